@@ -1,0 +1,167 @@
+//! Bends: radius, flange, legs without room, the piece running through itself, odd neutral factors.
+
+use glam::DVec2;
+
+use super::finding;
+use crate::geom::{Segment, closest};
+use crate::job::Measure;
+use crate::result::{Finding, Mend, Patch, Severity};
+use crate::sheet::zones::{formed, frames};
+use crate::sheet::{Made, Making, Part, Strip};
+use crate::shopbook::limits;
+
+pub fn check(m: &Making, out: &mut Vec<Finding>) {
+    let Some(strip) = &m.blank.strip else { return };
+    radii(m, strip, out);
+    legs(m, strip, out);
+    through_itself(m, strip, out);
+}
+
+fn name(m: &Making, p: &Part) -> String {
+    format!("{}.{}", m.blank.line, p.id)
+}
+
+fn middle(p: &Part) -> Option<[f64; 2]> {
+    Some([(p.from + p.to) / 2.0, 0.0])
+}
+
+/// JSON pointer to a profile element of the start line.
+fn pointer(m: &Making, p: &Part, field: &str) -> Option<String> {
+    let line = m.piece.lines.iter().position(|l| l.id == m.blank.line)?;
+    Some(format!("/lines/{line}/say/profile/{}/{field}", p.index))
+}
+
+fn radii(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
+    let d = &m.display;
+    for p in &strip.parts {
+        let (Made::Bend { radius, .. } | Made::Arc { radius, .. }) = &p.made else { continue };
+        let Some(limit) = limits::smallest_radius(m.material, m.t) else {
+            let message = format!("{} is not bent cold: bend {} cannot be made this way", m.material.name, p.id);
+            out.push(finding("material_not_bent", Severity::Stop, message, "materials that bend cold", "common practice").on(vec![name(m, p)], Some(&m.blank.line), middle(p)));
+            continue;
+        };
+        if *radius < limit.value - 1e-9 {
+            let message = format!("Inside radius {} of bend {} is below the smallest, {}", d.fine(*radius), p.id, d.length_unit(limit.value));
+            let is_bend = matches!(p.made, Made::Bend { .. });
+            let mend = pointer(m, p, "radius").filter(|_| is_bend).map(|path| Mend {
+                label: format!("use R{}", d.fine(limit.value)),
+                patch: vec![Patch::add(path, d.typed(limit.value).into())],
+            });
+            out.push(
+                finding("radius_small", Severity::Warn, message, &limit.rule, limit.source)
+                    .by(format!("{} short", d.length_unit(limit.value - radius)))
+                    .on(vec![name(m, p)], Some(&m.blank.line), middle(p))
+                    .with(mend),
+            );
+        }
+    }
+}
+
+fn legs(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
+    let d = &m.display;
+    let least = limits::shortest_flange(m.t);
+    let setback = |i: Option<usize>| match i.and_then(|i| strip.parts.get(i)).map(|p| &p.made) {
+        Some(Made::Bend { ossb, .. }) => *ossb,
+        _ => 0.0,
+    };
+    for (i, p) in strip.parts.iter().enumerate() {
+        let Made::Leg { told, straight } = &p.made else { continue };
+        let (before, after) = (setback(i.checked_sub(1)), setback(Some(i + 1)));
+        if before + after == 0.0 {
+            continue;
+        }
+        if *straight < -1e-9 {
+            let message = format!("Leg {} is too short for its bends: their zones run into one another in the flat", p.id);
+            let mend = pointer(m, p, "length").map(|path| Mend {
+                label: format!("make leg {} {} long", p.id, d.length_unit(told - straight)),
+                patch: vec![Patch::replace(path, d.typed(told - straight))],
+            });
+            out.push(
+                finding("leg_crowded", Severity::Stop, message, "a leg is at least as long as its setbacks", "geometry")
+                    .by(format!("{} short", d.length_unit(-straight)))
+                    .on(vec![name(m, p)], Some(&m.blank.line), middle(p))
+                    .with(mend),
+            );
+            continue;
+        }
+        // Outside length, whatever face the strip is told from; the further setback only counts at a bend.
+        let outside = straight + before + after;
+        if outside < least.value - 1e-9 {
+            let message = format!("Leg {} is {} outside, below the shortest flange, {}", p.id, d.fine(outside), d.length_unit(least.value));
+            let more = least.value - outside;
+            let mend = pointer(m, p, "length").map(|path| Mend {
+                label: format!("make leg {} {} longer", p.id, d.length_unit(more)),
+                patch: vec![Patch::replace(path, d.typed(told + more))],
+            });
+            out.push(
+                finding("flange_short", Severity::Warn, message, &least.rule, least.source)
+                    .by(format!("{} short", d.length_unit(more)))
+                    .on(vec![name(m, p)], Some(&m.blank.line), middle(p))
+                    .with(mend),
+            );
+        }
+    }
+    let odd = strip.parts.iter().find(|p| matches!(&p.made, Made::Bend { allowance, .. } if allowance.k <= 0.0 || allowance.k > 0.5 + 1e-9));
+    if let Some(p) = odd
+        && let Made::Bend { allowance, .. } = &p.made
+    {
+        let k = crate::quantity::trim_number(allowance.k, 3);
+        let message = format!("The bend school puts the neutral line of bend {} at K = {k}, outside the inner half of the sheet", p.id);
+        out.push(finding("k_odd", Severity::Note, message, "0 < K ≤ 0.5 for ordinary bending", "common practice").on(vec![name(m, p)], Some(&m.blank.line), middle(p)));
+    }
+    if strip.measure != Measure::Outside && strip.parts.iter().any(|p| matches!(&p.made, Made::Bend { angle, .. } if *angle > std::f64::consts::FRAC_PI_2 + 1e-6)) {
+        let message = "Legs beside a bend over 90° are told to its outermost tangent on the told face, not to a sharp".to_string();
+        out.push(finding("measure_note", Severity::Note, message, "lengths beyond 90° run to the tangent", "common practice").on(Vec::new(), Some(&m.blank.line), None));
+    }
+}
+
+/// The middle line of the formed profile must keep a thickness away from itself.
+fn through_itself(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
+    let zones = &m.blank.zones;
+    let frames = frames(zones, 1.0, m.t);
+    let mut line: Vec<(Segment, usize, f64)> = Vec::new();
+    let mut run = 0.0;
+    for (i, z) in zones.iter().enumerate() {
+        let steps = z.bend().map_or(1, |b| (b.angle / 5f64.to_radians()).ceil().max(1.0) as usize);
+        let at = |k: usize| {
+            let x = z.min.x + (z.max.x - z.min.x) * k as f64 / steps as f64;
+            let p = formed(z, &frames[i], 1.0, m.t, DVec2::new(x, 0.0), m.t / 2.0);
+            DVec2::new(p.x, p.z)
+        };
+        for k in 0..steps {
+            let s = Segment::line(at(k), at(k + 1));
+            line.push((s, i, run));
+            run += s.length();
+        }
+    }
+    // Chords of 5° lie inside their arc by less than 0.1 % of the radius.
+    let slack = 1e-6 + m.t * 0.01;
+    for (a, (s, i, from)) in line.iter().enumerate() {
+        for (t, j, to) in &line[a + 1..] {
+            let neighbours = j - i <= 1 || (j - i == 2 && zones[i + 1].bend().is_some());
+            if neighbours || to - from - s.length() < 1.6 * m.t || !s.bounds().near(&t.bounds(), m.t) {
+                continue;
+            }
+            let c = closest(s, t);
+            if c.gap < m.t - slack {
+                let (p, q) = (&strip.parts[*i], &strip.parts[*j]);
+                let message = format!("Formed, {} runs into {}", said(p), said(q));
+                let depth = m.display.length_unit(m.t - c.gap);
+                out.push(
+                    finding("formed_through_itself", Severity::Stop, message, "the formed piece keeps clear of itself", "geometry")
+                        .by(format!("{depth} deep"))
+                        .on(vec![name(m, p), name(m, q)], Some(&m.blank.line), middle(q)),
+                );
+                return;
+            }
+        }
+    }
+}
+
+fn said(p: &Part) -> String {
+    match p.made {
+        Made::Leg { .. } => format!("leg {}", p.id),
+        Made::Bend { .. } => format!("bend {}", p.id),
+        Made::Arc { .. } => format!("arc {}", p.id),
+    }
+}

@@ -1,0 +1,53 @@
+//! Checks: what is likely to go wrong with a piece, pinned where it applies, with the rule that says so and a mend where there is one.
+
+mod bends;
+mod holes;
+mod outline;
+
+use crate::result::{Finding, Mend, PieceResult, Severity};
+use crate::sheet::Making;
+
+/// Every finding on a piece, the gravest first.
+pub(crate) fn findings(m: &Making, result: &PieceResult) -> Vec<Finding> {
+    let mut out = Vec::new();
+    bends::check(m, &mut out);
+    holes::check(m, result, &mut out);
+    outline::check(m, result, &mut out);
+    out.sort_by_key(|f| f.severity);
+    out
+}
+
+/// A finding in the making.
+pub(crate) fn finding(check: &'static str, severity: Severity, message: String, rule: &str, source: &str) -> Finding {
+    Finding {
+        check,
+        severity,
+        message,
+        amount: String::new(),
+        rule: rule.into(),
+        source: source.into(),
+        names: Vec::new(),
+        line: None,
+        at: None,
+        mend: None,
+    }
+}
+
+impl Finding {
+    pub(crate) fn by(mut self, amount: String) -> Self {
+        self.amount = amount;
+        self
+    }
+
+    pub(crate) fn on(mut self, names: Vec<String>, line: Option<&str>, at: Option<[f64; 2]>) -> Self {
+        self.names = names;
+        self.line = line.map(str::to_string);
+        self.at = at;
+        self
+    }
+
+    pub(crate) fn with(mut self, mend: Option<Mend>) -> Self {
+        self.mend = mend;
+        self
+    }
+}

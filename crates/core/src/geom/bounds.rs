@@ -1,0 +1,99 @@
+//! Upright bounds, and the smallest rectangle at any angle that a contour fits in.
+
+use glam::DVec2;
+
+use super::Contour;
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Bounds {
+    pub min: DVec2,
+    pub max: DVec2,
+}
+
+impl Bounds {
+    pub const EMPTY: Bounds = Bounds { min: DVec2::INFINITY, max: DVec2::NEG_INFINITY };
+
+    pub fn of(points: impl IntoIterator<Item = DVec2>) -> Self {
+        let mut out = Bounds::EMPTY;
+        points.into_iter().for_each(|p| out.add(p));
+        out
+    }
+
+    pub fn add(&mut self, p: DVec2) {
+        self.min = self.min.min(p);
+        self.max = self.max.max(p);
+    }
+
+    pub fn join(&self, other: &Bounds) -> Bounds {
+        Bounds { min: self.min.min(other.min), max: self.max.max(other.max) }
+    }
+
+    pub fn size(&self) -> DVec2 {
+        self.max - self.min
+    }
+
+    pub fn centre(&self) -> DVec2 {
+        (self.min + self.max) * 0.5
+    }
+
+    /// Whether the two come within `gap` of one another.
+    pub fn near(&self, other: &Bounds, gap: f64) -> bool {
+        self.min.x <= other.max.x + gap && other.min.x <= self.max.x + gap && self.min.y <= other.max.y + gap && other.min.y <= self.max.y + gap
+    }
+}
+
+/// A rectangle turned by `angle` (radians): `size.x` along that direction.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Rectangle {
+    pub size: DVec2,
+    pub angle: f64,
+}
+
+/// The rectangle of least area around a contour. One of its sides lies on a side of the convex hull
+/// (Freeman and Shapira, 1975); arcs count with their true extent.
+pub fn smallest_rectangle(contour: &Contour) -> Rectangle {
+    let hull = hull(contour.flatten(0.01));
+    let segments: Vec<_> = contour.segments().collect();
+    let extent = |angle: f64| {
+        let turn = DVec2::from_angle(-angle);
+        let mut b = Bounds::EMPTY;
+        for s in &segments {
+            let turned = super::Segment { a: turn.rotate(s.a), b: turn.rotate(s.b), bulge: s.bulge };
+            b = b.join(&turned.bounds());
+        }
+        b.size()
+    };
+    let mut best = Rectangle { size: extent(0.0), angle: 0.0 };
+    for i in 0..hull.len() {
+        let side = hull[(i + 1) % hull.len()] - hull[i];
+        let angle = side.to_angle().rem_euclid(std::f64::consts::FRAC_PI_2);
+        let size = extent(angle);
+        if size.x * size.y < best.size.x * best.size.y - 1e-6 {
+            best = Rectangle { size, angle };
+        }
+    }
+    best
+}
+
+/// Convex hull, counter-clockwise (Andrew's monotone chain, 1979).
+fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
+    points.sort_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
+    points.dedup();
+    if points.len() < 3 {
+        return points;
+    }
+    let chain = |points: &mut dyn Iterator<Item = DVec2>| {
+        let mut out: Vec<DVec2> = Vec::new();
+        for p in points {
+            while out.len() > 1 && (out[out.len() - 1] - out[out.len() - 2]).perp_dot(p - out[out.len() - 1]) <= 1e-9 {
+                out.pop();
+            }
+            out.push(p);
+        }
+        out.pop();
+        out
+    };
+    let mut lower = chain(&mut points.iter().copied());
+    lower.extend(chain(&mut points.iter().rev().copied()));
+    lower
+}

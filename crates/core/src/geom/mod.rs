@@ -1,0 +1,27 @@
+//! Plane geometry with true arcs: segments, closed contours, regions with holes, cuts, and the triangulation for display.
+//! Millimetres; counter-clockwise outlines enclose material.
+
+mod bounds;
+mod contour;
+mod cuts;
+mod fillet;
+mod grid;
+mod intersect;
+mod segment;
+pub mod triangulate;
+mod validity;
+
+pub use bounds::{Bounds, Rectangle, smallest_rectangle};
+pub use contour::{Contour, Vertex};
+pub use cuts::{Cut, CutOutcome, Hole, cut_out};
+pub use fillet::{Corner, chamfer, fillet};
+pub use grid::Grid;
+pub use intersect::{Closest, closest, crosses};
+pub use segment::{Arc, Segment};
+pub use validity::{Crossing, first_crossing};
+
+/// Two points closer than this are one.
+pub const COINCIDENT: f64 = 1e-6;
+
+/// How far a drawn chord may lie from its arc: display and mesh only, never figures or cut files.
+pub const CHORD: f64 = 0.05;

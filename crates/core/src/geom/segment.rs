@@ -1,0 +1,157 @@
+//! A straight line or a circular arc between two points. The bulge is tan(sweep / 4), positive counter-clockwise.
+
+use glam::DVec2;
+
+use super::Bounds;
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Segment {
+    pub a: DVec2,
+    pub b: DVec2,
+    pub bulge: f64,
+}
+
+/// The circle behind a curved segment. Angles in radians; `sweep` is signed.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Arc {
+    pub centre: DVec2,
+    pub radius: f64,
+    pub start: f64,
+    pub sweep: f64,
+}
+
+impl Arc {
+    pub fn at(&self, fraction: f64) -> DVec2 {
+        self.centre + self.radius * DVec2::from_angle(self.start + self.sweep * fraction)
+    }
+
+    /// Whether the direction `angle` from the centre lies on the arc, with a small margin at the ends.
+    pub fn has_angle(&self, angle: f64) -> bool {
+        let turn = std::f64::consts::TAU;
+        let along = if self.sweep >= 0.0 { angle - self.start } else { self.start - angle };
+        let along = along.rem_euclid(turn);
+        let margin = 1e-9;
+        along <= self.sweep.abs() + margin || along >= turn - margin
+    }
+}
+
+impl Segment {
+    pub fn line(a: DVec2, b: DVec2) -> Self {
+        Segment { a, b, bulge: 0.0 }
+    }
+
+    pub fn is_line(&self) -> bool {
+        self.bulge.abs() < 1e-9
+    }
+
+    /// The circle of a curved segment; `None` for a line.
+    pub fn arc(&self) -> Option<Arc> {
+        if self.is_line() {
+            return None;
+        }
+        let chord = self.b - self.a;
+        let length = chord.length();
+        let (b, b2) = (self.bulge, self.bulge * self.bulge);
+        let radius = length * (1.0 + b2) / (4.0 * b.abs());
+        let centre = (self.a + self.b) * 0.5 + chord.perp() * ((1.0 - b2) / (4.0 * b));
+        Some(Arc { centre, radius, start: (self.a - centre).to_angle(), sweep: 4.0 * b.atan() })
+    }
+
+    pub fn length(&self) -> f64 {
+        self.arc().map_or_else(|| self.a.distance(self.b), |arc| arc.radius * arc.sweep.abs())
+    }
+
+    pub fn at(&self, fraction: f64) -> DVec2 {
+        self.arc().map_or_else(|| self.a.lerp(self.b, fraction), |arc| arc.at(fraction))
+    }
+
+    pub fn bounds(&self) -> Bounds {
+        let mut out = Bounds::of([self.a, self.b]);
+        if let Some(arc) = self.arc() {
+            for k in 0..4 {
+                let angle = std::f64::consts::FRAC_PI_2 * f64::from(k);
+                if arc.has_angle(angle) {
+                    out.add(arc.centre + arc.radius * DVec2::from_angle(angle));
+                }
+            }
+        }
+        out
+    }
+
+    /// Twice the signed area between the segment and the origin.
+    pub fn area2(&self) -> f64 {
+        let straight = self.a.perp_dot(self.b);
+        match self.arc() {
+            None => straight,
+            Some(arc) => straight + arc.radius * arc.radius * (arc.sweep - arc.sweep.sin()),
+        }
+    }
+
+    /// The first moment of that area (∫x dA, ∫y dA).
+    pub fn moment(&self) -> DVec2 {
+        let straight = (self.a + self.b) * (self.a.perp_dot(self.b) / 6.0);
+        match self.arc() {
+            None => straight,
+            Some(arc) => {
+                let area = arc.radius * arc.radius * (arc.sweep - arc.sweep.sin()) / 2.0;
+                if area == 0.0 {
+                    return straight;
+                }
+                let half = arc.sweep.abs() / 2.0;
+                let out = 4.0 * arc.radius * half.sin().powi(3) / (3.0 * (arc.sweep.abs() - arc.sweep.abs().sin()));
+                let middle = DVec2::from_angle(arc.start + arc.sweep / 2.0);
+                straight + (arc.centre + middle * out) * area
+            }
+        }
+    }
+
+    /// Unit direction of travel at the start (`end` false) or end.
+    pub fn tangent(&self, end: bool) -> DVec2 {
+        match self.arc() {
+            None => (self.b - self.a).normalize_or_zero(),
+            Some(arc) => {
+                let radial = (if end { self.b } else { self.a } - arc.centre) / arc.radius;
+                radial.perp() * arc.sweep.signum()
+            }
+        }
+    }
+
+    /// Nearest point of the segment to `p`.
+    pub fn nearest(&self, p: DVec2) -> DVec2 {
+        match self.arc() {
+            None => {
+                let d = self.b - self.a;
+                let l2 = d.length_squared();
+                if l2 == 0.0 { self.a } else { self.a + d * ((p - self.a).dot(d) / l2).clamp(0.0, 1.0) }
+            }
+            Some(arc) => {
+                let v = p - arc.centre;
+                if v.length_squared() > 0.0 && arc.has_angle(v.to_angle()) {
+                    arc.centre + v.normalize() * arc.radius
+                } else if p.distance_squared(self.a) <= p.distance_squared(self.b) {
+                    self.a
+                } else {
+                    self.b
+                }
+            }
+        }
+    }
+
+    /// Points along the segment, without its start, so that no chord is further than `chord` from the arc.
+    pub fn flatten(&self, chord: f64, out: &mut Vec<DVec2>) {
+        if let Some(arc) = self.arc() {
+            let n = arc_steps(arc.radius, arc.sweep, chord);
+            for k in 1..n {
+                out.push(arc.at(k as f64 / n as f64));
+            }
+        }
+        out.push(self.b);
+    }
+}
+
+/// Chords that an arc of this radius and sweep needs.
+pub fn arc_steps(radius: f64, sweep: f64, chord: f64) -> usize {
+    let widest = 2.0 * (1.0 - (chord / radius.max(chord)).min(0.5)).acos();
+    let by_angle = sweep.abs() / (std::f64::consts::PI / 6.0);
+    (sweep.abs() / widest).max(by_angle).ceil().clamp(1.0, 720.0) as usize
+}

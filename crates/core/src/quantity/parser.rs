@@ -1,0 +1,234 @@
+//! Text → expression tree. Precedence climbing; depth and length are bounded, so that no text can exhaust the stack.
+
+use super::Fault;
+use super::eval::{angle_unit, length_unit};
+use super::lexer::{Lexeme, Token, lex};
+
+/// The longest text a value may have.
+pub const MAX_TEXT: usize = 400;
+const MAX_DEPTH: usize = 48;
+
+/// An expression and the characters it came from.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Expr {
+    pub node: Node,
+    pub span: (usize, usize),
+}
+
+#[derive(Clone, Debug, PartialEq)]
+pub enum Node {
+    Bare(f64),
+    /// Millimetres.
+    Length(f64),
+    /// Radians.
+    Angle(f64),
+    Name(String),
+    Neg(Box<Expr>),
+    Op(char, Box<Expr>, Box<Expr>),
+    Call(String, Vec<Expr>),
+}
+
+pub fn parse(text: &str) -> Result<Expr, Fault> {
+    let count = text.chars().count();
+    if count > MAX_TEXT {
+        return Err(Fault::new(format!("the value is {count} characters long; {MAX_TEXT} is the most"), "make job figures of its parts", (MAX_TEXT, count)));
+    }
+    let mut p = Parser { items: lex(text)?, at: 0, end: count, depth: 0 };
+    if p.items.is_empty() {
+        return Err(Fault::new("the value is empty", "write a number, for example 40 or 1 1/2in", (0, count)));
+    }
+    let expr = p.sum()?;
+    match p.peek() {
+        None => Ok(expr),
+        Some(l) => Err(Fault::new("this does not belong here", "put a + - * / before it, or take it out", (l.start, l.end))),
+    }
+}
+
+struct Parser {
+    items: Vec<Lexeme>,
+    at: usize,
+    end: usize,
+    depth: usize,
+}
+
+impl Parser {
+    fn peek(&self) -> Option<&Lexeme> {
+        self.items.get(self.at)
+    }
+
+    fn sign(&mut self, wanted: &[char]) -> Option<char> {
+        match self.peek() {
+            Some(Lexeme { token: Token::Sign(c), .. }) if wanted.contains(c) => {
+                let c = *c;
+                self.at += 1;
+                Some(c)
+            }
+            _ => None,
+        }
+    }
+
+    fn mark(&mut self, wanted: char) -> bool {
+        let hit = matches!(self.peek(), Some(Lexeme { token: Token::Mark(c), .. }) if *c == wanted);
+        self.at += usize::from(hit);
+        hit
+    }
+
+    fn nested<T>(&mut self, f: impl FnOnce(&mut Self) -> Result<T, Fault>) -> Result<T, Fault> {
+        self.depth += 1;
+        if self.depth > MAX_DEPTH {
+            let at = self.peek().map_or(self.end, |l| l.start);
+            return Err(Fault::new("too many brackets or signs inside one another", "make job figures of its parts", (at, self.end)));
+        }
+        let out = f(self);
+        self.depth -= 1;
+        out
+    }
+
+    fn sum(&mut self) -> Result<Expr, Fault> {
+        let mut left = self.product()?;
+        while let Some(op) = self.sign(&['+', '-']) {
+            left = join(op, left, self.product()?);
+        }
+        Ok(left)
+    }
+
+    fn product(&mut self) -> Result<Expr, Fault> {
+        let mut left = self.signed()?;
+        while let Some(op) = self.sign(&['*', '/']) {
+            left = join(op, left, self.signed()?);
+        }
+        Ok(left)
+    }
+
+    fn signed(&mut self) -> Result<Expr, Fault> {
+        let start = self.peek().map_or(self.end, |l| l.start);
+        if self.sign(&['-']).is_some() {
+            let inner = self.nested(Self::signed)?;
+            let end = inner.span.1;
+            return Ok(Expr { node: Node::Neg(Box::new(inner)), span: (start, end) });
+        }
+        if self.sign(&['+']).is_some() {
+            return self.nested(Self::signed);
+        }
+        let base = self.atom()?;
+        if self.sign(&['^']).is_some() {
+            let power = self.nested(Self::signed)?;
+            return Ok(join('^', base, power));
+        }
+        Ok(base)
+    }
+
+    fn atom(&mut self) -> Result<Expr, Fault> {
+        let Some(lexeme) = self.peek().cloned() else {
+            return Err(Fault::new("a value is missing at the end", "write a number or a name after the sign", (self.end.saturating_sub(1), self.end)));
+        };
+        self.at += 1;
+        match lexeme.token {
+            Token::Number(v) => Ok(self.with_unit(v, lexeme.start, lexeme.end)),
+            Token::Word(word) => self.word(word, lexeme.start, lexeme.end),
+            Token::Sign('(') => {
+                let mut inner = self.nested(Self::sum)?;
+                let end = self.close()?;
+                inner.span = (lexeme.start, end);
+                Ok(inner)
+            }
+            Token::Sign(_) | Token::Mark(_) => {
+                Err(Fault::new("a number is missing here", "write a number before it", (lexeme.start, lexeme.end)))
+            }
+        }
+    }
+
+    fn close(&mut self) -> Result<usize, Fault> {
+        let end = self.peek().map_or(self.end, |l| l.end);
+        match self.sign(&[')']) {
+            Some(_) => Ok(end),
+            None => Err(Fault::new("a bracket is not closed", "add the missing )", (end.saturating_sub(1), end))),
+        }
+    }
+
+    /// A number with the unit behind it: `40mm`, `1 1/2in`, `5'-3 1/4"`, `12°30'`, or bare.
+    fn with_unit(&mut self, v: f64, start: usize, end: usize) -> Expr {
+        if self.mark('\'') {
+            let feet = v * 304.8;
+            let save = self.at;
+            self.sign(&['-']);
+            if let Some(inches) = self.plain_number()
+                && self.mark('"')
+            {
+                return self.made(Node::Length(feet + inches * 25.4), start);
+            }
+            self.at = save;
+            return self.made(Node::Length(feet), start);
+        }
+        if self.mark('"') {
+            return self.made(Node::Length(v * 25.4), start);
+        }
+        if self.mark('°') {
+            let save = self.at;
+            if let Some(minutes) = self.plain_number()
+                && self.mark('\'')
+            {
+                let seconds_at = self.at;
+                let seconds = match self.plain_number() {
+                    Some(s) if self.mark('"') => s,
+                    _ => {
+                        self.at = seconds_at;
+                        0.0
+                    }
+                };
+                return self.made(Node::Angle((v + minutes / 60.0 + seconds / 3600.0).to_radians()), start);
+            }
+            self.at = save;
+            return self.made(Node::Angle(v.to_radians()), start);
+        }
+        if let Some(Lexeme { token: Token::Word(word), .. }) = self.peek() {
+            if let Some(mm) = length_unit(word) {
+                self.at += 1;
+                return self.made(Node::Length(v * mm), start);
+            }
+            if let Some(rad) = angle_unit(word) {
+                self.at += 1;
+                return self.made(Node::Angle(v * rad), start);
+            }
+        }
+        Expr { node: Node::Bare(v), span: (start, end) }
+    }
+
+    fn plain_number(&mut self) -> Option<f64> {
+        match self.peek() {
+            Some(Lexeme { token: Token::Number(v), .. }) => {
+                let v = *v;
+                self.at += 1;
+                Some(v)
+            }
+            _ => None,
+        }
+    }
+
+    fn made(&self, node: Node, start: usize) -> Expr {
+        Expr { node, span: (start, self.items[self.at - 1].end) }
+    }
+
+    fn word(&mut self, word: String, start: usize, end: usize) -> Result<Expr, Fault> {
+        if self.sign(&['(']).is_none() {
+            return Ok(Expr { node: Node::Name(word), span: (start, end) });
+        }
+        let mut args = Vec::new();
+        if self.sign(&[')']).is_some() {
+            return Err(Fault::new(format!("{word}( ) has no value in its brackets"), "write a value between the brackets", (start, self.end)));
+        }
+        loop {
+            args.push(self.nested(Self::sum)?);
+            if self.sign(&[',']).is_none() {
+                break;
+            }
+        }
+        let close = self.close()?;
+        Ok(Expr { node: Node::Call(word, args), span: (start, close) })
+    }
+}
+
+fn join(op: char, left: Expr, right: Expr) -> Expr {
+    let span = (left.span.0, right.span.1);
+    Expr { node: Node::Op(op, Box::new(left), Box::new(right)), span }
+}

@@ -1,0 +1,250 @@
+//! What evaluation gives back: geometry, figures with their workings, findings, and the lines that could not be carried out.
+//! Lengths mm, areas mm², angles rad, masses kg; the `text` beside a value is what to show.
+
+use std::sync::Arc;
+
+use serde::Serialize;
+
+use crate::geom::{Contour, Hole};
+use crate::quantity::{Display, Fault, FigureValue};
+use crate::sheet::mesh::FlatMesh;
+use crate::sheet::zones::Zone;
+use crate::working::Working;
+
+/// A figure and how it came about.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct FigureResult {
+    /// Stable: `flat_length`, `mass`, `start-1.b.allowance`.
+    pub key: String,
+    pub label: String,
+    pub value: f64,
+    pub text: String,
+    /// Whether it belongs to the short list under the views.
+    pub main: bool,
+    pub working: Working,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum Severity {
+    /// Cannot be made.
+    Stop,
+    /// Will probably go wrong.
+    Warn,
+    /// Worth knowing.
+    Note,
+}
+
+/// One change to the piece, as in RFC 6902 (`add` and `replace` only).
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Patch {
+    pub op: &'static str,
+    /// JSON pointer into the piece.
+    pub path: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
+    pub value: serde_json::Value,
+}
+
+impl Patch {
+    pub fn replace(path: String, value: impl Into<serde_json::Value>) -> Self {
+        Patch { op: "replace", path, value: value.into() }
+    }
+
+    pub fn add(path: String, value: serde_json::Value) -> Self {
+        Patch { op: "add", path, value }
+    }
+}
+
+/// A way to put a finding right.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Mend {
+    pub label: String,
+    pub patch: Vec<Patch>,
+}
+
+/// Something that a check has to say about the piece.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Finding {
+    /// Which check speaks: `hole_near_bend`.
+    pub check: &'static str,
+    pub severity: Severity,
+    pub message: String,
+    /// By how much, printed; empty where there is no measure.
+    pub amount: String,
+    pub rule: String,
+    pub source: String,
+    /// Names of the geometry concerned.
+    pub names: Vec<String>,
+    /// The recipe line to look at.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub line: Option<String>,
+    /// Where on the flat.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub at: Option<[f64; 2]>,
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub mend: Option<Mend>,
+}
+
+/// A value of a line that cannot be carried out.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct LineFault {
+    /// The line, or empty for the piece itself.
+    pub line: String,
+    /// JSON pointer inside the line (or piece) to the field.
+    pub path: String,
+    #[serde(flatten)]
+    pub fault: Fault,
+}
+
+/// A bend as the flat pattern marks it.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct BendMark {
+    pub name: String,
+    pub line: String,
+    /// Ends of the bend's middle line on the flat.
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+    pub angle: f64,
+    pub angle_text: String,
+    pub up: bool,
+    pub radius: f64,
+    pub radius_text: String,
+    pub rolled: bool,
+    pub allowance: f64,
+    pub deduction: f64,
+    pub k: f64,
+}
+
+/// A side of the flat that dimensions stand on.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum Margin {
+    South,
+    North,
+    West,
+    East,
+}
+
+/// A dimension on the flat: the points it measures between, the side it stands on and its place in the row there (0 nearest).
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Dimension {
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+    pub side: Margin,
+    pub level: u32,
+    pub text: String,
+}
+
+/// What a hole is, written beside it: `5× ⌀9`.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct HoleMark {
+    pub name: String,
+    pub at: [f64; 2],
+    pub text: String,
+}
+
+/// A closed loop as `[x, y, bulge]` triples.
+pub type Loop = Vec<[f64; 3]>;
+
+pub fn as_loop(c: &Contour) -> Loop {
+    c.vertices.iter().map(|v| [v.p.x, v.p.y, v.bulge]).collect()
+}
+
+/// The flat pattern.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Flat {
+    pub outer: Contour,
+    pub holes: Vec<Hole>,
+    pub dropped: Vec<Contour>,
+    pub bends: Vec<BendMark>,
+    pub dimensions: Vec<Dimension>,
+    pub marks: Vec<HoleMark>,
+}
+
+/// A named cut: what it is called and which line made it.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct FeatureName {
+    pub name: String,
+    pub line: String,
+}
+
+/// Everything about one piece.
+#[derive(Clone, Debug)]
+pub struct PieceResult {
+    pub id: String,
+    pub mark: String,
+    pub name: String,
+    pub quantity: usize,
+    pub material: String,
+    pub material_id: String,
+    pub thickness: f64,
+    pub thickness_text: String,
+    pub radius: f64,
+    pub display: Display,
+    /// False when there is nothing to cut: the start line failed.
+    pub made: bool,
+    pub zones: Vec<Zone>,
+    pub flat: Flat,
+    /// Edge and feature names by tag.
+    pub tags: Vec<String>,
+    pub features: Vec<FeatureName>,
+    pub corners: Vec<CornerName>,
+    pub mesh: FlatMesh,
+    pub figures: Vec<FigureResult>,
+    pub findings: Vec<Finding>,
+    pub faults: Vec<LineFault>,
+}
+
+/// A corner of the outline that a line can name.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct CornerName {
+    pub name: String,
+    pub at: [f64; 2],
+}
+
+impl PieceResult {
+    pub fn figure(&self, key: &str) -> Option<&FigureResult> {
+        self.figures.iter().find(|f| f.key == key)
+    }
+
+    pub fn value(&self, key: &str) -> f64 {
+        self.figure(key).map_or(f64::NAN, |f| f.value)
+    }
+
+    pub fn stops(&self) -> usize {
+        self.faults.len() + self.findings.iter().filter(|f| f.severity == Severity::Stop).count()
+    }
+
+    /// The holes with a recipe name each, for papers: name of the first cut that made it.
+    pub fn hole_name(&self, hole: &Hole) -> &str {
+        hole.sources.first().and_then(|&s| self.features.get(s as usize)).map_or("", |f| f.name.as_str())
+    }
+}
+
+/// A whole job evaluated.
+#[derive(Clone, Debug)]
+pub struct JobResult {
+    pub figures: Vec<FigureValue>,
+    pub pieces: Vec<Arc<PieceResult>>,
+    /// Faults of the job's own settings (stock sizes).
+    pub faults: Vec<LineFault>,
+}
+
+impl JobResult {
+    /// Mass of all pieces in their quantities, kg.
+    pub fn mass(&self) -> f64 {
+        self.pieces.iter().filter(|p| p.made).map(|p| p.value("mass") * p.quantity as f64).sum()
+    }
+}

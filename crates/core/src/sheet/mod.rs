@@ -1,0 +1,311 @@
+//! Sheet pieces: recipe → blank → cuts → result. `evaluate` is pure: the same job gives the same result, and no input makes it panic.
+
+mod blank;
+mod corners;
+mod feature;
+mod figures;
+pub mod mesh;
+mod method;
+mod punch;
+mod reader;
+mod repeat;
+mod marks;
+mod short;
+mod strip;
+pub mod zones;
+
+use std::sync::Arc;
+
+pub use feature::{Feature, MOST_FEATURES};
+pub use short::read_short;
+pub use strip::{Made, Part, Strip};
+
+use crate::check;
+use crate::geom::{Contour, Cut, CutOutcome, cut_out};
+use crate::job::{Job, Line, Piece, Say};
+use crate::quantity::{Display, Fault, FigureTable};
+use crate::result::{CornerName, FeatureName, Flat, JobResult, LineFault, PieceResult};
+use crate::shopbook::{self, Material, gauge, limits};
+use crate::working::Working;
+use blank::Blank;
+use mesh::FlatMesh;
+use reader::{Range, Reader};
+use strip::Stuff;
+
+/// The most pieces a job, and lines a piece, may have.
+pub const MOST_PIECES: usize = 500;
+pub const MOST_LINES: usize = 500;
+
+/// Everything a check or a figure may look at while a piece is evaluated.
+pub(crate) struct Making<'a> {
+    pub job: &'a Job,
+    pub piece: &'a Piece,
+    pub material: &'static Material,
+    pub t: f64,
+    pub t_working: Option<Working>,
+    pub r: f64,
+    pub blank: &'a Blank,
+    pub features: &'a [Feature],
+    pub outcome: &'a CutOutcome,
+    pub display: Display,
+    pub tags: &'a [String],
+    pub stock: &'a [(f64, f64)],
+}
+
+/// The whole job.
+pub fn evaluate(job: &Job) -> JobResult {
+    let pieces = job.pieces.iter().take(MOST_PIECES).map(|p| Arc::new(evaluate_piece(job, p))).collect();
+    summary(job, pieces)
+}
+
+/// The job's own figures and faults around pieces already evaluated (by content, from a cache).
+pub fn summary(job: &Job, pieces: Vec<Arc<PieceResult>>) -> JobResult {
+    let table = FigureTable::new(&job.figures, job.display.length);
+    let (_, faults) = stock_sheets(job, &table);
+    JobResult { figures: table.all(|v| job.display.value(v)), pieces, faults }
+}
+
+fn stock_sheets(job: &Job, table: &FigureTable) -> (Vec<(f64, f64)>, Vec<LineFault>) {
+    let mut reader = Reader::new(table, job.display);
+    let mut out = Vec::new();
+    for (i, s) in job.stock.iter().enumerate() {
+        let length = reader.length(&format!("/stock/{i}/length"), &s.length, Range::AboveZero);
+        let width = reader.length(&format!("/stock/{i}/width"), &s.width, Range::AboveZero);
+        if let (Some(l), Some(w)) = (length, width) {
+            out.push((l.max(w), l.min(w)));
+        }
+    }
+    (out, reader.faults)
+}
+
+/// One piece against its job's figures and settings.
+pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
+    let display = piece.display.unwrap_or(job.display);
+    let table = FigureTable::new(&job.figures, job.display.length);
+    let mut reader = Reader::new(&table, display);
+    let mut out = empty(piece, display);
+    let quantity = reader.count("/quantity", &piece.quantity, 1, 1_000_000);
+    out.quantity = quantity.unwrap_or(0);
+    let Some(material) = shopbook::material(&piece.material) else {
+        reader.refuse("/material", &piece.material, format!("the shop book has no material '{}'", piece.material), "pick one from the list");
+        out.faults = reader.faults;
+        return out;
+    };
+    out.material = material.name.clone();
+    let Some((t, t_working)) = thickness(&mut reader, piece, material) else {
+        out.faults = reader.faults;
+        return out;
+    };
+    reader.names.t = Some(t);
+    let r = radius(&mut reader, piece, material, t);
+    reader.names.r = Some(r);
+    out.thickness = t;
+    out.thickness_text = display.fine(t);
+    out.radius = r;
+    let stuff = Stuff { material, t, r, rule: method::rule_of(job, piece) };
+    if let Some(recipe) = carry_out(&mut reader, piece, &stuff) {
+        let (stock, _) = stock_sheets(job, &table);
+        let made = Making {
+            job,
+            piece,
+            material,
+            t,
+            t_working,
+            r,
+            blank: &recipe.blank,
+            features: &recipe.features,
+            outcome: &recipe.outcome,
+            display,
+            tags: &recipe.tags,
+            stock: &stock,
+        };
+        finish(&mut out, &made);
+    }
+    out.faults = reader.faults;
+    out
+}
+
+fn empty(piece: &Piece, display: Display) -> PieceResult {
+    PieceResult {
+        id: piece.id.clone(),
+        mark: piece.mark.clone(),
+        name: piece.name.clone(),
+        quantity: 0,
+        material: String::new(),
+        material_id: piece.material.clone(),
+        thickness: 0.0,
+        thickness_text: String::new(),
+        radius: 0.0,
+        display,
+        made: false,
+        zones: Vec::new(),
+        flat: Flat::default(),
+        tags: Vec::new(),
+        features: Vec::new(),
+        corners: Vec::new(),
+        mesh: FlatMesh::default(),
+        figures: Vec::new(),
+        findings: Vec::new(),
+        faults: Vec::new(),
+    }
+}
+
+/// A length, or a gauge number with `ga` behind it.
+fn thickness(reader: &mut Reader, piece: &Piece, material: &Material) -> Option<(f64, Option<Working>)> {
+    let text = piece.thickness.trim();
+    let number = text.to_lowercase();
+    if let Some(n) = number.strip_suffix("ga").or_else(|| number.strip_suffix("gauge")) {
+        let Some(series) = material.gauge else {
+            reader.refuse("/thickness", &piece.thickness, format!("{} is not sold by gauge", material.name), "write the thickness as a length");
+            return None;
+        };
+        return match n.trim().parse::<u32>().ok().and_then(|n| Some((n, gauge::thickness(series, n)?))) {
+            Some((n, mm)) => Some((mm, Some(gauge::working(series, n, mm)))),
+            None => {
+                reader.refuse("/thickness", &piece.thickness, format!("the {} has no such number", series.said()), "write a number such as 16 ga, or a length");
+                None
+            }
+        };
+    }
+    let t = reader.length("/thickness", &piece.thickness, Range::AboveZero)?;
+    if t > 200.0 {
+        reader.refuse("/thickness", &piece.thickness, "no sheet or plate here is thicker than 200 mm", "check the unit");
+        return None;
+    }
+    Some((t, None))
+}
+
+/// The piece's usual inside radius; where none is told, the smallest its material allows.
+fn radius(reader: &mut Reader, piece: &Piece, material: &Material, t: f64) -> f64 {
+    let smallest = limits::smallest_radius(material, t).map_or(t, |l| l.value);
+    if piece.radius.trim().is_empty() {
+        return smallest;
+    }
+    reader.length("/radius", &piece.radius, Range::ZeroUp).unwrap_or(smallest)
+}
+
+struct Recipe {
+    blank: Blank,
+    features: Vec<Feature>,
+    outcome: CutOutcome,
+    tags: Vec<String>,
+}
+
+/// The lines in order. A line that fails is left out, and the rest goes on.
+fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe> {
+    if piece.lines.len() > MOST_LINES {
+        reader.refuse("/lines", "", format!("the recipe has {} lines; {MOST_LINES} is the most", piece.lines.len()), "use repeat and mirror, or split the piece");
+        return None;
+    }
+    let lines: Vec<(usize, &Line)> = piece.lines.iter().enumerate().filter(|(_, l)| !l.off).collect();
+    let mut seen = std::collections::HashSet::new();
+    let mut blank: Option<Blank> = None;
+    let mut made: Vec<(String, Vec<Feature>)> = Vec::new();
+    let mut rounds = Vec::new();
+    for &(i, line) in &lines {
+        reader.enter(&line.id);
+        if line.id.is_empty() || line.id.len() > 60 || !seen.insert(&line.id) {
+            reader.refuse("/id", &line.id, format!("the id '{}' is not this line's own", line.id), "give each line an id of its own");
+            continue;
+        }
+        if line.say.is_start() {
+            if blank.is_some() {
+                reader.refuse("/say/verb", "", "a piece starts once", "take this line out, or make it a piece of its own");
+                continue;
+            }
+            blank = match &line.say {
+                Say::StartPlate(s) => blank::plate(reader, &line.id, s),
+                Say::StartStrip(s) => strip::strip(reader, &line.id, s, stuff),
+                Say::StartOutline(s) => blank::outline(reader, &line.id, s),
+                _ => None,
+            };
+            if blank.is_none() {
+                return None;
+            }
+            continue;
+        }
+        let Some(blank) = &blank else {
+            reader.refuse("/say/verb", "", "nothing stands here yet to work on", "put a start line above this one");
+            continue;
+        };
+        let features = match &line.say {
+            Say::Punch(s) => punch::punch(reader, &line.id, i, s, blank).map(|f| vec![f]),
+            Say::Repeat(s) => repeat::repeat(reader, &line.id, i, s, &made),
+            Say::Mirror(s) => repeat::mirror(reader, &line.id, i, s, &made, blank),
+            Say::Round(s) => {
+                rounds.push((line, s));
+                None
+            }
+            _ => None,
+        };
+        if let Some(features) = features {
+            made.push((line.id.clone(), features));
+        }
+    }
+    let blank = blank?;
+    let features: Vec<Feature> = made.into_iter().flat_map(|m| m.1).collect();
+    let mut tags = blank.tags.clone();
+    let first = tags.len() as u32;
+    let cuts: Vec<Cut> = features.iter().zip(0u32..).map(|(f, k)| Cut { contour: f.contour.retagged(first + k), source: k }).collect();
+    tags.extend(features.iter().map(|f| f.name.clone()));
+    let mut outcome = cut_out(blank.outer.clone(), &cuts);
+    if outcome.nothing_left {
+        reader.enter("");
+        reader.refuse("/lines", "", "the cuts leave nothing of the blank", "make the cuts smaller, or switch one off");
+        return None;
+    }
+    // Corners are rounded last: a cut may make the corner that a hand would feel.
+    for (line, say) in rounds {
+        reader.enter(&line.id);
+        if let Some(next) = corners::round(reader, say, &outcome.outer, &blank, &tags) {
+            outcome.outer = next;
+        }
+    }
+    Some(Recipe { blank, features, outcome, tags })
+}
+
+fn finish(out: &mut PieceResult, made: &Making) {
+    let outcome = made.outcome;
+    out.made = true;
+    out.zones = made.blank.zones.clone();
+    out.tags = made.tags.to_vec();
+    let id = |f: &Feature| made.piece.lines.get(f.line).map_or(String::new(), |l| l.id.clone());
+    out.features = made.features.iter().map(|f| FeatureName { name: f.name.clone(), line: id(f) }).collect();
+    out.corners = corners::names(&outcome.outer, made.blank, made.tags)
+        .into_iter()
+        .map(|(i, name, _)| CornerName { name, at: outcome.outer.vertices[i].p.to_array() })
+        .collect();
+    out.mesh = FlatMesh::new(&outcome.outer, &outcome.holes, &out.zones, made.t, true);
+    let bends = marks::bend_marks(made);
+    out.flat = Flat {
+        outer: outcome.outer.clone(),
+        holes: outcome.holes.clone(),
+        dropped: outcome.dropped.clone(),
+        dimensions: marks::dimensions(made, &bends),
+        marks: marks::hole_marks(made),
+        bends,
+    };
+    out.figures = figures::figures(made, &out.flat, &out.mesh, &out.zones);
+    out.findings = check::findings(made, out);
+}
+
+/// The mesh with every hole in it, for files.
+pub fn full_mesh(result: &PieceResult) -> FlatMesh {
+    if !result.mesh.light {
+        return result.mesh.clone();
+    }
+    FlatMesh::new(&result.flat.outer, &result.flat.holes, &result.zones, result.thickness, false)
+}
+
+/// The outline and holes as contours, the outline first.
+pub fn contours(result: &PieceResult) -> impl Iterator<Item = &Contour> {
+    std::iter::once(&result.flat.outer).chain(result.flat.holes.iter().map(|h| &h.contour))
+}
+
+/// Reads one value as the web's fields do while typing: length, angle or number in a job's unit.
+pub fn probe(job: &Job, text: &str) -> Result<String, Fault> {
+    let table = FigureTable::new(&job.figures, job.display.length);
+    let reader = Reader::new(&table, job.display);
+    let scope = reader.scope();
+    crate::quantity::parse(text).and_then(|e| scope.eval(&e)).map(|v| job.display.value(v))
+}

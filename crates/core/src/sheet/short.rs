@@ -1,0 +1,252 @@
+//! Short text for a recipe line, as typed at the bench: `hole 9 at 15 from west, 20 from south`.
+
+use crate::job::{Axis, Bend, Direction, Element, From, Leg, Measure, Mirror, Offset, Place, Punch, Repeat, Round, Say, Shape, SlotMeasure, Spacing, StartPlate, StartStrip, To, Treatment};
+use crate::quantity::Fault;
+
+const HELP: &str = "plate 260 x 140 · strip 40 up 90 60 wide 50 · hole 9 at 15 from west, 20 from south · slot 20 x 9 · rectangle 30 x 10 · square 12 · triangle 20 x 10 · polygon 6 x 17 · round 5 · chamfer 5 · repeat punch-1 5 at 30 east · mirror punch-1 east";
+
+/// A word of the line with where it stands, in characters.
+struct Word {
+    text: String,
+    at: (usize, usize),
+}
+
+struct Words {
+    list: Vec<Word>,
+    at: usize,
+    end: usize,
+}
+
+impl Words {
+    fn new(text: &str) -> Self {
+        let mut list: Vec<Word> = Vec::new();
+        let mut word = String::new();
+        let mut start = 0;
+        let end = text.chars().count();
+        for (i, c) in text.chars().chain([' ']).enumerate() {
+            let splits = c.is_whitespace() || c == ',' || c == '×' || c == ':';
+            if !splits {
+                if word.is_empty() {
+                    start = i;
+                }
+                word.push(c);
+                continue;
+            }
+            if !word.is_empty() {
+                list.push(Word { text: std::mem::take(&mut word), at: (start, i) });
+            }
+        }
+        list.retain(|w| !matches!(w.text.as_str(), "x" | "by" | "a" | "the" | "with" | "and"));
+        Words { list, at: 0, end }
+    }
+
+    fn peek(&self) -> Option<&str> {
+        self.list.get(self.at).map(|w| w.text.as_str())
+    }
+
+    fn next(&mut self) -> Option<String> {
+        let w = self.list.get(self.at)?.text.clone();
+        self.at += 1;
+        Some(w)
+    }
+
+    fn take(&mut self, word: &str) -> bool {
+        let hit = self.peek().is_some_and(|w| w.eq_ignore_ascii_case(word));
+        self.at += usize::from(hit);
+        hit
+    }
+
+    fn fault(&self, message: impl Into<String>, mend: &str) -> Fault {
+        let at = self.list.get(self.at).map_or((self.end, self.end), |w| w.at);
+        Fault::new(message, mend, at)
+    }
+
+    /// A value: a word that starts with a digit, a sign, a bracket, or names a figure.
+    fn value(&mut self, what: &str) -> Result<String, Fault> {
+        match self.peek() {
+            Some(_) => Ok(self.next().unwrap_or_default()),
+            None => Err(self.fault(format!("{what} is missing"), HELP)),
+        }
+    }
+}
+
+/// One line of short text → what it says. `known` are the ids of cuts that `repeat` and `mirror` may name.
+pub fn read_short(text: &str, known: &[String]) -> Result<Say, Fault> {
+    if text.chars().count() > 400 {
+        return Err(Fault::new("the line is longer than 400 characters", "split it", (400, text.chars().count())));
+    }
+    let mut w = Words::new(text);
+    let Some(verb) = w.next() else {
+        return Err(Fault::new("the line is empty", HELP, (0, 0)));
+    };
+    let verb = verb.to_lowercase();
+    let verb = if matches!(verb.as_str(), "start" | "punch" | "cut") { w.next().unwrap_or_default().to_lowercase() } else { verb };
+    let say = match verb.as_str() {
+        "plate" => Say::StartPlate(StartPlate { width: w.value("the width")?, height: w.value("the height")? }),
+        "strip" => strip(&mut w)?,
+        "hole" => cut(&mut w, |w| Ok(Shape::Round { diameter: w.value("the diameter")? }))?,
+        "square" => cut(&mut w, |w| Ok(Shape::Square { side: w.value("the side")? }))?,
+        "rectangle" => cut(&mut w, |w| Ok(Shape::Rectangle { width: w.value("the width")?, height: w.value("the height")? }))?,
+        "slot" => cut(&mut w, |w| {
+            let (length, width) = (w.value("the length")?, w.value("the width")?);
+            let measure = if w.take("centres") { SlotMeasure::Centres } else { SlotMeasure::Overall };
+            Ok(Shape::Slot { length, width, measure })
+        })?,
+        "triangle" => cut(&mut w, |w| Ok(Shape::Triangle { base: w.value("the base")?, height: w.value("the height")? }))?,
+        "polygon" => cut(&mut w, |w| Ok(Shape::Polygon { sides: w.value("the number of sides")?, across: w.value("the size across flats")? }))?,
+        "round" | "chamfer" => {
+            let treatment = if verb == "chamfer" { Treatment::Chamfer } else { Treatment::Radius };
+            let size = w.value("the size")?;
+            let corners = std::iter::from_fn(|| w.next()).filter(|c| c != "all").collect();
+            Say::Round(Round { treatment, size, corners })
+        }
+        "repeat" => repeat(&mut w, known)?,
+        "mirror" => {
+            let of = names(&mut w, known)?;
+            let axis = axis(&mut w).unwrap_or_default();
+            Say::Mirror(Mirror { of, axis, about: "flat".into() })
+        }
+        _ => return Err(Fault::new(format!("no line starts with '{verb}'"), HELP, w.list[0].at)),
+    };
+    match w.peek() {
+        None => Ok(say),
+        Some(rest) => Err(w.fault(format!("'{rest}' is not understood here"), HELP)),
+    }
+}
+
+fn axis(w: &mut Words) -> Option<Axis> {
+    let found = match w.peek()? {
+        "east" | "west" => Axis::East,
+        "north" | "south" => Axis::North,
+        _ => return None,
+    };
+    w.at += 1;
+    Some(found)
+}
+
+fn strip(w: &mut Words) -> Result<Say, Fault> {
+    let mut out = StartStrip::default();
+    let (mut legs, mut bends) = (0u8, 0u8);
+    while let Some(word) = w.peek() {
+        match word {
+            "wide" => {
+                w.at += 1;
+                out.width = w.value("the width")?;
+            }
+            "outside" | "inside" | "middle" => {
+                out.measure = match word {
+                    "inside" => Measure::Inside,
+                    "middle" => Measure::Middle,
+                    _ => Measure::Outside,
+                };
+                w.at += 1;
+            }
+            "up" | "down" => {
+                let direction = if word == "up" { Direction::Up } else { Direction::Down };
+                w.at += 1;
+                bends = bends.saturating_add(1);
+                let angle = w.value("the bend's angle")?;
+                let radius = match w.peek().and_then(|r| r.strip_prefix(['r', 'R'])).filter(|r| r.starts_with(|c: char| c.is_ascii_digit())) {
+                    Some(r) => {
+                        let r = r.to_string();
+                        w.at += 1;
+                        r
+                    }
+                    None => String::new(),
+                };
+                out.profile.push(Element::Bend(Bend { id: format!("{bends}"), angle, direction, radius, bend_rule: None }));
+            }
+            _ => {
+                let id = char::from(b'a' + (legs % 26));
+                let id = if legs < 26 { id.to_string() } else { format!("{id}{}", legs / 26) };
+                legs = legs.saturating_add(1);
+                out.profile.push(Element::Leg(Leg { id, length: w.value("a leg")? }));
+            }
+        }
+    }
+    if out.width.is_empty() {
+        return Err(w.fault("the strip has no width", "add: wide 50"));
+    }
+    Ok(Say::StartStrip(out))
+}
+
+fn cut(w: &mut Words, shape: impl FnOnce(&mut Words) -> Result<Shape, Fault>) -> Result<Say, Fault> {
+    let shape = shape(w)?;
+    let mut place = Place { on: "flat".into(), ..Place::default() };
+    w.take("at");
+    while let Some(word) = w.peek() {
+        match word {
+            "on" => {
+                w.at += 1;
+                place.on = w.value("the panel")?;
+            }
+            "turned" => {
+                w.at += 1;
+                place.turn = w.value("the angle")?;
+            }
+            "centre" => w.at += 1,
+            _ => offset(w, &mut place)?,
+        }
+    }
+    Ok(Say::Punch(Punch { shape, place }))
+}
+
+/// `15 from west`, `15 clear of west` (to the shape's side).
+fn offset(w: &mut Words, place: &mut Place) -> Result<(), Fault> {
+    let distance = w.value("a distance")?;
+    let to = if w.take("clear") {
+        w.take("of");
+        To::Side
+    } else {
+        w.take("from");
+        To::Centre
+    };
+    let edge = w.peek().unwrap_or_default().to_lowercase();
+    let (from, is_x) = match edge.as_str() {
+        "west" => (From::West, true),
+        "east" => (From::East, true),
+        "south" => (From::South, false),
+        "north" => (From::North, false),
+        _ => return Err(w.fault("an edge is missing", "name west, east, south or north after the distance")),
+    };
+    w.at += 1;
+    *(if is_x { &mut place.x } else { &mut place.y }) = Offset { from, distance, to };
+    Ok(())
+}
+
+fn names(w: &mut Words, known: &[String]) -> Result<Vec<String>, Fault> {
+    let mut of = Vec::new();
+    while let Some(name) = w.peek().filter(|n| known.iter().any(|k| k == n)) {
+        of.push(name.to_string());
+        w.at += 1;
+    }
+    if of.is_empty() {
+        // Without a name the last cut is meant.
+        match known.last() {
+            Some(last) => of.push(last.clone()),
+            None => return Err(w.fault("there is no cut yet", "punch something first")),
+        }
+    }
+    Ok(of)
+}
+
+fn repeat(w: &mut Words, known: &[String]) -> Result<Say, Fault> {
+    let of = names(w, known)?;
+    let spacing = if w.take("fill") {
+        w.take("at");
+        let pitch = w.value("the pitch")?;
+        w.take("margin");
+        Spacing::Fill { pitch, margin: w.value("the margin")? }
+    } else {
+        let count = w.value("the count")?;
+        if w.take("last") {
+            Spacing::Last { count, distance: w.value("the last one's distance")? }
+        } else {
+            w.take("times");
+            w.take("at");
+            Spacing::Pitch { count, pitch: w.value("the pitch")? }
+        }
+    };
+    let axis = axis(w).unwrap_or_default();
+    Ok(Say::Repeat(Repeat { of, axis, spacing, across: None }))
+}

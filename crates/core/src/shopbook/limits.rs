@@ -1,0 +1,86 @@
+//! The limits of sheet work: smallest radii, V openings, shortest flanges, hole and web sizes. Lengths mm.
+
+use super::Material;
+use super::material::RadiusRule;
+
+/// A limit, the rule in words and where it comes from.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Limit {
+    pub value: f64,
+    pub rule: String,
+    pub source: &'static str,
+}
+
+const PRACTICE: &str = "common practice";
+
+/// EN 10025-2, recommended smallest inside radii for cold flanging, bend line transverse to rolling: (up to t, S235, S355). From memory.
+const FLANGING: [(f64, f64, f64); 10] = [
+    (1.5, 1.6, 2.5),
+    (2.5, 2.5, 4.0),
+    (3.0, 3.0, 5.0),
+    (4.0, 5.0, 6.0),
+    (5.0, 6.0, 8.0),
+    (6.0, 8.0, 10.0),
+    (7.0, 10.0, 12.0),
+    (8.0, 12.0, 16.0),
+    (10.0, 16.0, 20.0),
+    (12.0, 20.0, 25.0),
+];
+
+/// Smallest inside radius; `None` for materials that are not bent cold.
+pub fn smallest_radius(material: &Material, t: f64) -> Option<Limit> {
+    let flanging = |pick: fn(&(f64, f64, f64)) -> f64| {
+        let row = FLANGING.iter().find(|row| t <= row.0 + 1e-9);
+        let value = row.map_or(t * 2.0, pick);
+        Limit { value, rule: "smallest inside radius for cold flanging, across the rolling".into(), source: "EN 10025-2 (from memory)" }
+    };
+    match material.radius {
+        RadiusRule::NotBent => None,
+        RadiusRule::En10025S235 => Some(flanging(|row| row.1)),
+        RadiusRule::En10025S355 => Some(flanging(|row| row.2)),
+        RadiusRule::Factor(f) => Some(Limit { value: f * t, rule: format!("smallest inside radius about {f} t"), source: PRACTICE }),
+    }
+}
+
+/// The V opening an air bend of this thickness is made over.
+pub fn v_opening(t: f64) -> Limit {
+    let factor = if t < 3.0 { 6.0 } else if t <= 10.0 { 8.0 } else { 10.0 };
+    Limit { value: factor * t, rule: format!("V opening about {factor} t"), source: PRACTICE }
+}
+
+/// The shortest flange, told outside, that still bridges the V at 90°.
+pub fn shortest_flange(t: f64) -> Limit {
+    let v = v_opening(t);
+    Limit { value: 0.7 * v.value, rule: format!("shortest flange about 0.7 V, V = {} mm", crate::quantity::trim_number(v.value, 1)), source: PRACTICE }
+}
+
+/// How far a hole or slot must stay from the tangent line of a bend. `along` is its extent along the bend, `across` the other way.
+pub fn hole_to_bend(t: f64, along: f64, across: f64) -> Limit {
+    let slot = along > across + 1e-6 && along > 3.0 * t;
+    let factor = match along {
+        _ if !slot => 2.0,
+        a if a <= 25.0 => 2.5,
+        a if a <= 50.0 => 3.0,
+        _ => 4.0,
+    };
+    let what = if slot { "slot" } else { "hole" };
+    Limit { value: factor * t, rule: format!("{what} edge to tangent line at least {factor} t"), source: PRACTICE }
+}
+
+/// The smallest opening that cuts or punches cleanly.
+pub fn smallest_hole(t: f64) -> Limit {
+    Limit { value: t, rule: "hole at least one thickness wide".into(), source: PRACTICE }
+}
+
+/// Material between two holes.
+pub fn web_between(t: f64) -> Limit {
+    Limit { value: t, rule: "web between holes at least one thickness".into(), source: PRACTICE }
+}
+
+/// Material between a hole and the edge.
+pub fn hole_to_edge(t: f64) -> Limit {
+    Limit { value: 1.5 * t, rule: "hole to edge at least 1.5 t".into(), source: PRACTICE }
+}
+
+/// Above this a piece is not lifted by one person.
+pub const HEAVY_KG: f64 = 25.0;

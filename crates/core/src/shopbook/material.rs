@@ -1,0 +1,79 @@
+//! The material shelf, read from `data/materials.csv`.
+
+use std::sync::OnceLock;
+
+use serde::Serialize;
+
+use super::bend::Handbook;
+use super::gauge::Series;
+
+/// How the smallest inside radius of a material is found.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum RadiusRule {
+    /// EN 10025-2 cold flanging, S235.
+    En10025S235,
+    /// EN 10025-2 cold flanging, S355.
+    En10025S355,
+    /// This many thicknesses (common practice).
+    Factor(f64),
+    /// Not a metal to be bent cold.
+    NotBent,
+}
+
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Material {
+    pub id: String,
+    pub name: String,
+    pub family: String,
+    /// kg/m³.
+    pub density: f64,
+    /// Tensile strength, MPa: for press forces only.
+    pub strength: f64,
+    /// Class of the handbook 90° rule; none where the rule does not speak of the material.
+    pub handbook: Option<Handbook>,
+    pub radius: RadiusRule,
+    /// The gauge series that sells this material by number.
+    pub gauge: Option<Series>,
+    pub source: String,
+}
+
+/// Every material, in the order of the shelf.
+pub fn materials() -> &'static [Material] {
+    static SHELF: OnceLock<Vec<Material>> = OnceLock::new();
+    SHELF.get_or_init(|| include_str!("../../data/materials.csv").lines().skip(1).filter_map(read).collect())
+}
+
+fn read(line: &str) -> Option<Material> {
+    let f: Vec<&str> = line.splitn(9, ',').collect();
+    let [id, name, family, density, strength, handbook, radius, gauge, source] = f[..] else { return None };
+    Some(Material {
+        id: id.into(),
+        name: name.into(),
+        family: family.into(),
+        density: density.parse().ok()?,
+        strength: strength.parse().ok()?,
+        handbook: match handbook {
+            "soft" => Some(Handbook::Soft),
+            "half hard" | "soft steel" => Some(Handbook::HalfHard),
+            "hard" => Some(Handbook::Hard),
+            _ => None,
+        },
+        radius: match radius {
+            "en10025" => RadiusRule::En10025S235,
+            "en10025-355" => RadiusRule::En10025S355,
+            "none" => RadiusRule::NotBent,
+            factor => RadiusRule::Factor(factor.strip_prefix("factor ")?.parse().ok()?),
+        },
+        gauge: match gauge {
+            "manufacturers" => Some(Series::Manufacturers),
+            "galvanised" => Some(Series::Galvanised),
+            "stainless" => Some(Series::Stainless),
+            "brown-sharpe" => Some(Series::BrownSharpe),
+            _ => None,
+        },
+        source: source.into(),
+    })
+}

@@ -1,0 +1,14 @@
+//! What the shop knows: materials, gauges, bend schools and the limits of sheet work, each with its source.
+
+pub mod bend;
+pub mod gauge;
+pub mod limits;
+mod material;
+
+pub use bend::{Allowance, BendRule, Handbook, School};
+pub use material::{Material, materials};
+
+/// The material with this id.
+pub fn material(id: &str) -> Option<&'static Material> {
+    materials().iter().find(|m| m.id == id)
+}
