@@ -1,12 +1,26 @@
 //! Steelk's rules and computation: recipes in, checked geometry and figures out.
 //!
 //! No files, clock, network or interface code lives here. The one entry is [`evaluate`](sheet::evaluate).
+//!
+//! ```
+//! use steelk_core::{job::*, sheet::{evaluate, read_short}};
+//!
+//! let line = |id: &str, text: &str| Line { id: id.into(), off: false, say: read_short(text, &[]).unwrap() };
+//! let piece = Piece { mark: "P-1".into(), quantity: "2".into(), material: "s235".into(), thickness: "2".into(), radius: "2".into(),
+//!     lines: vec![line("start-1", "strip 40 up 90 60 wide 30")], ..Piece::default() };
+//! let job = Job { format: FORMAT, pieces: vec![piece], ..Job::default() };
+//! let result = evaluate(&job);
+//! // DIN 6935: 40 + 60 − 3.837
+//! assert_eq!(result.pieces[0].figure("flat_length").unwrap().text, "96.2 mm");
+//! ```
 
+pub mod check;
+pub mod cutlist;
+pub mod drawing;
 pub mod geom;
 pub mod job;
 pub mod quantity;
-pub mod shopbook;
-pub mod working;
-pub mod check;
 pub mod result;
 pub mod sheet;
+pub mod shopbook;
+pub mod working;

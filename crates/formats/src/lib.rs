@@ -1,0 +1,9 @@
+//! Reading and writing: SVG, PDF, DXF, CSV, STL, GLB and the job file. No rules of the trade live here.
+
+pub mod csv;
+pub mod dxf;
+pub mod jobfile;
+pub mod mesh;
+pub mod name;
+pub mod pdf;
+pub mod svg;

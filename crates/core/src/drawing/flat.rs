@@ -1,0 +1,89 @@
+//! The flat pattern as a drawing: outline, holes, bend lines with angle and direction, dimensions, hole marks.
+
+use glam::DVec2;
+
+use super::{Anchor, Drawing, Item, Pen, ToPaper};
+use crate::geom::Bounds;
+use crate::result::{Dimension, Margin, PieceResult};
+use crate::sheet::contours;
+
+/// The flat at a scale of `scale` (1 is full size). With `dimensions`, room for them is left around it.
+pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawing {
+    let b = piece.flat.outer.bounds();
+    let room = if dimensions { margins(&piece.flat.dimensions) } else { [2.0; 4] };
+    let [south, north, west, east] = room;
+    let body = b.size() * scale;
+    let title = if dimensions { 10.0 } else { 0.0 };
+    let to = ToPaper { scale, shift: DVec2::new(west - b.min.x * scale, title + north + b.max.y * scale) };
+    let mut items = outline(piece, &to);
+    if dimensions {
+        let text = format!("{}  {}   {} {}", piece.mark, piece.name, piece.material, piece.display.length_unit(piece.thickness));
+        items.push(Item::text(DVec2::new(2.0, 7.0), text, 4.0, Anchor::Start).bold());
+        items.extend(piece.flat.dimensions.iter().flat_map(|d| dimension(d, &b, &to)));
+        items.extend(hole_marks(piece, &to));
+    }
+    items.extend(bend_texts(piece, &to));
+    Drawing { size: body + DVec2::new(west + east, title + south + north), title: format!("{} {} flat pattern", piece.mark, piece.name), items }
+}
+
+/// Outline, holes and bend lines.
+pub fn outline(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    let mut items = vec![Item::Shape { loops: contours(piece).map(|c| to.contour(c)).collect(), pen: Pen::Cut, filled: true }];
+    for b in &piece.flat.bends {
+        let pen = if b.up { Pen::BendUp } else { Pen::BendDown };
+        items.push(Item::line(to.point(b.from.into()), to.point(b.to.into()), pen));
+    }
+    items
+}
+
+/// `up 90° R3` along each bend line.
+pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    let mut out = Vec::new();
+    for b in &piece.flat.bends {
+        let (p, q) = (to.point(b.from.into()), to.point(b.to.into()));
+        let text = format!("{} {} R{}", if b.up { "up" } else { "down" }, b.angle_text, b.radius_text);
+        let room = p.distance(q);
+        let size = (room / (text.len() as f64 * 0.6)).min(3.2);
+        if size > 1.0 {
+            out.push(Item::Text { at: (p + q) / 2.0 - DVec2::new(1.0, 0.0), text, size, anchor: Anchor::Middle, turn: -90.0, bold: false });
+        }
+    }
+    out
+}
+
+fn hole_marks(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    piece.flat.marks.iter().map(|m| Item::text(to.point(m.at.into()) + DVec2::new(2.0, -1.5), m.text.clone(), 2.8, Anchor::Start)).collect()
+}
+
+const LEVEL: f64 = 7.0;
+
+/// Paper room that the dimensions need: south, north, west, east.
+fn margins(dimensions: &[Dimension]) -> [f64; 4] {
+    [Margin::South, Margin::North, Margin::West, Margin::East].map(|side| {
+        let levels = dimensions.iter().filter(|d| d.side == side).map(|d| d.level + 1).max().unwrap_or(0);
+        6.0 + LEVEL * f64::from(levels)
+    })
+}
+
+fn dimension(d: &Dimension, b: &Bounds, to: &ToPaper) -> Vec<Item> {
+    let (low, high) = (to.point(DVec2::new(b.min.x, b.max.y)), to.point(DVec2::new(b.max.x, b.min.y)));
+    let (p, q) = (to.point(d.from.into()), to.point(d.to.into()));
+    let out = LEVEL * (f64::from(d.level) + 1.0);
+    let (a, c, turn) = match d.side {
+        Margin::South => (DVec2::new(p.x, high.y + out), DVec2::new(q.x, high.y + out), 0.0),
+        Margin::North => (DVec2::new(p.x, low.y - out), DVec2::new(q.x, low.y - out), 0.0),
+        Margin::West => (DVec2::new(low.x - out, p.y), DVec2::new(low.x - out, q.y), -90.0),
+        Margin::East => (DVec2::new(high.x + out, p.y), DVec2::new(high.x + out, q.y), -90.0),
+    };
+    let lift = if turn == 0.0 { DVec2::new(0.0, -1.0) } else { DVec2::new(-1.0, 0.0) };
+    let tick = DVec2::new(1.2, -1.2);
+    let past = |from: DVec2, end: DVec2| end + (end - from).normalize_or_zero() * 1.5;
+    vec![
+        Item::line(p, past(p, a), Pen::Hair),
+        Item::line(q, past(q, c), Pen::Hair),
+        Item::line(a, c, Pen::Hair),
+        Item::line(a - tick, a + tick, Pen::Hair),
+        Item::line(c - tick, c + tick, Pen::Hair),
+        Item::Text { at: (a + c) / 2.0 + lift, text: d.text.clone(), size: 3.0, anchor: Anchor::Middle, turn, bold: false },
+    ]
+}

@@ -1,0 +1,33 @@
+//! The formed piece as a picture: parallel projection from above and in front, facets shaded and painted from the back.
+
+use glam::{DVec2, DVec3};
+
+use super::{Drawing, Item};
+use crate::result::PieceResult;
+use crate::sheet::mesh::FlatMesh;
+
+/// A picture at most `width` × `height` mm.
+pub fn formed_drawing(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: f64) -> Drawing {
+    let solid = mesh.solid(&piece.zones, 1.0, piece.thickness);
+    let eye = DVec3::new(-0.55, -0.75, 0.6).normalize();
+    let right = DVec3::Z.cross(eye).normalize();
+    let up = eye.cross(right);
+    let light = DVec3::new(-0.25, -0.45, 0.85).normalize();
+    let seen: Vec<DVec2> = solid.points.iter().map(|p| DVec2::new(p.dot(right), -p.dot(up))).collect();
+    let b = crate::geom::Bounds::of(seen.iter().copied());
+    let size = b.size();
+    let scale = if seen.is_empty() { 1.0 } else { ((width - 4.0) / size.x.max(1e-6)).min((height - 4.0) / size.y.max(1e-6)) };
+    let shift = DVec2::new(width, height) / 2.0 - b.centre() * scale;
+    let mut facets: Vec<(f64, [u32; 3], f64)> = Vec::new();
+    for t in &solid.triangles {
+        let [a, b, c] = t.map(|i| solid.points[i as usize]);
+        let normal = (b - a).cross(c - a).normalize_or_zero();
+        if normal.dot(eye) > 1e-9 {
+            facets.push(((a + b + c).dot(eye), *t, 0.35 + 0.65 * normal.dot(light).max(0.0)));
+        }
+    }
+    facets.sort_by(|p, q| p.0.total_cmp(&q.0));
+    let at = |i: u32| seen[i as usize] * scale + shift;
+    let items = facets.into_iter().map(|(_, t, shade)| Item::Facet { points: t.map(at).to_vec(), shade }).collect();
+    Drawing { size: DVec2::new(width, height), title: format!("{} {} formed", piece.mark, piece.name), items }
+}

@@ -1,0 +1,99 @@
+//! Drawings as plain marks on paper: millimetres, x right, y down. Knows nothing of the file formats that carry them.
+
+mod flat;
+mod formed;
+mod template;
+
+use glam::DVec2;
+
+use crate::geom::Contour;
+
+pub use flat::flat_drawing;
+pub use formed::formed_drawing;
+pub use template::{Paper, template};
+
+/// How a line is drawn. Style, never colour alone, tells them apart.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Pen {
+    /// Cut through.
+    Cut,
+    /// Bend up: dash-dot.
+    BendUp,
+    /// Bend down: long dashes.
+    BendDown,
+    /// Dimensions, crop marks, frames.
+    Hair,
+    /// Hidden or helping lines: short dashes.
+    Faint,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Anchor {
+    Start,
+    Middle,
+    End,
+}
+
+#[derive(Clone, Debug, PartialEq)]
+pub enum Item {
+    Line { a: DVec2, b: DVec2, pen: Pen },
+    /// Closed, arcs kept; several loops fill even-odd.
+    Shape { loops: Vec<Contour>, pen: Pen, filled: bool },
+    /// A shaded facet, 0 dark to 1 light.
+    Facet { points: Vec<DVec2>, shade: f64 },
+    /// Baseline at `at`; `turn` in degrees clockwise.
+    Text { at: DVec2, text: String, size: f64, anchor: Anchor, turn: f64, bold: bool },
+    /// Items seen through a window.
+    Window { min: DVec2, max: DVec2, items: Vec<Item> },
+}
+
+impl Item {
+    pub fn text(at: DVec2, text: impl Into<String>, size: f64, anchor: Anchor) -> Self {
+        Item::Text { at, text: text.into(), size, anchor, turn: 0.0, bold: false }
+    }
+
+    pub fn bold(self) -> Self {
+        match self {
+            Item::Text { at, text, size, anchor, turn, .. } => Item::Text { at, text, size, anchor, turn, bold: true },
+            other => other,
+        }
+    }
+
+    pub fn line(a: DVec2, b: DVec2, pen: Pen) -> Self {
+        Item::Line { a, b, pen }
+    }
+
+    pub fn frame(min: DVec2, max: DVec2, pen: Pen) -> Self {
+        Item::Shape { loops: vec![Contour::rectangle(min, max, 0)], pen, filled: false }
+    }
+}
+
+/// A sheet of paper.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Drawing {
+    pub size: DVec2,
+    pub title: String,
+    pub items: Vec<Item>,
+}
+
+/// Flat coordinates (y up) to paper (y down): scaled, then moved.
+#[derive(Clone, Copy, Debug)]
+pub struct ToPaper {
+    pub scale: f64,
+    pub shift: DVec2,
+}
+
+impl ToPaper {
+    pub fn point(&self, p: DVec2) -> DVec2 {
+        DVec2::new(p.x, -p.y) * self.scale + self.shift
+    }
+
+    pub fn contour(&self, c: &Contour) -> Contour {
+        let mut out = c.clone();
+        for v in &mut out.vertices {
+            v.p = self.point(v.p);
+            v.bulge = -v.bulge;
+        }
+        out
+    }
+}

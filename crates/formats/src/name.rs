@@ -1,0 +1,20 @@
+//! File names that say what they are: mark, material, thickness, quantity.
+
+use steelk_core::result::PieceResult;
+
+/// `P-101_S235-steel_3mm_x2`
+pub fn file_stem(piece: &PieceResult) -> String {
+    let unit = piece.display.length.sign();
+    let parts = [piece.mark.clone(), piece.material.clone(), format!("{}{unit}", piece.thickness_text), format!("x{}", piece.quantity)];
+    parts.map(|p| safe(&p)).join("_")
+}
+
+/// Only letters, digits, dots and dashes.
+pub fn safe(text: &str) -> String {
+    let mut out: String = text.chars().map(|c| if c.is_ascii_alphanumeric() || c == '.' { c } else { '-' }).collect();
+    while out.contains("--") {
+        out = out.replace("--", "-");
+    }
+    let out = out.trim_matches('-').to_string();
+    if out.is_empty() { "piece".into() } else { out }
+}

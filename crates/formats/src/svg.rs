@@ -1,0 +1,109 @@
+//! A drawing as SVG at true size (width and height in mm).
+
+use std::fmt::Write;
+
+use glam::DVec2;
+use steelk_core::drawing::{Anchor, Drawing, Item, Pen};
+use steelk_core::geom::Contour;
+
+/// Family names as the application and the PDF writer know them.
+const TEXT: &str = "Barlow";
+
+pub fn svg(drawing: &Drawing) -> String {
+    let mut out = String::with_capacity(4096);
+    let (w, h) = (drawing.size.x, drawing.size.y);
+    let _ = write!(out, r#"<svg xmlns="http://www.w3.org/2000/svg" width="{0}mm" height="{1}mm" viewBox="0 0 {0} {1}" font-family="{TEXT}" fill="none" stroke-linecap="round" stroke-linejoin="round"><title>{2}</title>"#, n(w), n(h), escape(&drawing.title));
+    let mut windows = 0;
+    items(&mut out, &drawing.items, &mut windows);
+    out.push_str("</svg>");
+    out
+}
+
+fn n(v: f64) -> String {
+    let v = (v * 1e4).round() / 1e4;
+    if v == 0.0 { "0".into() } else { format!("{v}") }
+}
+
+pub fn escape(text: &str) -> String {
+    text.chars()
+        .filter(|c| !c.is_control())
+        .map(|c| match c {
+            '&' => "&amp;".to_string(),
+            '<' => "&lt;".to_string(),
+            '>' => "&gt;".to_string(),
+            '"' => "&quot;".to_string(),
+            c => c.to_string(),
+        })
+        .collect()
+}
+
+/// Stroke of a pen: colour, width and dashes.
+fn pen(p: Pen) -> &'static str {
+    match p {
+        Pen::Cut => r##"stroke="#23211f" stroke-width="0.35""##,
+        Pen::BendUp => r##"stroke="#2f4b7c" stroke-width="0.3" stroke-dasharray="6 1.5 0.6 1.5""##,
+        Pen::BendDown => r##"stroke="#8a4b1f" stroke-width="0.3" stroke-dasharray="4 2""##,
+        Pen::Hair => r##"stroke="#5c5750" stroke-width="0.15""##,
+        Pen::Faint => r##"stroke="#8c857b" stroke-width="0.15" stroke-dasharray="1.5 1.5""##,
+    }
+}
+
+fn items(out: &mut String, list: &[Item], windows: &mut usize) {
+    for item in list {
+        match item {
+            Item::Line { a, b, pen: p } => {
+                let _ = write!(out, r#"<path d="M{} {}L{} {}" {}/>"#, n(a.x), n(a.y), n(b.x), n(b.y), pen(*p));
+            }
+            Item::Shape { loops, pen: p, filled } => {
+                let d: String = loops.iter().map(path).collect();
+                let fill = if *filled { r##" fill="#efe9dd" fill-rule="evenodd""## } else { "" };
+                let _ = write!(out, r#"<path d="{d}" {}{fill}/>"#, pen(*p));
+            }
+            Item::Facet { points, shade } => {
+                let d: Vec<String> = points.iter().map(|p: &DVec2| format!("{} {}", n(p.x), n(p.y))).collect();
+                let v = |from: f64, to: f64| (from + (to - from) * shade.clamp(0.0, 1.0)) as u8;
+                let c = format!("#{:02x}{:02x}{:02x}", v(70.0, 226.0), v(72.0, 219.0), v(76.0, 205.0));
+                let _ = write!(out, r#"<path d="M{}Z" fill="{c}" stroke="{c}" stroke-width="0.1"/>"#, d.join("L"));
+            }
+            Item::Text { at, text, size, anchor, turn, bold } => {
+                let anchor = match anchor {
+                    Anchor::Start => "start",
+                    Anchor::Middle => "middle",
+                    Anchor::End => "end",
+                };
+                let turn = if *turn == 0.0 { String::new() } else { format!(r#" transform="rotate({} {} {})""#, n(*turn), n(at.x), n(at.y)) };
+                let weight = if *bold { r#" font-weight="600""# } else { "" };
+                let _ = write!(out, r##"<text x="{}" y="{}" font-size="{}" text-anchor="{anchor}" fill="#23211f"{weight}{turn}>{}</text>"##, n(at.x), n(at.y), n(*size), escape(text));
+            }
+            Item::Window { min, max, items: inner } => {
+                *windows += 1;
+                let id = *windows;
+                let s = *max - *min;
+                let _ = write!(out, r#"<clipPath id="w{id}"><rect x="{}" y="{}" width="{}" height="{}"/></clipPath><g clip-path="url(#w{id})">"#, n(min.x), n(min.y), n(s.x), n(s.y));
+                items(out, inner, windows);
+                out.push_str("</g>");
+            }
+        }
+    }
+}
+
+/// Path data of a closed contour, arcs kept.
+pub fn path(c: &Contour) -> String {
+    let mut d = String::new();
+    for (i, s) in c.segments().enumerate() {
+        if i == 0 {
+            let _ = write!(d, "M{} {}", n(s.a.x), n(s.a.y));
+        }
+        match s.arc() {
+            None => {
+                let _ = write!(d, "L{} {}", n(s.b.x), n(s.b.y));
+            }
+            Some(arc) => {
+                let large = u8::from(arc.sweep.abs() > std::f64::consts::PI + 1e-9);
+                let _ = write!(d, "A{0} {0} 0 {large} {1} {2} {3}", n(arc.radius), u8::from(arc.sweep > 0.0), n(s.b.x), n(s.b.y));
+            }
+        }
+    }
+    d.push('Z');
+    d
+}
