@@ -1,1 +1,16 @@
-fn main(){}
+//! `steelk`: the server and the command line.
+
+mod api;
+mod assets;
+mod cache;
+mod cli;
+mod demo;
+mod files;
+mod guard;
+mod summary;
+mod view;
+
+fn main() -> std::process::ExitCode {
+    tracing_subscriber::fmt().with_writer(std::io::stderr).with_max_level(tracing::Level::INFO).init();
+    cli::run()
+}

@@ -55,7 +55,7 @@ fn stock(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
 /// Sharp outer corners: hands find them.
 fn sharp(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     let outer = &result.flat.outer;
-    let corners: Vec<_> = (0..outer.vertices.len()).filter_map(|i| outer.corner(i)).filter(|c| c.turn > 40f64.to_radians()).collect();
+    let corners: Vec<_> = (0..outer.vertices.len()).filter_map(|i| outer.corner(i)).filter(|c| c.turn > 50f64.to_radians()).collect();
     let Some(first) = corners.first() else { return };
     let n = corners.len();
     let shortest = corners.iter().map(|c| c.before.min(c.after)).fold(f64::INFINITY, f64::min);

@@ -36,6 +36,9 @@ use strip::Stuff;
 pub const MOST_PIECES: usize = 500;
 pub const MOST_LINES: usize = 500;
 
+/// Past this many cuts in all, the rest of a job is left out.
+pub const MOST_JOB_FEATURES: usize = 400_000;
+
 /// Everything a check or a figure may look at while a piece is evaluated.
 pub(crate) struct Making<'a> {
     pub job: &'a Job,
@@ -54,14 +57,25 @@ pub(crate) struct Making<'a> {
 
 /// The whole job.
 pub fn evaluate(job: &Job) -> JobResult {
-    let pieces = job.pieces.iter().take(MOST_PIECES).map(|p| Arc::new(evaluate_piece(job, p))).collect();
-    summary(job, pieces)
+    evaluate_with(job, |job, piece| Arc::new(evaluate_piece(job, piece)))
 }
 
-/// The job's own figures and faults around pieces already evaluated (by content, from a cache).
-pub fn summary(job: &Job, pieces: Vec<Arc<PieceResult>>) -> JobResult {
+/// The whole job, each piece from `each` (a cache by content, say).
+pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>) -> JobResult {
     let table = FigureTable::new(&job.figures, job.display.length);
-    let (_, faults) = stock_sheets(job, &table);
+    let (_, mut faults) = stock_sheets(job, &table);
+    let mut pieces: Vec<Arc<PieceResult>> = Vec::new();
+    let mut cuts = 0;
+    for (i, piece) in job.pieces.iter().enumerate() {
+        if i >= MOST_PIECES || cuts > MOST_JOB_FEATURES {
+            let fault = Fault::new(format!("the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"), "split the job", (0, 0));
+            faults.push(LineFault { line: String::new(), path: format!("/pieces/{i}"), fault });
+            break;
+        }
+        let made = each(job, piece);
+        cuts += made.features.len();
+        pieces.push(made);
+    }
     JobResult { figures: table.all(|v| job.display.value(v)), pieces, faults }
 }
 
@@ -308,4 +322,30 @@ pub fn probe(job: &Job, text: &str) -> Result<String, Fault> {
     let reader = Reader::new(&table, job.display);
     let scope = reader.scope();
     crate::quantity::parse(text).and_then(|e| scope.eval(&e)).map(|v| job.display.value(v))
+}
+
+/// Recipe lines that make the given contours (mm): the first the outline, the rest cut out of it. Circles become round holes.
+pub fn lines_from(contours: &[Contour], display: &Display) -> Vec<Line> {
+    use crate::job::{From, Offset, Place, Point, Punch, Shape, StartOutline};
+    let Some((outer, holes)) = contours.split_first() else { return Vec::new() };
+    let typed = |v: f64| crate::quantity::trim_number(v / display.length.mm(), 9);
+    let points = |c: &Contour, from: glam::DVec2| -> Vec<Point> {
+        let bulge = |b: f64| if b.abs() < 1e-12 { String::new() } else { crate::quantity::trim_number(b, 15) };
+        c.vertices.iter().map(|v| Point { x: typed(v.p.x - from.x), y: typed(v.p.y - from.y), bulge: bulge(v.bulge) }).collect()
+    };
+    let low = outer.bounds().min;
+    let at = |from: From, d: f64| Offset { from, distance: typed(d), ..Offset::default() };
+    let mut out = vec![Line { id: "start-1".into(), off: false, say: Say::StartOutline(StartOutline { points: points(outer, low) }) }];
+    for (i, hole) in holes.iter().enumerate() {
+        let (centre, shape) = match hole.as_circle() {
+            Some((centre, radius)) => (centre, Shape::Round { diameter: typed(radius * 2.0) }),
+            None => {
+                let centre = hole.bounds().centre();
+                (centre, Shape::Outline { points: points(hole, centre) })
+            }
+        };
+        let place = Place { on: "flat".into(), x: at(From::West, centre.x - low.x), y: at(From::South, centre.y - low.y), turn: String::new() };
+        out.push(Line { id: format!("punch-{}", i + 1), off: false, say: Say::Punch(Punch { shape, place }) });
+    }
+    out
 }

@@ -1,0 +1,45 @@
+//! What can be taken away: files of the job as it was last saved.
+
+use actix_web::HttpResponse;
+use actix_web::http::header;
+use actix_web::web::{Data, Path, Query};
+use serde::Deserialize;
+use steelk_core::drawing::Paper;
+use steelk_formats::jobfile;
+
+use super::problem::Problem;
+use super::{State, work};
+use crate::files;
+
+#[derive(Deserialize)]
+pub struct Ask {
+    #[serde(default)]
+    piece: String,
+    #[serde(default)]
+    paper: String,
+    /// Shown in the page instead of saved.
+    #[serde(default)]
+    view: bool,
+}
+
+#[utoipa::path(get, path = "/api/jobs/{id}/papers/{kind}", params(
+    ("id" = String, Path,),
+    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, stl, glb (of a piece), cutlist, job"),
+    ("piece" = Option<String>, Query, description = "id or mark"),
+    ("paper" = Option<String>, Query, description = "A4, A3 or Letter, for the template"),
+    ("view" = Option<bool>, Query, description = "show instead of save"),
+), responses((status = 200, description = "the file"), (status = 404, body = Problem), (status = 422, body = Problem)))]
+pub async fn paper(state: Data<State>, path: Path<(String, String)>, ask: Query<Ask>) -> Result<HttpResponse, Problem> {
+    let (id, kind) = path.into_inner();
+    let view = ask.view;
+    let file = work(move || {
+        let paper = if ask.paper.is_empty() { Paper::A4 } else { Paper::named(&ask.paper).ok_or_else(|| Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter"))? };
+        let (_, document) = state.store(|s| s.job(&id))?;
+        let job = jobfile::read(document.as_bytes())?;
+        let result = state.cache.job(&job);
+        Ok(files::make(&job, &result, &kind, &ask.piece, paper)?)
+    })
+    .await?;
+    let how = if view { "inline" } else { "attachment" };
+    Ok(HttpResponse::Ok().content_type(file.mime).insert_header((header::CONTENT_DISPOSITION, format!("{how}; filename=\"{}\"", file.name))).body(file.bytes))
+}

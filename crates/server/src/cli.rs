@@ -1,0 +1,233 @@
+//! The command line: what the web does, for scripts. Exit code 0 done, 1 findings of severity stop, 2 bad input.
+
+use std::io::Write;
+use std::path::{Path, PathBuf};
+use std::process::ExitCode;
+use std::sync::{Arc, Mutex};
+
+use actix_web::{App, HttpServer, middleware, web};
+use clap::{Parser, Subcommand};
+use steelk_core::cutlist::cut_list;
+use steelk_core::drawing::Paper;
+use steelk_core::job::Job;
+use steelk_core::result::{JobResult, Severity};
+use steelk_core::sheet::evaluate;
+use steelk_formats::jobfile;
+use steelk_store::Store;
+
+use crate::api::{self, State};
+use crate::{assets, demo, files, guard};
+
+#[derive(Parser)]
+#[command(name = "steelk", version, about = "Sheet metal and plate pieces from recipes: flat patterns, cut files, cut lists")]
+struct Cli {
+    /// Answer in JSON.
+    #[arg(long, global = true)]
+    json: bool,
+    #[command(subcommand)]
+    command: Command,
+}
+
+#[derive(clap::Args)]
+struct Serve {
+    #[arg(long, default_value_t = 7845)]
+    port: u16,
+    /// Address to listen on; beyond this machine only with a key.
+    #[arg(long, default_value = "127.0.0.1")]
+    bind: String,
+    /// Access key for listening beyond this machine (also STEELK_KEY).
+    #[arg(long)]
+    key: Option<String>,
+    /// The data base.
+    #[arg(long, default_value = "data/steelk.db")]
+    data: PathBuf,
+}
+
+#[derive(Subcommand)]
+enum Command {
+    /// Start the server.
+    Serve(Serve),
+    /// Start the server with the sample job on an empty rack.
+    Demo(Serve),
+    /// Figures of every piece of a job file.
+    Evaluate { file: PathBuf },
+    /// Findings and faults of a job file.
+    Check { file: PathBuf },
+    /// Write a file: dxf, flat-svg, formed-svg, template, stl, glb (of a piece), cutlist, job.
+    Export {
+        file: PathBuf,
+        /// Mark or id of the piece.
+        #[arg(long, default_value = "")]
+        part: String,
+        #[arg(long = "as")]
+        kind: String,
+        /// A4, A3 or Letter, for the template.
+        #[arg(long, default_value = "A4")]
+        paper: String,
+        /// Where to write; standard output when left out.
+        #[arg(short, long)]
+        output: Option<PathBuf>,
+    },
+    /// Copy the data base while it is in use.
+    Backup {
+        #[arg(long, default_value = "data/steelk.db")]
+        data: PathBuf,
+        to: PathBuf,
+    },
+    /// Put a backup in the place of the data base (with the server stopped); what stood there is kept beside it.
+    Restore {
+        #[arg(long, default_value = "data/steelk.db")]
+        data: PathBuf,
+        from: PathBuf,
+    },
+    /// Print the OpenAPI description.
+    Openapi,
+    /// Print the JSON Schema of the job file.
+    Schema,
+}
+
+const BAD_INPUT: u8 = 2;
+const STOPS: u8 = 1;
+
+pub fn run() -> ExitCode {
+    let cli = Cli::parse();
+    match carry_out(cli.command, cli.json) {
+        Ok(code) => code,
+        Err(message) => {
+            if cli.json {
+                println!("{}", serde_json::json!({ "error": message }));
+            }
+            eprintln!("steelk: {message}");
+            ExitCode::from(BAD_INPUT)
+        }
+    }
+}
+
+fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
+    match command {
+        Command::Serve(s) => serve(s, false),
+        Command::Demo(s) => serve(s, true),
+        Command::Evaluate { file } => {
+            let (job, result) = read(&file)?;
+            out(&if json { serde_json::to_string_pretty(&figures_json(&result)).map_err(|e| e.to_string())? } else { figures_text(&job, &result) })?;
+            Ok(verdict(&result))
+        }
+        Command::Check { file } => {
+            let (_, result) = read(&file)?;
+            out(&if json { serde_json::to_string_pretty(&findings_json(&result)).map_err(|e| e.to_string())? } else { findings_text(&result) })?;
+            Ok(verdict(&result))
+        }
+        Command::Export { file, part, kind, paper, output } => {
+            let (job, result) = read(&file)?;
+            let paper = Paper::named(&paper).ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3 or Letter"))?;
+            let made = files::make(&job, &result, &kind, &part, paper).map_err(|e| e.to_string())?;
+            match &output {
+                Some(path) => std::fs::write(path, &made.bytes).map_err(|e| format!("{}: {e}", path.display()))?,
+                None => std::io::stdout().write_all(&made.bytes).map_err(|e| e.to_string())?,
+            }
+            let stops = result.pieces.iter().filter(|p| p.id == part || p.mark == part).any(|p| p.stops() > 0);
+            Ok(if stops { ExitCode::from(STOPS) } else { ExitCode::SUCCESS })
+        }
+        Command::Backup { data, to } => {
+            Store::open(&data).and_then(|s| s.backup(&to)).map_err(|e| e.to_string())?;
+            Ok(ExitCode::SUCCESS)
+        }
+        Command::Restore { data, from } => {
+            if let Some(kept) = steelk_store::restore(&from, &data).map_err(|e| e.to_string())? {
+                eprintln!("what stood there is kept as {}", kept.display());
+            }
+            Ok(ExitCode::SUCCESS)
+        }
+        Command::Openapi => out(&api::openapi()).map(|()| ExitCode::SUCCESS),
+        Command::Schema => out(&(serde_json::to_string_pretty(&api::job_schema()).map_err(|e| e.to_string())? + "\n")).map(|()| ExitCode::SUCCESS),
+    }
+}
+
+fn out(text: &str) -> Result<(), String> {
+    std::io::stdout().write_all(text.as_bytes()).map_err(|e| e.to_string())
+}
+
+fn read(file: &Path) -> Result<(Job, JobResult), String> {
+    let bytes = std::fs::read(file).map_err(|e| format!("{}: {e}", file.display()))?;
+    let job = jobfile::read(&bytes).map_err(|e| format!("{}: {e}", file.display()))?;
+    let result = evaluate(&job);
+    Ok((job, result))
+}
+
+fn verdict(result: &JobResult) -> ExitCode {
+    let stops = result.faults.len() + result.pieces.iter().map(|p| p.stops()).sum::<usize>();
+    if stops > 0 { ExitCode::from(STOPS) } else { ExitCode::SUCCESS }
+}
+
+fn figures_json(result: &JobResult) -> serde_json::Value {
+    let pieces = result.pieces.iter().map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "made": p.made, "figures": p.figures, "faults": p.faults, "findings": p.findings }));
+    serde_json::json!({ "figures": result.figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>() })
+}
+
+fn figures_text(job: &Job, result: &JobResult) -> String {
+    let mut text = format!("{} {}\n", job.number, job.title);
+    for p in &result.pieces {
+        text += &format!("\n{}  {}  ×{}  {} {}\n", p.mark, p.name, p.quantity, p.material, p.display.length_unit(p.thickness));
+        for f in p.figures.iter().filter(|f| f.main) {
+            text += &format!("  {:<16} {}\n", f.label, f.text);
+        }
+    }
+    let list = cut_list(result, &job.display);
+    text + &format!("\n{} pieces, {} {}\n", list.pieces, list.total_mass, list.mass_unit)
+}
+
+fn findings_json(result: &JobResult) -> serde_json::Value {
+    let pieces = result.pieces.iter().map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "faults": p.faults, "findings": p.findings }));
+    serde_json::json!({ "faults": result.faults, "pieces": pieces.collect::<Vec<_>>() })
+}
+
+fn findings_text(result: &JobResult) -> String {
+    let mut text = String::new();
+    for f in &result.faults {
+        text += &format!("job  stop  {}: {} ({})\n", f.path, f.fault.message, f.fault.mend);
+    }
+    for p in &result.pieces {
+        for f in &p.faults {
+            text += &format!("{}  stop  {} {}: {} ({})\n", p.mark, f.line, f.path, f.fault.message, f.fault.mend);
+        }
+        for f in &p.findings {
+            let severity = match f.severity {
+                Severity::Stop => "stop",
+                Severity::Warn => "warn",
+                Severity::Note => "note",
+            };
+            let mend = f.mend.as_ref().map_or(String::new(), |m| format!("; mend: {}", m.label));
+            text += &format!("{}  {severity}  {} [{}, {}]{mend}\n", p.mark, f.message, f.rule, f.source);
+        }
+    }
+    if text.is_empty() { "nothing found\n".into() } else { text }
+}
+
+fn serve(s: Serve, with_demo: bool) -> Result<ExitCode, String> {
+    let key = s.key.or_else(|| std::env::var("STEELK_KEY").ok()).filter(|k| !k.is_empty());
+    guard::may_bind(&s.bind, key.as_deref())?;
+    let store = Store::open(&s.data).map_err(|e| e.to_string())?;
+    let state = State { store: Arc::new(Mutex::new(store)), cache: Arc::default() };
+    if with_demo && demo::fill(&state)? {
+        tracing::info!("the sample job is on the rack");
+    }
+    let access = guard::Access { port: s.port, key };
+    actix_web::rt::System::new()
+        .block_on(async move {
+            let server = HttpServer::new(move || {
+                App::new()
+                    .app_data(web::Data::new(state.clone()))
+                    .app_data(web::Data::new(access.clone()))
+                    .wrap(middleware::Compress::default())
+                    .wrap(middleware::from_fn(guard::guard))
+                    .configure(api::routes)
+                    .default_service(web::get().to(assets::serve))
+            })
+            .workers(2)
+            .bind((s.bind.as_str(), s.port))?;
+            tracing::info!("Steelk stands at http://{}:{}/", s.bind, s.port);
+            server.run().await
+        })
+        .map_err(|e| e.to_string())?;
+    Ok(ExitCode::SUCCESS)
+}

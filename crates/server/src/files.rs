@@ -1,0 +1,93 @@
+//! The files that can be taken away, for the web and the command line alike.
+
+use steelk_core::cutlist::cut_list;
+use steelk_core::drawing::{Drawing, Paper, flat_drawing, formed_drawing, template};
+use steelk_core::job::Job;
+use steelk_core::result::{JobResult, PieceResult};
+use steelk_core::sheet::full_mesh;
+use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, svg};
+
+/// A file ready to be sent.
+pub struct Paperwork {
+    pub name: String,
+    pub mime: &'static str,
+    pub bytes: Vec<u8>,
+}
+
+#[derive(Debug, thiserror::Error)]
+pub enum PaperError {
+    #[error("no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, stl, glb (of a piece), cutlist and job")]
+    Kind(String),
+    #[error("no piece has the mark or id '{0}'")]
+    NoPiece(String),
+    #[error("{0} cannot be made as it stands: its start line has a fault")]
+    NotMade(String),
+    #[error("the template needs more than 200 pages; pick a larger paper")]
+    TooManyPages,
+    #[error("{0}")]
+    Write(String),
+}
+
+/// Kinds that belong to one piece.
+pub const OF_PIECE: [&str; 6] = ["dxf", "flat-svg", "formed-svg", "template", "stl", "glb"];
+
+pub fn make(job: &Job, result: &JobResult, kind: &str, piece: &str, paper: Paper) -> Result<Paperwork, PaperError> {
+    let stem = name::safe(if job.number.is_empty() { &job.title } else { &job.number });
+    let file = |name: String, mime, bytes| Ok(Paperwork { name, mime, bytes });
+    match kind {
+        "cutlist" => {
+            let bytes = csv::cut_list(&cut_list(result, &job.display)).map_err(|e| PaperError::Write(e.to_string()))?;
+            file(format!("{stem}_cut-list.csv"), "text/csv; charset=utf-8", bytes)
+        }
+        "job" => file(format!("{stem}.steelk.json"), "application/json", jobfile::write(job)),
+        kind if OF_PIECE.contains(&kind) => of_piece(find(result, piece)?, kind, paper),
+        other => Err(PaperError::Kind(other.into())),
+    }
+}
+
+fn find<'a>(result: &'a JobResult, piece: &str) -> Result<&'a PieceResult, PaperError> {
+    let found = result.pieces.iter().find(|p| p.id == piece).or_else(|| result.pieces.iter().find(|p| p.mark == piece));
+    let found = found.ok_or_else(|| PaperError::NoPiece(piece.into()))?;
+    if found.made { Ok(found) } else { Err(PaperError::NotMade(found.mark.clone())) }
+}
+
+fn of_piece(p: &PieceResult, kind: &str, paper: Paper) -> Result<Paperwork, PaperError> {
+    let stem = name::file_stem(p);
+    let write = |e: String| PaperError::Write(e);
+    let solid = || full_mesh(p).solid(&p.zones, 1.0, p.thickness);
+    let (name, mime, bytes) = match kind {
+        "dxf" => (format!("{stem}.dxf"), "image/vnd.dxf", dxf::write(p).map_err(|e| write(e.to_string()))?),
+        "flat-svg" => (format!("{stem}_flat.svg"), "image/svg+xml", svg::svg(&flat_drawing(p, 1.0, true)).into_bytes()),
+        "formed-svg" => (format!("{stem}_formed.svg"), "image/svg+xml", svg::svg(&formed(p, 240.0, 160.0)).into_bytes()),
+        "template" => {
+            let pages = template(p, paper).ok_or(PaperError::TooManyPages)?;
+            (format!("{stem}_template.pdf"), "application/pdf", pdf::pdf(&pages).map_err(|e| write(e.to_string()))?)
+        }
+        "stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&solid(), &p.mark)),
+        _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&solid(), &p.mark)),
+    };
+    Ok(Paperwork { name, mime, bytes })
+}
+
+/// A picture of a formed piece; heavy patterns are left out of pictures.
+pub fn formed(p: &PieceResult, width: f64, height: f64) -> Drawing {
+    formed_drawing(p, &p.mesh, width, height)
+}
+
+/// The job's ticket picture: its first pieces, formed, side by side.
+pub fn ticket(result: &JobResult) -> String {
+    use steelk_core::drawing::Item;
+    let cell = glam::DVec2::new(60.0, 44.0);
+    let made: Vec<_> = result.pieces.iter().filter(|p| p.made && p.mesh.triangles.len() < 20_000).take(3).collect();
+    let mut items = Vec::new();
+    for (i, p) in made.iter().enumerate() {
+        let shift = glam::DVec2::new(cell.x * i as f64, 0.0);
+        for item in formed(p, cell.x, cell.y).items {
+            if let Item::Facet { points, shade } = item {
+                items.push(Item::Facet { points: points.into_iter().map(|q| q + shift).collect(), shade });
+            }
+        }
+    }
+    let size = glam::DVec2::new(cell.x * made.len().max(1) as f64, cell.y);
+    svg::svg(&Drawing { size, title: "Pieces of the job".into(), items })
+}

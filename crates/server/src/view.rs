@@ -1,0 +1,168 @@
+//! Results as the web receives them. Coordinates rounded to 0.0001 mm: for drawing only, figures carry full precision.
+
+use serde::Serialize;
+use steelk_core::quantity::Display;
+use steelk_core::result::*;
+use steelk_core::sheet::zones::Kind;
+use utoipa::ToSchema;
+
+#[derive(Serialize, ToSchema)]
+pub struct HoleView {
+    pub name: String,
+    /// The line that made it.
+    pub line: String,
+    /// `[x, y, bulge]` triples.
+    pub points: Vec<[f64; 3]>,
+}
+
+#[derive(Serialize, ToSchema)]
+pub struct FlatView {
+    pub outer: Vec<[f64; 3]>,
+    /// Name of each side of the outline.
+    pub sides: Vec<String>,
+    pub holes: Vec<HoleView>,
+    /// Parts that fall out.
+    pub dropped: Vec<Vec<[f64; 3]>>,
+    pub bends: Vec<BendMark>,
+    pub dimensions: Vec<Dimension>,
+    pub marks: Vec<HoleMark>,
+    pub min: [f64; 2],
+    pub max: [f64; 2],
+}
+
+#[derive(Serialize, ToSchema)]
+pub struct BendZoneView {
+    pub angle: f64,
+    pub up: bool,
+    pub allowance: f64,
+    pub k: f64,
+}
+
+/// A part of the flat and how it moves when the piece is folded.
+#[derive(Serialize, ToSchema)]
+pub struct ZoneView {
+    pub name: String,
+    pub line: String,
+    pub parent: Option<usize>,
+    pub origin: [f64; 2],
+    pub along: [f64; 2],
+    pub min: [f64; 2],
+    pub max: [f64; 2],
+    pub bend: Option<BendZoneView>,
+}
+
+#[derive(Serialize, ToSchema)]
+pub struct MeshView {
+    /// x, y in the flat, in turn.
+    pub points: Vec<f64>,
+    pub zones: Vec<u32>,
+    /// Three indices a triangle.
+    pub triangles: Vec<u32>,
+    pub triangle_zones: Vec<u32>,
+    /// From, to, tag in turn.
+    pub walls: Vec<u32>,
+    /// From, to in turn.
+    pub creases: Vec<u32>,
+    pub light: bool,
+}
+
+/// One piece evaluated.
+#[derive(Serialize, ToSchema)]
+pub struct PieceView {
+    pub id: String,
+    pub mark: String,
+    pub name: String,
+    pub quantity: usize,
+    pub material: String,
+    pub thickness: f64,
+    pub thickness_text: String,
+    /// The piece's usual inside radius, as typed.
+    pub radius_text: String,
+    pub display: Display,
+    pub made: bool,
+    pub flat: FlatView,
+    pub zones: Vec<ZoneView>,
+    pub mesh: MeshView,
+    /// Name by tag.
+    pub tags: Vec<String>,
+    pub features: Vec<FeatureName>,
+    pub corners: Vec<CornerName>,
+    pub figures: Vec<FigureResult>,
+    pub findings: Vec<Finding>,
+    pub faults: Vec<LineFault>,
+}
+
+fn r(v: f64) -> f64 {
+    (v * 1e4).round() / 1e4
+}
+
+fn pair(p: glam::DVec2) -> [f64; 2] {
+    if p.is_finite() { [r(p.x), r(p.y)] } else { [0.0; 2] }
+}
+
+fn rounded(c: &steelk_core::geom::Contour) -> Loop {
+    c.vertices.iter().map(|v| [r(v.p.x), r(v.p.y), (v.bulge * 1e9).round() / 1e9]).collect()
+}
+
+pub fn piece_view(p: &PieceResult) -> PieceView {
+    let bounds = p.flat.outer.bounds();
+    let holes = p.flat.holes.iter().map(|h| {
+        let made_by = h.sources.first().and_then(|&s| p.features.get(s as usize));
+        HoleView { name: made_by.map_or_else(String::new, |f| f.name.clone()), line: made_by.map_or_else(String::new, |f| f.line.clone()), points: rounded(&h.contour) }
+    });
+    PieceView {
+        id: p.id.clone(),
+        mark: p.mark.clone(),
+        name: p.name.clone(),
+        quantity: p.quantity,
+        material: p.material.clone(),
+        thickness: p.thickness,
+        thickness_text: p.thickness_text.clone(),
+        radius_text: p.display.typed(p.radius),
+        display: p.display,
+        made: p.made,
+        flat: FlatView {
+            outer: rounded(&p.flat.outer),
+            sides: p.flat.outer.vertices.iter().map(|v| p.tags.get(v.tag as usize).cloned().unwrap_or_default()).collect(),
+            holes: holes.collect(),
+            dropped: p.flat.dropped.iter().map(rounded).collect(),
+            bends: p.flat.bends.clone(),
+            dimensions: p.flat.dimensions.clone(),
+            marks: p.flat.marks.clone(),
+            min: pair(bounds.min),
+            max: pair(bounds.max),
+        },
+        zones: p
+            .zones
+            .iter()
+            .map(|z| ZoneView {
+                name: z.name.clone(),
+                line: z.line.clone(),
+                parent: z.parent,
+                origin: z.origin.to_array(),
+                along: z.along.to_array(),
+                min: z.min.to_array(),
+                max: z.max.to_array(),
+                bend: match z.kind {
+                    Kind::Panel => None,
+                    Kind::Bend(b) => Some(BendZoneView { angle: b.angle, up: b.up, allowance: b.allowance, k: b.k }),
+                },
+            })
+            .collect(),
+        mesh: MeshView {
+            points: p.mesh.points.iter().flat_map(|q| pair(*q)).collect(),
+            zones: p.mesh.zones.clone(),
+            triangles: p.mesh.triangles.iter().flatten().copied().collect(),
+            triangle_zones: p.mesh.triangle_zones.clone(),
+            walls: p.mesh.walls.iter().flat_map(|w| [w.0, w.1, w.2]).collect(),
+            creases: p.mesh.creases.iter().flat_map(|c| [c.0, c.1]).collect(),
+            light: p.mesh.light,
+        },
+        tags: p.tags.clone(),
+        features: p.features.clone(),
+        corners: p.corners.clone(),
+        figures: p.figures.clone(),
+        findings: p.findings.clone(),
+        faults: p.faults.clone(),
+    }
+}

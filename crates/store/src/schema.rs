@@ -1,0 +1,22 @@
+//! The tables, step by step. A step that has shipped is never changed; a new one is added below it.
+
+use rusqlite_migration::{M, Migrations};
+
+pub fn migrations() -> Migrations<'static> {
+    Migrations::new(vec![M::up(
+        "CREATE TABLE jobs (id TEXT PRIMARY KEY NOT NULL, head INTEGER NOT NULL, archived INTEGER NOT NULL DEFAULT 0);
+         CREATE TABLE revisions (
+             job TEXT NOT NULL REFERENCES jobs(id),
+             revision INTEGER NOT NULL,
+             saved_at INTEGER NOT NULL,
+             title TEXT NOT NULL,
+             number TEXT NOT NULL,
+             note TEXT NOT NULL,
+             document TEXT NOT NULL,
+             summary TEXT NOT NULL,
+             PRIMARY KEY (job, revision)
+         ) WITHOUT ROWID;
+         CREATE TRIGGER revisions_stay BEFORE DELETE ON revisions BEGIN SELECT RAISE(ABORT, 'revisions are never removed'); END;
+         CREATE TRIGGER revisions_hold BEFORE UPDATE ON revisions BEGIN SELECT RAISE(ABORT, 'revisions are never changed'); END;",
+    )])
+}
