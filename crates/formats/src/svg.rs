@@ -7,7 +7,7 @@ use steelk_core::drawing::{Anchor, Drawing, Item, Pen};
 use steelk_core::geom::Contour;
 
 /// Family names as the application and the PDF writer know them.
-const TEXT: &str = "Barlow";
+const TEXT: &str = "Barlow, 'Helvetica Neue', Arial, sans-serif";
 
 pub fn svg(drawing: &Drawing) -> String {
     let mut out = String::with_capacity(4096);

@@ -29,7 +29,7 @@ pub enum PaperError {
 }
 
 /// Kinds that belong to one piece.
-pub const OF_PIECE: [&str; 6] = ["dxf", "flat-svg", "formed-svg", "template", "stl", "glb"];
+pub const OF_PIECE: [&str; 7] = ["dxf", "flat-svg", "formed-svg", "template", "template-svg", "stl", "glb"];
 
 pub fn make(job: &Job, result: &JobResult, kind: &str, piece: &str, paper: Paper) -> Result<Paperwork, PaperError> {
     let stem = name::safe(if job.number.is_empty() { &job.title } else { &job.number });
@@ -62,6 +62,10 @@ fn of_piece(p: &PieceResult, kind: &str, paper: Paper) -> Result<Paperwork, Pape
         "template" => {
             let pages = template(p, paper).ok_or(PaperError::TooManyPages)?;
             (format!("{stem}_template.pdf"), "application/pdf", pdf::pdf(&pages).map_err(|e| write(e.to_string()))?)
+        }
+        "template-svg" => {
+            let pages = template(p, paper).ok_or(PaperError::TooManyPages)?;
+            (format!("{stem}_template-page-1.svg"), "image/svg+xml", svg::svg(&pages[0]).into_bytes())
         }
         "stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&solid(), &p.mark)),
         _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&solid(), &p.mark)),

@@ -45,14 +45,15 @@ pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
         let room = p.distance(q);
         let size = (room / (text.len() as f64 * 0.6)).min(3.2);
         if size > 1.0 {
-            out.push(Item::Text { at: (p + q) / 2.0 - DVec2::new(1.0, 0.0), text, size, anchor: Anchor::Middle, turn: -90.0, bold: false });
+            // From the south end, where cuts are rarer than in the middle.
+            out.push(Item::Text { at: p - DVec2::new(1.0, 2.0_f64.min(room / 20.0)), text, size, anchor: Anchor::Start, turn: -90.0, bold: false });
         }
     }
     out
 }
 
 fn hole_marks(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
-    piece.flat.marks.iter().map(|m| Item::text(to.point(m.at.into()) + DVec2::new(2.0, -1.5), m.text.clone(), 2.8, Anchor::Start)).collect()
+    piece.flat.marks.iter().map(|m| Item::text(to.point(m.at.into()) - DVec2::new(0.0, 1.2), m.text.clone(), 2.8, Anchor::Middle)).collect()
 }
 
 const LEVEL: f64 = 7.0;

@@ -1,5 +1,6 @@
 //! What is written on the flat pattern: bend lines, dimensions as the recipe told them, and what the holes are.
 
+use super::feature::Feature;
 use super::Making;
 use super::strip::Made;
 use crate::job::{From, Punch, Say, Shape, SlotMeasure, To};
@@ -41,59 +42,93 @@ pub fn bend_marks(m: &Making) -> Vec<BendMark> {
 /// Cuts dimensioned from their edges, at most.
 const MOST_PLACED: usize = 6;
 
+/// A dimension before it has its place in a row: the span it covers along its side.
+struct Wanted {
+    from: [f64; 2],
+    to: [f64; 2],
+    side: Margin,
+}
+
+impl Wanted {
+    fn span(&self) -> (f64, f64) {
+        let k = usize::from(matches!(self.side, Margin::West | Margin::East));
+        (self.from[k].min(self.to[k]), self.from[k].max(self.to[k]))
+    }
+}
+
 /// The overall sizes, the chain of bend lines, and each punched cut from the edges its line names.
 pub fn dimensions(m: &Making, bends: &[BendMark]) -> Vec<Dimension> {
     let b = m.outcome.outer.bounds();
-    let mut out = Vec::new();
-    let mut dim = |from: [f64; 2], to: [f64; 2], side: Margin, level: u32| {
-        let d = if matches!(side, Margin::South | Margin::North) { to[0] - from[0] } else { to[1] - from[1] };
-        if d.abs() > 1e-6 {
-            out.push(Dimension { from, to, side, level, text: m.display.length(d.abs()) });
-        }
-    };
+    let mut wanted: Vec<Wanted> = Vec::new();
     let stops: Vec<f64> = std::iter::once(b.min.x).chain(bends.iter().map(|d| d.from[0])).chain([b.max.x]).collect();
     if stops.len() > 2 {
-        stops.windows(2).for_each(|w| dim([w[0], b.max.y], [w[1], b.max.y], Margin::North, 0));
+        wanted.extend(stops.windows(2).map(|w| Wanted { from: [w[0], b.max.y], to: [w[1], b.max.y], side: Margin::North }));
     }
-    let mut punched = m.features.iter().filter_map(|f| match &m.piece.lines.get(f.line)?.say {
+    let punched = m.features.iter().filter_map(|f| match &m.piece.lines.get(f.line)?.say {
         Say::Punch(p) => Some((f, p)),
         _ => None,
     });
-    let (mut east, mut north): (Vec<f64>, Vec<f64>) = (Vec::new(), Vec::new());
-    for (f, p) in punched.by_ref().take(MOST_PLACED) {
-        let c = f.centre;
-        let shape = f.contour.bounds();
-        // Where the told distance ends: the shape's centre, or the side that the line names.
-        let x = match (p.place.x.from, p.place.x.to) {
-            (From::West, To::Side) => shape.min.x,
-            (From::East, To::Side) => shape.max.x,
-            _ => c.x,
-        };
-        let y = match (p.place.y.from, p.place.y.to) {
-            (From::South, To::Side) => shape.min.y,
-            (From::North, To::Side) => shape.max.y,
-            _ => c.y,
-        };
-        let x_from = match p.place.x.from {
-            From::West => Some(f.field.min.x),
-            From::East => Some(f.field.max.x),
-            _ => None,
-        };
-        let y_from = match p.place.y.from {
-            From::South => Some(f.field.min.y),
-            From::North => Some(f.field.max.y),
-            _ => None,
-        };
-        let known = |seen: &mut Vec<f64>, v: f64| seen.iter().any(|s| (s - v).abs() < 1e-6) || { seen.push(v); false };
-        if let Some(from) = x_from.filter(|_| !known(&mut east, x)) {
-            dim([from.min(x), y], [from.max(x), y], Margin::South, east.len() as u32 - 1);
-        }
-        if let Some(from) = y_from.filter(|_| !known(&mut north, y)) {
-            dim([x, from.min(y)], [x, from.max(y)], Margin::East, north.len() as u32 - 1);
-        }
+    for (f, p) in punched.take(MOST_PLACED) {
+        wanted.extend(placed(f, p, b.centre().x));
     }
-    dim([b.min.x, b.min.y], [b.max.x, b.min.y], Margin::South, east.len() as u32);
-    dim([b.min.x, b.min.y], [b.min.x, b.max.y], Margin::West, 0);
+    let overall = [Wanted { from: b.min.to_array(), to: [b.max.x, b.min.y], side: Margin::South }, Wanted { from: b.min.to_array(), to: [b.min.x, b.max.y], side: Margin::West }];
+    let mut rows: Vec<(Margin, Vec<Vec<(f64, f64)>>)> = Vec::new();
+    let mut out: Vec<Dimension> = Vec::new();
+    for (k, w) in wanted.iter().chain(&overall).enumerate() {
+        let (low, high) = w.span();
+        let text = m.display.length(high - low);
+        let twin = out.iter().any(|d| d.side == w.side && d.text == text && Wanted { from: d.from, to: d.to, side: d.side }.span() == (low, high));
+        if high - low < 1e-6 || twin {
+            continue;
+        }
+        if !rows.iter().any(|r| r.0 == w.side) {
+            rows.push((w.side, Vec::new()));
+        }
+        let Some((_, levels)) = rows.iter_mut().find(|r| r.0 == w.side) else { continue };
+        // The lowest row with room; the overall sizes stand outside all others.
+        let free = |row: &Vec<(f64, f64)>| row.iter().all(|(a, z)| high <= a + 1e-6 || low >= z - 1e-6);
+        let outermost = k >= wanted.len();
+        let level = if outermost { levels.len() } else { levels.iter().position(free).unwrap_or(levels.len()) };
+        if level == levels.len() {
+            levels.push(Vec::new());
+        }
+        levels[level].push((low, high));
+        out.push(Dimension { from: w.from, to: w.to, side: w.side, level: level as u32, text });
+    }
+    out
+}
+
+/// The told distances of one punched cut, from the edge that its line names to where it is told to.
+fn placed(f: &Feature, p: &Punch, middle: f64) -> Vec<Wanted> {
+    let shape = f.contour.bounds();
+    let mut out = Vec::new();
+    let x = match (p.place.x.from, p.place.x.to) {
+        (From::West, To::Side) => shape.min.x,
+        (From::East, To::Side) => shape.max.x,
+        _ => f.centre.x,
+    };
+    let y = match (p.place.y.from, p.place.y.to) {
+        (From::South, To::Side) => shape.min.y,
+        (From::North, To::Side) => shape.max.y,
+        _ => f.centre.y,
+    };
+    let x_from = match p.place.x.from {
+        From::West => Some(f.field.min.x),
+        From::East => Some(f.field.max.x),
+        _ => None,
+    };
+    let y_from = match p.place.y.from {
+        From::South => Some(f.field.min.y),
+        From::North => Some(f.field.max.y),
+        _ => None,
+    };
+    if let Some(from) = x_from {
+        out.push(Wanted { from: [from.min(x), y], to: [from.max(x), y], side: Margin::South });
+    }
+    if let Some(from) = y_from {
+        let side = if x < middle { Margin::West } else { Margin::East };
+        out.push(Wanted { from: [x, from.min(y)], to: [x, from.max(y)], side });
+    }
     out
 }
 
@@ -107,7 +142,11 @@ pub fn hole_marks(m: &Making) -> Vec<HoleMark> {
         let same = |name: &str| name == line.id || name.split('#').next().is_some_and(|n| n.ends_with(&suffix));
         let count = m.features.iter().filter(|f| same(&f.name)).count();
         let times = if count > 1 { format!("{count}× ") } else { String::new() };
-        out.push(HoleMark { name: first.name.clone(), at: first.centre.to_array(), text: format!("{times}{}", said(m, punch)) });
+        // Above a hole; in the middle of a cut that opens at the edge.
+        let (shape, blank) = (first.contour.bounds(), m.blank.outer.bounds());
+        let inside = shape.min.cmpgt(blank.min).all() && shape.max.cmplt(blank.max).all();
+        let at = if inside { [first.centre.x, shape.max.y] } else { first.centre.to_array() };
+        out.push(HoleMark { name: first.name.clone(), at, text: format!("{times}{}", said(m, punch)) });
     }
     out
 }

@@ -1,0 +1,56 @@
+import { CssBaseline, ThemeProvider } from "@mui/material";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { useLayoutEffect, useMemo, useState } from "react";
+import { BrowserRouter, Link, Route, Routes } from "react-router";
+import { Papers } from "../stations/Papers";
+import { Pieces } from "../stations/Pieces";
+import { Rack } from "../stations/Rack";
+import { JobShell, TopBar } from "./Shell";
+import { ink, type Mode, theme } from "./theme";
+
+const client = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+
+export function App() {
+  const [mode, setMode] = useState<Mode>(() => (localStorage.getItem("steelk.mode") === "dark" ? "dark" : "light"));
+  const flip = () => setMode(mode === "light" ? "dark" : "light");
+  const made = useMemo(() => theme(mode), [mode]);
+  useLayoutEffect(() => {
+    localStorage.setItem("steelk.mode", mode);
+    document.documentElement.dataset.mode = mode;
+    for (const [name, value] of Object.entries(ink[mode])) document.documentElement.style.setProperty(`--${name}`, value);
+  }, [mode]);
+  return (
+    <ThemeProvider theme={made}>
+      <CssBaseline />
+      <QueryClientProvider client={client}>
+        <BrowserRouter>
+          <Routes>
+            <Route
+              path="/"
+              element={
+                <div className="shell">
+                  <TopBar mode={mode} flip={flip}>
+                    <span className="grow" />
+                  </TopBar>
+                  <Rack />
+                </div>
+              }
+            />
+            <Route path="/jobs/:id" element={<JobShell mode={mode} flip={flip} />}>
+              <Route path="pieces/:piece?" element={<Pieces mode={mode} />} />
+              <Route path="papers" element={<Papers />} />
+            </Route>
+            <Route
+              path="*"
+              element={
+                <p className="empty wide">
+                  There is nothing at this address. <Link to="/">To the rack</Link>
+                </p>
+              }
+            />
+          </Routes>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </ThemeProvider>
+  );
+}

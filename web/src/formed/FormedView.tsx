@@ -1,0 +1,108 @@
+import { Button, Slider } from "@mui/material";
+import { useEffect, useRef, useState } from "react";
+import type { PieceView } from "../api/types";
+import { ink, type Mode } from "../app/theme";
+import { NOWHERE, useDraft } from "../draft/store";
+import type { Asked } from "../recipe/Offers";
+import { type Colours, DIRECTIONS, type DirectionName, FormedScene } from "./scene";
+
+function colours(mode: Mode): Colours {
+  const c = ink[mode];
+  return mode === "light"
+    ? { panel: "#b9bcba", up: "#6f8fbf", down: "#c08a52", wall: "#8e908e", edge: c.ink, lit: "#b3261e" }
+    : { panel: "#8f9391", up: "#6d8fc4", down: "#c08a52", wall: "#6c6f6d", edge: "#14130f", lit: "#ffd166" };
+}
+
+/** The piece as it is when bent: turn it, look from standard directions, fold it bend by bend. */
+export default function FormedView({ piece, mode, ask }: { piece: PieceView; mode: Mode; ask(asked: Asked): void }) {
+  const host = useRef<HTMLDivElement>(null);
+  const scene = useRef<FormedScene | null>(null);
+  const bends = piece.zones.filter((z) => z.bend).length;
+  const [unfolded, setUnfolded] = useState(0);
+  const [trouble, setTrouble] = useState("");
+  const hover = useDraft((d) => d.hover);
+  const { setHover, pick } = useDraft.getState();
+  const shown = useRef("");
+  const progress = Math.max(bends - unfolded, 0);
+
+  useEffect(() => {
+    if (!host.current) return;
+    try {
+      scene.current = new FormedScene(host.current, colours(mode));
+      shown.current = "";
+    } catch {
+      setTrouble("This browser shows no 3D (WebGL is off). The flat pattern, figures and papers are complete without it.");
+    }
+    return () => scene.current?.dispose();
+  }, [mode]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new scene (mode) shows the piece again
+  useEffect(() => {
+    const size = piece.figures.find((f) => f.key === "blank")?.value ?? 0;
+    const key = `${piece.id}:${Math.round(Math.log(Math.max(size, 1)) * 3)}`;
+    scene.current?.show(piece, progress, shown.current !== key);
+    shown.current = key;
+  }, [piece, mode]);
+
+  useEffect(() => scene.current?.fold(progress), [progress]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: drawn again when the piece or the fold moved under it
+  useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, piece, progress, mode]);
+
+  const lineOf = (name: string) =>
+    piece.features.find((f) => f.name === name)?.line ?? piece.zones.find((z) => name.startsWith(z.line))?.line;
+  const start = useRef([0, 0]);
+
+  if (trouble) return <p className="empty">{trouble}</p>;
+  return (
+    <div className="formed">
+      <div
+        ref={host}
+        className="stage"
+        role="img"
+        aria-label={`formed ${piece.mark}`}
+        onPointerDown={(e) => {
+          start.current = [e.clientX, e.clientY];
+        }}
+        onPointerMove={(e) => {
+          if (e.buttons) return;
+          const met = scene.current?.meet(e.clientX, e.clientY);
+          setHover(met ? { line: lineOf(met.name), names: [met.name] } : NOWHERE);
+        }}
+        onPointerLeave={() => setHover(NOWHERE)}
+        onPointerUp={(e) => {
+          if (Math.hypot(e.clientX - start.current[0]!, e.clientY - start.current[1]!) > 4) return;
+          const met = scene.current?.meet(e.clientX, e.clientY);
+          if (!met) return;
+          const line = lineOf(met.name);
+          const zone = piece.zones.find((z) => z.name === met.zone);
+          const what = zone ? (zone.bend ? "bend" : "panel") : piece.features.some((f) => f.name === met.name) ? "hole" : "edge";
+          if (line) pick(line);
+          ask({ what, name: met.name, line, at: met.flat, x: e.clientX, y: e.clientY });
+        }}
+      />
+      <div className="view-bar">
+        {(Object.keys(DIRECTIONS) as DirectionName[]).map((d) => (
+          <Button key={d} onClick={() => scene.current?.look(d)}>
+            {d}
+          </Button>
+        ))}
+        {bends > 0 && (
+          <span className="fold">
+            flat
+            <Slider
+              aria-label="bends folded"
+              size="small"
+              min={0}
+              max={bends}
+              step={0.01}
+              value={progress}
+              marks={Array.from({ length: bends + 1 }, (_, value) => ({ value }))}
+              onChange={(_, v) => setUnfolded(bends - (v as number))}
+            />
+            formed
+          </span>
+        )}
+      </div>
+    </div>
+  );
+}

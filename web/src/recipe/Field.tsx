@@ -1,0 +1,87 @@
+import { Tooltip } from "@mui/material";
+import { createContext, type ReactNode, useContext } from "react";
+import type { LineFault } from "../api/types";
+import { get } from "../draft/pointer";
+import { usePiece, writePiece } from "../draft/store";
+
+/** The part of the piece that the fields below write to, and the faults found there. */
+interface Where {
+  /** JSON pointer of the line (or the piece itself). */
+  at: string;
+  faults: LineFault[];
+}
+
+const Place = createContext<Where>({ at: "", faults: [] });
+
+export function Fields({ at, faults, children }: Where & { children: ReactNode }) {
+  return <Place value={{ at, faults }}>{children}</Place>;
+}
+
+function useField(path: string) {
+  const { at, faults } = useContext(Place);
+  const { piece } = usePiece();
+  const value = get(piece, at + path);
+  return {
+    value: value === undefined || value === null ? "" : String(value),
+    fault: faults.find((f) => f.path === path),
+    write: (v: unknown) => writePiece(at + path, v),
+  };
+}
+
+/** A value in the middle of a sentence: as wide as what it holds, underlined when it cannot be read. */
+export function Val({ path, label, empty = "", optional = false }: { path: string; label: string; empty?: string; optional?: boolean }) {
+  const { value, fault, write } = useField(path);
+  const shown = value || empty;
+  const field = (
+    <input
+      className="val"
+      aria-label={label}
+      aria-invalid={fault ? true : undefined}
+      data-path={path}
+      value={value}
+      placeholder={empty}
+      size={1}
+      style={{ width: `${Math.min(Math.max(shown.length, 2), 26) + 1.4}ch` }}
+      spellCheck={false}
+      autoComplete="off"
+      onFocus={(e) => e.currentTarget.select()}
+      onChange={(e) => write(optional && e.target.value === "" ? undefined : e.target.value)}
+    />
+  );
+  return fault ? <Tooltip title={`${fault.message}. To mend it: ${fault.mend}`}>{field}</Tooltip> : field;
+}
+
+/** A word in a sentence that can be another word. */
+export function Choice({
+  path,
+  label,
+  options,
+  optional = false,
+}: {
+  path: string;
+  label: string;
+  options: [string, string][];
+  optional?: boolean;
+}) {
+  const { value, fault, write } = useField(path);
+  const known = options.some(([v]) => v === value);
+  const said = options.find(([v]) => v === value)?.[1] ?? value;
+  return (
+    <select
+      className="choice"
+      aria-label={label}
+      aria-invalid={fault ? true : undefined}
+      data-path={path}
+      value={value}
+      style={{ width: `calc(${Math.max(said.length, 2)}ch * 0.94 + 20px)` }}
+      onChange={(e) => write(optional && e.target.value === "" ? undefined : e.target.value)}
+    >
+      {!known && <option value={value}>{value || "…"}</option>}
+      {options.map(([v, word]) => (
+        <option key={v} value={v}>
+          {word}
+        </option>
+      ))}
+    </select>
+  );
+}

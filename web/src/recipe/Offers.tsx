@@ -1,0 +1,108 @@
+import { Divider, Menu, MenuItem } from "@mui/material";
+import type { Line, PieceView } from "../api/types";
+import { usePiece } from "../draft/store";
+import { newFullEnd, newMirror, newPunch, newRepeat, newRound } from "./defaults";
+import { addFocused } from "./Recipe";
+
+/** Geometry that was clicked: what it is, where on the flat, and where on the screen. */
+export interface Asked {
+  what: "panel" | "bend" | "hole" | "edge" | "corner";
+  name: string;
+  line?: string;
+  at: [number, number];
+  x: number;
+  y: number;
+}
+
+interface Offer {
+  text: string;
+  say: Line["say"];
+}
+
+/** Distances as the piece's unit writes them: to 0.5 mm or 1/16 in, where a hand pointed. */
+function pointed(mm: number, inches: boolean): string {
+  return inches ? String(Math.round((mm / 25.4) * 16) / 16) : String(Math.round(mm * 2) / 2);
+}
+
+function offers(asked: Asked, piece: PieceView): Offer[] {
+  const d = piece.display;
+  const short = asked.name.split(".").pop() ?? asked.name;
+  switch (asked.what) {
+    case "panel": {
+      const zone = piece.zones.find((z) => z.name === asked.name);
+      if (!zone) return [];
+      const inches = d.length === "in";
+      const [x, y] = [pointed(asked.at[0] - zone.min[0]!, inches), pointed(asked.at[1] - zone.min[1]!, inches)];
+      const on = piece.zones.length > 1 ? zone.name : "flat";
+      const at = { on, x, y };
+      const where = `${x} from west, ${y} from south`;
+      return [
+        { text: `Punch a round hole here (${where})`, say: newPunch("round", d, at) },
+        { text: "Punch a slot here", say: newPunch("slot", d, at) },
+        { text: "Punch a rectangle here", say: newPunch("rectangle", d, at) },
+      ];
+    }
+    case "bend": {
+      const zone = piece.zones.find((z) => z.name === asked.name);
+      const at = zone && {
+        on: "flat",
+        x: pointed((zone.min[0]! + zone.max[0]!) / 2 - piece.flat.min[0]!, d.length === "in"),
+        y: pointed(asked.at[1] - piece.flat.min[1]!, d.length === "in"),
+      };
+      return [
+        { text: `Cut a slot across bend ${short}`, say: newPunch("slot", d, at) },
+        { text: `Punch a round hole in bend ${short}`, say: newPunch("round", d, at) },
+      ];
+    }
+    case "hole": {
+      const of = asked.line ? [asked.line] : [];
+      return [
+        { text: `Repeat ${short} to the east`, say: newRepeat(of, d, "east") },
+        { text: `Repeat ${short} to the north`, say: newRepeat(of, d, "north") },
+        { text: `Mirror ${short} west to east`, say: newMirror(of, "east") },
+        { text: `Mirror ${short} south to north`, say: newMirror(of, "north") },
+      ];
+    }
+    case "edge":
+      return [
+        { text: "Round every sharp outer corner", say: newRound(d) },
+        { text: `Round the whole ${short} end to a half circle`, say: newFullEnd(short) },
+      ];
+    case "corner":
+      return [
+        { text: `Round corner ${asked.name}`, say: newRound(d, [asked.name]) },
+        { text: `Chamfer corner ${asked.name}`, say: { ...newRound(d, [asked.name]), treatment: "chamfer" } as Line["say"] },
+        { text: "Round every sharp outer corner", say: newRound(d) },
+      ];
+  }
+}
+
+/** The lines that make sense where the click went, already filled in. */
+export function Offers({ asked, view, close }: { asked: Asked | null; view: PieceView; close(): void }) {
+  const { piece } = usePiece();
+  if (!asked) return null;
+  const goTo = () => {
+    close();
+    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-line="${asked.line}"]`)?.focus());
+  };
+  return (
+    <Menu open onClose={close} anchorReference="anchorPosition" anchorPosition={{ left: asked.x, top: asked.y }} aria-label="offered lines">
+      <MenuItem disabled sx={{ opacity: "1 !important", color: "text.secondary" }}>
+        {asked.name}
+      </MenuItem>
+      {offers(asked, view).map((o) => (
+        <MenuItem
+          key={o.text}
+          onClick={() => {
+            close();
+            addFocused(o.say);
+          }}
+        >
+          {o.text}
+        </MenuItem>
+      ))}
+      {asked.line && piece?.lines?.some((l) => l.id === asked.line) && <Divider />}
+      {asked.line && piece?.lines?.some((l) => l.id === asked.line) && <MenuItem onClick={goTo}>Go to its line, {asked.line}</MenuItem>}
+    </Menu>
+  );
+}

@@ -1,0 +1,100 @@
+import { useQuery } from "@tanstack/react-query";
+import { answer, api } from "../api/client";
+import { useDraft, usePiece, writePiece } from "../draft/store";
+import { Choice, Fields, Val } from "./Field";
+
+const UNITS: [string, string][] = [
+  ["job", "the job's unit"],
+  ["mm", "mm"],
+  ["in", "inches"],
+];
+
+/** What the piece is made of and how it bends: picked first, because it drives everything. */
+export function PieceHead() {
+  const { piece } = usePiece();
+  const result = useDraft((d) => d.result?.piece);
+  const book = useQuery({
+    queryKey: ["book"],
+    queryFn: async () => answer(await api.GET("/api/book")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  if (!piece) return null;
+  const faults = (result?.id === piece.id ? result.faults : []).filter((f) => f.line === "");
+  const materials: [string, string][] = (book.data?.materials ?? []).map((m) => [m.id, m.name]);
+  const shelf = book.data?.materials.find((m) => m.id === piece.material);
+  const rule = piece.bend_rule?.school ?? "";
+  return (
+    <section className="piece-head" aria-label="piece">
+      <Fields at="" faults={faults}>
+        <p>
+          <Val path="/mark" label="mark" /> <Val path="/name" label="name" empty="name" />, <Val path="/quantity" label="quantity" /> off.
+        </p>
+        <p>
+          <Val path="/thickness" label="thickness" /> thick <Choice path="/material" label="material" options={materials} />
+          {shelf?.gauges.length ? (
+            <span className="hint" title={`Gauge numbers here are the ${shelf.gauge_said}`}>
+              {" "}
+              or a gauge: 16 ga = {shelf.gauges.find((g) => g.number === 16)?.mm.toFixed(2)} mm
+            </span>
+          ) : null}
+        </p>
+        <p>
+          Bends R <Val path="/radius" label="inside radius" empty={result?.id === piece.id ? result.radius_text : "smallest"} optional /> by{" "}
+          <select
+            className="choice"
+            aria-label="bend school"
+            value={rule}
+            style={{ width: rule === "" ? "12.5ch" : rule === "k_factor" ? "9.5ch" : "12.5ch" }}
+            onChange={(e) =>
+              writePiece(
+                "/bend_rule",
+                e.target.value === "" ? undefined : { school: e.target.value, ...(e.target.value === "k_factor" ? { k: "0.44" } : {}) },
+              )
+            }
+          >
+            <option value="">the job's rule</option>
+            <option value="din6935">DIN 6935</option>
+            <option value="k_factor">K-factor</option>
+            <option value="handbook90">handbook 90°</option>
+          </select>
+          {rule === "k_factor" && (
+            <>
+              {" "}
+              <Val path="/bend_rule/k" label="K-factor" empty="0.44" />
+            </>
+          )}
+          , in{" "}
+          <select
+            className="choice"
+            aria-label="unit of this piece"
+            value={piece.display?.length ?? "job"}
+            style={{ width: piece.display ? "7ch" : "12ch" }}
+            onChange={(e) =>
+              writePiece(
+                "/display",
+                e.target.value === "job" ? undefined : { length: e.target.value, inches: piece.display?.inches ?? "1/64" },
+              )
+            }
+          >
+            {UNITS.map(([v, w]) => (
+              <option key={v} value={v}>
+                {w}
+              </option>
+            ))}
+          </select>
+          {piece.display?.length === "in" && (
+            <>
+              {" to "}
+              <Choice path="/display/inches" label="inches shown" options={["decimal", "1/16", "1/32", "1/64"].map((v) => [v, v])} />
+            </>
+          )}
+        </p>
+        {faults.map((f, k) => (
+          <p key={k} className="fault" role="alert">
+            <b>Stop.</b> {f.message}. <i>{f.mend}.</i>
+          </p>
+        ))}
+      </Fields>
+    </section>
+  );
+}

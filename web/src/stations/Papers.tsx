@@ -1,0 +1,164 @@
+import { Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+import { paperUrl } from "../api/client";
+import { useDraft } from "../draft/store";
+
+type Shown = "flat-svg" | "formed-svg" | "template-svg";
+
+const SHOWN: [Shown, string][] = [
+  ["flat-svg", "Flat pattern"],
+  ["formed-svg", "Formed"],
+  ["template-svg", "Template, first page"],
+];
+
+/** What can be taken away, per piece and for the job, as it was last saved. */
+export function Papers() {
+  const { id = "" } = useParams();
+  const list = useDraft((d) => d.result?.cut_list);
+  const revision = useDraft((d) => d.revision);
+  const saving = useDraft((d) => d.saving);
+  const [picked, setPicked] = useState("");
+  const [shown, setShown] = useState<Shown>("flat-svg");
+  const [paper, setPaper] = useState("A4");
+  const piece = list?.rows.find((r) => r.piece === picked) ?? list?.rows[0];
+  const preview = useQuery({
+    queryKey: ["paper", id, revision, piece?.piece, shown, paper],
+    enabled: Boolean(piece),
+    queryFn: async () => {
+      const r = await fetch(paperUrl(id, shown, { piece: piece?.piece ?? "", paper, view: "true" }));
+      const text = await r.text();
+      if (!r.ok) throw new Error(JSON.parse(text).title);
+      return text;
+    },
+  });
+  if (!list) return <p className="empty wide">The cut list is coming…</p>;
+  const own = (kind: string) => (piece ? paperUrl(id, kind, { piece: piece.piece, paper }) : "");
+  return (
+    <main className="papers">
+      <section className="paper-list">
+        <header className="rack-head">
+          <h1>Papers</h1>
+          <Button variant="contained" href={paperUrl(id, "cutlist")}>
+            Cut list (CSV)
+          </Button>
+          <Button variant="outlined" href={paperUrl(id, "job")}>
+            Job file
+          </Button>
+          <Button onClick={() => window.print()}>Print this list</Button>
+          <span className="hint">{saving === "saved" ? `as saved, revision ${revision}` : "saving…"}</span>
+        </header>
+        <Table size="small" aria-label="cut list">
+          <TableHead>
+            <TableRow>
+              <TableCell>mark</TableCell>
+              <TableCell>name</TableCell>
+              <TableCell align="right">qty</TableCell>
+              <TableCell>material</TableCell>
+              <TableCell align="right">t [{list.length_unit}]</TableCell>
+              <TableCell align="right">flat [{list.length_unit}]</TableCell>
+              <TableCell align="right">bends</TableCell>
+              <TableCell align="right">each [{list.mass_unit}]</TableCell>
+              <TableCell align="right">all [{list.mass_unit}]</TableCell>
+              <TableCell align="right">cut [{list.length_unit}]</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {list.rows.map((r) => (
+              <TableRow
+                key={r.piece}
+                hover
+                selected={r.piece === piece?.piece}
+                onClick={() => setPicked(r.piece)}
+                sx={{ cursor: "pointer" }}
+              >
+                <TableCell>
+                  <button type="button" className="chip" onClick={() => setPicked(r.piece)}>
+                    {r.mark}
+                  </button>
+                </TableCell>
+                <TableCell>
+                  {r.name} {r.stops > 0 && <span className="stop">■ {r.stops} to stop for</span>}
+                </TableCell>
+                <TableCell className="num">{r.quantity}</TableCell>
+                <TableCell>{r.material}</TableCell>
+                <TableCell className="num">{r.thickness}</TableCell>
+                <TableCell className="num">
+                  {r.flat_length} × {r.flat_width}
+                </TableCell>
+                <TableCell className="num">{r.bends}</TableCell>
+                <TableCell className="num">{r.unit_mass}</TableCell>
+                <TableCell className="num">{r.total_mass}</TableCell>
+                <TableCell className="num">{r.cut_length}</TableCell>
+              </TableRow>
+            ))}
+            <TableRow>
+              <TableCell colSpan={2}>together</TableCell>
+              <TableCell className="num">{list.pieces}</TableCell>
+              <TableCell colSpan={5} />
+              <TableCell className="num">{list.total_mass}</TableCell>
+              <TableCell />
+            </TableRow>
+          </TableBody>
+        </Table>
+        {list.rows.length === 0 && <p className="empty wide">No piece can be made yet.</p>}
+      </section>
+      {piece && (
+        <section className="paper-piece" aria-label={`papers of ${piece.mark}`}>
+          <header>
+            <h2>
+              {piece.mark} {piece.name}
+            </h2>
+            <Button component={Link} to={`/jobs/${id}/pieces/${piece.piece}`}>
+              to the bench
+            </Button>
+          </header>
+          {piece.stops > 0 && <p className="fault">Something here cannot be made yet: see its findings before you cut.</p>}
+          <div className="downloads">
+            <Button variant="contained" href={own("dxf")}>
+              DXF for the cutter
+            </Button>
+            <Button variant="contained" href={own("template")}>
+              1:1 template (PDF)
+            </Button>
+            <label>
+              on{" "}
+              <select className="choice" aria-label="paper size" value={paper} onChange={(e) => setPaper(e.target.value)}>
+                <option>A4</option>
+                <option>A3</option>
+                <option>Letter</option>
+              </select>
+            </label>
+            <Button variant="outlined" href={own("flat-svg")}>
+              Flat SVG
+            </Button>
+            <Button variant="outlined" href={own("formed-svg")}>
+              Formed SVG
+            </Button>
+            <Button variant="outlined" href={own("stl")}>
+              STL
+            </Button>
+            <Button variant="outlined" href={own("glb")}>
+              GLB
+            </Button>
+          </div>
+          <nav className="shown">
+            {SHOWN.map(([k, word]) => (
+              <button type="button" key={k} aria-current={k === shown} onClick={() => setShown(k)}>
+                {word}
+              </button>
+            ))}
+          </nav>
+          {preview.isError ? <p className="fault">{preview.error.message}</p> : <Drawn svg={preview.data ?? ""} />}
+        </section>
+      )}
+    </main>
+  );
+}
+
+/** A drawing of the server's, on a sheet of paper. */
+function Drawn({ svg }: { svg: string }) {
+  const src = svg ? `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}` : "";
+  return <div className="sheet">{src && <img src={src} alt="preview" />}</div>;
+}

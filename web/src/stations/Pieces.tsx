@@ -1,0 +1,174 @@
+import { Button } from "@mui/material";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useNavigate, useParams } from "react-router";
+import type { Mode } from "../app/theme";
+import { applyMend, freshId, useDraft, usePiece } from "../draft/store";
+import { FlatView } from "../drawing/FlatView";
+import { Figures, Findings } from "../parts/Figures";
+import { JobSettings } from "../parts/JobSettings";
+import { type Asked, Offers } from "../recipe/Offers";
+import { PieceHead } from "../recipe/PieceHead";
+import { addFocused, Recipe, verbs } from "../recipe/Recipe";
+
+const FormedView = lazy(() => import("../formed/FormedView"));
+
+/** The bench: one piece, said on the left, formed and flat on the right, always in step. */
+export function Pieces({ mode }: { mode: Mode }) {
+  const { piece: asked, id = "" } = useParams();
+  const navigate = useNavigate();
+  const job = useDraft((d) => d.job);
+  const { piece } = usePiece();
+  const result = useDraft((d) => d.result?.piece);
+  const trouble = useDraft((d) => d.evaluating);
+  const [offer, setOffer] = useState<Asked | null>(null);
+  const [stacked, setStacked] = useState(() => localStorage.getItem("steelk.views") !== "beside");
+  const pieces = job?.pieces ?? [];
+
+  useEffect(() => {
+    const { showPiece } = useDraft.getState();
+    const known = pieces.find((p) => p.id === asked);
+    if (known) showPiece(known.id);
+    else if (pieces[0]) navigate(`/jobs/${id}/pieces/${pieces[0].id}`, { replace: true });
+  }, [asked, pieces, id, navigate]);
+
+  useHotkeys("mod+z", () => useDraft.getState().undo(), { preventDefault: true, enableOnFormTags: true });
+  useHotkeys(["mod+shift+z", "mod+y"], () => useDraft.getState().redo(), { preventDefault: true, enableOnFormTags: true });
+  useHotkeys("/", () => document.querySelector<HTMLElement>("#short-text")?.focus(), { preventDefault: true });
+  useHotkeys(
+    "*",
+    (e) => {
+      if (!piece || e.ctrlKey || e.metaKey || e.altKey) return;
+      const verb = verbs(piece).find((v) => v.key === e.key.toLowerCase());
+      if (verb) {
+        e.preventDefault();
+        addFocused(verb.say());
+      }
+    },
+    [piece],
+  );
+
+  const turn = () => {
+    localStorage.setItem("steelk.views", stacked ? "beside" : "stacked");
+    setStacked(!stacked);
+  };
+  if (!job) return null;
+  const view = result && result.id === piece?.id ? result : undefined;
+  return (
+    <div className="bench">
+      <PieceTabs />
+      <aside className="said">
+        {piece ? (
+          <>
+            <PieceHead />
+            <Recipe />
+            {view && <Findings piece={view} mend={(f) => f.mend && applyMend(f.mend)} />}
+          </>
+        ) : (
+          <p className="empty">This job has no piece yet. Add the first with “+ piece” above.</p>
+        )}
+        <JobSettings />
+        {trouble && (
+          <p className="fault" role="alert">
+            {trouble}
+          </p>
+        )}
+      </aside>
+      <div className={`views ${stacked ? "stacked" : "beside"}`}>
+        {view?.made ? (
+          <>
+            <section className="pane" aria-label="formed">
+              <h2>Formed</h2>
+              <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
+                <FormedView piece={view} mode={mode} ask={setOffer} />
+              </Suspense>
+            </section>
+            <section className="pane" aria-label="flat pattern">
+              <h2>
+                Flat pattern{" "}
+                <button type="button" className="chip" onClick={turn}>
+                  {stacked ? "side by side" : "one above the other"}
+                </button>
+              </h2>
+              <FlatView key={view.id} piece={view} ask={setOffer} />
+            </section>
+          </>
+        ) : (
+          <p className="empty wide">
+            {piece?.lines?.length
+              ? "The start line cannot be carried out yet; its fault stands on the left."
+              : piece
+                ? "The piece appears here as soon as it has a start."
+                : ""}
+          </p>
+        )}
+      </div>
+      {view?.made && <Figures piece={view} />}
+      {view && <Offers asked={offer} view={view} close={() => setOffer(null)} />}
+    </div>
+  );
+}
+
+/** One tab a piece, with what its checks say. */
+function PieceTabs() {
+  const { id = "" } = useParams();
+  const navigate = useNavigate();
+  const job = useDraft((d) => d.job);
+  const current = useDraft((d) => d.piece);
+  const briefs = useDraft((d) => d.result?.briefs);
+  const row = useRef<HTMLDivElement>(null);
+  const pieces = job?.pieces ?? [];
+  const go = (piece: string) => navigate(`/jobs/${id}/pieces/${piece}`);
+  const add = (twin: boolean) => {
+    const { edit, job } = useDraft.getState();
+    const all = job?.pieces ?? [];
+    const from = twin ? all.find((p) => p.id === current) : undefined;
+    const fresh = freshId(
+      "piece",
+      all.map((p) => p.id),
+    );
+    const numbers = all.map((p) => Number(p.mark.match(/(\d+)$/)?.[1] ?? 0));
+    const mark = `P-${Math.max(100, ...numbers) + 1}`;
+    const made = from
+      ? { ...from, id: fresh, mark, name: `${from.name} (copy)` }
+      : {
+          id: fresh,
+          mark,
+          name: "New piece",
+          quantity: "1",
+          material: "s235",
+          thickness: job?.display?.length === "in" ? "1/8" : "3",
+          lines: [],
+        };
+    edit("", (j) => ({ ...j, pieces: [...(j.pieces ?? []), made] }));
+    go(fresh);
+  };
+  const drop = () => {
+    const next = pieces.find((p) => p.id !== current);
+    useDraft.getState().edit("", (j) => ({ ...j, pieces: j.pieces?.filter((p) => p.id !== current) }));
+    navigate(`/jobs/${id}/pieces${next ? `/${next.id}` : ""}`);
+  };
+  return (
+    <nav className="tabs" aria-label="pieces" ref={row}>
+      {pieces.map((p) => {
+        const b = briefs?.find((x) => x.id === p.id);
+        const sign = !b ? "" : b.stops ? "■" : b.warns ? "▲" : "";
+        return (
+          <button
+            type="button"
+            key={p.id}
+            aria-current={p.id === current}
+            onClick={() => go(p.id)}
+            title={`${p.name}${b?.stops ? `: ${b.stops} to stop for` : b?.warns ? `: ${b.warns} warnings` : ""}`}
+          >
+            {p.mark} {p.id === current && <span className="tab-name">{p.name}</span>}{" "}
+            {sign && <span className={b?.stops ? "stop" : "warn"}>{sign}</span>}
+          </button>
+        );
+      })}
+      <Button onClick={() => add(false)}>+ piece</Button>
+      {current && pieces.length > 0 && <Button onClick={() => add(true)}>copy piece</Button>}
+      {current && pieces.length > 0 && <Button onClick={drop}>take piece out</Button>}
+    </nav>
+  );
+}
