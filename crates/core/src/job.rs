@@ -256,9 +256,16 @@ said! {
 #[serde(tag = "kind", rename_all = "snake_case", deny_unknown_fields)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub enum Shape {
-    Round { diameter: String },
-    Square { side: String },
-    Rectangle { width: String, height: String },
+    Round {
+        diameter: String,
+    },
+    Square {
+        side: String,
+    },
+    Rectangle {
+        width: String,
+        height: String,
+    },
     Slot {
         length: String,
         width: String,
@@ -266,10 +273,18 @@ pub enum Shape {
         measure: SlotMeasure,
     },
     /// Two equal sides, point to the north.
-    Triangle { base: String, height: String },
+    Triangle {
+        base: String,
+        height: String,
+    },
     /// Regular, told across its flats.
-    Polygon { sides: String, across: String },
-    Outline { points: Vec<Point> },
+    Polygon {
+        sides: String,
+        across: String,
+    },
+    Outline {
+        points: Vec<Point>,
+    },
 }
 
 impl Default for Shape {

@@ -44,9 +44,9 @@ fn handbook_rule(#[case] id: &str, #[case] factor: f64) {
 #[case(164.0)]
 #[case(170.0)]
 fn din_compensation(#[case] opening: f64) {
-    let (r, t) = (4.0, 2.5);
+    let (r, t): (f64, f64) = (4.0, 2.5);
     let alpha = (180.0 - opening).to_radians();
-    let k = 0.65 + 0.5 * (r / t as f64).log10();
+    let k = 0.65 + 0.5 * (r / t).log10();
     let v = if opening > 165.0 {
         0.0
     } else if opening > 90.0 {

@@ -148,7 +148,8 @@ fn arc_segments(a: &Arc, mm: f64) -> Vec<Segment> {
     let sweep = (a.end_angle - a.start_angle).to_radians().rem_euclid(std::f64::consts::TAU);
     let sweep = if sweep == 0.0 { std::f64::consts::TAU } else { sweep };
     let parts = if sweep > std::f64::consts::PI { 2 } else { 1 };
-    let at = |k: usize| DVec2::new(a.center.x, a.center.y) * mm + DVec2::from_angle(a.start_angle.to_radians() + sweep * k as f64 / parts as f64) * a.radius * mm;
+    let at =
+        |k: usize| DVec2::new(a.center.x, a.center.y) * mm + DVec2::from_angle(a.start_angle.to_radians() + sweep * k as f64 / parts as f64) * a.radius * mm;
     (0..parts).map(|k| Segment { a: at(k), b: at(k + 1), bulge: (sweep / parts as f64 / 4.0).tan() }).collect()
 }
 

@@ -12,7 +12,13 @@ const TEXT: &str = "Barlow, 'Helvetica Neue', Arial, sans-serif";
 pub fn svg(drawing: &Drawing) -> String {
     let mut out = String::with_capacity(4096);
     let (w, h) = (drawing.size.x, drawing.size.y);
-    let _ = write!(out, r#"<svg xmlns="http://www.w3.org/2000/svg" width="{0}mm" height="{1}mm" viewBox="0 0 {0} {1}" font-family="{TEXT}" fill="none" stroke-linecap="round" stroke-linejoin="round"><title>{2}</title>"#, n(w), n(h), escape(&drawing.title));
+    let _ = write!(
+        out,
+        r#"<svg xmlns="http://www.w3.org/2000/svg" width="{0}mm" height="{1}mm" viewBox="0 0 {0} {1}" font-family="{TEXT}" fill="none" stroke-linecap="round" stroke-linejoin="round"><title>{2}</title>"#,
+        n(w),
+        n(h),
+        escape(&drawing.title)
+    );
     let mut windows = 0;
     items(&mut out, &drawing.items, &mut windows);
     out.push_str("</svg>");
@@ -73,13 +79,27 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
                 };
                 let turn = if *turn == 0.0 { String::new() } else { format!(r#" transform="rotate({} {} {})""#, n(*turn), n(at.x), n(at.y)) };
                 let weight = if *bold { r#" font-weight="600""# } else { "" };
-                let _ = write!(out, r##"<text x="{}" y="{}" font-size="{}" text-anchor="{anchor}" fill="#23211f"{weight}{turn}>{}</text>"##, n(at.x), n(at.y), n(*size), escape(text));
+                let _ = write!(
+                    out,
+                    r##"<text x="{}" y="{}" font-size="{}" text-anchor="{anchor}" fill="#23211f"{weight}{turn}>{}</text>"##,
+                    n(at.x),
+                    n(at.y),
+                    n(*size),
+                    escape(text)
+                );
             }
             Item::Window { min, max, items: inner } => {
                 *windows += 1;
                 let id = *windows;
                 let s = *max - *min;
-                let _ = write!(out, r#"<clipPath id="w{id}"><rect x="{}" y="{}" width="{}" height="{}"/></clipPath><g clip-path="url(#w{id})">"#, n(min.x), n(min.y), n(s.x), n(s.y));
+                let _ = write!(
+                    out,
+                    r#"<clipPath id="w{id}"><rect x="{}" y="{}" width="{}" height="{}"/></clipPath><g clip-path="url(#w{id})">"#,
+                    n(min.x),
+                    n(min.y),
+                    n(s.x),
+                    n(s.y)
+                );
                 items(out, inner, windows);
                 out.push_str("</g>");
             }

@@ -160,7 +160,10 @@ fn verdict(result: &JobResult) -> ExitCode {
 }
 
 fn figures_json(result: &JobResult) -> serde_json::Value {
-    let pieces = result.pieces.iter().map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "made": p.made, "figures": p.figures, "faults": p.faults, "findings": p.findings }));
+    let pieces = result
+        .pieces
+        .iter()
+        .map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "made": p.made, "figures": p.figures, "faults": p.faults, "findings": p.findings }));
     serde_json::json!({ "figures": result.figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>() })
 }
 

@@ -108,7 +108,11 @@ pub fn piece_view(p: &PieceResult) -> PieceView {
     let bounds = p.flat.outer.bounds();
     let holes = p.flat.holes.iter().map(|h| {
         let made_by = h.sources.first().and_then(|&s| p.features.get(s as usize));
-        HoleView { name: made_by.map_or_else(String::new, |f| f.name.clone()), line: made_by.map_or_else(String::new, |f| f.line.clone()), points: rounded(&h.contour) }
+        HoleView {
+            name: made_by.map_or_else(String::new, |f| f.name.clone()),
+            line: made_by.map_or_else(String::new, |f| f.line.clone()),
+            points: rounded(&h.contour),
+        }
     });
     PieceView {
         id: p.id.clone(),

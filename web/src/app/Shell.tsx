@@ -54,7 +54,6 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
       setRefused(e instanceof Error ? e.message : String(e));
     }
   };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once for each job
   useEffect(() => {
     void load();
   }, [id]);

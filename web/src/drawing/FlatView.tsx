@@ -6,19 +6,20 @@ import { loopPath, segmentPath } from "./paths";
 import { usePanZoom, type View } from "./usePanZoom";
 
 const LEVEL = 22;
+const LABEL = 17;
 
 /** Room for dimensions on each side, in pixels: south, north, west, east. */
-function margins(dims: Dimension[]): number[] {
+function margins(dims: Dimension[], labelRows: number): number[] {
   return (["south", "north", "west", "east"] as const).map((side) => {
     const levels = Math.max(0, ...dims.filter((d) => d.side === side).map((d) => d.level + 1));
-    return 16 + levels * LEVEL;
+    return 16 + levels * LEVEL + (side === "north" ? labelRows * LABEL : 0);
   });
 }
 
 /** The flat pattern: outline, holes, bend lines, dimensions, pins of findings. Hover tells what belongs together; a click offers lines. */
 export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): void }) {
   const { flat } = piece;
-  const { host, view, fit, onPointerDown, dragged, moved } = usePanZoom(flat, margins(flat.dimensions));
+  const { host, view, fit, onPointerDown, dragged, moved } = usePanZoom(flat, margins(flat.dimensions, Math.min(flat.bends.length, 2)));
   const hover = useDraft((d) => d.hover);
   const { setHover, pick } = useDraft.getState();
   const shapes = useMemo(() => {
@@ -64,7 +65,6 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
   const findings = piece.findings.filter((f) => f.at);
 
   return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: every offer can be had from the recipe's keys too
     <svg
       ref={host}
       className="flat"
@@ -143,15 +143,17 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
         const [x, y] = px(c.at);
         return <circle key={c.name} className="corner" cx={x} cy={y} r={7} {...over([c.name])} onClick={click("corner", c.name)} />;
       })}
-      {flat.bends.map((b) => (
-        <BendText
-          key={b.name}
-          at={px(b.from)}
-          to={px(b.to)}
-          text={`${b.up ? "▲ up" : "▼ down"} ${b.angle_text} R${b.radius_text}`}
-          lit={isLit([b.name])}
-        />
-      ))}
+      {bendLabels(flat.bends, view).map((l) => {
+        const y = px(flat.max)[1] - LEVEL - 14 - l.row * LABEL;
+        return (
+          <g key={l.name} className={`bend-text${isLit([l.name]) ? " lit" : ""}`}>
+            <path d={`M${l.x} ${px(flat.max)[1]}V${y + 4}`} />
+            <text x={l.x} y={y} textAnchor="middle">
+              {l.text}
+            </text>
+          </g>
+        );
+      })}
       {flat.dimensions.map((d, i) => (
         <Dim key={i} d={d} view={view} min={px(flat.min)} max={px(flat.max)} />
       ))}
@@ -175,15 +177,18 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
   );
 }
 
-function BendText({ at, to, text, lit }: { at: [number, number]; to: [number, number]; text: string; lit: boolean }) {
-  const room = Math.hypot(to[0] - at[0], to[1] - at[1]);
-  if (room < 40) return null;
-  const size = Math.min(12, room / (text.length * 0.56));
-  return (
-    <text className={`bend-text${lit ? " lit" : ""}`} fontSize={size} transform={`translate(${at[0] - 4} ${at[1] - 6}) rotate(-90)`}>
-      {text}
-    </text>
-  );
+/** What stands over each bend line, clear of the geometry: higher where the neighbours are near. */
+function bendLabels(bends: PieceView["flat"]["bends"], view: View): { name: string; x: number; row: number; text: string }[] {
+  const ends: number[] = [];
+  return bends.map((b) => {
+    const text = `${b.up ? "up" : "down"} ${b.angle_text} R${b.radius_text}`;
+    const x = b.to[0]! * view.k + view.tx;
+    const half = text.length * 3.3 + 4;
+    let row = ends.findIndex((end) => x - half > end);
+    if (row < 0) row = ends.length;
+    ends[row] = x + half;
+    return { name: b.name, x, row, text };
+  });
 }
 
 function Dim({ d, view, min, max }: { d: Dimension; view: View; min: [number, number]; max: [number, number] }) {

@@ -36,7 +36,6 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
     return () => scene.current?.dispose();
   }, [mode]);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new scene (mode) shows the piece again
   useEffect(() => {
     const size = piece.figures.find((f) => f.key === "blank")?.value ?? 0;
     const key = `${piece.id}:${Math.round(Math.log(Math.max(size, 1)) * 3)}`;
@@ -45,7 +44,6 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
   }, [piece, mode]);
 
   useEffect(() => scene.current?.fold(progress), [progress]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: drawn again when the piece or the fold moved under it
   useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, piece, progress, mode]);
 
   const lineOf = (name: string) =>

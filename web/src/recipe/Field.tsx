@@ -65,7 +65,6 @@ export function Choice({
 }) {
   const { value, fault, write } = useField(path);
   const known = options.some(([v]) => v === value);
-  const said = options.find(([v]) => v === value)?.[1] ?? value;
   return (
     <select
       className="choice"
@@ -73,7 +72,6 @@ export function Choice({
       aria-invalid={fault ? true : undefined}
       data-path={path}
       value={value}
-      style={{ width: `calc(${Math.max(said.length, 2)}ch * 0.94 + 20px)` }}
       onChange={(e) => write(optional && e.target.value === "" ? undefined : e.target.value)}
     >
       {!known && <option value={value}>{value || "…"}</option>}

@@ -57,10 +57,10 @@ function offers(asked: Asked, piece: PieceView): Offer[] {
     case "hole": {
       const of = asked.line ? [asked.line] : [];
       return [
-        { text: `Repeat ${short} to the east`, say: newRepeat(of, d, "east") },
-        { text: `Repeat ${short} to the north`, say: newRepeat(of, d, "north") },
-        { text: `Mirror ${short} west to east`, say: newMirror(of, "east") },
-        { text: `Mirror ${short} south to north`, say: newMirror(of, "north") },
+        { text: `Repeat ${asked.line} to the east`, say: newRepeat(of, d, "east") },
+        { text: `Repeat ${asked.line} to the north`, say: newRepeat(of, d, "north") },
+        { text: `Mirror ${asked.line} west to east`, say: newMirror(of, "east") },
+        { text: `Mirror ${asked.line} south to north`, say: newMirror(of, "north") },
       ];
     }
     case "edge":

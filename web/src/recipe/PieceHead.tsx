@@ -44,7 +44,6 @@ export function PieceHead() {
             className="choice"
             aria-label="bend school"
             value={rule}
-            style={{ width: rule === "" ? "12.5ch" : rule === "k_factor" ? "9.5ch" : "12.5ch" }}
             onChange={(e) =>
               writePiece(
                 "/bend_rule",
@@ -68,7 +67,6 @@ export function PieceHead() {
             className="choice"
             aria-label="unit of this piece"
             value={piece.display?.length ?? "job"}
-            style={{ width: piece.display ? "7ch" : "12ch" }}
             onChange={(e) =>
               writePiece(
                 "/display",

@@ -103,7 +103,6 @@ function RecipeLine({ line, piece, i, faults, focus }: LineProps) {
     }
   };
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: lines are stepped through with the arrow keys
     <li
       tabIndex={0}
       className={`line${lit ? " lit" : ""}${picked ? " picked" : ""}${line.off ? " off" : ""}${faults.length ? " faulty" : ""}`}
@@ -126,9 +125,9 @@ function RecipeLine({ line, piece, i, faults, focus }: LineProps) {
           title={line.off ? "switch on (space)" : "switch off (space)"}
           label={`switch ${line.id} ${line.off ? "on" : "off"}`}
           run={() => toggle(line.id)}
-          sign={line.off ? "○" : "●"}
+          sign={line.off ? "on" : "off"}
         />
-        <Act title="copy (D)" label={`copy ${line.id}`} run={() => copy(line.id)} sign="⧉" />
+        <Act title="copy (D)" label={`copy ${line.id}`} run={() => copy(line.id)} sign="copy" />
         <Act title="take out (Delete)" label={`take out ${line.id}`} run={() => remove(line.id)} sign="×" />
       </span>
       {faults.map((f, k) => (

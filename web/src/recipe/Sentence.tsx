@@ -83,7 +83,6 @@ function PunchSentence({ line, piece, at }: Props) {
         className="choice"
         aria-label="shape"
         value={kind}
-        style={{ width: `calc(${(SHAPES.find(([k]) => k === kind)?.[1] ?? kind).length}ch * 0.94 + 20px)` }}
         onChange={(e) => writePiece(`${at}/say/shape`, newShape(e.target.value as typeof kind, piece.display ?? undefined))}
       >
         {SHAPES.map(([k, word]) => (
@@ -149,7 +148,7 @@ function ShapeSizes({ kind }: { kind: string }) {
 }
 
 function Offset({ at, from, edges }: { at: string; from: string; edges: string[] }) {
-  const words = (e: string): [string, string] => [e, e === "centre" ? "middle" : e];
+  const words = (e: string): [string, string] => [e, e === "centre" ? "the middle" : e];
   return (
     <>
       <Val path={`${at}/distance`} label={`distance from ${from}`} empty={from === "centre" ? "0" : ""} /> from{" "}
@@ -230,7 +229,7 @@ function Targets({ line, piece, at }: Props) {
 
 const BY: [string, string][] = [
   ["pitch", "at a pitch of"],
-  ["last", "the last"],
+  ["last", "with the last"],
   ["fill", "to fill, pitch"],
 ];
 
@@ -252,7 +251,6 @@ function SpacingWords({ path, at, spacing }: { path: string; at: string; spacing
         className="choice"
         aria-label="spacing"
         value={spacing.by}
-        style={{ width: `calc(${(BY.find(([b]) => b === spacing.by)?.[1] ?? "").length}ch * 0.94 + 20px)` }}
         onChange={(e) => writePiece(at + path, bySpacing(e.target.value, spacing.count ?? "3"))}
       >
         {BY.map(([b, word]) => (

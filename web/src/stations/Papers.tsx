@@ -87,7 +87,7 @@ export function Papers() {
                 <TableCell className="num">
                   {r.flat_length} × {r.flat_width}
                 </TableCell>
-                <TableCell className="num">{r.bends}</TableCell>
+                <TableCell className="num">{r.rolls ? `${r.bends} + ${r.rolls} rolled` : r.bends}</TableCell>
                 <TableCell className="num">{r.unit_mass}</TableCell>
                 <TableCell className="num">{r.total_mass}</TableCell>
                 <TableCell className="num">{r.cut_length}</TableCell>

@@ -37,16 +37,19 @@ fn radii(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
         let (Made::Bend { radius, .. } | Made::Arc { radius, .. }) = &p.made else { continue };
         let Some(limit) = limits::smallest_radius(m.material, m.t) else {
             let message = format!("{} is not bent cold: bend {} cannot be made this way", m.material.name, p.id);
-            out.push(finding("material_not_bent", Severity::Stop, message, "materials that bend cold", "common practice").on(vec![name(m, p)], Some(&m.blank.line), middle(p)));
+            out.push(finding("material_not_bent", Severity::Stop, message, "materials that bend cold", "common practice").on(
+                vec![name(m, p)],
+                Some(&m.blank.line),
+                middle(p),
+            ));
             continue;
         };
         if *radius < limit.value - 1e-9 {
             let message = format!("Inside radius {} of bend {} is below the smallest, {}", d.fine(*radius), p.id, d.length_unit(limit.value));
             let is_bend = matches!(p.made, Made::Bend { .. });
-            let mend = pointer(m, p, "radius").filter(|_| is_bend).map(|path| Mend {
-                label: format!("use R{}", d.fine(limit.value)),
-                patch: vec![Patch::add(path, d.typed(limit.value).into())],
-            });
+            let mend = pointer(m, p, "radius")
+                .filter(|_| is_bend)
+                .map(|path| Mend { label: format!("use R{}", d.fine(limit.value)), patch: vec![Patch::add(path, d.typed(limit.value).into())] });
             out.push(
                 finding("radius_small", Severity::Warn, message, &limit.rule, limit.source)
                     .by(format!("{} short", d.length_unit(limit.value - radius)))
@@ -107,11 +110,21 @@ fn legs(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
     {
         let k = crate::quantity::trim_number(allowance.k, 3);
         let message = format!("The bend school puts the neutral line of bend {} at K = {k}, outside the inner half of the sheet", p.id);
-        out.push(finding("k_odd", Severity::Note, message, "0 < K ≤ 0.5 for ordinary bending", "common practice").on(vec![name(m, p)], Some(&m.blank.line), middle(p)));
+        out.push(finding("k_odd", Severity::Note, message, "0 < K ≤ 0.5 for ordinary bending", "common practice").on(
+            vec![name(m, p)],
+            Some(&m.blank.line),
+            middle(p),
+        ));
     }
-    if strip.measure != Measure::Outside && strip.parts.iter().any(|p| matches!(&p.made, Made::Bend { angle, .. } if *angle > std::f64::consts::FRAC_PI_2 + 1e-6)) {
+    if strip.measure != Measure::Outside
+        && strip.parts.iter().any(|p| matches!(&p.made, Made::Bend { angle, .. } if *angle > std::f64::consts::FRAC_PI_2 + 1e-6))
+    {
         let message = "Legs beside a bend over 90° are told to its outermost tangent on the told face, not to a sharp".to_string();
-        out.push(finding("measure_note", Severity::Note, message, "lengths beyond 90° run to the tangent", "common practice").on(Vec::new(), Some(&m.blank.line), None));
+        out.push(finding("measure_note", Severity::Note, message, "lengths beyond 90° run to the tangent", "common practice").on(
+            Vec::new(),
+            Some(&m.blank.line),
+            None,
+        ));
     }
 }
 

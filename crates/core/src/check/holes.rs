@@ -16,11 +16,13 @@ pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     webs(m, result, out);
     for &s in m.outcome.missed.iter().take(TOLD) {
         let f = &m.features[s as usize];
-        out.push(finding("cut_misses", Severity::Warn, format!("{} lies outside the material and cuts nothing", f.name), "a cut meets the material", "geometry").on(
-            vec![f.name.clone()],
-            line_of(m, f),
-            Some(f.centre.to_array()),
-        ));
+        out.push(
+            finding("cut_misses", Severity::Warn, format!("{} lies outside the material and cuts nothing", f.name), "a cut meets the material", "geometry").on(
+                vec![f.name.clone()],
+                line_of(m, f),
+                Some(f.centre.to_array()),
+            ),
+        );
     }
 }
 
@@ -48,11 +50,11 @@ fn small(m: &Making, out: &mut Vec<Finding>) {
         }
         by_line.push(f.line);
         let message = format!("{} is {} wide in sheet {} thick", f.name, d.fine(f.least), d.length_unit(m.t));
-        out.push(
-            finding("hole_small", Severity::Warn, message, &limit.rule, limit.source)
-                .by(format!("{} short", d.length_unit(limit.value - f.least)))
-                .on(vec![f.name.clone()], line_of(m, f), Some(f.centre.to_array())),
-        );
+        out.push(finding("hole_small", Severity::Warn, message, &limit.rule, limit.source).by(format!("{} short", d.length_unit(limit.value - f.least))).on(
+            vec![f.name.clone()],
+            line_of(m, f),
+            Some(f.centre.to_array()),
+        ));
     }
 }
 
@@ -73,7 +75,11 @@ fn near_bends(m: &Making, out: &mut Vec<Finding>) {
             if gap < -1e-9 {
                 // A cut that opens at the strip's edge over the bend is a relief; one inside the bend is drawn as cut, and will pull.
                 let message = format!("{} is cut across bend {}: its edges will pull out of shape when bent", f.name, z.name);
-                across.push(finding("cut_across_bend", Severity::Note, message, "cuts across a bend distort", "common practice").on(vec![f.name.clone(), z.name.clone()], line_of(m, f), Some(f.centre.to_array())));
+                across.push(finding("cut_across_bend", Severity::Note, message, "cuts across a bend distort", "common practice").on(
+                    vec![f.name.clone(), z.name.clone()],
+                    line_of(m, f),
+                    Some(f.centre.to_array()),
+                ));
                 continue;
             }
             let more = limit.value - gap;
@@ -129,7 +135,8 @@ fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
             let c = gap(contours[i], contours[j], between.value);
             if c.gap < between.value - 1e-6 {
                 let names = vec![result.hole_name(&result.flat.holes[i]).to_string(), result.hole_name(&result.flat.holes[j]).to_string()];
-                let message = format!("The web between {} and {} is {}, {} wanted", names[0], names[1], m.display.fine(c.gap), m.display.length_unit(between.value));
+                let message =
+                    format!("The web between {} and {} is {}, {} wanted", names[0], names[1], m.display.fine(c.gap), m.display.length_unit(between.value));
                 thin.push(web(m, result, "web_thin", message, (between.value, c), &between, names, i));
             }
         }
@@ -157,11 +164,22 @@ fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
 }
 
 #[allow(clippy::too_many_arguments)]
-fn web(m: &Making, result: &PieceResult, check: &'static str, message: String, (wanted, c): (f64, Closest), limit: &limits::Limit, names: Vec<String>, hole: usize) -> Finding {
+fn web(
+    m: &Making,
+    result: &PieceResult,
+    check: &'static str,
+    message: String,
+    (wanted, c): (f64, Closest),
+    limit: &limits::Limit,
+    names: Vec<String>,
+    hole: usize,
+) -> Finding {
     let line = result.flat.holes[hole].sources.first().and_then(|&s| m.features.get(s as usize)).and_then(|f| line_of(m, f));
-    finding(check, Severity::Warn, message, &limit.rule, limit.source)
-        .by(format!("{} thin", m.display.length_unit(wanted - c.gap)))
-        .on(names, line, Some(((c.on_a + c.on_b) / 2.0).to_array()))
+    finding(check, Severity::Warn, message, &limit.rule, limit.source).by(format!("{} thin", m.display.length_unit(wanted - c.gap))).on(
+        names,
+        line,
+        Some(((c.on_a + c.on_b) / 2.0).to_array()),
+    )
 }
 
 fn gap(a: &Contour, b: &Contour, within: f64) -> Closest {

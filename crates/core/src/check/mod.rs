@@ -19,18 +19,7 @@ pub(crate) fn findings(m: &Making, result: &PieceResult) -> Vec<Finding> {
 
 /// A finding in the making.
 pub(crate) fn finding(check: &'static str, severity: Severity, message: String, rule: &str, source: &str) -> Finding {
-    Finding {
-        check,
-        severity,
-        message,
-        amount: String::new(),
-        rule: rule.into(),
-        source: source.into(),
-        names: Vec::new(),
-        line: None,
-        at: None,
-        mend: None,
-    }
+    Finding { check, severity, message, amount: String::new(), rule: rule.into(), source: source.into(), names: Vec::new(), line: None, at: None, mend: None }
 }
 
 impl Finding {

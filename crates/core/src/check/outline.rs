@@ -13,7 +13,11 @@ pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     for c in contours {
         if let Some(x) = first_crossing(c) {
             let message = "A contour crosses or touches itself here: it cannot be cut".to_string();
-            out.push(finding("contour_crosses", Severity::Stop, message, "contours are closed and do not cross", "geometry").on(Vec::new(), None, Some(x.at.to_array())));
+            out.push(finding("contour_crosses", Severity::Stop, message, "contours are closed and do not cross", "geometry").on(
+                Vec::new(),
+                None,
+                Some(x.at.to_array()),
+            ));
         }
     }
     let dropped: f64 = m.outcome.dropped.iter().map(|c| c.area()).sum();
@@ -21,7 +25,11 @@ pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
         let n = m.outcome.dropped.len();
         let what = if n == 1 { "a part".to_string() } else { format!("{n} parts") };
         let message = format!("The cuts free {what} of the sheet, {}, that fall out", d.area(dropped));
-        out.push(finding("part_falls", Severity::Warn, message, "a piece is one connected part", "geometry").on(Vec::new(), None, Some(first.centroid().to_array())));
+        out.push(finding("part_falls", Severity::Warn, message, "a piece is one connected part", "geometry").on(
+            Vec::new(),
+            None,
+            Some(first.centroid().to_array()),
+        ));
     }
     stock(m, result, out);
     let mass = result.value("mass");
@@ -49,7 +57,10 @@ fn stock(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     let (l, w) = m.stock.iter().copied().fold((0.0, 0.0), |a, b| if b.0 * b.1 > a.0 * a.1 { b } else { a });
     let message = format!("The flat needs {} × {}; the largest sheet is {} × {}", d.length(long), d.length_unit(short), d.length(l), d.length_unit(w));
     let over = (long - l).max(short - w);
-    out.push(finding("larger_than_stock", Severity::Stop, message, "the flat fits a sheet on the rack", "stock of this job").by(format!("{} over", d.length_unit(over))));
+    out.push(
+        finding("larger_than_stock", Severity::Stop, message, "the flat fits a sheet on the rack", "stock of this job")
+            .by(format!("{} over", d.length_unit(over))),
+    );
 }
 
 /// Sharp outer corners: hands find them.
@@ -66,8 +77,15 @@ fn sharp(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
         let id = (1..).map(ids).find(|id| m.piece.lines.iter().all(|l| l.id != *id)).unwrap_or_default();
         let round = Round { treatment: Treatment::Radius, size: m.display.typed(size), corners: Vec::new() };
         let line = Line { id, off: false, say: Say::Round(round) };
-        Mend { label: format!("round them R{}", m.display.fine(size)), patch: vec![Patch::add("/lines/-".into(), serde_json::to_value(line).unwrap_or_default())] }
+        Mend {
+            label: format!("round them R{}", m.display.fine(size)),
+            patch: vec![Patch::add("/lines/-".into(), serde_json::to_value(line).unwrap_or_default())],
+        }
     });
     let message = if n == 1 { "One corner is left sharp".to_string() } else { format!("{n} corners are left sharp") };
-    out.push(finding("sharp_corners", Severity::Note, message, "break corners that hands can reach", "common practice").on(Vec::new(), None, Some(first.at.to_array())).with(mend));
+    out.push(
+        finding("sharp_corners", Severity::Note, message, "break corners that hands can reach", "common practice")
+            .on(Vec::new(), None, Some(first.at.to_array()))
+            .with(mend),
+    );
 }

@@ -4,14 +4,16 @@ use glam::DVec2;
 
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use crate::geom::Bounds;
-use crate::result::{Dimension, Margin, PieceResult};
+use crate::result::{BendMark, Dimension, Margin, PieceResult};
 use crate::sheet::contours;
 
 /// The flat at a scale of `scale` (1 is full size). With `dimensions`, room for them is left around it.
 pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawing {
     let b = piece.flat.outer.bounds();
+    let labels = 4.5 * piece.flat.bends.len().min(3) as f64;
     let room = if dimensions { margins(&piece.flat.dimensions) } else { [2.0; 4] };
     let [south, north, west, east] = room;
+    let north = if dimensions { north + labels } else { north };
     let body = b.size() * scale;
     let title = if dimensions { 10.0 } else { 0.0 };
     let to = ToPaper { scale, shift: DVec2::new(west - b.min.x * scale, title + north + b.max.y * scale) };
@@ -21,8 +23,8 @@ pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawin
         items.push(Item::text(DVec2::new(2.0, 7.0), text, 4.0, Anchor::Start).bold());
         items.extend(piece.flat.dimensions.iter().flat_map(|d| dimension(d, &b, &to)));
         items.extend(hole_marks(piece, &to));
+        items.extend(bend_labels(piece, &to));
     }
-    items.extend(bend_texts(piece, &to));
     Drawing { size: body + DVec2::new(west + east, title + south + north), title: format!("{} {} flat pattern", piece.mark, piece.name), items }
 }
 
@@ -36,12 +38,37 @@ pub fn outline(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     items
 }
 
-/// `up 90° R3` along each bend line.
+/// `up 90° R3` over each bend line, clear of the outline and its dimensions: higher where the neighbours are near.
+fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    let top = to.point(piece.flat.outer.bounds().max).y;
+    let mut ends: Vec<f64> = Vec::new();
+    let mut out = Vec::new();
+    for b in &piece.flat.bends {
+        let text = bend_said(b);
+        let x = to.point(b.to.into()).x;
+        let half = text.chars().count() as f64 * 0.8 + 1.0;
+        let row = ends.iter().position(|end| x - half > *end).unwrap_or(ends.len());
+        if row == ends.len() {
+            ends.push(0.0);
+        }
+        ends[row] = x + half;
+        let y = top - LEVEL - 4.5 - row as f64 * 4.5;
+        out.push(Item::line(DVec2::new(x, top), DVec2::new(x, y + 1.0), Pen::Hair));
+        out.push(Item::text(DVec2::new(x, y), text, 3.2, Anchor::Middle));
+    }
+    out
+}
+
+fn bend_said(b: &BendMark) -> String {
+    format!("{} {} R{}", if b.up { "up" } else { "down" }, b.angle_text, b.radius_text)
+}
+
+/// `up 90° R3` along each bend line, for sheets where nothing may stand outside the outline.
 pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     let mut out = Vec::new();
     for b in &piece.flat.bends {
         let (p, q) = (to.point(b.from.into()), to.point(b.to.into()));
-        let text = format!("{} {} R{}", if b.up { "up" } else { "down" }, b.angle_text, b.radius_text);
+        let text = bend_said(b);
         let room = p.distance(q);
         let size = (room / (text.len() as f64 * 0.6)).min(3.2);
         if size > 1.0 {

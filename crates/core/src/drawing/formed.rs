@@ -18,16 +18,36 @@ pub fn formed_drawing(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: 
     let size = b.size();
     let scale = if seen.is_empty() { 1.0 } else { ((width - 4.0) / size.x.max(1e-6)).min((height - 4.0) / size.y.max(1e-6)) };
     let shift = DVec2::new(width, height) / 2.0 - b.centre() * scale;
-    let mut facets: Vec<(f64, [u32; 3], f64)> = Vec::new();
+    let mut facets: Vec<(f64, [DVec3; 3], f64)> = Vec::new();
+    // Facets much longer than their neighbours cannot be ordered by depth: they are halved first.
+    let longest = size.max_element() / if solid.triangles.len() > 4_000 { 3.0 } else { 14.0 };
     for t in &solid.triangles {
-        let [a, b, c] = t.map(|i| solid.points[i as usize]);
+        let corners = t.map(|i| solid.points[i as usize]);
+        let [a, b, c] = corners;
         let normal = (b - a).cross(c - a).normalize_or_zero();
         if normal.dot(eye) > 1e-9 {
-            facets.push(((a + b + c).dot(eye), *t, 0.35 + 0.65 * normal.dot(light).max(0.0)));
+            let shade = 0.35 + 0.65 * normal.dot(light).max(0.0);
+            halved(corners, longest, &mut |t| facets.push(((t[0] + t[1] + t[2]).dot(eye), t, shade)));
         }
     }
     facets.sort_by(|p, q| p.0.total_cmp(&q.0));
-    let at = |i: u32| seen[i as usize] * scale + shift;
+    let at = |p: DVec3| DVec2::new(p.dot(right), -p.dot(up)) * scale + shift;
     let items = facets.into_iter().map(|(_, t, shade)| Item::Facet { points: t.map(at).to_vec(), shade }).collect();
     Drawing { size: DVec2::new(width, height), title: format!("{} {} formed", piece.mark, piece.name), items }
+}
+
+/// Splits a triangle across its longest side until no side is longer than `longest`.
+fn halved(t: [DVec3; 3], longest: f64, out: &mut impl FnMut([DVec3; 3])) {
+    let mut stack = vec![t];
+    while let Some(t) = stack.pop() {
+        let sides = [0, 1, 2].map(|k| t[k].distance(t[(k + 1) % 3]));
+        let k = (0..3).max_by(|&i, &j| sides[i].total_cmp(&sides[j])).unwrap_or(0);
+        if sides[k] <= longest.max(1e-3) || stack.len() > 64 {
+            out(t);
+            continue;
+        }
+        let (a, b, c) = (t[k], t[(k + 1) % 3], t[(k + 2) % 3]);
+        let middle = (a + b) / 2.0;
+        stack.extend([[a, middle, c], [middle, b, c]]);
+    }
 }

@@ -36,15 +36,37 @@ pub enum Anchor {
 
 #[derive(Clone, Debug, PartialEq)]
 pub enum Item {
-    Line { a: DVec2, b: DVec2, pen: Pen },
+    Line {
+        a: DVec2,
+        b: DVec2,
+        pen: Pen,
+    },
     /// Closed, arcs kept; several loops fill even-odd.
-    Shape { loops: Vec<Contour>, pen: Pen, filled: bool },
+    Shape {
+        loops: Vec<Contour>,
+        pen: Pen,
+        filled: bool,
+    },
     /// A shaded facet, 0 dark to 1 light.
-    Facet { points: Vec<DVec2>, shade: f64 },
+    Facet {
+        points: Vec<DVec2>,
+        shade: f64,
+    },
     /// Baseline at `at`; `turn` in degrees clockwise.
-    Text { at: DVec2, text: String, size: f64, anchor: Anchor, turn: f64, bold: bool },
+    Text {
+        at: DVec2,
+        text: String,
+        size: f64,
+        anchor: Anchor,
+        turn: f64,
+        bold: bool,
+    },
     /// Items seen through a window.
-    Window { min: DVec2, max: DVec2, items: Vec<Item> },
+    Window {
+        min: DVec2,
+        max: DVec2,
+        items: Vec<Item>,
+    },
 }
 
 impl Item {

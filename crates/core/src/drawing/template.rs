@@ -132,7 +132,12 @@ fn head(piece: &PieceResult, (n, all): (usize, usize), (row, column): (usize, us
     let how = "Print at 100 %, never \"fit to page\". Lay each page on its neighbour's dashed line.";
     let mut out = vec![
         Item::text(left + DVec2::new(0.0, 5.0), format!("{}  {}", piece.mark, piece.name), 5.0, Anchor::Start).bold(),
-        Item::text(left + DVec2::new(0.0, 10.5), format!("{} {}   {size}   quantity {}", piece.material, d.length_unit(piece.thickness), piece.quantity), 3.4, Anchor::Start),
+        Item::text(
+            left + DVec2::new(0.0, 10.5),
+            format!("{} {}   {size}   quantity {}", piece.material, d.length_unit(piece.thickness), piece.quantity),
+            3.4,
+            Anchor::Start,
+        ),
         Item::text(left + DVec2::new(0.0, 15.5), how, 3.0, Anchor::Start),
         Item::text(DVec2::new(width - BORDER - 34.0, BORDER + 5.0), format!("page {}   {n} of {all}", page_name(row, column)), 3.8, Anchor::End).bold(),
     ];

@@ -71,7 +71,8 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[f64]) -> Triangles {
             *sides.entry((a.min(b), a.max(b))).or_default() += 1;
         }
     }
-    let creases = on_crease.iter().flat_map(|line| line.windows(2).map(|w| (w[0], w[1]))).filter(|&(a, b)| sides.get(&(a.min(b), a.max(b))) == Some(&2)).collect();
+    let creases =
+        on_crease.iter().flat_map(|line| line.windows(2).map(|w| (w[0], w[1]))).filter(|&(a, b)| sides.get(&(a.min(b), a.max(b))) == Some(&2)).collect();
     Triangles { points, triangles: inside, walls, creases }
 }
 

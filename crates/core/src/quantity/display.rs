@@ -94,6 +94,14 @@ impl Display {
         }
     }
 
+    /// A size as it is spoken: no trailing zeros in mm, the job's fractions in inches.
+    pub fn brief(&self, mm: f64) -> String {
+        match self.length {
+            LengthUnit::Mm => self.fine(mm),
+            LengthUnit::In => self.length(mm),
+        }
+    }
+
     /// The text that, typed into a field, gives this length to 0.001 mm.
     pub fn typed(&self, mm: f64) -> String {
         match self.length {

@@ -245,7 +245,13 @@ impl Scope<'_> {
             "sqrt" => match first.dim {
                 Dim::Bare => bare(first.v.sqrt()),
                 Dim::Length(n) if n % 2 == 0 => Value { v: first.v.sqrt(), dim: Dim::Length(n / 2) },
-                d => return Err(Fault::new(format!("the square root of {} is not a measure", d.said()), "take the root of an area or a plain number", args[0].span)),
+                d => {
+                    return Err(Fault::new(
+                        format!("the square root of {} is not a measure", d.said()),
+                        "take the root of an area or a plain number",
+                        args[0].span,
+                    ));
+                }
             },
             "abs" => Value { v: first.v.abs(), dim: first.dim },
             "round" => self.round(first, values.get(1).copied(), span)?,

@@ -79,7 +79,11 @@ impl<'a> FigureTable<'a> {
         match &self.slots.borrow()[i] {
             Slot::Done(r) => return r.clone(),
             Slot::Working => {
-                return Err(Fault::new(format!("'{}' leads back to itself", self.figures[i].name), "break the circle: give one of its figures a plain value", (0, 0)));
+                return Err(Fault::new(
+                    format!("'{}' leads back to itself", self.figures[i].name),
+                    "break the circle: give one of its figures a plain value",
+                    (0, 0),
+                ));
             }
             Slot::Waiting => {}
         }
@@ -108,9 +112,7 @@ impl<'a> FigureTable<'a> {
 impl Names for FigureTable<'_> {
     fn value(&self, name: &str) -> Option<Result<Value, String>> {
         let i = *self.index.get(name)?;
-        Some(self.solve(i).map_err(|f| {
-            if f.message.contains("leads back") { f.message } else { format!("the figure '{name}' has no value: {}", f.message) }
-        }))
+        Some(self.solve(i).map_err(|f| if f.message.contains("leads back") { f.message } else { format!("the figure '{name}' has no value: {}", f.message) }))
     }
 
     fn known(&self) -> Vec<String> {

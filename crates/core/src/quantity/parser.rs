@@ -132,9 +132,7 @@ impl Parser {
                 inner.span = (lexeme.start, end);
                 Ok(inner)
             }
-            Token::Sign(_) | Token::Mark(_) => {
-                Err(Fault::new("a number is missing here", "write a number before it", (lexeme.start, lexeme.end)))
-            }
+            Token::Sign(_) | Token::Mark(_) => Err(Fault::new("a number is missing here", "write a number before it", (lexeme.start, lexeme.end))),
         }
     }
 

@@ -26,16 +26,8 @@ pub fn rectangle(line: &str, min: DVec2, max: DVec2) -> (Contour, Vec<String>) {
 
 fn single_panel(line: &str, outer: Contour, tags: Vec<String>) -> Blank {
     let b = outer.bounds();
-    let zone = Zone {
-        name: format!("{line}.panel"),
-        line: line.into(),
-        kind: Kind::Panel,
-        parent: None,
-        origin: b.centre(),
-        along: DVec2::X,
-        min: b.min,
-        max: b.max,
-    };
+    let zone =
+        Zone { name: format!("{line}.panel"), line: line.into(), kind: Kind::Panel, parent: None, origin: b.centre(), along: DVec2::X, min: b.min, max: b.max };
     Blank { line: line.into(), outer, zones: vec![zone], tags, strip: None }
 }
 

@@ -63,7 +63,15 @@ pub fn round(reader: &mut Reader, say: &Round, outer: &Contour, blank: &Blank, t
     })
 }
 
-fn full_ends(reader: &mut Reader, say: &Round, outer: &Contour, blank: &Blank, corners: &[(usize, String, f64)], tags: &[String], picks: &mut Vec<(usize, f64)>) -> Option<()> {
+fn full_ends(
+    reader: &mut Reader,
+    say: &Round,
+    outer: &Contour,
+    blank: &Blank,
+    corners: &[(usize, String, f64)],
+    tags: &[String],
+    picks: &mut Vec<(usize, f64)>,
+) -> Option<()> {
     if say.corners.is_empty() {
         reader.refuse("/say/corners", "", "no end is picked", "name the edge that becomes a half circle, for example west");
         return None;
@@ -79,7 +87,12 @@ fn full_ends(reader: &mut Reader, say: &Round, outer: &Contour, blank: &Blank, c
                 picks.extend([(i, r), ((i + 1) % n, r)]);
             }
             _ => {
-                reader.refuse(&format!("/say/corners/{k}"), edge, format!("'{edge}' is not a straight edge between two square corners"), "pick west, east, south or north, before its corners are cut");
+                reader.refuse(
+                    &format!("/say/corners/{k}"),
+                    edge,
+                    format!("'{edge}' is not a straight edge between two square corners"),
+                    "pick west, east, south or north, before its corners are cut",
+                );
                 return None;
             }
         }
@@ -103,7 +116,12 @@ fn fits(reader: &mut Reader, say: &Round, outer: &Contour, picks: &[(usize, f64)
             let at = if a.is_some() { i } else { (i + 1) % n };
             let name = corners.iter().find(|c| c.0 == at).map_or("", |c| c.1.as_str()).to_string();
             let (need, have) = (reader.display.length_unit(need), reader.display.length_unit(have));
-            reader.refuse("/say/size", &say.size, format!("corner {name} needs {need} of a side that has {have}"), "write a smaller size, or pick fewer corners");
+            reader.refuse(
+                "/say/size",
+                &say.size,
+                format!("corner {name} needs {need} of a side that has {have}"),
+                "write a smaller size, or pick fewer corners",
+            );
             return None;
         }
     }

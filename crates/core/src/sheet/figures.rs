@@ -42,7 +42,8 @@ fn flat_size(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
         }
         None => {
             for (key, label, v) in [("flat_length", "Flat length", size.x), ("flat_width", "Flat width", size.y)] {
-                let w = geometry("Extent of the outline", "greatest − least coordinate", d.fine(v), vec![Term::plain("", "outline of the flat", "").of_line(line)]);
+                let w =
+                    geometry("Extent of the outline", "greatest − least coordinate", d.fine(v), vec![Term::plain("", "outline of the flat", "").of_line(line)]);
                 out.push(figure(key, label, v, d.length_unit(v), true, w));
             }
         }
@@ -85,7 +86,10 @@ fn developed(m: &Making, strip: &Strip, length: f64) -> Working {
             }
             Made::Arc { allowance, .. } => {
                 arcs.push(d.fine(allowance.length));
-                terms.push(Term::plain(&format!("B{}", p.id), &format!("arc {}: length of its neutral line", p.id), d.fine(allowance.length)).of_figure(&format!("{}.{}.allowance", m.blank.line, p.id)));
+                terms.push(
+                    Term::plain(&format!("B{}", p.id), &format!("arc {}: length of its neutral line", p.id), d.fine(allowance.length))
+                        .of_figure(&format!("{}.{}.allowance", m.blank.line, p.id)),
+                );
             }
         }
     }
@@ -121,7 +125,14 @@ fn stuff(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
         Term::plain("Ao", "area inside the outline, arcs exact", format!("{} {unit}", square(outline))),
         Term::plain("Ah", &format!("area of {n} holes"), format!("{} {unit}", square(holes))),
     ];
-    out.push(figure("area", "Area, one face", area, d.area(area), false, geometry("Outline less holes", "A = Ao − Ah", format!("{} − {} = {} {unit}", square(outline), square(holes), square(area)), terms)));
+    out.push(figure(
+        "area",
+        "Area, one face",
+        area,
+        d.area(area),
+        false,
+        geometry("Outline less holes", "A = Ao − Ah", format!("{} − {} = {} {unit}", square(outline), square(holes), square(area)), terms),
+    ));
 
     let t_working = m.t_working.clone().unwrap_or_else(|| geometry("Thickness as told", "t", d.fine(m.t), Vec::new()));
     out.push(figure("thickness", "Thickness", m.t, d.length_unit(m.t), false, t_working));
@@ -143,7 +154,8 @@ fn stuff(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
 
     let outer = flat.outer.perimeter();
     let inner: f64 = flat.holes.iter().map(|h| h.contour.perimeter()).sum();
-    let terms = vec![Term::plain("Lo", "length of the outline", d.length_unit(outer)), Term::plain("Lh", &format!("length round {n} holes"), d.length_unit(inner))];
+    let terms =
+        vec![Term::plain("Lo", "length of the outline", d.length_unit(outer)), Term::plain("Lh", &format!("length round {n} holes"), d.length_unit(inner))];
     let w = geometry("Every contour once round", "L = Lo + Lh", format!("{} + {} = {}", d.fine(outer), d.fine(inner), d.fine(outer + inner)), terms);
     out.push(figure("cut_length", "Cut length", outer + inner, d.length_unit(outer + inner), true, w));
     let w = geometry("One pierce a contour", "holes + 1", format!("{n} + 1 = {}", n + 1), Vec::new());
@@ -162,7 +174,17 @@ fn bends(m: &Making, strip: &Strip, out: &mut Vec<FigureResult>) {
             Made::Bend { allowance, angle, radius, .. } | Made::Arc { allowance, angle, radius, .. } => (allowance, *angle, *radius),
         };
         sum += p.turn();
-        said.push(format!("{}{}", if p.turn() < 0.0 { "− " } else if said.is_empty() { "" } else { "+ " }, d.angle(angle)));
+        said.push(format!(
+            "{}{}",
+            if p.turn() < 0.0 {
+                "− "
+            } else if said.is_empty() {
+                ""
+            } else {
+                "+ "
+            },
+            d.angle(angle)
+        ));
         let key = format!("{line}.{}", p.id);
         let terms = vec![
             Term::plain("α", "angle swept", d.angle(angle)).of_line(line),
@@ -190,12 +212,24 @@ fn bends(m: &Making, strip: &Strip, out: &mut Vec<FigureResult>) {
     // How far the last leg is from parallel to the first: the turn to the nearest half turn.
     let half = std::f64::consts::PI;
     let off = (sum - (sum / half).round() * half).abs();
-    let parallel = if off < 1e-9 { "first and last leg parallel".to_string() } else { format!("{} off parallel", d.angle(off)) };
-    let w = geometry("Angles added up, up bends positive", "Σα", format!("{} = {}; {parallel}", said.join(" "), d.angle(sum)), Vec::new());
+    let parallel = if off < 1e-9 { "parallel".to_string() } else { format!("{} off parallel", d.angle(off)) };
+    let w = geometry(
+        "Angles added up, up bends positive: how far the last leg is from parallel to the first",
+        "Σα",
+        format!("{} = {}; {parallel}", said.join(" "), d.angle(sum)),
+        Vec::new(),
+    );
     out.push(figure("angle_sum", "Sum of angles", sum, format!("{}, {parallel}", d.angle(sum)), true, w));
 }
 
-fn deductions(m: &Making, key: &str, id: &str, (bd, ossb, told, ba, angle, radius): (f64, f64, f64, f64, f64, f64), measure: Measure, out: &mut Vec<FigureResult>) {
+fn deductions(
+    m: &Making,
+    key: &str,
+    id: &str,
+    (bd, ossb, told, ba, angle, radius): (f64, f64, f64, f64, f64, f64),
+    measure: Measure,
+    out: &mut Vec<FigureResult>,
+) {
     let d = &m.display;
     let wide = angle > std::f64::consts::FRAC_PI_2 + 1e-9;
     let ossb_said = if wide { "OSSB = r + t (beyond 90°: to the outermost tangent)" } else { "OSSB = (r + t)·tan(α/2)" };
@@ -204,17 +238,21 @@ fn deductions(m: &Making, key: &str, id: &str, (bd, ossb, told, ba, angle, radiu
         Measure::Middle => ("middle", m.t / 2.0),
         Measure::Inside => ("inside", 0.0),
     };
-    let mut terms = vec![
-        Term::plain("BA", "bend allowance", d.fine(ba)).of_figure(&format!("{key}.allowance")),
-        Term::plain("OSSB", ossb_said, d.fine(ossb)),
-    ];
+    let mut terms = vec![Term::plain("BA", "bend allowance", d.fine(ba)).of_figure(&format!("{key}.allowance")), Term::plain("OSSB", ossb_said, d.fine(ossb))];
     let mut filled = format!("2·{} − {} = {}", d.fine(ossb), d.fine(ba), d.fine(bd));
     if measure != Measure::Outside {
         let take = 2.0 * told - ba;
         terms.push(Term::plain("S", &format!("setback on the {face} face, radius {}", d.fine(radius + depth)), d.fine(told)));
         filled += &format!("; from the {face} D = 2·{} − {} = {}", d.fine(told), d.fine(ba), d.fine(take));
     }
-    let w = Working { rule: "Bend deduction".into(), source: "geometry of the outside setback".into(), formula: "BD = 2·OSSB − BA".into(), filled, terms, assumption: None };
+    let w = Working {
+        rule: "Bend deduction".into(),
+        source: "geometry of the outside setback".into(),
+        formula: "BD = 2·OSSB − BA".into(),
+        filled,
+        terms,
+        assumption: None,
+    };
     out.push(figure(&format!("{key}.deduction"), &format!("Bend {id} deduction"), bd, d.length_unit(bd), false, w));
 }
 

@@ -1,7 +1,7 @@
 //! What is written on the flat pattern: bend lines, dimensions as the recipe told them, and what the holes are.
 
-use super::feature::Feature;
 use super::Making;
+use super::feature::Feature;
 use super::strip::Made;
 use crate::job::{From, Punch, Say, Shape, SlotMeasure, To};
 use crate::quantity::trim_number;
@@ -42,6 +42,9 @@ pub fn bend_marks(m: &Making) -> Vec<BendMark> {
 /// Cuts dimensioned from their edges, at most.
 const MOST_PLACED: usize = 6;
 
+/// The spans that stand in each row of a side.
+type Rows = Vec<Vec<(f64, f64)>>;
+
 /// A dimension before it has its place in a row: the span it covers along its side.
 struct Wanted {
     from: [f64; 2],
@@ -71,8 +74,11 @@ pub fn dimensions(m: &Making, bends: &[BendMark]) -> Vec<Dimension> {
     for (f, p) in punched.take(MOST_PLACED) {
         wanted.extend(placed(f, p, b.centre().x));
     }
-    let overall = [Wanted { from: b.min.to_array(), to: [b.max.x, b.min.y], side: Margin::South }, Wanted { from: b.min.to_array(), to: [b.min.x, b.max.y], side: Margin::West }];
-    let mut rows: Vec<(Margin, Vec<Vec<(f64, f64)>>)> = Vec::new();
+    let overall = [
+        Wanted { from: b.min.to_array(), to: [b.max.x, b.min.y], side: Margin::South },
+        Wanted { from: b.min.to_array(), to: [b.min.x, b.max.y], side: Margin::West },
+    ];
+    let mut rows: Vec<(Margin, Rows)> = Vec::new();
     let mut out: Vec<Dimension> = Vec::new();
     for (k, w) in wanted.iter().chain(&overall).enumerate() {
         let (low, high) = w.span();
@@ -155,7 +161,7 @@ fn said(m: &Making, punch: &Punch) -> String {
     let scope_table = crate::quantity::FigureTable::new(&m.job.figures, m.job.display.length);
     let names = crate::quantity::PieceNames { table: &scope_table, t: Some(m.t), r: Some(m.r) };
     let scope = crate::quantity::Scope { unit: m.display.length, names: &names };
-    let n = |text: &str| scope.length(text).map_or_else(|_| text.to_string(), |v| m.display.fine(v));
+    let n = |text: &str| scope.length(text).map_or_else(|_| text.to_string(), |v| m.display.brief(v));
     match &punch.shape {
         Shape::Round { diameter } => format!("⌀{}", n(diameter)),
         Shape::Square { side } => format!("□{}", n(side)),

@@ -21,7 +21,12 @@ pub fn method_of(reader: &mut Reader, path: &str, rule: &BendRule) -> Option<Met
             if k > 0.0 && k <= 0.5 {
                 return Some(Method::KFactor(k, true));
             }
-            reader.refuse(path, &rule.k, format!("a K-factor of {k} cannot be: the neutral line lies between the inside face and the middle"), "write a K above 0, at most 0.5");
+            reader.refuse(
+                path,
+                &rule.k,
+                format!("a K-factor of {k} cannot be: the neutral line lies between the inside face and the middle"),
+                "write a K above 0, at most 0.5",
+            );
             None
         }
     }

@@ -4,12 +4,12 @@ mod blank;
 mod corners;
 mod feature;
 mod figures;
+mod marks;
 pub mod mesh;
 mod method;
 mod punch;
 mod reader;
 mod repeat;
-mod marks;
 mod short;
 mod strip;
 pub mod zones;
@@ -68,7 +68,8 @@ pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>)
     let mut cuts = 0;
     for (i, piece) in job.pieces.iter().enumerate() {
         if i >= MOST_PIECES || cuts > MOST_JOB_FEATURES {
-            let fault = Fault::new(format!("the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"), "split the job", (0, 0));
+            let fault =
+                Fault::new(format!("the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"), "split the job", (0, 0));
             faults.push(LineFault { line: String::new(), path: format!("/pieces/{i}"), fault });
             break;
         }
@@ -208,7 +209,12 @@ struct Recipe {
 /// The lines in order. A line that fails is left out, and the rest goes on.
 fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe> {
     if piece.lines.len() > MOST_LINES {
-        reader.refuse("/lines", "", format!("the recipe has {} lines; {MOST_LINES} is the most", piece.lines.len()), "use repeat and mirror, or split the piece");
+        reader.refuse(
+            "/lines",
+            "",
+            format!("the recipe has {} lines; {MOST_LINES} is the most", piece.lines.len()),
+            "use repeat and mirror, or split the piece",
+        );
         return None;
     }
     let lines: Vec<(usize, &Line)> = piece.lines.iter().enumerate().filter(|(_, l)| !l.off).collect();
@@ -233,9 +239,7 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
                 Say::StartOutline(s) => blank::outline(reader, &line.id, s),
                 _ => None,
             };
-            if blank.is_none() {
-                return None;
-            }
+            blank.as_ref()?;
             continue;
         }
         let Some(blank) = &blank else {

@@ -95,7 +95,8 @@ fn place(reader: &mut Reader, place: &Place, shape: &Bounds, field: &Bounds) -> 
 }
 
 fn along(reader: &mut Reader, path: &str, o: &Offset, [low, high]: [From; 2], shape: (f64, f64), field: (f64, f64)) -> Option<f64> {
-    let distance = if o.distance.trim().is_empty() && o.from == From::Centre { 0.0 } else { reader.length(&format!("{path}/distance"), &o.distance, Range::Any)? };
+    let distance =
+        if o.distance.trim().is_empty() && o.from == From::Centre { 0.0 } else { reader.length(&format!("{path}/distance"), &o.distance, Range::Any)? };
     let side = o.to == To::Side;
     Some(match o.from {
         From::Centre => (field.0 + field.1) / 2.0 + distance,

@@ -79,7 +79,12 @@ impl<'a> Reader<'a> {
         if v > 1e-6 && v <= most.to_radians() + 1e-9 {
             return Some(v);
         }
-        self.refuse(path, text, format!("{} is not an angle that can be bent", self.display.angle(v)), format!("write an angle above 0° up to {most}°; pick up or down beside it"));
+        self.refuse(
+            path,
+            text,
+            format!("{} is not an angle that can be bent", self.display.angle(v)),
+            format!("write an angle above 0° up to {most}°; pick up or down beside it"),
+        );
         None
     }
 

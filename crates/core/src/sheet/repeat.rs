@@ -19,7 +19,12 @@ fn targets(reader: &mut Reader, of: &[String], made: &[(String, Vec<Feature>)]) 
         match made.iter().find(|m| m.0 == *id) {
             Some((_, features)) => out.extend(features.iter().cloned()),
             None => {
-                reader.refuse(&format!("/say/of/{i}"), id, format!("no cut above is called '{id}'"), "pick a cut that stands above this line and is carried out");
+                reader.refuse(
+                    &format!("/say/of/{i}"),
+                    id,
+                    format!("no cut above is called '{id}'"),
+                    "pick a cut that stands above this line and is carried out",
+                );
                 return None;
             }
         }
@@ -111,7 +116,12 @@ fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, feature
             let room = if p > 0.0 { high - m - b.max.dot(dir) } else { b.min.dot(dir) - (low + m) };
             let n = (room / p.abs() + 1e-9).floor();
             if n < 0.0 {
-                reader.refuse(&format!("{path}/margin"), margin, "the first cut already lies inside the margin", "write a smaller margin, or move the first cut");
+                reader.refuse(
+                    &format!("{path}/margin"),
+                    margin,
+                    "the first cut already lies inside the margin",
+                    "write a smaller margin, or move the first cut",
+                );
                 return None;
             }
             if n >= most as f64 {

@@ -1,6 +1,9 @@
 //! Short text for a recipe line, as typed at the bench: `hole 9 at 15 from west, 20 from south`.
 
-use crate::job::{Axis, Bend, Direction, Element, From, Leg, Measure, Mirror, Offset, Place, Punch, Repeat, Round, Say, Shape, SlotMeasure, Spacing, StartPlate, StartStrip, To, Treatment};
+use crate::job::{
+    Axis, Bend, Direction, Element, From, Leg, Measure, Mirror, Offset, Place, Punch, Repeat, Round, Say, Shape, SlotMeasure, Spacing, StartPlate, StartStrip,
+    To, Treatment,
+};
 use crate::quantity::Fault;
 
 const HELP: &str = "plate 260 x 140 · strip 40 up 90 60 wide 50 · hole 9 at 15 from west, 20 from south · slot 20 x 9 · rectangle 30 x 10 · square 12 · triangle 20 x 10 · polygon 6 x 17 · round 5 · chamfer 5 · repeat punch-1 5 at 30 east · mirror punch-1 east";

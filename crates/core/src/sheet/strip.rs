@@ -7,8 +7,8 @@ use super::method::{method_of, rolled_or};
 use super::reader::{LONGEST, Range, Reader};
 use super::zones::{BendZone, Kind, Zone};
 use crate::job::{Direction, Element, Measure, Side, StartStrip};
-use crate::shopbook::{BendRule, Material};
 use crate::shopbook::bend::{Allowance, allowance, setback};
+use crate::shopbook::{BendRule, Material};
 
 /// A profile worked out.
 pub struct Strip {
@@ -64,7 +64,13 @@ impl Part {
     pub fn turn(&self) -> f64 {
         match &self.made {
             Made::Leg { .. } => 0.0,
-            Made::Bend { angle, up, .. } | Made::Arc { angle, up, .. } => if *up { *angle } else { -angle },
+            Made::Bend { angle, up, .. } | Made::Arc { angle, up, .. } => {
+                if *up {
+                    *angle
+                } else {
+                    -angle
+                }
+            }
         }
     }
 }
@@ -90,7 +96,12 @@ pub fn strip(reader: &mut Reader, line: &str, say: &StartStrip, stuff: &Stuff) -
     for (i, e) in say.profile.iter().enumerate() {
         let twin = say.profile[..i].iter().any(|o| o.id() == e.id());
         if twin || e.id().is_empty() {
-            reader.refuse(&format!("/say/profile/{i}/id"), e.id(), format!("'{}' already names another part of the profile", e.id()), "give each part its own id");
+            reader.refuse(
+                &format!("/say/profile/{i}/id"),
+                e.id(),
+                format!("'{}' already names another part of the profile", e.id()),
+                "give each part its own id",
+            );
             made.push(None);
             continue;
         }
@@ -100,7 +111,7 @@ pub fn strip(reader: &mut Reader, line: &str, say: &StartStrip, stuff: &Stuff) -
     let parts = lay_out(say, made);
     // A strip shorter than nothing: the faults of its legs say why.
     let length = parts.last()?.to;
-    if length < 1e-3 || length > LONGEST {
+    if !(1e-3..=LONGEST).contains(&length) {
         reader.refuse("/say/profile", "", "the strip has no length that can be cut", "make its legs longer than their bends need");
         return None;
     }
@@ -135,7 +146,15 @@ fn element(reader: &mut Reader, i: usize, e: &Element, measure: Measure, stuff: 
                 Measure::Middle => radius + t / 2.0,
                 Measure::Inside => radius,
             };
-            Made::Bend { angle, up: b.direction == Direction::Up, radius, deduction: 2.0 * ossb - allowance.length, allowance, ossb, told_setback: setback(face, angle) }
+            Made::Bend {
+                angle,
+                up: b.direction == Direction::Up,
+                radius,
+                deduction: 2.0 * ossb - allowance.length,
+                allowance,
+                ossb,
+                told_setback: setback(face, angle),
+            }
         }
         Element::Arc(a) => {
             let angle = reader.bend_angle(&at("angle"), &a.angle, 360.0);
@@ -146,7 +165,12 @@ fn element(reader: &mut Reader, i: usize, e: &Element, measure: Measure, stuff: 
                 Measure::Inside => told,
             };
             if radius < 0.0 {
-                reader.refuse(&at("radius"), &a.radius, "the radius is smaller than the thickness leaves inside", "write a larger radius, or tell the strip from the inside");
+                reader.refuse(
+                    &at("radius"),
+                    &a.radius,
+                    "the radius is smaller than the thickness leaves inside",
+                    "write a larger radius, or tell the strip from the inside",
+                );
                 return None;
             }
             let method = method_of(reader, "/bend_rule/k", stuff.rule)?;

@@ -44,7 +44,13 @@ pub fn smallest_radius(material: &Material, t: f64) -> Option<Limit> {
 
 /// The V opening an air bend of this thickness is made over.
 pub fn v_opening(t: f64) -> Limit {
-    let factor = if t < 3.0 { 6.0 } else if t <= 10.0 { 8.0 } else { 10.0 };
+    let factor = if t < 3.0 {
+        6.0
+    } else if t <= 10.0 {
+        8.0
+    } else {
+        10.0
+    };
     Limit { value: factor * t, rule: format!("V opening about {factor} t"), source: PRACTICE }
 }
 

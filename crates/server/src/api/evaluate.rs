@@ -116,7 +116,11 @@ pub async fn import_dxf(query: Query<DxfQuery>, body: Bytes) -> Result<Json<DxfL
     work(move || {
         let content = dxf::read(&body, unit)?;
         if content.contours.len() > 5_000 {
-            return Err(Problem::new(422, format!("The file holds {} contours; a recipe takes 5,000", content.contours.len()), "leave repeated holes out and repeat them in the recipe"));
+            return Err(Problem::new(
+                422,
+                format!("The file holds {} contours; a recipe takes 5,000", content.contours.len()),
+                "leave repeated holes out and repeat them in the recipe",
+            ));
         }
         let display = Display { length: unit, ..Display::default() };
         Ok(Json(DxfLines { lines: sheet::lines_from(&content.contours, &display), unit_known: content.unit.is_some(), bends_left_out: content.bends.len() }))

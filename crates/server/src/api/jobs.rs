@@ -142,7 +142,13 @@ pub async fn save(state: Data<State>, id: Path<String>, request: HttpRequest, bo
         let SaveBody { job, note } = body.into_inner();
         let job = jobfile::from_value(job)?;
         let (document, summary) = documents(&state, &job)?;
-        let save = Save { title: &job.title, number: &job.number, note: note.get(..note.floor_char_boundary(500)).unwrap_or_default(), document: &document, summary: &summary };
+        let save = Save {
+            title: &job.title,
+            number: &job.number,
+            note: note.get(..note.floor_char_boundary(500)).unwrap_or_default(),
+            document: &document,
+            summary: &summary,
+        };
         state.store(|s| s.save(&id, based_on, &save))
     })
     .await?;

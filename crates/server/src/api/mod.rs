@@ -38,10 +38,27 @@ impl State {
 
 #[derive(OpenApi)]
 #[openapi(
-    info(title = "Steelk", description = "Sheet and frame pieces from recipes: flat patterns, cut files and cut lists. Lengths mm, angles rad, masses kg unless a field says text.", license(name = "MIT OR Apache-2.0")),
+    info(
+        title = "Steelk",
+        description = "Sheet and frame pieces from recipes: flat patterns, cut files and cut lists. Lengths mm, angles rad, masses kg unless a field says text.",
+        license(name = "MIT OR Apache-2.0")
+    ),
     paths(
-        shelf::health, shelf::book, evaluate::evaluate, evaluate::short, evaluate::import_dxf,
-        jobs::list, jobs::create, jobs::read, jobs::save, jobs::archive, jobs::restore, jobs::copy, jobs::revisions, jobs::revision, jobs::picture,
+        shelf::health,
+        shelf::book,
+        evaluate::evaluate,
+        evaluate::short,
+        evaluate::import_dxf,
+        jobs::list,
+        jobs::create,
+        jobs::read,
+        jobs::save,
+        jobs::archive,
+        jobs::restore,
+        jobs::copy,
+        jobs::revisions,
+        jobs::revision,
+        jobs::picture,
         papers::paper,
     )
 )]
@@ -78,7 +95,9 @@ pub fn job_schema() -> serde_json::Value {
 }
 
 pub fn routes(config: &mut web::ServiceConfig) {
-    let json = web::JsonConfig::default().limit(steelk_formats::jobfile::MOST_BYTES).error_handler(|e, _| Problem::new(400, format!("The request cannot be read: {e}"), "send JSON as /api/openapi.json describes it").into());
+    let json = web::JsonConfig::default()
+        .limit(steelk_formats::jobfile::MOST_BYTES)
+        .error_handler(|e, _| Problem::new(400, format!("The request cannot be read: {e}"), "send JSON as /api/openapi.json describes it").into());
     let query = web::QueryConfig::default().error_handler(|e, _| Problem::new(400, format!("The query cannot be read: {e}"), "see /api/openapi.json").into());
     let path = web::PathConfig::default().error_handler(|e, _| Problem::new(404, format!("The path cannot be read: {e}"), "see /api/openapi.json").into());
     config.service(

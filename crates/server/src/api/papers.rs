@@ -33,7 +33,11 @@ pub async fn paper(state: Data<State>, path: Path<(String, String)>, ask: Query<
     let (id, kind) = path.into_inner();
     let view = ask.view;
     let file = work(move || {
-        let paper = if ask.paper.is_empty() { Paper::A4 } else { Paper::named(&ask.paper).ok_or_else(|| Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter"))? };
+        let paper = if ask.paper.is_empty() {
+            Paper::A4
+        } else {
+            Paper::named(&ask.paper).ok_or_else(|| Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter"))?
+        };
         let (_, document) = state.store(|s| s.job(&id))?;
         let job = jobfile::read(document.as_bytes())?;
         let result = state.cache.job(&job);

@@ -53,7 +53,11 @@ pub async fn book() -> Json<Book> {
         material: m.clone(),
         gauge_said: m.gauge.map_or("", |g| g.said()).into(),
         gauges: m.gauge.map_or(Vec::new(), gauge::table).into_iter().map(|(number, mm)| GaugeRow { number, mm }).collect(),
-        radii: PREFERRED.iter().filter(|t| **t <= 12.0).filter_map(|&t| Some(RadiusRow { thickness: t, radius: limits::smallest_radius(m, t)?.value })).collect(),
+        radii: PREFERRED
+            .iter()
+            .filter(|t| **t <= 12.0)
+            .filter_map(|&t| Some(RadiusRow { thickness: t, radius: limits::smallest_radius(m, t)?.value }))
+            .collect(),
     };
     Json(Book { materials: shopbook::materials().iter().map(shelf).collect(), thicknesses: PREFERRED.to_vec() })
 }

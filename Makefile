@@ -1,0 +1,62 @@
+# Two commands do everything: `make demo` and `make test`. Both install what they need.
+
+NPM_CI = npm ci --no-audit --no-fund
+PORT ?= 7845
+
+.PHONY: demo test web release tools chromium unit browser lint bench api shots clean
+
+## build Steelk and start it with its sample job
+demo: release
+	./target/release/steelk demo --port $(PORT)
+
+## install what the tests need (Chromium too) and run them all
+test: tools chromium web lint unit browser
+
+release: web
+	cargo build --release --locked
+
+web: web/node_modules
+	cd web && npm run --silent build
+
+web/node_modules: web/package-lock.json web/package.json
+	cd web && $(NPM_CI)
+	@touch $@
+
+e2e/node_modules: e2e/package-lock.json e2e/package.json
+	cd e2e && $(NPM_CI)
+	@touch $@
+
+tools:
+	./.ci/tools
+
+chromium:
+	./.ci/chromium
+
+lint: web/node_modules
+	cargo fmt --check
+	cargo clippy --workspace --all-targets --locked -- -D warnings
+	cd web && npm run --silent lint
+
+unit: web
+	cargo test --workspace --locked
+
+browser: web e2e/node_modules
+	cargo build --locked
+	cd e2e && npx playwright test
+
+## figures for docs/benchmarks.md
+bench: web
+	cargo bench --workspace --locked
+
+## docs/openapi.json, docs/job.schema.json and the web's types, from the server's own description
+api: web/node_modules
+	cargo run --quiet -p steelk -- openapi > docs/openapi.json
+	cargo run --quiet -p steelk -- schema > docs/job.schema.json
+	cd web && npm run --silent api && npx biome format --write src/api >/dev/null 2>&1 || true
+
+## docs/screenshots, from the demo data
+shots: release e2e/node_modules
+	cd e2e && node shots.mjs
+
+clean:
+	rm -rf target web/dist web/node_modules e2e/node_modules
