@@ -49,11 +49,18 @@ pub struct Rectangle {
     pub angle: f64,
 }
 
+/// Sides of a hull that are tried, and of an outline that are taken exactly.
+const MOST_EXACT: usize = 400;
+
 /// The rectangle of least area around a contour. One of its sides lies on a side of the convex hull
 /// (Freeman and Shapira, 1975); arcs count with their true extent.
 pub fn smallest_rectangle(contour: &Contour) -> Rectangle {
     let hull = hull(contour.flatten(0.01));
-    let segments: Vec<_> = contour.segments().collect();
+    // Arcs count with their true extent; an outline of very many sides with its hull.
+    let segments: Vec<super::Segment> = match contour.vertices.len() {
+        ..=MOST_EXACT => contour.segments().collect(),
+        _ => hull.iter().map(|&p| super::Segment::line(p, p)).collect(),
+    };
     let extent = |angle: f64| {
         let turn = DVec2::from_angle(-angle);
         let mut b = Bounds::EMPTY;
@@ -64,8 +71,9 @@ pub fn smallest_rectangle(contour: &Contour) -> Rectangle {
         b.size()
     };
     let mut best = Rectangle { size: extent(0.0), angle: 0.0 };
-    for i in 0..hull.len() {
-        let side = hull[(i + 1) % hull.len()] - hull[i];
+    let mut sides: Vec<DVec2> = (0..hull.len()).map(|i| hull[(i + 1) % hull.len()] - hull[i]).collect();
+    sides.sort_by(|a, b| b.length_squared().total_cmp(&a.length_squared()));
+    for side in sides.into_iter().take(MOST_EXACT) {
         let angle = side.to_angle().rem_euclid(std::f64::consts::FRAC_PI_2);
         let size = extent(angle);
         if size.x * size.y < best.size.x * best.size.y - 1e-6 {

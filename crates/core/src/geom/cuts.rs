@@ -30,12 +30,27 @@ pub struct CutOutcome {
     pub missed: Vec<u32>,
     /// The cuts take the whole blank.
     pub nothing_left: bool,
+    /// The cuts overlap one another too much to be worked out: none was made.
+    pub tangled: bool,
 }
+
+/// The most cuts that may overlap in one opening.
+pub const MOST_JOINED: usize = 2_000;
+
+/// How many pairs of neighbours are looked at before cuts count as tangled.
+const MOST_LOOKS: usize = 4_000_000;
 
 /// `outer` (counter-clockwise) less every cut.
 pub fn cut_out(outer: Contour, cuts: &[Cut]) -> CutOutcome {
     let mut out = CutOutcome { outer, ..CutOutcome::default() };
-    for (contour, sources) in clusters(cuts, &mut out.dropped) {
+    let clusters = match clusters(cuts, &mut out.dropped) {
+        Some(c) if cuts.len().saturating_mul(out.outer.vertices.len()) < 10 * MOST_LOOKS => c,
+        _ => {
+            out.tangled = true;
+            return out;
+        }
+    };
+    for (contour, sources) in clusters {
         apply(&mut out, contour, sources);
         if out.nothing_left {
             return out;
@@ -82,17 +97,23 @@ fn apply(out: &mut CutOutcome, contour: Contour, sources: Vec<u32>) {
     }
 }
 
-/// Joins cuts that overlap; the islands that a ring of cuts frees are dropped.
-fn clusters(cuts: &[Cut], dropped: &mut Vec<Contour>) -> Vec<(Contour, Vec<u32>)> {
+/// Joins cuts that overlap; the islands that a ring of cuts frees are dropped. `None` when the cuts are too entangled to be worked out.
+fn clusters(cuts: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Vec<u32>)>> {
     let boxes: Vec<Bounds> = cuts.iter().map(|c| c.contour.bounds()).collect();
     let grid = Grid::new(&boxes, COINCIDENT);
     let mut group: Vec<usize> = (0..cuts.len()).collect();
+    let mut looks = MOST_LOOKS + 64 * cuts.len();
     for i in 0..cuts.len() {
-        for j in grid.near(&boxes[i]) {
+        let near = grid.near(&boxes[i]);
+        looks = looks.checked_sub(near.len())?;
+        for j in near {
             let j = j as usize;
-            if j > i && boxes[i].near(&boxes[j], COINCIDENT) && overlap(&cuts[i].contour, &cuts[j].contour) {
-                let (a, b) = (root(&mut group, i), root(&mut group, j));
-                group[a.max(b)] = a.min(b);
+            if j > i && boxes[i].near(&boxes[j], COINCIDENT) && root(&mut group, i) != root(&mut group, j) {
+                looks = looks.checked_sub(cuts[i].contour.vertices.len() * cuts[j].contour.vertices.len())?;
+                if overlap(&cuts[i].contour, &cuts[j].contour) {
+                    let (a, b) = (root(&mut group, i), root(&mut group, j));
+                    group[a.max(b)] = a.min(b);
+                }
             }
         }
     }
@@ -102,16 +123,14 @@ fn clusters(cuts: &[Cut], dropped: &mut Vec<Contour>) -> Vec<(Contour, Vec<u32>)
     }
     let mut out = Vec::new();
     for list in members.into_iter().filter(|l| !l.is_empty()) {
-        let sources = |list: &[usize]| list.iter().map(|&i| cuts[i].source).collect::<Vec<_>>();
-        if list.len() == 1 {
-            out.push((cuts[list[0]].contour.clone(), sources(&list)));
-            continue;
+        if list.len() > MOST_JOINED {
+            return None;
         }
-        for joined in union(list.iter().map(|&i| &cuts[i].contour), dropped) {
-            out.push((joined, sources(&list)));
-        }
+        let sources: Vec<u32> = list.iter().map(|&i| cuts[i].source).collect();
+        let parts: Vec<Contour> = list.iter().map(|&i| cuts[i].contour.clone()).collect();
+        out.extend(union(parts, dropped).into_iter().map(|joined| (joined, sources.clone())));
     }
-    out
+    Some(out)
 }
 
 fn root(group: &mut [usize], mut i: usize) -> usize {
@@ -123,16 +142,24 @@ fn root(group: &mut [usize], mut i: usize) -> usize {
 }
 
 fn overlap(a: &Contour, b: &Contour) -> bool {
-    a.segments().any(|s| b.segments().any(|t| s.bounds().near(&t.bounds(), COINCIDENT) && closest(&s, &t).gap <= COINCIDENT))
-        || a.contains(b.vertices[0].p)
+    let sides: Vec<_> = b.segments().map(|t| (t.bounds(), t)).collect();
+    let reach = sides.iter().fold(Bounds::EMPTY, |r, s| r.join(&s.0));
+    a.segments().any(|s| {
+        let bounds = s.bounds();
+        bounds.near(&reach, COINCIDENT) && sides.iter().any(|(b, t)| bounds.near(b, COINCIDENT) && closest(&s, t).gap <= COINCIDENT)
+    }) || a.contains(b.vertices[0].p)
         || b.contains(a.vertices[0].p)
 }
 
 /// The union of overlapping contours: usually one outline. The inner islands go to `dropped`.
-fn union<'a>(contours: impl Iterator<Item = &'a Contour>, dropped: &mut Vec<Contour>) -> Vec<Contour> {
-    let mut parts: Vec<Contour> = Vec::new();
-    for next in contours {
-        let mut current = next.clone();
+/// Halves are joined first, so that the work grows little faster than the number of shapes.
+fn union(mut contours: Vec<Contour>, dropped: &mut Vec<Contour>) -> Vec<Contour> {
+    if contours.len() < 2 {
+        return contours;
+    }
+    let right = contours.split_off(contours.len() / 2);
+    let mut parts = union(contours, dropped);
+    for mut current in union(right, dropped) {
         let mut rest = Vec::new();
         for part in parts {
             if !overlap(&part, &current) {
@@ -161,18 +188,15 @@ fn boolean(a: &Contour, b: &Contour, op: BooleanOp) -> BooleanResult<Polyline<f6
 /// Gives each side of a boolean result the tag of the side it came from.
 fn tagged(p: &Polyline<f64>, from: &[&Contour]) -> Contour {
     let mut out = Contour::from_polyline(p).without_short_sides();
+    let sides: Vec<_> = from.iter().flat_map(|c| c.vertices.iter().zip(c.segments())).map(|(v, s)| (v.tag, s)).collect();
+    let boxes: Vec<Bounds> = sides.iter().map(|s| s.1.bounds()).collect();
+    let grid = Grid::new(&boxes, 1e-3);
     for i in 0..out.vertices.len() {
         let middle: DVec2 = out.segment(i).at(0.5);
-        let mut best = (f64::INFINITY, 0);
-        for c in from {
-            for (v, s) in c.vertices.iter().zip(c.segments()) {
-                let d = s.nearest(middle).distance_squared(middle);
-                if d < best.0 {
-                    best = (d, v.tag);
-                }
-            }
-        }
-        out.vertices[i].tag = best.1;
+        let near = grid.near(&Bounds::of([middle]));
+        let apart = |k: &u32| sides[*k as usize].1.nearest(middle).distance_squared(middle);
+        let best = near.iter().min_by(|a, b| apart(a).total_cmp(&apart(b)));
+        out.vertices[i].tag = best.map_or(0, |&k| sides[k as usize].0);
     }
     out
 }

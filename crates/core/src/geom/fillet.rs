@@ -38,8 +38,9 @@ pub fn chamfer(contour: &Contour, picks: &[(usize, f64)]) -> Contour {
 
 fn cut_corners(contour: &Contour, picks: &[(usize, f64)], shape: impl Fn(&Corner, f64) -> (f64, f64)) -> Contour {
     let mut out = Contour::default();
+    let sizes: std::collections::HashMap<usize, f64> = picks.iter().copied().collect();
     for (i, v) in contour.vertices.iter().enumerate() {
-        let pick = picks.iter().find(|p| p.0 == i).and_then(|p| contour.corner(i).map(|c| (c, p.1)));
+        let pick = sizes.get(&i).and_then(|size| contour.corner(i).map(|c| (c, *size)));
         match pick {
             Some((corner, size)) if size > 0.0 => {
                 let n = contour.vertices.len();

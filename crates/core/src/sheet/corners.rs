@@ -1,5 +1,7 @@
 //! `round`: radius, chamfer and full round ends on the corners of the outline; and the names that corners go by.
 
+use std::collections::HashMap;
+
 use super::blank::Blank;
 use super::reader::{Range, Reader};
 use crate::geom::{Contour, chamfer, fillet};
@@ -12,6 +14,7 @@ pub fn names(outer: &Contour, blank: &Blank, tags: &[String]) -> Vec<(usize, Str
     let stem = format!("{}.", blank.line);
     let short = |tag: u32| tags.get(tag as usize).map_or("", |s| s.strip_prefix(&stem).unwrap_or(s));
     let mut out: Vec<(usize, String, f64)> = Vec::new();
+    let mut seen: HashMap<String, usize> = HashMap::new();
     for i in 0..n {
         let Some(corner) = outer.corner(i) else { continue };
         let (a, b) = (short(outer.vertices[(i + n - 1) % n].tag), short(outer.vertices[i].tag));
@@ -21,8 +24,9 @@ pub fn names(outer: &Contour, blank: &Blank, tags: &[String]) -> Vec<(usize, Str
             (false, true) if matches!(a, "east" | "west") => format!("{b}-{a}"),
             _ => format!("{}/{}", a.min(b), a.max(b)),
         };
-        let twins = out.iter().filter(|o| o.1 == name || o.1.starts_with(&format!("{name}#"))).count();
-        let name = if twins == 0 { name } else { format!("{name}#{}", twins + 1) };
+        let twins = seen.entry(name.clone()).or_insert(0);
+        *twins += 1;
+        let name = if *twins == 1 { name } else { format!("{name}#{twins}") };
         out.push((i, name, corner.turn));
     }
     out
@@ -103,10 +107,11 @@ fn full_ends(
 /// Every side must be long enough for what its two corners take.
 fn fits(reader: &mut Reader, say: &Round, outer: &Contour, picks: &[(usize, f64)], corners: &[(usize, String, f64)]) -> Option<()> {
     let n = outer.vertices.len();
+    let sizes: HashMap<usize, f64> = picks.iter().copied().collect();
     let takes = |i: usize| {
-        let pick = picks.iter().find(|p| p.0 == i)?;
+        let size = *sizes.get(&i)?;
         let corner = outer.corner(i)?;
-        Some(if say.treatment == Treatment::Chamfer { pick.1 } else { pick.1 * (corner.turn.abs() / 2.0).tan() })
+        Some(if say.treatment == Treatment::Chamfer { size } else { size * (corner.turn.abs() / 2.0).tan() })
     };
     for i in 0..n {
         let (a, b) = (takes(i), takes((i + 1) % n));

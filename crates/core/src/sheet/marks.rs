@@ -1,5 +1,7 @@
 //! What is written on the flat pattern: bend lines, dimensions as the recipe told them, and what the holes are.
 
+use std::collections::HashMap;
+
 use super::Making;
 use super::feature::Feature;
 use super::strip::Made;
@@ -140,13 +142,19 @@ fn placed(f: &Feature, p: &Punch, middle: f64) -> Vec<Wanted> {
 
 /// One mark a line: the first cut of it, with how many there are.
 pub fn hole_marks(m: &Making) -> Vec<HoleMark> {
+    // How many stem from each line, by the last part of the name: `repeat-1.punch-1#3` from `punch-1`.
+    let mut counts: HashMap<&str, usize> = HashMap::new();
+    let mut firsts: HashMap<usize, &Feature> = HashMap::new();
+    for f in m.features {
+        let stem = f.name.split('#').next().unwrap_or_default();
+        *counts.entry(stem.rsplit('.').next().unwrap_or(stem)).or_default() += 1;
+        firsts.entry(f.line).or_insert(f);
+    }
     let mut out = Vec::new();
     for (i, line) in m.piece.lines.iter().enumerate() {
         let Say::Punch(punch) = &line.say else { continue };
-        let Some(first) = m.features.iter().find(|f| f.line == i) else { continue };
-        let suffix = format!(".{}", line.id);
-        let same = |name: &str| name == line.id || name.split('#').next().is_some_and(|n| n.ends_with(&suffix));
-        let count = m.features.iter().filter(|f| same(&f.name)).count();
+        let Some(first) = firsts.get(&i) else { continue };
+        let count = counts.get(line.id.as_str()).copied().unwrap_or(1);
         let times = if count > 1 { format!("{count}× ") } else { String::new() };
         // Above a hole; in the middle of a cut that opens at the edge.
         let (shape, blank) = (first.contour.bounds(), m.blank.outer.bounds());

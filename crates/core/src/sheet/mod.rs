@@ -267,6 +267,12 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
     let cuts: Vec<Cut> = features.iter().zip(0u32..).map(|(f, k)| Cut { contour: f.contour.retagged(first + k), source: k }).collect();
     tags.extend(features.iter().map(|f| f.name.clone()));
     let mut outcome = cut_out(blank.outer.clone(), &cuts);
+    if outcome.tangled {
+        reader.enter("");
+        let message = format!("the cuts overlap one another too much: more than {} in one opening, or too many in one place", crate::geom::MOST_JOINED);
+        reader.refuse("/lines", "", message, "use a larger pitch, or one larger cut");
+        return None;
+    }
     if outcome.nothing_left {
         reader.enter("");
         reader.refuse("/lines", "", "the cuts leave nothing of the blank", "make the cuts smaller, or switch one off");
