@@ -276,3 +276,32 @@ proptest! {
         prop_assert_eq!(p.value("pierces") as usize, n + 1);
     }
 }
+
+/// Short text says the same as the sentences, and points at what it does not understand.
+#[test]
+fn short_text_reads_or_points() {
+    use steelk_core::sheet::read_short;
+    let known = ["punch-1".to_string()];
+    let say = |text: &str| serde_json::to_value(read_short(text, &known).unwrap()).unwrap();
+    assert_eq!(say("plate 8 x 5 1/2"), serde_json::json!({ "verb": "start_plate", "width": "8", "height": "5 1/2" }));
+    let strip = say("strip 40 up 90 r4 60 down 45 20 wide 50 inside");
+    assert_eq!((strip["profile"].as_array().unwrap().len(), strip["measure"].as_str(), strip["profile"][1]["radius"].as_str()), (5, Some("inside"), Some("4")));
+    let hole = say("hole 9 at 15 from east, 2*t clear of north on start-1.a");
+    assert_eq!(
+        hole["place"],
+        serde_json::json!({ "on": "start-1.a", "x": { "from": "east", "distance": "15", "to": "centre" }, "y": { "from": "north", "distance": "2*t", "to": "side" } })
+    );
+    assert_eq!(say("repeat 5 at 30 north")["of"], serde_json::json!(["punch-1"]));
+    for (text, at) in [("plate 40", (8, 8)), ("weld 5", (0, 4)), ("hole 9 at 15 from up", (18, 20)), ("plate 4 x 5 z", (12, 13)), ("strip 40", (8, 8))] {
+        let f = read_short(text, &[]).unwrap_err();
+        assert_eq!((f.start, f.end), at, "{text}: {}", f.message);
+    }
+    assert!(read_short("repeat 5 at 30", &[]).unwrap_err().message.contains("no cut yet"));
+}
+
+proptest! {
+    #[test]
+    fn any_short_text_is_read_or_refused(text in "(plate|strip|hole|slot|round|repeat|mirror|punch)? ?[a-z0-9 ,./x×]{0,40}") {
+        let _ = steelk_core::sheet::read_short(&text, &["punch-1".to_string()]);
+    }
+}

@@ -39,6 +39,16 @@ impl Words {
                 list.push(Word { text: std::mem::take(&mut word), at: (start, i) });
             }
         }
+        // A mixed fraction is one value: `5 1/2`.
+        let whole = |w: &Word| w.text.chars().all(|c| c.is_ascii_digit());
+        let part = |w: &Word| w.text.split_once('/').is_some_and(|(a, b)| a.parse::<u32>().is_ok() && b.starts_with(|c: char| c.is_ascii_digit()));
+        for i in (1..list.len()).rev() {
+            if whole(&list[i - 1]) && part(&list[i]) && list[i - 1].at.1 + 1 == list[i].at.0 {
+                let end = list.remove(i);
+                list[i - 1].text += &format!(" {}", end.text);
+                list[i - 1].at.1 = end.at.1;
+            }
+        }
         list.retain(|w| !matches!(w.text.as_str(), "x" | "by" | "a" | "the" | "with" | "and"));
         Words { list, at: 0, end }
     }

@@ -1,0 +1,154 @@
+//! The server over HTTP: jobs, conflicts, papers, guards, hostile bodies.
+
+mod common;
+
+use common::*;
+use serde_json::{Value, json};
+use std::time::{Duration, Instant};
+
+fn figure(piece: &Value, key: &str) -> f64 {
+    piece["figures"].as_array().unwrap().iter().find(|f| f["key"] == key).unwrap()["value"].as_f64().unwrap()
+}
+
+#[test]
+fn a_job_from_draft_to_papers() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let (status, got) = s.post("/api/evaluate", &json!({ "job": strip_job("40"), "piece": "a" }));
+    assert_eq!(status, 200);
+    assert!((figure(&got["piece"], "flat_length") - 96.163).abs() < 5e-4);
+    assert_eq!(got["cut_list"]["rows"][0]["flat_length"], "96.2");
+    assert_eq!(s.get("/api/jobs").1["total"], 0, "a draft is not saved");
+
+    let (status, made) = s.post("/api/jobs", &strip_job("40"));
+    assert_eq!((status, made["revision"].as_i64()), (201, Some(1)));
+    let path = format!("/api/jobs/{}", made["id"].as_str().unwrap());
+    let (status, saved) = s.put(&path, 1, &json!({ "job": strip_job("42"), "note": "longer" })).unwrap();
+    assert_eq!((status, saved["revision"].as_i64()), (200, Some(2)));
+
+    // Somebody else saves on what they read before.
+    let (status, refused) = s.put(&path, 1, &json!({ "job": strip_job("50") })).unwrap();
+    assert_eq!((status, refused["current"].as_i64()), (409, Some(2)));
+    assert_eq!(s.get(&path).1["job"]["pieces"][0]["lines"][0]["say"]["profile"][0]["length"], "42");
+    assert_eq!(
+        s.get(&format!("{path}/revisions/1")).1["job"],
+        serde_json::to_value(serde_json::from_value::<Value>(s.get(&format!("{path}/revisions/1")).1["job"].clone()).unwrap()).unwrap()
+    );
+
+    let revisions = s.get(&format!("{path}/revisions")).1;
+    assert_eq!(revisions["total"], 2);
+    let changes = revisions["revisions"][0]["changes"].to_string();
+    assert!(changes.contains("P-1: 96.2 × 30.0 mm → 98.2 × 30.0 mm"), "{changes}");
+    assert_eq!(revisions["revisions"][0]["note"], "longer");
+
+    let (name, dxf) = s.bytes(&format!("{path}/papers/dxf?piece=P-1"));
+    assert!(name.contains("P-1_S235-steel_2mm_x2.dxf") && dxf.len() > 2000);
+    let (name, pdf) = s.bytes(&format!("{path}/papers/template?piece=a&paper=Letter"));
+    assert!(name.contains("_template.pdf") && pdf.starts_with(b"%PDF"));
+    for kind in ["flat-svg", "formed-svg", "template-svg", "stl", "glb"] {
+        assert!(s.bytes(&format!("{path}/papers/{kind}?piece=a")).1.len() > 500, "{kind}");
+    }
+    assert!(String::from_utf8(s.bytes(&format!("{path}/papers/cutlist")).1).unwrap().lines().count() == 2);
+    assert_eq!(s.get(&format!("{path}/papers/dxf?piece=nobody")).0, 404);
+    assert_eq!(s.get(&format!("{path}/papers/fax?piece=a")).0, 404);
+    assert_eq!(s.get(&format!("{path}/papers/template?piece=a&paper=B7")).0, 422);
+
+    // DXF in again makes a recipe of the same flat.
+    let mut r = s.agent.post(s.url("/api/dxf?unit=mm")).send(&dxf[..]).unwrap();
+    let lines: Value = r.body_mut().read_json().unwrap();
+    assert_eq!((lines["lines"].as_array().unwrap().len(), lines["bends_left_out"].as_u64()), (1, Some(1)));
+
+    assert_eq!(s.post(&format!("{path}/archive"), &Value::Null).0, 204);
+    assert_eq!((s.get("/api/jobs").1["total"].as_u64(), s.get("/api/jobs?archived=true").1["total"].as_u64()), (Some(0), Some(1)));
+    assert_eq!(s.post(&format!("{path}/restore"), &Value::Null).0, 204);
+    let (status, copy) = s.post(&format!("{path}/copy"), &Value::Null);
+    assert_eq!((status, copy["job"]["title"].as_str()), (201, Some("test line (copy)")));
+    assert_eq!(s.get("/api/jobs?limit=1&offset=1").1["jobs"].as_array().unwrap().len(), 1);
+}
+
+#[test]
+fn problems_name_the_field_and_the_mend() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("demo", &folder.path().join("s.db"));
+    assert_eq!(s.get("/api/jobs").1["jobs"][0]["summary"]["stops"], 0, "the sample can be made");
+    let mut job = strip_job("40");
+    job["pieces"][0]["lines"][0]["say"]["profile"][1]["angel"] = json!("90");
+    let (status, p) = s.post("/api/evaluate", &json!({ "job": job }));
+    assert_eq!(status, 422);
+    assert!(p["field"].as_str().unwrap().starts_with("pieces[0].lines[0].say"), "{p}");
+    let (status, p) = s.post("/api/evaluate", &json!({ "job": { "format": 99, "title": "" } }));
+    assert!(status == 422 && p["title"].as_str().unwrap().contains("newer Steelk"));
+    for (path, status) in [("/api/jobs/none", 404), ("/api/nowhere", 404), ("/api/jobs?limit=x", 400)] {
+        let (got, p) = s.get(path);
+        assert_eq!(got, status, "{path}");
+        assert!(p["detail"].is_string());
+    }
+    let r = s.agent.put(s.url("/api/jobs/none")).send_json(json!({ "job": strip_job("1") })).unwrap();
+    assert_eq!(r.status().as_u16(), 428);
+    let big = vec![b'1'; 9 * 1024 * 1024];
+    let r = s.agent.post(s.url("/api/evaluate")).header("content-type", "application/json").send(&big[..]);
+    assert!(r.map_or(true, |r| r.status().as_u16() >= 400));
+    assert_eq!(s.get("/api/health").0, 200);
+}
+
+#[test]
+fn only_its_own_pages_may_speak_to_it() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let ask = |name: &str, value: &str| s.agent.get(s.url("/api/jobs")).header(name, value).call().unwrap().status().as_u16();
+    assert_eq!(ask("Host", "elsewhere.example"), 421);
+    assert_eq!(ask("Origin", "http://elsewhere.example"), 403);
+    assert_eq!(ask("Origin", &format!("http://127.0.0.1:{}", s.port)), 200);
+    let r = s.agent.get(s.url("/")).call().unwrap();
+    let policy = r.headers().get("content-security-policy").unwrap().to_str().unwrap();
+    assert!(policy.contains("default-src 'none'") && policy.contains("frame-ancestors 'none'"));
+}
+
+/// Each hostile recipe is answered in words, soon, and the server stays up.
+#[test]
+fn hostile_recipes_are_answered_at_once() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let plate = |more: Value| {
+        let mut lines = vec![
+            json!({ "id": "start-1", "say": { "verb": "start_plate", "width": "900", "height": "900" } }),
+            json!({ "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "2" }, "place": { "x": { "from": "west", "distance": "3" }, "y": { "from": "south", "distance": "3" } } } }),
+        ];
+        lines.extend(more.as_array().unwrap().clone());
+        json!({ "job": { "format": 1, "title": "x", "pieces": [{ "id": "a", "mark": "a", "name": "", "quantity": "1", "material": "s235", "thickness": "1", "lines": lines }] }, "piece": "a" })
+    };
+    let repeat = |count: &str, pitch: &str| json!({ "id": "repeat-1", "say": { "verb": "repeat", "of": ["punch-1"], "axis": "east", "spacing": { "by": "pitch", "count": count, "pitch": pitch } } });
+    let outline = |n: usize| json!({ "id": "punch-2", "say": { "verb": "punch", "shape": { "kind": "outline", "points": (0..n).map(|i| json!({ "x": format!("{i}"), "y": format!("{}", i % 2) })).collect::<Vec<_>>() }, "place": { "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } } } });
+    let deep = "(".repeat(390);
+    let cases = [
+        plate(json!([repeat("1000000", "1")])),
+        plate(json!([repeat("200000", "0.001")])),
+        plate(json!([repeat("1999", "0.9")])),
+        plate(json!([repeat("NaN", "inf")])),
+        plate(json!([repeat(&deep, "1e308*1e308")])),
+        plate(json!([outline(20_001)])),
+        plate(json!([outline(3_000)])),
+        plate(json!(vec![json!({ "id": "punch-1", "say": { "verb": "mirror", "of": [], "axis": "east" } }); 501])),
+    ];
+    for (i, body) in cases.iter().enumerate() {
+        let begun = Instant::now();
+        let (status, got) = s.post("/api/evaluate", body);
+        let took = begun.elapsed();
+        assert_eq!(status, 200, "case {i}");
+        let said = got["piece"]["faults"].as_array().unwrap().len() + got["piece"]["findings"].as_array().unwrap().len();
+        assert!(said > 0, "case {i} says nothing");
+        // Unoptimised test builds are given more than the second that a release needs.
+        assert!(took < Duration::from_secs(8), "case {i} took {took:?}");
+    }
+    assert_eq!(s.get("/api/health").0, 200);
+}
+
+/// The shipped descriptions are those of this server.
+#[test]
+fn shipped_descriptions_are_current() {
+    let printed = |what: &str| std::process::Command::new(env!("CARGO_BIN_EXE_steelk")).arg(what).output().unwrap().stdout;
+    let root = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/");
+    for (what, file) in [("openapi", "openapi.json"), ("schema", "job.schema.json")] {
+        assert!(std::fs::read(format!("{root}{file}")).unwrap() == printed(what), "docs/{file} is old: run `make api`");
+    }
+}
