@@ -52,7 +52,7 @@ bench: web
 api: web/node_modules
 	cargo run --quiet -p steelk -- openapi > docs/openapi.json
 	cargo run --quiet -p steelk -- schema > docs/job.schema.json
-	cd web && npm run --silent api && npx biome format --write src/api >/dev/null 2>&1 || true
+	cd web && npm run --silent api
 
 ## docs/screenshots, from the demo data
 shots: release e2e/node_modules

@@ -317,6 +317,8 @@ export interface components {
             name: string;
             piece: string;
             quantity: number;
+            /** @description Arcs to be rolled. */
+            rolls: number;
             /** @description Lines that could not be carried out and findings of severity stop: not to be cut yet. */
             stops: number;
             /** @description Lengths as printed in the job's unit. */

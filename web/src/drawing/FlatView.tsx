@@ -166,7 +166,7 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
         );
       })}
       {findings.map((f, i) => (
-        <Pin key={i} f={f} at={px(f.at!)} />
+        <Pin key={i} f={f} at={px(f.at!)} middle={px([(flat.min[0]! + flat.max[0]!) / 2, (flat.min[1]! + flat.max[1]!) / 2])} />
       ))}
       {moved && (
         <text className="fit-hint" x={10} y={18}>
@@ -220,10 +220,14 @@ function Dim({ d, view, min, max }: { d: Dimension; view: View; min: [number, nu
 
 const SIGN = { stop: "■", warn: "▲", note: "●" } as const;
 
-function Pin({ f, at }: { f: Finding; at: [number, number] }) {
+/** A finding beside the place it is about, on the side away from the middle, so that it covers nothing that can be clicked. */
+function Pin({ f, at, middle }: { f: Finding; at: [number, number]; middle: [number, number] }) {
   const lit = useDraft((d) => f.names.some((n) => d.hover.names.includes(n)));
   return (
-    <g className={`pin ${f.severity}${lit ? " lit" : ""}`} transform={`translate(${at[0]} ${at[1]})`}>
+    <g
+      className={`pin ${f.severity}${lit ? " lit" : ""}`}
+      transform={`translate(${at[0] + (at[0] < middle[0] ? -13 : 13)} ${at[1] + (at[1] < middle[1] ? -13 : 13)})`}
+    >
       <title>{f.message}</title>
       <circle r={8} />
       <text y={4} textAnchor="middle">

@@ -23,6 +23,7 @@ function useField(path: string) {
   const value = get(piece, at + path);
   return {
     value: value === undefined || value === null ? "" : String(value),
+    missing: value === undefined,
     fault: faults.find((f) => f.path === path),
     write: (v: unknown) => writePiece(at + path, v),
   };
@@ -63,7 +64,9 @@ export function Choice({
   options: [string, string][];
   optional?: boolean;
 }) {
-  const { value, fault, write } = useField(path);
+  const { value: told, missing, fault, write } = useField(path);
+  // What a job file leaves out is its first word.
+  const value = missing && !optional ? (options[0]?.[0] ?? "") : told;
   const known = options.some(([v]) => v === value);
   return (
     <select

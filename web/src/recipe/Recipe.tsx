@@ -1,5 +1,6 @@
 import { Button, Tooltip } from "@mui/material";
 import { useRef } from "react";
+import { flushSync } from "react-dom";
 import type { Line, LineFault, Piece } from "../api/types";
 import { addLine, editPiece, freshId, useDraft, usePiece } from "../draft/store";
 import { cutIds, newMirror, newPlate, newPunch, newRepeat, newRound, newStrip } from "./defaults";
@@ -201,7 +202,8 @@ function AddBar({ piece }: { piece: Piece }) {
 
 /** Adds a line and puts the keyboard into its first value. */
 export function addFocused(say: Line["say"]): void {
-  addLine(say);
+  // Drawn at once: a later focus would steal what is being typed by then.
+  flushSync(() => addLine(say));
   const { picked } = useDraft.getState();
-  requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-line="${picked}"] .val`)?.focus());
+  document.querySelector<HTMLElement>(`[data-line="${picked}"] .val`)?.focus();
 }
