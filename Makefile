@@ -45,8 +45,9 @@ browser: web e2e/node_modules
 	cd e2e && npx playwright test
 
 ## figures for docs/benchmarks.md
-bench: web
-	cargo bench --workspace --locked
+bench: release e2e/node_modules
+	cargo bench --workspace --benches --locked
+	cd e2e && node latency.mjs
 
 ## docs/openapi.json, docs/job.schema.json and the web's types, from the server's own description
 api: web/node_modules

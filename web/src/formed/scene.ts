@@ -223,14 +223,30 @@ export class FormedScene {
     this.ask();
   }
 
-  /** Fits the formed piece into the view. */
+  /** Fits the formed piece into the view: the camera looks at the middle of what it sees. */
   fit(): void {
     const sphere = this.mesh.geometry.boundingSphere;
     if (!sphere || !(sphere.radius > 0)) return;
     const away = this.camera.position.clone().sub(this.controls.target).normalize();
-    this.controls.target.copy(sphere.center);
-    this.camera.position.copy(sphere.center).addScaledVector(away, sphere.radius * 4);
-    this.half = sphere.radius * 0.98;
+    this.camera.position.copy(this.controls.target).add(away);
+    this.camera.lookAt(this.controls.target);
+    const [right, up] = [new THREE.Vector3(), new THREE.Vector3()];
+    this.camera.matrix.extractBasis(right, up, new THREE.Vector3());
+    const [low, high] = [new THREE.Vector2(1e9, 1e9), new THREE.Vector2(-1e9, -1e9)];
+    const p = new THREE.Vector3();
+    for (let i = 0; i < this.placed.length; i += 3) {
+      p.set(this.placed[i]!, this.placed[i + 1]!, this.placed[i + 2]!).sub(sphere.center);
+      const seen = new THREE.Vector2(p.dot(right), p.dot(up));
+      low.min(seen);
+      high.max(seen);
+    }
+    const middle = low.clone().add(high).multiplyScalar(0.5);
+    const size = high.clone().sub(low);
+    this.controls.target.copy(sphere.center).addScaledVector(right, middle.x).addScaledVector(up, middle.y);
+    this.camera.position.copy(this.controls.target).addScaledVector(away, sphere.radius * 4);
+    const aspect = Math.max(this.host.clientWidth, 1) / Math.max(this.host.clientHeight, 1);
+    const half = Math.max(size.y / 2, size.x / 2 / aspect) * 1.14;
+    this.half = aspect >= 1 ? half : half * aspect;
     this.camera.zoom = 1;
     this.controls.update();
     this.resize();

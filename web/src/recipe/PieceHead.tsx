@@ -20,6 +20,7 @@ export function PieceHead() {
   });
   if (!piece) return null;
   const faults = (result?.id === piece.id ? result.faults : []).filter((f) => f.line === "");
+  const found = result?.id === piece.id ? result.findings.length + result.faults.length : 0;
   const materials: [string, string][] = (book.data?.materials ?? []).map((m) => [m.id, m.name]);
   const shelf = book.data?.materials.find((m) => m.id === piece.material);
   const rule = piece.bend_rule?.school ?? "";
@@ -28,6 +29,15 @@ export function PieceHead() {
       <Fields at="" faults={faults}>
         <p>
           <Val path="/mark" label="mark" /> <Val path="/name" label="name" empty="name" />, <Val path="/quantity" label="quantity" /> off.
+          {found > 0 && (
+            <button
+              type="button"
+              className="chip found"
+              onClick={() => document.querySelector(".findings")?.scrollIntoView({ block: "end" })}
+            >
+              {found === 1 ? "1 finding ↓" : `${found} findings ↓`}
+            </button>
+          )}
         </p>
         <p>
           <Val path="/thickness" label="thickness" /> thick <Choice path="/material" label="material" options={materials} />

@@ -7,6 +7,7 @@ import { applyMend, freshId, useDraft, usePiece } from "../draft/store";
 import { FlatView } from "../drawing/FlatView";
 import { Figures, Findings } from "../parts/Figures";
 import { JobSettings } from "../parts/JobSettings";
+import { Keys } from "../parts/Keys";
 import { type Asked, Offers } from "../recipe/Offers";
 import { PieceHead } from "../recipe/PieceHead";
 import { addFocused, Recipe, verbs } from "../recipe/Recipe";
@@ -169,6 +170,8 @@ function PieceTabs() {
       <Button onClick={() => add(false)}>+ piece</Button>
       {current && pieces.length > 0 && <Button onClick={() => add(true)}>copy piece</Button>}
       {current && pieces.length > 0 && <Button onClick={drop}>take piece out</Button>}
+      <span className="grow" />
+      <Keys />
     </nav>
   );
 }

@@ -86,12 +86,36 @@ pub fn job_schema() -> serde_json::Value {
         wanted.extend(text.split("#/$defs/").skip(1).filter_map(|t| t.split('"').next()).map(str::to_string));
         kept.insert(name, def);
     }
+    let mut joined = Vec::new();
+    kept.values_mut().for_each(|def| close(def, &mut joined));
+    for name in joined {
+        if let Some(def) = kept.get_mut(&name).and_then(serde_json::Value::as_object_mut) {
+            def.remove("additionalProperties");
+        }
+    }
     serde_json::json!({
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "Steelk job file",
         "$ref": "#/$defs/Job",
         "$defs": kept,
     })
+}
+
+/// Where schemas are joined by `allOf`, each alone would refuse the other's fields: the whole is closed instead of its parts.
+fn close(schema: &mut serde_json::Value, joined: &mut Vec<String>) {
+    use serde_json::Value;
+    match schema {
+        Value::Array(list) => list.iter_mut().for_each(|s| close(s, joined)),
+        Value::Object(map) => {
+            if let Some(Value::Array(parts)) = map.get("allOf") {
+                let names = parts.iter().filter_map(|p| p.get("$ref")?.as_str()?.strip_prefix("#/$defs/"));
+                joined.extend(names.map(str::to_string));
+                map.insert("unevaluatedProperties".into(), Value::Bool(false));
+            }
+            map.values_mut().for_each(|s| close(s, joined));
+        }
+        _ => {}
+    }
 }
 
 pub fn routes(config: &mut web::ServiceConfig) {
