@@ -71,12 +71,7 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
           value={number}
           onChange={(e) => edit("number", (j) => ({ ...j, number: e.target.value }))}
         />
-        <input
-          className="job-title"
-          aria-label="job title"
-          value={title}
-          onChange={(e) => edit("title", (j) => ({ ...j, title: e.target.value }))}
-        />
+        <input className="job-title" aria-label="job title" value={title} onChange={(e) => edit("title", (j) => ({ ...j, title: e.target.value }))} />
         <nav className="stations" aria-label="stations">
           <NavLink to={`/jobs/${id}/pieces`}>Pieces</NavLink>
           <NavLink to={`/jobs/${id}/papers`}>Papers</NavLink>
@@ -96,13 +91,7 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
             </Button>
           </span>
         </Tooltip>
-        <button
-          type="button"
-          className={`saving ${saving}`}
-          aria-live="polite"
-          title={trouble || "the job saves itself"}
-          onClick={() => void save()}
-        >
+        <button type="button" className={`saving ${saving}`} aria-live="polite" title={trouble || "the job saves itself"} onClick={() => void save()}>
           {SAID[saving]}
         </button>
         <Button onClick={() => setHistory(true)}>History</Button>
@@ -164,13 +153,7 @@ function History({ id, close }: { id: string; close(): void }) {
           file();
         }}
       >
-        <input
-          className="val words"
-          aria-label="note"
-          placeholder="note for what stands now"
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
-        />
+        <input className="val words" aria-label="note" placeholder="note for what stands now" value={note} onChange={(e) => setNote(e.target.value)} />
         <Button type="submit" disabled={!note}>
           file
         </Button>
@@ -186,7 +169,11 @@ function History({ id, close }: { id: string; close(): void }) {
                 </button>
               )}
             </header>
-            {r.changes.length > 0 ? r.changes.map((c) => <p key={c}>{c}</p>) : <p className="hint">no change in size or mass</p>}
+            {r.changes.length > 0 ? (
+              r.changes.map((c) => <p key={c}>{c}</p>)
+            ) : (
+              <p className="hint">{r.revision === 1 ? "as it began" : "no change in size or mass"}</p>
+            )}
           </li>
         ))}
       </ol>

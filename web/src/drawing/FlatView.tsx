@@ -19,7 +19,7 @@ function margins(dims: Dimension[], labelRows: number): number[] {
 /** The flat pattern: outline, holes, bend lines, dimensions, pins of findings. Hover tells what belongs together; a click offers lines. */
 export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): void }) {
   const { flat } = piece;
-  const { host, view, fit, onPointerDown, dragged, moved } = usePanZoom(flat, margins(flat.dimensions, Math.min(flat.bends.length, 2)));
+  const { host, view, fit, onPointerDown, dragged, moved } = usePanZoom(flat, margins(flat.dimensions, labelRows(flat)));
   const hover = useDraft((d) => d.hover);
   const { setHover, pick } = useDraft.getState();
   const shapes = useMemo(() => {
@@ -45,8 +45,7 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
     const r = host.current?.getBoundingClientRect();
     return [(e.clientX - (r?.left ?? 0) - view.tx) / view.k, -(e.clientY - (r?.top ?? 0) - view.ty) / view.k];
   };
-  const lineOf = (name: string) =>
-    piece.features.find((f) => f.name === name)?.line ?? piece.zones.find((z) => name.startsWith(z.line))?.line;
+  const lineOf = (name: string) => piece.features.find((f) => f.name === name)?.line ?? piece.zones.find((z) => name.startsWith(z.line))?.line;
   const over = (names: string[], line?: string) => ({
     onPointerEnter: () => setHover({ line, names }),
     onPointerLeave: () => setHover(NOWHERE),
@@ -57,22 +56,14 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
     if (line) pick(line);
     ask({ what, name, line, at: toFlat(e), x: e.clientX, y: e.clientY });
   };
-  const zoneAt = ([x, y]: [number, number]) =>
-    piece.zones.find((z) => x >= z.min[0]! && x <= z.max[0]! && y >= z.min[1]! && y <= z.max[1]!);
+  const zoneAt = ([x, y]: [number, number]) => piece.zones.find((z) => x >= z.min[0]! && x <= z.max[0]! && y >= z.min[1]! && y <= z.max[1]!);
   const isLit = (names: string[], line?: string) =>
     (hover.line !== undefined && hover.line === line && hover.names.length === 0) || names.some((n) => hover.names.includes(n));
   const px = (p: number[]): [number, number] => [p[0]! * view.k + view.tx, -p[1]! * view.k + view.ty];
   const findings = piece.findings.filter((f) => f.at);
 
   return (
-    <svg
-      ref={host}
-      className="flat"
-      role="img"
-      aria-label={`flat pattern of ${piece.mark}`}
-      onPointerDown={onPointerDown}
-      onDoubleClick={fit}
-    >
+    <svg ref={host} className="flat" role="img" aria-label={`flat pattern of ${piece.mark}`} onPointerDown={onPointerDown} onDoubleClick={fit}>
       <title>{`Flat pattern of ${piece.mark}`}</title>
       <g transform={`matrix(${view.k} 0 0 ${-view.k} ${view.tx} ${view.ty})`}>
         <path
@@ -104,14 +95,7 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
         {piece.zones
           .filter((z) => !z.bend && isLit([z.name]))
           .map((z) => (
-            <rect
-              key={z.name}
-              className="panel-lit"
-              x={z.min[0]}
-              y={z.min[1]}
-              width={z.max[0]! - z.min[0]!}
-              height={z.max[1]! - z.min[1]!}
-            />
+            <rect key={z.name} className="panel-lit" x={z.min[0]} y={z.min[1]} width={z.max[0]! - z.min[0]!} height={z.max[1]! - z.min[1]!} />
           ))}
         {flat.dropped.map((d, i) => (
           <path key={i} className="dropped" d={loopPath(d)} />
@@ -177,6 +161,12 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
   );
 }
 
+/** Rows of bend labels that the view leaves room for: a slender upright flat stacks them. */
+function labelRows({ bends, min, max }: PieceView["flat"]): number {
+  const upright = max[0]! - min[0]! < 1.4 * (max[1]! - min[1]!);
+  return Math.min(bends.length, upright ? 4 : 2);
+}
+
 /** What stands over each bend line, clear of the geometry: higher where the neighbours are near. */
 function bendLabels(bends: PieceView["flat"]["bends"], view: View): { name: string; x: number; row: number; text: string }[] {
   const ends: number[] = [];
@@ -200,20 +190,24 @@ function Dim({ d, view, min, max }: { d: Dimension; view: View; min: [number, nu
   const x = d.side === "west" ? min[0] - out : max[0] + out;
   const [a, b] = flatwise ? [[p[0], y] as const, [q[0], y] as const] : [[x, p[1]] as const, [x, q[1]] as const];
   const past = d.side === "south" || d.side === "east" ? 4 : -4;
-  const end = (from: [number, number], to: readonly [number, number]) =>
-    flatwise ? `M${from}L${to[0]} ${to[1] + past}` : `M${from}L${to[0] + past} ${to[1]}`;
+  const end = (from: [number, number], to: readonly [number, number]) => (flatwise ? `M${from}L${to[0]} ${to[1] + past}` : `M${from}L${to[0] + past} ${to[1]}`);
   const tick = ([x, y]: readonly [number, number]) => `M${x - 3} ${y + 3}L${x + 3} ${y - 3}`;
   const [cx, cy] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-  const width = d.text.length * 7 + 6;
+  // Between near lines the text shrinks, and waits for a closer look rather than run over its neighbours.
+  const room = Math.hypot(b[0] - a[0], b[1] - a[1]);
+  const size = Math.min(12, (12 * Math.max(room, d.level > 0 ? 60 : 0)) / (d.text.length * 7.2 + 4));
+  const width = (d.text.length * 7 + 6) * (size / 12);
   return (
     <g className="dim">
       <path d={`${end(p, a)}${end(q, b)}M${a}L${b}${tick(a)}${tick(b)}`} />
-      <g transform={flatwise ? `translate(${cx} ${cy})` : `translate(${cx} ${cy}) rotate(-90)`}>
-        <rect x={-width / 2} y={-8} width={width} height={15} />
-        <text y={4} textAnchor="middle">
-          {d.text}
-        </text>
-      </g>
+      {size >= 7.5 && (
+        <g transform={flatwise ? `translate(${cx} ${cy})` : `translate(${cx} ${cy}) rotate(-90)`}>
+          <rect x={-width / 2} y={-8} width={width} height={15} />
+          <text y={4} textAnchor="middle" fontSize={size}>
+            {d.text}
+          </text>
+        </g>
+      )}
     </g>
   );
 }

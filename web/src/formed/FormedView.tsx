@@ -46,8 +46,7 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
   useEffect(() => scene.current?.fold(progress), [progress]);
   useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, piece, progress, mode]);
 
-  const lineOf = (name: string) =>
-    piece.features.find((f) => f.name === name)?.line ?? piece.zones.find((z) => name.startsWith(z.line))?.line;
+  const lineOf = (name: string) => piece.features.find((f) => f.name === name)?.line ?? piece.zones.find((z) => name.startsWith(z.line))?.line;
   const start = useRef([0, 0]);
 
   if (trouble) return <p className="empty">{trouble}</p>;

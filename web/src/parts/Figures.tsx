@@ -13,13 +13,7 @@ export function Figures({ piece }: { piece: PieceView }) {
       {piece.figures
         .filter((f) => f.main)
         .map((f) => (
-          <button
-            type="button"
-            key={f.key}
-            data-figure={f.key}
-            className="figure"
-            onClick={(e) => setOpen({ keys: [f.key], anchor: e.currentTarget })}
-          >
+          <button type="button" key={f.key} data-figure={f.key} className="figure" onClick={(e) => setOpen({ keys: [f.key], anchor: e.currentTarget })}>
             <span className="label">{f.label}</span>
             <span className="value">{f.text}</span>
           </button>
@@ -89,17 +83,7 @@ function MoreFigures({ piece, show }: { piece: PieceView; show(key: string, anch
 }
 
 /** A figure explained: rule, source, the formula with the numbers in it, and where each number comes from. */
-function WorkingSlip({
-  figure,
-  deeper,
-  back,
-  leave,
-}: {
-  figure: FigureResult;
-  deeper(key: string): void;
-  back?: () => void;
-  leave(): void;
-}) {
+function WorkingSlip({ figure, deeper, back, leave }: { figure: FigureResult; deeper(key: string): void; back?: () => void; leave(): void }) {
   const w = figure.working;
   const goTo = (line: string) => {
     leave();
@@ -158,12 +142,7 @@ export function Findings({ piece, mend }: { piece: PieceView; mend(f: PieceView[
       <h2>{n === 0 ? "No findings" : n === 1 ? "1 finding" : `${n} findings`}</h2>
       <ul>
         {piece.findings.map((f, i) => (
-          <li
-            key={i}
-            className={f.severity}
-            onPointerEnter={() => setHover({ names: f.names })}
-            onPointerLeave={() => setHover({ names: [] })}
-          >
+          <li key={i} className={f.severity} onPointerEnter={() => setHover({ names: f.names })} onPointerLeave={() => setHover({ names: [] })}>
             <span className="sign" title={f.severity}>
               {SIGN[f.severity]} {f.severity}
             </span>

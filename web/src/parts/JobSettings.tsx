@@ -14,12 +14,7 @@ export function JobSettings() {
       <summary>Job figures and settings</summary>
       <p>
         Lengths in{" "}
-        <select
-          className="choice"
-          aria-label="unit of the job"
-          value={job.display?.length ?? "mm"}
-          onChange={(e) => write("/display/length", e.target.value)}
-        >
+        <select className="choice" aria-label="unit of the job" value={job.display?.length ?? "mm"} onChange={(e) => write("/display/length", e.target.value)}>
           <option value="mm">mm</option>
           <option value="in">inches</option>
         </select>{" "}
@@ -47,12 +42,7 @@ export function JobSettings() {
           <option value="handbook90">handbook 90°</option>
         </select>{" "}
         {job.bend_rule?.school === "k_factor" && (
-          <input
-            className="val"
-            aria-label="K-factor of the job"
-            value={job.bend_rule.k ?? ""}
-            onChange={(e) => write("/bend_rule/k", e.target.value)}
-          />
+          <input className="val" aria-label="K-factor of the job" value={job.bend_rule.k ?? ""} onChange={(e) => write("/bend_rule/k", e.target.value)} />
         )}
       </p>
       <table>
@@ -108,19 +98,8 @@ export function JobSettings() {
         Sheets on the rack:{" "}
         {(job.stock ?? []).map((s, i) => (
           <span key={i} className="stock">
-            <input
-              className="val"
-              aria-label={`sheet ${i + 1} length`}
-              value={s.length}
-              onChange={(e) => write(`/stock/${i}/length`, e.target.value)}
-            />{" "}
-            ×{" "}
-            <input
-              className="val"
-              aria-label={`sheet ${i + 1} width`}
-              value={s.width}
-              onChange={(e) => write(`/stock/${i}/width`, e.target.value)}
-            />{" "}
+            <input className="val" aria-label={`sheet ${i + 1} length`} value={s.length} onChange={(e) => write(`/stock/${i}/length`, e.target.value)} /> ×{" "}
+            <input className="val" aria-label={`sheet ${i + 1} width`} value={s.width} onChange={(e) => write(`/stock/${i}/width`, e.target.value)} />{" "}
             <button
               type="button"
               className="chip"

@@ -53,17 +53,7 @@ export function Val({ path, label, empty = "", optional = false }: { path: strin
 }
 
 /** A word in a sentence that can be another word. */
-export function Choice({
-  path,
-  label,
-  options,
-  optional = false,
-}: {
-  path: string;
-  label: string;
-  options: [string, string][];
-  optional?: boolean;
-}) {
+export function Choice({ path, label, options, optional = false }: { path: string; label: string; options: [string, string][]; optional?: boolean }) {
   const { value: told, missing, fault, write } = useField(path);
   // What a job file leaves out is its first word.
   const value = missing && !optional ? (options[0]?.[0] ?? "") : told;

@@ -30,11 +30,7 @@ export function PieceHead() {
         <p>
           <Val path="/mark" label="mark" /> <Val path="/name" label="name" empty="name" />, <Val path="/quantity" label="quantity" /> off.
           {found > 0 && (
-            <button
-              type="button"
-              className="chip found"
-              onClick={() => document.querySelector(".findings")?.scrollIntoView({ block: "end" })}
-            >
+            <button type="button" className="chip found" onClick={() => document.querySelector(".findings")?.scrollIntoView({ block: "end" })}>
               {found === 1 ? "1 finding ↓" : `${found} findings ↓`}
             </button>
           )}
@@ -55,10 +51,7 @@ export function PieceHead() {
             aria-label="bend school"
             value={rule}
             onChange={(e) =>
-              writePiece(
-                "/bend_rule",
-                e.target.value === "" ? undefined : { school: e.target.value, ...(e.target.value === "k_factor" ? { k: "0.44" } : {}) },
-              )
+              writePiece("/bend_rule", e.target.value === "" ? undefined : { school: e.target.value, ...(e.target.value === "k_factor" ? { k: "0.44" } : {}) })
             }
           >
             <option value="">the job's rule</option>
@@ -77,12 +70,7 @@ export function PieceHead() {
             className="choice"
             aria-label="unit of this piece"
             value={piece.display?.length ?? "job"}
-            onChange={(e) =>
-              writePiece(
-                "/display",
-                e.target.value === "job" ? undefined : { length: e.target.value, inches: piece.display?.inches ?? "1/64" },
-              )
-            }
+            onChange={(e) => writePiece("/display", e.target.value === "job" ? undefined : { length: e.target.value, inches: piece.display?.inches ?? "1/64" })}
           >
             {UNITS.map(([v, w]) => (
               <option key={v} value={v}>

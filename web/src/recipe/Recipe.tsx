@@ -26,8 +26,7 @@ const move = (id: string, by: number) =>
     return out;
   });
 
-const toggle = (id: string) =>
-  changeLines(id, (lines, i) => lines.map((l, k) => (k === i ? { id: l.id, say: l.say, ...(l.off ? {} : { off: true }) } : l)));
+const toggle = (id: string) => changeLines(id, (lines, i) => lines.map((l, k) => (k === i ? { id: l.id, say: l.say, ...(l.off ? {} : { off: true }) } : l)));
 
 const remove = (id: string) => changeLines(id, (lines, i) => lines.filter((_, k) => k !== i));
 

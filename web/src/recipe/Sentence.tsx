@@ -17,8 +17,7 @@ export function Sentence({ line, piece, at }: Props) {
     case "start_plate":
       return (
         <>
-          <b>Start</b> with a plate <Val path="/say/width" label="width" /> × <Val path="/say/height" label="height" />, centred on its
-          middle.
+          <b>Start</b> with a plate <Val path="/say/width" label="width" /> × <Val path="/say/height" label="height" />, centred on its middle.
         </>
       );
     case "start_strip":
@@ -93,8 +92,7 @@ function PunchSentence({ line, piece, at }: Props) {
       </select>{" "}
       <ShapeSizes kind={kind} /> on <Choice path="/say/place/on" label="on" options={panels(piece)} />,{" "}
       <Offset at="/say/place/x" from={say.place.x.from} edges={["west", "east"]} />,{" "}
-      <Offset at="/say/place/y" from={say.place.y.from} edges={["south", "north"]} />, turned{" "}
-      <Val path="/say/place/turn" label="turn" empty="0°" optional />.
+      <Offset at="/say/place/y" from={say.place.y.from} edges={["south", "north"]} />, turned <Val path="/say/place/turn" label="turn" empty="0°" optional />.
     </>
   );
 }

@@ -66,13 +66,7 @@ export function Papers() {
           </TableHead>
           <TableBody>
             {list.rows.map((r) => (
-              <TableRow
-                key={r.piece}
-                hover
-                selected={r.piece === piece?.piece}
-                onClick={() => setPicked(r.piece)}
-                sx={{ cursor: "pointer" }}
-              >
+              <TableRow key={r.piece} hover selected={r.piece === piece?.piece} onClick={() => setPicked(r.piece)} sx={{ cursor: "pointer" }}>
                 <TableCell>
                   <button type="button" className="chip" onClick={() => setPicked(r.piece)}>
                     {r.mark}

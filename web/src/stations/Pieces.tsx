@@ -162,8 +162,7 @@ function PieceTabs() {
             onClick={() => go(p.id)}
             title={`${p.name}${b?.stops ? `: ${b.stops} to stop for` : b?.warns ? `: ${b.warns} warnings` : ""}`}
           >
-            {p.mark} {p.id === current && <span className="tab-name">{p.name}</span>}{" "}
-            {sign && <span className={b?.stops ? "stop" : "warn"}>{sign}</span>}
+            {p.mark} {p.id === current && <span className="tab-name">{p.name}</span>} {sign && <span className={b?.stops ? "stop" : "warn"}>{sign}</span>}
           </button>
         );
       })}

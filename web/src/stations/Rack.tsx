@@ -74,9 +74,7 @@ export function Rack() {
         });
       } else make(JSON.parse(await f.text()) as Job);
     } catch (e) {
-      setTrouble(
-        e instanceof SyntaxError ? "The file is not JSON: pick a *.steelk.json or a *.dxf" : e instanceof Error ? e.message : String(e),
-      );
+      setTrouble(e instanceof SyntaxError ? "The file is not JSON: pick a *.steelk.json or a *.dxf" : e instanceof Error ? e.message : String(e));
     }
   };
   const jobs = rack.data?.jobs ?? [];
@@ -97,9 +95,7 @@ export function Rack() {
           hidden
           accept=".json,.dxf"
           aria-label="file to bring in"
-          onChange={(e) =>
-            e.target.files?.[0] && void bring(e.target.files[0]).then(() => e.target && Object.assign(e.target, { value: "" }))
-          }
+          onChange={(e) => e.target.files?.[0] && void bring(e.target.files[0]).then(() => e.target && Object.assign(e.target, { value: "" }))}
         />
         <span className="grow" />
         <Button
@@ -179,12 +175,7 @@ export function Rack() {
         message="Archived. It stands in the archive, whole."
         action={<Button onClick={() => put(undo, true)}>put it back</Button>}
       />
-      <Snackbar
-        open={trouble !== ""}
-        onClose={() => setTrouble("")}
-        message={trouble}
-        action={<Button onClick={() => setTrouble("")}>close</Button>}
-      />
+      <Snackbar open={trouble !== ""} onClose={() => setTrouble("")} message={trouble} action={<Button onClick={() => setTrouble("")}>close</Button>} />
     </main>
   );
 }

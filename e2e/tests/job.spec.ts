@@ -1,0 +1,131 @@
+// A job through its life: brought in, edited in two windows, brought back, measured in inches.
+import { expect, type Page, test } from "@playwright/test";
+
+const figure = (page: Page, key: string) => page.locator(`[data-figure="${key}"] .value`);
+const saved = (page: Page) => expect(page.locator(".saving")).toHaveText("saved");
+
+const plate = (title: string, width = "200") => ({
+  format: 1,
+  title,
+  figures: [{ name: "bolt", value: "9" }],
+  pieces: [
+    {
+      id: "a",
+      mark: "P-1",
+      name: "plate",
+      quantity: "2",
+      material: "s235",
+      thickness: "3",
+      lines: [
+        { id: "start-1", say: { verb: "start_plate", width, height: "100" } },
+        { id: "punch-1", say: { verb: "punch", shape: { kind: "round", diameter: "bolt" }, place: { on: "flat", x: { from: "west", distance: "20" }, y: { from: "south", distance: "20" } } } },
+      ],
+    },
+  ],
+});
+
+const filed = async (page: Page, title: string): Promise<string> => {
+  const made = await page.request.post("/api/jobs", { data: plate(title) });
+  const id = (await made.json()).id as string;
+  await page.goto(`/jobs/${id}/pieces/a`);
+  await expect(figure(page, "flat_length")).toHaveText("200.0 mm");
+  return id;
+};
+
+test("two windows on one job: the later one is told, and nothing is lost", async ({ page, context }) => {
+  const id = await filed(page, "two windows");
+  const other = await context.newPage();
+  await other.goto(`/jobs/${id}/pieces/a`);
+  await expect(figure(other, "flat_length")).toHaveText("200.0 mm");
+  await other.getByLabel("width").fill("210");
+  await saved(other);
+  await page.getByLabel("height").fill("120");
+  await expect(page.locator(".saving")).toHaveText("saved elsewhere");
+  await expect(page.getByRole("alert").first()).toContainText("was saved as revision 2");
+  await page.getByRole("button", { name: "save mine on top" }).click();
+  await saved(page);
+  const revisions = await (await page.request.get(`/api/jobs/${id}/revisions`)).json();
+  expect(revisions.total).toBe(3);
+  const theirs = await (await page.request.get(`/api/jobs/${id}/revisions/2`)).json();
+  expect(theirs.job.pieces[0].lines[0].say.width).toBe("210");
+});
+
+test("history says what changed and brings a revision back", async ({ page }) => {
+  await filed(page, "history");
+  await page.getByLabel("width").fill("250");
+  await saved(page);
+  await page.getByRole("button", { name: "History" }).click();
+  const history = page.getByRole("region", { name: "history" });
+  await expect(history).toContainText("P-1: 200.0 × 100.0 mm → 250.0 × 100.0 mm");
+  await history.getByRole("button", { name: "bring back" }).click();
+  await expect(figure(page, "flat_length")).toHaveText("200.0 mm");
+  await saved(page);
+  await page.getByRole("button", { name: "History" }).click();
+  await expect(history).toContainText("brought back revision 1");
+});
+
+test("a job figure moves what names it; a circle is named", async ({ page }) => {
+  await filed(page, "figures");
+  await page.locator("summary").click();
+  const cut = await figure(page, "cut_length").textContent();
+  await page.getByLabel("value of bolt").fill("12");
+  await expect(figure(page, "cut_length")).not.toHaveText(cut!);
+  await expect(figure(page, "cut_length")).toHaveText(`${(600 + 12 * Math.PI).toFixed(1)} mm`);
+  await page.getByLabel("value of bolt").fill("bolt + 1");
+  await expect(page.locator(".job-settings .fault")).toContainText("leads back to itself");
+  await expect(page.locator("[data-line=punch-1] .fault")).toContainText("leads back to itself");
+  await expect(figure(page, "flat_length")).toHaveText("200.0 mm");
+});
+
+test("a piece is shown in inches without changing what was said", async ({ page }) => {
+  await filed(page, "inches");
+  await page.getByLabel("width").fill("203.2mm");
+  await page.getByLabel("unit of this piece").selectOption("in");
+  await page.getByLabel("height").fill("5 1/2");
+  await page.getByLabel("thickness").fill("1/4");
+  await expect(figure(page, "flat_length")).toHaveText('8"');
+  await expect(figure(page, "flat_width")).toHaveText('5 1/2"');
+  await expect(page.getByLabel("width")).toHaveValue("203.2mm");
+  await expect(figure(page, "mass")).toContainText("lb");
+});
+
+test("a gauge is read by its material", async ({ page }) => {
+  await filed(page, "gauges");
+  await page.getByLabel("thickness").fill("16 ga");
+  await page.locator("[data-figure=mass]").click();
+  await expect(page.getByRole("article")).toContainText("1.5 mm");
+  await page.keyboard.press("Escape");
+  await page.getByLabel("material").selectOption("5052-h32");
+  await page.locator("[data-figure=mass]").click();
+  await page.getByRole("article").getByRole("button", { name: "how?" }).last().click();
+  await expect(page.getByRole("article")).toContainText("Brown & Sharpe");
+});
+
+test("a DXF is brought in as a job, an open contour is refused with its gap", async ({ page }) => {
+  const id = await filed(page, "taken away");
+  const dxf = await (await page.request.get(`/api/jobs/${id}/papers/dxf?piece=a`)).body();
+  await page.goto("/");
+  const bring = page.getByLabel("file to bring in");
+  await bring.setInputFiles({ name: "returned.dxf", mimeType: "image/vnd.dxf", buffer: dxf });
+  await expect(figure(page, "flat_length")).toHaveText("200.0 mm");
+  await expect(figure(page, "pierces")).toHaveText("2");
+  await expect(page.locator("[data-line=punch-1]")).toContainText("round hole");
+  await page.goto("/");
+  const line = (x0: number, y0: number, x1: number, y1: number) => `0\nLINE\n8\n0\n10\n${x0}\n20\n${y0}\n11\n${x1}\n21\n${y1}\n`;
+  const open = `0\nSECTION\n2\nENTITIES\n${line(0, 0, 10, 0)}${line(10, 0, 10, 10)}${line(10, 10, 0, 9)}0\nENDSEC\n0\nEOF\n`;
+  await bring.setInputFiles({ name: "open.dxf", mimeType: "image/vnd.dxf", buffer: Buffer.from(open) });
+  await expect(page.getByText("the contour is not closed")).toBeVisible();
+});
+
+test("what is hovered is lit on both sides, and the views keep the light and dark theme", async ({ page }) => {
+  await filed(page, "hover");
+  await page.locator("svg.flat .hole").hover();
+  await expect(page.locator("[data-line=punch-1]")).toHaveClass(/lit/);
+  await page.locator("[data-line=punch-1]").hover({ position: { x: 4, y: 4 } });
+  await expect(page.locator("svg.flat .hole")).toHaveClass(/lit/);
+  await page.getByRole("button", { name: "switch to dark" }).click();
+  await expect(page.locator("html")).toHaveAttribute("data-mode", "dark");
+  await page.reload();
+  await expect(page.locator("html")).toHaveAttribute("data-mode", "dark");
+  await expect(figure(page, "flat_length")).toHaveText("200.0 mm");
+});
