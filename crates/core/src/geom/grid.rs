@@ -1,6 +1,6 @@
 //! Finds neighbours among many boxes: a uniform grid hashed by cell.
 
-use std::collections::HashMap;
+use rustc_hash::FxHashMap as HashMap;
 
 use super::Bounds;
 
@@ -13,7 +13,7 @@ impl Grid {
     /// A grid over `boxes`, each grown by `gap`.
     pub fn new(boxes: &[Bounds], gap: f64) -> Self {
         let mean = boxes.iter().map(|b| b.size().max_element()).sum::<f64>() / boxes.len().max(1) as f64;
-        let mut grid = Grid { cell: (mean + gap).max(1e-3) * 1.5, cells: HashMap::with_capacity(boxes.len()) };
+        let mut grid = Grid { cell: (mean + gap).max(1e-3) * 1.5, cells: HashMap::default() };
         for (i, b) in boxes.iter().enumerate() {
             let grown = Bounds { min: b.min - gap, max: b.max + gap };
             for cell in grid.span(&grown) {
