@@ -98,6 +98,9 @@ test("a value that cannot be read says why in its line, and the rest stands", as
   const size = page.locator("[data-line=punch-1]").getByLabel("diameter");
   await size.fill("bolt + 90deg");
   await expect(page.locator("[data-line=punch-1] .fault")).toContainText("an angle stands where a length belongs");
+  await expect(page.locator("[data-line=punch-1] .fault mark")).toHaveText("bolt + 90deg");
+  await size.fill("9 + boltt");
+  await expect(page.locator("[data-line=punch-1] .fault mark")).toHaveText("boltt");
   await expect(figure(page, "flat_length")).toHaveText("260.0 mm");
   await size.fill("bolt + 2");
   await expect(page.locator("[data-line=punch-1] .fault")).toHaveCount(0);

@@ -1,6 +1,6 @@
 import { Button, Dialog } from "@mui/material";
 import { useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
+import { useKeys } from "./useKeys";
 
 const KEYS: [string, string][] = [
   ["P · S", "start with a plate, a strip (in an empty recipe)"],
@@ -20,7 +20,10 @@ const KEYS: [string, string][] = [
 /** The keys of the bench, on one card. */
 export function Keys() {
   const [open, setOpen] = useState(false);
-  useHotkeys("shift+?", () => setOpen(true), { useKey: true });
+  useKeys((key) => {
+    if (key === "?") setOpen(true);
+    return key === "?";
+  });
   return (
     <>
       <Button onClick={() => setOpen(true)}>keys</Button>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, api } from "../api/client";
 import { useDraft, usePiece, writePiece } from "../draft/store";
+import { FaultNote } from "../parts/Fault";
 import { Choice, Fields, Val } from "./Field";
 
 const UNITS: [string, string][] = [
@@ -86,9 +87,7 @@ export function PieceHead() {
           )}
         </p>
         {faults.map((f, k) => (
-          <p key={k} className="fault" role="alert">
-            <b>Stop.</b> {f.message}. <i>{f.mend}.</i>
-          </p>
+          <FaultNote key={k} fault={f} at="" />
         ))}
       </Fields>
     </section>

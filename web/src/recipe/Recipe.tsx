@@ -3,6 +3,7 @@ import { useRef } from "react";
 import { flushSync } from "react-dom";
 import type { Line, LineFault, Piece } from "../api/types";
 import { addLine, editPiece, freshId, useDraft, usePiece } from "../draft/store";
+import { FaultNote } from "../parts/Fault";
 import { cutIds, newMirror, newPlate, newPunch, newRepeat, newRound, newStrip } from "./defaults";
 import { Fields } from "./Field";
 import { Sentence } from "./Sentence";
@@ -131,9 +132,7 @@ function RecipeLine({ line, piece, i, faults, focus }: LineProps) {
         <Act title="take out (Delete)" label={`take out ${line.id}`} run={() => remove(line.id)} sign="×" />
       </span>
       {faults.map((f, k) => (
-        <p key={k} className="fault" role="alert">
-          <b>Stop.</b> {f.message}. <i>{f.mend}.</i>
-        </p>
+        <FaultNote key={k} fault={f} at={`/lines/${i}`} />
       ))}
     </li>
   );

@@ -1,6 +1,5 @@
 import { Button } from "@mui/material";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
-import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useParams } from "react-router";
 import type { Mode } from "../app/theme";
 import { applyMend, freshId, useDraft, usePiece } from "../draft/store";
@@ -8,6 +7,7 @@ import { FlatView } from "../drawing/FlatView";
 import { Figures, Findings } from "../parts/Figures";
 import { JobSettings } from "../parts/JobSettings";
 import { Keys } from "../parts/Keys";
+import { useKeys } from "../parts/useKeys";
 import { type Asked, Offers } from "../recipe/Offers";
 import { PieceHead } from "../recipe/PieceHead";
 import { addFocused, Recipe, verbs } from "../recipe/Recipe";
@@ -33,21 +33,18 @@ export function Pieces({ mode }: { mode: Mode }) {
     else if (pieces[0]) navigate(`/jobs/${id}/pieces/${pieces[0].id}`, { replace: true });
   }, [asked, pieces, id, navigate]);
 
-  useHotkeys("mod+z", () => useDraft.getState().undo(), { preventDefault: true, enableOnFormTags: true });
-  useHotkeys(["mod+shift+z", "mod+y"], () => useDraft.getState().redo(), { preventDefault: true, enableOnFormTags: true });
-  useHotkeys("/", () => document.querySelector<HTMLElement>("#short-text")?.focus(), { preventDefault: true });
-  useHotkeys(
-    "*",
-    (e) => {
-      if (!piece || e.ctrlKey || e.metaKey || e.altKey) return;
-      const verb = verbs(piece).find((v) => v.key === e.key.toLowerCase());
-      if (verb) {
-        e.preventDefault();
-        addFocused(verb.say());
-      }
-    },
-    [piece],
-  );
+  useKeys((key) => {
+    const verb = piece && verbs(piece).find((v) => v.key === key);
+    const acts: Record<string, () => void> = {
+      "mod+z": () => useDraft.getState().undo(),
+      "mod+shift+z": () => useDraft.getState().redo(),
+      "mod+y": () => useDraft.getState().redo(),
+      "/": () => document.querySelector<HTMLElement>("#short-text")?.focus(),
+    };
+    const act = acts[key] ?? (verb && (() => addFocused(verb.say())));
+    act?.();
+    return act !== undefined;
+  });
 
   const turn = () => {
     localStorage.setItem("steelk.views", stacked ? "beside" : "stacked");
