@@ -43,7 +43,10 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
     shown.current = key;
   }, [piece, mode]);
 
-  useEffect(() => scene.current?.fold(progress), [progress]);
+  useEffect(() => {
+    scene.current?.fold(progress);
+    scene.current?.keepInView();
+  }, [progress]);
   useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, piece, progress, mode]);
 
   const lineOf = (name: string) => piece.features.find((f) => f.name === name)?.line ?? piece.zones.find((z) => name.startsWith(z.line))?.line;

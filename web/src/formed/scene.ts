@@ -223,6 +223,26 @@ export class FormedScene {
     this.ask();
   }
 
+  /** What the camera sees of the piece, across and up from a point. */
+  private seen(from: THREE.Vector3): { right: THREE.Vector3; up: THREE.Vector3; low: THREE.Vector2; high: THREE.Vector2 } {
+    const [right, up] = [new THREE.Vector3(), new THREE.Vector3()];
+    this.camera.updateMatrix();
+    this.camera.matrix.extractBasis(right, up, new THREE.Vector3());
+    const [low, high] = [new THREE.Vector2(1e9, 1e9), new THREE.Vector2(-1e9, -1e9)];
+    const p = new THREE.Vector3();
+    for (let i = 0; i < this.placed.length; i += 3) {
+      p.set(this.placed[i]!, this.placed[i + 1]!, this.placed[i + 2]!).sub(from);
+      const spot = new THREE.Vector2(p.dot(right), p.dot(up));
+      low.min(spot);
+      high.max(spot);
+    }
+    return { right, up, low, high };
+  }
+
+  private aspect(): number {
+    return Math.max(this.host.clientWidth, 1) / Math.max(this.host.clientHeight, 1);
+  }
+
   /** Fits the formed piece into the view: the camera looks at the middle of what it sees. */
   fit(): void {
     const sphere = this.mesh.geometry.boundingSphere;
@@ -230,26 +250,24 @@ export class FormedScene {
     const away = this.camera.position.clone().sub(this.controls.target).normalize();
     this.camera.position.copy(this.controls.target).add(away);
     this.camera.lookAt(this.controls.target);
-    const [right, up] = [new THREE.Vector3(), new THREE.Vector3()];
-    this.camera.matrix.extractBasis(right, up, new THREE.Vector3());
-    const [low, high] = [new THREE.Vector2(1e9, 1e9), new THREE.Vector2(-1e9, -1e9)];
-    const p = new THREE.Vector3();
-    for (let i = 0; i < this.placed.length; i += 3) {
-      p.set(this.placed[i]!, this.placed[i + 1]!, this.placed[i + 2]!).sub(sphere.center);
-      const seen = new THREE.Vector2(p.dot(right), p.dot(up));
-      low.min(seen);
-      high.max(seen);
-    }
+    const { right, up, low, high } = this.seen(sphere.center);
     const middle = low.clone().add(high).multiplyScalar(0.5);
     const size = high.clone().sub(low);
     this.controls.target.copy(sphere.center).addScaledVector(right, middle.x).addScaledVector(up, middle.y);
     this.camera.position.copy(this.controls.target).addScaledVector(away, sphere.radius * 4);
-    const aspect = Math.max(this.host.clientWidth, 1) / Math.max(this.host.clientHeight, 1);
+    const aspect = this.aspect();
     const half = Math.max(size.y / 2, size.x / 2 / aspect) * 1.14;
     this.half = aspect >= 1 ? half : half * aspect;
     this.camera.zoom = 1;
     this.controls.update();
     this.resize();
+  }
+
+  /** Fits again when folding has carried a part out of the view. */
+  keepInView(): void {
+    const { low, high } = this.seen(this.controls.target);
+    const [x, y] = [this.camera.right / this.camera.zoom, this.camera.top / this.camera.zoom];
+    if (low.x < -x || low.y < -y || high.x > x || high.y > y) this.fit();
   }
 
   look(direction: DirectionName): void {
