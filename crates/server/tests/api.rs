@@ -30,10 +30,7 @@ fn a_job_from_draft_to_papers() {
     let (status, refused) = s.put(&path, 1, &json!({ "job": strip_job("50") })).unwrap();
     assert_eq!((status, refused["current"].as_i64()), (409, Some(2)));
     assert_eq!(s.get(&path).1["job"]["pieces"][0]["lines"][0]["say"]["profile"][0]["length"], "42");
-    assert_eq!(
-        s.get(&format!("{path}/revisions/1")).1["job"],
-        serde_json::to_value(serde_json::from_value::<Value>(s.get(&format!("{path}/revisions/1")).1["job"].clone()).unwrap()).unwrap()
-    );
+    assert_eq!(s.get(&format!("{path}/revisions/1")).1["job"]["pieces"][0]["lines"][0]["say"]["profile"][0]["length"], "40");
 
     let revisions = s.get(&format!("{path}/revisions")).1;
     assert_eq!(revisions["total"], 2);

@@ -35,14 +35,20 @@ export function JobSettings() {
           className="choice"
           aria-label="bend school of the job"
           value={job.bend_rule?.school ?? "din6935"}
-          onChange={(e) => write("/bend_rule", { school: e.target.value, ...(e.target.value === "k_factor" ? { k: "0.44" } : {}) })}
+          onChange={(e) => write("/bend_rule", { school: e.target.value })}
         >
           <option value="din6935">DIN 6935</option>
           <option value="k_factor">K-factor</option>
           <option value="handbook90">handbook 90°</option>
         </select>{" "}
         {job.bend_rule?.school === "k_factor" && (
-          <input className="val" aria-label="K-factor of the job" value={job.bend_rule.k ?? ""} onChange={(e) => write("/bend_rule/k", e.target.value)} />
+          <input
+            className="val"
+            aria-label="K-factor of the job"
+            placeholder="usual"
+            value={job.bend_rule.k ?? ""}
+            onChange={(e) => write("/bend_rule/k", e.target.value)}
+          />
         )}
       </p>
       <table>

@@ -51,9 +51,7 @@ export function PieceHead() {
             className="choice"
             aria-label="bend school"
             value={rule}
-            onChange={(e) =>
-              writePiece("/bend_rule", e.target.value === "" ? undefined : { school: e.target.value, ...(e.target.value === "k_factor" ? { k: "0.44" } : {}) })
-            }
+            onChange={(e) => writePiece("/bend_rule", e.target.value === "" ? undefined : { school: e.target.value })}
           >
             <option value="">the job's rule</option>
             <option value="din6935">DIN 6935</option>
@@ -63,7 +61,7 @@ export function PieceHead() {
           {rule === "k_factor" && (
             <>
               {" "}
-              <Val path="/bend_rule/k" label="K-factor" empty="0.44" />
+              <Val path="/bend_rule/k" label="K-factor" empty="usual" optional />
             </>
           )}
           , in{" "}
