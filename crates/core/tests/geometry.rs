@@ -176,7 +176,11 @@ fn triangles_fill_the_region() {
     let mut round = hole.flatten_tagged(0.01);
     round.reverse();
     let loops = vec![outer.flatten_tagged(0.01), round.clone()];
-    let t = triangulate::triangulate(&loops, &[25.0, 50.0, 75.0]);
+    use triangulate::{Crease, Creases, Family};
+    let lines = [25.0, 50.0, 75.0].map(|at| Crease { at, low: 0.0, high: 60.0 }).to_vec();
+    // A second family at a slant, short of the hole.
+    let slant = Creases { family: Family::Parallel(DVec2::from_angle(-0.3)), lines: vec![Crease { at: 5.0, low: -100.0, high: 8.0 }] };
+    let t = triangulate::triangulate(&loops, &[Creases { family: Family::Parallel(DVec2::X), lines }, slant]);
     let p = |i: u32| t.points[i as usize];
     let area: f64 = t.triangles.iter().map(|k| (p(k[1]) - p(k[0])).perp_dot(p(k[2]) - p(k[0])) / 2.0).sum();
     let ring: Vec<DVec2> = round.iter().map(|v| v.0).collect();

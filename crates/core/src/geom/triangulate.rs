@@ -23,12 +23,108 @@ pub struct Triangles {
     pub creases: Vec<(u32, u32)>,
 }
 
-/// Triangulates the region inside `loops` (even-odd). `creases` are upright lines at these x, running through the whole region.
-pub fn triangulate(loops: &[TaggedLoop], creases: &[f64]) -> Triangles {
+/// Crease lines of one family: parallel to one another, or rays from one point.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Creases {
+    pub family: Family,
+    /// Sorted by `at`.
+    pub lines: Vec<Crease>,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Family {
+    /// Lines across this unit normal; `at` is the distance along it.
+    Parallel(DVec2),
+    /// Rays from this point; `at` is the direction, rad.
+    Rays(DVec2),
+}
+
+/// One crease, from `low` to `high` along itself.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Crease {
+    pub at: f64,
+    pub low: f64,
+    pub high: f64,
+}
+
+/// Points nearer to a crease than this lie on it.
+const ON: f64 = 1e-7;
+
+impl Family {
+    /// Place of a point across and along the family.
+    fn place(&self, p: DVec2) -> (f64, f64) {
+        match *self {
+            Family::Parallel(n) => (p.dot(n), p.dot(n.perp())),
+            Family::Rays(c) => ((p - c).to_angle(), (p - c).length()),
+        }
+    }
+
+    /// Signed distance of a point from the line at `at`.
+    fn off(&self, at: f64, p: DVec2) -> f64 {
+        match *self {
+            Family::Parallel(n) => p.dot(n) - at,
+            Family::Rays(c) => DVec2::from_angle(at).perp_dot(p - c),
+        }
+    }
+
+    /// The point moved onto the line at `at`.
+    fn onto(&self, at: f64, p: DVec2) -> DVec2 {
+        match *self {
+            Family::Parallel(n) => p - n * (p.dot(n) - at),
+            Family::Rays(c) => c + DVec2::from_angle(at) * (p - c).dot(DVec2::from_angle(at)),
+        }
+    }
+
+    /// `ON`, as a difference in `at` where this point lies.
+    fn slack(&self, along: f64) -> f64 {
+        match self {
+            Family::Parallel(_) => ON,
+            Family::Rays(_) => ON / along.max(ON),
+        }
+    }
+}
+
+impl Creases {
+    /// The crease that a point lies on.
+    fn of(&self, p: DVec2) -> impl Iterator<Item = usize> + '_ {
+        let (at, along) = self.family.place(p);
+        let slack = self.family.slack(along);
+        let first = self.lines.partition_point(|l| l.at < at - slack);
+        let near = move |l: &&Crease| l.at <= at + slack;
+        self.lines[first..]
+            .iter()
+            .take_while(near)
+            .enumerate()
+            .filter(move |(_, l)| along >= l.low - 1e-6 && along <= l.high + 1e-6)
+            .map(move |(k, _)| first + k)
+    }
+
+    /// Where a side crosses creases between its ends, as fractions of it.
+    fn crossings(&self, a: DVec2, b: DVec2, out: &mut Vec<(f64, DVec2)>) {
+        let ((at_a, along_a), (at_b, along_b)) = (self.family.place(a), self.family.place(b));
+        let (low, high) = (at_a.min(at_b), at_a.max(at_b));
+        let slack = self.family.slack(along_a.min(along_b));
+        let first = self.lines.partition_point(|l| l.at <= low + slack);
+        for l in self.lines[first..].iter().take_while(|l| l.at < high - slack) {
+            let (fa, fb) = (self.family.off(l.at, a), self.family.off(l.at, b));
+            if fa == fb {
+                continue;
+            }
+            let s = fa / (fa - fb);
+            let p = self.family.onto(l.at, a.lerp(b, s));
+            let along = self.family.place(p).1;
+            if (0.0..=1.0).contains(&s) && along >= l.low - 1e-6 && along <= l.high + 1e-6 {
+                out.push((s, p));
+            }
+        }
+    }
+}
+
+/// Triangulates the region inside `loops` (even-odd), with the creases that lie in it as sides of triangles.
+pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
     let mut points: Vec<DVec2> = Vec::new();
     let mut seen: HashMap<(i64, i64), u32> = HashMap::default();
     let mut walls = Vec::new();
-    let mut on_crease: Vec<Vec<u32>> = vec![Vec::new(); creases.len()];
     let mut index = |p: DVec2, points: &mut Vec<DVec2>| {
         let key = ((p.x * 1e7).round() as i64, (p.y * 1e7).round() as i64);
         *seen.entry(key).or_insert_with(|| {
@@ -36,73 +132,61 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[f64]) -> Triangles {
             points.len() as u32 - 1
         })
     };
+    let snapped = |p: DVec2| creases.iter().find_map(|set| set.of(p).next().map(|k| set.family.onto(set.lines[k].at, p))).unwrap_or(p);
+    let mut crossed: Vec<(f64, DVec2)> = Vec::new();
     for l in loops {
         for k in 0..l.len() {
             let ((a, tag), (b, _)) = (l[k], l[(k + 1) % l.len()]);
-            let mut last = index(snapped(a, creases), &mut points);
-            let end = index(snapped(b, creases), &mut points);
-            for x in between(creases, a.x, b.x) {
-                let p = index(DVec2::new(x, a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x)), &mut points);
-                if p != last {
+            let mut last = index(snapped(a), &mut points);
+            let end = index(snapped(b), &mut points);
+            crossed.clear();
+            creases.iter().for_each(|set| set.crossings(a, b, &mut crossed));
+            crossed.sort_by(|p, q| p.0.total_cmp(&q.0));
+            for &(_, p) in &crossed {
+                let p = index(p, &mut points);
+                if p != last && p != end {
                     walls.push((last, p, tag));
+                    last = p;
                 }
-                last = p;
             }
             if last != end {
                 walls.push((last, end, tag));
             }
         }
     }
-    for (i, p) in points.iter().enumerate() {
-        if let Ok(k) = creases.binary_search_by(|x| x.total_cmp(&p.x)) {
-            on_crease[k].push(i as u32);
+    let mut edges: Vec<[usize; 2]> = walls.iter().map(|w| [w.0 as usize, w.1 as usize]).collect();
+    let mut creased = vec![false; points.len()];
+    let mut sides: Vec<(u32, u32)> = Vec::new();
+    for set in creases {
+        let mut on: Vec<Vec<(f64, u32)>> = vec![Vec::new(); set.lines.len()];
+        for (i, p) in points.iter().enumerate() {
+            for k in set.of(*p) {
+                on[k].push((set.family.place(*p).1, i as u32));
+                creased[i] = true;
+            }
+        }
+        for mut line in on {
+            line.sort_by(|a, b| a.0.total_cmp(&b.0));
+            sides.extend(line.windows(2).map(|w| (w[0].1, w[1].1)));
         }
     }
-    let mut edges: Vec<[usize; 2]> = walls.iter().map(|w| [w.0 as usize, w.1 as usize]).collect();
-    for line in &mut on_crease {
-        line.sort_by(|a, b| points[*a as usize].y.total_cmp(&points[*b as usize].y));
-        edges.extend(line.windows(2).map(|w| [w[0] as usize, w[1] as usize]));
-    }
+    edges.extend(sides.iter().map(|s| [s.0 as usize, s.1 as usize]));
     let mut bent = vec![false; points.len()];
     for pair in walls.windows(2).filter(|w| w[0].1 == w[1].0) {
         let [a, m, b] = [pair[0].0, pair[0].1, pair[1].1].map(|i| points[i as usize]);
         let (into, away) = ((m - a).normalize_or_zero(), (b - m).normalize_or_zero());
-        let on_crease = creases.binary_search_by(|x| x.total_cmp(&m.x)).is_ok();
-        bent[pair[0].1 as usize] = !on_crease && into.perp_dot(away).abs() > 1e-3;
+        bent[pair[0].1 as usize] = !creased[pair[0].1 as usize] && into.perp_dot(away).abs() > 1e-3;
     }
     let inside = classify(&points, &bent, edges, &walls);
-    let mut sides: HashMap<(u32, u32), u8> = HashMap::default();
+    let mut shared: HashMap<(u32, u32), u8> = HashMap::default();
     for t in &inside {
         for k in 0..3 {
             let (a, b) = (t[k], t[(k + 1) % 3]);
-            *sides.entry((a.min(b), a.max(b))).or_default() += 1;
+            *shared.entry((a.min(b), a.max(b))).or_default() += 1;
         }
     }
-    let creases =
-        on_crease.iter().flat_map(|line| line.windows(2).map(|w| (w[0], w[1]))).filter(|&(a, b)| sides.get(&(a.min(b), a.max(b))) == Some(&2)).collect();
+    let creases = sides.into_iter().filter(|&(a, b)| shared.get(&(a.min(b), a.max(b))) == Some(&2)).collect();
     Triangles { points, triangles: inside, walls, creases }
-}
-
-/// The creases strictly between two x, in the order of travel.
-fn between(creases: &[f64], from: f64, to: f64) -> Vec<f64> {
-    let (low, high) = (from.min(to), from.max(to));
-    let start = creases.partition_point(|&x| x <= low + 1e-7);
-    let mut out: Vec<f64> = creases[start..].iter().copied().take_while(|&x| x < high - 1e-7).collect();
-    if from > to {
-        out.reverse();
-    }
-    out
-}
-
-/// A point within a coincidence of a crease is moved onto it.
-fn snapped(p: DVec2, creases: &[f64]) -> DVec2 {
-    let k = creases.partition_point(|&x| x < p.x);
-    for x in [k.checked_sub(1), Some(k)].into_iter().flatten().filter_map(|k| creases.get(k)) {
-        if (x - p.x).abs() <= 1e-7 {
-            return DVec2::new(*x, p.y);
-        }
-    }
-    p
 }
 
 /// Corners of one circle all lie on a circle, the one case that exact predicates are slow at. Moved by less than anything that is measured

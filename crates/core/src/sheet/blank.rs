@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::reader::{Range, Reader};
 use super::zones::{Kind, Zone};
-use crate::geom::{Contour, Vertex, first_crossing};
+use crate::geom::{CHORD, Contour, Vertex, first_crossing};
 use crate::job::{Point, StartOutline, StartPlate};
 
 /// Tags 0 to 3 are the sides of a rectangular blank.
@@ -25,9 +25,8 @@ pub fn rectangle(line: &str, min: DVec2, max: DVec2) -> (Contour, Vec<String>) {
 }
 
 fn single_panel(line: &str, outer: Contour, tags: Vec<String>) -> Blank {
-    let b = outer.bounds();
-    let zone =
-        Zone { name: format!("{line}.panel"), line: line.into(), kind: Kind::Panel, parent: None, origin: b.centre(), along: DVec2::X, min: b.min, max: b.max };
+    let centre = outer.bounds().centre();
+    let zone = Zone::new(format!("{line}.panel"), line, Kind::Panel, None, [centre, DVec2::X], outer.flatten(CHORD));
     Blank { line: line.into(), outer, zones: vec![zone], tags, strip: None }
 }
 

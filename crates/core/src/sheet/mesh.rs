@@ -1,9 +1,9 @@
 //! The triangulated flat, and the solid that it folds into.
 
-use glam::{DVec2, DVec3};
+use glam::{DAffine3, DVec2, DVec3};
 
-use super::zones::{Zone, formed, frames, zone_of};
-use crate::geom::triangulate::{TaggedLoop, triangulate};
+use super::zones::{BendZone, Kind, Zone, formed, frames, zone_of};
+use crate::geom::triangulate::{Crease, Creases, Family, TaggedLoop, triangulate};
 use crate::geom::{CHORD, Contour, Hole};
 
 /// More holes than this are left out of the view (never out of figures or files).
@@ -74,12 +74,18 @@ impl FlatMesh {
                 l
             }));
         }
-        let creases = crease_lines(zones, t);
-        let tri = triangulate(&loops, &creases);
+        let tri = triangulate(&loops, &crease_lines(zones, t));
         let zone = |p: DVec2| zone_of(zones, p).unwrap_or(0) as u32;
         let centre = |t: &[u32; 3]| t.iter().map(|&i| tri.points[i as usize]).sum::<DVec2>() / 3.0;
-        let tangent: Vec<f64> = zones.iter().flat_map(|z| [z.min.x, z.max.x]).collect();
-        let creases = tri.creases.iter().copied().filter(|c| tangent.iter().any(|x| (tri.points[c.0 as usize].x - x).abs() < 1e-7)).collect();
+        let tangent = |&(a, b): &(u32, u32)| {
+            let [a, b] = [a, b].map(|i| tri.points[i as usize]);
+            zones.iter().filter(|z| z.bend().is_some()).any(|z| {
+                let u = |p: DVec2| (p - z.origin).dot(z.along);
+                let width = z.bend().map_or(0.0, |b| b.allowance);
+                [0.0, width].iter().any(|w| (u(a) - w).abs() < 1e-6 && (u(b) - w).abs() < 1e-6) && z.contains((a + b) / 2.0)
+            })
+        };
+        let creases = tri.creases.iter().copied().filter(tangent).collect();
         FlatMesh {
             zones: tri.points.iter().map(|&p| zone(p)).collect(),
             triangle_zones: tri.triangles.iter().map(|t| zone(centre(t))).collect(),
@@ -113,52 +119,71 @@ impl FlatMesh {
     }
 }
 
-/// Tangent lines and the facets of bends, sorted. Facets also stand where a bend reaches furthest out in x or z,
+/// Tangent lines and the facets of bends and cones, by family. Facets also stand where a bend reaches furthest out in x, y or z,
 /// so that the overall sizes of the mesh are those of the true cylinder.
-fn crease_lines(zones: &[Zone], t: f64) -> Vec<f64> {
-    let heading = headings(zones);
-    let mut out = Vec::new();
-    for (zone, start) in zones.iter().zip(heading) {
-        let Some(b) = zone.bend() else { continue };
-        let steps = facets(b.radius + t, b.angle);
-        let mut at: Vec<f64> = (0..=steps).map(|k| k as f64 / steps as f64).collect();
-        let turn = if b.up { b.angle } else { -b.angle };
-        let quarter = std::f64::consts::FRAC_PI_2;
-        let (low, high) = (start.min(start + turn), start.max(start + turn));
-        let mut q = (low / quarter).ceil();
-        while q * quarter < high {
-            at.push((q * quarter - start) / turn);
-            q += 1.0;
+fn crease_lines(zones: &[Zone], t: f64) -> Vec<Creases> {
+    let at = frames(zones, 1.0, t);
+    let mut out: Vec<Creases> = Vec::new();
+    for (zone, frame) in zones.iter().zip(at) {
+        match &zone.kind {
+            Kind::Panel => {}
+            Kind::Cone(c) => {
+                let reach = zone.region.iter().map(|p| p.distance(c.apex)).fold((f64::INFINITY, 0.0f64), |(lo, hi), r| (lo.min(r), hi.max(r)));
+                // The chord of the wide ring decides; its radius is that of the rolled piece.
+                let steps = facets(reach.1 * c.sweep / c.turn, c.turn);
+                let ray = |k: usize| Crease { at: c.sweep * (k as f64 / steps as f64 - 0.5), low: reach.0 * 0.5, high: reach.1 * 2.0 };
+                out.push(Creases { family: Family::Rays(c.apex), lines: (0..=steps).map(ray).collect() });
+            }
+            Kind::Bend(b) => {
+                let normal = if zone.along.x > 1e-9 || (zone.along.x.abs() <= 1e-9 && zone.along.y > 0.0) { zone.along } else { -zone.along };
+                let family = Family::Parallel(normal);
+                let same = |c: &Creases| matches!(c.family, Family::Parallel(n) if n.distance(normal) < 1e-9);
+                let i = out.iter().position(same).unwrap_or(out.len());
+                if i == out.len() {
+                    out.push(Creases { family, lines: Vec::new() });
+                }
+                out[i].lines.extend(bend_facets(b, zone, &frame, t).into_iter().filter_map(|f| {
+                    let u = f * b.allowance;
+                    let (low, high) = zone.span_at(u)?;
+                    let along = |v: f64| (zone.origin + zone.along * u + zone.along.perp() * v).dot(normal.perp());
+                    let at = (zone.origin + zone.along * u).dot(normal);
+                    Some(Crease { at, low: along(low).min(along(high)), high: along(low).max(along(high)) })
+                }));
+            }
         }
-        at.retain(|f| (0.0..=1.0).contains(f));
-        out.extend(at.iter().map(|f| zone.origin.x + zone.along.x * f * b.allowance));
     }
-    out.sort_by(f64::total_cmp);
-    out.dedup_by(|a, b| (*a - *b).abs() < 1e-6);
+    for set in &mut out {
+        set.lines.sort_by(|a, b| a.at.total_cmp(&b.at).then(a.low.total_cmp(&b.low)));
+        let twin = |b: &mut Crease, a: &mut Crease| (a.at - b.at).abs() < 1e-6 && (a.low - b.low).abs() < 1e-6 && (a.high - b.high).abs() < 1e-6;
+        set.lines.dedup_by(twin);
+    }
     out
+}
+
+/// Shares of a bend at which its mesh has lines.
+fn bend_facets(b: &BendZone, zone: &Zone, frame: &DAffine3, t: f64) -> Vec<f64> {
+    let steps = facets(b.radius + t, b.angle);
+    let mut at: Vec<f64> = (0..=steps).map(|k| k as f64 / steps as f64).collect();
+    let forward = frame.transform_vector3(zone.along.extend(0.0));
+    let up = frame.transform_vector3(DVec3::Z) * if b.up { 1.0 } else { -1.0 };
+    let half = std::f64::consts::PI;
+    for k in 0..3 {
+        // Travel along the bend is forward·cos φ + up·sin φ: no advance along axis k where tan φ = −forward/up.
+        let mut phi = (-forward[k]).atan2(up[k]).rem_euclid(half);
+        if forward[k].abs() < 1e-12 && up[k].abs() < 1e-12 {
+            continue;
+        }
+        while phi < b.angle {
+            at.push(phi / b.angle);
+            phi += half;
+        }
+    }
+    at.sort_by(f64::total_cmp);
+    at.dedup_by(|a, b| (*a - *b).abs() < 1e-9);
+    at
 }
 
 fn facets(radius: f64, angle: f64) -> usize {
     let widest = 2.0 * (1.0 - (CHORD / radius.max(CHORD)).min(0.5)).acos();
     (angle / widest).max(angle / 10f64.to_radians()).ceil().clamp(1.0, 360.0) as usize
-}
-
-/// The heading (turn from the root, in the plane of the profile) at the start of each zone, seen along its own direction.
-fn headings(zones: &[Zone]) -> Vec<f64> {
-    let mut out = vec![0.0; zones.len()];
-    // Parents stand nearer the root: settle outward in as many rounds as the tree is deep.
-    for _ in 0..zones.len().min(512) {
-        let mut moved = false;
-        for i in 0..zones.len() {
-            let Some(p) = zones[i].parent else { continue };
-            let turn = zones[p].bend().map_or(0.0, |b| if b.up { b.angle } else { -b.angle });
-            let h = out[p] + turn;
-            moved |= out[i] != h;
-            out[i] = h;
-        }
-        if !moved {
-            break;
-        }
-    }
-    out
 }

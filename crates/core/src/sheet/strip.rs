@@ -234,20 +234,13 @@ fn zones(line: &str, parts: &[Part], root: usize, south: f64, north: f64) -> Vec
                     Kind::Bend(BendZone { angle: *angle, up: *up, radius: *radius, allowance: allowance.length, k: allowance.k })
                 }
             };
-            Zone {
-                name: format!("{line}.{}", p.id),
-                line: line.into(),
-                kind,
-                parent: match i.cmp(&root) {
-                    std::cmp::Ordering::Equal => None,
-                    std::cmp::Ordering::Greater => Some(i - 1),
-                    std::cmp::Ordering::Less => Some(i + 1),
-                },
-                origin: DVec2::new(if east { p.from } else { p.to }, 0.0),
-                along: if east { DVec2::X } else { DVec2::NEG_X },
-                min: DVec2::new(p.from, south),
-                max: DVec2::new(p.to, north),
-            }
+            let parent = match i.cmp(&root) {
+                std::cmp::Ordering::Equal => None,
+                std::cmp::Ordering::Greater => Some(i - 1),
+                std::cmp::Ordering::Less => Some(i + 1),
+            };
+            let place = if east { [DVec2::new(p.from, 0.0), DVec2::X] } else { [DVec2::new(p.to, 0.0), DVec2::NEG_X] };
+            Zone::upright(format!("{line}.{}", p.id), line, kind, parent, place, DVec2::new(p.from, south), DVec2::new(p.to, north))
         })
         .collect()
 }
