@@ -7,6 +7,7 @@ use serde::Serialize;
 
 use crate::geom::{Contour, Hole};
 use crate::quantity::{Display, Fault, FigureValue};
+use crate::sheet::Pressed;
 use crate::sheet::mesh::FlatMesh;
 use crate::sheet::zones::Zone;
 use crate::working::Working;
@@ -107,6 +108,8 @@ pub struct LineFault {
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct BendMark {
     pub name: String,
+    /// What people call it.
+    pub label: String,
     pub line: String,
     /// Ends of the bend's middle line on the flat.
     pub from: [f64; 2],
@@ -169,6 +172,22 @@ pub struct Flat {
     pub bends: Vec<BendMark>,
     pub dimensions: Vec<Dimension>,
     pub marks: Vec<HoleMark>,
+    /// Pressed shapes: footprint and side.
+    pub pressed: Vec<PressedMark>,
+}
+
+/// A pressed shape on the flat.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PressedMark {
+    pub name: String,
+    pub line: String,
+    pub at: [f64; 2],
+    pub footprint: Contour,
+    pub pressed: Pressed,
+    /// `louvre 60 × 12, 6 up`.
+    pub text: String,
+    /// Direction in the flat that the shape lay along x by, rad.
+    pub turn: f64,
 }
 
 /// A named cut: what it is called and which line made it.
@@ -177,6 +196,9 @@ pub struct Flat {
 pub struct FeatureName {
     pub name: String,
     pub line: String,
+    /// Left out of views.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub light: bool,
 }
 
 /// Everything about one piece.

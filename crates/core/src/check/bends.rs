@@ -4,17 +4,26 @@ use glam::DVec2;
 
 use super::finding;
 use crate::geom::{Segment, closest};
-use crate::job::Measure;
+use crate::job::{Corner, CornerRelief, Line, Measure, Say};
 use crate::result::{Finding, Mend, Patch, Severity};
 use crate::sheet::zones::{formed, frames};
-use crate::sheet::{Made, Making, Part, Strip};
+use crate::sheet::{BendFact, Made, Making, Part, Strip};
 use crate::shopbook::limits;
 
 pub fn check(m: &Making, out: &mut Vec<Finding>) {
-    let Some(strip) = &m.blank.strip else { return };
-    radii(m, strip, out);
-    legs(m, strip, out);
-    through_itself(m, strip, out);
+    radii(m, out);
+    flanges(m, out);
+    neutral(m, out);
+    corners(m, out);
+    if let Some(strip) = &m.blank.strip {
+        legs(m, strip, out);
+        through_itself(m, strip, out);
+    }
+}
+
+/// Middle of a bend on the flat.
+fn spot(b: &BendFact) -> Option<[f64; 2]> {
+    Some(((b.ends[0] + b.ends[1]) / 2.0).to_array())
 }
 
 fn name(m: &Making, p: &Part) -> String {
@@ -27,37 +36,104 @@ fn middle(p: &Part) -> Option<[f64; 2]> {
 
 /// JSON pointer to a profile element of the start line.
 fn pointer(m: &Making, p: &Part, field: &str) -> Option<String> {
-    let line = m.piece.lines.iter().position(|l| l.id == m.blank.line)?;
+    let line = m.piece.lines.iter().position(|l| l.id == m.blank.line && matches!(l.say, Say::StartStrip(_)))?;
     Some(format!("/lines/{line}/say/profile/{}/{field}", p.index))
 }
 
-fn radii(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
+fn radii(m: &Making, out: &mut Vec<Finding>) {
     let d = &m.display;
-    for p in &strip.parts {
-        let (Made::Bend { radius, .. } | Made::Arc { radius, .. }) = &p.made else { continue };
+    for b in &m.blank.bends {
         let Some(limit) = limits::smallest_radius(m.material, m.t) else {
-            let message = format!("{} is not bent cold: bend {} cannot be made this way", m.material.name, p.id);
+            let message = format!("{} is not bent cold: bend {} cannot be made this way", m.material.name, b.label);
             out.push(finding("material_not_bent", Severity::Stop, message, "materials that bend cold", "common practice").on(
-                vec![name(m, p)],
-                Some(&m.blank.line),
-                middle(p),
+                vec![b.name.clone()],
+                Some(&b.line),
+                spot(b),
             ));
             continue;
         };
-        if *radius < limit.value - 1e-9 {
-            let message = format!("Inside radius {} of bend {} is below the smallest, {}", d.fine(*radius), p.id, d.length_unit(limit.value));
-            let is_bend = matches!(p.made, Made::Bend { .. });
-            let mend = pointer(m, p, "radius")
-                .filter(|_| is_bend)
-                .map(|path| Mend { label: format!("use R{}", d.fine(limit.value)), patch: vec![Patch::add(path, d.typed(limit.value).into())] });
+        // A hem is closed on purpose; its smallest radius is that of the material folded flat.
+        let hem = b.angle > 3.1 && b.flange.is_none();
+        if b.radius < limit.value - 1e-9 && !hem {
+            let message = format!("Inside radius {} of bend {} is below the smallest, {}", d.fine(b.radius), b.label, d.length_unit(limit.value));
+            let mend = b
+                .pointer
+                .as_ref()
+                .map(|p| Mend { label: format!("use R{}", d.fine(limit.value)), patch: vec![Patch::add(format!("{p}/radius"), d.typed(limit.value).into())] });
             out.push(
                 finding("radius_small", Severity::Warn, message, &limit.rule, limit.source)
-                    .by(format!("{} short", d.length_unit(limit.value - radius)))
-                    .on(vec![name(m, p)], Some(&m.blank.line), middle(p))
+                    .by(format!("{} short", d.length_unit(limit.value - b.radius)))
+                    .on(vec![b.name.clone()], Some(&b.line), spot(b))
                     .with(mend),
             );
         }
     }
+}
+
+/// Folded panels too short for the die, hems too short to hold.
+fn flanges(m: &Making, out: &mut Vec<Finding>) {
+    let d = &m.display;
+    let least = limits::shortest_flange(m.t);
+    for b in &m.blank.bends {
+        if let Some(outside) = b.flange.filter(|f| *f < least.value - 1e-9) {
+            let message = format!("{} is {} outside, below the shortest flange, {}", b.label, d.fine(outside), d.length_unit(least.value));
+            out.push(
+                finding("flange_short", Severity::Warn, message, &least.rule, least.source).by(format!("{} short", d.length_unit(least.value - outside))).on(
+                    vec![b.name.clone()],
+                    Some(&b.line),
+                    spot(b),
+                ),
+            );
+        }
+        let back = limits::hem_return(m.t);
+        let panel = m.blank.zones.iter().find(|z| z.parent == Some(b.zone));
+        let Some(panel) = panel.filter(|_| b.flange.is_none() && b.angle > 3.1 && !b.rolled) else { continue };
+        let outside = panel.extent()[0].1 + b.ossb;
+        if outside < back.value - 1e-9 {
+            let message = format!("Hem {} returns {}, {} wanted", b.label, d.fine(outside), d.length_unit(back.value));
+            out.push(finding("hem_short", Severity::Warn, message, &back.rule, back.source).by(format!("{} short", d.length_unit(back.value - outside))).on(
+                vec![b.name.clone()],
+                Some(&b.line),
+                spot(b),
+            ));
+        }
+    }
+}
+
+fn neutral(m: &Making, out: &mut Vec<Finding>) {
+    let odd = m.blank.bends.iter().find(|b| !b.rolled && (b.allowance.k <= 0.0 || b.allowance.k > 0.5 + 1e-9));
+    let Some(b) = odd else { return };
+    let k = crate::quantity::trim_number(b.allowance.k, 3);
+    let message = format!("The bend school puts the neutral line of bend {} at K = {k}, outside the inner half of the sheet", b.label);
+    out.push(finding("k_odd", Severity::Note, message, "0 < K ≤ 0.5 for ordinary bending", "common practice").on(vec![b.name.clone()], Some(&b.line), spot(b)));
+}
+
+/// Two bends that run into one corner tear there unless something is cut out.
+fn corners(m: &Making, out: &mut Vec<Finding>) {
+    let bare: Vec<_> = m.blank.corners.iter().filter(|c| c.relief == CornerRelief::None).collect();
+    let Some(first) = bare.first() else { return };
+    let id = (1..).map(|k| format!("corner-{k}")).find(|id| m.piece.lines.iter().all(|l| l.id != *id)).unwrap_or_default();
+    let tray = m.piece.lines.iter().position(|l| matches!(l.say, Say::StartTray(_)) && !l.off);
+    let told = m.piece.lines.iter().position(|l| matches!(l.say, Say::Corner(_)) && !l.off);
+    let patch = match told.or(tray) {
+        Some(i) => Patch::add(format!("/lines/{i}/say/relief"), "round".into()),
+        None => {
+            let line = Line { id, off: false, say: Say::Corner(Corner { relief: CornerRelief::Round, ..Corner::default() }) };
+            Patch::add("/lines/-".into(), serde_json::to_value(line).unwrap_or_default())
+        }
+    };
+    let n = bare.len();
+    let message = if n == 1 {
+        "At one corner two bends meet with no relief: the material may tear".into()
+    } else {
+        format!("At {n} corners two bends meet with no relief: the material may tear")
+    };
+    let names = first.panels.to_vec();
+    out.push(
+        finding("corner_bare", Severity::Note, message, "a relief where bends meet", "common practice")
+            .on(names, None, Some(first.at.to_array()))
+            .with(Some(Mend { label: "cut round reliefs".into(), patch: vec![patch] })),
+    );
 }
 
 fn legs(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
@@ -104,18 +180,6 @@ fn legs(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
             );
         }
     }
-    let odd = strip.parts.iter().find(|p| matches!(&p.made, Made::Bend { allowance, .. } if allowance.k <= 0.0 || allowance.k > 0.5 + 1e-9));
-    if let Some(p) = odd
-        && let Made::Bend { allowance, .. } = &p.made
-    {
-        let k = crate::quantity::trim_number(allowance.k, 3);
-        let message = format!("The bend school puts the neutral line of bend {} at K = {k}, outside the inner half of the sheet", p.id);
-        out.push(finding("k_odd", Severity::Note, message, "0 < K ≤ 0.5 for ordinary bending", "common practice").on(
-            vec![name(m, p)],
-            Some(&m.blank.line),
-            middle(p),
-        ));
-    }
     if strip.measure != Measure::Outside
         && strip.parts.iter().any(|p| matches!(&p.made, Made::Bend { angle, .. } if *angle > std::f64::consts::FRAC_PI_2 + 1e-6))
     {
@@ -134,7 +198,7 @@ fn through_itself(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
     let frames = frames(zones, 1.0, m.t);
     let mut line: Vec<(Segment, usize, f64)> = Vec::new();
     let mut run = 0.0;
-    for (i, z) in zones.iter().enumerate() {
+    for (i, z) in zones.iter().enumerate().take(strip.parts.len()) {
         let steps = z.bend().map_or(1, |b| (b.angle / 5f64.to_radians()).ceil().max(1.0) as usize);
         let at = |k: usize| {
             let x = z.min.x + (z.max.x - z.min.x) * k as f64 / steps as f64;

@@ -9,7 +9,20 @@ use crate::shopbook::limits;
 
 pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     let d = &m.display;
-    let contours = std::iter::once(&result.flat.outer).chain(result.flat.holes.iter().filter(|h| h.sources.len() > 1).map(|h| &h.contour));
+    let overlaps = &m.overlap;
+    if let Some(x) = overlaps {
+        let tag = |i: usize| m.blank.outer.vertices.get(i).and_then(|v| m.tags.get(v.tag as usize)).cloned();
+        let names: Vec<String> = [x.segments.0, x.segments.1].into_iter().filter_map(tag).collect();
+        let message =
+            format!("The flat pattern overlaps itself: {} runs into {}", names.first().map_or("a side", |s| s), names.last().map_or("another", |s| s));
+        out.push(finding("flat_overlaps", Severity::Stop, message, "folds that share a sheet do not overlap in the flat", "geometry").on(
+            names,
+            None,
+            Some(x.at.to_array()),
+        ));
+    }
+    let contours =
+        std::iter::once(&result.flat.outer).filter(|_| overlaps.is_none()).chain(result.flat.holes.iter().filter(|h| h.sources.len() > 1).map(|h| &h.contour));
     for c in contours {
         if let Some(x) = first_crossing(c) {
             let message = "A contour crosses or touches itself here: it cannot be cut".to_string();

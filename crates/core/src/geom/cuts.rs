@@ -181,6 +181,11 @@ fn union(mut contours: Vec<Contour>, dropped: &mut Vec<Contour>) -> Vec<Contour>
     parts
 }
 
+/// What two contours have in common.
+pub fn common(a: &Contour, b: &Contour) -> Vec<Contour> {
+    boolean(a, b, BooleanOp::And).pos_plines.iter().map(|p| tagged(&p.pline, &[a, b]).outward()).filter(|c| c.area() > 1e-9).collect()
+}
+
 fn boolean(a: &Contour, b: &Contour, op: BooleanOp) -> BooleanResult<Polyline<f64>> {
     a.to_polyline().boolean(&b.to_polyline(), op)
 }

@@ -13,7 +13,7 @@ mod validity;
 
 pub use bounds::{Bounds, Rectangle, smallest_rectangle};
 pub use contour::{Contour, Vertex};
-pub use cuts::{Cut, CutOutcome, Hole, MOST_JOINED, cut_out};
+pub use cuts::{Cut, CutOutcome, Hole, MOST_JOINED, common, cut_out};
 pub use fillet::{Corner, chamfer, fillet};
 pub use grid::Grid;
 pub use intersect::{Closest, closest, crosses};

@@ -79,7 +79,9 @@ impl Family {
     fn slack(&self, along: f64) -> f64 {
         match self {
             Family::Parallel(_) => ON,
-            Family::Rays(_) => ON / along.max(ON),
+            // All rays run through their centre.
+            Family::Rays(_) if along < 1e-6 => f64::INFINITY,
+            Family::Rays(_) => ON / along,
         }
     }
 }
@@ -103,7 +105,7 @@ impl Creases {
     fn crossings(&self, a: DVec2, b: DVec2, out: &mut Vec<(f64, DVec2)>) {
         let ((at_a, along_a), (at_b, along_b)) = (self.family.place(a), self.family.place(b));
         let (low, high) = (at_a.min(at_b), at_a.max(at_b));
-        let slack = self.family.slack(along_a.min(along_b));
+        let slack = self.family.slack(along_a.min(along_b)).min(1e-3);
         let first = self.lines.partition_point(|l| l.at <= low + slack);
         for l in self.lines[first..].iter().take_while(|l| l.at < high - slack) {
             let (fa, fb) = (self.family.off(l.at, a), self.family.off(l.at, b));
@@ -132,7 +134,8 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
             points.len() as u32 - 1
         })
     };
-    let snapped = |p: DVec2| creases.iter().find_map(|set| set.of(p).next().map(|k| set.family.onto(set.lines[k].at, p))).unwrap_or(p);
+    let onto = |set: &Creases, p: DVec2| set.of(p).next().map(|k| set.family.onto(set.lines[k].at, p));
+    let snapped = |p: DVec2| creases.iter().find_map(|set| onto(set, p)).unwrap_or(p);
     let mut crossed: Vec<(f64, DVec2)> = Vec::new();
     for l in loops {
         for k in 0..l.len() {

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use super::bends::BendFact;
 use super::reader::{Range, Reader};
 use super::zones::{Kind, Zone};
 use crate::geom::{CHORD, Contour, Vertex, first_crossing};
@@ -18,6 +19,48 @@ pub struct Blank {
     /// Names by tag.
     pub tags: Vec<String>,
     pub strip: Option<super::strip::Strip>,
+    pub bends: Vec<BendFact>,
+    pub cone: Option<super::starts::ConeFact>,
+    /// Corners where two folds meet.
+    pub corners: Vec<super::folds::Met>,
+}
+
+impl Blank {
+    /// A straight side of the outline by name, in the direction of travel; `start-1.b.north` is the part of `start-1.north` beside leg b.
+    pub fn edge(&self, reader: &mut Reader, path: &str, name: &str) -> Option<(DVec2, DVec2)> {
+        let found = straight_side(&self.outer, &self.tags, &self.zones, name);
+        if found.is_none() {
+            let mut known: Vec<&str> = self.outer.vertices.iter().filter_map(|v| self.tags.get(v.tag as usize)).map(String::as_str).collect();
+            known.dedup();
+            known.truncate(12);
+            reader.refuse(path, name, format!("no straight edge is called '{name}' here"), format!("pick from {}", known.join(", ")));
+        }
+        found
+    }
+
+    /// Whether a zone is rolled so wide that it is worked on like a panel.
+    pub fn is_shell(&self, zone: &Zone) -> bool {
+        matches!(zone.kind, Kind::Cone(_)) || self.bends.iter().any(|b| b.rolled && self.zones.get(b.zone).is_some_and(|z| z.name == zone.name))
+    }
+}
+
+/// The longest straight side of an outline with this name.
+pub fn straight_side(outer: &Contour, tags: &[String], zones: &[Zone], name: &str) -> Option<(DVec2, DVec2)> {
+    let longest = |name: &str| {
+        let named = |i: &usize| tags.get(outer.vertices[*i].tag as usize).is_some_and(|t| t == name) && outer.segment(*i).is_line();
+        let best = (0..outer.vertices.len()).filter(named).max_by(|&a, &b| outer.segment(a).length().total_cmp(&outer.segment(b).length()))?;
+        let s = outer.segment(best);
+        Some((s.a, s.b))
+    };
+    longest(name).or_else(|| {
+        let (zone, side) = name.rsplit_once('.')?;
+        let leg = zones.iter().find(|z| z.name == zone && z.is_panel())?;
+        let (a, b) = longest(&format!("{}.{side}", zone.rsplit_once('.')?.0))?;
+        let dir = (b - a).normalize_or_zero();
+        let (p, q) = ((leg.min - a).dot(dir), (leg.max - a).dot(dir));
+        let (p, q) = (p.min(q).max(0.0), p.max(q).min(a.distance(b)));
+        (q - p > 1e-6).then_some((a + dir * p, a + dir * q))
+    })
 }
 
 pub fn rectangle(line: &str, min: DVec2, max: DVec2) -> (Contour, Vec<String>) {
@@ -27,15 +70,19 @@ pub fn rectangle(line: &str, min: DVec2, max: DVec2) -> (Contour, Vec<String>) {
 fn single_panel(line: &str, outer: Contour, tags: Vec<String>) -> Blank {
     let centre = outer.bounds().centre();
     let zone = Zone::new(format!("{line}.panel"), line, Kind::Panel, None, [centre, DVec2::X], outer.flatten(CHORD));
-    Blank { line: line.into(), outer, zones: vec![zone], tags, strip: None }
+    Blank { line: line.into(), outer, zones: vec![zone], tags, strip: None, bends: Vec::new(), cone: None, corners: Vec::new() }
+}
+
+/// A rectangle centred on its middle.
+pub fn plate_of(line: &str, size: DVec2) -> Blank {
+    let (outer, tags) = rectangle(line, -size / 2.0, size / 2.0);
+    single_panel(line, outer, tags)
 }
 
 pub fn plate(reader: &mut Reader, line: &str, say: &StartPlate) -> Option<Blank> {
     let width = reader.length("/say/width", &say.width, Range::AboveZero);
     let height = reader.length("/say/height", &say.height, Range::AboveZero);
-    let half = DVec2::new(width?, height?) / 2.0;
-    let (outer, tags) = rectangle(line, -half, half);
-    Some(single_panel(line, outer, tags))
+    Some(plate_of(line, DVec2::new(width?, height?)))
 }
 
 pub fn outline(reader: &mut Reader, line: &str, say: &StartOutline) -> Option<Blank> {

@@ -1,10 +1,11 @@
-//! Features: the cuts that lines ask for, each a closed shape in the flat with a name of its own.
+//! Features: the cuts and pressed shapes that lines ask for, each with a closed footprint in the flat and a name of its own.
 
 use glam::DVec2;
 
+use super::pressed::Pressed;
 use crate::geom::{Bounds, Contour};
 
-/// The most cuts one piece may have.
+/// The most features one piece may have.
 pub const MOST_FEATURES: usize = 200_000;
 
 /// The most corners that all cuts of one piece may have together.
@@ -23,10 +24,25 @@ pub struct Feature {
     pub least: f64,
     /// The rectangle it was placed in (a panel or the whole flat).
     pub field: Bounds,
+    /// Pressed, not cut: the contour is its footprint.
+    pub pressed: Option<Pressed>,
+    /// Left out of views.
+    pub light: bool,
 }
 
 impl Feature {
+    pub fn cut(name: String, line: usize, contour: Contour, centre: DVec2, least: f64, field: Bounds) -> Feature {
+        Feature { name, line, contour, centre, least, field, pressed: None, light: false }
+    }
+
     pub fn moved(&self, name: String, line: usize, by: DVec2) -> Feature {
         Feature { name, line, contour: self.contour.moved(0.0, by), centre: self.centre + by, ..self.clone() }
+    }
+
+    /// Turned about a point.
+    pub fn turned(&self, name: String, line: usize, about: DVec2, angle: f64) -> Feature {
+        let turn = |p: DVec2| about + DVec2::from_angle(angle).rotate(p - about);
+        let by = about - DVec2::from_angle(angle).rotate(about);
+        Feature { name, line, contour: self.contour.moved(angle, by), centre: turn(self.centre), ..self.clone() }
     }
 }

@@ -2,21 +2,23 @@
 
 use super::Making;
 use super::mesh::FlatMesh;
+use super::starts::ConeFact;
 use super::strip::{Made, Strip};
 use super::zones::Zone;
 use crate::geom::smallest_rectangle;
-use crate::job::Measure;
+use crate::job::{Measure, Say};
 use crate::quantity::trim_number;
 use crate::result::{FigureResult, Flat};
+use crate::shopbook::bend::setback;
 use crate::working::{Term, Working};
 
 pub fn figures(m: &Making, flat: &Flat, mesh: &FlatMesh, zones: &[Zone]) -> Vec<FigureResult> {
     let mut out = Vec::new();
     flat_size(m, flat, &mut out);
     stuff(m, flat, &mut out);
-    if let Some(strip) = &m.blank.strip {
-        bends(m, strip, &mut out);
-    }
+    bends(m, &mut out);
+    cone(m, &mut out);
+    patterns(m, flat, &mut out);
     formed(m, mesh, zones, &mut out);
     out
 }
@@ -162,54 +164,67 @@ fn stuff(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
     out.push(figure("pierces", "Pierces", (n + 1) as f64, format!("{}", n + 1), true, w));
 }
 
-fn bends(m: &Making, strip: &Strip, out: &mut Vec<FigureResult>) {
+fn bends(m: &Making, out: &mut Vec<FigureResult>) {
     let d = &m.display;
     let mm = |v: f64| trim_number(v, 4);
-    let line = m.blank.line.as_str();
-    let mut sum = 0.0;
-    let mut said = Vec::new();
-    for p in &strip.parts {
-        let (allowance, angle, radius) = match &p.made {
-            Made::Leg { .. } => continue,
-            Made::Bend { allowance, angle, radius, .. } | Made::Arc { allowance, angle, radius, .. } => (allowance, *angle, *radius),
-        };
-        sum += p.turn();
-        said.push(format!(
-            "{}{}",
-            if p.turn() < 0.0 {
-                "− "
-            } else if said.is_empty() {
-                ""
-            } else {
-                "+ "
-            },
-            d.angle(angle)
-        ));
-        let key = format!("{line}.{}", p.id);
+    let measure = m.blank.strip.as_ref().map_or(Measure::Outside, |s| s.measure);
+    for b in &m.blank.bends {
+        let line = b.line.as_str();
+        let key = format!("{line}.{}", b.label.strip_prefix(&format!("{line}.")).unwrap_or(&b.label));
+        let allowance = &b.allowance;
         let terms = vec![
-            Term::plain("α", "angle swept", d.angle(angle)).of_line(line),
-            Term::plain("r", "inside radius", d.fine(radius)).of_line(line),
+            Term::plain("α", "angle swept", d.angle(b.angle)).of_line(line),
+            Term::plain("r", "inside radius", d.fine(b.radius)).of_line(line),
             Term::plain("t", "thickness", d.fine(m.t)).of_figure("thickness"),
             Term::plain("K", "neutral factor this amounts to", mm(allowance.k)),
         ];
         let unit = if d.length.mm() == 1.0 { "" } else { " (in mm)" };
         let w = Working {
-            rule: allowance.rule.into(),
-            source: allowance.source.into(),
+            rule: allowance.rule.clone(),
+            source: allowance.source.clone(),
             formula: allowance.formula.clone(),
             filled: format!("{}{unit}", allowance.filled),
             terms,
             assumption: allowance.assumption.clone(),
         };
-        out.push(figure(&format!("{key}.allowance"), &format!("Bend {} allowance", p.id), allowance.length, d.length_unit(allowance.length), false, w));
-        if let Made::Bend { deduction, ossb, told_setback, .. } = &p.made {
-            deductions(m, &key, &p.id, (*deduction, *ossb, *told_setback, allowance.length, angle, radius), strip.measure, out);
+        out.push(figure(&format!("{key}.allowance"), &format!("Bend {} allowance", b.label), allowance.length, d.length_unit(allowance.length), false, w));
+        if !b.rolled {
+            let told = match measure {
+                Measure::Outside => b.ossb,
+                Measure::Middle => setback(b.radius + m.t / 2.0, b.angle),
+                Measure::Inside => setback(b.radius, b.angle),
+            };
+            deductions(m, &key, &b.label, (b.deduction, b.ossb, told, allowance.length, b.angle, b.radius), measure, out);
         }
     }
-    if said.is_empty() {
+    let made = m.blank.bends.iter().filter(|b| !b.rolled).count();
+    if made > 0 {
+        let w = geometry("Bends made at the brake", "n", format!("{made}"), Vec::new());
+        out.push(figure("bends", "Bends", made as f64, format!("{made}"), m.blank.strip.is_none(), w));
+    }
+    if let Some(strip) = &m.blank.strip {
+        angle_sum(m, strip, out);
+    }
+}
+
+/// How far the last leg of a strip is from parallel to the first.
+fn angle_sum(m: &Making, strip: &Strip, out: &mut Vec<FigureResult>) {
+    let d = &m.display;
+    let turns: Vec<f64> = strip.parts.iter().map(|p| p.turn()).filter(|t| *t != 0.0).collect();
+    if turns.is_empty() {
         return;
     }
-    // How far the last leg is from parallel to the first: the turn to the nearest half turn.
+    let sum: f64 = turns.iter().sum();
+    let sign = |i: usize, t: f64| {
+        if t < 0.0 {
+            "− "
+        } else if i == 0 {
+            ""
+        } else {
+            "+ "
+        }
+    };
+    let said: Vec<String> = turns.iter().enumerate().map(|(i, t)| format!("{}{}", sign(i, *t), d.angle(t.abs()))).collect();
     let half = std::f64::consts::PI;
     let off = (sum - (sum / half).round() * half).abs();
     let parallel = if off < 1e-9 { "parallel".to_string() } else { format!("{} off parallel", d.angle(off)) };
@@ -220,6 +235,52 @@ fn bends(m: &Making, strip: &Strip, out: &mut Vec<FigureResult>) {
         Vec::new(),
     );
     out.push(figure("angle_sum", "Sum of angles", sum, format!("{}, {parallel}", d.angle(sum)), true, w));
+}
+
+/// Slant and sweep of a cone.
+fn cone(m: &Making, out: &mut Vec<FigureResult>) {
+    let Some(c) = &m.blank.cone else { return };
+    let d = &m.display;
+    let line = m.blank.line.as_str();
+    let terms = |c: &ConeFact| {
+        vec![
+            Term::plain("Dm", "middle diameter of the wide end", d.length_unit(c.middle[0])).of_line(line),
+            Term::plain("dm", "middle diameter of the narrow end", d.length_unit(c.middle[1])).of_line(line),
+            Term::plain("φ", "half the angle at the tip", d.angle(c.slope)),
+        ]
+    };
+    let filled = format!("({} − {})/(2·sin {}) = {}", d.fine(c.middle[0]), d.fine(c.middle[1]), d.angle(c.slope), d.fine(c.slant));
+    let w = geometry("Slant of the frustum on the middle of the sheet", "s = (Dm − dm)/(2·sin φ)", filled, terms(c));
+    out.push(figure("slant", "Slant", c.slant, d.length_unit(c.slant), true, w));
+    let filled = format!("{}·sin {} = {}", d.angle(c.turn), d.angle(c.slope), d.angle(c.sweep));
+    let w = geometry("Sweep of the flat sector", "θ = turn·sin φ", filled, terms(c));
+    out.push(figure("sweep", "Sweep of the sector", c.sweep, d.angle(c.sweep), true, w));
+    for (key, label, v) in [("sector_far", "Outer radius of the sector", c.far), ("sector_near", "Inner radius of the sector", c.near)] {
+        let w = geometry("Middle radius of the end over the sine of half the tip", "R = Dm/(2·sin φ)", d.fine(v), terms(c));
+        out.push(figure(key, label, v, d.length_unit(v), false, w));
+    }
+}
+
+/// Open area of each filled pattern, of the panel it fills.
+fn patterns(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
+    for (i, line) in m.piece.lines.iter().enumerate() {
+        let Say::Fill(say) = &line.say else { continue };
+        let own: Vec<&super::Feature> = m.features.iter().filter(|f| f.line == i).collect();
+        let Some(first) = own.first() else { continue };
+        let one = first.contour.area();
+        let open = one * own.len() as f64;
+        let zone = m.blank.zones.iter().find(|z| z.name == say.on).filter(|_| m.blank.zones.len() > 1);
+        let of = zone.map_or_else(|| flat.outer.area(), |z| z.area());
+        let d = &m.display;
+        let share = 100.0 * open / of;
+        let terms = vec![
+            Term::plain("n", "whole shapes", format!("{}", own.len())).of_line(&line.id),
+            Term::plain("a", "area of one", d.area(one)),
+            Term::plain("A", "area of what is filled, holes counted in", d.area(of)),
+        ];
+        let w = geometry("Open area of a pattern", "n·a/A", format!("{} × {} / {} = {} %", own.len(), d.area(one), d.area(of), trim_number(share, 1)), terms);
+        out.push(figure(&format!("{}.open", line.id), &format!("Open area, {}", line.id), share, format!("{share:.1} % ({} holes)", own.len()), true, w));
+    }
 }
 
 fn deductions(
@@ -257,7 +318,7 @@ fn deductions(
 }
 
 fn formed(m: &Making, mesh: &FlatMesh, zones: &[Zone], out: &mut Vec<FigureResult>) {
-    if m.blank.strip.is_none() || mesh.points.is_empty() {
+    if m.blank.zones.iter().all(|z| z.is_panel()) || mesh.points.is_empty() {
         return;
     }
     let d = &m.display;
@@ -265,9 +326,9 @@ fn formed(m: &Making, mesh: &FlatMesh, zones: &[Zone], out: &mut Vec<FigureResul
     let size = high - low;
     let text = format!("{} × {} × {}", d.length(size.x), d.length(size.y), d.length_unit(size.z));
     let terms = vec![
-        Term::plain("x", "along the leg that lies still", d.length_unit(size.x)),
-        Term::plain("y", "across the strip", d.length_unit(size.y)),
-        Term::plain("z", "up from the leg that lies still", d.length_unit(size.z)),
+        Term::plain("x", "west to east on the part that lies still", d.length_unit(size.x)),
+        Term::plain("y", "south to north on it", d.length_unit(size.y)),
+        Term::plain("z", "square to it", d.length_unit(size.z)),
     ];
     let w = geometry("Extent of the formed solid", "greatest − least coordinate", text.clone(), terms);
     out.push(figure("formed_size", "Formed size", size.max_element(), text, true, w));

@@ -4,41 +4,29 @@ use std::collections::HashMap;
 
 use super::Making;
 use super::feature::Feature;
-use super::strip::Made;
+use super::pressed::Pressed;
 use crate::job::{From, Punch, Say, Shape, SlotMeasure, To};
 use crate::quantity::trim_number;
-use crate::result::{BendMark, Dimension, HoleMark, Margin};
+use crate::result::{BendMark, Dimension, HoleMark, Margin, PressedMark};
 
 pub fn bend_marks(m: &Making) -> Vec<BendMark> {
-    let Some(strip) = &m.blank.strip else { return Vec::new() };
-    let bounds = m.blank.outer.bounds();
-    strip
-        .parts
-        .iter()
-        .filter_map(|p| {
-            let (angle, up, radius, allowance, deduction, rolled) = match &p.made {
-                Made::Leg { .. } => return None,
-                Made::Bend { angle, up, radius, allowance, deduction, .. } => (*angle, *up, *radius, allowance, *deduction, false),
-                Made::Arc { angle, up, radius, allowance } => (*angle, *up, *radius, allowance, 0.0, true),
-            };
-            let x = (p.from + p.to) / 2.0;
-            Some(BendMark {
-                name: format!("{}.{}", m.blank.line, p.id),
-                line: m.blank.line.clone(),
-                from: [x, bounds.min.y],
-                to: [x, bounds.max.y],
-                angle,
-                angle_text: m.display.angle(angle),
-                up,
-                radius,
-                radius_text: m.display.fine(radius),
-                rolled,
-                allowance: allowance.length,
-                deduction,
-                k: allowance.k,
-            })
-        })
-        .collect()
+    let mark = |b: &super::BendFact| BendMark {
+        name: b.name.clone(),
+        label: b.label.clone(),
+        line: b.line.clone(),
+        from: b.ends[0].to_array(),
+        to: b.ends[1].to_array(),
+        angle: b.angle,
+        angle_text: m.display.angle(b.angle),
+        up: b.up,
+        radius: b.radius,
+        radius_text: m.display.fine(b.radius),
+        rolled: b.rolled,
+        allowance: b.allowance.length,
+        deduction: b.deduction,
+        k: b.allowance.k,
+    };
+    m.blank.bends.iter().map(mark).collect()
 }
 
 /// Cuts dimensioned from their edges, at most.
@@ -65,9 +53,17 @@ impl Wanted {
 pub fn dimensions(m: &Making, bends: &[BendMark]) -> Vec<Dimension> {
     let b = m.outcome.outer.bounds();
     let mut wanted: Vec<Wanted> = Vec::new();
-    let stops: Vec<f64> = std::iter::once(b.min.x).chain(bends.iter().map(|d| d.from[0])).chain([b.max.x]).collect();
-    if stops.len() > 2 {
-        wanted.extend(stops.windows(2).map(|w| Wanted { from: [w[0], b.max.y], to: [w[1], b.max.y], side: Margin::North }));
+    // Bend lines straight across stand in a chain to the north, those along in one to the east.
+    for (k, side) in [(0, Margin::North), (1, Margin::East)] {
+        let straight = bends.iter().filter(|d| (d.from[k] - d.to[k]).abs() < 1e-6);
+        let (low, high) = (b.min[k], b.max[k]);
+        let mut stops: Vec<f64> = std::iter::once(low).chain(straight.map(|d| d.from[k])).chain([high]).collect();
+        stops.sort_by(f64::total_cmp);
+        stops.dedup_by(|a, b| (*a - *b).abs() < 1e-6);
+        let at = |v: f64| if k == 0 { [v, b.max.y] } else { [b.max.x, v] };
+        if stops.len() > 2 && stops.len() < 14 {
+            wanted.extend(stops.windows(2).map(|w| Wanted { from: at(w[0]), to: at(w[1]), side }));
+        }
     }
     let punched = m.features.iter().filter_map(|f| match &m.piece.lines.get(f.line)?.say {
         Say::Punch(p) => Some((f, p)),
@@ -152,25 +148,64 @@ pub fn hole_marks(m: &Making) -> Vec<HoleMark> {
     }
     let mut out = Vec::new();
     for (i, line) in m.piece.lines.iter().enumerate() {
-        let Say::Punch(punch) = &line.say else { continue };
         let Some(first) = firsts.get(&i) else { continue };
+        let text = match &line.say {
+            Say::Punch(p) => said(m, &p.shape),
+            Say::Fill(f) => said(m, &f.shape),
+            Say::Rib(_) | Say::Press(_) => {
+                m.features.iter().filter(|f| f.line == i).find_map(|f| f.pressed.as_ref()).map_or(String::new(), |p| pressed_said(m, p))
+            }
+            _ => continue,
+        };
         let count = counts.get(line.id.as_str()).copied().unwrap_or(1);
         let times = if count > 1 { format!("{count}× ") } else { String::new() };
         // Above a hole; in the middle of a cut that opens at the edge.
         let (shape, blank) = (first.contour.bounds(), m.blank.outer.bounds());
         let inside = shape.min.cmpgt(blank.min).all() && shape.max.cmplt(blank.max).all();
         let at = if inside { [first.centre.x, shape.max.y] } else { first.centre.to_array() };
-        out.push(HoleMark { name: first.name.clone(), at, text: format!("{times}{}", said(m, punch)) });
+        out.push(HoleMark { name: first.name.clone(), at, text: format!("{times}{text}") });
     }
     out
 }
 
-fn said(m: &Making, punch: &Punch) -> String {
+pub fn pressed_marks(m: &Making) -> Vec<PressedMark> {
+    let mark = |f: &Feature| {
+        let pressed = f.pressed.clone()?;
+        let side = f.contour.segment(0);
+        Some(PressedMark {
+            name: f.name.clone(),
+            line: m.piece.lines.get(f.line).map_or(String::new(), |l| l.id.clone()),
+            at: f.centre.to_array(),
+            footprint: f.contour.clone(),
+            text: pressed_said(m, &pressed),
+            pressed,
+            turn: if side.is_line() { (side.b - side.a).to_angle() } else { 0.0 },
+        })
+    };
+    m.features.iter().filter_map(mark).collect()
+}
+
+/// `louvre 60 × 12, 6 up`: what is pressed, and on which side it stands out.
+pub fn pressed_said(m: &Making, p: &Pressed) -> String {
+    let n = |v: f64| m.display.brief(v);
+    let side = |up: bool| if up { "up" } else { "down" };
+    match p {
+        Pressed::Rib { flat, depth, width, .. } => {
+            format!("{} rib {} deep, {} wide, into the bend", if *flat { "flat" } else { "round" }, n(*depth), n(*width))
+        }
+        Pressed::Bead { depth, width, length, up, .. } => format!("bead {} × {}, {} {}", n(*length), n(*width), n(*depth), side(*up)),
+        Pressed::Louvre { length, width, height, up } => format!("louvre {} × {}, {} {}", n(*length), n(*width), n(*height), side(*up)),
+        Pressed::Dimple { diameter, depth, up } => format!("dimple ⌀{}, {} {}", n(*diameter), n(*depth), side(*up)),
+        Pressed::Collar { diameter, height, pilot, up } => format!("collar ⌀{} × {} {}, pilot ⌀{}", n(*diameter), n(*height), side(*up), n(*pilot)),
+    }
+}
+
+fn said(m: &Making, shape: &Shape) -> String {
     let scope_table = crate::quantity::FigureTable::new(&m.job.figures, m.job.display.length);
     let names = crate::quantity::PieceNames { table: &scope_table, t: Some(m.t), r: Some(m.r) };
     let scope = crate::quantity::Scope { unit: m.display.length, names: &names };
     let n = |text: &str| scope.length(text).map_or_else(|_| text.to_string(), |v| m.display.brief(v));
-    match &punch.shape {
+    match shape {
         Shape::Round { diameter } => format!("⌀{}", n(diameter)),
         Shape::Square { side } => format!("□{}", n(side)),
         Shape::Rectangle { width, height } => format!("{} × {}", n(width), n(height)),
@@ -180,6 +215,8 @@ fn said(m: &Making, punch: &Punch) -> String {
         }
         Shape::Triangle { base, height } => format!("triangle {} × {}", n(base), n(height)),
         Shape::Polygon { sides, across } => format!("{}-sided {}", trim_number(scope.number(sides).unwrap_or(0.0), 0), n(across)),
+        Shape::Keyhole { entry, slot, length } => format!("keyhole ⌀{} / {} × {}", n(entry), n(slot), n(length)),
+        Shape::D { diameter, across } => format!("D ⌀{}, {} across", n(diameter), n(across)),
         Shape::Outline { .. } => "cut-out".into(),
     }
 }

@@ -1,33 +1,42 @@
 //! Sheet pieces: recipe → blank → cuts → result. `evaluate` is pure: the same job gives the same result, and no input makes it panic.
 
+mod bends;
 mod blank;
 mod corners;
 mod feature;
 mod figures;
+mod fill;
+mod folds;
 mod marks;
 pub mod mesh;
 mod method;
+mod pressed;
 mod punch;
 mod reader;
 mod repeat;
 mod short;
+mod starts;
 mod strip;
 pub mod zones;
 
 use std::sync::Arc;
 
+pub use bends::BendFact;
 pub use feature::{Feature, MOST_FEATURES};
+pub use folds::Met;
+pub use pressed::Pressed;
 pub use short::read_short;
 pub use strip::{Made, Part, Strip};
 
 use crate::check;
-use crate::geom::{Contour, Cut, CutOutcome, cut_out};
+use crate::geom::{Contour, Crossing, Cut, CutOutcome, Hole, cut_out, first_crossing};
 use crate::job::{Job, Line, Piece, Say};
 use crate::quantity::{Display, Fault, FigureTable};
 use crate::result::{CornerName, FeatureName, Flat, JobResult, LineFault, PieceResult};
 use crate::shopbook::{self, Material, gauge, limits};
 use crate::working::Working;
 use blank::Blank;
+use folds::Tree;
 use mesh::FlatMesh;
 use reader::{Range, Reader};
 use strip::Stuff;
@@ -53,6 +62,8 @@ pub(crate) struct Making<'a> {
     pub display: Display,
     pub tags: &'a [String],
     pub stock: &'a [(f64, f64)],
+    /// Where the blank overlaps itself: no cut was made then.
+    pub overlap: Option<Crossing>,
 }
 
 /// The whole job.
@@ -133,6 +144,7 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
             display,
             tags: &recipe.tags,
             stock: &stock,
+            overlap: recipe.overlap,
         };
         finish(&mut out, &made);
     }
@@ -204,6 +216,7 @@ struct Recipe {
     features: Vec<Feature>,
     outcome: CutOutcome,
     tags: Vec<String>,
+    overlap: Option<Crossing>,
 }
 
 /// The lines in order. A line that fails is left out, and the rest goes on.
@@ -218,40 +231,26 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
         return None;
     }
     let lines: Vec<(usize, &Line)> = piece.lines.iter().enumerate().filter(|(_, l)| !l.off).collect();
-    let mut seen = std::collections::HashSet::new();
-    let mut blank: Option<Blank> = None;
+    let lines = named(reader, lines);
+    let (blank, reliefs) = shape(reader, &lines, stuff)?;
     let mut made: Vec<(String, Vec<Feature>)> = Vec::new();
     let mut rounds = Vec::new();
     for &(i, line) in &lines {
-        reader.enter(&line.id);
-        if line.id.is_empty() || line.id.len() > 60 || !seen.insert(&line.id) {
-            reader.refuse("/id", &line.id, format!("the id '{}' is not this line's own", line.id), "give each line an id of its own");
-            continue;
-        }
-        if line.say.is_start() {
-            if blank.is_some() {
-                reader.refuse("/say/verb", "", "a piece starts once", "take this line out, or make it a piece of its own");
-                continue;
-            }
-            blank = match &line.say {
-                Say::StartPlate(s) => blank::plate(reader, &line.id, s),
-                Say::StartStrip(s) => strip::strip(reader, &line.id, s, stuff),
-                Say::StartOutline(s) => blank::outline(reader, &line.id, s),
-                _ => None,
-            };
-            blank.as_ref()?;
-            continue;
-        }
-        let Some(blank) = &blank else {
-            reader.refuse("/say/verb", "", "nothing stands here yet to work on", "put a start line above this one");
-            continue;
-        };
+        reader.enter_line(i, &line.id);
         let features = match &line.say {
-            Say::Punch(s) => punch::punch(reader, &line.id, i, s, blank).map(|f| vec![f]),
-            Say::Repeat(s) => repeat::repeat(reader, &line.id, i, s, &made),
-            Say::Mirror(s) => repeat::mirror(reader, &line.id, i, s, &made, blank),
+            Say::Notch(s) => punch::notch(reader, &line.id, i, s, &blank).map(|f| vec![f]),
+            Say::Punch(s) => punch::punch(reader, &line.id, i, s, &blank).map(|f| vec![f]),
+            Say::Fill(s) => fill::fill(reader, &line.id, i, s, &made, &blank, stuff),
+            Say::Rib(s) => pressed::rib(reader, &line.id, i, s, &blank, stuff).map(|f| vec![f]),
+            Say::Press(s) => pressed::press(reader, &line.id, i, s, &blank, stuff),
+            Say::Repeat(s) => repeat::repeat(reader, &line.id, i, s, &made, &blank),
+            Say::Ring(s) => repeat::ring(reader, &line.id, i, s, &made, &blank),
+            Say::Path(s) => repeat::path(reader, &line.id, i, s, &made),
+            Say::Mirror(s) => repeat::mirror(reader, &line.id, i, s, &made, &blank),
+            Say::Corner(_) => Some(reliefs.iter().filter(|r| r.line == i).cloned().collect()),
+            s if s.is_start() => Some(reliefs.iter().filter(|r| r.line == i).cloned().collect()),
             Say::Round(s) => {
-                rounds.push((line, s));
+                rounds.push((i, line, s));
                 None
             }
             _ => None,
@@ -260,11 +259,13 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
             made.push((line.id.clone(), features));
         }
     }
-    let blank = blank?;
     let features: Vec<Feature> = made.into_iter().flat_map(|m| m.1).collect();
     let mut tags = blank.tags.clone();
     let first = tags.len() as u32;
-    let cuts: Vec<Cut> = features.iter().zip(0u32..).map(|(f, k)| Cut { contour: f.contour.retagged(first + k), source: k }).collect();
+    // An outline that overlaps itself is shown as it is: what a cut would leave of it means nothing.
+    let overlap = if blank.zones.len() > 1 { first_crossing(&blank.outer) } else { None };
+    let cutting = features.iter().zip(0u32..).filter(|(f, _)| f.pressed.is_none() && overlap.is_none());
+    let cuts: Vec<Cut> = cutting.map(|(f, k)| Cut { contour: f.contour.retagged(first + k), source: k }).collect();
     tags.extend(features.iter().map(|f| f.name.clone()));
     let mut outcome = cut_out(blank.outer.clone(), &cuts);
     if outcome.tangled {
@@ -279,13 +280,126 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
         return None;
     }
     // Corners are rounded last: a cut may make the corner that a hand would feel.
-    for (line, say) in rounds {
-        reader.enter(&line.id);
+    for (i, line, say) in rounds {
+        reader.enter_line(i, &line.id);
         if let Some(next) = corners::round(reader, say, &outcome.outer, &blank, &tags) {
             outcome.outer = next;
         }
     }
-    Some(Recipe { blank, features, outcome, tags })
+    Some(Recipe { blank, features, outcome, tags, overlap })
+}
+
+/// Lines whose ids are their own; the others are told and left out.
+fn named<'a>(reader: &mut Reader, lines: Vec<(usize, &'a Line)>) -> Vec<(usize, &'a Line)> {
+    let mut seen = std::collections::HashSet::new();
+    let mut own = |line: &Line| !line.id.is_empty() && line.id.len() <= 60 && seen.insert(line.id.clone());
+    let mut out = Vec::with_capacity(lines.len());
+    for (i, line) in lines {
+        if own(line) {
+            out.push((i, line));
+        } else {
+            reader.enter(&line.id);
+            reader.refuse("/id", &line.id, format!("the id '{}' is not this line's own", line.id), "give each line an id of its own");
+        }
+    }
+    out
+}
+
+/// What makes the blank: the start, then folds, tabs and bend lines in their order, wherever cuts stand between them.
+/// Returns the cuts that corner reliefs ask for beside it.
+fn shape(reader: &mut Reader, lines: &[(usize, &Line)], stuff: &Stuff) -> Option<(Blank, Vec<Feature>)> {
+    let mut blank: Option<Blank> = None;
+    let mut tree: Option<Tree> = None;
+    let mut bend_lines = Vec::new();
+    for &(index, line) in lines {
+        reader.enter_line(index, &line.id);
+        let at = folds::At { index, line: &line.id };
+        if line.say.is_start() {
+            if blank.is_some() {
+                reader.refuse("/say/verb", "", "a piece starts once", "take this line out, or make it a piece of its own");
+                continue;
+            }
+            let made = match &line.say {
+                Say::StartPlate(s) => blank::plate(reader, &line.id, s),
+                Say::StartStrip(s) => strip::strip(reader, &line.id, s, stuff),
+                Say::StartOutline(s) => blank::outline(reader, &line.id, s),
+                Say::StartChannel(s) => starts::channel(reader, &line.id, s, stuff),
+                Say::StartTray(s) => starts::tray(reader, &line.id, s),
+                Say::StartRolled(s) => starts::rolled(reader, &line.id, s, stuff),
+                Say::StartCone(s) => starts::cone(reader, &line.id, s, stuff),
+                _ => None,
+            }?;
+            let mut new = Tree::new(&made.outer, made.tags.clone(), &made.zones, stuff.t);
+            if let Say::StartTray(s) = &line.say {
+                folds::tray_folds(reader, &mut new, at, s, stuff)?;
+            }
+            tree = Some(new);
+            blank = Some(made);
+            continue;
+        }
+        let Some(tree) = &mut tree else {
+            reader.refuse("/say/verb", "", "nothing stands here yet to work on", "put a start line above this one");
+            continue;
+        };
+        match &line.say {
+            Say::Fold(s) => folds::fold(reader, tree, at, s, stuff),
+            Say::Hem(s) => folds::hem(reader, tree, at, s, stuff),
+            Say::Joggle(s) => folds::joggle(reader, tree, at, s, stuff),
+            Say::Tab(s) => folds::tab(reader, tree, at, s),
+            Say::Corner(s) => folds::corner(reader, tree, at, s),
+            Say::BendLine(s) => {
+                bend_lines.push((at, s));
+                None
+            }
+            _ => None,
+        };
+    }
+    let (mut blank, tree) = (blank?, tree?);
+    let mut reliefs = Vec::new();
+    if tree.nodes.len() > 1 || !bend_lines.is_empty() || tree.tags.len() > blank.tags.len() {
+        let mut laid = laid_out(reader, tree, &mut blank.tags, lines);
+        for (at, say) in bend_lines {
+            reader.enter_line(at.index, at.line);
+            folds::bend_line(reader, &mut laid, &blank.tags, at, say, stuff);
+        }
+        let bounds = laid.outer.bounds();
+        let feature = |r: folds::ReliefCut| Feature::cut(r.name, r.index, r.contour, r.centre, r.least, bounds);
+        reliefs = laid.reliefs.into_iter().map(feature).collect();
+        blank.outer = laid.outer;
+        blank.zones = laid.zones;
+        blank.bends.extend(laid.bends);
+        blank.corners = laid.corners;
+    }
+    Some((blank, reliefs))
+}
+
+/// The tree laid out; folds that have no room are told and left out.
+fn laid_out(reader: &mut Reader, mut tree: Tree, tags: &mut Vec<String>, lines: &[(usize, &Line)]) -> folds::Laid {
+    loop {
+        let laid = folds::lay_out(&tree);
+        let Some(trouble) = laid.troubles.first() else {
+            for (told, name) in &laid.unmet {
+                let told = &tree.closings[*told];
+                reader.enter_line(told.index, &told.line);
+                let known = if laid.corner_names.is_empty() {
+                    "fold two neighbouring edges first".to_string()
+                } else {
+                    format!("pick from {}", laid.corner_names.join(", "))
+                };
+                reader.refuse("/say/at", name, format!("no two folds meet at a corner called '{name}'"), known);
+            }
+            *tags = tree.tags;
+            return laid;
+        };
+        if let Some(spec) = &tree.nodes[trouble.node].spec {
+            reader.enter_line(spec.index, &spec.line);
+            let say = lines.iter().find(|l| l.0 == spec.index).map(|l| &l.1.say);
+            let path = if matches!(say, Some(Say::StartTray(_))) { "/say/width" } else { "/say/span" };
+            reader.refuse(path, "", trouble.message.clone(), trouble.mend.clone());
+        }
+        let node = trouble.node;
+        tree.nodes[node].off = true;
+    }
 }
 
 fn finish(out: &mut PieceResult, made: &Making) {
@@ -294,12 +408,15 @@ fn finish(out: &mut PieceResult, made: &Making) {
     out.zones = made.blank.zones.clone();
     out.tags = made.tags.to_vec();
     let id = |f: &Feature| made.piece.lines.get(f.line).map_or(String::new(), |l| l.id.clone());
-    out.features = made.features.iter().map(|f| FeatureName { name: f.name.clone(), line: id(f) }).collect();
+    out.features = made.features.iter().map(|f| FeatureName { name: f.name.clone(), line: id(f), light: f.light }).collect();
     out.corners = corners::names(&outcome.outer, made.blank, made.tags)
         .into_iter()
         .map(|(i, name, _)| CornerName { name, at: outcome.outer.vertices[i].p.to_array() })
         .collect();
-    out.mesh = FlatMesh::new(&outcome.outer, &outcome.holes, &out.zones, made.t, true);
+    let seen: Vec<Hole> = outcome.holes.iter().filter(|h| !is_light(h, &out.features)).cloned().collect();
+    let left_out = seen.len() < outcome.holes.len();
+    out.mesh = FlatMesh::new(&outcome.outer, &seen, &out.zones, made.t, true);
+    out.mesh.light |= left_out;
     let bends = marks::bend_marks(made);
     out.flat = Flat {
         outer: outcome.outer.clone(),
@@ -307,10 +424,16 @@ fn finish(out: &mut PieceResult, made: &Making) {
         dropped: outcome.dropped.clone(),
         dimensions: marks::dimensions(made, &bends),
         marks: marks::hole_marks(made),
+        pressed: marks::pressed_marks(made),
         bends,
     };
     out.figures = figures::figures(made, &out.flat, &out.mesh, &out.zones);
     out.findings = check::findings(made, out);
+}
+
+/// Whether a hole is left out of views: every cut that made it is.
+pub fn is_light(hole: &Hole, features: &[FeatureName]) -> bool {
+    !hole.sources.is_empty() && hole.sources.iter().all(|&s| features.get(s as usize).is_some_and(|f| f.light))
 }
 
 /// The mesh with every hole in it, for files.

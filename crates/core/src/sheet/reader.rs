@@ -11,6 +11,7 @@ pub struct Reader<'a> {
     pub display: Display,
     pub faults: Vec<LineFault>,
     line: String,
+    index: usize,
 }
 
 /// What a length may be.
@@ -23,12 +24,23 @@ pub enum Range {
 
 impl<'a> Reader<'a> {
     pub fn new(table: &'a FigureTable<'a>, display: Display) -> Self {
-        Reader { names: PieceNames { table, t: None, r: None }, display, faults: Vec::new(), line: String::new() }
+        Reader { names: PieceNames { table, t: None, r: None }, display, faults: Vec::new(), line: String::new(), index: 0 }
     }
 
     /// Faults from here on belong to this line.
     pub fn enter(&mut self, line: &str) {
         self.line = line.to_string();
+    }
+
+    /// Faults from here on belong to the line at this place of the recipe.
+    pub fn enter_line(&mut self, index: usize, line: &str) {
+        self.index = index;
+        self.enter(line);
+    }
+
+    /// Place of the line in the recipe.
+    pub fn index(&self) -> usize {
+        self.index
     }
 
     pub fn scope(&self) -> Scope<'_> {

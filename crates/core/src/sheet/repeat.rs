@@ -1,12 +1,12 @@
-//! `repeat` and `mirror`: the features of earlier lines again.
+//! `repeat`, `ring`, `path` and `mirror`: the features of earlier lines again.
 
 use glam::DVec2;
 
 use super::blank::Blank;
 use super::feature::{Feature, MOST_CORNERS, MOST_FEATURES};
-use super::punch::field;
+use super::punch::{field, set, spot};
 use super::reader::{Range, Reader};
-use crate::job::{Axis, Mirror, Repeat, Spacing};
+use crate::job::{Axis, Mirror, Path, Repeat, Ring, Spacing};
 
 /// The features that the lines `of` made, or a fault naming the one that made none.
 fn targets(reader: &mut Reader, of: &[String], made: &[(String, Vec<Feature>)]) -> Option<Vec<Feature>> {
@@ -49,15 +49,22 @@ fn unit(axis: Axis) -> DVec2 {
     }
 }
 
-pub fn repeat(reader: &mut Reader, id: &str, line: usize, say: &Repeat, made: &[(String, Vec<Feature>)]) -> Option<Vec<Feature>> {
+pub fn repeat(reader: &mut Reader, id: &str, line: usize, say: &Repeat, made: &[(String, Vec<Feature>)], blank: &Blank) -> Option<Vec<Feature>> {
     let features = targets(reader, &say.of, made)?;
-    let along = steps(reader, "/say/spacing", &say.spacing, unit(say.axis), &features);
-    let other = match say.axis {
-        Axis::East => Axis::North,
-        Axis::North => Axis::East,
+    let field = features.first()?.field;
+    let spread = |d: DVec2| (field.min.dot(d).min(field.max.dot(d)), field.min.dot(d).max(field.max.dot(d)));
+    let (dir, other, ends) = if say.along.trim().is_empty() {
+        let other = if say.axis == Axis::East { Axis::North } else { Axis::East };
+        (unit(say.axis), unit(other), spread(unit(say.axis)))
+    } else {
+        // From left to right, seen from the piece looking out: against the travel of the outline.
+        let (a, b) = blank.edge(reader, "/say/along", &say.along)?;
+        let dir = (a - b).normalize_or_zero();
+        (dir, dir.perp(), (b.dot(dir), a.dot(dir)))
     };
+    let along = steps(reader, "/say/spacing", &say.spacing, dir, ends, &features);
     let across = match &say.across {
-        Some(s) => steps(reader, "/say/across", s, unit(other), &features),
+        Some(s) => steps(reader, "/say/across", s, other, spread(other), &features),
         None => Some(vec![DVec2::ZERO]),
     };
     let (along, across) = (along?, across?);
@@ -84,16 +91,27 @@ pub fn repeat(reader: &mut Reader, id: &str, line: usize, say: &Repeat, made: &[
 }
 
 /// Where the members stand relative to the first, itself included.
-fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, features: &[Feature]) -> Option<Vec<DVec2>> {
+fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, (low, high): (f64, f64), features: &[Feature]) -> Option<Vec<DVec2>> {
     let first = features.first()?;
     let at = first.centre.dot(dir);
-    let (low, high) = (first.field.min.dot(dir), first.field.max.dot(dir));
+    // Extent of what is repeated, along the row.
+    let extent = || {
+        let turned = features.iter().map(|f| f.contour.moved(-dir.to_angle(), DVec2::ZERO).bounds());
+        turned.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), b| (l.min(b.min.x), h.max(b.max.x)))
+    };
     let most = MOST_FEATURES + 1;
     let (count, pitch) = match spacing {
         Spacing::Pitch { count, pitch } => {
             let n = reader.count(&format!("{path}/count"), count, 1, most);
             let p = reader.length(&format!("{path}/pitch"), pitch, Range::Any);
             (n?, p?)
+        }
+        Spacing::Gap { count, gap } => {
+            let n = reader.count(&format!("{path}/count"), count, 1, most);
+            let g = reader.length(&format!("{path}/gap"), gap, Range::Any);
+            let (n, g) = (n?, g?);
+            let (least, most_along) = extent();
+            (n, (most_along - least + g.abs()) * g.signum())
         }
         Spacing::Last { count, distance } => {
             let n = reader.count(&format!("{path}/count"), count, 2, most);
@@ -112,8 +130,8 @@ fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, feature
                 return None;
             }
             // Room from the shape's far side to the margin.
-            let b = features.iter().fold(first.contour.bounds(), |b, f| b.join(&f.contour.bounds()));
-            let room = if p > 0.0 { high - m - b.max.dot(dir) } else { b.min.dot(dir) - (low + m) };
+            let (least, most_along) = extent();
+            let room = if p > 0.0 { high - m - most_along } else { least - (low + m) };
             let n = (room / p.abs() + 1e-9).floor();
             if n < 0.0 {
                 reader.refuse(
@@ -138,24 +156,120 @@ fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, feature
     Some((0..count).map(|k| dir * (pitch * k as f64)).collect())
 }
 
+/// Round a point; the first stays.
+pub fn ring(reader: &mut Reader, id: &str, line: usize, say: &Ring, made: &[(String, Vec<Feature>)], blank: &Blank) -> Option<Vec<Feature>> {
+    let features = targets(reader, &say.of, made);
+    let count = reader.count("/say/count", &say.count, 2, MOST_FEATURES);
+    let sweep = if say.sweep.trim().is_empty() { Some(None) } else { reader.angle("/say/sweep", &say.sweep).map(Some) };
+    let spot = spot(reader, "/say/centre", &say.centre, blank);
+    let (features, count, sweep, spot) = (features?, count?, sweep?, spot?);
+    let point = crate::geom::Contour::circle(DVec2::ZERO, 1e-9, 0);
+    let (_, centre, _) = set(reader, "/say/centre", &say.centre, &point, &spot)?;
+    let had = made.iter().map(|m| m.1.len()).sum();
+    if !within_limits(reader, "/say/count", &features, count, had) {
+        return None;
+    }
+    let step = sweep.map_or(std::f64::consts::TAU / count as f64, |s| s / (count - 1) as f64);
+    if step.abs() < 1e-9 {
+        reader.refuse("/say/sweep", &say.sweep, "the members would lie on one another", "write an angle other than zero");
+        return None;
+    }
+    let first = features.first()?.centre;
+    let member = |(f, k): (&Feature, usize)| {
+        let (name, angle) = (format!("{id}.{}#{}", f.name, k + 1), step * k as f64);
+        match say.upright {
+            false => f.turned(name, line, centre, angle),
+            true => f.moved(name, line, centre + DVec2::from_angle(angle).rotate(first - centre) - first),
+        }
+    };
+    Some((1..count).flat_map(|k| features.iter().map(move |f| (f, k))).map(member).collect())
+}
+
+/// Evenly along a path that starts at the first.
+pub fn path(reader: &mut Reader, id: &str, line: usize, say: &Path, made: &[(String, Vec<Feature>)]) -> Option<Vec<Feature>> {
+    let features = targets(reader, &say.of, made);
+    let count = reader.count("/say/count", &say.count, 2, MOST_FEATURES);
+    if !(1..=2_000).contains(&say.points.len()) {
+        reader.refuse("/say/points", "", format!("a path of {} points leads nowhere", say.points.len()), "tell 1 to 2,000 points, from the first cut on");
+        return None;
+    }
+    let (features, count) = (features?, count?);
+    let mut segments = Vec::new();
+    let (mut from, mut bulge) = (DVec2::ZERO, 0.0);
+    for (i, p) in say.points.iter().enumerate() {
+        let x = reader.length(&format!("/say/points/{i}/x"), &p.x, Range::Any)?;
+        let y = reader.length(&format!("/say/points/{i}/y"), &p.y, Range::Any)?;
+        let b = if p.bulge.is_empty() { 0.0 } else { reader.number(&format!("/say/points/{i}/bulge"), &p.bulge)? };
+        let to = DVec2::new(x, y);
+        if to.distance(from) > 1e-6 {
+            segments.push(crate::geom::Segment { a: from, b: to, bulge });
+        }
+        (from, bulge) = (to, b.clamp(-1.0, 1.0));
+    }
+    let total: f64 = segments.iter().map(|s| s.length()).sum();
+    let had = made.iter().map(|m| m.1.len()).sum();
+    if total < 1e-3 {
+        reader.refuse("/say/points", "", "the path has no length", "tell a point other than 0, 0");
+        return None;
+    }
+    if !within_limits(reader, "/say/count", &features, count, had) {
+        return None;
+    }
+    let at = |mut s: f64| {
+        for g in &segments {
+            if s <= g.length() + 1e-9 {
+                let share = (s / g.length()).clamp(0.0, 1.0);
+                let tangent = g.arc().map_or_else(|| g.tangent(false), |a| (g.at(share) - a.centre).perp() * a.sweep.signum());
+                return (g.at(share), tangent.to_angle());
+            }
+            s -= g.length();
+        }
+        segments.last().map_or((DVec2::ZERO, 0.0), |g| (g.b, g.tangent(true).to_angle()))
+    };
+    let start = at(0.0).1;
+    let origin = features.first()?.centre;
+    let mut out = Vec::new();
+    for k in 1..count {
+        let (by, heading) = at(total * k as f64 / (count - 1) as f64);
+        for f in &features {
+            let name = format!("{id}.{}#{}", f.name, k + 1);
+            let turned = if say.turned { f.turned(name.clone(), line, origin, heading - start) } else { f.clone() };
+            out.push(turned.moved(name, line, by));
+        }
+    }
+    Some(out)
+}
+
+/// What a mirror line stands on: a straight edge or a bend by name.
+fn mirror_line(reader: &mut Reader, say: &Mirror, blank: &Blank) -> Option<(DVec2, DVec2)> {
+    let named = |b: &&super::BendFact| b.name == say.about || b.label == say.about;
+    match blank.bends.iter().find(named) {
+        Some(b) => Some((b.ends[0], b.ends[1])),
+        None => blank.edge(reader, "/say/about", &say.about),
+    }
+}
+
 pub fn mirror(reader: &mut Reader, id: &str, line: usize, say: &Mirror, made: &[(String, Vec<Feature>)], blank: &Blank) -> Option<Vec<Feature>> {
     let features = targets(reader, &say.of, made);
-    let field = field(reader, "/say/about", &say.about, blank);
-    let (features, field) = (features?, field?);
+    let panel = say.about == "flat" || blank.zones.iter().any(|z| z.name == say.about && z.bend().is_none());
+    let (middle, across) = if panel {
+        let field = field(reader, "/say/about", &say.about, blank)?;
+        (field.centre(), unit(say.axis))
+    } else {
+        let (a, b) = mirror_line(reader, say, blank)?;
+        (a, (b - a).normalize_or_zero().perp())
+    };
+    let features = features?;
     let had = made.iter().map(|m| m.1.len()).sum();
     if !within_limits(reader, "/say/of", &features, 1, had) {
         return None;
     }
-    let middle = field.centre();
-    let flip = |p: DVec2| match say.axis {
-        Axis::East => DVec2::new(2.0 * middle.x - p.x, p.y),
-        Axis::North => DVec2::new(p.x, 2.0 * middle.y - p.y),
-    };
+    let flip = |p: DVec2| p - across * (2.0 * (p - middle).dot(across));
     let again = |f: &Feature| {
         let contour = f.contour.mirrored(flip);
         let name = format!("{id}.{}", f.name);
         Feature { name, line, centre: flip(f.centre), contour, ..f.clone() }
     };
-    // What lies on the midplane already would be cut twice.
+    // What lies on the mirror already would be cut twice.
     Some(features.iter().filter(|f| flip(f.centre).distance(f.centre) > 1e-6).map(again).collect())
 }

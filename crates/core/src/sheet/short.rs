@@ -261,5 +261,5 @@ fn repeat(w: &mut Words, known: &[String]) -> Result<Say, Fault> {
         }
     };
     let axis = axis(w).unwrap_or_default();
-    Ok(Say::Repeat(Repeat { of, axis, spacing, across: None }))
+    Ok(Say::Repeat(Repeat { of, axis, spacing, ..Repeat::default() }))
 }

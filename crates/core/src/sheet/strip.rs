@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use super::bends::BendFact;
 use super::blank::{Blank, rectangle};
 use super::method::{method_of, rolled_or};
 use super::reader::{LONGEST, Range, Reader};
@@ -124,7 +125,35 @@ pub fn strip(reader: &mut Reader, line: &str, say: &StartStrip, stuff: &Stuff) -
     let (outer, tags) = rectangle(line, DVec2::new(0.0, south), DVec2::new(length, north));
     let root = root(reader, say, &parts);
     let zones = zones(line, &parts, root, south, north);
-    Some(Blank { line: line.into(), outer, zones, tags, strip: Some(Strip { parts, measure: say.measure, width }) })
+    let index = reader.index();
+    let bends = parts.iter().filter_map(|p| fact(p, line, index, south, north)).collect();
+    let strip = Some(Strip { parts, measure: say.measure, width });
+    Some(Blank { line: line.into(), outer, zones, tags, strip, bends, cone: None, corners: Vec::new() })
+}
+
+fn fact(p: &Part, line: &str, index: usize, south: f64, north: f64) -> Option<BendFact> {
+    let (angle, up, radius, allowance, deduction, ossb, rolled) = match &p.made {
+        Made::Leg { .. } => return None,
+        Made::Bend { angle, up, radius, allowance, deduction, ossb, .. } => (*angle, *up, *radius, allowance, *deduction, *ossb, false),
+        Made::Arc { angle, up, radius, allowance } => (*angle, *up, *radius, allowance, 0.0, 0.0, true),
+    };
+    let x = (p.from + p.to) / 2.0;
+    Some(BendFact {
+        zone: p.index,
+        name: format!("{line}.{}", p.id),
+        label: p.id.clone(),
+        line: line.into(),
+        angle,
+        up,
+        radius,
+        allowance: allowance.clone(),
+        deduction,
+        ossb,
+        rolled,
+        ends: [DVec2::new(x, south), DVec2::new(x, north)],
+        pointer: (!rolled).then(|| format!("/lines/{index}/say/profile/{}", p.index)),
+        flange: None,
+    })
 }
 
 fn element(reader: &mut Reader, i: usize, e: &Element, measure: Measure, stuff: &Stuff) -> Option<Made> {

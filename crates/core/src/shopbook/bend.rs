@@ -60,8 +60,8 @@ pub struct Allowance {
     pub length: f64,
     /// The neutral factor this amounts to: (length/α − r)/t.
     pub k: f64,
-    pub rule: &'static str,
-    pub source: &'static str,
+    pub rule: String,
+    pub source: String,
     pub formula: String,
     pub filled: String,
     pub assumption: Option<String>,
@@ -103,8 +103,8 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
             Allowance {
                 length,
                 k,
-                rule: "Bend allowance by K-factor",
-                source: "arc length of the neutral line (geometry)",
+                rule: "Bend allowance by K-factor".into(),
+                source: "arc length of the neutral line (geometry)".into(),
                 formula: "BA = α·π/180·(r + K·t)".into(),
                 filled: format!("{}·π/180·({} + {}·{}) = {}", n(deg), n(r), n(k), n(t), n(length)),
                 assumption: (!given).then(|| format!("K = {k} is common practice; no test bend stands behind it")),
@@ -115,8 +115,8 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
             Allowance {
                 length,
                 k: 0.5,
-                rule: "Rolled: the middle of the sheet keeps its length",
-                source: "geometry; K tends to 0.5 as r/t grows (common practice from r/t = 5)",
+                rule: "Rolled: the middle of the sheet keeps its length".into(),
+                source: "geometry; K tends to 0.5 as r/t grows (common practice from r/t = 5)".into(),
                 formula: "BA = α·π/180·(r + t/2)".into(),
                 filled: format!("{}·π/180·({} + {}/2) = {}", n(deg), n(r), n(t), n(length)),
                 assumption: None,
@@ -142,8 +142,8 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
             Allowance {
                 length,
                 k: (length / angle - r) / t,
-                rule: "Compensation by DIN 6935",
-                source: "DIN 6935 (cold bending of flat rolled steel)",
+                rule: "Compensation by DIN 6935".into(),
+                source: "DIN 6935 (cold bending of flat rolled steel)".into(),
                 formula,
                 filled,
                 assumption: no_radius.then(|| "DIN 6935 says nothing of a radius this near to zero".to_string()),
@@ -155,8 +155,8 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
             Allowance {
                 length,
                 k: (length / angle - r) / t,
-                rule: "Handbook rule for 90° bends",
-                source: "Machinery's Handbook, lengths of bends in sheet metal",
+                rule: "Handbook rule for 90° bends".into(),
+                source: "Machinery's Handbook, lengths of bends in sheet metal".into(),
                 formula: format!("BA = (1.57·r + {factor}·t)·α/90"),
                 filled: format!("(1.57·{} + {factor}·{})·{}/90 = {}", n(r), n(t), n(deg), n(length)),
                 assumption: match (material.handbook, (deg - 90.0).abs() > 0.01) {

@@ -88,5 +88,35 @@ pub fn hole_to_edge(t: f64) -> Limit {
     Limit { value: 1.5 * t, rule: "hole to edge at least 1.5 t".into(), source: PRACTICE }
 }
 
+/// Width of a relief beside a bend that ends short of a corner.
+pub fn relief_width(t: f64) -> Limit {
+    Limit { value: t.max(1.0), rule: "bend relief at least one thickness wide, 1 mm or more".into(), source: PRACTICE }
+}
+
+/// How far a relief goes past the tangent line.
+pub fn relief_depth(t: f64, r: f64) -> Limit {
+    Limit { value: r + t, rule: "bend relief at least r + t past the tangent line".into(), source: PRACTICE }
+}
+
+/// Usual gap between two folds that meet, to be welded or left.
+pub fn corner_gap(t: f64) -> Limit {
+    Limit { value: (t / 4.0).clamp(0.2, 1.0), rule: "gap between folds about t/4, 0.2 to 1 mm".into(), source: PRACTICE }
+}
+
+/// Side or diameter of a relief where two bends meet.
+pub fn corner_relief(t: f64, r: f64) -> Limit {
+    Limit { value: 2.0 * (r + t), rule: "corner relief about 2·(r + t) across".into(), source: PRACTICE }
+}
+
+/// Return of a hem, told outside.
+pub fn hem_return(t: f64) -> Limit {
+    Limit { value: 4.0 * t, rule: "hem return at least 4 t".into(), source: PRACTICE }
+}
+
+/// Offset of a joggle that two bends can make.
+pub fn joggle_height(t: f64) -> Limit {
+    Limit { value: 2.0 * t, rule: "joggle of at least 2 t with two bends, else a tool".into(), source: PRACTICE }
+}
+
 /// Above this a piece is not lifted by one person.
 pub const HEAVY_KG: f64 = 25.0;

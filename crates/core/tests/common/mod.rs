@@ -57,6 +57,23 @@ pub fn made(rule: BendRule, piece: &Piece) -> PieceResult {
     out
 }
 
+/// A line from JSON, with an id.
+pub fn line(id: &str, say: serde_json::Value) -> Line {
+    Line { id: id.into(), off: false, say: serde_json::from_value(say.clone()).unwrap_or_else(|e| panic!("{say}: {e}")) }
+}
+
+/// A piece of told lines, ids by verb: `start-1`, `fold-1`, …
+pub fn told(thickness: &str, radius: &str, says: &[serde_json::Value]) -> Piece {
+    let mut out = piece(thickness, radius, &[]);
+    for say in says {
+        let verb = say["verb"].as_str().unwrap_or_default();
+        let stem = if verb.starts_with("start") { "start" } else { verb };
+        let n = out.lines.iter().filter(|l| l.id.starts_with(&format!("{stem}-"))).count() + 1;
+        out.lines.push(line(&format!("{stem}-{n}"), say.clone()));
+    }
+    out
+}
+
 /// A piece in millimetres under DIN 6935.
 pub fn din(thickness: &str, radius: &str, texts: &[&str]) -> PieceResult {
     made(school(School::Din6935), &piece(thickness, radius, texts))
