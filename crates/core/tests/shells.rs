@@ -148,14 +148,19 @@ fn a_light_pattern_is_only_out_of_sight() {
 fn keyhole_and_d_by_hand() {
     let at = json!({ "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } });
     let punched = |shape: Value| {
-        let p = din_told("1", "1", &[json!({ "verb": "start_plate", "width": "100", "height": "100" }), json!({ "verb": "punch", "shape": shape, "place": at })]);
+        let p =
+            din_told("1", "1", &[json!({ "verb": "start_plate", "width": "100", "height": "100" }), json!({ "verb": "punch", "shape": shape, "place": at })]);
         10_000.0 - p.value("area")
     };
     // Entry ⌀14, slot 6, 15 long: the circle, the slot beyond it, less what they share.
     let (r, w, l): (f64, f64, f64) = (7.0, 3.0, 15.0);
     let y = (r * r - w * w).sqrt();
     let cap = r * r * (w / r).asin() - w * y;
-    assert_abs_diff_eq!(punched(json!({ "kind": "keyhole", "entry": "14", "slot": "6", "length": "15" })), PI * r * r - cap + (l - w - y) * 2.0 * w + PI * w * w / 2.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(
+        punched(json!({ "kind": "keyhole", "entry": "14", "slot": "6", "length": "15" })),
+        PI * r * r - cap + (l - w - y) * 2.0 * w + PI * w * w / 2.0,
+        epsilon = 1e-9
+    );
     // D ⌀20, 17 across: the circle less a segment of height 3.
     let theta = 2.0 * (7.0f64 / 10.0).acos();
     assert_abs_diff_eq!(punched(json!({ "kind": "d", "diameter": "20", "across": "17" })), PI * 100.0 - 50.0 * (theta - theta.sin()), epsilon = 1e-9);
@@ -191,7 +196,10 @@ fn ribs_louvres_and_their_repeats() {
     let plain = din_told("2", "3", &says[..2]);
     assert_abs_diff_eq!(p.value("area"), plain.value("area"), epsilon = 1e-9);
     let names: Vec<&str> = p.flat.pressed.iter().map(|f| f.name.as_str()).collect();
-    assert!(names.contains(&"rib-1") && names.contains(&"repeat-1.rib-1#3") && names.contains(&"mirror-1.repeat-1.rib-1#2") && names.contains(&"mirror-2.press-1"), "{names:?}");
+    assert!(
+        names.contains(&"rib-1") && names.contains(&"repeat-1.rib-1#3") && names.contains(&"mirror-1.repeat-1.rib-1#2") && names.contains(&"mirror-2.press-1"),
+        "{names:?}"
+    );
     assert_eq!(names.len(), 8);
     let centre = |name: &str| p.flat.pressed.iter().find(|f| f.name == name).unwrap().at;
     assert_abs_diff_eq!(centre("rib-1")[0], -120.0, epsilon = 1e-9);

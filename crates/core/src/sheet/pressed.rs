@@ -143,7 +143,7 @@ pub fn rib(reader: &mut Reader, id: &str, line: usize, say: &Rib, blank: &Blank,
     }
     let flat = say.shape == RibShape::Flat;
     let field = blank.outer.bounds();
-    if let Some(bend) = blank.bends.iter().find(|b| (b.name == say.on || b.label == say.on && !b.rolled) && !b.rolled) {
+    if let Some(bend) = blank.bends.iter().find(|b| (b.name == say.on || b.label == say.on) && !b.rolled) {
         let zone = &blank.zones[bend.zone];
         let leg = depth - setback(bend.radius, bend.angle);
         if leg <= 0.0 {

@@ -167,7 +167,8 @@ impl ConeZone {
         // The face away from the axis: at the middle generator this is −side·z.
         let normal = (out * c + DVec3::Y * s) * cos - axis * sin;
         let lift = -side * (z - t / 2.0);
-        let at = generator * rho + normal * lift;
+        // At the very tip the faces meet on the axis.
+        let at = if rho < 1e-9 { axis * (-lift / sin) } else { generator * rho + normal * lift };
         at + DVec3::new(self.apex.x, self.apex.y, t / 2.0)
     }
 }

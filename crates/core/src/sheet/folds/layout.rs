@@ -342,7 +342,7 @@ impl Work<'_> {
     /// Trims of folds that meet, and the reliefs at their corners.
     fn close_corners(&mut self, placed: &mut [Placed], at: &[DVec2], dir: &dyn Fn(usize) -> DVec2, flat: &dyn Fn(DVec2) -> DVec2, n: usize) {
         let tree = self.tree;
-        for i in 0..n {
+        for (i, corner) in at.iter().enumerate() {
             let before = placed.iter().rposition(|p| p.side == (i + n - 1) % n && p.ends[1] == End::Corner);
             let after = placed.iter().position(|p| p.side == i && p.ends[0] == End::Corner);
             let (Some(b), Some(a)) = (before, after) else { continue };
@@ -363,12 +363,11 @@ impl Work<'_> {
                 placed[b].ctx[1] = Some(Beside { half, profile: wall(bs), node: placed[a].node });
                 placed[a].ctx[0] = Some(Beside { half, profile: wall(after_spec), node: placed[b].node });
             }
-            let c = flat(at[i]);
-            let outward = flat(at[i] - (d.perp() + e.perp())) - c;
-            if let Some((contour, least)) = relief(&how, c, outward.normalize_or_zero(), bs, after_spec, tree.t) {
-                if let Some(told) = told.map(|i| &tree.closings[i]) {
-                    self.out.reliefs.push(ReliefCut { name: format!("{}.{name}", told.line), index: told.index, contour, centre: c, least });
-                }
+            let c = flat(*corner);
+            let outward = flat(*corner - (d.perp() + e.perp())) - c;
+            let cut = relief(&how, c, outward.normalize_or_zero(), bs, after_spec, tree.t);
+            if let (Some((contour, least)), Some(told)) = (cut, told.map(|i| &tree.closings[i])) {
+                self.out.reliefs.push(ReliefCut { name: format!("{}.{name}", told.line), index: told.index, contour, centre: c, least });
             }
             self.out.corner_names.push(name.clone());
             self.out.corners.push(Met { name, at: c, panels: [bs.name.clone(), after_spec.name.clone()], relief: how.relief });
