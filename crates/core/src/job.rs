@@ -48,8 +48,80 @@ said! {
         /// Sheets on the rack; the first is the usual one.
         #[serde(default)]
         pub stock: Vec<StockSheet>,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub bend_table: Vec<TableRow>,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub test_bends: Vec<TestBend>,
+        /// The press brake that the piece is bent at.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub brake: Option<Brake>,
         #[serde(default)]
         pub pieces: Vec<Piece>,
+    }
+}
+
+word! {
+    pub enum TableKind {
+        #[default]
+        Deduction,
+        Allowance,
+    }
+}
+
+said! {
+    /// A row of the shop's bend table.
+    pub struct TableRow {
+        /// Id of a material; empty means any.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub material: String,
+        pub thickness: String,
+        /// Inside radius.
+        pub radius: String,
+        /// Angle swept.
+        pub angle: String,
+        #[serde(default)]
+        pub kind: TableKind,
+        pub value: String,
+        /// The die it was made over, in words.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub die: String,
+    }
+}
+
+said! {
+    /// A strip of known length, bent once, its legs measured outside.
+    pub struct TestStrip {
+        pub length: String,
+        pub a: String,
+        pub b: String,
+    }
+}
+
+said! {
+    /// A test bend, repeated or not.
+    pub struct TestBend {
+        pub id: String,
+        pub material: String,
+        pub thickness: String,
+        pub radius: String,
+        pub angle: String,
+        pub strips: Vec<TestStrip>,
+        /// Die, date, who.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub note: String,
+    }
+}
+
+said! {
+    /// The shop's press brake.
+    pub struct Brake {
+        /// Greatest force, kN.
+        pub force: String,
+        /// Greatest length of bend.
+        pub length: String,
+        /// V openings of the dies on the rack.
+        #[serde(default)]
+        pub openings: Vec<String>,
     }
 }
 
@@ -80,6 +152,9 @@ said! {
         pub display: Option<Display>,
         #[serde(default, skip_serializing_if = "Option::is_none")]
         pub bend_rule: Option<BendRule>,
+        /// Names of bends in the order they are made, as far as a hand has set it; the rest follows as proposed.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub bend_order: Vec<String>,
         #[serde(default)]
         pub lines: Vec<Line>,
     }

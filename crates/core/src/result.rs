@@ -10,6 +10,7 @@ use crate::quantity::{Display, Fault, FigureValue};
 use crate::sheet::Pressed;
 use crate::sheet::mesh::FlatMesh;
 use crate::sheet::zones::Zone;
+use crate::shopbook::School;
 use crate::working::Working;
 
 /// A figure and how it came about.
@@ -125,6 +126,57 @@ pub struct BendMark {
     pub k: f64,
 }
 
+/// What one school says of a bend, printed; empty where it says nothing.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct SchoolRow {
+    pub school: School,
+    pub name: String,
+    /// The one this bend is made by.
+    pub used: bool,
+    pub allowance: String,
+    pub deduction: String,
+    pub k: String,
+    /// What it would do to the flat size.
+    pub change: String,
+    /// What it rests on, or why it says nothing.
+    pub note: String,
+}
+
+/// A bend as it is made at the brake. Lengths printed in the piece's unit.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct BendRow {
+    /// From 1.
+    pub order: usize,
+    pub name: String,
+    pub label: String,
+    pub line: String,
+    pub up: bool,
+    /// rad.
+    pub angle: f64,
+    pub angle_text: String,
+    pub radius: String,
+    /// Along the bend.
+    pub length: String,
+    /// V opening proposed.
+    pub die: String,
+    /// Inside radius that air bending over it gives.
+    pub air_radius: String,
+    pub force: String,
+    pub force_per_metre: String,
+    /// From the middle of the bend to the stop.
+    pub gauge: String,
+    /// Outside length to measure after bending.
+    pub check: String,
+    pub shortest: String,
+    pub reason: String,
+    pub strikes: Vec<String>,
+    pub schools: Vec<SchoolRow>,
+    pub allowance: String,
+    pub rule: String,
+}
+
 /// A side of the flat that dimensions stand on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
 #[serde(rename_all = "snake_case")]
@@ -223,6 +275,8 @@ pub struct PieceResult {
     pub features: Vec<FeatureName>,
     pub corners: Vec<CornerName>,
     pub mesh: FlatMesh,
+    /// Bends in the order they are made.
+    pub bend_rows: Vec<BendRow>,
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,

@@ -1,5 +1,7 @@
 //! Holes: too small, too near a bend, an edge or one another; cuts that miss.
 
+use glam::DVec2;
+
 use super::finding;
 use crate::geom::{Bounds, Closest, Contour, Grid, closest};
 use crate::job::{From, Offset, Say};
@@ -30,21 +32,11 @@ fn line_of<'a>(m: &'a Making, f: &Feature) -> Option<&'a str> {
     m.piece.lines.get(f.line).map(|l| l.id.as_str())
 }
 
-/// Keeps the first few of a kind, and says how many more there are.
-fn told(mut found: Vec<Finding>, out: &mut Vec<Finding>) {
-    let more = found.len().saturating_sub(TOLD);
-    found.truncate(TOLD);
-    if let Some(last) = found.last_mut().filter(|_| more > 0) {
-        last.message += &format!(" (and {more} more like it)");
-    }
-    out.append(&mut found);
-}
-
 fn small(m: &Making, out: &mut Vec<Finding>) {
     let d = &m.display;
     let limit = limits::smallest_hole(m.t);
     let mut by_line: Vec<usize> = Vec::new();
-    for f in m.features.iter().filter(|f| f.least < limit.value - 1e-9) {
+    for f in m.features.iter().filter(|f| f.pressed.is_none() && f.least < limit.value - 1e-9) {
         if by_line.contains(&f.line) {
             continue;
         }
@@ -60,20 +52,30 @@ fn small(m: &Making, out: &mut Vec<Finding>) {
 
 fn near_bends(m: &Making, out: &mut Vec<Finding>) {
     let d = &m.display;
-    let mut near = Vec::new();
-    let mut across = Vec::new();
-    for f in m.features {
-        let b = f.contour.bounds();
-        for z in m.blank.zones.iter().filter(|z| z.bend().is_some_and(|x| x.radius / m.t < 5.0)) {
+    let (mut near, mut across) = (Vec::new(), Vec::new());
+    let zones: Vec<_> = m.blank.zones.iter().filter(|z| z.bend().is_some_and(|x| x.radius / m.t < 5.0)).collect();
+    let widest = limits::hole_to_bend(m.t, 1e9, 0.0).value;
+    // A corner's own relief stands in its bends on purpose.
+    let relief: Vec<bool> = m.piece.lines.iter().map(|l| matches!(l.say, Say::Corner(_)) || l.say.is_start()).collect();
+    for f in m.features.iter().filter(|f| f.pressed.is_none() && !relief.get(f.line).copied().unwrap_or(false)) {
+        let own = f.contour.bounds();
+        for z in zones.iter().filter(|z| own.near(&Bounds { min: z.min, max: z.max }, widest)) {
+            // In the bend's own directions: u away from its parent, v along it.
+            let b = f.contour.moved(-z.along.to_angle(), DVec2::ZERO).bounds();
+            let start = z.along.dot(z.origin);
+            let width = z.bend().map_or(0.0, |x| x.allowance);
+            let [_, (low, high)] = z.extent();
+            let (low, high) = (low + z.along.perp().dot(z.origin), high + z.along.perp().dot(z.origin));
             let limit = limits::hole_to_bend(m.t, b.size().y, b.size().x);
+            let beside = b.max.y > low + 1e-6 && b.min.y < high - 1e-6;
             // Clear distance to the bend zone on either side; negative when the cut reaches into it.
-            let gap = (z.min.x - b.max.x).max(b.min.x - z.max.x);
-            let open = b.min.y <= m.blank.outer.bounds().min.y && b.max.y >= m.blank.outer.bounds().max.y;
-            if gap >= limit.value - 1e-9 || open {
+            let gap = (start - b.max.x).max(b.min.x - (start + width));
+            let open = b.min.y <= low + 1e-6 && b.max.y >= high - 1e-6;
+            if !beside || gap >= limit.value - 1e-9 || open {
                 continue;
             }
             if gap < -1e-9 {
-                // A cut that opens at the strip's edge over the bend is a relief; one inside the bend is drawn as cut, and will pull.
+                // A cut that opens at the end of the bend is a relief; one inside the bend is drawn as cut, and will pull.
                 let message = format!("{} is cut across bend {}: its edges will pull out of shape when bent", f.name, z.name);
                 across.push(finding("cut_across_bend", Severity::Note, message, "cuts across a bend distort", "common practice").on(
                     vec![f.name.clone(), z.name.clone()],
@@ -83,24 +85,29 @@ fn near_bends(m: &Making, out: &mut Vec<Finding>) {
                 continue;
             }
             let more = limit.value - gap;
-            let east = b.min.x >= z.max.x - 1e-9;
+            let ahead = b.min.x >= start + width - 1e-9;
             let message = format!("{} is {} from bend {}, {} wanted", f.name, d.fine(gap), z.name, d.length_unit(limit.value));
+            let away = z.along * if ahead { more } else { -more };
+            let at = f.centre - z.along * (b.size().x / 2.0) * if ahead { 1.0 } else { -1.0 };
             near.push(
                 finding("hole_near_bend", Severity::Warn, message, &limit.rule, limit.source)
                     .by(format!("{} too near", d.length_unit(more)))
-                    .on(vec![f.name.clone(), z.name.clone()], line_of(m, f), Some([if east { b.min.x } else { b.max.x }, f.centre.y]))
-                    .with(move_x(m, f, if east { more } else { -more })),
+                    .on(vec![f.name.clone(), z.name.clone()], line_of(m, f), Some(at.to_array()))
+                    .with((away.y.abs() < 1e-9).then(|| move_x(m, f, away.x)).flatten()),
             );
         }
     }
-    told(near, out);
-    told(across, out);
+    super::told(near, TOLD, out);
+    super::told(across, TOLD, out);
 }
 
 /// Moves a punched cut along x by writing a new distance, when its own line places it.
 fn move_x(m: &Making, f: &Feature, by: f64) -> Option<Mend> {
     let line = m.piece.lines.get(f.line)?;
     let Say::Punch(p) = &line.say else { return None };
+    if !matches!(p.place.x.from, From::Centre | From::West | From::East) {
+        return None;
+    }
     let inward = if p.place.x.from == From::East { -by } else { by };
     let value = moved(m, &p.place.x, inward, f);
     Some(Mend {
@@ -159,8 +166,8 @@ fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
             edge.push(web(m, result, "edge_thin", message, (to_edge.value, c), &to_edge, vec![name], i));
         }
     }
-    told(thin, out);
-    told(edge, out);
+    super::told(thin, TOLD, out);
+    super::told(edge, TOLD, out);
 }
 
 #[allow(clippy::too_many_arguments)]

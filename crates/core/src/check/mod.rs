@@ -1,20 +1,38 @@
 //! Checks: what is likely to go wrong with a piece, pinned where it applies, with the rule that says so and a mend where there is one.
 
+mod at_the_brake;
 mod bends;
+mod formed;
 mod holes;
 mod outline;
+mod pressed;
 
 use crate::result::{Finding, Mend, PieceResult, Severity};
 use crate::sheet::Making;
+use crate::sheet::brake::Step;
+use crate::shopbook::brake::BrakeOf;
 
 /// Every finding on a piece, the gravest first.
-pub(crate) fn findings(m: &Making, result: &PieceResult) -> Vec<Finding> {
+pub(crate) fn findings(m: &Making, result: &PieceResult, steps: &[Step], brake: &BrakeOf) -> Vec<Finding> {
     let mut out = Vec::new();
     bends::check(m, &mut out);
+    at_the_brake::check(m, steps, brake, &mut out);
+    formed::check(m, &mut out);
+    pressed::check(m, &mut out);
     holes::check(m, result, &mut out);
     outline::check(m, result, &mut out);
     out.sort_by_key(|f| f.severity);
     out
+}
+
+/// Keeps the first few of a kind, and says how many more there are.
+fn told(mut found: Vec<Finding>, most: usize, out: &mut Vec<Finding>) {
+    let more = found.len().saturating_sub(most);
+    found.truncate(most);
+    if let Some(last) = found.last_mut().filter(|_| more > 0) {
+        last.message += &format!(" (and {more} more like it)");
+    }
+    out.append(&mut found);
 }
 
 /// A finding in the making.

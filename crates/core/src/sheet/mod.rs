@@ -2,6 +2,7 @@
 
 mod bends;
 mod blank;
+pub mod brake;
 mod corners;
 mod feature;
 mod figures;
@@ -33,6 +34,7 @@ use crate::geom::{Contour, Crossing, Cut, CutOutcome, Hole, cut_out, first_cross
 use crate::job::{Job, Line, Piece, Say};
 use crate::quantity::{Display, Fault, FigureTable};
 use crate::result::{CornerName, FeatureName, Flat, JobResult, LineFault, PieceResult};
+use crate::shopbook::brake::BrakeOf;
 use crate::shopbook::{self, Material, gauge, limits};
 use crate::working::Working;
 use blank::Blank;
@@ -75,6 +77,8 @@ pub fn evaluate(job: &Job) -> JobResult {
 pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>) -> JobResult {
     let table = FigureTable::new(&job.figures, job.display.length);
     let (_, mut faults) = stock_sheets(job, &table);
+    faults.extend(method::bend_book(job, &table).1);
+    faults.extend(brake::read(job, &table).1);
     let mut pieces: Vec<Arc<PieceResult>> = Vec::new();
     let mut cuts = 0;
     for (i, piece) in job.pieces.iter().enumerate() {
@@ -128,7 +132,8 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
     out.thickness = t;
     out.thickness_text = display.fine(t);
     out.radius = r;
-    let stuff = Stuff { material, t, r, rule: method::rule_of(job, piece) };
+    let (book, _) = method::bend_book(job, &table);
+    let stuff = Stuff { material, t, r, rule: method::rule_of(job, piece), book: &book };
     if let Some(recipe) = carry_out(&mut reader, piece, &stuff) {
         let (stock, _) = stock_sheets(job, &table);
         let made = Making {
@@ -146,7 +151,7 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
             stock: &stock,
             overlap: recipe.overlap,
         };
-        finish(&mut out, &made);
+        finish(&mut out, &made, &stuff, &brake::read(job, &table).0);
     }
     out.faults = reader.faults;
     out
@@ -171,6 +176,7 @@ fn empty(piece: &Piece, display: Display) -> PieceResult {
         features: Vec::new(),
         corners: Vec::new(),
         mesh: FlatMesh::default(),
+        bend_rows: Vec::new(),
         figures: Vec::new(),
         findings: Vec::new(),
         faults: Vec::new(),
@@ -402,7 +408,7 @@ fn laid_out(reader: &mut Reader, mut tree: Tree, tags: &mut Vec<String>, lines: 
     }
 }
 
-fn finish(out: &mut PieceResult, made: &Making) {
+fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf) {
     let outcome = made.outcome;
     out.made = true;
     out.zones = made.blank.zones.clone();
@@ -427,8 +433,10 @@ fn finish(out: &mut PieceResult, made: &Making) {
         pressed: marks::pressed_marks(made),
         bends,
     };
+    let steps = brake::sequence(&out.zones, &made.blank.bends, &made.piece.bend_order, machine, made.t);
+    out.bend_rows = brake::rows(made, &steps, machine, stuff);
     out.figures = figures::figures(made, &out.flat, &out.mesh, &out.zones);
-    out.findings = check::findings(made, out);
+    out.findings = check::findings(made, out, &steps, machine);
 }
 
 /// Whether a hole is left out of views: every cut that made it is.

@@ -4,11 +4,12 @@ use glam::DVec2;
 
 use super::bends::BendFact;
 use super::blank::{Blank, rectangle};
-use super::method::{method_of, rolled_or};
+use super::method::{arc_by, bend_by};
 use super::reader::{LONGEST, Range, Reader};
 use super::zones::{BendZone, Kind, Zone};
 use crate::job::{Direction, Element, Measure, Side, StartStrip};
-use crate::shopbook::bend::{Allowance, allowance, setback};
+use crate::shopbook::bend::{Allowance, setback};
+use crate::shopbook::bend_book::BendBook;
 use crate::shopbook::{BendRule, Material};
 
 /// A profile worked out.
@@ -85,6 +86,7 @@ pub struct Stuff<'a> {
     pub t: f64,
     pub r: f64,
     pub rule: &'a BendRule,
+    pub book: &'a BendBook,
 }
 
 pub fn strip(reader: &mut Reader, line: &str, say: &StartStrip, stuff: &Stuff) -> Option<Blank> {
@@ -165,10 +167,9 @@ fn element(reader: &mut Reader, i: usize, e: &Element, measure: Measure, stuff: 
             let angle = reader.bend_angle(&at("angle"), &b.angle, 180.0);
             let radius = if b.radius.is_empty() { Some(stuff.r) } else { reader.length(&at("radius"), &b.radius, Range::ZeroUp) };
             let rule = b.bend_rule.as_ref().unwrap_or(stuff.rule);
-            let path = if b.bend_rule.is_some() { at("bend_rule/k") } else { "/bend_rule/k".to_string() };
-            let method = method_of(reader, &path, rule)?;
+            let path = if b.bend_rule.is_some() { format!("/say/profile/{i}") } else { String::new() };
             let (angle, radius) = (angle?, radius?);
-            let allowance = allowance(method, stuff.material, angle, radius, t);
+            let allowance = bend_by(reader, &path, rule, stuff, angle, radius)?;
             let ossb = setback(radius + t, angle);
             let face = match measure {
                 Measure::Outside => radius + t,
@@ -202,9 +203,8 @@ fn element(reader: &mut Reader, i: usize, e: &Element, measure: Measure, stuff: 
                 );
                 return None;
             }
-            let method = method_of(reader, "/bend_rule/k", stuff.rule)?;
             let angle = angle?;
-            let allowance = allowance(rolled_or(method, radius, t), stuff.material, angle, radius, t);
+            let allowance = arc_by(reader, stuff.rule, stuff, angle, radius)?;
             Made::Arc { angle, up: a.direction == Direction::Up, radius, allowance }
         }
     })

@@ -86,7 +86,7 @@ impl Zone {
     }
 
     /// How far a point lies from the region's border.
-    fn off(&self, p: DVec2) -> f64 {
+    pub fn off(&self, p: DVec2) -> f64 {
         let n = self.region.len();
         (0..n).map(|i| Segment::line(self.region[i], self.region[(i + 1) % n]).nearest(p).distance(p)).fold(f64::INFINITY, f64::min)
     }
@@ -142,7 +142,7 @@ impl Zone {
     }
 
     /// Zone coordinates (along, across, z) as columns.
-    fn basis(&self) -> DAffine3 {
+    pub fn basis(&self) -> DAffine3 {
         let (n, d) = (self.along, self.along.perp());
         DAffine3::from_mat3_translation(DMat3::from_cols(n.extend(0.0), d.extend(0.0), DVec3::Z), self.origin.extend(0.0))
     }
@@ -181,7 +181,7 @@ impl BendZone {
     }
 
     /// (along, z) after bending of a point at `u` along and height `z`; beyond the bend it continues straight.
-    fn bent(&self, fold: f64, t: f64, u: f64, z: f64) -> (f64, f64) {
+    pub fn bent(&self, fold: f64, t: f64, u: f64, z: f64) -> (f64, f64) {
         let Some((angle, r)) = self.folded(fold, t) else { return (u, z) };
         let beyond = (u - self.allowance).max(0.0);
         let (sin, cos) = (angle * (u - beyond) / self.allowance).sin_cos();
@@ -208,6 +208,11 @@ impl BendZone {
 
 /// Where each zone's neighbourhood stands in space, with every bend folded by `fold` (0 flat, 1 formed).
 pub fn frames(zones: &[Zone], fold: f64, t: f64) -> Vec<DAffine3> {
+    frames_by(zones, &vec![fold; zones.len()], t)
+}
+
+/// The same with each bend folded by its own share.
+pub fn frames_by(zones: &[Zone], folds: &[f64], t: f64) -> Vec<DAffine3> {
     let mut out: Vec<Option<DAffine3>> = vec![None; zones.len()];
     for start in 0..zones.len() {
         let mut chain = vec![start];
@@ -229,7 +234,7 @@ pub fn frames(zones: &[Zone], fold: f64, t: f64) -> Vec<DAffine3> {
                         None => frame,
                         Some(b) => {
                             let basis = zones[p].basis();
-                            frame * basis * b.motion(fold, t) * basis.inverse()
+                            frame * basis * b.motion(folds[p], t) * basis.inverse()
                         }
                     }
                 }

@@ -17,6 +17,26 @@ pub enum School {
     KFactor,
     #[serde(rename = "handbook90")]
     Handbook90,
+    /// The shop's own table.
+    #[serde(rename = "table")]
+    Table,
+    /// The K of a logged test bend.
+    #[serde(rename = "test_bend")]
+    TestBend,
+}
+
+impl School {
+    pub const ALL: [School; 5] = [School::Din6935, School::KFactor, School::Handbook90, School::Table, School::TestBend];
+
+    pub fn said(self) -> &'static str {
+        match self {
+            School::Din6935 => "DIN 6935",
+            School::KFactor => "K-factor",
+            School::Handbook90 => "handbook 90°",
+            School::Table => "bend table",
+            School::TestBend => "test bend",
+        }
+    }
 }
 
 /// The school picked for a job, a piece or a bend.
@@ -28,6 +48,9 @@ pub struct BendRule {
     /// The K-factor, as typed; only the K-factor school reads it.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub k: String,
+    /// Id of the test bend; only that school reads it. Empty means the one logged for this material and thickness.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub test: String,
 }
 
 /// Material class of the handbook 90° rule.

@@ -118,5 +118,25 @@ pub fn joggle_height(t: f64) -> Limit {
     Limit { value: 2.0 * t, rule: "joggle of at least 2 t with two bends, else a tool".into(), source: PRACTICE }
 }
 
+/// Room round a pressed shape: to bends, edges, cuts and other pressed shapes.
+pub fn pressed_room(t: f64) -> Limit {
+    Limit { value: 3.0 * t, rule: "pressed shapes keep 3 t clear".into(), source: PRACTICE }
+}
+
+/// Depth of a bead of this width.
+pub fn bead_depth(width: f64, t: f64) -> Limit {
+    Limit { value: (width / 3.0).max(t), rule: "bead no deeper than a third of its width".into(), source: PRACTICE }
+}
+
+/// Depth of a dimple of this diameter.
+pub fn dimple_depth(diameter: f64) -> Limit {
+    Limit { value: 0.3 * diameter, rule: "dimple no deeper than 0.3 of its diameter".into(), source: PRACTICE }
+}
+
+/// Height of a louvre.
+pub fn louvre_height(t: f64) -> Limit {
+    Limit { value: 6.0 * t, rule: "louvre no higher than about 6 t".into(), source: PRACTICE }
+}
+
 /// Above this a piece is not lifted by one person.
 pub const HEAVY_KG: f64 = 25.0;

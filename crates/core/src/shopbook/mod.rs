@@ -1,6 +1,8 @@
 //! What the shop knows: materials, gauges, bend schools and the limits of sheet work, each with its source.
 
 pub mod bend;
+pub mod bend_book;
+pub mod brake;
 pub mod gauge;
 pub mod limits;
 mod material;

@@ -7,11 +7,11 @@ use steelk_core::sheet::{evaluate_piece, read_short};
 use steelk_core::shopbook::{BendRule, School};
 
 pub fn k_factor(k: &str) -> BendRule {
-    BendRule { school: School::KFactor, k: k.into() }
+    BendRule { school: School::KFactor, k: k.into(), ..BendRule::default() }
 }
 
 pub fn school(school: School) -> BendRule {
-    BendRule { school, k: String::new() }
+    BendRule { school, ..BendRule::default() }
 }
 
 /// Lines from short text; ids are `start-1`, `punch-1`, … by verb.

@@ -8,11 +8,11 @@ use crate::geom::{Contour, Cut, common, cut_out};
 use crate::job::{BendLine, Direction, LineAt, Stays};
 use crate::sheet::bends::BendFact;
 use crate::sheet::blank::straight_side;
-use crate::sheet::method::method_of;
+use crate::sheet::method::bend_by;
 use crate::sheet::reader::{Range, Reader};
 use crate::sheet::strip::Stuff;
 use crate::sheet::zones::{BendZone, Kind, Zone, zone_of};
-use crate::shopbook::bend::{allowance, setback};
+use crate::shopbook::bend::setback;
 
 pub fn bend_line(reader: &mut Reader, laid: &mut Laid, tags: &[String], at: At, say: &BendLine, stuff: &Stuff) -> Option<()> {
     let edge = straight_side(&laid.outer, tags, &laid.zones, &say.edge);
@@ -26,10 +26,9 @@ pub fn bend_line(reader: &mut Reader, laid: &mut Laid, tags: &[String], at: At, 
     let turn = if say.turn.trim().is_empty() { Some(0.0) } else { reader.angle("/say/turn", &say.turn) };
     let angle = reader.bend_angle("/say/angle", &say.angle, 180.0);
     let r = if say.radius.trim().is_empty() { Some(stuff.r) } else { reader.length("/say/radius", &say.radius, Range::ZeroUp) };
-    let path = if say.bend_rule.is_some() { "/say/bend_rule/k" } else { "/bend_rule/k" };
-    let method = method_of(reader, path, say.bend_rule.as_ref().unwrap_or(stuff.rule));
-    let ((a, b), distance, turn, angle, r, method) = (edge?, distance?, turn?, angle?, r?, method?);
-    let allowance = allowance(method, stuff.material, angle, r, stuff.t);
+    let path = if say.bend_rule.is_some() { "/say" } else { "" };
+    let ((a, b), distance, turn, angle, r) = (edge?, distance?, turn?, angle?, r?);
+    let allowance = bend_by(reader, path, say.bend_rule.as_ref().unwrap_or(stuff.rule), stuff, angle, r)?;
     let ossb = setback(r + stuff.t, angle);
     let inward = DVec2::from_angle(turn).rotate((b - a).normalize_or_zero().perp());
     let told = (a + b) / 2.0 + (b - a).normalize_or_zero().perp() * distance;

@@ -4,7 +4,7 @@ use glam::DVec3;
 
 use super::tree::{Closing, Edge, ReliefOf, SpanOf, Spec, Told, Tree};
 use crate::job::{BendAt, Corner, Direction, Fold, FoldMeasure, Further, Hem, HemKind, Joggle, Reach, Relief, Span, StartTray, Tab, TrayMeasure};
-use crate::sheet::method::method_of;
+use crate::sheet::method::bend_by;
 use crate::sheet::reader::{Range, Reader};
 use crate::sheet::strip::Stuff;
 use crate::shopbook::BendRule;
@@ -100,9 +100,7 @@ fn radius(reader: &mut Reader, path: &str, text: &str, stuff: &Stuff) -> Option<
 }
 
 fn bend(reader: &mut Reader, rule: Option<&BendRule>, angle: f64, r: f64, stuff: &Stuff) -> Option<Allowance> {
-    let path = if rule.is_some() { "/say/bend_rule/k" } else { "/bend_rule/k" };
-    let method = method_of(reader, path, rule.unwrap_or(stuff.rule))?;
-    Some(allowance(method, stuff.material, angle, r, stuff.t))
+    bend_by(reader, if rule.is_some() { "/say" } else { "" }, rule.unwrap_or(stuff.rule), stuff, angle, r)
 }
 
 /// The angle at which a fold on this edge comes parallel to a named panel.
