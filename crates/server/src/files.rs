@@ -1,7 +1,7 @@
 //! The files that can be taken away, for the web and the command line alike.
 
 use steelk_core::cutlist::cut_list;
-use steelk_core::drawing::{Drawing, Paper, flat_drawing, formed_drawing, template};
+use steelk_core::drawing::{Drawing, Paper, bend_sheet, flat_drawing, formed_drawing, template};
 use steelk_core::job::Job;
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::full_mesh;
@@ -16,7 +16,7 @@ pub struct Paperwork {
 
 #[derive(Debug, thiserror::Error)]
 pub enum PaperError {
-    #[error("no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, stl, glb (of a piece), cutlist and job")]
+    #[error("no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), cutlist and job")]
     Kind(String),
     #[error("no piece has the mark or id '{0}'")]
     NoPiece(String),
@@ -24,12 +24,14 @@ pub enum PaperError {
     NotMade(String),
     #[error("the template needs more than 200 pages; pick a larger paper")]
     TooManyPages,
+    #[error("{0} has no bends made at the brake")]
+    NoBends(String),
     #[error("{0}")]
     Write(String),
 }
 
 /// Kinds that belong to one piece.
-pub const OF_PIECE: [&str; 7] = ["dxf", "flat-svg", "formed-svg", "template", "template-svg", "stl", "glb"];
+pub const OF_PIECE: [&str; 9] = ["dxf", "flat-svg", "formed-svg", "template", "template-svg", "bend-sheet", "bend-sheet-svg", "stl", "glb"];
 
 pub fn make(job: &Job, result: &JobResult, kind: &str, piece: &str, paper: Paper) -> Result<Paperwork, PaperError> {
     let stem = name::safe(if job.number.is_empty() { &job.title } else { &job.number });
@@ -66,6 +68,14 @@ fn of_piece(p: &PieceResult, kind: &str, paper: Paper) -> Result<Paperwork, Pape
         "template-svg" => {
             let pages = template(p, paper).ok_or(PaperError::TooManyPages)?;
             (format!("{stem}_template-page-1.svg"), "image/svg+xml", svg::svg(&pages[0]).into_bytes())
+        }
+        "bend-sheet" | "bend-sheet-svg" => {
+            let pages = bend_sheet(p);
+            let first = pages.first().ok_or_else(|| PaperError::NoBends(p.mark.clone()))?;
+            match kind {
+                "bend-sheet" => (format!("{stem}_bend-sheet.pdf"), "application/pdf", pdf::pdf(&pages).map_err(|e| write(e.to_string()))?),
+                _ => (format!("{stem}_bend-sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
+            }
         }
         "stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&solid(), &p.mark)),
         _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&solid(), &p.mark)),

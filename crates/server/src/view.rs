@@ -1,9 +1,11 @@
 //! Results as the web receives them. Coordinates rounded to 0.0001 mm: for drawing only, figures carry full precision.
 
 use serde::Serialize;
+use steelk_core::drawing::section;
 use steelk_core::quantity::Display;
 use steelk_core::result::*;
-use steelk_core::sheet::zones::Kind;
+use steelk_core::sheet::zones::{Kind, Zone, zone_of};
+use steelk_formats::svg::svg;
 use utoipa::ToSchema;
 
 #[derive(Serialize, ToSchema)]
@@ -26,8 +28,37 @@ pub struct FlatView {
     pub bends: Vec<BendMark>,
     pub dimensions: Vec<Dimension>,
     pub marks: Vec<HoleMark>,
+    pub pressed: Vec<PressedView>,
+    /// Holes of light patterns that are not listed here.
+    pub left_out: usize,
     pub min: [f64; 2],
     pub max: [f64; 2],
+}
+
+/// A pressed shape: footprint and the side it stands out on (none for a rib, which stands into its bend).
+#[derive(Serialize, ToSchema)]
+pub struct PressedView {
+    pub name: String,
+    pub line: String,
+    pub kind: &'static str,
+    pub points: Vec<[f64; 3]>,
+    pub at: [f64; 2],
+    /// Direction that its length lies along, rad.
+    pub turn: f64,
+    /// Length along that direction, width across.
+    pub size: [f64; 2],
+    pub height: f64,
+    pub up: Option<bool>,
+    pub zone: Option<usize>,
+    pub text: String,
+}
+
+#[derive(Serialize, ToSchema)]
+pub struct ConeZoneView {
+    pub apex: [f64; 2],
+    pub sweep: f64,
+    pub turn: f64,
+    pub up: bool,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -48,7 +79,12 @@ pub struct ZoneView {
     pub along: [f64; 2],
     pub min: [f64; 2],
     pub max: [f64; 2],
+    /// Corners in the flat.
+    pub region: Vec<[f64; 2]>,
     pub bend: Option<BendZoneView>,
+    pub cone: Option<ConeZoneView>,
+    /// Names of the edges of this panel that can be folded or told from.
+    pub edges: Vec<String>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -87,6 +123,10 @@ pub struct PieceView {
     pub tags: Vec<String>,
     pub features: Vec<FeatureName>,
     pub corners: Vec<CornerName>,
+    /// Bends in the order they are made.
+    pub bend_rows: Vec<BendRow>,
+    /// A section through each bend, SVG, in the order of `flat.bends`.
+    pub sections: Vec<String>,
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,
@@ -104,9 +144,63 @@ fn rounded(c: &steelk_core::geom::Contour) -> Loop {
     c.vertices.iter().map(|v| [r(v.p.x), r(v.p.y), (v.bulge * 1e9).round() / 1e9]).collect()
 }
 
+/// Sections drawn for one piece, at most.
+const MOST_SECTIONS: usize = 60;
+
+fn pressed(p: &PieceResult, f: &PressedMark) -> PressedView {
+    use steelk_core::sheet::Pressed::*;
+    let kind = match f.pressed {
+        Rib { .. } => "rib",
+        Bead { .. } => "bead",
+        Louvre { .. } => "louvre",
+        Dimple { .. } => "dimple",
+        Collar { .. } => "collar",
+    };
+    let lying = f.footprint.moved(-f.turn, glam::DVec2::ZERO).bounds().size();
+    PressedView {
+        name: f.name.clone(),
+        line: f.line.clone(),
+        kind,
+        points: rounded(&f.footprint),
+        at: f.at,
+        turn: f.turn,
+        size: lying.to_array(),
+        height: f.pressed.height(),
+        up: f.pressed.up(),
+        zone: zone_of(&p.zones, f.at.into()),
+        text: f.text.clone(),
+    }
+}
+
+/// Straight sides of the outline that lie on a panel's border.
+fn edges(p: &PieceResult, z: &Zone) -> Vec<String> {
+    if !z.is_panel() {
+        return Vec::new();
+    }
+    let outer = &p.flat.outer;
+    let mut out = Vec::new();
+    for i in 0..outer.vertices.len() {
+        let s = outer.segment(i);
+        let Some(tag) = p.tags.get(outer.vertices[i].tag as usize).filter(|_| s.is_line()) else { continue };
+        let whole = z.contains(s.at(0.01)) && z.contains(s.at(0.99));
+        // A side that runs over bends is named part by part.
+        let part = !whole && (1..40).any(|k| z.contains(s.at(f64::from(k) / 40.0)));
+        if whole {
+            out.push(tag.clone());
+        } else if part && let Some(side) = tag.rsplit('.').next() {
+            out.push(format!("{}.{side}", z.name));
+        }
+    }
+    out.sort();
+    out.dedup();
+    out
+}
+
 pub fn piece_view(p: &PieceResult) -> PieceView {
     let bounds = p.flat.outer.bounds();
-    let holes = p.flat.holes.iter().map(|h| {
+    let drawn: Vec<_> = p.flat.holes.iter().filter(|h| !steelk_core::sheet::is_light(h, &p.features)).collect();
+    let left_out = p.flat.holes.len() - drawn.len();
+    let holes = drawn.into_iter().map(|h| {
         let made_by = h.sources.first().and_then(|&s| p.features.get(s as usize));
         HoleView {
             name: made_by.map_or_else(String::new, |f| f.name.clone()),
@@ -133,6 +227,8 @@ pub fn piece_view(p: &PieceResult) -> PieceView {
             bends: p.flat.bends.clone(),
             dimensions: p.flat.dimensions.clone(),
             marks: p.flat.marks.clone(),
+            pressed: p.flat.pressed.iter().map(|f| pressed(p, f)).collect(),
+            left_out,
             min: pair(bounds.min),
             max: pair(bounds.max),
         },
@@ -147,10 +243,13 @@ pub fn piece_view(p: &PieceResult) -> PieceView {
                 along: z.along.to_array(),
                 min: z.min.to_array(),
                 max: z.max.to_array(),
-                bend: match z.kind {
-                    Kind::Panel => None,
-                    Kind::Bend(b) => Some(BendZoneView { angle: b.angle, up: b.up, allowance: b.allowance, k: b.k }),
+                region: z.region.iter().map(|q| pair(*q)).collect(),
+                bend: z.bend().map(|b| BendZoneView { angle: b.angle, up: b.up, allowance: b.allowance, k: b.k }),
+                cone: match z.kind {
+                    Kind::Cone(c) => Some(ConeZoneView { apex: c.apex.to_array(), sweep: c.sweep, turn: c.turn, up: c.up }),
+                    _ => None,
                 },
+                edges: edges(p, z),
             })
             .collect(),
         mesh: MeshView {
@@ -165,6 +264,8 @@ pub fn piece_view(p: &PieceResult) -> PieceView {
         tags: p.tags.clone(),
         features: p.features.clone(),
         corners: p.corners.clone(),
+        bend_rows: p.bend_rows.clone(),
+        sections: p.flat.bends.iter().take(MOST_SECTIONS).map(|b| svg(&section(p, b, glam::DVec2::new(124.0, 84.0)))).collect(),
         figures: p.figures.clone(),
         findings: p.findings.clone(),
         faults: p.faults.clone(),

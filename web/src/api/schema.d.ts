@@ -245,6 +245,26 @@ export interface components {
             /** @description Inside radius; empty means the piece's. */
             radius?: string;
         };
+        /**
+         * @description Where the bend sits relative to the edge that is folded.
+         * @enum {string}
+         */
+        BendAt: "outer_face" | "inner_face" | "from_edge" | "sharp";
+        /** @description A bend across a panel. The flat keeps its size. */
+        BendLine: {
+            angle: string;
+            at?: components["schemas"]["LineAt"];
+            bend_rule?: components["schemas"]["BendRule"] | null;
+            direction?: components["schemas"]["Direction"];
+            /** @description From the edge inwards, in the flat. */
+            distance: string;
+            /** @description The straight edge it is told from. */
+            edge: string;
+            radius?: string;
+            stays?: components["schemas"]["Stays"];
+            /** @description Out of parallel with the edge, about the middle; empty means parallel. */
+            turn?: string;
+        };
         /** @description A bend as the flat pattern marks it. */
         BendMark: {
             /** Format: double */
@@ -258,6 +278,8 @@ export interface components {
             from: number[];
             /** Format: double */
             k: number;
+            /** @description What people call it. */
+            label: string;
             line: string;
             name: string;
             /** Format: double */
@@ -267,11 +289,47 @@ export interface components {
             to: number[];
             up: boolean;
         };
+        /** @description A bend as it is made at the brake. Lengths printed in the piece's unit. */
+        BendRow: {
+            /** @description Inside radius that air bending over it gives. */
+            air_radius: string;
+            allowance: string;
+            /**
+             * Format: double
+             * @description rad.
+             */
+            angle: number;
+            angle_text: string;
+            /** @description Outside length to measure after bending. */
+            check: string;
+            /** @description V opening proposed. */
+            die: string;
+            force: string;
+            force_per_metre: string;
+            /** @description From the middle of the bend to the stop. */
+            gauge: string;
+            label: string;
+            /** @description Along the bend. */
+            length: string;
+            line: string;
+            name: string;
+            /** @description From 1. */
+            order: number;
+            radius: string;
+            reason: string;
+            rule: string;
+            schools: components["schemas"]["SchoolRow"][];
+            shortest: string;
+            strikes: string[];
+            up: boolean;
+        };
         /** @description The school picked for a job, a piece or a bend. */
         BendRule: {
             /** @description The K-factor, as typed; only the K-factor school reads it. */
             k?: string;
             school: components["schemas"]["School"];
+            /** @description Id of the test bend; only that school reads it. Empty means the one logged for this material and thickness. */
+            test?: string;
         };
         BendZoneView: {
             /** Format: double */
@@ -287,6 +345,15 @@ export interface components {
             /** @description Preferred metric thicknesses, mm. */
             thicknesses: number[];
         };
+        /** @description The shop's press brake. */
+        Brake: {
+            /** @description Greatest force, kN. */
+            force: string;
+            /** @description Greatest length of bend. */
+            length: string;
+            /** @description V openings of the dies on the rack. */
+            openings?: string[];
+        };
         Brief: {
             id: string;
             made: boolean;
@@ -295,11 +362,37 @@ export interface components {
             stops: number;
             warns: number;
         };
+        /**
+         * @description How two neighbouring folds meet.
+         * @enum {string}
+         */
+        Close: "edge" | "lap_before" | "lap_after" | "open";
+        ConeZoneView: {
+            apex: number[];
+            /** Format: double */
+            sweep: number;
+            /** Format: double */
+            turn: number;
+            up: boolean;
+        };
+        /** @description How neighbouring folds meet at corners of the panel between them. */
+        Corner: {
+            /** @description Names of corners: `north-east`, or the two edges with a stroke between; empty means every corner between two folds. */
+            at?: string[];
+            close?: components["schemas"]["Close"];
+            /** @description Empty means the usual. */
+            gap?: string;
+            relief?: components["schemas"]["CornerRelief"];
+            /** @description Side, diameter or slot width; empty means what the rules want. */
+            relief_size?: string;
+        };
         /** @description A corner of the outline that a line can name. */
         CornerName: {
             at: number[];
             name: string;
         };
+        /** @enum {string} */
+        CornerRelief: "none" | "square" | "round" | "slot";
         CutList: {
             length_unit: string;
             mass_unit: string;
@@ -387,6 +480,8 @@ export interface components {
         };
         /** @description A named cut: what it is called and which line made it. */
         FeatureName: {
+            /** @description Left out of views. */
+            light?: boolean;
             line: string;
             name: string;
         };
@@ -415,6 +510,23 @@ export interface components {
             /** @description As the job prints it; empty when there is a fault. */
             text: string;
         };
+        /** @description Fills a panel or a rolled shell with a shape, whole shapes only. */
+        Fill: {
+            /** @description From the tangent lines of bends; empty means what the rules want. */
+            bend_margin?: string;
+            /** @description Left out of the views, never out of figures and files. */
+            light?: boolean;
+            /** @description From the outline, and from other cuts above this line. */
+            margin: string;
+            /** @description `flat`, or the name of a panel or a rolled zone. */
+            on?: string;
+            pattern?: components["schemas"]["Pattern"];
+            /** @description Middle to middle, west to east. */
+            pitch: string;
+            /** @description South to north; empty means the same, or for a staggered pattern the height of even triangles. */
+            pitch_across?: string;
+            shape: components["schemas"]["Shape"];
+        };
         /** @description Something that a check has to say about the piece. */
         Finding: {
             /** @description By how much, printed; empty where there is no measure. */
@@ -439,18 +551,54 @@ export interface components {
             /** @description Parts that fall out. */
             dropped: number[][][];
             holes: components["schemas"]["HoleView"][];
+            /** @description Holes of light patterns that are not listed here. */
+            left_out: number;
             marks: components["schemas"]["HoleMark"][];
             max: number[];
             min: number[];
             outer: number[][];
+            pressed: components["schemas"]["PressedView"][];
             /** @description Name of each side of the outline. */
             sides: string[];
         };
+        /** @description Folds a panel up or down along an edge. */
+        Fold: {
+            /** @description Angle swept: 90 for a square flange. Not used with `parallel_to`. */
+            angle?: string;
+            bend_at?: components["schemas"]["BendAt"];
+            bend_rule?: components["schemas"]["BendRule"] | null;
+            direction?: components["schemas"]["Direction"];
+            /** @description Names of straight edges; empty means all round the start. */
+            edges?: string[];
+            /** @description Folded until parallel to this panel. */
+            parallel_to?: string;
+            /** @description Inside radius; empty means the piece's. */
+            radius?: string;
+            reach: components["schemas"]["Reach"];
+            relief?: components["schemas"]["Relief"] | null;
+            span?: components["schemas"]["Span"];
+            /** @description Further folds, each on the tip of the one before: lip, return. */
+            then?: components["schemas"]["Further"][];
+        };
         /**
-         * @description The edge a distance is told from. East and north distances run inwards.
+         * @description What a folded panel's length is told from.
          * @enum {string}
          */
-        From: "centre" | "west" | "east" | "south" | "north";
+        FoldMeasure: "outside" | "inside" | "tangent";
+        /**
+         * @description The edge a distance is told from. East, north, right and tip distances run inwards.
+         * @enum {string}
+         */
+        From: "centre" | "west" | "east" | "south" | "north" | "left" | "right" | "fold" | "outside" | "tip";
+        /** @description A fold that follows on the tip of the one before. */
+        Further: {
+            angle: string;
+            direction?: components["schemas"]["Direction"];
+            id: string;
+            /** @description Told from outside. */
+            length: string;
+            radius?: string;
+        };
         GaugeRow: {
             /** Format: double */
             mm: number;
@@ -466,6 +614,36 @@ export interface components {
             /** Format: int32 */
             format: number;
             version: string;
+        };
+        /** @description Turns an edge over. */
+        Hem: {
+            bend_at?: components["schemas"]["BendAt"];
+            direction?: components["schemas"]["Direction"];
+            edges?: string[];
+            hem: components["schemas"]["HemKind"];
+            relief?: components["schemas"]["Relief"] | null;
+            span?: components["schemas"]["Span"];
+        };
+        /** @description How an edge is turned over. */
+        HemKind: {
+            /** @enum {string} */
+            kind: "closed";
+            length: string;
+        } | {
+            gap: string;
+            /** @enum {string} */
+            kind: "open";
+            length: string;
+        } | {
+            /** @enum {string} */
+            kind: "teardrop";
+            length: string;
+            radius: string;
+        } | {
+            angle: string;
+            /** @enum {string} */
+            kind: "rolled";
+            radius: string;
         };
         /** @description What a hole is, written beside it: `5× ⌀9`. */
         HoleMark: {
@@ -488,6 +666,8 @@ export interface components {
         /** @description A job: the document that is saved, sent and evaluated. */
         Job: {
             bend_rule?: components["schemas"]["BendRule"];
+            bend_table?: components["schemas"]["TableRow"][];
+            brake?: components["schemas"]["Brake"] | null;
             customer?: string;
             display?: components["schemas"]["Display"];
             figures?: components["schemas"]["Figure"][];
@@ -498,7 +678,22 @@ export interface components {
             pieces?: components["schemas"]["Piece"][];
             /** @description Sheets on the rack; the first is the usual one. */
             stock?: components["schemas"]["StockSheet"][];
+            test_bends?: components["schemas"]["TestBend"][];
             title: string;
+        };
+        /** @description Sets an edge off to another height by two opposite bends, so that it laps a neighbour. */
+        Joggle: {
+            direction?: components["schemas"]["Direction"];
+            edges?: string[];
+            /** @description From face to same face. */
+            height: string;
+            /** @description Beyond the last tangent line. */
+            length: string;
+            radius?: string;
+            relief?: components["schemas"]["Relief"] | null;
+            /** @description From the first tangent line to the last, along the sheet. */
+            run: string;
+            span?: components["schemas"]["Span"];
         };
         Leg: {
             id: string;
@@ -517,6 +712,11 @@ export interface components {
             off?: boolean;
             say: components["schemas"]["Say"];
         };
+        /**
+         * @description What of the bend lies on the line.
+         * @enum {string}
+         */
+        LineAt: "centre" | "tangent" | "sharp";
         /** @description A value of a line that cannot be carried out. */
         LineFault: components["schemas"]["Fault"] & {
             /** @description The line, or empty for the piece itself. */
@@ -573,11 +773,35 @@ export interface components {
         };
         /** @description The same cuts on the other side of a midplane. */
         Mirror: {
-            /** @description The panel whose middle is the mirror, or `flat`. */
+            /** @description The panel whose middle is the mirror, `flat`, or the name of a straight edge or a bend that is the mirror itself. */
             about?: string;
-            /** @description The direction that is turned round: `east` swaps west and east. */
-            axis: components["schemas"]["Axis"];
+            /** @description The direction that is turned round: `east` swaps west and east. Not used about an edge or a bend. */
+            axis?: components["schemas"]["Axis"];
             of: string[];
+        };
+        /** @description A cut into an edge. */
+        Notch: {
+            edge: string;
+            /** @description From the left end of the edge, seen from the piece looking out, to its middle; empty means the middle of the edge. */
+            place?: string;
+            shape: components["schemas"]["NotchShape"];
+        };
+        /** @description The shape of a notch. */
+        NotchShape: {
+            depth: string;
+            /** @enum {string} */
+            kind: "square";
+            width: string;
+        } | {
+            depth: string;
+            /** @enum {string} */
+            kind: "vee";
+            width: string;
+        } | {
+            depth: string;
+            /** @enum {string} */
+            kind: "round";
+            width: string;
         };
         Offset: {
             distance: string;
@@ -599,7 +823,20 @@ export interface components {
             path: string;
             value: Record<string, never>;
         };
+        /** @description The same cuts evenly along a told path; the first stays where it is, and the path starts there. */
+        Path: {
+            count: string;
+            of: string[];
+            /** @description Open: the bulge of the last point is not used. Points relative to the first cut. */
+            points: components["schemas"]["Point"][];
+            /** @description Turned with the path. */
+            turned?: boolean;
+        };
+        /** @enum {string} */
+        Pattern: "square" | "staggered";
         Piece: {
+            /** @description Names of bends in the order they are made, as far as a hand has set it; the rest follows as proposed. */
+            bend_order?: string[];
             bend_rule?: components["schemas"]["BendRule"] | null;
             display?: components["schemas"]["Display"] | null;
             /** @description Never changes once given; marks may. */
@@ -625,6 +862,8 @@ export interface components {
         };
         /** @description One piece evaluated. */
         PieceView: {
+            /** @description Bends in the order they are made. */
+            bend_rows: components["schemas"]["BendRow"][];
             corners: components["schemas"]["CornerName"][];
             display: components["schemas"]["Display"];
             faults: components["schemas"]["LineFault"][];
@@ -641,6 +880,8 @@ export interface components {
             quantity: number;
             /** @description The piece's usual inside radius, as typed. */
             radius_text: string;
+            /** @description A section through each bend, SVG, in the order of `flat.bends`. */
+            sections: string[];
             /** @description Name by tag. */
             tags: string[];
             /** Format: double */
@@ -662,6 +903,50 @@ export interface components {
             bulge?: string;
             x: string;
             y: string;
+        };
+        /** @description Presses a louvre, a dimple or a collared hole. */
+        Press: {
+            direction?: components["schemas"]["Direction"];
+            place: components["schemas"]["Place"];
+            shape: components["schemas"]["PressShape"];
+        };
+        /** @description A shape that is pressed, not cut to size. */
+        PressShape: {
+            height: string;
+            /** @enum {string} */
+            kind: "louvre";
+            length: string;
+            width: string;
+        } | {
+            depth: string;
+            diameter: string;
+            /** @enum {string} */
+            kind: "dimple";
+        } | {
+            diameter: string;
+            height: string;
+            /** @enum {string} */
+            kind: "collar";
+        };
+        /** @description A pressed shape: footprint and the side it stands out on (none for a rib, which stands into its bend). */
+        PressedView: {
+            at: number[];
+            /** Format: double */
+            height: number;
+            kind: string;
+            line: string;
+            name: string;
+            points: number[][];
+            /** @description Length along that direction, width across. */
+            size: number[];
+            text: string;
+            /**
+             * Format: double
+             * @description Direction that its length lies along, rad.
+             */
+            turn: number;
+            up?: boolean | null;
+            zone?: number | null;
         };
         /** @description A problem document. */
         Problem: {
@@ -709,10 +994,40 @@ export interface components {
              */
             factor: number;
         } | "not_bent";
+        /** @description How far a fold reaches. */
+        Reach: {
+            length: string;
+            measure?: components["schemas"]["FoldMeasure"];
+            /** @enum {string} */
+            to: "length";
+        } | {
+            height: string;
+            /** @enum {string} */
+            to: "height";
+        } | {
+            /** @enum {string} */
+            to: "level";
+            with: string;
+        };
+        /** @description Cut beside a bend. */
+        Relief: {
+            /** @description Past the tangent line; empty means what the rules want. */
+            depth?: string;
+            kind?: components["schemas"]["ReliefKind"];
+            /** @description Empty means what the rules want. */
+            width?: string;
+        };
+        /**
+         * @description What is cut beside a bend that ends short of a corner.
+         * @enum {string}
+         */
+        ReliefKind: "square" | "round_ended" | "torn";
         /** @description The same cut again, in a row or a grid. */
         Repeat: {
             across?: components["schemas"]["Spacing"] | null;
-            axis: components["schemas"]["Axis"];
+            /** @description A straight edge to run along instead, from its left end to its right, seen from the piece looking out. */
+            along?: string;
+            axis?: components["schemas"]["Axis"];
             /** @description Ids of the lines repeated. */
             of: string[];
             spacing: components["schemas"]["Spacing"];
@@ -730,6 +1045,40 @@ export interface components {
         Revisions: {
             revisions: components["schemas"]["Revision"][];
             total: number;
+        };
+        /** @description A stiffening rib pressed into a bend from the outside, or a bead along a panel. The blank keeps its size. */
+        Rib: {
+            /** @description How deep it is pressed; for a rib, from the virtual sharp along each leg. */
+            depth: string;
+            /** @description For a bead: the side it stands out on. A rib stands into its bend. */
+            direction?: components["schemas"]["Direction"];
+            /** @description Slope of its sides off square; empty means none. */
+            draft?: string;
+            /** @description Radii of its inner and outer corners; empty means the thickness. */
+            inner_radius?: string;
+            /** @description For a bead: its length, in the middle of the panel. */
+            length?: string;
+            /** @description For a rib: from the left end of the bend to its middle. For a bead: from the south or fold side. */
+            offset: string;
+            /** @description Name of a bend; or of a panel, for a bead along it. */
+            on: string;
+            outer_radius?: string;
+            shape?: components["schemas"]["RibShape"];
+            width: string;
+        };
+        /** @enum {string} */
+        RibShape: "round" | "flat";
+        /** @description The same cuts round a point. */
+        Ring: {
+            /** @description The middle of the ring. */
+            centre: components["schemas"]["Place"];
+            /** @description All of them, the first included. */
+            count: string;
+            of: string[];
+            /** @description From the first to the last; empty means evenly all the way round. */
+            sweep?: string;
+            /** @description Kept upright instead of turned with the ring. */
+            upright?: boolean;
         };
         /** @description Takes the point off corners of the outline. */
         Round: {
@@ -757,15 +1106,63 @@ export interface components {
         }) | (components["schemas"]["StartOutline"] & {
             /** @enum {string} */
             verb: "start_outline";
+        }) | (components["schemas"]["StartChannel"] & {
+            /** @enum {string} */
+            verb: "start_channel";
+        }) | (components["schemas"]["StartTray"] & {
+            /** @enum {string} */
+            verb: "start_tray";
+        }) | (components["schemas"]["StartRolled"] & {
+            /** @enum {string} */
+            verb: "start_rolled";
+        }) | (components["schemas"]["StartCone"] & {
+            /** @enum {string} */
+            verb: "start_cone";
+        }) | (components["schemas"]["Fold"] & {
+            /** @enum {string} */
+            verb: "fold";
+        }) | (components["schemas"]["Corner"] & {
+            /** @enum {string} */
+            verb: "corner";
+        }) | (components["schemas"]["BendLine"] & {
+            /** @enum {string} */
+            verb: "bend_line";
+        }) | (components["schemas"]["Hem"] & {
+            /** @enum {string} */
+            verb: "hem";
+        }) | (components["schemas"]["Joggle"] & {
+            /** @enum {string} */
+            verb: "joggle";
+        }) | (components["schemas"]["Tab"] & {
+            /** @enum {string} */
+            verb: "tab";
+        }) | (components["schemas"]["Notch"] & {
+            /** @enum {string} */
+            verb: "notch";
         }) | (components["schemas"]["Punch"] & {
             /** @enum {string} */
             verb: "punch";
+        }) | (components["schemas"]["Fill"] & {
+            /** @enum {string} */
+            verb: "fill";
+        }) | (components["schemas"]["Rib"] & {
+            /** @enum {string} */
+            verb: "rib";
+        }) | (components["schemas"]["Press"] & {
+            /** @enum {string} */
+            verb: "press";
         }) | (components["schemas"]["Round"] & {
             /** @enum {string} */
             verb: "round";
         }) | (components["schemas"]["Repeat"] & {
             /** @enum {string} */
             verb: "repeat";
+        }) | (components["schemas"]["Ring"] & {
+            /** @enum {string} */
+            verb: "ring";
+        }) | (components["schemas"]["Path"] & {
+            /** @enum {string} */
+            verb: "path";
         }) | (components["schemas"]["Mirror"] & {
             /** @enum {string} */
             verb: "mirror";
@@ -774,7 +1171,26 @@ export interface components {
          * @description Which rule gives the allowance.
          * @enum {string}
          */
-        School: "din6935" | "k_factor" | "handbook90";
+        School: "din6935" | "k_factor" | "handbook90" | "table" | "test_bend";
+        /** @description What one school says of a bend, printed; empty where it says nothing. */
+        SchoolRow: {
+            allowance: string;
+            /** @description What it would do to the flat size. */
+            change: string;
+            deduction: string;
+            k: string;
+            name: string;
+            /** @description What it rests on, or why it says nothing. */
+            note: string;
+            school: components["schemas"]["School"];
+            /** @description The one this bend is made by. */
+            used: boolean;
+        };
+        /**
+         * @description How the ends of a full round meet.
+         * @enum {string}
+         */
+        Seam: "gap" | "lap";
         /** @enum {string} */
         Series: "manufacturers" | "galvanised" | "stainless" | "brown_sharpe";
         /** @enum {string} */
@@ -809,6 +1225,18 @@ export interface components {
             /** @enum {string} */
             kind: "polygon";
             sides: string;
+        } | {
+            entry: string;
+            /** @enum {string} */
+            kind: "keyhole";
+            /** @description From the middle of the entry to the end of the slot. */
+            length: string;
+            slot: string;
+        } | {
+            across: string;
+            diameter: string;
+            /** @enum {string} */
+            kind: "d";
         } | {
             /** @enum {string} */
             kind: "outline";
@@ -850,9 +1278,56 @@ export interface components {
             distance: string;
         } | {
             /** @enum {string} */
+            by: "gap";
+            count: string;
+            gap: string;
+        } | {
+            /** @enum {string} */
             by: "fill";
             margin: string;
             pitch: string;
+        };
+        /** @description How much of the edge is folded. */
+        Span: {
+            /** @enum {string} */
+            by: "full";
+        } | {
+            /** @enum {string} */
+            by: "inset";
+            left: string;
+            right: string;
+        } | {
+            /** @enum {string} */
+            by: "centred";
+            width: string;
+        };
+        /** @description Lip, side, web, side, lip, bent from one strip. */
+        StartChannel: {
+            /** @description Along the channel, south to north. */
+            length: string;
+            /** @description Width of the lips; empty means none. */
+            lip?: string;
+            /** @description Lips turned away from the middle. */
+            lips_out?: boolean;
+            measure?: components["schemas"]["Measure"];
+            /** @description Height of the sides; `west_side` empty means the same as `side`. */
+            side: string;
+            /** @description Width of the web. */
+            web: string;
+            west_side?: string;
+        };
+        /** @description A frustum of a cone, or a part of one. */
+        StartCone: {
+            /** @description Part of the full round; empty means 360°. */
+            angle?: string;
+            /** @description Square from end to end. */
+            height: string;
+            measure?: components["schemas"]["Measure"];
+            narrow: string;
+            /** @description For a full round: gap at the wide end. */
+            seam_gap?: string;
+            /** @description Diameters of the two ends, on the face told. */
+            wide: string;
         };
         /** @description A contour told point by point. */
         StartOutline: {
@@ -865,6 +1340,21 @@ export interface components {
             /** @description West to east. */
             width: string;
         };
+        /** @description A rolled shell: two of radius or diameter, angle, and arc length. */
+        StartRolled: {
+            angle?: string;
+            /** @description Along the face that the shell is told from. */
+            arc?: string;
+            diameter?: string;
+            direction?: components["schemas"]["Direction"];
+            /** @description Along the axis, south to north. */
+            length: string;
+            measure?: components["schemas"]["Measure"];
+            radius?: string;
+            /** @description For a full round (360°): gap or lap along the face told. */
+            seam?: components["schemas"]["Seam"];
+            seam_size?: string;
+        };
         /** @description A strip told by its side profile: legs, bends and arcs from west to east. */
         StartStrip: {
             measure?: components["schemas"]["Measure"];
@@ -874,6 +1364,26 @@ export interface components {
             stays?: string;
             width: string;
         };
+        /** @description A plate with four sides folded up. */
+        StartTray: {
+            /** @description Taken off the width and the depth on each side, so that it goes into what was told. */
+            clearance?: string;
+            close?: components["schemas"]["Close"];
+            depth: string;
+            /** @description Between neighbouring sides; empty means the usual. */
+            gap?: string;
+            height: string;
+            /** @description Lips on top of the sides; empty means none. */
+            lip?: string;
+            lips_in?: boolean;
+            measure?: components["schemas"]["TrayMeasure"];
+            relief?: components["schemas"]["CornerRelief"];
+            relief_size?: string;
+            /** @description West to east, south to north and up, told over `measure`. */
+            width: string;
+        };
+        /** @enum {string} */
+        Stays: "far" | "near";
         /** @description A sheet size that flat patterns must fit. */
         StockSheet: {
             length: string;
@@ -887,6 +1397,32 @@ export interface components {
             stops: number;
             warns: number;
         };
+        /** @description A tongue that stands out of an edge, in the plane of its panel. */
+        Tab: {
+            edge: string;
+            /** @description Out from the edge. */
+            length: string;
+            /** @description From the left end of the edge, seen from the piece looking out, to the tab's middle; empty means the middle of the edge. */
+            place?: string;
+            /** @description Along the edge. */
+            width: string;
+        };
+        /** @enum {string} */
+        TableKind: "deduction" | "allowance";
+        /** @description A row of the shop's bend table. */
+        TableRow: {
+            /** @description Angle swept. */
+            angle: string;
+            /** @description The die it was made over, in words. */
+            die?: string;
+            kind?: components["schemas"]["TableKind"];
+            /** @description Id of a material; empty means any. */
+            material?: string;
+            /** @description Inside radius. */
+            radius: string;
+            thickness: string;
+            value: string;
+        };
         /** @description One number that goes into a figure. */
         Term: {
             /** @description The figure that explains it further. */
@@ -897,6 +1433,23 @@ export interface components {
             symbol: string;
             /** @description As printed, with its unit. */
             value: string;
+        };
+        /** @description A test bend, repeated or not. */
+        TestBend: {
+            angle: string;
+            id: string;
+            material: string;
+            /** @description Die, date, who. */
+            note?: string;
+            radius: string;
+            strips: components["schemas"]["TestStrip"][];
+            thickness: string;
+        };
+        /** @description A strip of known length, bent once, its legs measured outside. */
+        TestStrip: {
+            a: string;
+            b: string;
+            length: string;
         };
         /** @description A ticket on the rack. */
         Ticket: {
@@ -918,6 +1471,11 @@ export interface components {
          * @enum {string}
          */
         To: "centre" | "side";
+        /**
+         * @description What a tray's width, depth and height run over.
+         * @enum {string}
+         */
+        TrayMeasure: "outside" | "inside";
         /** @enum {string} */
         Treatment: "radius" | "chamfer" | "full_end";
         Working: {
@@ -934,12 +1492,17 @@ export interface components {
         ZoneView: {
             along: number[];
             bend?: components["schemas"]["BendZoneView"] | null;
+            cone?: components["schemas"]["ConeZoneView"] | null;
+            /** @description Names of the edges of this panel that can be folded or told from. */
+            edges: string[];
             line: string;
             max: number[];
             min: number[];
             name: string;
             origin: number[];
             parent?: number | null;
+            /** @description Corners in the flat. */
+            region: number[][];
         };
     };
     responses: never;
@@ -1223,7 +1786,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                /** @description dxf, flat-svg, formed-svg, template, stl, glb (of a piece), cutlist, job */
+                /** @description dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), cutlist, job */
                 kind: string;
             };
             cookie?: never;

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import type { PieceView } from "../api/types";
 import { ink, type Mode } from "../app/theme";
 import { NOWHERE, useDraft } from "../draft/store";
+import { lineOf as lineIn } from "../drawing/zones";
 import type { Asked } from "../recipe/Offers";
 import { type Colours, DIRECTIONS, type DirectionName, FormedScene } from "./scene";
 
@@ -17,7 +18,7 @@ function colours(mode: Mode): Colours {
 export default function FormedView({ piece, mode, ask }: { piece: PieceView; mode: Mode; ask(asked: Asked): void }) {
   const host = useRef<HTMLDivElement>(null);
   const scene = useRef<FormedScene | null>(null);
-  const bends = piece.zones.filter((z) => z.bend).length;
+  const bends = piece.zones.filter((z) => z.bend || z.cone).length;
   const [unfolded, setUnfolded] = useState(0);
   const [trouble, setTrouble] = useState("");
   const hover = useDraft((d) => d.hover);
@@ -49,8 +50,12 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
   }, [progress]);
   useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, piece, progress, mode]);
 
-  const lineOf = (name: string) => piece.features.find((f) => f.name === name)?.line ?? piece.zones.find((z) => name.startsWith(z.line))?.line;
+  const lineOf = (name: string) => lineIn(piece, name);
   const start = useRef([0, 0]);
+
+  // The bend in the making, by the order of the brake.
+  const rolled = bends - piece.bend_rows.length;
+  const making = progress > 0 && progress < bends ? piece.bend_rows[Math.ceil(progress) - 1 - rolled] : undefined;
 
   if (trouble) return <p className="empty">{trouble}</p>;
   return (
@@ -86,6 +91,11 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
             {d}
           </Button>
         ))}
+        {making && (
+          <span className="hint making">
+            {making.order}. {making.label}
+          </span>
+        )}
         {bends > 0 && (
           <span className="fold">
             flat

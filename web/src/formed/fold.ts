@@ -87,8 +87,27 @@ export function frames(zones: ZoneView[], folds: number[], t: number): Frame[] {
   return zones.map((_, i) => solve(i));
 }
 
+/** A point of a cone at height `z`: the middle generator stays tangent to the flat. */
+function rolled(cone: NonNullable<ZoneView["cone"]>, fold: number, t: number, x: number, y: number, z: number): Vec {
+  const [ax, ay] = two(cone.apex);
+  const [vx, vy] = [x - ax, y - ay];
+  const [rho, theta] = [Math.hypot(vx, vy), Math.atan2(vy, vx)];
+  const sin = Math.min(cone.sweep / (cone.sweep + (cone.turn - cone.sweep) * fold), 1);
+  const cos = Math.sqrt(1 - sin * sin);
+  const side = cone.up ? 1 : -1;
+  const [s, c] = [Math.sin(theta / sin), Math.cos(theta / sin)];
+  const lift = -side * (z - t / 2);
+  const axis: Vec = [cos, 0, side * sin];
+  if (rho < 1e-9) return [ax - (axis[0] * lift) / sin, ay, t / 2 - (axis[2] * lift) / sin];
+  const out: Vec = [sin, 0, -side * cos];
+  const generator: Vec = [axis[0] * cos + out[0] * sin * c, sin * s, axis[2] * cos + out[2] * sin * c];
+  const normal: Vec = [out[0] * c * cos - axis[0] * sin, s * cos, out[2] * c * cos - axis[2] * sin];
+  return [ax + generator[0] * rho + normal[0] * lift, ay + generator[1] * rho + normal[1] * lift, t / 2 + generator[2] * rho + normal[2] * lift];
+}
+
 /** A point of the flat at height `z`, in space. */
 export function formed(zone: ZoneView, frame: Frame, fold: number, t: number, x: number, y: number, z: number): Vec {
+  if (zone.cone) return at(frame, rolled(zone.cone, fold, t, x, y, z));
   if (!zone.bend) return at(frame, [x, y, z]);
   const [nx, ny] = two(zone.along);
   const [ox, oy] = two(zone.origin);
@@ -97,8 +116,18 @@ export function formed(zone: ZoneView, frame: Frame, fold: number, t: number, x:
   return at(frame, [ox + nx * along - ny * v, oy + ny * along + nx * v, h]);
 }
 
-/** Shares of each bend when `progress` bends (in the order of the flat) are folded. */
-export function foldShares(zones: ZoneView[], progress: number): number[] {
-  let n = 0;
-  return zones.map((z) => (z.bend ? Math.min(Math.max(progress - n++, 0), 1) : 1));
+/** Zones that move when the piece is folded, in the order they are made: rolled ones first, then as the brake makes them. */
+export function movers(zones: ZoneView[], order: string[]): number[] {
+  const moving = zones.flatMap((z, i) => (z.bend || z.cone ? [i] : []));
+  const rank = (i: number) => order.indexOf(zones[i]!.name);
+  return moving.sort((a, b) => rank(a) - rank(b) || a - b);
+}
+
+/** Shares of each bend when `progress` of them are folded, in that order. */
+export function foldShares(zones: ZoneView[], progress: number, order: string[]): number[] {
+  const out = zones.map(() => 1);
+  movers(zones, order).forEach((i, n) => {
+    out[i] = Math.min(Math.max(progress - n, 0), 1);
+  });
+  return out;
 }

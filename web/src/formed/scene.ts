@@ -1,6 +1,7 @@
 import * as THREE from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { PieceView } from "../api/types";
+import { type Bumps, bumps } from "./bumps";
 import { foldShares, formed, frames } from "./fold";
 
 export interface Colours {
@@ -28,6 +29,18 @@ export const DIRECTIONS = {
 
 export type DirectionName = keyof typeof DIRECTIONS;
 
+/** Whether a point lies on the border of a region. */
+function onBorder(region: number[][], x: number, y: number): boolean {
+  return region.some((a, i) => {
+    const b = region[(i + 1) % region.length]!;
+    const [dx, dy] = [b[0]! - a[0]!, b[1]! - a[1]!];
+    const length = Math.hypot(dx, dy);
+    const [px, py] = [x - a[0]!, y - a[1]!];
+    const along = (px * dx + py * dy) / length;
+    return Math.abs(px * dy - py * dx) / length < 1e-3 && along > -1e-3 && along < length + 1e-3;
+  });
+}
+
 /** The formed piece on the screen: built from the flat's triangles, moved by the fold. Draws only when something changed. */
 export class FormedScene {
   private renderer: THREE.WebGLRenderer;
@@ -41,6 +54,7 @@ export class FormedScene {
   /** Space coordinates of every flat point: on the top face, then on the bottom. */
   private placed = new Float32Array();
   private corners: Uint32Array = new Uint32Array();
+  private pressed: Bumps = { points: [], triangles: [], lines: [], names: [] };
   private asked = 0;
   private half = 100;
   private watch: ResizeObserver;
@@ -140,8 +154,15 @@ export class FormedScene {
       corners.push(a + n, b + n, b, a + n, b, a);
       colours.push(...wall, ...wall);
     }
+    // Pressed shapes come after both faces and the walls.
+    this.pressed = bumps(piece);
+    const metal = paint(this.colours.panel);
+    for (let i = 0; i < this.pressed.triangles.length; i += 3) {
+      corners.push(...this.pressed.triangles.slice(i, i + 3).map((k) => k + 2 * n));
+      colours.push(...metal);
+    }
     this.corners = Uint32Array.from(corners);
-    this.placed = new Float32Array(n * 6);
+    this.placed = new Float32Array((n * 2 + this.pressed.points.length) * 3);
     const g = new THREE.BufferGeometry();
     g.setAttribute("position", new THREE.BufferAttribute(new Float32Array(corners.length * 3), 3));
     g.setAttribute("color", new THREE.BufferAttribute(new Float32Array(colours), 3));
@@ -155,7 +176,11 @@ export class FormedScene {
     if (!piece) return;
     const { points, zones } = piece.mesh;
     const n = points.length / 2;
-    const shares = foldShares(piece.zones, progress);
+    const shares = foldShares(
+      piece.zones,
+      progress,
+      piece.bend_rows.map((r) => r.name),
+    );
     const at = frames(piece.zones, shares, piece.thickness);
     for (let i = 0; i < n; i++) {
       const z = zones[i]!;
@@ -165,6 +190,10 @@ export class FormedScene {
         this.placed.set(p, (i + k * n) * 3);
       }
     }
+    this.pressed.points.forEach((s, i) => {
+      const p = formed(piece.zones[s.zone]!, at[s.zone]!, shares[s.zone] ?? 1, piece.thickness, s.x, s.y, s.z);
+      this.placed.set(p, (2 * n + i) * 3);
+    });
     const g = this.mesh.geometry;
     const position = g.getAttribute("position") as THREE.BufferAttribute;
     const out = position.array as Float32Array;
@@ -194,6 +223,7 @@ export class FormedScene {
     const pairs: number[] = [];
     for (let i = 0; i < m.walls.length; i += 3) pairs.push(m.walls[i]!, m.walls[i + 1]!, m.walls[i]! + n, m.walls[i + 1]! + n);
     for (let i = 0; i < m.creases.length; i += 2) pairs.push(m.creases[i]!, m.creases[i + 1]!, m.creases[i]! + n, m.creases[i + 1]! + n);
+    pairs.push(...this.pressed.lines.map((k) => k + 2 * n));
     this.edges.geometry.dispose();
     this.edges.geometry = this.lines(pairs);
   }
@@ -212,11 +242,16 @@ export class FormedScene {
       const [a, b, tag] = [m.walls[i]!, m.walls[i + 1]!, m.walls[i + 2]!];
       if (byTag[tag] || (byZone[m.zones[a]!] && byZone[m.zones[b]!])) pairs.push(a, b, a + n, b + n);
     }
+    const bumped = new Set(piece.flat.pressed.filter((p) => made.has(p.name)).map((p) => p.name));
+    this.pressed.names.forEach((name, i) => {
+      if (bumped.has(name))
+        for (let k = 0; k < 3; k++) pairs.push(this.pressed.triangles[i * 3 + k]! + 2 * n, this.pressed.triangles[i * 3 + ((k + 1) % 3)]! + 2 * n);
+    });
     const zones = piece.zones.filter((_, i) => byZone[i]);
     for (let i = 0; i < m.creases.length; i += 2) {
-      const x = m.points[m.creases[i]! * 2]!;
-      if (zones.some((z) => Math.abs(z.min[0]! - x) < 1e-3 || Math.abs(z.max[0]! - x) < 1e-3))
-        pairs.push(m.creases[i]!, m.creases[i + 1]!, m.creases[i]! + n, m.creases[i + 1]! + n);
+      const [a, b] = [m.creases[i]!, m.creases[i + 1]!];
+      const [x, y] = [(m.points[a * 2]! + m.points[b * 2]!) / 2, (m.points[a * 2 + 1]! + m.points[b * 2 + 1]!) / 2];
+      if (zones.some((z) => onBorder(z.region, x, y))) pairs.push(a, b, a + n, b + n);
     }
     this.lit.geometry.dispose();
     this.lit.geometry = this.lines(pairs);
@@ -290,6 +325,12 @@ export class FormedScene {
     const m = piece.mesh;
     const n = m.points.length / 2;
     const faces = (m.triangles.length / 3) * 2;
+    const plain = faces + m.walls.length / 3;
+    if (hit.faceIndex >= plain) {
+      const name = this.pressed.names[hit.faceIndex - plain] ?? "";
+      const at = piece.flat.pressed.find((p) => p.name === name)?.at ?? [0, 0];
+      return { name, flat: [at[0]!, at[1]!] };
+    }
     const trio = [0, 1, 2].map((k) => this.corners[hit.faceIndex! * 3 + k]!);
     // The same share of each corner, in the flat.
     const [a, b, c] = trio.map((v) => new THREE.Vector3(...this.placed.subarray(v * 3, v * 3 + 3)));

@@ -1,5 +1,6 @@
 import { set as put } from "../draft/pointer";
 import { useDraft } from "../draft/store";
+import { BendBook } from "./BendBook";
 
 /** Settings and named figures of the whole job. */
 export function JobSettings() {
@@ -40,6 +41,8 @@ export function JobSettings() {
           <option value="din6935">DIN 6935</option>
           <option value="k_factor">K-factor</option>
           <option value="handbook90">handbook 90°</option>
+          <option value="table">bend table</option>
+          <option value="test_bend">test bend</option>
         </select>{" "}
         {job.bend_rule?.school === "k_factor" && (
           <input
@@ -125,6 +128,7 @@ export function JobSettings() {
           + sheet
         </button>
       </p>
+      <BendBook job={job} />
       {faults.map((f, i) => (
         <p key={i} className="fault">{`${f.path}: ${f.message}. ${f.mend}.`}</p>
       ))}

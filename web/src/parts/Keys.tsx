@@ -3,9 +3,12 @@ import { useState } from "react";
 import { useKeys } from "./useKeys";
 
 const KEYS: [string, string][] = [
-  ["P · S", "start with a plate, a strip (in an empty recipe)"],
-  ["H · L · B", "punch a hole, a slot, a rectangle"],
-  ["R · E · M", "round corners, repeat, mirror"],
+  ["P · S · C · T · O · N", "in an empty recipe: start with a plate, strip, channel, tray, rolled shell, cone"],
+  ["F · C · N", "fold an edge, close corners, bend along a line"],
+  ["X · J · T · V", "hem, joggle, tab, notch"],
+  ["H · L · B · K · G", "punch a hole, a slot, a rectangle, a keyhole; fill with holes"],
+  ["I · U", "press a rib, a louvre"],
+  ["R · E · W · Y · M", "round corners; repeat in a row, a ring, along a path; mirror"],
   ["/", "type a line as short text"],
   ["↑ ↓", "from line to line"],
   ["Enter · Esc", "into a line's first value, and back to the line"],

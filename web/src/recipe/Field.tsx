@@ -53,7 +53,21 @@ export function Val({ path, label, empty = "", optional = false }: { path: strin
 }
 
 /** A word in a sentence that can be another word. */
-export function Choice({ path, label, options, optional = false }: { path: string; label: string; options: [string, string][]; optional?: boolean }) {
+export function Choice({
+  path,
+  label,
+  options,
+  optional = false,
+  flag = false,
+}: {
+  path: string;
+  label: string;
+  options: [string, string][];
+  /** The empty word takes the field out. */
+  optional?: boolean;
+  /** The words stand for no and yes. */
+  flag?: boolean;
+}) {
   const { value: told, missing, fault, write } = useField(path);
   // What a job file leaves out is its first word.
   const value = missing && !optional ? (options[0]?.[0] ?? "") : told;
@@ -65,7 +79,7 @@ export function Choice({ path, label, options, optional = false }: { path: strin
       aria-invalid={fault ? true : undefined}
       data-path={path}
       value={value}
-      onChange={(e) => write(optional && e.target.value === "" ? undefined : e.target.value)}
+      onChange={(e) => write(flag ? e.target.value === "true" : optional && e.target.value === "" ? undefined : e.target.value)}
     >
       {!known && <option value={value}>{value || "…"}</option>}
       {options.map(([v, word]) => (

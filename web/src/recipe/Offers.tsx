@@ -1,7 +1,24 @@
 import { Divider, Menu, MenuItem } from "@mui/material";
 import type { Line, PieceView } from "../api/types";
 import { usePiece } from "../draft/store";
-import { newFullEnd, newMirror, newPunch, newRepeat, newRound } from "./defaults";
+import {
+  newBendLine,
+  newFill,
+  newFold,
+  newFullEnd,
+  newHem,
+  newJoggle,
+  newMirror,
+  newNotch,
+  newPress,
+  newPunch,
+  newRepeat,
+  newRib,
+  newRing,
+  newRound,
+  newTab,
+} from "./defaults";
+import { edgeSaid } from "./Pick";
 import { addFocused } from "./Recipe";
 
 /** Geometry that was clicked: what it is, where on the flat, and where on the screen. */
@@ -24,6 +41,15 @@ function pointed(mm: number, inches: boolean): string {
   return inches ? String(Math.round((mm / 25.4) * 16) / 16) : String(Math.round(mm * 2) / 2);
 }
 
+/** `start-1.north` where leg b was clicked is `start-1.b.north`. */
+function legEdge(asked: Asked, piece: PieceView): string {
+  const [x, y] = asked.at;
+  const side = asked.name.split(".").pop();
+  const near = (z: PieceView["zones"][number]) => x >= z.min[0]! - 5 && x <= z.max[0]! + 5 && y >= z.min[1]! - 5 && y <= z.max[1]! + 5;
+  const leg = piece.zones.find((z) => z.edges.includes(`${z.name}.${side}`) && near(z));
+  return leg ? `${leg.name}.${side}` : asked.name;
+}
+
 function offers(asked: Asked, piece: PieceView): Offer[] {
   const d = piece.display;
   const short = asked.name.split(".").pop() ?? asked.name;
@@ -40,6 +66,12 @@ function offers(asked: Asked, piece: PieceView): Offer[] {
         { text: `Punch a round hole here (${where})`, say: newPunch("round", d, at) },
         { text: "Punch a slot here", say: newPunch("slot", d, at) },
         { text: "Punch a rectangle here", say: newPunch("rectangle", d, at) },
+        { text: "Punch a keyhole here", say: newPunch("keyhole", d, at) },
+        { text: "Press a louvre here", say: newPress("louvre", d, at) },
+        { text: "Press a dimple here", say: newPress("dimple", d, at) },
+        { text: "Draw a collared hole here", say: newPress("collar", d, at) },
+        { text: `Fill ${on === "flat" ? "the plate" : edgeSaid(on)} with holes`, say: newFill(on, d) },
+        { text: "Press a bead along it", say: newRib(zone.name, d) },
       ];
     }
     case "bend": {
@@ -49,7 +81,9 @@ function offers(asked: Asked, piece: PieceView): Offer[] {
         x: pointed((zone.min[0]! + zone.max[0]!) / 2 - piece.flat.min[0]!, d.length === "in"),
         y: pointed(asked.at[1] - piece.flat.min[1]!, d.length === "in"),
       };
+      const shell = zone?.bend && zone.bend.allowance > 200;
       return [
+        ...(shell ? [{ text: "Fill it with holes", say: newFill(zone.name, d) }] : [{ text: "Press a stiffening rib into it", say: newRib(asked.name, d) }]),
         { text: `Cut a slot across bend ${short}`, say: newPunch("slot", d, at) },
         { text: `Punch a round hole in bend ${short}`, say: newPunch("round", d, at) },
       ];
@@ -59,15 +93,26 @@ function offers(asked: Asked, piece: PieceView): Offer[] {
       return [
         { text: `Repeat ${asked.line} to the east`, say: newRepeat(of, d, "east") },
         { text: `Repeat ${asked.line} to the north`, say: newRepeat(of, d, "north") },
+        { text: `Set ${asked.line} in a ring`, say: newRing(of) },
         { text: `Mirror ${asked.line} west to east`, say: newMirror(of, "east") },
         { text: `Mirror ${asked.line} south to north`, say: newMirror(of, "north") },
       ];
     }
-    case "edge":
+    case "edge": {
+      // The side of a leg: the part of the strip's side that was clicked.
+      const leg = piece.zones.length > 1 && asked.name.startsWith("start-") ? legEdge(asked, piece) : asked.name;
       return [
+        { text: `Fold ${edgeSaid(leg)} up`, say: newFold([leg], d) },
+        { text: `Fold ${edgeSaid(leg)} down`, say: newFold([leg], d, "down") },
+        { text: `Hem ${edgeSaid(leg)}`, say: newHem([leg], d) },
+        { text: `Joggle ${edgeSaid(leg)}`, say: newJoggle([leg], d) },
+        { text: "Notch it here", say: newNotch(leg, d) },
+        { text: "Add a tab", say: newTab(leg, d) },
+        { text: "Bend along a line parallel to it", say: newBendLine(leg, d) },
         { text: "Round every sharp outer corner", say: newRound(d) },
-        { text: `Round the whole ${short} end to a half circle`, say: newFullEnd(short) },
+        ...(["west", "east", "south", "north"].includes(short) ? [{ text: `Round the whole ${short} end to a half circle`, say: newFullEnd(short) }] : []),
       ];
+    }
     case "corner":
       return [
         { text: `Round corner ${asked.name}`, say: newRound(d, [asked.name]) },

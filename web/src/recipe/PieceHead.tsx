@@ -57,6 +57,8 @@ export function PieceHead() {
             <option value="din6935">DIN 6935</option>
             <option value="k_factor">K-factor</option>
             <option value="handbook90">handbook 90°</option>
+            <option value="table">bend table</option>
+            <option value="test_bend">test bend</option>
           </select>
           {rule === "k_factor" && (
             <>

@@ -4,8 +4,10 @@ import { flushSync } from "react-dom";
 import type { Line, LineFault, Piece } from "../api/types";
 import { addLine, editPiece, freshId, useDraft, usePiece } from "../draft/store";
 import { FaultNote } from "../parts/Fault";
-import { cutIds, newMirror, newPlate, newPunch, newRepeat, newRound, newStrip } from "./defaults";
+import * as said from "./defaults";
+import { cutIds } from "./defaults";
 import { Fields } from "./Field";
+import { useEdges, useZones } from "./Pick";
 import { Sentence } from "./Sentence";
 import { ShortText } from "./ShortText";
 
@@ -149,50 +151,84 @@ function Act({ title, label, run, sign }: { title: string; label: string; run():
 }
 
 function Empty({ piece }: { piece: Piece }) {
-  const d = piece.display ?? undefined;
   const start = (say: Line["say"]) => editPiece("", (p) => ({ ...p, lines: [{ id: "start-1", say }] }));
   return (
     <div className="empty">
       <p>Nothing is said yet. What does this piece start with?</p>
-      <Button variant="outlined" onClick={() => start(newPlate(d))}>
-        Start with a plate <kbd>P</kbd>
-      </Button>{" "}
-      <Button variant="outlined" onClick={() => start(newStrip(d))}>
-        Start with a bent strip <kbd>S</kbd>
-      </Button>
+      <div className="starts">
+        {verbs(piece).map((v) => (
+          <Button key={v.key} variant="outlined" onClick={() => start(v.say())}>
+            Start with a {v.name === "strip" ? "bent strip" : v.name} <kbd>{v.key.toUpperCase()}</kbd>
+          </Button>
+        ))}
+      </div>
       <ShortText known={[]} />
     </div>
   );
 }
 
-/** The verbs that can follow, one key each. */
-export function verbs(piece: Piece): { key: string; name: string; say: () => Line["say"]; start?: boolean }[] {
+interface Verb {
+  key: string;
+  name: string;
+  say: () => Line["say"];
+  start?: boolean;
+}
+
+/** The verbs that can follow, one key each. `edge` is the first edge that stands free, `bend` the first bend. */
+export function verbs(piece: Piece, edge = "", bend = ""): Verb[] {
   const d = piece.display ?? undefined;
   const lines = piece.lines ?? [];
   if (lines.length === 0)
     return [
-      { key: "p", name: "plate", say: () => newPlate(d), start: true },
-      { key: "s", name: "strip", say: () => newStrip(d), start: true },
+      { key: "p", name: "plate", say: () => said.newPlate(d), start: true },
+      { key: "s", name: "strip", say: () => said.newStrip(d), start: true },
+      { key: "c", name: "channel", say: () => said.newChannel(d), start: true },
+      { key: "t", name: "tray", say: () => said.newTray(d), start: true },
+      { key: "o", name: "rolled shell", say: () => said.newRolled(d), start: true },
+      { key: "n", name: "cone", say: () => said.newCone(d), start: true },
     ];
   const last = cutIds(lines).slice(-1);
   return [
-    { key: "h", name: "hole", say: () => newPunch("round", d) },
-    { key: "l", name: "slot", say: () => newPunch("slot", d) },
-    { key: "b", name: "rectangle", say: () => newPunch("rectangle", d) },
-    { key: "r", name: "round", say: () => newRound(d) },
-    { key: "e", name: "repeat", say: () => newRepeat(last, d) },
-    { key: "m", name: "mirror", say: () => newMirror(last) },
+    { key: "f", name: "fold", say: () => said.newFold(edge ? [edge] : [], d) },
+    { key: "c", name: "corners", say: said.newCorner },
+    { key: "n", name: "bend line", say: () => said.newBendLine(edge, d) },
+    { key: "x", name: "hem", say: () => said.newHem(edge ? [edge] : [], d) },
+    { key: "j", name: "joggle", say: () => said.newJoggle(edge ? [edge] : [], d) },
+    { key: "t", name: "tab", say: () => said.newTab(edge, d) },
+    { key: "v", name: "notch", say: () => said.newNotch(edge, d) },
+    { key: "h", name: "hole", say: () => said.newPunch("round", d) },
+    { key: "l", name: "slot", say: () => said.newPunch("slot", d) },
+    { key: "b", name: "rectangle", say: () => said.newPunch("rectangle", d) },
+    { key: "k", name: "keyhole", say: () => said.newPunch("keyhole", d) },
+    { key: "g", name: "fill", say: () => said.newFill("flat", d) },
+    { key: "i", name: "rib", say: () => said.newRib(bend, d) },
+    { key: "u", name: "louvre", say: () => said.newPress("louvre", d) },
+    { key: "r", name: "round", say: () => said.newRound(d) },
+    { key: "e", name: "repeat", say: () => said.newRepeat(last, d) },
+    { key: "w", name: "ring", say: () => said.newRing(last) },
+    { key: "y", name: "path", say: () => said.newPath(last, d) },
+    { key: "m", name: "mirror", say: () => said.newMirror(last) },
   ];
 }
 
+/** First edge and bend of the piece as it stands, for lines that need one. */
+export function useFirst(): { edge: string; bend: string } {
+  const edges = useEdges();
+  const bends = useZones("bend");
+  return { edge: edges[0] ?? "", bend: bends[0]?.[0] ?? "" };
+}
+
 function AddBar({ piece }: { piece: Piece }) {
+  const { edge, bend } = useFirst();
   return (
     <div className="add">
-      {verbs(piece).map((v) => (
-        <Button key={v.key} onClick={() => addFocused(v.say())}>
-          {v.name} <kbd>{v.key.toUpperCase()}</kbd>
-        </Button>
-      ))}
+      <div className="verbs">
+        {verbs(piece, edge, bend).map((v) => (
+          <Button key={v.key} onClick={() => addFocused(v.say())}>
+            {v.name} <kbd>{v.key.toUpperCase()}</kbd>
+          </Button>
+        ))}
+      </div>
       <ShortText known={cutIds(piece.lines ?? [])} />
     </div>
   );

@@ -1,7 +1,11 @@
 import type { Line, Piece } from "../api/types";
 import { writePiece } from "../draft/store";
-import { cutIds, newShape } from "./defaults";
 import { Choice, Val } from "./Field";
+import { BendLineWords, CornerSentence, FoldSentence, HemSentence, JoggleSentence, NotchWords, TabWords } from "./FoldSentences";
+import { FillSentence, PathSentence, PressSentence, RibSentence, RingSentence } from "./PatternSentences";
+import { EdgeChoice, edgeSaid, useEdges, useZones } from "./Pick";
+import { PunchSentence, Targets, usePanels } from "./PunchSentence";
+import { ChannelWords, ConeWords, RolledWords, TrayWords } from "./StartSentences";
 import { StripSentence } from "./StripSentence";
 
 interface Props {
@@ -13,7 +17,8 @@ interface Props {
 
 /** A recipe line read out as a fabricator would say it, its values open to change. */
 export function Sentence({ line, piece, at }: Props) {
-  switch (line.say.verb) {
+  const say = line.say;
+  switch (say.verb) {
     case "start_plate":
       return (
         <>
@@ -21,150 +26,83 @@ export function Sentence({ line, piece, at }: Props) {
         </>
       );
     case "start_strip":
-      return <StripSentence say={line.say} at={at} />;
+      return <StripSentence say={say} at={at} />;
     case "start_outline":
       return (
         <>
-          <b>Start</b> with a told outline of {line.say.points.length} corners.
+          <b>Start</b> with a told outline of {say.points.length} corners.
         </>
       );
+    case "start_channel":
+      return <ChannelWords say={say} />;
+    case "start_tray":
+      return <TrayWords say={say} />;
+    case "start_rolled":
+      return <RolledWords say={say} />;
+    case "start_cone":
+      return <ConeWords />;
+    case "fold":
+      return <FoldSentence say={say} at={at} />;
+    case "corner":
+      return <CornerSentence line={line} at={at} />;
+    case "bend_line":
+      return <BendLineWords at={at} />;
+    case "hem":
+      return <HemSentence say={say} at={at} />;
+    case "joggle":
+      return <JoggleSentence say={say} at={at} />;
+    case "tab":
+      return <TabWords at={at} />;
+    case "notch":
+      return <NotchWords at={at} />;
     case "punch":
       return <PunchSentence line={line} piece={piece} at={at} />;
+    case "fill":
+      return <FillSentence say={say} piece={piece} at={at} />;
+    case "rib":
+      return <RibSentence say={say} />;
+    case "press":
+      return <PressSentence say={say} at={at} />;
     case "round":
       return <RoundSentence line={line} at={at} />;
     case "repeat":
       return <RepeatSentence line={line} piece={piece} at={at} />;
+    case "ring":
+      return <RingSentence line={line} piece={piece} at={at} />;
+    case "path":
+      return <PathSentence line={line} piece={piece} at={at} />;
     case "mirror":
-      return (
-        <>
-          <b>Mirror</b> <Targets line={line} piece={piece} at={at} />{" "}
-          <Choice
-            path="/say/axis"
-            label="mirror direction"
-            options={[
-              ["east", "west to east"],
-              ["north", "south to north"],
-            ]}
-          />{" "}
-          about the middle of <Choice path="/say/about" label="mirror about" options={panels(piece)} />.
-        </>
-      );
+      return <MirrorSentence line={line} piece={piece} at={at} />;
   }
 }
 
-/** The panels a place can be told on. */
-function panels(piece: Piece): [string, string][] {
-  const out: [string, string][] = [["flat", "the flat"]];
-  for (const l of piece.lines ?? []) {
-    if (l.say.verb === "start_strip") for (const e of l.say.profile) if (e.kind === "leg") out.push([`${l.id}.${e.id}`, `leg ${e.id}`]);
-  }
-  return out;
-}
-
-const SHAPES: [string, string][] = [
-  ["round", "round hole"],
-  ["slot", "slot"],
-  ["rectangle", "rectangle"],
-  ["square", "square"],
-  ["triangle", "triangle"],
-  ["polygon", "polygon"],
-  ["outline", "told outline"],
-];
-
-function PunchSentence({ line, piece, at }: Props) {
-  const say = line.say;
-  if (say.verb !== "punch") return null;
-  const kind = say.shape.kind;
+/** About the middle of a panel, or about an edge or a bend itself. */
+function MirrorSentence({ line, piece, at }: Props) {
+  const panels = usePanels();
+  const bends = useZones("bend");
+  const edges = useEdges();
+  if (line.say.verb !== "mirror") return null;
+  const about = line.say.about ?? "flat";
+  const middle = about === "flat" || panels.some(([n]) => n === about);
+  const options: [string, string][] = [
+    ...panels.map(([n, w]): [string, string] => [n, `the middle of ${w}`]),
+    ...bends.map(([n, w]): [string, string] => [n, `bend ${w}`]),
+    ...edges.map((n): [string, string] => [n, `edge ${edgeSaid(n)}`]),
+  ];
   return (
     <>
-      <b>Punch</b> a{" "}
-      <select
-        className="choice"
-        aria-label="shape"
-        value={kind}
-        onChange={(e) => writePiece(`${at}/say/shape`, newShape(e.target.value as typeof kind, piece.display ?? undefined))}
-      >
-        {SHAPES.map(([k, word]) => (
-          <option key={k} value={k}>
-            {word}
-          </option>
-        ))}
-      </select>{" "}
-      <ShapeSizes kind={kind} /> on <Choice path="/say/place/on" label="on" options={panels(piece)} />,{" "}
-      <Offset at="/say/place/x" from={say.place.x.from} edges={["west", "east"]} />,{" "}
-      <Offset at="/say/place/y" from={say.place.y.from} edges={["south", "north"]} />, turned <Val path="/say/place/turn" label="turn" empty="0°" optional />.
-    </>
-  );
-}
-
-function ShapeSizes({ kind }: { kind: string }) {
-  switch (kind) {
-    case "round":
-      return (
-        <>
-          ⌀ <Val path="/say/shape/diameter" label="diameter" />
-        </>
-      );
-    case "square":
-      return <Val path="/say/shape/side" label="side" />;
-    case "rectangle":
-      return (
-        <>
-          <Val path="/say/shape/width" label="width" /> × <Val path="/say/shape/height" label="height" />
-        </>
-      );
-    case "slot":
-      return (
-        <>
-          <Val path="/say/shape/length" label="length" />{" "}
-          <Choice
-            path="/say/shape/measure"
-            label="slot length told"
-            options={[
-              ["overall", "overall"],
-              ["centres", "centre to centre"],
-            ]}
-          />{" "}
-          × <Val path="/say/shape/width" label="width" />
-        </>
-      );
-    case "triangle":
-      return (
-        <>
-          <Val path="/say/shape/base" label="base" /> wide, <Val path="/say/shape/height" label="height" /> high
-        </>
-      );
-    case "polygon":
-      return (
-        <>
-          of <Val path="/say/shape/sides" label="sides" /> sides, <Val path="/say/shape/across" label="across flats" /> across flats
-        </>
-      );
-    default:
-      return null;
-  }
-}
-
-function Offset({ at, from, edges }: { at: string; from: string; edges: string[] }) {
-  const words = (e: string): [string, string] => [e, e === "centre" ? "the middle" : e];
-  return (
-    <>
-      <Val path={`${at}/distance`} label={`distance from ${from}`} empty={from === "centre" ? "0" : ""} /> from{" "}
-      <Choice path={`${at}/from`} label="from" options={["centre", ...edges].map(words)} />
-      {from !== "centre" && (
-        <>
-          {" "}
-          to its{" "}
-          <Choice
-            path={`${at}/to`}
-            label="to"
-            options={[
-              ["centre", "middle"],
-              ["side", "side"],
-            ]}
-          />
-        </>
-      )}
+      <b>Mirror</b> <Targets line={line} piece={piece} at={at} />{" "}
+      {middle && (
+        <Choice
+          path="/say/axis"
+          label="mirror direction"
+          options={[
+            ["east", "west to east"],
+            ["north", "south to north"],
+          ]}
+        />
+      )}{" "}
+      about <Choice path="/say/about" label="mirror about" options={options} />.
     </>
   );
 }
@@ -202,37 +140,16 @@ function RoundSentence({ line, at }: { line: Line; at: string }) {
   );
 }
 
-function Targets({ line, piece, at }: Props) {
-  const lines = piece.lines ?? [];
-  const above = cutIds(
-    lines.slice(
-      0,
-      lines.findIndex((l) => l.id === line.id),
-    ),
-  );
-  const of = "of" in line.say ? line.say.of : [];
-  const toggle = (id: string) => writePiece(`${at}/say/of`, of.includes(id) ? of.filter((o) => o !== id) : [...of, id]);
-  const shown = [...above, ...of.filter((o) => !above.includes(o))];
-  return (
-    <span className="targets">
-      {shown.map((id) => (
-        <button type="button" key={id} className="chip" aria-pressed={of.includes(id)} onClick={() => toggle(id)}>
-          {id}
-        </button>
-      ))}
-      {shown.length === 0 && "nothing yet"}
-    </span>
-  );
-}
-
 const BY: [string, string][] = [
   ["pitch", "at a pitch of"],
   ["last", "with the last"],
+  ["gap", "with gaps of"],
   ["fill", "to fill, pitch"],
 ];
 
 const bySpacing = (by: string, count: string): Record<string, string> => {
   if (by === "last") return { by, count, distance: "20" };
+  if (by === "gap") return { by, count, gap: "10" };
   if (by === "fill") return { by, pitch: "40", margin: "20" };
   return { by, count, pitch: "40" };
 };
@@ -261,6 +178,8 @@ function SpacingWords({ path, at, spacing }: { path: string; at: string; spacing
         <>
           <Val path={`${path}/distance`} label="distance of the last from the end" /> from the far end
         </>
+      ) : spacing.by === "gap" ? (
+        <Val path={`${path}/gap`} label="gap" />
       ) : (
         <Val path={`${path}/pitch`} label="pitch" />
       )}
@@ -275,18 +194,31 @@ function SpacingWords({ path, at, spacing }: { path: string; at: string; spacing
 
 function RepeatSentence({ line, piece, at }: Props) {
   const say = line.say;
+  const edges = useEdges();
   if (say.verb !== "repeat") return null;
   return (
     <>
-      <b>Repeat</b> <Targets line={line} piece={piece} at={at} /> to the{" "}
-      <Choice
-        path="/say/axis"
-        label="direction"
-        options={[
-          ["east", "east"],
-          ["north", "north"],
-        ]}
-      />{" "}
+      <b>Repeat</b> <Targets line={line} piece={piece} at={at} />{" "}
+      {say.along ? (
+        <>
+          along <EdgeChoice path={`${at}/say/along`} label="edge it runs along" optional />
+        </>
+      ) : (
+        <>
+          to the{" "}
+          <Choice
+            path="/say/axis"
+            label="direction"
+            options={[
+              ["east", "east"],
+              ["north", "north"],
+            ]}
+          />{" "}
+          <button type="button" className="chip" disabled={!edges[0]} onClick={() => writePiece(`${at}/say/along`, edges[0])}>
+            along an edge
+          </button>
+        </>
+      )}{" "}
       <SpacingWords path="/say/spacing" at={at} spacing={say.spacing} />
       {say.across ? (
         <>

@@ -5,12 +5,13 @@ import { Link, useParams } from "react-router";
 import { paperUrl } from "../api/client";
 import { useDraft } from "../draft/store";
 
-type Shown = "flat-svg" | "formed-svg" | "template-svg";
+type Shown = "flat-svg" | "formed-svg" | "template-svg" | "bend-sheet-svg";
 
 const SHOWN: [Shown, string][] = [
   ["flat-svg", "Flat pattern"],
   ["formed-svg", "Formed"],
   ["template-svg", "Template, first page"],
+  ["bend-sheet-svg", "Bend sheet"],
 ];
 
 /** What can be taken away, per piece and for the job, as it was last saved. */
@@ -116,6 +117,11 @@ export function Papers() {
             <Button variant="contained" href={own("template")}>
               1:1 template (PDF)
             </Button>
+            {piece.bends > 0 && (
+              <Button variant="contained" href={own("bend-sheet")}>
+                Bend sheet (PDF)
+              </Button>
+            )}
             <label>
               on{" "}
               <select className="choice" aria-label="paper size" value={paper} onChange={(e) => setPaper(e.target.value)}>
@@ -138,7 +144,7 @@ export function Papers() {
             </Button>
           </div>
           <nav className="shown">
-            {SHOWN.map(([k, word]) => (
+            {SHOWN.filter(([k]) => k !== "bend-sheet-svg" || piece.bends > 0).map(([k, word]) => (
               <button type="button" key={k} aria-current={k === shown} onClick={() => setShown(k)}>
                 {word}
               </button>

@@ -4,13 +4,14 @@ import { useNavigate, useParams } from "react-router";
 import type { Mode } from "../app/theme";
 import { applyMend, freshId, useDraft, usePiece } from "../draft/store";
 import { FlatView } from "../drawing/FlatView";
+import { Bends } from "../parts/Bends";
 import { Figures, Findings } from "../parts/Figures";
 import { JobSettings } from "../parts/JobSettings";
 import { Keys } from "../parts/Keys";
 import { useKeys } from "../parts/useKeys";
 import { type Asked, Offers } from "../recipe/Offers";
 import { PieceHead } from "../recipe/PieceHead";
-import { addFocused, Recipe, verbs } from "../recipe/Recipe";
+import { addFocused, Recipe, useFirst, verbs } from "../recipe/Recipe";
 
 const FormedView = lazy(() => import("../formed/FormedView"));
 
@@ -24,6 +25,7 @@ export function Pieces({ mode }: { mode: Mode }) {
   const trouble = useDraft((d) => d.evaluating);
   const [offer, setOffer] = useState<Asked | null>(null);
   const [stacked, setStacked] = useState(() => localStorage.getItem("steelk.views") !== "beside");
+  const [sheet, setSheet] = useState(false);
   const pieces = job?.pieces ?? [];
 
   useEffect(() => {
@@ -33,8 +35,9 @@ export function Pieces({ mode }: { mode: Mode }) {
     else if (pieces[0]) navigate(`/jobs/${id}/pieces/${pieces[0].id}`, { replace: true });
   }, [asked, pieces, id, navigate]);
 
+  const first = useFirst();
   useKeys((key) => {
-    const verb = piece && verbs(piece).find((v) => v.key === key);
+    const verb = piece && verbs(piece, first.edge, first.bend).find((v) => v.key === key);
     const acts: Record<string, () => void> = {
       "mod+z": () => useDraft.getState().undo(),
       "mod+shift+z": () => useDraft.getState().redo(),
@@ -81,14 +84,19 @@ export function Pieces({ mode }: { mode: Mode }) {
                 <FormedView piece={view} mode={mode} ask={setOffer} />
               </Suspense>
             </section>
-            <section className="pane" aria-label="flat pattern">
+            <section className="pane" aria-label={sheet ? "bends" : "flat pattern"}>
               <h2>
-                Flat pattern{" "}
+                <button type="button" className="pick" aria-pressed={!sheet} onClick={() => setSheet(false)}>
+                  Flat pattern
+                </button>
+                <button type="button" className="pick" aria-pressed={sheet} onClick={() => setSheet(true)}>
+                  Bends {view.flat.bends.length > 0 && view.flat.bends.length}
+                </button>
                 <button type="button" className="chip" onClick={turn}>
                   {stacked ? "side by side" : "one above the other"}
                 </button>
               </h2>
-              <FlatView key={view.id} piece={view} ask={setOffer} />
+              {sheet ? <Bends key={view.id} piece={view} /> : <FlatView key={view.id} piece={view} ask={setOffer} />}
             </section>
           </>
         ) : (

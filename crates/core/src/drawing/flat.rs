@@ -10,7 +10,7 @@ use crate::sheet::contours;
 /// The flat at a scale of `scale` (1 is full size). With `dimensions`, room for them is left around it.
 pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawing {
     let b = piece.flat.outer.bounds();
-    let labels = 4.5 * piece.flat.bends.len().min(3) as f64;
+    let labels = 4.5 * piece.flat.bends.iter().filter(|b| runs_through(piece, b)).count().min(3) as f64;
     let room = if dimensions { margins(&piece.flat.dimensions) } else { [2.0; 4] };
     let [south, north, west, east] = room;
     let north = if dimensions { north + labels } else { north };
@@ -35,16 +35,32 @@ pub fn outline(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
         let pen = if b.up { Pen::BendUp } else { Pen::BendDown };
         items.push(Item::line(to.point(b.from.into()), to.point(b.to.into()), pen));
     }
+    // Pressed shapes: standing out towards the reader in full, away from it dashed.
+    for p in &piece.flat.pressed {
+        let pen = if p.pressed.up() == Some(false) { Pen::Faint } else { Pen::Hair };
+        items.push(Item::Shape { loops: vec![to.contour(&p.footprint)], pen, filled: false });
+    }
     items
 }
 
-/// `up 90° R3` over each bend line, clear of the outline and its dimensions: higher where the neighbours are near.
+/// Whether a bend line runs straight up through the whole flat: then it is labelled above the outline.
+fn runs_through(piece: &PieceResult, b: &BendMark) -> bool {
+    let bounds = piece.flat.outer.bounds();
+    (b.from[0] - b.to[0]).abs() < 1e-6 && (b.from[1] - b.to[1]).abs() > 0.98 * (bounds.max.y - bounds.min.y)
+}
+
+/// `up 90° R3` over each bend line that runs through, clear of the outline and its dimensions, higher where the neighbours are near;
+/// along the others.
 fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     let top = to.point(piece.flat.outer.bounds().max).y;
     let mut ends: Vec<f64> = Vec::new();
     let mut out = Vec::new();
     for b in &piece.flat.bends {
         let text = bend_said(b);
+        if !runs_through(piece, b) {
+            out.extend(along_line(b, to, text, 2.8));
+            continue;
+        }
         let x = to.point(b.to.into()).x;
         let half = text.chars().count() as f64 * 0.8 + 1.0;
         let row = ends.iter().position(|end| x - half > *end).unwrap_or(ends.len());
@@ -59,24 +75,26 @@ fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     out
 }
 
+/// Text along the middle of a bend line, upright to read from below or from the right; none where it has no room.
+fn along_line(b: &BendMark, to: &ToPaper, text: String, most: f64) -> Option<Item> {
+    let (mut p, mut q) = (to.point(b.from.into()), to.point(b.to.into()));
+    if q.x < p.x - 1e-6 || (q.x < p.x + 1e-6 && q.y > p.y) {
+        std::mem::swap(&mut p, &mut q);
+    }
+    let size = (p.distance(q) / (text.chars().count() as f64 * 0.6)).min(most);
+    let dir = (q - p).normalize_or_zero();
+    let turn = dir.y.atan2(dir.x).to_degrees();
+    let at = (p + q) / 2.0 + DVec2::new(dir.y, -dir.x) * 1.2;
+    (size > 1.0).then_some(Item::Text { at, text, size, anchor: Anchor::Middle, turn, bold: false })
+}
+
 fn bend_said(b: &BendMark) -> String {
     format!("{} {} R{}", if b.up { "up" } else { "down" }, b.angle_text, b.radius_text)
 }
 
 /// `up 90° R3` along each bend line, for sheets where nothing may stand outside the outline.
 pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
-    let mut out = Vec::new();
-    for b in &piece.flat.bends {
-        let (p, q) = (to.point(b.from.into()), to.point(b.to.into()));
-        let text = bend_said(b);
-        let room = p.distance(q);
-        let size = (room / (text.len() as f64 * 0.6)).min(3.2);
-        if size > 1.0 {
-            // From the south end, where cuts are rarer than in the middle.
-            out.push(Item::Text { at: p - DVec2::new(1.0, 2.0_f64.min(room / 20.0)), text, size, anchor: Anchor::Start, turn: -90.0, bold: false });
-        }
-    }
-    out
+    piece.flat.bends.iter().filter_map(|b| along_line(b, to, bend_said(b), 3.2)).collect()
 }
 
 fn hole_marks(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {

@@ -1,15 +1,19 @@
 //! Drawings as plain marks on paper: millimetres, x right, y down. Knows nothing of the file formats that carry them.
 
+mod bend_sheet;
 mod flat;
 mod formed;
+mod section;
 mod template;
 
 use glam::DVec2;
 
 use crate::geom::Contour;
 
+pub use bend_sheet::bend_sheet;
 pub use flat::flat_drawing;
 pub use formed::formed_drawing;
+pub use section::section;
 pub use template::{Paper, template};
 
 /// How a line is drawn. Style, never colour alone, tells them apart.

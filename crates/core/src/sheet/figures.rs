@@ -211,7 +211,7 @@ fn bends(m: &Making, out: &mut Vec<FigureResult>) {
 fn angle_sum(m: &Making, strip: &Strip, out: &mut Vec<FigureResult>) {
     let d = &m.display;
     let turns: Vec<f64> = strip.parts.iter().map(|p| p.turn()).filter(|t| *t != 0.0).collect();
-    if turns.is_empty() {
+    if turns.is_empty() || strip.parts.len() < 2 {
         return;
     }
     let sum: f64 = turns.iter().sum();

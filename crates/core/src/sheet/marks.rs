@@ -69,7 +69,9 @@ pub fn dimensions(m: &Making, bends: &[BendMark]) -> Vec<Dimension> {
         Say::Punch(p) => Some((f, p)),
         _ => None,
     });
-    for (f, p) in punched.take(MOST_PLACED) {
+    // On a folded piece the edges that places are told from lie far inside the flat's margins.
+    let plain = m.blank.strip.is_some() || m.blank.zones.len() == 1;
+    for (f, p) in punched.take(if plain { MOST_PLACED } else { 0 }) {
         wanted.extend(placed(f, p, b.centre().x));
     }
     let overall = [

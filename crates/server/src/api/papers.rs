@@ -24,7 +24,7 @@ pub struct Ask {
 
 #[utoipa::path(get, path = "/api/jobs/{id}/papers/{kind}", params(
     ("id" = String, Path,),
-    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, stl, glb (of a piece), cutlist, job"),
+    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), cutlist, job"),
     ("piece" = Option<String>, Query, description = "id or mark"),
     ("paper" = Option<String>, Query, description = "A4, A3 or Letter, for the template"),
     ("view" = Option<bool>, Query, description = "show instead of save"),

@@ -90,7 +90,10 @@ fn row(m: &Making, b: &BendFact, step: &Step, order: usize, brake: &BrakeOf, stu
         gauge: d.length(gauge),
         check: d.length(gauge - b.allowance.length / 2.0 + b.ossb),
         shortest: d.length(shortest_flange(m.t).value),
-        reason: step.reason.clone(),
+        reason: match step.punch {
+            Some(most) => format!("{}; punch at most {} long", step.reason, d.length_unit(most)),
+            None => step.reason.clone(),
+        },
         strikes: step.strikes.iter().map(|s| s.said()).collect(),
         schools,
         allowance: d.fine(b.allowance.length),

@@ -13,6 +13,8 @@ pub struct Step {
     pub bend: usize,
     pub reason: String,
     pub strikes: Vec<Strike>,
+    /// The longest punch that keeps clear, where it must be shorter than the bend.
+    pub punch: Option<f64>,
     /// From the middle of the bend to the stop.
     pub gauge: f64,
 }
@@ -78,12 +80,12 @@ fn propose(zones: &[Zone], bends: &[BendFact], fixed: &[usize], free: &[usize], 
     let look = fixed.len() + free.len() <= MOST_LOOKED_AT;
     let mut shares = vec![0.0; zones.len()];
     let mut out: Vec<Step> = Vec::new();
-    let take = |i: usize, reason: String, struck: Vec<Strike>, shares: &mut Vec<f64>, out: &mut Vec<Step>| {
+    let take = |i: usize, reason: String, (strikes, punch): (Vec<Strike>, Option<f64>), shares: &mut Vec<f64>, out: &mut Vec<Step>| {
         let gauge = gauge(zones, &bends[i], shares, t);
         shares[bends[i].zone] = 1.0;
-        out.push(Step { bend: i, reason, strikes: struck, gauge });
+        out.push(Step { bend: i, reason, strikes, punch, gauge });
     };
-    let struck = |i: usize, shares: &[f64]| if look { strikes(zones, &bends[i], shares, v, t) } else { Vec::new() };
+    let struck = |i: usize, shares: &[f64]| if look { strikes(zones, &bends[i], shares, v, t) } else { (Vec::new(), None) };
     for &i in fixed {
         let found = struck(i, &shares);
         take(i, "set by hand".into(), found, &mut shares, &mut out);
@@ -102,17 +104,17 @@ fn propose(zones: &[Zone], bends: &[BendFact], fixed: &[usize], free: &[usize], 
         // A bend that would keep a later one from being made waits for it: look one step ahead.
         let mut pick = 0;
         let mut found = struck(left[0], &shares);
-        if !found.is_empty() {
+        if !found.0.is_empty() {
             for (k, &i) in left.iter().enumerate().skip(1) {
                 let other = struck(i, &shares);
-                if other.is_empty() {
+                if other.0.is_empty() {
                     (pick, found) = (k, other);
                     break;
                 }
             }
         }
         let i = left.remove(pick);
-        let reason = why(zones, bends, i, &left, pick > 0, &found);
+        let reason = why(zones, bends, i, &left, pick > 0, &found.0);
         take(i, reason, found, &mut shares, &mut out);
     }
     out

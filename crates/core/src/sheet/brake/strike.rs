@@ -113,8 +113,25 @@ pub fn at_tools(zones: &[Zone], b: &BendFact, shares: &[f64], t: f64) -> AtTools
     AtTools { panels, reach: (low, high) }
 }
 
-/// What the piece strikes while this bend is made, from lying on the die to its full angle.
-pub fn strikes(zones: &[Zone], b: &BendFact, shares: &[f64], v: f64, t: f64) -> Vec<Strike> {
+/// Shares of the bend's length that may stay without punch at either end, tried in turn (common practice: a bend holds to its end).
+const SHORTER: [f64; 4] = [0.0, 0.05, 0.1, 0.15];
+
+/// What the piece strikes while this bend is made, and how long the punch may be at most where it must be shorter than the bend.
+pub fn strikes(zones: &[Zone], b: &BendFact, shares: &[f64], v: f64, t: f64) -> (Vec<Strike>, Option<f64>) {
+    let full = struck(zones, b, shares, v, t, 0.0);
+    if full.is_empty() {
+        return (full, None);
+    }
+    for less in &SHORTER[1..] {
+        if struck(zones, b, shares, v, t, *less).is_empty() {
+            return (Vec::new(), Some(b.length() * (1.0 - 2.0 * less)));
+        }
+    }
+    (full, None)
+}
+
+/// From lying on the die to its full angle, with a punch shorter by `less` of the bend at either end.
+fn struck(zones: &[Zone], b: &BendFact, shares: &[f64], v: f64, t: f64, less: f64) -> Vec<Strike> {
     let mut out: Vec<Strike> = Vec::new();
     let zone = &zones[b.zone];
     // Beyond about 150° a hem is closed by flattening, without the punch.
@@ -122,7 +139,9 @@ pub fn strikes(zones: &[Zone], b: &BendFact, shares: &[f64], v: f64, t: f64) -> 
     for part in [0.02, 0.5 * most, most] {
         let mut now = shares.to_vec();
         now[b.zone] = part;
-        let at = at_tools(zones, b, &now, t);
+        let mut at = at_tools(zones, b, &now, t);
+        let off = (at.reach.1 - at.reach.0) * less;
+        at.reach = (at.reach.0 + off, at.reach.1 - off);
         let tools = tools(b, b.angle * part, v, t);
         for (i, faces) in &at.panels {
             // The legs of the bend itself lie against the tools.
