@@ -21,6 +21,7 @@ test("pointers write copies, append and take out", () => {
   expect(set(piece, "/lines/-", { id: "c" }).lines.map((l) => l.id)).toEqual(["a", "b", "c"]);
   expect("say" in set(piece, "/lines/0/say", undefined).lines[0]!).toBe(false);
   expect(set(piece, "/display/length", "in")).toMatchObject({ display: { length: "in" } });
+  expect(set({}, "/rows/-", { a: 1 })).toEqual({ rows: [{ a: 1 }] });
 });
 
 test("arcs are drawn as arcs, on the right side and of the right size", () => {
@@ -33,11 +34,12 @@ test("arcs are drawn as arcs, on the right side and of the right size", () => {
   expect(loopPath([])).toBe("");
 });
 
-test("bends fold one after the other", () => {
-  const zone = (bend: boolean) => ({ bend: bend ? { angle: 1, up: true, allowance: 1, k: 0.4 } : null });
-  const zones = [false, true, false, true, false].map(zone) as Parameters<typeof foldShares>[0];
-  expect(foldShares(zones, 0)).toEqual([1, 0, 1, 0, 1]);
-  expect(foldShares(zones, 0.5)).toEqual([1, 0.5, 1, 0, 1]);
-  expect(foldShares(zones, 1.25)).toEqual([1, 1, 1, 0.25, 1]);
-  expect(foldShares(zones, 2)).toEqual([1, 1, 1, 1, 1]);
+test("bends fold one after the other, in the order of the brake", () => {
+  const zone = (bend: boolean, i: number) => ({ name: `z${i}`, bend: bend ? { angle: 1, up: true, allowance: 1, k: 0.4 } : null });
+  const zones = [false, true, false, true, false].map(zone) as unknown as Parameters<typeof foldShares>[0];
+  expect(foldShares(zones, 0, [])).toEqual([1, 0, 1, 0, 1]);
+  expect(foldShares(zones, 0.5, [])).toEqual([1, 0.5, 1, 0, 1]);
+  expect(foldShares(zones, 1.25, ["z1", "z3"])).toEqual([1, 1, 1, 0.25, 1]);
+  expect(foldShares(zones, 1.25, ["z3", "z1"])).toEqual([1, 0.25, 1, 1, 1]);
+  expect(foldShares(zones, 2, [])).toEqual([1, 1, 1, 1, 1]);
 });

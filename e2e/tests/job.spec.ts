@@ -66,7 +66,7 @@ test("history says what changed and brings a revision back", async ({ page }) =>
 
 test("a job figure moves what names it; a circle is named", async ({ page }) => {
   await filed(page, "figures");
-  await page.locator("summary").click();
+  await page.getByText("Job figures and settings").click();
   const cut = await figure(page, "cut_length").textContent();
   await page.getByLabel("value of bolt").fill("12");
   await expect(figure(page, "cut_length")).not.toHaveText(cut!);

@@ -25,6 +25,8 @@ export function set<T>(data: T, path: string, value: unknown): T {
 
 function write(data: unknown, [step, ...rest]: string[], value: unknown): unknown {
   if (step === undefined) return value;
+  // Appending to a list that a file leaves out begins it.
+  if (data === undefined && step === "-") return [write(undefined, rest, value)];
   if (Array.isArray(data)) {
     const copy = [...data];
     if (step === "-") copy.push(write(undefined, rest, value));

@@ -9,8 +9,12 @@ export function useEdges(): string[] {
   return [...new Set(view.zones.flatMap((z) => z.edges))];
 }
 
-/** `start-1.north` reads as north; every other name in full. */
-export const edgeSaid = (name: string): string => name.replace(/^start-\d+\./, "");
+/** `start-1.north` reads as north, `start-1.b.north` as leg b north. */
+export const edgeSaid = (name: string): string =>
+  name
+    .replace(/^start-\d+\./, "")
+    .replace(/^([a-z]\d*)(?=\.|$)/, "leg $1")
+    .replaceAll(".", " ");
 
 /** One edge, picked from those that stand. */
 export function EdgeChoice({ path, label, optional = false }: { path: string; label: string; optional?: boolean }) {
