@@ -301,7 +301,7 @@ fn short_text_reads_or_points() {
 
 proptest! {
     #[test]
-    fn any_short_text_is_read_or_refused(text in "(plate|strip|hole|slot|round|repeat|mirror|punch)? ?[a-z0-9 ,./x×]{0,40}") {
+    fn any_short_text_is_read_or_refused(text in "(plate|strip|hole|slot|round|repeat|mirror|punch|fold|hem|tray|channel|shell|cone|bend|joggle|tab|notch|fill|rib|louvre|ring|corners)? ?((north|up|down|open|closed|gap|relief|pitch|at|lip|r3|[0-9]{1,3}) ){0,8}[a-z0-9 ,./x×]{0,20}") {
         let _ = steelk_core::sheet::read_short(&text, &["punch-1".to_string()]);
     }
 }

@@ -4,7 +4,7 @@ use super::finding;
 use crate::geom::{first_crossing, smallest_rectangle};
 use crate::job::{Line, Round, Say, Treatment};
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
-use crate::sheet::Making;
+use crate::sheet::{Making, SHARP};
 use crate::shopbook::limits;
 
 pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
@@ -79,7 +79,7 @@ fn stock(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
 /// Sharp outer corners: hands find them.
 fn sharp(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     let outer = &result.flat.outer;
-    let corners: Vec<_> = (0..outer.vertices.len()).filter_map(|i| outer.corner(i)).filter(|c| c.turn > 50f64.to_radians()).collect();
+    let corners: Vec<_> = (0..outer.vertices.len()).filter_map(|i| outer.corner(i)).filter(|c| c.turn > SHARP).collect();
     let Some(first) = corners.first() else { return };
     let n = corners.len();
     let shortest = corners.iter().map(|c| c.before.min(c.after)).fold(f64::INFINITY, f64::min);

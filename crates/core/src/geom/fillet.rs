@@ -22,7 +22,9 @@ impl Contour {
         let (s, t) = (self.segment((i + n - 1) % n), self.segment(i));
         let turn = s.tangent(true).angle_to(t.tangent(false));
         let straight = s.is_line() && t.is_line();
-        (straight && turn.abs() > 1e-6).then(|| Corner { at: t.a, turn, before: s.length(), after: t.length() })
+        // A side that doubles back has no corner to round.
+        let sharp = turn.abs() > 1e-6 && turn.abs() < std::f64::consts::PI - 1e-6;
+        (straight && sharp).then(|| Corner { at: t.a, turn, before: s.length(), after: t.length() })
     }
 }
 

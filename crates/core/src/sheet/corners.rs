@@ -7,6 +7,9 @@ use super::reader::{Range, Reader};
 use crate::geom::{Contour, chamfer, fillet};
 use crate::job::{Round, Treatment};
 
+/// An outer corner that turns by more than this is sharp to a hand: 50°.
+pub const SHARP: f64 = 50.0 * std::f64::consts::PI / 180.0;
+
 /// The straight corners of an outline with their names: `north-east` between two sides of the blank,
 /// `punch-1/south` where a cut meets a side; a second of the same name gets `#2`.
 pub fn names(outer: &Contour, blank: &Blank, tags: &[String]) -> Vec<(usize, String, f64)> {
@@ -42,7 +45,7 @@ pub fn round(reader: &mut Reader, say: &Round, outer: &Contour, blank: &Blank, t
     if say.treatment == Treatment::FullEnd {
         full_ends(reader, say, outer, blank, &corners, tags, &mut picks)?;
     } else if say.corners.is_empty() {
-        picks.extend(corners.iter().filter(|c| c.2 > 0.0).map(|c| (c.0, size)));
+        picks.extend(corners.iter().filter(|c| c.2 > SHARP).map(|c| (c.0, size)));
     } else {
         for (k, name) in say.corners.iter().enumerate() {
             match corners.iter().find(|c| c.1 == *name) {

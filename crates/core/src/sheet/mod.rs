@@ -23,6 +23,7 @@ pub mod zones;
 use std::sync::Arc;
 
 pub use bends::BendFact;
+pub(crate) use corners::SHARP;
 pub use feature::{Feature, MOST_FEATURES};
 pub use folds::Met;
 pub use pressed::Pressed;

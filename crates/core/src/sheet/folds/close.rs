@@ -43,10 +43,10 @@ impl Faces {
     }
 }
 
-/// Whether two folds can be closed on one another by these rules: both the same way, neither turned nearly over.
+/// Whether two folds can be closed on one another by these rules: both flanges, the same way, neither turned nearly over.
 pub fn closes(a: &Spec, b: &Spec) -> bool {
     let most = 165f64.to_radians();
-    a.up == b.up && a.angle < most && b.angle < most
+    a.up == b.up && a.angle < most && b.angle < most && !a.curled && !b.curled
 }
 
 /// The ends of the fold before and the fold after a corner whose outline turns by `turn` (90° at a square corner).

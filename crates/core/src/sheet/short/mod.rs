@@ -1,12 +1,14 @@
 //! Short text for a recipe line, as typed at the bench: `hole 9 at 15 from west, 20 from south`.
 
+mod folds;
+
 use crate::job::{
     Axis, Bend, Direction, Element, From, Leg, Measure, Mirror, Offset, Place, Punch, Repeat, Round, Say, Shape, SlotMeasure, Spacing, StartPlate, StartStrip,
     To, Treatment,
 };
 use crate::quantity::Fault;
 
-const HELP: &str = "plate 260 x 140 · strip 40 up 90 60 wide 50 · hole 9 at 15 from west, 20 from south · slot 20 x 9 · rectangle 30 x 10 · square 12 · triangle 20 x 10 · polygon 6 x 17 · round 5 · chamfer 5 · repeat punch-1 5 at 30 east · mirror punch-1 east";
+const HELP: &str = "plate 260 x 140 · strip 40 up 90 60 wide 50 · hole 9 at 15 from west, 20 from south · slot 20 x 9 · rectangle 30 x 10 · square 12 · triangle 20 x 10 · polygon 6 x 17 · tray 300 200 60 lip 15 in · channel 600 web 120 side 60 lip 15 · shell 400 diameter 300 angle 360 · cone 400 to 200 high 300 · fold north up 90 40 inside · corners edge gap 0.5 relief round · bend 40 from east up 90 · hem north closed 12 · joggle north up 6 over 20 then 25 · tab north 30 x 12 · notch north vee 20 x 8 · keyhole 14 7 16 · fill square 6 pitch 12 margin 20 · rib fold-1.north.bend depth 15 wide 8 at 30 · louvre 60 x 12 high 5 · round 5 · chamfer 5 · repeat punch-1 5 at 30 east · mirror punch-1 east";
 
 /// A word of the line with where it stands, in characters.
 struct Word {
@@ -119,7 +121,10 @@ pub fn read_short(text: &str, known: &[String]) -> Result<Say, Fault> {
             let axis = axis(&mut w).unwrap_or_default();
             Say::Mirror(Mirror { of, axis, about: "flat".into() })
         }
-        _ => return Err(Fault::new(format!("no line starts with '{verb}'"), HELP, w.list[0].at)),
+        other => match folds::read(other, &mut w, known) {
+            Some(say) => say?,
+            None => return Err(Fault::new(format!("no line starts with '{verb}'"), HELP, w.list[0].at)),
+        },
     };
     match w.peek() {
         None => Ok(say),
@@ -216,11 +221,18 @@ fn offset(w: &mut Words, place: &mut Place) -> Result<(), Fault> {
     };
     let edge = w.peek().unwrap_or_default().to_lowercase();
     let (from, is_x) = match edge.as_str() {
+        "left" => (From::Left, true),
+        "right" => (From::Right, true),
+        "fold" => (From::Fold, false),
+        "outside" => (From::Outside, false),
+        "tip" => (From::Tip, false),
         "west" => (From::West, true),
         "east" => (From::East, true),
         "south" => (From::South, false),
         "north" => (From::North, false),
-        _ => return Err(w.fault("an edge is missing", "name west, east, south or north after the distance")),
+        _ => {
+            return Err(w.fault("an edge is missing", "name west, east, south or north (left, right, fold, outside, tip of a folded panel) after the distance"));
+        }
     };
     w.at += 1;
     *(if is_x { &mut place.x } else { &mut place.y }) = Offset { from, distance, to };
