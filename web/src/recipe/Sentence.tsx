@@ -114,7 +114,7 @@ function RoundSentence({ line, at }: { line: Line; at: string }) {
   return (
     <>
       <b>{treatment === "chamfer" ? "Chamfer" : "Round"}</b>{" "}
-      {treatment === "full_end" ? "the whole end" : corners.length ? "the corners" : "every sharp outer corner"}{" "}
+      {treatment === "full_end" ? "the whole end" : corners.length ? "the corners" : "every sharp outer corner with room"}{" "}
       <input
         className="val words"
         aria-label={treatment === "full_end" ? "ends" : "corners"}

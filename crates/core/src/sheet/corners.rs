@@ -46,6 +46,7 @@ pub fn round(reader: &mut Reader, say: &Round, outer: &Contour, blank: &Blank, t
         full_ends(reader, say, outer, blank, &corners, tags, &mut picks)?;
     } else if say.corners.is_empty() {
         picks.extend(corners.iter().filter(|c| c.2 > SHARP).map(|c| (c.0, size)));
+        with_room(outer, say.treatment, &mut picks);
     } else {
         for (k, name) in say.corners.iter().enumerate() {
             match corners.iter().find(|c| c.1 == *name) {
@@ -60,7 +61,7 @@ pub fn round(reader: &mut Reader, say: &Round, outer: &Contour, blank: &Blank, t
         }
     }
     if picks.is_empty() {
-        reader.refuse("/say/corners", "", "there is no sharp corner left to round", "take the line out, or put it above the one that rounds them");
+        reader.refuse("/say/corners", "", "there is no sharp corner left with room for this size", "write a smaller size, or take the line out");
         return None;
     }
     fits(reader, say, outer, &picks, &corners)?;
@@ -105,6 +106,16 @@ fn full_ends(
         }
     }
     Some(())
+}
+
+/// Of all corners, those are rounded that have room: a relief beside a bend leaves corners that have none.
+fn with_room(outer: &Contour, treatment: Treatment, picks: &mut Vec<(usize, f64)>) {
+    picks.retain(|&(i, size)| {
+        outer.corner(i).is_some_and(|c| {
+            let need = if treatment == Treatment::Chamfer { size } else { size * (c.turn.abs() / 2.0).tan() };
+            c.before.min(c.after) + 1e-6 >= need
+        })
+    });
 }
 
 /// Every side must be long enough for what its two corners take.
