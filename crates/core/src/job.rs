@@ -61,6 +61,25 @@ said! {
 }
 
 word! {
+    /// The rolling direction in the flat.
+    pub enum Rolling {
+        /// Bends count as across it.
+        #[default]
+        Unknown,
+        /// West to east.
+        East,
+        /// South to north.
+        North,
+    }
+}
+
+impl Rolling {
+    pub fn is_unknown(&self) -> bool {
+        *self == Rolling::Unknown
+    }
+}
+
+word! {
     pub enum TableKind {
         #[default]
         Deduction,
@@ -152,6 +171,9 @@ said! {
         pub display: Option<Display>,
         #[serde(default, skip_serializing_if = "Option::is_none")]
         pub bend_rule: Option<BendRule>,
+        /// Which way the sheet was rolled, lying as its flat does; smallest radii are larger for bends along it.
+        #[serde(default, skip_serializing_if = "Rolling::is_unknown")]
+        pub rolling: Rolling,
         /// Names of bends in the order they are made, as far as a hand has set it; the rest follows as proposed.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub bend_order: Vec<String>,

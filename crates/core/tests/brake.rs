@@ -92,6 +92,19 @@ fn the_force_of_an_air_bend() {
     assert_eq!(p.bend_rows[0].die, "12");
 }
 
+/// Along the rolling the smallest radius is a step larger from 4 mm up (EN 10025-2: 5 mm S235 6 across, 8 along).
+#[test]
+fn the_rolling_direction_counts() {
+    let warned = |t: &str, r: &str, rolling: &str| {
+        let mut piece = piece(t, r, &["strip 80 up 90 90 wide 60"]);
+        piece.rolling = serde_json::from_value(json!(rolling)).unwrap();
+        evaluate_piece(&job(school(School::Din6935)), &piece).findings.iter().any(|f| f.check == "radius_small")
+    };
+    // The bend line of a strip runs south to north.
+    assert!(!warned("5", "6", "unknown") && !warned("5", "6", "east") && warned("5", "6", "north") && !warned("5", "8", "north"));
+    assert!(!warned("3", "3", "north"));
+}
+
 fn lipped(order: &[&str]) -> PieceResult {
     let mut piece = told("2", "2", &[json!({ "verb": "start_channel", "length": "300", "web": "130", "side": "60", "lip": "15" })]);
     piece.bend_order = order.iter().map(|s| format!("start-1.{s}")).collect();

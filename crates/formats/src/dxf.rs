@@ -61,6 +61,13 @@ pub fn write(piece: &PieceResult) -> Result<Vec<u8>, DxfError> {
         let p = |v: [f64; 2]| Point::new(v[0] / unit, v[1] / unit, 0.0);
         add(if bend.up { BEND_UP } else { BEND_DOWN }, EntityType::Line(Line::new(p(bend.from), p(bend.to))));
     }
+    // Pressed shapes are marked, not cut: footprint, and which side they stand out on.
+    let small = (b.size().min_element() / unit / 60.0).clamp(1.5 / unit, 4.0 / unit);
+    for p in &piece.flat.pressed {
+        add(MARKS, contour_entity(&p.footprint, unit));
+        let location = Point::new(p.at[0] / unit, p.at[1] / unit, 0.0);
+        add(MARKS, EntityType::Text(Text { location, text_height: small, value: p.text.clone(), ..Text::default() }));
+    }
     let said = crate::name::file_stem(piece).replace('_', " ");
     let height = (b.size().min_element() / unit / 20.0).clamp(2.0 / unit, 8.0 / unit);
     let text = Text { location: Point::new(b.min.x / unit, b.min.y / unit - 2.0 * height, 0.0), text_height: height, value: said, ..Text::default() };

@@ -23,6 +23,7 @@ export function PieceHead() {
   const faults = (result?.id === piece.id ? result.faults : []).filter((f) => f.line === "");
   const found = result?.id === piece.id ? result.findings.length + result.faults.length : 0;
   const materials: [string, string][] = (book.data?.materials ?? []).map((m) => [m.id, m.name]);
+  const tests = (useDraft.getState().job?.test_bends ?? []).map((t): [string, string] => [t.id, t.id]);
   const shelf = book.data?.materials.find((m) => m.id === piece.material);
   const rule = piece.bend_rule?.school ?? "";
   return (
@@ -66,6 +67,22 @@ export function PieceHead() {
               <Val path="/bend_rule/k" label="K-factor" empty="usual" optional />
             </>
           )}
+          {rule === "test_bend" && (
+            <>
+              {" "}
+              <Choice path="/bend_rule/test" label="test bend" options={[["", "the last of this sheet"], ...tests]} optional />
+            </>
+          )}
+          , rolled{" "}
+          <Choice
+            path="/rolling"
+            label="rolling direction"
+            options={[
+              ["unknown", "either way"],
+              ["east", "west to east"],
+              ["north", "south to north"],
+            ]}
+          />
           , in{" "}
           <select
             className="choice"

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::finding;
 use crate::geom::{Segment, closest};
-use crate::job::{Corner, CornerRelief, Line, Measure, Say};
+use crate::job::{Corner, CornerRelief, Line, Measure, Rolling, Say};
 use crate::result::{Finding, Mend, Patch, Severity};
 use crate::sheet::zones::{formed, frames};
 use crate::sheet::{BendFact, Made, Making, Part, Strip};
@@ -43,7 +43,15 @@ fn pointer(m: &Making, p: &Part, field: &str) -> Option<String> {
 fn radii(m: &Making, out: &mut Vec<Finding>) {
     let d = &m.display;
     for b in &m.blank.bends {
-        let Some(limit) = limits::smallest_radius(m.material, m.t) else {
+        // Within 30° of the rolling a bend counts as along it.
+        let line = (b.ends[1] - b.ends[0]).normalize_or_zero();
+        let along = match m.piece.rolling {
+            Rolling::Unknown => false,
+            Rolling::East => line.x.abs() > 0.866,
+            Rolling::North => line.y.abs() > 0.866,
+        };
+        let limit = if along { limits::smallest_radius_along(m.material, m.t) } else { limits::smallest_radius(m.material, m.t) };
+        let Some(limit) = limit else {
             let message = format!("{} is not bent cold: bend {} cannot be made this way", m.material.name, b.label);
             out.push(finding("material_not_bent", Severity::Stop, message, "materials that bend cold", "common practice").on(
                 vec![b.name.clone()],

@@ -42,6 +42,25 @@ pub fn smallest_radius(material: &Material, t: f64) -> Option<Limit> {
     }
 }
 
+/// The same for a bend line along the rolling: from 4 mm up one step of the table larger (EN 10025-2, from memory), for other materials by half
+/// (common practice).
+pub fn smallest_radius_along(material: &Material, t: f64) -> Option<Limit> {
+    let across = smallest_radius(material, t)?;
+    let step = |pick: fn(&(f64, f64, f64)) -> f64| {
+        let i = FLANGING.iter().position(|row| t <= row.0 + 1e-9)?;
+        FLANGING.get(i + 1).map(pick)
+    };
+    let value = match material.radius {
+        RadiusRule::Factor(_) => Some(across.value * 1.5),
+        _ if t < 4.0 - 1e-9 => None,
+        RadiusRule::En10025S355 => step(|row| row.2),
+        _ => step(|row| row.1),
+    };
+    let rule = across.rule.replace("across the rolling", "along the rolling");
+    let rule = if matches!(material.radius, RadiusRule::Factor(_)) { format!("{rule}, half as much again along the rolling") } else { rule };
+    Some(Limit { value: value.unwrap_or(across.value), rule, source: across.source })
+}
+
 /// The V opening an air bend of this thickness is made over.
 pub fn v_opening(t: f64) -> Limit {
     let factor = if t < 3.0 {

@@ -58,11 +58,9 @@ fn edges(reader: &mut Reader, tree: &Tree, names: &[String]) -> Option<Vec<(Stri
 }
 
 /// `start-1.north` → `north`; elsewhere the whole edge's name, so that no two are alike.
-fn short(name: &str) -> String {
-    let mut parts = name.split('.');
-    let first = parts.next().unwrap_or_default();
-    let rest: Vec<&str> = parts.collect();
-    if first.starts_with("start") && !rest.is_empty() { rest.join("-") } else { name.replace('.', "-") }
+fn short(tree: &Tree, name: &str) -> String {
+    let start = tree.base.first().map_or("", |z| z.line.as_str());
+    name.strip_prefix(start).and_then(|n| n.strip_prefix('.')).unwrap_or(name).replace('.', "-")
 }
 
 fn span(reader: &mut Reader, say: &Span) -> Option<SpanOf> {
@@ -192,7 +190,7 @@ pub fn fold(reader: &mut Reader, tree: &mut Tree, at: At, say: &Fold, stuff: &St
         };
         let straight = reach(reader, tree, &edge, &say.reach, angle, r)?;
         let allowance = bend(reader, say.bend_rule.as_ref(), angle, r, stuff)?;
-        let name = format!("{}.{}", at.line, short(&name));
+        let name = format!("{}.{}", at.line, short(tree, &name));
         let spec = spec(at, "/say".into(), name.clone(), (angle, up, r), allowance, say.bend_at, straight, span, relief);
         let node = tree.hang(&edge, spec);
         hang_further(tree, at, &name, node, &then, relief);
@@ -316,7 +314,7 @@ pub fn hem(reader: &mut Reader, tree: &mut Tree, at: At, say: &Hem, stuff: &Stuf
     let allowance = hem_allowance(reader, angle, r, stuff);
     let (span, relief, allowance) = (span?, relief?, allowance?);
     for (name, edge) in edges {
-        let name = format!("{}.{}", at.line, short(&name));
+        let name = format!("{}.{}", at.line, short(tree, &name));
         let up = say.direction == Direction::Up;
         let mut spec = spec(at, "/say/hem".into(), name, (angle, up, r), allowance.clone(), say.bend_at, straight, span, relief);
         spec.curled = true;
@@ -358,7 +356,7 @@ pub fn joggle(reader: &mut Reader, tree: &mut Tree, at: At, say: &Joggle, stuff:
     let up = say.direction == Direction::Up;
     let allowance = bend(reader, None, angle, r, stuff)?;
     for (name, edge) in edges {
-        let name = format!("{}.{}", at.line, short(&name));
+        let name = format!("{}.{}", at.line, short(tree, &name));
         let mut first = spec(at, "/say".into(), name.clone(), (angle, up, r), allowance.clone(), BendAt::FromEdge, straight, span, relief);
         first.curled = true;
         let node = tree.hang(&edge, first);
