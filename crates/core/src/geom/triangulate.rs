@@ -122,31 +122,70 @@ impl Creases {
     }
 }
 
+/// Points gathered once each, snapped onto the creases that they lie on.
+struct Net<'a> {
+    creases: &'a [Creases],
+    points: Vec<DVec2>,
+    seen: HashMap<(i64, i64), u32>,
+    /// By family and crease: place along it, and point.
+    on: Vec<Vec<Vec<(f64, u32)>>>,
+    creased: Vec<bool>,
+}
+
+impl Net<'_> {
+    fn add(&mut self, p: DVec2) -> u32 {
+        let key = ((p.x * 1e7).round() as i64, (p.y * 1e7).round() as i64);
+        if let Some(&i) = self.seen.get(&key) {
+            return i;
+        }
+        let onto = |set: &Creases| set.of(p).next().map(|k| set.family.onto(set.lines[k].at, p));
+        let at = self.creases.iter().find_map(onto).unwrap_or(p);
+        let snapped = ((at.x * 1e7).round() as i64, (at.y * 1e7).round() as i64);
+        if let Some(&i) = self.seen.get(&snapped) {
+            self.seen.insert(key, i);
+            return i;
+        }
+        let i = self.points.len() as u32;
+        let mut creased = false;
+        for (set, on) in self.creases.iter().zip(&mut self.on) {
+            let along = set.family.place(at).1;
+            for k in set.of(at) {
+                on[k].push((along, i));
+                creased = true;
+            }
+        }
+        self.points.push(at);
+        self.creased.push(creased);
+        self.seen.insert(key, i);
+        self.seen.insert(snapped, i);
+        i
+    }
+}
+
 /// Triangulates the region inside `loops` (even-odd), with the creases that lie in it as sides of triangles.
 pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
-    let mut points: Vec<DVec2> = Vec::new();
-    let mut seen: HashMap<(i64, i64), u32> = HashMap::default();
-    let mut walls = Vec::new();
-    let mut index = |p: DVec2, points: &mut Vec<DVec2>| {
-        let key = ((p.x * 1e7).round() as i64, (p.y * 1e7).round() as i64);
-        *seen.entry(key).or_insert_with(|| {
-            points.push(p);
-            points.len() as u32 - 1
-        })
+    let mut net = Net {
+        creases,
+        points: Vec::new(),
+        seen: HashMap::default(),
+        on: creases.iter().map(|c| vec![Vec::new(); c.lines.len()]).collect(),
+        creased: Vec::new(),
     };
-    let onto = |set: &Creases, p: DVec2| set.of(p).next().map(|k| set.family.onto(set.lines[k].at, p));
-    let snapped = |p: DVec2| creases.iter().find_map(|set| onto(set, p)).unwrap_or(p);
+    let mut walls = Vec::new();
     let mut crossed: Vec<(f64, DVec2)> = Vec::new();
+    let mut corners: Vec<u32> = Vec::new();
     for l in loops {
+        corners.clear();
+        corners.extend(l.iter().map(|v| net.add(v.0)));
         for k in 0..l.len() {
-            let ((a, tag), (b, _)) = (l[k], l[(k + 1) % l.len()]);
-            let mut last = index(snapped(a), &mut points);
-            let end = index(snapped(b), &mut points);
+            let next = (k + 1) % l.len();
+            let ((a, tag), (b, _)) = (l[k], l[next]);
+            let (mut last, end) = (corners[k], corners[next]);
             crossed.clear();
             creases.iter().for_each(|set| set.crossings(a, b, &mut crossed));
             crossed.sort_by(|p, q| p.0.total_cmp(&q.0));
             for &(_, p) in &crossed {
-                let p = index(p, &mut points);
+                let p = net.add(p);
                 if p != last && p != end {
                     walls.push((last, p, tag));
                     last = p;
@@ -157,21 +196,12 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
             }
         }
     }
+    let Net { points, on, creased, .. } = net;
     let mut edges: Vec<[usize; 2]> = walls.iter().map(|w| [w.0 as usize, w.1 as usize]).collect();
-    let mut creased = vec![false; points.len()];
     let mut sides: Vec<(u32, u32)> = Vec::new();
-    for set in creases {
-        let mut on: Vec<Vec<(f64, u32)>> = vec![Vec::new(); set.lines.len()];
-        for (i, p) in points.iter().enumerate() {
-            for k in set.of(*p) {
-                on[k].push((set.family.place(*p).1, i as u32));
-                creased[i] = true;
-            }
-        }
-        for mut line in on {
-            line.sort_by(|a, b| a.0.total_cmp(&b.0));
-            sides.extend(line.windows(2).map(|w| (w[0].1, w[1].1)));
-        }
+    for mut line in on.into_iter().flatten() {
+        line.sort_by(|a, b| a.0.total_cmp(&b.0));
+        sides.extend(line.windows(2).map(|w| (w[0].1, w[1].1)));
     }
     edges.extend(sides.iter().map(|s| [s.0 as usize, s.1 as usize]));
     let mut bent = vec![false; points.len()];
