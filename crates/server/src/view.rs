@@ -265,7 +265,7 @@ pub fn piece_view(p: &PieceResult) -> PieceView {
         features: p.features.clone(),
         corners: p.corners.clone(),
         bend_rows: p.bend_rows.clone(),
-        sections: p.flat.bends.iter().take(MOST_SECTIONS).map(|b| svg(&section(p, b, glam::DVec2::new(124.0, 84.0)))).collect(),
+        sections: p.flat.bends.iter().take(MOST_SECTIONS).map(|b| svg(&section(p, b, glam::DVec2::new(124.0, 70.0)))).collect(),
         figures: p.figures.clone(),
         findings: p.findings.clone(),
         faults: p.faults.clone(),

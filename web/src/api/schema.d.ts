@@ -849,6 +849,8 @@ export interface components {
             quantity: string;
             /** @description Usual inside bend radius; empty means the smallest the material allows. */
             radius?: string;
+            /** @description Which way the sheet was rolled, lying as its flat does; smallest radii are larger for bends along it. */
+            rolling?: components["schemas"]["Rolling"];
             /** @description A length or a gauge (`16 ga`). */
             thickness: string;
         };
@@ -1080,6 +1082,11 @@ export interface components {
             /** @description Kept upright instead of turned with the ring. */
             upright?: boolean;
         };
+        /**
+         * @description The rolling direction in the flat.
+         * @enum {string}
+         */
+        Rolling: "unknown" | "east" | "north";
         /** @description Takes the point off corners of the outline. */
         Round: {
             /** @description Corner names (`north-east`, …), or for a full end the edge (`west`). Empty means every sharp outer corner. */

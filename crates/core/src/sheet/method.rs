@@ -16,6 +16,13 @@ pub fn rule_of<'a>(job: &'a Job, piece: &'a Piece) -> &'a BendRule {
 
 /// The allowance of a bend. `at` is the JSON pointer that `/bend_rule` stands below.
 pub fn bend_by(reader: &mut Reader, at: &str, rule: &BendRule, stuff: &Stuff, angle: f64, r: f64) -> Option<Allowance> {
+    let mut made = by_school(reader, at, rule, stuff, angle, r)?;
+    // A knife edge (DIN 6935 at no radius) still is a line that can be wrapped.
+    made.length = made.length.max(1e-6);
+    Some(made)
+}
+
+fn by_school(reader: &mut Reader, at: &str, rule: &BendRule, stuff: &Stuff, angle: f64, r: f64) -> Option<Allowance> {
     let (m, t) = (stuff.material, stuff.t);
     match rule.school {
         School::Din6935 => Some(allowance(Method::Din6935, m, angle, r, t)),
