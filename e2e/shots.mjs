@@ -18,10 +18,18 @@ await withDemo(7997, async (page, base, job) => {
     await page.keyboard.press("Home");
     for (let i = 0; i < 150; i++) await page.keyboard.press("ArrowRight");
   });
+  await shot("enclosure", `${job}/pieces/box`, "[data-figure=mass]");
+  await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () => page.locator("button.pick").nth(1).click());
+  await shot("tray", `${job}/pieces/tray`, "[data-figure=mass]");
+  await shot("drum", `${job}/pieces/drum`, "[data-figure=mass]");
+  await shot("door", `${job}/pieces/door`, "[data-figure=mass]");
   await shot("inches-dark", `${job}/pieces/motor`, "[data-figure=mass]", async () => {
     await page.getByRole("button", { name: "switch to dark" }).click();
     await page.locator(".flat .hole").last().hover();
   });
   await page.evaluate(() => localStorage.clear());
-  await shot("papers", `${job}/papers`, ".sheet img");
+  await shot("papers", `${job}/papers`, ".sheet img", async () => {
+    await page.getByRole("button", { name: "P-109" }).click();
+    await page.getByRole("button", { name: "Bend sheet", exact: true }).click();
+  });
 });

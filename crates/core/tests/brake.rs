@@ -125,6 +125,22 @@ fn the_order_of_a_lipped_channel() {
     assert!(p.findings.iter().any(|f| f.check == "sequence_strikes"), "{:?}", p.bend_rows.iter().map(|r| &r.strikes).collect::<Vec<_>>());
 }
 
+/// Two walls that lean in over one another cross: the piece stands in its own way, at the brake and when formed. Shorter ones do not.
+#[test]
+fn leaning_walls_cross() {
+    let with = |length: &str| {
+        let fold = |edge: &str| json!({ "verb": "fold", "edges": [edge], "angle": "130", "reach": { "to": "length", "length": length } });
+        let says = [json!({ "verb": "start_plate", "width": "120", "height": "80" }), fold("start-1.west"), fold("start-1.east")];
+        made(school(School::Din6935), &told("2", "3", &says))
+    };
+    let crossed = with("120");
+    assert!(crossed.findings.iter().any(|f| f.check == "formed_through_itself"));
+    assert!(crossed.bend_rows[1].strikes.iter().any(|s| s.contains("piece itself")), "{:?}", crossed.bend_rows[1].strikes);
+    let clear = with("60");
+    assert!(clear.findings.iter().all(|f| f.check != "formed_through_itself"));
+    assert!(clear.bend_rows.iter().all(|r| r.strikes.iter().all(|s| !s.contains("itself"))));
+}
+
 /// The stop stands straight + BA/2 from the middle of the bend, and the wall measures its height after bending.
 #[test]
 fn back_gauge_and_check_dimension() {

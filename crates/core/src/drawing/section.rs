@@ -8,7 +8,7 @@ use crate::quantity::trim_number;
 use crate::result::{BendMark, PieceResult};
 
 /// Scales that a drawing is made at: enlarged or reduced by whole steps.
-const SCALES: [f64; 10] = [50.0, 20.0, 10.0, 5.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05];
+const SCALES: [f64; 13] = [50.0, 30.0, 20.0, 15.0, 10.0, 5.0, 3.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05];
 
 /// The section in a picture of `size` mm.
 pub fn section(piece: &PieceResult, b: &BendMark, size: DVec2) -> Drawing {
@@ -44,10 +44,12 @@ pub fn section(piece: &PieceResult, b: &BendMark, size: DVec2) -> Drawing {
     if let Some(s) = sharp {
         bounds.add(s);
     }
-    let room = size - DVec2::new(16.0, 44.0);
+    // Words on the left, the section on the right.
+    let words = 52.0;
+    let room = size - DVec2::new(words + 8.0, 16.0);
     let fit = (room.x / bounds.size().x).min(room.y / bounds.size().y);
     let scale = SCALES.into_iter().find(|s| *s <= fit).unwrap_or(fit);
-    let up = DVec2::new(8.0, 12.0) + (room - bounds.size() * scale) / 2.0;
+    let up = DVec2::new(words, 8.0) + (room - bounds.size() * scale) / 2.0;
     let to = ToPaper { scale, shift: DVec2::new(up.x - bounds.min.x * scale, up.y + bounds.max.y * scale) };
     let mut items = vec![Item::Shape { loops: vec![to.contour(&body)], pen: Pen::Cut, filled: true }];
     items.extend(arc.windows(2).map(|w| Item::line(to.point(w[0]), to.point(w[1]), if b.up { Pen::BendUp } else { Pen::BendDown })));
@@ -63,13 +65,20 @@ pub fn section(piece: &PieceResult, b: &BendMark, size: DVec2) -> Drawing {
     let ratio = if scale >= 1.0 { format!("{} : 1", trim_number(scale, 2)) } else { format!("1 : {}", trim_number(1.0 / scale, 2)) };
     items.push(Item::text(DVec2::new(8.0, 8.0), format!("{}  {} {}", b.label, if b.up { "up" } else { "down" }, b.angle_text), 4.0, Anchor::Start).bold());
     items.push(Item::text(DVec2::new(size.x - 8.0, 8.0), ratio, 3.4, Anchor::End));
-    let lines = [
-        format!("t {}   inside R{}   neutral line R{}   K {:.3}", n(t), n(r), n(neutral), b.k),
-        format!("allowance {} along the neutral line", n(b.allowance)),
-        if b.rolled { "rolled".to_string() } else { format!("outside setback {}   deduction {}", n((b.deduction + b.allowance) / 2.0), n(b.deduction)) },
+    let mut lines = vec![
+        format!("thickness {}", n(t)),
+        format!("inside R {}", n(r)),
+        format!("neutral line R {}", n(neutral)),
+        format!("K {:.3}", b.k),
+        format!("allowance {}", n(b.allowance)),
     ];
+    if b.rolled {
+        lines.push("rolled".into());
+    } else {
+        lines.extend([format!("outside setback {}", n((b.deduction + b.allowance) / 2.0)), format!("deduction {}", n(b.deduction))]);
+    }
     for (k, text) in lines.into_iter().enumerate() {
-        items.push(Item::text(DVec2::new(8.0, size.y - 17.0 + 6.0 * k as f64), text, 3.4, Anchor::Start));
+        items.push(Item::text(DVec2::new(8.0, 18.0 + 6.0 * k as f64), text, 3.4, Anchor::Start));
     }
     Drawing { size, title: format!("{} section through {}", piece.mark, b.label), items }
 }

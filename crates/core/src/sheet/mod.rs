@@ -3,6 +3,7 @@
 mod bends;
 mod blank;
 pub mod brake;
+pub(crate) mod clash;
 mod corners;
 mod feature;
 mod figures;

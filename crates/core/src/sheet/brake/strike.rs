@@ -3,6 +3,7 @@
 use glam::{DVec2, DVec3};
 
 use crate::sheet::bends::BendFact;
+use crate::sheet::clash::clash;
 use crate::sheet::zones::{Zone, frames_by};
 
 /// Something in the way of a tool.
@@ -139,6 +140,13 @@ fn struck(zones: &[Zone], b: &BendFact, shares: &[f64], v: f64, t: f64, less: f6
     for part in [0.02, 0.5 * most, most] {
         let mut now = shares.to_vec();
         now[b.zone] = part;
+        // The piece itself may stand in the way of what moves.
+        if let Some(c) = clash(zones, &frames_by(zones, &now, t), t, &|_| true) {
+            let panel = zones[c.edge_of].name.clone();
+            if out.iter().all(|s| s.panel != panel || s.tool != "piece itself") {
+                out.push(Strike { panel, tool: "piece itself" });
+            }
+        }
         let mut at = at_tools(zones, b, &now, t);
         let off = (at.reach.1 - at.reach.0) * less;
         at.reach = (at.reach.0 + off, at.reach.1 - off);
