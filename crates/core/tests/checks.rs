@@ -18,21 +18,6 @@ fn found<'a>(p: &'a PieceResult, check: &str) -> Option<&'a Finding> {
     p.findings.iter().find(|f| f.check == check)
 }
 
-/// The piece with a finding's mend carried out, as the web does it.
-fn mended(piece: &Piece, f: &Finding) -> Piece {
-    let mut value = serde_json::to_value(piece).unwrap();
-    for step in &f.mend.as_ref().expect("a mend").patch {
-        let (parent, key) = step.path.rsplit_once('/').unwrap();
-        match value.pointer_mut(parent).unwrap() {
-            serde_json::Value::Array(list) if key == "-" => list.push(step.value.clone()),
-            serde_json::Value::Array(list) => list[key.parse::<usize>().unwrap()] = step.value.clone(),
-            serde_json::Value::Object(map) => drop(map.insert(key.into(), step.value.clone())),
-            other => panic!("{other}"),
-        }
-    }
-    serde_json::from_value(value).unwrap()
-}
-
 /// Every finding that offers a mend is gone once the mend is made.
 #[rstest]
 #[case("radius_small", "3", "1", &["strip 60 up 90 60 wide 40"])]

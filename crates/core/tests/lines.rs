@@ -5,7 +5,7 @@ mod common;
 use common::*;
 use proptest::prelude::*;
 use serde_json::{Value, json};
-use steelk_core::job::{Line, Piece, Say};
+use steelk_core::job::{Piece, Say};
 use steelk_core::sheet::{evaluate_piece, read_short};
 use steelk_core::shopbook::School;
 
@@ -49,23 +49,10 @@ const SAID: [&str; 22] = [
     "notch fold-1.east.lip.right round 10 x 9",
 ];
 
-fn lines_of(texts: &[&str]) -> Vec<Line> {
-    let mut out: Vec<Line> = Vec::new();
-    for text in texts {
-        let known: Vec<String> = out.iter().filter(|l| l.say.is_cut()).map(|l| l.id.clone()).collect();
-        let say = read_short(text, &known).unwrap_or_else(|f| panic!("{text}: {f}"));
-        let verb = serde_json::to_value(&say).unwrap()["verb"].as_str().unwrap().to_string();
-        let stem = if say.is_start() { "start".to_string() } else { verb };
-        let n = out.iter().filter(|l| l.id.starts_with(&format!("{stem}-"))).count() + 1;
-        out.push(Line { id: format!("{stem}-{n}"), off: false, say });
-    }
-    out
-}
-
 fn all() -> Piece {
     let mut p = piece("1.5", "2", &[]);
     let texts: Vec<&str> = ["plate 240 x 160"].into_iter().chain(SAID).collect();
-    p.lines = lines_of(&texts);
+    p.lines = lines(&texts);
     p
 }
 

@@ -10,6 +10,53 @@ fn figure(piece: &Value, key: &str) -> f64 {
     piece["figures"].as_array().unwrap().iter().find(|f| f["key"] == key).unwrap()["value"].as_f64().unwrap()
 }
 
+/// A folded piece over HTTP: zones with their edges, bends in order with sections and schools, a light pattern left out, the bend sheet.
+#[test]
+fn a_folded_piece_in_a_draft_and_on_paper() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let fill = |light: bool| json!({ "id": "fill-1", "say": { "verb": "fill", "on": "start-1.panel", "shape": { "kind": "square", "side": "5" }, "pitch": "10", "margin": "15", "light": light } });
+    let job = |light: bool| {
+        json!({ "format": 1, "title": "tray", "pieces": [{ "id": "a", "mark": "P-1", "name": "tray", "quantity": "1", "material": "s235", "thickness": "2", "radius": "3", "lines": [
+            { "id": "start-1", "say": { "verb": "start_tray", "width": "200", "depth": "120", "height": "40" } }, fill(light) ] }] })
+    };
+    let ask = |light: bool| s.post("/api/evaluate", &json!({ "job": job(light), "piece": "a" })).1["piece"].clone();
+    let (drawn, light) = (ask(false), ask(true));
+    let holes = drawn["flat"]["holes"].as_array().unwrap().len();
+    assert!(holes > 50 && light["flat"]["holes"].as_array().unwrap().is_empty());
+    assert_eq!(light["flat"]["left_out"].as_u64(), Some(holes as u64));
+    assert_eq!(figure(&drawn, "mass"), figure(&light, "mass"));
+    assert_eq!(figure(&drawn, "pierces"), holes as f64 + 1.0);
+    let rows = drawn["bend_rows"].as_array().unwrap();
+    assert_eq!((rows.len(), drawn["sections"].as_array().unwrap().len()), (4, 4));
+    assert!(rows.iter().enumerate().all(|(i, r)| r["order"] == json!(i + 1) && r["schools"].as_array().unwrap().len() == 5));
+    let edges: Vec<String> =
+        drawn["zones"].as_array().unwrap().iter().flat_map(|z| z["edges"].as_array().unwrap().clone()).map(|e| e.as_str().unwrap().to_string()).collect();
+    assert!(edges.contains(&"start-1.north.tip".to_string()) && !edges.contains(&"start-1.north".to_string()), "{edges:?}");
+
+    let (status, made) = s.post("/api/jobs", &job(true));
+    assert_eq!(status, 201);
+    let path = format!("/api/jobs/{}/papers", made["id"].as_str().unwrap());
+    let (name, pdf) = s.bytes(&format!("{path}/bend-sheet?piece=P-1"));
+    assert!(name.contains("_bend-sheet.pdf") && pdf.starts_with(b"%PDF"));
+    let dxf = String::from_utf8(s.bytes(&format!("{path}/dxf?piece=P-1")).1).unwrap();
+    assert_eq!(dxf.matches("LWPOLYLINE").count(), holes + 1, "files hold what views leave out");
+    let (status, plain) = s.post(
+        "/api/jobs",
+        &json!({ "format": 1, "title": "plate", "pieces": [{ "id": "a", "mark": "P-1", "name": "plate", "quantity": "1", "material": "s235", "thickness": "2",
+        "lines": [{ "id": "start-1", "say": { "verb": "start_plate", "width": "100", "height": "50" } }] }] }),
+    );
+    assert_eq!(status, 201);
+    let (status, refused) = s.get(&format!("/api/jobs/{}/papers/bend-sheet?piece=P-1", plain["id"].as_str().unwrap()));
+    assert!(status == 422 || status == 404, "{status}");
+    assert!(refused["title"].as_str().unwrap().contains("no bends"), "{refused}");
+    // Short text of the new lines, over the same API as the bench.
+    let (_, read) = s.post("/api/short", &json!({ "text": "fold north up 90 40 lip 12", "known": [] }));
+    assert_eq!(read["say"]["then"][0]["id"], "lip");
+    let (_, read) = s.post("/api/short", &json!({ "text": "fold north sideways", "known": [] }));
+    assert!(read["say"].is_null() && read["fault"]["mend"].as_str().unwrap().contains("fold north"));
+}
+
 #[test]
 fn a_job_from_draft_to_papers() {
     let folder = tempfile::tempdir().unwrap();

@@ -30,6 +30,7 @@ export function bumps(piece: PieceView): Bumps {
   const out: Bumps = { points: [], triangles: [], lines: [], names: [] };
   for (const f of piece.flat.pressed) {
     if (f.zone === null || f.zone === undefined) continue;
+    if (f.kind !== "rib") footprint(piece, f, out);
     if (f.kind === "rib") rib(piece, f, out);
     else if (f.kind === "dimple") round(piece, f, out, (s) => Math.sqrt(Math.max(1 - s * s, 0)), 4);
     else if (f.kind === "collar") collar(piece, f, out);
@@ -128,6 +129,23 @@ function collar(piece: PieceView, f: Pressed, out: Bumps): void {
   band(out, f, well, lip);
   loop(out, top);
   loop(out, lip);
+}
+
+/** The footprint drawn on both faces, a hair off them: what stands out on one side is seen to be pressed from the other. */
+function footprint(piece: PieceView, f: Pressed, out: Bumps): void {
+  const [a, b] = [f.size[0]! / 2, f.size[1]! / 2];
+  const around = Array.from({ length: 32 }, (_, k): [number, number] => {
+    const angle = (2 * Math.PI * k) / 32;
+    if (f.kind === "dimple" || f.kind === "collar") return place(f, a * Math.cos(angle), a * Math.sin(angle));
+    if (f.kind === "bead") return place(f, Math.sign(Math.cos(angle)) * (a - b) + b * Math.cos(angle), b * Math.sin(angle));
+    const corner = [Math.sign(Math.cos(angle + 0.01)) * a, Math.sign(Math.sin(angle + 0.01)) * b] as const;
+    return place(f, ...corner);
+  });
+  for (const z of [piece.thickness + 0.2, -0.2])
+    loop(
+      out,
+      around.map(([x, y]) => add(out, f.zone!, x, y, z)),
+    );
 }
 
 /** A straight web from leg to leg, over the inside of the bend. */

@@ -18,16 +18,11 @@ pub fn school(school: School) -> BendRule {
 pub fn lines(texts: &[&str]) -> Vec<Line> {
     let mut out: Vec<Line> = Vec::new();
     for text in texts {
-        let known: Vec<String> = out.iter().filter(|l| matches!(l.say, Say::Punch(_) | Say::Repeat(_) | Say::Mirror(_))).map(|l| l.id.clone()).collect();
+        let known: Vec<String> = out.iter().filter(|l| l.say.is_cut()).map(|l| l.id.clone()).collect();
         let say = read_short(text, &known).unwrap_or_else(|f| panic!("{text}: {f}"));
-        let verb = match &say {
-            s if s.is_start() => "start",
-            Say::Punch(_) => "punch",
-            Say::Round(_) => "round",
-            Say::Repeat(_) => "repeat",
-            _ => "mirror",
-        };
-        let n = out.iter().filter(|l| l.id.starts_with(verb)).count() + 1;
+        let told = serde_json::to_value(&say).unwrap();
+        let verb = if say.is_start() { "start" } else { told["verb"].as_str().unwrap() };
+        let n = out.iter().filter(|l| l.id.starts_with(&format!("{verb}-"))).count() + 1;
         out.push(Line { id: format!("{verb}-{n}"), off: false, say });
     }
     out
@@ -60,6 +55,21 @@ pub fn made(rule: BendRule, piece: &Piece) -> PieceResult {
 /// A line from JSON, with an id.
 pub fn line(id: &str, say: serde_json::Value) -> Line {
     Line { id: id.into(), off: false, say: serde_json::from_value(say.clone()).unwrap_or_else(|e| panic!("{say}: {e}")) }
+}
+
+/// The piece with a finding's mend carried out, as the web does it.
+pub fn mended(piece: &Piece, f: &steelk_core::result::Finding) -> Piece {
+    let mut value = serde_json::to_value(piece).unwrap();
+    for step in &f.mend.as_ref().expect("a mend").patch {
+        let (parent, key) = step.path.rsplit_once('/').unwrap();
+        match value.pointer_mut(parent).unwrap() {
+            serde_json::Value::Array(list) if key == "-" => list.push(step.value.clone()),
+            serde_json::Value::Array(list) => list[key.parse::<usize>().unwrap()] = step.value.clone(),
+            serde_json::Value::Object(map) => drop(map.insert(key.into(), step.value.clone())),
+            other => panic!("{other}"),
+        }
+    }
+    serde_json::from_value(value).unwrap()
 }
 
 /// A piece of told lines, ids by verb: `start-1`, `fold-1`, …

@@ -1,0 +1,186 @@
+//! The job as it is said and stored: pieces, their recipes, the job's figures and settings. Values are kept as typed.
+
+use serde::{Deserialize, Serialize};
+
+use crate::quantity::{Display, Figure};
+use crate::shopbook::BendRule;
+
+/// The format number that this version writes and reads.
+pub const FORMAT: u32 = 1;
+
+macro_rules! said {
+    ($(#[$m:meta])* pub struct $name:ident { $($body:tt)* }) => {
+        $(#[$m])*
+        #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
+        #[serde(deny_unknown_fields)]
+        #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+        pub struct $name { $($body)* }
+    };
+}
+
+macro_rules! word {
+    ($(#[$m:meta])* pub enum $name:ident { $($body:tt)* }) => {
+        $(#[$m])*
+        #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
+        #[serde(rename_all = "snake_case")]
+        #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+        pub enum $name { $($body)* }
+    };
+}
+
+mod bend_book;
+mod cut;
+mod fold;
+mod press;
+mod start;
+
+pub use bend_book::*;
+pub use cut::*;
+pub use fold::*;
+pub use press::*;
+pub use start::*;
+
+said! {
+    /// A job: the document that is saved, sent and evaluated.
+    pub struct Job {
+        pub format: u32,
+        pub title: String,
+        #[serde(default)]
+        pub number: String,
+        #[serde(default)]
+        pub customer: String,
+        #[serde(default)]
+        pub note: String,
+        #[serde(default)]
+        pub display: Display,
+        #[serde(default)]
+        pub bend_rule: BendRule,
+        #[serde(default)]
+        pub figures: Vec<Figure>,
+        /// Sheets on the rack; the first is the usual one.
+        #[serde(default)]
+        pub stock: Vec<StockSheet>,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub bend_table: Vec<TableRow>,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub test_bends: Vec<TestBend>,
+        /// The press brake that the piece is bent at.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub brake: Option<Brake>,
+        #[serde(default)]
+        pub pieces: Vec<Piece>,
+    }
+}
+
+word! {
+    /// The rolling direction in the flat.
+    pub enum Rolling {
+        /// Bends count as across it.
+        #[default]
+        Unknown,
+        /// West to east.
+        East,
+        /// South to north.
+        North,
+    }
+}
+
+impl Rolling {
+    pub fn is_unknown(&self) -> bool {
+        *self == Rolling::Unknown
+    }
+}
+
+said! {
+    /// A sheet size that flat patterns must fit.
+    pub struct StockSheet {
+        pub length: String,
+        pub width: String,
+    }
+}
+
+said! {
+    pub struct Piece {
+        /// Never changes once given; marks may.
+        pub id: String,
+        pub mark: String,
+        pub name: String,
+        pub quantity: String,
+        /// Id of a material of the shop book.
+        pub material: String,
+        /// A length or a gauge (`16 ga`).
+        pub thickness: String,
+        /// Usual inside bend radius; empty means the smallest the material allows.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub radius: String,
+        /// Where this piece departs from the job's unit.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub display: Option<Display>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub bend_rule: Option<BendRule>,
+        /// Which way the sheet was rolled, lying as its flat does; smallest radii are larger for bends along it.
+        #[serde(default, skip_serializing_if = "Rolling::is_unknown")]
+        pub rolling: Rolling,
+        /// Names of bends in the order they are made, as far as a hand has set it; the rest follows as proposed.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub bend_order: Vec<String>,
+        #[serde(default)]
+        pub lines: Vec<Line>,
+    }
+}
+
+/// One spoken line of a recipe.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Line {
+    /// The stem of every name this line makes; never changes once given.
+    pub id: String,
+    /// Switched off: kept, but not carried out.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub off: bool,
+    pub say: Say,
+}
+
+/// What a line does.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(tag = "verb", rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum Say {
+    StartPlate(StartPlate),
+    StartStrip(StartStrip),
+    StartOutline(StartOutline),
+    StartChannel(StartChannel),
+    StartTray(StartTray),
+    StartRolled(StartRolled),
+    StartCone(StartCone),
+    Fold(Fold),
+    Corner(Corner),
+    BendLine(BendLine),
+    Hem(Hem),
+    Joggle(Joggle),
+    Tab(Tab),
+    Notch(Notch),
+    Punch(Punch),
+    Fill(Fill),
+    Rib(Rib),
+    Press(Press),
+    Round(Round),
+    Repeat(Repeat),
+    Ring(Ring),
+    Path(Path),
+    Mirror(Mirror),
+}
+
+impl Say {
+    pub fn is_start(&self) -> bool {
+        use Say::*;
+        matches!(self, StartPlate(_) | StartStrip(_) | StartOutline(_) | StartChannel(_) | StartTray(_) | StartRolled(_) | StartCone(_))
+    }
+
+    /// Makes features that `repeat`, `ring`, `path` and `mirror` can name.
+    pub fn is_cut(&self) -> bool {
+        use Say::*;
+        matches!(self, Notch(_) | Punch(_) | Fill(_) | Rib(_) | Press(_) | Repeat(_) | Ring(_) | Path(_) | Mirror(_))
+    }
+}
