@@ -9,6 +9,7 @@ mod feature;
 mod figures;
 mod fill;
 mod folds;
+mod import;
 mod marks;
 pub mod mesh;
 mod method;
@@ -27,6 +28,7 @@ pub use bends::BendFact;
 pub(crate) use corners::SHARP;
 pub use feature::{Feature, MOST_FEATURES};
 pub use folds::Met;
+pub use import::lines_from;
 pub use pressed::Pressed;
 pub use short::read_short;
 pub use strip::{Made, Part, Strip};
@@ -457,38 +459,4 @@ pub fn full_mesh(result: &PieceResult) -> FlatMesh {
 /// The outline and holes as contours, the outline first.
 pub fn contours(result: &PieceResult) -> impl Iterator<Item = &Contour> {
     std::iter::once(&result.flat.outer).chain(result.flat.holes.iter().map(|h| &h.contour))
-}
-
-/// Reads one value as the web's fields do while typing: length, angle or number in a job's unit.
-pub fn probe(job: &Job, text: &str) -> Result<String, Fault> {
-    let table = FigureTable::new(&job.figures, job.display.length);
-    let reader = Reader::new(&table, job.display);
-    let scope = reader.scope();
-    crate::quantity::parse(text).and_then(|e| scope.eval(&e)).map(|v| job.display.value(v))
-}
-
-/// Recipe lines that make the given contours (mm): the first the outline, the rest cut out of it. Circles become round holes.
-pub fn lines_from(contours: &[Contour], display: &Display) -> Vec<Line> {
-    use crate::job::{From, Offset, Place, Point, Punch, Shape, StartOutline};
-    let Some((outer, holes)) = contours.split_first() else { return Vec::new() };
-    let typed = |v: f64| crate::quantity::trim_number(v / display.length.mm(), 9);
-    let points = |c: &Contour, from: glam::DVec2| -> Vec<Point> {
-        let bulge = |b: f64| if b.abs() < 1e-12 { String::new() } else { crate::quantity::trim_number(b, 15) };
-        c.vertices.iter().map(|v| Point { x: typed(v.p.x - from.x), y: typed(v.p.y - from.y), bulge: bulge(v.bulge) }).collect()
-    };
-    let low = outer.bounds().min;
-    let at = |from: From, d: f64| Offset { from, distance: typed(d), ..Offset::default() };
-    let mut out = vec![Line { id: "start-1".into(), off: false, say: Say::StartOutline(StartOutline { points: points(outer, low) }) }];
-    for (i, hole) in holes.iter().enumerate() {
-        let (centre, shape) = match hole.as_circle() {
-            Some((centre, radius)) => (centre, Shape::Round { diameter: typed(radius * 2.0) }),
-            None => {
-                let centre = hole.bounds().centre();
-                (centre, Shape::Outline { points: points(hole, centre) })
-            }
-        };
-        let place = Place { on: "flat".into(), x: at(From::West, centre.x - low.x), y: at(From::South, centre.y - low.y), turn: String::new() };
-        out.push(Line { id: format!("punch-{}", i + 1), off: false, say: Say::Punch(Punch { shape, place }) });
-    }
-    out
 }

@@ -3,6 +3,7 @@
 use glam::DVec2;
 
 use super::close::{Profile, Trim, close, closes, mitre};
+use super::reliefs::{Met, ReliefCut, corner_name, relief};
 use super::tree::{Closing, NO_TAG, Node, RIGHT, ReliefOf, SpanOf, Spec, TIP, Tree};
 use crate::geom::{CHORD, Contour, Vertex};
 use crate::job::{Close, CornerRelief, ReliefKind};
@@ -10,26 +11,6 @@ use crate::sheet::bends::BendFact;
 use crate::sheet::zones::{BendZone, Kind, Zone};
 use crate::shopbook::bend::setback;
 use crate::shopbook::limits;
-
-/// A corner between two folds.
-#[derive(Clone, Debug)]
-pub struct Met {
-    pub name: String,
-    pub at: DVec2,
-    pub panels: [String; 2],
-    pub relief: CornerRelief,
-}
-
-/// A cut that a corner relief makes.
-#[derive(Clone, Debug)]
-pub struct ReliefCut {
-    pub name: String,
-    /// Index of the recipe line.
-    pub index: usize,
-    pub contour: Contour,
-    pub centre: DVec2,
-    pub least: f64,
-}
 
 /// What cannot be laid out: the node, what is wrong, how to mend it.
 pub struct Trouble {
@@ -487,36 +468,4 @@ fn tip_fold(tree: &Tree, node: usize) -> Option<usize> {
     let first = folds.next()?;
     let full = tree.nodes[first].spec.as_ref().is_some_and(|s| s.span == SpanOf::Full);
     (full && folds.next().is_none()).then_some(first)
-}
-
-/// `north-east` between folds of the start's own sides, else the two edges with a stroke between.
-pub fn corner_name(tree: &Tree, before: usize, after: usize) -> String {
-    let short = |n: usize| {
-        let name = tree.nodes[n].spec.as_ref().map_or("", |s| s.name.as_str());
-        name.split_once('.').map_or(name, |p| p.1).to_string()
-    };
-    let (a, b) = (short(before), short(after));
-    let upright = |s: &str| matches!(s, "north" | "south");
-    match (upright(&a), upright(&b)) {
-        (true, false) if matches!(b.as_str(), "east" | "west") => format!("{a}-{b}"),
-        (false, true) if matches!(a.as_str(), "east" | "west") => format!("{b}-{a}"),
-        _ => format!("{a}/{b}"),
-    }
-}
-
-/// The cut at a corner where two bends meet, and its least width.
-fn relief(how: &Closing, c: DVec2, outward: DVec2, a: &Spec, b: &Spec, t: f64) -> Option<(Contour, f64)> {
-    let size = if how.relief_size > 0.0 { how.relief_size } else { limits::corner_relief(t, a.radius.max(b.radius)).value };
-    match how.relief {
-        CornerRelief::None => None,
-        CornerRelief::Round => Some((Contour::circle(c, size / 2.0, 0), size)),
-        CornerRelief::Square => {
-            let half = DVec2::splat(size / 2.0);
-            Some((Contour::rectangle(-half, half, 0).retagged(0).moved(outward.to_angle() - std::f64::consts::FRAC_PI_4, c), size))
-        }
-        CornerRelief::Slot => {
-            let length = 2.0 * a.allowance.length.max(b.allowance.length) + size;
-            Some((Contour::slot(DVec2::ZERO, length, size, 0).moved(outward.to_angle(), c + outward * (length / 2.0 - size / 2.0)), size))
-        }
-    }
 }

@@ -4,10 +4,12 @@
 mod bend_line;
 mod close;
 mod layout;
+mod reliefs;
 mod say;
 mod tree;
 
 pub use bend_line::bend_line;
-pub use layout::{Laid, Met, ReliefCut, lay_out};
+pub use layout::{Laid, lay_out};
+pub use reliefs::{Met, ReliefCut};
 pub use say::{At, corner, fold, hem, joggle, tab, tray_folds};
 pub use tree::Tree;
