@@ -6,7 +6,7 @@ use common::*;
 use rstest::rstest;
 use steelk_core::result::{Finding, PieceResult, Severity};
 use steelk_core::sheet::evaluate_piece;
-use steelk_core::shopbook::{BendRule, School, limits};
+use steelk_core::shopbook::{BendRule, School};
 
 fn din_rule() -> BendRule {
     school(School::Din6935)
@@ -23,6 +23,7 @@ const WALL: &str = "fold north up 90 60";
 #[rstest]
 #[case("flange_short", &[PLATE, "fold north up 90 8.3"], &[PLATE, "fold north up 90 8.5"])]
 #[case("hem_short", &[PLATE, "hem north closed 7.9"], &[PLATE, "hem north closed 8.1"])]
+#[case("joggle_low", &[PLATE, "joggle north up 3.9 over 16 then 25"], &[PLATE, "joggle north up 4.1 over 16 then 25"])]
 #[case("radius_small", &[PLATE, "fold north up 90 40 r1"], &[PLATE, "fold north up 90 40 r3"])]
 #[case("corner_bare", &[PLATE, "fold north east up 90 40"], &[PLATE, "fold north east up 90 40", "corners edge relief round"])]
 #[case("corner_bare", &[PLATE, "fold north east up 90 40"], &[PLATE, "fold north west up 90 40", "corners edge relief slot 4"])]
@@ -73,18 +74,6 @@ fn cautions_stay_notes() {
     assert_eq!(heavy.severity, Severity::Note);
     assert!(heavy.message.contains("lifting gear") && heavy.message.contains("Local rules"));
     assert!(out.findings.iter().all(|f| f.severity != Severity::Stop), "{:?}", out.findings);
-}
-
-/// Limits as the tables have them: reliefs, hems, joggles, corners.
-#[test]
-fn limits_of_folds() {
-    for t in [0.5, 1.0, 2.0, 6.0] {
-        assert_eq!(limits::relief_width(t).value, t.max(1.0));
-        assert_eq!(limits::relief_depth(t, 3.0).value, 3.0 + t);
-        assert_eq!(limits::hem_return(t).value, 4.0 * t);
-        assert_eq!(limits::joggle_height(t).value, 2.0 * t);
-        assert!((0.2..=1.0).contains(&limits::corner_gap(t).value));
-    }
 }
 
 /// A line that cannot be carried out names its field, and the rest of the piece stands.

@@ -54,7 +54,8 @@ export function FillSentence({ say, piece, at }: { say: Of<"fill">; piece: Piece
 
 export function RibSentence({ say }: { say: Of<"rib"> }) {
   const on = useZones("any");
-  const bead = !(say.on.endsWith(".bend") || on.find(([n]) => n === say.on)?.[0].match(/bend/));
+  const bends = useZones("bend");
+  const bead = !bends.some(([n]) => n === say.on);
   return (
     <>
       <b>Press</b> a{" "}

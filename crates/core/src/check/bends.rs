@@ -13,6 +13,7 @@ use crate::shopbook::limits;
 pub fn check(m: &Making, out: &mut Vec<Finding>) {
     radii(m, out);
     flanges(m, out);
+    joggles(m, out);
     neutral(m, out);
     corners(m, out);
     if let Some(strip) = &m.blank.strip {
@@ -104,6 +105,25 @@ fn flanges(m: &Making, out: &mut Vec<Finding>) {
                 Some(&b.line),
                 spot(b),
             ));
+        }
+    }
+}
+
+/// Offsets too low for two bends over a V.
+fn joggles(m: &Making, out: &mut Vec<Finding>) {
+    let limit = limits::joggle_height(m.t);
+    let is_joggle = |line: &str| m.piece.lines.iter().any(|l| l.id == line && matches!(l.say, Say::Joggle(_)));
+    for b in m.blank.bends.iter().filter(|b| b.flange.is_none() && is_joggle(&b.line)) {
+        // From face to same face, over both bends and the straight between them.
+        let straight = m.blank.zones.iter().find(|z| z.parent == Some(b.zone) && z.is_panel()).map_or(0.0, |z| z.extent()[0].1);
+        let height = 2.0 * (b.radius + m.t / 2.0) * (1.0 - b.angle.cos()) + straight * b.angle.sin();
+        if height < limit.value - 1e-9 {
+            let message = format!("Joggle {} is {} high, {} wanted", b.label, m.display.fine(height), m.display.length_unit(limit.value));
+            out.push(
+                finding("joggle_low", Severity::Warn, message, &limit.rule, limit.source)
+                    .by(format!("{} short", m.display.length_unit(limit.value - height)))
+                    .on(vec![b.name.clone()], Some(&b.line), spot(b)),
+            );
         }
     }
 }
