@@ -6,9 +6,11 @@ pub mod brake;
 pub mod gauge;
 pub mod limits;
 mod material;
+pub mod section;
 
 pub use bend::{Allowance, BendRule, Handbook, School};
 pub use material::{Material, materials};
+pub use section::{Section, Shape};
 
 /// The material with this id.
 pub fn material(id: &str) -> Option<&'static Material> {
