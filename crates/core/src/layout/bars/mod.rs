@@ -1,0 +1,362 @@
+//! Pieces onto stock lengths: kerf, trimmed ends, mitres that share a cut, several lengths and offcuts. The plan comes with a bound that
+//! no plan can beat, so that it is known to be the best, or by how much it might not be.
+
+mod exact;
+mod knapsack;
+mod relaxed;
+mod sequence;
+
+pub use relaxed::{Length, Pattern, relaxed};
+pub use sequence::{Lain, Part, between, order};
+
+use knapsack::fullest;
+
+/// Bars that can be had.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Stock {
+    pub length: f64,
+    /// None for as many as needed.
+    pub count: Option<usize>,
+    /// On the rack already: costs nothing.
+    pub offcut: bool,
+}
+
+#[derive(Clone, Debug, PartialEq)]
+pub struct Task {
+    pub parts: Vec<Part>,
+    pub demand: Vec<usize>,
+    pub stock: Vec<Stock>,
+    pub kerf: f64,
+    /// Taken off each end of a new bar; offcuts are clean.
+    pub trim: f64,
+}
+
+/// One bar, or several that are cut alike.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Bar {
+    pub stock: usize,
+    pub pieces: Vec<Lain>,
+    /// From the first point to the last, cuts between them counted.
+    pub used: f64,
+    /// What is left over behind the last cut.
+    pub rest: f64,
+    pub times: usize,
+}
+
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Plan {
+    pub bars: Vec<Bar>,
+    /// New stock, mm: what is to be bought.
+    pub bought: f64,
+    /// No plan buys less, mm.
+    pub bound: f64,
+    /// Pieces by type that fit no bar.
+    pub left_out: Vec<usize>,
+    /// Cut short before it was done.
+    pub stopped: bool,
+}
+
+impl Plan {
+    /// Nothing better can be.
+    pub fn is_best(&self) -> bool {
+        self.bought <= self.bound + 1e-6
+    }
+}
+
+/// Lengths are compared in steps of this, mm: pieces rounded down, bars up, so that the bound stays one.
+const STEP: f64 = 0.5;
+/// An offcut costs this part of a new bar of its length: it is taken first, and a short one before a long one.
+const RACK: f64 = 1e-4;
+/// The most pieces of one task.
+pub const MOST_PIECES: usize = 20_000;
+
+struct Search<'a> {
+    task: &'a Task,
+    /// Steps by type and by length of stock.
+    sizes: Vec<usize>,
+    lengths: Vec<Length>,
+}
+
+/// Plans the task. `go_on` is asked between steps with how far it is (0 to 1); false stops it with the best plan so far.
+pub fn plan(task: &Task, go_on: &mut dyn FnMut(f64) -> bool) -> Plan {
+    let usable = |s: &Stock| s.length - if s.offcut { 0.0 } else { 2.0 * task.trim };
+    let lengths: Vec<Length> = task
+        .stock
+        .iter()
+        .map(|s| Length {
+            // One kerf more: n pieces have n − 1 cuts between them.
+            capacity: ((usable(s).max(0.0) + task.kerf) / STEP + 1e-6).ceil() as usize,
+            cost: if s.offcut { s.length * RACK } else { s.length },
+            count: s.count,
+        })
+        .collect();
+    let sizes: Vec<usize> = task.parts.iter().map(|p| (((p.length + task.kerf) / STEP - 1e-6).floor() as usize).max(1)).collect();
+    let search = Search { task, sizes, lengths };
+    let mut demand = task.demand.clone();
+    let mut out = Plan { left_out: vec![0; demand.len()], ..Plan::default() };
+    for (i, wanted) in demand.iter_mut().enumerate() {
+        // Alone on a bar it takes its points too.
+        if (0..task.stock.len()).all(|k| !search.fits(k, &[i])) {
+            out.left_out[i] = std::mem::take(wanted);
+        }
+    }
+    if demand.iter().all(|d| *d == 0) || demand.iter().sum::<usize>() > MOST_PIECES {
+        return out;
+    }
+    let mut stopped = !go_on(0.02);
+    let mut best = search.first_fit(&demand);
+    search.better(&mut best, search.full_bars(&demand, &mut |f| go_on(0.05 + 0.2 * f)));
+    let mut asked = 0;
+    let alive = &mut || {
+        asked += 1;
+        go_on((0.3 + 0.001 * f64::from(asked)).min(0.8))
+    };
+    let mut bound = 0.0;
+    if let Some(r) = search.relax(&demand, alive) {
+        bound = r.bound;
+        stopped |= !r.finished;
+        search.better(&mut best, search.dive(&demand, r, alive));
+    }
+    let open = best.1.iter().all(|m| *m == 0) && search.bought(&best) > search.attainable(bound) + 1e-6;
+    if open
+        && go_on(0.9)
+        && let Some(found) = search.every_way(&demand, search.cost(&best))
+    {
+        search.better(&mut best, found);
+    }
+    let (bars, missing) = best;
+    for (i, m) in missing.iter().enumerate() {
+        out.left_out[i] += m;
+    }
+    out.bars = search.joined(bars);
+    out.bought = out.bars.iter().filter(|b| !task.stock[b.stock].offcut).map(|b| task.stock[b.stock].length * b.times as f64).sum();
+    out.bound = search.attainable(bound).min(out.bought);
+    out.stopped = stopped;
+    go_on(1.0);
+    out
+}
+
+/// Bars with their stock, and what found no bar.
+type Filled = (Vec<(usize, Vec<usize>)>, Vec<usize>);
+
+impl Search<'_> {
+    fn room(&self, k: usize) -> f64 {
+        let s = &self.task.stock[k];
+        s.length - if s.offcut { 0.0 } else { 2.0 * self.task.trim }
+    }
+
+    fn fits(&self, k: usize, pieces: &[usize]) -> bool {
+        order(&self.task.parts, pieces, self.task.kerf).0 <= self.room(k) + 1e-6
+    }
+
+    fn cost(&self, filled: &Filled) -> f64 {
+        // What is left out weighs more than any bar.
+        filled.0.iter().map(|b| self.lengths[b.0].cost).sum::<f64>() + filled.1.iter().sum::<usize>() as f64 * 1e9
+    }
+
+    /// New stock, mm.
+    fn bought(&self, filled: &Filled) -> f64 {
+        filled.0.iter().map(|b| &self.task.stock[b.0]).filter(|s| !s.offcut).map(|s| s.length).sum()
+    }
+
+    fn better(&self, best: &mut Filled, other: Filled) {
+        if self.cost(&other) < self.cost(best) - 1e-9 {
+            *best = other;
+        }
+    }
+
+    /// Stock in the order it is reached for: offcuts from the shortest, then new bars.
+    fn shelf(&self) -> Vec<usize> {
+        let mut out: Vec<usize> = (0..self.task.stock.len()).collect();
+        out.sort_by(|&a, &b| {
+            let (s, t) = (&self.task.stock[a], &self.task.stock[b]);
+            t.offcut.cmp(&s.offcut).then(s.length.total_cmp(&t.length))
+        });
+        out
+    }
+
+    /// The longest first, each onto the first bar that takes it.
+    fn first_fit(&self, demand: &[usize]) -> Filled {
+        let mut bars: Vec<(usize, Vec<usize>)> = Vec::new();
+        let mut used = vec![0; self.task.stock.len()];
+        let mut missing = vec![0; demand.len()];
+        let mut types: Vec<usize> = (0..demand.len()).collect();
+        types.sort_by(|&a, &b| self.task.parts[b].length.total_cmp(&self.task.parts[a].length));
+        for i in types {
+            'piece: for _ in 0..demand[i] {
+                for b in bars.iter_mut() {
+                    let steps: usize = b.1.iter().map(|&p| self.sizes[p]).sum();
+                    if steps + self.sizes[i] > self.lengths[b.0].capacity {
+                        continue;
+                    }
+                    b.1.push(i);
+                    if self.fits(b.0, &b.1) {
+                        continue 'piece;
+                    }
+                    b.1.pop();
+                }
+                let shelf = self.shelf();
+                let free = |k: &&usize| self.task.stock[**k].count.is_none_or(|n| used[**k] < n) && self.fits(**k, &[i]);
+                match shelf.iter().find(free) {
+                    Some(&k) => {
+                        used[k] += 1;
+                        bars.push((k, vec![i]));
+                    }
+                    None => missing[i] += 1,
+                }
+            }
+        }
+        (bars, missing)
+    }
+
+    /// Bar after bar as full as can be, the longest piece left always among them; by each way to choose the length of new bars.
+    fn full_bars(&self, demand: &[usize], go_on: &mut dyn FnMut(f64) -> bool) -> Filled {
+        let mut left = demand.to_vec();
+        let mut bars = Vec::new();
+        let mut used = vec![0; self.task.stock.len()];
+        let all: usize = demand.iter().sum();
+        while let Some(first) = (0..left.len()).filter(|&i| left[i] > 0).max_by(|&a, &b| self.task.parts[a].length.total_cmp(&self.task.parts[b].length)) {
+            let done = all - left.iter().sum::<usize>();
+            if !go_on(done as f64 / all as f64) {
+                break;
+            }
+            let mut pick: Option<(f64, usize, Vec<usize>)> = None;
+            for k in self.shelf() {
+                if self.task.stock[k].count.is_some_and(|n| used[k] >= n) || self.sizes[first] > self.lengths[k].capacity {
+                    continue;
+                }
+                let pieces = self.shorten(k, first, fullest(&self.sizes, &left, first, self.lengths[k].capacity));
+                if pieces.is_empty() {
+                    continue;
+                }
+                let filled: f64 = pieces.iter().map(|&i| self.task.parts[i].length).sum();
+                // Waste of a new bar counts whole, that of an offcut little.
+                let waste = (self.room(k) - filled) / self.room(k).max(1.0) * if self.task.stock[k].offcut { 0.5 } else { 1.0 };
+                if pick.as_ref().is_none_or(|p| waste < p.0 - 1e-9) {
+                    pick = Some((waste, k, pieces));
+                }
+            }
+            let Some((_, k, pieces)) = pick else { break };
+            used[k] += 1;
+            pieces.iter().for_each(|&i| left[i] -= 1);
+            bars.push((k, pieces));
+        }
+        // What remains, if anything, goes on as it fits.
+        self.finish(bars, used, left)
+    }
+
+    /// Pieces of a pattern, the shortest taken off until they fit with their points and cuts.
+    fn shorten(&self, k: usize, keep: usize, counts: Vec<usize>) -> Vec<usize> {
+        let mut pieces: Vec<usize> = counts.iter().enumerate().flat_map(|(i, &n)| std::iter::repeat_n(i, n)).collect();
+        while !pieces.is_empty() && !self.fits(k, &pieces) {
+            let off = (0..pieces.len())
+                .filter(|&p| pieces[p] != keep || pieces.len() == 1)
+                .min_by(|&a, &b| self.task.parts[pieces[a]].length.total_cmp(&self.task.parts[pieces[b]].length));
+            match off {
+                Some(p) => pieces.swap_remove(p),
+                None => pieces.pop().unwrap_or(0),
+            };
+        }
+        pieces
+    }
+
+    fn finish(&self, mut bars: Vec<(usize, Vec<usize>)>, used: Vec<usize>, left: Vec<usize>) -> Filled {
+        if left.iter().all(|l| *l == 0) {
+            return (bars, left);
+        }
+        let mut stock = self.task.stock.clone();
+        for (s, n) in stock.iter_mut().zip(used) {
+            s.count = s.count.map(|c| c.saturating_sub(n));
+        }
+        let task = Task { stock, ..self.task.clone() };
+        let rest = Search { task: &task, sizes: self.sizes.clone(), lengths: self.lengths.clone() }.first_fit(&left);
+        bars.extend(rest.0);
+        (bars, rest.1)
+    }
+
+    fn relax(&self, demand: &[usize], go_on: &mut dyn FnMut() -> bool) -> Option<relaxed::Relaxed> {
+        let some: Vec<usize> = (0..demand.len()).filter(|&i| demand[i] > 0).collect();
+        let sizes: Vec<usize> = some.iter().map(|&i| self.sizes[i]).collect();
+        let wanted: Vec<usize> = some.iter().map(|&i| demand[i]).collect();
+        let mut r = relaxed(&sizes, &wanted, &self.lengths, go_on)?;
+        for p in &mut r.patterns {
+            let mut counts = vec![0; demand.len()];
+            some.iter().zip(&p.counts).for_each(|(&i, &n)| counts[i] = n);
+            p.counts = counts;
+        }
+        Some(r)
+    }
+
+    /// Takes the whole bars of the relaxed answer (or its fullest part bar), then relaxes what is left, until nothing is.
+    fn dive(&self, demand: &[usize], first: relaxed::Relaxed, go_on: &mut dyn FnMut() -> bool) -> Filled {
+        let mut left = demand.to_vec();
+        let mut bars = Vec::new();
+        let mut used = vec![0; self.task.stock.len()];
+        let mut relaxed = Some(first);
+        while let Some(r) = relaxed.filter(|r| !r.patterns.is_empty()) {
+            let most = r.patterns.iter().map(|p| p.bars).fold(0.0, f64::max);
+            let mut moved = false;
+            for p in &r.patterns {
+                let times = if most >= 1.0 { p.bars.floor() as usize } else { usize::from(p.bars >= most - 1e-9 && !moved) };
+                for _ in 0..times {
+                    let counts: Vec<usize> = p.counts.iter().zip(&left).map(|(&n, &l)| n.min(l)).collect();
+                    if self.task.stock[p.length].count.is_some_and(|n| used[p.length] >= n) {
+                        break;
+                    }
+                    let pieces = self.shorten(p.length, usize::MAX, counts);
+                    if pieces.is_empty() {
+                        break;
+                    }
+                    pieces.iter().for_each(|&i| left[i] -= 1);
+                    used[p.length] += 1;
+                    bars.push((p.length, pieces));
+                    moved = true;
+                }
+            }
+            if !moved || left.iter().all(|l| *l == 0) || !go_on() {
+                break;
+            }
+            let mut next = Search { task: self.task, sizes: self.sizes.clone(), lengths: self.lengths.clone() };
+            for (l, n) in next.lengths.iter_mut().zip(&used) {
+                l.count = l.count.map(|c| c.saturating_sub(*n));
+            }
+            relaxed = next.relax(&left, go_on);
+        }
+        self.finish(bars, used, left)
+    }
+
+    /// The bound brought up to the next sum that whole bars can make.
+    fn attainable(&self, bound: f64) -> f64 {
+        let news: Vec<i64> = self.task.stock.iter().filter(|s| !s.offcut).map(|s| (s.length * 10.0).round() as i64).collect();
+        let gcd = news.iter().fold(0i64, |a, &b| {
+            let (mut a, mut b) = (a, b);
+            while b != 0 {
+                (a, b) = (b, a % b);
+            }
+            a
+        });
+        // What the offcuts cost in it is no purchase.
+        let racked: f64 = self.task.stock.iter().filter(|s| s.offcut).map(|s| s.length * RACK * s.count.unwrap_or(0) as f64).sum();
+        if gcd <= 0 {
+            return 0.0;
+        }
+        let step = gcd as f64 / 10.0;
+        (((bound - racked).max(0.0) / step - 1e-6).ceil() * step).max(0.0)
+    }
+
+    /// Bars that are cut alike become one line with a number.
+    fn joined(&self, bars: Vec<(usize, Vec<usize>)>) -> Vec<Bar> {
+        let mut out: Vec<(Vec<usize>, Bar)> = Vec::new();
+        for (stock, mut pieces) in bars {
+            pieces.sort_by(|&a, &b| self.task.parts[b].length.total_cmp(&self.task.parts[a].length).then(a.cmp(&b)));
+            if let Some(same) = out.iter_mut().find(|o| o.1.stock == stock && o.0 == pieces) {
+                same.1.times += 1;
+                continue;
+            }
+            let (used, row) = order(&self.task.parts, &pieces, self.task.kerf);
+            let rest = (self.room(stock) - used - self.task.kerf).max(0.0);
+            out.push((pieces, Bar { stock, pieces: row, used, rest, times: 1 }));
+        }
+        out.into_iter().map(|o| o.1).collect()
+    }
+}
