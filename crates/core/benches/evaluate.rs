@@ -4,7 +4,8 @@ use std::hint::black_box;
 use std::time::Duration;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use steelk_core::job::{Job, Line, Piece};
+use steelk_core::frame::{SawFacts, evaluate_frame, frame_list, read_frame_short};
+use steelk_core::job::{Frame, FrameLine, Job, Line, Piece};
 use steelk_core::sheet::{evaluate, evaluate_piece, read_short};
 
 /// A sheet rolled to most of a drum, with `n` × `n` square holes.
@@ -32,6 +33,35 @@ fn rolled(n: usize) -> Piece {
     }
 }
 
+/// A rack of 2,000 members: uprights, beams and diagonals of two kinds, in bays and decks, half of it mirrored.
+fn rack() -> Frame {
+    let nodes = ["A", "B", "C", "D"].map(String::from);
+    let text = [
+        "node A 400 0 0",
+        "node B 400 800 0",
+        "node C 400 0 600",
+        "node D 400 800 600",
+        "post A C 60x60x3",
+        "post B D 60x60x3",
+        "rail C D 50x30x3",
+        "brace A D 30x30x3",
+        "brace B C 48.3x3",
+        "repeat 20 north 800",
+        "repeat 12 up 600",
+        "mirror east 0",
+    ];
+    let lines = text.iter().enumerate().map(|(i, t)| FrameLine { id: format!("line-{i}"), off: false, say: read_frame_short(t, &nodes).unwrap() });
+    Frame {
+        id: "rack".into(),
+        mark: "R".into(),
+        quantity: "1".into(),
+        material: "s235".into(),
+        section: "60x60x3".into(),
+        lines: lines.collect(),
+        ..Frame::default()
+    }
+}
+
 fn speeds(c: &mut Criterion) {
     let job: Job = serde_json::from_str(include_str!("../../../demo/orchard-line.steelk.json")).unwrap();
     for piece in &job.pieces {
@@ -39,6 +69,18 @@ fn speeds(c: &mut Criterion) {
     }
     c.bench_function("evaluate demo job", |b| b.iter(|| evaluate(black_box(&job))));
     let empty = Job { format: 1, ..Job::default() };
+    let rack = rack();
+    let many = evaluate_frame(&empty, &rack).members.len();
+    let told = evaluate_frame(&empty, &rack).faults;
+    assert!((1_900..2_400).contains(&many), "{many} {told:?}");
+    let saw = SawFacts::usual(&empty.display);
+    c.bench_function("cut list of a frame of 2,000 members", |b| {
+        b.iter(|| {
+            let r = evaluate_frame(black_box(&empty), black_box(&rack));
+            frame_list(&rack, &r, &empty.display, &saw)
+        })
+    });
+    c.bench_function("evaluate demo press frame", |b| b.iter(|| evaluate_frame(black_box(&job), black_box(&job.frames[0]))));
     let mut slow = c.benchmark_group("holes");
     slow.sample_size(10).measurement_time(Duration::from_secs(8));
     for (name, n) in [("10,000 in a rolled sheet", 100), ("100,000 in a rolled sheet", 316)] {

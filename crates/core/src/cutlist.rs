@@ -2,7 +2,9 @@
 
 use serde::Serialize;
 
-use crate::quantity::Display;
+use crate::frame::{FrameList, SawFacts, frame_list};
+use crate::job::Job;
+use crate::quantity::FigureTable;
 use crate::result::JobResult;
 
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -33,12 +35,15 @@ pub struct CutList {
     pub length_unit: String,
     pub mass_unit: String,
     pub rows: Vec<CutRow>,
+    pub frames: Vec<FrameList>,
+    /// All of them: sheet pieces, members and plates.
     pub pieces: usize,
     pub total_mass: String,
 }
 
 /// Every piece that can be made, in the job's order and unit.
-pub fn cut_list(result: &JobResult, display: &Display) -> CutList {
+pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
+    let display = &job.display;
     let mass_unit = if display.length.mm() == 1.0 { "kg" } else { "lb" };
     let mass = |kg: f64| display.mass(kg).trim_end_matches(mass_unit).trim().to_string();
     let made = result.pieces.iter().filter(|p| p.made);
@@ -63,11 +68,15 @@ pub fn cut_list(result: &JobResult, display: &Display) -> CutList {
             }
         })
         .collect();
+    let (saw, _) = SawFacts::of(job, &FigureTable::new(&job.figures, display.length));
+    let frames: Vec<FrameList> = job.frames.iter().zip(&result.frames).map(|(f, r)| frame_list(f, r, display, &saw)).collect();
+    let of_frames: usize = frames.iter().map(|f| f.bars.iter().map(|b| b.quantity).sum::<usize>() + f.plates.iter().map(|p| p.quantity).sum::<usize>()).sum();
     CutList {
         length_unit: display.length.sign().into(),
         mass_unit: mass_unit.into(),
-        pieces: rows.iter().map(|r| r.quantity).sum(),
+        pieces: rows.iter().map(|r| r.quantity).sum::<usize>() + of_frames,
         total_mass: mass(result.mass()),
         rows,
+        frames,
     }
 }

@@ -17,8 +17,10 @@
 pub mod check;
 pub mod cutlist;
 pub mod drawing;
+pub mod frame;
 pub mod geom;
 pub mod job;
+pub mod layout;
 pub mod quantity;
 pub mod result;
 pub mod sheet;

@@ -5,6 +5,7 @@ use std::sync::Arc;
 
 use serde::Serialize;
 
+use crate::frame::FrameResult;
 use crate::geom::{Contour, Hole};
 use crate::quantity::{Display, Fault, FigureValue};
 use crate::sheet::Pressed;
@@ -299,6 +300,17 @@ impl PieceResult {
         self.figure(key).map_or(f64::NAN, |f| f.value)
     }
 
+    /// Middle of the flat's mass.
+    pub fn flat_centroid(&self) -> glam::DVec2 {
+        let outer = &self.flat.outer;
+        let (mut area, mut moment) = (outer.area(), outer.centroid() * outer.area());
+        for h in &self.flat.holes {
+            area -= h.contour.area();
+            moment -= h.contour.centroid() * h.contour.area();
+        }
+        if area > 1e-9 { moment / area } else { outer.centroid() }
+    }
+
     pub fn stops(&self) -> usize {
         self.faults.len() + self.findings.iter().filter(|f| f.severity == Severity::Stop).count()
     }
@@ -314,13 +326,20 @@ impl PieceResult {
 pub struct JobResult {
     pub figures: Vec<FigureValue>,
     pub pieces: Vec<Arc<PieceResult>>,
+    pub frames: Vec<Arc<FrameResult>>,
     /// Faults of the job's own settings (stock sizes).
     pub faults: Vec<LineFault>,
 }
 
 impl JobResult {
-    /// Mass of all pieces in their quantities, kg.
+    /// Mass of all pieces and frames in their quantities, kg.
     pub fn mass(&self) -> f64 {
-        self.pieces.iter().filter(|p| p.made).map(|p| p.value("mass") * p.quantity as f64).sum()
+        let pieces: f64 = self.pieces.iter().filter(|p| p.made).map(|p| p.value("mass") * p.quantity as f64).sum();
+        pieces + self.frames.iter().map(|f| f.mass() * f.quantity as f64).sum::<f64>()
+    }
+
+    /// Pieces of the bench, then plates of frames.
+    pub fn sheets(&self) -> impl Iterator<Item = &Arc<PieceResult>> {
+        self.pieces.iter().chain(self.frames.iter().flat_map(|f| f.plates.iter().map(|p| &p.piece)))
     }
 }

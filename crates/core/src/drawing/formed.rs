@@ -4,11 +4,17 @@ use glam::{DVec2, DVec3};
 
 use super::{Drawing, Item};
 use crate::result::PieceResult;
-use crate::sheet::mesh::FlatMesh;
+use crate::sheet::mesh::{FlatMesh, Solid};
 
 /// A picture at most `width` × `height` mm.
 pub fn formed_drawing(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: f64) -> Drawing {
     let solid = mesh.solid(&piece.zones, 1.0, piece.thickness);
+    let (items, _) = picture(&solid, width, height);
+    Drawing { size: DVec2::new(width, height), title: format!("{} {} formed", piece.mark, piece.name), items }
+}
+
+/// Shaded facets of a solid, fitted into `width` × `height`, and where a point of space comes to lie.
+pub fn picture(solid: &Solid, width: f64, height: f64) -> (Vec<Item>, impl Fn(DVec3) -> DVec2 + use<>) {
     let eye = DVec3::new(-0.55, -0.75, 0.6).normalize();
     let right = DVec3::Z.cross(eye).normalize();
     let up = eye.cross(right);
@@ -20,7 +26,7 @@ pub fn formed_drawing(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: 
     let shift = DVec2::new(width, height) / 2.0 - b.centre() * scale;
     let mut facets: Vec<(f64, [DVec3; 3], f64)> = Vec::new();
     // Facets much longer than their neighbours cannot be ordered by depth: they are halved first.
-    let longest = size.max_element() / if solid.triangles.len() > 4_000 { 3.0 } else { 14.0 };
+    let longest = size.max_element() / if solid.triangles.len() > 9_000 { 3.0 } else { 14.0 };
     for t in &solid.triangles {
         let corners = t.map(|i| solid.points[i as usize]);
         let [a, b, c] = corners;
@@ -31,9 +37,9 @@ pub fn formed_drawing(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: 
         }
     }
     facets.sort_by(|p, q| p.0.total_cmp(&q.0));
-    let at = |p: DVec3| DVec2::new(p.dot(right), -p.dot(up)) * scale + shift;
+    let at = move |p: DVec3| DVec2::new(p.dot(right), -p.dot(up)) * scale + shift;
     let items = facets.into_iter().map(|(_, t, shade)| Item::Facet { points: t.map(at).to_vec(), shade }).collect();
-    Drawing { size: DVec2::new(width, height), title: format!("{} {} formed", piece.mark, piece.name), items }
+    (items, at)
 }
 
 /// Splits a triangle across its longest side until no side is longer than `longest`.

@@ -1,8 +1,10 @@
 //! Drawings as plain marks on paper: millimetres, x right, y down. Knows nothing of the file formats that carry them.
 
+mod bar_plan;
 mod bend_sheet;
 mod flat;
 mod formed;
+mod frame_sheet;
 mod section;
 mod template;
 
@@ -10,9 +12,11 @@ use glam::DVec2;
 
 use crate::geom::Contour;
 
+pub use bar_plan::bar_plan;
 pub use bend_sheet::bend_sheet;
 pub use flat::flat_drawing;
-pub use formed::formed_drawing;
+pub use formed::{formed_drawing, picture};
+pub use frame_sheet::{bar_detail, frame_sheet};
 pub use section::section;
 pub use template::{Paper, template};
 

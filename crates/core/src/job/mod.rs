@@ -31,12 +31,14 @@ macro_rules! word {
 mod bend_book;
 mod cut;
 mod fold;
+mod frame;
 mod press;
 mod start;
 
 pub use bend_book::*;
 pub use cut::*;
 pub use fold::*;
+pub use frame::*;
 pub use press::*;
 pub use start::*;
 
@@ -69,6 +71,16 @@ said! {
         pub brake: Option<Brake>,
         #[serde(default)]
         pub pieces: Vec<Piece>,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub frames: Vec<Frame>,
+        /// Sections of the shop's own.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub sections: Vec<OwnSection>,
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub saw: Option<Saw>,
+        /// Bars on the rack or to be bought.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub bars: Vec<StockBar>,
     }
 }
 

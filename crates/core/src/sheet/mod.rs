@@ -15,9 +15,9 @@ pub mod mesh;
 mod method;
 mod pressed;
 mod punch;
-mod reader;
+pub(crate) mod reader;
 mod repeat;
-mod short;
+pub(crate) mod short;
 mod starts;
 mod strip;
 pub mod zones;
@@ -34,8 +34,9 @@ pub use short::read_short;
 pub use strip::{Made, Part, Strip};
 
 use crate::check;
+use crate::frame::{self, FrameResult, SawFacts};
 use crate::geom::{Contour, Crossing, Cut, CutOutcome, Hole, cut_out, first_crossing};
-use crate::job::{Job, Line, Piece, Say};
+use crate::job::{Frame, Job, Line, Piece, Say};
 use crate::quantity::{Display, Fault, FigureTable};
 use crate::result::{CornerName, FeatureName, Flat, JobResult, LineFault, PieceResult};
 use crate::shopbook::brake::BrakeOf;
@@ -74,11 +75,11 @@ pub(crate) struct Making<'a> {
 
 /// The whole job.
 pub fn evaluate(job: &Job) -> JobResult {
-    evaluate_with(job, |job, piece| Arc::new(evaluate_piece(job, piece)))
+    evaluate_with(job, |job, piece| Arc::new(evaluate_piece(job, piece)), |job, frame| Arc::new(frame::evaluate_frame(job, frame)))
 }
 
-/// The whole job, each piece from `each` (a cache by content, say).
-pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>) -> JobResult {
+/// The whole job, each piece and frame from a function (a cache by content, say).
+pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>, each_frame: impl Fn(&Job, &Frame) -> Arc<FrameResult>) -> JobResult {
     let table = FigureTable::new(&job.figures, job.display.length);
     let (_, mut faults) = stock_sheets(job, &table);
     faults.extend(method::bend_book(job, &table).1);
@@ -96,7 +97,13 @@ pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>)
         cuts += made.features.len();
         pieces.push(made);
     }
-    JobResult { figures: table.all(|v| job.display.value(v)), pieces, faults }
+    faults.extend(SawFacts::of(job, &table).1);
+    if job.frames.len() > frame::MOST_FRAMES {
+        let fault = Fault::new(format!("the job has more than {} frames; the rest is left out", frame::MOST_FRAMES), "split the job", (0, 0));
+        faults.push(LineFault { line: String::new(), path: "/frames".into(), fault });
+    }
+    let frames = job.frames.iter().take(frame::MOST_FRAMES).map(|f| each_frame(job, f)).collect();
+    JobResult { figures: table.all(|v| job.display.value(v)), pieces, frames, faults }
 }
 
 fn stock_sheets(job: &Job, table: &FigureTable) -> (Vec<(f64, f64)>, Vec<LineFault>) {

@@ -1,96 +1,23 @@
 //! Short text for a recipe line, as typed at the bench: `hole 9 at 15 from west, 20 from south`.
 
 mod folds;
+mod words;
 
 use crate::job::{
     Axis, Bend, Direction, Element, From, Leg, Measure, Mirror, Offset, Place, Punch, Repeat, Round, Say, Shape, SlotMeasure, Spacing, StartPlate, StartStrip,
     To, Treatment,
 };
 use crate::quantity::Fault;
+pub(crate) use words::Words;
 
 const HELP: &str = "plate 260 x 140 · strip 40 up 90 60 wide 50 · hole 9 at 15 from west, 20 from south · slot 20 x 9 · rectangle 30 x 10 · square 12 · triangle 20 x 10 · polygon 6 x 17 · tray 300 200 60 lip 15 in · channel 600 web 120 side 60 lip 15 · shell 400 diameter 300 angle 360 · cone 400 to 200 high 300 · fold north up 90 40 inside · corners edge gap 0.5 relief round · bend 40 from east up 90 · hem north closed 12 · joggle north up 6 over 20 then 25 · tab north 30 x 12 · notch north vee 20 x 8 · keyhole 14 7 16 · fill square 6 pitch 12 margin 20 · rib fold-1.north.bend depth 15 wide 8 at 30 · louvre 60 x 12 high 5 · round 5 · chamfer 5 · repeat punch-1 5 at 30 east · mirror punch-1 east";
-
-/// A word of the line with where it stands, in characters.
-struct Word {
-    text: String,
-    at: (usize, usize),
-}
-
-struct Words {
-    list: Vec<Word>,
-    at: usize,
-    end: usize,
-}
-
-impl Words {
-    fn new(text: &str) -> Self {
-        let mut list: Vec<Word> = Vec::new();
-        let mut word = String::new();
-        let mut start = 0;
-        let end = text.chars().count();
-        for (i, c) in text.chars().chain([' ']).enumerate() {
-            let splits = c.is_whitespace() || c == ',' || c == '×' || c == ':';
-            if !splits {
-                if word.is_empty() {
-                    start = i;
-                }
-                word.push(c);
-                continue;
-            }
-            if !word.is_empty() {
-                list.push(Word { text: std::mem::take(&mut word), at: (start, i) });
-            }
-        }
-        // A mixed fraction is one value: `5 1/2`.
-        let whole = |w: &Word| w.text.chars().all(|c| c.is_ascii_digit());
-        let part = |w: &Word| w.text.split_once('/').is_some_and(|(a, b)| a.parse::<u32>().is_ok() && b.starts_with(|c: char| c.is_ascii_digit()));
-        for i in (1..list.len()).rev() {
-            if whole(&list[i - 1]) && part(&list[i]) && list[i - 1].at.1 + 1 == list[i].at.0 {
-                let end = list.remove(i);
-                list[i - 1].text += &format!(" {}", end.text);
-                list[i - 1].at.1 = end.at.1;
-            }
-        }
-        list.retain(|w| !matches!(w.text.as_str(), "x" | "by" | "a" | "the" | "with" | "and"));
-        Words { list, at: 0, end }
-    }
-
-    fn peek(&self) -> Option<&str> {
-        self.list.get(self.at).map(|w| w.text.as_str())
-    }
-
-    fn next(&mut self) -> Option<String> {
-        let w = self.list.get(self.at)?.text.clone();
-        self.at += 1;
-        Some(w)
-    }
-
-    fn take(&mut self, word: &str) -> bool {
-        let hit = self.peek().is_some_and(|w| w.eq_ignore_ascii_case(word));
-        self.at += usize::from(hit);
-        hit
-    }
-
-    fn fault(&self, message: impl Into<String>, mend: &str) -> Fault {
-        let at = self.list.get(self.at).map_or((self.end, self.end), |w| w.at);
-        Fault::new(message, mend, at)
-    }
-
-    /// A value: a word that starts with a digit, a sign, a bracket, or names a figure.
-    fn value(&mut self, what: &str) -> Result<String, Fault> {
-        match self.peek() {
-            Some(_) => Ok(self.next().unwrap_or_default()),
-            None => Err(self.fault(format!("{what} is missing"), HELP)),
-        }
-    }
-}
 
 /// One line of short text → what it says. `known` are the ids of cuts that `repeat` and `mirror` may name.
 pub fn read_short(text: &str, known: &[String]) -> Result<Say, Fault> {
     if text.chars().count() > 400 {
         return Err(Fault::new("the line is longer than 400 characters", "split it", (400, text.chars().count())));
     }
-    let mut w = Words::new(text);
+    let mut w = Words::new(text, HELP);
     let Some(verb) = w.next() else {
         return Err(Fault::new("the line is empty", HELP, (0, 0)));
     };

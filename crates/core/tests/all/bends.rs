@@ -1,9 +1,7 @@
 //! Developed lengths against the standard's and handbook's own arithmetic, and against themselves told from each face.
 
-mod common;
-
+use crate::common::*;
 use approx::assert_abs_diff_eq;
-use common::*;
 use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::job::{Element, Measure, Say};

@@ -1,8 +1,6 @@
 //! Every kind of line: said whole it is made; said badly it is told where and how to mend, and the rest of the piece stands.
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use steelk_core::job::{Piece, Say};

@@ -1,10 +1,8 @@
 //! Every shape has its area, every place its distance, every gauge its thickness; drawings show what was made.
 
-mod common;
-
 use std::f64::consts::PI;
 
-use common::*;
+use crate::common::*;
 use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::cutlist::cut_list;
@@ -141,18 +139,18 @@ fn cut_lists_count_quantities_in_the_jobs_unit() {
     let mut p = piece("10", "16", &["plate 1000 x 100"]);
     p.quantity = "3".into();
     j.pieces = vec![p];
-    let list = cut_list(&evaluate(&j), &j.display);
+    let list = cut_list(&j, &evaluate(&j));
     assert_eq!((list.rows[0].unit_mass.as_str(), list.rows[0].total_mass.as_str(), list.pieces), ("7.850", "23.55", 3));
     j.display = Display { length: LengthUnit::In, inches: InchStyle::SixtyFourths };
     j.pieces[0].lines = lines(&["plate 10 x 5 1/2"]);
     j.pieces[0].thickness = "1/4".into();
-    let list = cut_list(&evaluate(&j), &j.display);
+    let list = cut_list(&j, &evaluate(&j));
     let r = &list.rows[0];
     assert_eq!((r.thickness.as_str(), r.flat_length.as_str(), r.flat_width.as_str(), list.mass_unit.as_str()), ("1/4", "10", "5 1/2", "lb"));
     // 13.75 in³ of steel at 0.2836 lb/in³.
     assert_eq!(r.unit_mass, "3.899");
     j.pieces[0].lines.clear();
-    assert!(cut_list(&evaluate(&j), &j.display).rows.is_empty(), "what cannot be made is not listed");
+    assert!(cut_list(&j, &evaluate(&j)).rows.is_empty(), "what cannot be made is not listed");
 }
 
 /// At every share of the fold the neutral line has the length of the flat.

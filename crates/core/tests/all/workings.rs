@@ -1,8 +1,6 @@
 //! A figure's working can be followed with a pocket calculator: the numbers shown give the result shown.
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use proptest::prelude::*;
 use steelk_core::job::{Job, Measure, Say};
 use steelk_core::quantity::{FigureTable, LengthUnit, PieceNames, Scope};
@@ -11,7 +9,7 @@ use steelk_core::sheet::evaluate;
 use steelk_core::shopbook::School;
 
 fn demo() -> Job {
-    serde_json::from_str(include_str!("../../../demo/orchard-line.steelk.json")).unwrap()
+    serde_json::from_str(include_str!("../../../../demo/orchard-line.steelk.json")).unwrap()
 }
 
 /// The plain value of a sum as printed, with · × − and units as the working writes them.

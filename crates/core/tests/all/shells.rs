@@ -1,9 +1,7 @@
 //! Rolled shells, cones, patterns, and shapes that are pressed: closed forms.
 
-mod common;
-
+use crate::common::*;
 use approx::assert_abs_diff_eq;
-use common::*;
 use glam::DVec2;
 use proptest::prelude::*;
 use rstest::rstest;

@@ -1,9 +1,7 @@
 //! The formed solid: overall sizes, volume, and that folding moves nothing within a panel.
 
-mod common;
-
+use crate::common::*;
 use approx::assert_abs_diff_eq;
-use common::*;
 use glam::DVec2;
 use proptest::prelude::*;
 use steelk_core::sheet::zones::{formed, frames};

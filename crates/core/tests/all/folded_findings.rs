@@ -1,8 +1,6 @@
 //! Findings of folded and pressed pieces: each rule at both sides of its limit, and its mend.
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use rstest::rstest;
 use steelk_core::result::{Finding, PieceResult, Severity};
 use steelk_core::sheet::evaluate_piece;

@@ -1,6 +1,8 @@
 //! Small builders for jobs in tests.
 #![allow(dead_code)]
 
+pub mod frame;
+
 use steelk_core::job::*;
 use steelk_core::result::PieceResult;
 use steelk_core::sheet::{evaluate_piece, read_short};

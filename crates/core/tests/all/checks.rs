@@ -1,8 +1,6 @@
 //! Findings: each rule at both sides of its limit, with the mend that puts it right; and lines that fail alone.
 
-mod common;
-
-use common::*;
+use crate::common::*;
 use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::job::*;

@@ -1,9 +1,7 @@
 //! Folds on edges: flat sizes by hand for every school and bend position, corners that close, and what holds for every folded piece.
 
-mod common;
-
+use crate::common::*;
 use approx::assert_abs_diff_eq;
-use common::*;
 use glam::{DVec2, DVec3};
 use proptest::prelude::*;
 use rstest::rstest;

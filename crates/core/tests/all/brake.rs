@@ -1,9 +1,7 @@
 //! Test bends, the bend table, the brake and the order of bends.
 
-mod common;
-
+use crate::common::*;
 use approx::assert_abs_diff_eq;
-use common::*;
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use std::f64::consts::FRAC_PI_2;

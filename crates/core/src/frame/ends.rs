@@ -1,0 +1,124 @@
+//! End cuts as a saw is set: how far off square, about which side, and how the two ends lie to one another.
+
+use glam::DVec2;
+use serde::Serialize;
+
+use super::bar::Surface;
+use super::model::Member;
+use super::profile::Profile;
+
+/// One plane cut, seen from its own end.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Plane {
+    /// Off square, rad: swing of the saw in the plane of the section's `about` side.
+    pub angle: f64,
+    /// Tilt beside the swing, rad; zero for a plain cut.
+    pub bevel: f64,
+    /// Direction in the section towards the long point.
+    pub toward: DVec2,
+    /// How deep the section is that way: what an error of the angle is multiplied by.
+    pub depth: f64,
+}
+
+/// What an end looks like.
+#[derive(Clone, Debug, PartialEq)]
+pub enum Cut {
+    Square,
+    Plane(Plane),
+    /// Several planes, one after another.
+    Planes(Vec<Plane>),
+    /// Curved, or to the outline of another section: by template.
+    Cope,
+    /// A ring has no ends.
+    None,
+}
+
+/// Off square by less than this is square, rad.
+const SQUARE: f64 = 1e-5;
+
+pub fn cut(m: &Member, p: &Profile, end: usize) -> Cut {
+    if m.closed {
+        return Cut::None;
+    }
+    let bar = m.cut_bar(end);
+    let mut planes = Vec::new();
+    for t in &m.trims[end] {
+        let Surface::Plane { normal, .. } = t.surface else { return Cut::Cope };
+        let (v, along) = bar.turned(normal);
+        if v.length() < SQUARE {
+            continue;
+        }
+        // The long point is where material begins soonest: against the slope of the plane.
+        let toward = v.normalize();
+        let depth = p.reach(toward) + p.reach(-toward);
+        let (across, up) = (v.x.abs(), v.y.abs());
+        let round = p.section.shape.is_round();
+        let plain = round || across < SQUARE || up < SQUARE;
+        let (angle, bevel) = if plain {
+            (v.length().atan2(along), 0.0)
+        } else {
+            // The bar lies on the side that leaves the smaller tilt.
+            let (swing, tilt) = if across >= up { (across, up) } else { (up, across) };
+            (swing.atan2(along), tilt.atan2(along.hypot(swing)))
+        };
+        planes.push(Plane { angle, bevel, toward, depth });
+    }
+    match planes.len() {
+        0 => Cut::Square,
+        1 if m.trims[end].len() == 1 => Cut::Plane(planes[0]),
+        _ => Cut::Planes(planes),
+    }
+}
+
+/// How the ends lie to one another.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum Lie {
+    /// One end is square, or not a plain cut.
+    Plain,
+    /// Like a parallelogram.
+    Same,
+    /// Like a trapezium: both long points on one side.
+    Opposite,
+    /// The second is turned about the bar from the first.
+    Turned,
+}
+
+/// How they lie, and by how much the second is turned (rad).
+pub fn lie(a: &Cut, b: &Cut) -> (Lie, f64) {
+    let (Cut::Plane(p), Cut::Plane(q)) = (a, b) else { return (Lie::Plain, 0.0) };
+    let turn = p.toward.perp_dot(q.toward).atan2(p.toward.dot(q.toward));
+    if turn.abs() < 1e-4 {
+        (Lie::Opposite, 0.0)
+    } else if (turn.abs() - std::f64::consts::PI).abs() < 1e-4 {
+        (Lie::Same, 0.0)
+    } else {
+        (Lie::Turned, turn)
+    }
+}
+
+/// The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners of start and end,
+/// each how far it stands out of square (mm), over the depth seen.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Look {
+    /// Depth of the side seen.
+    pub depth: f64,
+    /// Start: how far the upper corner lies beyond the lower one, outwards.
+    pub start: f64,
+    pub end: f64,
+    pub curved: [bool; 2],
+}
+
+pub fn look(m: &Member, p: &Profile, cuts: [&Cut; 2]) -> Look {
+    let slope = |c: &Cut| match c {
+        Cut::Plane(q) => Some(q.toward),
+        Cut::Planes(q) => q.first().map(|q| q.toward),
+        _ => None,
+    };
+    let up = slope(cuts[0]).or_else(|| slope(cuts[1])).unwrap_or(DVec2::Y);
+    let (high, low) = (up * p.reach(up), -up * p.reach(-up));
+    let out = |k: usize| if m.closed { 0.0 } else { m.station(k, low) - m.station(k, high) };
+    Look { depth: high.distance(low), start: out(0), end: out(1), curved: [0, 1].map(|k| *cuts[k] == Cut::Cope) }
+}

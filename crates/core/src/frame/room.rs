@@ -1,0 +1,83 @@
+//! Whether two bars that meet at a slant share a place after their joint: the cuts of some corners leave metal in metal.
+
+use glam::DVec2;
+
+use super::model::Member;
+use super::profile::Profile;
+use super::{Arrival, FrameResult, Joint};
+
+/// Two bars nearer to square than this (cosine) are closed by faces and leave nothing; among more, any slant counts.
+const SLANT: f64 = 0.5;
+const ANY_SLANT: f64 = 0.02;
+/// Places looked at along each line near the joint.
+const STEPS: u32 = 100;
+/// Less is within what a weld fills, mm.
+const SHARED: f64 = 1.0;
+
+/// How far inside a closed outline a point lies; below zero outside.
+fn within(outline: &[DVec2], p: DVec2) -> f64 {
+    let (mut inside, mut away) = (false, f64::INFINITY);
+    for (i, &a) in outline.iter().enumerate() {
+        let b = outline[(i + 1) % outline.len()];
+        if (a.y > p.y) != (b.y > p.y) && p.x < a.x + (p.y - a.y) / (b.y - a.y) * (b.x - a.x) {
+            inside = !inside;
+        }
+        let share = ((p - a).dot(b - a) / (b - a).length_squared().max(1e-18)).clamp(0.0, 1.0);
+        away = away.min(p.distance(a.lerp(b, share)));
+    }
+    if inside { away } else { -away }
+}
+
+/// How deep metal of `a` near one of its ends lies in `b`, mm.
+fn depth(a: (&Member, &Profile), end: usize, b: (&Member, &Profile)) -> f64 {
+    let ((ma, pa), (mb, pb)) = (a, b);
+    let (bar, other) = (ma.end(end), mb.end(0));
+    let reach = 6.0 * (pa.section.shape.size().max_element() + pb.section.shape.size().max_element());
+    let half = pb.section.shape.size() / 2.0;
+    let mut worst: f64 = 0.0;
+    for q in pa.fine.iter().step_by((pa.fine.len() / 24).max(1)).map(|q| *q * 0.995).filter(|q| within(&pa.fine, *q) > 0.0) {
+        let from = ma.station(end, q);
+        let to = (ma.length - ma.station(end ^ 1, q)).min(from + reach);
+        for k in 0..=STEPS {
+            let (at, along) = other.local(bar.point(q, from + (to - from) * f64::from(k) / f64::from(STEPS)));
+            if at.abs().cmpgt(half).any() {
+                continue;
+            }
+            let wall = within(&pb.fine, at);
+            if wall > worst {
+                let inside = (along - mb.station(0, at)).min(mb.length - mb.station(1, at) - along);
+                worst = worst.max(wall.min(inside));
+            }
+        }
+    }
+    worst
+}
+
+/// Pairs of members at a joint that share a place, and how deep.
+pub fn shared(r: &FrameResult, j: &Joint) -> Vec<(usize, usize, f64)> {
+    let mut out = Vec::new();
+    let of = |i: usize| (&r.members[i], &r.profiles[r.members[i].profile]);
+    let lean = |x: &Arrival, y: &Arrival| of(x.member).0.end(x.end.unwrap_or(0)).d.dot(of(y.member).0.end(y.end.unwrap_or(0)).d).abs();
+    let pairs: Vec<(&Arrival, &Arrival, f64)> = (0..j.arrivals.len())
+        .flat_map(|k| (0..k).map(move |i| (k, i)))
+        .map(|(k, i)| (&j.arrivals[k].0, &j.arrivals[i].0))
+        .map(|(x, y)| (x, y, lean(x, y)))
+        .filter(|p| p.2 < 1.0 - 1e-9)
+        .collect();
+    let least = if pairs.len() > 1 { ANY_SLANT } else { SLANT };
+    if pairs.iter().all(|p| p.2 < least) {
+        return out;
+    }
+    for (x, y, _) in pairs {
+        let (a, b) = (of(x.member), of(y.member));
+        if !a.0.is_straight() || !b.0.is_straight() {
+            continue;
+        }
+        let one = x.end.map_or(0.0, |end| depth(a, end, b));
+        let other = y.end.map_or(0.0, |end| depth(b, end, a));
+        if one.max(other) > SHARED {
+            out.push((x.member, y.member, one.max(other)));
+        }
+    }
+    out
+}

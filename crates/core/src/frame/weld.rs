@@ -1,0 +1,148 @@
+//! Welds where pieces meet: kind, leg, length and metal.
+
+use glam::{DVec2, DVec3};
+
+use super::bar::Surface;
+use super::joints::Joint;
+use super::skeleton::Skeleton;
+use super::{Cause, Placed};
+use crate::job::WeldKind;
+
+#[derive(Clone, Debug, PartialEq)]
+pub struct Weld {
+    /// The node, or the plate's name.
+    pub at: String,
+    pub between: [String; 2],
+    pub kind: WeldKind,
+    /// Leg of a fillet, mm; wall of a butt weld.
+    pub size: f64,
+    /// Smallest leg that the rule allows here.
+    pub least: f64,
+    pub length: f64,
+    /// How often it stands in the frame.
+    pub count: usize,
+    /// Metal laid down, mm³.
+    pub metal: f64,
+    /// Of that, at the density of what is welded, kg.
+    pub mass: f64,
+}
+
+/// Smallest leg of a fillet by the thicker part (AWS D1.1, table of minimum fillet sizes; metric as in shop-rules), never more than
+/// the thinner part.
+pub fn least_leg(thick: f64, thin: f64) -> f64 {
+    let least = if thick <= 6.0 + 0.35 {
+        3.0
+    } else if thick <= 12.7 {
+        5.0
+    } else if thick <= 19.05 + 0.95 {
+        6.0
+    } else {
+        8.0
+    };
+    f64::min(least, thin)
+}
+
+/// Throat 0.7 of the leg, throat squared the section, a tenth for reinforcement (common practice).
+pub fn fillet_metal(leg: f64, length: f64) -> f64 {
+    (0.7 * leg).powi(2) * length * 1.1
+}
+
+/// Around the cut end of a member: its outline on the cut.
+pub fn round_the_end(s: &Skeleton, member: usize, end: usize) -> f64 {
+    let m = &s.members[member];
+    let p = &s.profiles[m.profile];
+    if p.section.shape.is_round() && m.trims[end].is_empty() {
+        return p.properties.perimeter;
+    }
+    let flat = m.rim(p, end);
+    let (here, trims) = (m.end_stretch(end), &m.trims[end]);
+    let points: Vec<DVec3> = flat.iter().map(|&q| here.inward(q, here.cut_by(trims, q))).collect();
+    // Chords are shorter than the arcs they stand for: brought up to the true perimeter.
+    let round = |v: &[DVec2]| (0..v.len()).map(|i| v[i].distance(v[(i + 1) % v.len()])).sum::<f64>();
+    let drawn: f64 = (0..points.len()).map(|i| points[i].distance(points[(i + 1) % points.len()])).sum();
+    drawn * p.properties.perimeter / round(flat).max(1e-9)
+}
+
+/// Plates are welded at `density`, kg/m³; members at their own.
+pub fn welds(s: &Skeleton, joints: &[Joint], plates: &[Placed], told: &[(Vec<usize>, WeldKind, Option<f64>)], density: f64) -> Vec<Weld> {
+    let mut out = Vec::new();
+    for j in joints {
+        let said = told.iter().rev().find(|t| t.0.is_empty() || t.0.contains(&j.node) || t.0.contains(&s.nodes[j.node].root));
+        for &(a, b) in &j.meets {
+            let end = j.arrivals.iter().find(|(x, _)| x.member == a).and_then(|(x, _)| x.end);
+            let Some(end) = end else { continue };
+            let (pa, pb) = (&s.profiles[s.members[a].profile].section.shape, &s.profiles[s.members[b].profile].section.shape);
+            let (thick, thin) = (pa.thickness().max(pb.thickness()), pa.thickness().min(pb.thickness()));
+            let mitred = s.members[a].trims[end].iter().any(|t| t.cause == Cause::Mitre && t.by == Some(b));
+            // A mitre is closed by a butt weld all round; where one ends against another, by a fillet.
+            let kind = said.map_or(if mitred { WeldKind::Butt } else { WeldKind::Fillet }, |t| t.1);
+            let share = share_of(s, a, end, b);
+            let length = round_the_end(s, a, end) * share;
+            let least = least_leg(thick, thin);
+            let size = match kind {
+                WeldKind::Fillet => said.and_then(|t| t.2).unwrap_or(least),
+                WeldKind::Butt => said.and_then(|t| t.2).unwrap_or(pa.thickness()),
+            };
+            let metal = match kind {
+                WeldKind::Fillet => fillet_metal(size, length),
+                // A root gap of half the wall, filled (common practice).
+                WeldKind::Butt => size * size / 2.0 * length * 1.1,
+            };
+            let between = [s.members[a].name.clone(), s.members[b].name.clone()];
+            out.push(Weld {
+                at: s.nodes[j.node].name.clone(),
+                between,
+                kind,
+                size,
+                least,
+                length,
+                count: 1,
+                metal,
+                mass: metal * s.members[a].material.density * 1e-9,
+            });
+        }
+    }
+    for p in plates.iter().filter(|p| p.cutting.weld > 0.0) {
+        let c = &p.cutting;
+        let least = least_leg(c.thickness.max(c.against), c.thickness.min(c.against));
+        let said = told.iter().rev().find(|t| t.0.is_empty());
+        let size = said.filter(|t| t.1 == WeldKind::Fillet).and_then(|t| t.2).unwrap_or(least);
+        out.push(Weld {
+            at: p.name.clone(),
+            between: [p.name.clone(), String::new()],
+            kind: WeldKind::Fillet,
+            size,
+            least,
+            length: c.weld,
+            count: p.motions.len(),
+            metal: fillet_metal(size, c.weld),
+            mass: fillet_metal(size, c.weld) * density * 1e-9,
+        });
+    }
+    out
+}
+
+/// The part of an end's outline that meets this member, where several cut it.
+fn share_of(s: &Skeleton, a: usize, end: usize, by: usize) -> f64 {
+    let m = &s.members[a];
+    let trims = &m.trims[end];
+    if trims.len() < 2 {
+        return 1.0;
+    }
+    let (p, stretch) = (&s.profiles[m.profile], m.end_stretch(end));
+    let meets = |q: DVec2| {
+        let at = |t: &Surface| stretch.met(t, q);
+        let most = trims.iter().map(|t| at(&t.surface)).fold(f64::NEG_INFINITY, f64::max);
+        trims.iter().find(|t| at(&t.surface) > most - 1e-6).is_some_and(|t| t.by == Some(by))
+    };
+    // Side by side, each told by its middle.
+    let (mut here, mut round) = (0.0, 0.0);
+    let tips: Vec<DVec3> = p.rim.iter().map(|&q| stretch.inward(q, stretch.cut_by(trims, q))).collect();
+    for (i, &a) in p.rim.iter().enumerate() {
+        let next = (i + 1) % p.rim.len();
+        let (b, side) = (p.rim[next], tips[i].distance(tips[next]));
+        round += side;
+        here += side * f64::from(u8::from(meets((a + b) / 2.0)));
+    }
+    here / round.max(1e-9)
+}

@@ -1,0 +1,27 @@
+//! The core against references, properties and hand sums: one program, so that it is linked once.
+
+mod common;
+
+mod bars;
+mod bends;
+mod brake;
+mod checks;
+mod folded_findings;
+mod folds;
+mod formed;
+mod frame_arcs;
+mod frame_copies;
+mod frame_holes;
+mod frame_lists;
+mod frame_parts;
+mod frame_room;
+mod frame_short;
+mod frames;
+mod geometry;
+mod lines;
+mod quantity;
+mod sections;
+mod segments;
+mod shapes;
+mod shells;
+mod workings;
