@@ -1,4 +1,4 @@
-//! Reading and writing: SVG, PDF, DXF, CSV, STL, GLB and the job file. No rules of the trade live here.
+//! Reading and writing: SVG, PDF, DXF, CSV, spreadsheet, STL, GLB and the job file. No rules of the trade live here.
 
 pub mod csv;
 pub mod dxf;
@@ -6,4 +6,6 @@ pub mod jobfile;
 pub mod mesh;
 pub mod name;
 pub mod pdf;
+pub mod skeleton;
 pub mod svg;
+pub mod xlsx;

@@ -212,7 +212,7 @@ fn names_and_lists() {
     let mut job = Job { format: FORMAT, pieces: vec![piece(&BRACKET, None)], ..Job::default() };
     job.pieces[0].name = "=HYPERLINK(1), \"quoted\"".into();
     let result = steelk_core::sheet::evaluate(&job);
-    let bytes = csv::cut_list(&steelk_core::cutlist::cut_list(&result, &job.display)).unwrap();
+    let bytes = csv::cut_list(&steelk_core::cutlist::cut_list(&job, &result)).unwrap();
     let text = String::from_utf8(bytes).unwrap();
     let rows: Vec<&str> = text.lines().collect();
     assert_eq!(rows.len(), 2);

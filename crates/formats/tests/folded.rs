@@ -67,7 +67,7 @@ fn the_demo_comes_out_right() {
     let drum = of(&result, "drum");
     let middle = 210.0 - 0.75;
     assert_abs_diff_eq!(drum.value("flat_length"), (std::f64::consts::TAU - 2.0 / 210.0) * middle, epsilon = 1e-6);
-    let list = cut_list(&result, &job.display);
+    let list = cut_list(&job, &result);
     assert_eq!(list.rows.iter().find(|r| r.mark == "P-109").unwrap().bends, 8);
     assert_eq!(list.rows.iter().find(|r| r.mark == "P-111").unwrap().rolls, 1);
 }
