@@ -3,7 +3,8 @@
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex};
 
-use steelk_core::job::{Job, Piece};
+use steelk_core::frame::{FrameResult, evaluate_frame};
+use steelk_core::job::{Frame, Job, Piece};
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet;
 
@@ -13,7 +14,10 @@ const MOST_WEIGHT: usize = 3_000_000;
 #[derive(Default)]
 pub struct Cache {
     inner: Mutex<Inner>,
+    frames: Mutex<Vec<(String, Arc<FrameResult>)>>,
 }
+
+const MOST_FRAMES_KEPT: usize = 24;
 
 #[derive(Default)]
 struct Inner {
@@ -50,7 +54,28 @@ impl Cache {
     }
 
     pub fn job(&self, job: &Job) -> JobResult {
-        sheet::evaluate_with(job, |job, piece| self.piece(job, piece))
+        sheet::evaluate_with(job, |job, piece| self.piece(job, piece), |job, frame| self.frame(job, frame))
+    }
+
+    /// Frames by content, a few of the last.
+    pub fn frame(&self, job: &Job, frame: &Frame) -> Arc<FrameResult> {
+        // A piece whose flat is a section belongs to what the frame depends on.
+        let said = serde_json::to_string(frame).unwrap_or_default();
+        let shapes: Vec<&Piece> = job.pieces.iter().filter(|p| !p.mark.is_empty() && said.contains(p.mark.as_str())).collect();
+        let key = serde_json::to_string(&(&said, shapes, &job.figures, job.display, &job.sections, &job.saw, &job.bend_rule, &job.stock)).unwrap_or_default();
+        if let Ok(kept) = self.frames.lock()
+            && let Some((_, hit)) = kept.iter().find(|(k, _)| *k == key)
+        {
+            return hit.clone();
+        }
+        let made = Arc::new(evaluate_frame(job, frame));
+        if let Ok(mut kept) = self.frames.lock() {
+            if kept.len() >= MOST_FRAMES_KEPT {
+                kept.remove(0);
+            }
+            kept.push((key, made.clone()));
+        }
+        made
     }
 }
 

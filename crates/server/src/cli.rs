@@ -53,10 +53,14 @@ enum Command {
     Evaluate { file: PathBuf },
     /// Findings and faults of a job file.
     Check { file: PathBuf },
-    /// Write a file: dxf, flat-svg, formed-svg, template, stl, glb (of a piece), cutlist, job.
+    /// Write a file: dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), frame-sheet, frame-stl, frame-glb, skeleton,
+    /// wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job.
     Export {
         file: PathBuf,
-        /// Mark or id of the piece.
+        /// Mark or id of the frame; the first where none is named.
+        #[arg(long, default_value = "")]
+        frame: String,
+        /// Mark or id of the piece; the number of a cope for wrap, the name of a member for tube-dxf.
         #[arg(long, default_value = "")]
         part: String,
         #[arg(long = "as")]
@@ -117,15 +121,16 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             out(&if json { serde_json::to_string_pretty(&findings_json(&result)).map_err(|e| e.to_string())? } else { findings_text(&result) })?;
             Ok(verdict(&result))
         }
-        Command::Export { file, part, kind, paper, output } => {
+        Command::Export { file, frame, part, kind, paper, output } => {
             let (job, result) = read(&file)?;
             let paper = Paper::named(&paper).ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3 or Letter"))?;
-            let made = files::make(&job, &result, &kind, &part, paper).map_err(|e| e.to_string())?;
+            let made = files::make(&job, &result, &kind, files::Of { piece: &part, frame: &frame, paper }).map_err(|e| e.to_string())?;
             match &output {
                 Some(path) => std::fs::write(path, &made.bytes).map_err(|e| format!("{}: {e}", path.display()))?,
                 None => std::io::stdout().write_all(&made.bytes).map_err(|e| e.to_string())?,
             }
-            let stops = result.pieces.iter().filter(|p| p.id == part || p.mark == part).any(|p| p.stops() > 0);
+            let stops = result.sheets().filter(|p| p.id == part || p.mark == part).any(|p| p.stops() > 0)
+                || result.frames.iter().filter(|f| f.id == frame || f.mark == frame).any(|f| f.stops() > 0);
             Ok(if stops { ExitCode::from(STOPS) } else { ExitCode::SUCCESS })
         }
         Command::Backup { data, to } => {
@@ -155,7 +160,7 @@ fn read(file: &Path) -> Result<(Job, JobResult), String> {
 }
 
 fn verdict(result: &JobResult) -> ExitCode {
-    let stops = result.faults.len() + result.pieces.iter().map(|p| p.stops()).sum::<usize>();
+    let stops = result.faults.len() + result.pieces.iter().map(|p| p.stops()).sum::<usize>() + result.frames.iter().map(|f| f.stops()).sum::<usize>();
     if stops > 0 { ExitCode::from(STOPS) } else { ExitCode::SUCCESS }
 }
 
@@ -164,7 +169,11 @@ fn figures_json(result: &JobResult) -> serde_json::Value {
         .pieces
         .iter()
         .map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "made": p.made, "figures": p.figures, "faults": p.faults, "findings": p.findings }));
-    serde_json::json!({ "figures": result.figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>() })
+    let frames = result
+        .frames
+        .iter()
+        .map(|f| serde_json::json!({ "id": f.id, "mark": f.mark, "made": f.made, "figures": f.figures, "faults": f.faults, "findings": f.findings }));
+    serde_json::json!({ "figures": result.figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>(), "frames": frames.collect::<Vec<_>>() })
 }
 
 fn figures_text(job: &Job, result: &JobResult) -> String {
@@ -175,13 +184,20 @@ fn figures_text(job: &Job, result: &JobResult) -> String {
             text += &format!("  {:<16} {}\n", f.label, f.text);
         }
     }
-    let list = cut_list(result, &job.display);
+    for f in &result.frames {
+        text += &format!("\n{}  {}  ×{}  {} members\n", f.mark, f.name, f.quantity, f.members.len());
+        for f in f.figures.iter().filter(|f| f.main) {
+            text += &format!("  {:<16} {}\n", f.label, f.text);
+        }
+    }
+    let list = cut_list(job, result);
     text + &format!("\n{} pieces, {} {}\n", list.pieces, list.total_mass, list.mass_unit)
 }
 
 fn findings_json(result: &JobResult) -> serde_json::Value {
     let pieces = result.pieces.iter().map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "faults": p.faults, "findings": p.findings }));
-    serde_json::json!({ "faults": result.faults, "pieces": pieces.collect::<Vec<_>>() })
+    let frames = result.frames.iter().map(|f| serde_json::json!({ "id": f.id, "mark": f.mark, "faults": f.faults, "findings": f.findings }));
+    serde_json::json!({ "faults": result.faults, "pieces": pieces.collect::<Vec<_>>(), "frames": frames.collect::<Vec<_>>() })
 }
 
 fn findings_text(result: &JobResult) -> String {
@@ -189,18 +205,20 @@ fn findings_text(result: &JobResult) -> String {
     for f in &result.faults {
         text += &format!("job  stop  {}: {} ({})\n", f.path, f.fault.message, f.fault.mend);
     }
-    for p in &result.pieces {
-        for f in &p.faults {
-            text += &format!("{}  stop  {} {}: {} ({})\n", p.mark, f.line, f.path, f.fault.message, f.fault.mend);
+    let pieces = result.pieces.iter().map(|p| (&p.mark, &p.faults, &p.findings));
+    let frames = result.frames.iter().map(|f| (&f.mark, &f.faults, &f.findings));
+    for (mark, faults, findings) in pieces.chain(frames) {
+        for f in faults {
+            text += &format!("{mark}  stop  {} {}: {} ({})\n", f.line, f.path, f.fault.message, f.fault.mend);
         }
-        for f in &p.findings {
+        for f in findings {
             let severity = match f.severity {
                 Severity::Stop => "stop",
                 Severity::Warn => "warn",
                 Severity::Note => "note",
             };
             let mend = f.mend.as_ref().map_or(String::new(), |m| format!("; mend: {}", m.label));
-            text += &format!("{}  {severity}  {} [{}, {}]{mend}\n", p.mark, f.message, f.rule, f.source);
+            text += &format!("{mark}  {severity}  {} [{}, {}]{mend}\n", f.message, f.rule, f.source);
         }
     }
     if text.is_empty() { "nothing found\n".into() } else { text }

@@ -1,11 +1,15 @@
 //! The files that can be taken away, for the web and the command line alike.
 
+use std::sync::Arc;
 use steelk_core::cutlist::cut_list;
-use steelk_core::drawing::{Drawing, Paper, bend_sheet, flat_drawing, formed_drawing, template};
+
+use steelk_core::drawing::{Drawing, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, frame_sheet, template};
+use steelk_core::frame::{FrameResult, unrolled, whole, wrap_template};
 use steelk_core::job::Job;
+use steelk_core::layout::bar_plans;
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::full_mesh;
-use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, svg};
+use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, skeleton, svg, xlsx};
 
 /// A file ready to be sent.
 pub struct Paperwork {
@@ -16,7 +20,9 @@ pub struct Paperwork {
 
 #[derive(Debug, thiserror::Error)]
 pub enum PaperError {
-    #[error("no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), cutlist and job")]
+    #[error(
+        "no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars and job"
+    )]
     Kind(String),
     #[error("no piece has the mark or id '{0}'")]
     NoPiece(String),
@@ -26,6 +32,12 @@ pub enum PaperError {
     TooManyPages,
     #[error("{0} has no bends made at the brake")]
     NoBends(String),
+    #[error("the job has no frame '{0}'")]
+    NoFrame(String),
+    #[error("no end of the frame is a cope called '{0}'")]
+    NoCope(String),
+    #[error("the job has no members to be cut from bars")]
+    NoBars,
     #[error("{0}")]
     Write(String),
 }
@@ -33,14 +45,49 @@ pub enum PaperError {
 /// Kinds that belong to one piece.
 pub const OF_PIECE: [&str; 9] = ["dxf", "flat-svg", "formed-svg", "template", "template-svg", "bend-sheet", "bend-sheet-svg", "stl", "glb"];
 
-pub fn make(job: &Job, result: &JobResult, kind: &str, piece: &str, paper: Paper) -> Result<Paperwork, PaperError> {
+/// Kinds that belong to one frame.
+pub const OF_FRAME: [&str; 9] = ["bar-svg", "frame-sheet", "frame-sheet-svg", "frame-stl", "frame-glb", "skeleton", "wrap", "wrap-svg", "tube-dxf"];
+
+/// What is asked for: the piece by id or mark (a cope's number, a member's name for papers of a frame), the frame by id or mark, the paper.
+#[derive(Clone, Copy, Default)]
+pub struct Of<'a> {
+    pub piece: &'a str,
+    pub frame: &'a str,
+    pub paper: Paper,
+}
+
+pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
+    let Of { piece, paper, .. } = of;
     let stem = name::safe(if job.number.is_empty() { &job.title } else { &job.number });
     let file = |name: String, mime, bytes| Ok(Paperwork { name, mime, bytes });
     match kind {
         "cutlist" => {
-            let bytes = csv::cut_list(&cut_list(result, &job.display)).map_err(|e| PaperError::Write(e.to_string()))?;
+            let bytes = csv::cut_list(&cut_list(job, result)).map_err(|e| PaperError::Write(e.to_string()))?;
             file(format!("{stem}_cut-list.csv"), "text/csv; charset=utf-8", bytes)
         }
+        "saw-list" => {
+            let bytes = csv::saw_list(&cut_list(job, result)).map_err(|e| PaperError::Write(e.to_string()))?;
+            file(format!("{stem}_saw-list.csv"), "text/csv; charset=utf-8", bytes)
+        }
+        "plate-list" => {
+            let bytes = csv::plate_list(&cut_list(job, result)).map_err(|e| PaperError::Write(e.to_string()))?;
+            file(format!("{stem}_plate-list.csv"), "text/csv; charset=utf-8", bytes)
+        }
+        "spreadsheet" => {
+            let bytes = xlsx::cut_list(&cut_list(job, result)).map_err(|e| PaperError::Write(e.to_string()))?;
+            file(format!("{stem}_cut-list.xlsx"), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", bytes)
+        }
+        "bars" | "bars-svg" => {
+            let (plans, _) = bar_plans(job, &cut_list(job, result), &mut |_, _| true);
+            let title = format!("{} {}", job.number, job.title);
+            let pages: Vec<Drawing> = plans.iter().flat_map(|p| bar_plan(p, job.display.length.sign(), &title)).collect();
+            let first = pages.first().ok_or(PaperError::NoBars)?;
+            match kind {
+                "bars" => file(format!("{stem}_bars.pdf"), "application/pdf", pdf::pdf(&pages).map_err(|e| PaperError::Write(e.to_string()))?),
+                _ => file(format!("{stem}_bars-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
+            }
+        }
+        kind if OF_FRAME.contains(&kind) => of_frame(job, result, kind, of),
         "job" => file(format!("{stem}.steelk.json"), "application/json", jobfile::write(job)),
         kind if OF_PIECE.contains(&kind) => of_piece(find(result, piece)?, kind, paper),
         other => Err(PaperError::Kind(other.into())),
@@ -48,9 +95,52 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, piece: &str, paper: Paper
 }
 
 fn find<'a>(result: &'a JobResult, piece: &str) -> Result<&'a PieceResult, PaperError> {
-    let found = result.pieces.iter().find(|p| p.id == piece).or_else(|| result.pieces.iter().find(|p| p.mark == piece));
+    let found = result.sheets().find(|p| p.id == piece).or_else(|| result.sheets().find(|p| p.mark == piece));
     let found = found.ok_or_else(|| PaperError::NoPiece(piece.into()))?;
     if found.made { Ok(found) } else { Err(PaperError::NotMade(found.mark.clone())) }
+}
+
+fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
+    let by = |r: &&Arc<FrameResult>| of.frame.is_empty() || r.id == of.frame || r.mark == of.frame;
+    let r = result.frames.iter().find(by).ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+    let stem = name::safe(&format!("{} {}", r.mark, r.name));
+    let write = |e: String| PaperError::Write(e);
+    let sheet = || {
+        let list = cut_list(job, result);
+        list.frames.iter().find(|l| l.frame == r.id).map(|l| frame_sheet(r, l, &list.length_unit)).unwrap_or_default()
+    };
+    let wrap = || wrap_template(job, r, of.piece).filter(|p| p.made).ok_or_else(|| PaperError::NoCope(of.piece.into()));
+    let (name, mime, bytes) = match kind {
+        "frame-sheet" => (format!("{stem}_sheet.pdf"), "application/pdf", pdf::pdf(&sheet()).map_err(|e| write(e.to_string()))?),
+        "frame-sheet-svg" => {
+            let pages = sheet();
+            let first = pages.first().ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+            (format!("{stem}_sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes())
+        }
+        "bar-svg" => {
+            let list = cut_list(job, result);
+            let rows = list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
+            let row = rows.into_iter().find(|b| b.mark == of.piece || b.members.iter().any(|m| m == of.piece));
+            let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
+            (format!("{stem}_{}.svg", name::safe(of.piece)), "image/svg+xml", svg::svg(&bar_detail(row, &list.length_unit)).into_bytes())
+        }
+        "skeleton" => (format!("{stem}_skeleton.csv"), "text/csv; charset=utf-8", skeleton::write(r).map_err(|e| write(e.to_string()))?),
+        "wrap" => {
+            let pages = template(&wrap()?, of.paper).ok_or(PaperError::TooManyPages)?;
+            (format!("{stem}_{}_wrap.pdf", name::safe(of.piece)), "application/pdf", pdf::pdf(&pages).map_err(|e| write(e.to_string()))?)
+        }
+        "wrap-svg" => {
+            let pages = template(&wrap()?, of.paper).ok_or(PaperError::TooManyPages)?;
+            (format!("{stem}_{}_wrap-page-1.svg", name::safe(of.piece)), "image/svg+xml", svg::svg(&pages[0]).into_bytes())
+        }
+        "tube-dxf" => {
+            let skin = unrolled(job, r, of.piece).filter(|p| p.made).ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
+            (format!("{stem}_{}_skin.dxf", name::safe(of.piece)), "image/vnd.dxf", dxf::write(&skin).map_err(|e| write(e.to_string()))?)
+        }
+        "frame-stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&whole(r, true), &r.mark)),
+        _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&whole(r, true), &r.mark)),
+    };
+    Ok(Paperwork { name, mime, bytes })
 }
 
 fn of_piece(p: &PieceResult, kind: &str, paper: Paper) -> Result<Paperwork, PaperError> {

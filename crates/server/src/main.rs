@@ -6,6 +6,7 @@ mod cache;
 mod cli;
 mod demo;
 mod files;
+mod frame_view;
 mod guard;
 mod summary;
 mod view;

@@ -4,7 +4,8 @@ use actix_web::web::{Bytes, Data, Json, Query};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::cutlist::{CutList, cut_list};
-use steelk_core::job::{Job, Line, Say};
+use steelk_core::frame::read_frame_short;
+use steelk_core::job::{FrameSay, Job, Line, Say};
 use steelk_core::quantity::{Display, Fault, FigureValue, LengthUnit};
 use steelk_core::result::{LineFault, Severity};
 use steelk_core::sheet;
@@ -13,6 +14,7 @@ use utoipa::ToSchema;
 
 use super::problem::Problem;
 use super::{State, work};
+use crate::frame_view::{FrameView, frame_view};
 use crate::view::{PieceView, piece_view};
 
 #[derive(Deserialize, ToSchema)]
@@ -23,6 +25,9 @@ pub struct EvaluateBody {
     /// Id of the piece to return with its geometry.
     #[serde(default)]
     pub piece: String,
+    /// Id of the frame to return with its geometry.
+    #[serde(default)]
+    pub frame: String,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -41,13 +46,15 @@ pub struct Evaluated {
     /// Faults of the job's own settings.
     pub faults: Vec<LineFault>,
     pub briefs: Vec<Brief>,
+    pub frame_briefs: Vec<Brief>,
+    pub frame: Option<FrameView>,
     pub piece: Option<PieceView>,
     pub cut_list: CutList,
 }
 
 #[utoipa::path(post, path = "/api/evaluate", request_body = EvaluateBody, responses((status = 200, body = Evaluated), (status = 422, body = Problem)))]
 pub async fn evaluate(state: Data<State>, body: Json<EvaluateBody>) -> Result<Json<Evaluated>, Problem> {
-    let EvaluateBody { job, piece } = body.into_inner();
+    let EvaluateBody { job, piece, frame } = body.into_inner();
     work(move || {
         let job = jobfile::from_value(job)?;
         let result = state.cache.job(&job);
@@ -63,9 +70,22 @@ pub async fn evaluate(state: Data<State>, body: Json<EvaluateBody>) -> Result<Js
                 warns: p.findings.iter().filter(|f| f.severity == Severity::Warn).count(),
             })
             .collect();
+        let frame_briefs = result
+            .frames
+            .iter()
+            .map(|f| Brief {
+                id: f.id.clone(),
+                mark: f.mark.clone(),
+                name: f.name.clone(),
+                made: f.made,
+                stops: f.stops(),
+                warns: f.findings.iter().filter(|f| f.severity == Severity::Warn).count(),
+            })
+            .collect();
+        let frame = result.frames.iter().find(|f| f.id == frame).map(|f| frame_view(f));
         let piece = result.pieces.iter().find(|p| p.id == piece).map(|p| piece_view(p));
-        let cut_list = cut_list(&result, &job.display);
-        Ok(Json(Evaluated { figures: result.figures, faults: result.faults, briefs, piece, cut_list }))
+        let cut_list = cut_list(&job, &result);
+        Ok(Json(Evaluated { figures: result.figures, faults: result.faults, briefs, frame_briefs, frame, piece, cut_list }))
     })
     .await
 }
@@ -90,6 +110,29 @@ pub async fn short(body: Json<ShortBody>) -> Json<ShortRead> {
     Json(match sheet::read_short(&body.text, &body.known) {
         Ok(say) => ShortRead { say: Some(say), fault: None },
         Err(fault) => ShortRead { say: None, fault: Some(fault) },
+    })
+}
+
+#[derive(Deserialize, ToSchema)]
+pub struct FrameShortBody {
+    pub text: String,
+    /// Names of the nodes that the frame has.
+    #[serde(default)]
+    pub nodes: Vec<String>,
+}
+
+/// Either what the line of a frame says, or what is wrong with it.
+#[derive(Serialize, ToSchema)]
+pub struct FrameShortRead {
+    pub say: Option<FrameSay>,
+    pub fault: Option<Fault>,
+}
+
+#[utoipa::path(post, path = "/api/frame-short", request_body = FrameShortBody, responses((status = 200, body = FrameShortRead)))]
+pub async fn frame_short(body: Json<FrameShortBody>) -> Json<FrameShortRead> {
+    Json(match read_frame_short(&body.text, &body.nodes) {
+        Ok(say) => FrameShortRead { say: Some(say), fault: None },
+        Err(fault) => FrameShortRead { say: None, fault: Some(fault) },
     })
 }
 

@@ -1,5 +1,6 @@
 //! REST under `/api`, described by `/api/openapi.json`.
 
+mod bars;
 mod evaluate;
 mod jobs;
 pub use jobs::file_new;
@@ -48,6 +49,10 @@ impl State {
         shelf::book,
         evaluate::evaluate,
         evaluate::short,
+        evaluate::frame_short,
+        bars::bars,
+        bars::skeleton,
+        shelf::sections,
         evaluate::import_dxf,
         jobs::list,
         jobs::create,
@@ -135,6 +140,10 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/book", web::get().to(shelf::book))
             .route("/evaluate", web::post().to(evaluate::evaluate))
             .route("/short", web::post().to(evaluate::short))
+            .route("/frame-short", web::post().to(evaluate::frame_short))
+            .route("/bars", web::post().to(bars::bars))
+            .route("/skeleton", web::post().to(bars::skeleton))
+            .route("/sections", web::get().to(shelf::sections))
             .route("/dxf", web::post().to(evaluate::import_dxf))
             .route("/jobs", web::get().to(jobs::list))
             .route("/jobs", web::post().to(jobs::create))

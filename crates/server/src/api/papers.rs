@@ -9,12 +9,14 @@ use steelk_formats::jobfile;
 
 use super::problem::Problem;
 use super::{State, work};
-use crate::files;
+use crate::files::{self, Of};
 
 #[derive(Deserialize)]
 pub struct Ask {
     #[serde(default)]
     piece: String,
+    #[serde(default)]
+    frame: String,
     #[serde(default)]
     paper: String,
     /// Shown in the page instead of saved.
@@ -24,8 +26,9 @@ pub struct Ask {
 
 #[utoipa::path(get, path = "/api/jobs/{id}/papers/{kind}", params(
     ("id" = String, Path,),
-    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), cutlist, job"),
-    ("piece" = Option<String>, Query, description = "id or mark"),
+    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job"),
+    ("piece" = Option<String>, Query, description = "id or mark; number of a cope for wrap, name of a member for bar-svg and tube-dxf"),
+    ("frame" = Option<String>, Query, description = "id or mark; the first where none is named"),
     ("paper" = Option<String>, Query, description = "A4, A3 or Letter, for the template"),
     ("view" = Option<bool>, Query, description = "show instead of save"),
 ), responses((status = 200, description = "the file"), (status = 404, body = Problem), (status = 422, body = Problem)))]
@@ -41,7 +44,7 @@ pub async fn paper(state: Data<State>, path: Path<(String, String)>, ask: Query<
         let (_, document) = state.store(|s| s.job(&id))?;
         let job = jobfile::read(document.as_bytes())?;
         let result = state.cache.job(&job);
-        Ok(files::make(&job, &result, &kind, &ask.piece, paper)?)
+        Ok(files::make(&job, &result, &kind, Of { piece: &ask.piece, frame: &ask.frame, paper })?)
     })
     .await?;
     let how = if view { "inline" } else { "attachment" };

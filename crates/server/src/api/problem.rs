@@ -77,7 +77,7 @@ impl From<DxfError> for Problem {
 
 impl From<PaperError> for Problem {
     fn from(e: PaperError) -> Self {
-        let status = if matches!(e, PaperError::Kind(_) | PaperError::NoPiece(_)) { 404 } else { 422 };
+        let status = if matches!(e, PaperError::Kind(_) | PaperError::NoPiece(_) | PaperError::NoFrame(_) | PaperError::NoCope(_)) { 404 } else { 422 };
         Problem::new(status, e.to_string(), "see the piece at the bench")
     }
 }

@@ -1,7 +1,7 @@
 //! What does not change while the server runs: its health, and the shop book.
 
-use actix_web::web::Json;
-use serde::Serialize;
+use actix_web::web::{Json, Query};
+use serde::{Deserialize, Serialize};
 use steelk_core::shopbook::{self, Material, gauge, limits};
 use utoipa::ToSchema;
 
@@ -60,4 +60,59 @@ pub async fn book() -> Json<Book> {
             .collect(),
     };
     Json(Book { materials: shopbook::materials().iter().map(shelf).collect(), thicknesses: PREFERRED.to_vec() })
+}
+
+#[derive(Deserialize)]
+pub struct SectionQuery {
+    #[serde(default)]
+    q: String,
+}
+
+/// A section of the catalogue with what its true shape gives and what is published.
+#[derive(Serialize, ToSchema)]
+pub struct SectionRow {
+    pub designation: String,
+    pub series: String,
+    pub source: String,
+    /// Across and up, mm.
+    pub size: [f64; 2],
+    /// kg/m at 7850 kg/m³ from the true shape.
+    pub worked: f64,
+    /// kg/m as published.
+    pub published: Option<f64>,
+    /// cm², m²/m, cm⁴.
+    pub area: f64,
+    pub surface: f64,
+    pub i_y: f64,
+    pub i_z: f64,
+}
+
+#[derive(Serialize, ToSchema)]
+pub struct SectionList {
+    /// At most 40.
+    pub sections: Vec<SectionRow>,
+    /// In the whole catalogue.
+    pub total: usize,
+}
+
+#[utoipa::path(get, path = "/api/sections", params(("q" = Option<String>, Query, description = "words of a designation"),), responses((status = 200, body = SectionList)))]
+pub async fn sections(query: Query<SectionQuery>) -> Json<SectionList> {
+    use steelk_core::shopbook::section;
+    let row = |s: &section::Section| {
+        let p = s.shape.properties();
+        SectionRow {
+            designation: s.designation.clone(),
+            series: s.series.and_then(|i| section::series().get(i)).map_or_else(String::new, |s| s.name.clone()),
+            source: s.source.clone(),
+            size: s.shape.size().to_array(),
+            worked: s.worked_mass(7850.0),
+            published: s.mass,
+            area: p.area / 100.0,
+            surface: p.perimeter / 1000.0,
+            i_y: p.i_y / 1e4,
+            i_z: p.i_z / 1e4,
+        }
+    };
+    let text: String = query.q.chars().take(60).collect();
+    Json(SectionList { sections: section::search(&text, 40).into_iter().map(row).collect(), total: section::sections().len() })
 }
