@@ -4,6 +4,22 @@
  */
 
 export interface paths {
+    "/api/bars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["bars"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/book": {
         parameters: {
             query?: never;
@@ -46,6 +62,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/frame-short": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["frame_short"];
         delete?: never;
         options?: never;
         head?: never;
@@ -213,6 +245,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["sections"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/short": {
         parameters: {
             query?: never;
@@ -229,12 +277,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/skeleton": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["skeleton"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /** @enum {string} */
+        AlongBy: "share" | "length";
+        ArrivalView: {
+            call: string;
+            member: string;
+            /** @description passes, through, mitred, against, free. */
+            role: string;
+            /** @description Name of the member that it is a copy of. */
+            root: string;
+        };
+        /** @description What is welded together first. */
+        AssemblyRow: {
+            mark: string;
+            name: string;
+            /** @description `2 × F-1/1`. */
+            parts: string[];
+            quantity: number;
+            unit_mass: string;
+        };
+        /** @description Lines whose pieces are welded together first. */
+        AssemblySaid: {
+            mark: string;
+            name: string;
+            of: string[];
+        };
+        /** @enum {string} */
         Axis: "east" | "north";
+        /** @description One section of one material. */
+        BarPlan: {
+            bars: components["schemas"]["CutBar"][];
+            /** @description Pieces that fit no bar: `2 × F-1/3`. */
+            left_out: string[];
+            material: string;
+            proven: boolean;
+            section: string;
+            /** @description New bars: `4 × 6000.0 mm`. */
+            to_buy: string[];
+            /** @description Share of the metal taken that becomes pieces. */
+            used: string;
+            /** @description What is known of it: the best there is, or by how much it might not be. */
+            verdict: string;
+        };
+        BarRow: {
+            /** @description For the bender: `200.0 · R150.0 90° · 350.0`; empty for a straight bar. */
+            bends: string;
+            cells: string[];
+            centre: string;
+            cuts: components["schemas"]["CutCell"][];
+            /** @description How they are drilled and notched: `top, both walls: 4 × Ø9 at 50.0 · 150.0 …` from the start's long point. */
+            drilled: string[];
+            holes: number;
+            /** @description A member of the row: what names and own cells are kept by. */
+            key: string;
+            /** @description Long point to long point; developed along the middle where it is bent. */
+            length: string;
+            /** @description What rounding the length to the saw's step leaves; empty for nothing worth telling. */
+            length_gap: string;
+            lie: components["schemas"]["Lie"];
+            look: components["schemas"]["Look"];
+            mark: string;
+            material: string;
+            members: string[];
+            name: string;
+            /** @description Mirror image of another row. */
+            opposite: boolean;
+            quantity: number;
+            section: string;
+            short: string;
+            /** @description Outside to be painted, each. */
+            surface: string;
+            total_mass: string;
+            /** @description `turned 90°`; empty otherwise. */
+            turned: string;
+            unit_mass: string;
+        };
+        BarsBody: {
+            job: components["schemas"]["Job"];
+        };
+        /** @description A line of the answer: how far it is, or the plans at its end. */
+        BarsLine: {
+            faults?: components["schemas"]["LineFault"][];
+            plans?: components["schemas"]["BarPlan"][] | null;
+            /**
+             * Format: double
+             * @description 0 to 1.
+             */
+            progress: number;
+            section: string;
+        };
+        /** @description A plate under (or on) the end of a post: foot, base or head plate. The post is shortened by its thickness. */
+        BaseSaid: {
+            at: string[];
+            /** @description Of the holes from the edges. */
+            edge?: string;
+            /** @description Diameter of a hole in each corner; empty for none. */
+            hole?: string;
+            length: string;
+            thickness: string;
+            width: string;
+        };
         /** @description A bend between two legs; leg lengths run to its virtual sharp. */
         Bend: {
             /** @description Angle swept: 90 for a square flange. */
@@ -340,6 +502,31 @@ export interface components {
             k: number;
             up: boolean;
         };
+        /** @description A point on the way between two others. */
+        Between: {
+            at: string;
+            by: components["schemas"]["AlongBy"];
+            from: string;
+            name: string;
+            to: string;
+        };
+        Block: {
+            height: string;
+            /** @description East. */
+            length: string;
+            name: string;
+            /** @description North. */
+            width: string;
+        };
+        BodyView: {
+            /** @description From, to in turn. */
+            edges: number[];
+            places: components["schemas"]["PlaceView"][];
+            plate: boolean;
+            /** @description x, y, z in turn. */
+            points: number[];
+            triangles: number[];
+        };
         Book: {
             materials: components["schemas"]["ShelfMaterial"][];
             /** @description Preferred metric thicknesses, mm. */
@@ -361,6 +548,14 @@ export interface components {
             name: string;
             stops: number;
             warns: number;
+        };
+        /** @description A plate that closes the ends of members. */
+        CapSaid: {
+            /** @description Nodes at free ends. */
+            at: string[];
+            /** @description Edge of the plate inside the outline of the section; negative stands out. */
+            inset?: string;
+            thickness: string;
         };
         /**
          * @description How two neighbouring folds meet.
@@ -393,12 +588,53 @@ export interface components {
         };
         /** @enum {string} */
         CornerRelief: "none" | "square" | "round" | "slot";
+        CutBar: {
+            /** @description Long enough to be kept. */
+            kept: boolean;
+            length: string;
+            /** Format: double */
+            length_mm: number;
+            offcut: boolean;
+            pieces: components["schemas"]["CutPiece"][];
+            /** @description What is left over. */
+            rest: string;
+            /** Format: double */
+            rest_mm: number;
+            times: number;
+        };
+        /** @description One end as the saw is set. */
+        CutCell: {
+            /** @description Swings further than the saw does. */
+            beyond: boolean;
+            /** @description Off square before rounding to the saw's step, two decimals. */
+            exact: string;
+            /** @description Between cut and axis. */
+            from_axis: string;
+            /** @description What rounding leaves open at the far side; empty where it leaves nothing. */
+            gap: string;
+            /** @description Number of its wrap-round template. */
+            template: string;
+            /** @description `square`, `45°`, `30° × 12°`, `cope C1`. */
+            text: string;
+        };
         CutList: {
+            frames: components["schemas"]["FrameList"][];
             length_unit: string;
             mass_unit: string;
+            /** @description All of them: sheet pieces, members and plates. */
             pieces: number;
             rows: components["schemas"]["CutRow"][];
             total_mass: string;
+        };
+        /** @description A piece where it lies on its bar. */
+        CutPiece: {
+            cuts: string[];
+            /** @description Long point to long point, printed. */
+            length: string;
+            mark: string;
+            name: string;
+            /** @description Along the bar, mm: upper start, upper end, lower end, lower start. */
+            x: number[];
         };
         CutRow: {
             bends: number;
@@ -455,6 +691,8 @@ export interface components {
             kind: "arc";
         });
         EvaluateBody: {
+            /** @description Id of the frame to return with its geometry. */
+            frame?: string;
             /** @description The job, saved or not. */
             job: components["schemas"]["Job"];
             /** @description Id of the piece to return with its geometry. */
@@ -466,8 +704,15 @@ export interface components {
             /** @description Faults of the job's own settings. */
             faults: components["schemas"]["LineFault"][];
             figures: components["schemas"]["FigureValue"][];
+            frame?: components["schemas"]["FrameView"] | null;
+            frame_briefs: components["schemas"]["Brief"][];
             piece?: components["schemas"]["PieceView"] | null;
         };
+        /**
+         * @description A side of a member, seen from its start with its up side up.
+         * @enum {string}
+         */
+        Face: "top" | "bottom" | "left" | "right";
         /** @description A value that cannot be read: what is wrong, how to mend it, and the characters it concerns. */
         Fault: {
             /** @description One past the last character concerned. */
@@ -545,6 +790,18 @@ export interface components {
             severity: components["schemas"]["Severity"];
             source: string;
         };
+        /** @description A plate cut to fit between members that close a ring; it follows them. */
+        FitSaid: {
+            /** @description Nodes round the opening, in turn. */
+            around: string[];
+            /** @description Left open all round. */
+            clearance?: string;
+            /** @description Of the plate's middle from the plane of the nodes, towards the side they run round counter-clockwise. */
+            off?: string;
+            /** @description Stands over the members instead of between them: to their outer faces. */
+            over?: boolean;
+            thickness: string;
+        };
         FlatView: {
             bends: components["schemas"]["BendMark"][];
             dimensions: components["schemas"]["Dimension"][];
@@ -585,6 +842,132 @@ export interface components {
          * @enum {string}
          */
         FoldMeasure: "outside" | "inside" | "tangent";
+        /** @description A welded frame. */
+        Frame: {
+            /** @description Headings of own columns of the list, such as part number. */
+            columns?: string[];
+            display?: components["schemas"]["Display"] | null;
+            /** @description Usual gap left for the weld. */
+            gap?: string;
+            /** @description Never changes once given; marks may. */
+            id: string;
+            /** @description How two free ends close where no joint is told. */
+            joint?: components["schemas"]["JointHow"];
+            lines?: components["schemas"]["FrameLine"][];
+            mark: string;
+            /** @description Id of a material of the shop book. */
+            material: string;
+            name: string;
+            quantity: string;
+            rows?: components["schemas"]["RowSaid"][];
+            /** @description The usual section. */
+            section: string;
+        };
+        /** @description One spoken line of a frame. */
+        FrameLine: {
+            /** @description The stem of every name this line makes; never changes once given. */
+            id: string;
+            off?: boolean;
+            say: components["schemas"]["FrameSay"];
+        };
+        FrameList: {
+            assemblies: components["schemas"]["AssemblyRow"][];
+            bars: components["schemas"]["BarRow"][];
+            columns: string[];
+            frame: string;
+            mark: string;
+            mass: string;
+            name: string;
+            plates: components["schemas"]["PlateRow"][];
+            quantity: number;
+            sections: components["schemas"]["SectionTotal"][];
+            stops: number;
+            weld_length: string;
+            weld_metal: string;
+            welds: components["schemas"]["WeldRow"][];
+        };
+        /** @description What a line of a frame does. */
+        FrameSay: (components["schemas"]["NodeSaid"] & {
+            /** @enum {string} */
+            verb: "node";
+        }) | (components["schemas"]["Between"] & {
+            /** @enum {string} */
+            verb: "between";
+        }) | (components["schemas"]["Members"] & {
+            /** @enum {string} */
+            verb: "members";
+        }) | (components["schemas"]["JointSaid"] & {
+            /** @enum {string} */
+            verb: "joint";
+        }) | (components["schemas"]["TrimSaid"] & {
+            /** @enum {string} */
+            verb: "trim";
+        }) | (components["schemas"]["MirrorFrame"] & {
+            /** @enum {string} */
+            verb: "mirror_frame";
+        }) | (components["schemas"]["RepeatFrame"] & {
+            /** @enum {string} */
+            verb: "repeat_frame";
+        }) | (components["schemas"]["HoleSaid"] & {
+            /** @enum {string} */
+            verb: "hole";
+        }) | (components["schemas"]["NotchEnd"] & {
+            /** @enum {string} */
+            verb: "notch_end";
+        }) | (components["schemas"]["CapSaid"] & {
+            /** @enum {string} */
+            verb: "cap";
+        }) | (components["schemas"]["BaseSaid"] & {
+            /** @enum {string} */
+            verb: "base";
+        }) | (components["schemas"]["GussetSaid"] & {
+            /** @enum {string} */
+            verb: "gusset";
+        }) | (components["schemas"]["FitSaid"] & {
+            /** @enum {string} */
+            verb: "fit";
+        }) | (components["schemas"]["LugSaid"] & {
+            /** @enum {string} */
+            verb: "lug";
+        }) | (components["schemas"]["RingSaid"] & {
+            /** @enum {string} */
+            verb: "ring_clamp";
+        }) | (components["schemas"]["StackSaid"] & {
+            /** @enum {string} */
+            verb: "stack";
+        }) | (components["schemas"]["WeldSaid"] & {
+            /** @enum {string} */
+            verb: "weld";
+        }) | (components["schemas"]["AssemblySaid"] & {
+            /** @enum {string} */
+            verb: "assembly";
+        });
+        FrameShortBody: {
+            /** @description Names of the nodes that the frame has. */
+            nodes?: string[];
+            text: string;
+        };
+        /** @description Either what the line of a frame says, or what is wrong with it. */
+        FrameShortRead: {
+            fault?: components["schemas"]["Fault"] | null;
+            say?: components["schemas"]["FrameSay"] | null;
+        };
+        FrameView: {
+            bodies: components["schemas"]["BodyView"][];
+            centre: number[];
+            display: components["schemas"]["Display"];
+            faults: components["schemas"]["LineFault"][];
+            figures: components["schemas"]["FigureResult"][];
+            findings: components["schemas"]["Finding"][];
+            id: string;
+            joints: components["schemas"]["JointView"][];
+            made: boolean;
+            mark: string;
+            mass: string;
+            members: components["schemas"]["MemberView"][];
+            nodes: components["schemas"]["NodeView"][];
+            sections: components["schemas"]["SectionCard"][];
+        };
         /**
          * @description The edge a distance is told from. East, north, right and tip distances run inwards.
          * @enum {string}
@@ -604,6 +987,23 @@ export interface components {
             mm: number;
             /** Format: int32 */
             number: number;
+        };
+        /** @enum {string} */
+        GussetPlace: "middle" | "near" | "far" | "both";
+        /** @description A triangular plate in the corner between two members. */
+        GussetSaid: {
+            at: string;
+            /** @description The two members whose inner faces it stands on. */
+            between: string[];
+            leg: string;
+            /** @description Along the second member; empty for the same. */
+            leg_2?: string;
+            /** @description Width left at the tips, so that the weld can go round. */
+            nose?: string;
+            place?: components["schemas"]["GussetPlace"];
+            /** @description Cut off at the root to clear weld and radius. */
+            snipe?: string;
+            thickness: string;
         };
         /**
          * @description Material class of the handbook 90° rule.
@@ -651,6 +1051,22 @@ export interface components {
             name: string;
             text: string;
         };
+        /** @description Round or slotted holes through a face of members. */
+        HoleSaid: {
+            /** @description Along the member, from the node it starts at. */
+            at: string;
+            count?: string;
+            diameter: string;
+            face: components["schemas"]["Face"];
+            members: string[];
+            /** @description Off the middle of the face; empty for none. */
+            off?: string;
+            pitch?: string;
+            /** @description Overall length along the member; empty for a round hole. */
+            slot?: string;
+            /** @description Both walls, or the near one only. */
+            through?: boolean;
+        };
         HoleView: {
             /** @description The line that made it. */
             line: string;
@@ -665,6 +1081,8 @@ export interface components {
         InchStyle: "decimal" | "1/16" | "1/32" | "1/64";
         /** @description A job: the document that is saved, sent and evaluated. */
         Job: {
+            /** @description Bars on the rack or to be bought. */
+            bars?: components["schemas"]["StockBar"][];
             bend_rule?: components["schemas"]["BendRule"];
             bend_table?: components["schemas"]["TableRow"][];
             brake?: components["schemas"]["Brake"] | null;
@@ -673,9 +1091,13 @@ export interface components {
             figures?: components["schemas"]["Figure"][];
             /** Format: int32 */
             format: number;
+            frames?: components["schemas"]["Frame"][];
             note?: string;
             number?: string;
             pieces?: components["schemas"]["Piece"][];
+            saw?: components["schemas"]["Saw"] | null;
+            /** @description Sections of the shop's own. */
+            sections?: components["schemas"]["OwnSection"][];
             /** @description Sheets on the rack; the first is the usual one. */
             stock?: components["schemas"]["StockSheet"][];
             test_bends?: components["schemas"]["TestBend"][];
@@ -695,6 +1117,30 @@ export interface components {
             run: string;
             span?: components["schemas"]["Span"];
         };
+        /**
+         * @description How two ends that meet at a node close.
+         * @enum {string}
+         */
+        JointHow: "mitre" | "butt";
+        /** @description How the ends at these nodes close, where the frame's usual way is not meant. */
+        JointSaid: {
+            at: string[];
+            /** @description Members in the order they run through; the first two are mitred with one another. */
+            first?: string[];
+            /** @description Left open for the weld. */
+            gap?: string;
+            how: components["schemas"]["JointHow"];
+        };
+        /** @description A node where members meet, with what can be chosen there. */
+        JointView: {
+            arrivals: components["schemas"]["ArrivalView"][];
+            at: number[];
+            how: components["schemas"]["JointHow"];
+            line: string;
+            node: string;
+            /** @description The node that it is a copy of, where joints are told. */
+            root: string;
+        };
         Leg: {
             id: string;
             length: string;
@@ -704,6 +1150,11 @@ export interface components {
          * @enum {string}
          */
         LengthUnit: "mm" | "in";
+        /**
+         * @description How the ends lie to one another.
+         * @enum {string}
+         */
+        Lie: "plain" | "same" | "opposite" | "turned";
         /** @description One spoken line of a recipe. */
         Line: {
             /** @description The stem of every name this line makes; never changes once given. */
@@ -723,6 +1174,42 @@ export interface components {
             line: string;
             /** @description JSON pointer inside the line (or piece) to the field. */
             path: string;
+        };
+        /**
+         * @description The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners of start and end,
+         *     each how far it stands out of square (mm), over the depth seen.
+         */
+        Look: {
+            curved: boolean[];
+            /**
+             * Format: double
+             * @description Depth of the side seen.
+             */
+            depth: number;
+            /** Format: double */
+            end: number;
+            /**
+             * Format: double
+             * @description Start: how far the upper corner lies beyond the lower one, outwards.
+             */
+            start: number;
+        };
+        /** @description A lug: base plate, upright plate with a round top and an eye on the same centre. */
+        LugSaid: {
+            /** @description Along the member, from the node it starts at. */
+            at: string;
+            base?: string;
+            /** @description Along and across the member, and thickness; an empty thickness leaves the base out. */
+            base_length: string;
+            base_width: string;
+            eye: string;
+            face: components["schemas"]["Face"];
+            /** @description Of the eye above what the upright stands on. */
+            height: string;
+            member: string;
+            /** @description Outside radius of the round top. */
+            radius: string;
+            thickness: string;
         };
         /**
          * @description A side of the flat that dimensions stand on.
@@ -753,6 +1240,38 @@ export interface components {
          * @enum {string}
          */
         Measure: "outside" | "inside" | "middle";
+        /** @description A member's own line, and which row of the list it is in is said there. */
+        MemberView: {
+            call: string;
+            centre: number[];
+            from: string;
+            length: string;
+            line: string;
+            mass: string;
+            name: string;
+            section: string;
+            to: string;
+            /** @description The skeleton: x, y, z in turn. */
+            way: number[];
+        };
+        /** @description Bars along a chain of nodes: one a leg, or one bent bar where a radius is told. */
+        Members: {
+            /** @description One bar curved through three nodes; closed, a whole ring through them. */
+            arc?: boolean;
+            closed?: boolean;
+            /** @description Id of a material; empty for the frame's. */
+            material?: string;
+            /** @description What the shop calls it: rail, post, brace. */
+            name: string;
+            path: string[];
+            /** @description Centreline radius of the bends at inner nodes; empty for legs of their own. */
+            radius?: string;
+            /** @description Empty for the frame's usual section. */
+            section?: string;
+            sits?: components["schemas"]["Sits"];
+            /** @description About its own line, from long side up (a post: long side north). */
+            turn?: string;
+        };
         /** @description A way to put a finding right. */
         Mend: {
             label: string;
@@ -779,12 +1298,43 @@ export interface components {
             axis?: components["schemas"]["Axis"];
             of: string[];
         };
+        /** @description Everything told above (or the lines named), again on the other side of a plane. */
+        MirrorFrame: {
+            across: components["schemas"]["Way"];
+            at: string;
+            of?: string[];
+        };
+        /** @description A point by steps from another (from the origin where none is named). */
+        NodeSaid: {
+            from?: string;
+            name: string;
+            x: string;
+            y: string;
+            z: string;
+        };
+        NodeView: {
+            at: number[];
+            line: string;
+            name: string;
+        };
         /** @description A cut into an edge. */
         Notch: {
             edge: string;
             /** @description From the left end of the edge, seen from the piece looking out, to its middle; empty means the middle of the edge. */
             place?: string;
             shape: components["schemas"]["NotchShape"];
+        };
+        /** @description A square notch in the ends of members, open at the end: a slot for a plate, a cut-out. */
+        NotchEnd: {
+            face: components["schemas"]["Face"];
+            /** @description Along, from the finished end. */
+            length: string;
+            members: string[];
+            /** @description Through both walls. */
+            through?: boolean;
+            tip: components["schemas"]["Tip"];
+            /** @description Across the face. */
+            width: string;
         };
         /** @description The shape of a notch. */
         NotchShape: {
@@ -815,6 +1365,14 @@ export interface components {
             job: components["schemas"]["Job"];
             /** Format: int64 */
             revision: number;
+        };
+        /** @description A section of the shop's own: an outline told by its corners. */
+        OwnSection: {
+            /** @description Inner outline of a hollow section. */
+            bore?: string[][];
+            name: string;
+            /** @description Across and up, in turn, counter-clockwise. */
+            points: string[][];
         };
         /** @description One change to the piece, as in RFC 6902 (`add` and `replace` only). */
         Patch: {
@@ -899,6 +1457,29 @@ export interface components {
             turn?: string;
             x: components["schemas"]["Offset"];
             y: components["schemas"]["Offset"];
+        };
+        /** @description Where a body stands: columns of its axes, then its origin. */
+        PlaceView: {
+            line: string;
+            /** @description Column by column, twelve numbers. */
+            matrix: number[];
+            name: string;
+        };
+        PlateRow: {
+            cells: string[];
+            key: string;
+            mark: string;
+            material: string;
+            members: string[];
+            name: string;
+            /** @description Id by which its papers are asked for. */
+            piece: string;
+            quantity: number;
+            size: string;
+            stops: number;
+            thickness: string;
+            total_mass: string;
+            unit_mass: string;
         };
         /** @description A corner of a told contour. `bulge` curves the side that leaves it: tan(sweep / 4), positive counter-clockwise. */
         Point: {
@@ -1034,6 +1615,15 @@ export interface components {
             of: string[];
             spacing: components["schemas"]["Spacing"];
         };
+        /** @description Everything told above (or the lines named), again at a step: bays. */
+        RepeatFrame: {
+            /** @description All of them, the first counted. */
+            count: string;
+            of?: string[];
+            x: string;
+            y: string;
+            z: string;
+        };
         /** @description A saved state and what it changed in size and mass. */
         Revision: {
             changes: string[];
@@ -1082,6 +1672,21 @@ export interface components {
             /** @description Kept upright instead of turned with the ring. */
             upright?: boolean;
         };
+        /** @description A ring that clamps a round member: split, with two ears and a cross bolt. */
+        RingSaid: {
+            at: string;
+            bolt: string;
+            /** @description Of the bore around the member. */
+            clearance?: string;
+            ear: string;
+            member: string;
+            /** @description Outside diameter of the tube it is cut from. */
+            outside: string;
+            /** @description Of the split. */
+            split: string;
+            thickness: string;
+            width: string;
+        };
         /**
          * @description The rolling direction in the flat.
          * @enum {string}
@@ -1095,6 +1700,15 @@ export interface components {
             size?: string;
             treatment?: components["schemas"]["Treatment"];
         };
+        /** @description How a row of the list is called, and its own cells. */
+        RowSaid: {
+            /** @description In the order of the frame's own columns. */
+            cells?: string[];
+            mark?: string;
+            name?: string;
+            /** @description Any member or plate of the row. */
+            piece: string;
+        };
         SaveBody: {
             job: components["schemas"]["Job"];
             note?: string;
@@ -1102,6 +1716,20 @@ export interface components {
         Saved: {
             /** Format: int64 */
             revision: number;
+        };
+        /** @description The saw, for lists and bar plans. Empty values take the usual ones. */
+        Saw: {
+            /** @description Step that its angles are set in, 0.5° where empty. */
+            angle_step?: string;
+            kerf?: string;
+            /** @description Step that lengths are told in: 0.5 mm, or the fraction of an inch that the job prints. */
+            length_step?: string;
+            /** @description Furthest off square that it swings, 60° where empty. */
+            most?: string;
+            /** @description Shorter offcuts are scrap. */
+            offcut?: string;
+            /** @description Taken off each end of a new bar. */
+            trim?: string;
         };
         /** @description What a line does. */
         Say: (components["schemas"]["StartPlate"] & {
@@ -1198,6 +1826,82 @@ export interface components {
          * @enum {string}
          */
         Seam: "gap" | "lap";
+        SectionCard: {
+            /** @description From the middle of the box, mm. */
+            centroid: number[];
+            figures: components["schemas"]["SectionFigure"][];
+            /** @description Outline, then bores: x, y in turn, mm from the middle of the box, y up. */
+            loops: number[][];
+            /** @description Members of it in the frame. */
+            members: number;
+            /** @description What the published figures rest on, where that is not the true shape. */
+            note: string;
+            section: string;
+            /** @description `Hollow section cold-formed`; `by size` or `the shop's own`. */
+            series: string;
+            /** @description Across and up, mm. */
+            size: number[];
+            source: string;
+            /** @description Across and up as told. */
+            told: string[];
+        };
+        /** @description One figure of a section. */
+        SectionFigure: {
+            /** @description How far apart the two are: `+0.2 %`. */
+            apart: string;
+            label: string;
+            /** @description Empty where the standard's tables give none here. */
+            published: string;
+            /** @description `cm²`, `lb/ft`. */
+            unit: string;
+            worked: string;
+        };
+        SectionList: {
+            /** @description At most 40. */
+            sections: components["schemas"]["SectionRow"][];
+            /** @description In the whole catalogue. */
+            total: number;
+        };
+        /** @description A section of the catalogue with what its true shape gives and what is published. */
+        SectionRow: {
+            /**
+             * Format: double
+             * @description cm², m²/m, cm⁴.
+             */
+            area: number;
+            designation: string;
+            /** Format: double */
+            i_y: number;
+            /** Format: double */
+            i_z: number;
+            /**
+             * Format: double
+             * @description kg/m as published.
+             */
+            published?: number | null;
+            series: string;
+            /** @description Across and up, mm. */
+            size: number[];
+            source: string;
+            /** Format: double */
+            surface: number;
+            /**
+             * Format: double
+             * @description kg/m at 7850 kg/m³ from the true shape.
+             */
+            worked: number;
+        };
+        SectionTotal: {
+            /** @description Sum of long-point lengths, m or ft. */
+            length: string;
+            mass: string;
+            pieces: number;
+            published: string;
+            section: string;
+            source: string;
+            /** @description Worked out and published mass a metre (or foot), and where from. */
+            worked: string;
+        };
         /** @enum {string} */
         Series: "manufacturers" | "galvanised" | "stainless" | "brown_sharpe";
         /** @enum {string} */
@@ -1270,6 +1974,17 @@ export interface components {
          * @enum {string}
          */
         Side: "symmetric" | "north" | "south";
+        /**
+         * @description Which point of the section lies on the line between its nodes, the section seen from its start with its up side up.
+         * @enum {string}
+         */
+        Sits: "middle" | "centroid" | "top" | "bottom" | "left" | "right" | "top_left" | "top_right" | "bottom_left" | "bottom_right";
+        /** @description Frame lines for the rows of a file. */
+        SkeletonLines: {
+            /** @description `row 3: …` */
+            left_out: string[];
+            lines: components["schemas"]["FrameLine"][];
+        };
         /** @enum {string} */
         SlotMeasure: "overall" | "centres";
         /** @description How the members of a row are spaced. The first stays where its own line puts it. */
@@ -1307,6 +2022,11 @@ export interface components {
             /** @enum {string} */
             by: "centred";
             width: string;
+        };
+        /** @description Blocks and plates stacked on a point. */
+        StackSaid: {
+            at: string;
+            blocks: components["schemas"]["Block"][];
         };
         /** @description Lip, side, web, side, lip, bent from one strip. */
         StartChannel: {
@@ -1391,6 +2111,15 @@ export interface components {
         };
         /** @enum {string} */
         Stays: "far" | "near";
+        /** @description Bars that can be had: new ones, or offcuts on the rack. */
+        StockBar: {
+            /** @description How many there are; empty for as many as needed. */
+            count?: string;
+            length: string;
+            offcut?: boolean;
+            /** @description Empty for every section. */
+            section?: string;
+        };
         /** @description A sheet size that flat patterns must fit. */
         StockSheet: {
             length: string;
@@ -1474,6 +2203,11 @@ export interface components {
             title: string;
         };
         /**
+         * @description An end of a member.
+         * @enum {string}
+         */
+        Tip: "start" | "end";
+        /**
          * @description What of the shape the distance runs to.
          * @enum {string}
          */
@@ -1485,6 +2219,64 @@ export interface components {
         TrayMeasure: "outside" | "inside";
         /** @enum {string} */
         Treatment: "radius" | "chamfer" | "full_end";
+        /** @description What an end is trimmed by. */
+        TrimBy: {
+            at: string;
+            /** @enum {string} */
+            by: "plane";
+            way: components["schemas"]["Way"];
+        } | {
+            /** @enum {string} */
+            by: "nodes";
+            nodes: string[];
+        } | {
+            /** @enum {string} */
+            by: "member";
+            member: string;
+        };
+        /** @description An end cut off at a plane or face. It never becomes longer unless told to. */
+        TrimSaid: {
+            by: components["schemas"]["TrimBy"];
+            /** @description Gap left to the plane or face. */
+            gap?: string;
+            lengthen?: boolean;
+            member: string;
+            tip: components["schemas"]["Tip"];
+        };
+        /**
+         * @description A direction of the shop floor: east x, north y, up z.
+         * @enum {string}
+         */
+        Way: "east" | "north" | "up";
+        /** @enum {string} */
+        WeldKind: "fillet" | "butt";
+        WeldRow: {
+            /** @description The node, or the plate. */
+            at: string;
+            /** @description `brace-1 – post-1`. */
+            between: string;
+            /** @description In all frames. */
+            count: number;
+            kind: components["schemas"]["WeldKind"];
+            /** @description Smallest leg that the rule allows; empty for a butt weld. */
+            least: string;
+            /** @description Of one. */
+            length: string;
+            /** @description Metal of all of them. */
+            metal: string;
+            /** @description Members and plates that it joins, copies with them. */
+            names: string[];
+            /** @description Leg of a fillet, wall of a butt weld. */
+            size: string;
+        };
+        /** @description Welds at these nodes, where the usual fillet is not meant. */
+        WeldSaid: {
+            /** @description Empty for all. */
+            at?: string[];
+            kind: components["schemas"]["WeldKind"];
+            /** @description Leg of a fillet; empty for the smallest that the rule allows. */
+            size?: string;
+        };
         Working: {
             /** @description What this rests on that nobody has measured. */
             assumption?: string | null;
@@ -1520,6 +2312,37 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    bars: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BarsBody"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["BarsLine"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     book: {
         parameters: {
             query?: never;
@@ -1599,6 +2422,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    frame_short: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FrameShortBody"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameShortRead"];
                 };
             };
         };
@@ -1783,8 +2629,10 @@ export interface operations {
     paper: {
         parameters: {
             query?: {
-                /** @description id or mark */
+                /** @description id or mark; number of a cope for wrap, name of a member for bar-svg and tube-dxf */
                 piece?: string;
+                /** @description id or mark; the first where none is named */
+                frame?: string;
                 /** @description A4, A3 or Letter, for the template */
                 paper?: string;
                 /** @description show instead of save */
@@ -1793,7 +2641,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                /** @description dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), cutlist, job */
+                /** @description dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job */
                 kind: string;
             };
             cookie?: never;
@@ -1919,6 +2767,28 @@ export interface operations {
             };
         };
     };
+    sections: {
+        parameters: {
+            query?: {
+                /** @description words of a designation */
+                q?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionList"];
+                };
+            };
+        };
+    };
     short: {
         parameters: {
             query?: never;
@@ -1938,6 +2808,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShortRead"];
+                };
+            };
+        };
+    };
+    skeleton: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": number[];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkeletonLines"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

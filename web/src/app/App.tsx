@@ -2,6 +2,7 @@ import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useLayoutEffect, useMemo, useState } from "react";
 import { BrowserRouter, Link, Route, Routes } from "react-router";
+import { Frames } from "../stations/Frames";
 import { Papers } from "../stations/Papers";
 import { Pieces } from "../stations/Pieces";
 import { Rack } from "../stations/Rack";
@@ -38,6 +39,7 @@ export function App() {
             />
             <Route path="/jobs/:id" element={<JobShell mode={mode} flip={flip} />}>
               <Route path="pieces/:piece?" element={<Pieces mode={mode} />} />
+              <Route path="frames/:frame?" element={<Frames mode={mode} />} />
               <Route path="papers" element={<Papers />} />
             </Route>
             <Route

@@ -74,6 +74,7 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
         <input className="job-title" aria-label="job title" value={title} onChange={(e) => edit("title", (j) => ({ ...j, title: e.target.value }))} />
         <nav className="stations" aria-label="stations">
           <NavLink to={`/jobs/${id}/pieces`}>Pieces</NavLink>
+          <NavLink to={`/jobs/${id}/frames`}>Frame</NavLink>
           <NavLink to={`/jobs/${id}/papers`}>Papers</NavLink>
         </nav>
         <span className="grow" />

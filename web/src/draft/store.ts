@@ -1,5 +1,5 @@
 import { create } from "zustand";
-import type { Evaluated, Job, Line, Mend, Piece } from "../api/types";
+import type { Evaluated, Frame, FrameLine, Job, Line, Mend, Piece } from "../api/types";
 import { set as put } from "./pointer";
 
 /** How the draft stands against what is saved. */
@@ -33,6 +33,8 @@ interface Draft {
   newer: number;
   note: string;
   piece: string;
+  /** The frame on the bench; empty at the other stations. */
+  frame: string;
   result: Evaluated | null;
   /** The job that `result` belongs to. */
   resultOf: Job | null;
@@ -44,6 +46,7 @@ interface Draft {
   undo(): void;
   redo(): void;
   showPiece(id: string): void;
+  showFrame(id: string): void;
   setHover(spot: Spot): void;
   pick(line: string): void;
 }
@@ -62,6 +65,7 @@ export const useDraft = create<Draft>((set, get) => ({
   newer: 0,
   note: "",
   piece: "",
+  frame: "",
   result: null,
   resultOf: null,
   evaluating: "",
@@ -117,6 +121,7 @@ export const useDraft = create<Draft>((set, get) => ({
     });
   },
   showPiece: (id) => get().piece !== id && set({ piece: id, hover: NOWHERE, picked: "" }),
+  showFrame: (id) => get().frame !== id && set({ frame: id, hover: NOWHERE, picked: "" }),
   setHover: (spot) => {
     const old = get().hover;
     if (old.line !== spot.line || old.names.join() !== spot.names.join()) set({ hover: spot });
@@ -141,6 +146,53 @@ export function editPiece(key: string, change: (piece: Piece) => Piece): void {
 export function writePiece(path: string, value: unknown): void {
   editPiece(path, (piece) => put(piece, path, value));
 }
+
+/** The frame on the bench, and where it stands in the job. */
+export function useFrame(): { frame: Frame | undefined; index: number } {
+  const index = useDraft((d) => d.job?.frames?.findIndex((f) => f.id === d.frame) ?? -1);
+  const frame = useDraft((d) => (index >= 0 ? d.job?.frames?.[index] : undefined));
+  return { frame, index };
+}
+
+/** Changes the frame on the bench. */
+export function editFrame(key: string, change: (frame: Frame) => Frame): void {
+  const { frame, edit } = useDraft.getState();
+  edit(key && `${frame}:${key}`, (job) => ({ ...job, frames: job.frames?.map((f) => (f.id === frame ? change(f) : f)) }));
+}
+
+/** Writes one value of the frame at a JSON pointer. */
+export function writeFrame(path: string, value: unknown): void {
+  editFrame(path, (frame) => put(frame, path, value));
+}
+
+/** Puts a line below the picked one (or last) and picks it. Returns its id. */
+export function addFrameLine(say: FrameLine["say"], last = false): string {
+  const { picked, pick } = useDraft.getState();
+  const stem = say.verb === "members" ? say.name || "member" : (STEMS[say.verb] ?? say.verb);
+  let id = "";
+  editFrame("", (frame) => {
+    const lines = frame.lines ?? [];
+    id = freshId(
+      stem,
+      lines.map((l) => l.id),
+    );
+    const at = last ? -1 : lines.findIndex((l) => l.id === picked);
+    const where = at >= 0 ? at + 1 : lines.length;
+    return { ...frame, lines: [...lines.slice(0, where), { id, say }, ...lines.slice(where)] };
+  });
+  pick(id);
+  return id;
+}
+
+const STEMS: Record<string, string> = {
+  mirror_frame: "mirror",
+  notch_end: "notch",
+  repeat_frame: "repeat",
+  ring_clamp: "clamp",
+  fit: "plate",
+  base: "foot",
+  between: "node",
+};
 
 /** Carries out the mend of a finding. */
 export function applyMend(mend: Mend): void {

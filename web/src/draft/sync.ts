@@ -8,10 +8,12 @@ const PAUSE_BEFORE_SAVING_MS = 700;
 export function useEvaluation(): void {
   const job = useDraft((d) => d.job);
   const piece = useDraft((d) => d.piece);
+  const frame = useDraft((d) => d.frame);
   useEffect(() => {
     if (job) void evaluate();
     void piece;
-  }, [job, piece]);
+    void frame;
+  }, [job, piece, frame]);
 }
 
 let running = false;
@@ -21,12 +23,13 @@ async function evaluate(): Promise<void> {
   running = true;
   try {
     for (;;) {
-      const { job, piece, id } = useDraft.getState();
+      const { job, piece, frame, id } = useDraft.getState();
       if (!job) return;
-      const got = answer(await api.POST("/api/evaluate", { body: { job, piece } }));
+      // Only what stands on the bench comes back with its geometry.
+      const got = answer(await api.POST("/api/evaluate", { body: { job, piece: frame ? "" : piece, frame } }));
       const now = useDraft.getState();
       if (now.id === id) useDraft.setState({ result: got, resultOf: job, evaluating: "" });
-      if (now.job === job && now.piece === piece) return;
+      if (now.job === job && now.piece === piece && now.frame === frame) return;
     }
   } catch (e) {
     useDraft.setState({ evaluating: e instanceof Refusal ? e.message : "The server does not answer" });

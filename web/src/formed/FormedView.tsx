@@ -5,7 +5,8 @@ import { ink, type Mode } from "../app/theme";
 import { NOWHERE, useDraft } from "../draft/store";
 import { lineOf as lineIn } from "../drawing/zones";
 import type { Asked } from "../recipe/Offers";
-import { type Colours, DIRECTIONS, type DirectionName, FormedScene } from "./scene";
+import { DIRECTIONS, type DirectionName } from "../stage/Stage";
+import { type Colours, FormedScene } from "./scene";
 
 function colours(mode: Mode): Colours {
   const c = ink[mode];

@@ -1,6 +1,6 @@
 import * as THREE from "three";
-import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { PieceView } from "../api/types";
+import { Stage } from "../stage/Stage";
 import { type Bumps, bumps } from "./bumps";
 import { foldShares, formed, frames } from "./fold";
 
@@ -20,15 +20,6 @@ export interface Met {
   flat: [number, number];
 }
 
-export const DIRECTIONS = {
-  "at an angle": [-0.55, -0.75, 0.6],
-  "from above": [0, -0.0001, 1],
-  "from the south": [0, -1, 0],
-  "from the west": [-1, 0, 0],
-} as const;
-
-export type DirectionName = keyof typeof DIRECTIONS;
-
 /** Whether a point lies on the border of a region. */
 function onBorder(region: number[][], x: number, y: number): boolean {
   return region.some((a, i) => {
@@ -41,12 +32,8 @@ function onBorder(region: number[][], x: number, y: number): boolean {
   });
 }
 
-/** The formed piece on the screen: built from the flat's triangles, moved by the fold. Draws only when something changed. */
-export class FormedScene {
-  private renderer: THREE.WebGLRenderer;
-  private scene = new THREE.Scene();
-  private camera = new THREE.OrthographicCamera(-1, 1, 1, -1, -10000, 10000);
-  private controls: OrbitControls;
+/** The formed piece on the screen: built from the flat's triangles, moved by the fold. */
+export class FormedScene extends Stage {
   private mesh = new THREE.Mesh<THREE.BufferGeometry, THREE.MeshStandardMaterial>();
   private edges = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private lit = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
@@ -55,17 +42,12 @@ export class FormedScene {
   private placed = new Float32Array();
   private corners: Uint32Array = new Uint32Array();
   private pressed: Bumps = { points: [], triangles: [], lines: [], names: [] };
-  private asked = 0;
-  private half = 100;
-  private watch: ResizeObserver;
 
   constructor(
-    private host: HTMLElement,
+    host: HTMLElement,
     private colours: Colours,
   ) {
-    this.renderer = new THREE.WebGLRenderer({ antialias: true, alpha: true });
-    this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2));
-    host.append(this.renderer.domElement);
+    super(host);
     this.mesh.material = new THREE.MeshStandardMaterial({
       vertexColors: true,
       flatShading: true,
@@ -78,48 +60,20 @@ export class FormedScene {
     this.edges.material = new THREE.LineBasicMaterial({ color: colours.edge });
     this.lit.material = new THREE.LineBasicMaterial({ color: colours.lit, depthTest: false });
     this.lit.renderOrder = 2;
-    const sky = new THREE.HemisphereLight("#ffffff", "#8d867a", 2.1);
-    sky.position.set(0, 0, 1);
-    const sun = new THREE.DirectionalLight("#ffffff", 1.6);
-    sun.position.set(-0.4, -0.7, 1);
-    this.scene.add(sky, sun, this.mesh, this.edges, this.lit);
-    this.camera.up.set(0, 0, 1);
-    this.controls = new OrbitControls(this.camera, this.renderer.domElement);
-    this.controls.enableDamping = false;
-    this.controls.addEventListener("change", () => this.ask());
-    this.watch = new ResizeObserver(() => this.resize());
-    this.watch.observe(host);
+    this.scene.add(this.mesh, this.edges, this.lit);
     this.look("at an angle");
     this.resize();
   }
 
-  dispose(): void {
-    cancelAnimationFrame(this.asked);
-    this.watch.disconnect();
-    this.controls.dispose();
+  protected seenPoints(): Float32Array {
+    return this.placed;
+  }
+
+  override dispose(): void {
     this.mesh.geometry.dispose();
     this.edges.geometry.dispose();
     this.lit.geometry.dispose();
-    this.renderer.dispose();
-    this.renderer.domElement.remove();
-  }
-
-  private ask(): void {
-    if (!this.asked)
-      this.asked = requestAnimationFrame(() => {
-        this.asked = 0;
-        this.renderer.render(this.scene, this.camera);
-      });
-  }
-
-  private resize(): void {
-    const [w, h] = [Math.max(this.host.clientWidth, 1), Math.max(this.host.clientHeight, 1)];
-    this.renderer.setSize(w, h);
-    const aspect = w / h;
-    const [x, y] = aspect >= 1 ? [this.half * aspect, this.half] : [this.half, this.half / aspect];
-    Object.assign(this.camera, { left: -x, right: x, top: y, bottom: -y });
-    this.camera.updateProjectionMatrix();
-    this.ask();
+    super.dispose();
   }
 
   /** Shows a piece at a fold. The view is fitted anew when another piece comes, or the size changes much. */
@@ -258,68 +212,11 @@ export class FormedScene {
     this.ask();
   }
 
-  /** What the camera sees of the piece, across and up from a point. */
-  private seen(from: THREE.Vector3): { right: THREE.Vector3; up: THREE.Vector3; low: THREE.Vector2; high: THREE.Vector2 } {
-    const [right, up] = [new THREE.Vector3(), new THREE.Vector3()];
-    this.camera.updateMatrix();
-    this.camera.matrix.extractBasis(right, up, new THREE.Vector3());
-    const [low, high] = [new THREE.Vector2(1e9, 1e9), new THREE.Vector2(-1e9, -1e9)];
-    const p = new THREE.Vector3();
-    for (let i = 0; i < this.placed.length; i += 3) {
-      p.set(this.placed[i]!, this.placed[i + 1]!, this.placed[i + 2]!).sub(from);
-      const spot = new THREE.Vector2(p.dot(right), p.dot(up));
-      low.min(spot);
-      high.max(spot);
-    }
-    return { right, up, low, high };
-  }
-
-  private aspect(): number {
-    return Math.max(this.host.clientWidth, 1) / Math.max(this.host.clientHeight, 1);
-  }
-
-  /** Fits the formed piece into the view: the camera looks at the middle of what it sees. */
-  fit(): void {
-    const sphere = this.mesh.geometry.boundingSphere;
-    if (!sphere || !(sphere.radius > 0)) return;
-    const away = this.camera.position.clone().sub(this.controls.target).normalize();
-    this.camera.position.copy(this.controls.target).add(away);
-    this.camera.lookAt(this.controls.target);
-    const { right, up, low, high } = this.seen(sphere.center);
-    const middle = low.clone().add(high).multiplyScalar(0.5);
-    const size = high.clone().sub(low);
-    this.controls.target.copy(sphere.center).addScaledVector(right, middle.x).addScaledVector(up, middle.y);
-    this.camera.position.copy(this.controls.target).addScaledVector(away, sphere.radius * 4);
-    const aspect = this.aspect();
-    const half = Math.max(size.y / 2, size.x / 2 / aspect) * 1.14;
-    this.half = aspect >= 1 ? half : half * aspect;
-    this.camera.zoom = 1;
-    this.controls.update();
-    this.resize();
-  }
-
-  /** Fits again when folding has carried a part out of the view. */
-  keepInView(): void {
-    const { low, high } = this.seen(this.controls.target);
-    const [x, y] = [this.camera.right / this.camera.zoom, this.camera.top / this.camera.zoom];
-    if (low.x < -x || low.y < -y || high.x > x || high.y > y) this.fit();
-  }
-
-  look(direction: DirectionName): void {
-    const away = new THREE.Vector3(...DIRECTIONS[direction]).normalize();
-    const r = this.camera.position.distanceTo(this.controls.target) || 1000;
-    this.camera.position.copy(this.controls.target).addScaledVector(away, r);
-    this.controls.update();
-    this.fit();
-  }
-
   /** What lies under a point of the screen. */
   meet(clientX: number, clientY: number): Met | null {
     const piece = this.piece;
     if (!piece) return null;
-    const r = this.renderer.domElement.getBoundingClientRect();
-    const ray = new THREE.Raycaster();
-    ray.setFromCamera(new THREE.Vector2(((clientX - r.left) / r.width) * 2 - 1, 1 - ((clientY - r.top) / r.height) * 2), this.camera);
+    const ray = this.ray(clientX, clientY);
     const hit = ray.intersectObject(this.mesh)[0];
     if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
     const m = piece.mesh;

@@ -1,11 +1,11 @@
 import type { LineFault } from "../api/types";
 import { get } from "../draft/pointer";
-import { usePiece } from "../draft/store";
+import { useOwner } from "../recipe/Field";
 
 /** Why a value cannot be carried out, with the very characters marked, and the mend. */
 export function FaultNote({ fault, at }: { fault: LineFault; at: string }) {
-  const { piece } = usePiece();
-  const value = get(piece, at + fault.path);
+  const { doc } = useOwner();
+  const value = get(doc, at + fault.path);
   const text = typeof value === "string" ? [...value] : [];
   const part = fault.end > fault.start && fault.end <= text.length;
   return (

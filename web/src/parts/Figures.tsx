@@ -1,10 +1,16 @@
 import { Button, Popover } from "@mui/material";
 import { useState } from "react";
-import type { FigureResult, PieceView } from "../api/types";
+import type { FigureResult, Finding } from "../api/types";
 import { useDraft } from "../draft/store";
 
+/** A piece or a frame, as far as its figures and findings go. */
+interface Checked {
+  figures: FigureResult[];
+  findings: Finding[];
+}
+
 /** The figures under the views. Each opens its working. */
-export function Figures({ piece }: { piece: PieceView }) {
+export function Figures({ piece }: { piece: Pick<Checked, "figures"> }) {
   const [open, setOpen] = useState<{ keys: string[]; anchor: HTMLElement } | null>(null);
   const key = open?.keys.at(-1);
   const figure = piece.figures.find((f) => f.key === key);
@@ -18,7 +24,7 @@ export function Figures({ piece }: { piece: PieceView }) {
             <span className="value">{f.text}</span>
           </button>
         ))}
-      <MoreFigures piece={piece} show={(k, anchor) => setOpen({ keys: [k], anchor })} />
+      {piece.figures.some((f) => !f.main) && <MoreFigures piece={piece} show={(k, anchor) => setOpen({ keys: [k], anchor })} />}
       <Popover
         open={Boolean(open && figure)}
         anchorEl={open?.anchor}
@@ -39,7 +45,7 @@ export function Figures({ piece }: { piece: PieceView }) {
   );
 }
 
-function MoreFigures({ piece, show }: { piece: PieceView; show(key: string, anchor: HTMLElement): void }) {
+function MoreFigures({ piece, show }: { piece: Pick<Checked, "figures">; show(key: string, anchor: HTMLElement): void }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const rest = piece.figures.filter((f) => !f.main);
   return (
@@ -133,7 +139,7 @@ function WorkingSlip({ figure, deeper, back, leave }: { figure: FigureResult; de
 const SIGN = { stop: "■", warn: "▲", note: "●" } as const;
 
 /** What the checks say, the gravest first, each with its rule and its mend. */
-export function Findings({ piece, mend }: { piece: PieceView; mend(f: PieceView["findings"][number]): void }) {
+export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; mend(f: Finding): void }) {
   const { setHover } = useDraft.getState();
   const n = piece.findings.length;
   const stale = useDraft((d) => d.result === null || d.resultOf !== d.job);

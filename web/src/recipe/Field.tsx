@@ -13,19 +13,37 @@ interface Where {
 
 const Place = createContext<Where>({ at: "", faults: [] });
 
+/** The document that fields read and write: the piece on the bench, unless another is given. */
+interface Owner {
+  doc: unknown;
+  write(path: string, value: unknown): void;
+}
+
+const Own = createContext<Owner | null>(null);
+
+export function OwnerOf({ doc, write, children }: Owner & { children: ReactNode }) {
+  return <Own value={{ doc, write }}>{children}</Own>;
+}
+
+export function useOwner(): Owner {
+  const own = useContext(Own);
+  const { piece } = usePiece();
+  return own ?? { doc: piece, write: writePiece };
+}
+
 export function Fields({ at, faults, children }: Where & { children: ReactNode }) {
   return <Place value={{ at, faults }}>{children}</Place>;
 }
 
 function useField(path: string) {
   const { at, faults } = useContext(Place);
-  const { piece } = usePiece();
-  const value = get(piece, at + path);
+  const { doc, write } = useOwner();
+  const value = get(doc, at + path);
   return {
     value: value === undefined || value === null ? "" : String(value),
     missing: value === undefined,
     fault: faults.find((f) => f.path === path),
-    write: (v: unknown) => writePiece(at + path, v),
+    write: (v: unknown) => write(at + path, v),
   };
 }
 

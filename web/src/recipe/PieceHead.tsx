@@ -10,15 +10,34 @@ const UNITS: [string, string][] = [
   ["in", "inches"],
 ];
 
-/** What the piece is made of and how it bends: picked first, because it drives everything. */
-export function PieceHead() {
-  const { piece } = usePiece();
-  const result = useDraft((d) => d.result?.piece);
-  const book = useQuery({
+/** The shop book's materials. */
+export function useBook() {
+  return useQuery({
     queryKey: ["book"],
     queryFn: async () => answer(await api.GET("/api/book")),
     staleTime: Number.POSITIVE_INFINITY,
   });
+}
+
+/** What a piece or a frame is called and how many there are, with the way to its findings. */
+export function HeadLine({ found }: { found: number }) {
+  return (
+    <p>
+      <Val path="/mark" label="mark" /> <Val path="/name" label="name" empty="name" />, <Val path="/quantity" label="quantity" /> off.
+      {found > 0 && (
+        <button type="button" className="chip found" onClick={() => document.querySelector(".findings")?.scrollIntoView({ block: "end" })}>
+          {found === 1 ? "1 finding ↓" : `${found} findings ↓`}
+        </button>
+      )}
+    </p>
+  );
+}
+
+/** What the piece is made of and how it bends: picked first, because it drives everything. */
+export function PieceHead() {
+  const { piece } = usePiece();
+  const result = useDraft((d) => d.result?.piece);
+  const book = useBook();
   if (!piece) return null;
   const faults = (result?.id === piece.id ? result.faults : []).filter((f) => f.line === "");
   const found = result?.id === piece.id ? result.findings.length + result.faults.length : 0;
@@ -29,14 +48,7 @@ export function PieceHead() {
   return (
     <section className="piece-head" aria-label="piece">
       <Fields at="" faults={faults}>
-        <p>
-          <Val path="/mark" label="mark" /> <Val path="/name" label="name" empty="name" />, <Val path="/quantity" label="quantity" /> off.
-          {found > 0 && (
-            <button type="button" className="chip found" onClick={() => document.querySelector(".findings")?.scrollIntoView({ block: "end" })}>
-              {found === 1 ? "1 finding ↓" : `${found} findings ↓`}
-            </button>
-          )}
-        </p>
+        <HeadLine found={found} />
         <p>
           <Val path="/thickness" label="thickness" /> thick <Choice path="/material" label="material" options={materials} />
           {shelf?.gauges.length ? (

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useParams } from "react-router";
 import { paperUrl } from "../api/client";
 import { useDraft } from "../draft/store";
+import { FramePapers } from "../frame/FramePapers";
 
 type Shown = "flat-svg" | "formed-svg" | "template-svg" | "bend-sheet-svg";
 
@@ -23,7 +24,11 @@ export function Papers() {
   const [picked, setPicked] = useState("");
   const [shown, setShown] = useState<Shown>("flat-svg");
   const [paper, setPaper] = useState("A4");
-  const piece = list?.rows.find((r) => r.piece === picked) ?? list?.rows[0];
+  const frame = list?.frames.find((f) => f.frame === picked);
+  // Plates of frames have the papers of sheet pieces.
+  const plates = (list?.frames ?? []).flatMap((f) => f.plates.map((p) => ({ ...p, bends: 0, frame: f.frame })));
+  const plate = plates.find((p) => p.piece === picked);
+  const piece = frame ? undefined : (list?.rows.find((r) => r.piece === picked) ?? plate ?? list?.rows[0]);
   const preview = useQuery({
     queryKey: ["paper", id, revision, piece?.piece, shown, paper],
     enabled: Boolean(piece),
@@ -88,6 +93,37 @@ export function Papers() {
                 <TableCell className="num">{r.cut_length}</TableCell>
               </TableRow>
             ))}
+            {list.frames.map((f) => (
+              <TableRow key={f.frame} hover selected={f.frame === picked} onClick={() => setPicked(f.frame)} sx={{ cursor: "pointer" }}>
+                <TableCell>
+                  <button type="button" className="chip" onClick={() => setPicked(f.frame)}>
+                    {f.mark}
+                  </button>
+                </TableCell>
+                <TableCell>
+                  {f.name} {f.stops > 0 && <span className="stop">■ {f.stops} to stop for</span>}
+                </TableCell>
+                <TableCell className="num">{f.quantity}</TableCell>
+                <TableCell colSpan={5}>
+                  frame: {f.bars.reduce((n, b) => n + b.quantity, 0)} members, plates{" "}
+                  {f.plates.map((p) => (
+                    <button
+                      type="button"
+                      key={p.key}
+                      className="chip"
+                      onClick={(e) => {
+                        e.stopPropagation();
+                        setPicked(p.piece);
+                      }}
+                    >
+                      {p.mark}
+                    </button>
+                  ))}
+                </TableCell>
+                <TableCell className="num">{f.mass.split(" ")[0]}</TableCell>
+                <TableCell />
+              </TableRow>
+            ))}
             <TableRow>
               <TableCell colSpan={2}>together</TableCell>
               <TableCell className="num">{list.pieces}</TableCell>
@@ -99,13 +135,14 @@ export function Papers() {
         </Table>
         {list.rows.length === 0 && <p className="empty wide">No piece can be made yet.</p>}
       </section>
+      {frame && <FramePapers key={frame.frame} job={id} list={frame} revision={revision} />}
       {piece && (
         <section className="paper-piece" aria-label={`papers of ${piece.mark}`}>
           <header>
             <h2>
               {piece.mark} {piece.name}
             </h2>
-            <Button component={Link} to={`/jobs/${id}/pieces/${piece.piece}`}>
+            <Button component={Link} to={plate ? `/jobs/${id}/frames/${plate.frame}` : `/jobs/${id}/pieces/${piece.piece}`}>
               to the bench
             </Button>
           </header>

@@ -1,0 +1,93 @@
+import { Button } from "@mui/material";
+import { flushSync } from "react-dom";
+import { answer, api } from "../api/client";
+import type { Frame, FrameSay } from "../api/types";
+import { addFrameLine, editFrame, useDraft, useFrame, writeFrame } from "../draft/store";
+import { FaultNote } from "../parts/Fault";
+import { Choice, Fields, OwnerOf, Val } from "../recipe/Field";
+import { LineList } from "../recipe/LineList";
+import { HeadLine, useBook } from "../recipe/PieceHead";
+import { TypedLine } from "../recipe/ShortText";
+import { frameVerbs, nodeNames } from "./defaults";
+import { FrameSentence, SectionField } from "./FrameSentences";
+
+/** What the frame is made of, and its lines. */
+export function FrameRecipe() {
+  const { frame } = useFrame();
+  const result = useDraft((d) => d.result?.frame);
+  if (!frame) return null;
+  const faults = result?.id === frame.id ? result.faults : [];
+  const lines = frame.lines ?? [];
+  return (
+    <OwnerOf doc={frame} write={writeFrame}>
+      <FrameHead frame={frame} />
+      <LineList
+        label="frame lines"
+        lines={lines}
+        faults={faults}
+        change={(f) => editFrame("", (x) => ({ ...x, lines: f(x.lines ?? []) }))}
+        sentence={(line, at) => <FrameSentence line={line} at={at} />}
+      />
+      {lines.length === 0 && (
+        <div className="empty">
+          <p>Nothing is said yet. A frame starts with nodes: places where members meet. Say one, type one, or draw with the pencil in the view.</p>
+        </div>
+      )}
+      <div className="add">
+        <div className="verbs">
+          {frameVerbs(frame).map((v) => (
+            <Button key={v.key} onClick={() => addFocused(v.say())}>
+              {v.name} <kbd>{v.key.toUpperCase()}</kbd>
+            </Button>
+          ))}
+        </div>
+        <TypedLine
+          example="rail A B C closed 60x60x3"
+          read={async (text) => answer(await api.POST("/api/frame-short", { body: { text, nodes: nodeNames(frame) } }))}
+          add={addFrameLine}
+        />
+      </div>
+    </OwnerOf>
+  );
+}
+
+/** Adds a line and puts the keyboard into its first value. */
+export function addFocused(say: FrameSay): void {
+  flushSync(() => addFrameLine(say));
+  const { picked } = useDraft.getState();
+  document.querySelector<HTMLElement>(`[data-line="${picked}"] .val`)?.focus();
+}
+
+function FrameHead({ frame }: { frame: Frame }) {
+  const result = useDraft((d) => d.result?.frame);
+  const book = useBook();
+  const known = result?.id === frame.id ? result : undefined;
+  const faults = (known?.faults ?? []).filter((f) => f.line === "");
+  const found = (known?.findings.length ?? 0) + (known?.faults.length ?? 0);
+  const materials: [string, string][] = (book.data?.materials ?? []).map((m) => [m.id, m.name]);
+  return (
+    <section className="piece-head" aria-label="frame">
+      <Fields at="" faults={faults}>
+        <HeadLine found={found} />
+        <p>
+          Of <SectionField path="/section" label="usual section" /> in <Choice path="/material" label="material" options={materials} />.
+        </p>
+        <p>
+          Corners{" "}
+          <Choice
+            path="/joint"
+            label="usual joint"
+            options={[
+              ["mitre", "are mitred"],
+              ["butt", "are butted"],
+            ]}
+          />
+          , gap for the weld <Val path="/gap" label="usual gap" empty="0" optional />.
+        </p>
+        {faults.map((f, k) => (
+          <FaultNote key={k} fault={f} at="" />
+        ))}
+      </Fields>
+    </section>
+  );
+}

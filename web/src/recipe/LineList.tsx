@@ -1,0 +1,142 @@
+import { Tooltip } from "@mui/material";
+import { type ReactNode, useRef } from "react";
+import type { LineFault } from "../api/types";
+import { freshId, useDraft } from "../draft/store";
+import { FaultNote } from "../parts/Fault";
+import { Fields } from "./Field";
+
+/** A spoken line of any kind. */
+interface Spoken {
+  id: string;
+  off?: boolean;
+  say: unknown;
+}
+
+interface ListProps<L extends Spoken> {
+  label: string;
+  lines: L[];
+  faults: LineFault[];
+  change(f: (lines: L[]) => L[]): void;
+  sentence(line: L, at: string): ReactNode;
+}
+
+/** Spoken lines in their order: each can be moved, switched off, copied or taken out, by mouse or keyboard. */
+export function LineList<L extends Spoken>({ label, lines, faults, change, sentence }: ListProps<L>) {
+  const list = useRef<HTMLOListElement>(null);
+  const focus = (i: number) => (list.current?.children[i] as HTMLElement | undefined)?.focus();
+  return (
+    <ol className="recipe" ref={list} aria-label={label}>
+      {lines.map((line, i) => (
+        <SpokenLine key={line.id} line={line} i={i} faults={faults.filter((f) => f.line === line.id)} focus={focus} change={change} sentence={sentence} />
+      ))}
+    </ol>
+  );
+}
+
+interface LineProps<L extends Spoken> {
+  line: L;
+  i: number;
+  faults: LineFault[];
+  focus(i: number): void;
+  change: ListProps<L>["change"];
+  sentence: ListProps<L>["sentence"];
+}
+
+function SpokenLine<L extends Spoken>({ line, i, faults, focus, change, sentence }: LineProps<L>) {
+  const lit = useDraft((d) => d.hover.line === line.id);
+  const picked = useDraft((d) => d.picked === line.id);
+  const { setHover, pick } = useDraft.getState();
+  const move = (by: number) =>
+    change((lines) => {
+      const from = lines.findIndex((l) => l.id === line.id);
+      const to = from + by;
+      if (from < 0 || to < 0 || to >= lines.length) return lines;
+      const out = [...lines];
+      [out[from], out[to]] = [out[to]!, out[from]!];
+      return out;
+    });
+  const toggle = () =>
+    change((lines) =>
+      lines.map((l) => {
+        if (l.id !== line.id) return l;
+        const { off, ...on } = l;
+        return (off ? on : { ...l, off: true }) as L;
+      }),
+    );
+  const remove = () => change((lines) => lines.filter((l) => l.id !== line.id));
+  const copy = () =>
+    change((lines) => {
+      const from = lines.findIndex((l) => l.id === line.id);
+      const id = freshId(
+        line.id.replace(/-\d+$/, ""),
+        lines.map((l) => l.id),
+      );
+      return [...lines.slice(0, from + 1), { ...line, id }, ...lines.slice(from + 1)];
+    });
+  const keys = (e: React.KeyboardEvent<HTMLLIElement>) => {
+    if (e.target !== e.currentTarget) {
+      if (e.key === "Escape" || e.key === "Enter") e.currentTarget.focus();
+      return;
+    }
+    const act: Record<string, () => void> = {
+      ArrowUp: () => (e.altKey ? move(-1) : focus(i - 1)),
+      ArrowDown: () => (e.altKey ? move(1) : focus(i + 1)),
+      Delete: () => {
+        remove();
+        focus(Math.max(i - 1, 0));
+      },
+      " ": toggle,
+      Enter: () => e.currentTarget.querySelector<HTMLElement>("input, select")?.focus(),
+      d: copy,
+    };
+    const run = act[e.key];
+    if (run && !e.ctrlKey && !e.metaKey) {
+      e.preventDefault();
+      e.stopPropagation();
+      run();
+    }
+  };
+  return (
+    <li
+      tabIndex={0}
+      className={`line${lit ? " lit" : ""}${picked ? " picked" : ""}${line.off ? " off" : ""}${faults.length ? " faulty" : ""}`}
+      data-line={line.id}
+      onFocus={() => pick(line.id)}
+      onPointerEnter={() => setHover({ line: line.id, names: [] })}
+      onPointerLeave={() => setHover({ names: [] })}
+      onKeyDown={keys}
+    >
+      <div className="say">
+        <Fields at={`/lines/${i}`} faults={faults}>
+          {sentence(line, `/lines/${i}`)}
+        </Fields>
+      </div>
+      <span className="line-id">{line.id}</span>
+      <span className="line-acts">
+        <Act title="move up (Alt ↑)" label={`move ${line.id} up`} run={() => move(-1)} sign="↑" />
+        <Act title="move down (Alt ↓)" label={`move ${line.id} down`} run={() => move(1)} sign="↓" />
+        <Act
+          title={line.off ? "switch on (space)" : "switch off (space)"}
+          label={`switch ${line.id} ${line.off ? "on" : "off"}`}
+          run={toggle}
+          sign={line.off ? "on" : "off"}
+        />
+        <Act title="copy (D)" label={`copy ${line.id}`} run={copy} sign="copy" />
+        <Act title="take out (Delete)" label={`take out ${line.id}`} run={remove} sign="×" />
+      </span>
+      {faults.map((f, k) => (
+        <FaultNote key={k} fault={f} at={`/lines/${i}`} />
+      ))}
+    </li>
+  );
+}
+
+function Act({ title, label, run, sign }: { title: string; label: string; run(): void; sign: string }) {
+  return (
+    <Tooltip title={title}>
+      <button type="button" tabIndex={-1} aria-label={label} onClick={run}>
+        {sign}
+      </button>
+    </Tooltip>
+  );
+}

@@ -1,0 +1,202 @@
+import { Button } from "@mui/material";
+import { lazy, Suspense, useEffect, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import type { FrameLine } from "../api/types";
+import type { Mode } from "../app/theme";
+import { editFrame, freshId, useDraft, useFrame } from "../draft/store";
+import { Bars } from "../frame/Bars";
+import { CutTable } from "../frame/CutTable";
+import { frameVerbs, newFrame } from "../frame/defaults";
+import { addFocused, FrameRecipe } from "../frame/FrameRecipe";
+import { Sections } from "../frame/Sections";
+import { Welds } from "../frame/Welds";
+import { Figures, Findings } from "../parts/Figures";
+import { JobSettings } from "../parts/JobSettings";
+import { Keys } from "../parts/Keys";
+import { useKeys } from "../parts/useKeys";
+import "../frame/frame.css";
+
+const FrameStage = lazy(() => import("../frame/FrameStage"));
+
+type Tab = "list" | "welds" | "sections" | "bars";
+const TABS: [Tab, string][] = [
+  ["list", "Cut list"],
+  ["welds", "Welds"],
+  ["sections", "Sections"],
+  ["bars", "Bars"],
+];
+
+/** The frame bench: said on the left, the frame in space and its cut list on the right. */
+export function Frames({ mode }: { mode: Mode }) {
+  const { frame: asked, id = "" } = useParams();
+  const navigate = useNavigate();
+  const job = useDraft((d) => d.job);
+  const { frame } = useFrame();
+  const result = useDraft((d) => d.result?.frame);
+  const list = useDraft((d) => d.result?.cut_list);
+  const trouble = useDraft((d) => d.evaluating);
+  const [tab, setTab] = useState<Tab>("list");
+  const [folded, setFolded] = useState(false);
+  const frames = job?.frames ?? [];
+
+  useEffect(() => {
+    const { showFrame } = useDraft.getState();
+    const known = frames.find((f) => f.id === asked);
+    if (known) showFrame(known.id);
+    else if (frames[0]) navigate(`/jobs/${id}/frames/${frames[0].id}`, { replace: true });
+    else showFrame("");
+  }, [asked, frames, id, navigate]);
+  useEffect(() => () => useDraft.getState().showFrame(""), []);
+
+  useKeys((key) => {
+    const verb = frame && frameVerbs(frame).find((v) => v.key === key);
+    const acts: Record<string, () => void> = {
+      "mod+z": () => useDraft.getState().undo(),
+      "mod+shift+z": () => useDraft.getState().redo(),
+      "mod+y": () => useDraft.getState().redo(),
+      "/": () => document.querySelector<HTMLElement>("#short-text")?.focus(),
+    };
+    const act = acts[key] ?? (verb && (() => addFocused(verb.say())));
+    act?.();
+    return act !== undefined;
+  });
+
+  if (!job) return null;
+  const view = result && result.id === frame?.id ? result : undefined;
+  const rows = list?.frames.find((f) => f.frame === frame?.id);
+  const counts: Partial<Record<Tab, number>> = { welds: rows?.welds.length, sections: view?.sections.length };
+  return (
+    <div className="bench">
+      <FrameTabs />
+      <aside className="said">
+        {frame ? (
+          <>
+            <FrameRecipe />
+            {view && <Findings piece={view} mend={() => {}} />}
+          </>
+        ) : (
+          <p className="empty">This job has no frame yet. Add the first with “+ frame” above.</p>
+        )}
+        <JobSettings />
+        {trouble && (
+          <p className="fault" role="alert">
+            {trouble}
+          </p>
+        )}
+      </aside>
+      <div className={`views stacked${folded ? " low" : ""}`}>
+        {view ? (
+          <>
+            <section className="pane" aria-label="frame view">
+              <h2>Frame</h2>
+              <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
+                <FrameStage frame={view} list={rows} mode={mode} />
+              </Suspense>
+            </section>
+            <section className={`pane listed${folded ? " folded" : ""}`} aria-label={tab === "list" ? "cut list" : tab}>
+              <h2>
+                {TABS.map(([t, word]) => (
+                  <button
+                    type="button"
+                    key={t}
+                    className="pick"
+                    aria-pressed={tab === t && !folded}
+                    onClick={() => {
+                      setTab(t);
+                      setFolded(false);
+                    }}
+                  >
+                    {word} {counts[t] || ""}
+                  </button>
+                ))}
+                <span className="grow" />
+                <button type="button" className="chip" aria-expanded={!folded} onClick={() => setFolded(!folded)}>
+                  {folded ? "show the lists ▴" : "larger picture ▾"}
+                </button>
+              </h2>
+              {!folded && tab === "list" && rows && list && <CutTable list={rows} unit={list.length_unit} mass={list.mass_unit} />}
+              {!folded && tab === "welds" && rows && list && <Welds list={rows} unit={list.length_unit} mass={list.mass_unit} />}
+              {!folded && tab === "sections" && <Sections />}
+              {!folded && tab === "bars" && <Bars />}
+            </section>
+          </>
+        ) : (
+          <p className="empty wide" />
+        )}
+      </div>
+      {view && <Figures piece={view} />}
+    </div>
+  );
+}
+
+/** One tab a frame, with what its checks say. */
+function FrameTabs() {
+  const { id = "" } = useParams();
+  const navigate = useNavigate();
+  const job = useDraft((d) => d.job);
+  const current = useDraft((d) => d.frame);
+  const briefs = useDraft((d) => d.result?.frame_briefs);
+  const frames = job?.frames ?? [];
+  const add = () => {
+    const fresh = freshId(
+      "frame",
+      frames.map((f) => f.id),
+    );
+    const mark = `F-${Math.max(0, ...frames.map((f) => Number(f.mark.match(/(\d+)$/)?.[1] ?? 0))) + 1}`;
+    const made = newFrame(fresh, mark, job?.display?.length === "in");
+    useDraft.getState().edit("", (j) => ({ ...j, frames: [...(j.frames ?? []), made] }));
+    navigate(`/jobs/${id}/frames/${fresh}`);
+  };
+  const [told, setTold] = useState("");
+  const takeIn = async (input: HTMLInputElement) => {
+    const file = input.files?.[0];
+    input.value = "";
+    if (!file) return;
+    const r = await fetch("/api/skeleton", { method: "POST", headers: { "content-type": "text/csv" }, body: await file.arrayBuffer() });
+    const got = await r.json();
+    if (!r.ok) {
+      setTold(`${got.title}; ${got.detail}`);
+      return;
+    }
+    // Ids that are taken give way.
+    editFrame("", (f) => {
+      const taken = new Set((f.lines ?? []).map((l) => l.id));
+      const fresh = (got.lines as FrameLine[]).map((l) => {
+        const id = taken.has(l.id) ? freshId(l.id.replace(/-\d+$/, ""), [...taken]) : l.id;
+        taken.add(id);
+        return { ...l, id };
+      });
+      return { ...f, lines: [...(f.lines ?? []), ...fresh] };
+    });
+    setTold([`${got.lines.length} lines taken in`, ...got.left_out].slice(0, 3).join("; "));
+  };
+  const drop = () => {
+    const next = frames.find((f) => f.id !== current);
+    useDraft.getState().edit("", (j) => ({ ...j, frames: j.frames?.filter((f) => f.id !== current) }));
+    navigate(`/jobs/${id}/frames${next ? `/${next.id}` : ""}`);
+  };
+  return (
+    <nav className="tabs" aria-label="frames">
+      {frames.map((f) => {
+        const b = briefs?.find((x) => x.id === f.id);
+        const sign = !b ? "" : b.stops ? "■" : b.warns ? "▲" : "";
+        return (
+          <button type="button" key={f.id} aria-current={f.id === current} onClick={() => navigate(`/jobs/${id}/frames/${f.id}`)} title={f.name}>
+            {f.mark} {f.id === current && <span className="tab-name">{f.name}</span>} {sign && <span className={b?.stops ? "stop" : "warn"}>{sign}</span>}
+          </button>
+        );
+      })}
+      <Button onClick={add}>+ frame</Button>
+      {current && (
+        <Button component="label" title="rows such as node,A,0,0,0 and member,rail,A B,SHS 60x60x3">
+          nodes from CSV
+          <input type="file" accept=".csv,text/csv" hidden aria-label="nodes from CSV" onChange={(e) => void takeIn(e.currentTarget)} />
+        </Button>
+      )}
+      {told && <span className="hint">{told}</span>}
+      {current && frames.length > 0 && <Button onClick={drop}>take frame out</Button>}
+      <span className="grow" />
+      <Keys />
+    </nav>
+  );
+}
