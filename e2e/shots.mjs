@@ -23,6 +23,20 @@ await withDemo(7997, async (page, base, job) => {
   await shot("tray", `${job}/pieces/tray`, "[data-figure=mass]");
   await shot("drum", `${job}/pieces/drum`, "[data-figure=mass]");
   await shot("door", `${job}/pieces/door`, "[data-figure=mass]");
+  await shot("frame", `${job}/frames/frame-1`, "[data-figure=mass]", () => page.locator(".cut-table tbody tr").nth(5).hover());
+  await shot("bars", `${job}/frames/frame-1`, "[data-figure=mass]", async () => {
+    await page.getByRole("button", { name: "Bars" }).click();
+    await page.locator(".bar-plan").first().waitFor();
+  });
+  await shot("sections", `${job}/frames/frame-1`, "[data-figure=mass]", async () => {
+    await page.getByRole("button", { name: /^Sections \d/ }).click();
+    await page.locator(".section-card").first().waitFor();
+  });
+  await shot("frame-papers", `${job}/papers`, ".sheet img", async () => {
+    await page.getByRole("button", { name: "F-1", exact: true }).click();
+    await page.locator(".sheet.page img").waitFor();
+    await page.locator(".sheet.page").scrollIntoViewIfNeeded();
+  });
   await shot("inches-dark", `${job}/pieces/motor`, "[data-figure=mass]", async () => {
     await page.getByRole("button", { name: "switch to dark" }).click();
     await page.locator(".flat .hole").last().hover();

@@ -1,22 +1,7 @@
 import { readFile } from "node:fs/promises";
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import DxfParser from "dxf-parser";
-
-const figure = (page: Page, key: string) => page.locator(`[data-figure="${key}"] .value`);
-const demo = async (page: Page, piece: string) => {
-  const jobs = await (await page.request.get("/api/jobs")).json();
-  const job = jobs.jobs.find((j: { number: string }) => j.number === "J-014");
-  await page.goto(`/jobs/${job.id}/pieces/${piece}`);
-  await expect(figure(page, "mass")).toBeVisible();
-  return job.id as string;
-};
-const fresh = async (page: Page) => {
-  await page.goto("/");
-  await page.getByRole("button", { name: "New job" }).click();
-  await page.getByRole("button", { name: "+ piece" }).click();
-  await expect(page.getByText("Nothing is said yet")).toBeVisible();
-};
-const saved = (page: Page) => expect(page.locator(".saving")).toHaveText("saved");
+import { demo, figure, fresh, saved } from "./common";
 
 test("a leg of the stand is changed: views, flat size and mass follow, undo brings them back, reload keeps them", async ({ page }) => {
   await demo(page, "stand");

@@ -1,20 +1,6 @@
-import { expect, type Page, test } from "@playwright/test";
+import { expect, test } from "@playwright/test";
 import DxfParser from "dxf-parser";
-
-const figure = (page: Page, key: string) => page.locator(`[data-figure="${key}"] .value`);
-const fresh = async (page: Page) => {
-  await page.goto("/");
-  await page.getByRole("button", { name: "New job" }).click();
-  await page.getByRole("button", { name: "+ piece" }).click();
-  await expect(page.getByText("Nothing is said yet")).toBeVisible();
-};
-const demo = async (page: Page, piece: string) => {
-  const jobs = await (await page.request.get("/api/jobs")).json();
-  const job = jobs.jobs.find((j: { number: string }) => j.number === "J-014");
-  await page.goto(`/jobs/${job.id}/pieces/${piece}`);
-  await expect(figure(page, "mass")).toBeVisible();
-  return job.id as string;
-};
+import { demo, figure, fresh } from "./common";
 
 test("four sides of a plate are folded by clicking its edges; a tip is pulled; the flat size follows", async ({ page }) => {
   await fresh(page);

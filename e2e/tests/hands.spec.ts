@@ -1,7 +1,7 @@
 // What hands do at the bench: the profile's menus, moving and copying lines, folding, zooming, papers.
 import { expect, type Page, test } from "@playwright/test";
+import { figure } from "./common";
 
-const figure = (page: Page, key: string) => page.locator(`[data-figure="${key}"] .value`);
 
 const strip = {
   format: 1,

@@ -1,8 +1,7 @@
 // A job through its life: brought in, edited in two windows, brought back, measured in inches.
 import { expect, type Page, test } from "@playwright/test";
+import { figure, saved } from "./common";
 
-const figure = (page: Page, key: string) => page.locator(`[data-figure="${key}"] .value`);
-const saved = (page: Page) => expect(page.locator(".saving")).toHaveText("saved");
 
 const plate = (title: string, width = "200") => ({
   format: 1,

@@ -1,0 +1,28 @@
+import { expect, type Page } from "@playwright/test";
+
+/** What the tests do again and again. */
+export const figure = (page: Page, key: string) => page.locator(`[data-figure="${key}"] .value`);
+
+export const saved = (page: Page) => expect(page.locator(".saving")).toHaveText("saved");
+
+/** A new job with an empty piece on the bench. */
+export const fresh = async (page: Page) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "New job" }).click();
+  await page.getByRole("button", { name: "+ piece" }).click();
+  await expect(page.getByText("Nothing is said yet")).toBeVisible();
+};
+
+/** The id of the sample job. */
+export const demoJob = async (page: Page) => {
+  const jobs = await (await page.request.get("/api/jobs")).json();
+  return jobs.jobs.find((j: { number: string }) => j.number === "J-014").id as string;
+};
+
+/** A piece of the sample job on the bench; gives the job's id. */
+export const demo = async (page: Page, piece: string) => {
+  const id = await demoJob(page);
+  await page.goto(`/jobs/${id}/pieces/${piece}`);
+  await expect(figure(page, "mass")).toBeVisible();
+  return id;
+};

@@ -1,0 +1,154 @@
+import { readFile } from "node:fs/promises";
+import { expect, type Page, test } from "@playwright/test";
+import { demoJob, figure, saved } from "./common";
+
+/** A new job with an empty frame on the bench. */
+const freshFrame = async (page: Page) => {
+  await page.goto("/");
+  await page.getByRole("button", { name: "New job" }).click();
+  await page.getByRole("link", { name: "Frame", exact: true }).click();
+  await page.getByRole("button", { name: "+ frame" }).click();
+  await expect(page.getByText("Nothing is said yet")).toBeVisible();
+};
+const say = async (page: Page, text: string) => {
+  const lines = await page.locator(".recipe > li").count();
+  await page.locator("#short-text").fill(text);
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".recipe > li")).toHaveCount(lines + 1);
+};
+const row = (page: Page, mark: string) => page.getByRole("table", { name: "cut list" }).locator("tbody tr").filter({ has: page.locator(`input[value="${mark}"]`) });
+
+test("a portal is built by keyboard; a joint is flipped and lengths and angles follow; the list and its CSV agree", async ({ page }) => {
+  await freshFrame(page);
+  await page.keyboard.press("n");
+  await expect(page.locator("[data-line=node-1]")).toContainText("Node");
+  // The keyboard stands in the new node's name; its values follow with Tab.
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("/");
+  await page.locator("#short-text").fill("node Q from");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("alert").last()).toContainText("missing");
+  for (const line of ["node B from A up 800", "node C from B east 1000", "node D from C down 800", "post A B", "rail B C", "post D C"]) await say(page, line);
+  // Mitred at B and C: the rail 1000 + 60 from long point to long point, 45° at either end.
+  const rail = row(page, "F-1/2");
+  await expect(rail).toContainText("1060.0");
+  await expect(rail).toContainText("45°");
+  await expect(row(page, "F-1/1")).toContainText("830.0");
+  await expect(row(page, "F-1/1").locator("td").nth(2)).toHaveText("2");
+  // One click on the bubble at B: the post runs through there.
+  await page.getByRole("button", { name: /^joint B: mitre/ }).click();
+  await expect(page.getByRole("button", { name: /^joint B: post-1 runs through/ })).toBeVisible();
+  await expect(page.locator("[data-line=joint-1]")).toContainText("Butt");
+  await expect(row(page, "F-1/2").locator("td").nth(4)).toHaveText("1000.0");
+  await expect(row(page, "F-1/2").locator("td").nth(5)).toHaveText("square");
+  // And again: the rail runs through, the post ends under it.
+  await page.getByRole("button", { name: /^joint B: post-1/ }).click();
+  await expect(page.getByRole("button", { name: /^joint B: rail-1 runs through/ })).toBeVisible();
+  await expect(row(page, "F-1/1").locator("td").nth(4)).toHaveText("770.0");
+  await page.keyboard.press("Escape");
+  await page.locator(".recipe > li").first().focus();
+  await page.keyboard.press("Control+z");
+  await expect(row(page, "F-1/2").locator("td").nth(4)).toHaveText("1000.0");
+  // A name and a column of one's own.
+  await page.getByRole("button", { name: "+ column" }).click();
+  await page.getByLabel("part number of F-1/2").fill("PX-7");
+  await page.keyboard.press("Enter");
+  await saved(page);
+  await page.getByRole("link", { name: "Papers" }).click();
+  await page.getByRole("button", { name: "F-1", exact: true }).click();
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Saw list (CSV)" }).click()]);
+  const csv = (await readFile(await download.path(), "utf8")).trim().split("\n");
+  expect(csv).toHaveLength(4);
+  expect(csv[0]).toContain("part number");
+  const told = csv.find((l) => l.startsWith("F-1/2,rail,"));
+  expect(told).toContain(",1000.0,");
+  expect(told).toMatch(/PX-7$/);
+});
+
+test("the press frame: mirrored pieces are counted, bars are proven, cautions stand, a row lights its members up", async ({ page }) => {
+  const id = await demoJob(page);
+  await page.goto(`/jobs/${id}/frames`);
+  await expect(figure(page, "mass")).toHaveText(/^1[89]\d\.\d\d kg$/);
+  const posts = row(page, "F-1/1");
+  await expect(posts.locator("td").nth(2)).toHaveText("4");
+  await expect(posts.locator("td").nth(4)).toHaveText("1450.0");
+  await expect(page.getByRole("table", { name: "welded first" })).toContainText("2 × F-1/1");
+  await expect(page.locator(".findings")).toContainText("a qualified person must design");
+  await posts.hover();
+  await expect(posts).toHaveAttribute("aria-current", "true");
+  // The brace's odd angle is rounded to the saw's step, and what that leaves is told.
+  await expect(row(page, "F-1/6")).toContainText("49.5°");
+  await expect(row(page, "F-1/6")).toContainText("gap");
+  // Pin holes of the posts, told from their ends; welds of all copies in one row.
+  await expect(posts.locator("small")).toHaveAttribute("title", /left, both walls: 4 × Ø21 at 680\.0 · 790\.0/);
+  await page.getByRole("button", { name: /^Welds \d+$/ }).click();
+  const weld = page.getByRole("table", { name: "welds" }).locator("tbody tr").first();
+  await expect(weld.locator("td").nth(6)).toHaveText("4");
+  await page.getByRole("button", { name: "Bars" }).click();
+  const plan = page.getByRole("region", { name: "bars of SHS 80x80x4" });
+  await expect(plan).toContainText("no plan buys less");
+  await expect(plan.locator("polygon")).toHaveCount(9);
+  // The frame is pulled apart by the slider; joints are hidden then.
+  await expect(page.locator(".bubble")).toHaveCount(8);
+  await page.getByRole("slider", { name: "pulled apart" }).focus();
+  await page.keyboard.press("End");
+  await expect(page.locator(".bubble")).toHaveCount(0);
+});
+
+test("members are drawn with the pencil on the working plane; nodes come in from a CSV", async ({ page }) => {
+  await freshFrame(page);
+  await page.getByRole("button", { name: "pencil" }).click();
+  await page.getByLabel("working plane").selectOption("front");
+  const stage = (await page.locator(".stage").boundingBox())!;
+  const at = (x: number, y: number) => page.mouse.click(stage.x + stage.width * x, stage.y + stage.height * y);
+  await at(0.4, 0.5);
+  await expect(page.locator("[data-line=node-1]")).toBeVisible();
+  await at(0.6, 0.5);
+  await expect(page.locator("[data-line=rail-1]")).toContainText("along");
+  await expect(page.getByRole("table", { name: "cut list" }).locator("tbody tr")).toHaveCount(1);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Escape");
+  await expect(page.getByLabel("working plane")).toHaveCount(0);
+  await page.getByLabel("nodes from CSV").setInputFiles({
+    name: "bay.csv",
+    mimeType: "text/csv",
+    buffer: Buffer.from("kind,name,x,y,z\nnode,P,0,900,0\nnode,R,700,900,0\nmember,brace,P R,48.3x3\nbeam,oops\n"),
+  });
+  await expect(page.getByText("row 5: 'beam' is neither node nor member")).toBeVisible();
+  await expect(page.getByRole("table", { name: "cut list" })).toContainText("CHS 48.3x3");
+});
+
+test("an arch on posts by typed lines: its length, its section beside what is published, a larger picture, undo", async ({ page }) => {
+  await freshFrame(page);
+  for (const line of ["node B from A up 600", "node C from B east 800", "node D from C down 600", "node M from B east 400 up 300"]) {
+    if (line.startsWith("node B")) await say(page, "node A 0 0 0");
+    await say(page, line);
+  }
+  for (const line of ["post A B", "post D C", "rail from B M C, 48.3x3, arc", "sill A D L 60x40x5"]) await say(page, line);
+  // R = c²/8s + s/2 = 416.67 by chord and rise; the centreline is 2·R·asin(400/R).
+  const sentence = page.locator("[data-line=rail-1]");
+  await expect(sentence).toContainText("as one arc through them");
+  const arc = page.getByRole("table", { name: "cut list" }).locator("tbody tr").filter({ hasText: "CHS 48.3x3" });
+  const centre = Number(await arc.locator("td").nth(8).textContent());
+  const radius = 800 ** 2 / (8 * 300) + 150;
+  expect(Math.abs(centre - 2 * radius * Math.asin(400 / radius))).toBeLessThan(0.06);
+  // Straight legs instead, and back.
+  await sentence.getByLabel("way").selectOption("false");
+  await expect(arc.locator("td").nth(2)).toHaveText("2");
+  await page.locator(".recipe > li").first().focus();
+  await page.keyboard.press("Control+z");
+  await expect(sentence).toContainText("as one arc through them");
+  await expect(arc.locator("td").nth(2)).toHaveText("1");
+  await page.getByRole("button", { name: /^Sections \d+$/ }).click();
+  const card = page.getByRole("region", { name: "SHS 60x60x3" });
+  await expect(card.getByRole("row", { name: /^mass/ })).toContainText("kg/m");
+  await expect(card.getByRole("row", { name: /^mass/ })).toContainText("%");
+  await expect(page.getByRole("region", { name: "L 60x40x5" })).toContainText("centroid from the left");
+  const stage = page.locator(".stage");
+  const before = (await stage.boundingBox())!.height;
+  await page.getByRole("button", { name: "larger picture" }).click();
+  await expect(page.getByRole("region", { name: "L 60x40x5" })).toHaveCount(0);
+  expect((await stage.boundingBox())!.height).toBeGreaterThan(before * 1.5);
+  await page.getByRole("button", { name: "Cut list" }).click();
+  await expect(arc).toBeVisible();
+});
