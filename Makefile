@@ -3,7 +3,7 @@
 NPM_CI = npm ci --no-audit --no-fund
 PORT ?= 7845
 
-.PHONY: demo test web release tools chromium unit browser lint bench api shots clean
+.PHONY: demo test web release tools chromium unit browser lint fuzz bench api shots clean
 
 ## build Steelk and start it with its sample job
 demo: release
@@ -37,12 +37,19 @@ lint: web/node_modules
 	cargo clippy --workspace --all-targets --locked -- -D warnings
 	cd web && npm run --silent lint
 
+# One seed, so that the same code always passes or always fails; `make fuzz` looks further.
 unit: web
-	cargo test --workspace --locked
+	PROPTEST_RNG_SEED=20261124 cargo test --workspace --locked
 
+# The binary that the unit tests built: with the same features nothing is compiled twice.
 browser: web e2e/node_modules
-	cargo build --locked
+	cargo test --workspace --locked --no-run
 	cd e2e && npx playwright test
+
+## the random tests with a new seed each time and CASES of each: what it finds becomes a test
+CASES ?= 2000
+fuzz: web
+	PROPTEST_CASES=$(CASES) PROPTEST_MAX_GLOBAL_REJECTS=10000000 cargo test --workspace --locked
 
 ## figures for docs/benchmarks.md
 bench: release e2e/node_modules
