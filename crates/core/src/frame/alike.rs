@@ -2,6 +2,7 @@
 
 use glam::{DMat2, DVec2};
 
+use super::end_cuts::EndCuts;
 use super::model::{Member, Stretch};
 use super::profile::Profile;
 use super::skeleton::Skeleton;
@@ -30,6 +31,7 @@ pub struct Group {
 /// What is compared: ends measured from the line through the middle of the section.
 struct Shape<'a> {
     m: &'a Member,
+    cuts: [EndCuts<'a>; 2],
     /// Along the bar at the middle: where material begins and ends.
     from: f64,
     to: f64,
@@ -39,16 +41,17 @@ struct Shape<'a> {
 }
 
 fn shape<'a>(m: &'a Member, p: &Profile, volume: f64) -> Shape<'a> {
-    let (from, to) = (m.station(0, DVec2::ZERO), m.length - m.station(1, DVec2::ZERO));
+    let cuts = [0, 1].map(|k| m.cuts(k));
+    let (from, to) = (cuts[0].station(DVec2::ZERO), m.length - cuts[1].station(DVec2::ZERO));
     let mut marks = Vec::new();
     if p.section.shape.is_round() && !m.closed {
         let r = p.section.shape.size().x / 2.0;
-        for end in 0..2 {
+        for cuts in &cuts {
             for k in 1..=2 {
                 let wave: DVec2 = (0..24)
                     .map(|i| {
                         let a = i as f64 / 24.0 * std::f64::consts::TAU;
-                        DVec2::from_angle(a * k as f64) * m.station(end, DVec2::from_angle(a) * r)
+                        DVec2::from_angle(a * k as f64) * cuts.station(DVec2::from_angle(a) * r)
                     })
                     .sum();
                 if wave.length() > 24.0 * ALIKE {
@@ -59,7 +62,7 @@ fn shape<'a>(m: &'a Member, p: &Profile, volume: f64) -> Shape<'a> {
         }
         marks.extend(m.holes.iter().map(|h| (h.out.to_angle(), 1)));
     }
-    Shape { m, from, to, marks, volume }
+    Shape { m, cuts, from, to, marks, volume }
 }
 
 /// Turns and flips of a round section that bring a mark of `a` onto one of `b`.
@@ -130,10 +133,10 @@ fn lies_on(a: &Shape, b: &Shape, p: &Profile, m: DMat2, flip: bool) -> bool {
     let near = |x: f64, y: f64| (x - y).abs() < ALIKE;
     let ends = |q: DVec2| {
         let r = m * q;
-        let a0 = a.m.station(0, q) - a.from;
-        let a1 = a.m.length - a.m.station(1, q) - a.to;
-        let b0 = b.m.station(0, r) - b.from;
-        let b1 = b.m.length - b.m.station(1, r) - b.to;
+        let a0 = a.cuts[0].station(q) - a.from;
+        let a1 = a.m.length - a.cuts[1].station(q) - a.to;
+        let b0 = b.cuts[0].station(r) - b.from;
+        let b1 = b.m.length - b.cuts[1].station(r) - b.to;
         if flip { near(b0, -a1) && near(b1, -a0) } else { near(b0, a0) && near(b1, a1) }
     };
     if !p.outline.iter().all(|&q| ends(q)) {

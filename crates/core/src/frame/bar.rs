@@ -4,6 +4,9 @@ use std::sync::Arc;
 
 use glam::{DMat3, DVec2, DVec3};
 
+use super::chords::Chords;
+use super::model::across;
+
 /// Where the middle of the section's box starts (`o`), the way into the bar (`d`), across (`y`) and up (`z`) of the section.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Bar {
@@ -90,80 +93,20 @@ impl Surface {
                 if along.abs() < 1e-9 { 0.0 } else { normal.dot(*at - o) / along }
             }
             Surface::Round { at, axis, radius } => {
-                let across = |v: DVec3| v - *axis * v.dot(*axis);
-                let (v, w) = (across(o - *at), across(d));
-                let a = w.length_squared();
-                if a < 1e-12 {
-                    return 0.0;
-                }
-                let (b, c) = (v.dot(w), v.length_squared() - radius * radius);
-                let root = (b * b - a * c).max(0.0).sqrt();
-                (root - b) / a
+                let w = across(d, *axis);
+                if w.length_squared() < 1e-12 { 0.0 } else { back_to_round(across(o - *at, *axis), w, *radius) }
             }
             Surface::Outline { bar, outline, gap } => {
                 let (p, _) = bar.local(o);
                 let (v, _) = bar.turned(d);
-                last_crossing(outline, p, v) + gap / v.length().max(1e-9)
+                Chords::new(outline, v).map_or(0.0, |c| c.last(p) + gap / v.length())
             }
         }
     }
 }
 
-/// Nearer to a corner than this a line is taken to touch it, mm.
-const GRAZE: f64 = 1e-7;
-
-/// Furthest crossing of the line `p + s·v` with a closed outline; beside it, the place nearest to it.
-fn last_crossing(outline: &[DVec2], p: DVec2, v: DVec2) -> f64 {
-    let n = v.length();
-    if n < 1e-9 {
-        return 0.0;
-    }
-    let across = v.perp() / n;
-    let offset = |q: DVec2| (q - p).dot(across);
-    let mut best = f64::NEG_INFINITY;
-    let mut nearest = (f64::INFINITY, 0.0);
-    for (i, &a) in outline.iter().enumerate() {
-        let b = outline[(i + 1) % outline.len()];
-        let (da, db) = (offset(a), offset(b));
-        let along = (a - p).dot(v) / (n * n);
-        if da.abs() < nearest.0 - 1e-9 || (da.abs() < nearest.0 + 1e-9 && along > nearest.1) {
-            nearest = (da.abs().min(nearest.0), along);
-        }
-        // A line that grazes a corner or runs along a side comes upon it, whichever way the last digit falls.
-        if da.abs() < GRAZE {
-            best = best.max(along);
-        } else if db.abs() >= GRAZE && (da < 0.0) != (db < 0.0) {
-            let q = a.lerp(b, da / (da - db));
-            best = best.max((q - p).dot(v) / (n * n));
-        }
-    }
-    if best.is_finite() { best } else { nearest.1 }
-}
-
-/// The stretch of a line that lies inside a closed outline, widest if there are several; `None` when it passes by or only grazes.
-pub fn inside_outline(outline: &[DVec2], p: DVec2, v: DVec2) -> Option<(f64, f64)> {
-    let aside = v.perp().normalize_or_zero() * GRAZE;
-    let (left, right) = (stretch(outline, p + aside, v)?, stretch(outline, p - aside, v)?);
-    let (low, high) = (left.0.max(right.0), left.1.min(right.1));
-    (low < high).then_some((low, high))
-}
-
-fn stretch(outline: &[DVec2], p: DVec2, v: DVec2) -> Option<(f64, f64)> {
-    let n = v.length_squared();
-    if n < 1e-18 {
-        return None;
-    }
-    let across = v.perp();
-    let offset = |q: DVec2| (q - p).dot(across);
-    let (mut low, mut high) = (f64::INFINITY, f64::NEG_INFINITY);
-    for (i, &a) in outline.iter().enumerate() {
-        let b = outline[(i + 1) % outline.len()];
-        let (da, db) = (offset(a), offset(b));
-        if (da <= 0.0) != (db <= 0.0) {
-            let s = (a.lerp(b, da / (da - db)) - p).dot(v) / n;
-            low = low.min(s);
-            high = high.max(s);
-        }
-    }
-    (low < high).then_some((low, high))
+/// Where a line through `from`, walked back along `on`, both across the axis of a round, comes upon it; beside it, where it is nearest.
+pub fn back_to_round(from: DVec3, on: DVec3, radius: f64) -> f64 {
+    let (a, b, c) = (on.length_squared(), from.dot(on), from.length_squared() - radius * radius);
+    ((b * b - a * c).max(0.0).sqrt() - b) / a
 }

@@ -1,6 +1,6 @@
 //! Findings of a frame.
 
-use glam::DVec2;
+use std::collections::{HashMap, HashSet};
 
 use super::ends::Cut;
 use super::model::{Stretch, across};
@@ -55,8 +55,19 @@ pub fn check(job: &Job, r: &mut FrameResult, refused: &[(String, usize, f64)]) {
             });
         }
     }
+    once(r, &mut out);
     out.sort_by_key(|f| f.severity);
     r.findings = out;
+}
+
+/// What is found of a member in the same measure on its copies is told of the first.
+fn once(r: &FrameResult, out: &mut Vec<Finding>) {
+    let roots: HashMap<&str, usize> = r.members.iter().map(|m| (m.name.as_str(), m.root)).collect();
+    let mut seen = HashSet::new();
+    out.retain(|f| {
+        let of: Vec<usize> = f.names.iter().filter_map(|n| roots.get(n.as_str()).copied()).collect();
+        of.is_empty() || seen.insert((f.check, f.line.clone(), of, f.amount.clone()))
+    });
 }
 
 /// Holes that a cut end opens, and holes that run into one another. Copies are as their originals.
@@ -108,7 +119,7 @@ fn overlap(a: &super::Hole, b: &super::Hole) -> Option<f64> {
 
 fn members(job: &Job, r: &FrameResult, out: &mut Vec<Finding>) {
     let (saw, _) = super::SawFacts::of(job, &FigureTable::new(&job.figures, job.display.length));
-    let mut told_saw = std::collections::HashSet::new();
+    let mut told_saw = HashSet::new();
     for (m, f) in r.members.iter().zip(&r.facts) {
         if f.lengths.short <= 0.0 && !m.closed {
             out.push(Finding {
@@ -172,20 +183,17 @@ fn members(job: &Job, r: &FrameResult, out: &mut Vec<Finding>) {
     }
 }
 
-/// Members that lie in one another.
+/// Members that lie in one another; those of copies as their originals.
 fn doubles(r: &FrameResult, out: &mut Vec<Finding>) {
-    let mut seen = std::collections::HashMap::new();
-    for m in r.members.iter().filter(|m| m.is_straight()) {
-        let middle = m.end(0).point(DVec2::ZERO, m.length / 2.0);
-        let key = (m.from.min(m.to), m.from.max(m.to), (middle * 10.0).round().as_i64vec3());
-        if let Some(first) = seen.insert(key, m.name.clone()) {
-            out.push(Finding {
-                rule: "each place is taken once".into(),
-                names: vec![first.clone(), m.name.clone()],
-                line: Some(m.line.clone()),
-                ..finding("double", Severity::Stop, format!("{} lies in {first}: it would be cut and counted twice", m.name))
-            });
-        }
+    for (a, b, by) in super::doubles::doubles(r) {
+        let (a, b) = (&r.members[a], &r.members[b]);
+        out.push(Finding {
+            amount: r.display.length_unit(by),
+            rule: "each place is taken once".into(),
+            names: vec![a.name.clone(), b.name.clone()],
+            line: Some(b.line.clone()),
+            ..finding("double", Severity::Stop, format!("{} lies in {}: it would be cut and counted twice", b.name, a.name))
+        });
     }
 }
 
@@ -256,7 +264,7 @@ fn joints(r: &FrameResult, out: &mut Vec<Finding>) {
 
 /// Ends cut to a bent bar are cut to its tangent: how far the bend leaves that over the width of the foot.
 fn curved_walls(r: &FrameResult, out: &mut Vec<Finding>) {
-    let mut seen = std::collections::HashSet::new();
+    let mut seen = HashSet::new();
     for j in &r.joints {
         let at = r.nodes[j.node].at;
         for &(a, b) in &j.meets {
@@ -294,7 +302,7 @@ fn curved_walls(r: &FrameResult, out: &mut Vec<Finding>) {
 
 /// Ends that stand so near another member that they were surely meant to meet it.
 fn loose_ends(r: &FrameResult, out: &mut Vec<Finding>) {
-    let jointed: std::collections::HashSet<usize> = r.joints.iter().filter(|j| j.arrivals.iter().any(|a| a.1 != Role::Free)).map(|j| j.node).collect();
+    let jointed: HashSet<usize> = r.joints.iter().filter(|j| j.arrivals.iter().any(|a| a.1 != Role::Free)).map(|j| j.node).collect();
     // Only small frames are searched pair by pair.
     if r.members.len() > 400 {
         return;

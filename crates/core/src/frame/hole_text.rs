@@ -31,7 +31,10 @@ pub fn drilled(m: &Member, p: &Profile, d: &Display) -> (Vec<String>, Vec<f64>) 
     if m.holes.is_empty() {
         return (Vec::new(), Vec::new());
     }
-    let outermost = |end: usize| m.rim(p, end).iter().map(|&q| m.station(end, q)).fold(f64::INFINITY, f64::min);
+    let outermost = |end: usize| {
+        let cuts = m.cuts(end);
+        m.rim(p, end).iter().map(|&q| cuts.station(q)).fold(f64::INFINITY, f64::min)
+    };
     let (from, to) = if m.closed { (0.0, m.length) } else { (outermost(0), m.length - outermost(1)) };
     let mut told = Vec::new();
     let mut rows: Vec<Vec<&Hole>> = Vec::new();

@@ -6,7 +6,8 @@ use std::collections::HashMap;
 use glam::{DVec2, DVec3};
 
 use super::arrivals::{Arrival, arrivals};
-use super::bar::{Bar, Surface, inside_outline};
+use super::bar::{Bar, Surface};
+use super::chords::Chords;
 use super::model::{Cause, Trim};
 use super::profile::Profile;
 use super::skeleton::Skeleton;
@@ -89,35 +90,46 @@ pub fn face_met(wall: &Profile, w: &Bar, bar: &Bar, profile: &Profile, gap: f64)
     if flat { plane } else { whole }
 }
 
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Near {
+    Collides,
+    Touches,
+    Apart,
+}
+
 /// Whether a bar that ends would run into another: some line of it, from its own cut on, lies inside the other where that has material.
-/// With `slack` it counts as if it ended so much later: whether the two touch.
-fn collide(s: &Skeleton, j: &Arrival, i: &Arrival, slack: f64) -> bool {
+/// If not, whether it would if it ended later by `slack`: the two touch.
+fn near(s: &Skeleton, j: &Arrival, i: &Arrival, slack: f64) -> Near {
     let (mj, mi) = (&s.members[j.member], &s.members[i.member]);
     let (pj, pi) = (&s.profiles[mj.profile], &s.profiles[mi.profile]);
-    let (Some(end), (v, slope)) = (j.end, i.bar.turned(j.bar.d)) else { return false };
+    let (v, slope) = i.bar.turned(j.bar.d);
+    let (Some(end), Some(chords)) = (j.end, Chords::new(&pi.outline, v)) else { return Near::Apart };
+    let (own, other) = (mj.cuts(end), i.end.map(|k| mi.cuts(k)));
     let spots = pj.outline.iter().flat_map(|&q| [q * 0.999, q * 0.5]).chain(std::iter::once(DVec2::ZERO));
-    spots.into_iter().any(|q| {
-        let o = j.bar.point(q, 0.0);
-        let (p, along) = i.bar.local(o);
-        let Some((low, high)) = inside_outline(&pi.outline, p, v) else { return false };
-        let from = low.max(mj.station(end, q) - slack);
-        let to = high.min(mj.length);
-        if to - from < 1e-3 {
-            return false;
-        }
-        match i.end {
-            None => true,
-            Some(k) => {
-                // Where the line is inside the other's outline, does the other have material there?
-                [0.02, 0.35, 0.65, 0.98].iter().any(|t| {
-                    let at = from + (to - from) * t;
-                    let inside = p + v * at;
-                    let begins = mi.station(k, inside);
-                    along + slope * at > begins + 1e-3 && along + slope * at < mi.length + begins.abs()
+    let mut out = Near::Apart;
+    for q in spots {
+        let (p, along) = i.bar.local(j.bar.point(q, 0.0));
+        let Some((low, high)) = chords.inside(p) else { continue };
+        let (begins, to) = (own.station(q), high.min(mj.length));
+        let runs_in = |from: f64| {
+            to - from >= 1e-3
+                && other.as_ref().is_none_or(|other| {
+                    // Where the line is inside the other's outline, does the other have material there?
+                    [0.02, 0.35, 0.65, 0.98].iter().any(|t| {
+                        let at = from + (to - from) * t;
+                        let begins = other.station(p + v * at);
+                        along + slope * at > begins + 1e-3 && along + slope * at < mi.length + begins.abs()
+                    })
                 })
-            }
+        };
+        if runs_in(low.max(begins)) {
+            return Near::Collides;
         }
-    })
+        if out == Near::Apart && runs_in(low.max(begins - slack)) {
+            out = Near::Touches;
+        }
+    }
+    out
 }
 
 /// The plane through the outer and the inner corner of two bars that meet: half the angle for equal sections, and for any at a shallow corner.
@@ -235,11 +247,13 @@ fn node_cuts(s: &mut Skeleton, node: usize, here: Vec<Arrival>, how: JointHow, g
             if pairs.contains(&(i, j)) {
                 continue;
             }
-            if !collide(s, &here[j], &here[i], 0.0) {
-                if collide(s, &here[j], &here[i], TOUCH + gap) {
+            match near(s, &here[j], &here[i], TOUCH + gap) {
+                Near::Collides => {}
+                Near::Touches => {
                     joint.touches.push((here[j].member, here[i].member));
+                    continue;
                 }
-                continue;
+                Near::Apart => continue,
             }
             let (wall, own) = (&s.profiles[s.members[here[i].member].profile], &s.profiles[s.members[here[j].member].profile]);
             let surface = face_met(wall, &here[i].bar, &here[j].bar, own, gap);
@@ -284,7 +298,8 @@ fn close_in_line(s: &mut Skeleton, here: &[Arrival], (i, j): (usize, usize), gap
     let (a, b) = (&here[first], &here[second]);
     let Some(end) = a.end else { return };
     let m = &s.members[a.member];
-    let beyond = m.rim(&s.profiles[m.profile], end).iter().map(|&q| m.station(end, q)).fold(0.0, f64::min);
+    let cuts = m.cuts(end);
+    let beyond = m.rim(&s.profiles[m.profile], end).iter().map(|&q| cuts.station(q)).fold(0.0, f64::min);
     let surface = Surface::Plane { at: a.bar.o + a.bar.d * (beyond - gap), normal: b.bar.d };
     put(s, b, surface, Cause::Against, a.member);
     roles[second] = Role::Against;
@@ -324,9 +339,9 @@ fn run_through(s: &mut Skeleton, here: &[Arrival], against: &[usize]) {
     let mut reach: f64 = f64::INFINITY;
     for &j in against {
         let (Some(end), m) = (here[j].end, &s.members[here[j].member]) else { continue };
+        let cuts = m.cuts(end);
         for &q in m.rim(&s.profiles[m.profile], end) {
-            let foot = m.tip(end, q);
-            reach = reach.min((foot - first.bar.o).dot(first.bar.d));
+            reach = reach.min((cuts.tip(q) - first.bar.o).dot(first.bar.d));
         }
     }
     if reach.is_finite() {
@@ -361,14 +376,9 @@ pub fn prune(s: &mut Skeleton) {
             if m.trims[end].len() < 2 {
                 continue;
             }
-            let (mut used, stretch) = (vec![false; m.trims[end].len()], m.end_stretch(end));
-            for &q in &s.profiles[m.profile].rim {
-                let at: Vec<f64> = m.trims[end].iter().map(|t| stretch.met(&t.surface, q)).collect();
-                let most = at.iter().copied().fold(f64::NEG_INFINITY, f64::max);
-                // Of two that lie in one place the earlier counts.
-                if let Some(k) = at.iter().position(|v| *v > most - 1e-6) {
-                    used[k] = true;
-                }
+            let (mut used, cuts) = (vec![false; m.trims[end].len()], m.cuts(end));
+            for k in s.profiles[m.profile].rim.iter().filter_map(|&q| cuts.first(q)) {
+                used[k] = true;
             }
             let mut keep = used.iter();
             s.members[i].trims[end].retain(|_| *keep.next().unwrap_or(&true));

@@ -15,7 +15,7 @@ const STEPS: u32 = 100;
 const SHARED: f64 = 1.0;
 
 /// How far inside a closed outline a point lies; below zero outside.
-fn within(outline: &[DVec2], p: DVec2) -> f64 {
+pub fn within(outline: &[DVec2], p: DVec2) -> f64 {
     let (mut inside, mut away) = (false, f64::INFINITY);
     for (i, &a) in outline.iter().enumerate() {
         let b = outline[(i + 1) % outline.len()];
@@ -32,12 +32,13 @@ fn within(outline: &[DVec2], p: DVec2) -> f64 {
 fn depth(a: (&Member, &Profile), end: usize, b: (&Member, &Profile)) -> f64 {
     let ((ma, pa), (mb, pb)) = (a, b);
     let (bar, other) = (ma.end(end), mb.end(0));
+    let (cuts, others) = ([0, 1].map(|k| ma.cuts(k)), [0, 1].map(|k| mb.cuts(k)));
     let reach = 6.0 * (pa.section.shape.size().max_element() + pb.section.shape.size().max_element());
     let half = pb.section.shape.size() / 2.0;
     let mut worst: f64 = 0.0;
     for q in pa.fine.iter().step_by((pa.fine.len() / 24).max(1)).map(|q| *q * 0.995).filter(|q| within(&pa.fine, *q) > 0.0) {
-        let from = ma.station(end, q);
-        let to = (ma.length - ma.station(end ^ 1, q)).min(from + reach);
+        let from = cuts[end].station(q);
+        let to = (ma.length - cuts[end ^ 1].station(q)).min(from + reach);
         for k in 0..=STEPS {
             let (at, along) = other.local(bar.point(q, from + (to - from) * f64::from(k) / f64::from(STEPS)));
             if at.abs().cmpgt(half).any() {
@@ -45,7 +46,7 @@ fn depth(a: (&Member, &Profile), end: usize, b: (&Member, &Profile)) -> f64 {
             }
             let wall = within(&pb.fine, at);
             if wall > worst {
-                let inside = (along - mb.station(0, at)).min(mb.length - mb.station(1, at) - along);
+                let inside = (along - others[0].station(at)).min(mb.length - others[1].station(at) - along);
                 worst = worst.max(wall.min(inside));
             }
         }

@@ -84,20 +84,11 @@ impl Skeleton {
     }
 
     fn near(&self, at: DVec3) -> Option<usize> {
-        let cell = |d: [i64; 3]| (at / 1.0).floor().to_array().iter().zip(d).map(|(v, d)| *v as i64 + d).collect::<Vec<_>>();
-        for x in -1..=1 {
-            for y in -1..=1 {
-                for z in -1..=1 {
-                    let c = cell([x, y, z]);
-                    if let Some(list) = self.cells.get(&[c[0], c[1], c[2]])
-                        && let Some(&i) = list.iter().find(|&&i| self.nodes[i].at.distance(at) < SAME)
-                    {
-                        return Some(i);
-                    }
-                }
-            }
-        }
-        None
+        let cell = at.floor().as_i64vec3();
+        let around = |k: i64| [-1, 0, 1].map(|d| k.saturating_add(d));
+        let cells = around(cell.x).into_iter().flat_map(|x| around(cell.y).into_iter().flat_map(move |y| around(cell.z).map(move |z| [x, y, z])));
+        let mut here = cells.filter_map(|c| self.cells.get(&c)).flatten();
+        here.find(|&&i| self.nodes[i].at.distance(at) < SAME).copied()
     }
 
     /// The node at a place, made when none stands there. A second name for a place is an alias.
@@ -107,7 +98,7 @@ impl Skeleton {
             None if self.nodes.len() >= MOST_NODES => return None,
             None => {
                 let i = self.nodes.len();
-                let cell = at.floor().to_array().map(|v| v as i64);
+                let cell = at.floor().as_i64vec3().to_array();
                 self.cells.entry(cell).or_default().push(i);
                 self.nodes.push(Node { name: name.into(), at, line: line.into(), root: root.unwrap_or(i) });
                 i

@@ -27,8 +27,9 @@ pub fn lengths(m: &Member, p: &Profile) -> Lengths {
     let mut out = Lengths { long: f64::NEG_INFINITY, centre: m.run(DVec2::ZERO), short: f64::INFINITY, overall: 0.0 };
     let (mut first, mut last) = (f64::INFINITY, f64::INFINITY);
     let (start, end) = (m.rim(p, 0), m.rim(p, 1));
+    let cuts = [0, 1].map(|k| m.cuts(k));
     for &q in if start.len() > end.len() { start } else { end } {
-        let (a, b) = (m.station(0, q), m.station(1, q));
+        let (a, b) = (cuts[0].station(q), cuts[1].station(q));
         out.long = out.long.max(m.length - a - b);
         out.short = out.short.min(m.length - a - b);
         first = first.min(a);
@@ -53,8 +54,9 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
         let along = (q.area * (b.at * b.at - a.at * a.at) + b.slope.dot(j * b.slope) - a.slope.dot(j * a.slope)) / 2.0;
         moment = bar.o * v + bar.y * across.x + bar.z * across.y + bar.d * along;
     } else if m.is_straight() {
+        let cuts = [0, 1].map(|k| m.cuts(k));
         for &(q, w) in &p.spread {
-            let (a, b) = (m.station(0, q), m.length - m.station(1, q));
+            let (a, b) = (cuts[0].station(q), m.length - cuts[1].station(q));
             let run = (b - a).max(0.0) * w;
             v += run;
             moment += bar.point(q, (a + b) / 2.0) * run;
@@ -66,11 +68,12 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
             moment += at;
         }
         for (end, s) in [0, 1].map(|k| (k, m.end_stretch(k))).into_iter().filter(|_| !m.closed) {
+            let cuts = m.cuts(end);
             for &(q, w) in &p.spread {
-                let along = m.station(end, q);
+                let along = cuts.station(q);
                 let gone = along * s.share(q) * w;
                 v -= gone;
-                moment -= m.inward(end, q, along / 2.0) * gone;
+                moment -= s.inward(q, along / 2.0) * gone;
             }
         }
     }
@@ -201,16 +204,17 @@ pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
     let mut out = Body::default();
     // Rows of the section along the way: both ends, and every part of a bend.
     let mut rows: Vec<Vec<DVec3>> = Vec::new();
+    let [start, end] = [0, 1].map(|k| m.cuts(k));
     match *m.way.as_slice() {
         [Stretch::Straight { bar, .. }] => {
-            rows.push(cap.points.iter().map(|&q| bar.point(q, m.station(0, q))).collect());
+            rows.push(cap.points.iter().map(|&q| bar.point(q, start.station(q))).collect());
             // Ends that run into one another leave nothing between them.
-            rows.push(cap.points.iter().map(|&q| bar.point(q, (m.length - m.station(1, q)).max(m.station(0, q)))).collect());
+            rows.push(cap.points.iter().map(|&q| bar.point(q, (m.length - end.station(q)).max(start.station(q)))).collect());
         }
         // An arc is divided between its own two cuts.
         [s @ Stretch::Bend { .. }] if !m.closed => {
             let parts = rounds(&s);
-            let ends: Vec<(f64, f64)> = cap.points.iter().map(|&q| (m.station(0, q), m.length - m.station(1, q))).collect();
+            let ends: Vec<(f64, f64)> = cap.points.iter().map(|&q| (start.station(q), m.length - end.station(q))).collect();
             for k in 0..=parts {
                 let share = k as f64 / parts as f64;
                 rows.push(cap.points.iter().zip(&ends).map(|(&q, e)| m.inward(0, q, e.0 + (e.1.max(e.0) - e.0) * share)).collect());
@@ -227,8 +231,8 @@ pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
                     }
                     let bar = s.at(k as f64 / parts as f64);
                     rows.push(match (i == 0 && k == 0, i == last && k == parts) {
-                        (true, _) if !m.closed => cap.points.iter().map(|&q| m.tip(0, q)).collect(),
-                        (_, true) if !m.closed => cap.points.iter().map(|&q| m.tip(1, q)).collect(),
+                        (true, _) if !m.closed => cap.points.iter().map(|&q| start.tip(q)).collect(),
+                        (_, true) if !m.closed => cap.points.iter().map(|&q| end.tip(q)).collect(),
                         _ => cap.points.iter().map(|&q| bar.point(q, 0.0)).collect(),
                     });
                 }

@@ -1,11 +1,13 @@
 //! Welds where pieces meet: kind, leg, length and metal.
 
-use glam::{DVec2, DVec3};
+use std::collections::HashMap;
 
-use super::bar::Surface;
+use glam::DVec3;
+
 use super::joints::Joint;
+use super::model::Cause;
+use super::plate_places::Placed;
 use super::skeleton::Skeleton;
-use super::{Cause, Placed};
 use crate::job::WeldKind;
 
 #[derive(Clone, Debug, PartialEq)]
@@ -47,20 +49,48 @@ pub fn fillet_metal(leg: f64, length: f64) -> f64 {
     (0.7 * leg).powi(2) * length * 1.1
 }
 
-/// Around the cut end of a member: its outline on the cut.
-pub fn round_the_end(s: &Skeleton, member: usize, end: usize) -> f64 {
+/// The seam round the cut end of a member.
+struct Seam {
+    length: f64,
+    /// The part of it that each member makes that cuts it; none where one cut makes it all.
+    shares: Vec<(Option<usize>, f64)>,
+}
+
+impl Seam {
+    fn along(&self, by: usize) -> f64 {
+        let share = |s: &Vec<(Option<usize>, f64)>| s.iter().filter(|x| x.0 == Some(by)).map(|x| x.1).sum::<f64>();
+        if self.shares.is_empty() { self.length } else { self.length * share(&self.shares) }
+    }
+}
+
+/// Its outline on the cut, and whose each side of that is.
+fn seam(s: &Skeleton, member: usize, end: usize) -> Seam {
     let m = &s.members[member];
     let p = &s.profiles[m.profile];
     if p.section.shape.is_round() && m.trims[end].is_empty() {
-        return p.properties.perimeter;
+        return Seam { length: p.properties.perimeter, shares: Vec::new() };
     }
-    let flat = m.rim(p, end);
-    let (here, trims) = (m.end_stretch(end), &m.trims[end]);
-    let points: Vec<DVec3> = flat.iter().map(|&q| here.inward(q, here.cut_by(trims, q))).collect();
+    let (flat, cuts) = (m.rim(p, end), m.cuts(end));
+    let tips: Vec<DVec3> = flat.iter().map(|&q| cuts.tip(q)).collect();
+    let (mut round, mut drawn) = (0.0, 0.0);
+    let mut shares: Vec<(Option<usize>, f64)> = if cuts.trims().len() > 1 { cuts.trims().iter().map(|t| (t.by, 0.0)).collect() } else { Vec::new() };
+    for (i, &a) in flat.iter().enumerate() {
+        let next = (i + 1) % flat.len();
+        let (b, side) = (flat[next], tips[i].distance(tips[next]));
+        round += a.distance(b);
+        drawn += side;
+        // Side by side, each told by its middle.
+        if !shares.is_empty()
+            && let Some(k) = cuts.first((a + b) / 2.0)
+        {
+            shares[k].1 += side;
+        }
+    }
+    for s in &mut shares {
+        s.1 /= drawn.max(1e-9);
+    }
     // Chords are shorter than the arcs they stand for: brought up to the true perimeter.
-    let round = |v: &[DVec2]| (0..v.len()).map(|i| v[i].distance(v[(i + 1) % v.len()])).sum::<f64>();
-    let drawn: f64 = (0..points.len()).map(|i| points[i].distance(points[(i + 1) % points.len()])).sum();
-    drawn * p.properties.perimeter / round(flat).max(1e-9)
+    Seam { length: drawn * p.properties.perimeter / round.max(1e-9), shares }
 }
 
 /// Plates are welded at `density`, kg/m³; members at their own.
@@ -68,6 +98,8 @@ pub fn welds(s: &Skeleton, joints: &[Joint], plates: &[Placed], told: &[(Vec<usi
     let mut out = Vec::new();
     for j in joints {
         let said = told.iter().rev().find(|t| t.0.is_empty() || t.0.contains(&j.node) || t.0.contains(&s.nodes[j.node].root));
+        // An end that meets several others is gone round once.
+        let mut seams: HashMap<(usize, usize), Seam> = HashMap::new();
         for &(a, b) in &j.meets {
             let end = j.arrivals.iter().find(|(x, _)| x.member == a).and_then(|(x, _)| x.end);
             let Some(end) = end else { continue };
@@ -76,8 +108,7 @@ pub fn welds(s: &Skeleton, joints: &[Joint], plates: &[Placed], told: &[(Vec<usi
             let mitred = s.members[a].trims[end].iter().any(|t| t.cause == Cause::Mitre && t.by == Some(b));
             // A mitre is closed by a butt weld all round; where one ends against another, by a fillet.
             let kind = said.map_or(if mitred { WeldKind::Butt } else { WeldKind::Fillet }, |t| t.1);
-            let share = share_of(s, a, end, b);
-            let length = round_the_end(s, a, end) * share;
+            let length = seams.entry((a, end)).or_insert_with(|| seam(s, a, end)).along(b);
             let least = least_leg(thick, thin);
             let size = match kind {
                 WeldKind::Fillet => said.and_then(|t| t.2).unwrap_or(least),
@@ -120,29 +151,4 @@ pub fn welds(s: &Skeleton, joints: &[Joint], plates: &[Placed], told: &[(Vec<usi
         });
     }
     out
-}
-
-/// The part of an end's outline that meets this member, where several cut it.
-fn share_of(s: &Skeleton, a: usize, end: usize, by: usize) -> f64 {
-    let m = &s.members[a];
-    let trims = &m.trims[end];
-    if trims.len() < 2 {
-        return 1.0;
-    }
-    let (p, stretch) = (&s.profiles[m.profile], m.end_stretch(end));
-    let meets = |q: DVec2| {
-        let at = |t: &Surface| stretch.met(t, q);
-        let most = trims.iter().map(|t| at(&t.surface)).fold(f64::NEG_INFINITY, f64::max);
-        trims.iter().find(|t| at(&t.surface) > most - 1e-6).is_some_and(|t| t.by == Some(by))
-    };
-    // Side by side, each told by its middle.
-    let (mut here, mut round) = (0.0, 0.0);
-    let tips: Vec<DVec3> = p.rim.iter().map(|&q| stretch.inward(q, stretch.cut_by(trims, q))).collect();
-    for (i, &a) in p.rim.iter().enumerate() {
-        let next = (i + 1) % p.rim.len();
-        let (b, side) = (p.rim[next], tips[i].distance(tips[next]));
-        round += side;
-        here += side * f64::from(u8::from(meets((a + b) / 2.0)));
-    }
-    here / round.max(1e-9)
 }

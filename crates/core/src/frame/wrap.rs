@@ -57,7 +57,8 @@ const STRIP: f64 = 40.0;
 pub fn template_outline(m: &Member, p: &Profile, end: usize) -> Contour {
     let points = round_the_outside(p);
     let run = points[points.len() - 1].0;
-    let stations: Vec<f64> = points.iter().map(|q| m.station(end, q.1)).collect();
+    let cuts = m.cuts(end);
+    let stations: Vec<f64> = points.iter().map(|q| cuts.station(q.1)).collect();
     let deepest = stations.iter().copied().fold(f64::NEG_INFINITY, f64::max);
     let v = |x: f64, y: f64| Vertex { p: DVec2::new(x, y), bulge: 0.0, tag: 0 };
     // From the far end of the cut back, then along the square edge.
@@ -79,9 +80,10 @@ pub fn template_outline(m: &Member, p: &Profile, end: usize) -> Contour {
 pub fn skin_outline(m: &Member, p: &Profile) -> Contour {
     let points = round_the_outside(p);
     let v = |x: f64, y: f64| Vertex { p: DVec2::new(x, y), bulge: 0.0, tag: 0 };
-    let low = points.iter().map(|q| m.station(0, q.1)).fold(f64::INFINITY, f64::min);
-    let mut out: Vec<Vertex> = points.iter().rev().map(|q| v(m.station(0, q.1) - low, q.0)).collect();
-    out.extend(points.iter().map(|q| v(m.length - m.station(1, q.1) - low, q.0)));
+    let ends = [0, 1].map(|k| m.cuts(k));
+    let low = points.iter().map(|q| ends[0].station(q.1)).fold(f64::INFINITY, f64::min);
+    let mut out: Vec<Vertex> = points.iter().rev().map(|q| v(ends[0].station(q.1) - low, q.0)).collect();
+    out.extend(points.iter().map(|q| v(m.length - ends[1].station(q.1) - low, q.0)));
     Contour { vertices: out }.outward()
 }
 
@@ -90,7 +92,8 @@ pub fn skin_outline(m: &Member, p: &Profile) -> Contour {
 pub fn skin_holes(m: &Member, p: &Profile) -> Vec<Contour> {
     let points = round_the_outside(p);
     let run = points[points.len() - 1].0;
-    let low = points.iter().map(|q| m.station(0, q.1)).fold(f64::INFINITY, f64::min);
+    let start = m.cuts(0);
+    let low = points.iter().map(|q| start.station(q.1)).fold(f64::INFINITY, f64::min);
     let mut out = Vec::new();
     for h in &m.holes {
         let across = h.out.perp();

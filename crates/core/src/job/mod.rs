@@ -32,14 +32,18 @@ mod bend_book;
 mod cut;
 mod fold;
 mod frame;
+mod frame_parts;
 mod press;
+mod saw;
 mod start;
 
 pub use bend_book::*;
 pub use cut::*;
 pub use fold::*;
 pub use frame::*;
+pub use frame_parts::*;
 pub use press::*;
+pub use saw::*;
 pub use start::*;
 
 said! {

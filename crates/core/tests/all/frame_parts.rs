@@ -548,9 +548,10 @@ fn hold_together(nodes: &[(i32, i32, i32)], members: &[(usize, usize, usize, i32
     f.lines.push(FrameLine { id: "mirror".into(), off: false, say: mirror });
     let whole = evaluate_frame(&job, &f);
     // Bars told twice in one place stay one when they are copied.
-    prop_assume!(half.findings.iter().all(|f| f.check != "double"));
-    prop_assert_eq!(whole.members.len(), 2 * half.members.len());
-    prop_assert!((whole.mass() - 2.0 * half.mass()).abs() < 1e-6 * half.mass().max(1.0), "{} {}", whole.mass(), half.mass());
+    if half.findings.iter().all(|f| f.check != "double") {
+        prop_assert_eq!(whole.members.len(), 2 * half.members.len());
+        prop_assert!((whole.mass() - 2.0 * half.mass()).abs() < 1e-6 * half.mass().max(1.0), "{} {}", whole.mass(), half.mass());
+    }
     for r in [&half, &whole] {
         prop_assert!(r.mass().is_finite() && r.centre().is_finite());
         prop_assert_eq!(r.groups.iter().map(|g| g.fits.len()).sum::<usize>(), r.members.len());

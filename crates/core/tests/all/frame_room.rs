@@ -1,5 +1,6 @@
 //! Two bars cannot be in one place: after the joints no metal of one lies inside another, whatever meets at a node.
 
+use geo::{Contains, Coord, Distance, Euclidean, Point, Polygon};
 use glam::DVec2;
 use proptest::prelude::*;
 use rstest::rstest;
@@ -8,18 +9,15 @@ use steelk_core::job::*;
 
 use crate::common::frame::*;
 
-/// How far inside a closed outline a point lies; below zero outside.
-fn within(outline: &[DVec2], p: DVec2) -> f64 {
-    let (mut inside, mut away) = (false, f64::INFINITY);
-    for (i, &a) in outline.iter().enumerate() {
-        let b = outline[(i + 1) % outline.len()];
-        if (a.y > p.y) != (b.y > p.y) && p.x < a.x + (p.y - a.y) / (b.y - a.y) * (b.x - a.x) {
-            inside = !inside;
-        }
-        let share = ((p - a).dot(b - a) / (b - a).length_squared().max(1e-18)).clamp(0.0, 1.0);
-        away = away.min(p.distance(a.lerp(b, share)));
-    }
-    if inside { away } else { -away }
+/// An outline as `geo` holds it.
+fn polygon(outline: &[DVec2]) -> Polygon {
+    Polygon::new(outline.iter().map(|q| Coord { x: q.x, y: q.y }).collect(), Vec::new())
+}
+
+/// How far inside it a point lies; zero outside.
+fn within(outline: &Polygon, p: DVec2) -> f64 {
+    let p = Point::new(p.x, p.y);
+    if outline.contains(&p) { Euclidean.distance(&p, outline.exterior()) } else { 0.0 }
 }
 
 /// How deep metal of `a` lies inside the outline of `b` between its cuts, mm, sampled over the section and along the bar; where.
@@ -31,7 +29,8 @@ fn overlap(r: &FrameResult, a: usize, b: usize) -> f64 {
     }
     let (bar, other) = (ma.end(0), mb.end(0));
     let mut worst: f64 = 0.0;
-    let rim: Vec<DVec2> = pa.fine.iter().step_by((pa.fine.len() / 24).max(1)).map(|q| *q * 0.995).filter(|q| within(&pa.fine, *q) > 0.0).collect();
+    let (own, theirs) = (polygon(&pa.fine), polygon(&pb.fine));
+    let rim: Vec<DVec2> = pa.fine.iter().step_by((pa.fine.len() / 24).max(1)).map(|q| *q * 0.995).filter(|q| within(&own, *q) > 0.0).collect();
     for q in rim {
         let (from, to) = (ma.station(0, q), ma.length - ma.station(1, q));
         if to <= from {
@@ -40,7 +39,7 @@ fn overlap(r: &FrameResult, a: usize, b: usize) -> f64 {
         for k in 0..=200 {
             let point = bar.point(q, from + (to - from) * f64::from(k) / 200.0);
             let (at, along) = other.local(point);
-            let wall = within(&pb.fine, at);
+            let wall = within(&theirs, at);
             if wall > worst {
                 let ends = (along - mb.station(0, at)).min(mb.length - mb.station(1, at) - along);
                 worst = worst.max(ends.min(wall));
