@@ -1,9 +1,15 @@
 //! Nodes and members of a frame as comma-separated values, out and in.
 //!
-//! `node,name,x,y,z` and `member,call,nodes with spaces,section,turn,sits`; lengths as they are typed in the frame's unit.
+//! `node,name,x,y,z` and `member,call,nodes with spaces,section,turn,sits,bend,ring,material`; lengths as they are typed in the frame's unit.
+//! `bend` is the radius at the inner nodes, or `arc` for one arc through three; a closed bar says `closed` under ring; `material` is empty for
+//! the frame's own.
 
-use steelk_core::frame::FrameResult;
+use glam::DVec3;
+use steelk_core::frame::{FrameResult, Member, Stretch};
 use steelk_core::job::{FrameLine, FrameSay, Members, NodeSaid, Sits};
+
+/// Places nearer than this are one, mm.
+const SAME: f64 = 1e-3;
 
 pub const MOST_ROWS: usize = 20_000;
 
@@ -15,27 +21,113 @@ pub struct Read {
     pub left_out: Vec<(usize, String)>,
 }
 
-/// Nodes and members as they stand. Bent bars are named, with their developed length, so that none is missing unnoticed; they are not read back.
+/// Nodes and members as they stand. A bent bar runs through nodes of the frame where it can, else through nodes of its own; one with bends
+/// of several radii is named with its developed length, so that it is not missing unnoticed, and is not read back.
 pub fn write(r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
     let mut w = csv::WriterBuilder::new().flexible(true).from_writer(Vec::new());
-    w.write_record(["kind", "name", "x or nodes", "y or section", "z or turn", "sits"])?;
-    for n in &r.nodes {
-        let [x, y, z] = n.at.to_array().map(|v| r.display.typed(v));
-        w.write_record(["node", &n.name, &x, &y, &z, ""])?;
+    w.write_record(["kind", "name", "x or nodes", "y or section", "z or turn", "sits", "bend", "ring", "material"])?;
+    let mut nodes: Vec<(String, DVec3)> = r.nodes.iter().map(|n| (n.name.clone(), n.at)).collect();
+    let mut rows = Vec::new();
+    for m in &r.members {
+        let p = &r.profiles[m.profile];
+        let sits = SITS.iter().find(|s| p.sits(**s).distance(m.sits) < SAME).filter(|s| !s.is_middle());
+        let sits = sits.and_then(|s| serde_json::to_value(s).ok()?.as_str().map(str::to_string)).unwrap_or_default();
+        let (kind, path, bend) = match (m.is_straight(), course(m)) {
+            (true, _) => ("member", vec![r.nodes[m.from].name.clone(), r.nodes[m.to].name.clone()], String::new()),
+            (false, None) => ("bent", vec![r.nodes[m.from].name.clone(), r.nodes[m.to].name.clone()], r.display.typed(m.length)),
+            (false, Some(c)) => {
+                let path = c.points.iter().enumerate().map(|(k, at)| named(&mut nodes, &format!("{}~{}", m.name, k + 1), *at)).collect();
+                ("member", path, c.radius.map_or_else(|| "arc".into(), |v| r.display.typed(v)))
+            }
+        };
+        let ring = if m.closed { "closed" } else { "" };
+        let material = if m.material.name == r.material { "" } else { m.material.id.as_str() };
+        rows.push([kind, &m.call, &path.join(" "), &p.section.designation, &turn(m), &sits, &bend, ring, material].map(str::to_string));
     }
-    for m in r.members.iter().filter(|m| m.is_straight()) {
-        let path = format!("{} {}", r.nodes[m.from].name, r.nodes[m.to].name);
-        w.write_record(["member", &m.call, &path, &r.profiles[m.profile].section.designation, &turn(m), ""])?;
+    for (name, at) in &nodes {
+        let [x, y, z] = at.to_array().map(|v| r.display.typed(v));
+        w.write_record(["node", name, &x, &y, &z])?;
     }
-    for m in r.members.iter().filter(|m| !m.is_straight()) {
-        let path = format!("{} {}", r.nodes[m.from].name, r.nodes[m.to].name);
-        w.write_record(["bent", &m.call, &path, &r.profiles[m.profile].section.designation, &r.display.typed(m.length), ""])?;
+    for row in rows {
+        w.write_record(row)?;
     }
     w.into_inner().map_err(|e| e.into_error().into())
 }
 
+const SITS: [Sits; 10] =
+    [Sits::Middle, Sits::Centroid, Sits::Top, Sits::Bottom, Sits::Left, Sits::Right, Sits::TopLeft, Sits::TopRight, Sits::BottomLeft, Sits::BottomRight];
+
+/// The node at a place, a new one where none is.
+fn named(nodes: &mut Vec<(String, DVec3)>, name: &str, at: DVec3) -> String {
+    match nodes.iter().find(|n| n.1.distance(at) < SAME) {
+        Some(n) => n.0.clone(),
+        None => {
+            nodes.push((name.to_string(), at));
+            name.to_string()
+        }
+    }
+}
+
+/// The nodes that a bent bar can be told by, and the radius of its bends; none for a single arc or a ring.
+struct Course {
+    points: Vec<DVec3>,
+    radius: Option<f64>,
+}
+
+/// None where one radius does not say it all.
+fn course(m: &Member) -> Option<Course> {
+    let at = |s: &Stretch, share: f64| s.at(share).point(m.sits, 0.0);
+    let bends = || m.way.iter().filter(|s| matches!(s, Stretch::Bend { .. }));
+    let (Some(Stretch::Bend { centre, axis, radius, .. }), last) = (m.way.first(), m.way.last()?) else { return legs(m) };
+    let one = bends().count() == m.way.len()
+        && bends().all(|s| match s {
+            Stretch::Bend { centre: c, axis: a, radius: r, .. } => c.distance(*centre) < SAME && a.dot(*axis) > 1.0 - 1e-9 && (r - radius).abs() < SAME,
+            Stretch::Straight { .. } => false,
+        });
+    if !one {
+        return legs(m);
+    }
+    if m.closed {
+        return Some(Course { points: [0.0, 1.0 / 3.0, 2.0 / 3.0].map(|k| at(&m.way[0], k)).into(), radius: None });
+    }
+    // Half way round all of it.
+    let sweeps = || bends().map(|s| if let Stretch::Bend { sweep, .. } = s { *sweep } else { 0.0 });
+    let mut left = sweeps().sum::<f64>() / 2.0;
+    let (k, share) = sweeps().enumerate().find_map(|(k, sweep)| {
+        left -= sweep;
+        (left <= 1e-12).then_some((k, (left + sweep) / sweep))
+    })?;
+    Some(Course { points: vec![at(&m.way[0], 0.0), at(&m.way[k], share), at(last, 1.0)], radius: None })
+}
+
+/// Straight legs with bends of one radius between them: the corners that the legs would meet at.
+fn legs(m: &Member) -> Option<Course> {
+    let mut corners = Vec::new();
+    let mut told: Option<f64> = None;
+    for s in &m.way {
+        let Stretch::Bend { bar, centre, axis, sweep, .. } = *s else { continue };
+        let start = bar.point(m.sits, 0.0);
+        let spoke = start - centre;
+        let r = (spoke - axis * spoke.dot(axis)).length();
+        if sweep > 3.0 || (told.unwrap_or(r) - r).abs() > SAME {
+            return None;
+        }
+        told = Some(r);
+        corners.push(start + bar.d * (r * (sweep / 2.0).tan()));
+    }
+    let end = |s: &Stretch, share: f64| s.at(share).point(m.sits, 0.0);
+    let points = if m.closed {
+        // It is cut in the middle of its first leg, which begins at the last corner.
+        corners.rotate_right(1);
+        corners
+    } else {
+        std::iter::once(end(m.way.first()?, 0.0)).chain(corners).chain([end(m.way.last()?, 1.0)]).collect()
+    };
+    Some(Course { points, radius: told })
+}
+
 /// The turn that gives this member its stand.
-fn turn(m: &steelk_core::frame::Member) -> String {
+fn turn(m: &Member) -> String {
     let bar = m.end(0);
     let plain = steelk_core::frame::stand(bar.o, bar.d, 0.0);
     let angle = bar.z.dot(-plain.y).atan2(bar.z.dot(plain.z)).to_degrees();
@@ -77,10 +169,13 @@ pub fn read(bytes: &[u8]) -> Read {
                 }
                 let sits = serde_json::from_value(serde_json::Value::String(field(5).to_lowercase().replace(' ', "_"))).unwrap_or(Sits::Middle);
                 let call = if field(1).is_empty() { "member".into() } else { field(1) };
-                let say = FrameSay::Members(Members { name: call, path, section: field(3), turn: field(4), sits, ..Members::default() });
+                let arc = field(6).eq_ignore_ascii_case("arc");
+                let radius = if arc { String::new() } else { field(6) };
+                let closed = !field(7).is_empty();
+                let say = FrameSay::Members(Members { name: call, path, section: field(3), turn: field(4), sits, radius, arc, closed, material: field(8) });
                 out.lines.push(FrameLine { id: format!("member-{n}"), off: false, say });
             }
-            "bent" => out.left_out.push((row, "bent bars are not taken in: say them as lines, with their radius or as an arc".into())),
+            "bent" => out.left_out.push((row, "a bar with bends of several radii is not taken in: say it as a line".into())),
             "kind" | "" if i == 0 || record.iter().all(|f| f.is_empty()) => {}
             other => out.left_out.push((row, format!("'{}' is neither node nor member", other.chars().take(30).collect::<String>()))),
         }
