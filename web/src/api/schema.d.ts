@@ -347,6 +347,7 @@ export interface components {
             cuts: components["schemas"]["CutCell"][];
             /** @description How they are drilled and notched: `top, both walls: 4 × Ø9 at 50.0 · 150.0 …` from the start's long point. */
             drilled: string[];
+            /** @description Round and slotted ones; notches not counted. */
             holes: number;
             /** @description A member of the row: what names and own cells are kept by. */
             key: string;
@@ -371,6 +372,8 @@ export interface components {
             /** @description `turned 90°`; empty otherwise. */
             turned: string;
             unit_mass: string;
+            /** @description `3 holes, 1 notch`; empty for none. */
+            work: string;
         };
         BarsBody: {
             job: components["schemas"]["Job"];
@@ -1476,6 +1479,8 @@ export interface components {
             piece: string;
             quantity: number;
             size: string;
+            /** @description What it is cut from: `plate 8`, `tube 63.5 × 7.3`. */
+            stock: string;
             stops: number;
             thickness: string;
             total_mass: string;

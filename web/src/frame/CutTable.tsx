@@ -149,9 +149,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               <td>
                 {r.section}
                 {r.bends && <small title={`bent, from the start: ${r.bends}`}> · bent</small>}
-                {r.holes > 0 && (
-                  <small title={`from the start’s long point\n${r.drilled.join("\n")}`}> · {r.holes === 1 ? "1 hole" : `${r.holes} holes`}</small>
-                )}
+                {r.work && <small title={`from the start’s long point\n${r.drilled.join("\n")}`}> · {r.work}</small>}
               </td>
               <td
                 className="num strong"
@@ -189,7 +187,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               </td>
               <td className="num">{r.quantity}</td>
               <td>
-                plate {r.thickness} {r.stops > 0 && <span className="stop">■</span>}
+                {r.stock} {r.stops > 0 && <span className="stop">■</span>}
               </td>
               <td className="num strong" colSpan={3}>
                 {r.size}

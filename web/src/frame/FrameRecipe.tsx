@@ -70,7 +70,10 @@ function FrameHead({ frame }: { frame: Frame }) {
       <Fields at="" faults={faults}>
         <HeadLine found={found} />
         <p>
-          Of <SectionField path="/section" label="usual section" /> in <Choice path="/material" label="material" options={materials} />.
+          Of <SectionField path="/section" label="usual section" /> in{" "}
+          <span className="end">
+            <Choice path="/material" label="material" options={materials} />.
+          </span>
         </p>
         <p>
           Corners{" "}
@@ -82,7 +85,10 @@ function FrameHead({ frame }: { frame: Frame }) {
               ["butt", "are butted"],
             ]}
           />
-          , gap for the weld <Val path="/gap" label="usual gap" empty="0" optional />.
+          , gap for the weld{" "}
+          <span className="end">
+            <Val path="/gap" label="usual gap" empty="0" optional />.
+          </span>
         </p>
         {faults.map((f, k) => (
           <FaultNote key={k} fault={f} at="" />

@@ -109,7 +109,10 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
       return (
         <>
           <b>Node</b> <Val path="/say/name" label="name" /> east <Val path="/say/x" label="east" />, north <Val path="/say/y" label="north" />, up{" "}
-          <Val path="/say/z" label="up" /> from <Val path="/say/from" label="from" empty="zero" optional />.
+          <Val path="/say/z" label="up" /> from{" "}
+          <span className="end">
+            <Val path="/say/from" label="from" empty="zero" optional />.
+          </span>
         </>
       );
     case "between":
@@ -124,7 +127,9 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
               ["length", "this far along:"],
             ]}
           />{" "}
-          <Val path="/say/at" label="at" />.
+          <span className="end">
+            <Val path="/say/at" label="at" />.
+          </span>
         </>
       );
     case "members":
@@ -176,7 +181,10 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
             ]}
           />{" "}
           at <Names path={`${s}/at`} label="nodes" />, {say.how === "butt" ? "through:" : "the two:"}{" "}
-          <Names path={`${s}/first`} label="first" empty="as ranked" />, gap <Val path="/say/gap" label="gap" empty="usual" optional />.
+          <Names path={`${s}/first`} label="first" empty="as ranked" />, gap{" "}
+          <span className="end">
+            <Val path="/say/gap" label="gap" empty="usual" optional />.
+          </span>
         </>
       );
     case "trim":
@@ -233,7 +241,9 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
       return (
         <>
           <b>Mirror</b> <Names path={`${s}/of`} label="lines" empty="everything above" /> across <Choice path="/say/across" label="across" options={WAYS} /> at{" "}
-          <Val path="/say/at" label="at" />.
+          <span className="end">
+            <Val path="/say/at" label="at" />.
+          </span>
         </>
       );
     case "repeat_frame":
@@ -258,7 +268,10 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
               ["true", "both walls"],
             ]}
           />
-          , <Val path="/say/count" label="count" empty="1" optional /> at pitch <Val path="/say/pitch" label="pitch" empty="–" optional />.
+          , <Val path="/say/count" label="count" empty="1" optional /> at pitch{" "}
+          <span className="end">
+            <Val path="/say/pitch" label="pitch" empty="–" optional />.
+          </span>
         </>
       );
     case "notch_end":
@@ -291,7 +304,9 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
       return (
         <>
           <b>Cap</b> the ends at <Names path={`${s}/at`} label="nodes" /> with <Val path="/say/thickness" label="thickness" />, inset{" "}
-          <Val path="/say/inset" label="inset" empty="0" optional />.
+          <span className="end">
+            <Val path="/say/inset" label="inset" empty="0" optional />.
+          </span>
         </>
       );
     case "base":
@@ -335,7 +350,10 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
             ]}
           />{" "}
           the members round <Names path={`${s}/around`} label="around" />, <Val path="/say/thickness" label="thickness" /> thick, clearance{" "}
-          <Val path="/say/clearance" label="clearance" empty="0" optional />, off the plane by <Val path="/say/off" label="off" empty="none" optional />.
+          <Val path="/say/clearance" label="clearance" empty="0" optional />, off the plane by{" "}
+          <span className="end">
+            <Val path="/say/off" label="off" empty="none" optional />.
+          </span>
         </>
       );
     case "lug":
@@ -354,7 +372,10 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
           <b>Clamp ring</b> round <Val path="/say/member" label="member" />, <Val path="/say/at" label="along" /> from its start: outside ⌀{" "}
           <Val path="/say/outside" label="outside" />, <Val path="/say/width" label="width" /> wide, clearance{" "}
           <Val path="/say/clearance" label="clearance" empty="0" optional />, split <Val path="/say/split" label="split" />, ears{" "}
-          <Val path="/say/ear" label="ear" /> long, <Val path="/say/thickness" label="thickness" /> thick, bolt hole <Val path="/say/bolt" label="bolt hole" />.
+          <Val path="/say/ear" label="ear" /> long, <Val path="/say/thickness" label="thickness" /> thick, bolt hole{" "}
+          <span className="end">
+            <Val path="/say/bolt" label="bolt hole" />.
+          </span>
         </>
       );
     case "stack":
@@ -385,13 +406,18 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
               ["butt", "butt weld,"],
             ]}
           />{" "}
-          <Val path="/say/size" label="size" empty="smallest by rule" optional />.
+          <span className="end">
+            <Val path="/say/size" label="size" empty="smallest by rule" optional />.
+          </span>
         </>
       );
     case "assembly":
       return (
         <>
-          <b>Weld first</b> <Val path="/say/mark" label="mark" /> <Val path="/say/name" label="name" />: <Names path={`${s}/of`} label="lines" />.
+          <b>Weld first</b> <Val path="/say/mark" label="mark" /> <Val path="/say/name" label="name" />:{" "}
+          <span className="end">
+            <Names path={`${s}/of`} label="lines" />.
+          </span>
         </>
       );
   }

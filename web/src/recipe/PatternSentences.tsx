@@ -81,7 +81,9 @@ export function RibSentence({ say }: { say: Of<"rib"> }) {
       )}
       ; draft <Val path="/say/draft" label="draft" empty="0°" optional />, corners R inside{" "}
       <Val path="/say/inner_radius" label="inner corner radius" empty="t" optional />, outside{" "}
-      <Val path="/say/outer_radius" label="outer corner radius" empty="t" optional />.
+      <span className="end">
+        <Val path="/say/outer_radius" label="outer corner radius" empty="t" optional />.
+      </span>
     </>
   );
 }

@@ -102,7 +102,10 @@ function MirrorSentence({ line, piece, at }: Props) {
           ]}
         />
       )}{" "}
-      about <Choice path="/say/about" label="mirror about" options={options} />.
+      about{" "}
+      <span className="end">
+        <Choice path="/say/about" label="mirror about" options={options} />.
+      </span>
     </>
   );
 }

@@ -37,7 +37,10 @@ export function ChannelWords({ say }: { say: Of<"start_channel"> }) {
           turned <Flag path="/say/lips_out" label="lips" words={["inwards", "outwards"]} />
         </>
       )}
-      , told from the <Choice path="/say/measure" label="told from" options={FACES} />.
+      , told from the{" "}
+      <span className="end">
+        <Choice path="/say/measure" label="told from" options={FACES} />.
+      </span>
     </>
   );
 }
@@ -99,7 +102,10 @@ export function ConeWords() {
     <>
       <b>Start</b> with a cone, ⌀ <Val path="/say/wide" label="wide diameter" /> to ⌀ <Val path="/say/narrow" label="narrow diameter" /> over a height of{" "}
       <Val path="/say/height" label="height" />, told from the <Choice path="/say/measure" label="told from" options={FACES} />, rolled through{" "}
-      <Val path="/say/angle" label="angle" empty="360°" optional />, seam gap <Val path="/say/seam_gap" label="seam gap" empty="0" optional />.
+      <Val path="/say/angle" label="angle" empty="360°" optional />, seam gap{" "}
+      <span className="end">
+        <Val path="/say/seam_gap" label="seam gap" empty="0" optional />.
+      </span>
     </>
   );
 }

@@ -8,6 +8,9 @@ export const DIRECTIONS = {
   "from the west": [-1, 0, 0],
 } as const;
 
+/** Kept free at each side of the view, in pixels. */
+const ROOM = 36;
+
 export type DirectionName = keyof typeof DIRECTIONS;
 
 /** A lit room with a camera that is turned by hand and fitted to what stands in it. Draws only when something changed. */
@@ -90,6 +93,11 @@ export abstract class Stage {
     return Math.max(this.host.clientWidth, 1) / Math.max(this.host.clientHeight, 1);
   }
 
+  /** How much more than what it shows a side of the view holds: room for what is written about it. */
+  private air(pixels: number): number {
+    return Math.max(1.14, pixels / Math.max(pixels - 2 * ROOM, 1));
+  }
+
   /** Fits what stands here into the view: the camera looks at the middle of what it sees. */
   fit(): void {
     const points = this.seenPoints();
@@ -108,7 +116,7 @@ export abstract class Stage {
     const reach = Math.max(sphere.radius * 40, 10000);
     Object.assign(this.camera, { near: -reach, far: reach });
     const aspect = this.aspect();
-    const half = Math.max(size.y / 2, size.x / 2 / aspect) * 1.14;
+    const half = Math.max((size.y / 2) * this.air(this.host.clientHeight), (size.x / 2 / aspect) * this.air(this.host.clientWidth));
     this.half = aspect >= 1 ? half : half * aspect;
     this.camera.zoom = 1;
     this.controls.update();
