@@ -119,10 +119,10 @@ fn rest_of_list(list: &FrameList) -> Vec<Drawing> {
 fn table(list: &FrameList) -> Vec<[String; 6]> {
     let bars = list.bars.iter().map(|b| {
         let cuts = if b.cuts.iter().all(|c| c.text == "square") { String::new() } else { format!("{} | {}", b.cuts[0].text, b.cuts[1].text) };
-        [b.mark.clone(), b.quantity.to_string(), b.name.clone(), b.section.clone(), b.length.clone(), cuts]
+        let name = if b.bends.is_empty() { b.name.clone() } else { format!("{}, bent", b.name) };
+        [b.mark.clone(), b.quantity.to_string(), name, b.section.clone(), b.length.clone(), cuts]
     });
-    let plates =
-        list.plates.iter().map(|p| [p.mark.clone(), p.quantity.to_string(), p.name.clone(), format!("plate {}", p.thickness), p.size.clone(), String::new()]);
+    let plates = list.plates.iter().map(|p| [p.mark.clone(), p.quantity.to_string(), p.name.clone(), p.stock.clone(), p.size.clone(), String::new()]);
     bars.chain(plates).collect()
 }
 
@@ -152,7 +152,9 @@ fn balloons(r: &FrameResult, list: &FrameList, place: impl Fn(DVec3) -> DVec2) -
     let middle = at(MARGIN + 75.0, 110.0);
     let bars = list.bars.iter().filter_map(|b| {
         let i = r.members.iter().position(|m| b.members.first() == Some(&m.name))?;
-        Some((b.mark.clone(), r.facts[i].centre))
+        // The centre of a bent bar lies beside its metal.
+        let m = &r.members[i];
+        Some((b.mark.clone(), if m.is_straight() { r.facts[i].centre } else { m.middle() }))
     });
     let plates = list.plates.iter().zip(&r.plates).filter_map(|(row, p)| {
         let q = p.places.first()?;

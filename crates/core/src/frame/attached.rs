@@ -90,7 +90,9 @@ pub fn ring_clamp(reader: &mut Reader, s: &Skeleton, say: &RingSaid) -> Option<V
     vertices.extend(arc(small, -b, -turn(b)));
     vertices.push(v(on(small, b), 0.0));
     let o = bar.o + bar.d * (at - width / 2.0);
-    let mut out = vec![Cutting::new("clamp ring", Contour { vertices }, width, o, bar.y, bar.z)];
+    let mut ring = Cutting::new("clamp ring", Contour { vertices }, width, o, bar.y, bar.z);
+    ring.tube = Some([outside, big - small]);
+    let mut out = vec![ring];
     let foot = (big * big - split * split / 4.0).sqrt();
     for (part, side) in [("ear-1", 1.0), ("ear-2", -1.0)] {
         let plate = Contour::rectangle(DVec2::new(0.0, -width / 2.0), DVec2::new(ear, width / 2.0), 0);

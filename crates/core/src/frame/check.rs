@@ -50,7 +50,7 @@ pub fn check(job: &Job, r: &mut FrameResult, refused: &[(String, usize, f64)]) {
                 line: Some(p.line.clone()),
                 at: None,
                 mend: None,
-                message: format!("{}: {}", p.name, f.message),
+                message: format!("{}: {}", p.name, in_frame_words(f)),
                 ..f.clone()
             });
         }
@@ -58,6 +58,14 @@ pub fn check(job: &Job, r: &mut FrameResult, refused: &[(String, usize, f64)]) {
     once(r, &mut out);
     out.sort_by_key(|f| f.severity);
     r.findings = out;
+}
+
+/// A plate of a frame has no lines of its own that could be named: its cuts are holes.
+fn in_frame_words(f: &Finding) -> String {
+    let mut cuts: Vec<&String> = f.names.iter().filter(|n| n.starts_with("punch-")).collect();
+    // `punch-12` before `punch-1`.
+    cuts.sort_by_key(|n| std::cmp::Reverse(n.len()));
+    cuts.into_iter().fold(f.message.clone(), |text, name| text.replace(name.as_str(), "a hole"))
 }
 
 /// What is found of a member in the same measure on its copies is told of the first.

@@ -13,6 +13,7 @@ pub struct Chords {
     on: DVec2,
     low: f64,
     high: f64,
+    far: f64,
 }
 
 impl Chords {
@@ -26,11 +27,17 @@ impl Chords {
         let points: Vec<DVec2> = outline.iter().chain(outline.first()).map(|q| DVec2::new(q.dot(aside), q.dot(on))).collect();
         let sides = || points.iter().map(|q| q.x);
         let (low, high) = (sides().fold(f64::INFINITY, f64::min), sides().fold(f64::NEG_INFINITY, f64::max));
-        Some(Self { points, aside, on, low, high })
+        let far = points.iter().map(|q| q.y).fold(f64::NEG_INFINITY, f64::max);
+        Some(Self { points, aside, on, low, high, far })
     }
 
     fn seen(&self, p: DVec2) -> DVec2 {
         DVec2::new(p.dot(self.aside), p.dot(self.on))
+    }
+
+    /// Beyond this no part of the outline lies on the line through `p`.
+    pub fn beyond(&self, p: DVec2) -> f64 {
+        self.far - p.dot(self.on)
     }
 
     /// The stretch of the line through `p` that lies inside, widest if there are several; `None` when it passes by or only grazes.

@@ -26,6 +26,14 @@ fn one_kind(a: &Hole, b: &Hole) -> bool {
     a.out.distance(b.out) < 1e-6 && near(off(a), off(b)) && near(a.diameter, b.diameter) && near(a.length, b.length) && a.through == b.through
 }
 
+/// How many holes and notches it has.
+pub fn count(m: &Member) -> String {
+    let notches = m.holes.iter().filter(|h| h.notch.is_some()).count();
+    let several = |n: usize, one: &str, more: &str| (n > 0).then(|| format!("{n} {}", if n == 1 { one } else { more }));
+    let told = [several(m.holes.len() - notches, "hole", "holes"), several(notches, "notch", "notches")];
+    told.into_iter().flatten().collect::<Vec<_>>().join(", ")
+}
+
 /// One text a kind of hole, and where each lies as a part of the way between the outermost points of the ends.
 pub fn drilled(m: &Member, p: &Profile, d: &Display) -> (Vec<String>, Vec<f64>) {
     if m.holes.is_empty() {

@@ -105,12 +105,16 @@ fn near(s: &Skeleton, j: &Arrival, i: &Arrival, slack: f64) -> Near {
     let (v, slope) = i.bar.turned(j.bar.d);
     let (Some(end), Some(chords)) = (j.end, Chords::new(&pi.outline, v)) else { return Near::Apart };
     let (own, other) = (mj.cuts(end), i.end.map(|k| mi.cuts(k)));
-    let spots = pj.outline.iter().flat_map(|&q| [q * 0.999, q * 0.5]).chain(std::iter::once(DVec2::ZERO));
+    let spots = pj.rim.iter().map(|&q| q * 0.999).chain(pj.outline.iter().map(|&q| q * 0.5)).chain(std::iter::once(DVec2::ZERO));
     let mut out = Near::Apart;
     for q in spots {
         let (p, along) = i.bar.local(j.bar.point(q, 0.0));
+        let begins = own.station(q);
+        if chords.beyond(p) < begins - slack {
+            continue;
+        }
         let Some((low, high)) = chords.inside(p) else { continue };
-        let (begins, to) = (own.station(q), high.min(mj.length));
+        let to = high.min(mj.length);
         let runs_in = |from: f64| {
             to - from >= 1e-3
                 && other.as_ref().is_none_or(|other| {

@@ -56,7 +56,10 @@ pub struct BarRow {
     /// `turned 90°`; empty otherwise.
     pub turned: String,
     pub look: Look,
+    /// Round and slotted ones; notches not counted.
     pub holes: usize,
+    /// `3 holes, 1 notch`; empty for none.
+    pub work: String,
     /// How they are drilled and notched: `top, both walls: 4 × Ø9 at 50.0 · 150.0 …` from the start's long point.
     pub drilled: Vec<String>,
     /// Where holes lie as parts of the way between the outermost points, for pictures.
@@ -84,6 +87,8 @@ pub struct PlateRow {
     pub quantity: usize,
     pub material: String,
     pub thickness: String,
+    /// What it is cut from: `plate 8`, `tube 63.5 × 7.3`.
+    pub stock: String,
     pub size: String,
     pub unit_mass: String,
     pub total_mass: String,
@@ -284,7 +289,8 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
                 lie,
                 turned: if lie == Lie::Turned { format!("turned {}", display.angle(turn.abs())) } else { String::new() },
                 look: ends::look(m, p, [&f.cuts[0], &f.cuts[1]]),
-                holes: m.holes.len(),
+                holes: m.holes.iter().filter(|h| h.notch.is_none()).count(),
+                work: hole_text::count(m),
                 drilled,
                 stations,
                 unit_mass: mass_number(display, f.mass),
@@ -328,7 +334,15 @@ fn plate_row(frame: &Frame, p: &super::Plate, frames: usize, display: &Display) 
         quantity,
         material: p.piece.material.clone(),
         thickness: display.brief(p.piece.thickness),
-        size: format!("{} × {}", display.length(size.max_element()), display.length(size.min_element())),
+        stock: match p.tube {
+            Some([outside, wall]) => format!("tube {} × {}", display.brief(outside), display.brief(wall)),
+            None => format!("plate {}", display.brief(p.piece.thickness)),
+        },
+        // A ring is told by how much of its tube it takes.
+        size: match p.tube {
+            Some(_) => display.length(p.piece.thickness),
+            None => format!("{} × {}", display.length(size.max_element()), display.length(size.min_element())),
+        },
         unit_mass: mass_number(display, unit),
         total_mass: mass_number(display, unit * quantity as f64),
         cells: cells_of(frame, &keys),

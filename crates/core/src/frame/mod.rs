@@ -103,7 +103,7 @@ pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
     out.assemblies = assembly::assemblies(&mut s, &out.joints, &said.assemblies);
     let placed = plate_places::place(&mut reader, &s, &lines, &said.plates);
     out.welds = weld::welds(&s, &out.joints, &placed, &said.welds, material.map_or(0.0, |m| m.density));
-    out.plates = plate_places::pieces(job, frame, &s, &placed, &said.assemblies, display);
+    out.plates = plate_places::pieces(&mut reader, job, frame, &s, &placed, &said.assemblies);
     out.made = !s.members.is_empty() || !out.plates.is_empty();
     out.faults = reader.faults;
     (out.nodes, out.profiles, out.members) = (s.nodes, s.profiles, s.members);

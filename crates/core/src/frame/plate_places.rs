@@ -3,8 +3,6 @@
 use std::collections::HashMap;
 use std::sync::Arc;
 
-use glam::DVec2;
-
 use super::assembly::nearest_copy;
 use super::bar::Motion;
 use super::plates::Cutting;
@@ -12,7 +10,7 @@ use super::result::{Assembly, Plate, PlatePlace};
 use super::skeleton::{self, Skeleton};
 use super::{attached, list, plates};
 use crate::job::{Frame, FrameLine, FrameSay, Job};
-use crate::quantity::Display;
+use crate::result::PieceResult;
 use crate::sheet::reader::Reader;
 
 /// Plates of one frame, copies counted.
@@ -61,6 +59,15 @@ pub fn place(reader: &mut Reader, s: &Skeleton, lines: &[&FrameLine], which: &[u
     out
 }
 
+/// What the plate's own recipe could not be, told of the line that makes it.
+fn refuse(reader: &mut Reader, p: &Placed, piece: &PieceResult) {
+    // The frame's own quantity and material are told at the frame.
+    for f in piece.faults.iter().filter(|f| f.path != "/quantity" && f.path != "/material") {
+        let path = if f.path == "/thickness" { "/say/thickness" } else { "/say" };
+        reader.refuse(path, "", format!("{}: {}", p.name, f.fault.message), f.fault.mend.clone());
+    }
+}
+
 /// Where the mirrors and bays put a plate; one that lands on itself stays one.
 fn copies(s: &Skeleton, line: &str, c: &Cutting) -> Vec<Motion> {
     let mut out = vec![Motion::NONE];
@@ -87,17 +94,19 @@ fn copies(s: &Skeleton, line: &str, c: &Cutting) -> Vec<Motion> {
     out
 }
 
-/// Plates of one body become one sheet piece with all its papers.
-pub fn pieces(job: &Job, frame: &Frame, s: &Skeleton, placed: &[Placed], assemblies: &[(Assembly, Vec<String>)], display: Display) -> Vec<Plate> {
+/// Plates of one body become one sheet piece with all its papers. One that cannot be made is refused at its line and left out.
+pub fn pieces(reader: &mut Reader, job: &Job, frame: &Frame, s: &Skeleton, placed: &[Placed], assemblies: &[(Assembly, Vec<String>)]) -> Vec<Plate> {
+    let display = frame.display.unwrap_or(job.display);
     let mut out: Vec<Plate> = Vec::new();
-    let mut seen: HashMap<String, (usize, DVec2)> = HashMap::new();
+    let mut seen: HashMap<String, Option<usize>> = HashMap::new();
     let quantity = frame.quantity.clone();
     for p in placed {
         let c = &p.cutting;
         let low = c.outer.bounds().min;
         let key = list::plate_key(c);
         let at = match seen.get(&key) {
-            Some(&(at, _)) => at,
+            Some(&Some(at)) => at,
+            Some(None) => continue,
             None => {
                 let loops: Vec<_> = std::iter::once(c.outer.clone()).chain(c.holes.clone()).collect();
                 let said = crate::job::Piece {
@@ -112,7 +121,13 @@ pub fn pieces(job: &Job, frame: &Frame, s: &Skeleton, placed: &[Placed], assembl
                     ..crate::job::Piece::default()
                 };
                 let piece = crate::sheet::evaluate_piece(job, &said);
-                seen.insert(key, (out.len(), low));
+                reader.enter(&p.line);
+                refuse(reader, p, &piece);
+                if !piece.made || !piece.value("mass").is_finite() {
+                    seen.insert(key, None);
+                    continue;
+                }
+                seen.insert(key, Some(out.len()));
                 out.push(Plate {
                     name: p.name.clone(),
                     line: p.line.clone(),
@@ -120,6 +135,7 @@ pub fn pieces(job: &Job, frame: &Frame, s: &Skeleton, placed: &[Placed], assembl
                     piece: Arc::new(piece),
                     places: Vec::new(),
                     lifting: c.lifting,
+                    tube: c.tube,
                 });
                 out.len() - 1
             }

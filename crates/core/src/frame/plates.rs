@@ -27,6 +27,8 @@ pub struct Cutting {
     /// Wall that it is welded to.
     pub against: f64,
     pub lifting: bool,
+    /// Outside and wall of the tube that it is cut from instead of plate, mm.
+    pub tube: Option<[f64; 2]>,
 }
 
 impl Cutting {
@@ -46,6 +48,7 @@ impl Cutting {
             weld: 0.0,
             against: thickness,
             lifting: false,
+            tube: None,
         }
     }
 

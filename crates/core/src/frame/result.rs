@@ -32,6 +32,8 @@ pub struct Plate {
     /// Names of all that are this body.
     pub places: Vec<PlatePlace>,
     pub lifting: bool,
+    /// Outside and wall of the tube that it is cut from, mm; none for plate.
+    pub tube: Option<[f64; 2]>,
 }
 
 #[derive(Clone, Debug)]

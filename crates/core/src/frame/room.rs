@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use super::chords::Chords;
 use super::model::Member;
 use super::profile::Profile;
 use super::{Arrival, FrameResult, Joint};
@@ -9,8 +10,8 @@ use super::{Arrival, FrameResult, Joint};
 /// Two bars nearer to square than this (cosine) are closed by faces and leave nothing; among more, any slant counts.
 const SLANT: f64 = 0.5;
 const ANY_SLANT: f64 = 0.02;
-/// Places looked at along each line near the joint.
-const STEPS: u32 = 100;
+/// Places looked at along each line where it runs inside the other.
+const STEPS: u32 = 40;
 /// Less is within what a weld fills, mm.
 const SHARED: f64 = 1.0;
 
@@ -34,20 +35,25 @@ fn depth(a: (&Member, &Profile), end: usize, b: (&Member, &Profile)) -> f64 {
     let (bar, other) = (ma.end(end), mb.end(0));
     let (cuts, others) = ([0, 1].map(|k| ma.cuts(k)), [0, 1].map(|k| mb.cuts(k)));
     let reach = 6.0 * (pa.section.shape.size().max_element() + pb.section.shape.size().max_element());
-    let half = pb.section.shape.size() / 2.0;
+    let (v, slope) = other.turned(bar.d);
+    let Some(chords) = Chords::new(&pb.fine, v) else { return 0.0 };
     let mut worst: f64 = 0.0;
     for q in pa.fine.iter().step_by((pa.fine.len() / 24).max(1)).map(|q| *q * 0.995).filter(|q| within(&pa.fine, *q) > 0.0) {
         let from = cuts[end].station(q);
         let to = (ma.length - cuts[end ^ 1].station(q)).min(from + reach);
+        // Only where the line runs inside the other's outline.
+        let (p, along) = other.local(bar.point(q, 0.0));
+        let Some((low, high)) = chords.inside(p) else { continue };
+        let (from, to) = (from.max(low), to.min(high));
+        if to <= from {
+            continue;
+        }
         for k in 0..=STEPS {
-            let (at, along) = other.local(bar.point(q, from + (to - from) * f64::from(k) / f64::from(STEPS)));
-            if at.abs().cmpgt(half).any() {
-                continue;
-            }
-            let wall = within(&pb.fine, at);
-            if wall > worst {
-                let inside = (along - others[0].station(at)).min(mb.length - others[1].station(at) - along);
-                worst = worst.max(wall.min(inside));
+            let s = from + (to - from) * f64::from(k) / f64::from(STEPS);
+            let (at, along) = (p + v * s, along + slope * s);
+            let inside = (along - others[0].station(at)).min(mb.length - others[1].station(at) - along);
+            if inside > worst {
+                worst = worst.max(within(&pb.fine, at).min(inside));
             }
         }
     }

@@ -202,8 +202,8 @@ fn how_a_bar_is_drilled() {
     );
     let parts: Vec<f64> = bar.stations.iter().map(|s| s * 530.0).collect();
     assert_eq!(parts.iter().map(|s| s.round() as i64).collect::<Vec<_>>(), [130, 180, 230, 430]);
-    assert_eq!(bar.holes, 5);
-    assert!(list.bars[1].drilled.is_empty() && list.bars[1].stations.is_empty());
+    assert_eq!((bar.holes, bar.work.as_str()), (4, "4 holes, 1 notch"));
+    assert!(list.bars[1].work.is_empty() && list.bars[1].drilled.is_empty() && list.bars[1].stations.is_empty());
 }
 
 /// Cards of sections: worked out beside published, in the job's units; design walls are said.
@@ -291,4 +291,46 @@ fn the_frame_sheet() {
     }
     assert!(said.iter().any(|t| t.starts_with("balances at")));
     assert_eq!(pages.len(), 1 + 45usize.div_ceil(6) + 1 + 1);
+}
+
+/// Each balloon of the sheet points at metal, that of a bent bar too, and a bent bar says in the list that it is.
+#[test]
+fn balloons_point_at_metal() {
+    use geo::{Coord, Distance, Euclidean, Point, Polygon};
+    use steelk_core::drawing::{Item, frame_sheet};
+    let lines = [
+        "node A 600 0 0",
+        "node B 600 0 900",
+        "node M 0 0 1300",
+        "node C -600 0 900",
+        "node D -600 0 0",
+        "node E 600 900 900",
+        "post A B",
+        "post D C",
+        "bow B M C arc",
+        "pipe A B E 48.3x3 bent 150",
+        "hoop D C M 33.7x2.6 arc closed",
+    ]
+    .map(|l| l.replace("bow", "rail"));
+    let (r, list) = listed("40x40x3", JointHow::Mitre, &lines.iter().map(String::as_str).collect::<Vec<_>>(), |_, _| {});
+    let page = &frame_sheet(&r, &list, "mm")[0];
+    let facets: Vec<Polygon> = page
+        .items
+        .iter()
+        .filter_map(|i| match i {
+            Item::Facet { points, .. } => Some(Polygon::new(points.iter().map(|p| Coord { x: p.x, y: p.y }).collect(), Vec::new())),
+            _ => None,
+        })
+        .collect();
+    let mut balloons = 0;
+    for w in page.items.windows(3) {
+        let [Item::Line { a, .. }, Item::Shape { filled: true, .. }, Item::Text { text, .. }] = w else { continue };
+        let foot = Point::new(a.x, a.y);
+        let off = facets.iter().map(|f| Euclidean.distance(&foot, f)).fold(f64::INFINITY, f64::min);
+        assert!(off < 0.5, "{text} points {off:.1} mm off its bar");
+        balloons += 1;
+    }
+    assert_eq!(balloons, list.bars.len());
+    let names: Vec<&str> = page.items.iter().filter_map(|i| if let Item::Text { text, .. } = i { text.strip_suffix(", bent") } else { None }).collect();
+    assert_eq!(names, ["rail", "pipe", "hoop"]);
 }

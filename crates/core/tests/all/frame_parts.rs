@@ -226,6 +226,11 @@ fn rings_and_blocks() {
     };
     let area = std::f64::consts::PI * (big * big - small * small) - (strip(big) - strip(small));
     assert_relative_eq!(mass("clamp ring"), area * 30.0 * 7850e-9, max_relative = 1e-4);
+    // Cut from a tube, not from plate: outside, wall, and how much of it.
+    let list = frame_list(&f, &r, &job.display, &SawFacts::usual(&job.display));
+    let row = |name: &str| list.plates.iter().find(|p| p.name == name).map(|p| (p.stock.as_str(), p.size.as_str())).unwrap();
+    assert_eq!(row("clamp ring"), ("tube 63.5 × 7.4", "30.0"));
+    assert_eq!(row("clamp ear"), ("plate 8", "30.0 × 28.0"));
 }
 
 /// The wrap template of a saddle: developed edge x = r·φ, depth from R − √(R² − r²·sin²φ), all round.

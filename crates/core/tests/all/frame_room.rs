@@ -81,6 +81,8 @@ fn deepest(r: &FrameResult) -> (f64, String) {
 #[case("IPE 100", &["node A -500 0 0", "node B 500 0 0", "node M between A B at 1/2", "node D 0 0 400", "beam A B", "post M D 60x60x3"])]
 #[case("L 60x40x5", &["node A 0 0 0", "node B 500 0 0", "node C 500 400 0", "rail A B", "rail B C"])]
 #[case("FLAT 60x8", &["node A 0 0 0", "node B 500 0 0", "node C 500 400 0", "node D 500 0 300", "rail A B", "rail B C", "post B D"])]
+// The tip of a mitred bar stands between the corners of the one that ends at it.
+#[case("60x60x3", &["node O 0 0 0", "node A -800 0 0", "node B 326.599 -326.599 653.197", "node C 0 -565.685 -565.685", "rail O A", "rail O B RHS 80x40x3", "rail O C"])]
 fn corners_have_room(#[case] section: &str, #[case] lines: &[&str], #[values(JointHow::Mitre, JointHow::Butt)] joint: JointHow) {
     let r = frame(section, joint, lines);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
