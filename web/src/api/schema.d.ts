@@ -896,6 +896,9 @@ export interface components {
         }) | (components["schemas"]["Between"] & {
             /** @enum {string} */
             verb: "between";
+        }) | (components["schemas"]["On"] & {
+            /** @enum {string} */
+            verb: "on";
         }) | (components["schemas"]["Members"] & {
             /** @enum {string} */
             verb: "members";
@@ -1360,6 +1363,14 @@ export interface components {
             distance: string;
             from: components["schemas"]["From"];
             to?: components["schemas"]["To"];
+        };
+        /** @description A point on a member's line, round its bends too. */
+        On: {
+            /** @description From the node it starts at. */
+            at: string;
+            by: components["schemas"]["AlongBy"];
+            member: string;
+            name: string;
         };
         /** @description A job with the revision it is. */
         Opened: {

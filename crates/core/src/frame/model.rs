@@ -217,6 +217,22 @@ impl Member {
         None
     }
 
+    /// The place so far along it, on the line between its nodes; round a bend too.
+    pub fn place(&self, along: f64) -> Option<DVec3> {
+        if !(-1e-9..=self.length + 1e-9).contains(&along) {
+            return None;
+        }
+        let mut from = 0.0;
+        for (i, s) in self.way.iter().enumerate() {
+            let length = s.length();
+            if along <= from + length || i + 1 == self.way.len() {
+                return Some(s.at(((along - from) / length.max(1e-12)).clamp(0.0, 1.0)).point(self.sits, 0.0));
+            }
+            from += length;
+        }
+        None
+    }
+
     /// Half way along the middle of its box.
     pub fn middle(&self) -> DVec3 {
         let half = &self.way[self.way.len() / 2];

@@ -43,6 +43,7 @@ pub fn say(reader: &mut Reader, s: &mut Skeleton, job: &Job, frame: &Frame, line
         match &line.say {
             FrameSay::Node(n) => s.say_node(reader, &line.id, n),
             FrameSay::Between(n) => s.say_between(reader, &line.id, n),
+            FrameSay::On(n) => s.say_on(reader, &line.id, n),
             FrameSay::Members(m) => s.say_members(reader, job, frame, line, m),
             FrameSay::Trim(t) => s.say_trim(reader, &line.id, t),
             FrameSay::MirrorFrame(m) => s.say_mirror(reader, &line.id, m, &above),

@@ -8,7 +8,7 @@ use super::bar::{Bar, Motion, Surface};
 use super::bent;
 use super::model::{Cause, Member, Node, Stretch, Trim};
 use super::profile::Profile;
-use crate::job::{AlongBy, Between, Frame, FrameLine, FrameSay, Members, NodeSaid, TrimBy, TrimSaid, Way};
+use crate::job::{AlongBy, Between, Frame, FrameLine, FrameSay, Members, NodeSaid, On, TrimBy, TrimSaid, Way};
 use crate::sheet::reader::{Range, Reader};
 use crate::shopbook::{Material, section};
 
@@ -138,6 +138,22 @@ impl Skeleton {
             return None;
         }
         self.name_node(reader, line, &say.name, a.lerp(b, share))
+    }
+
+    pub fn say_on(&mut self, reader: &mut Reader, line: &str, say: &On) -> Option<()> {
+        let member = self.known_member(reader, "/say/member", &say.member)?;
+        let length = self.members[member].length;
+        let along = match say.by {
+            AlongBy::Share => reader.number("/say/at", &say.at)? * length,
+            AlongBy::Length => reader.length("/say/at", &say.at, Range::Any)?,
+        };
+        let Some(at) = self.members[member].place(along) else {
+            let d = reader.display;
+            let told = format!("{} is {} long: this lies beyond it", self.members[member].name, d.length_unit(length));
+            reader.refuse("/say/at", &say.at, told, "write a part of the way such as 1/2, or a length from its start");
+            return None;
+        };
+        self.name_node(reader, line, &say.name, at)
     }
 
     fn name_node(&mut self, reader: &mut Reader, line: &str, name: &str, at: DVec3) -> Option<()> {

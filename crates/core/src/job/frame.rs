@@ -92,6 +92,17 @@ said! {
 }
 
 said! {
+    /// A point on a member's line, round its bends too.
+    pub struct On {
+        pub name: String,
+        pub member: String,
+        pub by: AlongBy,
+        /// From the node it starts at.
+        pub at: String,
+    }
+}
+
+said! {
     /// Bars along a chain of nodes: one a leg, or one bent bar where a radius is told.
     pub struct Members {
         /// What the shop calls it: rail, post, brace.
@@ -196,6 +207,7 @@ said! {
 pub enum FrameSay {
     Node(NodeSaid),
     Between(Between),
+    On(On),
     Members(Members),
     Joint(JointSaid),
     Trim(TrimSaid),

@@ -232,6 +232,63 @@ fn what_the_bender_is_told(#[case] lines: &[&str], #[case] wanted: &str) {
     assert_eq!(list.bars[0].bends, wanted);
 }
 
+/// Nodes at parts of an arch stand on its circle, at that part of its angle, whatever side of the bar the line is; a post to one is cut to the
+/// arch there, and a mirrored frame has them mirrored.
+#[rstest]
+fn nodes_on_an_arch(#[values("1/4", "2/5", "5/6")] part: &str, #[values("", " bottom")] sits: &str) {
+    let share: f64 = part.split_once('/').map(|(a, b)| a.parse::<f64>().unwrap() / b.parse::<f64>().unwrap()).unwrap();
+    let rail = format!("rail A M B 40x40x3 arc{sits}");
+    let on = format!("node P on rail-1 at {part}");
+    let lines = ["node A -600 0 1000", "node M 0 0 1300", "node B 600 0 1000", &rail, &on, "node Q from P down 700", "post Q P 30x30x3", "mirror north 500"];
+    let r = frame("60x60x3", JointHow::Butt, &lines);
+    clean(&r);
+    let (c, s): (f64, f64) = (1200.0, 300.0);
+    let radius = c * c / (8.0 * s) + s / 2.0;
+    let half = (c / 2.0 / radius).asin();
+    let angle = half * (2.0 * share - 1.0);
+    let wanted = DVec3::new(radius * angle.sin(), 0.0, 1300.0 - radius + radius * angle.cos());
+    let node = |name: &str| r.nodes.iter().find(|n| n.name == name).unwrap().at;
+    assert!(node("P").distance(wanted) < 1e-6, "{} {wanted}", node("P"));
+    assert!(node("mirror-1.P").distance(wanted + DVec3::Y * 1000.0) < 1e-6);
+    // The post ends at the arch and the arch passes on, whole.
+    let j = r.joints.iter().find(|j| r.nodes[j.node].name == "P").unwrap();
+    let role = |name: &str| j.arrivals.iter().find(|a| r.members[a.0.member].name == name).unwrap().1;
+    assert_eq!((role("rail-1"), role("post-1")), (Role::Passes, Role::Against));
+    // Its underside lies half the depth off the line, square to the tangent; or on the line.
+    let off = if sits.is_empty() { 20.0 / angle.cos() } else { 0.0 };
+    assert_relative_eq!(of(&r, "post-1").1.lengths.centre, 700.0 - off, epsilon = 1e-6);
+}
+
+/// Along straights and bends of a pipe a length is told from its start: legs of 900 and 700 with R 150 between, by hand.
+#[test]
+fn nodes_along_a_bent_pipe() {
+    let pipe = ["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "pipe A B C 48.3x3 bent 150"];
+    let quarter = 150.0 * std::f64::consts::FRAC_PI_2;
+    let places = [
+        ("0", DVec3::ZERO),
+        ("500", DVec3::new(500.0, 0.0, 0.0)),
+        ("750 + 150*pi/4", DVec3::new(750.0 + 150.0 * 0.5f64.sqrt(), 150.0 - 150.0 * 0.5f64.sqrt(), 0.0)),
+        ("750 + 150*pi/2 + 100", DVec3::new(900.0, 250.0, 0.0)),
+    ];
+    for (at, wanted) in places {
+        let (job, mut f) = told("60x60x3", JointHow::Butt, &pipe);
+        let say = |at: &str| FrameSay::On(On { name: "P".into(), member: "pipe-1".into(), by: AlongBy::Length, at: at.into() });
+        let at = at.replace("pi", &std::f64::consts::PI.to_string());
+        f.lines.push(FrameLine { id: "on".into(), off: false, say: say(&at) });
+        let r = evaluate_frame(&job, &f);
+        assert!(r.faults.is_empty(), "{at}: {:?}", r.faults);
+        let here = r.nodes.iter().find(|n| n.line == "on").map_or(r.nodes[0].at, |n| n.at);
+        assert!(here.distance(wanted) < 1e-6, "{at}: {here} {wanted}");
+        // Beyond it there is nothing to stand on.
+        for bad in [format!("{}", 750.0 + quarter + 551.0), "-1".into()] {
+            f.lines.last_mut().unwrap().say = say(&bad);
+            let r = evaluate_frame(&job, &f);
+            assert_eq!((r.faults.len(), r.faults[0].path.as_str()), (1, "/say/at"), "{bad}");
+            assert!(r.faults[0].fault.message.contains("1535.6 mm long"), "{}", r.faults[0].fault.message);
+        }
+    }
+}
+
 /// What is no arc is refused at its field.
 #[rstest]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 1000 0 0", "rail A B C arc"], "/say/path", "in line")]

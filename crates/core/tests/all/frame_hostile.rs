@@ -7,53 +7,7 @@ use steelk_core::job::*;
 
 /// A frame in which every verb speaks and every optional field says something.
 fn all_verbs() -> Value {
-    let line = |id: &str, say: Value| json!({ "id": id, "off": false, "say": say });
-    let node = |name: &str, from: &str, x: &str, y: &str, z: &str| json!({ "verb": "node", "name": name, "from": from, "x": x, "y": y, "z": z });
-    let members = |name: &str, path: &[&str], more: Value| {
-        let mut out =
-            json!({ "verb": "members", "name": name, "path": path, "section": "60x60x3", "turn": "0", "sits": "middle", "closed": false, "arc": false });
-        out.as_object_mut().unwrap().extend(more.as_object().unwrap().clone());
-        out
-    };
-    json!({
-        "id": "f", "mark": "F", "name": "all", "quantity": "2", "material": "s235", "section": "60x60x3", "joint": "mitre", "gap": "0.5",
-        "columns": ["part number"], "rows": [{ "piece": "rail-1", "mark": "R-1", "name": "rail", "cells": ["7"] }],
-        "lines": [
-            line("n-a", node("A", "", "0", "0", "0")),
-            line("n-b", node("B", "A", "1200", "0", "0")),
-            line("n-c", node("C", "B", "0", "800", "0")),
-            line("n-d", node("D", "A", "0", "800", "0")),
-            line("n-e", node("E", "A", "0", "0", "900")),
-            line("n-f", node("F", "B", "0", "0", "900")),
-            line("n-g", node("G", "E", "600", "0", "250")),
-            line("n-m", json!({ "verb": "between", "name": "M", "from": "A", "to": "B", "by": "share", "at": "1/2" })),
-            line("rail-1", members("rail", &["A", "B", "C", "D"], json!({ "closed": true }))),
-            line("post-1", members("post", &["A", "E"], json!({ "section": "80x80x4", "turn": "10 deg", "sits": "top_left" }))),
-            line("post-2", members("post", &["B", "F"], json!({ "material": "1.4301" }))),
-            line("bow-1", members("bow", &["E", "G", "F"], json!({ "arc": true, "section": "48.3x3" }))),
-            line("pipe-1", members("pipe", &["D", "C", "F"], json!({ "radius": "150", "section": "33.7x2.6" }))),
-            line("n-h", node("H", "C", "0", "0", "700")),
-            line("post-3", members("post", &["C", "H"], json!({ "section": "48.3x3" }))),
-            line("brace-1", members("brace", &["M", "E"], json!({ "section": "L 60x40x5" }))),
-            line("joint-1", json!({ "verb": "joint", "at": ["B"], "how": "butt", "first": ["post-2"], "gap": "2" })),
-            line("trim-1", json!({ "verb": "trim", "member": "post-1", "tip": "end", "by": { "by": "plane", "way": "up", "at": "850" }, "gap": "1", "lengthen": false })),
-            line("trim-2", json!({ "verb": "trim", "member": "brace-1", "tip": "end", "by": { "by": "nodes", "nodes": ["E", "F", "C"] } })),
-            line("trim-3", json!({ "verb": "trim", "member": "post-2", "tip": "end", "by": { "by": "member", "member": "rail-1.1" }, "lengthen": true })),
-            line("hole-1", json!({ "verb": "hole", "members": ["post-1"], "face": "left", "diameter": "11", "slot": "20", "at": "100", "off": "5", "through": true, "count": "3", "pitch": "60" })),
-            line("notch-1", json!({ "verb": "notch_end", "members": ["brace-1"], "tip": "start", "face": "top", "width": "6", "length": "40", "through": false })),
-            line("base-1", json!({ "verb": "base", "at": ["A"], "width": "140", "length": "120", "thickness": "8", "hole": "11", "edge": "20" })),
-            line("cap-1", json!({ "verb": "cap", "at": ["D"], "thickness": "3", "inset": "1" })),
-            line("gusset-1", json!({ "verb": "gusset", "at": "B", "between": ["rail-1.1", "post-2"], "leg": "90", "leg_2": "120", "thickness": "6", "nose": "10", "snipe": "12", "place": "both" })),
-            line("fit-1", json!({ "verb": "fit", "around": ["A", "B", "C", "D"], "thickness": "5", "clearance": "2", "off": "10", "over": false })),
-            line("lug-1", json!({ "verb": "lug", "member": "rail-1.1", "face": "top", "at": "300", "base_length": "100", "base_width": "60", "base": "10", "thickness": "12", "radius": "30", "eye": "26", "height": "60" })),
-            line("ring-1", json!({ "verb": "ring_clamp", "member": "post-3", "at": "300", "outside": "60", "width": "30", "clearance": "0.5", "split": "5", "ear": "28", "thickness": "8", "bolt": "9" })),
-            line("stack-1", json!({ "verb": "stack", "at": "C", "blocks": [{ "name": "block", "length": "100", "width": "80", "height": "20" }] })),
-            line("weld-1", json!({ "verb": "weld", "at": ["A"], "kind": "fillet", "size": "4" })),
-            line("assembly-1", json!({ "verb": "assembly", "mark": "F-A", "name": "side", "of": ["post-1", "base-1"] })),
-            line("mirror-1", json!({ "verb": "mirror_frame", "of": ["post-1", "hole-1", "base-1"], "across": "east", "at": "-300" })),
-            line("repeat-1", json!({ "verb": "repeat_frame", "of": ["stack-1"], "count": "3", "x": "0", "y": "200", "z": "0" })),
-        ]
-    })
+    serde_json::from_str(include_str!("all-verbs.json")).unwrap()
 }
 
 /// Pointers of every leaf under a value.

@@ -15,7 +15,7 @@ pub fn told(section: &str, joint: JointHow, lines: &[&str]) -> (Job, Frame) {
     let mut out = Vec::new();
     for text in lines {
         let say = read_frame_short(text, &nodes).unwrap_or_else(|f| panic!("{text}: {} {}", f.message, f.mend));
-        if let FrameSay::Node(NodeSaid { name, .. }) | FrameSay::Between(Between { name, .. }) = &say {
+        if let FrameSay::Node(NodeSaid { name, .. }) | FrameSay::Between(Between { name, .. }) | FrameSay::On(On { name, .. }) = &say {
             nodes.push(name.clone());
         }
         let stem = text.split_whitespace().next().unwrap();
