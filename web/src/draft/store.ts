@@ -192,6 +192,7 @@ const STEMS: Record<string, string> = {
   fit: "plate",
   base: "foot",
   between: "node",
+  on: "node",
 };
 
 /** Carries out the mend of a finding. */

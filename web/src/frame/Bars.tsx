@@ -141,6 +141,8 @@ function Stock() {
   const faults = useDraft((d) => d.result?.faults) ?? [];
   const bars = job?.bars ?? [];
   const saw = (job?.saw ?? {}) as Record<string, string>;
+  // Open to who comes to it without bars; it does not shut on the first that is added.
+  const [open, setOpen] = useState(bars.length === 0);
   const inch = job?.display?.length === "in";
   const fraction = job?.display?.inches ?? "decimal";
   const usualStep = inch ? (fraction === "decimal" ? "1/32" : fraction) : "0.5";
@@ -157,7 +159,7 @@ function Stock() {
     />
   );
   return (
-    <details className="stock" open={bars.length === 0}>
+    <details className="stock" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary>
         Bars to be had:{" "}
         {bars.length ? bars.map((b) => `${b.section ? `${b.section} ` : ""}${b.length}${b.offcut ? " offcut" : ""}`).join(" · ") : "the usual lengths"}

@@ -97,6 +97,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
         <Told value={row.cells[i] ?? ""} label={`${c} of ${row.mark}`} write={(v) => tell(row.key, { cell: [i, v] })} />
       </td>
     ));
+  const mixed = new Set(list.bars.map((r) => r.material)).size > 1;
   return (
     <div className="list-scroll">
       <table className="cut-table" aria-label="cut list">
@@ -148,6 +149,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               <td className="num">{r.quantity}</td>
               <td>
                 {r.section}
+                {mixed && <small> · {r.material}</small>}
                 {r.bends && <small title={`bent, from the start: ${r.bends}`}> · bent</small>}
                 {r.work && <small title={`from the start’s long point\n${r.drilled.join("\n")}`}> · {r.work}</small>}
               </td>

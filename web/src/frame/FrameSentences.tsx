@@ -5,6 +5,7 @@ import type { FrameLine } from "../api/types";
 import { get } from "../draft/pointer";
 import { useDraft, useFrame, writeFrame } from "../draft/store";
 import { Choice, Val } from "../recipe/Field";
+import { useBook } from "../recipe/PieceHead";
 
 const WAYS: [string, string][] = [
   ["east", "east"],
@@ -100,6 +101,32 @@ export function SectionField({ path, label, empty = "" }: { path: string; label:
   );
 }
 
+/** Of what a bar is, where it is not the frame's material. */
+function MaterialChoice() {
+  const book = useBook();
+  const materials: [string, string][] = (book.data?.materials ?? []).map((m) => [m.id, m.name]);
+  return <Choice path="/say/material" label="material of the bar" options={[["", "usual material"], ...materials]} optional />;
+}
+
+/** How far along the way between two nodes, or along a member. */
+function Along() {
+  return (
+    <>
+      <Choice
+        path="/say/by"
+        label="measured by"
+        options={[
+          ["share", "this part of the way:"],
+          ["length", "this far along:"],
+        ]}
+      />{" "}
+      <span className="end">
+        <Val path="/say/at" label="at" />.
+      </span>
+    </>
+  );
+}
+
 /** A line of a frame read out as a fabricator would say it, its values open to change. */
 export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
   const say = line.say;
@@ -118,18 +145,13 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
     case "between":
       return (
         <>
-          <b>Node</b> <Val path="/say/name" label="name" /> between <Val path="/say/from" label="from" /> and <Val path="/say/to" label="to" />,{" "}
-          <Choice
-            path="/say/by"
-            label="measured by"
-            options={[
-              ["share", "this part of the way:"],
-              ["length", "this far along:"],
-            ]}
-          />{" "}
-          <span className="end">
-            <Val path="/say/at" label="at" />.
-          </span>
+          <b>Node</b> <Val path="/say/name" label="name" /> between <Val path="/say/from" label="from" /> and <Val path="/say/to" label="to" />, <Along />
+        </>
+      );
+    case "on":
+      return (
+        <>
+          <b>Node</b> <Val path="/say/name" label="name" /> on <Val path="/say/member" label="member" />, <Along />
         </>
       );
     case "members":
@@ -166,7 +188,10 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
               , bent <Val path="/say/radius" label="bend radius" empty="not" optional />
             </>
           )}
-          .
+          ,{" "}
+          <span className="end">
+            <MaterialChoice />.
+          </span>
         </>
       );
     case "joint":

@@ -2,7 +2,7 @@ import type { Frame, FrameSay } from "../api/types";
 
 /** Node names of a frame in their order. */
 export function nodeNames(frame: Frame): string[] {
-  return (frame.lines ?? []).flatMap((l) => (l.say.verb === "node" || l.say.verb === "between" ? [l.say.name] : []));
+  return (frame.lines ?? []).flatMap((l) => (l.say.verb === "node" || l.say.verb === "between" || l.say.verb === "on" ? [l.say.name] : []));
 }
 
 /** The next free letter: A to Z, then A2. */
@@ -45,6 +45,7 @@ export function frameVerbs(frame: Frame): Verb[] {
       name: "node between",
       say: () => ({ verb: "between", name: nextNode(frame), from: nodes.at(-2) ?? "", to: last, by: "share", at: "1/2" }),
     },
+    { key: "i", name: "node on", say: () => ({ verb: "on", name: nextNode(frame), member: bar, by: "share", at: "1/2" }) },
     { key: "m", name: "member", say: () => ({ verb: "members", name: "rail", path: nodes.slice(-2) }) },
     { key: "j", name: "joint", say: () => ({ verb: "joint", at: last ? [last] : [], how: "butt" }) },
     { key: "t", name: "trim", say: () => ({ verb: "trim", member: bar, tip: "end", by: { by: "plane", way: "up", at: "0" } }) },
