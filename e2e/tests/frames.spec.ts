@@ -152,3 +152,93 @@ test("an arch on posts by typed lines: its length, its section beside what is pu
   await page.getByRole("button", { name: "Cut list" }).click();
   await expect(arc).toBeVisible();
 });
+
+test("a post on an arch with its foot: the plate's thickness moves the post, undo brings it back; the skeleton goes out and comes in as another frame", async ({ page }) => {
+  await freshFrame(page);
+  for (const line of ["node A -600 0 1000", "node M 0 0 1300", "node B 600 0 1000", "rail A M B 48.3x3 arc", "node P on rail-1 at 1/2", "node Q from P down 700", "post Q P 40x40x3"]) await say(page, line);
+  const post = page.getByRole("table", { name: "cut list" }).locator("tbody tr").filter({ hasText: "SHS 40x40x3" }).first();
+  await expect(page.locator("[data-line=node-4]")).toContainText("on");
+  // The top of the arch is M: the post ends at the tube under it, 24.15 below, and a foot of 8 takes 8 off.
+  const length = async () => Number(await post.locator("td").nth(4).textContent());
+  const before = await length();
+  await say(page, "foot Q 120 x 100 thick 8 hole 11");
+  await expect.poll(length).toBeCloseTo(before - 8, 1);
+  const list = page.getByRole("table", { name: "cut list" });
+  await expect(list).toContainText("plate 8");
+  await expect(list).toContainText("120.0 × 100.0");
+  const foot = page.locator(".recipe > li").last();
+  await foot.getByLabel("thickness").fill("15");
+  await expect.poll(length).toBeCloseTo(before - 15, 1);
+  await expect(list).toContainText("plate 15");
+  await page.locator(".recipe > li").first().focus();
+  await page.keyboard.press("Control+z");
+  await expect.poll(length).toBeCloseTo(before - 8, 1);
+  // A part of the way that the arch has not is refused at its field, and the rest stands.
+  const on = page.locator("[data-line=node-4]");
+  await on.getByLabel("at", { exact: true }).fill("3/2");
+  await expect(on.getByLabel("at", { exact: true })).toHaveAttribute("aria-invalid", "true");
+  await expect(list).toContainText("CHS 48.3x3");
+  await on.getByLabel("at", { exact: true }).fill("1/4");
+  await expect(on.getByLabel("at", { exact: true })).not.toHaveAttribute("aria-invalid", "true");
+  await saved(page);
+  const arch = (frame: string) => list.locator("tbody tr").filter({ hasText: "CHS 48.3x3" }).filter({ has: page.locator(`input[value^="${frame}"]`) });
+  const told = await arch("F-1").locator("td").nth(4).textContent();
+  await page.getByRole("link", { name: "Papers" }).click();
+  await page.getByRole("button", { name: "F-1", exact: true }).click();
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Skeleton (CSV)" }).click()]);
+  const file = await readFile(await download.path());
+  expect(file.toString()).toContain("arc");
+  await page.getByRole("link", { name: "Frame", exact: true }).click();
+  await page.getByRole("button", { name: "+ frame" }).click();
+  await page.getByLabel("nodes from CSV").setInputFiles({ name: "skeleton.csv", mimeType: "text/csv", buffer: file });
+  await expect(arch("F-2").locator("td").nth(4)).toHaveText(told!);
+});
+
+test("a frame in inches: fractions in the list, stock of one's own in the bars, and a plan that follows the stock", async ({ page }) => {
+  await page.goto("/");
+  const made = await page.request.post("/api/jobs", {
+    data: {
+      format: 1,
+      title: "Bench in inches",
+      number: "J-77",
+      display: { length: "in", inches: "1/16" },
+      frames: [
+        {
+          id: "f-1",
+          mark: "B-1",
+          name: "bench",
+          quantity: "2",
+          material: "s235",
+          section: "HSS 2x2x1/8",
+          lines: [
+            { id: "n-1", say: { verb: "node", name: "A", x: "0", y: "0", z: "0" } },
+            { id: "n-2", say: { verb: "node", name: "B", x: "4'", y: "0", z: "0" } },
+            { id: "n-3", say: { verb: "node", name: "C", x: "4'", y: "2'", z: "0" } },
+            { id: "n-4", say: { verb: "node", name: "D", x: "0", y: "2'", z: "0" } },
+            { id: "rail-1", say: { verb: "members", name: "rail", path: ["A", "B", "C", "D"], closed: true } },
+          ],
+        },
+      ],
+    },
+  });
+  expect(made.ok()).toBe(true);
+  await page.goto(`/jobs/${(await made.json()).id}/frames`);
+  const list = page.getByRole("table", { name: "cut list" });
+  // 48 and 24 between centrelines, 2 in square, mitred: 50 and 26 from long point to long point; two frames.
+  for (const [length, quantity] of [["50", "4"], ["26", "4"]] as const) {
+    const row = list.locator("tbody tr").filter({ has: page.locator("td.strong").filter({ hasText: new RegExp(`^${length}(″|"|$)`) }) });
+    await expect(row.locator("td").nth(2)).toHaveText(quantity);
+    await expect(row.locator("td").nth(5)).toHaveText("45°");
+  }
+  await page.getByRole("button", { name: "Bars" }).click();
+  const plan = page.getByRole("region", { name: /bars of HSS 2x2x1\/8/ });
+  await expect(plan).toContainText("Buy");
+  // Bars of 5 ft only: each long rail takes one, two short ones share one.
+  await page.getByRole("button", { name: "+ bar" }).click();
+  await page.getByLabel("length of bar 1").fill("5ft");
+  await expect(plan.locator("b").first()).toHaveText(/^6 ×/);
+  // Too short for the long rails: they are told, the others are laid.
+  await page.getByLabel("length of bar 1").fill("3ft");
+  await expect(plan).toContainText("longer than any bar: 4 × B-1/1");
+  await expect(plan.locator("b").first()).toHaveText(/^4 ×/);
+});
