@@ -97,7 +97,9 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
         <Told value={row.cells[i] ?? ""} label={`${c} of ${row.mark}`} write={(v) => tell(row.key, { cell: [i, v] })} />
       </td>
     ));
-  const mixed = new Set(list.bars.map((r) => r.material)).size > 1;
+  // What most are of is not said in every row.
+  const of = (material: string) => list.bars.filter((r) => r.material === material).length;
+  const usual = list.bars.map((r) => r.material).reduce((a, b) => (of(b) > of(a) ? b : a), list.bars[0]?.material ?? "");
   return (
     <div className="list-scroll">
       <table className="cut-table" aria-label="cut list">
@@ -149,7 +151,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               <td className="num">{r.quantity}</td>
               <td>
                 {r.section}
-                {mixed && <small> · {r.material}</small>}
+                {r.material !== usual && <small> · {r.material}</small>}
                 {r.bends && <small title={`bent, from the start: ${r.bends}`}> · bent</small>}
                 {r.work && <small title={`from the start’s long point\n${r.drilled.join("\n")}`}> · {r.work}</small>}
               </td>

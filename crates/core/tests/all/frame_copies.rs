@@ -111,6 +111,46 @@ fn landing_on_itself() {
     assert!(bays.findings.iter().all(|f| f.severity == steelk_core::result::Severity::Note));
 }
 
+/// A rack of bays and decks, mirrored: uprights between bays and decks stand once, and every bay's beam and diagonals are counted. By hand
+/// n bays and m decks have 2·(n + 1)·m uprights and 2·n·m of each other bar.
+#[rstest]
+fn a_rack_by_count(#[values(1, 3, 7)] n: usize, #[values(1, 2, 5)] m: usize) {
+    let (bays, decks) = (format!("repeat {n} north 800"), format!("repeat {m} up 600"));
+    let lines = [
+        "node A 400 0 0",
+        "node B 400 800 0",
+        "node C 400 0 600",
+        "node D 400 800 600",
+        "post A C 60x60x3",
+        "post B D 60x60x3",
+        "rail C D 50x30x3",
+        "brace A D 30x30x3",
+        "brace B C 33.7x2.6",
+        &bays,
+        &decks,
+        "mirror east 0",
+    ];
+    let r = frame("60x60x3", JointHow::Mitre, &lines);
+    assert!(r.faults.is_empty(), "{:?}", r.faults);
+    let of = |section: &str| r.members.iter().filter(|m| r.profiles[m.profile].section.designation == section).count();
+    assert_eq!(of("SHS 60x60x3"), 2 * (n + 1) * m);
+    for section in ["RHS 50x30x3", "SHS 30x30x3", "CHS 33.7x2.6"] {
+        assert_eq!(of(section), 2 * n * m, "{section}");
+    }
+    assert_eq!(r.nodes.len(), 2 * (n + 1) * (m + 1));
+    assert!(r.findings.iter().all(|f| f.check != "double"));
+    // Beams of all bays are one piece: between the faces of two uprights.
+    let list = frame_list(&Frame { mark: "F".into(), ..Frame::default() }, &r, &Default::default(), &SawFacts::usual(&Default::default()));
+    let beams: Vec<_> = list.bars.iter().filter(|b| b.section == "RHS 50x30x3").collect();
+    assert_eq!(beams.iter().map(|b| b.quantity).sum::<usize>(), 2 * n * m);
+    assert!(
+        beams.iter().all(|b| b.length == "740.0" && b.cuts.iter().all(|c| c.text == "square")),
+        "{:?}",
+        beams.iter().map(|b| &b.length).collect::<Vec<_>>()
+    );
+    assert_eq!(list.welds.iter().map(|w| w.count).sum::<usize>(), r.welds.iter().map(|w| w.count).sum::<usize>());
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(60))]
 

@@ -42,6 +42,11 @@ fn survives(told: &Value) -> Result<(), TestCaseError> {
     }
     let list = frame_list(&frame, &r, &job.display, &SawFacts::usual(&job.display));
     prop_assert_eq!(list.bars.iter().map(|b| b.quantity).sum::<usize>(), r.members.len() * r.quantity);
+    // Nothing counted twice, nothing left out: the rows add up to the frames.
+    let kg = |text: &str| text.split(' ').next().and_then(|t| t.parse::<f64>().ok()).unwrap_or(f64::NAN);
+    let rows: f64 = list.bars.iter().map(|b| kg(&b.total_mass)).chain(list.plates.iter().map(|p| kg(&p.total_mass))).sum();
+    let all = r.mass() * r.quantity as f64;
+    prop_assert!((rows - all).abs() < 0.01 * all + 0.01 && (kg(&list.mass) - all).abs() < 0.01 * all + 0.01, "{rows} {} {all}", list.mass);
     prop_assert!(section_cards(&r).len() <= r.profiles.len());
     prop_assert!(whole(&r, false).points.iter().all(|p| p.is_finite()));
     Ok(())
