@@ -4,8 +4,8 @@ const PORT = 7999;
 
 export default defineConfig({
   testDir: "tests",
-  timeout: 120_000,
-  expect: { timeout: 15_000 },
+  timeout: 300_000,
+  expect: { timeout: 30_000 },
   fullyParallel: false,
   workers: 1,
   reporter: "list",
