@@ -190,6 +190,7 @@ test("a post on an arch with its foot: the plate's thickness moves the post, und
   expect(file.toString()).toContain("arc");
   await page.getByRole("link", { name: "Frame", exact: true }).click();
   await page.getByRole("button", { name: "+ frame" }).click();
+  await expect(page.getByText("Nothing is said yet")).toBeVisible();
   await page.getByLabel("nodes from CSV").setInputFiles({ name: "skeleton.csv", mimeType: "text/csv", buffer: file });
   await expect(arch("F-2").locator("td").nth(4)).toHaveText(told!);
 });
