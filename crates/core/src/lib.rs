@@ -19,6 +19,7 @@ pub mod cutlist;
 pub mod drawing;
 pub mod frame;
 pub mod geom;
+pub mod halt;
 pub mod job;
 pub mod layout;
 pub mod quantity;

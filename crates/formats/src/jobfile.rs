@@ -3,6 +3,8 @@
 use serde_json::Value;
 use steelk_core::job::{FORMAT, Job};
 
+use crate::strict;
+
 /// Larger files are refused before they are read.
 pub const MOST_BYTES: usize = 8 * 1024 * 1024;
 
@@ -12,7 +14,7 @@ pub enum JobFileError {
     TooLarge(usize),
     #[error("the file is not JSON: {0}")]
     NotJson(String),
-    #[error("the file has no `format` number: it is not a Steelk job")]
+    #[error("the file has no `format` number from 1 up: it is not a Steelk job")]
     NotAJob,
     #[error("the file has format {0}; this Steelk reads up to {FORMAT}. Open it with a newer Steelk; nothing was changed")]
     Newer(u64),
@@ -24,12 +26,19 @@ pub fn read(bytes: &[u8]) -> Result<Job, JobFileError> {
     if bytes.len() > MOST_BYTES {
         return Err(JobFileError::TooLarge(bytes.len()));
     }
-    let value: Value = serde_json::from_slice(bytes).map_err(|e| JobFileError::NotJson(e.to_string()))?;
-    from_value(value)
+    stored(bytes)
+}
+
+/// A job of whatever size: what was taken in can be read back.
+pub fn stored(bytes: &[u8]) -> Result<Job, JobFileError> {
+    from_value(strict::value(bytes).map_err(JobFileError::NotJson)?)
 }
 
 pub fn from_value(value: Value) -> Result<Job, JobFileError> {
     let format = value.get("format").and_then(Value::as_u64).ok_or(JobFileError::NotAJob)?;
+    if format == 0 {
+        return Err(JobFileError::NotAJob);
+    }
     if format > u64::from(FORMAT) {
         return Err(JobFileError::Newer(format));
     }

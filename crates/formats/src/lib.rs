@@ -7,5 +7,6 @@ pub mod mesh;
 pub mod name;
 pub mod pdf;
 pub mod skeleton;
+pub mod strict;
 pub mod svg;
 pub mod xlsx;

@@ -1,7 +1,10 @@
 //! The web application, inside the binary.
 
-use actix_web::{HttpRequest, HttpResponse, http::header};
+use actix_web::http::{Method, header};
+use actix_web::{HttpRequest, HttpResponse};
 use rust_embed::Embed;
+
+use crate::api::problem::problem;
 
 #[derive(Embed)]
 #[folder = "../../web/dist"]
@@ -10,6 +13,11 @@ struct Web;
 
 /// A file of the web application; any other path is the application itself, which does its own routing.
 pub async fn serve(request: HttpRequest) -> HttpResponse {
+    if !matches!(*request.method(), Method::GET | Method::HEAD) {
+        let mut answer = problem(405, "Nothing can be sent to this address", "see /api/openapi.json for what can be asked");
+        answer.headers_mut().insert(header::ALLOW, header::HeaderValue::from_static("GET, HEAD"));
+        return answer;
+    }
     let path = request.path().trim_start_matches('/');
     let (path, file) = match Web::get(path) {
         Some(f) if !path.is_empty() => (path, Some(f)),
@@ -17,7 +25,7 @@ pub async fn serve(request: HttpRequest) -> HttpResponse {
         _ => ("index.html", Web::get("index.html")),
     };
     let Some(file) = file else {
-        return HttpResponse::NotFound().content_type("text/plain; charset=utf-8").body("There is nothing here. The web application is built with `make web`.");
+        return problem(404, "There is nothing here", "open / for the rack; the web application is built with `make web`");
     };
     let mime = mime_guess::from_path(path).first_or_octet_stream();
     // Names under assets/ carry a hash of their content.

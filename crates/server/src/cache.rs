@@ -1,96 +1,136 @@
-//! Pieces by content: an edit of one piece evaluates that piece only.
+//! Pieces and frames by content: an edit of one piece evaluates that piece only. The key holds everything that a result may depend on.
 
 use std::collections::HashMap;
-use std::sync::{Arc, Mutex};
+use std::sync::{Arc, Mutex, MutexGuard};
 
 use steelk_core::frame::{FrameResult, evaluate_frame};
 use steelk_core::job::{Frame, Job, Piece};
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet;
 
-/// Cuts and mesh points that may be held at once.
-const MOST_WEIGHT: usize = 3_000_000;
+/// Weights that may be held at once: a cut or a mesh point of a piece is one, about 150 bytes.
+const MOST_WEIGHT: usize = 1_200_000;
+/// A member of a frame against that.
+const MEMBER: usize = 60;
 
 #[derive(Default)]
 pub struct Cache {
-    inner: Mutex<Inner>,
-    frames: Mutex<Vec<(String, Arc<FrameResult>)>>,
+    pieces: Mutex<Shelf<PieceResult>>,
+    frames: Mutex<Shelf<FrameResult>>,
 }
 
-const MOST_FRAMES_KEPT: usize = 24;
-
-#[derive(Default)]
-struct Inner {
-    pieces: HashMap<String, (u64, Arc<PieceResult>)>,
+/// Results by key; those not asked for the longest go first.
+struct Shelf<T> {
+    held: HashMap<String, (u64, usize, Arc<T>)>,
     clock: u64,
     weight: usize,
 }
 
-fn weight(p: &PieceResult) -> usize {
-    200 + p.features.len() * 4 + p.mesh.points.len()
+impl<T> Default for Shelf<T> {
+    fn default() -> Self {
+        Shelf { held: HashMap::new(), clock: 0, weight: 0 }
+    }
 }
 
-/// Everything that a piece's result depends on.
-fn key(job: &Job, piece: &Piece) -> String {
-    serde_json::to_string(&(piece, &job.figures, job.display, &job.bend_rule, &job.stock)).unwrap_or_default()
+impl<T> Shelf<T> {
+    fn get(&mut self, key: &str) -> Option<Arc<T>> {
+        self.clock += 1;
+        let hit = self.held.get_mut(key)?;
+        hit.0 = self.clock;
+        Some(hit.2.clone())
+    }
+
+    fn keep(&mut self, key: String, weight: usize, made: Arc<T>) {
+        // What is heavier than a third of the shelf would push all else off it.
+        if weight > MOST_WEIGHT / 3 {
+            return;
+        }
+        self.clock += 1;
+        self.weight += weight;
+        if let Some(old) = self.held.insert(key, (self.clock, weight, made)) {
+            self.weight -= old.1;
+        }
+        while self.weight > MOST_WEIGHT {
+            let Some(oldest) = self.held.iter().min_by_key(|(_, v)| v.0).map(|(k, _)| k.clone()) else { break };
+            if let Some(gone) = self.held.remove(&oldest) {
+                self.weight -= gone.1;
+            }
+        }
+    }
+}
+
+fn shelf<T>(of: &Mutex<Shelf<T>>) -> MutexGuard<'_, Shelf<T>> {
+    of.lock().unwrap_or_else(|e| e.into_inner())
+}
+
+fn weight(p: &PieceResult) -> usize {
+    let points: usize = p.flat.outer.vertices.len() + p.flat.holes.iter().map(|h| h.contour.vertices.len()).sum::<usize>();
+    200 + p.features.len() * 2 + points + p.mesh.points.len()
 }
 
 impl Cache {
-    pub fn piece(&self, job: &Job, piece: &Piece) -> Arc<PieceResult> {
-        let key = key(job, piece);
-        if let Ok(mut inner) = self.inner.lock() {
-            inner.clock += 1;
-            let clock = inner.clock;
-            if let Some(hit) = inner.pieces.get_mut(&key) {
-                hit.0 = clock;
-                return hit.1.clone();
-            }
-        }
-        let made = Arc::new(sheet::evaluate_piece(job, piece));
-        if let Ok(mut inner) = self.inner.lock() {
-            inner.keep(key, made.clone());
-        }
-        made
+    /// The job's own settings, all that pieces and frames share, as text.
+    pub fn settings(&self, job: &Job) -> String {
+        let bare = Job {
+            display: job.display,
+            bend_rule: job.bend_rule.clone(),
+            figures: job.figures.clone(),
+            stock: job.stock.clone(),
+            bend_table: job.bend_table.clone(),
+            test_bends: job.test_bends.clone(),
+            brake: job.brake.clone(),
+            sections: job.sections.clone(),
+            saw: job.saw.clone(),
+            ..Job::default()
+        };
+        serde_json::to_string(&bare).unwrap_or_default()
+    }
+
+    fn piece_key(settings: &str, piece: &Piece) -> String {
+        serde_json::to_string(piece).unwrap_or_default() + settings
+    }
+
+    fn frame_key(job: &Job, settings: &str, frame: &Frame) -> String {
+        // A piece whose flat is a section belongs to what the frame depends on.
+        let said = serde_json::to_string(frame).unwrap_or_default();
+        let low = said.to_lowercase();
+        let shapes = job.pieces.iter().filter(|p| {
+            let mark = p.mark.trim().to_lowercase();
+            let mark = serde_json::to_string(&mark).unwrap_or_default();
+            mark.len() > 2 && low.contains(&mark[1..mark.len() - 1])
+        });
+        let shapes = serde_json::to_string(&shapes.collect::<Vec<_>>()).unwrap_or_default();
+        said + &shapes + settings
+    }
+
+    pub fn holds_piece(&self, settings: &str, piece: &Piece) -> bool {
+        shelf(&self.pieces).held.contains_key(&Self::piece_key(settings, piece))
+    }
+
+    pub fn holds_frame(&self, job: &Job, settings: &str, frame: &Frame) -> bool {
+        shelf(&self.frames).held.contains_key(&Self::frame_key(job, settings, frame))
     }
 
     pub fn job(&self, job: &Job) -> JobResult {
-        sheet::evaluate_with(job, |job, piece| self.piece(job, piece), |job, frame| self.frame(job, frame))
-    }
-
-    /// Frames by content, a few of the last.
-    pub fn frame(&self, job: &Job, frame: &Frame) -> Arc<FrameResult> {
-        // A piece whose flat is a section belongs to what the frame depends on.
-        let said = serde_json::to_string(frame).unwrap_or_default();
-        let shapes: Vec<&Piece> = job.pieces.iter().filter(|p| !p.mark.is_empty() && said.contains(p.mark.as_str())).collect();
-        let key = serde_json::to_string(&(&said, shapes, &job.figures, job.display, &job.sections, &job.saw, &job.bend_rule, &job.stock)).unwrap_or_default();
-        if let Ok(kept) = self.frames.lock()
-            && let Some((_, hit)) = kept.iter().find(|(k, _)| *k == key)
-        {
-            return hit.clone();
-        }
-        let made = Arc::new(evaluate_frame(job, frame));
-        if let Ok(mut kept) = self.frames.lock() {
-            if kept.len() >= MOST_FRAMES_KEPT {
-                kept.remove(0);
+        let settings = self.settings(job);
+        let piece = |job: &Job, piece: &Piece| {
+            let key = Self::piece_key(&settings, piece);
+            if let Some(hit) = shelf(&self.pieces).get(&key) {
+                return hit;
             }
-            kept.push((key, made.clone()));
-        }
-        made
-    }
-}
-
-impl Inner {
-    fn keep(&mut self, key: String, made: Arc<PieceResult>) {
-        self.weight += weight(&made);
-        self.clock += 1;
-        if let Some(old) = self.pieces.insert(key, (self.clock, made)) {
-            self.weight -= weight(&old.1);
-        }
-        while self.weight > MOST_WEIGHT && self.pieces.len() > 1 {
-            let Some(oldest) = self.pieces.iter().min_by_key(|(_, v)| v.0).map(|(k, _)| k.clone()) else { break };
-            if let Some(gone) = self.pieces.remove(&oldest) {
-                self.weight -= weight(&gone.1);
+            let made = Arc::new(sheet::evaluate_piece(job, piece));
+            shelf(&self.pieces).keep(key, weight(&made), made.clone());
+            made
+        };
+        let frame = |job: &Job, frame: &Frame| {
+            let key = Self::frame_key(job, &settings, frame);
+            if let Some(hit) = shelf(&self.frames).get(&key) {
+                return hit;
             }
-        }
+            let made = Arc::new(evaluate_frame(job, frame));
+            shelf(&self.frames).keep(key, 500 + made.members.len() * MEMBER, made.clone());
+            made
+        };
+        sheet::evaluate_with(job, piece, frame)
     }
 }

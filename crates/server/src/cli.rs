@@ -3,9 +3,7 @@
 use std::io::Write;
 use std::path::{Path, PathBuf};
 use std::process::ExitCode;
-use std::sync::{Arc, Mutex};
 
-use actix_web::{App, HttpServer, middleware, web};
 use clap::{Parser, Subcommand};
 use steelk_core::cutlist::cut_list;
 use steelk_core::drawing::Paper;
@@ -13,10 +11,9 @@ use steelk_core::job::Job;
 use steelk_core::result::{JobResult, Severity};
 use steelk_core::sheet::evaluate;
 use steelk_formats::jobfile;
-use steelk_store::Store;
 
-use crate::api::{self, State};
-use crate::{assets, demo, files, guard};
+use crate::serve::{Serve, serve};
+use crate::{api, files};
 
 #[derive(Parser)]
 #[command(name = "steelk", version, about = "Sheet metal and plate pieces from recipes: flat patterns, cut files, cut lists")]
@@ -26,21 +23,6 @@ struct Cli {
     json: bool,
     #[command(subcommand)]
     command: Command,
-}
-
-#[derive(clap::Args)]
-struct Serve {
-    #[arg(long, default_value_t = 7845)]
-    port: u16,
-    /// Address to listen on; beyond this machine only with a key.
-    #[arg(long, default_value = "127.0.0.1")]
-    bind: String,
-    /// Access key for listening beyond this machine (also STEELK_KEY).
-    #[arg(long)]
-    key: Option<String>,
-    /// The data base.
-    #[arg(long, default_value = "data/steelk.db")]
-    data: PathBuf,
 }
 
 #[derive(Subcommand)]
@@ -134,13 +116,16 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             Ok(if stops { ExitCode::from(STOPS) } else { ExitCode::SUCCESS })
         }
         Command::Backup { data, to } => {
-            Store::open(&data).and_then(|s| s.backup(&to)).map_err(|e| e.to_string())?;
+            let held = steelk_store::backup(&data, &to).map_err(|e| e.to_string())?;
+            out(&format!("{}: {} jobs, {} revisions\n", to.display(), held.jobs, held.revisions))?;
             Ok(ExitCode::SUCCESS)
         }
         Command::Restore { data, from } => {
-            if let Some(kept) = steelk_store::restore(&from, &data).map_err(|e| e.to_string())? {
+            let done = steelk_store::restore(&from, &data).map_err(|e| e.to_string())?;
+            if let Some(kept) = done.kept {
                 eprintln!("what stood there is kept as {}", kept.display());
             }
+            out(&format!("{}: {} jobs, {} revisions\n", data.display(), done.contents.jobs, done.contents.revisions))?;
             Ok(ExitCode::SUCCESS)
         }
         Command::Openapi => out(&api::openapi()).map(|()| ExitCode::SUCCESS),
@@ -222,33 +207,4 @@ fn findings_text(result: &JobResult) -> String {
         }
     }
     if text.is_empty() { "nothing found\n".into() } else { text }
-}
-
-fn serve(s: Serve, with_demo: bool) -> Result<ExitCode, String> {
-    let key = s.key.or_else(|| std::env::var("STEELK_KEY").ok()).filter(|k| !k.is_empty());
-    guard::may_bind(&s.bind, key.as_deref())?;
-    let store = Store::open(&s.data).map_err(|e| e.to_string())?;
-    let state = State { store: Arc::new(Mutex::new(store)), cache: Arc::default() };
-    if with_demo && demo::fill(&state)? {
-        tracing::info!("the sample job is on the rack");
-    }
-    let access = guard::Access { port: s.port, key };
-    actix_web::rt::System::new()
-        .block_on(async move {
-            let server = HttpServer::new(move || {
-                App::new()
-                    .app_data(web::Data::new(state.clone()))
-                    .app_data(web::Data::new(access.clone()))
-                    .wrap(middleware::Compress::default())
-                    .wrap(middleware::from_fn(guard::guard))
-                    .configure(api::routes)
-                    .default_service(web::get().to(assets::serve))
-            })
-            .workers(2)
-            .bind((s.bind.as_str(), s.port))?;
-            tracing::info!("Steelk stands at http://{}:{}/", s.bind, s.port);
-            server.run().await
-        })
-        .map_err(|e| e.to_string())?;
-    Ok(ExitCode::SUCCESS)
 }

@@ -9,6 +9,7 @@ use steelk_core::job::Job;
 use steelk_core::layout::bar_plans;
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::full_mesh;
+use steelk_core::sheet::mesh::FlatMesh;
 use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, skeleton, svg, xlsx};
 
 /// A file ready to be sent.
@@ -178,20 +179,52 @@ pub fn formed(p: &PieceResult, width: f64, height: f64) -> Drawing {
     formed_drawing(p, &p.mesh, width, height)
 }
 
-/// The job's ticket picture: its first pieces, formed, side by side.
+/// Changed when tickets come to look otherwise.
+pub const TICKET_LOOK: u32 = 2;
+
+/// Facets of one piece on a ticket; the smallest are left out first.
+const TICKET_FACETS: usize = 700;
+/// Tones on a ticket.
+const TONES: f64 = 14.0;
+
+/// The job's ticket picture: its first pieces, formed, side by side; without their holes, in a few kB.
 pub fn ticket(result: &JobResult) -> String {
+    use std::fmt::Write;
     use steelk_core::drawing::Item;
     let cell = glam::DVec2::new(60.0, 44.0);
-    let made: Vec<_> = result.pieces.iter().filter(|p| p.made && p.mesh.triangles.len() < 20_000).take(3).collect();
-    let mut items = Vec::new();
-    for (i, p) in made.iter().enumerate() {
+    let mut facets: Vec<(Vec<glam::DVec2>, u32)> = Vec::new();
+    for (i, p) in result.pieces.iter().filter(|p| p.made && p.flat.outer.vertices.len() < 2_000).take(3).enumerate() {
         let shift = glam::DVec2::new(cell.x * i as f64, 0.0);
-        for item in formed(p, cell.x, cell.y).items {
+        let light = FlatMesh::new(&p.flat.outer, &[], &p.zones, p.thickness, true);
+        let mut own: Vec<(Vec<glam::DVec2>, u32, f64)> = Vec::new();
+        for item in formed_drawing(p, &light, cell.x, cell.y).items {
             if let Item::Facet { points, shade } = item {
-                items.push(Item::Facet { points: points.into_iter().map(|q| q + shift).collect(), shade });
+                let area = (points[1] - points[0]).perp_dot(points[2] - points[0]).abs() / 2.0;
+                own.push((points.into_iter().map(|q| q + shift).collect(), (shade * TONES).round() as u32, area));
             }
         }
+        if own.len() > TICKET_FACETS {
+            let mut areas: Vec<f64> = own.iter().map(|f| f.2).collect();
+            areas.sort_by(|a, b| b.total_cmp(a));
+            let least = areas[TICKET_FACETS];
+            own.retain(|f| f.2 > least);
+        }
+        facets.extend(own.into_iter().map(|(points, tone, _)| (points, tone)));
     }
-    let size = glam::DVec2::new(cell.x * made.len().max(1) as f64, cell.y);
-    svg::svg(&Drawing { size, title: "Pieces of the job".into(), items })
+    let pieces = result.pieces.iter().filter(|p| p.made).count().clamp(1, 3);
+    let (w, h) = (cell.x * pieces as f64, cell.y);
+    let mut out =
+        format!(r#"<svg xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}" stroke-width=".15" stroke-linejoin="round">"#);
+    // Facets that follow one another in one tone are one path.
+    for run in facets.chunk_by(|a, b| a.1 == b.1) {
+        let v = |from: f64, to: f64| (from + (to - from) * (f64::from(run[0].1) / TONES).min(1.0)) as u8;
+        let colour = format!("#{:02x}{:02x}{:02x}", v(70.0, 226.0), v(72.0, 219.0), v(76.0, 205.0));
+        let _ = write!(out, r#"<path fill="{colour}" stroke="{colour}" d=""#);
+        for (points, _) in run {
+            let spots = points.iter().map(|p| format!("{} {}", (p.x * 10.0).round() / 10.0, (p.y * 10.0).round() / 10.0));
+            let _ = write!(out, "M{}Z", spots.collect::<Vec<_>>().join("L"));
+        }
+        out.push_str(r#""/>"#);
+    }
+    out + "</svg>"
 }

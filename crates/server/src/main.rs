@@ -5,11 +5,15 @@ mod assets;
 mod cache;
 mod cli;
 mod demo;
+mod desk;
 mod files;
 mod frame_view;
 mod guard;
+mod line;
+mod serve;
 mod summary;
 mod view;
+mod weight;
 
 fn main() -> std::process::ExitCode {
     tracing_subscriber::fmt().with_writer(std::io::stderr).with_max_level(tracing::Level::INFO).init();

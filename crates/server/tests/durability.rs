@@ -2,7 +2,6 @@
 
 mod common;
 
-use std::process::Command;
 use std::sync::Arc;
 use std::sync::atomic::{AtomicI64, Ordering};
 
@@ -52,11 +51,6 @@ fn no_acknowledged_save_is_lost() {
     assert!(known >= 1000, "{known}");
 }
 
-fn steelk(args: &[&str]) -> (i32, String, String) {
-    let out = Command::new(env!("CARGO_BIN_EXE_steelk")).args(args).output().unwrap();
-    (out.status.code().unwrap(), String::from_utf8_lossy(&out.stdout).into(), String::from_utf8_lossy(&out.stderr).into())
-}
-
 #[test]
 fn the_command_line_tells_by_its_exit_code() {
     let folder = tempfile::tempdir().unwrap();
@@ -93,7 +87,10 @@ fn backups_are_made_while_the_server_runs() {
     assert_eq!(steelk(&["backup", "--data", &at("s.db"), &at("copy.db")]).0, 0);
     s.post("/api/jobs", &strip_job("40"));
     assert_eq!(s.get("/api/jobs").1["total"], 2);
+    let (code, _, err) = steelk(&["restore", "--data", &at("s.db"), &at("copy.db")]);
+    assert!(code == 2 && err.contains("in use by a server"), "{err}");
     drop(s);
+    assert_eq!(steelk(&["backup", "--data", &at("none.db"), &at("other.db")]).0, 2, "a backup of nothing is none");
     let (code, _, err) = steelk(&["restore", "--data", &at("s.db"), &at("copy.db")]);
     assert!(code == 0 && err.contains("kept as"), "{err}");
     let s = start("serve", &data);

@@ -165,6 +165,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{id}/head": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where a job stands, without the job: asked when the answer to a save never came. */
+        get: operations["head"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{id}/papers/{kind}": {
         parameters: {
             query?: never;
@@ -188,6 +205,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
+        /** The ticket's picture: a few kB, filed with every save; for jobs from before, made once. */
         get: operations["picture"];
         put?: never;
         post?: never;
@@ -388,6 +406,8 @@ export interface components {
              */
             progress: number;
             section: string;
+            /** @description Why no plan could be made. */
+            trouble?: string;
         };
         /** @description A plate under (or on) the end of a post: foot, base or head plate. The post is shortened by its thickness. */
         BaseSaid: {
@@ -1016,6 +1036,14 @@ export interface components {
          * @enum {string}
          */
         Handbook: "soft" | "half_hard" | "hard";
+        /** @description Where a job stands now. */
+        HeadView: {
+            archived: boolean;
+            /** Format: int64 */
+            revision: number;
+            /** @description What the newest save was called by who sent it. */
+            token: string;
+        };
         Health: {
             /** Format: int32 */
             format: number;
@@ -1379,6 +1407,8 @@ export interface components {
             job: components["schemas"]["Job"];
             /** Format: int64 */
             revision: number;
+            /** @description What the newest save was called by who sent it. */
+            token: string;
         };
         /** @description A section of the shop's own: an outline told by its corners. */
         OwnSection: {
@@ -1558,6 +1588,11 @@ export interface components {
             detail: string;
             /** @description JSON path of the field, where one is at fault. */
             field?: string | null;
+            /**
+             * Format: int32
+             * @description With 503: seconds after which it may be asked again.
+             */
+            retry_after?: number | null;
             /** Format: int32 */
             status: number;
             title: string;
@@ -1578,6 +1613,8 @@ export interface components {
         Rack: {
             jobs: components["schemas"]["Ticket"][];
             total: number;
+            /** @description Why nothing can be saved; empty while all is well. */
+            trouble: string;
         };
         RadiusRow: {
             /** Format: double */
@@ -1726,10 +1763,16 @@ export interface components {
             piece: string;
         };
         SaveBody: {
+            /** @description Token of an earlier save of the same saver whose answer never came: this one may stand on it too. */
+            after?: string;
             job: components["schemas"]["Job"];
             note?: string;
+            /** @description The saver's own name of this save, up to 64 characters: sent twice, it is filed once. */
+            token?: string;
         };
         Saved: {
+            /** @description The job is in the archive: the save went there. */
+            archived: boolean;
             /** Format: int64 */
             revision: number;
         };
@@ -2528,6 +2571,14 @@ export interface operations {
                     "application/json": components["schemas"]["Opened"];
                 };
             };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
             422: {
                 headers: {
                     [name: string]: unknown;
@@ -2600,6 +2651,30 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     archive: {
@@ -2642,6 +2717,35 @@ export interface operations {
             };
         };
     };
+    head: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadView"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     paper: {
         parameters: {
             query?: {
@@ -2651,6 +2755,8 @@ export interface operations {
                 frame?: string;
                 /** @description A4, A3 or Letter, for the template */
                 paper?: string;
+                /** @description the revision that the file is of; the newest where none is named */
+                revision?: number;
                 /** @description show instead of save */
                 view?: boolean;
             };
@@ -2707,6 +2813,13 @@ export interface operations {
                 content: {
                     "image/svg+xml": unknown;
                 };
+            };
+            /** @description the picture that the client has is the newest */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -242,6 +242,7 @@ fn through_itself(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
     // Chords of 5° lie inside their arc by less than 0.1 % of the radius.
     let slack = 1e-6 + m.t * 0.01;
     for (a, (s, i, from)) in line.iter().enumerate() {
+        crate::halt::point();
         for (t, j, to) in &line[a + 1..] {
             let neighbours = j - i <= 1 || (j - i == 2 && zones[i + 1].bend().is_some());
             if neighbours || to - from - s.length() < 1.6 * m.t || !s.bounds().near(&t.bounds(), m.t) {

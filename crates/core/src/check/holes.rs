@@ -37,6 +37,7 @@ fn small(m: &Making, out: &mut Vec<Finding>) {
     let limit = limits::smallest_hole(m.t);
     let mut by_line: Vec<usize> = Vec::new();
     for f in m.features.iter().filter(|f| f.pressed.is_none() && f.least < limit.value - 1e-9) {
+        crate::halt::point();
         if by_line.contains(&f.line) {
             continue;
         }
@@ -58,6 +59,7 @@ fn near_bends(m: &Making, out: &mut Vec<Finding>) {
     // A corner's own relief stands in its bends on purpose.
     let relief: Vec<bool> = m.piece.lines.iter().map(|l| matches!(l.say, Say::Corner(_)) || l.say.is_start()).collect();
     for f in m.features.iter().filter(|f| f.pressed.is_none() && !relief.get(f.line).copied().unwrap_or(false)) {
+        crate::halt::point();
         let own = f.contour.bounds();
         for z in zones.iter().filter(|z| own.near(&Bounds { min: z.min, max: z.max }, widest)) {
             // In the bend's own directions: u away from its parent, v along it.
@@ -135,6 +137,7 @@ fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     let mut thin = Vec::new();
     let mut edge = Vec::new();
     for i in 0..contours.len() {
+        crate::halt::point();
         if thin.len() > TOLD * 40 {
             break;
         }
@@ -151,6 +154,7 @@ fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     let outer = &result.flat.outer;
     let sides: Vec<(Bounds, crate::geom::Segment)> = outer.segments().map(|s| (s.bounds(), s)).collect();
     for (i, c) in contours.iter().enumerate() {
+        crate::halt::point();
         let mut best: Option<Closest> = None;
         for (_, s) in sides.iter().filter(|s| s.0.near(&boxes[i], to_edge.value)) {
             for h in c.segments() {
@@ -192,6 +196,7 @@ fn web(
 fn gap(a: &Contour, b: &Contour, within: f64) -> Closest {
     let mut best: Option<Closest> = None;
     for s in a.segments() {
+        crate::halt::point();
         for t in b.segments() {
             if s.bounds().near(&t.bounds(), within) {
                 let c = closest(&s, &t);

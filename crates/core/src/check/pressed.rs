@@ -35,6 +35,7 @@ fn room(m: &Making, pressed: &[&Feature], out: &mut Vec<Finding>) {
     let boxes: Vec<Bounds> = m.features.iter().map(|f| f.contour.bounds()).collect();
     let grid = Grid::new(&boxes, limit.value);
     for f in pressed {
+        crate::halt::point();
         if found.len() > 40 * TOLD {
             break;
         }
@@ -80,6 +81,7 @@ fn depth(m: &Making, pressed: &[&Feature], out: &mut Vec<Finding>) {
     let d = &m.display;
     let mut lines: Vec<usize> = Vec::new();
     for f in pressed {
+        crate::halt::point();
         let limit = match &f.pressed {
             Some(Pressed::Bead { width, .. }) => limits::bead_depth(*width, m.t),
             Some(Pressed::Dimple { diameter, .. }) => limits::dimple_depth(*diameter),

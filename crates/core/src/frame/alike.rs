@@ -184,6 +184,7 @@ pub fn groups(s: &Skeleton, volumes: &[f64]) -> Vec<Group> {
     let mut found: std::collections::HashMap<(usize, *const (), i64), Vec<usize>> = std::collections::HashMap::new();
     let mut out: Vec<Group> = Vec::new();
     for (i, b) in shapes.iter().enumerate() {
+        crate::halt::point();
         let p = &s.profiles[b.m.profile];
         let material = std::ptr::from_ref(b.m.material).cast::<()>();
         // Bodies of one kind hold the same volume.
@@ -192,6 +193,7 @@ pub fn groups(s: &Skeleton, volumes: &[f64]) -> Vec<Group> {
         let mut joined = None;
         'search: for c in [cell, cell - 1, cell + 1] {
             for &g in found.get(&(b.m.profile, material, c)).into_iter().flatten() {
+                crate::halt::point();
                 let a = &shapes[out[g].fits[0].member];
                 let same = (a.m.holes.len() == b.m.holes.len()) && (a.to - a.from - (b.to - b.from)).abs() < ALIKE;
                 if same

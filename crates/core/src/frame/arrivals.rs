@@ -21,6 +21,7 @@ pub struct Arrival {
 pub fn arrivals(s: &Skeleton) -> Vec<Vec<Arrival>> {
     let mut at: Vec<Vec<Arrival>> = vec![Vec::new(); s.nodes.len()];
     for (i, m) in s.members.iter().enumerate() {
+        crate::halt::point();
         if m.closed {
             continue;
         }
@@ -30,6 +31,7 @@ pub fn arrivals(s: &Skeleton) -> Vec<Vec<Arrival>> {
     let mut sorted: Vec<(f64, usize)> = s.nodes.iter().enumerate().map(|(i, n)| (n.at.x, i)).collect();
     sorted.sort_by(|a, b| a.0.total_cmp(&b.0));
     for (i, m) in s.members.iter().enumerate() {
+        crate::halt::point();
         for w in &m.way {
             let (low, high) = reach_in_x(w, m.sits);
             let from = sorted.partition_point(|v| v.0 < low);

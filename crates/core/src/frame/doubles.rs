@@ -23,6 +23,7 @@ pub fn doubles(r: &FrameResult) -> Vec<(usize, usize, f64)> {
     let mut seen = HashSet::new();
     for j in &r.joints {
         for (k, (x, _)) in j.arrivals.iter().enumerate() {
+            crate::halt::point();
             for (y, _) in j.arrivals[..k].iter().filter(|(y, _)| y.bar.d.dot(x.bar.d).abs() > 1.0 - 1e-9 && y.member != x.member) {
                 let (a, b) = (x.member.min(y.member), x.member.max(y.member));
                 let roots = (r.members[a].root, r.members[b].root);

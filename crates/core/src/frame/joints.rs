@@ -108,6 +108,7 @@ fn near(s: &Skeleton, j: &Arrival, i: &Arrival, slack: f64) -> Near {
     let spots = pj.rim.iter().map(|&q| q * 0.999).chain(pj.outline.iter().map(|&q| q * 0.5)).chain(std::iter::once(DVec2::ZERO));
     let mut out = Near::Apart;
     for q in spots {
+        crate::halt::point();
         let (p, along) = i.bar.local(j.bar.point(q, 0.0));
         let begins = own.station(q);
         if chords.beyond(p) < begins - slack {
@@ -232,6 +233,7 @@ fn node_cuts(s: &mut Skeleton, node: usize, here: Vec<Arrival>, how: JointHow, g
     for in_line in [!told_pair, told_pair] {
         if in_line {
             for j in passing..here.len() {
+                crate::halt::point();
                 for i in passing..j {
                     if here[i].bar.d.dot(here[j].bar.d) < if told.is_some() { -1.0 + 1e-9 } else { NEARLY_IN_LINE } {
                         close_in_line(s, &here, (i, j), gap, &mut pairs, &mut roles, &mut joint);
@@ -247,6 +249,7 @@ fn node_cuts(s: &mut Skeleton, node: usize, here: Vec<Arrival>, how: JointHow, g
     }
     let mut against: Vec<usize> = Vec::new();
     for j in passing.max(1)..here.len() {
+        crate::halt::point();
         for i in 0..j {
             if pairs.contains(&(i, j)) {
                 continue;
@@ -342,6 +345,7 @@ fn run_through(s: &mut Skeleton, here: &[Arrival], against: &[usize]) {
     let first = &here[0];
     let mut reach: f64 = f64::INFINITY;
     for &j in against {
+        crate::halt::point();
         let (Some(end), m) = (here[j].end, &s.members[here[j].member]) else { continue };
         let cuts = m.cuts(end);
         for &q in m.rim(&s.profiles[m.profile], end) {
@@ -359,6 +363,7 @@ fn run_through(s: &mut Skeleton, here: &[Arrival], against: &[usize]) {
 pub fn told_trims(s: &mut Skeleton) -> Vec<(String, usize, f64)> {
     let mut refused = Vec::new();
     for told in std::mem::take(&mut s.told) {
+        crate::halt::point();
         let m = &mut s.members[told.member];
         let (now, then) = (m.station(told.end, DVec2::ZERO), m.station_of(told.end, &told.trim.surface, DVec2::ZERO));
         if told.lengthen {
@@ -375,6 +380,7 @@ pub fn told_trims(s: &mut Skeleton) -> Vec<(String, usize, f64)> {
 /// Leaves out cuts that nothing of the section comes upon.
 pub fn prune(s: &mut Skeleton) {
     for i in 0..s.members.len() {
+        crate::halt::point();
         for end in 0..2 {
             let m = &s.members[i];
             if m.trims[end].len() < 2 {

@@ -258,6 +258,7 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
     let mut out = Vec::new();
     let mut templates = 0;
     for g in &r.groups {
+        crate::halt::point();
         for opposite in [false, true] {
             let of: Vec<usize> = g.fits.iter().filter(|f| f.mirrored == opposite).map(|f| f.member).collect();
             let Some(&first) = of.first() else { continue };
@@ -358,6 +359,7 @@ fn assembly_rows(r: &FrameResult, bars: &[BarRow], plates: &[PlateRow], display:
         let mut parts = Vec::new();
         let mut mass = 0.0;
         for row in bars {
+            crate::halt::point();
             let of: Vec<usize> =
                 r.members.iter().enumerate().filter(|(_, m)| m.assembly == Some((i, 0)) && row.members.contains(&m.name)).map(|(k, _)| k).collect();
             mass += of.iter().map(|&k| r.facts[k].mass).sum::<f64>();

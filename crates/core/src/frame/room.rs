@@ -76,6 +76,7 @@ pub fn shared(r: &FrameResult, j: &Joint) -> Vec<(usize, usize, f64)> {
         return out;
     }
     for (x, y, _) in pairs {
+        crate::halt::point();
         let (a, b) = (of(x.member), of(y.member));
         if !a.0.is_straight() || !b.0.is_straight() {
             continue;

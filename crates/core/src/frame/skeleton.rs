@@ -235,6 +235,7 @@ impl Skeleton {
         let turn = if say.turn.trim().is_empty() { Some(0.0) } else { reader.angle("/say/turn", &say.turn) };
         let mut nodes = Vec::new();
         for (i, name) in say.path.iter().enumerate() {
+            crate::halt::point();
             nodes.push(self.known(reader, &format!("/say/path/{i}"), name)?);
         }
         if nodes.len() < 2 {

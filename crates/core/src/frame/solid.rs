@@ -63,6 +63,7 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
         }
     } else {
         for s in &m.way {
+            crate::halt::point();
             let (run, at) = swept(s, p);
             v += run;
             moment += at;

@@ -51,6 +51,7 @@ pub fn cut_out(outer: Contour, cuts: &[Cut]) -> CutOutcome {
         }
     };
     for (contour, sources) in clusters {
+        crate::halt::point();
         apply(&mut out, contour, sources);
         if out.nothing_left {
             return out;
@@ -104,6 +105,7 @@ fn clusters(cuts: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Ve
     let mut group: Vec<usize> = (0..cuts.len()).collect();
     let mut looks = MOST_LOOKS + 64 * cuts.len();
     for i in 0..cuts.len() {
+        crate::halt::point();
         let near = grid.near(&boxes[i]);
         looks = looks.checked_sub(near.len())?;
         for j in near {
@@ -119,6 +121,7 @@ fn clusters(cuts: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Ve
     }
     let mut members: Vec<Vec<usize>> = vec![Vec::new(); cuts.len()];
     for i in 0..cuts.len() {
+        crate::halt::point();
         members[root(&mut group, i)].push(i);
     }
     let mut out = Vec::new();
@@ -145,6 +148,7 @@ fn overlap(a: &Contour, b: &Contour) -> bool {
     let sides: Vec<_> = b.segments().map(|t| (t.bounds(), t)).collect();
     let reach = sides.iter().fold(Bounds::EMPTY, |r, s| r.join(&s.0));
     a.segments().any(|s| {
+        crate::halt::point();
         let bounds = s.bounds();
         bounds.near(&reach, COINCIDENT) && sides.iter().any(|(b, t)| bounds.near(b, COINCIDENT) && closest(&s, t).gap <= COINCIDENT)
     }) || a.contains(b.vertices[0].p)
@@ -160,6 +164,7 @@ fn union(mut contours: Vec<Contour>, dropped: &mut Vec<Contour>) -> Vec<Contour>
     let right = contours.split_off(contours.len() / 2);
     let mut parts = union(contours, dropped);
     for mut current in union(right, dropped) {
+        crate::halt::point();
         let mut rest = Vec::new();
         for part in parts {
             if !overlap(&part, &current) {

@@ -175,9 +175,11 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
     let mut crossed: Vec<(f64, DVec2)> = Vec::new();
     let mut corners: Vec<u32> = Vec::new();
     for l in loops {
+        crate::halt::point();
         corners.clear();
         corners.extend(l.iter().map(|v| net.add(v.0)));
         for k in 0..l.len() {
+            crate::halt::point();
             let next = (k + 1) % l.len();
             let ((a, tag), (b, _)) = (l[k], l[next]);
             let (mut last, end) = (corners[k], corners[next]);
@@ -200,6 +202,7 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
     let mut edges: Vec<[usize; 2]> = walls.iter().map(|w| [w.0 as usize, w.1 as usize]).collect();
     let mut sides: Vec<(u32, u32)> = Vec::new();
     for mut line in on.into_iter().flatten() {
+        crate::halt::point();
         line.sort_by(|a, b| a.0.total_cmp(&b.0));
         sides.extend(line.windows(2).map(|w| (w[0].1, w[1].1)));
     }
@@ -213,6 +216,7 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
     let inside = classify(&points, &bent, edges, &walls);
     let mut shared: HashMap<(u32, u32), u8> = HashMap::default();
     for t in &inside {
+        crate::halt::point();
         for k in 0..3 {
             let (a, b) = (t[k], t[(k + 1) % 3]);
             *shared.entry((a.min(b), a.max(b))).or_default() += 1;
@@ -258,6 +262,7 @@ fn classify(points: &[DVec2], bent: &[bool], edges: Vec<[usize; 2]>, walls: &[(u
     }
     let mut inside = Vec::new();
     while let Some(face) = stack.pop() {
+        crate::halt::point();
         let here = colour[face.index()];
         let face = cdt.face(face);
         for edge in face.adjacent_edges() {

@@ -50,6 +50,7 @@ pub fn fill(reader: &mut Reader, id: &str, line: usize, say: &Fill, made: &[(Str
     let keep = Clear::new(say, made, blank, stuff, margin, to_bend, &own);
     let mut out = Vec::with_capacity(columns * rows);
     for row in 0..rows {
+        crate::halt::point();
         let odd = staggered && row % 2 == 1;
         let shift = if odd { pitch / 2.0 } else { 0.0 };
         for column in 0..columns {

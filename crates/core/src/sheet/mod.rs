@@ -87,6 +87,7 @@ pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>,
     let mut pieces: Vec<Arc<PieceResult>> = Vec::new();
     let mut cuts = 0;
     for (i, piece) in job.pieces.iter().enumerate() {
+        crate::halt::point();
         if i >= MOST_PIECES || cuts > MOST_JOB_FEATURES {
             let fault =
                 Fault::new(format!("the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"), "split the job", (0, 0));
@@ -253,6 +254,7 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
     let mut made: Vec<(String, Vec<Feature>)> = Vec::new();
     let mut rounds = Vec::new();
     for &(i, line) in &lines {
+        crate::halt::point();
         reader.enter_line(i, &line.id);
         let features = match &line.say {
             Say::Notch(s) => punch::notch(reader, &line.id, i, s, &blank).map(|f| vec![f]),
@@ -329,6 +331,7 @@ fn shape(reader: &mut Reader, lines: &[(usize, &Line)], stuff: &Stuff) -> Option
     let mut tree: Option<Tree> = None;
     let mut bend_lines = Vec::new();
     for &(index, line) in lines {
+        crate::halt::point();
         reader.enter_line(index, &line.id);
         let at = folds::At { index, line: &line.id };
         if line.say.is_start() {

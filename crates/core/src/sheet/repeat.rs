@@ -75,6 +75,7 @@ pub fn repeat(reader: &mut Reader, id: &str, line: usize, say: &Repeat, made: &[
     let mut out = Vec::with_capacity(features.len() * along.len() * across.len());
     for (j, up) in across.iter().enumerate() {
         for (i, by) in along.iter().enumerate() {
+            crate::halt::point();
             if i == 0 && j == 0 {
                 continue;
             }
@@ -230,6 +231,7 @@ pub fn path(reader: &mut Reader, id: &str, line: usize, say: &Path, made: &[(Str
     let origin = features.first()?.centre;
     let mut out = Vec::new();
     for k in 1..count {
+        crate::halt::point();
         let (by, heading) = at(total * k as f64 / (count - 1) as f64);
         for f in &features {
             let name = format!("{id}.{}#{}", f.name, k + 1);

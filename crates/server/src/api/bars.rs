@@ -3,9 +3,9 @@
 use std::pin::Pin;
 use std::task::{Context, Poll};
 
-use actix_web::HttpResponse;
 use actix_web::http::header;
 use actix_web::web::{Bytes, Data, Json};
+use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::cutlist::cut_list;
@@ -16,8 +16,10 @@ use steelk_formats::{jobfile, skeleton as skeleton_file};
 use tokio::sync::mpsc::{UnboundedReceiver, unbounded_channel};
 use utoipa::ToSchema;
 
+use super::body::Body;
 use super::problem::Problem;
-use super::{State, work};
+use super::{Asked, State};
+use crate::desk::Weight;
 
 #[derive(Deserialize, ToSchema)]
 pub struct BarsBody {
@@ -26,7 +28,7 @@ pub struct BarsBody {
 }
 
 /// A line of the answer: how far it is, or the plans at its end.
-#[derive(Serialize, ToSchema)]
+#[derive(Default, Serialize, ToSchema)]
 pub struct BarsLine {
     /// 0 to 1.
     pub progress: f64,
@@ -35,6 +37,9 @@ pub struct BarsLine {
     pub plans: Option<Vec<BarPlan>>,
     #[serde(skip_serializing_if = "Vec::is_empty")]
     pub faults: Vec<LineFault>,
+    /// Why no plan could be made.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub trouble: String,
 }
 
 struct Lines(UnboundedReceiver<BarsLine>);
@@ -48,26 +53,35 @@ impl futures_core::Stream for Lines {
 }
 
 #[utoipa::path(post, path = "/api/bars", request_body = BarsBody, responses((status = 200, body = BarsLine, content_type = "application/x-ndjson"), (status = 422, body = Problem)))]
-pub async fn bars(state: Data<State>, body: Json<BarsBody>) -> Result<HttpResponse, Problem> {
-    let job = body.into_inner().job;
-    let (job, list) = work(move || {
-        let job = jobfile::from_value(job)?;
-        let list = cut_list(&job, &state.cache.job(&job));
-        Ok((job, list))
-    })
-    .await?;
+pub async fn bars(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
+    let asked = Asked::of(&request, body.bytes.len()).beside();
+    let read = move |_: &State| Ok(jobfile::from_value(body.json::<BarsBody>()?.job)?);
+    let (job, list) = state
+        .with_job(asked, read, |state, job| {
+            let list = cut_list(&job, &state.cache.job(&job));
+            Ok((job, list))
+        })
+        .await?;
     let (tell, told) = unbounded_channel();
-    std::thread::spawn(move || {
-        let mut last = -1.0;
-        let (plans, faults) = bar_plans(&job, &list, &mut |section, progress| {
-            // Told in whole hundredths; a reader that is gone ends the work.
-            if progress - last >= 0.01 {
-                last = progress;
-                let _ = tell.send(BarsLine { progress, section: section.into(), plans: None, faults: Vec::new() });
-            }
-            !tell.is_closed()
-        });
-        let _ = tell.send(BarsLine { progress: 1.0, section: String::new(), plans: Some(plans), faults });
+    let stop = state.desk.stop_of("");
+    actix_web::rt::spawn(async move {
+        let (say, ended) = (tell.clone(), stop.clone());
+        let work = move || {
+            let mut last = -1.0;
+            let (plans, faults) = bar_plans(&job, &list, &mut |section, progress| {
+                // Told in whole hundredths; a reader that is gone ends the work.
+                if progress - last >= 0.01 {
+                    last = progress;
+                    let _ = say.send(BarsLine { progress, section: section.into(), ..BarsLine::default() });
+                }
+                !say.is_closed() && !ended.load(std::sync::atomic::Ordering::Relaxed)
+            });
+            Ok(BarsLine { progress: 1.0, plans: Some(plans), faults, ..BarsLine::default() })
+        };
+        // The search ends by itself; its stop is asked between steps, so that the best plan so far still comes.
+        let line = state.desk.run(Weight::Large, Default::default(), None, work).await;
+        state.desk.done(&stop);
+        let _ = tell.send(line.unwrap_or_else(|p| BarsLine { progress: 1.0, trouble: p.to_string(), ..BarsLine::default() }));
     });
     // Sent as it comes: compression would hold lines back.
     Ok(HttpResponse::Ok().content_type("application/x-ndjson").insert_header((header::CONTENT_ENCODING, "identity")).streaming(Lines(told)))
@@ -82,9 +96,10 @@ pub struct SkeletonLines {
 }
 
 #[utoipa::path(post, path = "/api/skeleton", request_body(content = Vec<u8>, content_type = "text/csv"), responses((status = 200, body = SkeletonLines), (status = 422, body = Problem)))]
-pub async fn skeleton(body: Bytes) -> Result<Json<SkeletonLines>, Problem> {
-    work(move || {
-        let read = skeleton_file::read(&body);
+pub async fn skeleton(state: Data<State>, request: HttpRequest, body: Body) -> Result<Json<SkeletonLines>, Problem> {
+    let asked = Asked::of(&request, body.bytes.len()).beside();
+    let work = move || {
+        let read = skeleton_file::read(&body.bytes);
         if read.lines.is_empty() {
             return Err(Problem::new(
                 422,
@@ -93,6 +108,6 @@ pub async fn skeleton(body: Bytes) -> Result<Json<SkeletonLines>, Problem> {
             ));
         }
         Ok(Json(SkeletonLines { lines: read.lines, left_out: read.left_out.into_iter().map(|(row, why)| format!("row {row}: {why}")).collect() }))
-    })
-    .await
+    };
+    state.work(asked, work).await
 }

@@ -1,19 +1,21 @@
 //! Drafts: evaluated without being saved. Short text and DXF become recipe lines.
 
-use actix_web::web::{Bytes, Data, Json, Query};
+use actix_web::web::{Data, Json, Query};
+use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::cutlist::{CutList, cut_list};
 use steelk_core::frame::read_frame_short;
 use steelk_core::job::{FrameSay, Job, Line, Say};
 use steelk_core::quantity::{Display, Fault, FigureValue, LengthUnit};
-use steelk_core::result::{LineFault, Severity};
+use steelk_core::result::{Finding, JobResult, LineFault, Severity};
 use steelk_core::sheet;
 use steelk_formats::{dxf, jobfile};
 use utoipa::ToSchema;
 
+use super::body::Body;
 use super::problem::Problem;
-use super::{State, work};
+use super::{Asked, State, json, json_answer};
 use crate::frame_view::{FrameView, frame_view};
 use crate::view::{PieceView, piece_view};
 
@@ -53,41 +55,34 @@ pub struct Evaluated {
 }
 
 #[utoipa::path(post, path = "/api/evaluate", request_body = EvaluateBody, responses((status = 200, body = Evaluated), (status = 422, body = Problem)))]
-pub async fn evaluate(state: Data<State>, body: Json<EvaluateBody>) -> Result<Json<Evaluated>, Problem> {
-    let EvaluateBody { job, piece, frame } = body.into_inner();
-    work(move || {
-        let job = jobfile::from_value(job)?;
-        let result = state.cache.job(&job);
-        let briefs = result
-            .pieces
-            .iter()
-            .map(|p| Brief {
-                id: p.id.clone(),
-                mark: p.mark.clone(),
-                name: p.name.clone(),
-                made: p.made,
-                stops: p.stops(),
-                warns: p.findings.iter().filter(|f| f.severity == Severity::Warn).count(),
-            })
-            .collect();
-        let frame_briefs = result
-            .frames
-            .iter()
-            .map(|f| Brief {
-                id: f.id.clone(),
-                mark: f.mark.clone(),
-                name: f.name.clone(),
-                made: f.made,
-                stops: f.stops(),
-                warns: f.findings.iter().filter(|f| f.severity == Severity::Warn).count(),
-            })
-            .collect();
-        let frame = result.frames.iter().find(|f| f.id == frame).map(|f| frame_view(f));
-        let piece = result.pieces.iter().find(|p| p.id == piece).map(|p| piece_view(p));
-        let cut_list = cut_list(&job, &result);
-        Ok(Json(Evaluated { figures: result.figures, faults: result.faults, briefs, frame_briefs, frame, piece, cut_list }))
-    })
-    .await
+pub async fn evaluate(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
+    let asked = Asked::of(&request, body.bytes.len());
+    let read = move |_: &State| {
+        let EvaluateBody { job, piece, frame } = body.json()?;
+        Ok((jobfile::from_value(job)?, (piece, frame)))
+    };
+    let bytes = state.with_job(asked, read, |state, (job, (piece, frame))| json(&evaluated(&state.cache.job(&job), &job, &piece, &frame))).await?;
+    state.send(json_answer(), bytes).await
+}
+
+fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str) -> Evaluated {
+    let brief = |id: &str, mark: &str, name: &str, made: bool, stops: usize, findings: &[Finding]| Brief {
+        id: id.into(),
+        mark: mark.into(),
+        name: name.into(),
+        made,
+        stops,
+        warns: findings.iter().filter(|f| f.severity == Severity::Warn).count(),
+    };
+    Evaluated {
+        briefs: result.pieces.iter().map(|p| brief(&p.id, &p.mark, &p.name, p.made, p.stops(), &p.findings)).collect(),
+        frame_briefs: result.frames.iter().map(|f| brief(&f.id, &f.mark, &f.name, f.made, f.stops(), &f.findings)).collect(),
+        frame: result.frames.iter().find(|f| f.id == frame).map(|f| frame_view(f)),
+        piece: result.pieces.iter().find(|p| p.id == piece).map(|p| piece_view(p)),
+        cut_list: cut_list(job, result),
+        figures: result.figures.clone(),
+        faults: result.faults.clone(),
+    }
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -106,11 +101,12 @@ pub struct ShortRead {
 }
 
 #[utoipa::path(post, path = "/api/short", request_body = ShortBody, responses((status = 200, body = ShortRead)))]
-pub async fn short(body: Json<ShortBody>) -> Json<ShortRead> {
-    Json(match sheet::read_short(&body.text, &body.known) {
+pub async fn short(body: Body) -> Result<Json<ShortRead>, Problem> {
+    let body: ShortBody = body.json()?;
+    Ok(Json(match sheet::read_short(&body.text, &body.known) {
         Ok(say) => ShortRead { say: Some(say), fault: None },
         Err(fault) => ShortRead { say: None, fault: Some(fault) },
-    })
+    }))
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -129,11 +125,12 @@ pub struct FrameShortRead {
 }
 
 #[utoipa::path(post, path = "/api/frame-short", request_body = FrameShortBody, responses((status = 200, body = FrameShortRead)))]
-pub async fn frame_short(body: Json<FrameShortBody>) -> Json<FrameShortRead> {
-    Json(match read_frame_short(&body.text, &body.nodes) {
+pub async fn frame_short(body: Body) -> Result<Json<FrameShortRead>, Problem> {
+    let body: FrameShortBody = body.json()?;
+    Ok(Json(match read_frame_short(&body.text, &body.nodes) {
         Ok(say) => FrameShortRead { say: Some(say), fault: None },
         Err(fault) => FrameShortRead { say: None, fault: Some(fault) },
-    })
+    }))
 }
 
 #[derive(Deserialize, ToSchema)]
@@ -154,10 +151,11 @@ pub struct DxfLines {
 }
 
 #[utoipa::path(post, path = "/api/dxf", params(("unit" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>, content_type = "image/vnd.dxf"), responses((status = 200, body = DxfLines), (status = 422, body = Problem)))]
-pub async fn import_dxf(query: Query<DxfQuery>, body: Bytes) -> Result<Json<DxfLines>, Problem> {
+pub async fn import_dxf(state: Data<State>, query: Query<DxfQuery>, request: HttpRequest, body: Body) -> Result<Json<DxfLines>, Problem> {
     let unit = query.unit;
-    work(move || {
-        let content = dxf::read(&body, unit)?;
+    let asked = Asked::of(&request, body.bytes.len()).beside();
+    let work = move || {
+        let content = dxf::read(&body.bytes, unit)?;
         if content.contours.len() > 5_000 {
             return Err(Problem::new(
                 422,
@@ -167,6 +165,6 @@ pub async fn import_dxf(query: Query<DxfQuery>, body: Bytes) -> Result<Json<DxfL
         }
         let display = Display { length: unit, ..Display::default() };
         Ok(Json(DxfLines { lines: sheet::lines_from(&content.contours, &display), unit_known: content.unit.is_some(), bends_left_out: content.bends.len() }))
-    })
-    .await
+    };
+    state.work(asked, work).await
 }

@@ -1,6 +1,7 @@
 //! REST under `/api`, described by `/api/openapi.json`.
 
 mod bars;
+mod body;
 mod evaluate;
 mod jobs;
 pub use jobs::file_new;
@@ -8,32 +9,182 @@ mod papers;
 pub mod problem;
 mod shelf;
 
-use std::sync::{Arc, Mutex};
+use std::sync::Arc;
 
-use actix_web::{HttpResponse, web};
-use steelk_store::Store;
+use actix_web::body::{BodySize, MessageBody};
+use actix_web::web::Bytes;
+use actix_web::{HttpRequest, HttpResponse, web};
+use serde::Serialize;
+use steelk_core::job::Job;
+use steelk_store::{Store, StoreError};
+use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 use utoipa::OpenApi;
 
 use crate::cache::Cache;
+use crate::desk::{Desk, Weight};
+use crate::line::Line;
+use crate::weight;
 use problem::Problem;
+
+/// Bodies of requests that are held at once, kB. A job takes some fifteen times its text while it is read.
+const BODIES: usize = 24 * 1024;
+/// Answers that are on their way at once, kB.
+const ANSWERS: usize = 192 * 1024;
+/// An answer up to this size needs no leave.
+const SMALL_ANSWER: usize = 256 * 1024;
+/// A job whose text is larger than this is large work from its reading on.
+const LARGE_TEXT: usize = 512 * 1024;
 
 /// What every request shares.
 #[derive(Clone)]
 pub struct State {
-    pub store: Arc<Mutex<Store>>,
+    pub store: Arc<Store>,
     pub cache: Arc<Cache>,
-}
-
-/// Runs blocking work off the request threads.
-async fn work<T: Send + 'static>(f: impl FnOnce() -> Result<T, Problem> + Send + 'static) -> Result<T, Problem> {
-    web::block(f).await?
+    pub desk: Arc<Desk>,
+    pub bodies: Arc<Semaphore>,
+    pub answers: Arc<Semaphore>,
 }
 
 impl State {
-    /// Uses the store; a panic elsewhere does not lock it for good.
-    fn store<T>(&self, f: impl FnOnce(&mut Store) -> Result<T, steelk_store::StoreError>) -> Result<T, Problem> {
-        let mut store = self.store.lock().unwrap_or_else(|e| e.into_inner());
-        Ok(f(&mut store)?)
+    pub fn new(store: Store) -> State {
+        State {
+            store: Arc::new(store),
+            cache: Arc::default(),
+            desk: Arc::default(),
+            bodies: Arc::new(Semaphore::new(BODIES)),
+            answers: Arc::new(Semaphore::new(ANSWERS)),
+        }
+    }
+
+    /// Asks the store, off the request threads. Reads never wait for writes.
+    async fn ask<T: Send + 'static>(&self, f: impl FnOnce(&Store) -> Result<T, StoreError> + Send + 'static) -> Result<T, Problem> {
+        let store = self.store.clone();
+        let done = tokio::task::spawn_blocking(move || f(&store)).await;
+        Ok(done.map_err(Problem::ours)??)
+    }
+
+    /// Reads a job and works on it, in the lane that its weight asks for. A newer request of the same client ends this one.
+    async fn with_job<J: HasJob, T: Send + 'static>(
+        &self,
+        asked: Asked,
+        read: impl FnOnce(&State) -> Result<J, Problem> + Send + 'static,
+        then: impl FnOnce(&State, J) -> Result<T, Problem> + Send + 'static,
+    ) -> Result<T, Problem> {
+        enum Step<J, T, F> {
+            Done(T),
+            More(J, F),
+        }
+        let stop = self.desk.stop_of(&asked.client);
+        let _asker = self.desk.asker(&stop, asked.line.is_some());
+        let state = self.clone();
+        let first = self.desk.run(asked.weight, stop.clone(), asked.line.as_ref(), move || {
+            let read = read(&state)?;
+            match weight::of_job(read.job(), &state.cache) {
+                Weight::Large if asked.weight == Weight::Small => Ok(Step::More(read, then)),
+                _ => then(&state, read).map(Step::Done),
+            }
+        });
+        match first.await? {
+            Step::Done(done) => Ok(done),
+            Step::More(read, then) => {
+                let state = self.clone();
+                self.desk.run(Weight::Large, stop, asked.line.as_ref(), move || then(&state, read)).await
+            }
+        }
+    }
+
+    /// Works on something that is no job, in the lane that the size of its text asks for.
+    async fn work<T: Send + 'static>(&self, asked: Asked, f: impl FnOnce() -> Result<T, Problem> + Send + 'static) -> Result<T, Problem> {
+        let stop = self.desk.stop_of(&asked.client);
+        let _asker = self.desk.asker(&stop, asked.line.is_some());
+        self.desk.run(asked.weight, stop, asked.line.as_ref(), f).await
+    }
+
+    /// An answer on its way, within what all answers may hold.
+    async fn send(&self, mut with: actix_web::HttpResponseBuilder, bytes: Vec<u8>) -> Result<HttpResponse, Problem> {
+        let leave = if bytes.len() > SMALL_ANSWER {
+            let n = u32::try_from(bytes.len() / 1024).unwrap_or(u32::MAX).min(ANSWERS as u32);
+            let wait = tokio::time::timeout(std::time::Duration::from_secs(10), self.answers.clone().acquire_many_owned(n));
+            let leave = wait.await.ok().and_then(Result::ok);
+            Some(leave.ok_or_else(|| Problem::busy("The server is sending other large answers", 5))?)
+        } else {
+            None
+        };
+        Ok(with.body(Sent { bytes: Some(bytes.into()), _leave: leave }))
+    }
+}
+
+/// Who asks, and how heavy it looks before it is read.
+struct Asked {
+    client: String,
+    weight: Weight,
+    /// The connection that it hangs on; none for what is done even when who asked is gone.
+    line: Option<Line>,
+}
+
+impl Asked {
+    /// Work over a text of so many bytes. The newest of a page that tells its name is the one that counts.
+    fn of(request: &HttpRequest, text: usize) -> Asked {
+        let client = request.headers().get("x-steelk-page").and_then(|v| v.to_str().ok()).unwrap_or_default();
+        let client = if client.len() <= 64 { client.to_string() } else { String::new() };
+        let weight = if text > LARGE_TEXT { Weight::Large } else { Weight::Small };
+        Asked { client, weight, line: request.conn_data::<Line>().cloned() }
+    }
+
+    /// A save: it goes on when the page that sent it is gone.
+    fn to_keep(request: &HttpRequest, text: usize) -> Asked {
+        Asked { client: String::new(), line: None, ..Asked::of(request, text) }
+    }
+
+    /// Beside other work of the same page.
+    fn beside(self) -> Asked {
+        Asked { client: String::new(), ..self }
+    }
+}
+
+/// Something read that has a job to be weighed.
+trait HasJob: Send + 'static {
+    fn job(&self) -> &Job;
+}
+
+impl HasJob for Job {
+    fn job(&self) -> &Job {
+        self
+    }
+}
+
+impl<X: Send + 'static> HasJob for (Job, X) {
+    fn job(&self) -> &Job {
+        &self.0
+    }
+}
+
+/// JSON text, written where the work is done.
+fn json<T: Serialize>(of: &T) -> Result<Vec<u8>, Problem> {
+    serde_json::to_vec(of).map_err(Problem::ours)
+}
+
+fn json_answer() -> actix_web::HttpResponseBuilder {
+    let mut answer = HttpResponse::Ok();
+    answer.content_type("application/json");
+    answer
+}
+
+/// A body with the leave to hold it.
+struct Sent {
+    bytes: Option<Bytes>,
+    _leave: Option<OwnedSemaphorePermit>,
+}
+
+impl MessageBody for Sent {
+    type Error = std::convert::Infallible;
+
+    fn size(&self) -> BodySize {
+        BodySize::Sized(self.bytes.as_ref().map_or(0, |b| b.len() as u64))
+    }
+
+    fn poll_next(mut self: std::pin::Pin<&mut Self>, _: &mut std::task::Context<'_>) -> std::task::Poll<Option<Result<Bytes, Self::Error>>> {
+        std::task::Poll::Ready(self.bytes.take().filter(|b| !b.is_empty()).map(Ok))
     }
 }
 
@@ -57,6 +208,7 @@ impl State {
         jobs::list,
         jobs::create,
         jobs::read,
+        jobs::head,
         jobs::save,
         jobs::archive,
         jobs::restore,
@@ -124,17 +276,12 @@ fn close(schema: &mut serde_json::Value, joined: &mut Vec<String>) {
 }
 
 pub fn routes(config: &mut web::ServiceConfig) {
-    let json = web::JsonConfig::default()
-        .limit(steelk_formats::jobfile::MOST_BYTES)
-        .error_handler(|e, _| Problem::new(400, format!("The request cannot be read: {e}"), "send JSON as /api/openapi.json describes it").into());
     let query = web::QueryConfig::default().error_handler(|e, _| Problem::new(400, format!("The query cannot be read: {e}"), "see /api/openapi.json").into());
     let path = web::PathConfig::default().error_handler(|e, _| Problem::new(404, format!("The path cannot be read: {e}"), "see /api/openapi.json").into());
     config.service(
         web::scope("/api")
-            .app_data(json)
             .app_data(query)
             .app_data(path)
-            .app_data(web::PayloadConfig::new(steelk_formats::dxf::MOST_BYTES))
             .route("/openapi.json", web::get().to(async || HttpResponse::Ok().content_type("application/json").body(openapi())))
             .route("/health", web::get().to(shelf::health))
             .route("/book", web::get().to(shelf::book))
@@ -149,6 +296,7 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/jobs", web::post().to(jobs::create))
             .route("/jobs/{id}", web::get().to(jobs::read))
             .route("/jobs/{id}", web::put().to(jobs::save))
+            .route("/jobs/{id}/head", web::get().to(jobs::head))
             .route("/jobs/{id}/archive", web::post().to(jobs::archive))
             .route("/jobs/{id}/restore", web::post().to(jobs::restore))
             .route("/jobs/{id}/copy", web::post().to(jobs::copy))
@@ -156,6 +304,6 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/jobs/{id}/revisions/{revision}", web::get().to(jobs::revision))
             .route("/jobs/{id}/picture.svg", web::get().to(jobs::picture))
             .route("/jobs/{id}/papers/{kind}", web::get().to(papers::paper))
-            .default_service(web::to(async || problem::problem(404, "There is no such address", "see /api/openapi.json"))),
+            .default_service(web::to(async || problem::problem(404, "There is no such address, or it takes no such request", "see /api/openapi.json"))),
     );
 }

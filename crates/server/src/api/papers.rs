@@ -1,14 +1,14 @@
 //! What can be taken away: files of the job as it was last saved.
 
-use actix_web::HttpResponse;
 use actix_web::http::header;
 use actix_web::web::{Data, Path, Query};
+use actix_web::{HttpRequest, HttpResponse};
 use serde::Deserialize;
 use steelk_core::drawing::Paper;
 use steelk_formats::jobfile;
 
 use super::problem::Problem;
-use super::{State, work};
+use super::{Asked, State};
 use crate::files::{self, Of};
 
 #[derive(Deserialize)]
@@ -19,6 +19,8 @@ pub struct Ask {
     frame: String,
     #[serde(default)]
     paper: String,
+    /// The revision that the file is of; the newest where none is named.
+    revision: Option<i64>,
     /// Shown in the page instead of saved.
     #[serde(default)]
     view: bool,
@@ -30,23 +32,36 @@ pub struct Ask {
     ("piece" = Option<String>, Query, description = "id or mark; number of a cope for wrap, name of a member for bar-svg and tube-dxf"),
     ("frame" = Option<String>, Query, description = "id or mark; the first where none is named"),
     ("paper" = Option<String>, Query, description = "A4, A3 or Letter, for the template"),
+    ("revision" = Option<i64>, Query, description = "the revision that the file is of; the newest where none is named"),
     ("view" = Option<bool>, Query, description = "show instead of save"),
 ), responses((status = 200, description = "the file"), (status = 404, body = Problem), (status = 422, body = Problem)))]
-pub async fn paper(state: Data<State>, path: Path<(String, String)>, ask: Query<Ask>) -> Result<HttpResponse, Problem> {
+pub async fn paper(state: Data<State>, path: Path<(String, String)>, ask: Query<Ask>, request: HttpRequest) -> Result<HttpResponse, Problem> {
     let (id, kind) = path.into_inner();
     let view = ask.view;
-    let file = work(move || {
-        let paper = if ask.paper.is_empty() {
-            Paper::A4
-        } else {
-            Paper::named(&ask.paper).ok_or_else(|| Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter"))?
-        };
-        let (_, document) = state.store(|s| s.job(&id))?;
-        let job = jobfile::read(document.as_bytes())?;
-        let result = state.cache.job(&job);
-        Ok(files::make(&job, &result, &kind, Of { piece: &ask.piece, frame: &ask.frame, paper })?)
-    })
-    .await?;
+    let paper = if ask.paper.is_empty() {
+        Paper::A4
+    } else {
+        Paper::named(&ask.paper).ok_or_else(|| Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter"))?
+    };
+    let revision = ask.revision;
+    let document = state
+        .ask(move |s| {
+            let (row, document) = s.job(&id)?;
+            match revision {
+                Some(r) if r != row.revision => s.revision(&id, r),
+                _ => Ok(document),
+            }
+        })
+        .await?;
+    let file = state
+        .with_job(
+            Asked::of(&request, document.len()).beside(),
+            move |_| Ok(jobfile::stored(document.as_bytes())?),
+            move |state, job| Ok(files::make(&job, &state.cache.job(&job), &kind, Of { piece: &ask.piece, frame: &ask.frame, paper })?),
+        )
+        .await?;
     let how = if view { "inline" } else { "attachment" };
-    Ok(HttpResponse::Ok().content_type(file.mime).insert_header((header::CONTENT_DISPOSITION, format!("{how}; filename=\"{}\"", file.name))).body(file.bytes))
+    let mut answer = HttpResponse::Ok();
+    answer.content_type(file.mime).insert_header((header::CONTENT_DISPOSITION, format!("{how}; filename=\"{}\"", file.name)));
+    state.send(answer, file.bytes).await
 }

@@ -79,3 +79,9 @@ pub fn strip_job(leg: &str) -> Value {
                 { "kind": "leg", "id": "a", "length": leg }, { "kind": "bend", "id": "1", "angle": "90" }, { "kind": "leg", "id": "b", "length": "60" }] } }] }]
     })
 }
+
+/// The command line: exit code, standard output, standard error.
+pub fn steelk(args: &[&str]) -> (i32, String, String) {
+    let out = Command::new(env!("CARGO_BIN_EXE_steelk")).args(args).env_remove("STEELK_KEY").output().unwrap();
+    (out.status.code().unwrap(), String::from_utf8_lossy(&out.stdout).into(), String::from_utf8_lossy(&out.stderr).into())
+}

@@ -1,0 +1,131 @@
+//! Long computations ask here, between steps, whether they should go on. A computation that is watched can be ended from outside: it
+//! unwinds to where its watch began, without a word on standard error. One that nobody watches pays a look at a thread's own cell.
+
+use std::any::Any;
+use std::cell::RefCell;
+use std::panic::{AssertUnwindSafe, catch_unwind, resume_unwind};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::time::{Duration, Instant};
+
+/// Ended from outside.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Halted;
+
+/// How a watched computation ended without a result.
+pub enum Ended {
+    Halted,
+    /// A panic, with its payload.
+    Failed(Box<dyn Any + Send>),
+}
+
+/// What a computation is watched by.
+pub struct Watch {
+    pub stop: Arc<AtomicBool>,
+    /// Called once, from within, when the computation has taken longer than the time: it may wait.
+    pub long: Option<(Duration, Box<dyn FnOnce()>)>,
+}
+
+struct Watching {
+    watch: Watch,
+    began: Instant,
+    /// The clock is looked at once in so many points.
+    points: u32,
+}
+
+const CLOCK_EVERY: u32 = 32;
+
+thread_local! {
+    static NOW: RefCell<Option<Watching>> = const { RefCell::new(None) };
+}
+
+/// Runs `f` under a watch.
+pub fn watched<T>(watch: Watch, f: impl FnOnce() -> T) -> Result<T, Ended> {
+    let before = NOW.with(|n| n.borrow_mut().replace(Watching { watch, began: Instant::now(), points: 0 }));
+    let got = catch_unwind(AssertUnwindSafe(f));
+    NOW.with(|n| *n.borrow_mut() = before);
+    got.map_err(|payload| if payload.is::<Halted>() { Ended::Halted } else { Ended::Failed(payload) })
+}
+
+/// A place where a long computation may be ended. Cheap enough for every turn of a loop that does some work.
+pub fn point() {
+    let long = NOW.with(|n| {
+        let mut now = n.borrow_mut();
+        let w = now.as_mut()?;
+        if w.watch.stop.load(Ordering::Relaxed) {
+            // A drop that runs while this unwinds must not be halted again.
+            *now = None;
+            drop(now);
+            resume_unwind(Box::new(Halted));
+        }
+        w.points = w.points.wrapping_add(1);
+        let due = w.points % CLOCK_EVERY == 0 && w.watch.long.as_ref().is_some_and(|l| w.began.elapsed() > l.0);
+        if due { w.watch.long.take() } else { None }
+    });
+    if let Some((_, tell)) = long {
+        tell();
+        point();
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn watch(stop: &Arc<AtomicBool>) -> Watch {
+        Watch { stop: stop.clone(), long: None }
+    }
+
+    #[test]
+    fn what_nobody_watches_goes_on() {
+        (0..1000).for_each(|_| point());
+        assert_eq!(watched(watch(&Arc::default()), || 7).ok(), Some(7));
+    }
+
+    #[test]
+    fn a_stop_from_outside_ends_it_and_the_thread_can_go_on() {
+        let stop = Arc::new(AtomicBool::new(false));
+        let other = stop.clone();
+        std::thread::spawn(move || {
+            std::thread::sleep(Duration::from_millis(20));
+            other.store(true, Ordering::Relaxed);
+        });
+        let ended = watched(watch(&stop), || {
+            loop {
+                point();
+            }
+        });
+        assert!(matches!(ended, Err(Ended::Halted)));
+        assert_eq!(
+            watched(watch(&Arc::default()), || {
+                point();
+                3
+            })
+            .ok(),
+            Some(3)
+        );
+    }
+
+    #[test]
+    fn a_panic_is_told_apart() {
+        let ended = watched(watch(&Arc::default()), || -> u8 { resume_unwind(Box::new("broken")) });
+        assert!(matches!(ended, Err(Ended::Failed(p)) if p.downcast_ref::<&str>() == Some(&"broken")));
+    }
+
+    #[test]
+    fn a_long_one_is_told_of_once() {
+        let told = Arc::new(std::sync::Mutex::new(0));
+        let count = told.clone();
+        let long: Box<dyn FnOnce()> = Box::new(move || *count.lock().unwrap() += 1);
+        let w = Watch { stop: Arc::default(), long: Some((Duration::from_millis(5), long)) };
+        let began = Instant::now();
+        watched(w, || {
+            while began.elapsed() < Duration::from_millis(30) {
+                point()
+            }
+        })
+        .ok()
+        .unwrap();
+        assert_eq!(*told.lock().unwrap(), 1);
+    }
+}

@@ -1,0 +1,183 @@
+//! Where computing is let in. Small work has a lane of its own and passes large work; what turns out larger than it looked goes on in the
+//! lane of large work. A client that hangs up, or asks for a newer draft, ends what it asked for before.
+
+use std::collections::HashMap;
+use std::sync::atomic::{AtomicBool, Ordering};
+use std::sync::{Arc, Mutex};
+use std::time::Duration;
+
+use steelk_core::halt::{self, Ended, Watch};
+use tokio::sync::{OwnedSemaphorePermit, Semaphore};
+
+use crate::api::problem::Problem;
+use crate::line::Line;
+
+/// Threads for small work.
+const SMALL_LANE: usize = 2;
+/// Small work that runs longer than this goes on among large work.
+const SMALL_FOR: Duration = Duration::from_millis(120);
+/// How long work waits to begin before the client is asked to come again.
+const PATIENCE: Duration = Duration::from_secs(20);
+/// How often it is looked whether the client is still there.
+const LOOK: Duration = Duration::from_millis(50);
+/// What a client is told then, seconds.
+const COME_AGAIN: u32 = 5;
+/// Clients whose newest draft is remembered.
+const MOST_CLIENTS: usize = 4096;
+
+/// How heavy a piece of work looks before it is begun.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Weight {
+    Small,
+    Large,
+}
+
+pub type Stop = Arc<AtomicBool>;
+type Permit = Arc<Mutex<Option<OwnedSemaphorePermit>>>;
+
+pub struct Desk {
+    small: Arc<Semaphore>,
+    large: Arc<Semaphore>,
+    /// Work in hand, by client.
+    newest: Mutex<HashMap<String, Stop>>,
+    running: Mutex<Vec<Stop>>,
+    closed: AtomicBool,
+}
+
+impl Default for Desk {
+    fn default() -> Self {
+        // One core stays free for small work and for answering.
+        let cores = std::thread::available_parallelism().map_or(2, |n| n.get());
+        Desk {
+            small: Arc::new(Semaphore::new(SMALL_LANE)),
+            large: Arc::new(Semaphore::new(cores.saturating_sub(1).max(1))),
+            newest: Mutex::default(),
+            running: Mutex::default(),
+            closed: AtomicBool::new(false),
+        }
+    }
+}
+
+/// A request at work.
+pub struct Asker<'a> {
+    stop: Stop,
+    ends: bool,
+    desk: &'a Desk,
+}
+
+impl Drop for Asker<'_> {
+    fn drop(&mut self) {
+        if self.ends {
+            self.stop.store(true, Ordering::Relaxed);
+        }
+        self.desk.done(&self.stop);
+    }
+}
+
+impl Desk {
+    /// Ends all work; nothing more is let in.
+    pub fn close(&self) {
+        self.closed.store(true, Ordering::Relaxed);
+        if let Ok(r) = self.running.lock() {
+            r.iter().for_each(|s| s.store(true, Ordering::Relaxed));
+        }
+    }
+
+    /// A stop of its own for work that streams its answer. The newest of a client ends its older.
+    pub fn stop_of(&self, client: &str) -> Stop {
+        let stop = Stop::default();
+        if let Ok(mut r) = self.running.lock() {
+            r.push(stop.clone());
+        }
+        if !client.is_empty()
+            && let Ok(mut newest) = self.newest.lock()
+        {
+            if newest.len() >= MOST_CLIENTS {
+                newest.retain(|_, s| Arc::strong_count(s) > 1);
+            }
+            if let Some(old) = newest.insert(client.into(), stop.clone()) {
+                old.store(true, Ordering::Relaxed);
+            }
+        }
+        stop
+    }
+
+    /// Work with this stop is no longer in hand.
+    pub fn done(&self, stop: &Stop) {
+        if let Ok(mut r) = self.running.lock() {
+            r.retain(|s| !Arc::ptr_eq(s, stop));
+        }
+    }
+
+    /// Tells when a request is over; `ends` its work too when it is dropped before.
+    pub fn asker(&self, stop: &Stop, ends: bool) -> Asker<'_> {
+        Asker { stop: stop.clone(), ends, desk: self }
+    }
+
+    /// Runs work off the request threads, when its turn comes. What has a line is given up when that is gone.
+    pub async fn run<T: Send + 'static>(
+        &self,
+        weight: Weight,
+        stop: Stop,
+        line: Option<&Line>,
+        f: impl FnOnce() -> Result<T, Problem> + Send + 'static,
+    ) -> Result<T, Problem> {
+        let mut work = std::pin::pin!(self.in_turn(weight, stop.clone(), f));
+        loop {
+            match tokio::time::timeout(LOOK, &mut work).await {
+                Ok(done) => return done,
+                Err(_) if line.is_some_and(Line::is_gone) => {
+                    stop.store(true, Ordering::Relaxed);
+                    return Err(Problem::replaced());
+                }
+                Err(_) => {}
+            }
+        }
+    }
+
+    async fn in_turn<T: Send + 'static>(&self, weight: Weight, stop: Stop, f: impl FnOnce() -> Result<T, Problem> + Send + 'static) -> Result<T, Problem> {
+        let lane = if weight == Weight::Small { &self.small } else { &self.large };
+        let permit = match tokio::time::timeout(PATIENCE, lane.clone().acquire_owned()).await {
+            Ok(Ok(p)) => p,
+            _ => return Err(Problem::busy("The server is at work on other requests", COME_AGAIN)),
+        };
+        if self.closed.load(Ordering::Relaxed) {
+            return Err(Problem::busy("The server is being stopped", COME_AGAIN));
+        }
+        if stop.load(Ordering::Relaxed) {
+            return Err(Problem::replaced());
+        }
+        let permit: Permit = Arc::new(Mutex::new(Some(permit)));
+        // Made inside the thread: what waits there must not leave it.
+        let (large, held) = (self.large.clone(), permit.clone());
+        let done = tokio::task::spawn_blocking(move || {
+            let tell: Option<(Duration, Box<dyn FnOnce()>)> =
+                if weight == Weight::Small { Some((SMALL_FOR, Box::new(move || move_over(&large, &held)))) } else { None };
+            let got = halt::watched(Watch { stop, long: tell }, f);
+            drop(permit);
+            got
+        });
+        match done.await {
+            Ok(Ok(got)) => got,
+            Ok(Err(Ended::Halted)) if self.closed.load(Ordering::Relaxed) => Err(Problem::busy("The server is being stopped", COME_AGAIN)),
+            Ok(Err(Ended::Halted)) => Err(Problem::replaced()),
+            Ok(Err(Ended::Failed(payload))) => Err(Problem::ours(format!("it panicked: {}", said(payload.as_ref())))),
+            Err(e) => Err(Problem::ours(e)),
+        }
+    }
+}
+
+/// Gives the place in the small lane back and waits for one among large work.
+fn move_over(large: &Arc<Semaphore>, held: &Permit) {
+    if let Ok(mut h) = held.lock() {
+        h.take();
+    }
+    let got = tokio::runtime::Handle::current().block_on(large.clone().acquire_owned());
+    if let Ok(mut h) = held.lock() {
+        *h = got.ok();
+    }
+}
+
+fn said(payload: &(dyn std::any::Any + Send)) -> String {
+    payload.downcast_ref::<&str>().map(ToString::to_string).or_else(|| payload.downcast_ref::<String>().cloned()).unwrap_or_else(|| "no message".into())
+}
