@@ -52,8 +52,8 @@ pub struct Save<'a> {
     pub picture: &'a str,
     /// The saver's own name of this save: the same save sent twice is filed once.
     pub token: &'a str,
-    /// An earlier save of the same saver whose answer never came: this one may also stand on it.
-    pub after: &'a str,
+    /// Earlier saves of the same saver whose answers never came: this one may also stand on any of them.
+    pub after: &'a [String],
 }
 
 /// Where a job stands after a save, or now.
@@ -189,7 +189,7 @@ impl Store {
             if is(save.token) {
                 return Ok(head);
             }
-            if head.revision != based_on && !is(save.after) {
+            if head.revision != based_on && !save.after.iter().any(|t| is(t)) {
                 return Err(StoreError::Stale { based_on, current: head.revision });
             }
             let revision = head.revision + 1;

@@ -11,20 +11,42 @@ export class Refusal extends Error {
     message: string,
     readonly status: number,
     readonly current?: number,
+    /** Seconds after which it may be asked again. */
+    readonly retryAfter?: number,
   ) {
     super(message);
   }
 }
 
+function refusal(status: number, p: Partial<Problem> | undefined): Refusal {
+  const text = p?.title ? `${p.title}. To mend it: ${p.detail}` : `The server answered ${status}`;
+  return new Refusal(text, status, p?.current ?? undefined, p?.retry_after ?? undefined);
+}
+
 /** The data of an answer, or its problem thrown. */
 export function answer<T>(got: { data?: T; error?: unknown; response: Response }): T {
   if (got.data !== undefined && got.response.ok) return got.data;
-  const p = got.error as Partial<Problem> | undefined;
-  const text = p?.title ? `${p.title}. To mend it: ${p.detail}` : `The server answered ${got.response.status}`;
-  throw new Refusal(text, got.response.status, p?.current ?? undefined);
+  if (got.response.ok) return undefined as T;
+  throw refusal(got.response.status, got.error as Partial<Problem> | undefined);
 }
 
-/** Address of a paper of a saved job. */
+/** The text of an answer that is no JSON, or its problem thrown. */
+export async function text(r: Response): Promise<string> {
+  const body = await r.text();
+  if (r.ok) return body;
+  try {
+    throw refusal(r.status, JSON.parse(body));
+  } catch (e) {
+    throw e instanceof Refusal ? e : refusal(r.status, undefined);
+  }
+}
+
+/** What went wrong, for a person. */
+export function said(e: unknown): string {
+  return e instanceof Refusal ? e.message : "The server does not answer";
+}
+
+/** Address of a paper of a saved job, at a revision. */
 export function paperUrl(job: string, kind: string, query: Record<string, string> = {}): string {
   const q = new URLSearchParams(query).toString();
   return `/api/jobs/${encodeURIComponent(job)}/papers/${kind}${q ? `?${q}` : ""}`;

@@ -36,6 +36,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/canonical": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A job as it is kept: every field that a file may leave out is there. For comparing jobs. */
+        post: operations["canonical"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dxf": {
         parameters: {
             query?: never;
@@ -257,6 +274,23 @@ export interface paths {
         get: operations["revision"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rename": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A figure or a line by another name, with all its uses. */
+        post: operations["rename_uses"];
         delete?: never;
         options?: never;
         head?: never;
@@ -874,6 +908,10 @@ export interface components {
             gap?: string;
             /** @description Never changes once given; marks may. */
             id: string;
+            /** @description The highest number given to an id of a line, by stem: none is given twice. */
+            issued?: {
+                [key: string]: number;
+            };
             /** @description How two free ends close where no joint is told. */
             joint?: components["schemas"]["JointHow"];
             lines?: components["schemas"]["FrameLine"][];
@@ -1126,6 +1164,10 @@ export interface components {
             /** Format: int32 */
             format: number;
             frames?: components["schemas"]["Frame"][];
+            /** @description The highest number given to an id of a piece or frame, by stem: none is given twice. */
+            issued?: {
+                [key: string]: number;
+            };
             note?: string;
             number?: string;
             pieces?: components["schemas"]["Piece"][];
@@ -1443,6 +1485,10 @@ export interface components {
             display?: components["schemas"]["Display"] | null;
             /** @description Never changes once given; marks may. */
             id: string;
+            /** @description The highest number given to an id of a line, by stem: none is given twice. */
+            issued?: {
+                [key: string]: number;
+            };
             lines?: components["schemas"]["Line"][];
             mark: string;
             /** @description Id of a material of the shop book. */
@@ -1658,6 +1704,13 @@ export interface components {
          * @enum {string}
          */
         ReliefKind: "square" | "round_ended" | "torn";
+        RenameBody: {
+            from: string;
+            job: components["schemas"]["Job"];
+            /** @description The piece or frame whose line is renamed; empty for a figure of the job. */
+            line_of?: string;
+            to: string;
+        };
         /** @description The same cut again, in a row or a grid. */
         Repeat: {
             across?: components["schemas"]["Spacing"] | null;
@@ -1763,8 +1816,8 @@ export interface components {
             piece: string;
         };
         SaveBody: {
-            /** @description Token of an earlier save of the same saver whose answer never came: this one may stand on it too. */
-            after?: string;
+            /** @description Tokens of earlier saves of the same saver whose answers never came, at most 16: this one may stand on any of them too. */
+            after?: string[];
             job: components["schemas"]["Job"];
             note?: string;
             /** @description The saver's own name of this save, up to 64 characters: sent twice, it is filed once. */
@@ -2421,6 +2474,37 @@ export interface operations {
             };
         };
     };
+    canonical: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Job"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     import_dxf: {
         parameters: {
             query?: {
@@ -2887,6 +2971,37 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenameBody"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Job"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

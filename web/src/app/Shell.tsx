@@ -1,14 +1,27 @@
-import { Alert, Button, Drawer, Tooltip } from "@mui/material";
+import { Alert, Button, Drawer, Snackbar, Tooltip } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, NavLink, Outlet, useParams } from "react-router";
-import { answer, api } from "../api/client";
+import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
+import { answer, api, said } from "../api/client";
+import { useEvaluation } from "../draft/evaluating";
+import { watchThePage } from "../draft/saver";
+import type { Phase } from "../draft/saving";
 import { useDraft } from "../draft/store";
-import { save, saveOnTop, useAutosave, useEvaluation } from "../draft/sync";
+import { Conflict } from "../parts/Conflict";
+import { LeftBehind } from "../parts/LeftBehind";
+import { useKeys } from "../parts/useKeys";
 import { when } from "../stations/Rack";
 import type { Mode } from "./theme";
 
-const SAID = { saved: "saved", changed: "changed…", saving: "saving…", offline: "not saved yet", conflict: "saved elsewhere" } as const;
+const SAID: Record<Phase, string> = {
+  saved: "saved",
+  changed: "changed…",
+  sending: "saving…",
+  asking: "saving…",
+  away: "not saved yet",
+  refused: "not taken",
+  conflict: "saved elsewhere",
+};
 
 export function TopBar({ mode, flip, children }: { mode: Mode; flip(): void; children?: React.ReactNode }) {
   return (
@@ -36,30 +49,70 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
   const title = useDraft((d) => d.job?.title ?? "");
   const number = useDraft((d) => d.job?.number ?? "");
   const saving = useDraft((d) => d.saving);
-  const trouble = useDraft((d) => d.trouble);
+  const { phase, trouble, archived } = saving;
+  const unkept = useDraft((d) => d.saver?.unkept ?? false);
+  const word = useDraft((d) => d.word);
+  const goTo = useDraft((d) => d.goTo);
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
   const undoable = useDraft((d) => d.past.length > 0);
   const redoable = useDraft((d) => d.future.length > 0);
   const [history, setHistory] = useState(false);
   const [refused, setRefused] = useState("");
   const { edit, undo, redo } = useDraft.getState();
   useEvaluation();
-  useAutosave();
+  useEffect(watchThePage, []);
 
-  const load = async () => {
-    try {
-      const got = answer(await api.GET("/api/jobs/{id}", { params: { path: { id } } }));
-      useDraft.getState().open(id, got.revision, got.job);
-      setRefused("");
-    } catch (e) {
-      setRefused(e instanceof Error ? e.message : String(e));
-    }
-  };
   useEffect(() => {
+    let here = true;
+    let wait: ReturnType<typeof setTimeout> | undefined;
+    const load = async (tries = 0) => {
+      // A draft of this job that is still being saved is gone on with.
+      if (useDraft.getState().reopen(id)) return;
+      try {
+        const got = answer(await api.GET("/api/jobs/{id}", { params: { path: { id } } }));
+        if (!here) return;
+        useDraft.getState().open(id, got.revision, got.job, got.archived);
+        setRefused("");
+      } catch (e) {
+        if (!here) return;
+        setRefused(`${said(e)}${e instanceof TypeError ? "; it is asked again" : ""}`);
+        if (e instanceof TypeError) wait = setTimeout(() => void load(tries + 1), Math.min(1000 * 2 ** tries, 15_000));
+      }
+    };
     void load();
+    return () => {
+      here = false;
+      clearTimeout(wait);
+      useDraft.getState().leave();
+    };
   }, [id]);
   useEffect(() => {
-    document.title = title ? `${title} · Steelk` : "Steelk";
+    document.title = title ? `${title.slice(0, 80)} · Steelk` : "Steelk";
   }, [title]);
+  useEffect(() => {
+    if (!goTo) return;
+    const to = `/jobs/${id}/${goTo.kind}/${goTo.id}`;
+    if (pathname !== to) navigate(to);
+    useDraft.setState({ goTo: null });
+  }, [goTo, id, pathname, navigate]);
+  useKeys((key) => {
+    const acts: Record<string, () => void> = { "mod+z": undo, "mod+shift+z": redo, "mod+y": redo };
+    acts[key]?.();
+    return key in acts;
+  });
+  const putBack = async () => {
+    try {
+      answer(await api.POST("/api/jobs/{id}/restore", { params: { path: { id } } }));
+      const { saver } = useDraft.getState();
+      if (saver) {
+        saver.saving = { ...saver.saving, archived: false };
+        saver.tell();
+      }
+    } catch (e) {
+      useDraft.setState({ word: said(e) });
+    }
+  };
 
   return (
     <div className="shell">
@@ -92,31 +145,36 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
             </Button>
           </span>
         </Tooltip>
-        <button type="button" className={`saving ${saving}`} aria-live="polite" title={trouble || "the job saves itself"} onClick={() => void save()}>
-          {SAID[saving]}
+        <button
+          type="button"
+          className={`saving ${phase}`}
+          aria-live="polite"
+          title={trouble || `the job saves itself; revision ${saving.revision}`}
+          onClick={() => useDraft.getState().saver?.now()}
+        >
+          {SAID[phase]}
         </button>
         <Button onClick={() => setHistory(true)}>History</Button>
       </TopBar>
-      {saving === "conflict" && (
-        <Alert
-          severity="warning"
-          action={
-            <>
-              <Button onClick={() => void load()}>take theirs</Button>
-              <Button onClick={saveOnTop}>save mine on top</Button>
-            </>
-          }
-        >
-          {trouble}. Both versions are kept in the history.
+      {loaded && <LeftBehind key={id} id={id} />}
+      {phase === "conflict" && <Conflict />}
+      {trouble && <Alert severity="warning">{trouble}</Alert>}
+      {unkept && phase !== "saved" && (
+        <Alert severity="warning">This browser keeps no drafts (its store is full or switched off): wait for “saved” before you close the page.</Alert>
+      )}
+      {loaded && archived && (
+        <Alert severity="info" action={<Button onClick={() => void putBack()}>put it back on the rack</Button>}>
+          This job is in the archive. What you change is saved there.
         </Alert>
       )}
-      {saving === "offline" && <Alert severity="warning">{trouble}</Alert>}
       {refused && (
         <p className="fault wide" role="alert">
           {refused}
         </p>
       )}
       {loaded && <Outlet />}
+      {!loaded && !refused && <p className="empty wide">The job is coming…</p>}
+      <Snackbar open={word !== ""} autoHideDuration={12_000} onClose={() => useDraft.setState({ word: "" })} message={word} />
       <Drawer anchor="right" open={history} onClose={() => setHistory(false)}>
         {history && <History id={id} close={() => setHistory(false)} />}
       </Drawer>
@@ -126,23 +184,27 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
 
 /** The revisions: when, with what note, and what changed in size and mass. */
 function History({ id, close }: { id: string; close(): void }) {
-  const revision = useDraft((d) => d.revision);
+  const revision = useDraft((d) => d.saving.revision);
   const [note, setNote] = useState("");
+  const [trouble, setTrouble] = useState("");
   const [limit, setLimit] = useState(30);
   const list = useQuery({
     queryKey: ["revisions", id, revision, limit],
     queryFn: async () => answer(await api.GET("/api/jobs/{id}/revisions", { params: { path: { id }, query: { limit } } })),
   });
   const bringBack = async (r: number) => {
-    const got = answer(await api.GET("/api/jobs/{id}/revisions/{revision}", { params: { path: { id, revision: r } } }));
-    useDraft.setState({ note: `brought back revision ${r}` });
-    useDraft.getState().edit("", () => got.job);
-    close();
+    try {
+      const got = answer(await api.GET("/api/jobs/{id}/revisions/{revision}", { params: { path: { id, revision: r } } }));
+      useDraft.getState().edit("", () => got.job);
+      useDraft.getState().saver?.note(`brought back revision ${r}`);
+      close();
+    } catch (e) {
+      setTrouble(`Revision ${r} could not be brought back. ${said(e)}`);
+    }
   };
   const file = () => {
     // A note makes a revision of its own, so that it can be found again.
-    useDraft.setState({ note, saving: "changed" });
-    void save();
+    useDraft.getState().saver?.note(note);
     setNote("");
   };
   return (
@@ -154,11 +216,23 @@ function History({ id, close }: { id: string; close(): void }) {
           file();
         }}
       >
-        <input className="val words" aria-label="note" placeholder="note for what stands now" value={note} onChange={(e) => setNote(e.target.value)} />
+        <input
+          className="val words"
+          data-own-text
+          aria-label="note"
+          placeholder="note for what stands now"
+          value={note}
+          onChange={(e) => setNote(e.target.value)}
+        />
         <Button type="submit" disabled={!note}>
           file
         </Button>
       </form>
+      {(trouble || list.isError) && (
+        <p className="fault" role="alert">
+          {trouble || said(list.error)}
+        </p>
+      )}
       <ol>
         {list.data?.revisions.map((r) => (
           <li key={r.revision}>

@@ -1,9 +1,11 @@
 import { create } from "zustand";
-import type { Evaluated, Frame, FrameLine, Job, Line, Mend, Piece } from "../api/types";
+import type { Evaluated, Frame, FrameLine, Job, Line, Mend, Piece, PieceView } from "../api/types";
+import type { Waiting } from "./evaluating";
+import { type Issued, issue } from "./ids";
+import { adopt, type Part } from "./merge";
 import { set as put } from "./pointer";
-
-/** How the draft stands against what is saved. */
-export type Saving = "saved" | "changed" | "saving" | "offline" | "conflict";
+import { Saver } from "./saver";
+import { opened, type Saving } from "./saving";
 
 /** What the pointer or the keyboard is on: a recipe line, and named geometry. */
 export interface Spot {
@@ -15,36 +17,51 @@ export const NOWHERE: Spot = { names: [] };
 
 interface Step {
   job: Job;
-  /** Consecutive edits of one field are one step. */
+  /** Typing in one field is one step; empty for an act of its own. */
   key: string;
   at: number;
 }
 
+/** A piece or a frame to be shown, because what just changed is there. */
+export interface Place {
+  kind: "pieces" | "frames";
+  id: string;
+}
+
 interface Draft {
   id: string;
-  revision: number;
   job: Job | null;
   past: Step[];
   future: Step[];
+  saver: Saver | null;
+  /** As the saver has it. */
   saving: Saving;
-  /** Why it could not be saved. */
-  trouble: string;
-  /** The newer revision when somebody saved in between. */
-  newer: number;
-  note: string;
+  conflict: Saver["conflict"];
+  /** One line about something that was done or not done. */
+  word: string;
   piece: string;
   /** The frame on the bench; empty at the other stations. */
   frame: string;
   result: Evaluated | null;
   /** The job that `result` belongs to. */
   resultOf: Job | null;
+  /** The last view of a piece that could be made. */
+  lastGood: PieceView | null;
+  waiting: Waiting;
   evaluating: string;
   hover: Spot;
   picked: string;
-  open(id: string, revision: number, job: Job): void;
+  goTo: Place | null;
+  open(id: string, revision: number, job: Job, archived: boolean): void;
+  /** Back to a draft that is not saved yet; false where there is none. */
+  reopen(id: string): boolean;
+  leave(): void;
   edit(key: string, change: (job: Job) => Job): void;
+  /** The same as `edit`, as part of the step before it. */
+  amend(change: (job: Job) => Job): void;
   undo(): void;
   redo(): void;
+  show(of: Job, result: Evaluated): void;
   showPiece(id: string): void;
   showFrame(id: string): void;
   setHover(spot: Spot): void;
@@ -52,82 +69,132 @@ interface Draft {
 }
 
 const MOST_STEPS = 300;
+/** Typing that rests longer than this goes on as a step of its own. */
 const SAME_STEP_MS = 1200;
 
-export const useDraft = create<Draft>((set, get) => ({
-  id: "",
-  revision: 0,
-  job: null,
+const FRESH = {
   past: [],
   future: [],
-  saving: "saved",
-  trouble: "",
-  newer: 0,
-  note: "",
-  piece: "",
-  frame: "",
+  conflict: null,
+  word: "",
   result: null,
   resultOf: null,
+  lastGood: null,
+  waiting: "asked",
   evaluating: "",
   hover: NOWHERE,
   picked: "",
-  open: (id, revision, job) =>
-    set({
-      id,
-      revision,
-      job,
-      past: [],
-      future: [],
-      saving: "saved",
-      trouble: "",
-      newer: 0,
-      note: "",
-      result: null,
-      resultOf: null,
-      hover: NOWHERE,
-      picked: "",
-    }),
-  edit: (key, change) => {
-    const { job, past } = get();
-    if (!job) return;
-    const next = change(job);
-    if (next === job) return;
-    const now = Date.now();
-    const last = past.at(-1);
-    const goesOn = key !== "" && last?.key === key && now - last.at < SAME_STEP_MS;
-    const steps = goesOn ? [...past.slice(0, -1), { ...last, at: now }] : [...past, { job, key, at: now }].slice(-MOST_STEPS);
-    set({ job: next, past: steps, future: [], saving: get().saving === "conflict" ? "conflict" : "changed" });
-  },
-  undo: () => {
-    const { job, past, future, saving } = get();
-    const last = past.at(-1);
-    if (!job || !last) return;
-    set({
-      job: last.job,
-      past: past.slice(0, -1),
-      future: [...future, { ...last, job }],
-      saving: saving === "conflict" ? saving : "changed",
-    });
-  },
-  redo: () => {
-    const { job, past, future, saving } = get();
-    const next = future.at(-1);
-    if (!job || !next) return;
-    set({
-      job: next.job,
-      future: future.slice(0, -1),
-      past: [...past, { ...next, job }],
-      saving: saving === "conflict" ? saving : "changed",
-    });
-  },
-  showPiece: (id) => get().piece !== id && set({ piece: id, hover: NOWHERE, picked: "" }),
-  showFrame: (id) => get().frame !== id && set({ frame: id, hover: NOWHERE, picked: "" }),
-  setHover: (spot) => {
-    const old = get().hover;
-    if (old.line !== spot.line || old.names.join() !== spot.names.join()) set({ hover: spot });
-  },
-  pick: (line) => set({ picked: line }),
-}));
+  goTo: null,
+} as const;
+
+/** The first piece or frame that differs: where an undo is to be seen. */
+function changedPlace(before: Job, after: Job): Place | null {
+  for (const kind of ["pieces", "frames"] as const) {
+    const [b, a] = [before[kind] ?? [], after[kind] ?? []];
+    const there = a.find((item) => !b.some((x) => x === item));
+    if (there) return { kind, id: there.id };
+  }
+  return null;
+}
+
+export const useDraft = create<Draft>((set, get) => {
+  const follow = (saver: Saver) => {
+    saver.tell = () => {
+      if (get().saver !== saver) return;
+      set({ saving: saver.saving, conflict: saver.conflict, ...(saver.merged ? { word: saver.merged } : {}) });
+      saver.merged = "";
+    };
+    saver.rebase = (old: Job, theirs: Job, parts: Part[]) => {
+      if (get().saver !== saver) return;
+      // Undo goes back to what was mine, on top of what is theirs.
+      const onto = (s: Step): Step => ({ ...s, job: adopt(s.job, theirs, parts, old) });
+      const { job, past, future } = get();
+      const chosen = job && saver.job !== job ? [...past.map(onto), { job, key: "", at: Date.now() }] : past.map(onto);
+      set({ job: saver.job, past: chosen, future: future.map(onto) });
+    };
+    set({ saver, saving: saver.saving, conflict: saver.conflict });
+  };
+  const go = (job: Job, past: Step[], future: Step[]) => {
+    const before = get().job;
+    set({ job, past, future, goTo: before ? changedPlace(before, job) : null });
+    get().saver?.edit(job);
+  };
+  return {
+    id: "",
+    job: null,
+    saver: null,
+    saving: opened(0),
+    piece: "",
+    frame: "",
+    ...FRESH,
+    past: [],
+    future: [],
+    open: (id, revision, job, archived) => {
+      if (get().saver?.id !== id) get().saver?.leave();
+      const saver = new Saver(id, job, job, revision, archived);
+      set({ id, job, ...FRESH, past: [], future: [] });
+      follow(saver);
+    },
+    reopen: (id) => {
+      const saver = Saver.of(id);
+      if (!saver) return false;
+      if (get().saver !== saver) {
+        set({ id, job: saver.job, ...FRESH, past: [], future: [] });
+        follow(saver);
+      }
+      return true;
+    },
+    leave: () => {
+      get().saver?.leave();
+      set({ id: "", job: null, saver: null, ...FRESH, past: [], future: [] });
+    },
+    edit: (key, change) => {
+      const { job, past, saver } = get();
+      if (!job) return;
+      const next = change(job);
+      if (next === job) return;
+      const now = Date.now();
+      const last = past.at(-1);
+      const goesOn = key !== "" && last?.key === key && now - last.at < SAME_STEP_MS;
+      const steps = goesOn ? [...past.slice(0, -1), { ...last, at: now }] : [...past, { job, key, at: now }].slice(-MOST_STEPS);
+      set({ job: next, past: steps, future: [] });
+      saver?.edit(next);
+    },
+    amend: (change) => {
+      const { job, past, saver } = get();
+      if (!job) return;
+      const next = change(job);
+      if (next === job) return;
+      const last = past.at(-1);
+      set({ job: next, past: last ? [...past.slice(0, -1), { ...last, key: "" }] : [{ job, key: "", at: Date.now() }], future: [] });
+      saver?.edit(next);
+    },
+    undo: () => {
+      const { job, past, future } = get();
+      const last = past.at(-1);
+      if (job && last) go(last.job, past.slice(0, -1), [...future, { ...last, job }]);
+    },
+    redo: () => {
+      const { job, past, future } = get();
+      const next = future.at(-1);
+      // What is done again is no typing to be gone on with.
+      if (job && next) go(next.job, [...past, { ...next, key: "", job }], future.slice(0, -1));
+    },
+    show: (of, result) => set((d) => ({ result, resultOf: of, evaluating: "", lastGood: result.piece?.made ? result.piece : d.lastGood })),
+    showPiece: (id) => get().piece !== id && set({ piece: id, hover: NOWHERE, picked: "" }),
+    showFrame: (id) => get().frame !== id && set({ frame: id, hover: NOWHERE, picked: "" }),
+    setHover: (spot) => {
+      const old = get().hover;
+      if (old.line !== spot.line || old.names.join() !== spot.names.join()) set({ hover: spot });
+    },
+    pick: (line) => set({ picked: line }),
+  };
+});
+
+/** Whether the figures on the screen belong to what stands in the fields. */
+export function useStale(): boolean {
+  return useDraft((d) => d.result === null || d.resultOf !== d.job);
+}
 
 /** The piece on the bench, and where it stands in the job. */
 export function usePiece(): { piece: Piece | undefined; index: number } {
@@ -142,9 +209,9 @@ export function editPiece(key: string, change: (piece: Piece) => Piece): void {
   edit(key && `${piece}:${key}`, (job) => ({ ...job, pieces: job.pieces?.map((p) => (p.id === piece ? change(p) : p)) }));
 }
 
-/** Writes one value of the piece at a JSON pointer. */
-export function writePiece(path: string, value: unknown): void {
-  editPiece(path, (piece) => put(piece, path, value));
+/** Writes one value of the piece at a JSON pointer; `typed` while somebody types it, so that the typing is one step. */
+export function writePiece(path: string, value: unknown, typed = false): void {
+  editPiece(typed ? path : "", (piece) => put(piece, path, value));
 }
 
 /** The frame on the bench, and where it stands in the job. */
@@ -160,31 +227,39 @@ export function editFrame(key: string, change: (frame: Frame) => Frame): void {
   edit(key && `${frame}:${key}`, (job) => ({ ...job, frames: job.frames?.map((f) => (f.id === frame ? change(f) : f)) }));
 }
 
-/** Writes one value of the frame at a JSON pointer. */
-export function writeFrame(path: string, value: unknown): void {
-  editFrame(path, (frame) => put(frame, path, value));
+/** Writes one value of the frame at a JSON pointer; `typed` as for a piece. */
+export function writeFrame(path: string, value: unknown, typed = false): void {
+  editFrame(typed ? path : "", (frame) => put(frame, path, value));
 }
 
-/** Puts a line below the picked one (or last) and picks it. Returns its id. */
-export function addFrameLine(say: FrameLine["say"], last = false): string {
+/** Lines put below the picked one (or last), in one step; the last of them is picked. Returns their ids. */
+function addTo<S, D extends { issued?: Issued; lines?: { id: string; say: S }[] }>(
+  change: (key: string, f: (d: D) => D) => void,
+  says: S[],
+  stem: (say: S) => string,
+  at: "picked" | "first" | "last",
+): string[] {
   const { picked, pick } = useDraft.getState();
-  const stem = say.verb === "members" ? say.name || "member" : (STEMS[say.verb] ?? say.verb);
-  let id = "";
-  editFrame("", (frame) => {
-    const lines = frame.lines ?? [];
-    id = freshId(
-      stem,
-      lines.map((l) => l.id),
-    );
-    const at = last ? -1 : lines.findIndex((l) => l.id === picked);
-    const where = at >= 0 ? at + 1 : lines.length;
-    return { ...frame, lines: [...lines.slice(0, where), { id, say }, ...lines.slice(where)] };
+  const ids: string[] = [];
+  change("", (doc) => {
+    ids.length = 0;
+    const lines = doc.lines ?? [];
+    let { issued } = doc;
+    const made = says.map((say) => {
+      const got = issue(stem(say), [...lines.map((l) => l.id), ...ids], issued);
+      issued = got.issued;
+      ids.push(got.id);
+      return { id: got.id, say };
+    });
+    const i = lines.findIndex((l) => l.id === picked);
+    const where = at === "first" ? 0 : at === "picked" && i >= 0 ? i + 1 : lines.length;
+    return { ...doc, issued, lines: [...lines.slice(0, where), ...made, ...lines.slice(where)] };
   });
-  pick(id);
-  return id;
+  pick(ids.at(-1) ?? picked);
+  return ids;
 }
 
-const STEMS: Record<string, string> = {
+const FRAME_STEMS: Record<string, string> = {
   mirror_frame: "mirror",
   notch_end: "notch",
   repeat_frame: "repeat",
@@ -195,33 +270,29 @@ const STEMS: Record<string, string> = {
   on: "node",
 };
 
-/** Carries out the mend of a finding. */
-export function applyMend(mend: Mend): void {
-  editPiece("", (piece) => mend.patch.reduce((p, step) => put(p, step.path, step.value), piece));
+const frameStem = (say: FrameLine["say"]) => (say.verb === "members" ? say.name || "member" : (FRAME_STEMS[say.verb] ?? say.verb));
+const pieceStem = (say: Line["say"]) => (say.verb.startsWith("start") ? "start" : say.verb);
+
+export function addFrameLines(says: FrameLine["say"][], last = false): string[] {
+  return addTo<FrameLine["say"], Frame>(editFrame, says, frameStem, last ? "last" : "picked");
 }
 
-/** The first free id with this stem: `punch-3`. */
-export function freshId(stem: string, taken: string[]): string {
-  for (let n = 1; ; n++) {
-    const id = `${stem}-${n}`;
-    if (!taken.includes(id)) return id;
-  }
+/** Puts a line of the frame below the picked one (or last) and picks it. Returns its id. */
+export function addFrameLine(say: FrameLine["say"], last = false): string {
+  return addFrameLines([say], last)[0] ?? "";
+}
+
+export function addLines(says: Line["say"][]): string[] {
+  const start = says.length === 1 && says[0]?.verb.startsWith("start");
+  return addTo<Line["say"], Piece>(editPiece, says, pieceStem, start ? "first" : "picked");
 }
 
 /** Puts a line below the picked one (or last) and picks it. */
 export function addLine(say: Line["say"]): void {
-  const { picked, pick } = useDraft.getState();
-  const stem = say.verb.startsWith("start") ? "start" : say.verb;
-  let id = "";
-  editPiece("", (piece) => {
-    const lines = piece.lines ?? [];
-    id = freshId(
-      stem,
-      lines.map((l) => l.id),
-    );
-    const at = lines.findIndex((l) => l.id === picked);
-    const where = stem === "start" ? 0 : at >= 0 ? at + 1 : lines.length;
-    return { ...piece, lines: [...lines.slice(0, where), { id, say }, ...lines.slice(where)] };
-  });
-  pick(id);
+  addLines([say]);
+}
+
+/** Carries out the mend of a finding. */
+export function applyMend(mend: Mend): void {
+  editPiece("", (piece) => mend.patch.reduce((p, step) => put(p, step.path, step.value), piece));
 }

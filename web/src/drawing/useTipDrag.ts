@@ -22,7 +22,7 @@ export function useTipDrag(view: PieceView, scale: () => number) {
       if (!pulling.current && Math.hypot(m.clientX - x0, m.clientY - y0) < 4) return;
       pulling.current = true;
       const next = inches ? Math.round((told + mm / 25.4) * 16) / 16 : Math.round((told + mm) * 2) / 2;
-      if (next > 0) writePiece(field, String(next));
+      if (next > 0) writePiece(field, String(next), true);
     };
     const up = () => {
       window.removeEventListener("pointermove", move);

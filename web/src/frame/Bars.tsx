@@ -1,7 +1,7 @@
 import { Button, LinearProgress } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-import { paperUrl } from "../api/client";
+import { paperUrl, said, text } from "../api/client";
 import type { BarPlan, BarsLine, Job } from "../api/types";
 import { set as put } from "../draft/pointer";
 import { useDraft } from "../draft/store";
@@ -9,7 +9,7 @@ import { useDraft } from "../draft/store";
 /** Asks for the plans and hears how far they are. Aborting the signal stops the work at the server. */
 async function planBars(job: Job, signal: AbortSignal, heard: (line: BarsLine) => void): Promise<void> {
   const r = await fetch("/api/bars", { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ job }), signal });
-  if (!r.ok || !r.body) throw new Error((await r.json().catch(() => ({ title: "The server does not answer" }))).title);
+  if (!r.ok || !r.body) throw new Error(await text(r));
   const reader = r.body.pipeThrough(new TextDecoderStream()).getReader();
   let rest = "";
   for (;;) {
@@ -25,6 +25,7 @@ async function planBars(job: Job, signal: AbortSignal, heard: (line: BarsLine) =
 export function Bars() {
   const { id = "" } = useParams();
   const job = useDraft((d) => d.job);
+  const revision = useDraft((d) => d.saving.revision);
   const [told, setTold] = useState<BarsLine | null>(null);
   const [plans, setPlans] = useState<BarPlan[] | null>(null);
   const [running, setRunning] = useState(false);
@@ -42,8 +43,9 @@ export function Bars() {
       planBars(job, control.signal, (line) => {
         setTold(line);
         if (line.plans) setPlans(line.plans);
+        if (line.trouble) setTrouble(line.trouble);
       })
-        .catch((e) => e instanceof DOMException || setTrouble(e instanceof Error ? e.message : String(e)))
+        .catch((e) => e instanceof DOMException || setTrouble(said(e)))
         .finally(() => !control.signal.aborted && setRunning(false));
     }, 400);
     return () => {
@@ -79,7 +81,7 @@ export function Bars() {
       ))}
       {plans && plans.length > 0 && (
         <p>
-          <Button variant="outlined" href={paperUrl(id, "bars")}>
+          <Button variant="outlined" href={paperUrl(id, "bars", { revision: String(revision) })}>
             Cutting plan (PDF)
           </Button>
         </p>
@@ -137,7 +139,7 @@ function Plan({ plan, unit }: { plan: BarPlan; unit: string }) {
 /** The bars that can be had, and the saw. */
 function Stock() {
   const job = useDraft((d) => d.job);
-  const write = (path: string, value: unknown) => useDraft.getState().edit(`job:${path}`, (j) => put(j, path, value));
+  const write = (path: string, value: unknown, typed = false) => useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
   const faults = useDraft((d) => d.result?.faults) ?? [];
   const bars = job?.bars ?? [];
   const saw = (job?.saw ?? {}) as Record<string, string>;
@@ -155,7 +157,7 @@ function Stock() {
       placeholder={empty}
       style={{ width: `${Math.max(value.length, empty.length, wide) + 1}ch` }}
       onFocus={(e) => e.currentTarget.select()}
-      onChange={(e) => write(path, e.target.value || undefined)}
+      onChange={(e) => write(path, e.target.value || undefined, true)}
     />
   );
   return (

@@ -2,24 +2,22 @@ import { Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { paperUrl } from "../api/client";
+import { paperUrl, text } from "../api/client";
 import type { FrameList } from "../api/types";
 
 /** Papers of one frame: its sheet, its lists, templates of its copes. */
 export function FramePapers({ job, list, revision }: { job: string; list: FrameList; revision: number }) {
   const [shown, setShown] = useState("frame-sheet-svg");
   const [paper, setPaper] = useState("A4");
-  const of = (kind: string, piece = "") => paperUrl(job, kind, { frame: list.frame, paper, ...(piece ? { piece } : {}) });
+  const of = (kind: string, piece = "") => paperUrl(job, kind, { frame: list.frame, paper, revision: String(revision), ...(piece ? { piece } : {}) });
   const copes = list.bars.flatMap((b) => b.cuts.filter((c) => c.template).map((c) => ({ number: c.template, row: b })));
   const [kind, piece] = shown.split(":");
   const [skin, setSkin] = useState("");
   const preview = useQuery({
     queryKey: ["paper", job, revision, list.frame, shown, paper],
     queryFn: async () => {
-      const r = await fetch(`${of(kind!, piece)}&view=true`);
-      const text = await r.text();
-      if (!r.ok) throw new Error(JSON.parse(text).title);
-      return `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
+      const svg = await text(await fetch(`${of(kind!, piece)}&view=true`));
+      return `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
     },
   });
   const tabs: [string, string][] = [

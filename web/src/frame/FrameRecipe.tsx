@@ -2,7 +2,7 @@ import { Button } from "@mui/material";
 import { flushSync } from "react-dom";
 import { answer, api } from "../api/client";
 import type { Frame, FrameSay } from "../api/types";
-import { addFrameLine, editFrame, useDraft, useFrame, writeFrame } from "../draft/store";
+import { addFrameLine, addFrameLines, editFrame, useDraft, useFrame, writeFrame } from "../draft/store";
 import { FaultNote } from "../parts/Fault";
 import { Choice, Fields, OwnerOf, Val } from "../recipe/Field";
 import { LineList } from "../recipe/LineList";
@@ -25,7 +25,12 @@ export function FrameRecipe() {
         label="frame lines"
         lines={lines}
         faults={faults}
-        change={(f) => editFrame("", (x) => ({ ...x, lines: f(x.lines ?? []) }))}
+        change={(f) =>
+          editFrame("", (x) => {
+            const next = f(x.lines ?? [], x.issued ?? {});
+            return Array.isArray(next) ? { ...x, lines: next } : { ...x, ...next };
+          })
+        }
         sentence={(line, at) => <FrameSentence line={line} at={at} />}
       />
       {lines.length === 0 && (
@@ -43,8 +48,11 @@ export function FrameRecipe() {
         </div>
         <TypedLine
           example="rail A B C closed 60x60x3"
-          read={async (text) => answer(await api.POST("/api/frame-short", { body: { text, nodes: nodeNames(frame) } }))}
-          add={addFrameLine}
+          read={async (text, before) => {
+            const nodes = nodeNames({ ...frame, lines: [...lines, ...before.map((say, i) => ({ id: `pasted-${i}`, say }))] });
+            return answer(await api.POST("/api/frame-short", { body: { text, nodes } }));
+          }}
+          add={addFrameLines}
         />
       </div>
     </OwnerOf>

@@ -50,7 +50,7 @@ export function Names({ path, label, empty = "…" }: { path: string; label: str
       onFocus={(e) => e.currentTarget.select()}
       onChange={(e) => {
         setTyped(e.target.value);
-        writeFrame(path, e.target.value.split(/[\s,]+/).filter(Boolean));
+        writeFrame(path, e.target.value.split(/[\s,]+/).filter(Boolean), true);
       }}
       onBlur={() => setTyped(null)}
     />
@@ -83,7 +83,7 @@ export function SectionField({ path, label, empty = "" }: { path: string; label:
         autoComplete="off"
         style={{ width: `${Math.max(value.length, empty.length, 6) + 2.5}ch` }}
         onFocus={() => setAsked(true)}
-        onChange={(e) => writeFrame(path, e.target.value === "" && empty ? undefined : e.target.value)}
+        onChange={(e) => writeFrame(path, e.target.value === "" && empty ? undefined : e.target.value, true)}
       />
       <datalist id={id}>
         {found.data?.sections.map((s) => (

@@ -1,5 +1,6 @@
 import type { Frame, FrameView } from "../api/types";
-import { editFrame, freshId } from "../draft/store";
+import { issue } from "../draft/ids";
+import { editFrame } from "../draft/store";
 import { nextNode } from "./defaults";
 
 /** A spot of the working plane: a node that stands there, or a place. */
@@ -27,11 +28,16 @@ export function putLeg(from: string | null, line: string | null, to: Spot, inch:
   let member = line;
   editFrame("", (frame: Frame) => {
     let lines = [...(frame.lines ?? [])];
-    const fresh = (stem: string) =>
-      freshId(
+    let { issued } = frame;
+    const fresh = (stem: string) => {
+      const got = issue(
         stem,
         lines.map((l) => l.id),
+        issued,
       );
+      issued = got.issued;
+      return got.id;
+    };
     // Nodes stand before the members that use them.
     const place = () => lines.findIndex((l) => l.say.verb === "members" || l.say.verb === "joint");
     if (!node) {
@@ -47,11 +53,12 @@ export function putLeg(from: string | null, line: string | null, to: Spot, inch:
         const say = { ...going.say, path: [...going.say.path, node] };
         lines = lines.map((l) => (l === going ? { ...l, say } : l));
       } else {
-        member = fresh("rail");
-        lines.push({ id: member, say: { verb: "members", name: "rail", path: [from, node] } });
+        const id = fresh("rail");
+        member = id;
+        lines.push({ id, say: { verb: "members", name: "rail", path: [from, node] } });
       }
     }
-    return { ...frame, lines };
+    return { ...frame, issued, lines };
   });
   return { node, line: member };
 }

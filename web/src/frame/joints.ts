@@ -1,5 +1,6 @@
 import type { Frame, FrameLine, JointView } from "../api/types";
-import { editFrame, freshId } from "../draft/store";
+import { issue } from "../draft/ids";
+import { editFrame } from "../draft/store";
 
 /** A way to close a node, and how it reads. */
 export interface Choice {
@@ -38,10 +39,11 @@ export function setJoint(node: string, choice: Choice): void {
     }
     // A line for several nodes lets this one go.
     const rest = lines.map((l) => (told(l) && l.say.verb === "joint" ? { ...l, say: { ...l.say, at: l.say.at.filter((n) => n !== node) } } : l));
-    const id = freshId(
+    const { id, issued } = issue(
       "joint",
       lines.map((l) => l.id),
+      frame.issued,
     );
-    return { ...frame, lines: [...rest, { id, say }] };
+    return { ...frame, issued, lines: [...rest, { id, say }] };
   });
 }

@@ -1,12 +1,14 @@
 import type { Job } from "../api/types";
+import { issue } from "../draft/ids";
 import { set as put } from "../draft/pointer";
-import { freshId, useDraft } from "../draft/store";
+import { useDraft } from "../draft/store";
+import { OwnerOf, Words } from "../recipe/Field";
 
-const write = (path: string, value: unknown) => useDraft.getState().edit(`job:${path}`, (j) => put(j, path, value));
+const write = (path: string, value: unknown, typed = false) => useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
 
 /** A value of the job in a table cell. */
 function Cell({ path, label, value, wide = false }: { path: string; label: string; value: string; wide?: boolean }) {
-  return <input className={`val${wide ? " words" : ""}`} aria-label={label} value={value} onChange={(e) => write(path, e.target.value)} />;
+  return <input className={`val${wide ? " words" : ""}`} aria-label={label} value={value} onChange={(e) => write(path, e.target.value, true)} />;
 }
 
 /** What the shop knows of its own bends: the brake, the bend table, and test bends measured after bending. */
@@ -25,12 +27,9 @@ export function BendBook({ job }: { job: Job }) {
           <>
             <Cell path="/brake/force" label="force of the brake" value={job.brake.force} /> kN,{" "}
             <Cell path="/brake/length" label="length of the brake" value={job.brake.length} /> long, V{" "}
-            <input
-              className="val words"
-              aria-label="V openings"
-              defaultValue={(job.brake.openings ?? []).join(", ")}
-              onBlur={(e) => write("/brake/openings", e.target.value.split(/[\s,]+/).filter(Boolean))}
-            />
+            <OwnerOf doc={job} write={write}>
+              <Words path="/brake/openings" label="V openings" />
+            </OwnerOf>
           </>
         ) : (
           <button
@@ -72,10 +71,10 @@ export function BendBook({ job }: { job: Job }) {
         className="chip"
         onClick={() =>
           write("/test_bends/-", {
-            id: freshId(
+            id: issue(
               "test",
               tests.map((t) => t.id),
-            ),
+            ).id,
             ...usual,
             strips: [{ length: "100", a: "52", b: "52" }],
           })

@@ -1,7 +1,7 @@
 import { Button, Popover } from "@mui/material";
 import { useState } from "react";
 import type { FigureResult, Finding } from "../api/types";
-import { useDraft } from "../draft/store";
+import { useDraft, useStale } from "../draft/store";
 
 /** A piece or a frame, as far as its figures and findings go. */
 interface Checked {
@@ -10,12 +10,12 @@ interface Checked {
 }
 
 /** The figures under the views. Each opens its working. */
-export function Figures({ piece }: { piece: Pick<Checked, "figures"> }) {
+export function Figures({ piece, old = false }: { piece: Pick<Checked, "figures">; old?: boolean }) {
   const [open, setOpen] = useState<{ keys: string[]; anchor: HTMLElement } | null>(null);
   const key = open?.keys.at(-1);
   const figure = piece.figures.find((f) => f.key === key);
   return (
-    <section className="figures" aria-label="figures">
+    <section className={`figures${old ? " old" : ""}`} aria-label={old ? "figures of an older state" : "figures"} aria-busy={old}>
       {piece.figures
         .filter((f) => f.main)
         .map((f) => (
@@ -142,7 +142,7 @@ const SIGN = { stop: "■", warn: "▲", note: "●" } as const;
 export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; mend(f: Finding): void }) {
   const { setHover } = useDraft.getState();
   const n = piece.findings.length;
-  const stale = useDraft((d) => d.result === null || d.resultOf !== d.job);
+  const stale = useStale();
   return (
     <section className="findings" aria-label="findings">
       <h2>{n === 0 ? "No findings" : n === 1 ? "1 finding" : `${n} findings`}</h2>

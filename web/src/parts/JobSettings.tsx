@@ -1,6 +1,53 @@
+import { useRef } from "react";
+import { answer, api } from "../api/client";
 import { set as put } from "../draft/pointer";
 import { useDraft } from "../draft/store";
 import { BendBook } from "./BendBook";
+
+/** Faults that are about pieces and frames beside one another, always in sight. */
+export function JobFaults() {
+  const faults = useDraft((d) => d.result?.faults);
+  return (faults ?? [])
+    .filter((f) => f.path.startsWith("/pieces") || f.path.startsWith("/frames"))
+    .map((f) => (
+      <p key={f.path} className="fault">
+        <b>Stop.</b> {f.message}. <i>{f.mend}.</i>
+      </p>
+    ));
+}
+
+/** The name of a figure. Its uses take a new name when it is typed out, in the same step. */
+function FigureName({ i, name }: { i: number; name: string }) {
+  const before = useRef(name);
+  const write = (value: string) => useDraft.getState().edit(`job:/figures/${i}/name`, (j) => put(j, `/figures/${i}/name`, value));
+  const done = async () => {
+    const [from, to] = [before.current, name];
+    before.current = name;
+    const { job } = useDraft.getState();
+    // A name that is another figure's is a fault of its own; its uses are left as they are.
+    if (!job || from === to || from === "" || to === "" || job.figures?.filter((f) => f.name === to).length !== 1) return;
+    if (!JSON.stringify([job.figures, job.pieces, job.frames]).includes(from)) return;
+    try {
+      const renamed = answer(await api.POST("/api/rename", { body: { job, from, to, line_of: "" } }));
+      const { job: now, amend } = useDraft.getState();
+      if (now === job) amend(() => renamed);
+    } catch {
+      useDraft.setState({ word: `The uses of ${from} still have its old name: the server does not answer` });
+    }
+  };
+  return (
+    <input
+      className="val words"
+      aria-label={`name of figure ${i + 1}`}
+      value={name}
+      onFocus={() => {
+        before.current = name;
+      }}
+      onBlur={() => void done()}
+      onChange={(e) => write(e.target.value)}
+    />
+  );
+}
 
 /** Settings and named figures of the whole job. */
 export function JobSettings() {
@@ -8,7 +55,7 @@ export function JobSettings() {
   const values = useDraft((d) => d.result?.figures);
   const faults = useDraft((d) => d.result?.faults) ?? [];
   if (!job) return null;
-  const write = (path: string, value: unknown) => useDraft.getState().edit(`job:${path}`, (j) => put(j, path, value));
+  const write = (path: string, value: unknown, typed = false) => useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
   const figures = job.figures ?? [];
   return (
     <details className="job-settings">
@@ -50,7 +97,7 @@ export function JobSettings() {
             aria-label="K-factor of the job"
             placeholder="usual"
             value={job.bend_rule.k ?? ""}
-            onChange={(e) => write("/bend_rule/k", e.target.value)}
+            onChange={(e) => write("/bend_rule/k", e.target.value, true)}
           />
         )}
       </p>
@@ -61,12 +108,7 @@ export function JobSettings() {
             return (
               <tr key={i}>
                 <td>
-                  <input
-                    className="val words"
-                    aria-label={`name of figure ${i + 1}`}
-                    value={f.name}
-                    onChange={(e) => write(`/figures/${i}/name`, e.target.value)}
-                  />
+                  <FigureName i={i} name={f.name} />
                 </td>
                 <td>
                   ={" "}
@@ -75,7 +117,7 @@ export function JobSettings() {
                     aria-label={`value of ${f.name}`}
                     aria-invalid={v?.fault ? true : undefined}
                     value={f.value}
-                    onChange={(e) => write(`/figures/${i}/value`, e.target.value)}
+                    onChange={(e) => write(`/figures/${i}/value`, e.target.value, true)}
                   />
                 </td>
                 <td className="num">{v?.text}</td>
@@ -107,8 +149,8 @@ export function JobSettings() {
         Sheets on the rack:{" "}
         {(job.stock ?? []).map((s, i) => (
           <span key={i} className="stock">
-            <input className="val" aria-label={`sheet ${i + 1} length`} value={s.length} onChange={(e) => write(`/stock/${i}/length`, e.target.value)} /> ×{" "}
-            <input className="val" aria-label={`sheet ${i + 1} width`} value={s.width} onChange={(e) => write(`/stock/${i}/width`, e.target.value)} />{" "}
+            <input className="val" aria-label={`sheet ${i + 1} length`} value={s.length} onChange={(e) => write(`/stock/${i}/length`, e.target.value, true)} />{" "}
+            × <input className="val" aria-label={`sheet ${i + 1} width`} value={s.width} onChange={(e) => write(`/stock/${i}/width`, e.target.value, true)} />{" "}
             <button
               type="button"
               className="chip"

@@ -1,5 +1,5 @@
 import { Tooltip } from "@mui/material";
-import { createContext, type ReactNode, useContext } from "react";
+import { createContext, type ReactNode, useContext, useState } from "react";
 import type { LineFault } from "../api/types";
 import { get } from "../draft/pointer";
 import { usePiece, writePiece } from "../draft/store";
@@ -16,7 +16,7 @@ const Place = createContext<Where>({ at: "", faults: [] });
 /** The document that fields read and write: the piece on the bench, unless another is given. */
 interface Owner {
   doc: unknown;
-  write(path: string, value: unknown): void;
+  write(path: string, value: unknown, typed?: boolean): void;
 }
 
 const Own = createContext<Owner | null>(null);
@@ -43,7 +43,7 @@ function useField(path: string) {
     value: value === undefined || value === null ? "" : String(value),
     missing: value === undefined,
     fault: faults.find((f) => f.path === path),
-    write: (v: unknown) => write(at + path, v),
+    write: (v: unknown, typed = false) => write(at + path, v, typed),
   };
 }
 
@@ -64,10 +64,36 @@ export function Val({ path, label, empty = "", optional = false }: { path: strin
       spellCheck={false}
       autoComplete="off"
       onFocus={(e) => e.currentTarget.select()}
-      onChange={(e) => write(optional && e.target.value === "" ? undefined : e.target.value)}
+      onChange={(e) => write(optional && e.target.value === "" ? undefined : e.target.value, true)}
     />
   );
-  return fault ? <Tooltip title={`${fault.message}. To mend it: ${fault.mend}`}>{field}</Tooltip> : field;
+  // Always inside a tooltip, an empty one while all is well: a field that came and went with its fault would lose the keyboard.
+  return <Tooltip title={fault ? `${fault.message}. To mend it: ${fault.mend}` : ""}>{field}</Tooltip>;
+}
+
+/** Several words in a row, written as they are read: `north, south`. What is typed is told at every key. */
+export function Words({ path, label, empty = "" }: { path: string; label: string; empty?: string }) {
+  const { doc, write } = useOwner();
+  const value = get(doc, path);
+  const told = Array.isArray(value) ? value.join(", ") : "";
+  const [typed, setTyped] = useState<string | null>(null);
+  const shown = typed ?? told;
+  return (
+    <input
+      className="val words"
+      aria-label={label}
+      placeholder={empty}
+      value={shown}
+      spellCheck={false}
+      autoComplete="off"
+      style={{ width: `${Math.min(Math.max(shown.length, empty.length, 4), 40) + 1.5}ch` }}
+      onChange={(e) => {
+        setTyped(e.target.value);
+        write(path, e.target.value.split(/[\s,]+/).filter(Boolean), true);
+      }}
+      onBlur={() => setTyped(null)}
+    />
+  );
 }
 
 /** A word in a sentence that can be another word. */

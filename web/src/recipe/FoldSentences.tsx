@@ -1,7 +1,7 @@
 import type { Line, Say } from "../api/types";
 import { get } from "../draft/pointer";
 import { usePiece, writePiece } from "../draft/store";
-import { Choice, Val } from "./Field";
+import { Choice, Val, Words } from "./Field";
 import { EdgeChips, EdgeChoice, useZones } from "./Pick";
 
 type Of<V extends Say["verb"]> = Extract<Say, { verb: V }>;
@@ -192,24 +192,12 @@ export const CORNER_RELIEF: [string, string][] = [
 ];
 
 export function CornerSentence({ line, at }: { line: Line; at: string }) {
-  const { piece } = usePiece();
-  const told = (get(piece, `${at}/say/at`) as string[] | undefined) ?? [];
-  const text = told.join(", ");
   const relief = line.say.verb === "corner" ? (line.say.relief ?? "none") : "none";
   return (
     <>
-      <b>Close</b> the corners{" "}
-      <input
-        className="val words"
-        aria-label="corners"
-        placeholder="all"
-        key={text}
-        defaultValue={text}
-        style={{ width: `${Math.max(text.length, 4) + 1.5}ch` }}
-        onBlur={(e) => e.target.value !== text && writePiece(`${at}/say/at`, e.target.value.split(/[\s,]+/).filter(Boolean))}
-      />{" "}
-      between folds <Choice path="/say/close" label="how corners close" options={CLOSE} /> with a gap of{" "}
-      <Val path="/say/gap" label="gap" empty="usual" optional /> and <Choice path="/say/relief" label="corner relief" options={CORNER_RELIEF} />
+      <b>Close</b> the corners <Words path={`${at}/say/at`} label="corners" empty="all" /> between folds{" "}
+      <Choice path="/say/close" label="how corners close" options={CLOSE} /> with a gap of <Val path="/say/gap" label="gap" empty="usual" optional /> and{" "}
+      <Choice path="/say/relief" label="corner relief" options={CORNER_RELIEF} />
       {relief !== "none" && (
         <>
           {" "}

@@ -1,7 +1,8 @@
 import { Tooltip } from "@mui/material";
 import { type ReactNode, useRef } from "react";
 import type { LineFault } from "../api/types";
-import { freshId, useDraft } from "../draft/store";
+import { type Issued, issue, mentions, retire, stemOf } from "../draft/ids";
+import { useDraft } from "../draft/store";
 import { FaultNote } from "../parts/Fault";
 import { Fields } from "./Field";
 
@@ -16,7 +17,8 @@ interface ListProps<L extends Spoken> {
   label: string;
   lines: L[];
   faults: LineFault[];
-  change(f: (lines: L[]) => L[]): void;
+  /** Changes the lines, and with them which ids were given out. */
+  change(f: (lines: L[], issued: Issued) => L[] | { lines: L[]; issued: Issued }): void;
   sentence(line: L, at: string): ReactNode;
 }
 
@@ -27,7 +29,16 @@ export function LineList<L extends Spoken>({ label, lines, faults, change, sente
   return (
     <ol className="recipe" ref={list} aria-label={label}>
       {lines.map((line, i) => (
-        <SpokenLine key={line.id} line={line} i={i} faults={faults.filter((f) => f.line === line.id)} focus={focus} change={change} sentence={sentence} />
+        <SpokenLine
+          key={line.id}
+          line={line}
+          lines={lines}
+          i={i}
+          faults={faults.filter((f) => f.line === line.id)}
+          focus={focus}
+          change={change}
+          sentence={sentence}
+        />
       ))}
     </ol>
   );
@@ -35,6 +46,7 @@ export function LineList<L extends Spoken>({ label, lines, faults, change, sente
 
 interface LineProps<L extends Spoken> {
   line: L;
+  lines: L[];
   i: number;
   faults: LineFault[];
   focus(i: number): void;
@@ -42,7 +54,7 @@ interface LineProps<L extends Spoken> {
   sentence: ListProps<L>["sentence"];
 }
 
-function SpokenLine<L extends Spoken>({ line, i, faults, focus, change, sentence }: LineProps<L>) {
+function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, sentence }: LineProps<L>) {
   const lit = useDraft((d) => d.hover.line === line.id);
   const picked = useDraft((d) => d.picked === line.id);
   const { setHover, pick } = useDraft.getState();
@@ -63,17 +75,25 @@ function SpokenLine<L extends Spoken>({ line, i, faults, focus, change, sentence
         return (off ? on : { ...l, off: true }) as L;
       }),
     );
-  const remove = () => change((lines) => lines.filter((l) => l.id !== line.id));
+  const remove = () => {
+    const by = mentions(line.id, lines);
+    change((lines, issued) => ({ lines: lines.filter((l) => l.id !== line.id), issued: retire(line.id, issued) }));
+    // They stay, with their fault.
+    if (by.length > 0) useDraft.setState({ word: `${line.id} is taken out; ${by.join(", ")} still ${by.length > 1 ? "name" : "names"} it` });
+  };
   const copy = () =>
-    change((lines) => {
+    change((lines, issued) => {
       const from = lines.findIndex((l) => l.id === line.id);
-      const id = freshId(
-        line.id.replace(/-\d+$/, ""),
+      const fresh = issue(
+        stemOf(line.id),
         lines.map((l) => l.id),
+        issued,
       );
-      return [...lines.slice(0, from + 1), { ...line, id }, ...lines.slice(from + 1)];
+      return { lines: [...lines.slice(0, from + 1), { ...line, id: fresh.id }, ...lines.slice(from + 1)], issued: fresh.issued };
     });
   const keys = (e: React.KeyboardEvent<HTMLLIElement>) => {
+    // Enter that ends a composed letter stays with the field.
+    if (e.nativeEvent.isComposing || e.keyCode === 229) return;
     if (e.target !== e.currentTarget) {
       if (e.key === "Escape" || e.key === "Enter") e.currentTarget.focus();
       return;
@@ -90,6 +110,11 @@ function SpokenLine<L extends Spoken>({ line, i, faults, focus, change, sentence
       d: copy,
     };
     const run = act[e.key];
+    // Held down, only the way from line to line goes on.
+    if (e.repeat && !(e.key.startsWith("Arrow") && !e.altKey)) {
+      if (run) e.preventDefault();
+      return;
+    }
     if (run && !e.ctrlKey && !e.metaKey) {
       e.preventDefault();
       e.stopPropagation();

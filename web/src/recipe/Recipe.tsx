@@ -21,7 +21,12 @@ export function Recipe() {
         label="recipe"
         lines={lines}
         faults={result?.id === piece.id ? result.faults : []}
-        change={(f) => editPiece("", (p) => ({ ...p, lines: f(p.lines ?? []) }))}
+        change={(f) =>
+          editPiece("", (p) => {
+            const next = f(p.lines ?? [], p.issued ?? {});
+            return Array.isArray(next) ? { ...p, lines: next } : { ...p, ...next };
+          })
+        }
         sentence={(line, at) => <Sentence line={line} piece={piece} at={at} />}
       />
       {lines.length === 0 && <Empty piece={piece} />}
@@ -31,7 +36,7 @@ export function Recipe() {
 }
 
 function Empty({ piece }: { piece: Piece }) {
-  const start = (say: Line["say"]) => editPiece("", (p) => ({ ...p, lines: [{ id: "start-1", say }] }));
+  const start = (say: Line["say"]) => addLine(say);
   return (
     <div className="empty">
       <p>Nothing is said yet. What does this piece start with?</p>
@@ -42,7 +47,7 @@ function Empty({ piece }: { piece: Piece }) {
           </Button>
         ))}
       </div>
-      <ShortText known={[]} />
+      <ShortText lines={[]} />
     </div>
   );
 }
@@ -109,7 +114,7 @@ function AddBar({ piece }: { piece: Piece }) {
           </Button>
         ))}
       </div>
-      <ShortText known={cutIds(piece.lines ?? [])} />
+      <ShortText lines={piece.lines ?? []} />
     </div>
   );
 }

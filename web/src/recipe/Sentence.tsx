@@ -1,6 +1,6 @@
 import type { Line, Piece } from "../api/types";
 import { writePiece } from "../draft/store";
-import { Choice, Val } from "./Field";
+import { Choice, Val, Words } from "./Field";
 import { BendLineWords, CornerSentence, FoldSentence, HemSentence, JoggleSentence, NotchWords, TabWords } from "./FoldSentences";
 import { FillSentence, PathSentence, PressSentence, RibSentence, RingSentence } from "./PatternSentences";
 import { EdgeChoice, edgeSaid, useEdges, useZones } from "./Pick";
@@ -113,22 +113,11 @@ function MirrorSentence({ line, piece, at }: Props) {
 function RoundSentence({ line, at }: { line: Line; at: string }) {
   if (line.say.verb !== "round") return null;
   const { treatment, corners = [] } = line.say;
-  const write = (text: string) => writePiece(`${at}/say/corners`, text.split(/[\s,]+/).filter(Boolean));
   return (
     <>
       <b>{treatment === "chamfer" ? "Chamfer" : "Round"}</b>{" "}
       {treatment === "full_end" ? "the whole end" : corners.length ? "the corners" : "every sharp outer corner with room"}{" "}
-      <input
-        className="val words"
-        aria-label={treatment === "full_end" ? "ends" : "corners"}
-        placeholder={treatment === "full_end" ? "west, east" : "all"}
-        key={corners.join()}
-        defaultValue={corners.join(", ")}
-        style={{ width: `${Math.max(corners.join(", ").length, 4) + 1.5}ch` }}
-        onBlur={(e) => e.target.value !== corners.join(", ") && write(e.target.value)}
-        onKeyDown={(e) => e.key === "Enter" && write(e.currentTarget.value)}
-      />{" "}
-      with{" "}
+      <Words path={`${at}/say/corners`} label={treatment === "full_end" ? "ends" : "corners"} empty={treatment === "full_end" ? "west, east" : "all"} /> with{" "}
       <Choice
         path="/say/treatment"
         label="treatment"

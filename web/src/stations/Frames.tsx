@@ -1,9 +1,11 @@
 import { Button } from "@mui/material";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { said, text } from "../api/client";
 import type { FrameLine } from "../api/types";
 import type { Mode } from "../app/theme";
-import { editFrame, freshId, useDraft, useFrame } from "../draft/store";
+import { issue, retire, stemOf } from "../draft/ids";
+import { editFrame, useDraft, useFrame, useStale } from "../draft/store";
 import { Bars } from "../frame/Bars";
 import { CutTable } from "../frame/CutTable";
 import { frameVerbs, newFrame } from "../frame/defaults";
@@ -11,8 +13,9 @@ import { addFocused, FrameRecipe } from "../frame/FrameRecipe";
 import { Sections } from "../frame/Sections";
 import { Welds } from "../frame/Welds";
 import { Figures, Findings } from "../parts/Figures";
-import { JobSettings } from "../parts/JobSettings";
+import { JobFaults, JobSettings } from "../parts/JobSettings";
 import { Keys } from "../parts/Keys";
+import { Trouble } from "../parts/Trouble";
 import { useKeys } from "../parts/useKeys";
 import "../frame/frame.css";
 
@@ -34,7 +37,7 @@ export function Frames({ mode }: { mode: Mode }) {
   const { frame } = useFrame();
   const result = useDraft((d) => d.result?.frame);
   const list = useDraft((d) => d.result?.cut_list);
-  const trouble = useDraft((d) => d.evaluating);
+  const stale = useStale();
   const [tab, setTab] = useState<Tab>("list");
   const [folded, setFolded] = useState(false);
   const frames = job?.frames ?? [];
@@ -51,9 +54,6 @@ export function Frames({ mode }: { mode: Mode }) {
   useKeys((key) => {
     const verb = frame && frameVerbs(frame).find((v) => v.key === key);
     const acts: Record<string, () => void> = {
-      "mod+z": () => useDraft.getState().undo(),
-      "mod+shift+z": () => useDraft.getState().redo(),
-      "mod+y": () => useDraft.getState().redo(),
       "/": () => document.querySelector<HTMLElement>("#short-text")?.focus(),
     };
     const act = acts[key] ?? (verb && (() => addFocused(verb.say())));
@@ -78,11 +78,8 @@ export function Frames({ mode }: { mode: Mode }) {
           <p className="empty">This job has no frame yet. Add the first with “+ frame” above.</p>
         )}
         <JobSettings />
-        {trouble && (
-          <p className="fault" role="alert">
-            {trouble}
-          </p>
-        )}
+        <JobFaults />
+        <Trouble />
       </aside>
       <div className={`views stacked${folded ? " low" : ""}`}>
         {view ? (
@@ -121,10 +118,10 @@ export function Frames({ mode }: { mode: Mode }) {
             </section>
           </>
         ) : (
-          <p className="empty wide" />
+          <p className="empty wide">{frame ? "The frame is being worked out…" : ""}</p>
         )}
       </div>
-      {view && <Figures piece={view} />}
+      {view && <Figures piece={view} old={stale} />}
     </div>
   );
 }
@@ -138,13 +135,14 @@ function FrameTabs() {
   const briefs = useDraft((d) => d.result?.frame_briefs);
   const frames = job?.frames ?? [];
   const add = () => {
-    const fresh = freshId(
+    const { id: fresh, issued } = issue(
       "frame",
       frames.map((f) => f.id),
+      job?.issued,
     );
     const mark = `F-${Math.max(0, ...frames.map((f) => Number(f.mark.match(/(\d+)$/)?.[1] ?? 0))) + 1}`;
     const made = newFrame(fresh, mark, job?.display?.length === "in");
-    useDraft.getState().edit("", (j) => ({ ...j, frames: [...(j.frames ?? []), made] }));
+    useDraft.getState().edit("", (j) => ({ ...j, issued, frames: [...(j.frames ?? []), made] }));
     navigate(`/jobs/${id}/frames/${fresh}`);
   };
   const [told, setTold] = useState("");
@@ -152,27 +150,30 @@ function FrameTabs() {
     const file = input.files?.[0];
     input.value = "";
     if (!file) return;
-    const r = await fetch("/api/skeleton", { method: "POST", headers: { "content-type": "text/csv" }, body: await file.arrayBuffer() });
-    const got = await r.json();
-    if (!r.ok) {
-      setTold(`${got.title}; ${got.detail}`);
+    let got: { lines: FrameLine[]; left_out: string[] };
+    try {
+      got = JSON.parse(await text(await fetch("/api/skeleton", { method: "POST", headers: { "content-type": "text/csv" }, body: await file.arrayBuffer() })));
+    } catch (e) {
+      setTold(said(e));
       return;
     }
     // Ids that are taken give way.
     editFrame("", (f) => {
       const taken = new Set((f.lines ?? []).map((l) => l.id));
-      const fresh = (got.lines as FrameLine[]).map((l) => {
-        const id = taken.has(l.id) ? freshId(l.id.replace(/-\d+$/, ""), [...taken]) : l.id;
+      let { issued } = f;
+      const fresh = got.lines.map((l) => {
+        let { id } = l;
+        if (taken.has(id)) ({ id, issued } = issue(stemOf(id), [...taken], issued));
         taken.add(id);
         return { ...l, id };
       });
-      return { ...f, lines: [...(f.lines ?? []), ...fresh] };
+      return { ...f, issued, lines: [...(f.lines ?? []), ...fresh] };
     });
     setTold([`${got.lines.length} lines taken in`, ...got.left_out].slice(0, 3).join("; "));
   };
   const drop = () => {
     const next = frames.find((f) => f.id !== current);
-    useDraft.getState().edit("", (j) => ({ ...j, frames: j.frames?.filter((f) => f.id !== current) }));
+    useDraft.getState().edit("", (j) => ({ ...j, issued: retire(current, j.issued), frames: j.frames?.filter((f) => f.id !== current) }));
     navigate(`/jobs/${id}/frames${next ? `/${next.id}` : ""}`);
   };
   return (

@@ -2,8 +2,9 @@ import { Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/m
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { paperUrl } from "../api/client";
-import { useDraft } from "../draft/store";
+import { paperUrl, text } from "../api/client";
+import { unsaved } from "../draft/saving";
+import { useDraft, useStale } from "../draft/store";
 import { FramePapers } from "../frame/FramePapers";
 
 type Shown = "flat-svg" | "formed-svg" | "template-svg" | "bend-sheet-svg";
@@ -19,8 +20,9 @@ const SHOWN: [Shown, string][] = [
 export function Papers() {
   const { id = "" } = useParams();
   const list = useDraft((d) => d.result?.cut_list);
-  const revision = useDraft((d) => d.revision);
   const saving = useDraft((d) => d.saving);
+  const { revision } = saving;
+  const stale = useStale();
   const [picked, setPicked] = useState("");
   const [shown, setShown] = useState<Shown>("flat-svg");
   const [paper, setPaper] = useState("A4");
@@ -33,27 +35,28 @@ export function Papers() {
     queryKey: ["paper", id, revision, piece?.piece, shown, paper],
     enabled: Boolean(piece),
     queryFn: async () => {
-      const r = await fetch(paperUrl(id, shown, { piece: piece?.piece ?? "", paper, view: "true" }));
-      const text = await r.text();
-      if (!r.ok) throw new Error(JSON.parse(text).title);
-      return text;
+      return text(await fetch(paperUrl(id, shown, { piece: piece?.piece ?? "", paper, view: "true", revision: String(revision) })));
     },
   });
   if (!list) return <p className="empty wide">The cut list is coming…</p>;
-  const own = (kind: string) => (piece ? paperUrl(id, kind, { piece: piece.piece, paper }) : "");
+  const own = (kind: string) => (piece ? paperUrl(id, kind, { piece: piece.piece, paper, revision: String(revision) }) : "");
+  const waits = unsaved(saving);
   return (
     <main className="papers">
       <section className="paper-list">
         <header className="rack-head">
           <h1>Papers</h1>
-          <Button variant="contained" href={paperUrl(id, "cutlist")}>
+          <Button variant="contained" href={paperUrl(id, "cutlist", { revision: String(revision) })}>
             Cut list (CSV)
           </Button>
-          <Button variant="outlined" href={paperUrl(id, "job")}>
+          <Button variant="outlined" href={paperUrl(id, "job", { revision: String(revision) })}>
             Job file
           </Button>
           <Button onClick={() => window.print()}>Print this list</Button>
-          <span className="hint">{saving === "saved" ? `as saved, revision ${revision}` : "saving…"}</span>
+          <span className={waits ? "warn" : "hint"} aria-live="polite">
+            {waits ? `papers are of revision ${revision}; what you changed since is not saved yet` : `papers of revision ${revision}`}
+            {stale && "; the list below is being worked out"}
+          </span>
         </header>
         <Table size="small" aria-label="cut list">
           <TableHead>

@@ -2,12 +2,14 @@ import { Button } from "@mui/material";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Mode } from "../app/theme";
-import { applyMend, freshId, useDraft, usePiece } from "../draft/store";
+import { issue, retire } from "../draft/ids";
+import { applyMend, useDraft, usePiece, useStale } from "../draft/store";
 import { FlatView } from "../drawing/FlatView";
 import { Bends } from "../parts/Bends";
 import { Figures, Findings } from "../parts/Figures";
-import { JobSettings } from "../parts/JobSettings";
+import { JobFaults, JobSettings } from "../parts/JobSettings";
 import { Keys } from "../parts/Keys";
+import { Trouble } from "../parts/Trouble";
 import { useKeys } from "../parts/useKeys";
 import { type Asked, Offers } from "../recipe/Offers";
 import { PieceHead } from "../recipe/PieceHead";
@@ -22,7 +24,8 @@ export function Pieces({ mode }: { mode: Mode }) {
   const job = useDraft((d) => d.job);
   const { piece } = usePiece();
   const result = useDraft((d) => d.result?.piece);
-  const trouble = useDraft((d) => d.evaluating);
+  const lastGood = useDraft((d) => d.lastGood);
+  const stale = useStale();
   const [offer, setOffer] = useState<Asked | null>(null);
   const [stacked, setStacked] = useState(() => localStorage.getItem("steelk.views") !== "beside");
   const [sheet, setSheet] = useState(false);
@@ -39,9 +42,6 @@ export function Pieces({ mode }: { mode: Mode }) {
   useKeys((key) => {
     const verb = piece && verbs(piece, first.edge, first.bend).find((v) => v.key === key);
     const acts: Record<string, () => void> = {
-      "mod+z": () => useDraft.getState().undo(),
-      "mod+shift+z": () => useDraft.getState().redo(),
-      "mod+y": () => useDraft.getState().redo(),
       "/": () => document.querySelector<HTMLElement>("#short-text")?.focus(),
     };
     const act = acts[key] ?? (verb && (() => addFocused(verb.say())));
@@ -55,6 +55,9 @@ export function Pieces({ mode }: { mode: Mode }) {
   };
   if (!job) return null;
   const view = result && result.id === piece?.id ? result : undefined;
+  // While the start cannot be read, the last picture stays, marked as old.
+  const good = view?.made ? view : lastGood && lastGood.id === piece?.id && piece.lines?.length ? lastGood : undefined;
+  const old = good !== view;
   return (
     <div className="bench">
       <PieceTabs />
@@ -69,19 +72,16 @@ export function Pieces({ mode }: { mode: Mode }) {
           <p className="empty">This job has no piece yet. Add the first with “+ piece” above.</p>
         )}
         <JobSettings />
-        {trouble && (
-          <p className="fault" role="alert">
-            {trouble}
-          </p>
-        )}
+        <JobFaults />
+        <Trouble />
       </aside>
-      <div className={`views ${stacked ? "stacked" : "beside"}`}>
-        {view?.made ? (
+      <div className={`views ${stacked ? "stacked" : "beside"}${old ? " old" : ""}`}>
+        {good ? (
           <>
             <section className="pane" aria-label="formed">
-              <h2>Formed</h2>
+              <h2>Formed{old && <span className="old-said">as it was before its start could not be read</span>}</h2>
               <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
-                <FormedView piece={view} mode={mode} ask={setOffer} />
+                <FormedView piece={good} mode={mode} ask={setOffer} />
               </Suspense>
             </section>
             <section className="pane" aria-label={sheet ? "bends" : "flat pattern"}>
@@ -90,27 +90,29 @@ export function Pieces({ mode }: { mode: Mode }) {
                   Flat pattern
                 </button>
                 <button type="button" className="pick" aria-pressed={sheet} onClick={() => setSheet(true)}>
-                  Bends {view.flat.bends.length > 0 && view.flat.bends.length}
+                  Bends {good.flat.bends.length > 0 && good.flat.bends.length}
                 </button>
                 <button type="button" className="chip" onClick={turn}>
                   {stacked ? "side by side" : "one above the other"}
                 </button>
               </h2>
-              {sheet ? <Bends key={view.id} piece={view} /> : <FlatView key={view.id} piece={view} ask={setOffer} />}
+              {sheet ? <Bends key={good.id} piece={good} /> : <FlatView key={good.id} piece={good} ask={setOffer} />}
             </section>
           </>
         ) : (
           <p className="empty wide">
-            {piece?.lines?.length
-              ? "The start line cannot be carried out yet; its fault stands on the left."
-              : piece
-                ? "The piece appears here as soon as it has a start."
-                : ""}
+            {piece?.lines?.length && (!view || stale)
+              ? "The piece is being worked out…"
+              : piece?.lines?.length
+                ? "The start line cannot be carried out yet; its fault stands on the left."
+                : piece
+                  ? "The piece appears here as soon as it has a start."
+                  : ""}
           </p>
         )}
       </div>
-      {view?.made && <Figures piece={view} />}
-      {view && <Offers asked={offer} view={view} close={() => setOffer(null)} />}
+      {good && <Figures piece={good} old={old || stale} />}
+      {view?.made && <Offers asked={offer} view={view} close={() => setOffer(null)} />}
     </div>
   );
 }
@@ -129,9 +131,10 @@ function PieceTabs() {
     const { edit, job } = useDraft.getState();
     const all = job?.pieces ?? [];
     const from = twin ? all.find((p) => p.id === current) : undefined;
-    const fresh = freshId(
+    const { id: fresh, issued } = issue(
       "piece",
       all.map((p) => p.id),
+      job?.issued,
     );
     const numbers = all.map((p) => Number(p.mark.match(/(\d+)$/)?.[1] ?? 0));
     const mark = `P-${Math.max(100, ...numbers) + 1}`;
@@ -146,12 +149,12 @@ function PieceTabs() {
           thickness: job?.display?.length === "in" ? "1/8" : "3",
           lines: [],
         };
-    edit("", (j) => ({ ...j, pieces: [...(j.pieces ?? []), made] }));
+    edit("", (j) => ({ ...j, issued, pieces: [...(j.pieces ?? []), made] }));
     go(fresh);
   };
   const drop = () => {
     const next = pieces.find((p) => p.id !== current);
-    useDraft.getState().edit("", (j) => ({ ...j, pieces: j.pieces?.filter((p) => p.id !== current) }));
+    useDraft.getState().edit("", (j) => ({ ...j, issued: retire(current, j.issued), pieces: j.pieces?.filter((p) => p.id !== current) }));
     navigate(`/jobs/${id}/pieces${next ? `/${next.id}` : ""}`);
   };
   return (

@@ -1,9 +1,11 @@
 import { Button, Snackbar } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { answer, api } from "../api/client";
+import { answer, api, said, text } from "../api/client";
 import type { Job, Ticket } from "../api/types";
+import { abandoned, type Leftover } from "../draft/leftover";
+import { Saver } from "../draft/saver";
 
 const NEW_JOB: Job = {
   format: 1,
@@ -42,21 +44,19 @@ export function Rack() {
   const act = useMutation({
     mutationFn: async (run: () => Promise<unknown>) => run(),
     onSuccess: again,
-    onError: (e) => setTrouble(e.message),
+    onError: (e) => setTrouble(said(e)),
   });
   const make = (job: Job) => act.mutate(async () => navigate(`/jobs/${answer(await api.POST("/api/jobs", { body: job })).id}/pieces`));
   const copy = (t: Ticket) => act.mutate(async () => answer(await api.POST("/api/jobs/{id}/copy", { params: { path: { id: t.id } } })));
   const put = (id: string, back: boolean) =>
     act.mutate(async () => {
-      await api.POST(back ? "/api/jobs/{id}/restore" : "/api/jobs/{id}/archive", { params: { path: { id } } });
+      answer(await api.POST(back ? "/api/jobs/{id}/restore" : "/api/jobs/{id}/archive", { params: { path: { id } } }));
       setUndo(back ? "" : id);
     });
   const bring = async (f: File) => {
     try {
       if (f.name.toLowerCase().endsWith(".dxf")) {
-        const r = await fetch("/api/dxf?unit=mm", { method: "POST", body: await f.arrayBuffer() });
-        const got = await r.json();
-        if (!r.ok) throw new Error(`${got.title}. To mend it: ${got.detail}`);
+        const got = JSON.parse(await text(await fetch("/api/dxf?unit=mm", { method: "POST", body: await f.arrayBuffer() })));
         make({
           ...NEW_JOB,
           title: f.name.replace(/\.dxf$/i, ""),
@@ -74,9 +74,12 @@ export function Rack() {
         });
       } else make(JSON.parse(await f.text()) as Job);
     } catch (e) {
-      setTrouble(e instanceof SyntaxError ? "The file is not JSON: pick a *.steelk.json or a *.dxf" : e instanceof Error ? e.message : String(e));
+      setTrouble(e instanceof SyntaxError ? "The file is not JSON: pick a *.steelk.json or a *.dxf" : said(e));
     }
   };
+  useEffect(() => {
+    document.title = "Steelk";
+  }, []);
   const jobs = rack.data?.jobs ?? [];
   const total = rack.data?.total ?? 0;
   return (
@@ -109,9 +112,16 @@ export function Rack() {
       </header>
       {rack.isError && (
         <p className="fault" role="alert">
-          {rack.error.message}
+          {said(rack.error)}
         </p>
       )}
+      {rack.data?.trouble && (
+        <p className="fault" role="alert">
+          The data base is damaged: nothing can be saved until a backup is restored. ({rack.data.trouble})
+        </p>
+      )}
+      <Unsaved />
+      {rack.isPending && <p className="empty wide">The rack is coming…</p>}
       {rack.isSuccess && jobs.length === 0 && (
         <p className="empty wide">{archived ? "Nothing is archived." : "The rack is empty. Start a new job, or bring one in."}</p>
       )}
@@ -121,7 +131,7 @@ export function Rack() {
             <Link to={`/jobs/${t.id}/pieces`} className="ticket-face">
               <span className="ticket-number">{t.number || "no number"}</span>
               <h2>{t.title}</h2>
-              <img src={`/api/jobs/${t.id}/picture.svg?r=${t.revision}`} alt={`pieces of ${t.title}`} />
+              <img loading="lazy" src={`/api/jobs/${t.id}/picture.svg`} alt="" />
               <dl>
                 <div>
                   <dt>pieces</dt>
@@ -177,5 +187,35 @@ export function Rack() {
       />
       <Snackbar open={trouble !== ""} onClose={() => setTrouble("")} message={trouble} action={<Button onClick={() => setTrouble("")}>close</Button>} />
     </main>
+  );
+}
+
+/** Jobs with something in this browser that is not on the server: still being saved, or left behind. */
+function Unsaved() {
+  const [left, setLeft] = useState<Leftover[]>([]);
+  const [going, setGoing] = useState<Saver[]>([]);
+  useEffect(() => {
+    const look = async () => {
+      const alive = Saver.unsaved();
+      setGoing(alive);
+      setLeft((await abandoned()).filter((l) => !alive.some((s) => s.id === l.job)));
+    };
+    void look();
+    const timer = setInterval(() => void look(), 1500);
+    return () => clearInterval(timer);
+  }, []);
+  const titles = new Map<string, string>();
+  for (const s of going) titles.set(s.id, s.job.title);
+  for (const l of left) if (!titles.has(l.job)) titles.set(l.job, l.title);
+  if (titles.size === 0) return null;
+  return (
+    <p className="unsaved" role="status">
+      Not saved yet, kept in this browser:{" "}
+      {[...titles].map(([id, title]) => (
+        <Link key={id} to={`/jobs/${id}/pieces`}>
+          {title || "a job"}
+        </Link>
+      ))}
+    </p>
   );
 }

@@ -1,5 +1,7 @@
 //! What can be said of a welded frame: nodes, members between them, joints and copies, and how its list is to look.
 
+use std::collections::BTreeMap;
+
 use serde::{Deserialize, Serialize};
 
 use super::{AssemblySaid, BaseSaid, CapSaid, FitSaid, GussetSaid, HoleSaid, LugSaid, NotchEnd, RingSaid, StackSaid, WeldSaid};
@@ -275,6 +277,9 @@ said! {
         pub display: Option<Display>,
         #[serde(default)]
         pub lines: Vec<FrameLine>,
+        /// The highest number given to an id of a line, by stem: none is given twice.
+        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+        pub issued: BTreeMap<String, u32>,
         /// Headings of own columns of the list, such as part number.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub columns: Vec<String>,

@@ -1,5 +1,7 @@
 //! The job as it is said and stored: pieces, their recipes, the job's figures and settings. Values are kept as typed.
 
+use std::collections::BTreeMap;
+
 use serde::{Deserialize, Serialize};
 
 use crate::quantity::{Display, Figure};
@@ -34,6 +36,7 @@ mod fold;
 mod frame;
 mod frame_parts;
 mod press;
+mod rename;
 mod saw;
 mod start;
 
@@ -43,6 +46,7 @@ pub use fold::*;
 pub use frame::*;
 pub use frame_parts::*;
 pub use press::*;
+pub use rename::*;
 pub use saw::*;
 pub use start::*;
 
@@ -85,6 +89,9 @@ said! {
         /// Bars on the rack or to be bought.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub bars: Vec<StockBar>,
+        /// The highest number given to an id of a piece or frame, by stem: none is given twice.
+        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+        pub issued: BTreeMap<String, u32>,
     }
 }
 
@@ -142,6 +149,9 @@ said! {
         pub bend_order: Vec<String>,
         #[serde(default)]
         pub lines: Vec<Line>,
+        /// The highest number given to an id of a line, by stem: none is given twice.
+        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+        pub issued: BTreeMap<String, u32>,
     }
 }
 

@@ -6,7 +6,7 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::cutlist::{CutList, cut_list};
 use steelk_core::frame::read_frame_short;
-use steelk_core::job::{FrameSay, Job, Line, Say};
+use steelk_core::job::{FrameSay, Job, Line, Renamed, Say, rename};
 use steelk_core::quantity::{Display, Fault, FigureValue, LengthUnit};
 use steelk_core::result::{Finding, JobResult, LineFault, Severity};
 use steelk_core::sheet;
@@ -83,6 +83,39 @@ fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str) -> Evaluat
         figures: result.figures.clone(),
         faults: result.faults.clone(),
     }
+}
+
+/// A job as it is kept: every field that a file may leave out is there. For comparing jobs.
+#[utoipa::path(post, path = "/api/canonical", request_body = Job, responses((status = 200, body = Job), (status = 422, body = Problem)))]
+pub async fn canonical(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
+    let asked = Asked::of(&request, body.bytes.len()).beside();
+    let bytes = state.work(asked, move || json(&jobfile::from_value(body.value()?)?)).await?;
+    state.send(json_answer(), bytes).await
+}
+
+#[derive(Deserialize, ToSchema)]
+pub struct RenameBody {
+    #[schema(value_type = Job)]
+    pub job: Value,
+    pub from: String,
+    pub to: String,
+    /// The piece or frame whose line is renamed; empty for a figure of the job.
+    #[serde(default)]
+    pub line_of: String,
+}
+
+/// A figure or a line by another name, with all its uses.
+#[utoipa::path(post, path = "/api/rename", request_body = RenameBody, responses((status = 200, body = Job), (status = 422, body = Problem)))]
+pub async fn rename_uses(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
+    let asked = Asked::of(&request, body.bytes.len()).beside();
+    let work = move || {
+        let RenameBody { job, from, to, line_of } = body.json()?;
+        let what = if line_of.is_empty() { Renamed::Figure } else { Renamed::Line { of: &line_of } };
+        let renamed = rename(&jobfile::from_value(job)?, what, &from, &to);
+        json(&renamed.ok_or_else(|| Problem::new(422, "The job cannot be written with this name", "choose another name"))?)
+    };
+    let bytes = state.work(asked, work).await?;
+    state.send(json_answer(), bytes).await
 }
 
 #[derive(Deserialize, ToSchema)]

@@ -121,7 +121,7 @@ impl Filed {
         })
     }
 
-    fn save<'a>(&'a self, note: &'a str, token: &'a str, after: &'a str) -> Save<'a> {
+    fn save<'a>(&'a self, note: &'a str, token: &'a str, after: &'a [String]) -> Save<'a> {
         Save {
             title: &self.title,
             number: &self.number,
@@ -130,7 +130,7 @@ impl Filed {
             summary: &self.summary,
             picture: &self.picture,
             token: clipped(token, 64),
-            after: clipped(after, 64),
+            after: &after[..after.len().min(16)],
         }
     }
 }
@@ -139,7 +139,7 @@ impl Filed {
 pub fn file_new(state: &State, job: Job, note: &str) -> Result<Opened, Problem> {
     let id = new_id()?;
     let filed = Filed::of(state, &job)?;
-    let revision = state.store.create(&id, &filed.save(note, "", ""))?;
+    let revision = state.store.create(&id, &filed.save(note, "", &[]))?;
     Ok(Opened { id, revision, archived: false, token: String::new(), job })
 }
 
@@ -195,9 +195,9 @@ pub struct SaveBody {
     /// The saver's own name of this save, up to 64 characters: sent twice, it is filed once.
     #[serde(default)]
     pub token: String,
-    /// Token of an earlier save of the same saver whose answer never came: this one may stand on it too.
+    /// Tokens of earlier saves of the same saver whose answers never came, at most 16: this one may stand on any of them too.
     #[serde(default)]
-    pub after: String,
+    pub after: Vec<String>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -222,7 +222,7 @@ pub async fn save(state: Data<State>, id: Path<String>, request: HttpRequest, bo
         let SaveBody { job, note, token, after } = body.json()?;
         Ok((jobfile::from_value(job)?, (note, token, after)))
     };
-    let done = move |state: &State, (job, (note, token, after)): (Job, (String, String, String))| {
+    let done = move |state: &State, (job, (note, token, after)): (Job, (String, String, Vec<String>))| {
         let filed = Filed::of(state, &job)?;
         Ok(state.store.save(&id, based_on, &filed.save(&note, &token, &after))?)
     };

@@ -199,6 +199,8 @@ impl MessageBody for Sent {
         shelf::health,
         shelf::book,
         evaluate::evaluate,
+        evaluate::canonical,
+        evaluate::rename_uses,
         evaluate::short,
         evaluate::frame_short,
         bars::bars,
@@ -286,6 +288,8 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/health", web::get().to(shelf::health))
             .route("/book", web::get().to(shelf::book))
             .route("/evaluate", web::post().to(evaluate::evaluate))
+            .route("/canonical", web::post().to(evaluate::canonical))
+            .route("/rename", web::post().to(evaluate::rename_uses))
             .route("/short", web::post().to(evaluate::short))
             .route("/frame-short", web::post().to(evaluate::frame_short))
             .route("/bars", web::post().to(bars::bars))

@@ -1,0 +1,170 @@
+//! A new name for a figure or a line, with all its uses.
+
+use serde_json::Value;
+
+use super::Job;
+
+/// Fields that hold words, ids or names of other things, never a value with figures in it.
+pub const WORDS: [&str; 36] = [
+    "about",
+    "along",
+    "around",
+    "between",
+    "bend_order",
+    "cells",
+    "columns",
+    "corners",
+    "customer",
+    "edge",
+    "edges",
+    "first",
+    "from",
+    "id",
+    "issued",
+    "kind",
+    "mark",
+    "material",
+    "member",
+    "members",
+    "name",
+    "nodes",
+    "note",
+    "number",
+    "of",
+    "on",
+    "parallel_to",
+    "path",
+    "piece",
+    "section",
+    "stays",
+    "test",
+    "title",
+    "to",
+    "verb",
+    "with",
+];
+
+/// What is given a new name.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Renamed<'a> {
+    Figure,
+    /// A line of the piece or frame with this id.
+    Line {
+        of: &'a str,
+    },
+}
+
+/// The job with the new name in every use of the old; the thing itself is named as well. None where the job cannot be written.
+pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Option<Job> {
+    let mut doc = serde_json::to_value(job).ok()?;
+    match what {
+        Renamed::Figure => {
+            for f in doc.get_mut("figures")?.as_array_mut()? {
+                if f["name"] == from {
+                    f["name"] = to.into();
+                }
+            }
+            values(&mut doc, "", &mut |text| used(text, from, to));
+        }
+        Renamed::Line { of } => {
+            let lists = ["pieces", "frames"];
+            for list in lists {
+                let Some(items) = doc.get_mut(list).and_then(Value::as_array_mut) else { continue };
+                items.iter_mut().filter(|i| i["id"] == of).for_each(|i| mentioned(i, from, to));
+            }
+        }
+    }
+    serde_json::from_value(doc).ok()
+}
+
+/// Every text that may be a value.
+fn values(at: &mut Value, key: &str, change: &mut impl FnMut(&str) -> Option<String>) {
+    match at {
+        Value::String(text) if !WORDS.contains(&key) => {
+            if let Some(next) = change(text) {
+                *text = next;
+            }
+        }
+        Value::Array(list) => list.iter_mut().for_each(|v| values(v, key, change)),
+        Value::Object(map) => map.iter_mut().for_each(|(k, v)| values(v, k, change)),
+        _ => {}
+    }
+}
+
+/// The text with one name for another, where the name stands as a word of its own.
+fn used(text: &str, from: &str, to: &str) -> Option<String> {
+    let mut out = String::with_capacity(text.len());
+    let mut found = false;
+    let mut rest = text;
+    while let Some(c) = rest.chars().next() {
+        let word: usize = rest.chars().take_while(|c| c.is_alphanumeric() || *c == '_').map(char::len_utf8).sum();
+        let n = if word > 0 { word } else { c.len_utf8() };
+        let part = &rest[..n];
+        // A name that hangs together with a dot or a dash is an id; with a digit before it, a unit.
+        let joined = out.ends_with(['.', '#']) || rest[n..].starts_with(['.', '#']);
+        if part == from && !joined {
+            out.push_str(to);
+            found = true;
+        } else {
+            out.push_str(part);
+        }
+        rest = &rest[n..];
+    }
+    found.then_some(out)
+}
+
+/// Ids and the names that begin with one: `punch-1`, `punch-1/east`, `fold-1.tip`, `repeat-1.punch-1#3`.
+fn mentioned(at: &mut Value, from: &str, to: &str) {
+    match at {
+        Value::String(text) => {
+            let parts: Vec<&str> = text.split_inclusive(['.', '#', '/']).collect();
+            let bare = |p: &str| p.trim_end_matches(['.', '#', '/']) == from;
+            if parts.iter().any(|p| bare(p)) {
+                *text = parts.iter().map(|p| if bare(p) { p.replacen(from, to, 1) } else { (*p).to_string() }).collect();
+            }
+        }
+        Value::Array(list) => list.iter_mut().for_each(|v| mentioned(v, from, to)),
+        Value::Object(map) => map.iter_mut().filter(|(k, _)| *k != "issued").for_each(|(_, v)| mentioned(v, from, to)),
+        _ => {}
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn job() -> Job {
+        serde_json::from_value(serde_json::json!({
+            "format": 1, "title": "bolt", "figures": [{ "name": "bolt", "value": "8" }, { "name": "hole", "value": "bolt + bolt_play" }, { "name": "bolt_play", "value": "1" }],
+            "pieces": [{ "id": "a", "mark": "bolt", "name": "bolt", "quantity": "bolt", "material": "s235", "thickness": "2", "lines": [
+                { "id": "start-1", "say": { "verb": "start_plate", "width": "10*bolt", "height": "2*(bolt)-bolt" } },
+                { "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "bolt" }, "place": { "x": { "from": "west", "distance": "bolt" }, "y": { "from": "south", "distance": "9" } } } },
+                { "id": "repeat-1", "say": { "verb": "repeat", "of": ["punch-1"], "spacing": { "by": "pitch", "count": "3", "pitch": "9" }, "along": "punch-1.north" } },
+                { "id": "mirror-1", "say": { "verb": "mirror", "of": ["repeat-1", "punch-1", "punch-11"] } }] }]
+        }))
+        .unwrap()
+    }
+
+    #[test]
+    fn a_figure_takes_its_uses_along_and_nothing_else() {
+        let said = serde_json::to_value(rename(&job(), Renamed::Figure, "bolt", "screw").unwrap()).unwrap();
+        assert_eq!(said["figures"][0]["name"], "screw");
+        assert_eq!((&said["figures"][1]["value"], &said["figures"][2]["name"]), (&"screw + bolt_play".into(), &"bolt_play".into()));
+        let piece = &said["pieces"][0];
+        assert_eq!((&piece["mark"], &piece["quantity"], &said["title"]), (&"bolt".into(), &"screw".into(), &"bolt".into()));
+        assert_eq!((&piece["lines"][0]["say"]["width"], &piece["lines"][0]["say"]["height"]), (&"10*screw".into(), &"2*(screw)-screw".into()));
+        assert_eq!(piece["lines"][1]["say"]["shape"]["diameter"], "screw");
+        // There and back is the same job.
+        assert_eq!(rename(&rename(&job(), Renamed::Figure, "bolt", "screw").unwrap(), Renamed::Figure, "screw", "bolt").unwrap(), job());
+    }
+
+    #[test]
+    fn a_line_takes_its_mentions_along_and_no_longer_name() {
+        let said = serde_json::to_value(rename(&job(), Renamed::Line { of: "a" }, "punch-1", "eye").unwrap()).unwrap();
+        let lines = &said["pieces"][0]["lines"];
+        assert_eq!(lines[1]["id"], "eye");
+        assert_eq!((&lines[2]["say"]["of"][0], &lines[2]["say"]["along"]), (&"eye".into(), &"eye.north".into()));
+        assert_eq!(lines[3]["say"]["of"], serde_json::json!(["repeat-1", "eye", "punch-11"]));
+        assert_eq!(rename(&job(), Renamed::Line { of: "b" }, "punch-1", "eye").unwrap(), job());
+    }
+}

@@ -1,0 +1,92 @@
+import { Alert, Button } from "@mui/material";
+import { useEffect, useState } from "react";
+import { answer, api } from "../api/client";
+import type { Job } from "../api/types";
+import { abandoned, drop, type Leftover, taken } from "../draft/leftover";
+import { differences, same } from "../draft/merge";
+import { canonical } from "../draft/saver";
+import { useDraft } from "../draft/store";
+import { when } from "../stations/Rack";
+import { Differences } from "./Conflict";
+
+interface Found {
+  left: Leftover;
+  /** What it departs from, and at which revision that stands. */
+  base: Job;
+  revision: number;
+  draft: Job;
+  list: ReturnType<typeof differences>;
+}
+
+/** What a page left behind of this job without having saved it: offered with its difference, once the job is open. */
+export function LeftBehind({ id }: { id: string }) {
+  const [found, setFound] = useState<Found[]>([]);
+  useEffect(() => {
+    let here = true;
+    void look(id).then((f) => here && setFound(f));
+    return () => {
+      here = false;
+    };
+  }, [id]);
+  const done = (f: Found) => {
+    setFound(found.filter((x) => x !== f));
+  };
+  const takeUp = (f: Found) => {
+    const { open, edit, saver, job } = useDraft.getState();
+    const archived = saver?.saving.archived ?? false;
+    // What was typed here meanwhile is not given up for it: the offer goes on top.
+    if (saver && job && saver.saving.phase === "saved") open(id, f.revision, f.base, archived);
+    edit("", () => f.draft);
+    if (f.left.page !== undefined) drop(f.left);
+    useDraft.getState().saver?.now();
+    done(f);
+  };
+  return found.map((f) => (
+    <Alert
+      key={f.left.page}
+      severity="info"
+      action={
+        <>
+          <Button onClick={() => takeUp(f)}>take it up</Button>
+          <Button
+            onClick={() => {
+              drop(f.left);
+              done(f);
+            }}
+          >
+            let it go
+          </Button>
+        </>
+      }
+    >
+      Left behind {when(f.left.at / 1000)} in this browser, never saved:
+      <Differences list={f.list} />
+    </Alert>
+  ));
+}
+
+async function look(id: string): Promise<Found[]> {
+  const out: Found[] = [];
+  for (const left of await abandoned(id)) {
+    try {
+      // What a living page of this tab still saves is no leftover.
+      if (useDraft.getState().saver?.id === id && useDraft.getState().saver?.saving.phase !== "saved") continue;
+      const head = answer(await api.GET("/api/jobs/{id}", { params: { path: { id } } }));
+      const old =
+        head.revision === left.revision
+          ? head
+          : answer(await api.GET("/api/jobs/{id}/revisions/{revision}", { params: { path: { id, revision: left.revision } } }));
+      const draft = await canonical(taken(old.job, left));
+      if (same(draft, head.job) || same(draft, old.job)) {
+        drop(left);
+        continue;
+      }
+      // Its save reached the server although its answer never came back: what departs from that is what was left.
+      const [base, revision] = left.token !== "" && head.token === left.token ? [head.job, head.revision] : [old.job, left.revision];
+      out.push({ left, base, revision, draft, list: differences(base, draft) });
+    } catch {
+      // It stays where it is, for the next visit.
+    }
+  }
+  return out;
+}
