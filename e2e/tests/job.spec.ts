@@ -40,8 +40,8 @@ test("two windows on one job: the later one is told, and nothing is lost", async
   await saved(other);
   await page.getByLabel("height").fill("120");
   await expect(page.locator(".saving")).toHaveText("saved elsewhere");
-  await expect(page.getByRole("alert").first()).toContainText("was saved as revision 2");
-  await page.getByRole("button", { name: "save mine on top" }).click();
+  await expect(page.getByRole("alert").first()).toContainText("Saved elsewhere as revision 2");
+  await page.getByRole("button", { name: "go on so" }).click();
   await saved(page);
   const revisions = await (await page.request.get(`/api/jobs/${id}/revisions`)).json();
   expect(revisions.total).toBe(3);

@@ -205,6 +205,6 @@ pub fn plate_list(list: &CutList) -> Result<Vec<u8>, csv::Error> {
 }
 
 /// A spreadsheet must not take a name for a formula.
-fn guard(text: &str) -> String {
+pub fn guard(text: &str) -> String {
     if text.starts_with(['=', '+', '-', '@', '\t', '\r']) { format!("'{text}") } else { text.to_string() }
 }

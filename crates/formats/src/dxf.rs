@@ -32,11 +32,15 @@ pub enum DxfError {
     Empty,
 }
 
-/// The flat pattern in the piece's unit.
-pub fn write(piece: &PieceResult) -> Result<Vec<u8>, DxfError> {
+/// The flat pattern in the piece's unit. `saved_at`, seconds since 1970, is the time in its head: the same job gives the same bytes.
+pub fn write(piece: &PieceResult, saved_at: i64) -> Result<Vec<u8>, DxfError> {
     let unit = piece.display.length.mm();
     let mut d = Drawing::new();
     d.header.version = AcadVersion::R2000;
+    let at = chrono::DateTime::from_timestamp(saved_at, 0).unwrap_or_default();
+    (d.header.creation_date_universal, d.header.update_date_universal) = (at, at);
+    (d.header.creation_date, d.header.update_date) = (at.into(), at.into());
+    (d.header.fingerprint_guid, d.header.version_guid) = Default::default();
     let (units, system) = match piece.display.length {
         LengthUnit::Mm => (Units::Millimeters, DrawingUnits::Metric),
         LengthUnit::In => (Units::Inches, DrawingUnits::English),

@@ -9,12 +9,16 @@ pub fn file_stem(piece: &PieceResult) -> String {
     parts.map(|p| safe(&p)).join("_")
 }
 
-/// Only letters, digits, dots and dashes.
+/// Of one part of a name: file systems and headers take no more than a few of these.
+const LONGEST: usize = 60;
+
+/// Only letters, digits, dots and dashes, and no more than can be read.
 pub fn safe(text: &str) -> String {
     let mut out: String = text.chars().map(|c| if c.is_ascii_alphanumeric() || c == '.' { c } else { '-' }).collect();
     while out.contains("--") {
         out = out.replace("--", "-");
     }
-    let out = out.trim_matches('-').to_string();
+    let mut out = out.trim_matches('-').to_string();
+    out.truncate(LONGEST);
     if out.is_empty() { "piece".into() } else { out }
 }

@@ -46,16 +46,26 @@ pub fn write(r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
     }
     for (name, at) in &nodes {
         let [x, y, z] = at.to_array().map(|v| r.display.typed(v));
-        w.write_record(["node", name, &x, &y, &z])?;
+        w.write_record(["node", &named_cell(name), &x, &y, &z])?;
     }
     for row in rows {
-        w.write_record(row)?;
+        w.write_record(row.iter().map(|c| named_cell(c)))?;
     }
     w.into_inner().map_err(|e| e.into_error().into())
 }
 
 const SITS: [Sits; 10] =
     [Sits::Middle, Sits::Centroid, Sits::Top, Sits::Bottom, Sits::Left, Sits::Right, Sits::TopLeft, Sits::TopRight, Sits::BottomLeft, Sits::BottomRight];
+
+/// A cell that no spreadsheet takes for a formula; numbers stay what they are.
+fn named_cell(text: &str) -> String {
+    if text.parse::<f64>().is_ok() { text.to_string() } else { crate::csv::guard(text) }
+}
+
+/// The cell without the sign that keeps a spreadsheet from taking it for a formula.
+fn bare(cell: &str) -> &str {
+    cell.strip_prefix('\'').filter(|c| c.starts_with(['=', '+', '-', '@'])).unwrap_or(cell)
+}
 
 /// The node at a place, a new one where none is.
 fn named(nodes: &mut Vec<(String, DVec3)>, name: &str, at: DVec3) -> String {
@@ -149,7 +159,7 @@ pub fn read(bytes: &[u8]) -> Read {
             out.left_out.push((row, "the row cannot be read".into()));
             continue;
         };
-        let field = |k: usize| record.get(k).map_or_else(String::new, |f| String::from_utf8_lossy(f).trim().to_string());
+        let field = |k: usize| record.get(k).map_or_else(String::new, |f| bare(String::from_utf8_lossy(f).trim()).to_string());
         let n = out.lines.len() + 1;
         match field(0).to_lowercase().as_str() {
             "node" | "n" => {

@@ -32,7 +32,8 @@ fn n(v: f64) -> String {
 
 pub fn escape(text: &str) -> String {
     text.chars()
-        .filter(|c| !c.is_control())
+        // Control characters and the two that are none in XML.
+        .filter(|c| !c.is_control() && !matches!(c, '\u{fffe}' | '\u{ffff}'))
         .map(|c| match c {
             '&' => "&amp;".to_string(),
             '<' => "&lt;".to_string(),

@@ -1,6 +1,6 @@
 //! The cut list as a spreadsheet: a sheet each for bars, plates, sheet pieces and totals. Numbers are numbers.
 
-use rust_xlsxwriter::{Format, Workbook, Worksheet, XlsxError};
+use rust_xlsxwriter::{DocProperties, ExcelDateTime, Format, Workbook, Worksheet, XlsxError};
 use steelk_core::cutlist::CutList;
 
 /// A cell: a number where the text is one.
@@ -37,8 +37,10 @@ fn fill(sheet: &mut Worksheet, names: &[String], rows: &[Vec<String>]) -> Result
     Ok(())
 }
 
-pub fn cut_list(list: &CutList) -> Result<Vec<u8>, XlsxError> {
+/// `saved_at`, seconds since 1970, is when it says that it was made: the same job gives the same bytes.
+pub fn cut_list(list: &CutList, saved_at: i64) -> Result<Vec<u8>, XlsxError> {
     let mut book = Workbook::new();
+    book.set_properties(&DocProperties::new().set_creation_datetime(&ExcelDateTime::from_timestamp(saved_at)?));
     let (names, rows) = super::csv::bar_table(list);
     fill(book.add_worksheet().set_name("bars")?, &names, &rows)?;
     let (names, rows) = super::csv::plate_table(list);

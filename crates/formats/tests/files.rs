@@ -57,7 +57,7 @@ fn same(a: &Contour, b: &Contour) -> f64 {
 }
 
 fn goes_round(p: &PieceResult) {
-    let content = dxf::read(&dxf::write(p).unwrap(), LengthUnit::Mm).unwrap();
+    let content = dxf::read(&dxf::write(p, 0).unwrap(), LengthUnit::Mm).unwrap();
     assert_eq!(content.unit, Some(p.display.length));
     let mut mine: Vec<Contour> = contours(p).cloned().map(Contour::outward).collect();
     mine.sort_by(|a, b| b.area().total_cmp(&a.area()));
@@ -80,7 +80,7 @@ fn dxf_goes_round_without_loss() {
 
 #[test]
 fn dxf_says_its_version_units_and_true_circles() {
-    let text = String::from_utf8(dxf::write(&made(&BRACKET, None)).unwrap()).unwrap();
+    let text = String::from_utf8(dxf::write(&made(&BRACKET, None), 0).unwrap()).unwrap();
     let lines: Vec<&str> = text.lines().map(str::trim).collect();
     let after = |key: &str| lines.iter().position(|l| *l == key).map(|i| lines[i + 2]);
     assert_eq!(after("$ACADVER"), Some("AC1015"), "R2000");
@@ -96,7 +96,7 @@ fn dxf_says_its_version_units_and_true_circles() {
 #[test]
 fn dxf_becomes_a_recipe() {
     let p = made(&["plate 120 x 80", "hole 9 at 20 from west", "slot 30 x 8 at 80 from west turned 20", "round 6"], None);
-    let content = dxf::read(&dxf::write(&p).unwrap(), LengthUnit::Mm).unwrap();
+    let content = dxf::read(&dxf::write(&p, 0).unwrap(), LengthUnit::Mm).unwrap();
     let again = Piece { lines: lines_from(&content.contours, &Display::default()), ..piece(&["plate 1 x 1"], None) };
     let q = evaluate_piece(&Job { format: FORMAT, ..Job::default() }, &again);
     assert!(q.faults.is_empty(), "{:?}", q.faults);
@@ -251,7 +251,7 @@ proptest! {
     /// A sound DXF with a stretch of it changed is read or refused.
     #[test]
     fn bent_dxf_is_read_or_refused(at in 0.0..1.0f64, text in "[0-9A-Z.\\n -]{0,12}") {
-        let mut bytes = dxf::write(&made(&["plate 50 x 40", "hole 9", "round 4"], None)).unwrap();
+        let mut bytes = dxf::write(&made(&["plate 50 x 40", "hole 9", "round 4"], None), 0).unwrap();
         let i = (at * bytes.len() as f64) as usize;
         let end = (i + text.len()).min(bytes.len());
         bytes.splice(i..end, text.bytes());

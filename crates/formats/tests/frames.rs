@@ -36,7 +36,7 @@ fn the_saw_list_and_the_spreadsheet_say_what_the_list_says() {
     let plates = lists::plate_list(&list).unwrap();
     assert_eq!(csv::Reader::from_reader(&plates[..]).records().count(), list.frames[0].plates.len());
 
-    let mut book = zip::ZipArchive::new(std::io::Cursor::new(xlsx::cut_list(&list).unwrap())).unwrap();
+    let mut book = zip::ZipArchive::new(std::io::Cursor::new(xlsx::cut_list(&list, 0).unwrap())).unwrap();
     let mut text = String::new();
     book.by_name("xl/worksheets/sheet1.xml").unwrap().read_to_string(&mut text).unwrap();
     // Where the pins of the press go.

@@ -76,7 +76,16 @@ const BAD_INPUT: u8 = 2;
 const STOPS: u8 = 1;
 
 pub fn run() -> ExitCode {
-    let cli = Cli::parse();
+    let cli = match Cli::try_parse() {
+        Ok(cli) => cli,
+        Err(e) if e.use_stderr() && std::env::args().any(|a| a == "--json") => {
+            let said = e.to_string();
+            println!("{}", serde_json::json!({ "error": said.trim_start_matches("error: ").lines().next().unwrap_or_default(), "usage": said }));
+            return ExitCode::from(BAD_INPUT);
+        }
+        // Prints to where it belongs; help is no error.
+        Err(e) => e.exit(),
+    };
     match carry_out(cli.command, cli.json) {
         Ok(code) => code,
         Err(message) => {
@@ -106,14 +115,16 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
         Command::Export { file, frame, part, kind, paper, output } => {
             let (job, result) = read(&file)?;
             let paper = Paper::named(&paper).ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3 or Letter"))?;
-            let made = files::make(&job, &result, &kind, files::Of { piece: &part, frame: &frame, paper }).map_err(|e| e.to_string())?;
+            let made = files::make(&job, &result, &kind, files::Of { piece: &part, frame: &frame, paper, saved_at: 0 }).map_err(|e| e.to_string())?;
             match &output {
                 Some(path) => std::fs::write(path, &made.bytes).map_err(|e| format!("{}: {e}", path.display()))?,
                 None => std::io::stdout().write_all(&made.bytes).map_err(|e| e.to_string())?,
             }
-            let stops = result.sheets().filter(|p| p.id == part || p.mark == part).any(|p| p.stops() > 0)
-                || result.frames.iter().filter(|f| f.id == frame || f.mark == frame).any(|f| f.stops() > 0);
-            Ok(if stops { ExitCode::from(STOPS) } else { ExitCode::SUCCESS })
+            let stops = stopped(&result, &kind, &part, &frame);
+            for said in &stops {
+                eprintln!("steelk: {said} cannot be made as it stands: see `steelk check`");
+            }
+            Ok(if stops.is_empty() { ExitCode::SUCCESS } else { ExitCode::from(STOPS) })
         }
         Command::Backup { data, to } => {
             let held = steelk_store::backup(&data, &to).map_err(|e| e.to_string())?;
@@ -144,8 +155,24 @@ fn read(file: &Path) -> Result<(Job, JobResult), String> {
     Ok((job, result))
 }
 
+/// What a file is of that has something to stop for: one piece, one frame, or the whole job for its lists.
+fn stopped(result: &JobResult, kind: &str, part: &str, frame: &str) -> Vec<String> {
+    let (of_piece, of_frame) = (files::OF_PIECE.contains(&kind), files::OF_FRAME.contains(&kind));
+    let pieces = result.sheets().filter(|p| p.stops() > 0 && !of_frame && (!of_piece || p.id == part || p.mark == part)).map(|p| p.mark.clone());
+    let asked = |f: &&std::sync::Arc<steelk_core::frame::FrameResult>| frame.is_empty() || f.id == frame || f.mark == frame;
+    let first = result.frames.iter().find(asked).map(|f| f.id.clone());
+    let frames = result.frames.iter().filter(|f| f.stops() > 0 && !of_piece && (!of_frame || Some(&f.id) == first.as_ref())).map(|f| f.mark.clone());
+    let job = if of_piece || of_frame { 0 } else { faults_of_job(result) };
+    pieces.chain(frames).chain((job > 0).then(|| "something in the job's own settings".to_string())).collect()
+}
+
+/// Faults of the job's settings and figures.
+fn faults_of_job(result: &JobResult) -> usize {
+    result.faults.len() + result.figures.iter().filter(|f| f.fault.is_some()).count()
+}
+
 fn verdict(result: &JobResult) -> ExitCode {
-    let stops = result.faults.len() + result.pieces.iter().map(|p| p.stops()).sum::<usize>() + result.frames.iter().map(|f| f.stops()).sum::<usize>();
+    let stops = faults_of_job(result) + result.pieces.iter().map(|p| p.stops()).sum::<usize>() + result.frames.iter().map(|f| f.stops()).sum::<usize>();
     if stops > 0 { ExitCode::from(STOPS) } else { ExitCode::SUCCESS }
 }
 
@@ -182,11 +209,15 @@ fn figures_text(job: &Job, result: &JobResult) -> String {
 fn findings_json(result: &JobResult) -> serde_json::Value {
     let pieces = result.pieces.iter().map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "faults": p.faults, "findings": p.findings }));
     let frames = result.frames.iter().map(|f| serde_json::json!({ "id": f.id, "mark": f.mark, "faults": f.faults, "findings": f.findings }));
-    serde_json::json!({ "faults": result.faults, "pieces": pieces.collect::<Vec<_>>(), "frames": frames.collect::<Vec<_>>() })
+    let figures: Vec<_> = result.figures.iter().filter(|f| f.fault.is_some()).collect();
+    serde_json::json!({ "figures": figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>(), "frames": frames.collect::<Vec<_>>() })
 }
 
 fn findings_text(result: &JobResult) -> String {
     let mut text = String::new();
+    for (f, fault) in result.figures.iter().filter_map(|f| Some((f, f.fault.as_ref()?))) {
+        text += &format!("job  stop  figure {}: {} ({})\n", f.name, fault.message, fault.mend);
+    }
     for f in &result.faults {
         text += &format!("job  stop  {}: {} ({})\n", f.path, f.fault.message, f.fault.mend);
     }

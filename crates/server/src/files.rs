@@ -31,6 +31,10 @@ pub enum PaperError {
     NotMade(String),
     #[error("the template needs more than 200 pages; pick a larger paper")]
     TooManyPages,
+    #[error(
+        "the mesh of {0} would have about {1} triangles; {MOST_TRIANGLES} is the most. Switch the line with the many holes off for it, or take the DXF, which has them all"
+    )]
+    TooFine(String, usize),
     #[error("{0} has no bends made at the brake")]
     NoBends(String),
     #[error("the job has no frame '{0}'")]
@@ -42,6 +46,9 @@ pub enum PaperError {
     #[error("{0}")]
     Write(String),
 }
+
+/// Triangles of a mesh file: 100 MB of STL.
+const MOST_TRIANGLES: usize = 2_000_000;
 
 /// Kinds that belong to one piece.
 pub const OF_PIECE: [&str; 9] = ["dxf", "flat-svg", "formed-svg", "template", "template-svg", "bend-sheet", "bend-sheet-svg", "stl", "glb"];
@@ -55,10 +62,12 @@ pub struct Of<'a> {
     pub piece: &'a str,
     pub frame: &'a str,
     pub paper: Paper,
+    /// When the job was saved, seconds since 1970: files that carry a time carry this one.
+    pub saved_at: i64,
 }
 
 pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
-    let Of { piece, paper, .. } = of;
+    let piece = of.piece;
     let stem = name::safe(if job.number.is_empty() { &job.title } else { &job.number });
     let file = |name: String, mime, bytes| Ok(Paperwork { name, mime, bytes });
     match kind {
@@ -75,7 +84,7 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
             file(format!("{stem}_plate-list.csv"), "text/csv; charset=utf-8", bytes)
         }
         "spreadsheet" => {
-            let bytes = xlsx::cut_list(&cut_list(job, result)).map_err(|e| PaperError::Write(e.to_string()))?;
+            let bytes = xlsx::cut_list(&cut_list(job, result), of.saved_at).map_err(|e| PaperError::Write(e.to_string()))?;
             file(format!("{stem}_cut-list.xlsx"), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", bytes)
         }
         "bars" | "bars-svg" => {
@@ -90,7 +99,7 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         }
         kind if OF_FRAME.contains(&kind) => of_frame(job, result, kind, of),
         "job" => file(format!("{stem}.steelk.json"), "application/json", jobfile::write(job)),
-        kind if OF_PIECE.contains(&kind) => of_piece(find(result, piece)?, kind, paper),
+        kind if OF_PIECE.contains(&kind) => of_piece(find(result, piece)?, kind, of),
         other => Err(PaperError::Kind(other.into())),
     }
 }
@@ -136,7 +145,7 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         }
         "tube-dxf" => {
             let skin = unrolled(job, r, of.piece).filter(|p| p.made).ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
-            (format!("{stem}_{}_skin.dxf", name::safe(of.piece)), "image/vnd.dxf", dxf::write(&skin).map_err(|e| write(e.to_string()))?)
+            (format!("{stem}_{}_skin.dxf", name::safe(of.piece)), "image/vnd.dxf", dxf::write(&skin, of.saved_at).map_err(|e| write(e.to_string()))?)
         }
         "frame-stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&whole(r, true), &r.mark)),
         _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&whole(r, true), &r.mark)),
@@ -144,20 +153,26 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
     Ok(Paperwork { name, mime, bytes })
 }
 
-fn of_piece(p: &PieceResult, kind: &str, paper: Paper) -> Result<Paperwork, PaperError> {
+fn of_piece(p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
     let stem = name::file_stem(p);
     let write = |e: String| PaperError::Write(e);
-    let solid = || full_mesh(p).solid(&p.zones, 1.0, p.thickness);
+    let solid = || {
+        let triangles = steelk_core::sheet::mesh_size(p);
+        if triangles > MOST_TRIANGLES {
+            return Err(PaperError::TooFine(p.mark.clone(), triangles));
+        }
+        Ok(full_mesh(p).solid(&p.zones, 1.0, p.thickness))
+    };
     let (name, mime, bytes) = match kind {
-        "dxf" => (format!("{stem}.dxf"), "image/vnd.dxf", dxf::write(p).map_err(|e| write(e.to_string()))?),
+        "dxf" => (format!("{stem}.dxf"), "image/vnd.dxf", dxf::write(p, of.saved_at).map_err(|e| write(e.to_string()))?),
         "flat-svg" => (format!("{stem}_flat.svg"), "image/svg+xml", svg::svg(&flat_drawing(p, 1.0, true)).into_bytes()),
         "formed-svg" => (format!("{stem}_formed.svg"), "image/svg+xml", svg::svg(&formed(p, 240.0, 160.0)).into_bytes()),
         "template" => {
-            let pages = template(p, paper).ok_or(PaperError::TooManyPages)?;
+            let pages = template(p, of.paper).ok_or(PaperError::TooManyPages)?;
             (format!("{stem}_template.pdf"), "application/pdf", pdf::pdf(&pages).map_err(|e| write(e.to_string()))?)
         }
         "template-svg" => {
-            let pages = template(p, paper).ok_or(PaperError::TooManyPages)?;
+            let pages = template(p, of.paper).ok_or(PaperError::TooManyPages)?;
             (format!("{stem}_template-page-1.svg"), "image/svg+xml", svg::svg(&pages[0]).into_bytes())
         }
         "bend-sheet" | "bend-sheet-svg" => {
@@ -168,8 +183,8 @@ fn of_piece(p: &PieceResult, kind: &str, paper: Paper) -> Result<Paperwork, Pape
                 _ => (format!("{stem}_bend-sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
             }
         }
-        "stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&solid(), &p.mark)),
-        _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&solid(), &p.mark)),
+        "stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&solid()?, &p.mark)),
+        _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&solid()?, &p.mark)),
     };
     Ok(Paperwork { name, mime, bytes })
 }

@@ -224,10 +224,15 @@ impl Store {
 
     /// The document as it stood at a revision.
     pub fn revision(&self, id: &str, revision: i64) -> Result<String, StoreError> {
-        let ask = "SELECT document FROM revisions WHERE job = ?1 AND revision = ?2";
+        Ok(self.revision_at(id, revision)?.0)
+    }
+
+    /// The document as it stood at a revision, and when that was saved.
+    pub fn revision_at(&self, id: &str, revision: i64) -> Result<(String, i64), StoreError> {
+        let ask = "SELECT document, saved_at FROM revisions WHERE job = ?1 AND revision = ?2";
         self.read(|db| {
-            let document = db.prepare_cached(ask)?.query_row(params![id, revision], |r| r.get(0)).optional()?;
-            document.ok_or(StoreError::NoRevision(revision))
+            let row = db.prepare_cached(ask)?.query_row(params![id, revision], |r| Ok((r.get(0)?, r.get(1)?))).optional()?;
+            row.ok_or(StoreError::NoRevision(revision))
         })
     }
 

@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 
-use super::bars::{Bar, Part, Plan, Stock, Task, plan};
+use super::bars::{Bar, Effort, Part, Plan, Stock, Task, plan};
 use crate::cutlist::CutList;
 use crate::frame::SawFacts;
 use crate::job::Job;
@@ -79,7 +79,7 @@ fn usual(display: &Display) -> Vec<Stock> {
 }
 
 /// Plans every section of the job. `go_on` hears which section and how far it all is (0 to 1), and may stop it.
-pub fn bar_plans(job: &Job, list: &CutList, go_on: &mut dyn FnMut(&str, f64) -> bool) -> (Vec<BarPlan>, Vec<LineFault>) {
+pub fn bar_plans(job: &Job, list: &CutList, effort: Effort, go_on: &mut dyn FnMut(&str, f64) -> bool) -> (Vec<BarPlan>, Vec<LineFault>) {
     let (saw, mut faults) = SawFacts::of(job, &FigureTable::new(&job.figures, job.display.length));
     let (stock, more) = stock_of(job);
     faults.extend(more);
@@ -105,7 +105,7 @@ pub fn bar_plans(job: &Job, list: &CutList, go_on: &mut dyn FnMut(&str, f64) -> 
             kerf: saw.kerf,
             trim: saw.trim,
         };
-        let plan = plan(&task, &mut |f| go_on(section, (n as f64 + f) / kinds.len() as f64));
+        let plan = plan(&task, effort, &mut |f| go_on(section, (n as f64 + f) / kinds.len() as f64));
         out.push(shown(&task, plan, &of, section, material, &job.display, &saw));
     }
     (out, faults)

@@ -3,4 +3,5 @@
 pub mod bars;
 mod job_bars;
 
+pub use bars::Effort;
 pub use job_bars::{BarPlan, CutBar, CutPiece, bar_plans};

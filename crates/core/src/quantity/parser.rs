@@ -86,10 +86,32 @@ impl Parser {
 
     fn sum(&mut self) -> Result<Expr, Fault> {
         let mut left = self.product()?;
-        while let Some(op) = self.sign(&['+', '-']) {
+        loop {
+            let before = self.at;
+            let Some(op) = self.sign(&['+', '-']) else { return Ok(left) };
+            self.hyphenated(before)?;
             left = join(op, left, self.product()?);
         }
-        Ok(left)
+    }
+
+    /// `10-1/4"` without a blank: ten inches and a quarter, as drawings write it, or ten less a quarter inch? Asked, not guessed.
+    fn hyphenated(&self, sign: usize) -> Result<(), Fault> {
+        let [Some(whole), Some(dash), Some(part)] = [sign.checked_sub(1), Some(sign), Some(sign + 1)].map(|i| i.and_then(|i| self.items.get(i))) else {
+            return Ok(());
+        };
+        let (Token::Number(w), Token::Sign('-'), Token::Number(p)) = (&whole.token, &dash.token, &part.token) else { return Ok(()) };
+        let unit = match self.items.get(sign + 2).map(|l| &l.token) {
+            Some(Token::Mark('"')) => "\"",
+            Some(Token::Word(u)) if length_unit(u) == Some(25.4) => "in",
+            _ => return Ok(()),
+        };
+        // Alone, not behind feet, and a proper fraction of the kind that rules have.
+        let bare = sign < 2 || !matches!(self.items[sign - 2].token, Token::Mark('\''));
+        if !bare || w.fract() != 0.0 || !(*p > 0.0 && *p < 1.0) || (p * 64.0).fract() != 0.0 || whole.end != dash.start || dash.end != part.start {
+            return Ok(());
+        }
+        let mend = format!("write {w} {}{unit} for the sum, or {w} - {}{unit} with blanks for the difference", fraction(*p), fraction(*p));
+        Err(Fault::new(format!("is this {w} and {} inches, or {w} less {} of an inch?", fraction(*p), fraction(*p)), mend, (whole.start, part.end)))
     }
 
     fn product(&mut self) -> Result<Expr, Fault> {
@@ -224,6 +246,17 @@ impl Parser {
         let close = self.close()?;
         Ok(Expr { node: Node::Call(word, args), span: (start, close) })
     }
+}
+
+/// A part of an inch in 64ths or coarser.
+fn fraction(v: f64) -> String {
+    let mut bottom = 64u32;
+    let mut top = (v * 64.0).round() as u32;
+    while top > 0 && top % 2 == 0 {
+        top /= 2;
+        bottom /= 2;
+    }
+    format!("{top}/{bottom}")
 }
 
 fn join(op: char, left: Expr, right: Expr) -> Expr {

@@ -99,6 +99,7 @@ pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>,
         pieces.push(made);
     }
     faults.extend(SawFacts::of(job, &table).1);
+    faults.extend(crate::job::unclear_names(job));
     if job.frames.len() > frame::MOST_FRAMES {
         let fault = Fault::new(format!("the job has more than {} frames; the rest is left out", frame::MOST_FRAMES), "split the job", (0, 0));
         faults.push(LineFault { line: String::new(), path: "/frames".into(), fault });
@@ -456,6 +457,13 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
 /// Whether a hole is left out of views: every cut that made it is.
 pub fn is_light(hole: &Hole, features: &[FeatureName]) -> bool {
     !hole.sources.is_empty() && hole.sources.iter().all(|&s| features.get(s as usize).is_some_and(|f| f.light))
+}
+
+/// About how many triangles the solid with every hole in it has, told without making it.
+pub fn mesh_size(result: &PieceResult) -> usize {
+    // A side makes a wall of two triangles, and its corner about two on either face.
+    let sides = |c: &Contour| c.flatten_tagged(crate::geom::CHORD).len();
+    contours(result).map(|c| 6 * sides(c) + 4).sum()
 }
 
 /// The mesh with every hole in it, for files.

@@ -3,7 +3,7 @@
 use approx::assert_abs_diff_eq;
 use proptest::prelude::*;
 use rstest::rstest;
-use steelk_core::quantity::{Display, Fault, Figure, FigureTable, InchStyle, LengthUnit, PieceNames, Scope};
+use steelk_core::quantity::{Display, Fault, Figure, FigureTable, InchStyle, LengthUnit, PieceNames, Scope, parse};
 
 fn figures() -> Vec<Figure> {
     let f = |name: &str, value: &str| Figure { name: name.into(), value: value.into(), note: String::new() };
@@ -195,4 +195,17 @@ fn figures_with_bad_names_say_so() {
         assert!(table.at(i).is_err(), "{}", list[i].name);
     }
     assert_eq!(table.at(3).unwrap().v, 1.0);
+}
+
+/// A hyphen as drawings write it is asked about; what can only be one thing is not.
+#[test]
+fn a_hyphen_between_whole_inches_and_a_fraction_is_asked_about() {
+    for text in ["10-1/4\"", "10-1/4in", "2+10-3/8\""] {
+        let fault = parse(text).expect_err(text);
+        assert!(fault.message.contains("less"), "{}", fault.message);
+        assert!(fault.mend.contains("1/4") || fault.mend.contains("3/8"), "{}", fault.mend);
+    }
+    for text in ["10 - 1/4\"", "10 1/4\"", "10in-1/4in", "5'-3 1/4\"", "10-2", "10.5-1/4\"", "x-1/4\"", "10-3\""] {
+        assert!(parse(text).is_ok(), "{text}");
+    }
 }

@@ -44,20 +44,17 @@ pub async fn paper(state: Data<State>, path: Path<(String, String)>, ask: Query<
         Paper::named(&ask.paper).ok_or_else(|| Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter"))?
     };
     let revision = ask.revision;
-    let document = state
-        .ask(move |s| {
-            let (row, document) = s.job(&id)?;
-            match revision {
-                Some(r) if r != row.revision => s.revision(&id, r),
-                _ => Ok(document),
-            }
+    let (document, saved_at) = state
+        .ask(move |s| match revision {
+            Some(r) => s.revision_at(&id, r),
+            None => s.job(&id).map(|(row, document)| (document, row.saved_at)),
         })
         .await?;
     let file = state
         .with_job(
             Asked::of(&request, document.len()).beside(),
             move |_| Ok(jobfile::stored(document.as_bytes())?),
-            move |state, job| Ok(files::make(&job, &state.cache.job(&job), &kind, Of { piece: &ask.piece, frame: &ask.frame, paper })?),
+            move |state, job| Ok(files::make(&job, &state.cache.job(&job), &kind, Of { piece: &ask.piece, frame: &ask.frame, paper, saved_at })?),
         )
         .await?;
     let how = if view { "inline" } else { "attachment" };

@@ -70,6 +70,15 @@ const RACK: f64 = 1e-4;
 /// The most pieces of one task.
 pub const MOST_PIECES: usize = 20_000;
 
+/// How hard a plan is looked for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Effort {
+    /// A first plan at once, with the bound that its material alone gives.
+    Quick,
+    /// The bound of the relaxed problem, and better plans for as long as it may go on.
+    Full,
+}
+
 struct Search<'a> {
     task: &'a Task,
     /// Steps by type and by length of stock.
@@ -78,7 +87,7 @@ struct Search<'a> {
 }
 
 /// Plans the task. `go_on` is asked between steps with how far it is (0 to 1); false stops it with the best plan so far.
-pub fn plan(task: &Task, go_on: &mut dyn FnMut(f64) -> bool) -> Plan {
+pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> Plan {
     let usable = |s: &Stock| s.length - if s.offcut { 0.0 } else { 2.0 * task.trim };
     let lengths: Vec<Length> = task
         .stock
@@ -109,16 +118,19 @@ pub fn plan(task: &Task, go_on: &mut dyn FnMut(f64) -> bool) -> Plan {
     let mut asked = 0;
     let alive = &mut || {
         asked += 1;
-        go_on((0.3 + 0.001 * f64::from(asked)).min(0.8))
+        go_on((0.3 + 0.0005 * f64::from(asked)).min(0.8))
     };
-    let mut bound = 0.0;
-    if let Some(r) = search.relax(&demand, alive) {
-        bound = r.bound;
+    let mut bound = search.material(&demand);
+    if effort == Effort::Full
+        && let Some(r) = search.relax(&demand, &mut Vec::new(), alive)
+    {
+        bound = f64::max(bound, r.bound);
         stopped |= !r.finished;
         search.better(&mut best, search.dive(&demand, r, alive));
     }
     let open = best.1.iter().all(|m| *m == 0) && search.bought(&best) > search.attainable(bound) + 1e-6;
     if open
+        && effort == Effort::Full
         && go_on(0.9)
         && let Some(found) = search.every_way(&demand, search.cost(&best))
     {
@@ -274,11 +286,34 @@ impl Search<'_> {
         (bars, rest.1)
     }
 
-    fn relax(&self, demand: &[usize], go_on: &mut dyn FnMut() -> bool) -> Option<relaxed::Relaxed> {
+    /// What the material alone costs at the cheapest: no plan costs less.
+    fn material(&self, demand: &[usize]) -> f64 {
+        let steps: f64 = self.sizes.iter().zip(demand).map(|(s, d)| (s * d) as f64).sum();
+        // Bars that are few are taken first, whole, where they are cheaper by the step.
+        let mut stock: Vec<&Length> = self.lengths.iter().filter(|l| l.capacity > 0).collect();
+        stock.sort_by(|a, b| (a.cost / a.capacity as f64).total_cmp(&(b.cost / b.capacity as f64)));
+        let (mut left, mut cost) = (steps, 0.0);
+        for l in stock {
+            let most = l.count.map_or(f64::INFINITY, |n| (n * l.capacity) as f64);
+            let here = left.min(most);
+            cost += here * l.cost / l.capacity as f64;
+            left -= here;
+        }
+        cost
+    }
+
+    fn relax(&self, demand: &[usize], met: &mut Vec<relaxed::Met>, go_on: &mut dyn FnMut() -> bool) -> Option<relaxed::Relaxed> {
         let some: Vec<usize> = (0..demand.len()).filter(|&i| demand[i] > 0).collect();
         let sizes: Vec<usize> = some.iter().map(|&i| self.sizes[i]).collect();
         let wanted: Vec<usize> = some.iter().map(|&i| demand[i]).collect();
-        let mut r = relaxed(&sizes, &wanted, &self.lengths, go_on)?;
+        // Fillings are kept by the types of the whole task.
+        let place: Vec<usize> = (0..demand.len()).map(|i| some.iter().position(|&s| s == i).unwrap_or(usize::MAX)).collect();
+        let mut known: Vec<relaxed::Met> =
+            met.iter().filter(|m| m.1.iter().all(|&(t, n)| place[t] != usize::MAX && n <= demand[t])).map(|m| (m.0, m.1.iter().map(|&(t, n)| (place[t], n)).collect())).collect();
+        let before = known.len();
+        let r = relaxed(&sizes, &wanted, &self.lengths, &mut known, go_on);
+        met.extend(known.drain(before..).map(|m| (m.0, m.1.into_iter().map(|(t, n)| (some[t], n)).collect())));
+        let mut r = r?;
         for p in &mut r.patterns {
             let mut counts = vec![0; demand.len()];
             some.iter().zip(&p.counts).for_each(|(&i, &n)| counts[i] = n);
@@ -293,6 +328,7 @@ impl Search<'_> {
         let mut bars = Vec::new();
         let mut used = vec![0; self.task.stock.len()];
         let mut relaxed = Some(first);
+        let mut met: Vec<relaxed::Met> = Vec::new();
         while let Some(r) = relaxed.filter(|r| !r.patterns.is_empty()) {
             let most = r.patterns.iter().map(|p| p.bars).fold(0.0, f64::max);
             let mut moved = false;
@@ -320,7 +356,7 @@ impl Search<'_> {
             for (l, n) in next.lengths.iter_mut().zip(&used) {
                 l.count = l.count.map(|c| c.saturating_sub(*n));
             }
-            relaxed = next.relax(&left, go_on);
+            relaxed = next.relax(&left, &mut met, go_on);
         }
         self.finish(bars, used, left)
     }

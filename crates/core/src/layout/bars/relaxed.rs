@@ -1,7 +1,8 @@
 //! The cutting-stock problem with fractions of bars allowed: a bound that no plan can beat, and the patterns that reach it.
 //! Column generation after Gilmore and Gomory (1961), on a dense inverse of the basis; bars that are few get a row of their own.
+//! A filling that pays is looked for among those met before, then by a short search, and only then worked out: the bound rests on the last.
 
-use super::knapsack::most_valuable;
+use super::knapsack::{Fillings, likely};
 
 /// One length of stock: steps, cost, and how many there are.
 #[derive(Clone, Copy, Debug)]
@@ -27,6 +28,15 @@ pub struct Relaxed {
     pub finished: bool,
 }
 
+/// Fillings met before, and steps of the short search for another.
+const MOST_MET: usize = 4_000;
+const SEARCH_STEPS: usize = 3_000;
+/// Turns between two looks at the weaker bound, for who stops early.
+const LOOK_EVERY: usize = 150;
+
+/// A filling that was met before: length of stock, and how many of which types.
+pub type Met = (usize, Vec<(usize, usize)>);
+
 #[derive(Clone)]
 enum Column {
     Fill {
@@ -40,7 +50,7 @@ enum Column {
 }
 
 /// The relaxed problem; `None` when a type fits no bar that can be had in any number.
-pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], go_on: &mut dyn FnMut() -> bool) -> Option<Relaxed> {
+pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], met: &mut Vec<Met>, go_on: &mut dyn FnMut() -> bool) -> Option<Relaxed> {
     let types = sizes.len();
     let few: Vec<usize> = (0..lengths.len()).filter(|&k| lengths[k].count.is_some()).collect();
     let rows = types + few.len();
@@ -79,10 +89,10 @@ pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], go_on: &mu
     }
     let mut weak: f64 = 0.0;
     let mut finished = false;
-    for _ in 0..3000 {
-        if !go_on() {
-            break;
-        }
+    let longest = lengths.iter().map(|l| l.capacity).max().unwrap_or(0);
+    for turn in 0..6000 {
+        crate::halt::point();
+        let going = go_on();
         let costs: Vec<f64> = basis.iter().map(cost).collect();
         let y: Vec<f64> = (0..rows).map(|j| (0..rows).map(|i| costs[i] * inverse[i][j]).sum()).collect();
         let total: f64 = costs.iter().zip(&x).map(|(c, v)| c * v).sum();
@@ -93,17 +103,47 @@ pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], go_on: &mu
                 best = Some((gain, c));
             }
         };
-        let mut ratio: f64 = 1.0;
-        for (k, l) in lengths.iter().enumerate() {
-            let own = few.iter().position(|f| *f == k).map_or(0.0, |r| y[types + r]);
-            let (value, counts) = most_valuable(sizes, &y[..types], demand, l.capacity);
-            // Farley (1990): prices scaled down until no filling is worth more than its bar.
-            if own.abs() < 1e-12 && l.cost > 0.0 {
-                ratio = ratio.max(value / l.cost);
-            } else {
-                ratio = f64::INFINITY;
+        let own = |k: usize| few.iter().position(|f| *f == k).map_or(0.0, |r| y[types + r]);
+        let mut soon: Option<(f64, usize)> = None;
+        for (i, (k, counts)) in met.iter().enumerate() {
+            let gain = counts.iter().map(|&(t, n)| y[t] * n as f64).sum::<f64>() + own(*k) - lengths[*k].cost;
+            if gain > 1e-7 && soon.is_none_or(|s| gain > s.0) {
+                soon = Some((gain, i));
             }
-            offer(value + own - l.cost, Column::Fill { length: k, counts });
+        }
+        let mut fresh: Vec<(f64, usize, Vec<usize>)> = Vec::new();
+        if let Some((gain, i)) = soon {
+            let mut counts = vec![0; types];
+            met[i].1.iter().for_each(|&(t, n)| counts[t] = n);
+            offer(gain, Column::Fill { length: met[i].0, counts });
+        } else if going {
+            for (k, l) in lengths.iter().enumerate() {
+                let (value, counts) = likely(sizes, &y[..types], demand, l.capacity, SEARCH_STEPS);
+                fresh.push((value + own(k) - l.cost, k, counts));
+            }
+        }
+        let paid = soon.is_some() || fresh.iter().any(|f| f.0 > 1e-7);
+        let mut ratio = f64::INFINITY;
+        if !paid || turn % LOOK_EVERY == LOOK_EVERY - 1 || !going {
+            ratio = 1.0;
+            fresh.clear();
+            let all = Fillings::new(sizes, &y[..types], demand, longest);
+            for (k, l) in lengths.iter().enumerate() {
+                let value = all.value(l.capacity);
+                // Farley (1990): prices scaled down until no filling is worth more than its bar.
+                if own(k).abs() < 1e-12 && l.cost > 0.0 {
+                    ratio = f64::max(ratio, value / l.cost);
+                } else {
+                    ratio = f64::INFINITY;
+                }
+                fresh.push((value + own(k) - l.cost, k, all.counts(l.capacity)));
+            }
+        }
+        for (gain, k, counts) in fresh {
+            if gain > 1e-7 && met.len() < MOST_MET {
+                met.push((k, counts.iter().enumerate().filter(|c| *c.1 > 0).map(|(t, &n)| (t, n)).collect()));
+            }
+            offer(gain, Column::Fill { length: k, counts });
         }
         for (i, v) in y.iter().enumerate().take(types) {
             offer(-v, Column::Surplus(i));
@@ -113,6 +153,9 @@ pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], go_on: &mu
         }
         if ratio.is_finite() {
             weak = weak.max(total / ratio);
+        }
+        if !going {
+            break;
         }
         let Some((_, entering)) = best else {
             weak = total;

@@ -1,0 +1,160 @@
+// Nothing typed is lost: slow and broken networks, leaving in the middle, two pages at once.
+import { expect, type Page, type Route, test } from "@playwright/test";
+import { figure, fresh, saved } from "./common";
+
+/** A piece with a plate in a job of its own; the job's id. */
+const plate = async (page: Page, title: string) => {
+  await fresh(page);
+  await page.keyboard.press("p");
+  await expect(figure(page, "mass")).toBeVisible();
+  await page.getByLabel("job title").fill(title);
+  await saved(page);
+  return page.url().match(/jobs\/([^/]+)/)![1]!;
+};
+
+const width = (page: Page) => page.getByLabel("width", { exact: true });
+const held = async (page: Page, id: string) => {
+  const got = await (await page.request.get(`/api/jobs/${id}`)).json();
+  return { revision: got.revision as number, width: got.job.pieces[0].lines[0].say.width as string, title: got.job.title as string };
+};
+
+/** Numbers that look random and are the same at every run. */
+const jitter = (seed: number) => () => {
+  seed = (seed * 1103515245 + 12345) % 2147483648;
+  return seed / 2147483648;
+};
+
+test("alone on a slow and jittery network a page never meets itself", async ({ page }) => {
+  const id = await plate(page, "jitter");
+  const next = jitter(7);
+  await page.route("**/api/jobs/*", async (route) => {
+    if (route.request().method() !== "PUT") return route.continue();
+    const [before, lost, after] = [next() * 900, next() < 0.25, next() * 900];
+    await new Promise((r) => setTimeout(r, before));
+    if (lost) {
+      // The request arrives, its answer does not.
+      await route.fetch();
+      return route.abort();
+    }
+    const got = await route.fetch();
+    await new Promise((r) => setTimeout(r, after));
+    await route.fulfill({ response: got });
+  });
+  await width(page).click();
+  for (let n = 0; n < 14; n++) {
+    await width(page).fill("");
+    await page.keyboard.type(`${200 + n}`, { delay: 40 });
+    await page.waitForTimeout(200 + next() * 700);
+    await expect(page.locator(".saving")).not.toHaveText("saved elsewhere");
+  }
+  // A note while a save is on its way has a revision of its own.
+  await width(page).fill("333");
+  await page.getByRole("button", { name: "History" }).click();
+  await page.getByLabel("note").fill("as cut");
+  await page.getByRole("button", { name: "file" }).click();
+  await page.keyboard.press("Escape");
+  await saved(page);
+  expect((await held(page, id)).width).toBe("333");
+  const { revisions } = await (await page.request.get(`/api/jobs/${id}/revisions`)).json();
+  expect(revisions.filter((r: { note: string }) => r.note === "as cut")).toHaveLength(1);
+});
+
+test("leaving at once saves; leaving without a server is offered at the next visit with its difference", async ({ page, context }) => {
+  const id = await plate(page, "left");
+  for (const [way, value] of [
+    ["the rack", "311"],
+    ["back", "312"],
+    ["another page", "313"],
+  ] as const) {
+    await width(page).fill(value);
+    if (way === "the rack") await page.getByLabel("Steelk, to the rack").click();
+    else if (way === "back") await page.goBack();
+    else await page.goto("/");
+    await expect.poll(async () => (await held(page, id)).width, { message: way }).toBe(value);
+    await page.goto(`/jobs/${id}/pieces`);
+    await expect(width(page)).toHaveValue(value);
+  }
+  // The server is away: the text stays here, and the rack says so.
+  const gone = (route: Route) => (["PUT", "GET"].includes(route.request().method()) ? route.abort() : route.continue());
+  await page.route(/\/api\/jobs\/[^/]+(\/head)?$/, gone);
+  await width(page).fill("319");
+  await page.getByLabel("Steelk, to the rack").click();
+  await expect(page.locator(".unsaved")).toContainText("left");
+  // Closed for good; another visit in the same browser.
+  await page.close();
+  const again = await context.newPage();
+  await again.goto(`/jobs/${id}/pieces`);
+  const offer = again.locator(".MuiAlert-root", { hasText: "Left behind" });
+  await expect(offer).toContainText("start-1 · width 313 → 319");
+  await offer.getByRole("button", { name: "take it up" }).click();
+  await expect(width(again)).toHaveValue("319");
+  await saved(again);
+  expect((await held(again, id)).width).toBe("319");
+  await again.reload();
+  await expect(width(again)).toHaveValue("319");
+  await expect(offer).toHaveCount(0);
+});
+
+test("two pages: other pieces are merged, the same piece is shown from both sides and both stay", async ({ page, context }) => {
+  const id = await plate(page, "two");
+  const other = await context.newPage();
+  await other.goto(`/jobs/${id}/pieces`);
+  await expect(width(other)).toBeVisible();
+  await other.getByRole("button", { name: "+ piece" }).click();
+  await other.keyboard.press("p");
+  await saved(other);
+  await width(page).fill("401");
+  await expect(page.getByText(/Saved elsewhere as revision \d+/)).toBeVisible();
+  await saved(page);
+  await expect(page.locator(".tabs")).toContainText("P-102");
+  expect((await held(page, id)).width).toBe("401");
+  // The same value on both sides.
+  await other.reload();
+  await other.locator(".tabs button", { hasText: "P-101" }).click();
+  await expect(width(other)).toHaveValue("401");
+  await width(other).fill("500");
+  await saved(other);
+  await width(page).fill("402");
+  const panel = page.locator(".conflict");
+  await expect(panel.getByRole("table")).toContainText("start-1 · width");
+  await expect(panel.getByRole("row", { name: /width/ })).toContainText("401402500");
+  await panel.getByLabel("theirs").check();
+  await panel.getByRole("button", { name: "go on so" }).click();
+  await expect(width(page)).toHaveValue("500");
+  await saved(page);
+  const rows = (await (await page.request.get(`/api/jobs/${id}/revisions`)).json()).revisions as { revision: number; note: string }[];
+  const aside = rows.find((r) => r.note.startsWith("set aside"))!;
+  const mine = await (await page.request.get(`/api/jobs/${id}/revisions/${aside.revision}`)).json();
+  expect(mine.job.pieces[0].lines[0].say.width).toBe("402");
+  await page.getByLabel("undo", { exact: true }).click();
+  await expect(width(page)).toHaveValue("402");
+  // Archived elsewhere: said, and put back from here.
+  await page.request.post(`/api/jobs/${id}/archive`);
+  await width(page).fill("403");
+  await expect(page.getByText("This job is in the archive")).toBeVisible();
+  await page.getByRole("button", { name: "put it back on the rack" }).click();
+  await expect(page.getByText("This job is in the archive")).toHaveCount(0);
+});
+
+test("figures that do not come are shown as old, asked for again, and catch up by themselves", async ({ page }) => {
+  await plate(page, "figures");
+  const mass = await figure(page, "mass").textContent();
+  let drop = 3;
+  await page.route("**/api/evaluate", (route) => (drop-- > 0 ? route.abort() : route.continue()));
+  await width(page).fill("777");
+  await expect(page.locator(".figures.old")).toBeVisible();
+  await expect(page.getByText("it is asked again")).toBeVisible();
+  await expect(page.locator(".figures.old")).toHaveCount(0);
+  expect(await figure(page, "mass").textContent()).not.toBe(mass);
+  await expect(page.getByText("it is asked again")).toHaveCount(0);
+  // Away for good: a word, and a hand that asks again.
+  drop = 1000;
+  await page.clock.install();
+  await width(page).fill("778");
+  for (let i = 0; i < 40 && (await page.getByRole("button", { name: "ask again" }).count()) === 0; i++) await page.clock.runFor(2000);
+  await expect(page.getByRole("button", { name: "ask again" })).toBeVisible();
+  drop = 0;
+  await page.getByRole("button", { name: "ask again" }).click();
+  await page.clock.runFor(2000);
+  await expect(page.locator(".figures.old")).toHaveCount(0);
+});

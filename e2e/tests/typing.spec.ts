@@ -1,0 +1,132 @@
+// Values typed letter by letter, as hands do: each arrives whole, the keyboard stays where it is, no line is added.
+import { expect, test } from "@playwright/test";
+import { demo, figure, fresh, saved } from "./common";
+
+test("200 values letter by letter keep the keyboard", async ({ page }) => {
+  test.setTimeout(900_000);
+  await fresh(page);
+  await page.locator("summary", { hasText: "Job figures" }).click();
+  await page.getByRole("button", { name: "+ figure" }).click();
+  await page.getByLabel("name of figure 1").fill("bolt");
+  await page.locator("body").click({ position: { x: 900, y: 600 } });
+  await page.keyboard.press("p");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("h");
+  await page.keyboard.press("Escape");
+  await expect(page.locator(".line")).toHaveCount(2);
+  const shapes = [
+    (n: number) => `bolt + ${n}`,
+    (n: number) => `${n + 100}`,
+    (n: number) => `${n % 8}/8in`,
+    (n: number) => `${n + 2} 3/16in`,
+    (n: number) => `2*(bolt-${n % 7})`,
+    (n: number) => `${n}mm + 1in`,
+    (n: number) => `bolt*${n} - t`,
+    () => "chubbier",
+    (n: number) => `${n}.25`,
+    (n: number) => `${n + 1}' 2"`,
+  ];
+  const fields = [page.getByLabel("width", { exact: true }), page.getByLabel("height", { exact: true }), page.getByLabel("diameter", { exact: true }), page.getByLabel("thickness", { exact: true })];
+  for (let n = 0; n < 200; n++) {
+    const field = fields[n % fields.length]!;
+    const text = shapes[n % shapes.length]!(n);
+    await field.click();
+    // Slowly now and then, so that faults come and go between the keys.
+    await page.keyboard.type(text, { delay: n % 25 === 0 ? 350 : 20 + (n % 5) * 8 });
+    expect(await field.inputValue(), `value ${n}`).toBe(text);
+    expect(await field.evaluate((e) => e === document.activeElement), `focus after ${text}`).toBe(true);
+  }
+  await expect(page.locator(".line")).toHaveCount(2);
+  await saved(page);
+});
+
+test("an emptied start value leaves the last picture, marked as old", async ({ page }) => {
+  await demo(page, "stand");
+  const first = page.locator(".line").first().locator(".val").first();
+  const text = await first.inputValue();
+  await first.fill("");
+  await expect(page.locator(".views.old")).toBeVisible();
+  await expect(page.locator(".pane canvas, .pane svg").first()).toBeVisible();
+  await expect(page.getByText("as it was before its start could not be read")).toBeVisible();
+  await first.fill(text);
+  await expect(page.locator(".views.old")).toHaveCount(0);
+});
+
+test("separate acts are separate steps; an undo goes to what it changes; typed text undoes itself", async ({ page }) => {
+  await fresh(page);
+  await page.keyboard.press("p");
+  await page.locator("summary", { hasText: "Job figures" }).click();
+  for (let i = 0; i < 3; i++) await page.getByRole("button", { name: "+ figure" }).click();
+  await page.getByLabel("undo", { exact: true }).click();
+  await expect(page.getByLabel(/^name of figure/)).toHaveCount(2);
+  // Another piece comes on the bench; undoing what was done before goes back to it.
+  await page.getByLabel("width", { exact: true }).fill("555");
+  await page.getByRole("button", { name: "+ piece" }).click();
+  await page.keyboard.press("s");
+  for (let i = 0; i < 3; i++) await page.getByLabel("undo", { exact: true }).click();
+  await expect(page.getByLabel("width", { exact: true })).not.toHaveValue("555");
+  await expect(page.locator('.tabs [aria-current="true"]')).toContainText("P-101");
+  // What is typed into the line of short text is undone there, and the recipe stays.
+  const lines = await page.locator(".line").count();
+  await page.locator("#short-text").click();
+  await page.keyboard.type("hole 9 at 15 from west", { delay: 20 });
+  await page.keyboard.press("Control+z");
+  await expect(page.locator(".line")).toHaveCount(lines);
+  expect(await page.locator("#short-text").inputValue()).not.toBe("hole 9 at 15 from west");
+  await page.locator("#short-text").fill("");
+  // Several pasted lines are several lines and one step.
+  await page.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData("text", "hole 9 at 15 from west, 20 from south\nslot 9 x 20 at 40 from west, 20 from south\n\nwhat is this\n");
+    document.querySelector("#short-text")!.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+  });
+  await expect(page.locator(".line")).toHaveCount(lines + 2);
+  await expect(page.getByText("2 of 3 lines taken in")).toBeVisible();
+  await expect(page.locator("#short-text")).toHaveValue("what is this");
+  await page.getByLabel("undo", { exact: true }).click();
+  await expect(page.locator(".line")).toHaveCount(lines);
+  // A key that is held acts once.
+  await page.locator("body").click({ position: { x: 900, y: 780 } });
+  await page.evaluate(() => {
+    for (let i = 0; i < 5; i++) document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "h", repeat: i > 0, bubbles: true }));
+  });
+  await expect(page.locator(".line")).toHaveCount(lines + 1);
+});
+
+test("an id is never used twice, who names a lost line is told, and a figure takes its uses along", async ({ page }) => {
+  await fresh(page);
+  await page.keyboard.press("p");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("h");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("m");
+  await page.keyboard.press("Escape");
+  await expect(page.locator('[data-line="mirror-1"]')).toBeVisible();
+  await page.getByLabel("take out punch-1").click();
+  await expect(page.getByText("punch-1 is taken out; mirror-1 still names it")).toBeVisible();
+  await expect(page.locator('[data-line="mirror-1"] .fault')).toBeVisible();
+  await page.locator('[data-line="mirror-1"]').focus();
+  await page.keyboard.press("h");
+  await page.keyboard.press("Escape");
+  await expect(page.locator('[data-line="punch-2"]')).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await page.getByLabel("take out punch-2").click();
+  await page.locator('[data-line="mirror-1"]').focus();
+  await page.keyboard.press("h");
+  await expect(page.locator('[data-line="punch-3"]')).toBeVisible();
+  // A figure by another name.
+  await page.locator("summary", { hasText: "Job figures" }).click();
+  await page.getByRole("button", { name: "+ figure" }).click();
+  const width = page.getByLabel("width", { exact: true });
+  await width.fill("size1*20");
+  await page.getByLabel("name of figure 1").click();
+  await page.getByLabel("name of figure 1").press("Control+a");
+  await page.keyboard.type("pitch", { delay: 30 });
+  await width.click();
+  await expect(width).toHaveValue("pitch*20");
+  await expect(figure(page, "mass")).toBeVisible();
+  await page.getByLabel("undo", { exact: true }).click();
+  await expect(width).toHaveValue("size1*20");
+  await expect(page.getByLabel("name of figure 1")).toHaveValue("size1");
+});
