@@ -135,10 +135,10 @@ test("the folding on the screen is the folding of the core", async ({ page }) =>
     const piece = name === "stand" ? got.piece : (await (await page.request.post("/api/evaluate", { data: { job, piece: name } })).json()).piece;
     const at = frames(piece.zones, piece.zones.map(() => 1), piece.thickness);
     const [low, high] = [[1e9, 1e9, 1e9], [-1e9, -1e9, -1e9]];
-    for (let i = 0; i < piece.mesh.zones.length; i++) {
+    for (let i = 0; i < mesh.zones.length; i++) {
       for (const z of [0, piece.thickness]) {
-        const zone = piece.mesh.zones[i];
-        const p = formed(piece.zones[zone], at[zone]!, 1, piece.thickness, piece.mesh.points[2 * i], piece.mesh.points[2 * i + 1], z);
+        const zone = mesh.zones[i]!;
+        const p = formed(piece.zones[zone], at[zone]!, 1, piece.thickness, mesh.points[2 * i]!, mesh.points[2 * i + 1]!, z);
         p.forEach((v, k) => {
           low[k] = Math.min(low[k]!, v);
           high[k] = Math.max(high[k]!, v);

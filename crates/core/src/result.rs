@@ -1,7 +1,7 @@
 //! What evaluation gives back: geometry, figures with their workings, findings, and the lines that could not be carried out.
 //! Lengths mm, areas mm², angles rad, masses kg; the `text` beside a value is what to show.
 
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 
 use serde::Serialize;
 
@@ -275,7 +275,8 @@ pub struct PieceResult {
     pub tags: Vec<String>,
     pub features: Vec<FeatureName>,
     pub corners: Vec<CornerName>,
-    pub mesh: FlatMesh,
+    /// Made when a picture or a mesh file asks for it; figures never wait for it.
+    pub(crate) mesh: OnceLock<FlatMesh>,
     /// Bends in the order they are made.
     pub bend_rows: Vec<BendRow>,
     pub figures: Vec<FigureResult>,
@@ -298,6 +299,19 @@ impl PieceResult {
 
     pub fn value(&self, key: &str) -> f64 {
         self.figure(key).map_or(f64::NAN, |f| f.value)
+    }
+
+    /// The mesh of views: without light patterns, and without holes where there are very many.
+    pub fn mesh(&self) -> &FlatMesh {
+        self.mesh.get_or_init(|| {
+            if !self.made {
+                return FlatMesh::default();
+            }
+            let seen: Vec<Hole> = self.flat.holes.iter().filter(|h| !crate::sheet::is_light(h, &self.features)).cloned().collect();
+            let mut mesh = FlatMesh::new(&self.flat.outer, &seen, &self.zones, self.thickness, true);
+            mesh.light |= seen.len() < self.flat.holes.len();
+            mesh
+        })
     }
 
     /// Middle of the flat's mass.

@@ -65,7 +65,8 @@ fn shelf<T>(of: &Mutex<Shelf<T>>) -> MutexGuard<'_, Shelf<T>> {
 
 fn weight(p: &PieceResult) -> usize {
     let points: usize = p.flat.outer.vertices.len() + p.flat.holes.iter().map(|h| h.contour.vertices.len()).sum::<usize>();
-    200 + p.features.len() * 2 + points + p.mesh.points.len()
+    // A mesh that is asked for later has some four points a hole.
+    200 + p.features.len() * 2 + points * 3
 }
 
 impl Cache {

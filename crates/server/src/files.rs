@@ -6,7 +6,7 @@ use steelk_core::cutlist::cut_list;
 use steelk_core::drawing::{Drawing, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, frame_sheet, template};
 use steelk_core::frame::{FrameResult, unrolled, whole, wrap_template};
 use steelk_core::job::Job;
-use steelk_core::layout::bar_plans;
+use steelk_core::layout::{Effort, bar_plans};
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::full_mesh;
 use steelk_core::sheet::mesh::FlatMesh;
@@ -88,7 +88,8 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
             file(format!("{stem}_cut-list.xlsx"), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", bytes)
         }
         "bars" | "bars-svg" => {
-            let (plans, _) = bar_plans(job, &cut_list(job, result), &mut |_, _| true);
+            let begun = std::time::Instant::now();
+            let (plans, _) = bar_plans(job, &cut_list(job, result), Effort::Full, &mut |_, _| begun.elapsed() < crate::api::LONGEST_SEARCH);
             let title = format!("{} {}", job.number, job.title);
             let pages: Vec<Drawing> = plans.iter().flat_map(|p| bar_plan(p, job.display.length.sign(), &title)).collect();
             let first = pages.first().ok_or(PaperError::NoBars)?;
@@ -191,7 +192,7 @@ fn of_piece(p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError
 
 /// A picture of a formed piece; heavy patterns are left out of pictures.
 pub fn formed(p: &PieceResult, width: f64, height: f64) -> Drawing {
-    formed_drawing(p, &p.mesh, width, height)
+    formed_drawing(p, &p.mesh(), width, height)
 }
 
 /// Changed when tickets come to look otherwise.

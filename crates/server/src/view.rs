@@ -1,5 +1,6 @@
 //! Results as the web receives them. Coordinates rounded to 0.0001 mm: for drawing only, figures carry full precision.
 
+use base64::Engine;
 use serde::Serialize;
 use steelk_core::drawing::section;
 use steelk_core::quantity::Display;
@@ -13,8 +14,9 @@ pub struct HoleView {
     pub name: String,
     /// The line that made it.
     pub line: String,
-    /// `[x, y, bulge]` triples.
-    pub points: Vec<[f64; 3]>,
+    /// Which of `shapes`, and where its first point lies.
+    pub shape: usize,
+    pub at: [f64; 2],
 }
 
 #[derive(Serialize, ToSchema)]
@@ -23,6 +25,8 @@ pub struct FlatView {
     /// Name of each side of the outline.
     pub sides: Vec<String>,
     pub holes: Vec<HoleView>,
+    /// Outlines of holes from their first point, `[x, y, bulge]` triples: equal holes share one.
+    pub shapes: Vec<Vec<[f64; 3]>>,
     /// Parts that fall out.
     pub dropped: Vec<Vec<[f64; 3]>>,
     pub bends: Vec<BendMark>,
@@ -87,19 +91,70 @@ pub struct ZoneView {
     pub edges: Vec<String>,
 }
 
+/// Triangles of the flat. Lists are base64 of little-endian 32 bit numbers: floats for points, whole numbers for the rest.
 #[derive(Serialize, ToSchema)]
 pub struct MeshView {
     /// x, y in the flat, in turn.
-    pub points: Vec<f64>,
-    pub zones: Vec<u32>,
+    pub points: String,
+    pub zones: String,
     /// Three indices a triangle.
-    pub triangles: Vec<u32>,
-    pub triangle_zones: Vec<u32>,
+    pub triangles: String,
+    pub triangle_zones: String,
     /// From, to, tag in turn.
-    pub walls: Vec<u32>,
+    pub walls: String,
     /// From, to in turn.
-    pub creases: Vec<u32>,
+    pub creases: String,
     pub light: bool,
+}
+
+fn packed(numbers: impl Iterator<Item = [u8; 4]>) -> String {
+    base64::prelude::BASE64_STANDARD.encode(numbers.flatten().collect::<Vec<u8>>())
+}
+
+fn whole(numbers: impl Iterator<Item = u32>) -> String {
+    packed(numbers.map(u32::to_le_bytes))
+}
+
+/// Pieces with more holes than this come without their geometry where it is not asked for.
+const MANY_HOLES: usize = 400;
+
+/// Holes, and the outlines that they share.
+fn holes(p: &PieceResult) -> (Vec<HoleView>, Vec<Vec<[f64; 3]>>, usize) {
+    let mut known: std::collections::HashMap<Vec<[i64; 3]>, usize> = std::collections::HashMap::new();
+    let (mut out, mut shapes, mut left_out) = (Vec::new(), Vec::new(), 0);
+    for h in &p.flat.holes {
+        if steelk_core::sheet::is_light(h, &p.features) {
+            left_out += 1;
+            continue;
+        }
+        let first = h.contour.vertices[0].p;
+        let from: Vec<[f64; 3]> = h.contour.vertices.iter().map(|v| [r(v.p.x - first.x), r(v.p.y - first.y), (v.bulge * 1e9).round() / 1e9]).collect();
+        let key = from.iter().map(|v| [(v[0] * 1e4).round() as i64, (v[1] * 1e4).round() as i64, (v[2] * 1e9).round() as i64]).collect();
+        let shape = *known.entry(key).or_insert_with(|| {
+            shapes.push(from);
+            shapes.len() - 1
+        });
+        let made_by = h.sources.first().and_then(|&s| p.features.get(s as usize));
+        out.push(HoleView {
+            name: made_by.map_or_else(String::new, |f| f.name.clone()),
+            line: made_by.map_or_else(String::new, |f| f.line.clone()),
+            shape,
+            at: pair(first),
+        });
+    }
+    (out, shapes, left_out)
+}
+
+fn mesh_view(mesh: &steelk_core::sheet::mesh::FlatMesh) -> MeshView {
+    MeshView {
+        points: packed(mesh.points.iter().flat_map(|q| pair(*q)).map(|v| (v as f32).to_le_bytes())),
+        zones: whole(mesh.zones.iter().copied()),
+        triangles: whole(mesh.triangles.iter().flatten().copied()),
+        triangle_zones: whole(mesh.triangle_zones.iter().copied()),
+        walls: whole(mesh.walls.iter().flat_map(|w| [w.0, w.1, w.2])),
+        creases: whole(mesh.creases.iter().flat_map(|c| [c.0, c.1])),
+        light: mesh.light,
+    }
 }
 
 /// One piece evaluated.
@@ -116,6 +171,8 @@ pub struct PieceView {
     pub radius_text: String,
     pub display: Display,
     pub made: bool,
+    /// False when its geometry is left out: holes, mesh, marks and names are then to be asked for.
+    pub drawn: bool,
     pub flat: FlatView,
     pub zones: Vec<ZoneView>,
     pub mesh: MeshView,
@@ -196,18 +253,11 @@ fn edges(p: &PieceResult, z: &Zone) -> Vec<String> {
     out
 }
 
-pub fn piece_view(p: &PieceResult) -> PieceView {
+/// `geometry` false leaves out what is heavy of a piece with many holes.
+pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
     let bounds = p.flat.outer.bounds();
-    let drawn: Vec<_> = p.flat.holes.iter().filter(|h| !steelk_core::sheet::is_light(h, &p.features)).collect();
-    let left_out = p.flat.holes.len() - drawn.len();
-    let holes = drawn.into_iter().map(|h| {
-        let made_by = h.sources.first().and_then(|&s| p.features.get(s as usize));
-        HoleView {
-            name: made_by.map_or_else(String::new, |f| f.name.clone()),
-            line: made_by.map_or_else(String::new, |f| f.line.clone()),
-            points: rounded(&h.contour),
-        }
-    });
+    let drawn = geometry || p.flat.holes.len() <= MANY_HOLES;
+    let (holes, shapes, left_out) = if drawn { holes(p) } else { Default::default() };
     PieceView {
         id: p.id.clone(),
         mark: p.mark.clone(),
@@ -219,14 +269,16 @@ pub fn piece_view(p: &PieceResult) -> PieceView {
         radius_text: p.display.typed(p.radius),
         display: p.display,
         made: p.made,
+        drawn,
         flat: FlatView {
             outer: rounded(&p.flat.outer),
             sides: p.flat.outer.vertices.iter().map(|v| p.tags.get(v.tag as usize).cloned().unwrap_or_default()).collect(),
-            holes: holes.collect(),
+            holes,
+            shapes,
             dropped: p.flat.dropped.iter().map(rounded).collect(),
             bends: p.flat.bends.clone(),
             dimensions: p.flat.dimensions.clone(),
-            marks: p.flat.marks.clone(),
+            marks: if drawn { p.flat.marks.clone() } else { Vec::new() },
             pressed: p.flat.pressed.iter().map(|f| pressed(p, f)).collect(),
             left_out,
             min: pair(bounds.min),
@@ -252,17 +304,9 @@ pub fn piece_view(p: &PieceResult) -> PieceView {
                 edges: edges(p, z),
             })
             .collect(),
-        mesh: MeshView {
-            points: p.mesh.points.iter().flat_map(|q| pair(*q)).collect(),
-            zones: p.mesh.zones.clone(),
-            triangles: p.mesh.triangles.iter().flatten().copied().collect(),
-            triangle_zones: p.mesh.triangle_zones.clone(),
-            walls: p.mesh.walls.iter().flat_map(|w| [w.0, w.1, w.2]).collect(),
-            creases: p.mesh.creases.iter().flat_map(|c| [c.0, c.1]).collect(),
-            light: p.mesh.light,
-        },
-        tags: p.tags.clone(),
-        features: p.features.clone(),
+        mesh: if drawn { mesh_view(p.mesh()) } else { mesh_view(&Default::default()) },
+        tags: if drawn { p.tags.clone() } else { Vec::new() },
+        features: if drawn { p.features.clone() } else { Vec::new() },
         corners: p.corners.clone(),
         bend_rows: p.bend_rows.clone(),
         sections: p.flat.bends.iter().take(MOST_SECTIONS).map(|b| svg(&section(p, b, glam::DVec2::new(124.0, 70.0)))).collect(),

@@ -430,7 +430,7 @@ export interface components {
         BarsBody: {
             job: components["schemas"]["Job"];
         };
-        /** @description A line of the answer: how far it is, or the plans at its end. */
+        /** @description A line of the answer: how far it is; a first plan early on, and the best that was found at the end (`progress` 1). */
         BarsLine: {
             faults?: components["schemas"]["LineFault"][];
             plans?: components["schemas"]["BarPlan"][] | null;
@@ -750,6 +750,8 @@ export interface components {
         EvaluateBody: {
             /** @description Id of the frame to return with its geometry. */
             frame?: string;
+            /** @description False: figures first. A piece with many holes then comes without its geometry (`drawn` is false), to be asked for after. */
+            geometry?: boolean;
             /** @description The job, saved or not. */
             job: components["schemas"]["Job"];
             /** @description Id of the piece to return with its geometry. */
@@ -872,6 +874,8 @@ export interface components {
             min: number[];
             outer: number[][];
             pressed: components["schemas"]["PressedView"][];
+            /** @description Outlines of holes from their first point, `[x, y, bulge]` triples: equal holes share one. */
+            shapes: number[][][];
             /** @description Name of each side of the outline. */
             sides: string[];
         };
@@ -1140,11 +1144,12 @@ export interface components {
             through?: boolean;
         };
         HoleView: {
+            at: number[];
             /** @description The line that made it. */
             line: string;
             name: string;
-            /** @description `[x, y, bulge]` triples. */
-            points: number[][];
+            /** @description Which of `shapes`, and where its first point lies. */
+            shape: number;
         };
         /**
          * @description How inches are printed.
@@ -1353,18 +1358,19 @@ export interface components {
             label: string;
             patch: components["schemas"]["Patch"][];
         };
+        /** @description Triangles of the flat. Lists are base64 of little-endian 32 bit numbers: floats for points, whole numbers for the rest. */
         MeshView: {
             /** @description From, to in turn. */
-            creases: number[];
+            creases: string;
             light: boolean;
             /** @description x, y in the flat, in turn. */
-            points: number[];
-            triangle_zones: number[];
+            points: string;
+            triangle_zones: string;
             /** @description Three indices a triangle. */
-            triangles: number[];
+            triangles: string;
             /** @description From, to, tag in turn. */
-            walls: number[];
-            zones: number[];
+            walls: string;
+            zones: string;
         };
         /** @description The same cuts on the other side of a midplane. */
         Mirror: {
@@ -1516,6 +1522,8 @@ export interface components {
             bend_rows: components["schemas"]["BendRow"][];
             corners: components["schemas"]["CornerName"][];
             display: components["schemas"]["Display"];
+            /** @description False when its geometry is left out: holes, mesh, marks and names are then to be asked for. */
+            drawn: boolean;
             faults: components["schemas"]["LineFault"][];
             features: components["schemas"]["FeatureName"][];
             figures: components["schemas"]["FigureResult"][];

@@ -10,8 +10,19 @@ export type Shape = S["Shape"];
 export type Element = S["Element"];
 export type Spacing = S["Spacing"];
 export type BendRule = S["BendRule"];
-export type PieceView = S["PieceView"];
-export type Evaluated = S["Evaluated"];
+/** A piece with its lists unpacked. */
+export type PieceView = Omit<S["PieceView"], "mesh" | "flat"> & { mesh: Mesh; flat: Flat };
+export type Evaluated = Omit<S["Evaluated"], "piece"> & { piece?: PieceView | null };
+export type Flat = Omit<S["FlatView"], "shapes"> & { /** Path data of each shape, from the first point on. */ paths: string[]; shapes: number[][][] };
+export interface Mesh {
+  points: Float32Array;
+  zones: Uint32Array;
+  triangles: Uint32Array;
+  triangle_zones: Uint32Array;
+  walls: Uint32Array;
+  creases: Uint32Array;
+  light: boolean;
+}
 export type Brief = S["Brief"];
 export type FigureResult = S["FigureResult"];
 export type Finding = S["Finding"];
@@ -24,7 +35,6 @@ export type CutList = S["CutList"];
 export type Book = S["Book"];
 export type Problem = S["Problem"];
 export type ZoneView = S["ZoneView"];
-export type MeshView = S["MeshView"];
 export type Dimension = S["Dimension"];
 export type Display = S["Display"];
 export type Frame = S["Frame"];

@@ -2,6 +2,7 @@
 
 import { useEffect } from "react";
 import { answer, api, Refusal, said } from "../api/client";
+import { evaluated } from "../api/decode";
 import { PAGE } from "./leftover";
 import { useDraft } from "./store";
 
@@ -76,12 +77,24 @@ async function evaluate(): Promise<void> {
       }, 100);
       try {
         // Only what stands on the bench comes back with its geometry.
-        const body = { job, piece: frame ? "" : piece, frame };
-        const got = answer(await api.POST("/api/evaluate", { body, headers: { "x-steelk-page": PAGE }, signal: running.signal }));
+        const body = { job, piece: frame ? "" : piece, frame, geometry: false };
+        const ask = async (geometry: boolean) => {
+          const options = { body: { ...body, geometry }, headers: { "x-steelk-page": PAGE }, signal: running?.signal };
+          return evaluated(answer(await api.POST("/api/evaluate", options)));
+        };
+        let got = await ask(false);
         tries = 0;
+        const here = () => {
+          const now = useDraft.getState();
+          return now.id === id && now.job === job && now.piece === piece && now.frame === frame;
+        };
         if (useDraft.getState().id === id) useDraft.getState().show(job, got);
-        const now = useDraft.getState();
-        if (now.job === job && now.piece === piece && now.frame === frame) {
+        // The figures came first and alone; the picture of many holes follows while nothing newer is said.
+        if (got.piece?.drawn === false && here()) {
+          got = await ask(true);
+          if (useDraft.getState().id === id) useDraft.getState().show(job, got);
+        }
+        if (here()) {
           useDraft.setState({ waiting: "current", evaluating: "" });
           return;
         }

@@ -45,7 +45,7 @@ interface Draft {
   result: Evaluated | null;
   /** The job that `result` belongs to. */
   resultOf: Job | null;
-  /** The last view of a piece that could be made. */
+  /** The last view of a piece that could be made, with its geometry. */
   lastGood: PieceView | null;
   waiting: Waiting;
   evaluating: string;
@@ -180,7 +180,8 @@ export const useDraft = create<Draft>((set, get) => {
       // What is done again is no typing to be gone on with.
       if (job && next) go(next.job, [...past, { ...next, key: "", job }], future.slice(0, -1));
     },
-    show: (of, result) => set((d) => ({ result, resultOf: of, evaluating: "", lastGood: result.piece?.made ? result.piece : d.lastGood })),
+    show: (of, result) =>
+      set((d) => ({ result, resultOf: of, evaluating: "", lastGood: result.piece?.made && result.piece.drawn ? result.piece : d.lastGood })),
     showPiece: (id) => get().piece !== id && set({ piece: id, hover: NOWHERE, picked: "" }),
     showFrame: (id) => get().frame !== id && set({ frame: id, hover: NOWHERE, picked: "" }),
     setHover: (spot) => {

@@ -24,12 +24,15 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
   const { setHover, pick } = useDraft.getState();
   const shapes = useMemo(() => {
     const groups = new Map<string, { line: string; d: string; names: string[] }>();
+    const body: string[] = [];
     // Holes of one line are one element: ten thousand of them pan as smoothly as one.
     for (const h of flat.holes) {
       const alone = flat.holes.length <= 400;
       const key = alone ? h.name : h.line;
       const g = groups.get(key) ?? { line: h.line, d: "", names: [] };
-      g.d += loopPath(h.points);
+      const d = `M${h.at[0]} ${h.at[1]}${flat.paths[h.shape]}`;
+      body.push(d);
+      g.d += d;
       g.names.push(h.name);
       groups.set(key, g);
     }
@@ -38,7 +41,7 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
       name: flat.sides[i] ?? "",
       d: `M${p[0]} ${p[1]}${segmentPath(p, flat.outer[(i + 1) % flat.outer.length]!)}`,
     }));
-    return { outer, holes: [...groups.values()], body: outer + flat.holes.map((h) => loopPath(h.points)).join(""), sides };
+    return { outer, holes: [...groups.values()], body: outer + body.join(""), sides };
   }, [flat]);
 
   const toFlat = (e: React.MouseEvent): [number, number] => {

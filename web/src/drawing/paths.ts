@@ -7,6 +7,17 @@ export function loopPath(points: number[][]): string {
   return `${d}Z`;
 }
 
+/** A loop from its first point on, without the point itself: `M x y` before it puts it anywhere. */
+export function relativePath(points: number[][]): string {
+  let d = "";
+  for (let i = 0; i < points.length; i++) {
+    const [a, b] = [points[i]!, points[(i + 1) % points.length]!];
+    const step = [a, b].map((p) => [p[0]! - a[0]!, p[1]! - a[1]!, p[2]!]);
+    d += segmentPath(step[0]!, step[1]!).replace(/^L/, "l").replace(/^A/, "a");
+  }
+  return `${d}z`;
+}
+
 /** The line or arc from one vertex to the next. */
 export function segmentPath(a: number[], b: number[]): string {
   const bulge = a[2] ?? 0;

@@ -60,13 +60,14 @@ export function Bars() {
       {running && (
         <p className="bars-going">
           <LinearProgress variant="determinate" value={(told?.progress ?? 0) * 100} aria-label="progress" />
+          <span className="hint">{plans ? "A plan stands below; better ones are looked for, ten seconds at most." : "Laying out…"}</span>
           <Button
             onClick={() => {
               stop.current?.abort();
               setRunning(false);
             }}
           >
-            stop
+            keep this one
           </Button>
         </p>
       )}

@@ -13,6 +13,19 @@ const ROOM = 36;
 
 export type DirectionName = keyof typeof DIRECTIONS;
 
+/** The one drawing context of the page: browsers give only a few, and take the oldest away for a new one. */
+let shared: THREE.WebGLRenderer | null = null;
+/** The stage whose picture it shows. */
+let showing: Stage | null = null;
+
+function renderer(): THREE.WebGLRenderer {
+  if (!shared) {
+    shared = new THREE.WebGLRenderer({ antialias: true, alpha: true });
+    shared.setPixelRatio(Math.min(window.devicePixelRatio, 2));
+  }
+  return shared;
+}
+
 /** A lit room with a camera that is turned by hand and fitted to what stands in it. Draws only when something changed. */
 export abstract class Stage {
   protected renderer: THREE.WebGLRenderer;
@@ -26,9 +39,10 @@ export abstract class Stage {
   drawn: () => void = () => {};
 
   constructor(protected host: HTMLElement) {
-    this.renderer = new THREE.WebGLRenderer({ antialias: true, alpha: true });
-    this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2));
+    this.renderer = renderer();
+    showing = this;
     host.append(this.renderer.domElement);
+    this.renderer.domElement.addEventListener("webglcontextrestored", this.restored);
     const sky = new THREE.HemisphereLight("#ffffff", "#8d867a", 2.1);
     sky.position.set(0, 0, 1);
     const sun = new THREE.DirectionalLight("#ffffff", 1.6);
@@ -49,14 +63,22 @@ export abstract class Stage {
     cancelAnimationFrame(this.asked);
     this.watch.disconnect();
     this.controls.dispose();
-    this.renderer.dispose();
-    this.renderer.domElement.remove();
+    this.renderer.domElement.removeEventListener("webglcontextrestored", this.restored);
+    this.renderer.renderLists.dispose();
+    // Another stage may have it by now.
+    if (showing === this) {
+      showing = null;
+      this.renderer.domElement.remove();
+    }
   }
+
+  private restored = (): void => this.ask();
 
   protected ask(): void {
     if (!this.asked)
       this.asked = requestAnimationFrame(() => {
         this.asked = 0;
+        if (showing !== this) return;
         this.renderer.render(this.scene, this.camera);
         this.drawn();
       });

@@ -56,8 +56,11 @@ export function Pieces({ mode }: { mode: Mode }) {
   if (!job) return null;
   const view = result && result.id === piece?.id ? result : undefined;
   // While the start cannot be read, the last picture stays, marked as old.
-  const good = view?.made ? view : lastGood && lastGood.id === piece?.id && piece.lines?.length ? lastGood : undefined;
-  const old = good !== view;
+  const before = lastGood && lastGood.id === piece?.id && piece.lines?.length ? lastGood : undefined;
+  const figures = view?.made ? view : before;
+  // Figures come before the picture of many holes: the last one stands until then.
+  const good = view?.made && view.drawn ? view : before;
+  const old = view !== undefined && !view.made;
   return (
     <div className="bench">
       <PieceTabs />
@@ -101,7 +104,7 @@ export function Pieces({ mode }: { mode: Mode }) {
           </>
         ) : (
           <p className="empty wide">
-            {piece?.lines?.length && (!view || stale)
+            {piece?.lines?.length && (!view || stale || view.made)
               ? "The piece is being worked out…"
               : piece?.lines?.length
                 ? "The start line cannot be carried out yet; its fault stands on the left."
@@ -111,7 +114,7 @@ export function Pieces({ mode }: { mode: Mode }) {
           </p>
         )}
       </div>
-      {good && <Figures piece={good} old={old || stale} />}
+      {figures && <Figures piece={figures} old={old || stale} />}
       {view?.made && <Offers asked={offer} view={view} close={() => setOffer(null)} />}
     </div>
   );

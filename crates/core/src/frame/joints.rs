@@ -180,12 +180,19 @@ fn mitre(a: (&Bar, &Profile), b: (&Bar, &Profile), gap: f64) -> Option<[Surface;
     Some([Surface::Plane { at: inner + na * gap / 2.0, normal: na }, Surface::Plane { at: inner + nb * gap / 2.0, normal: nb }])
 }
 
+/// Members that are fitted to one another at one node.
+pub const MOST_AT_NODE: usize = 100;
+
 /// Works out the cuts of every node in turn.
 pub fn close(s: &mut Skeleton, told: &HashMap<usize, Told>, usual: JointHow, gap: f64) -> Vec<Joint> {
     let at = arrivals(s);
     let mut out = Vec::new();
     for (node, mut here) in at.into_iter().enumerate() {
         if here.len() < 2 {
+            continue;
+        }
+        if here.len() > MOST_AT_NODE {
+            s.crowded.push((node, here.len()));
             continue;
         }
         let told = told.get(&node).or_else(|| told.get(&s.nodes[node].root));

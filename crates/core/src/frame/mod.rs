@@ -94,6 +94,13 @@ pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
     let lines: Vec<&FrameLine> = said::own_ids(&mut reader, frame);
     let said = said::say(&mut reader, &mut s, job, frame, &lines);
     out.joints = joints::close(&mut s, &said.joints, frame.joint, gap);
+    for &(node, n) in &s.crowded {
+        let most = joints::MOST_AT_NODE;
+        let message =
+            format!("{n} members meet at node '{}'; {most} is the most that are fitted to one another: their ends there are left square", s.nodes[node].name);
+        reader.enter("");
+        reader.refuse("/lines", "", message, "let them meet at a plate or a ring with nodes of its own");
+    }
     let refused = joints::told_trims(&mut s);
     joints::prune(&mut s);
     seat_notches(&mut s);

@@ -46,9 +46,9 @@ pub fn standing(r: &FrameResult, bores: bool) -> Vec<Standing> {
         }
     }
     for p in &r.plates {
-        let mesh = p.piece.mesh.solid(&p.piece.zones, 1.0, p.piece.thickness);
+        let mesh = p.piece.mesh().solid(&p.piece.zones, 1.0, p.piece.thickness);
         let n = mesh.points.len() as u32 / 2;
-        let walls = p.piece.mesh.walls.iter();
+        let walls = p.piece.mesh().walls.iter();
         let edges = walls.flat_map(|w| [[w.0, w.1], [w.0 + n, w.1 + n]]).collect();
         let body = Body { points: mesh.points, triangles: mesh.triangles, edges };
         let place = |q: &super::PlatePlace| Place {

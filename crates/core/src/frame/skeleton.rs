@@ -39,6 +39,8 @@ pub struct Skeleton {
     pub copies: Vec<Copy>,
     /// Trims as told, copies with them.
     pub told: Vec<ToldTrim>,
+    /// Nodes with more members than are fitted to one another, and how many.
+    pub crowded: Vec<(usize, usize)>,
 }
 
 /// A trim that a line tells, before the joints say whether it shortens.

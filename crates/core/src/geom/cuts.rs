@@ -1,6 +1,8 @@
 //! Cutting shapes out of a blank. Shapes that stand alone become holes as they are, with their true arcs; only those that
 //! overlap one another or the outline go through a boolean, so ten thousand holes cost little more than their neighbours' look-up.
 
+use std::collections::HashMap;
+
 use cavalier_contours::polyline::{BooleanOp, BooleanResult, PlineSource, Polyline};
 use glam::DVec2;
 
@@ -99,7 +101,20 @@ fn apply(out: &mut CutOutcome, contour: Contour, sources: Vec<u32>) {
 }
 
 /// Joins cuts that overlap; the islands that a ring of cuts frees are dropped. `None` when the cuts are too entangled to be worked out.
-fn clusters(cuts: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Vec<u32>)>> {
+fn clusters(all: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Vec<u32>)>> {
+    // The same cut said twice in one place is one.
+    let mut twins: Vec<Vec<u32>> = Vec::with_capacity(all.len());
+    let mut cuts: Vec<&Cut> = Vec::with_capacity(all.len());
+    let mut known: HashMap<Vec<[i64; 3]>, usize> = HashMap::with_capacity(all.len());
+    for c in all {
+        let key = c.contour.vertices.iter().map(|v| [v.p.x, v.p.y, v.bulge].map(|n| (n * 1e7).round() as i64)).collect();
+        let at = *known.entry(key).or_insert(cuts.len());
+        if at == cuts.len() {
+            cuts.push(c);
+            twins.push(Vec::new());
+        }
+        twins[at].push(c.source);
+    }
     let boxes: Vec<Bounds> = cuts.iter().map(|c| c.contour.bounds()).collect();
     let grid = Grid::new(&boxes, COINCIDENT);
     let mut group: Vec<usize> = (0..cuts.len()).collect();
@@ -129,7 +144,7 @@ fn clusters(cuts: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Ve
         if list.len() > MOST_JOINED {
             return None;
         }
-        let sources: Vec<u32> = list.iter().map(|&i| cuts[i].source).collect();
+        let sources: Vec<u32> = list.iter().flat_map(|&i| twins[i].iter().copied()).collect();
         let parts: Vec<Contour> = list.iter().map(|&i| cuts[i].contour.clone()).collect();
         out.extend(union(parts, dropped).into_iter().map(|joined| (joined, sources.clone())));
     }

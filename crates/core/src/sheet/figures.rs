@@ -12,14 +12,14 @@ use crate::result::{FigureResult, Flat};
 use crate::shopbook::bend::setback;
 use crate::working::{Term, Working};
 
-pub fn figures(m: &Making, flat: &Flat, mesh: &FlatMesh, zones: &[Zone]) -> Vec<FigureResult> {
+pub fn figures(m: &Making, flat: &Flat, zones: &[Zone]) -> Vec<FigureResult> {
     let mut out = Vec::new();
     flat_size(m, flat, &mut out);
     stuff(m, flat, &mut out);
     bends(m, &mut out);
     cone(m, &mut out);
     patterns(m, flat, &mut out);
-    formed(m, mesh, zones, &mut out);
+    formed(m, zones, &mut out);
     out
 }
 
@@ -317,8 +317,13 @@ fn deductions(
     out.push(figure(&format!("{key}.deduction"), &format!("Bend {id} deduction"), bd, d.length_unit(bd), false, w));
 }
 
-fn formed(m: &Making, mesh: &FlatMesh, zones: &[Zone], out: &mut Vec<FigureResult>) {
-    if m.blank.zones.iter().all(|z| z.is_panel()) || mesh.points.is_empty() {
+fn formed(m: &Making, zones: &[Zone], out: &mut Vec<FigureResult>) {
+    if m.blank.zones.iter().all(|z| z.is_panel()) {
+        return;
+    }
+    // A sheet bends along straight lines, and what is furthest out along each is one of its ends: on the outline, never at a hole.
+    let mesh = FlatMesh::new(&m.outcome.outer, &[], zones, m.t, true);
+    if mesh.points.is_empty() {
         return;
     }
     let d = &m.display;

@@ -22,7 +22,7 @@ mod starts;
 mod strip;
 pub mod zones;
 
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 
 pub use bends::BendFact;
 pub(crate) use corners::SHARP;
@@ -188,7 +188,7 @@ fn empty(piece: &Piece, display: Display) -> PieceResult {
         tags: Vec::new(),
         features: Vec::new(),
         corners: Vec::new(),
-        mesh: FlatMesh::default(),
+        mesh: OnceLock::new(),
         bend_rows: Vec::new(),
         figures: Vec::new(),
         findings: Vec::new(),
@@ -254,6 +254,7 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
     let (blank, reliefs) = shape(reader, &lines, stuff)?;
     let mut made: Vec<(String, Vec<Feature>)> = Vec::new();
     let mut rounds = Vec::new();
+    let mut cuts = 0;
     for &(i, line) in &lines {
         crate::halt::point();
         reader.enter_line(i, &line.id);
@@ -275,9 +276,15 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
             }
             _ => None,
         };
-        if let Some(features) = features {
-            made.push((line.id.clone(), features));
+        let Some(features) = features else { continue };
+        cuts += features.len();
+        if cuts > MOST_FEATURES {
+            cuts -= features.len();
+            let message = format!("with this line the piece has {} cuts; {MOST_FEATURES} is the most for one piece", cuts + features.len());
+            reader.refuse("/say/verb", "", message, "repeat fewer, or split the piece");
+            continue;
         }
+        made.push((line.id.clone(), features));
     }
     let features: Vec<Feature> = made.into_iter().flat_map(|m| m.1).collect();
     let mut tags = blank.tags.clone();
@@ -434,10 +441,6 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
         .into_iter()
         .map(|(i, name, _)| CornerName { name, at: outcome.outer.vertices[i].p.to_array() })
         .collect();
-    let seen: Vec<Hole> = outcome.holes.iter().filter(|h| !is_light(h, &out.features)).cloned().collect();
-    let left_out = seen.len() < outcome.holes.len();
-    out.mesh = FlatMesh::new(&outcome.outer, &seen, &out.zones, made.t, true);
-    out.mesh.light |= left_out;
     let bends = marks::bend_marks(made);
     out.flat = Flat {
         outer: outcome.outer.clone(),
@@ -450,7 +453,7 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
     };
     let steps = brake::sequence(&out.zones, &made.blank.bends, &made.piece.bend_order, machine, made.t);
     out.bend_rows = brake::rows(made, &steps, machine, stuff);
-    out.figures = figures::figures(made, &out.flat, &out.mesh, &out.zones);
+    out.figures = figures::figures(made, &out.flat, &out.zones);
     out.findings = check::findings(made, out, &steps, machine);
 }
 
@@ -468,8 +471,8 @@ pub fn mesh_size(result: &PieceResult) -> usize {
 
 /// The mesh with every hole in it, for files.
 pub fn full_mesh(result: &PieceResult) -> FlatMesh {
-    if !result.mesh.light {
-        return result.mesh.clone();
+    if !result.mesh().light {
+        return result.mesh().clone();
     }
     FlatMesh::new(&result.flat.outer, &result.flat.holes, &result.zones, result.thickness, false)
 }

@@ -62,7 +62,7 @@ proptest! {
     fn small_tasks_against_every_arrangement(lengths in prop::collection::vec(300u32..3500, 1..9), kerf in 0u32..4) {
         let kerf = f64::from(kerf);
         let task = Task { parts: lengths.iter().map(|l| square(f64::from(*l))).collect(), demand: vec![1; lengths.len()], stock: vec![new(6000.0)], kerf, trim: 10.0 };
-        let p = plan(&task, &mut |_| true);
+        let p = plan(&task, Effort::Full, &mut |_| true);
         sound(&task, &p);
         let wanted = fewest(&lengths.iter().map(|l| f64::from(*l)).collect::<Vec<_>>(), kerf, 5980.0) as f64 * 6000.0;
         prop_assert_eq!(p.bought, wanted);
@@ -82,7 +82,7 @@ proptest! {
         }
         let demand = vec![1; parts.len()];
         let task = Task { parts, demand, stock: vec![new(6000.0)], kerf, trim: 10.0 };
-        let p = plan(&task, &mut |_| true);
+        let p = plan(&task, Effort::Full, &mut |_| true);
         sound(&task, &p);
         prop_assert_eq!(p.bound, cuts.len() as f64 * 6000.0);
         // Without any slack at all a plan may miss it by a bar; it then says so.
@@ -102,7 +102,7 @@ proptest! {
             kerf,
             trim: 10.0,
         };
-        sound(&task, &plan(&task, &mut |_| true));
+        sound(&task, &plan(&task, Effort::Full, &mut |_| true));
     }
 }
 
@@ -127,7 +127,7 @@ fn mitres_share_their_cuts() {
 #[test]
 fn a_textbook_cutting_stock() {
     let task = Task { parts: [45.0, 36.0, 31.0, 14.0].map(square).to_vec(), demand: vec![97, 610, 395, 211], stock: vec![new(100.0)], kerf: 0.0, trim: 0.0 };
-    let p = plan(&task, &mut |_| true);
+    let p = plan(&task, Effort::Full, &mut |_| true);
     sound(&task, &p);
     assert_eq!((p.bought, p.bound), (45_300.0, 45_300.0));
     assert!(p.is_best());
@@ -138,12 +138,12 @@ fn a_textbook_cutting_stock() {
 fn offcuts_first_and_the_right_lengths() {
     let stock = vec![new(6000.0), Stock { length: 1500.0, count: Some(1), offcut: true }, Stock { length: 2600.0, count: Some(1), offcut: true }];
     let task = Task { parts: vec![square(1400.0), square(2500.0)], demand: vec![1, 1], stock, kerf: 2.5, trim: 10.0 };
-    let p = plan(&task, &mut |_| true);
+    let p = plan(&task, Effort::Full, &mut |_| true);
     sound(&task, &p);
     assert_eq!(p.bought, 0.0);
     assert!(p.is_best());
     let task = Task { parts: vec![square(3700.0)], demand: vec![2], stock: vec![new(6000.0), new(7500.0), new(12000.0)], kerf: 2.5, trim: 10.0 };
-    let p = plan(&task, &mut |_| true);
+    let p = plan(&task, Effort::Full, &mut |_| true);
     assert_eq!((p.bought, p.bound), (7500.0, 7500.0));
 }
 
@@ -151,7 +151,42 @@ fn offcuts_first_and_the_right_lengths() {
 fn stopping_early_still_gives_a_plan() {
     let parts: Vec<Part> = (0..60).map(|i| square(400.0 + 37.3 * f64::from(i))).collect();
     let task = Task { demand: vec![9; parts.len()], parts, stock: vec![new(6000.0), new(7500.0)], kerf: 2.5, trim: 10.0 };
-    let p = plan(&task, &mut |f| f < 0.1);
+    let p = plan(&task, Effort::Full, &mut |f| f < 0.1);
     sound(&task, &p);
     assert!(p.stopped && p.left_out.iter().all(|n| *n == 0));
+}
+
+/// A sweep of lengths as a shop has them on a bad day, the same at every run.
+fn many(lengths: usize, pieces: usize) -> Task {
+    let mut seed = 7u64;
+    let mut next = || {
+        seed = seed.wrapping_mul(6364136223846793005).wrapping_add(1442695040888963407);
+        (seed >> 33) as f64 / (1u64 << 31) as f64
+    };
+    let parts: Vec<Part> = (0..lengths).map(|_| Part { length: 250.0 + (next() * 5600.0).round() / 2.0, ..Part::default() }).collect();
+    let mut demand = vec![1; lengths];
+    (lengths..pieces).for_each(|_| demand[(next() * lengths as f64) as usize] += 1);
+    let stock = [6000.0, 7500.0, 12000.0].map(|length| Stock { length, count: None, offcut: false });
+    Task { parts, demand, stock: stock.into(), kerf: 2.5, trim: 10.0 }
+}
+
+/// A first plan comes at once with a bound of its own; a longer look makes the plan no worse and the bound no weaker.
+#[test]
+fn a_quick_plan_is_sound_and_a_longer_look_only_better() {
+    let task = many(60, 142);
+    let quick = plan(&task, Effort::Quick, &mut |_| true);
+    sound(&task, &quick);
+    assert!(quick.bound > 0.0 && quick.bound <= quick.bought);
+    let full = plan(&task, Effort::Full, &mut |_| true);
+    sound(&task, &full);
+    assert!(full.bought <= quick.bought + 1e-6 && full.bound >= quick.bound - 1e-6, "{} {} {} {}", full.bought, quick.bought, full.bound, quick.bound);
+    assert!(full.bought - full.bound <= 6000.0 + 1e-6, "{} over {}", full.bought, full.bound);
+    // Stopped after some steps: the best so far, with a bound that holds.
+    let mut steps = 0;
+    let some = plan(&task, Effort::Full, &mut |_| {
+        steps += 1;
+        steps < 120
+    });
+    sound(&task, &some);
+    assert!(some.stopped && some.bound <= full.bought + 1e-6 && some.bound <= some.bought + 1e-6);
 }

@@ -244,7 +244,7 @@ proptest! {
             prop_assert!(f.value.is_finite(), "{}", f.key);
         }
         prop_assert!(out.made || !out.faults.is_empty() || out.features.is_empty());
-        prop_assert!(out.mesh.points.iter().all(|p| p.is_finite()));
+        prop_assert!(out.mesh().points.iter().all(|p| p.is_finite()));
     }
 
     /// Plates with sound recipes: what is left and what was cut add up to the blank.

@@ -345,17 +345,17 @@ fn names_survive_a_line_before_them() {
 fn check_whole(p: &PieceResult) {
     let t = p.thickness;
     for fold in [0.0, 0.4, 1.0] {
-        assert!(p.mesh.solid(&p.zones, fold, t).is_watertight(), "fold {fold}");
+        assert!(p.mesh().solid(&p.zones, fold, t).is_watertight(), "fold {fold}");
     }
-    let point = |i: u32| p.mesh.points[i as usize];
+    let point = |i: u32| p.mesh().points[i as usize];
     let mut areas = vec![0.0; p.zones.len()];
-    for (k, zone) in p.mesh.triangles.iter().zip(&p.mesh.triangle_zones) {
+    for (k, zone) in p.mesh().triangles.iter().zip(&p.mesh().triangle_zones) {
         areas[*zone as usize] += (point(k[1]) - point(k[0])).perp_dot(point(k[2]) - point(k[0])) / 2.0;
     }
     let area = p.value("area");
     assert!((areas.iter().sum::<f64>() - area).abs() < area * 2e-3, "{} {area}", areas.iter().sum::<f64>());
     let volume: f64 = p.zones.iter().zip(&areas).map(|(z, a)| z.bend().map_or(a * t, |b| b.angle * t * (b.radius + t / 2.0) * a / b.allowance)).sum();
-    let solid = p.mesh.solid(&p.zones, 1.0, t).volume();
+    let solid = p.mesh().solid(&p.zones, 1.0, t).volume();
     assert!((solid - volume).abs() < volume * 4e-3, "{solid} {volume}");
     let (folded, flat) = (frames(&p.zones, 1.0, t), frames(&p.zones, 0.0, t));
     for (i, z) in p.zones.iter().enumerate() {

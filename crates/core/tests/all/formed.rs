@@ -36,7 +36,7 @@ fn volume_tends_to_the_flat_as_k_tends_to_half() {
     let (t, r, w) = (2.0, 3.0, 50.0);
     for k in [0.3, 0.4, 0.5] {
         let p = made(k_factor(&k.to_string()), &piece("2", "3", &["strip 40 up 90 60 down 45 30 wide 50"]));
-        let volume = p.mesh.solid(&p.zones, 1.0, t).volume();
+        let volume = p.mesh().solid(&p.zones, 1.0, t).volume();
         let alpha = 135f64.to_radians();
         let known = alpha * (0.5 - k) * t * t * w;
         let facets = 1e-2 * alpha * (r + t) * t * w;
@@ -83,10 +83,10 @@ proptest! {
             &format!("slot {:.2} x 8 at {:.2} from west turned 30", d + 9.0, x * 0.7 + 11.0),
         ]);
         for fold in [0.0, 0.37, 1.0] {
-            let solid = p.mesh.solid(&p.zones, fold, 2.0);
+            let solid = p.mesh().solid(&p.zones, fold, 2.0);
             prop_assert!(solid.is_watertight(), "fold {fold}");
         }
-        let flat: f64 = p.mesh.solid(&p.zones, 0.0, 2.0).volume();
+        let flat: f64 = p.mesh().solid(&p.zones, 0.0, 2.0).volume();
         let area = p.value("area");
         prop_assert!((flat / 2.0 - area).abs() < area * 2e-3, "{flat} {area}");
     }

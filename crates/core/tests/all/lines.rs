@@ -126,7 +126,7 @@ proptest! {
             prop_assert!(f.at.is_none_or(|at| at.iter().all(|v| v.is_finite())), "{}", f.check);
         }
         if out.made {
-            prop_assert!(out.mesh.solid(&out.zones, 1.0, out.thickness).points.iter().all(|p| p.is_finite()));
+            prop_assert!(out.mesh().solid(&out.zones, 1.0, out.thickness).points.iter().all(|p| p.is_finite()));
         }
     }
 }

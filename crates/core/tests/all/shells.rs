@@ -44,7 +44,7 @@ fn drums_with_gap_and_lap() {
     assert_abs_diff_eq!(p.value("flat_length"), (TAU - 0.01) * 99.0, epsilon = 1e-6);
     let p = din_told("2", "2", &[drum("lap", "20")]);
     assert_abs_diff_eq!(p.value("flat_length"), (TAU + 0.2) * 99.0, epsilon = 1e-6);
-    assert!(p.mesh.solid(&p.zones, 1.0, 2.0).is_watertight());
+    assert!(p.mesh().solid(&p.zones, 1.0, 2.0).is_watertight());
     assert_eq!(faults(&told("2", "2", &[json!({ "verb": "start_rolled", "length": "300", "radius": "100" })])), ["/say/radius"]);
     let all = json!({ "verb": "start_rolled", "length": "300", "radius": "100", "angle": "90", "arc": "100" });
     assert_eq!(faults(&told("2", "2", &[all])), ["/say/arc"]);
@@ -71,7 +71,7 @@ fn cones_in_closed_form(#[case] wide: f64, #[case] narrow: f64, #[case] height: 
     assert_abs_diff_eq!(p.value("sweep"), TAU * sin, epsilon = 1e-12);
     assert_abs_diff_eq!(p.value("sector_far"), wide / 2.0 / sin, epsilon = 1e-6);
     assert_abs_diff_eq!(p.value("area"), PI * (wide + narrow) / 2.0 * slant, epsilon = 1e-4);
-    let solid = p.mesh.solid(&p.zones, 1.0, 1.5);
+    let solid = p.mesh().solid(&p.zones, 1.0, 1.5);
     assert!(solid.is_watertight());
     // The middle of the sheet keeps its area, so the volume is that of the flat, facets aside.
     assert!((solid.volume() / (p.value("area") * 1.5) - 1.0).abs() < 4e-3, "{}", solid.volume() / (p.value("area") * 1.5));
@@ -260,6 +260,6 @@ proptest! {
         for (f, h) in p.flat.holes.iter().filter_map(|h| Some((p.features.get(*h.sources.first()? as usize)?, h))).filter(|(f, _)| f.line == "fill-1") {
             prop_assert!(h.contour.vertices.iter().all(|v| zone.contains(v.p)), "{} leaves its panel", f.name);
         }
-        prop_assert!(p.mesh.solid(&p.zones, 1.0, 1.5).is_watertight());
+        prop_assert!(p.mesh().solid(&p.zones, 1.0, 1.5).is_watertight());
     }
 }

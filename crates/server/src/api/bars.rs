@@ -2,6 +2,7 @@
 
 use std::pin::Pin;
 use std::task::{Context, Poll};
+use std::time::{Duration, Instant};
 
 use actix_web::http::header;
 use actix_web::web::{Bytes, Data, Json};
@@ -10,7 +11,7 @@ use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::cutlist::cut_list;
 use steelk_core::job::{FrameLine, Job};
-use steelk_core::layout::{BarPlan, bar_plans};
+use steelk_core::layout::{BarPlan, Effort, bar_plans};
 use steelk_core::result::LineFault;
 use steelk_formats::{jobfile, skeleton as skeleton_file};
 use tokio::sync::mpsc::{UnboundedReceiver, unbounded_channel};
@@ -21,13 +22,16 @@ use super::problem::Problem;
 use super::{Asked, State};
 use crate::desk::Weight;
 
+/// Better plans are looked for so long; the gap that is left is told with the plan.
+pub const LONGEST_SEARCH: Duration = Duration::from_secs(10);
+
 #[derive(Deserialize, ToSchema)]
 pub struct BarsBody {
     #[schema(value_type = Job)]
     pub job: Value,
 }
 
-/// A line of the answer: how far it is, or the plans at its end.
+/// A line of the answer: how far it is; a first plan early on, and the best that was found at the end (`progress` 1).
 #[derive(Default, Serialize, ToSchema)]
 pub struct BarsLine {
     /// 0 to 1.
@@ -67,14 +71,19 @@ pub async fn bars(state: Data<State>, request: HttpRequest, body: Body) -> Resul
     actix_web::rt::spawn(async move {
         let (say, ended) = (tell.clone(), stop.clone());
         let work = move || {
-            let mut last = -1.0;
-            let (plans, faults) = bar_plans(&job, &list, &mut |section, progress| {
+            let begun = Instant::now();
+            let on = || !say.is_closed() && !ended.load(std::sync::atomic::Ordering::Relaxed);
+            // A first plan at once; whoever stops the search keeps it.
+            let (plans, faults) = bar_plans(&job, &list, Effort::Quick, &mut |_, _| on());
+            let _ = say.send(BarsLine { progress: 0.01, plans: Some(plans), faults, ..BarsLine::default() });
+            let mut last = 0.01;
+            let (plans, faults) = bar_plans(&job, &list, Effort::Full, &mut |section, progress| {
                 // Told in whole hundredths; a reader that is gone ends the work.
                 if progress - last >= 0.01 {
                     last = progress;
                     let _ = say.send(BarsLine { progress, section: section.into(), ..BarsLine::default() });
                 }
-                !say.is_closed() && !ended.load(std::sync::atomic::Ordering::Relaxed)
+                on() && begun.elapsed() < LONGEST_SEARCH
             });
             Ok(BarsLine { progress: 1.0, plans: Some(plans), faults, ..BarsLine::default() })
         };

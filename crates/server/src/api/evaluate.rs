@@ -30,6 +30,13 @@ pub struct EvaluateBody {
     /// Id of the frame to return with its geometry.
     #[serde(default)]
     pub frame: String,
+    /// False: figures first. A piece with many holes then comes without its geometry (`drawn` is false), to be asked for after.
+    #[serde(default = "yes")]
+    pub geometry: bool,
+}
+
+fn yes() -> bool {
+    true
 }
 
 #[derive(Serialize, ToSchema)]
@@ -58,14 +65,15 @@ pub struct Evaluated {
 pub async fn evaluate(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len());
     let read = move |_: &State| {
-        let EvaluateBody { job, piece, frame } = body.json()?;
-        Ok((jobfile::from_value(job)?, (piece, frame)))
+        let EvaluateBody { job, piece, frame, geometry } = body.json()?;
+        Ok((jobfile::from_value(job)?, (piece, frame, geometry)))
     };
-    let bytes = state.with_job(asked, read, |state, (job, (piece, frame))| json(&evaluated(&state.cache.job(&job), &job, &piece, &frame))).await?;
+    let bytes =
+        state.with_job(asked, read, |state, (job, (piece, frame, geometry))| json(&evaluated(&state.cache.job(&job), &job, &piece, &frame, geometry))).await?;
     state.send(json_answer(), bytes).await
 }
 
-fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str) -> Evaluated {
+fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str, geometry: bool) -> Evaluated {
     let brief = |id: &str, mark: &str, name: &str, made: bool, stops: usize, findings: &[Finding]| Brief {
         id: id.into(),
         mark: mark.into(),
@@ -78,7 +86,7 @@ fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str) -> Evaluat
         briefs: result.pieces.iter().map(|p| brief(&p.id, &p.mark, &p.name, p.made, p.stops(), &p.findings)).collect(),
         frame_briefs: result.frames.iter().map(|f| brief(&f.id, &f.mark, &f.name, f.made, f.stops(), &f.findings)).collect(),
         frame: result.frames.iter().find(|f| f.id == frame).map(|f| frame_view(f)),
-        piece: result.pieces.iter().find(|p| p.id == piece).map(|p| piece_view(p)),
+        piece: result.pieces.iter().find(|p| p.id == piece).map(|p| piece_view(p, geometry)),
         cut_list: cut_list(job, result),
         figures: result.figures.clone(),
         faults: result.faults.clone(),

@@ -1,6 +1,7 @@
 //! REST under `/api`, described by `/api/openapi.json`.
 
 mod bars;
+pub use bars::LONGEST_SEARCH;
 mod body;
 mod evaluate;
 mod jobs;

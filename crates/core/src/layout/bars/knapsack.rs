@@ -121,11 +121,8 @@ pub fn fullest(sizes: &[usize], left: &[usize], first: usize, capacity: usize) -
     most[first] -= 1;
     let room = capacity.saturating_sub(sizes[first]);
     let open = most.iter().filter(|m| **m > 0).count();
-    let mut counts = if open * room > MOST_CELLS {
-        likely(sizes, &values, &most, room, SEARCH_STEPS).1
-    } else {
-        Fillings::new(sizes, &values, &most, room).counts(room)
-    };
+    let mut counts =
+        if open * room > MOST_CELLS { likely(sizes, &values, &most, room, SEARCH_STEPS).1 } else { Fillings::new(sizes, &values, &most, room).counts(room) };
     counts[first] += 1;
     counts
 }

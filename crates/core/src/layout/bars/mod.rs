@@ -308,8 +308,11 @@ impl Search<'_> {
         let wanted: Vec<usize> = some.iter().map(|&i| demand[i]).collect();
         // Fillings are kept by the types of the whole task.
         let place: Vec<usize> = (0..demand.len()).map(|i| some.iter().position(|&s| s == i).unwrap_or(usize::MAX)).collect();
-        let mut known: Vec<relaxed::Met> =
-            met.iter().filter(|m| m.1.iter().all(|&(t, n)| place[t] != usize::MAX && n <= demand[t])).map(|m| (m.0, m.1.iter().map(|&(t, n)| (place[t], n)).collect())).collect();
+        let mut known: Vec<relaxed::Met> = met
+            .iter()
+            .filter(|m| m.1.iter().all(|&(t, n)| place[t] != usize::MAX && n <= demand[t]))
+            .map(|m| (m.0, m.1.iter().map(|&(t, n)| (place[t], n)).collect()))
+            .collect();
         let before = known.len();
         let r = relaxed(&sizes, &wanted, &self.lengths, &mut known, go_on);
         met.extend(known.drain(before..).map(|m| (m.0, m.1.into_iter().map(|(t, n)| (some[t], n)).collect())));
