@@ -3,14 +3,14 @@
 NPM_CI = npm ci --no-audit --no-fund
 PORT ?= 7845
 
-.PHONY: demo test web release tools chromium unit browser lint fuzz bench api shots clean
+.PHONY: demo test web release tools chromium unit pages browser lint fuzz siege bench api shots clean
 
 ## build Steelk and start it with its sample job
 demo: release
 	./target/release/steelk demo --port $(PORT)
 
 ## install what the tests need (Chromium too) and run them all
-test: tools chromium web lint unit browser
+test: tools chromium web lint unit pages browser
 
 release: web
 	cargo build --release --locked
@@ -41,6 +41,10 @@ lint: web/node_modules
 unit: web
 	PROPTEST_RNG_SEED=20261124 cargo test --workspace --locked
 
+# The page's plain logic: saving, merging, what is left behind.
+pages: web/node_modules
+	cd web && npm run --silent test
+
 # The binary that the unit tests built: with the same features nothing is compiled twice.
 browser: web e2e/node_modules
 	cargo test --workspace --locked --no-run
@@ -50,6 +54,11 @@ browser: web e2e/node_modules
 CASES ?= 2000
 fuzz: web
 	PROPTEST_CASES=$(CASES) PROPTEST_MAX_GLOBAL_REJECTS=10000000 cargo test --workspace --locked
+
+## the server under fire for MINUTES: kills, floods, full disk, mutants; prints what was lost, peak memory, slowest small answer
+MINUTES ?= 10
+siege: release
+	python3 siege/siege.py --minutes $(MINUTES)
 
 ## figures for docs/benchmarks.md
 bench: release e2e/node_modules

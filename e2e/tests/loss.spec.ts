@@ -158,3 +158,74 @@ test("figures that do not come are shown as old, asked for again, and catch up b
   await page.clock.runFor(2000);
   await expect(page.locator(".figures.old")).toHaveCount(0);
 });
+
+test("the rack is light: pictures of a few kB, not sent twice, and one drawing context serves the page", async ({ page }) => {
+  await page.goto("/");
+  const { jobs } = await (await page.request.get("/api/jobs")).json();
+  const sample = jobs.find((j: { number: string }) => j.number === "J-014");
+  const picture = await page.request.get(`/api/jobs/${sample.id}/picture.svg`, { headers: { "accept-encoding": "gzip" } });
+  expect(picture.headers()["content-encoding"]).toBe("gzip");
+  expect((await picture.body()).length).toBeLessThan(40_000);
+  const again = await page.request.get(`/api/jobs/${sample.id}/picture.svg`, { headers: { "if-none-match": picture.headers().etag! } });
+  expect(again.status()).toBe(304);
+  // Pieces and pages come and go; the browser would warn of contexts that it takes away.
+  const warnings: string[] = [];
+  page.on("console", (m) => m.text().includes("WebGL") && !m.text().includes("GPU stall") && warnings.push(m.text()));
+  await page.goto(`/jobs/${sample.id}/pieces/stand`);
+  await expect(page.locator(".formed canvas")).toBeVisible();
+  const tabs = page.locator(".tabs button[title]");
+  for (let i = 0; i < 40; i++) {
+    await tabs.nth(i % 4).click();
+    if (i % 5 === 4) {
+      await page.getByRole("link", { name: "Papers" }).click();
+      await page.getByRole("link", { name: "Pieces" }).click();
+    }
+  }
+  await tabs.first().click();
+  await expect(page.locator(".formed canvas")).toHaveCount(1);
+  expect(warnings).toEqual([]);
+});
+
+test("figures of a piece with thousands of holes come first and alone, its picture after", async ({ page }) => {
+  await page.goto("/");
+  const { jobs } = await (await page.request.get("/api/jobs")).json();
+  const id = jobs.find((j: { number: string }) => j.number === "J-014").id;
+  await page.goto(`/jobs/${id}/pieces/drum`);
+  await expect(page.locator(".flat .hole").first()).toBeVisible();
+  const seen: { geometry: boolean; size: number }[] = [];
+  page.on("response", async (r) => {
+    if (!r.url().endsWith("/api/evaluate")) return;
+    const size = (await r.body().catch(() => Buffer.alloc(0))).length;
+    seen.push({ geometry: JSON.parse(r.request().postData() ?? "{}").geometry, size });
+  });
+  const mass = await figure(page, "mass").textContent();
+  const thickness = page.getByLabel("thickness", { exact: true });
+  const before = await thickness.inputValue();
+  await thickness.fill("3");
+  await expect(figure(page, "mass")).not.toHaveText(mass!);
+  await expect.poll(() => seen.length).toBeGreaterThan(1);
+  expect(seen[0]!.geometry).toBe(false);
+  expect(seen.at(-1)!.geometry).toBe(true);
+  expect(seen[0]!.size).toBeLessThan(150_000);
+  expect(seen.at(-1)!.size).toBeLessThan(1_300_000);
+  await thickness.fill(before);
+  await saved(page);
+});
+
+test("the list of a long job prints on as many sheets as it needs, dark or light", async ({ page }) => {
+  const pieces = Array.from({ length: 81 }, (_, i) => ({
+    id: `p${i}`, mark: `P-${i}`, name: `plate ${i}`, quantity: "1", material: "s235", thickness: "2",
+    lines: [{ id: "start-1", say: { verb: "start_plate", width: "100", height: "50" } }],
+  }));
+  const made = await (await page.request.post("/api/jobs", { data: { format: 1, title: "long", pieces } })).json();
+  await page.goto(`/jobs/${made.id}/papers`);
+  await expect(page.getByText("papers of revision 1")).toBeVisible();
+  await page.getByRole("button", { name: "switch to dark" }).click();
+  const pdf = (await page.pdf({ format: "A4" })).toString("latin1");
+  expect(pdf.match(/\/Type\s*\/Page\b/g)!.length).toBeGreaterThan(1);
+  await page.emulateMedia({ media: "print" });
+  const ink = await page.locator(".papers td").first().evaluate((e) => [getComputedStyle(e).color, getComputedStyle(e).backgroundColor]);
+  expect(ink).toEqual(["rgb(0, 0, 0)", "rgb(255, 255, 255)"]);
+  await page.emulateMedia({ media: null });
+  await page.getByRole("button", { name: "switch to light" }).click();
+});

@@ -130,3 +130,20 @@ test("an id is never used twice, who names a lost line is told, and a figure tak
   await expect(width).toHaveValue("size1*20");
   await expect(page.getByLabel("name of figure 1")).toHaveValue("size1");
 });
+
+test("a line by another name takes along who names it", async ({ page }) => {
+  await fresh(page);
+  for (const key of ["p", "h", "m"]) {
+    await page.keyboard.press(key);
+    await page.keyboard.press("Escape");
+  }
+  await page.locator('[data-line="punch-1"] .line-id').click();
+  await page.getByLabel("name of punch-1").fill("eye");
+  await page.keyboard.press("Enter");
+  await expect(page.locator('[data-line="eye"]')).toBeVisible();
+  await expect(page.locator('[data-line="mirror-1"]')).toContainText("eye");
+  await expect(page.locator(".line .fault")).toHaveCount(0);
+  await page.getByLabel("undo", { exact: true }).click();
+  await expect(page.locator('[data-line="punch-1"]')).toBeVisible();
+  await expect(page.locator('[data-line="mirror-1"]')).toContainText("punch-1");
+});

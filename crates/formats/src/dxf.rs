@@ -99,12 +99,39 @@ pub struct Content {
     pub bends: Vec<(DVec2, DVec2, bool)>,
 }
 
+/// Groups in groups, as deep as they are followed.
+const DEEPEST: usize = 64;
+/// Stack of the reader, which descends with them.
+const STACK: usize = 64 * 1024 * 1024;
+
+/// The library's reading of a file, in a thread of its own: what it cannot bear ends that thread and nothing else.
+fn loaded(bytes: &[u8]) -> Result<Drawing, DxfError> {
+    let mut depth = 0usize;
+    let mut lines = bytes.split(|b| *b == b'\n').map(|l| l.trim_ascii());
+    while let (Some(code), Some(value)) = (lines.next(), lines.next()) {
+        match (code, value.first()) {
+            (b"102", Some(b'{')) => depth += 1,
+            (b"102", Some(b'}')) => depth = depth.saturating_sub(1),
+            _ => {}
+        }
+        if depth > DEEPEST {
+            return Err(DxfError::Read(format!("its groups stand more than {DEEPEST} deep in one another")));
+        }
+    }
+    let broken = |_| DxfError::Read("a value in it is out of all bounds".into());
+    std::thread::scope(|s| {
+        let read = || Drawing::load(&mut std::io::Cursor::new(bytes)).map_err(|e| DxfError::Read(e.to_string()));
+        let thread = std::thread::Builder::new().stack_size(STACK).spawn_scoped(s, read).map_err(|e| DxfError::Read(e.to_string()))?;
+        thread.join().map_err(broken)?
+    })
+}
+
 /// Reads contours from every layer but bend and mark layers. `assume` is the unit where the header names none.
 pub fn read(bytes: &[u8], assume: LengthUnit) -> Result<Content, DxfError> {
     if bytes.len() > MOST_BYTES {
         return Err(DxfError::TooLarge);
     }
-    let d = Drawing::load(&mut std::io::Cursor::new(bytes)).map_err(|e| DxfError::Read(e.to_string()))?;
+    let d = loaded(bytes)?;
     let (mm, unit) = match d.header.default_drawing_units {
         Units::Millimeters => (1.0, Some(LengthUnit::Mm)),
         Units::Inches => (25.4, Some(LengthUnit::In)),

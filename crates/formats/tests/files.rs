@@ -260,3 +260,32 @@ proptest! {
         }
     }
 }
+
+/// Names as odd as text can be: every file stays readable, names of files stay short.
+#[test]
+fn odd_names_break_no_file() {
+    let mut odd = piece(&["plate 50 x 40"], None);
+    odd.name = "a\u{fffe}\u{ffff}\u{0}<&\"'\u{1b}b".into();
+    odd.mark = "x".repeat(5000);
+    let p = evaluate_piece(&Job { format: FORMAT, ..Job::default() }, &odd);
+    for drawing in [flat_drawing(&p, 1.0, true), formed_drawing(&p, p.mesh(), 100.0, 80.0)] {
+        let text = svg::svg(&drawing);
+        usvg::Tree::from_str(&text, &usvg::Options::default()).unwrap_or_else(|e| panic!("{e}"));
+        assert!(!text.contains(['\u{fffe}', '\u{ffff}']));
+    }
+    let pages = template(&p, Paper::A4).unwrap();
+    assert!(pdf::pdf(&pages).unwrap().starts_with(b"%PDF"));
+    assert!(name::file_stem(&p).len() < 250, "{}", name::file_stem(&p).len());
+}
+
+/// What the reader of drawings cannot bear is refused in words: groups in groups without end, a date out of the calendar.
+#[test]
+fn a_drawing_that_breaks_its_reader_is_refused() {
+    let nested = format!("0\nSECTION\n2\nENTITIES\n0\nLINE\n{}0\nENDSEC\n0\nEOF\n", "102\n{A\n".repeat(4_000));
+    let said = dxf::read(nested.as_bytes(), LengthUnit::Mm).unwrap_err().to_string();
+    assert!(said.contains("deep"), "{said}");
+    for date in ["1e300", "-99999999999", "nan", "9999999999.5"] {
+        let head = format!("0\nSECTION\n2\nHEADER\n9\n$TDCREATE\n40\n{date}\n0\nENDSEC\n0\nEOF\n");
+        assert!(dxf::read(head.as_bytes(), LengthUnit::Mm).is_err(), "{date}");
+    }
+}

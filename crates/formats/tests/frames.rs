@@ -201,3 +201,25 @@ proptest! {
         prop_assert!(evaluate_frame(&job, &frame).mass().is_finite());
     }
 }
+
+/// No cell of a skeleton begins a formula, and the names come back as they were.
+#[test]
+fn a_skeleton_is_safe_in_a_spreadsheet() {
+    let lines: Vec<FrameLine> = ["node =A1 0 0 0", "node B -500 0 0"]
+        .iter()
+        .enumerate()
+        .map(|(i, t)| FrameLine { id: format!("l{i}"), off: false, say: read_frame_short(t, &[]).unwrap() })
+        .collect();
+    let mut frame =
+        Frame { id: "f".into(), mark: "F".into(), quantity: "1".into(), material: "s235".into(), section: "SHS 40x40x3".into(), lines, ..Frame::default() };
+    frame.lines.push(serde_json::from_value(serde_json::json!({ "id": "m", "say": { "verb": "members", "name": "@rail", "path": ["=A1", "B"] } })).unwrap());
+    let r = evaluate_frame(&Job::default(), &frame);
+    let bytes = skeleton::write(&r).unwrap();
+    let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(&bytes[..]);
+    let cells: Vec<String> = reader.records().flat_map(|r| r.unwrap().iter().map(str::to_string).collect::<Vec<_>>()).collect();
+    assert!(cells.iter().any(|c| c == "'@rail") && cells.iter().any(|c| c == "'=A1"), "{cells:?}");
+    assert!(cells.iter().all(|c| c.parse::<f64>().is_ok() || !c.starts_with(['=', '+', '-', '@'])), "{cells:?}");
+    let read = skeleton::read(&bytes);
+    let FrameSay::Members(m) = &read.lines[2].say else { panic!("{:?}", read.lines) };
+    assert_eq!((m.name.as_str(), m.path.join(" ")), ("@rail", "=A1 B".to_string()));
+}

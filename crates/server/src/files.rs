@@ -3,7 +3,7 @@
 use std::sync::Arc;
 use steelk_core::cutlist::cut_list;
 
-use steelk_core::drawing::{Drawing, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, frame_sheet, template};
+use steelk_core::drawing::{Drawing, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, formed_sketch, frame_sheet, template};
 use steelk_core::frame::{FrameResult, unrolled, whole, wrap_template};
 use steelk_core::job::Job;
 use steelk_core::layout::{Effort, bar_plans};
@@ -199,7 +199,7 @@ pub fn formed(p: &PieceResult, width: f64, height: f64) -> Drawing {
 pub const TICKET_LOOK: u32 = 2;
 
 /// Facets of one piece on a ticket; the smallest are left out first.
-const TICKET_FACETS: usize = 700;
+const TICKET_FACETS: usize = 900;
 /// Tones on a ticket.
 const TONES: f64 = 14.0;
 
@@ -213,7 +213,7 @@ pub fn ticket(result: &JobResult) -> String {
         let shift = glam::DVec2::new(cell.x * i as f64, 0.0);
         let light = FlatMesh::new(&p.flat.outer, &[], &p.zones, p.thickness, true);
         let mut own: Vec<(Vec<glam::DVec2>, u32, f64)> = Vec::new();
-        for item in formed_drawing(p, &light, cell.x, cell.y).items {
+        for item in formed_sketch(p, &light, cell.x, cell.y).items {
             if let Item::Facet { points, shade } = item {
                 let area = (points[1] - points[0]).perp_dot(points[2] - points[0]).abs() / 2.0;
                 own.push((points.into_iter().map(|q| q + shift).collect(), (shade * TONES).round() as u32, area));

@@ -91,7 +91,8 @@ pub struct ZoneView {
     pub edges: Vec<String>,
 }
 
-/// Triangles of the flat. Lists are base64 of little-endian 32 bit numbers: floats for points, whole numbers for the rest.
+/// Triangles of the flat. Lists are base64: points as little-endian 32 bit floats; the others as steps from the number one group before, each
+/// step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1` is 2).
 #[derive(Serialize, ToSchema)]
 pub struct MeshView {
     /// x, y in the flat, in turn.
@@ -107,12 +108,27 @@ pub struct MeshView {
     pub light: bool,
 }
 
-fn packed(numbers: impl Iterator<Item = [u8; 4]>) -> String {
-    base64::prelude::BASE64_STANDARD.encode(numbers.flatten().collect::<Vec<u8>>())
+fn floats(numbers: impl Iterator<Item = f64>) -> String {
+    base64::prelude::BASE64_STANDARD.encode(numbers.flat_map(|v| (v as f32).to_le_bytes()).collect::<Vec<u8>>())
 }
 
-fn whole(numbers: impl Iterator<Item = u32>) -> String {
-    packed(numbers.map(u32::to_le_bytes))
+/// Neighbours in a mesh have numbers near one another: most steps are one byte.
+fn steps<const N: usize>(groups: impl Iterator<Item = [u32; N]>) -> String {
+    let mut out = Vec::new();
+    let mut last = [0u32; N];
+    for group in groups {
+        for (v, l) in group.into_iter().zip(&mut last) {
+            let step = i64::from(v) - i64::from(*l);
+            *l = v;
+            let mut rest = ((step << 1) ^ (step >> 63)) as u64;
+            while rest >= 0x80 {
+                out.push(rest as u8 | 0x80);
+                rest >>= 7;
+            }
+            out.push(rest as u8);
+        }
+    }
+    base64::prelude::BASE64_STANDARD.encode(out)
 }
 
 /// Pieces with more holes than this come without their geometry where it is not asked for.
@@ -147,12 +163,12 @@ fn holes(p: &PieceResult) -> (Vec<HoleView>, Vec<Vec<[f64; 3]>>, usize) {
 
 fn mesh_view(mesh: &steelk_core::sheet::mesh::FlatMesh) -> MeshView {
     MeshView {
-        points: packed(mesh.points.iter().flat_map(|q| pair(*q)).map(|v| (v as f32).to_le_bytes())),
-        zones: whole(mesh.zones.iter().copied()),
-        triangles: whole(mesh.triangles.iter().flatten().copied()),
-        triangle_zones: whole(mesh.triangle_zones.iter().copied()),
-        walls: whole(mesh.walls.iter().flat_map(|w| [w.0, w.1, w.2])),
-        creases: whole(mesh.creases.iter().flat_map(|c| [c.0, c.1])),
+        points: floats(mesh.points.iter().flat_map(|q| pair(*q))),
+        zones: steps(mesh.zones.iter().map(|z| [*z])),
+        triangles: steps(mesh.triangles.iter().copied()),
+        triangle_zones: steps(mesh.triangle_zones.iter().map(|z| [*z])),
+        walls: steps(mesh.walls.iter().map(|w| [w.0, w.1, w.2])),
+        creases: steps(mesh.creases.iter().map(|c| [c.0, c.1])),
         light: mesh.light,
     }
 }

@@ -96,3 +96,69 @@ fn backups_are_made_while_the_server_runs() {
     let s = start("serve", &data);
     assert_eq!(s.get("/api/jobs").1["total"], 1);
 }
+
+/// Several servers share the work: the same draft gives the same bytes on each, and servers on one data base see each other's saves.
+#[test]
+fn a_holder_and_a_worker_answer_alike() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().join("s.db");
+    let holder = start("demo", &data);
+    let worker = start("serve", &folder.path().join("worker.db"));
+    let id = holder.get("/api/jobs").1["jobs"][0]["id"].as_str().unwrap().to_string();
+    let job = holder.get(&format!("/api/jobs/{id}")).1["job"].clone();
+    for piece in ["stand", "drum"] {
+        let ask = |s: &Server| {
+            let mut r = s.agent.post(s.url("/api/evaluate")).send_json(json!({ "job": job, "piece": piece })).unwrap();
+            r.body_mut().read_to_vec().unwrap()
+        };
+        let (a, b) = (ask(&holder), ask(&worker));
+        assert!(a.len() > 5_000 && a == b, "{piece}: {} and {} bytes", a.len(), b.len());
+    }
+    assert_eq!(worker.get("/api/jobs").1["total"], 0, "a worker holds no job");
+    let second = start("serve", &data);
+    let (status, saved) = second.put(&format!("/api/jobs/{id}"), 1, &json!({ "job": strip_job("77"), "token": "a" })).unwrap();
+    assert_eq!((status, saved["revision"].as_i64()), (200, Some(2)));
+    assert_eq!(holder.get(&format!("/api/jobs/{id}")).1["revision"], 2);
+    assert_eq!(holder.put(&format!("/api/jobs/{id}"), 1, &json!({ "job": strip_job("78") })).unwrap().0, 409);
+    // The same save sent again is filed once, and its head tells by its token that it arrived.
+    assert_eq!(holder.put(&format!("/api/jobs/{id}"), 1, &json!({ "job": strip_job("77"), "token": "a" })).unwrap().1["revision"], 2);
+    assert_eq!(holder.get(&format!("/api/jobs/{id}/head")).1, json!({ "revision": 2, "token": "a", "archived": false }));
+}
+
+/// What cannot be made is said by the exit code of every list and file, in words, and in JSON where that is asked for.
+#[test]
+fn lists_and_checks_say_what_stopped() {
+    let folder = tempfile::tempdir().unwrap();
+    let write = |name: &str, job: &serde_json::Value| {
+        let at = folder.path().join(name);
+        std::fs::write(&at, job.to_string()).unwrap();
+        at.to_str().unwrap().to_string()
+    };
+    let mut job = strip_job("40");
+    job["figures"] = json!([{ "name": "a", "value": "1/0" }]);
+    let (code, out, _) = steelk(&["check", &write("figure.json", &job)]);
+    assert!(code == 1 && out.contains("figure a"), "{out}");
+    let stop = write("stop.json", &strip_job("2"));
+    for kind in ["cutlist", "spreadsheet", "dxf"] {
+        let out = folder.path().join("out");
+        let (code, _, err) = steelk(&["export", &stop, "--part", "P-1", "--as", kind, "-o", out.to_str().unwrap()]);
+        assert!(code == 1 && err.contains("P-1 cannot be made"), "{kind}: {err}");
+    }
+    let (code, out, _) = steelk(&["--json", "export"]);
+    assert!(code == 2 && serde_json::from_str::<serde_json::Value>(&out).unwrap()["error"].is_string(), "{out}");
+    let good = folder.path().join("bom.json");
+    std::fs::write(&good, [b"\xef\xbb\xbf".to_vec(), strip_job("40").to_string().into_bytes()].concat()).unwrap();
+    assert_eq!(steelk(&["check", good.to_str().unwrap()]).0, 0, "a byte-order mark is no fault");
+    // The same job gives the same bytes.
+    for kind in ["dxf", "spreadsheet", "template"] {
+        let made: Vec<Vec<u8>> = (0..2)
+            .map(|n| {
+                let out = folder.path().join(format!("{n}"));
+                assert_eq!(steelk(&["export", good.to_str().unwrap(), "--part", "P-1", "--as", kind, "-o", out.to_str().unwrap()]).0, 0);
+                std::thread::sleep(std::time::Duration::from_millis(1100));
+                std::fs::read(out).unwrap()
+            })
+            .collect();
+        assert!(made[0] == made[1], "{kind} differs between two runs");
+    }
+}

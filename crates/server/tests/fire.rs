@@ -237,3 +237,60 @@ fn a_damaged_data_base_is_served_for_reading() {
     assert!(status == 503 && said["title"].as_str().unwrap().contains("damaged"), "{said}");
     assert!(said["detail"].as_str().unwrap().contains("restore a backup"));
 }
+
+/// What would be endless is told before it is made; a picture is a few kB however many holes a piece has.
+#[test]
+fn what_would_be_too_much_is_said_before_it_is_made() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let (status, made) = s.post("/api/jobs", &holes(90_000, 0));
+    assert_eq!(status, 201, "{made}");
+    let path = format!("/api/jobs/{}", made["id"].as_str().unwrap());
+    let begun = Instant::now();
+    let (status, said) = s.get(&format!("{path}/papers/stl?piece=a"));
+    assert!(status == 422 && said["title"].as_str().unwrap().contains("triangles"), "{said}");
+    assert!(begun.elapsed() < Duration::from_secs(20));
+    assert!(s.bytes(&format!("{path}/picture.svg")).1.len() < 20_000);
+    // Of the same job figures alone are small, and say that the picture is to be asked for.
+    let ask = |geometry: bool| {
+        let body = json!({ "job": holes(2000, 1), "piece": "a", "geometry": geometry });
+        let mut r = s.agent.post(s.url("/api/evaluate")).send_json(&body).unwrap();
+        let bytes = r.body_mut().read_to_vec().unwrap();
+        (bytes.len(), serde_json::from_slice::<Value>(&bytes).unwrap())
+    };
+    let ((small, first), (large, whole)) = (ask(false), ask(true));
+    assert!(small < 30_000 && large > 4 * small && large < 1_500_000, "{small} {large}");
+    assert_eq!((&first["piece"]["drawn"], &whole["piece"]["drawn"]), (&json!(false), &json!(true)));
+    assert_eq!(first["piece"]["figures"], whole["piece"]["figures"]);
+    assert_eq!(whole["piece"]["flat"]["shapes"].as_array().unwrap().len(), 1, "equal holes share an outline");
+    assert_eq!(whole["piece"]["flat"]["holes"].as_array().unwrap().len(), 4000);
+    // Lines that double what is there end in words.
+    let mut lines = holes(100, 2)["pieces"][0]["lines"].as_array().unwrap().clone();
+    lines.pop();
+    for k in 0..60 {
+        let of: Vec<Value> = lines[1..].iter().map(|l| l["id"].clone()).collect();
+        lines.push(
+            json!({ "id": format!("r{k}"), "say": { "verb": "repeat", "of": of, "axis": "east", "spacing": { "by": "pitch", "count": "2", "pitch": "2" } } }),
+        );
+    }
+    let mut job = holes(100, 2);
+    job["pieces"][0]["lines"] = json!(lines);
+    let begun = Instant::now();
+    let (status, got) = s.post("/api/evaluate", &json!({ "job": job, "piece": "a", "geometry": false }));
+    assert!(status == 200 && got["piece"]["faults"].to_string().contains("200000 is the most"), "{status}");
+    assert!(begun.elapsed() < Duration::from_secs(25), "{:?}", begun.elapsed());
+}
+
+/// A failure of our own is logged with its cause.
+#[test]
+fn a_failure_leaves_its_cause_in_the_log() {
+    let folder = tempfile::tempdir().unwrap();
+    let data = folder.path().join("s.db");
+    let s = start_logged("serve", &data, &folder.path().join("log"));
+    s.post("/api/jobs", &strip_job("40"));
+    rusqlite::Connection::open(&data).unwrap().execute_batch("ALTER TABLE revisions RENAME TO elsewhere").unwrap();
+    let (status, said) = s.get("/api/jobs");
+    assert!(status == 500 && said["detail"].as_str().unwrap().contains("log"), "{said}");
+    let log = std::fs::read_to_string(folder.path().join("log")).unwrap();
+    assert!(log.contains("a request failed") && log.contains("revisions"), "{log}");
+}

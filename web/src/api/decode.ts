@@ -13,15 +13,36 @@ function bytes(text: string): ArrayBuffer {
   return out.buffer;
 }
 
+/** Numbers told as steps from the one a group before, 7 bits a byte. */
+function steps(text: string, group: number): Uint32Array {
+  const raw = new Uint8Array(bytes(text));
+  const out = new Uint32Array(raw.length);
+  let n = 0;
+  let at = 0;
+  while (at < raw.length) {
+    let value = 0;
+    let shift = 1;
+    let byte = 0;
+    do {
+      byte = raw[at++] ?? 0;
+      value += (byte & 0x7f) * shift;
+      shift *= 128;
+    } while (byte & 0x80);
+    const step = value % 2 === 0 ? value / 2 : -(value + 1) / 2;
+    out[n] = (n >= group ? out[n - group]! : 0) + step;
+    n++;
+  }
+  return out.slice(0, n);
+}
+
 export function mesh(m: S["MeshView"]): Mesh {
-  const whole = (t: string) => new Uint32Array(bytes(t));
   return {
     points: new Float32Array(bytes(m.points)),
-    zones: whole(m.zones),
-    triangles: whole(m.triangles),
-    triangle_zones: whole(m.triangle_zones),
-    walls: whole(m.walls),
-    creases: whole(m.creases),
+    zones: steps(m.zones, 1),
+    triangles: steps(m.triangles, 3),
+    triangle_zones: steps(m.triangle_zones, 1),
+    walls: steps(m.walls, 3),
+    creases: steps(m.creases, 2),
     light: m.light,
   };
 }

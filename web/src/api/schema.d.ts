@@ -1358,7 +1358,10 @@ export interface components {
             label: string;
             patch: components["schemas"]["Patch"][];
         };
-        /** @description Triangles of the flat. Lists are base64 of little-endian 32 bit numbers: floats for points, whole numbers for the rest. */
+        /**
+         * @description Triangles of the flat. Lists are base64: points as little-endian 32 bit floats; the others as steps from the number one group before, each
+         *     step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1` is 2).
+         */
         MeshView: {
             /** @description From, to in turn. */
             creases: string;

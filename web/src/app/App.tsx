@@ -1,7 +1,8 @@
 import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { useLayoutEffect, useMemo, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useState } from "react";
 import { BrowserRouter, Link, Route, Routes } from "react-router";
+import { watchThePage } from "../draft/saver";
 import { Frames } from "../stations/Frames";
 import { Papers } from "../stations/Papers";
 import { Pieces } from "../stations/Pieces";
@@ -13,6 +14,7 @@ const client = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchO
 
 export function App() {
   const [mode, setMode] = useState<Mode>(() => (localStorage.getItem("steelk.mode") === "dark" ? "dark" : "light"));
+  useEffect(watchThePage, []);
   const flip = () => setMode(mode === "light" ? "dark" : "light");
   const made = useMemo(() => theme(mode), [mode]);
   useLayoutEffect(() => {

@@ -4,7 +4,6 @@ import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { answer, api, said } from "../api/client";
 import { useEvaluation } from "../draft/evaluating";
-import { watchThePage } from "../draft/saver";
 import type { Phase } from "../draft/saving";
 import { useDraft } from "../draft/store";
 import { Conflict } from "../parts/Conflict";
@@ -61,7 +60,6 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
   const [refused, setRefused] = useState("");
   const { edit, undo, redo } = useDraft.getState();
   useEvaluation();
-  useEffect(watchThePage, []);
 
   useEffect(() => {
     let here = true;

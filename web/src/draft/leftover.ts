@@ -73,17 +73,18 @@ export function taken(base: Job, left: Pick<Leftover, "fields" | "gone" | "piece
 const PREFIX = "steelk.draft.";
 const key = (job: string, page: string) => `${PREFIX}${job}.${page}`;
 
-/** This page's name: kept over a reload, never shared by two that are open. */
-export const PAGE: string = (() => {
+/** This page's name, new at every load: what an earlier load left behind is never written over. */
+export const PAGE: string = fresh();
+
+/** The name that this tab had before it was loaded again; a copied tab, whose original still lives, has none. */
+const BEFORE: string = (() => {
   try {
-    // A copied tab brings the name of its original along: a navigation that is no reload takes a new one.
     const kind = (performance.getEntriesByType("navigation")[0] as PerformanceNavigationTiming | undefined)?.type;
-    const had = sessionStorage.getItem("steelk.page");
-    const name = had && kind === "reload" ? had : fresh();
-    sessionStorage.setItem("steelk.page", name);
-    return name;
+    const had = sessionStorage.getItem("steelk.page") ?? "";
+    sessionStorage.setItem("steelk.page", PAGE);
+    return kind === "reload" ? had : "";
   } catch {
-    return fresh();
+    return "";
   }
 })();
 
@@ -140,11 +141,12 @@ export function announce(): void {
 /** How long a draft is left alone where the browser does not tell which pages are open. */
 const STILL_OPEN_MS = 60_000;
 
-/** What pages left behind that are no longer open; this page's own from before a reload too. */
+/** What pages left behind that are no longer open; this tab's own from before it was loaded again too. */
 export async function abandoned(job?: string): Promise<Leftover[]> {
   const found = all(job);
   if (found.length === 0) return found;
   const state = await navigator.locks?.query();
   const open = new Set((state?.held ?? []).map((l) => l.name));
-  return found.filter((l) => l.page === PAGE || (state ? !open.has(`steelk.page.${l.page}`) : Date.now() - l.at > STILL_OPEN_MS));
+  const others = found.filter((l) => l.page !== PAGE);
+  return others.filter((l) => l.page === BEFORE || (state ? !open.has(`steelk.page.${l.page}`) : Date.now() - l.at > STILL_OPEN_MS));
 }

@@ -1,10 +1,11 @@
 import { Tooltip } from "@mui/material";
-import { type ReactNode, useRef } from "react";
+import { type ReactNode, useRef, useState } from "react";
+import { answer, api, said } from "../api/client";
 import type { LineFault } from "../api/types";
 import { type Issued, issue, mentions, retire, stemOf } from "../draft/ids";
 import { useDraft } from "../draft/store";
 import { FaultNote } from "../parts/Fault";
-import { Fields } from "./Field";
+import { Fields, useOwner } from "./Field";
 
 /** A spoken line of any kind. */
 interface Spoken {
@@ -136,7 +137,7 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
           {sentence(line, `/lines/${i}`)}
         </Fields>
       </div>
-      <span className="line-id">{line.id}</span>
+      <LineName id={line.id} taken={lines.map((l) => l.id)} />
       <span className="line-acts">
         <Act title="move up (Alt ↑)" label={`move ${line.id} up`} run={() => move(-1)} sign="↑" />
         <Act title="move down (Alt ↓)" label={`move ${line.id} down`} run={() => move(1)} sign="↓" />
@@ -153,6 +154,58 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
         <FaultNote key={k} fault={f} at={`/lines/${i}`} />
       ))}
     </li>
+  );
+}
+
+/** The line's own name, under which others speak of it. A new one is taken along by all that name the line, in one step. */
+function LineName({ id, taken }: { id: string; taken: string[] }) {
+  const { doc } = useOwner();
+  const [text, setText] = useState<string | null>(null);
+  const done = async () => {
+    const to = (text ?? id).trim();
+    setText(null);
+    const { job } = useDraft.getState();
+    const of = (doc as { id?: string } | undefined)?.id ?? "";
+    if (!job || to === id || to === "") return;
+    if (!/^[A-Za-z][A-Za-z0-9_-]{0,39}$/.test(to) || taken.includes(to)) {
+      useDraft.setState({
+        word: `${id} keeps its name: ${taken.includes(to) ? `${to} is another line's` : "a name begins with a letter; then letters, digits, - and _"}`,
+      });
+      return;
+    }
+    try {
+      const renamed = answer(await api.POST("/api/rename", { body: { job, from: id, to, line_of: of } }));
+      const now = useDraft.getState();
+      if (now.job !== job) return;
+      now.edit("", () => renamed);
+      now.pick(to);
+    } catch (e) {
+      useDraft.setState({ word: `${id} keeps its name. ${said(e)}` });
+    }
+  };
+  if (text === null)
+    return (
+      <button type="button" tabIndex={-1} className="line-id" title="give it another name" onClick={() => setText(id)}>
+        {id}
+      </button>
+    );
+  return (
+    <input
+      className="line-id"
+      data-own-text
+      aria-label={`name of ${id}`}
+      // It was asked for by a click.
+      // biome-ignore lint/a11y/noAutofocus: the keyboard goes where the click was
+      autoFocus
+      value={text}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={() => void done()}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === "Enter" && !e.nativeEvent.isComposing) e.currentTarget.blur();
+        if (e.key === "Escape") setText(null);
+      }}
+    />
   );
 }
 

@@ -13,8 +13,19 @@ pub fn formed_drawing(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: 
     Drawing { size: DVec2::new(width, height), title: format!("{} {} formed", piece.mark, piece.name), items }
 }
 
+/// The same in few facets, for small pictures.
+pub fn formed_sketch(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: f64) -> Drawing {
+    let solid = mesh.solid(&piece.zones, 1.0, piece.thickness);
+    Drawing { size: DVec2::new(width, height), title: String::new(), items: facets(&solid, width, height, 4.0).0 }
+}
+
 /// Shaded facets of a solid, fitted into `width` × `height`, and where a point of space comes to lie.
 pub fn picture(solid: &Solid, width: f64, height: f64) -> (Vec<Item>, impl Fn(DVec3) -> DVec2 + use<>) {
+    facets(solid, width, height, if solid.triangles.len() > 9_000 { 3.0 } else { 14.0 })
+}
+
+/// `fine`: facets are no longer than this part of the picture.
+fn facets(solid: &Solid, width: f64, height: f64, fine: f64) -> (Vec<Item>, impl Fn(DVec3) -> DVec2 + use<>) {
     let eye = DVec3::new(-0.55, -0.75, 0.6).normalize();
     let right = DVec3::Z.cross(eye).normalize();
     let up = eye.cross(right);
@@ -26,7 +37,7 @@ pub fn picture(solid: &Solid, width: f64, height: f64) -> (Vec<Item>, impl Fn(DV
     let shift = DVec2::new(width, height) / 2.0 - b.centre() * scale;
     let mut facets: Vec<(f64, [DVec3; 3], f64)> = Vec::new();
     // Facets much longer than their neighbours cannot be ordered by depth: they are halved first.
-    let longest = size.max_element() / if solid.triangles.len() > 9_000 { 3.0 } else { 14.0 };
+    let longest = size.max_element() / fine;
     for t in &solid.triangles {
         let corners = t.map(|i| solid.points[i as usize]);
         let [a, b, c] = corners;

@@ -15,7 +15,7 @@ use crate::geom::Contour;
 pub use bar_plan::bar_plan;
 pub use bend_sheet::bend_sheet;
 pub use flat::flat_drawing;
-pub use formed::{formed_drawing, picture};
+pub use formed::{formed_drawing, formed_sketch, picture};
 pub use frame_sheet::{bar_detail, frame_sheet};
 pub use section::section;
 pub use template::{Paper, template};

@@ -138,8 +138,8 @@ fn a_light_pattern_is_only_out_of_sight() {
     assert!(heavy.flat.holes.len() > 1000);
     assert_eq!(heavy.flat.holes.len(), light.flat.holes.len());
     assert_abs_diff_eq!(heavy.value("mass"), light.value("mass"), epsilon = 1e-12);
-    assert!(light.mesh.light && !heavy.mesh.light && light.mesh.triangles.len() * 10 < heavy.mesh.triangles.len());
-    assert_eq!(full_mesh(&light).triangles.len(), heavy.mesh.triangles.len());
+    assert!(light.mesh().light && !heavy.mesh().light && light.mesh().triangles.len() * 10 < heavy.mesh().triangles.len());
+    assert_eq!(full_mesh(&light).triangles.len(), heavy.mesh().triangles.len());
 }
 
 #[test]

@@ -26,12 +26,20 @@ pub fn agent() -> ureq::Agent {
 }
 
 pub fn start(command: &str, data: &Path) -> Server {
+    started(command, data, Stdio::null())
+}
+
+pub fn start_logged(command: &str, data: &Path, log: &Path) -> Server {
+    started(command, data, std::fs::File::create(log).unwrap().into())
+}
+
+fn started(command: &str, data: &Path, log: Stdio) -> Server {
     let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
     let child = Command::new(env!("CARGO_BIN_EXE_steelk"))
         .args([command, "--port", &port.to_string(), "--data"])
         .arg(data)
         .stdout(Stdio::null())
-        .stderr(Stdio::null())
+        .stderr(log)
         .spawn()
         .unwrap();
     let server = Server { child, port, agent: agent() };
