@@ -56,7 +56,10 @@ test("separate acts are separate steps; an undo goes to what it changes; typed t
   await fresh(page);
   await page.keyboard.press("p");
   await page.locator("summary", { hasText: "Job figures" }).click();
-  for (let i = 0; i < 3; i++) await page.getByRole("button", { name: "+ figure" }).click();
+  for (let i = 1; i <= 3; i++) {
+    await page.getByRole("button", { name: "+ figure" }).click();
+    await expect(page.getByLabel(/^name of figure/)).toHaveCount(i);
+  }
   await page.getByLabel("undo", { exact: true }).click();
   await expect(page.getByLabel(/^name of figure/)).toHaveCount(2);
   // Another piece comes on the bench; undoing what was done before goes back to it.
@@ -102,7 +105,8 @@ test("an id is never used twice, who names a lost line is told, and a figure tak
   await page.keyboard.press("m");
   await page.keyboard.press("Escape");
   await expect(page.locator('[data-line="mirror-1"]')).toBeVisible();
-  await page.getByLabel("take out punch-1").click();
+  await page.locator('[data-line="punch-1"]').focus();
+  await page.keyboard.press("Delete");
   await expect(page.getByText("punch-1 is taken out; mirror-1 still names it")).toBeVisible();
   await expect(page.locator('[data-line="mirror-1"] .fault')).toBeVisible();
   await page.locator('[data-line="mirror-1"]').focus();
@@ -111,7 +115,8 @@ test("an id is never used twice, who names a lost line is told, and a figure tak
   await expect(page.locator('[data-line="punch-2"]')).toBeVisible();
   await saved(page);
   await page.reload();
-  await page.getByLabel("take out punch-2").click();
+  await page.locator('[data-line="punch-2"]').focus();
+  await page.keyboard.press("Delete");
   await page.locator('[data-line="mirror-1"]').focus();
   await page.keyboard.press("h");
   await expect(page.locator('[data-line="punch-3"]')).toBeVisible();

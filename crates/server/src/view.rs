@@ -272,7 +272,7 @@ fn edges(p: &PieceResult, z: &Zone) -> Vec<String> {
 /// `geometry` false leaves out what is heavy of a piece with many holes.
 pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
     let bounds = p.flat.outer.bounds();
-    let drawn = geometry || p.flat.holes.len() <= MANY_HOLES;
+    let drawn = geometry || p.flat.holes.len().max(p.features.len()) <= MANY_HOLES;
     let (holes, shapes, left_out) = if drawn { holes(p) } else { Default::default() };
     PieceView {
         id: p.id.clone(),

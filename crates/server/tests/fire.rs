@@ -263,7 +263,7 @@ fn what_would_be_too_much_is_said_before_it_is_made() {
     assert_eq!((&first["piece"]["drawn"], &whole["piece"]["drawn"]), (&json!(false), &json!(true)));
     assert_eq!(first["piece"]["figures"], whole["piece"]["figures"]);
     assert_eq!(whole["piece"]["flat"]["shapes"].as_array().unwrap().len(), 1, "equal holes share an outline");
-    assert_eq!(whole["piece"]["flat"]["holes"].as_array().unwrap().len(), 4000);
+    assert_eq!(whole["piece"]["flat"]["holes"].as_array().unwrap().len(), 2000);
     // Lines that double what is there end in words.
     let mut lines = holes(100, 2)["pieces"][0]["lines"].as_array().unwrap().clone();
     lines.pop();
@@ -277,7 +277,11 @@ fn what_would_be_too_much_is_said_before_it_is_made() {
     job["pieces"][0]["lines"] = json!(lines);
     let begun = Instant::now();
     let (status, got) = s.post("/api/evaluate", &json!({ "job": job, "piece": "a", "geometry": false }));
-    assert!(status == 200 && got["piece"]["faults"].to_string().contains("200000 is the most"), "{status}");
+    assert!(
+        status == 200 && got["piece"]["faults"].to_string().contains("200000 is the most"),
+        "{status} {}",
+        got.to_string().chars().take(800).collect::<String>()
+    );
     assert!(begun.elapsed() < Duration::from_secs(25), "{:?}", begun.elapsed());
 }
 
