@@ -4,7 +4,7 @@ use actix_web::http::{Method, header};
 use actix_web::{HttpRequest, HttpResponse};
 use rust_embed::Embed;
 
-use crate::api::problem::problem;
+use crate::problem::problem;
 
 #[derive(Embed)]
 #[folder = "../../web/dist"]

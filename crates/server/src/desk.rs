@@ -9,8 +9,8 @@ use std::time::Duration;
 use steelk_core::halt::{self, Ended, Watch};
 use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 
-use crate::api::problem::Problem;
 use crate::line::Line;
+use crate::problem::Problem;
 
 /// Threads for small work.
 const SMALL_LANE: usize = 2;
@@ -22,6 +22,8 @@ const PATIENCE: Duration = Duration::from_secs(20);
 const LOOK: Duration = Duration::from_millis(50);
 /// What a client is told then, seconds.
 const COME_AGAIN: u32 = 5;
+/// Better plans of bars are looked for so long; the gap that is left is told with the plan.
+pub const LONGEST_SEARCH: Duration = Duration::from_secs(10);
 /// Clients whose newest draft is remembered.
 const MOST_CLIENTS: usize = 4096;
 

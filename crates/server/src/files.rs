@@ -3,6 +3,7 @@
 use std::sync::Arc;
 use steelk_core::cutlist::cut_list;
 
+use crate::problem::Problem;
 use steelk_core::drawing::{Drawing, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, formed_sketch, frame_sheet, template};
 use steelk_core::frame::{FrameResult, unrolled, whole, wrap_template};
 use steelk_core::geom::Contour;
@@ -51,6 +52,13 @@ pub enum PaperError {
 /// Triangles of a mesh file: 100 MB of STL.
 const MOST_TRIANGLES: usize = 2_000_000;
 
+impl From<PaperError> for Problem {
+    fn from(e: PaperError) -> Self {
+        let status = if matches!(e, PaperError::Kind(_) | PaperError::NoPiece(_) | PaperError::NoFrame(_) | PaperError::NoCope(_)) { 404 } else { 422 };
+        Problem::new(status, e.to_string(), "see the piece at the bench")
+    }
+}
+
 /// Kinds that belong to one piece.
 pub const OF_PIECE: [&str; 9] = ["dxf", "flat-svg", "formed-svg", "template", "template-svg", "bend-sheet", "bend-sheet-svg", "stl", "glb"];
 
@@ -90,7 +98,7 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         }
         "bars" | "bars-svg" => {
             let begun = std::time::Instant::now();
-            let (plans, _) = bar_plans(job, &cut_list(job, result), Effort::Full, &mut |_, _| begun.elapsed() < crate::api::LONGEST_SEARCH);
+            let (plans, _) = bar_plans(job, &cut_list(job, result), Effort::Full, &mut |_, _| begun.elapsed() < crate::desk::LONGEST_SEARCH);
             let title = format!("{} {}", job.number, job.title);
             let pages: Vec<Drawing> = plans.iter().flat_map(|p| bar_plan(p, job.display.length.sign(), &title)).collect();
             let first = pages.first().ok_or(PaperError::NoBars)?;

@@ -14,7 +14,7 @@ use actix_web::middleware::Next;
 use actix_web::{Error, HttpResponse, ResponseError, web};
 use base64::Engine;
 
-use crate::api::problem::{Problem, problem};
+use crate::problem::{Problem, problem};
 
 /// What the server was told when it started.
 #[derive(Clone)]

@@ -4,7 +4,7 @@ import { answer, api } from "../api/client";
 import type { FrameLine } from "../api/types";
 import { get } from "../draft/pointer";
 import { useDraft, useFrame, writeFrame } from "../draft/store";
-import { Choice, Val } from "../recipe/Field";
+import { Choice, Val, Words } from "../recipe/Field";
 import { useBook } from "../recipe/PieceHead";
 
 const WAYS: [string, string][] = [
@@ -33,28 +33,7 @@ const SITS: [string, string][] = [
 
 /** Names in a row, written as they are read: `A B C`. */
 export function Names({ path, label, empty = "…" }: { path: string; label: string; empty?: string }) {
-  const { frame } = useFrame();
-  const value = get(frame, path);
-  const told = Array.isArray(value) ? value.join(" ") : "";
-  const [typed, setTyped] = useState<string | null>(null);
-  const shown = typed ?? told;
-  return (
-    <input
-      className="val words"
-      aria-label={label}
-      placeholder={empty}
-      value={shown}
-      spellCheck={false}
-      autoComplete="off"
-      style={{ width: `${Math.min(Math.max(shown.length, empty.length, 3), 30) + 1.5}ch` }}
-      onFocus={(e) => e.currentTarget.select()}
-      onChange={(e) => {
-        setTyped(e.target.value);
-        writeFrame(path, e.target.value.split(/[\s,]+/).filter(Boolean), true);
-      }}
-      onBlur={() => setTyped(null)}
-    />
-  );
+  return <Words path={path} label={label} empty={empty} between=" " />;
 }
 
 /** A section, with the catalogue behind it. */

@@ -72,10 +72,10 @@ export function Val({ path, label, empty = "", optional = false }: { path: strin
 }
 
 /** Several words in a row, written as they are read: `north, south`. What is typed is told at every key. */
-export function Words({ path, label, empty = "" }: { path: string; label: string; empty?: string }) {
+export function Words({ path, label, empty = "", between = ", " }: { path: string; label: string; empty?: string; between?: string }) {
   const { doc, write } = useOwner();
   const value = get(doc, path);
-  const told = Array.isArray(value) ? value.join(", ") : "";
+  const told = Array.isArray(value) ? value.join(between) : "";
   const [typed, setTyped] = useState<string | null>(null);
   const shown = typed ?? told;
   return (
@@ -86,7 +86,8 @@ export function Words({ path, label, empty = "" }: { path: string; label: string
       value={shown}
       spellCheck={false}
       autoComplete="off"
-      style={{ width: `${Math.min(Math.max(shown.length, empty.length, 4), 40) + 1.5}ch` }}
+      style={{ width: `${Math.min(Math.max(shown.length, empty.length, 3), 40) + 1.5}ch` }}
+      onFocus={(e) => e.currentTarget.select()}
       onChange={(e) => {
         setTyped(e.target.value);
         write(path, e.target.value.split(/[\s,]+/).filter(Boolean), true);

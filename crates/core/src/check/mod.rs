@@ -4,6 +4,7 @@ mod at_the_brake;
 mod bends;
 mod formed;
 mod holes;
+mod names;
 mod outline;
 mod pressed;
 
@@ -11,6 +12,7 @@ use crate::result::{Finding, Mend, PieceResult, Severity};
 use crate::sheet::Making;
 use crate::sheet::brake::Step;
 use crate::shopbook::brake::BrakeOf;
+pub(crate) use names::unclear_names;
 
 /// Every finding on a piece, the gravest first.
 pub(crate) fn findings(m: &Making, result: &PieceResult, steps: &[Step], brake: &BrakeOf) -> Vec<Finding> {

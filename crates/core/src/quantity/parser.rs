@@ -252,7 +252,7 @@ impl Parser {
 fn fraction(v: f64) -> String {
     let mut bottom = 64u32;
     let mut top = (v * 64.0).round() as u32;
-    while top > 0 && top % 2 == 0 {
+    while top > 0 && top.is_multiple_of(2) {
         top /= 2;
         bottom /= 2;
     }

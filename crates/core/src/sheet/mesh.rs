@@ -5,6 +5,7 @@ use glam::{DAffine3, DVec2, DVec3};
 use super::zones::{BendZone, Kind, Zone, formed, frames, zone_of};
 use crate::geom::triangulate::{Crease, Creases, Family, TaggedLoop, triangulate};
 use crate::geom::{CHORD, Contour, Hole};
+use crate::result::PieceResult;
 
 /// More holes than this are left out of the view (never out of figures or files).
 pub const LIGHT_ABOVE: usize = 20_000;
@@ -186,4 +187,19 @@ fn bend_facets(b: &BendZone, zone: &Zone, frame: &DAffine3, t: f64) -> Vec<f64> 
 fn facets(radius: f64, angle: f64) -> usize {
     let widest = 2.0 * (1.0 - (CHORD / radius.max(CHORD)).min(0.5)).acos();
     (angle / widest).max(angle / 10f64.to_radians()).ceil().clamp(1.0, 360.0) as usize
+}
+
+/// About how many triangles the solid with every hole in it has, told without making it.
+pub fn mesh_size(result: &PieceResult) -> usize {
+    // A side makes a wall of two triangles, and its corner about two on either face.
+    let sides = |c: &Contour| c.flatten_tagged(CHORD).len();
+    super::contours(result).map(|c| 6 * sides(c) + 4).sum()
+}
+
+/// The mesh with every hole in it, for files.
+pub fn full_mesh(result: &PieceResult) -> FlatMesh {
+    if !result.mesh().light {
+        return result.mesh().clone();
+    }
+    FlatMesh::new(&result.flat.outer, &result.flat.holes, &result.zones, result.thickness, false)
 }

@@ -29,6 +29,7 @@ pub(crate) use corners::SHARP;
 pub use feature::{Feature, MOST_FEATURES};
 pub use folds::Met;
 pub use import::lines_from;
+pub use mesh::{full_mesh, mesh_size};
 pub use pressed::Pressed;
 pub use short::read_short;
 pub use strip::{Made, Part, Strip};
@@ -44,7 +45,6 @@ use crate::shopbook::{self, Material, gauge, limits};
 use crate::working::Working;
 use blank::Blank;
 use folds::Tree;
-use mesh::FlatMesh;
 use reader::{Range, Reader};
 use strip::Stuff;
 
@@ -99,7 +99,7 @@ pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>,
         pieces.push(made);
     }
     faults.extend(SawFacts::of(job, &table).1);
-    faults.extend(crate::job::unclear_names(job));
+    faults.extend(check::unclear_names(job));
     if job.frames.len() > frame::MOST_FRAMES {
         let fault = Fault::new(format!("the job has more than {} frames; the rest is left out", frame::MOST_FRAMES), "split the job", (0, 0));
         faults.push(LineFault { line: String::new(), path: "/frames".into(), fault });
@@ -460,21 +460,6 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
 /// Whether a hole is left out of views: every cut that made it is.
 pub fn is_light(hole: &Hole, features: &[FeatureName]) -> bool {
     !hole.sources.is_empty() && hole.sources.iter().all(|&s| features.get(s as usize).is_some_and(|f| f.light))
-}
-
-/// About how many triangles the solid with every hole in it has, told without making it.
-pub fn mesh_size(result: &PieceResult) -> usize {
-    // A side makes a wall of two triangles, and its corner about two on either face.
-    let sides = |c: &Contour| c.flatten_tagged(crate::geom::CHORD).len();
-    contours(result).map(|c| 6 * sides(c) + 4).sum()
-}
-
-/// The mesh with every hole in it, for files.
-pub fn full_mesh(result: &PieceResult) -> FlatMesh {
-    if !result.mesh().light {
-        return result.mesh().clone();
-    }
-    FlatMesh::new(&result.flat.outer, &result.flat.holes, &result.zones, result.thickness, false)
 }
 
 /// The outline and holes as contours, the outline first.

@@ -186,7 +186,7 @@ fn drawings_show_every_contour_bend_and_dimension() {
         assert!(texts.contains(&d.text.as_str()));
     }
     assert!(texts.iter().any(|t| t.contains("up 90° R3")) && texts.iter().any(|t| t.contains("down 45° R3")) && texts.contains(&"⌀9"));
-    let facets = count(&formed_drawing(&p, &p.mesh(), 100.0, 80.0).items, |i| matches!(i, Item::Facet { .. }));
+    let facets = count(&formed_drawing(&p, p.mesh(), 100.0, 80.0).items, |i| matches!(i, Item::Facet { .. }));
     assert!(facets > 20);
     for page in template(&p, Paper::A4).unwrap() {
         assert_eq!(count(&page.items, is_pen(Pen::BendUp)), 1, "each page draws the whole and shows its window of it");

@@ -2,7 +2,7 @@
 
 use std::pin::Pin;
 use std::task::{Context, Poll};
-use std::time::{Duration, Instant};
+use std::time::Instant;
 
 use actix_web::http::header;
 use actix_web::web::{Bytes, Data, Json};
@@ -20,10 +20,7 @@ use utoipa::ToSchema;
 use super::body::Body;
 use super::problem::Problem;
 use super::{Asked, State};
-use crate::desk::Weight;
-
-/// Better plans are looked for so long; the gap that is left is told with the plan.
-pub const LONGEST_SEARCH: Duration = Duration::from_secs(10);
+use crate::desk::{LONGEST_SEARCH, Weight};
 
 #[derive(Deserialize, ToSchema)]
 pub struct BarsBody {

@@ -1,13 +1,11 @@
 //! REST under `/api`, described by `/api/openapi.json`.
 
 mod bars;
-pub use bars::LONGEST_SEARCH;
 mod body;
 mod evaluate;
 mod jobs;
 pub use jobs::file_new;
 mod papers;
-pub mod problem;
 mod shelf;
 
 use std::sync::Arc;
@@ -24,6 +22,7 @@ use utoipa::OpenApi;
 use crate::cache::Cache;
 use crate::desk::{Desk, Weight};
 use crate::line::Line;
+use crate::problem;
 use crate::weight;
 use problem::Problem;
 

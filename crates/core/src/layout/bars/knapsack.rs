@@ -96,9 +96,7 @@ pub fn likely(sizes: &[usize], values: &[f64], most: &[usize], capacity: usize, 
         }
         // Back: one fewer of the last type that was taken.
         let Some(last) = (0..k).rev().find(|&j| taken[j] > 0) else { break };
-        for j in last + 1..k {
-            taken[j] = 0;
-        }
+        taken[last + 1..k].fill(0);
         let i = by[last];
         taken[last] -= 1;
         room += sizes[i];

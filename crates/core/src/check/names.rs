@@ -2,7 +2,7 @@
 
 use std::collections::HashMap;
 
-use super::Job;
+use crate::job::Job;
 use crate::quantity::Fault;
 use crate::result::LineFault;
 

@@ -8,8 +8,6 @@ use steelk_formats::jobfile::JobFileError;
 use steelk_store::StoreError;
 use utoipa::ToSchema;
 
-use crate::files::PaperError;
-
 /// A problem document.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct Problem {
@@ -112,12 +110,5 @@ impl From<JobFileError> for Problem {
 impl From<DxfError> for Problem {
     fn from(e: DxfError) -> Self {
         Problem::new(422, e.to_string(), "close the contour in the program it came from, and export it as DXF R2000 or later")
-    }
-}
-
-impl From<PaperError> for Problem {
-    fn from(e: PaperError) -> Self {
-        let status = if matches!(e, PaperError::Kind(_) | PaperError::NoPiece(_) | PaperError::NoFrame(_) | PaperError::NoCope(_)) { 404 } else { 422 };
-        Problem::new(status, e.to_string(), "see the piece at the bench")
     }
 }
