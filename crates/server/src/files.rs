@@ -201,7 +201,7 @@ fn of_piece(p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError
 
 /// A picture of a formed piece; heavy patterns are left out of pictures.
 pub fn formed(p: &PieceResult, width: f64, height: f64) -> Drawing {
-    formed_drawing(p, &p.mesh(), width, height)
+    formed_drawing(p, p.mesh(), width, height)
 }
 
 /// Changed when tickets come to look otherwise.
