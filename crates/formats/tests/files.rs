@@ -195,7 +195,7 @@ fn every_page_has_its_check_square() {
 fn svg_is_sound_xml_at_true_size() {
     let mut p = made(&BRACKET, None);
     p.name = "a <b> & \"c\" \u{1}".into();
-    for (drawing, least) in [(flat_drawing(&p, 1.0, true), p.value("flat_length")), (formed_drawing(&p, &p.mesh(), 200.0, 120.0), 199.0)] {
+    for (drawing, least) in [(flat_drawing(&p, 1.0, true), p.value("flat_length")), (formed_drawing(&p, p.mesh(), 200.0, 120.0), 199.0)] {
         let text = svg::svg(&drawing);
         let tree = usvg::Tree::from_str(&text, &usvg::Options::default()).unwrap();
         // usvg works at 96 dots to the inch.
