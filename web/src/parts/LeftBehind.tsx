@@ -28,16 +28,17 @@ export function LeftBehind({ id }: { id: string }) {
       here = false;
     };
   }, [id]);
+  // Taken up on the revision that it departs from: what others saved since is then merged or shown, never passed over.
+  const saved = useDraft((d) => d.saving.phase === "saved");
   const done = (f: Found) => {
     setFound(found.filter((x) => x !== f));
   };
   const takeUp = (f: Found) => {
-    const { open, edit, saver, job } = useDraft.getState();
-    const archived = saver?.saving.archived ?? false;
-    // What was typed here meanwhile is not given up for it: the offer goes on top.
-    if (saver && job && saver.saving.phase === "saved") open(id, f.revision, f.base, archived);
+    const { open, edit, saver } = useDraft.getState();
+    if (saver?.saving.phase !== "saved") return;
+    open(id, f.revision, f.base, saver.saving.archived);
     edit("", () => f.draft);
-    if (f.left.page !== undefined) drop(f.left);
+    drop(f.left);
     useDraft.getState().saver?.now();
     done(f);
   };
@@ -47,7 +48,9 @@ export function LeftBehind({ id }: { id: string }) {
       severity="info"
       action={
         <>
-          <Button onClick={() => takeUp(f)}>take it up</Button>
+          <Button disabled={!saved} onClick={() => takeUp(f)}>
+            take it up
+          </Button>
           <Button
             onClick={() => {
               drop(f.left);
