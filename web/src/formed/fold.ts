@@ -4,7 +4,7 @@ import type { ZoneView } from "../api/types";
  * Moves points of the flat into space for any state of folding: the picture of the zones that the core describes.
  * A rigid motion is kept as an origin and three axes.
  */
-interface Frame {
+export interface Frame {
   o: Vec;
   x: Vec;
   y: Vec;
@@ -130,4 +130,57 @@ export function foldShares(zones: ZoneView[], progress: number, order: string[])
     out[i] = Math.min(Math.max(progress - n, 0), 1);
   });
   return out;
+}
+
+/**
+ * Every point of the flat on the top face, then every one on the bottom, in space: x, y, z in turn into `out`.
+ * The same as `formed`, without a small list for each of a hundred thousand points.
+ */
+export function placeAll(zones: ZoneView[], at: Frame[], folds: number[], t: number, points: Float32Array, pointZones: Uint32Array, out: Float32Array): void {
+  const n = points.length / 2;
+  const plans = zones.map((zone, i) => {
+    const f = at[i]!;
+    const fold = folds[i] ?? 1;
+    const bend = zone.bend;
+    const angle = bend ? bend.angle * fold : 0;
+    const [nx, ny] = two(zone.along);
+    const [ox, oy] = two(zone.origin);
+    const flat = !bend || angle < 1e-9;
+    const r = flat ? 0 : bend.allowance / angle - bend.k * t;
+    const turn = flat ? 0 : angle / bend.allowance;
+    return { zone, f, fold, flat, nx, ny, ox, oy, r, turn, allowance: bend?.allowance ?? 0, up: bend?.up ?? true, m: [...f.o, ...f.x, ...f.y, ...f.z] };
+  });
+  const put = (m: number[], x: number, y: number, z: number, to: number) => {
+    out[to] = m[0]! + m[3]! * x + m[6]! * y + m[9]! * z;
+    out[to + 1] = m[1]! + m[4]! * x + m[7]! * y + m[10]! * z;
+    out[to + 2] = m[2]! + m[5]! * x + m[8]! * y + m[11]! * z;
+  };
+  for (let i = 0; i < n; i++) {
+    const p = plans[pointZones[i]!]!;
+    const [x, y] = [points[i * 2]!, points[i * 2 + 1]!];
+    const [top, bottom] = [i * 3, (i + n) * 3];
+    if (p.zone.cone) {
+      out.set(formed(p.zone, p.f, p.fold, t, x, y, t), top);
+      out.set(formed(p.zone, p.f, p.fold, t, x, y, 0), bottom);
+      continue;
+    }
+    if (p.flat) {
+      put(p.m, x, y, t, top);
+      put(p.m, x, y, 0, bottom);
+      continue;
+    }
+    const u = (x - p.ox) * p.nx + (y - p.oy) * p.ny;
+    const v = -(x - p.ox) * p.ny + (y - p.oy) * p.nx;
+    const beyond = Math.max(u - p.allowance, 0);
+    const a = (u - beyond) * p.turn;
+    const s = Math.sin(a);
+    const c = Math.cos(a);
+    for (let k = 0; k < 2; k++) {
+      const z = k === 0 ? t : 0;
+      const rho = p.up ? p.r + t - z : p.r + z;
+      const along = rho * s + beyond * c;
+      const h = p.up ? t + p.r - rho * c + beyond * s : -p.r + rho * c - beyond * s;
+      put(p.m, p.ox + p.nx * along - p.ny * v, p.oy + p.ny * along + p.nx * v, h, k === 0 ? top : bottom);
+    }
+  }
 }

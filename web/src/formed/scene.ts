@@ -2,7 +2,7 @@ import * as THREE from "three";
 import type { PieceView } from "../api/types";
 import { Stage } from "../stage/Stage";
 import { type Bumps, bumps } from "./bumps";
-import { foldShares, formed, frames } from "./fold";
+import { foldShares, formed, frames, placeAll } from "./fold";
 
 export interface Colours {
   panel: string;
@@ -12,6 +12,9 @@ export interface Colours {
   edge: string;
   lit: string;
 }
+
+/** Materials of the mesh, in turn. */
+const PAINTS = ["panel", "up", "down", "wall"] as const;
 
 /** What a ray met: a panel or bend by its zone, a hole or edge by its name; and where on the flat. */
 export interface Met {
@@ -34,32 +37,36 @@ function onBorder(region: number[][], x: number, y: number): boolean {
 
 /** The formed piece on the screen: built from the flat's triangles, moved by the fold. */
 export class FormedScene extends Stage {
-  private mesh = new THREE.Mesh<THREE.BufferGeometry, THREE.MeshStandardMaterial>();
+  private mesh: THREE.Mesh<THREE.BufferGeometry, THREE.MeshStandardMaterial[]>;
   private edges = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private lit = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private piece: PieceView | null = null;
-  /** Space coordinates of every flat point: on the top face, then on the bottom. */
+  /** Space coordinates of every flat point on the top face, then on the bottom, then of pressed shapes: what is drawn. */
   private placed = new Float32Array();
   private corners: Uint32Array = new Uint32Array();
+  /** Which face of the piece a drawn one is: both sides of its triangles, its walls, its pressed shapes. */
+  private faces: Uint32Array = new Uint32Array();
   private pressed: Bumps = { points: [], triangles: [], lines: [], names: [] };
 
-  constructor(
-    host: HTMLElement,
-    private colours: Colours,
-  ) {
+  constructor(host: HTMLElement, colours: Colours) {
     super(host);
-    this.mesh.material = new THREE.MeshStandardMaterial({
-      vertexColors: true,
-      flatShading: true,
-      metalness: 0.15,
-      roughness: 0.65,
-      polygonOffset: true,
-      polygonOffsetFactor: 1,
-      polygonOffsetUnits: 1,
-    });
+    const metal = PAINTS.map(
+      (paint) =>
+        new THREE.MeshStandardMaterial({
+          color: colours[paint],
+          flatShading: true,
+          metalness: 0.15,
+          roughness: 0.65,
+          polygonOffset: true,
+          polygonOffsetFactor: 1,
+          polygonOffsetUnits: 1,
+        }),
+    );
+    this.mesh = new THREE.Mesh(new THREE.BufferGeometry(), metal);
     this.edges.material = new THREE.LineBasicMaterial({ color: colours.edge });
     this.lit.material = new THREE.LineBasicMaterial({ color: colours.lit, depthTest: false });
     this.lit.renderOrder = 2;
+    for (const part of [this.mesh, this.edges, this.lit]) part.frustumCulled = false;
     this.scene.add(this.mesh, this.edges, this.lit);
     this.look("at an angle");
     this.resize();
@@ -85,43 +92,73 @@ export class FormedScene extends Stage {
     this.ask();
   }
 
-  /** Triangles of top, bottom and walls, coloured by what they belong to. */
+  /** Triangles of top, bottom and walls, together by colour; points and edges once for all of them. */
   private build(piece: PieceView): void {
     const m = piece.mesh;
     const n = m.points.length / 2;
-    const corners: number[] = [];
-    const colours: number[] = [];
-    const paint = (c: string) => {
-      const { r, g, b } = new THREE.Color(c);
-      return [r, g, b, r, g, b, r, g, b];
-    };
-    const zoneColour = piece.zones.map((z) => paint(!z.bend ? this.colours.panel : z.bend.up ? this.colours.up : this.colours.down));
-    const wall = paint(this.colours.wall);
-    for (let i = 0; i < m.triangles.length; i += 3) {
-      const [a, b, c] = [m.triangles[i]!, m.triangles[i + 1]!, m.triangles[i + 2]!];
-      corners.push(a, b, c, a + n, c + n, b + n);
-      const colour = zoneColour[m.triangle_zones[i / 3]!] ?? wall;
-      colours.push(...colour, ...colour);
-    }
-    for (let i = 0; i < m.walls.length; i += 3) {
-      const [a, b] = [m.walls[i]!, m.walls[i + 1]!];
-      corners.push(a + n, b + n, b, a + n, b, a);
-      colours.push(...wall, ...wall);
-    }
-    // Pressed shapes come after both faces and the walls.
     this.pressed = bumps(piece);
-    const metal = paint(this.colours.panel);
-    for (let i = 0; i < this.pressed.triangles.length; i += 3) {
-      corners.push(...this.pressed.triangles.slice(i, i + 3).map((k) => k + 2 * n));
-      colours.push(...metal);
-    }
-    this.corners = Uint32Array.from(corners);
-    this.placed = new Float32Array((n * 2 + this.pressed.points.length) * 3);
+    const triangles = m.triangles.length / 3;
+    const walls = m.walls.length / 3;
+    const pressed = this.pressed.triangles.length / 3;
+    const zonePaint = piece.zones.map((z) => (!z.bend ? 0 : z.bend.up ? 1 : 2));
+    const paintOf = (triangle: number) => zonePaint[m.triangle_zones[triangle]!] ?? 3;
+    const counts = [pressed, 0, 0, walls * 2];
+    for (let i = 0; i < triangles; i++) counts[paintOf(i)]! += 2;
     const g = new THREE.BufferGeometry();
-    g.setAttribute("position", new THREE.BufferAttribute(new Float32Array(corners.length * 3), 3));
-    g.setAttribute("color", new THREE.BufferAttribute(new Float32Array(colours), 3));
+    const next = [0, 0, 0, 0];
+    let begun = 0;
+    counts.forEach((count, paint) => {
+      next[paint] = begun;
+      if (count > 0) g.addGroup(begun * 3, count * 3, paint);
+      begun += count;
+    });
+    this.corners = new Uint32Array(begun * 3);
+    this.faces = new Uint32Array(begun);
+    let face = 0;
+    const put = (paint: number, a: number, b: number, c: number) => {
+      const at = next[paint]!++;
+      this.faces[at] = face++;
+      this.corners[at * 3] = a;
+      this.corners[at * 3 + 1] = b;
+      this.corners[at * 3 + 2] = c;
+    };
+    for (let i = 0; i < triangles; i++) {
+      const [a, b, c] = [m.triangles[i * 3]!, m.triangles[i * 3 + 1]!, m.triangles[i * 3 + 2]!];
+      put(paintOf(i), a, b, c);
+      put(paintOf(i), a + n, c + n, b + n);
+    }
+    for (let i = 0; i < walls; i++) {
+      const [a, b] = [m.walls[i * 3]!, m.walls[i * 3 + 1]!];
+      put(3, a + n, b + n, b);
+      put(3, a + n, b, a);
+    }
+    for (let i = 0; i < pressed; i++) {
+      const [a, b, c] = [0, 1, 2].map((k) => this.pressed.triangles[i * 3 + k]! + 2 * n);
+      put(0, a!, b!, c!);
+    }
+    this.placed = new Float32Array((n * 2 + this.pressed.points.length) * 3);
+    const position = new THREE.BufferAttribute(this.placed, 3);
+    g.setAttribute("position", position);
+    g.setIndex(new THREE.BufferAttribute(this.corners, 1));
     this.mesh.geometry.dispose();
     this.mesh.geometry = g;
+
+    const lines = new Uint32Array(walls * 4 + m.creases.length * 2 + this.pressed.lines.length);
+    let k = 0;
+    const both = (a: number, b: number) => {
+      lines[k++] = a;
+      lines[k++] = b;
+      lines[k++] = a + n;
+      lines[k++] = b + n;
+    };
+    for (let i = 0; i < m.walls.length; i += 3) both(m.walls[i]!, m.walls[i + 1]!);
+    for (let i = 0; i < m.creases.length; i += 2) both(m.creases[i]!, m.creases[i + 1]!);
+    for (const v of this.pressed.lines) lines[k++] = v + 2 * n;
+    const e = new THREE.BufferGeometry();
+    e.setAttribute("position", position);
+    e.setIndex(new THREE.BufferAttribute(lines, 1));
+    this.edges.geometry.dispose();
+    this.edges.geometry = e;
   }
 
   /** Moves every point to where it is with `progress` bends folded. */
@@ -136,30 +173,14 @@ export class FormedScene extends Stage {
       piece.bend_rows.map((r) => r.name),
     );
     const at = frames(piece.zones, shares, piece.thickness);
-    for (let i = 0; i < n; i++) {
-      const z = zones[i]!;
-      const zone = piece.zones[z]!;
-      for (const [k, height] of [piece.thickness, 0].entries()) {
-        const p = formed(zone, at[z]!, shares[z] ?? 1, piece.thickness, points[i * 2]!, points[i * 2 + 1]!, height);
-        this.placed.set(p, (i + k * n) * 3);
-      }
-    }
+    placeAll(piece.zones, at, shares, piece.thickness, points, zones, this.placed);
     this.pressed.points.forEach((s, i) => {
       const p = formed(piece.zones[s.zone]!, at[s.zone]!, shares[s.zone] ?? 1, piece.thickness, s.x, s.y, s.z);
       this.placed.set(p, (2 * n + i) * 3);
     });
-    const g = this.mesh.geometry;
-    const position = g.getAttribute("position") as THREE.BufferAttribute;
-    const out = position.array as Float32Array;
-    for (let i = 0; i < this.corners.length; i++) {
-      const from = this.corners[i]! * 3;
-      out[i * 3] = this.placed[from]!;
-      out[i * 3 + 1] = this.placed[from + 1]!;
-      out[i * 3 + 2] = this.placed[from + 2]!;
-    }
-    position.needsUpdate = true;
-    g.computeBoundingSphere();
-    this.drawEdges();
+    (this.mesh.geometry.getAttribute("position") as THREE.BufferAttribute).needsUpdate = true;
+    // Found again when a ray asks for it.
+    this.mesh.geometry.boundingSphere = null;
     this.ask();
   }
 
@@ -169,17 +190,6 @@ export class FormedScene extends Stage {
     pairs.forEach((v, i) => out.set(this.placed.subarray(v * 3, v * 3 + 3), i * 3));
     g.setAttribute("position", new THREE.BufferAttribute(out, 3));
     return g;
-  }
-
-  private drawEdges(): void {
-    const m = this.piece!.mesh;
-    const n = m.points.length / 2;
-    const pairs: number[] = [];
-    for (let i = 0; i < m.walls.length; i += 3) pairs.push(m.walls[i]!, m.walls[i + 1]!, m.walls[i]! + n, m.walls[i + 1]! + n);
-    for (let i = 0; i < m.creases.length; i += 2) pairs.push(m.creases[i]!, m.creases[i + 1]!, m.creases[i]! + n, m.creases[i + 1]! + n);
-    pairs.push(...this.pressed.lines.map((k) => k + 2 * n));
-    this.edges.geometry.dispose();
-    this.edges.geometry = this.lines(pairs);
   }
 
   /** Draws what is named, or what the line made, in the light colour over everything. */
@@ -221,10 +231,11 @@ export class FormedScene extends Stage {
     if (!hit || hit.faceIndex === undefined || hit.faceIndex === null) return null;
     const m = piece.mesh;
     const n = m.points.length / 2;
+    const face = this.faces[hit.faceIndex]!;
     const faces = (m.triangles.length / 3) * 2;
-    const plain = faces + m.walls.length / 3;
-    if (hit.faceIndex >= plain) {
-      const name = this.pressed.names[hit.faceIndex - plain] ?? "";
+    const plain = faces + (m.walls.length / 3) * 2;
+    if (face >= plain) {
+      const name = this.pressed.names[face - plain] ?? "";
       const at = piece.flat.pressed.find((p) => p.name === name)?.at ?? [0, 0];
       return { name, flat: [at[0]!, at[1]!] };
     }
@@ -236,11 +247,11 @@ export class FormedScene extends Stage {
     const weights = [share.x, share.y, share.z];
     const coordinate = (axis: number) => trio.reduce((sum, v, k) => sum + m.points[(v % n) * 2 + axis]! * weights[k]!, 0);
     const flat: [number, number] = [coordinate(0), coordinate(1)];
-    if (hit.faceIndex < faces) {
-      const zone = piece.zones[m.triangle_zones[Math.floor(hit.faceIndex / 2)]!]?.name ?? "";
+    if (face < faces) {
+      const zone = piece.zones[m.triangle_zones[Math.floor(face / 2)]!]?.name ?? "";
       return { zone, name: zone, flat };
     }
-    const tag = m.walls[Math.floor((hit.faceIndex - faces) / 2) * 3 + 2]!;
+    const tag = m.walls[Math.floor((face - faces) / 2) * 3 + 2]!;
     return { name: piece.tags[tag] ?? "", flat };
   }
 }

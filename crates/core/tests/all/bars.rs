@@ -157,23 +157,23 @@ fn stopping_early_still_gives_a_plan() {
 }
 
 /// A sweep of lengths as a shop has them on a bad day, the same at every run.
-fn many(lengths: usize, pieces: usize) -> Task {
+fn many(lengths: usize, pieces: usize, stock: &[f64]) -> Task {
     let mut seed = 7u64;
     let mut next = || {
         seed = seed.wrapping_mul(6364136223846793005).wrapping_add(1442695040888963407);
         (seed >> 33) as f64 / (1u64 << 31) as f64
     };
-    let parts: Vec<Part> = (0..lengths).map(|_| Part { length: 250.0 + (next() * 5600.0).round() / 2.0, ..Part::default() }).collect();
+    let parts: Vec<Part> = (0..lengths).map(|_| Part { length: 400.0 + (next() * 5300.0).round(), ..Part::default() }).collect();
     let mut demand = vec![1; lengths];
     (lengths..pieces).for_each(|_| demand[(next() * lengths as f64) as usize] += 1);
-    let stock = [6000.0, 7500.0, 12000.0].map(|length| Stock { length, count: None, offcut: false });
-    Task { parts, demand, stock: stock.into(), kerf: 2.5, trim: 10.0 }
+    let stock = stock.iter().map(|&length| Stock { length, count: None, offcut: false }).collect();
+    Task { parts, demand, stock, kerf: 2.5, trim: 10.0 }
 }
 
 /// A first plan comes at once with a bound of its own; a longer look makes the plan no worse and the bound no weaker.
 #[test]
 fn a_quick_plan_is_sound_and_a_longer_look_only_better() {
-    let task = many(60, 142);
+    let task = many(60, 142, &[6000.0, 7500.0, 12000.0]);
     let quick = plan(&task, Effort::Quick, &mut |_| true);
     sound(&task, &quick);
     assert!(quick.bound > 0.0 && quick.bound <= quick.bought);
@@ -189,4 +189,20 @@ fn a_quick_plan_is_sound_and_a_longer_look_only_better() {
     });
     sound(&task, &some);
     assert!(some.stopped && some.bound <= full.bought + 1e-6 && some.bound <= some.bought + 1e-6);
+}
+
+/// Prices that swing kept the relaxed problem of many different lengths open for ever; now it is settled, and plans are looked for until one
+/// reaches it.
+#[test]
+fn the_bound_of_many_lengths_is_settled_and_reached() {
+    for (lengths, pieces) in [(60, 142), (120, 300)] {
+        let task = many(lengths, pieces, &[6000.0, 12000.0]);
+        let mut steps = 0;
+        let full = plan(&task, Effort::Full, &mut |_| {
+            steps += 1;
+            steps < 60_000
+        });
+        sound(&task, &full);
+        assert!(!full.stopped && full.is_best(), "{lengths}: {} over {}", full.bought, full.bound);
+    }
 }

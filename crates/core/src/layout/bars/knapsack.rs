@@ -82,6 +82,7 @@ pub fn likely(sizes: &[usize], values: &[f64], most: &[usize], capacity: usize, 
     let mut best = (0.0, taken.clone());
     let (mut room, mut value) = (capacity, 0.0);
     let mut k = 0;
+    let full = capacity as f64 * rate(0);
     for _ in 0..steps {
         // Down: as many as go in of each type in turn, while that can still beat the best.
         while k < by.len() && room >= smallest[k] && value + room as f64 * rate(k) > best.0 + 1e-9 {
@@ -93,6 +94,10 @@ pub fn likely(sizes: &[usize], values: &[f64], most: &[usize], capacity: usize, 
         }
         if value > best.0 + 1e-9 {
             best = (value, taken.clone());
+            // Nothing is worth more than a bar full of the best.
+            if value >= full - 1e-9 {
+                break;
+            }
         }
         // Back: one fewer of the last type that was taken.
         let Some(last) = (0..k).rev().find(|&j| taken[j] > 0) else { break };
@@ -108,9 +113,9 @@ pub fn likely(sizes: &[usize], values: &[f64], most: &[usize], capacity: usize, 
     (best.0, counts)
 }
 
-/// Above this many cells the fullest filling is searched for instead of worked out.
-const MOST_CELLS: usize = 1_500_000;
-const SEARCH_STEPS: usize = 4_000;
+/// A filling that the search leaves short is worked out, up to this many cells.
+const MOST_CELLS: usize = 600_000;
+const SEARCH_STEPS: usize = 2_000;
 
 /// The fullest filling that takes at least one of type `first`.
 pub fn fullest(sizes: &[usize], left: &[usize], first: usize, capacity: usize) -> Vec<usize> {
@@ -119,8 +124,10 @@ pub fn fullest(sizes: &[usize], left: &[usize], first: usize, capacity: usize) -
     most[first] -= 1;
     let room = capacity.saturating_sub(sizes[first]);
     let open = most.iter().filter(|m| **m > 0).count();
-    let mut counts =
-        if open * room > MOST_CELLS { likely(sizes, &values, &most, room, SEARCH_STEPS).1 } else { Fillings::new(sizes, &values, &most, room).counts(room) };
+    let (filled, mut counts) = likely(sizes, &values, &most, room, SEARCH_STEPS);
+    if filled + 0.5 < room as f64 && open * room <= MOST_CELLS {
+        counts = Fillings::new(sizes, &values, &most, room).counts(room);
+    }
     counts[first] += 1;
     counts
 }

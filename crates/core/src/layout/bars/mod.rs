@@ -1,6 +1,7 @@
 //! Pieces onto stock lengths: kerf, trimmed ends, mitres that share a cut, several lengths and offcuts. The plan comes with a bound that
 //! no plan can beat, so that it is known to be the best, or by how much it might not be.
 
+mod corrected;
 mod exact;
 mod knapsack;
 mod relaxed;
@@ -121,12 +122,17 @@ pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> 
         go_on((0.3 + 0.0005 * f64::from(asked)).min(0.8))
     };
     let mut bound = search.material(&demand);
+    // What the quick plans found are fillings to begin with.
+    let mut met = fillings(&best);
     if effort == Effort::Full
-        && let Some(r) = search.relax(&demand, &mut Vec::new(), alive)
+        && let Some(r) = search.relax(&demand, &mut met, &|bound, cost| search.attainable(bound) >= search.attainable(cost), alive)
     {
         bound = f64::max(bound, r.bound);
         stopped |= !r.finished;
-        search.better(&mut best, search.dive(&demand, r, alive));
+        search.corrected(&demand, &mut best, search.attainable(bound), alive);
+        if search.bought(&best) > search.attainable(bound) + 1e-6 {
+            search.better(&mut best, search.dive(&demand, r, met, alive));
+        }
     }
     let open = best.1.iter().all(|m| *m == 0) && search.bought(&best) > search.attainable(bound) + 1e-6;
     if open
@@ -145,6 +151,28 @@ pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> 
     out.bound = search.attainable(bound).min(out.bought);
     out.stopped = stopped;
     go_on(1.0);
+    out
+}
+
+/// While a plan is made of the relaxed answer, its patterns are good enough this near to the bound.
+const NEAR: f64 = 1e-3;
+
+/// The different bars of a plan, as counts of types.
+fn fillings(plan: &Filled) -> Vec<relaxed::Met> {
+    let mut out: Vec<relaxed::Met> = Vec::new();
+    for (k, pieces) in &plan.0 {
+        let mut counts: Vec<(usize, usize)> = Vec::new();
+        for &p in pieces {
+            match counts.iter_mut().find(|c| c.0 == p) {
+                Some(c) => c.1 += 1,
+                None => counts.push((p, 1)),
+            }
+        }
+        counts.sort_unstable();
+        out.push((*k, counts));
+    }
+    out.sort();
+    out.dedup();
     out
 }
 
@@ -302,7 +330,13 @@ impl Search<'_> {
         cost
     }
 
-    fn relax(&self, demand: &[usize], met: &mut Vec<relaxed::Met>, go_on: &mut dyn FnMut() -> bool) -> Option<relaxed::Relaxed> {
+    fn relax(
+        &self,
+        demand: &[usize],
+        met: &mut Vec<relaxed::Met>,
+        enough: &dyn Fn(f64, f64) -> bool,
+        go_on: &mut dyn FnMut() -> bool,
+    ) -> Option<relaxed::Relaxed> {
         let some: Vec<usize> = (0..demand.len()).filter(|&i| demand[i] > 0).collect();
         let sizes: Vec<usize> = some.iter().map(|&i| self.sizes[i]).collect();
         let wanted: Vec<usize> = some.iter().map(|&i| demand[i]).collect();
@@ -314,7 +348,7 @@ impl Search<'_> {
             .map(|m| (m.0, m.1.iter().map(|&(t, n)| (place[t], n)).collect()))
             .collect();
         let before = known.len();
-        let r = relaxed(&sizes, &wanted, &self.lengths, &mut known, go_on);
+        let r = relaxed(&sizes, &wanted, &self.lengths, &mut known, enough, go_on);
         met.extend(known.drain(before..).map(|m| (m.0, m.1.into_iter().map(|(t, n)| (some[t], n)).collect())));
         let mut r = r?;
         for p in &mut r.patterns {
@@ -326,12 +360,11 @@ impl Search<'_> {
     }
 
     /// Takes the whole bars of the relaxed answer (or its fullest part bar), then relaxes what is left, until nothing is.
-    fn dive(&self, demand: &[usize], first: relaxed::Relaxed, go_on: &mut dyn FnMut() -> bool) -> Filled {
+    fn dive(&self, demand: &[usize], first: relaxed::Relaxed, mut met: Vec<relaxed::Met>, go_on: &mut dyn FnMut() -> bool) -> Filled {
         let mut left = demand.to_vec();
         let mut bars = Vec::new();
         let mut used = vec![0; self.task.stock.len()];
         let mut relaxed = Some(first);
-        let mut met: Vec<relaxed::Met> = Vec::new();
         while let Some(r) = relaxed.filter(|r| !r.patterns.is_empty()) {
             let most = r.patterns.iter().map(|p| p.bars).fold(0.0, f64::max);
             let mut moved = false;
@@ -359,7 +392,7 @@ impl Search<'_> {
             for (l, n) in next.lengths.iter_mut().zip(&used) {
                 l.count = l.count.map(|c| c.saturating_sub(*n));
             }
-            relaxed = next.relax(&left, &mut met, go_on);
+            relaxed = next.relax(&left, &mut met, &|bound, cost| cost - bound < NEAR * cost, go_on);
         }
         self.finish(bars, used, left)
     }

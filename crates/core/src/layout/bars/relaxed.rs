@@ -28,11 +28,81 @@ pub struct Relaxed {
     pub finished: bool,
 }
 
-/// Fillings met before, and steps of the short search for another.
-const MOST_MET: usize = 4_000;
-const SEARCH_STEPS: usize = 3_000;
-/// Turns between two looks at the weaker bound, for who stops early.
-const LOOK_EVERY: usize = 150;
+/// What the demand costs at least by prices of the pieces, whatever they are: scaled down until no filling is worth more than its bar
+/// (Farley 1990), what bars that are few may earn beyond their cost taken off (the Lagrangian bound).
+fn priced(prices: &[f64], demand: &[usize], lengths: &[Length], values: &[f64]) -> f64 {
+    let worth: f64 = prices.iter().zip(demand).map(|(p, d)| p.max(0.0) * *d as f64).sum();
+    let scales = |few: bool| lengths.iter().zip(values).filter(move |(l, v)| l.count.is_some() == few && **v > 0.0).map(|(l, v)| l.cost / v);
+    let most = scales(false).fold(f64::INFINITY, f64::min);
+    let bound = |scale: f64| {
+        let earned = lengths.iter().zip(values).map(|(l, v)| l.count.unwrap_or(0) as f64 * (scale * v - l.cost).max(0.0));
+        scale * worth - earned.sum::<f64>()
+    };
+    if most.is_infinite() {
+        return 0.0;
+    }
+    // Its corners: where a bar that is few begins to earn, and where one of the others does.
+    scales(true).filter(|s| *s < most).map(bound).fold(bound(most), f64::max)
+}
+
+/// The prices that gave the best bound so far. The first are those of the material: near the mark whenever the bars come out nearly full.
+struct Centre {
+    prices: Vec<f64>,
+    bound: f64,
+}
+
+impl Centre {
+    fn new(sizes: &[usize], demand: &[usize], lengths: &[Length]) -> Self {
+        let usable = lengths.iter().filter(|l| l.count.is_none() && l.capacity > 0);
+        let rate = usable.map(|l| l.cost / l.capacity as f64).fold(f64::INFINITY, f64::min);
+        let prices: Vec<f64> = sizes.iter().map(|&s| if rate.is_finite() { s as f64 * rate } else { 0.0 }).collect();
+        let values: Vec<f64> = lengths.iter().map(|l| if rate.is_finite() { l.capacity as f64 * rate } else { 0.0 }).collect();
+        let bound = priced(&prices, demand, lengths, &values);
+        Centre { prices, bound }
+    }
+
+    fn try_prices(&mut self, prices: &[f64], demand: &[usize], lengths: &[Length], values: &[f64]) {
+        let bound = priced(prices, demand, lengths, values);
+        if bound > self.bound {
+            *self = Centre { prices: prices.to_vec(), bound };
+        }
+    }
+}
+
+fn packed(length: usize, counts: &[usize]) -> Met {
+    (length, counts.iter().enumerate().filter(|c| *c.1 > 0).map(|(t, &n)| (t, n)).collect())
+}
+
+/// Fillings that go with the ones found: what those leave of the demand, bar after bar, as the prices have it.
+fn companions(sizes: &[usize], prices: &[f64], demand: &[usize], lengths: &[Length], found: &[Met]) -> Vec<Met> {
+    let mut out: Vec<Met> = Vec::new();
+    for (k, first) in found {
+        if lengths[*k].count.is_some() {
+            continue;
+        }
+        let mut left = demand.to_vec();
+        let mut filling = first.clone();
+        while !filling.is_empty() && out.len() < MOST_COMPANIONS {
+            filling.iter().for_each(|&(t, n)| left[t] -= n);
+            let (_, counts) = likely(sizes, prices, &left, lengths[*k].capacity, SEARCH_STEPS);
+            filling = packed(*k, &counts).1;
+            if !filling.is_empty() {
+                out.push((*k, filling.clone()));
+            }
+        }
+    }
+    out
+}
+
+/// Fillings met before, and the most that one look at the prices adds.
+const MOST_MET: usize = 6_000;
+const MOST_COMPANIONS: usize = 60;
+/// Steps of the short search for a filling.
+const SEARCH_STEPS: usize = 300;
+/// How far prices lean towards the best ones (Wentges 1997): without it they swing, and hundreds of turns bring little.
+const LEAN: f64 = 0.9;
+/// Turns until it is given up; the bound so far holds.
+const MOST_TURNS: usize = 20_000;
 
 /// A filling that was met before: length of stock, and how many of which types.
 pub type Met = (usize, Vec<(usize, usize)>);
@@ -49,8 +119,16 @@ enum Column {
     Spare(usize),
 }
 
-/// The relaxed problem; `None` when a type fits no bar that can be had in any number.
-pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], met: &mut Vec<Met>, go_on: &mut dyn FnMut() -> bool) -> Option<Relaxed> {
+/// The relaxed problem; `None` when a type fits no bar that can be had in any number. It ends early when `enough` says so of the
+/// bound and of the cost reached: the last turns of column generation are many and change nothing that whole bars can show.
+pub fn relaxed(
+    sizes: &[usize],
+    demand: &[usize],
+    lengths: &[Length],
+    met: &mut Vec<Met>,
+    enough: &dyn Fn(f64, f64) -> bool,
+    go_on: &mut dyn FnMut() -> bool,
+) -> Option<Relaxed> {
     let types = sizes.len();
     let few: Vec<usize> = (0..lengths.len()).filter(|&k| lengths[k].count.is_some()).collect();
     let rows = types + few.len();
@@ -87,15 +165,22 @@ pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], met: &mut 
         inverse[types + r][types + r] = 1.0;
         x.push(lengths[k].count.unwrap_or(0) as f64);
     }
-    let mut weak: f64 = 0.0;
-    let mut finished = false;
     let longest = lengths.iter().map(|l| l.capacity).max().unwrap_or(0);
-    for turn in 0..6000 {
+    let mut centre = Centre::new(sizes, demand, lengths);
+    let mut finished = false;
+    let mut lean = LEAN;
+    for _ in 0..MOST_TURNS {
         crate::halt::point();
-        let going = go_on();
         let costs: Vec<f64> = basis.iter().map(cost).collect();
         let y: Vec<f64> = (0..rows).map(|j| (0..rows).map(|i| costs[i] * inverse[i][j]).sum()).collect();
         let total: f64 = costs.iter().zip(&x).map(|(c, v)| c * v).sum();
+        if enough(centre.bound, total) {
+            finished = true;
+            break;
+        }
+        if !go_on() {
+            break;
+        }
         // The column that would save most.
         let mut best: Option<(f64, Column)> = None;
         let mut offer = |gain: f64, c: Column| {
@@ -104,46 +189,41 @@ pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], met: &mut 
             }
         };
         let own = |k: usize| few.iter().position(|f| *f == k).map_or(0.0, |r| y[types + r]);
-        let mut soon: Option<(f64, usize)> = None;
-        for (i, (k, counts)) in met.iter().enumerate() {
-            let gain = counts.iter().map(|&(t, n)| y[t] * n as f64).sum::<f64>() + own(*k) - lengths[*k].cost;
-            if gain > 1e-7 && soon.is_none_or(|s| gain > s.0) {
-                soon = Some((gain, i));
+        let gain = |m: &Met| m.1.iter().map(|&(t, n)| y[t] * n as f64).sum::<f64>() + own(m.0) - lengths[m.0].cost;
+        let soon = |from: usize, met: &[Met]| {
+            let paying = met.iter().enumerate().skip(from).map(|(i, m)| (gain(m), i)).filter(|g| g.0 > 1e-7);
+            paying.max_by(|a, b| a.0.total_cmp(&b.0))
+        };
+        let mut found = soon(0, met);
+        // Prices leant towards the best ones so far; straight ones when those bring nothing.
+        while found.is_none() {
+            let prices: Vec<f64> = y[..types].iter().zip(&centre.prices).map(|(y, c)| lean * c + (1.0 - lean) * y.max(0.0)).collect();
+            let all = Fillings::new(sizes, &prices, demand, longest);
+            let values: Vec<f64> = lengths.iter().map(|l| all.value(l.capacity)).collect();
+            centre.try_prices(&prices, demand, lengths, &values);
+            let from = met.len();
+            met.extend(lengths.iter().enumerate().map(|(k, l)| packed(k, &all.counts(l.capacity))));
+            found = soon(from, met);
+            if found.is_some() {
+                met.extend(companions(sizes, &prices, demand, lengths, &met[from..]));
+                found = soon(from, met);
+                met.truncate(MOST_MET.max(from + lengths.len()));
+                lean = (lean + 0.1).min(LEAN);
+            } else if lean > 0.0 {
+                met.truncate(from);
+                lean = if lean > 0.25 { lean - 0.25 } else { 0.0 };
+            } else {
+                met.truncate(from);
+                break;
+            }
+            if enough(centre.bound, total) {
+                break;
             }
         }
-        let mut fresh: Vec<(f64, usize, Vec<usize>)> = Vec::new();
-        if let Some((gain, i)) = soon {
+        if let Some((gain, i)) = found {
             let mut counts = vec![0; types];
             met[i].1.iter().for_each(|&(t, n)| counts[t] = n);
             offer(gain, Column::Fill { length: met[i].0, counts });
-        } else if going {
-            for (k, l) in lengths.iter().enumerate() {
-                let (value, counts) = likely(sizes, &y[..types], demand, l.capacity, SEARCH_STEPS);
-                fresh.push((value + own(k) - l.cost, k, counts));
-            }
-        }
-        let paid = soon.is_some() || fresh.iter().any(|f| f.0 > 1e-7);
-        let mut ratio = f64::INFINITY;
-        if !paid || turn % LOOK_EVERY == LOOK_EVERY - 1 || !going {
-            ratio = 1.0;
-            fresh.clear();
-            let all = Fillings::new(sizes, &y[..types], demand, longest);
-            for (k, l) in lengths.iter().enumerate() {
-                let value = all.value(l.capacity);
-                // Farley (1990): prices scaled down until no filling is worth more than its bar.
-                if own(k).abs() < 1e-12 && l.cost > 0.0 {
-                    ratio = f64::max(ratio, value / l.cost);
-                } else {
-                    ratio = f64::INFINITY;
-                }
-                fresh.push((value + own(k) - l.cost, k, all.counts(l.capacity)));
-            }
-        }
-        for (gain, k, counts) in fresh {
-            if gain > 1e-7 && met.len() < MOST_MET {
-                met.push((k, counts.iter().enumerate().filter(|c| *c.1 > 0).map(|(t, &n)| (t, n)).collect()));
-            }
-            offer(gain, Column::Fill { length: k, counts });
         }
         for (i, v) in y.iter().enumerate().take(types) {
             offer(-v, Column::Surplus(i));
@@ -151,14 +231,8 @@ pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], met: &mut 
         for r in 0..few.len() {
             offer(y[types + r], Column::Spare(r));
         }
-        if ratio.is_finite() {
-            weak = weak.max(total / ratio);
-        }
-        if !going {
-            break;
-        }
         let Some((_, entering)) = best else {
-            weak = total;
+            centre.bound = centre.bound.max(total);
             finished = true;
             break;
         };
@@ -185,5 +259,5 @@ pub fn relaxed(sizes: &[usize], demand: &[usize], lengths: &[Length], met: &mut 
         Column::Fill { length, counts } if bars > 1e-9 => Some(Pattern { length, counts, bars }),
         _ => None,
     });
-    Some(Relaxed { bound: weak, patterns: patterns.collect(), finished })
+    Some(Relaxed { bound: centre.bound, patterns: patterns.collect(), finished })
 }
