@@ -80,7 +80,13 @@ async function evaluate(): Promise<void> {
         const body = { job, piece: frame ? "" : piece, frame, geometry: false };
         const ask = async (geometry: boolean) => {
           const options = { body: { ...body, geometry }, headers: { "x-steelk-page": PAGE }, signal: running?.signal };
-          return evaluated(answer(await api.POST("/api/evaluate", options)));
+          // Read, unpacked and shown in a task each: keys and frames go between.
+          const next = () => geometry && new Promise((go) => setTimeout(go));
+          const packed = answer(await api.POST("/api/evaluate", options));
+          await next();
+          const got = evaluated(packed);
+          await next();
+          return got;
         };
         let got = await ask(false);
         tries = 0;

@@ -41,15 +41,20 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
   useEffect(() => {
     const size = piece.figures.find((f) => f.key === "blank")?.value ?? 0;
     const key = `${piece.id}:${Math.round(Math.log(Math.max(size, 1)) * 3)}`;
-    scene.current?.show(piece, progress, shown.current !== key);
-    shown.current = key;
+    // In a task of its own, after the flat has been written.
+    const later = setTimeout(() => {
+      scene.current?.show(piece, progress, shown.current !== key);
+      scene.current?.highlight(useDraft.getState().hover.names, useDraft.getState().hover.line);
+      shown.current = key;
+    });
+    return () => clearTimeout(later);
   }, [piece, mode]);
 
   useEffect(() => {
     scene.current?.fold(progress);
     scene.current?.keepInView();
   }, [progress]);
-  useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, piece, progress, mode]);
+  useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, progress]);
 
   const lineOf = (name: string) => lineIn(piece, name);
   const start = useRef([0, 0]);

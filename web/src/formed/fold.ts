@@ -157,8 +157,10 @@ export function placeAll(zones: ZoneView[], at: Frame[], folds: number[], t: num
   };
   for (let i = 0; i < n; i++) {
     const p = plans[pointZones[i]!]!;
-    const [x, y] = [points[i * 2]!, points[i * 2 + 1]!];
-    const [top, bottom] = [i * 3, (i + n) * 3];
+    const x = points[i * 2]!;
+    const y = points[i * 2 + 1]!;
+    const top = i * 3;
+    const bottom = (i + n) * 3;
     if (p.zone.cone) {
       out.set(formed(p.zone, p.f, p.fold, t, x, y, t), top);
       out.set(formed(p.zone, p.f, p.fold, t, x, y, 0), bottom);

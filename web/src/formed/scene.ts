@@ -123,12 +123,16 @@ export class FormedScene extends Stage {
       this.corners[at * 3 + 2] = c;
     };
     for (let i = 0; i < triangles; i++) {
-      const [a, b, c] = [m.triangles[i * 3]!, m.triangles[i * 3 + 1]!, m.triangles[i * 3 + 2]!];
-      put(paintOf(i), a, b, c);
-      put(paintOf(i), a + n, c + n, b + n);
+      const a = m.triangles[i * 3]!;
+      const b = m.triangles[i * 3 + 1]!;
+      const c = m.triangles[i * 3 + 2]!;
+      const paint = paintOf(i);
+      put(paint, a, b, c);
+      put(paint, a + n, c + n, b + n);
     }
     for (let i = 0; i < walls; i++) {
-      const [a, b] = [m.walls[i * 3]!, m.walls[i * 3 + 1]!];
+      const a = m.walls[i * 3]!;
+      const b = m.walls[i * 3 + 1]!;
       put(3, a + n, b + n, b);
       put(3, a + n, b, a);
     }

@@ -90,9 +90,14 @@ pub fn bar_plans(job: &Job, list: &CutList, effort: Effort, go_on: &mut dyn FnMu
             kinds.push((&r.section, &r.material));
         }
     }
+    let of = |k: usize| rows.iter().filter(|r| (r.section.as_str(), r.material.as_str()) == kinds[k]).collect::<Vec<_>>();
+    // What is soon done first: one long search does not keep the others waiting.
+    let mut turn: Vec<usize> = (0..kinds.len()).collect();
+    turn.sort_by_key(|&k| of(k).iter().map(|r| r.quantity).sum::<usize>());
     let mut out = Vec::new();
-    for (n, (section, material)) in kinds.iter().enumerate() {
-        let of: Vec<_> = rows.iter().filter(|r| r.section == *section && r.material == *material).collect();
+    for (n, &k) in turn.iter().enumerate() {
+        let (section, material) = kinds[k];
+        let of = of(k);
         let mut own: Vec<Stock> = stock.iter().filter(|s| s.0 == section.to_lowercase()).map(|s| s.1.clone()).collect();
         own.extend(stock.iter().filter(|s| s.0.is_empty()).map(|s| s.1.clone()));
         if own.iter().all(|s| s.offcut) {
@@ -106,9 +111,10 @@ pub fn bar_plans(job: &Job, list: &CutList, effort: Effort, go_on: &mut dyn FnMu
             trim: saw.trim,
         };
         let plan = plan(&task, effort, &mut |f| go_on(section, (n as f64 + f) / kinds.len() as f64));
-        out.push(shown(&task, plan, &of, section, material, &job.display, &saw));
+        out.push((k, shown(&task, plan, &of, section, material, &job.display, &saw)));
     }
-    (out, faults)
+    out.sort_by_key(|o| o.0);
+    (out.into_iter().map(|o| o.1).collect(), faults)
 }
 
 fn shown(task: &Task, plan: Plan, rows: &[&&crate::frame::BarRow], section: &str, material: &str, display: &Display, saw: &SawFacts) -> BarPlan {

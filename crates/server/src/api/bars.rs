@@ -73,7 +73,14 @@ pub async fn bars(state: Data<State>, request: HttpRequest, body: Body) -> Resul
             // A first plan at once; whoever stops the search keeps it.
             let (plans, faults) = bar_plans(&job, &list, Effort::Quick, &mut |_, _| on());
             let _ = say.send(BarsLine { progress: 0.01, plans: Some(plans), faults, ..BarsLine::default() });
-            let mut last = 0.01;
+            let (plans, faults) = bar_plans(&job, &list, Effort::Fair, &mut |_, _| on() && begun.elapsed() < LONGEST_SEARCH);
+            let settled = plans.iter().all(|p| p.proven);
+            let line = BarsLine { progress: if settled { 1.0 } else { 0.1 }, plans: Some(plans), faults, ..BarsLine::default() };
+            if settled {
+                return Ok(line);
+            }
+            let _ = say.send(line);
+            let mut last = 0.1;
             let (plans, faults) = bar_plans(&job, &list, Effort::Full, &mut |section, progress| {
                 // Told in whole hundredths; a reader that is gone ends the work.
                 if progress - last >= 0.01 {

@@ -4,8 +4,9 @@
 use super::knapsack::likely;
 use super::{Filled, Search};
 
-/// Passes over the whole demand.
-const MOST_PASSES: usize = 150;
+/// Passes over the whole demand, and those for a plan that is wanted soon.
+pub const MOST_PASSES: usize = 150;
+pub const FAIR_PASSES: usize = 2;
 const SEARCH_STEPS: usize = 1_500;
 /// Longer pieces are worth more by the step.
 const LONGER: f64 = 1.03;
@@ -22,11 +23,11 @@ impl Chance {
 
 impl Search<'_> {
     /// The best plan of many passes; ends when one costs no more than `least` buys, or when told to.
-    pub(super) fn corrected(&self, demand: &[usize], best: &mut Filled, least: f64, go_on: &mut dyn FnMut() -> bool) {
+    pub(super) fn corrected(&self, demand: &[usize], best: &mut Filled, least: f64, passes: usize, go_on: &mut dyn FnMut() -> bool) {
         let mut chance = Chance(0x9e37_79b9_7f4a_7c15);
         let worth = |i: usize| (self.sizes[i] as f64).powf(LONGER);
         let mut values: Vec<f64> = (0..demand.len()).map(worth).collect();
-        for _ in 0..MOST_PASSES {
+        for _ in 0..passes {
             if self.bought(best) <= least + 1e-6 && best.1.iter().all(|m| *m == 0) {
                 return;
             }

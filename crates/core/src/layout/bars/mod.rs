@@ -76,7 +76,9 @@ pub const MOST_PIECES: usize = 20_000;
 pub enum Effort {
     /// A first plan at once, with the bound that its material alone gives.
     Quick,
-    /// The bound of the relaxed problem, and better plans for as long as it may go on.
+    /// The bound of the relaxed problem, and the plans that come soon after it.
+    Fair,
+    /// Better plans for as long as it may go on.
     Full,
 }
 
@@ -124,13 +126,14 @@ pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> 
     let mut bound = search.material(&demand);
     // What the quick plans found are fillings to begin with.
     let mut met = fillings(&best);
-    if effort == Effort::Full
+    if effort != Effort::Quick
         && let Some(r) = search.relax(&demand, &mut met, &|bound, cost| search.attainable(bound) >= search.attainable(cost), alive)
     {
         bound = f64::max(bound, r.bound);
         stopped |= !r.finished;
-        search.corrected(&demand, &mut best, search.attainable(bound), alive);
-        if search.bought(&best) > search.attainable(bound) + 1e-6 {
+        let passes = if effort == Effort::Full { corrected::MOST_PASSES } else { corrected::FAIR_PASSES };
+        search.corrected(&demand, &mut best, search.attainable(bound), passes, alive);
+        if effort == Effort::Full && search.bought(&best) > search.attainable(bound) + 1e-6 {
             search.better(&mut best, search.dive(&demand, r, met, alive));
         }
     }
