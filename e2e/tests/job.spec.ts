@@ -56,6 +56,12 @@ test("history says what changed and brings a revision back", async ({ page }) =>
   await page.getByRole("button", { name: "History" }).click();
   const history = page.getByRole("region", { name: "history" });
   await expect(history).toContainText("P-1: 200.0 × 100.0 mm → 250.0 × 100.0 mm");
+  // A revision that does not come is said not to have come.
+  await page.route("**/revisions/1", (route) => route.abort());
+  await history.getByRole("button", { name: "bring back" }).click();
+  await expect(history.getByRole("alert")).toContainText("Revision 1 could not be brought back");
+  await expect(figure(page, "flat_length")).toHaveText("250.0 mm");
+  await page.unroute("**/revisions/1");
   await history.getByRole("button", { name: "bring back" }).click();
   await expect(figure(page, "flat_length")).toHaveText("200.0 mm");
   await saved(page);

@@ -152,3 +152,29 @@ test("a line by another name takes along who names it", async ({ page }) => {
   await expect(page.locator('[data-line="punch-1"]')).toBeVisible();
   await expect(page.locator('[data-line="mirror-1"]')).toContainText("punch-1");
 });
+
+test("Enter that ends a composed letter stays with the field", async ({ page }) => {
+  await fresh(page);
+  await page.keyboard.press("p");
+  await page.keyboard.press("Escape");
+  await page.locator('[data-line="start-1"] .line-id').click();
+  const name = page.getByLabel("name of start-1");
+  const keys = await page.context().newCDPSession(page);
+  // As an input method does it: the letter stands underlined, keys are its own, then it is put in.
+  const compose = async (text: string) => {
+    await keys.send("Input.imeSetComposition", { text, selectionStart: text.length, selectionEnd: text.length });
+    await keys.send("Input.dispatchKeyEvent", { type: "rawKeyDown", key: "Enter", code: "Enter", windowsVirtualKeyCode: 229 });
+    await expect(name).toBeFocused();
+    await keys.send("Input.insertText", { text });
+  };
+  await name.fill("");
+  await compose("板");
+  await expect(name).toHaveValue("板");
+  await page.keyboard.press("Escape");
+  const width = page.getByLabel("width", { exact: true });
+  await width.click();
+  await keys.send("Input.imeSetComposition", { text: "5", selectionStart: 1, selectionEnd: 1 });
+  await keys.send("Input.dispatchKeyEvent", { type: "rawKeyDown", key: "Enter", code: "Enter", windowsVirtualKeyCode: 229 });
+  await expect(width).toBeFocused();
+  await expect(page.locator(".line")).toHaveCount(1);
+});

@@ -56,7 +56,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 name: p.name.clone(),
                 quantity: p.quantity,
                 material: p.material.clone(),
-                thickness: display.brief(p.thickness),
+                thickness: if p.display == *display { p.thickness_text.clone() } else { display.thickness(p.thickness) },
                 flat_length: display.length(p.value("flat_length")),
                 flat_width: display.length(p.value("flat_width")),
                 bends: p.flat.bends.iter().filter(|b| !b.rolled).count(),

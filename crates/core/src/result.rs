@@ -7,7 +7,7 @@ use serde::Serialize;
 
 use crate::frame::FrameResult;
 use crate::geom::{Contour, Hole};
-use crate::quantity::{Display, Fault, FigureValue};
+use crate::quantity::{Display, Fault, FigureValue, LengthUnit};
 use crate::sheet::Pressed;
 use crate::sheet::mesh::FlatMesh;
 use crate::sheet::zones::Zone;
@@ -113,9 +113,15 @@ pub struct BendMark {
     /// What people call it.
     pub label: String,
     pub line: String,
-    /// Ends of the bend's middle line on the flat.
+    /// Ends of the bend's middle line on the flat, where its metal begins and ends.
     pub from: [f64; 2],
     pub to: [f64; 2],
+    /// The parts of that line that have metal: several where a cut crosses it.
+    pub parts: Vec<[[f64; 2]; 2]>,
+    /// Their sum.
+    pub length: f64,
+    /// Where a rolled arc begins and ends, as far as there is metal.
+    pub tangents: Vec<[[f64; 2]; 2]>,
     pub angle: f64,
     pub angle_text: String,
     pub up: bool,
@@ -125,6 +131,19 @@ pub struct BendMark {
     pub allowance: f64,
     pub deduction: f64,
     pub k: f64,
+}
+
+impl BendMark {
+    /// What is drawn of it: a bend's middle line where there is metal; of a rolled arc where it begins and ends.
+    pub fn lines(&self) -> impl Iterator<Item = [[f64; 2]; 2]> + '_ {
+        if self.rolled && !self.tangents.is_empty() { self.tangents.iter().copied() } else { self.parts.iter().copied() }
+    }
+
+    /// Its longest part, where a text has the most room.
+    pub fn longest(&self) -> [[f64; 2]; 2] {
+        let length = |p: &[[f64; 2]; 2]| glam::DVec2::from(p[0]).distance(p[1].into());
+        self.parts.iter().copied().max_by(|a, b| length(a).total_cmp(&length(b))).unwrap_or([self.from, self.to])
+    }
 }
 
 /// What one school says of a bend, printed; empty where it says nothing.
@@ -264,6 +283,7 @@ pub struct PieceResult {
     pub material: String,
     pub material_id: String,
     pub thickness: f64,
+    /// As it was told, without a unit: `2`, `1/16`, `16 ga (0.0598)`.
     pub thickness_text: String,
     pub radius: f64,
     pub display: Display,
@@ -301,17 +321,33 @@ impl PieceResult {
         self.figure(key).map_or(f64::NAN, |f| f.value)
     }
 
+    /// Its thickness as it was told, with the unit.
+    pub fn thickness_said(&self) -> String {
+        match (self.display.length, self.thickness_text.split_once(" (")) {
+            (unit, Some((gauge, _))) => format!("{gauge} ({} {})", self.display.fine(self.thickness), unit.sign()),
+            (LengthUnit::Mm, None) => format!("{} mm", self.thickness_text),
+            (LengthUnit::In, None) => format!("{}\"", self.thickness_text),
+        }
+    }
+
     /// The mesh of views: without light patterns, and without holes where there are very many.
     pub fn mesh(&self) -> &FlatMesh {
-        self.mesh.get_or_init(|| {
-            if !self.made {
-                return FlatMesh::default();
-            }
-            let seen: Vec<Hole> = self.flat.holes.iter().filter(|h| !crate::sheet::is_light(h, &self.features)).cloned().collect();
-            let mut mesh = FlatMesh::new(&self.flat.outer, &seen, &self.zones, self.thickness, true);
-            mesh.light |= seen.len() < self.flat.holes.len();
-            mesh
-        })
+        if let Some(made) = self.mesh.get() {
+            return made;
+        }
+        // Made outside of the lock: who makes it may be made to wait or be halted, and another who wants it must not hang on that.
+        let made = self.view_mesh();
+        self.mesh.get_or_init(|| made)
+    }
+
+    fn view_mesh(&self) -> FlatMesh {
+        if !self.made {
+            return FlatMesh::default();
+        }
+        let seen: Vec<Hole> = self.flat.holes.iter().filter(|h| !crate::sheet::is_light(h, &self.features)).cloned().collect();
+        let mut mesh = FlatMesh::new(&self.flat.outer, &seen, &self.zones, self.thickness, true);
+        mesh.light |= seen.len() < self.flat.holes.len();
+        mesh
     }
 
     /// Middle of the flat's mass.

@@ -6,13 +6,16 @@ use dxf::tables::Layer;
 use dxf::{Color, Drawing, LwPolylineVertex, Point};
 use glam::DVec2;
 use steelk_core::geom::{Contour, Segment, Vertex};
-use steelk_core::quantity::LengthUnit;
+use steelk_core::quantity::{LengthUnit, trim_number};
 use steelk_core::result::PieceResult;
 use steelk_core::sheet::contours;
 
 pub const CUT: &str = "CUT";
 pub const BEND_UP: &str = "BEND_UP";
 pub const BEND_DOWN: &str = "BEND_DOWN";
+/// Where a rolled arc begins and ends.
+pub const ROLL_UP: &str = "ROLL_UP";
+pub const ROLL_DOWN: &str = "ROLL_DOWN";
 pub const MARKS: &str = "MARKS";
 
 /// Larger files are refused before they are read.
@@ -50,7 +53,7 @@ pub fn write(piece: &PieceResult, saved_at: i64) -> Result<Vec<u8>, DxfError> {
     let b = piece.flat.outer.bounds();
     d.header.minimum_drawing_extents = Point::new(b.min.x / unit, b.min.y / unit, 0.0);
     d.header.maximum_drawing_extents = Point::new(b.max.x / unit, b.max.y / unit, 0.0);
-    for (name, colour) in [(CUT, 7), (BEND_UP, 5), (BEND_DOWN, 30), (MARKS, 8)] {
+    for (name, colour) in [(CUT, 7), (BEND_UP, 5), (BEND_DOWN, 30), (ROLL_UP, 4), (ROLL_DOWN, 40), (MARKS, 8)] {
         d.add_layer(Layer { name: name.into(), color: Color::from_index(colour), ..Layer::default() });
     }
     let mut add = |layer: &str, specific: EntityType| {
@@ -63,7 +66,28 @@ pub fn write(piece: &PieceResult, saved_at: i64) -> Result<Vec<u8>, DxfError> {
     }
     for bend in &piece.flat.bends {
         let p = |v: [f64; 2]| Point::new(v[0] / unit, v[1] / unit, 0.0);
-        add(if bend.up { BEND_UP } else { BEND_DOWN }, EntityType::Line(Line::new(p(bend.from), p(bend.to))));
+        let layer = match (bend.rolled, bend.up) {
+            (true, true) => ROLL_UP,
+            (true, false) => ROLL_DOWN,
+            (false, true) => BEND_UP,
+            (false, false) => BEND_DOWN,
+        };
+        for [from, to] in bend.lines() {
+            add(layer, EntityType::Line(Line::new(p(from), p(to))));
+        }
+        // A bend says its angle and radius along its longest part; a roll in its middle.
+        let [from, to] = bend.longest().map(DVec2::from);
+        let dir = (to - from).normalize_or_zero();
+        let dir = if dir.x < -1e-9 || dir.x.abs() <= 1e-9 && dir.y < 0.0 { -dir } else { dir };
+        let said =
+            format!("{} {} {} R{}", if bend.rolled { "ROLL" } else { "BEND" }, if bend.up { "UP" } else { "DOWN" }, degrees(bend.angle), bend.radius_text);
+        let height = (from.distance(to) / (said.len() as f64 * 0.8)).min(3.0);
+        if height > 0.8 {
+            let middle = (from + to) / 2.0 + dir.perp() * height * 0.4 - dir * (said.len() as f64 * 0.4 * height);
+            let text =
+                Text { location: p(middle.to_array()), text_height: height / unit, value: said, rotation: dir.to_angle().to_degrees(), ..Text::default() };
+            add(MARKS, EntityType::Text(text));
+        }
     }
     // Pressed shapes are marked, not cut: footprint, and which side they stand out on.
     let small = (b.size().min_element() / unit / 60.0).clamp(1.5 / unit, 4.0 / unit);
@@ -79,6 +103,11 @@ pub fn write(piece: &PieceResult, saved_at: i64) -> Result<Vec<u8>, DxfError> {
     let mut out = Vec::new();
     d.save(&mut out).map_err(|e| DxfError::Write(e.to_string()))?;
     Ok(out)
+}
+
+/// `90` or `22.5`, with the sign that every reader of the format knows.
+fn degrees(angle: f64) -> String {
+    format!("{}%%d", trim_number(angle.to_degrees(), 2))
 }
 
 fn contour_entity(c: &Contour, unit: f64) -> EntityType {
@@ -151,7 +180,7 @@ pub fn read(bytes: &[u8], assume: LengthUnit) -> Result<Content, DxfError> {
             }
             continue;
         }
-        if layer == MARKS {
+        if [MARKS, ROLL_UP, ROLL_DOWN].contains(&layer.as_str()) {
             continue;
         }
         match &e.specific {

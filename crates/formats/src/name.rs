@@ -5,7 +5,7 @@ use steelk_core::result::PieceResult;
 /// `P-101_S235-steel_3mm_x2`
 pub fn file_stem(piece: &PieceResult) -> String {
     let unit = piece.display.length.sign();
-    let parts = [piece.mark.clone(), piece.material.clone(), format!("{}{unit}", piece.thickness_text), format!("x{}", piece.quantity)];
+    let parts = [piece.mark.clone(), piece.material.clone(), format!("{}{unit}", piece.display.fine(piece.thickness)), format!("x{}", piece.quantity)];
     parts.map(|p| safe(&p)).join("_")
 }
 

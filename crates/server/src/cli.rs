@@ -8,6 +8,7 @@ use clap::{Parser, Subcommand};
 use steelk_core::cutlist::cut_list;
 use steelk_core::drawing::Paper;
 use steelk_core::job::Job;
+use steelk_core::quantity::counted;
 use steelk_core::result::{JobResult, Severity};
 use steelk_core::sheet::evaluate;
 use steelk_formats::jobfile;
@@ -191,7 +192,7 @@ fn figures_json(result: &JobResult) -> serde_json::Value {
 fn figures_text(job: &Job, result: &JobResult) -> String {
     let mut text = format!("{} {}\n", job.number, job.title);
     for p in &result.pieces {
-        text += &format!("\n{}  {}  ×{}  {} {}\n", p.mark, p.name, p.quantity, p.material, p.display.length_unit(p.thickness));
+        text += &format!("\n{}  {}  ×{}  {} {}\n", p.mark, p.name, p.quantity, p.material, p.thickness_said());
         for f in p.figures.iter().filter(|f| f.main) {
             text += &format!("  {:<16} {}\n", f.label, f.text);
         }
@@ -203,7 +204,7 @@ fn figures_text(job: &Job, result: &JobResult) -> String {
         }
     }
     let list = cut_list(job, result);
-    text + &format!("\n{} pieces, {} {}\n", list.pieces, list.total_mass, list.mass_unit)
+    text + &format!("\n{}, {} {}\n", counted(list.pieces, "piece"), list.total_mass, list.mass_unit)
 }
 
 fn findings_json(result: &JobResult) -> serde_json::Value {

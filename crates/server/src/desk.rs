@@ -151,10 +151,10 @@ impl Desk {
         }
         let permit: Permit = Arc::new(Mutex::new(Some(permit)));
         // Made inside the thread: what waits there must not leave it.
-        let (large, held) = (self.large.clone(), permit.clone());
+        let (large, held, ended) = (self.large.clone(), permit.clone(), stop.clone());
         let done = tokio::task::spawn_blocking(move || {
             let tell: Option<(Duration, Box<dyn FnOnce()>)> =
-                if weight == Weight::Small { Some((SMALL_FOR, Box::new(move || move_over(&large, &held)))) } else { None };
+                if weight == Weight::Small { Some((SMALL_FOR, Box::new(move || move_over(&large, &held, &ended)))) } else { None };
             let got = halt::watched(Watch { stop, long: tell }, f);
             drop(permit);
             got
@@ -169,14 +169,18 @@ impl Desk {
     }
 }
 
-/// Gives the place in the small lane back and waits for one among large work.
-fn move_over(large: &Arc<Semaphore>, held: &Permit) {
+/// Gives the place in the small lane back and waits for one among large work, unless nobody wants it any more.
+fn move_over(large: &Arc<Semaphore>, held: &Permit, ended: &Stop) {
     if let Ok(mut h) = held.lock() {
         h.take();
     }
-    let got = tokio::runtime::Handle::current().block_on(large.clone().acquire_owned());
-    if let Ok(mut h) = held.lock() {
-        *h = got.ok();
+    let mut turn = Box::pin(large.clone().acquire_owned());
+    while !ended.load(Ordering::Relaxed) {
+        let Ok(got) = tokio::runtime::Handle::current().block_on(async { tokio::time::timeout(LOOK, &mut turn).await }) else { continue };
+        if let Ok(mut h) = held.lock() {
+            *h = got.ok();
+        }
+        break;
     }
 }
 

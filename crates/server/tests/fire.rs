@@ -56,6 +56,28 @@ fn small_requests_pass_large_ones() {
     assert!(peak(&s) < 1_500_000, "{} kB", peak(&s));
 }
 
+/// A picture of a piece whose figures are known looks small and is not. Whoever waits for it, and whoever waits for the same one, waits among
+/// the large: the small lane stays open. (Once, two that wanted one picture shut it for twenty seconds.)
+#[test]
+fn who_waits_for_a_picture_does_not_shut_the_small_lane() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let send = |job: Value, geometry: bool| {
+        let (agent, url) = (s.agent.clone(), s.url("/api/evaluate"));
+        std::thread::spawn(move || agent.post(&url).send_json(json!({ "job": job, "piece": "a", "geometry": geometry })).map_or(0, |r| r.status().as_u16()))
+    };
+    assert_eq!(send(holes(8_000, 1), false).join().unwrap(), 200);
+    let large: Vec<_> = (0..3).map(|salt| send(holes(20_000, 10 + salt), true)).collect();
+    std::thread::sleep(Duration::from_millis(300));
+    let same: Vec<_> = (0..4).map(|_| send(holes(8_000, 1), true)).collect();
+    std::thread::sleep(Duration::from_millis(400));
+    assert!(large.iter().any(|l| !l.is_finished()), "the large ones were over too soon to tell");
+    let begun = Instant::now();
+    assert_eq!(s.post("/api/evaluate", &json!({ "job": strip_job("41"), "piece": "a" })).0, 200);
+    assert!(begun.elapsed() < Duration::from_secs(1), "{:?}", begun.elapsed());
+    assert!(large.into_iter().chain(same).all(|l| l.join().unwrap() == 200));
+}
+
 /// A client that is gone, or asks anew, does not keep the server at work.
 #[test]
 fn who_hangs_up_or_asks_anew_ends_what_ran() {
@@ -98,6 +120,42 @@ fn who_hangs_up_or_asks_anew_ends_what_ran() {
     let whole = begun.elapsed();
     assert!(after_leavers < whole * 4, "{after_leavers:?} after twelve that hung up, {whole:?} for one");
     assert!(begun_whole < whole * 3, "{begun_whole:?}, {whole:?}");
+}
+
+/// Nobody computes for a client that is gone: the server's processor time stands still within a fifth of a second, whenever it goes.
+#[cfg(target_os = "linux")]
+#[test]
+fn the_server_rests_once_its_client_has_hung_up() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    // Hundredths of a second that the server has run, from the kernel.
+    let run = || {
+        let stat = std::fs::read_to_string(format!("/proc/{}/stat", s.child.id())).unwrap();
+        let fields: Vec<u64> = stat.rsplit(')').next().unwrap().split_whitespace().filter_map(|f| f.parse().ok()).collect();
+        // After the name: state, then ppid … utime and stime, the 14th and 15th fields of the whole line.
+        fields[10] + fields[11]
+    };
+    let body = json!({ "job": holes(20_000, 7), "piece": "a", "geometry": true }).to_string();
+    let mut worked = 0;
+    for after in [150, 700, 1600, 2600] {
+        let mut c = TcpStream::connect(("127.0.0.1", s.port)).unwrap();
+        write!(
+            c,
+            "POST /api/evaluate HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Type: application/json\r\nContent-Length: {}\r\n\r\n{body}",
+            s.port,
+            body.len()
+        )
+        .unwrap();
+        let begun = run();
+        std::thread::sleep(Duration::from_millis(after));
+        worked += u64::from(run() > begun + 5);
+        drop(c);
+        std::thread::sleep(Duration::from_millis(200));
+        let left = run();
+        std::thread::sleep(Duration::from_millis(500));
+        assert!(run() <= left + 5, "{} hundredths of a second after a client that left {after} ms on", run() - left);
+    }
+    assert!(worked > 0, "it had nothing to do");
 }
 
 #[cfg(unix)]
@@ -303,4 +361,27 @@ fn a_failure_leaves_its_cause_in_the_log() {
     assert!(status == 500 && said["detail"].as_str().unwrap().contains("log"), "{said}");
     let log = std::fs::read_to_string(folder.path().join("log")).unwrap();
     assert!(log.contains("a request failed") && log.contains("revisions"), "{log}");
+}
+
+/// A small job can ask for a huge file: it is refused by its size before any of it is made, and the next smaller one is not.
+#[test]
+fn a_mesh_file_that_would_be_too_large_is_refused_before_it_is_made() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let file = |n: usize, diameter: &str| {
+        let job: Value = serde_json::from_str(&holes(n, 3).to_string().replace("\"diameter\":\"5\"", &format!("\"diameter\":\"{diameter}\""))).unwrap();
+        let (status, made) = s.post("/api/jobs", &job);
+        assert_eq!(status, 201, "{made}");
+        format!("/api/jobs/{}/papers", made["id"].as_str().unwrap())
+    };
+    let large = file(20_000, "11");
+    let (status, told) = s.get(&format!("{large}/stl?piece=a"));
+    let detail = format!("{} {}", told["title"].as_str().unwrap(), told["detail"].as_str().unwrap());
+    assert!(status == 422 && detail.contains("triangles") && detail.contains("DXF"), "{status} {told}");
+    let stl = s.bytes(&format!("{}/stl?piece=a", file(1_000, "11"))).1;
+    let triangles = u32::from_le_bytes(stl[80..84].try_into().unwrap()) as usize;
+    assert_eq!(stl.len(), 84 + 50 * triangles);
+    // What was told of the large one is what the small one has, twenty times over.
+    let about: usize = detail.split("about ").nth(1).unwrap().split(' ').next().unwrap().parse().unwrap();
+    assert!((about as f64 / (20.0 * triangles as f64) - 1.0).abs() < 0.1, "{about} told, 20 × {triangles} made");
 }

@@ -99,7 +99,7 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
           <path key={i} className="dropped" d={loopPath(d)} />
         ))}
         {flat.bends.map((b) => (
-          <path key={b.name} className={`bend-line ${b.up ? "up" : "down"}`} d={`M${b.from}L${b.to}`} />
+          <path key={b.name} className={`bend-line ${b.up ? "up" : "down"}`} d={(b.rolled ? b.tangents : b.parts).map(([p, q]) => `M${p}L${q}`).join("")} />
         ))}
         {shapes.holes.map((h) => (
           <path

@@ -73,7 +73,7 @@ function Told({ value, label, write }: { value: string; label: string; write(v: 
         if (typed !== null && typed !== value) write(typed);
         setTyped(null);
       }}
-      onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+      onKeyDown={(e) => e.key === "Enter" && !e.nativeEvent.isComposing && e.currentTarget.blur()}
     />
   );
 }

@@ -52,6 +52,8 @@ export function FillSentence({ say, piece, at }: { say: Of<"fill">; piece: Piece
   );
 }
 
+const RIB_ENDS: [string, string][] = ["left", "right", "west", "east", "south", "north"].map((w) => [w, w]);
+
 export function RibSentence({ say }: { say: Of<"rib"> }) {
   const on = useZones("any");
   const bends = useZones("bend");
@@ -76,7 +78,7 @@ export function RibSentence({ say }: { say: Of<"rib"> }) {
         </>
       ) : (
         <>
-          <Val path="/say/offset" label="offset" /> from the left end of the bend
+          <Val path="/say/offset" label="offset" /> from the <Choice path="/say/from" label="end of the bend" options={RIB_ENDS} /> end of the bend
         </>
       )}
       ; draft <Val path="/say/draft" label="draft" empty="0°" optional />, corners R inside{" "}

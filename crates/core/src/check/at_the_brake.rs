@@ -1,19 +1,22 @@
 //! The brake: force and length of the machine, and an order of bends in which something is struck.
 
 use super::finding;
-use crate::result::{Finding, Severity};
+use crate::result::{BendMark, Finding, Severity};
 use crate::sheet::Making;
 use crate::sheet::brake::Step;
 use crate::shopbook::brake::{BrakeOf, air_radius, force};
 
-pub fn check(m: &Making, steps: &[Step], brake: &BrakeOf, out: &mut Vec<Finding>) {
+pub fn check(m: &Making, marks: &[BendMark], steps: &[Step], brake: &BrakeOf, out: &mut Vec<Finding>) {
     let d = &m.display;
     let v = brake.opening(m.t);
     let middle = |b: &crate::sheet::BendFact| Some(((b.ends[0] + b.ends[1]) / 2.0).to_array());
     let whose = if brake.assumed { "a usual brake of 1000 kN and 3 m (none is told)" } else { "the brake of this job" };
     for s in steps {
         let b = &m.blank.bends[s.bend];
-        let kn = force(m.material.strength, m.t, v, b.length());
+        let mark = &marks[s.bend];
+        // The force is of the metal; the machine must reach from its first to its last.
+        let kn = force(m.material.strength, m.t, v, mark.length);
+        let reach = glam::DVec2::from(mark.from).distance(mark.to.into());
         if kn > brake.force {
             let message = format!("Bend {} takes {kn:.0} kN over a V of {}; the brake gives {:.0} kN", b.label, d.brief(v), brake.force);
             out.push(
@@ -22,11 +25,11 @@ pub fn check(m: &Making, steps: &[Step], brake: &BrakeOf, out: &mut Vec<Finding>
                     .on(vec![b.name.clone()], Some(&b.line), middle(b)),
             );
         }
-        if b.length() > brake.length + 1e-6 {
-            let message = format!("Bend {} is {} long; the brake bends {}", b.label, d.length(b.length()), d.length_unit(brake.length));
+        if reach > brake.length + 1e-6 {
+            let message = format!("Bend {} is {} long; the brake bends {}", b.label, d.length(reach), d.length_unit(brake.length));
             out.push(
                 finding("bend_long", Severity::Warn, message, "the bend is no longer than the brake", whose)
-                    .by(format!("{} over", d.length_unit(b.length() - brake.length)))
+                    .by(format!("{} over", d.length_unit(reach - brake.length)))
                     .on(vec![b.name.clone()], Some(&b.line), middle(b)),
             );
         }

@@ -18,13 +18,11 @@ pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     webs(m, result, out);
     for &s in m.outcome.missed.iter().take(TOLD) {
         let f = &m.features[s as usize];
-        out.push(
-            finding("cut_misses", Severity::Warn, format!("{} lies outside the material and cuts nothing", f.name), "a cut meets the material", "geometry").on(
-                vec![f.name.clone()],
-                line_of(m, f),
-                Some(f.centre.to_array()),
-            ),
-        );
+        let (message, rule) = match f.pressed {
+            None => (format!("{} lies outside the material and cuts nothing", f.name), "a cut meets the material"),
+            Some(_) => (format!("{} lies outside the sheet or over its edge, and is left out", f.name), "a pressed shape has sheet under all of it"),
+        };
+        out.push(finding("cut_misses", Severity::Stop, message, rule, "geometry").on(vec![f.name.clone()], line_of(m, f), Some(f.centre.to_array())));
     }
 }
 

@@ -18,7 +18,7 @@ pub(crate) use names::unclear_names;
 pub(crate) fn findings(m: &Making, result: &PieceResult, steps: &[Step], brake: &BrakeOf) -> Vec<Finding> {
     let mut out = Vec::new();
     bends::check(m, &mut out);
-    at_the_brake::check(m, steps, brake, &mut out);
+    at_the_brake::check(m, &result.flat.bends, steps, brake, &mut out);
     formed::check(m, &mut out);
     pressed::check(m, &mut out);
     holes::check(m, result, &mut out);

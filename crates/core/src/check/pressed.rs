@@ -10,7 +10,8 @@ use crate::shopbook::limits;
 const TOLD: usize = 5;
 
 pub fn check(m: &Making, out: &mut Vec<Finding>) {
-    let pressed: Vec<&Feature> = m.features.iter().filter(|f| f.pressed.is_some()).collect();
+    let off: std::collections::HashSet<u32> = m.outcome.missed.iter().copied().collect();
+    let pressed: Vec<&Feature> = m.features.iter().zip(0u32..).filter(|(f, k)| f.pressed.is_some() && !off.contains(k)).map(|f| f.0).collect();
     if pressed.is_empty() {
         return;
     }

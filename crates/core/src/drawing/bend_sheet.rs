@@ -51,7 +51,7 @@ fn page(piece: &PieceResult, rows: &[BendRow], first: bool, number: usize) -> Dr
         Item::text(DVec2::new(PAGE.x - BORDER, BORDER + 4.0), format!("bend sheet {number}"), 4.0, Anchor::End),
     ];
     let size = format!("flat {} × {}", d.length(piece.value("flat_length")), d.length_unit(piece.value("flat_width")));
-    let said = format!("{} {}   {size}   quantity {}   {}", piece.material, d.length_unit(piece.thickness), piece.quantity, d.mass(piece.value("mass")));
+    let said = format!("{} {}   {size}   quantity {}   {}", piece.material, piece.thickness_said(), piece.quantity, d.mass(piece.value("mass")));
     items.push(Item::text(DVec2::new(BORDER, BORDER + 10.0), said, 3.6, Anchor::Start));
     let mut y = if first { TABLE } else { BORDER + 22.0 };
     if first {

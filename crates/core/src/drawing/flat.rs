@@ -19,7 +19,7 @@ pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawin
     let to = ToPaper { scale, shift: DVec2::new(west - b.min.x * scale, title + north + b.max.y * scale) };
     let mut items = outline(piece, &to);
     if dimensions {
-        let text = format!("{}  {}   {} {}", piece.mark, piece.name, piece.material, piece.display.length_unit(piece.thickness));
+        let text = format!("{}  {}   {} {}", piece.mark, piece.name, piece.material, piece.thickness_said());
         items.push(Item::text(DVec2::new(2.0, 7.0), text, 4.0, Anchor::Start).bold());
         items.extend(piece.flat.dimensions.iter().flat_map(|d| dimension(d, &b, &to)));
         items.extend(hole_marks(piece, &to));
@@ -33,7 +33,7 @@ pub fn outline(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     let mut items = vec![Item::Shape { loops: contours(piece).map(|c| to.contour(c)).collect(), pen: Pen::Cut, filled: true }];
     for b in &piece.flat.bends {
         let pen = if b.up { Pen::BendUp } else { Pen::BendDown };
-        items.push(Item::line(to.point(b.from.into()), to.point(b.to.into()), pen));
+        items.extend(b.lines().map(|[p, q]| Item::line(to.point(p.into()), to.point(q.into()), pen)));
     }
     // Pressed shapes: standing out towards the reader in full, away from it dashed.
     for p in &piece.flat.pressed {
@@ -77,7 +77,8 @@ fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
 
 /// Text along the middle of a bend line, upright to read from below or from the right; none where it has no room.
 fn along_line(b: &BendMark, to: &ToPaper, text: String, most: f64) -> Option<Item> {
-    let (mut p, mut q) = (to.point(b.from.into()), to.point(b.to.into()));
+    let [from, end] = b.longest();
+    let (mut p, mut q) = (to.point(from.into()), to.point(end.into()));
     if q.x < p.x - 1e-6 || (q.x < p.x + 1e-6 && q.y > p.y) {
         std::mem::swap(&mut p, &mut q);
     }

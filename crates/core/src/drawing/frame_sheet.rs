@@ -5,6 +5,7 @@ use glam::{DVec2, DVec3};
 use super::{Anchor, Drawing, Item, Pen, picture};
 use crate::frame::{BarRow, FrameList, FrameResult, Lie, whole};
 use crate::geom::Contour;
+use crate::quantity::counted;
 use crate::result::Severity;
 
 /// A4 lying.
@@ -90,7 +91,7 @@ fn noted(notes: &[String], o: DVec2) -> Vec<Item> {
 fn notes(r: &FrameResult, list: &FrameList) -> Vec<String> {
     let d = &r.display;
     let c = r.centre();
-    let mut out: Vec<String> = list.sections.iter().map(|s| format!("{}: {} pieces, {}, {}", s.section, s.pieces, s.length, s.mass)).collect();
+    let mut out: Vec<String> = list.sections.iter().map(|s| format!("{}: {}, {}, {}", s.section, counted(s.pieces, "piece"), s.length, s.mass)).collect();
     out.extend(list.assemblies.iter().map(|a| format!("welded first: {} × {} {}, {} each: {}", a.quantity, a.mark, a.name, a.unit_mass, a.parts.join(", "))));
     out.push(format!("welds: {}, {} of metal", list.weld_length, list.weld_metal));
     out.push(format!("balances at east {}, north {}, up {}", d.length(c.x), d.length(c.y), d.length_unit(c.z)));

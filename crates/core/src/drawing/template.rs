@@ -134,7 +134,7 @@ fn head(piece: &PieceResult, (n, all): (usize, usize), (row, column): (usize, us
         Item::text(left + DVec2::new(0.0, 5.0), format!("{}  {}", piece.mark, piece.name), 5.0, Anchor::Start).bold(),
         Item::text(
             left + DVec2::new(0.0, 10.5),
-            format!("{} {}   {size}   quantity {}", piece.material, d.length_unit(piece.thickness), piece.quantity),
+            format!("{} {}   {size}   quantity {}", piece.material, piece.thickness_said(), piece.quantity),
             3.4,
             Anchor::Start,
         ),

@@ -3,6 +3,7 @@
 use super::FrameResult;
 use super::list::run;
 use crate::job::WeldKind;
+use crate::quantity::counted;
 use crate::result::FigureResult;
 use crate::working::{Term, Working};
 
@@ -49,7 +50,7 @@ pub fn figures(r: &FrameResult) -> Vec<FigureResult> {
                 source: "statics".into(),
                 formula: "c = Σ mᵢ·cᵢ / Σ mᵢ".into(),
                 filled: format!("east {}, north {}, up {}", d.length(centre.x), d.length(centre.y), d.length_unit(centre.z)),
-                terms: vec![term("mᵢ", "mass of each piece", format!("{} pieces", r.members.len() + r.plates.iter().map(|p| p.places.len()).sum::<usize>()))],
+                terms: vec![term("mᵢ", "mass of each piece", counted(r.members.len() + r.plates.iter().map(|p| p.places.len()).sum::<usize>(), "piece"))],
                 assumption: None,
             },
         ),

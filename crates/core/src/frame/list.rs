@@ -334,10 +334,10 @@ fn plate_row(frame: &Frame, p: &super::Plate, frames: usize, display: &Display) 
         name: p.piece.name.clone(),
         quantity,
         material: p.piece.material.clone(),
-        thickness: display.brief(p.piece.thickness),
+        thickness: display.thickness(p.piece.thickness),
         stock: match p.tube {
             Some([outside, wall]) => format!("tube {} × {}", display.brief(outside), display.brief(wall)),
-            None => format!("plate {}", display.brief(p.piece.thickness)),
+            None => format!("plate {}", display.thickness(p.piece.thickness)),
         },
         // A ring is told by how much of its tube it takes.
         size: match p.tube {

@@ -2,6 +2,7 @@
 //! Millimetres; counter-clockwise outlines enclose material.
 
 mod bounds;
+mod chord;
 mod contour;
 mod cuts;
 mod fillet;
@@ -12,6 +13,7 @@ pub mod triangulate;
 mod validity;
 
 pub use bounds::{Bounds, Rectangle, smallest_rectangle};
+pub use chord::in_material;
 pub use contour::{Contour, Vertex};
 pub use cuts::{Cut, CutOutcome, Hole, MOST_JOINED, common, cut_out};
 pub use fillet::{Corner, chamfer, fillet};

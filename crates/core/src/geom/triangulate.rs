@@ -5,9 +5,22 @@ use rustc_hash::{FxHashMap as HashMap, FxHashSet};
 
 use glam::DVec2;
 use spade::handles::{DirectedEdgeHandle, FixedFaceHandle, InnerTag};
-use spade::{CdtEdge, ConstrainedDelaunayTriangulation, Point2, Triangulation};
+use spade::{CdtEdge, ConstrainedDelaunayTriangulation, HasPosition, Point2, Triangulation};
 
-type Edge<'a> = DirectedEdgeHandle<'a, Point2<f64>, (), CdtEdge<()>, ()>;
+type Edge<'a> = DirectedEdgeHandle<'a, Spot, (), CdtEdge<()>, ()>;
+
+/// A corner that lets the triangulation be halted: it takes seconds for the largest sheets, and asks for positions all the time.
+#[derive(Clone, Copy)]
+struct Spot(Point2<f64>);
+
+impl HasPosition for Spot {
+    type Scalar = f64;
+
+    fn position(&self) -> Point2<f64> {
+        crate::halt::often();
+        self.0
+    }
+}
 
 /// A loop of straight sides: points, each with the tag of the side that leaves it.
 pub type TaggedLoop = Vec<(DVec2, u32)>;
@@ -228,16 +241,16 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
 
 /// Corners of one circle all lie on a circle, the one case that exact predicates are slow at. Moved by less than anything that is measured
 /// (1e-8 mm, by a fixed pattern, and only while neighbours are told), they are triangulated four times as fast.
-fn shaken(p: DVec2, i: usize) -> Point2<f64> {
+fn shaken(p: DVec2, i: usize) -> Spot {
     let h = (i as u64).wrapping_mul(0x9E37_79B9_7F4A_7C15) >> 40;
     let by = |bits: u64| (bits as f64 / 4096.0 - 0.5) * 1e-8;
-    Point2::new(p.x + by(h & 0xFFF), p.y + by(h >> 12))
+    Spot(Point2::new(p.x + by(h & 0xFFF), p.y + by(h >> 12)))
 }
 
 /// Constrained Delaunay, then the triangles that an odd number of walls separates from the outside.
 fn classify(points: &[DVec2], bent: &[bool], edges: Vec<[usize; 2]>, walls: &[(u32, u32, u32)]) -> Vec<[u32; 3]> {
-    let vertices = points.iter().zip(bent).enumerate().map(|(i, (p, bent))| if *bent { shaken(*p, i) } else { Point2::new(p.x, p.y) }).collect();
-    let Ok(cdt) = ConstrainedDelaunayTriangulation::<Point2<f64>>::try_bulk_load_cdt(vertices, edges, |_| {}) else {
+    let vertices = points.iter().zip(bent).enumerate().map(|(i, (p, bent))| if *bent { shaken(*p, i) } else { Spot(Point2::new(p.x, p.y)) }).collect();
+    let Ok(cdt) = ConstrainedDelaunayTriangulation::<Spot>::try_bulk_load_cdt(vertices, edges, |_| {}) else {
         return Vec::new();
     };
     if cdt.num_vertices() != points.len() {

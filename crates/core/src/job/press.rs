@@ -5,6 +5,20 @@ use serde::{Deserialize, Serialize};
 use super::{Direction, Place};
 
 word! {
+    /// The end of its bend that a rib is told from. Left and right are seen from the panel that the bend folds away from; the others are
+    /// the flat's, whichever way the bend is made.
+    pub enum RibEnd {
+        #[default]
+        Left,
+        Right,
+        West,
+        East,
+        South,
+        North,
+    }
+}
+
+word! {
     pub enum RibShape {
         #[default]
         Round,
@@ -22,8 +36,11 @@ said! {
         /// How deep it is pressed; for a rib, from the virtual sharp along each leg.
         pub depth: String,
         pub width: String,
-        /// For a rib: from the left end of the bend to its middle. For a bead: from the south or fold side.
+        /// For a rib: from an end of the bend to its middle. For a bead: from the south or fold side.
         pub offset: String,
+        /// For a rib: which end.
+        #[serde(default, skip_serializing_if = "RibEnd::is_left")]
+        pub from: RibEnd,
         /// For a bead: its length, in the middle of the panel.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         pub length: String,
@@ -76,5 +93,11 @@ said! {
         pub place: Place,
         #[serde(default)]
         pub direction: Direction,
+    }
+}
+
+impl RibEnd {
+    pub fn is_left(&self) -> bool {
+        *self == RibEnd::Left
     }
 }

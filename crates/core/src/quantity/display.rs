@@ -58,19 +58,52 @@ pub struct Display {
     pub inches: InchStyle,
 }
 
+/// `v` with so many decimals; halves go away from zero, and nothing is printed as minus zero.
+pub fn fixed(v: f64, places: usize) -> String {
+    let scale = 10f64.powi(places as i32);
+    // A value that is a half but for the last bits of its arithmetic is a half.
+    let units = (v.abs() * scale * (1.0 + 1e-13) + 0.5).floor();
+    if !units.is_finite() || units > 1e17 {
+        return format!("{v:.places$}");
+    }
+    let digits = format!("{units:0width$.0}", width = places + 1);
+    let (whole, rest) = digits.split_at(digits.len() - places);
+    let sign = if v < 0.0 && units > 0.0 { "-" } else { "" };
+    if places == 0 { format!("{sign}{whole}") } else { format!("{sign}{whole}.{rest}") }
+}
+
 /// `v` with at most `places` decimals and no trailing zeros.
 pub fn trim_number(v: f64, places: usize) -> String {
-    let text = format!("{v:.places$}");
-    let text = if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.').to_string() } else { text };
-    if text == "-0" { "0".into() } else { text }
+    let text = fixed(v, places);
+    if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.').to_string() } else { text }
+}
+
+/// `v` with so many decimals, and up to `most` where a small value needs them for three figures; of those no trailing zeros.
+fn three_figures(v: f64, places: usize, most: usize) -> String {
+    if v == 0.0 || !v.is_finite() {
+        return fixed(v, places);
+    }
+    let wanted = (2 - v.abs().log10().floor() as i32).clamp(0, most as i32) as usize;
+    let mut text = fixed(v, places.max(wanted));
+    for _ in places..wanted {
+        if text.ends_with('0') {
+            text.pop();
+        }
+    }
+    text
+}
+
+/// `1 piece`, `2 pieces`.
+pub fn counted(n: usize, one: &str) -> String {
+    format!("{n} {one}{}", if n == 1 { "" } else { "s" })
 }
 
 impl Display {
-    /// A length from mm without its unit: 0.1 mm, or inches in the job's style.
+    /// A length from mm without its unit: 0.1 mm, or inches in the job's style; small ones with three figures.
     pub fn length(&self, mm: f64) -> String {
         let parts = match (self.length, self.inches) {
-            (LengthUnit::Mm, _) => return no_minus_zero(format!("{mm:.1}")),
-            (LengthUnit::In, InchStyle::Decimal) => return no_minus_zero(format!("{:.3}", mm / 25.4)),
+            (LengthUnit::Mm, _) => return three_figures(mm, 1, 4),
+            (LengthUnit::In, InchStyle::Decimal) => return three_figures(mm / 25.4, 3, 5),
             (_, InchStyle::Sixteenths) => 16,
             (_, InchStyle::ThirtySeconds) => 32,
             (_, InchStyle::SixtyFourths) => 64,
@@ -102,6 +135,17 @@ impl Display {
         }
     }
 
+    /// A thickness without its unit, as exactly as it was told: a fraction only where it is one, never the nearest.
+    pub fn thickness(&self, mm: f64) -> String {
+        let parts = mm / 25.4 * 64.0;
+        match (self.length, self.inches) {
+            (LengthUnit::Mm, _) => trim_number(mm, 5),
+            (LengthUnit::In, InchStyle::Decimal) => trim_number(mm / 25.4, 5),
+            (LengthUnit::In, _) if (parts - parts.round()).abs() < 1e-6 => fraction(mm / 25.4, 64),
+            (LengthUnit::In, _) => trim_number(mm / 25.4, 5),
+        }
+    }
+
     /// The text that, typed into a field, gives this length to 0.001 mm.
     pub fn typed(&self, mm: f64) -> String {
         match self.length {
@@ -118,18 +162,18 @@ impl Display {
     /// An area from mm²: m² or ft², three decimals.
     pub fn area(&self, mm2: f64) -> String {
         match self.length {
-            LengthUnit::Mm => format!("{:.4} m²", mm2 / 1e6),
-            LengthUnit::In => format!("{:.2} in²", mm2 / 645.16),
+            LengthUnit::Mm => format!("{} m²", three_figures(mm2 / 1e6, 4, 9)),
+            LengthUnit::In => format!("{} in²", three_figures(mm2 / 645.16, 2, 6)),
         }
     }
 
-    /// A mass from kg: three decimals below 10 kg, then two; pounds where the job is in inches.
+    /// A mass from kg: three decimals below 10 kg, then two; small ones with three figures; pounds where the job is in inches.
     pub fn mass(&self, kg: f64) -> String {
         let (v, unit) = match self.length {
             LengthUnit::Mm => (kg, "kg"),
             LengthUnit::In => (kg / 0.453_592_37, "lb"),
         };
-        if v.abs() < 10.0 { format!("{v:.3} {unit}") } else { format!("{v:.2} {unit}") }
+        format!("{} {unit}", three_figures(v, if v.abs() < 10.0 { 3 } else { 2 }, 9))
     }
 
     pub fn value(&self, value: Value) -> String {
@@ -139,13 +183,6 @@ impl Display {
             Dim::Length(n) => format!("{} {}^{n}", trim_number(value.v / self.length.mm().powi(n.into()), 4), self.length.sign()),
             Dim::Angle => format!("{}°", trim_number(value.v.to_degrees(), 3)),
         }
-    }
-}
-
-fn no_minus_zero(text: String) -> String {
-    match text.strip_prefix('-') {
-        Some(rest) if rest.chars().all(|c| c == '0' || c == '.') => rest.to_string(),
-        _ => text,
     }
 }
 

@@ -3,7 +3,7 @@
 use glam::DVec2;
 
 use super::pressed::Pressed;
-use crate::geom::{Bounds, Contour};
+use crate::geom::{Bounds, Contour, Grid, Segment, Vertex, crosses};
 
 /// The most features one piece may have.
 pub const MOST_FEATURES: usize = 200_000;
@@ -45,4 +45,21 @@ impl Feature {
         let by = about - DVec2::from_angle(angle).rotate(about);
         Feature { name, line, contour: self.contour.moved(angle, by), centre: turn(self.centre), ..self.clone() }
     }
+}
+
+/// What is pressed and has no sheet under all of its footprint; a touch of the edge is none.
+pub fn off_sheet(features: &[Feature], outer: &Contour) -> Vec<u32> {
+    if features.iter().all(|f| f.pressed.is_none()) {
+        return Vec::new();
+    }
+    let sides: Vec<Segment> = outer.segments().collect();
+    let boxes: Vec<Bounds> = sides.iter().map(Segment::bounds).collect();
+    let grid = Grid::new(&boxes, 0.0);
+    let off = |f: &Feature| {
+        crate::halt::point();
+        let shrunk = |v: &Vertex| Vertex { p: f.centre + (v.p - f.centre) * (1.0 - 1e-6), ..*v };
+        let foot = Contour { vertices: f.contour.vertices.iter().map(shrunk).collect() };
+        !outer.contains(f.centre) || foot.segments().any(|s| grid.near(&s.bounds()).into_iter().any(|k| crosses(&s, &sides[k as usize], 0.0)))
+    };
+    features.iter().zip(0u32..).filter(|(f, _)| f.pressed.is_some() && off(f)).map(|(_, k)| k).collect()
 }

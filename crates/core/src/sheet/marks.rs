@@ -2,20 +2,49 @@
 
 use std::collections::HashMap;
 
+use glam::DVec2;
+
 use super::Making;
 use super::feature::Feature;
 use super::pressed::Pressed;
+use crate::geom::in_material;
 use crate::job::{From, Punch, Say, Shape, SlotMeasure, To};
 use crate::quantity::trim_number;
 use crate::result::{BendMark, Dimension, HoleMark, Margin, PressedMark};
 
+/// mm from an edge that belongs to the metal.
+const BESIDE: f64 = 1e-6;
+
+/// From and to, on the flat.
+type Line = [[f64; 2]; 2];
+
 pub fn bend_marks(m: &Making) -> Vec<BendMark> {
-    let mark = |b: &super::BendFact| BendMark {
+    let metal = |[a, b]: [DVec2; 2]| in_material(a, b, &m.outcome.outer, m.outcome.holes.iter().map(|h| &h.contour));
+    let lines = |parts: &[[DVec2; 2]]| parts.iter().map(|p| [p[0].to_array(), p[1].to_array()]).collect::<Vec<_>>();
+    let mark = |b: &super::BendFact| {
+        let parts = metal(b.ends);
+        let [from, to] = parts.first().zip(parts.last()).map_or(b.ends, |(first, last)| [first[0], last[1]]);
+        let zone = &m.blank.zones[b.zone];
+        let tangents = if b.rolled { zone.tangents() } else { Vec::new() };
+        // Where a rolled sheet begins with the tangent, the line lies on the edge: the metal is looked for beside it.
+        let inward = [zone.along * BESIDE, zone.along * -BESIDE];
+        let beside = |(t, by): ([DVec2; 2], DVec2)| metal(t.map(|p| p + by)).into_iter().map(move |part| part.map(|p| p - by));
+        let tangents: Vec<[DVec2; 2]> = tangents.into_iter().zip(inward).flat_map(beside).collect();
+        bend_mark(m, b, [from, to], &parts, lines(&parts), lines(&tangents))
+    };
+    m.blank.bends.iter().map(mark).collect()
+}
+
+fn bend_mark(m: &Making, b: &super::BendFact, ends: [DVec2; 2], metal: &[[DVec2; 2]], parts: Vec<Line>, tangents: Vec<Line>) -> BendMark {
+    BendMark {
         name: b.name.clone(),
         label: b.label.clone(),
         line: b.line.clone(),
-        from: b.ends[0].to_array(),
-        to: b.ends[1].to_array(),
+        from: ends[0].to_array(),
+        to: ends[1].to_array(),
+        parts,
+        length: metal.iter().map(|p| p[0].distance(p[1])).sum(),
+        tangents,
         angle: b.angle,
         angle_text: m.display.angle(b.angle),
         up: b.up,
@@ -25,8 +54,7 @@ pub fn bend_marks(m: &Making) -> Vec<BendMark> {
         allowance: b.allowance.length,
         deduction: b.deduction,
         k: b.allowance.k,
-    };
-    m.blank.bends.iter().map(mark).collect()
+    }
 }
 
 /// Cuts dimensioned from their edges, at most.
@@ -184,7 +212,8 @@ pub fn pressed_marks(m: &Making) -> Vec<PressedMark> {
             turn: if side.is_line() { (side.b - side.a).to_angle() } else { 0.0 },
         })
     };
-    m.features.iter().filter_map(mark).collect()
+    let off: std::collections::HashSet<u32> = m.outcome.missed.iter().copied().collect();
+    m.features.iter().zip(0u32..).filter(|f| !off.contains(&f.1)).filter_map(|f| mark(f.0)).collect()
 }
 
 /// `louvre 60 × 12, 6 up`: what is pressed, and on which side it stands out.

@@ -143,7 +143,9 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
     let r = radius(&mut reader, piece, material, t);
     reader.names.r = Some(r);
     out.thickness = t;
-    out.thickness_text = display.fine(t);
+    let gauge = piece.thickness.trim().to_lowercase();
+    let gauge = gauge.strip_suffix("gauge").or_else(|| gauge.strip_suffix("ga")).map(str::trim);
+    out.thickness_text = gauge.map_or_else(|| display.thickness(t), |n| format!("{n} ga ({})", display.fine(t)));
     out.radius = r;
     let (book, _) = method::bend_book(job, &table);
     let stuff = Stuff { material, t, r, rule: method::rule_of(job, piece), book: &book };
@@ -306,6 +308,8 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
         reader.refuse("/lines", "", "the cuts leave nothing of the blank", "make the cuts smaller, or switch one off");
         return None;
     }
+    // What is pressed needs sheet under all of it: off the sheet it is left out, as a cut that meets nothing is.
+    outcome.missed.extend(feature::off_sheet(&features, &outcome.outer));
     // Corners are rounded last: a cut may make the corner that a hand would feel.
     for (i, line, say) in rounds {
         reader.enter_line(i, &line.id);
@@ -422,7 +426,7 @@ fn laid_out(reader: &mut Reader, mut tree: Tree, tags: &mut Vec<String>, lines: 
         if let Some(spec) = &tree.nodes[trouble.node].spec {
             reader.enter_line(spec.index, &spec.line);
             let say = lines.iter().find(|l| l.0 == spec.index).map(|l| &l.1.say);
-            let path = if matches!(say, Some(Say::StartTray(_))) { "/say/width" } else { "/say/span" };
+            let path = if matches!(say, Some(Say::StartTray(_) | Say::Tab(_))) { "/say/width" } else { "/say/span" };
             reader.refuse(path, "", trouble.message.clone(), trouble.mend.clone());
         }
         let node = trouble.node;
@@ -452,7 +456,7 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
         bends,
     };
     let steps = brake::sequence(&out.zones, &made.blank.bends, &made.piece.bend_order, machine, made.t);
-    out.bend_rows = brake::rows(made, &steps, machine, stuff);
+    out.bend_rows = brake::rows(made, &out.flat.bends, &steps, machine, stuff);
     out.figures = figures::figures(made, &out.flat, &out.zones);
     out.findings = check::findings(made, out, &steps, machine);
 }

@@ -10,7 +10,7 @@ use super::punch::{set, spot};
 use super::reader::{Range, Reader};
 use super::strip::Stuff;
 use crate::geom::Contour;
-use crate::job::{Direction, Press, PressShape, Rib, RibShape};
+use crate::job::{Direction, Press, PressShape, Rib, RibEnd, RibShape};
 use crate::shopbook::bend::setback;
 
 /// What is pressed; lengths in mm.
@@ -157,7 +157,28 @@ pub fn rib(reader: &mut Reader, id: &str, line: usize, say: &Rib, blank: &Blank,
             return None;
         }
         let long = bend.allowance.length + 2.0 * leg;
-        let centre = zone.origin + zone.along * (bend.allowance.length / 2.0) + zone.along.perp() * (high - offset);
+        let left = zone.along.perp();
+        let from_left = match say.from {
+            RibEnd::Left => true,
+            RibEnd::Right => false,
+            compass => {
+                let towards = match compass {
+                    RibEnd::West => -DVec2::X,
+                    RibEnd::East => DVec2::X,
+                    RibEnd::South => -DVec2::Y,
+                    _ => DVec2::Y,
+                };
+                let share = left.dot(towards);
+                if share.abs() < 1e-3 {
+                    let (runs, ends) = if left.x.abs() > left.y.abs() { ("west to east", "west or east") } else { ("south to north", "south or north") };
+                    reader.refuse("/say/from", "", format!("this bend runs from {runs}"), format!("pick {ends}, or left or right"));
+                    return None;
+                }
+                share > 0.0
+            }
+        };
+        let across = if from_left { high - offset } else { low + offset };
+        let centre = zone.origin + zone.along * (bend.allowance.length / 2.0) + left * across;
         // A round rib narrows to its ends; a flat one is cut square.
         let shape = if flat || long <= width { upright(long, width) } else { Contour::slot(DVec2::ZERO, long, width, 0) };
         let pressed = Pressed::Rib { bend: bend.name.clone(), flat, depth, width, draft, inner, outer };

@@ -117,6 +117,14 @@ impl Zone {
         (0..n).map(|i| self.region[i].perp_dot(self.region[(i + 1) % n])).sum::<f64>().abs() / 2.0
     }
 
+    /// The lines where a bent or rolled zone begins and ends, as wide as the zone; a cone has none.
+    pub fn tangents(&self) -> Vec<[DVec2; 2]> {
+        let Some(bend) = self.bend() else { return Vec::new() };
+        let across = self.along.perp();
+        let (low, high) = self.extent()[1];
+        [0.0, bend.allowance].map(|u| [low, high].map(|v| self.origin + self.along * u + across * v)).to_vec()
+    }
+
     /// Extent of the region along its own `along`, from its origin, and across it (to the left).
     pub fn extent(&self) -> [(f64, f64); 2] {
         [self.along, self.along.perp()]

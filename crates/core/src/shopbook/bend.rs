@@ -77,7 +77,7 @@ impl Handbook {
 }
 
 /// What a school says of one bend.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, Default, PartialEq)]
 pub struct Allowance {
     /// Arc length in the flat.
     pub length: f64,

@@ -327,6 +327,81 @@ fn tabs_and_notches_stand_on_their_edges() {
     check_whole(&p);
 }
 
+fn tab(edge: &str, width: &str, place: &str) -> serde_json::Value {
+    json!({ "verb": "tab", "edge": edge, "width": width, "length": "12", "place": place })
+}
+
+/// A tab stands on the edge as it is when the corners have closed: in its middle, or from its true end.
+#[test]
+fn a_tab_stands_on_the_edge_that_the_corners_leave() {
+    let tray = json!({ "verb": "start_tray", "width": "200", "depth": "120", "height": "40" });
+    let tip = |p: &PieceResult, side: &str| {
+        let on: Vec<f64> = p
+            .flat
+            .outer
+            .vertices
+            .iter()
+            .filter(|v| p.tags[v.tag as usize].starts_with("tab-") && p.tags[v.tag as usize].ends_with(side))
+            .map(|v| v.p.x)
+            .collect();
+        assert_eq!(on.len(), 1, "{:?}", p.tags);
+        on[0]
+    };
+    let p = made(school(School::Din6935), &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "")]));
+    // Travel runs from east to west on the north side: the tip begins at its east end.
+    assert_abs_diff_eq!(tip(&p, ".tip"), 30.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(tip(&p, ".left"), -30.0, epsilon = 1e-9);
+    check_whole(&p);
+    // From the left end, which is the west end here: where the wall ends, beside the closed corner.
+    let plain = made(school(School::Din6935), &told("2", "2", std::slice::from_ref(&tray)));
+    let wall = &zone(&plain, "start-1.north").1;
+    let p = made(school(School::Din6935), &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "50")]));
+    assert_abs_diff_eq!(tip(&p, ".left"), wall.min.x + 50.0 - 30.0, epsilon = 1e-9);
+    // The tab belongs to its wall: no zone of its own, and its metal stands up with it.
+    assert_eq!(p.zones.len(), plain.zones.len());
+    assert_abs_diff_eq!(p.value("formed_z"), 52.0, epsilon = 1e-6);
+    assert_abs_diff_eq!(p.value("area"), plain.value("area") + 60.0 * 12.0, epsilon = 1e-6);
+    // As wide as the wall and a little more: refused by the wall that there is, not by the plate's side.
+    let left = wall.max.x - wall.min.x;
+    for (width, fits) in [(left - 0.01, true), (left + 0.01, false)] {
+        let p = steelk_core::sheet::evaluate_piece(
+            &job(school(School::Din6935)),
+            &told("2", "2", &[tray.clone(), tab("start-1.north.tip", &width.to_string(), "")]),
+        );
+        assert_eq!(p.faults.is_empty(), fits, "{width}: {:?}", p.faults);
+        assert!(p.made && (fits || p.faults[0].path == "/say/width"));
+    }
+}
+
+/// A pyramid's side grows wider towards its tip: a tab as wide as that has room. Two tabs stand on one edge, and a tab is folded on.
+#[test]
+fn tabs_on_tapering_sides_side_by_side_and_folded() {
+    let sides = fold(&["north", "east", "south", "west"], 60.0, 80.0);
+    let base = [plate(100.0, 100.0), sides];
+    let p = made(school(School::Din6935), &told("1", "1", &base));
+    let (_, z) = zone(&p, "fold-1.north");
+    let wide = z.max.x - z.min.x;
+    assert!(wide > 130.0, "{wide}");
+    let with_tab = |more: &[serde_json::Value]| told("1", "1", &[&base[..], more].concat());
+    let p = made(school(School::Din6935), &with_tab(&[tab("fold-1.north.tip", "125", "")]));
+    check_whole(&p);
+    let p =
+        made(school(School::Din6935), &with_tab(&[tab("fold-1.north.tip", "20", "30"), tab("fold-1.north.tip", "20", "90"), fold(&["tab-2.tip"], 90.0, 10.0)]));
+    let bend = p
+        .flat
+        .bends
+        .iter()
+        .find(|b| b.name == "fold-2.tab-2-tip.bend")
+        .unwrap_or_else(|| panic!("{:?}", p.flat.bends.iter().map(|b| &b.name).collect::<Vec<_>>()));
+    assert_abs_diff_eq!(bend.length, 20.0, epsilon = 1e-9);
+    check_whole(&p);
+    let over = steelk_core::sheet::evaluate_piece(
+        &job(school(School::Din6935)),
+        &with_tab(&[tab("fold-1.north.tip", "40", "30"), tab("fold-1.north.tip", "40", "60")]),
+    );
+    assert!(over.faults.len() == 1 && over.faults[0].line.starts_with("tab-") && over.faults[0].fault.message.contains("over what else"), "{:?}", over.faults);
+}
+
 /// Names come from lines and edges: a line put before them changes none.
 #[test]
 fn names_survive_a_line_before_them() {

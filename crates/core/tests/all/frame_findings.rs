@@ -76,7 +76,7 @@ fn feet_on_a_bend() {
     // R = c²/8s + s/2.
     let (tight, wide) = (lines(&arch(500.0, 2000.0)), lines(&arch(500.0, 2600.0)));
     let f = found(&tight, "curved_wall");
-    assert_eq!((f.len(), f[0].amount.as_str()), (1, "0.4 mm"), "30²/2·1250 = 0.36");
+    assert_eq!((f.len(), f[0].amount.as_str()), (1, "0.36 mm"), "30²/2·1250 = 0.36");
     assert_eq!(found(&wide, "curved_wall").len(), 0, "30²/2·1940 = 0.23");
 }
 

@@ -22,6 +22,7 @@ mod frame_short;
 mod frames;
 mod geometry;
 mod lines;
+mod once_wrong;
 mod quantity;
 mod sections;
 mod segments;

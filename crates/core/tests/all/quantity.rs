@@ -135,7 +135,7 @@ fn inches_print(#[case] inches: InchStyle, #[case] mm: f64, #[case] text: &str) 
 #[test]
 fn millimetres_print_to_a_tenth() {
     let d = Display::default();
-    assert_eq!((d.length(96.1628).as_str(), d.fine(96.1628).as_str(), d.length(-0.01).as_str()), ("96.2", "96.163", "0.0"));
+    assert_eq!((d.length(96.1628).as_str(), d.fine(96.1628).as_str(), d.length(-0.00001).as_str()), ("96.2", "96.163", "0.0"));
     assert_eq!((d.angle(1.0).as_str(), d.mass(0.4567).as_str(), d.mass(25.0).as_str()), ("57.3°", "0.457 kg", "25.00 kg"));
 }
 

@@ -10,7 +10,7 @@ use super::reader::{Range, Reader};
 use super::strip::Stuff;
 use crate::job::Job;
 use crate::quantity::FigureTable;
-use crate::result::{BendRow, LineFault, SchoolRow};
+use crate::result::{BendMark, BendRow, LineFault, SchoolRow};
 use crate::shopbook::brake::{BrakeOf, air_radius, force};
 use crate::shopbook::limits::shortest_flange;
 pub use sequence::{Step, sequence};
@@ -39,16 +39,16 @@ pub fn read(job: &Job, table: &FigureTable) -> (BrakeOf, Vec<LineFault>) {
 }
 
 /// One row a bend, in the order they are made. Rolled arcs are not made at the brake and have none.
-pub(crate) fn rows(m: &Making, steps: &[Step], brake: &BrakeOf, stuff: &Stuff) -> Vec<BendRow> {
-    let row = |(i, s): (usize, &Step)| row(m, &m.blank.bends[s.bend], s, i + 1, brake, stuff);
+pub(crate) fn rows(m: &Making, marks: &[BendMark], steps: &[Step], brake: &BrakeOf, stuff: &Stuff) -> Vec<BendRow> {
+    let row = |(i, s): (usize, &Step)| row(m, &m.blank.bends[s.bend], marks[s.bend].length, s, i + 1, brake, stuff);
     steps.iter().enumerate().map(row).collect()
 }
 
-fn row(m: &Making, b: &BendFact, step: &Step, order: usize, brake: &BrakeOf, stuff: &Stuff) -> BendRow {
+/// `length`: of the metal that is bent.
+fn row(m: &Making, b: &BendFact, length: f64, step: &Step, order: usize, brake: &BrakeOf, stuff: &Stuff) -> BendRow {
     let d = &m.display;
     let v = brake.opening(m.t);
     let air = air_radius(m.material, v);
-    let length = b.length();
     let kn = force(m.material.strength, m.t, v, length);
     let gauge = step.gauge;
     let says = |s: SchoolSays| {

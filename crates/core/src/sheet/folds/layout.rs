@@ -122,7 +122,8 @@ impl Work<'_> {
         node.sides.iter().map(|s| place(s.from)).collect()
     }
 
-    fn panel(&mut self, id: usize, seat: &Seat, outline: &mut Vec<Vertex>, deep: usize) {
+    /// Lays a panel and what hangs on it; returns the outline of the panel itself, in the flat.
+    fn panel(&mut self, id: usize, seat: &Seat, outline: &mut Vec<Vertex>, deep: usize) -> Vec<Vertex> {
         let tree = self.tree;
         let node = &tree.nodes[id];
         let corners = self.corners(node, seat);
@@ -176,25 +177,29 @@ impl Work<'_> {
             }
             pieces.push((run, None));
         }
-        let own = Contour { vertices: pieces.iter().flat_map(|p| p.0.iter().copied()).collect() };
-        if id == 0 && tree.base.len() == 1 && !placed.is_empty() {
-            region = own.without_short_sides().flatten(CHORD);
-            let zone = &mut self.out.zones[0];
-            *zone = Zone::new(zone.name.clone(), &zone.line, zone.kind, None, [zone.origin, zone.along], region);
-        } else if id > 0 {
-            region.extend(own.vertices.iter().map(|v| v.p));
-            let zone = &mut self.out.zones[seat.zone];
-            let region = region.into_iter().map(flat).collect();
-            *zone = Zone::new(zone.name.clone(), &zone.line, zone.kind, zone.parent, [zone.origin, zone.along], region);
-        }
+        // Round the panel and its tabs, which lie in its zone.
+        let mut own = Vec::new();
         for (run, fold) in pieces {
-            outline.extend(run.into_iter().map(|v| Vertex { p: flat(v.p), ..v }));
+            let run: Vec<Vertex> = run.into_iter().map(|v| Vertex { p: flat(v.p), ..v }).collect();
+            own.extend(run.iter().copied());
+            outline.extend(run);
             if let Some(k) = fold
                 && deep < DEEPEST
             {
-                self.flange(&placed[k], id, seat, dir(placed[k].side), outline, deep);
+                own.extend(self.flange(&placed[k], id, seat, dir(placed[k].side), outline, deep));
             }
         }
+        let zone = &mut self.out.zones[seat.zone];
+        let is_tab = node.spec.as_ref().is_some_and(|s| s.flat);
+        let remade = if id == 0 { tree.base.len() == 1 && !placed.is_empty() } else { !is_tab };
+        if remade {
+            let region = match id {
+                0 => Contour { vertices: own.clone() }.without_short_sides().flatten(CHORD),
+                _ => region.into_iter().map(flat).chain(own.iter().map(|v| v.p)).collect(),
+            };
+            *zone = Zone::new(zone.name.clone(), &zone.line, zone.kind, zone.parent.filter(|_| id > 0), [zone.origin, zone.along], region);
+        }
+        own
     }
 
     /// The folds of a panel along their sides.
@@ -216,10 +221,11 @@ impl Work<'_> {
                     SpanOf::Full => (0.0, 0.0),
                     SpanOf::Inset(left, right) => (left, right),
                     SpanOf::Centred(w) => ((q - p - w) / 2.0, (q - p - w) / 2.0),
+                    SpanOf::At(middle, w) => (middle - w / 2.0, q - p - middle - w / 2.0),
                 };
                 let mut span = [p + before, q - after];
                 let mut ends = [End::Flush; 2];
-                for k in 0..2 {
+                for k in 0..if spec.flat { 0 } else { 2 } {
                     let inset = [before, after][k];
                     let at_corner = if k == 0 { p < 1e-6 } else { q > length - 1e-6 };
                     let cut = spec.relief.kind != ReliefKind::Torn || shift > 1e-9;
@@ -263,6 +269,9 @@ impl Work<'_> {
                 let fits = low >= from - 1e-6 && high <= length + 1e-6 && p.span[1] - p.span[0] > 1e-3 && !sliver;
                 if fits {
                     from = high;
+                } else if spec.is_some_and(|s| s.flat) {
+                    let message = "the tab runs past the end of its edge, or over what else is told there".to_string();
+                    self.out.troubles.push(Trouble { node: p.node, message, mend: "write a smaller width, or another place".to_string() });
                 } else {
                     let message = "the fold and the reliefs beside it do not fit on the edge".to_string();
                     let mend = "write a smaller width, a larger inset, or fold the full edge".to_string();
@@ -399,11 +408,11 @@ impl Work<'_> {
         }
     }
 
-    /// The bend and the panel beyond it.
-    fn flange(&mut self, p: &Placed, parent: usize, seat: &Seat, dir: DVec2, outline: &mut Vec<Vertex>, deep: usize) {
+    /// The bend and the panel beyond it; of a tab, what it adds to the outline of the panel that it is part of.
+    fn flange(&mut self, p: &Placed, parent: usize, seat: &Seat, dir: DVec2, outline: &mut Vec<Vertex>, deep: usize) -> Vec<Vertex> {
         let tree = self.tree;
         let node = &tree.nodes[p.node];
-        let Some(spec) = &node.spec else { return };
+        let Some(spec) = &node.spec else { return Vec::new() };
         let out = -dir.perp();
         let flat = |q: DVec2| seat.origin + seat.turn.rotate(q);
         let ba = spec.allowance.length;
@@ -413,6 +422,15 @@ impl Work<'_> {
         let zone = BendZone { angle: spec.angle, up: spec.up, radius: spec.radius, allowance: ba, k: spec.allowance.k };
         let region = [p.base[1], p.base[0], ends[0], ends[1]].map(flat).to_vec();
         let above = if parent == 0 { node.parent } else { seat.zone };
+        if spec.flat {
+            if let Some(v) = outline.last_mut() {
+                v.tag = node.sides[RIGHT].tag;
+            }
+            let base = [0.0, p.base[0].distance(p.base[1])];
+            let turn = seat.turn.rotate(-dir);
+            let seat = Seat { origin: flat(p.base[1]), turn, base, trims: [Trim::default(); 2], ctx: [None; 2], zone: above, width: base[1] };
+            return self.panel(p.node, &seat, outline, deep + 1);
+        }
         let bend = format!("{}.bend", spec.name);
         self.out.zones.push(Zone::new(bend.clone(), &spec.line, Kind::Bend(zone), Some(above), [middle, along], region));
         let bend_zone = self.out.zones.len() - 1;
@@ -457,6 +475,7 @@ impl Work<'_> {
             outline.push(v(foot + dir * p.trims[1].low, left_tag));
         }
         outline.push(v(ends[1], left_tag));
+        Vec::new()
     }
 }
 

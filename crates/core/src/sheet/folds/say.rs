@@ -210,7 +210,7 @@ fn spec(
     span: SpanOf,
     relief: ReliefOf,
 ) -> Spec {
-    Spec { index: at.index, line: at.line.to_string(), path, name, angle, up, radius, allowance, bend_at, straight, span, relief, curled: false }
+    Spec { index: at.index, line: at.line.to_string(), path, name, angle, up, radius, allowance, bend_at, straight, span, relief, curled: false, flat: false }
 }
 
 /// A further fold read: id, angle, up, radius, straight, allowance, where its bend sits.
@@ -382,19 +382,14 @@ pub fn tab(reader: &mut Reader, tree: &mut Tree, at: At, say: &Tab) -> Option<()
     let place = if say.place.trim().is_empty() { Some(None) } else { reader.length("/say/place", &say.place, Range::ZeroUp).map(Some) };
     let (named, width, length, place) = (named?, width?, length?, place?);
     let edge = named[0].1;
-    let [a, b] = tree.ends(edge.node, edge.side);
-    let (p, q) = edge.part.unwrap_or((0.0, a.distance(b)));
-    let middle = place.map_or((p + q) / 2.0, |from_left| q - from_left);
-    let [from, to] = [middle - width / 2.0, middle + width / 2.0];
-    if from < p - 1e-6 || to > q + 1e-6 {
-        reader.refuse("/say/width", &say.width, "the tab runs past the end of its edge", "write a smaller width, or another place");
-        return None;
-    }
-    if !tree.nodes[edge.node].sides[edge.side].folds.is_empty() {
+    let taken = |&f: &usize| tree.nodes[f].spec.as_ref().is_some_and(|s| s.span == SpanOf::Full);
+    if tree.nodes[edge.node].sides[edge.side].folds.iter().any(taken) {
         reader.refuse("/say/edge", &say.edge, "this edge is folded already", "put the tab on the tip of the fold");
         return None;
     }
-    tree.add_tab(&edge, at.line, [from.max(p), to.min(q)], length);
+    // Where on its edge, and whether it has room there, is known when the corners have closed.
+    let span = place.map_or(SpanOf::Centred(width), |middle| SpanOf::At(middle, width));
+    tree.hang(&edge, Spec::tab(at.index, at.line, length, span));
     Some(())
 }
 

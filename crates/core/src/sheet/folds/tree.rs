@@ -35,6 +35,8 @@ pub struct Spec {
     pub relief: ReliefOf,
     /// Rolled over so far that it is no flange: no shortest length.
     pub curled: bool,
+    /// A tab: it hangs on its edge without a bend, and lies in the zone of the panel that it is part of.
+    pub flat: bool,
 }
 
 /// Part of an edge, told from its ends (left is the far end of a counter-clockwise outline).
@@ -43,6 +45,8 @@ pub enum SpanOf {
     Full,
     Inset(f64, f64),
     Centred(f64),
+    /// Its middle from the left end, and its width.
+    At(f64, f64),
 }
 
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -54,6 +58,26 @@ pub struct ReliefOf {
 }
 
 impl Spec {
+    /// A tongue in the plane of the panel.
+    pub fn tab(index: usize, line: &str, length: f64, span: SpanOf) -> Spec {
+        Spec {
+            index,
+            line: line.into(),
+            path: "/say".into(),
+            name: line.into(),
+            angle: 0.0,
+            up: true,
+            radius: 0.0,
+            allowance: Allowance::default(),
+            bend_at: BendAt::FromEdge,
+            straight: length,
+            span,
+            relief: ReliefOf { kind: ReliefKind::Torn, width: 0.0, depth: 0.0 },
+            curled: true,
+            flat: true,
+        }
+    }
+
     /// How far the tangent line lies inside the edge.
     pub fn shift(&self, t: f64) -> f64 {
         match self.bend_at {
@@ -256,7 +280,7 @@ impl Tree {
         let width = match spec.span {
             SpanOf::Full => length,
             SpanOf::Inset(l, r) => length - l - r,
-            SpanOf::Centred(w) => w,
+            SpanOf::Centred(w) | SpanOf::At(_, w) => w,
         };
         // Seen with the fold at the bottom, right is back along the outline.
         let (right, out) = (-dir, -dir.perp());
@@ -294,25 +318,5 @@ impl Tree {
     pub fn pose_of(&self, name: &str) -> Option<DMat3> {
         let base = self.base.iter().position(|z| z.name == name && z.is_panel()).map(|i| self.base_frames[i]);
         base.or_else(|| self.panel(name).map(|n| self.nodes[n].pose))
-    }
-
-    /// A tongue in the plane of the panel: the side becomes five.
-    pub fn add_tab(&mut self, edge: &Edge, name: &str, [from, to]: [f64; 2], length: f64) {
-        let [a, b] = self.ends(edge.node, edge.side);
-        let dir = (b - a).normalize_or_zero();
-        let out = -dir.perp();
-        let (p, q) = (a + dir * from, a + dir * to);
-        let old = self.nodes[edge.node].sides[edge.side].tag;
-        let rest = format!("{}#2", self.tags.get(old as usize).cloned().unwrap_or_default());
-        let tags = [self.tag(format!("{name}.right")), self.tag(format!("{name}.tip")), self.tag(format!("{name}.left")), self.tag(rest)];
-        let corners = [p, p + out * length, q + out * length, q];
-        let added: Vec<Side> = corners.iter().zip(tags).map(|(&from, tag)| Side { from, bulge: 0.0, tag, folds: Vec::new() }).collect();
-        let sides = &mut self.nodes[edge.node].sides;
-        sides.splice(edge.side + 1..edge.side + 1, added);
-        // Nothing of a side may be left that has no length.
-        let n = sides.len();
-        let short: Vec<bool> = (0..n).map(|i| sides[i].from.distance(sides[(i + 1) % n].from) < 1e-6).collect();
-        let mut k = short.iter();
-        sides.retain(|_| !k.next().unwrap_or(&false));
     }
 }

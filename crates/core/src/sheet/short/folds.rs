@@ -282,6 +282,9 @@ fn fill(w: &mut Words) -> Read {
     Ok(Say::Fill(out))
 }
 
+const RIB_ENDS: [(&str, RibEnd); 6] =
+    [("left", RibEnd::Left), ("right", RibEnd::Right), ("west", RibEnd::West), ("east", RibEnd::East), ("south", RibEnd::South), ("north", RibEnd::North)];
+
 fn rib(w: &mut Words) -> Read {
     let mut out = Rib { on: w.value("the bend")?, ..Rib::default() };
     pairs(w, |word, w| {
@@ -291,6 +294,10 @@ fn rib(w: &mut Words) -> Read {
             "at" => out.offset = w.value("the offset")?,
             "long" => out.length = w.value("the length")?,
             "flat" => out.shape = RibShape::Flat,
+            "from" => match RIB_ENDS.iter().find(|e| w.take(e.0)) {
+                Some(end) => out.from = end.1,
+                None => return Err(w.fault("from which end of the bend?", "write left, right, west, east, south or north")),
+            },
             _ => return Ok(false),
         }
         Ok(true)

@@ -10,7 +10,7 @@ use crate::job::{
 use crate::quantity::Fault;
 pub(crate) use words::Words;
 
-const HELP: &str = "plate 260 x 140 · strip 40 up 90 60 wide 50 · hole 9 at 15 from west, 20 from south · slot 20 x 9 · rectangle 30 x 10 · square 12 · triangle 20 x 10 · polygon 6 x 17 · tray 300 200 60 lip 15 in · channel 600 web 120 side 60 lip 15 · shell 400 diameter 300 angle 360 · cone 400 to 200 high 300 · fold north up 90 40 inside · corners edge gap 0.5 relief round · bend 40 from east up 90 · hem north closed 12 · joggle north up 6 over 20 then 25 · tab north 30 x 12 · notch north vee 20 x 8 · keyhole 14 7 16 · fill square 6 pitch 12 margin 20 · rib fold-1.north.bend depth 15 wide 8 at 30 · louvre 60 x 12 high 5 · round 5 · chamfer 5 · repeat punch-1 5 at 30 east · mirror punch-1 east";
+const HELP: &str = "plate 260 x 140 · strip 40 up 90 60 wide 50 · hole 9 at 15 from west, 20 from south · slot 20 x 9 · rectangle 30 x 10 · square 12 · triangle 20 x 10 · polygon 6 x 17 · tray 300 200 60 lip 15 in · channel 600 web 120 side 60 lip 15 · shell 400 diameter 300 angle 360 · cone 400 to 200 high 300 · fold north up 90 40 inside · corners edge gap 0.5 relief round · bend 40 from east up 90 · hem north closed 12 · joggle north up 6 over 20 then 25 · tab north 30 x 12 · notch north vee 20 x 8 · keyhole 14 7 16 · fill square 6 pitch 12 margin 20 · rib fold-1.north.bend depth 15 wide 8 at 30 from west · louvre 60 x 12 high 5 · round 5 · chamfer 5 · repeat punch-1 5 at 30 east · mirror punch-1 east";
 
 /// One line of short text → what it says. `known` are the ids of cuts that `repeat` and `mirror` may name.
 pub fn read_short(text: &str, known: &[String]) -> Result<Say, Fault> {
