@@ -66,9 +66,11 @@ fn goes_round(p: &PieceResult) {
         let best = content.contours.iter().map(|d| same(c, d)).fold(f64::INFINITY, f64::min);
         assert!(best < 1e-9, "a contour came back {best} off");
     }
-    assert_eq!(content.bends.len(), p.flat.bends.len());
-    for (b, (from, to, up)) in p.flat.bends.iter().zip(&content.bends) {
-        assert!(DVec2::from(b.from).distance(*from) < 1e-9 && DVec2::from(b.to).distance(*to) < 1e-9 && b.up == *up);
+    // Every part of a bend line that has metal, and nothing between them.
+    let parts: Vec<_> = p.flat.bends.iter().flat_map(|b| b.parts.iter().map(|l| (*l, b.up))).collect();
+    assert_eq!(content.bends.len(), parts.len());
+    for (([a, b], bent_up), (from, to, up)) in parts.into_iter().zip(&content.bends) {
+        assert!(DVec2::from(a).distance(*from) < 1e-9 && DVec2::from(b).distance(*to) < 1e-9 && bent_up == *up);
     }
 }
 

@@ -90,6 +90,24 @@ fn dxf_carries_bends_and_marks() {
     assert_abs_diff_eq!(got, want, epsilon = 1e-6);
 }
 
+/// A roll is where it begins and ends, on a layer of its own, with its angle and radius; a bend says its own along its line.
+#[test]
+fn dxf_tells_rolls_from_bends() {
+    let said = |texts: &[&str]| {
+        let bytes = files::write(&told(texts), 0).unwrap();
+        let d = dxf::Drawing::load(&mut std::io::Cursor::new(&bytes)).unwrap();
+        let lines: Vec<String> = d.entities().filter(|e| matches!(e.specific, EntityType::Line(_))).map(|e| e.common.layer.clone()).collect();
+        let texts: Vec<String> = d.entities().filter_map(|e| if let EntityType::Text(t) = &e.specific { Some(t.value.clone()) } else { None }).collect();
+        (lines, texts)
+    };
+    let (lines, texts) = said(&["shell 400 diameter 300 angle 180"]);
+    assert_eq!(lines, ["ROLL_UP", "ROLL_UP"]);
+    assert!(texts.iter().any(|t| t.starts_with("ROLL UP 180%%d R14")), "{texts:?}");
+    let (lines, texts) = said(&["strip 60 down 45 60 wide 40"]);
+    assert_eq!(lines, ["BEND_DOWN"]);
+    assert!(texts.iter().any(|t| t.starts_with("BEND DOWN 45%%d R")), "{texts:?}");
+}
+
 /// Every bend once, in its order, on pages that become a PDF; a flat plate has no sheet.
 #[test]
 fn the_bend_sheet_lists_every_bend() {

@@ -493,18 +493,27 @@ export interface components {
             angle_text: string;
             /** Format: double */
             deduction: number;
-            /** @description Ends of the bend's middle line on the flat. */
+            /** @description Ends of the bend's middle line on the flat, where its metal begins and ends. */
             from: number[];
             /** Format: double */
             k: number;
             /** @description What people call it. */
             label: string;
+            /**
+             * Format: double
+             * @description Their sum.
+             */
+            length: number;
             line: string;
             name: string;
+            /** @description The parts of that line that have metal: several where a cut crosses it. */
+            parts: number[][][];
             /** Format: double */
             radius: number;
             radius_text: string;
             rolled: boolean;
+            /** @description Where a rolled arc begins and ends, as far as there is metal. */
+            tangents: number[][][];
             to: number[];
             up: boolean;
         };
@@ -1763,11 +1772,13 @@ export interface components {
             direction?: components["schemas"]["Direction"];
             /** @description Slope of its sides off square; empty means none. */
             draft?: string;
+            /** @description For a rib: which end. */
+            from?: components["schemas"]["RibEnd"];
             /** @description Radii of its inner and outer corners; empty means the thickness. */
             inner_radius?: string;
             /** @description For a bead: its length, in the middle of the panel. */
             length?: string;
-            /** @description For a rib: from the left end of the bend to its middle. For a bead: from the south or fold side. */
+            /** @description For a rib: from an end of the bend to its middle. For a bead: from the south or fold side. */
             offset: string;
             /** @description Name of a bend; or of a panel, for a bead along it. */
             on: string;
@@ -1775,6 +1786,12 @@ export interface components {
             shape?: components["schemas"]["RibShape"];
             width: string;
         };
+        /**
+         * @description The end of its bend that a rib is told from. Left and right are seen from the panel that the bend folds away from; the others are
+         *     the flat's, whichever way the bend is made.
+         * @enum {string}
+         */
+        RibEnd: "left" | "right" | "west" | "east" | "south" | "north";
         /** @enum {string} */
         RibShape: "round" | "flat";
         /** @description The same cuts round a point. */
