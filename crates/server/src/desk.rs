@@ -15,7 +15,7 @@ use crate::problem::Problem;
 /// Threads for small work.
 const SMALL_LANE: usize = 2;
 /// Small work that runs longer than this goes on among large work.
-const SMALL_FOR: Duration = Duration::from_millis(120);
+const SMALL_FOR: Duration = Duration::from_millis(50);
 /// How long work waits to begin before the client is asked to come again.
 const PATIENCE: Duration = Duration::from_secs(20);
 /// How often it is looked whether the client is still there.

@@ -141,7 +141,7 @@ pub fn frame_view(f: &FrameResult) -> FrameView {
             section: f.profiles[m.profile].section.designation.clone(),
             way,
             centre: at(facts.centre),
-            length: d.length_unit(facts.lengths.long),
+            length: d.length_unit(facts.lengths.overall),
             mass: d.mass(facts.mass),
         }
     });

@@ -17,10 +17,11 @@ const FILLED: f64 = 3000.0;
 /// A member of a frame against a cut.
 const MEMBER: f64 = 8.0;
 
-/// Small where little is left to be worked out.
-pub fn of_job(job: &Job, cache: &Cache) -> Weight {
+/// Small where little is left to be worked out. The piece whose picture is asked for counts even where its figures are known.
+pub fn of_job(job: &Job, picture: &str, cache: &Cache) -> Weight {
     let settings = cache.settings(job);
-    let pieces = job.pieces.iter().filter(|p| !cache.holds_piece(&settings, p)).map(piece).sum::<f64>();
+    let left = |p: &&Piece| !cache.holds_piece(&settings, p) || p.id == picture && !picture.is_empty();
+    let pieces = job.pieces.iter().filter(left).map(piece).sum::<f64>();
     let frames = job.frames.iter().filter(|f| !cache.holds_frame(job, &settings, f)).map(frame).sum::<f64>();
     if pieces + frames > SMALL_CUTS { Weight::Large } else { Weight::Small }
 }

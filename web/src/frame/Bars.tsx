@@ -106,7 +106,7 @@ function Plan({ plan, unit }: { plan: BarPlan; unit: string }) {
         ) : (
           "Nothing to buy"
         )}
-        : {plan.verdict}. {plan.used && `${plan.used} of the metal taken becomes pieces.`}
+        : {plan.verdict}. {plan.used && `${plan.used} of the length taken becomes pieces.`}
         {plan.left_out.length > 0 && <span className="stop"> ■ longer than any bar: {plan.left_out.join(", ")}</span>}
       </p>
       {plan.bars.map((b, i) => (
@@ -148,7 +148,7 @@ function Stock() {
   const [open, setOpen] = useState(bars.length === 0);
   const inch = job?.display?.length === "in";
   const fraction = job?.display?.inches ?? "decimal";
-  const usualStep = inch ? (fraction === "decimal" ? "1/32" : fraction) : "0.5";
+  const usualStep = inch && fraction !== "decimal" ? fraction : "none";
   const field = (path: string, value: string, label: string, empty: string, wide = 6) => (
     <input
       className="val"

@@ -109,7 +109,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
             <th>name</th>
             <th className="num">qty</th>
             <th>section</th>
-            <th className="num" title="long point to long point">
+            <th className="num" title={`tip to tip${list.steps ? `; ${list.steps}` : ""}`}>
               length {unit}
             </th>
             <th>start</th>
@@ -118,7 +118,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
             <th className="num" title="centreline">
               centre
             </th>
-            <th className="num" title="short point to short point">
+            <th className="num" title="the shortest edge">
               short
             </th>
             <th className="num">each {mass}</th>
@@ -157,7 +157,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               </td>
               <td
                 className="num strong"
-                title={[r.bends && "developed along the middle", r.length_gap && `the step leaves ${r.length_gap}`].filter(Boolean).join("; ")}
+                title={[r.bends && "developed along the middle", r.edge && `longest edge ${r.edge}`, r.length_gap && `the step leaves ${r.length_gap}`].filter(Boolean).join("; ")}
               >
                 {r.length}
               </td>

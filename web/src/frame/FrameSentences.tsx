@@ -376,9 +376,10 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
           <b>Clamp ring</b> round <Val path="/say/member" label="member" />, <Val path="/say/at" label="along" /> from its start: outside ⌀{" "}
           <Val path="/say/outside" label="outside" />, <Val path="/say/width" label="width" /> wide, clearance{" "}
           <Val path="/say/clearance" label="clearance" empty="0" optional />, split <Val path="/say/split" label="split" />, ears{" "}
-          <Val path="/say/ear" label="ear" /> long, <Val path="/say/thickness" label="thickness" /> thick, bolt hole{" "}
+          <Val path="/say/ear" label="ear" /> long, <Val path="/say/ear_width" label="ear width" empty="as the ring" optional /> wide,{" "}
+          <Val path="/say/thickness" label="thickness" /> thick, bolt hole <Val path="/say/bolt" label="bolt hole" /> at{" "}
           <span className="end">
-            <Val path="/say/bolt" label="bolt hole" />.
+            <Val path="/say/bolt_at" label="bolt from the ring" empty="the middle" optional />.
           </span>
         </>
       );

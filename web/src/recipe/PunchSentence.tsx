@@ -127,15 +127,24 @@ function readFrom(piece: Piece | undefined, path: string): unknown {
 
 export function ShapeSizes({ kind }: { kind: string }) {
   const v = (field: string, label: string) => <Val path={`/say/shape/${field}`} label={label} />;
+  const corners = (
+    <>
+      corners R <Val path="/say/shape/corner" label="corner radius" empty="sharp" optional />
+    </>
+  );
   switch (kind) {
     case "round":
       return <>⌀ {v("diameter", "diameter")}</>;
     case "square":
-      return v("side", "side");
+      return (
+        <>
+          {v("side", "side")}, {corners}
+        </>
+      );
     case "rectangle":
       return (
         <>
-          {v("width", "width")} × {v("height", "height")}
+          {v("width", "width")} × {v("height", "height")}, {corners}
         </>
       );
     case "slot":

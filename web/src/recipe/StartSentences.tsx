@@ -101,7 +101,16 @@ export function ConeWords() {
   return (
     <>
       <b>Start</b> with a cone, ⌀ <Val path="/say/wide" label="wide diameter" /> to ⌀ <Val path="/say/narrow" label="narrow diameter" /> over a height of{" "}
-      <Val path="/say/height" label="height" />, told from the <Choice path="/say/measure" label="told from" options={FACES} />, rolled through{" "}
+      <Val path="/say/height" label="height" />, told from the <Choice path="/say/measure" label="told from" options={FACES} /> with{" "}
+      <Choice
+        path="/say/ends"
+        label="ends"
+        options={[
+          ["square", "ends as cut"],
+          ["level", "ends ground level"],
+        ]}
+      />
+      , rolled through{" "}
       <Val path="/say/angle" label="angle" empty="360°" optional />, seam gap{" "}
       <span className="end">
         <Val path="/say/seam_gap" label="seam gap" empty="0" optional />.

@@ -36,7 +36,7 @@ fn head(plan: &BarPlan, title: &str, unit: &str, n: usize, all: usize) -> Vec<It
     vec![
         Item::text(at(MARGIN, MARGIN + 4.0), format!("{} · {}", plan.section, plan.material), 5.0, Anchor::Start).bold(),
         Item::text(at(PAGE.x - MARGIN, MARGIN + 4.0), format!("{title} · page {n} of {all}"), 3.4, Anchor::End),
-        Item::text(at(MARGIN, MARGIN + 10.5), format!("{buy}; {}; {} of the metal taken becomes pieces", plan.verdict, plan.used), 3.4, Anchor::Start),
+        Item::text(at(MARGIN, MARGIN + 10.5), format!("{buy}; {}; {} of the length taken becomes pieces", plan.verdict, plan.used), 3.4, Anchor::Start),
         Item::text(
             at(MARGIN, MARGIN + 15.5),
             format!("Lengths in {unit} from long point to long point, angles off square. Support long bars; sharp edges."),

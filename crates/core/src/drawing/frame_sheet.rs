@@ -206,7 +206,19 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     ];
     // The long points stand above where the upper side is the longer one.
     let upper = corners[1].x - corners[0].x >= corners[2].x - corners[3].x;
-    let (a, b) = if upper { (corners[0], corners[1]) } else { (corners[3], corners[2]) };
+    // From tip to tip: the outermost corner of either end.
+    let tip = |p: DVec2, q: DVec2, sign: f64| {
+        if (p.x - q.x) * sign > 1e-9 {
+            p
+        } else if (q.x - p.x) * sign > 1e-9 {
+            q
+        } else if upper {
+            p
+        } else {
+            q
+        }
+    };
+    let (a, b) = (tip(corners[0], corners[3], -1.0), tip(corners[1], corners[2], 1.0));
     let (y, text_y) = if upper { (top - 3.0, top - 4.0) } else { (low + 3.0, low + 6.5) };
     items.push(Item::line(at(a.x, y), at(b.x, y), Pen::Hair));
     items.extend([a, b].map(|p| Item::line(at(p.x, p.y), at(p.x, y), Pen::Hair)));
@@ -220,7 +232,8 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     let rounded = row.cuts.iter().any(|c| !c.exact.is_empty() && c.exact != "0°" && c.exact != c.text);
     let exact: Vec<&str> = row.cuts.iter().filter(|_| rounded).map(|c| c.exact.as_str()).filter(|e| !e.is_empty()).collect();
     let exact = if exact.is_empty() { String::new() } else { format!("exactly {}", exact.join(" | ")) };
-    let notes: Vec<String> = [format!("centre {} · short {}", row.centre, row.short), lies, exact].into_iter().filter(|t| !t.is_empty()).collect();
+    let edge = if row.edge.is_empty() { String::new() } else { format!("longest edge {}", row.edge) };
+    let notes: Vec<String> = [format!("centre {} · short {}", row.centre, row.short), edge, lies, exact].into_iter().filter(|t| !t.is_empty()).collect();
     items.push(Item::text(o + at(0.0, 41.0), notes.join(" · "), 2.8, Anchor::Start));
     // Holes: a centre line each, and how they are told.
     let (first, last) = (corners[0].x.min(corners[3].x), corners[1].x.max(corners[2].x));

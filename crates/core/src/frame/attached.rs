@@ -69,7 +69,15 @@ pub fn ring_clamp(reader: &mut Reader, s: &Skeleton, say: &RingSaid) -> Option<V
     let (split, ear) = (positive(reader, "/say/split", &say.split)?, positive(reader, "/say/ear", &say.ear)?);
     let (t, bolt) = (positive(reader, "/say/thickness", &say.thickness)?, positive(reader, "/say/bolt", &say.bolt)?);
     let (big, small) = (outside / 2.0, p.section.shape.size().x / 2.0 + clearance);
-    if big - small < 0.5 || split >= small || bolt * 1.5 >= ear.min(width) {
+    let told = |reader: &mut Reader, path: &str, text: &str, usual: f64| if text.trim().is_empty() { Some(usual) } else { positive(reader, path, text) };
+    let ear_width = told(reader, "/say/ear_width", &say.ear_width, width)?;
+    let bolt_at = told(reader, "/say/bolt_at", &say.bolt_at, ear / 2.0)?;
+    if bolt_at - bolt / 2.0 < 0.25 * bolt || ear - bolt_at < 0.75 * bolt {
+        let (least, most) = (reader.display.length_unit(0.75 * bolt), reader.display.length_unit(ear - 0.75 * bolt));
+        reader.refuse("/say/bolt_at", &say.bolt_at, "the bolt hole leaves too little of the ear", format!("write from {least} to {most}, or longer ears"));
+        return None;
+    }
+    if big - small < 0.5 || split >= small || bolt * 1.5 >= ear.min(ear_width) {
         reader.refuse(
             "/say/outside",
             &say.outside,
@@ -95,16 +103,16 @@ pub fn ring_clamp(reader: &mut Reader, s: &Skeleton, say: &RingSaid) -> Option<V
     let mut out = vec![ring];
     let foot = (big * big - split * split / 4.0).sqrt();
     for (part, side) in [("ear-1", 1.0), ("ear-2", -1.0)] {
-        let plate = Contour::rectangle(DVec2::new(0.0, -width / 2.0), DVec2::new(ear, width / 2.0), 0);
+        let plate = Contour::rectangle(DVec2::new(0.0, -ear_width / 2.0), DVec2::new(ear, ear_width / 2.0), 0);
         // Outwards along y of the section, across the width along the bar; thickness away from the split.
         let o = bar.o + bar.d * at + bar.y * foot + bar.z * (side * split / 2.0);
         let across = if side > 0.0 { -bar.d } else { bar.d };
-        let mut plate = Cutting::new("clamp ear", plate, t, o, bar.y, across).part(part).welded(2.0 * width, big - small);
+        let mut plate = Cutting::new("clamp ear", plate, t, o, bar.y, across).part(part).welded(2.0 * ear_width, big - small);
         if plate.z.dot(bar.z) * side < 0.0 {
             plate.y = -plate.y;
             plate.z = -plate.z;
         }
-        plate.holes = vec![Contour::circle(DVec2::new(ear / 2.0, 0.0), bolt / 2.0, 0)];
+        plate.holes = vec![Contour::circle(DVec2::new(bolt_at, 0.0), bolt / 2.0, 0)];
         out.push(plate);
     }
     Some(out)

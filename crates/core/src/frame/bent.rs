@@ -90,19 +90,48 @@ pub fn way(points: &[DVec3], closed: bool, radius: f64, turn: f64) -> Result<Vec
 }
 
 /// A bent bar as it is told to the bender, from its start: straight lengths with radius and angle of each bend between, by the middle of
-/// the section; empty for a straight one.
-pub fn told(m: &Member, d: &Display) -> String {
+/// the section. The first bend of a section that is not round says to which side it goes, the others how far the bar is turned before
+/// them, clockwise seen along it. Empty for a straight one.
+pub fn told(m: &Member, round: bool, d: &Display) -> String {
     if m.is_straight() {
         return String::new();
     }
     let last = m.way.len() - 1;
     let cut = |k: usize| if m.closed { 0.0 } else { m.station(k, DVec2::ZERO) };
-    let parts = m.way.iter().enumerate().map(|(i, s)| {
+    let mut before: Option<f64> = None;
+    let mut out: Vec<String> = Vec::new();
+    for (i, s) in m.way.iter().enumerate() {
         let gone = if i == 0 { cut(0) } else { 0.0 } + if i == last { cut(1) } else { 0.0 };
         match *s {
-            Stretch::Straight { length, .. } => d.length(length - gone),
-            Stretch::Bend { radius, sweep, .. } => format!("R{} {}", d.length(radius), d.angle(sweep - gone / radius)),
+            Stretch::Straight { length, .. } => out.push(d.length(length - gone)),
+            Stretch::Bend { bar, centre, radius, sweep, .. } => {
+                let (to, _) = bar.turned(centre - bar.o);
+                let heading = to.y.atan2(to.x);
+                let bend = format!("R{} {}", d.length(radius), d.angle(sweep - gone / radius));
+                match before {
+                    None if round => out.push(bend),
+                    None => out.push(format!("{bend} {}", side(heading, d))),
+                    Some(last) => {
+                        let turn = (heading - last).rem_euclid(std::f64::consts::TAU);
+                        if turn > 1e-4 && turn < std::f64::consts::TAU - 1e-4 {
+                            out.push(format!("turned {}", d.angle(turn)));
+                        }
+                        out.push(bend);
+                    }
+                }
+                before = Some(heading);
+            }
         }
-    });
-    parts.collect::<Vec<_>>().join(" · ")
+    }
+    out.join(" · ")
+}
+
+/// The side of the section that a bend goes to: left and up seen along the bar from its start.
+fn side(heading: f64, d: &Display) -> String {
+    let quarter = std::f64::consts::FRAC_PI_2;
+    let k = (heading / quarter).round();
+    if (heading - k * quarter).abs() > 1e-4 {
+        return format!("{} clockwise from left", d.angle(heading.rem_euclid(2.0 * std::f64::consts::PI)));
+    }
+    ["left", "up", "right", "down"][(k as i64).rem_euclid(4) as usize].to_string()
 }

@@ -39,6 +39,7 @@ pub fn check(job: &Job, r: &mut FrameResult, refused: &[(String, usize, f64)]) {
     members(job, r, &mut out);
     holes(r, &mut out);
     doubles(r, &mut out);
+    clashes(r, &mut out);
     joints(r, &mut out);
     curved_walls(r, &mut out);
     loose_ends(r, &mut out);
@@ -201,6 +202,26 @@ fn doubles(r: &FrameResult, out: &mut Vec<Finding>) {
             names: vec![a.name.clone(), b.name.clone()],
             line: Some(b.line.clone()),
             ..finding("double", Severity::Stop, format!("{} lies in {}: it would be cut and counted twice", b.name, a.name))
+        });
+    }
+}
+
+/// Members that run into one another where no joint brings them together.
+fn clashes(r: &FrameResult, out: &mut Vec<Finding>) {
+    for c in super::clashes::clashes(r) {
+        let (a, b) = (&r.members[c.a], &r.members[c.b]);
+        // Told where a rule would find it: along the first.
+        let along = if a.is_straight() {
+            format!(", {} from the start of {}", r.display.length_unit((c.at - a.end(0).o).dot(a.end(0).d)), a.name)
+        } else {
+            String::new()
+        };
+        out.push(Finding {
+            rule: "two members cannot take one place".into(),
+            source: "geometry".into(),
+            names: vec![a.name.clone(), b.name.clone()],
+            line: Some(b.line.clone()),
+            ..finding("clash", Severity::Stop, format!("{} and {} run into one another{along}: give them a node in common, or move one", a.name, b.name))
         });
     }
 }

@@ -211,7 +211,8 @@ fn rank(s: &Skeleton, told: Option<&Told>, here: &mut [Arrival]) {
             let m = &s.members[x.member];
             let place = told.and_then(|t| t.first.iter().position(|&f| f == m.root || f == x.member)).unwrap_or(usize::MAX);
             let size = s.profiles[m.profile].section.shape.size();
-            (x.end.is_some(), place, -(size.x * size.y * 1e3).round(), -(x.bar.d.z.abs() * 1e3).round(), x.member)
+            // Of a copy its original counts: what nobody told is decided alike there.
+            (x.end.is_some(), place, -(size.x * size.y * 1e3).round(), -(x.bar.d.z.abs() * 1e3).round(), (m.root, x.member))
         };
         let (p, q) = (key(a), key(b));
         p.0.cmp(&q.0).then(p.1.cmp(&q.1)).then(p.2.total_cmp(&q.2)).then(p.3.total_cmp(&q.3)).then(p.4.cmp(&q.4))
@@ -371,14 +372,23 @@ pub fn told_trims(s: &mut Skeleton) -> Vec<(String, usize, f64)> {
     let mut refused = Vec::new();
     for told in std::mem::take(&mut s.told) {
         crate::halt::point();
+        let m = &s.members[told.member];
+        let reach = |q: DVec2| m.station_of(told.end, &told.trim.surface, q) - m.station(told.end, q);
+        // At the middle it may lie outside the end and yet take a corner off.
+        let rim = m.rim(&s.profiles[m.profile], told.end);
+        let (middle, most) = (reach(DVec2::ZERO), rim.iter().map(|&q| reach(q)).fold(f64::NEG_INFINITY, f64::max));
         let m = &mut s.members[told.member];
-        let (now, then) = (m.station(told.end, DVec2::ZERO), m.station_of(told.end, &told.trim.surface, DVec2::ZERO));
-        if told.lengthen {
+        if told.lengthen && middle < -1e-6 {
             m.trims[told.end] = vec![told.trim];
-        } else if then > now - 1e-6 {
+        } else if most > 1e-6 || middle > -1e-6 {
+            if m.trims[told.end].is_empty() && middle < -1e-6 {
+                // The rest of the end stays where it was.
+                let bar = m.end(told.end);
+                m.trims[told.end].push(Trim { surface: Surface::Plane { at: bar.o, normal: bar.d }, ..told.trim.clone() });
+            }
             m.trims[told.end].push(told.trim);
         } else {
-            refused.push((told.line, told.member, now - then));
+            refused.push((told.line, told.member, -middle));
         }
     }
     refused

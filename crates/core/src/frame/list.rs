@@ -43,8 +43,10 @@ pub struct BarRow {
     pub opposite: bool,
     pub section: String,
     pub material: String,
-    /// Long point to long point; developed along the middle where it is bent.
+    /// From tip to tip, what it is cut from; developed along the middle where it is bent.
     pub length: String,
+    /// The longest line along it, where that is shorter: ends that slant the same way, or that have two cuts.
+    pub edge: String,
     /// For the bender: `200.0 · R150.0 90° · 350.0`; empty for a straight bar.
     pub bends: String,
     pub centre: String,
@@ -102,7 +104,7 @@ pub struct PlateRow {
 pub struct SectionTotal {
     pub section: String,
     pub pieces: usize,
-    /// Sum of long-point lengths, m or ft.
+    /// Sum of lengths from tip to tip, m or ft.
     pub length: String,
     pub mass: String,
     /// Worked out and published mass a metre (or foot), and where from.
@@ -136,6 +138,8 @@ pub struct FrameList {
     pub assemblies: Vec<AssemblyRow>,
     pub sections: Vec<SectionTotal>,
     pub welds: Vec<WeldRow>,
+    /// The step that lengths are told in; empty for none.
+    pub steps: String,
     pub weld_length: String,
     pub weld_metal: String,
     pub mass: String,
@@ -239,6 +243,7 @@ pub fn frame_list(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFa
         columns: frame.columns.clone(),
         sections: section_totals(r, display),
         welds: weld_rows(r, display),
+        steps: saw.steps_said(display),
         weld_length: run(display, weld * r.quantity as f64),
         weld_metal: display.mass(r.weld_mass() * r.quantity as f64),
         mass: display.mass(r.mass() * r.quantity as f64),
@@ -269,7 +274,7 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
             let text = |get: fn(&crate::job::RowSaid) -> &String| said.map(|s| get(s).trim().to_string()).filter(|t| !t.is_empty());
             let cuts = [0, 1].map(|k| cell(&f.cuts[k], saw, display, &mut templates));
             let (lie, turn) = ends::lie(&f.cuts[0], &f.cuts[1]);
-            let set = saw.length(f.lengths.long);
+            let set = saw.length(f.lengths.overall);
             let (drilled, stations) = hole_text::drilled(m, p, display);
             let quantity = of.len() * r.quantity;
             let name = text(|s| &s.name).unwrap_or_else(|| if opposite { format!("{} (opposite hand)", m.call) } else { m.call.clone() });
@@ -282,10 +287,12 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
                 section: p.section.designation.clone(),
                 material: m.material.name.clone(),
                 length: saw.told(display).length(set),
-                bends: bent::told(m, display),
-                centre: display.length(f.lengths.centre),
-                short: display.length(f.lengths.short),
-                length_gap: if (set - f.lengths.long).abs() > 0.05 { small(display, (set - f.lengths.long).abs()) } else { String::new() },
+                edge: if f.lengths.overall - f.lengths.long > 0.05 { saw.told(display).length(saw.length(f.lengths.long)) } else { String::new() },
+                bends: bent::told(m, p.section.shape.is_round(), display),
+                // In the same steps: the shorter never reads longer.
+                centre: saw.told(display).length(saw.length(f.lengths.centre)),
+                short: saw.told(display).length(saw.length(f.lengths.short)),
+                length_gap: if (set - f.lengths.overall).abs() > 0.05 { small(display, (set - f.lengths.overall).abs()) } else { String::new() },
                 cuts,
                 lie,
                 turned: if lie == Lie::Turned { format!("turned {}", display.angle(turn.abs())) } else { String::new() },
@@ -388,7 +395,7 @@ fn section_totals(r: &FrameResult, display: &Display) -> Vec<SectionTotal> {
         out.push(SectionTotal {
             section: p.section.designation.clone(),
             pieces: of.len() * r.quantity,
-            length: run(display, of.iter().map(|&k| r.facts[k].lengths.long).sum::<f64>() * r.quantity as f64),
+            length: run(display, of.iter().map(|&k| r.facts[k].lengths.overall).sum::<f64>() * r.quantity as f64),
             mass: display.mass(of.iter().map(|&k| r.facts[k].mass).sum::<f64>() * r.quantity as f64),
             worked: per_run(display, p.properties.area * density * 1e-6),
             published: p.section.mass.map_or_else(String::new, |m| per_run(display, m)),

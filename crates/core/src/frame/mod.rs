@@ -9,6 +9,7 @@ mod bent;
 mod bores;
 mod check;
 mod chords;
+mod clashes;
 mod copying;
 mod doubles;
 mod drill;

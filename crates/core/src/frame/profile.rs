@@ -41,7 +41,7 @@ impl Profile {
         Profile { section, properties, outer, holes, outline, fine, rim, spread, symmetries }
     }
 
-    /// The point of the section that lies on the member's line.
+    /// The point of the section that lies on the member's line. Left is the left face: up stays up, looking from the start.
     pub fn sits(&self, at: Sits) -> DVec2 {
         let h = self.section.shape.size() / 2.0;
         let p = |x: f64, y: f64| DVec2::new(h.x * x, h.y * y);
@@ -50,12 +50,12 @@ impl Profile {
             Sits::Centroid => self.properties.centroid,
             Sits::Top => p(0.0, 1.0),
             Sits::Bottom => p(0.0, -1.0),
-            Sits::Left => p(-1.0, 0.0),
-            Sits::Right => p(1.0, 0.0),
-            Sits::TopLeft => p(-1.0, 1.0),
-            Sits::TopRight => p(1.0, 1.0),
-            Sits::BottomLeft => p(-1.0, -1.0),
-            Sits::BottomRight => p(1.0, -1.0),
+            Sits::Left => p(1.0, 0.0),
+            Sits::Right => p(-1.0, 0.0),
+            Sits::TopLeft => p(1.0, 1.0),
+            Sits::TopRight => p(-1.0, 1.0),
+            Sits::BottomLeft => p(1.0, -1.0),
+            Sits::BottomRight => p(-1.0, -1.0),
         }
     }
 

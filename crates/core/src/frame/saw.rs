@@ -32,11 +32,12 @@ pub fn small(d: &Display, mm: f64) -> String {
 }
 
 impl SawFacts {
-    /// Common practice where nothing is told; lengths in the fraction that the job is in.
+    /// Common practice where nothing is told; lengths as the job prints them.
     pub fn usual(display: &Display) -> Self {
+        // None unless it is set, but that a job in fractions of an inch prints no finer ones.
         let length_step = match (display.length, parts(display.inches)) {
-            (LengthUnit::Mm, _) => 0.5,
-            (LengthUnit::In, parts) => 25.4 / f64::from(parts.unwrap_or(32)),
+            (LengthUnit::In, Some(parts)) => 25.4 / f64::from(parts),
+            _ => 0.0,
         };
         SawFacts { angle_step: 0.5f64.to_radians(), length_step, kerf: 2.5, trim: 10.0, most: 60f64.to_radians(), offcut: 500.0 }
     }
@@ -83,12 +84,17 @@ impl SawFacts {
         Display { inches, ..*display }
     }
 
+    /// Said beside a list; empty where lengths are told as they are.
+    pub fn steps_said(&self, display: &Display) -> String {
+        if self.length_step > 0.0 { format!("lengths to the next {}", self.told(display).length_unit(self.length_step)) } else { String::new() }
+    }
+
     /// To the next step.
     pub fn angle(&self, rad: f64) -> f64 {
         (rad / self.angle_step).round() * self.angle_step
     }
 
     pub fn length(&self, mm: f64) -> f64 {
-        (mm / self.length_step).round() * self.length_step
+        if self.length_step > 0.0 { (mm / self.length_step).round() * self.length_step } else { mm }
     }
 }

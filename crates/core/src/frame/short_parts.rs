@@ -35,7 +35,7 @@ pub fn read(verb: &str, w: &mut Words, nodes: &[String]) -> Result<FrameSay, Fau
             let member = w.value("the member")?;
             let [at, outside, width, clearance, split, ear, thickness, bolt] =
                 told(w, ["at", "outside", "wide", "clearance", "split", "ear", "thick", "bolt"])?;
-            Ok(FrameSay::RingClamp(RingSaid { member, at, outside, width, clearance, split, ear, thickness, bolt }))
+            Ok(FrameSay::RingClamp(RingSaid { member, at, outside, width, clearance, split, ear, thickness, bolt, ..RingSaid::default() }))
         }
         "stack" => stack(w),
         "weld" => weld(w, nodes),

@@ -189,10 +189,16 @@ impl Skeleton {
     pub fn known_member(&self, reader: &mut Reader, path: &str, name: &str) -> Option<usize> {
         let found = self.member(name);
         if found.is_none() {
-            let several = self.members.iter().any(|m| m.line == name.trim());
-            let message =
-                if several { format!("'{}' makes several members", name.trim()) } else { format!("no member above this line is called '{}'", name.trim()) };
-            reader.refuse(path, name, message, "name one member, such as rail-1 or rail-1.2");
+            let own: Vec<&str> = self.members.iter().filter(|m| m.line == name.trim()).map(|m| m.name.as_str()).take(8).collect();
+            let (message, mend) = if own.is_empty() {
+                let known: Vec<&str> = self.members.iter().map(|m| m.name.as_str()).take(8).collect();
+                let mend =
+                    if known.is_empty() { "tell a member above this line first".to_string() } else { format!("name one member, such as {}", known.join(", ")) };
+                (format!("no member above this line is called '{}'", name.trim()), mend)
+            } else {
+                (format!("'{}' makes several members", name.trim()), format!("name one of them: {}", own.join(", ")))
+            };
+            reader.refuse(path, name, message, mend);
         }
         found
     }
@@ -398,7 +404,7 @@ pub fn step(reader: &mut Reader, path: &str, text: &str) -> Option<f64> {
 pub fn material_of(reader: &mut Reader, path: &str, id: &str) -> Option<&'static Material> {
     let found = crate::shopbook::material(id);
     if found.is_none() {
-        reader.refuse(path, id, format!("the shop book has no material '{id}'"), "pick one from the list");
+        reader.refuse(path, id, format!("the shop book has no material '{id}'"), crate::shopbook::materials_said());
     }
     found
 }

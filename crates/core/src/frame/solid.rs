@@ -6,6 +6,7 @@ use super::bar::Surface;
 use super::bores::Walls;
 use super::model::{Hole, Member, Stretch, Trim, across};
 use super::profile::Profile;
+use crate::geom::Segment;
 use crate::geom::triangulate::{TaggedLoop, Triangles, triangulate};
 
 /// Lengths along the bar, mm.
@@ -24,19 +25,48 @@ pub fn lengths(m: &Member, p: &Profile) -> Lengths {
     if m.closed || (m.trims[0].is_empty() && m.trims[1].is_empty()) {
         return Lengths { long: m.length, centre: m.length, short: m.length, overall: m.length };
     }
-    let mut out = Lengths { long: f64::NEG_INFINITY, centre: m.run(DVec2::ZERO), short: f64::INFINITY, overall: 0.0 };
-    let (mut first, mut last) = (f64::INFINITY, f64::INFINITY);
-    let (start, end) = (m.rim(p, 0), m.rim(p, 1));
     let cuts = [0, 1].map(|k| m.cuts(k));
-    for &q in if start.len() > end.len() { start } else { end } {
-        let (a, b) = (cuts[0].station(q), cuts[1].station(q));
-        out.long = out.long.max(m.length - a - b);
-        out.short = out.short.min(m.length - a - b);
-        first = first.min(a);
-        last = last.min(b);
+    let run = |q: DVec2| m.length - cuts[0].station(q) - cuts[1].station(q);
+    // Ends that are planes are extreme at corners of the section and on its rounds; others anywhere on the outline.
+    let parts = if m.trims.iter().flatten().all(|t| matches!(t.surface, Surface::Plane { .. })) && m.trims.iter().all(|t| t.len() < 2) { 4 } else { 48 };
+    let first = -extreme(p, parts, &|q| -cuts[0].station(q));
+    let last = -extreme(p, parts, &|q| -cuts[1].station(q));
+    Lengths { long: extreme(p, parts, &run), centre: m.run(DVec2::ZERO), short: -extreme(p, parts, &|q| -run(q)), overall: m.length - first - last }
+}
+
+/// The greatest value of a function over the outline of a section: looked for in `parts` places of each side, then closed in upon from the
+/// best of them. Each side is smooth, so that between two places beside one that is higher there is one summit.
+fn extreme(p: &Profile, parts: usize, f: &dyn Fn(DVec2) -> f64) -> f64 {
+    let sides: Vec<Segment> = p.outer.segments().collect();
+    let mut seen: Vec<(f64, usize, f64)> = Vec::new();
+    for (i, s) in sides.iter().enumerate() {
+        let n = if s.is_line() { parts } else { parts.max(8) };
+        seen.extend((0..=n).map(|k| k as f64 / n as f64).map(|t| (f(s.at(t)), i, t)));
     }
-    out.overall = m.length - first - last;
-    out
+    seen.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let mut best = seen.first().map_or(0.0, |s| s.0);
+    for &(_, i, t) in seen.iter().take(6) {
+        let s = &sides[i];
+        let step = 1.0 / if s.is_line() { parts as f64 } else { parts.max(8) as f64 };
+        let (mut low, mut high) = ((t - step).max(0.0), (t + step).min(1.0));
+        // Golden section: what is told is a tenth of a millimetre, and this ends far below it.
+        const SHARE: f64 = 0.618_033_988_749_894_9;
+        let (mut a, mut b) = (high - (high - low) * SHARE, low + (high - low) * SHARE);
+        let (mut fa, mut fb) = (f(s.at(a)), f(s.at(b)));
+        while high - low > 1e-9 {
+            if fa < fb {
+                (low, a, fa) = (a, b, fb);
+                b = low + (high - low) * SHARE;
+                fb = f(s.at(b));
+            } else {
+                (high, b, fb) = (b, a, fa);
+                a = high - (high - low) * SHARE;
+                fa = f(s.at(a));
+            }
+        }
+        best = best.max(fa).max(fb);
+    }
+    best
 }
 
 /// Volume (holes taken out) and centre of mass.

@@ -156,6 +156,12 @@ impl Contour {
         ((sweep - std::f64::consts::TAU).abs() < 1e-6).then_some((arc.centre, arc.radius))
     }
 
+    /// The same drawn in by so much, or out where it is below zero; none where that leaves nothing. Counter-clockwise.
+    pub fn inset(&self, by: f64) -> Option<Contour> {
+        let left = self.clone().outward().to_polyline().parallel_offset(by);
+        left.iter().map(Contour::from_polyline).max_by(|a, b| a.area().total_cmp(&b.area()))
+    }
+
     pub fn is_finite(&self) -> bool {
         self.vertices.iter().all(|v| v.p.is_finite() && v.bulge.is_finite())
     }

@@ -22,10 +22,15 @@ pub enum Shape {
     },
     Square {
         side: String,
+        /// Radius of its corners; empty for sharp ones.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        corner: String,
     },
     Rectangle {
         width: String,
         height: String,
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        corner: String,
     },
     Slot {
         length: String,
@@ -123,12 +128,31 @@ word! {
     }
 }
 
+word! {
+    /// What of a bent edge a distance is told from.
+    pub enum EdgeOf {
+        /// The edge of the panel in the flat: its tangent line, or where its metal ends.
+        #[default]
+        Panel,
+        /// The outer face of the wall or bend there, as a rule finds it on the formed piece; the metal's end where nothing is bent.
+        Outside,
+    }
+}
+
+impl EdgeOf {
+    pub fn is_panel(&self) -> bool {
+        *self == EdgeOf::Panel
+    }
+}
+
 said! {
     pub struct Offset {
         pub from: From,
         pub distance: String,
         #[serde(default)]
         pub to: To,
+        #[serde(default, skip_serializing_if = "EdgeOf::is_panel")]
+        pub edge: EdgeOf,
     }
 }
 

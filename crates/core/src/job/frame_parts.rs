@@ -170,9 +170,16 @@ said! {
         pub clearance: String,
         /// Of the split.
         pub split: String,
+        /// How far the ears stand out of the ring.
         pub ear: String,
+        /// Of the ears along the member; empty for as wide as the ring.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub ear_width: String,
         pub thickness: String,
         pub bolt: String,
+        /// From the ring to the middle of the bolt; empty for the middle of the ear.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub bolt_at: String,
     }
 }
 

@@ -204,6 +204,11 @@ impl Say {
         matches!(self, StartPlate(_) | StartStrip(_) | StartOutline(_) | StartChannel(_) | StartTray(_) | StartRolled(_) | StartCone(_))
     }
 
+    pub fn bends(&self) -> bool {
+        use Say::*;
+        matches!(self, Fold(_) | Hem(_) | Joggle(_) | BendLine(_) | Tab(_) | Corner(_))
+    }
+
     /// Makes features that `repeat`, `ring`, `path` and `mirror` can name.
     pub fn is_cut(&self) -> bool {
         use Say::*;

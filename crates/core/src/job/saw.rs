@@ -8,7 +8,7 @@ said! {
         /// Step that its angles are set in, 0.5° where empty.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         pub angle_step: String,
-        /// Step that lengths are told in: 0.5 mm, or the fraction of an inch that the job prints.
+        /// Step that lengths are told in; empty for none but the fraction of an inch that the job prints.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         pub length_step: String,
         #[serde(default, skip_serializing_if = "String::is_empty")]

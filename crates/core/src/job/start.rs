@@ -235,5 +235,24 @@ said! {
         /// For a full round: gap at the wide end.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         pub seam_gap: String,
+        #[serde(default, skip_serializing_if = "ConeEnds::is_square")]
+        pub ends: ConeEnds,
+    }
+}
+
+word! {
+    /// How the rims of a cone are finished, and so where its diameters are measured.
+    pub enum ConeEnds {
+        /// As cut, square to the sheet: on the rim's own edge.
+        #[default]
+        Square,
+        /// Ground level: in the plane of the end.
+        Level,
+    }
+}
+
+impl ConeEnds {
+    pub fn is_square(&self) -> bool {
+        *self == ConeEnds::Square
     }
 }

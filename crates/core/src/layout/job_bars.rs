@@ -50,7 +50,7 @@ pub struct BarPlan {
     /// What is known of it: the best there is, or by how much it might not be.
     pub verdict: String,
     pub proven: bool,
-    /// Share of the metal taken that becomes pieces.
+    /// Share of the length taken that becomes pieces.
     pub used: String,
     /// Pieces that fit no bar: `2 × F-1/3`.
     pub left_out: Vec<String>,

@@ -40,9 +40,12 @@ pub fn parse(text: &str) -> Result<Expr, Fault> {
     let expr = p.sum()?;
     match p.peek() {
         None => Ok(expr),
-        Some(l) => Err(Fault::new("this does not belong here", "put a + - * / before it, or take it out", (l.start, l.end))),
+        Some(l) => Err(p.left_over(l, text)),
     }
 }
+
+/// The units that values are written in.
+const UNITS: &str = "mm, cm, m, in, ft, ' and \" for lengths; °, deg, rad for angles";
 
 struct Parser {
     items: Vec<Lexeme>,
@@ -54,6 +57,38 @@ struct Parser {
 impl Parser {
     fn peek(&self) -> Option<&Lexeme> {
         self.items.get(self.at)
+    }
+
+    /// What stands behind a value that is whole: a unit that nobody knows, a decimal comma, a sign too few.
+    fn left_over(&self, l: &Lexeme, text: &str) -> Fault {
+        let written: String = text.chars().skip(l.start).take(l.end - l.start).collect();
+        let before = self.at.checked_sub(1).and_then(|i| self.items.get(i));
+        let next = self.items.get(self.at + 1);
+        match (&l.token, before.map(|b| &b.token)) {
+            (Token::Word(word), Some(Token::Number(_))) => Fault::new(
+                format!("'{word}' is not a unit that is known here"),
+                format!("the units are {UNITS}; before a figure's name put a + - * /"),
+                (l.start, l.end),
+            ),
+            (Token::Sign(','), Some(Token::Number(_))) if next.is_some_and(|n| matches!(n.token, Token::Number(_)) && n.start == l.end) => {
+                let digits = |x: Option<&Lexeme>| x.map_or(String::new(), |x| text.chars().skip(x.start).take(x.end - x.start).collect());
+                let decimal = format!("{}.{}", digits(before), digits(next));
+                let from = before.map_or(l.start, |b| b.start);
+                Fault::new(format!("is this {decimal}?"), format!("write {decimal}: decimals take a point here"), (from, next.map_or(l.end, |n| n.end)))
+            }
+            _ => Fault::new(format!("'{written}' does not belong here"), "put a + - * / before it, or take it out", (l.start, l.end)),
+        }
+    }
+
+    /// `"`, or two single marks set together.
+    fn inch_mark(&mut self) -> bool {
+        if self.mark('"') {
+            return true;
+        }
+        let two = [self.at, self.at + 1].map(|i| self.items.get(i).filter(|l| matches!(l.token, Token::Mark('\''))));
+        let hit = matches!(two, [Some(a), Some(b)] if a.end == b.start);
+        self.at += if hit { 2 } else { 0 };
+        hit
     }
 
     fn sign(&mut self, wanted: &[char]) -> Option<char> {
@@ -168,20 +203,20 @@ impl Parser {
 
     /// A number with the unit behind it: `40mm`, `1 1/2in`, `5'-3 1/4"`, `12°30'`, or bare.
     fn with_unit(&mut self, v: f64, start: usize, end: usize) -> Expr {
+        if self.inch_mark() {
+            return self.made(Node::Length(v * 25.4), start);
+        }
         if self.mark('\'') {
             let feet = v * 304.8;
             let save = self.at;
             self.sign(&['-']);
             if let Some(inches) = self.plain_number()
-                && self.mark('"')
+                && self.inch_mark()
             {
                 return self.made(Node::Length(feet + inches * 25.4), start);
             }
             self.at = save;
             return self.made(Node::Length(feet), start);
-        }
-        if self.mark('"') {
-            return self.made(Node::Length(v * 25.4), start);
         }
         if self.mark('°') {
             let save = self.at;

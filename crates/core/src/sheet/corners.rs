@@ -49,7 +49,12 @@ pub fn round(reader: &mut Reader, say: &Round, outer: &Contour, blank: &Blank, t
         with_room(outer, say.treatment, &mut picks);
     } else {
         for (k, name) in say.corners.iter().enumerate() {
-            match corners.iter().find(|c| c.1 == *name) {
+            // The two sides of a corner in either order: `punch-1/east` is `east/punch-1`.
+            let other = name.split_once('/').map(|(a, b)| match b.split_once('#') {
+                Some((b, n)) => format!("{b}/{a}#{n}"),
+                None => format!("{b}/{a}"),
+            });
+            match corners.iter().find(|c| c.1 == *name || Some(&c.1) == other.as_ref()) {
                 Some(c) => picks.push((c.0, size)),
                 None => {
                     let known: Vec<&str> = corners.iter().map(|c| c.1.as_str()).take(12).collect();

@@ -1,13 +1,17 @@
 //! The figures of a piece, each with its working.
 
+use std::f64::consts::TAU;
+
+use glam::DVec3;
+
 use super::Making;
 use super::mesh::FlatMesh;
 use super::starts::ConeFact;
 use super::strip::{Made, Strip};
 use super::zones::Zone;
-use crate::geom::smallest_rectangle;
+use crate::geom::{Contour, common, smallest_rectangle};
 use crate::job::{Measure, Say};
-use crate::quantity::trim_number;
+use crate::quantity::{fixed, trim_number};
 use crate::result::{FigureResult, Flat};
 use crate::shopbook::bend::setback;
 use crate::working::{Term, Working};
@@ -18,6 +22,7 @@ pub fn figures(m: &Making, flat: &Flat, zones: &[Zone]) -> Vec<FigureResult> {
     stuff(m, flat, &mut out);
     bends(m, &mut out);
     cone(m, &mut out);
+    bent_mass(m, flat, zones, &mut out);
     patterns(m, flat, &mut out);
     formed(m, zones, &mut out);
     out
@@ -207,6 +212,20 @@ fn bends(m: &Making, out: &mut Vec<FigureResult>) {
     }
 }
 
+/// The size of a cone that stands on its end: across, across, and up. Its middle generator lies along x, the axis leans off it by half the tip.
+fn cone_size(c: &ConeFact, points: &[DVec3], t: f64) -> DVec3 {
+    let (s, k) = c.slope.sin_cos();
+    let rise = c.slant * k + t * s;
+    if c.turn > TAU * 0.9999 {
+        let wide = c.middle[0] + t * k;
+        return DVec3::new(wide, wide, rise);
+    }
+    let spread = |d: DVec3| points.iter().map(|p| p.dot(d)).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
+    let across = spread(DVec3::new(-s, 0.0, k));
+    let side = spread(DVec3::Y);
+    DVec3::new(side.1 - side.0, across.1 - across.0, rise)
+}
+
 /// How far the last leg of a strip is from parallel to the first.
 fn angle_sum(m: &Making, strip: &Strip, out: &mut Vec<FigureResult>) {
     let d = &m.display;
@@ -270,17 +289,92 @@ fn patterns(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
         let one = first.contour.area();
         let open = one * own.len() as f64;
         let zone = m.blank.zones.iter().find(|z| z.name == say.on).filter(|_| m.blank.zones.len() > 1);
-        let of = zone.map_or_else(|| flat.outer.area(), |z| z.area());
+        let whole = flat.outer.area();
         let d = &m.display;
-        let share = 100.0 * open / of;
-        let terms = vec![
-            Term::plain("n", "whole shapes", format!("{}", own.len())).of_line(&line.id),
-            Term::plain("a", "area of one", d.area(one)),
-            Term::plain("A", "area of what is filled, holes counted in", d.area(of)),
-        ];
-        let w = geometry("Open area of a pattern", "n·a/A", format!("{} × {} / {} = {} %", own.len(), d.area(one), d.area(of), trim_number(share, 1)), terms);
-        out.push(figure(&format!("{}.open", line.id), &format!("Open area, {}", line.id), share, format!("{share:.1} % ({} holes)", own.len()), true, w));
+        // Of the strip of sheet that the pattern takes: half a pitch, or its web, round every shape.
+        let field = field_of(&own, one);
+        let shares: Vec<(String, f64)> = [
+            (zone.map_or_else(String::new, |z| last_part(&z.name)), zone.map_or(0.0, |z| z.area())),
+            ("the flat".into(), whole),
+            ("the filled field".into(), field),
+        ]
+        .into_iter()
+        .filter(|s| s.1 > 1e-9)
+        .collect();
+        let share = |of: f64| 100.0 * open / of;
+        let mut terms = vec![Term::plain("n", "whole shapes", format!("{}", own.len())).of_line(&line.id), Term::plain("a", "area of one", d.area(one))];
+        terms.extend(shares.iter().map(|(name, of)| Term::plain("A", &format!("area of {name}, holes counted in"), d.area(*of))));
+        let filled: Vec<String> =
+            shares.iter().map(|(name, of)| format!("of {name} {} × {} / {} = {} %", own.len(), d.area(one), d.area(*of), trim_number(share(*of), 1))).collect();
+        let w = geometry("Open area of a pattern", "n·a/A", filled.join("; "), terms);
+        let said: Vec<String> = shares.iter().map(|(name, of)| format!("{} % of {name}", fixed(share(*of), 1))).collect();
+        let first = shares.first().map_or(0.0, |s| share(s.1));
+        out.push(figure(
+            &format!("{}.open", line.id),
+            &format!("Open area, {}", line.id),
+            first,
+            format!("{} ({} holes)", said.join(", "), own.len()),
+            true,
+            w,
+        ));
     }
+}
+
+/// Where the solid as bent, of even thickness, weighs otherwise than the flat: thick bars with small radii, whose allowance is shorter
+/// than the middle of their bends.
+fn bent_mass(m: &Making, flat: &Flat, zones: &[Zone], out: &mut Vec<FigureResult>) {
+    let Some(of_flat) = out.iter().find(|f| f.key == "mass").map(|f| f.value) else { return };
+    let mut more = 0.0;
+    for z in zones {
+        let Some(b) = z.bend().filter(|b| b.allowance > 1e-9) else { continue };
+        let region = Contour::polygon(z.region.iter().copied(), 0).outward();
+        let metal = |c: &Contour| common(c, &region).iter().map(Contour::area).sum::<f64>();
+        let bounds = region.bounds();
+        let holes = flat.holes.iter().filter(|h| h.contour.bounds().near(&bounds, 0.0)).map(|h| metal(&h.contour)).sum::<f64>();
+        let middle = b.angle * (b.radius + m.t / 2.0);
+        more += (metal(&flat.outer) - holes) * (middle / b.allowance - 1.0);
+    }
+    let mass = of_flat + more * m.t * m.material.density * 1e-9;
+    if (mass / of_flat - 1.0).abs() < 0.005 {
+        return;
+    }
+    let d = &m.display;
+    let w = Working {
+        rule: "The solid as bent, with its full thickness in the bends".into(),
+        source: "geometry; a real bend thins, and weighs what its flat weighs".into(),
+        formula: "m = ρ·t·(A + Σ A_bend·(α·(r + t/2)/BA − 1))".into(),
+        filled: format!("{} + {} m² of bends more = {}", d.mass(of_flat), trim_number(more / 1e6, 6), d.mass(mass)),
+        terms: vec![Term::plain("m", "mass of the flat: what is bought and cut", d.mass(of_flat)).of_figure("mass")],
+        assumption: None,
+    };
+    out.push(figure("bent_mass", "Mass, bent solid", mass, d.mass(mass), true, w));
+}
+
+/// `north` of `fold-1.north`.
+fn last_part(name: &str) -> String {
+    name.rsplit('.').next().unwrap_or(name).to_string()
+}
+
+/// The sheet that a pattern takes: the box round its middles and half a step more on every side; nothing for one row.
+fn field_of(own: &[&super::Feature], one: f64) -> f64 {
+    let b = crate::geom::Bounds::of(own.iter().map(|f| f.centre));
+    let size = b.size();
+    if own.len() < 4 || size.min_element() < one.sqrt() {
+        return 0.0;
+    }
+    // A step each way from how many stand in a row: the nearest neighbours of the first.
+    let mut xs: Vec<f64> = own.iter().map(|f| f.centre.x).collect();
+    let mut ys: Vec<f64> = own.iter().map(|f| f.centre.y).collect();
+    let step = |v: &mut Vec<f64>| {
+        v.sort_by(f64::total_cmp);
+        v.dedup_by(|a, b| (*a - *b).abs() < 1e-6);
+        v.windows(2).map(|w| w[1] - w[0]).fold(f64::INFINITY, f64::min)
+    };
+    let (dx, dy) = (step(&mut xs), step(&mut ys));
+    if !dx.is_finite() || !dy.is_finite() {
+        return 0.0;
+    }
+    (size.x + dx) * (size.y + dy)
 }
 
 fn deductions(
@@ -327,8 +421,14 @@ fn formed(m: &Making, zones: &[Zone], out: &mut Vec<FigureResult>) {
         return;
     }
     let d = &m.display;
-    let (low, high) = mesh.solid(zones, 1.0, m.t).bounds();
-    let size = high - low;
+    let solid = mesh.solid(zones, 1.0, m.t);
+    let size = match &m.blank.cone {
+        Some(c) => cone_size(c, &solid.points, m.t),
+        None => {
+            let (low, high) = solid.bounds();
+            high - low
+        }
+    };
     let text = format!("{} × {} × {}", d.length(size.x), d.length(size.y), d.length_unit(size.z));
     let terms = vec![
         Term::plain("x", "west to east on the part that lies still", d.length_unit(size.x)),

@@ -236,10 +236,11 @@ fn said(m: &Making, shape: &Shape) -> String {
     let names = crate::quantity::PieceNames { table: &scope_table, t: Some(m.t), r: Some(m.r) };
     let scope = crate::quantity::Scope { unit: m.display.length, names: &names };
     let n = |text: &str| scope.length(text).map_or_else(|_| text.to_string(), |v| m.display.brief(v));
+    let rounded = |corner: &str| if corner.trim().is_empty() { String::new() } else { format!(" R{}", n(corner)) };
     match shape {
         Shape::Round { diameter } => format!("⌀{}", n(diameter)),
-        Shape::Square { side } => format!("□{}", n(side)),
-        Shape::Rectangle { width, height } => format!("{} × {}", n(width), n(height)),
+        Shape::Square { side, corner } => format!("□{}{}", n(side), rounded(corner)),
+        Shape::Rectangle { width, height, corner } => format!("{} × {}{}", n(width), n(height), rounded(corner)),
         Shape::Slot { length, width, measure } => {
             let how = if *measure == SlotMeasure::Centres { " c/c" } else { "" };
             format!("slot {}{how} × {}", n(length), n(width))

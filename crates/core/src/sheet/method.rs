@@ -109,7 +109,7 @@ pub fn bend_book(job: &Job, table: &FigureTable) -> (BendBook, Vec<LineFault>) {
         let r = reader.length(&at("radius"), &test.radius, Range::ZeroUp);
         let angle = reader.bend_angle(&at("angle"), &test.angle, 180.0);
         if material(&test.material).is_none() {
-            reader.refuse(&at("material"), &test.material, format!("the shop book has no material '{}'", test.material), "pick one from the list");
+            reader.refuse(&at("material"), &test.material, format!("the shop book has no material '{}'", test.material), crate::shopbook::materials_said());
             continue;
         }
         let mut deductions = Vec::new();

@@ -130,7 +130,7 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
     let quantity = reader.count("/quantity", &piece.quantity, 1, 1_000_000);
     out.quantity = quantity.unwrap_or(0);
     let Some(material) = shopbook::material(&piece.material) else {
-        reader.refuse("/material", &piece.material, format!("the shop book has no material '{}'", piece.material), "pick one from the list");
+        reader.refuse("/material", &piece.material, format!("the shop book has no material '{}'", piece.material), shopbook::materials_said());
         out.faults = reader.faults;
         return out;
     };
@@ -253,6 +253,7 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
     }
     let lines: Vec<(usize, &Line)> = piece.lines.iter().enumerate().filter(|(_, l)| !l.off).collect();
     let lines = named(reader, lines);
+    reader.bending = lines.iter().filter(|l| l.1.say.bends()).map(|l| l.1.id.clone()).collect();
     let (blank, reliefs) = shape(reader, &lines, stuff)?;
     let mut made: Vec<(String, Vec<Feature>)> = Vec::new();
     let mut rounds = Vec::new();

@@ -7,8 +7,8 @@ use glam::DVec2;
 use super::blank::{Blank, told_contour};
 use super::feature::Feature;
 use super::reader::{Range, Reader};
-use crate::geom::{Bounds, Contour};
-use crate::job::{From, Notch, NotchShape, Offset, Place, Punch, Shape, SlotMeasure, To};
+use crate::geom::{Bounds, Contour, fillet};
+use crate::job::{EdgeOf, From, Notch, NotchShape, Offset, Place, Punch, Shape, SlotMeasure, To};
 
 pub fn punch(reader: &mut Reader, id: &str, line: usize, say: &Punch, blank: &Blank) -> Option<Feature> {
     let shape = shape(reader, "/say/shape", &say.shape);
@@ -21,6 +21,8 @@ pub fn punch(reader: &mut Reader, id: &str, line: usize, say: &Punch, blank: &Bl
 /// Where a place is told: the field, and for a folded panel's own words its frame.
 pub struct Spot {
     pub field: Bounds,
+    /// The outer faces round the panel: least and greatest x and y of the place's own words. None on the whole flat.
+    outside: Option<[(f64, f64); 2]>,
     turn: f64,
     /// A folded panel's frame: origin on its tangent line, x to the right, y to the tip.
     own: Option<Own>,
@@ -44,8 +46,12 @@ pub fn spot(reader: &mut Reader, path: &str, place: &Place, blank: &Blank) -> Op
     let field = field(reader, &format!("{path}/on"), &place.on, blank);
     let turn = if place.turn.is_empty() { Some(0.0) } else { reader.angle(&format!("{path}/turn"), &place.turn) };
     let (field, turn) = (field?, turn?);
+    let panel = blank.zones.iter().position(|z| z.name == place.on && z.is_panel());
     if !is_own(place.x.from) && !is_own(place.y.from) {
-        return Some(Spot { field, turn, own: None });
+        let far = |d: DVec2| panel.map(|k| outside(blank, k, d));
+        let spread = |d: DVec2| Some((-far(-d)?, far(d)?));
+        let outside = spread(DVec2::X).zip(spread(DVec2::Y)).map(|(x, y)| [x, y]);
+        return Some(Spot { field, outside, turn, own: None });
     }
     let mixed = |f: From| !is_own(f) && f != From::Centre;
     if mixed(place.x.from) || mixed(place.y.from) {
@@ -66,7 +72,34 @@ pub fn spot(reader: &mut Reader, path: &str, place: &Place, blank: &Blank) -> Op
     let [y, across] = zone.extent();
     let setback = blank.bends.iter().find(|b| b.zone == parent).map_or(0.0, |b| b.ossb);
     let own = Own { origin: zone.origin, right: zone.right(), x: (-across.1, -across.0), y, setback };
-    Some(Spot { field, turn, own: Some(own) })
+    let outside = panel.map(|k| {
+        let spread = |d: DVec2| (-outside(blank, k, -d) - own.origin.dot(d), outside(blank, k, d) - own.origin.dot(d));
+        [spread(own.right), spread(zone.along)]
+    });
+    Some(Spot { field, outside, turn, own: Some(own) })
+}
+
+/// How far the outer face reaches in a direction of the flat, beside a panel: of the fold on that edge, of the bend that the panel hangs on,
+/// or of the wall that closes the corner there; where nothing is bent, the end of the panel's metal.
+fn outside(blank: &Blank, panel: usize, d: DVec2) -> f64 {
+    let far = |k: usize| blank.zones[k].region.iter().map(|p| p.dot(d)).fold(f64::NEG_INFINITY, f64::max);
+    let bend_of = |zone: usize| blank.bends.iter().find(|b| b.zone == zone && !b.rolled);
+    let along = |k: usize| blank.zones[k].along.dot(d) > 1.0 - 1e-9;
+    // The folds on this edge of a panel; the one that stands furthest out counts.
+    let folded = |k: usize| {
+        let on = blank.bends.iter().filter(|b| !b.rolled && blank.zones[b.zone].parent == Some(k) && along(b.zone));
+        on.map(|b| blank.zones[b.zone].origin.dot(d) + b.ossb).reduce(f64::max)
+    };
+    let zone = &blank.zones[panel];
+    if let Some(out) = folded(panel) {
+        return out;
+    }
+    let Some(hangs) = zone.parent.and_then(bend_of) else { return far(panel) };
+    if zone.along.dot(d) < -1.0 + 1e-9 {
+        return zone.origin.dot(d) + hangs.ossb;
+    }
+    let square = zone.along.dot(d).abs() < 1e-9;
+    blank.zones[hangs.zone].parent.filter(|_| square).and_then(folded).unwrap_or_else(|| far(panel))
 }
 
 /// A shape set in its place: its contour, its middle, and the field.
@@ -78,23 +111,43 @@ pub fn set(reader: &mut Reader, path: &str, place: &Place, shape: &Contour, spot
     match &spot.own {
         None => {
             let f = &spot.field;
-            let x = along(reader, &x_path, &place.x, [From::West, From::East], xs, (f.min.x, f.max.x), "east and west");
-            let y = along(reader, &y_path, &place.y, [From::South, From::North], ys, (f.min.y, f.max.y), "south and north");
+            let x = edges(reader, &x_path, &place.x, (f.min.x, f.max.x), spot.outside.map(|o| o[0]))?;
+            let y = edges(reader, &y_path, &place.y, (f.min.y, f.max.y), spot.outside.map(|o| o[1]))?;
+            let x = along(reader, &x_path, &place.x, [From::West, From::East], xs, x, "east and west");
+            let y = along(reader, &y_path, &place.y, [From::South, From::North], ys, y, "south and north");
             let centre = DVec2::new(x?, y?);
             Some((shape.moved(0.0, centre), centre, *f))
         }
         Some(own) => {
-            let x = along(reader, &x_path, &place.x, [From::Left, From::Right], xs, own.x, "left and right");
+            let across = edges(reader, &x_path, &place.x, own.x, spot.outside.map(|o| o[0]))?;
+            let up = edges(reader, &y_path, &place.y, own.y, spot.outside.map(|o| o[1]))?;
+            let x = along(reader, &x_path, &place.x, [From::Left, From::Right], xs, across, "left and right");
             let y = if place.y.from == From::Outside {
                 let from_fold = Offset { from: From::Fold, ..place.y.clone() };
                 along(reader, &y_path, &from_fold, [From::Fold, From::Tip], ys, own.y, "fold, outside and tip").map(|y| y - own.setback)
             } else {
-                along(reader, &y_path, &place.y, [From::Fold, From::Tip], ys, own.y, "fold, outside and tip")
+                along(reader, &y_path, &place.y, [From::Fold, From::Tip], ys, up, "fold, outside and tip")
             };
             let centre = own.origin + own.right.rotate(DVec2::new(x?, y?));
             Some((shape.moved(own.right.to_angle(), centre), centre, spot.field))
         }
     }
+}
+
+/// The two edges that a distance may be told from: the panel's own, or the outer faces where those are meant.
+fn edges(reader: &mut Reader, path: &str, o: &Offset, panel: (f64, f64), outside: Option<(f64, f64)>) -> Option<(f64, f64)> {
+    if o.edge == EdgeOf::Panel || matches!(o.from, From::Centre | From::Outside) {
+        return Some(panel);
+    }
+    if outside.is_none() {
+        reader.refuse(
+            &format!("{path}/edge"),
+            "",
+            "the whole flat has no outer faces to measure from",
+            "name the panel that the shape lies on, or tell the flat's edge",
+        );
+    }
+    outside
 }
 
 /// `notch`: a shape let into an edge.
@@ -143,14 +196,14 @@ pub fn shape(reader: &mut Reader, path: &str, shape: &Shape) -> Option<(Contour,
             let d = size("diameter", diameter)?;
             (Contour::circle(DVec2::ZERO, d / 2.0, 0), d)
         }
-        Shape::Square { side } => {
+        Shape::Square { side, corner } => {
             let s = size("side", side)?;
-            (upright(s, s), s)
+            (rounded(reader, path, corner, upright(s, s), s)?, s)
         }
-        Shape::Rectangle { width, height } => {
+        Shape::Rectangle { width, height, corner } => {
             let (w, h) = (size("width", width), size("height", height));
             let (w, h) = (w?, h?);
-            (upright(w, h), w.min(h))
+            (rounded(reader, path, corner, upright(w, h), w.min(h))?, w.min(h))
         }
         Shape::Slot { length, width, measure } => {
             let (told, w) = (size("length", length), size("width", width));
@@ -215,10 +268,31 @@ pub fn shape(reader: &mut Reader, path: &str, shape: &Shape) -> Option<(Contour,
         }
         Shape::Outline { points } => {
             let contour = told_contour(reader, &format!("{path}/points"), points, 0)?;
-            let least = contour.bounds().size().min_element();
-            (contour, least)
+            let bounds = contour.bounds();
+            // Placed by its middle like every other shape, wherever its points were counted from.
+            (contour.moved(0.0, -bounds.centre()), bounds.size().min_element())
         }
     })
+}
+
+/// A box with its corners rounded, where that is told.
+fn rounded(reader: &mut Reader, path: &str, corner: &str, sharp: Contour, least: f64) -> Option<Contour> {
+    if corner.trim().is_empty() {
+        return Some(sharp);
+    }
+    let r = reader.length(&format!("{path}/corner"), corner, Range::AboveZero)?;
+    if r > least / 2.0 + 1e-9 {
+        let most = reader.display.length_unit(least / 2.0);
+        reader.refuse(
+            &format!("{path}/corner"),
+            corner,
+            "the corners are rounder than the shape is wide",
+            format!("write at most {most}, or punch a slot or a round hole"),
+        );
+        return None;
+    }
+    let picks: Vec<(usize, f64)> = (0..sharp.vertices.len()).map(|i| (i, r.min(least / 2.0))).collect();
+    Some(fillet(&sharp, &picks).without_short_sides())
 }
 
 /// A circle of radius `e` at the origin with a slot of half width `w` reaching `l` north.
@@ -244,8 +318,9 @@ pub fn field(reader: &mut Reader, path: &str, on: &str, blank: &Blank) -> Option
     match blank.zones.iter().find(|z| z.name == on && (z.is_panel() || blank.is_shell(z))) {
         Some(z) => Some(Bounds { min: z.min, max: z.max }),
         None => {
-            let known: Vec<&str> = blank.zones.iter().filter(|z| z.is_panel()).map(|z| z.name.as_str()).take(12).collect();
-            reader.refuse(path, on, format!("no panel is called '{on}'"), format!("pick flat, or one of {}", known.join(", ")));
+            let known: Vec<&str> = blank.zones.iter().filter(|z| z.is_panel() || blank.is_shell(z)).map(|z| z.name.as_str()).take(12).collect();
+            let mend = if known.is_empty() { "pick flat".to_string() } else { format!("pick flat, or one of {}", known.join(", ")) };
+            reader.refuse(path, on, format!("no panel is called '{on}'"), mend);
             None
         }
     }

@@ -10,6 +10,8 @@ pub struct Reader<'a> {
     pub names: PieceNames<'a>,
     pub display: Display,
     pub faults: Vec<LineFault>,
+    /// Ids of the lines that bend: named where a cut belongs, they are told apart from what is not there.
+    pub bending: Vec<String>,
     line: String,
     index: usize,
 }
@@ -24,7 +26,7 @@ pub enum Range {
 
 impl<'a> Reader<'a> {
     pub fn new(table: &'a FigureTable<'a>, display: Display) -> Self {
-        Reader { names: PieceNames { table, t: None, r: None }, display, faults: Vec::new(), line: String::new(), index: 0 }
+        Reader { names: PieceNames { table, t: None, r: None }, display, faults: Vec::new(), bending: Vec::new(), line: String::new(), index: 0 }
     }
 
     /// Faults from here on belong to this line.

@@ -18,13 +18,16 @@ fn targets(reader: &mut Reader, of: &[String], made: &[(String, Vec<Feature>)]) 
     for (i, id) in of.iter().enumerate() {
         match made.iter().find(|m| m.0 == *id) {
             Some((_, features)) => out.extend(features.iter().cloned()),
+            None if reader.bending.contains(id) => {
+                let message = format!("'{id}' bends; only what is cut or pressed can be copied");
+                reader.refuse(&format!("/say/of/{i}"), id, message, "name both edges in the line that folds, or tell the second fold in a line of its own");
+                return None;
+            }
             None => {
-                reader.refuse(
-                    &format!("/say/of/{i}"),
-                    id,
-                    format!("no cut above is called '{id}'"),
-                    "pick a cut that stands above this line and is carried out",
-                );
+                let known: Vec<&str> = made.iter().filter(|m| !m.1.is_empty()).map(|m| m.0.as_str()).take(12).collect();
+                let mend =
+                    if known.is_empty() { "cut or press something above this line first".to_string() } else { format!("pick from {}", known.join(", ")) };
+                reader.refuse(&format!("/say/of/{i}"), id, format!("no cut above is called '{id}'"), mend);
                 return None;
             }
         }
@@ -111,8 +114,14 @@ fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, (low, h
             let n = reader.count(&format!("{path}/count"), count, 1, most);
             let g = reader.length(&format!("{path}/gap"), gap, Range::Any);
             let (n, g) = (n?, g?);
+            if g < 0.0 {
+                let by = reader.display.length_unit(-g);
+                let message = format!("a gap of less than nothing: shapes that overlap by {by}, or a row the other way?");
+                reader.refuse(&format!("{path}/gap"), gap, message, "write a gap above zero; for a row the other way, or for overlaps, write a pitch");
+                return None;
+            }
             let (least, most_along) = extent();
-            (n, (most_along - least + g.abs()) * g.signum())
+            (n, most_along - least + g)
         }
         Spacing::Last { count, distance } => {
             let n = reader.count(&format!("{path}/count"), count, 2, most);

@@ -9,7 +9,7 @@ use super::reader::{Range, Reader};
 use super::strip::{Stuff, strip};
 use super::zones::{ConeZone, Kind, Zone};
 use crate::geom::{CHORD, Contour, Vertex};
-use crate::job::{Bend, Direction, Element, Leg, Measure, ProfileArc, Seam, Side, StartChannel, StartCone, StartRolled, StartStrip, StartTray};
+use crate::job::{Bend, ConeEnds, Direction, Element, Leg, Measure, ProfileArc, Seam, Side, StartChannel, StartCone, StartRolled, StartStrip, StartTray};
 use crate::shopbook::bend::allowance;
 
 /// A strip of lip, side, web, side, lip; its faults told in the channel's own fields.
@@ -158,14 +158,15 @@ pub fn cone(reader: &mut Reader, line: &str, say: &StartCone, stuff: &Stuff) -> 
         reader.refuse("/say/narrow", &say.narrow, "the narrow end is not narrower than the wide one", "swap them, or start a rolled shell");
         return None;
     }
-    // From the face told to the middle of the sheet: square to the generator.
+    // From the face told to the middle of the sheet: square to the generator where the rim is as it was cut, level where it is ground.
     let slope = ((wide - narrow) / 2.0).atan2(height);
     let inward = match say.measure {
         Measure::Outside => stuff.t / 2.0,
         Measure::Middle => 0.0,
         Measure::Inside => -stuff.t / 2.0,
     };
-    let radius = |d: f64| d / 2.0 - inward / slope.cos();
+    let share = if say.ends == ConeEnds::Square { slope.cos() } else { 1.0 / slope.cos() };
+    let radius = |d: f64| d / 2.0 - inward * share;
     let (rw, rn) = (radius(wide), radius(narrow).max(0.0));
     if rw <= 1e-6 || (narrow > 0.0 && radius(narrow) < 0.0) {
         reader.refuse("/say/narrow", &say.narrow, "the sheet is too thick for so narrow an end", "write a wider end, or tell the cone from the inside");

@@ -16,3 +16,9 @@ pub use section::{Section, Shape};
 pub fn material(id: &str) -> Option<&'static Material> {
     materials().iter().find(|m| m.id == id)
 }
+
+/// The materials with their ids, for who named another.
+pub fn materials_said() -> String {
+    let all: Vec<String> = materials().iter().map(|m| format!("{} ({})", m.id, m.name)).collect();
+    format!("pick one of {}", all.join(", "))
+}

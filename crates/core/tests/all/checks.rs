@@ -200,7 +200,7 @@ fn any_value() -> impl Strategy<Value = String> {
 fn any_line() -> impl Strategy<Value = Say> {
     let v = any_value;
     let from = || prop_oneof![Just(From::Centre), Just(From::West), Just(From::East), Just(From::South), Just(From::North)];
-    let offset = move || (from(), any_value()).prop_map(|(from, distance)| Offset { from, distance, to: To::Side });
+    let offset = move || (from(), any_value()).prop_map(|(from, distance)| Offset { from, distance, to: To::Side, ..Offset::default() });
     let spacing = || {
         (0..3, any_value(), any_value()).prop_map(|(k, a, b)| match k {
             0 => Spacing::Pitch { count: a, pitch: b },

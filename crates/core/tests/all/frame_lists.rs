@@ -55,12 +55,14 @@ fn beyond_the_swing() {
 
 /// Lengths to the saw's step, and what that leaves; in inches as finely as the step needs.
 #[rstest]
-#[case(Display::default(), "", "503.5", "0.1 mm")]
+#[case(Display::default(), "", "503.6", "")]
+#[case(Display::default(), "0.5", "503.5", "0.1 mm")]
 #[case(Display::default(), "1", "504.0", "0.4 mm")]
 #[case(inches(InchStyle::Sixteenths), "", "19 13/16", "")]
 #[case(inches(InchStyle::Sixteenths), "1/64", "19 53/64", "")]
 #[case(inches(InchStyle::SixtyFourths), "", "19 53/64", "")]
-#[case(inches(InchStyle::Decimal), "", "19.813", "")]
+#[case(inches(InchStyle::Decimal), "", "19.827", "")]
+#[case(inches(InchStyle::Decimal), "1/32", "19.813", "")]
 fn lengths_are_told_in_steps(#[case] display: Display, #[case] step: &str, #[case] wanted: &str, #[case] gap: &str) {
     let (_, list) = listed("60x60x3", JointHow::Mitre, &["node A 0 0 0", "node B 503.6mm 0 0", "rail A B SHS 60mmx60mmx3mm"], |job, f| {
         job.display = display;

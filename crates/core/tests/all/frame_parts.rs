@@ -209,6 +209,7 @@ fn rings_and_blocks() {
             ear: s("28"),
             thickness: s("8"),
             bolt: s("9"),
+            ..RingSaid::default()
         }),
     );
     let block = |n: &str, h: &str| Block { name: s(n), length: s("100"), width: s("80"), height: s(h) };

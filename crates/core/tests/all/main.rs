@@ -23,6 +23,7 @@ mod frames;
 mod geometry;
 mod lines;
 mod once_wrong;
+mod once_wrong_frames;
 mod quantity;
 mod sections;
 mod segments;

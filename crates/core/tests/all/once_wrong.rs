@@ -136,3 +136,169 @@ fn a_gauge_is_printed_as_it_was_told() {
     let out = made(school(School::Din6935), &p);
     assert!(out.thickness_text.starts_with("16 ga (0.05") && !out.thickness_said().contains('/'), "{} {}", out.thickness_text, out.thickness_said());
 }
+
+fn place(on: &str, x: (&str, &str, &str), y: (&str, &str, &str)) -> Value {
+    let offset = |(from, distance, edge): (&str, &str, &str)| json!({ "from": from, "distance": distance, "edge": edge });
+    json!({ "on": on, "x": offset(x), "y": offset(y) })
+}
+
+fn hole(place: Value) -> Value {
+    json!({ "verb": "punch", "shape": { "kind": "round", "diameter": "6" }, "place": place })
+}
+
+/// On a tray told outside 200 × 120 × 40, a place from the outer faces lies where a rule finds it on the formed piece, on the base and on a
+/// side; from the panel's own edges it is further in by the setback.
+#[test]
+fn places_are_told_from_the_outer_faces() {
+    let tray = json!({ "verb": "start_tray", "width": "200", "depth": "120", "height": "40" });
+    let at = |place: Value| {
+        let p = made(school(School::Din6935), &told("2", "3", &[tray.clone(), hole(place)]));
+        let (c, _) = p.flat.holes.last().unwrap().contour.as_circle().unwrap();
+        let z = steelk_core::sheet::zones::zone_of(&p.zones, c).unwrap();
+        steelk_core::sheet::zones::formed(&p.zones[z], &steelk_core::sheet::zones::frames(&p.zones, 1.0, 2.0)[z], 1.0, 2.0, c, 0.0)
+    };
+    // The base lies with its middle at zero: its outer faces at ±100 and ±60.
+    let on_base = at(place("start-1.panel", ("west", "15", "outside"), ("north", "20", "outside")));
+    assert_abs_diff_eq!(on_base.x, -100.0 + 15.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(on_base.y, 60.0 - 20.0, epsilon = 1e-9);
+    let from_panel = at(place("start-1.panel", ("west", "15", "panel"), ("north", "20", "panel")));
+    assert_abs_diff_eq!(from_panel.x, -100.0 + 5.0 + 15.0, epsilon = 1e-9);
+    // On the north side: left, seen with its fold at the bottom and from outside, is the east end of the tray.
+    let on_side = at(place("start-1.north", ("left", "30", "outside"), ("fold", "25", "outside")));
+    assert_abs_diff_eq!(on_side.x.abs(), 100.0 - 30.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(on_side.z, 25.0, epsilon = 1e-9);
+    let other = at(place("start-1.north", ("right", "30", "outside"), ("outside", "25", "panel")));
+    assert_abs_diff_eq!(other.x, -on_side.x, epsilon = 1e-9);
+    assert_abs_diff_eq!(other.z, 25.0, epsilon = 1e-9);
+    // By the compass on the side: the same faces.
+    let compass = at(place("start-1.north", ("east", "30", "outside"), ("south", "25", "outside")));
+    assert_abs_diff_eq!(compass.x, 70.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(compass.z, 25.0, epsilon = 1e-9);
+    // The whole flat has no outer faces.
+    let p = evaluate_piece(&job(school(School::Din6935)), &told("2", "3", &[tray, hole(place("flat", ("west", "15", "outside"), ("north", "20", "panel")))]));
+    assert!(p.faults[0].path == "/say/place/x/edge" && p.faults[0].fault.mend.contains("panel"), "{:?}", p.faults);
+}
+
+/// A told outline is placed by its middle, wherever its points were counted from.
+#[test]
+fn an_outline_is_placed_by_its_middle() {
+    let l = |dx: f64, dy: f64| {
+        let points: Vec<Value> = [(0.0, 0.0), (30.0, 0.0), (30.0, 10.0), (10.0, 10.0), (10.0, 20.0), (0.0, 20.0)]
+            .iter()
+            .map(|p| json!({ "x": format!("{}", p.0 + dx), "y": format!("{}", p.1 + dy) }))
+            .collect();
+        let shape = json!({ "kind": "outline", "points": points });
+        let p = din_told(&[
+            json!({ "verb": "start_plate", "width": "200", "height": "100" }),
+            json!({ "verb": "punch", "shape": shape, "place": place("flat", ("west", "50", "panel"), ("south", "40", "panel")) }),
+        ]);
+        p.flat.holes[0].contour.bounds()
+    };
+    for (dx, dy) in [(0.0, 0.0), (500.0, -70.0)] {
+        let b = l(dx, dy);
+        assert_abs_diff_eq!(b.centre().x, -100.0 + 50.0, epsilon = 1e-9);
+        assert_abs_diff_eq!(b.centre().y, -50.0 + 40.0, epsilon = 1e-9);
+    }
+}
+
+/// A corner that a cut makes with a side is rounded by its name, in either order; a rectangle has a corner radius of its own.
+#[test]
+fn corners_of_cuts_are_rounded() {
+    let open = ["plate 200 x 100", "rectangle 40 x 30 at 20 from east"];
+    let sharp = din("2", "2", &open);
+    for name in ["punch-1/east", "east/punch-1"] {
+        let round = json!({ "verb": "round", "corners": [name], "size": "5" });
+        let mut p = piece("2", "2", &open);
+        p.lines.push(line("round-1", round));
+        let out = evaluate_piece(&job(school(School::Din6935)), &p);
+        assert!(out.faults.is_empty(), "{name}: {:?}", out.faults);
+        assert_abs_diff_eq!(sharp.value("area") - out.value("area"), 25.0 * (1.0 - std::f64::consts::FRAC_PI_4), epsilon = 1e-9);
+    }
+    let p = din("2", "2", &["plate 200 x 100", "rectangle 40 x 30 corner 4", "square 12 corner 6 at 30 from west"]);
+    let gone = 40.0 * 30.0 - 16.0 * (4.0 - std::f64::consts::PI) + std::f64::consts::PI * 36.0;
+    assert_abs_diff_eq!(p.value("area"), 20_000.0 - gone, epsilon = 1e-9);
+    assert!(p.flat.marks.iter().any(|m| m.text == "40 × 30 R4"), "{:?}", p.flat.marks);
+    let mut over = piece("2", "2", &["plate 200 x 100"]);
+    over.lines.push(line("punch-1", json!({ "verb": "punch", "shape": { "kind": "square", "side": "12", "corner": "6.1" }, "place": place("flat", ("centre", "", "panel"), ("centre", "", "panel")) })));
+    assert_eq!(evaluate_piece(&job(school(School::Din6935)), &over).faults[0].path, "/say/shape/corner");
+}
+
+/// The open area says of what: the flat, and the field that the pattern takes.
+#[test]
+fn open_area_says_of_what() {
+    let p = din("1", "1", &["plate 200 x 120", "fill square 5 pitch 8 margin 20"]);
+    let f = p.figures.iter().find(|f| f.key == "fill-1.open").unwrap();
+    let n = p.flat.holes.len() as f64;
+    assert!(f.text.contains(&format!("{} % of the flat", fixed(100.0 * n * 25.0 / 24_000.0, 1))), "{}", f.text);
+    assert!(f.text.contains(&format!("{} % of the filled field", fixed(100.0 * 25.0 / 64.0, 1))), "{}", f.text);
+}
+
+/// A thick bar with small radii: its bent solid of even thickness is heavier than its flat, and both are told; a thin one tells one.
+#[test]
+fn the_bent_solid_of_a_thick_bar_weighs_more() {
+    let p = made(k_factor("0.33"), &piece("10", "5", &["strip 60 up 90 60 up 90 60 wide 40"]));
+    let (flat, bent) = (p.value("mass"), p.value("bent_mass"));
+    // Legs less their setbacks, and two quarter rings of the full section.
+    let (r, t): (f64, f64) = (5.0, 10.0);
+    let straight = 2.0 * (60.0 - r - t) + (60.0 - 2.0 * (r + t));
+    let ring = std::f64::consts::FRAC_PI_4 * ((r + t).powi(2) - r * r);
+    assert_abs_diff_eq!(bent, (straight * t + 2.0 * ring) * 40.0 * 7850e-9, epsilon = 1e-9);
+    assert!(bent / flat > 1.02, "{bent} {flat}");
+    let thin = made(k_factor("0.45"), &piece("1", "1", &["strip 60 up 90 60 wide 40"]));
+    assert!(thin.figures.iter().all(|f| f.key != "bent_mass"));
+}
+
+/// Figures that could never be used, or twice over, are refused by name.
+#[test]
+fn figures_with_taken_names_are_refused() {
+    use steelk_core::quantity::{Figure, FigureTable};
+    let figures: Vec<Figure> = [("t", "9"), ("r", "3"), ("bolt", "9"), ("bolt", "11"), ("two words", "4")]
+        .iter()
+        .map(|(n, v)| Figure { name: (*n).into(), value: (*v).into(), note: String::new() })
+        .collect();
+    let table = FigureTable::new(&figures, LengthUnit::Mm);
+    let faults: Vec<Option<String>> = table.all(|v| v.v.to_string()).into_iter().map(|f| f.fault.map(|f| f.message)).collect();
+    assert!(faults[0].as_ref().unwrap().contains("'t' already means") && faults[1].is_some() && faults[2].is_none());
+    assert!(faults[3].as_ref().unwrap().contains("two figures are called 'bolt'") && faults[4].as_ref().unwrap().contains("cannot be the name"));
+}
+
+/// What cannot be read is named, with what could stand there.
+#[rstest]
+#[case("80 mn", "'mn' is not a unit", "mm, cm, m, in, ft")]
+#[case("3/4 inn", "'inn' is not a unit", "in")]
+#[case("3,2", "is this 3.2?", "write 3.2")]
+#[case("80 80", "'80' does not belong here", "+ - * /")]
+fn values_that_cannot_be_read(#[case] text: &str, #[case] message: &str, #[case] mend: &str) {
+    let f = steelk_core::quantity::parse(text).unwrap_err();
+    assert!(f.message.contains(message) && f.mend.contains(mend), "{} | {}", f.message, f.mend);
+}
+
+/// Two single marks are an inch, alone and behind feet.
+#[test]
+fn two_single_marks_are_inches() {
+    for (text, mm) in [("12''", 304.8), ("5'-3 1/4''", 1606.55), ("1/2''", 12.7), ("5'", 1524.0)] {
+        let mut p = piece("2", "2", &["plate 2000 x 1000"]);
+        p.lines.push(line("punch-1", json!({ "verb": "punch", "shape": { "kind": "rectangle", "width": text, "height": "10" }, "place": place("flat", ("centre", "", "panel"), ("centre", "", "panel")) })));
+        let out = evaluate_piece(&job(school(School::Din6935)), &p);
+        assert!(out.faults.is_empty(), "{text}: {:?}", out.faults);
+        assert_abs_diff_eq!(out.flat.holes[0].contour.bounds().size().x, mm, epsilon = 1e-9);
+    }
+}
+
+/// What a message offers is there: materials by id, a panel, a cut; a fold is not called missing, and a gap below nothing is asked about.
+#[test]
+fn messages_offer_what_is_there() {
+    let fault = |p: &steelk_core::job::Piece| evaluate_piece(&job(school(School::Din6935)), p).faults[0].fault.clone();
+    let mut p = piece("2", "2", &["plate 200 x 100"]);
+    p.material = "unobtainium".into();
+    assert!(fault(&p).mend.contains("s235 (") && fault(&p).mend.contains("dc01 ("));
+    let mut p = piece("2", "2", &["plate 200 x 100", "fold north up 90 40"]);
+    p.lines.push(line("mirror-1", json!({ "verb": "mirror", "of": ["fold-1"], "axis": "north" })));
+    assert!(fault(&p).message.contains("'fold-1' bends"), "{:?}", fault(&p));
+    let mut p = piece("2", "2", &["plate 200 x 100", "hole 9 at 20 from west"]);
+    p.lines.push(line("repeat-1", json!({ "verb": "repeat", "of": ["punch-1"], "axis": "east", "spacing": { "by": "gap", "count": "3", "gap": "-2" } })));
+    assert!(fault(&p).message.contains("overlap by 2") && fault(&p).message.ends_with('?'), "{:?}", fault(&p));
+    let mut p = piece("2", "2", &["cone 400 to 200 high 300"]);
+    p.lines.push(line("fill-1", json!({ "verb": "fill", "on": "start-1", "shape": { "kind": "square", "side": "5" }, "pitch": "8", "margin": "20" })));
+    assert!(fault(&p).mend.starts_with("pick flat"), "{:?}", fault(&p));
+}

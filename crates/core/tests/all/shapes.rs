@@ -54,8 +54,8 @@ fn places_are_told_from_edges(#[case] from: From, #[case] to: To, #[case] x: f64
         f => f,
     };
     if let Say::Punch(punch) = &mut p.lines[1].say {
-        punch.place.x = Offset { from, distance: "25".into(), to };
-        punch.place.y = Offset { from: north, distance: "25".into(), to };
+        punch.place.x = Offset { from, distance: "25".into(), to, ..Offset::default() };
+        punch.place.y = Offset { from: north, distance: "25".into(), to, ..Offset::default() };
     }
     let c = made(school(School::Din6935), &p).flat.holes[0].contour.bounds().centre();
     let half = |v: f64| if to == To::Side { v } else { 0.0 };

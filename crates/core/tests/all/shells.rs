@@ -91,8 +91,21 @@ fn cones_in_closed_form(#[case] wide: f64, #[case] narrow: f64, #[case] height: 
 #[test]
 fn cones_told_from_a_face_and_in_part() {
     let (t, phi) = (2.0, (100.0f64 / 300.0).atan());
-    let p = din_told("2", "2", &[cone(400.0, 200.0, 300.0, json!({ "measure": "outside" }))]);
-    assert_abs_diff_eq!(p.value("sector_far"), (200.0 - t / 2.0 / phi.cos()) / phi.sin(), epsilon = 1e-9);
+    let level = din_told("2", "2", &[cone(400.0, 200.0, 300.0, json!({ "measure": "outside", "ends": "level" }))]);
+    assert_abs_diff_eq!(level.value("sector_far"), (200.0 - t / 2.0 / phi.cos()) / phi.sin(), epsilon = 1e-9);
+    // As cut, the rims themselves measure what was told: the edge of the outer face furthest from the axis.
+    for (measure, face) in [("outside", 0.0), ("inside", t)] {
+        let p = din_told("2", "2", &[cone(400.0, 200.0, 300.0, json!({ "measure": measure }))]);
+        let (z, frame) = (&p.zones[0], frames(&p.zones, 1.0, t)[0]);
+        for (r, told) in [(p.value("sector_far"), 400.0), (p.value("sector_near"), 200.0)] {
+            let rim = |share: f64| formed(z, &frame, 1.0, t, DVec2::from_angle(p.value("sweep") * share) * r, face);
+            assert_abs_diff_eq!(rim(0.0).distance(rim(0.5)), told, epsilon = 1e-6);
+        }
+        // Its size is that of the cone on its end, not of its side lying down.
+        let outer = if measure == "outside" { 400.0 } else { 400.0 + 2.0 * t * phi.cos() };
+        assert_abs_diff_eq!(p.value("formed_x"), outer, epsilon = 1e-6);
+        assert_abs_diff_eq!(p.value("formed_z"), 300.0 + t * phi.sin(), epsilon = 1e-6);
+    }
     let half = din_told("2", "2", &[cone(400.0, 200.0, 300.0, json!({ "angle": "180" }))]);
     assert_abs_diff_eq!(half.value("sweep"), PI * phi.sin(), epsilon = 1e-12);
     assert_eq!(faults(&told("2", "2", &[cone(200.0, 200.0, 300.0, json!({}))])), ["/say/narrow"]);

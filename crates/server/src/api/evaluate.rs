@@ -15,7 +15,7 @@ use utoipa::ToSchema;
 
 use super::body::Body;
 use super::problem::Problem;
-use super::{Asked, State, json, json_answer};
+use super::{Asked, HasJob, State, json, json_answer};
 use crate::frame_view::{FrameView, frame_view};
 use crate::view::{PieceView, piece_view};
 
@@ -66,11 +66,28 @@ pub async fn evaluate(state: Data<State>, request: HttpRequest, body: Body) -> R
     let asked = Asked::of(&request, body.bytes.len());
     let read = move |_: &State| {
         let EvaluateBody { job, piece, frame, geometry } = body.json()?;
-        Ok((jobfile::from_value(job)?, (piece, frame, geometry)))
+        Ok(Wanted { job: jobfile::from_value(job)?, piece, frame, geometry })
     };
-    let bytes =
-        state.with_job(asked, read, |state, (job, (piece, frame, geometry))| json(&evaluated(&state.cache.job(&job), &job, &piece, &frame, geometry))).await?;
+    let bytes = state.with_job(asked, read, |state, w: Wanted| json(&evaluated(&state.cache.job(&w.job), &w.job, &w.piece, &w.frame, w.geometry))).await?;
     state.send(json_answer(), bytes).await
+}
+
+/// A draft with what is to be shown of it.
+struct Wanted {
+    job: Job,
+    piece: String,
+    frame: String,
+    geometry: bool,
+}
+
+impl HasJob for Wanted {
+    fn job(&self) -> &Job {
+        &self.job
+    }
+
+    fn picture(&self) -> &str {
+        if self.geometry { &self.piece } else { "" }
+    }
 }
 
 fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str, geometry: bool) -> Evaluated {

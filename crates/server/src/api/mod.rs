@@ -79,7 +79,7 @@ impl State {
         let state = self.clone();
         let first = self.desk.run(asked.weight, stop.clone(), asked.line.as_ref(), move || {
             let read = read(&state)?;
-            match weight::of_job(read.job(), &state.cache) {
+            match weight::of_job(read.job(), read.picture(), &state.cache) {
                 Weight::Large if asked.weight == Weight::Small => Ok(Step::More(read, then)),
                 _ => then(&state, read).map(Step::Done),
             }
@@ -145,6 +145,11 @@ impl Asked {
 /// Something read that has a job to be weighed.
 trait HasJob: Send + 'static {
     fn job(&self) -> &Job;
+
+    /// Id of the piece whose picture is wanted too.
+    fn picture(&self) -> &str {
+        ""
+    }
 }
 
 impl HasJob for Job {

@@ -264,7 +264,7 @@ fn fill(w: &mut Words) -> Read {
     };
     let shape = match w.next().unwrap_or_default().as_str() {
         "hole" => Shape::Round { diameter: w.value("the diameter")? },
-        "square" => Shape::Square { side: w.value("the side")? },
+        "square" => Shape::Square { side: w.value("the side")?, corner: String::new() },
         "slot" => Shape::Slot { length: w.value("the length")?, width: w.value("the width")?, measure: SlotMeasure::Overall },
         _ => return Err(w.fault("the shape is missing", "fill square 6 pitch 12 margin 20")),
     };

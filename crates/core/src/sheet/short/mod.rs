@@ -4,8 +4,8 @@ mod folds;
 mod words;
 
 use crate::job::{
-    Axis, Bend, Direction, Element, From, Leg, Measure, Mirror, Offset, Place, Punch, Repeat, Round, Say, Shape, SlotMeasure, Spacing, StartPlate, StartStrip,
-    To, Treatment,
+    Axis, Bend, Direction, EdgeOf, Element, From, Leg, Measure, Mirror, Offset, Place, Punch, Repeat, Round, Say, Shape, SlotMeasure, Spacing, StartPlate,
+    StartStrip, To, Treatment,
 };
 use crate::quantity::Fault;
 pub(crate) use words::Words;
@@ -27,8 +27,8 @@ pub fn read_short(text: &str, known: &[String]) -> Result<Say, Fault> {
         "plate" => Say::StartPlate(StartPlate { width: w.value("the width")?, height: w.value("the height")? }),
         "strip" => strip(&mut w)?,
         "hole" => cut(&mut w, |w| Ok(Shape::Round { diameter: w.value("the diameter")? }))?,
-        "square" => cut(&mut w, |w| Ok(Shape::Square { side: w.value("the side")? }))?,
-        "rectangle" => cut(&mut w, |w| Ok(Shape::Rectangle { width: w.value("the width")?, height: w.value("the height")? }))?,
+        "square" => cut(&mut w, |w| Ok(Shape::Square { side: w.value("the side")?, corner: corner(w)? }))?,
+        "rectangle" => cut(&mut w, |w| Ok(Shape::Rectangle { width: w.value("the width")?, height: w.value("the height")?, corner: corner(w)? }))?,
         "slot" => cut(&mut w, |w| {
             let (length, width) = (w.value("the length")?, w.value("the width")?);
             let measure = if w.take("centres") { SlotMeasure::Centres } else { SlotMeasure::Overall };
@@ -115,6 +115,11 @@ fn strip(w: &mut Words) -> Result<Say, Fault> {
     Ok(Say::StartStrip(out))
 }
 
+/// `corner 3` behind a square or a rectangle.
+fn corner(w: &mut Words) -> Result<String, Fault> {
+    if w.take("corner") || w.take("corners") { w.value("the radius of its corners") } else { Ok(String::new()) }
+}
+
 fn cut(w: &mut Words, shape: impl FnOnce(&mut Words) -> Result<Shape, Fault>) -> Result<Say, Fault> {
     let shape = shape(w)?;
     let mut place = Place { on: "flat".into(), ..Place::default() };
@@ -146,8 +151,16 @@ fn offset(w: &mut Words, place: &mut Place) -> Result<(), Fault> {
         w.take("from");
         To::Centre
     };
-    let edge = w.peek().unwrap_or_default().to_lowercase();
-    let (from, is_x) = match edge.as_str() {
+    let outer = w.take("outer") || w.take("outside");
+    let named = w.peek().unwrap_or_default().to_lowercase();
+    let edge =
+        if outer && ["west", "east", "south", "north", "left", "right", "fold", "tip"].contains(&named.as_str()) { EdgeOf::Outside } else { EdgeOf::Panel };
+    // `from outside` alone is the outside of the panel's own bend.
+    if outer && edge == EdgeOf::Panel {
+        w.at -= 1;
+    }
+    let named = w.peek().unwrap_or_default().to_lowercase();
+    let (from, is_x) = match named.as_str() {
         "left" => (From::Left, true),
         "right" => (From::Right, true),
         "fold" => (From::Fold, false),
@@ -162,7 +175,7 @@ fn offset(w: &mut Words, place: &mut Place) -> Result<(), Fault> {
         }
     };
     w.at += 1;
-    *(if is_x { &mut place.x } else { &mut place.y }) = Offset { from, distance, to };
+    *(if is_x { &mut place.x } else { &mut place.y }) = Offset { from, distance, to, edge };
     Ok(())
 }
 
