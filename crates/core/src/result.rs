@@ -290,6 +290,8 @@ pub struct PieceResult {
     /// False when there is nothing to cut: the start line failed.
     pub made: bool,
     pub zones: Vec<Zone>,
+    /// Of each zone that is a panel the outer faces round it, in the flat: least x and y, greatest x and y.
+    pub outside: Vec<Option<[f64; 4]>>,
     pub flat: Flat,
     /// Edge and feature names by tag.
     pub tags: Vec<String>,

@@ -83,6 +83,8 @@ pub struct ZoneView {
     pub along: [f64; 2],
     pub min: [f64; 2],
     pub max: [f64; 2],
+    /// The outer faces round a panel: least x and y, greatest x and y.
+    pub outside: Option<[f64; 4]>,
     /// Corners in the flat.
     pub region: Vec<[f64; 2]>,
     pub bend: Option<BendZoneView>,
@@ -303,7 +305,9 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         zones: p
             .zones
             .iter()
-            .map(|z| ZoneView {
+            .enumerate()
+            .map(|(k, z)| ZoneView {
+                outside: p.outside.get(k).copied().flatten(),
                 name: z.name.clone(),
                 line: z.line.clone(),
                 parent: z.parent,

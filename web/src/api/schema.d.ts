@@ -386,7 +386,7 @@ export interface components {
             section: string;
             /** @description New bars: `4 × 6000.0 mm`. */
             to_buy: string[];
-            /** @description Share of the metal taken that becomes pieces. */
+            /** @description Share of the length taken that becomes pieces. */
             used: string;
             /** @description What is known of it: the best there is, or by how much it might not be. */
             verdict: string;
@@ -399,11 +399,13 @@ export interface components {
             cuts: components["schemas"]["CutCell"][];
             /** @description How they are drilled and notched: `top, both walls: 4 × Ø9 at 50.0 · 150.0 …` from the start's long point. */
             drilled: string[];
+            /** @description The longest line along it, where that is shorter: ends that slant the same way, or that have two cuts. */
+            edge: string;
             /** @description Round and slotted ones; notches not counted. */
             holes: number;
             /** @description A member of the row: what names and own cells are kept by. */
             key: string;
-            /** @description Long point to long point; developed along the middle where it is bent. */
+            /** @description From tip to tip, what it is cut from; developed along the middle where it is bent. */
             length: string;
             /** @description What rounding the length to the saw's step leaves; empty for nothing worth telling. */
             length_gap: string;
@@ -628,6 +630,11 @@ export interface components {
          * @enum {string}
          */
         Close: "edge" | "lap_before" | "lap_after" | "open";
+        /**
+         * @description How the rims of a cone are finished, and so where its diameters are measured.
+         * @enum {string}
+         */
+        ConeEnds: "square" | "level";
         ConeZoneView: {
             apex: number[];
             /** Format: double */
@@ -745,6 +752,11 @@ export interface components {
             /** @description False when the header names no unit and the query's was taken. */
             unit_known: boolean;
         };
+        /**
+         * @description What of a bent edge a distance is told from.
+         * @enum {string}
+         */
+        EdgeOf: "panel" | "outside";
         /** @description A part of a strip's profile. */
         Element: (components["schemas"]["Leg"] & {
             /** @enum {string} */
@@ -955,6 +967,8 @@ export interface components {
             plates: components["schemas"]["PlateRow"][];
             quantity: number;
             sections: components["schemas"]["SectionTotal"][];
+            /** @description The step that lengths are told in; empty for none. */
+            steps: string;
             stops: number;
             weld_length: string;
             weld_metal: string;
@@ -1449,6 +1463,7 @@ export interface components {
         };
         Offset: {
             distance: string;
+            edge?: components["schemas"]["EdgeOf"];
             from: components["schemas"]["From"];
             to?: components["schemas"]["To"];
         };
@@ -1810,9 +1825,14 @@ export interface components {
         RingSaid: {
             at: string;
             bolt: string;
+            /** @description From the ring to the middle of the bolt; empty for the middle of the ear. */
+            bolt_at?: string;
             /** @description Of the bore around the member. */
             clearance?: string;
+            /** @description How far the ears stand out of the ring. */
             ear: string;
+            /** @description Of the ears along the member; empty for as wide as the ring. */
+            ear_width?: string;
             member: string;
             /** @description Outside diameter of the tube it is cut from. */
             outside: string;
@@ -1862,7 +1882,7 @@ export interface components {
             /** @description Step that its angles are set in, 0.5° where empty. */
             angle_step?: string;
             kerf?: string;
-            /** @description Step that lengths are told in: 0.5 mm, or the fraction of an inch that the job prints. */
+            /** @description Step that lengths are told in; empty for none but the fraction of an inch that the job prints. */
             length_step?: string;
             /** @description Furthest off square that it swings, 60° where empty. */
             most?: string;
@@ -2032,7 +2052,7 @@ export interface components {
             worked: number;
         };
         SectionTotal: {
-            /** @description Sum of long-point lengths, m or ft. */
+            /** @description Sum of lengths from tip to tip, m or ft. */
             length: string;
             mass: string;
             pieces: number;
@@ -2052,10 +2072,13 @@ export interface components {
             /** @enum {string} */
             kind: "round";
         } | {
+            /** @description Radius of its corners; empty for sharp ones. */
+            corner?: string;
             /** @enum {string} */
             kind: "square";
             side: string;
         } | {
+            corner?: string;
             height: string;
             /** @enum {string} */
             kind: "rectangle";
@@ -2187,6 +2210,7 @@ export interface components {
         StartCone: {
             /** @description Part of the full round; empty means 360°. */
             angle?: string;
+            ends?: components["schemas"]["ConeEnds"];
             /** @description Square from end to end. */
             height: string;
             measure?: components["schemas"]["Measure"];
@@ -2439,6 +2463,8 @@ export interface components {
             min: number[];
             name: string;
             origin: number[];
+            /** @description The outer faces round a panel: least x and y, greatest x and y. */
+            outside?: number[] | null;
             parent?: number | null;
             /** @description Corners in the flat. */
             region: number[][];

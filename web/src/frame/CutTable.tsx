@@ -157,7 +157,9 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               </td>
               <td
                 className="num strong"
-                title={[r.bends && "developed along the middle", r.edge && `longest edge ${r.edge}`, r.length_gap && `the step leaves ${r.length_gap}`].filter(Boolean).join("; ")}
+                title={[r.bends && "developed along the middle", r.edge && `longest edge ${r.edge}`, r.length_gap && `the step leaves ${r.length_gap}`]
+                  .filter(Boolean)
+                  .join("; ")}
               >
                 {r.length}
               </td>

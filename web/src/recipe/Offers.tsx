@@ -58,10 +58,12 @@ function offers(asked: Asked, piece: PieceView): Offer[] {
       const zone = piece.zones.find((z) => z.name === asked.name);
       if (!zone) return [];
       const inches = d.length === "in";
-      const [x, y] = [pointed(asked.at[0] - zone.min[0]!, inches), pointed(asked.at[1] - zone.min[1]!, inches)];
       const on = piece.zones.length > 1 ? zone.name : "flat";
-      const at = { on, x, y };
-      const where = `${x} from west, ${y} from south`;
+      // On a folded piece from the outer faces, as a drawing and a rule have it.
+      const low = (on !== "flat" && zone.outside) || [zone.min[0]!, zone.min[1]!];
+      const [x, y] = [pointed(asked.at[0] - low[0]!, inches), pointed(asked.at[1] - low[1]!, inches)];
+      const at = { on, x, y, edge: on === "flat" ? undefined : ("outside" as const) };
+      const where = `${x} from west, ${y} from south${on === "flat" ? "" : ", outer faces"}`;
       return [
         { text: `Punch a round hole here (${where})`, say: newPunch("round", d, at) },
         { text: "Punch a slot here", say: newPunch("slot", d, at) },

@@ -61,8 +61,9 @@ export function Place({ path, place, at }: { path: string; place: PlaceOf; at: s
   const y = ["south", "north", ...(own ? ["fold", "outside", "tip"] : [])];
   return (
     <>
-      on <Choice path={`${path}/on`} label="on" options={panels} />, <Offset at={at} path={`${path}/x`} other={`${path}/y`} from={place.x.from} edges={x} />,{" "}
-      <Offset at={at} path={`${path}/y`} other={`${path}/x`} from={place.y.from} edges={y} />, turned{" "}
+      on <Choice path={`${path}/on`} label="on" options={panels} />,{" "}
+      <Offset at={at} path={`${path}/x`} other={`${path}/y`} from={place.x.from} edges={x} panel={place.on !== "flat"} />,{" "}
+      <Offset at={at} path={`${path}/y`} other={`${path}/x`} from={place.y.from} edges={y} panel={place.on !== "flat"} />, turned{" "}
       <Val path={`${path}/turn`} label="turn" empty="0°" optional />
     </>
   );
@@ -72,13 +73,28 @@ const WORDS: Record<string, string> = {
   centre: "the middle",
   left: "its left end",
   right: "its right end",
-  fold: "its tangent line",
+  fold: "its fold",
   outside: "the outside of its bend",
   tip: "its tip",
 };
+/** What of that edge a distance is measured from. */
+const EDGES: [string, string][] = [
+  ["panel", "(flat edge or tangent line)"],
+  ["outside", "(outer face)"],
+];
 const COMPASS = ["west", "east", "south", "north"];
 
-function Offset({ at, path, other, from, edges }: { at: string; path: string; other: string; from: string; edges: string[] }) {
+interface OffsetProps {
+  at: string;
+  path: string;
+  other: string;
+  from: string;
+  edges: string[];
+  /** Told on a panel: its outer faces may be meant. */
+  panel: boolean;
+}
+
+function Offset({ at, path, other, from, edges, panel }: OffsetProps) {
   const { piece } = usePiece();
   // The two distances are told the same way: by the compass, or by the panel's own ends.
   const pick = (word: string) => {
@@ -100,6 +116,12 @@ function Offset({ at, path, other, from, edges }: { at: string; path: string; ot
           </option>
         ))}
       </select>
+      {panel && from !== "centre" && from !== "outside" && (
+        <>
+          {" "}
+          <Choice path={`${path}/edge`} label={`edge for ${from}`} options={EDGES} />
+        </>
+      )}
       {from !== "centre" && (
         <>
           {" "}

@@ -110,8 +110,7 @@ export function ConeWords() {
           ["level", "ends ground level"],
         ]}
       />
-      , rolled through{" "}
-      <Val path="/say/angle" label="angle" empty="360°" optional />, seam gap{" "}
+      , rolled through <Val path="/say/angle" label="angle" empty="360°" optional />, seam gap{" "}
       <span className="end">
         <Val path="/say/seam_gap" label="seam gap" empty="0" optional />.
       </span>

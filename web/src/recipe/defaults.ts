@@ -25,6 +25,8 @@ export interface Spotted {
   on: string;
   x: string;
   y: string;
+  /** Measured from the outer faces round the panel. */
+  edge?: "outside";
 }
 
 export function newShape(kind: Shape["kind"], d?: Display): Shape {
@@ -60,7 +62,11 @@ export function newShape(kind: Shape["kind"], d?: Display): Shape {
 
 export function newPunch(kind: Shape["kind"], d?: Display, at?: Spotted): Say {
   const place = at
-    ? { on: at.on, x: { from: "west" as const, distance: at.x }, y: { from: "south" as const, distance: at.y } }
+    ? {
+        on: at.on,
+        x: { from: "west" as const, distance: at.x, edge: at.edge },
+        y: { from: "south" as const, distance: at.y, edge: at.edge },
+      }
     : { on: "flat", x: { from: "centre" as const, distance: "" }, y: { from: "centre" as const, distance: "" } };
   return { verb: "punch", shape: newShape(kind, d), place };
 }

@@ -186,6 +186,7 @@ fn empty(piece: &Piece, display: Display) -> PieceResult {
         display,
         made: false,
         zones: Vec::new(),
+        outside: Vec::new(),
         flat: Flat::default(),
         tags: Vec::new(),
         features: Vec::new(),
@@ -439,6 +440,7 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
     let outcome = made.outcome;
     out.made = true;
     out.zones = made.blank.zones.clone();
+    out.outside = (0..out.zones.len()).map(|k| punch::outside_box(made.blank, k)).collect();
     out.tags = made.tags.to_vec();
     let id = |f: &Feature| made.piece.lines.get(f.line).map_or(String::new(), |l| l.id.clone());
     out.features = made.features.iter().map(|f| FeatureName { name: f.name.clone(), line: id(f), light: f.light }).collect();

@@ -79,6 +79,12 @@ pub fn spot(reader: &mut Reader, path: &str, place: &Place, blank: &Blank) -> Op
     Some(Spot { field, outside, turn, own: Some(own) })
 }
 
+/// The outer faces round a panel, in the flat: least x and y, greatest x and y; none of what is no panel.
+pub fn outside_box(blank: &Blank, zone: usize) -> Option<[f64; 4]> {
+    let far = |d: DVec2| outside(blank, zone, d);
+    blank.zones[zone].is_panel().then(|| [-far(-DVec2::X), -far(-DVec2::Y), far(DVec2::X), far(DVec2::Y)])
+}
+
 /// How far the outer face reaches in a direction of the flat, beside a panel: of the fold on that edge, of the bend that the panel hangs on,
 /// or of the wall that closes the corner there; where nothing is bent, the end of the panel's metal.
 fn outside(blank: &Blank, panel: usize, d: DVec2) -> f64 {
