@@ -3,8 +3,8 @@
 use serde::Serialize;
 
 use crate::frame::{FrameList, SawFacts, frame_list};
-use crate::job::Job;
-use crate::quantity::FigureTable;
+use crate::job::{Job, Rolling};
+use crate::quantity::{Display, FigureTable, trim_number};
 use crate::result::JobResult;
 
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -19,6 +19,14 @@ pub struct CutRow {
     pub thickness: String,
     pub flat_length: String,
     pub flat_width: String,
+    /// The smallest rectangle that it is cut from, at any angle.
+    pub blank: String,
+    /// One face, holes taken out, m² or in².
+    pub area: String,
+    /// The usual inside radius of its bends; empty where nothing is bent.
+    pub radius: String,
+    /// The way the sheet was rolled, where that is told.
+    pub rolling: String,
     pub bends: usize,
     /// Arcs to be rolled.
     pub rolls: usize,
@@ -29,12 +37,32 @@ pub struct CutRow {
     pub stops: usize,
 }
 
+/// Sheet and plate of one material and thickness.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct SheetTotal {
+    pub material: String,
+    pub thickness: String,
+    pub pieces: usize,
+    /// Of the pieces, and of the rectangles that they are cut from.
+    pub area: String,
+    pub blanks: String,
+    pub mass: String,
+}
+
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct CutList {
+    /// Of the job.
+    pub number: String,
+    pub title: String,
+    /// `revision 12` and its day, where the list is of a filed job.
+    pub revision: String,
+    pub date: String,
     pub length_unit: String,
     pub mass_unit: String,
     pub rows: Vec<CutRow>,
+    pub sheets: Vec<SheetTotal>,
     pub frames: Vec<FrameList>,
     /// All of them: sheet pieces, members and plates.
     pub pieces: usize,
@@ -57,8 +85,16 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 quantity: p.quantity,
                 material: p.material.clone(),
                 thickness: if p.display == *display { p.thickness_text.clone() } else { display.thickness(p.thickness) },
-                flat_length: display.length(p.value("flat_length")),
-                flat_width: display.length(p.value("flat_width")),
+                blank: p.figures.iter().find(|f| f.key == "blank").map_or(String::new(), |f| f.text.clone()),
+                area: display.area(p.value("area")),
+                radius: if p.flat.bends.iter().any(|b| !b.rolled) { display.brief(p.radius) } else { String::new() },
+                rolling: match job.pieces.iter().find(|q| q.id == p.id).map(|q| q.rolling) {
+                    Some(Rolling::East) => "east-west".into(),
+                    Some(Rolling::North) => "north-south".into(),
+                    _ => String::new(),
+                },
+                flat_length: display.length(p.flat.outer.bounds().size().x),
+                flat_width: display.length(p.flat.outer.bounds().size().y),
                 bends: p.flat.bends.iter().filter(|b| !b.rolled).count(),
                 rolls: p.flat.bends.iter().filter(|b| b.rolled).count(),
                 unit_mass: mass(unit),
@@ -72,11 +108,42 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
     let frames: Vec<FrameList> = job.frames.iter().zip(&result.frames).map(|(f, r)| frame_list(f, r, display, &saw)).collect();
     let of_frames: usize = frames.iter().map(|f| f.bars.iter().map(|b| b.quantity).sum::<usize>() + f.plates.iter().map(|p| p.quantity).sum::<usize>()).sum();
     CutList {
+        number: job.number.clone(),
+        title: job.title.clone(),
+        revision: String::new(),
+        date: String::new(),
         length_unit: display.length.sign().into(),
         mass_unit: mass_unit.into(),
         pieces: rows.iter().map(|r| r.quantity).sum::<usize>() + of_frames,
         total_mass: mass(result.mass()),
+        sheets: sheet_totals(display, &rows, result),
         rows,
         frames,
     }
+}
+
+/// What is to be bought of each material and thickness, in the order of the list. Masses are the sums of the rows as they are printed.
+fn sheet_totals(display: &Display, rows: &[CutRow], result: &JobResult) -> Vec<SheetTotal> {
+    let mut out: Vec<(SheetTotal, f64, f64, f64)> = Vec::new();
+    for (row, p) in rows.iter().zip(result.pieces.iter().filter(|p| p.made)) {
+        let n = row.quantity as f64;
+        let at = out.iter().position(|t| t.0.material == row.material && t.0.thickness == row.thickness).unwrap_or_else(|| {
+            let (material, thickness) = (row.material.clone(), row.thickness.clone());
+            let none = SheetTotal { material, thickness, pieces: 0, area: String::new(), blanks: String::new(), mass: String::new() };
+            out.push((none, 0.0, 0.0, 0.0));
+            out.len() - 1
+        });
+        let t = &mut out[at];
+        t.0.pieces += row.quantity;
+        t.1 += p.value("area") * n;
+        t.2 += p.value("blank") * n;
+        t.3 += row.total_mass.parse::<f64>().unwrap_or(0.0);
+    }
+    let told = |(t, area, blanks, mass): (SheetTotal, f64, f64, f64)| SheetTotal {
+        area: display.area(area),
+        blanks: display.area(blanks),
+        mass: trim_number(mass, 3),
+        ..t
+    };
+    out.into_iter().map(told).collect()
 }

@@ -4,10 +4,9 @@ use steelk_core::cutlist::CutList;
 use steelk_core::frame::Lie;
 use steelk_core::job::WeldKind;
 
-/// Headings and rows.
-pub type Table = (Vec<String>, Vec<Vec<String>>);
+use crate::table::{Cell, Shown, Table, value};
 
-/// Sheet pieces of the bench.
+/// Sheet pieces of the bench: enough to buy and cut by.
 pub fn sheet_table(list: &CutList) -> Table {
     let (l, m) = (&list.length_unit, &list.mass_unit);
     let names = vec![
@@ -16,8 +15,12 @@ pub fn sheet_table(list: &CutList) -> Table {
         "quantity".into(),
         "material".into(),
         format!("thickness [{l}]"),
+        format!("blank [{l}]"),
         format!("flat length [{l}]"),
         format!("flat width [{l}]"),
+        "area, one face".into(),
+        format!("inside radius [{l}]"),
+        "rolled".into(),
         "bends".into(),
         "rolls".into(),
         format!("unit mass [{m}]"),
@@ -25,24 +28,44 @@ pub fn sheet_table(list: &CutList) -> Table {
         format!("cut length [{l}]"),
         "stops".into(),
     ];
-    let rows = list.rows.iter().map(|r| {
+    let row = |r: &steelk_core::cutlist::CutRow| {
         vec![
-            r.mark.clone(),
-            r.name.clone(),
-            r.quantity.to_string(),
-            r.material.clone(),
-            r.thickness.clone(),
-            r.flat_length.clone(),
-            r.flat_width.clone(),
-            r.bends.to_string(),
-            r.rolls.to_string(),
-            r.unit_mass.clone(),
-            r.total_mass.clone(),
-            r.cut_length.clone(),
-            r.stops.to_string(),
+            Cell::text(&r.mark),
+            Cell::text(&r.name),
+            Cell::count(r.quantity),
+            Cell::text(&r.material),
+            Cell::number(&r.thickness),
+            Cell::text(&r.blank),
+            Cell::number(&r.flat_length),
+            Cell::number(&r.flat_width),
+            Cell::text(&r.area),
+            Cell::number(&r.radius),
+            Cell::text(&r.rolling),
+            Cell::count(r.bends),
+            Cell::count(r.rolls),
+            Cell::number(&r.unit_mass),
+            Cell::number(&r.total_mass),
+            Cell::number(&r.cut_length),
+            Cell::count(r.stops),
         ]
-    });
-    (names, rows.collect())
+    };
+    Table { names, rows: list.rows.iter().map(row).collect() }
+}
+
+/// Sheet and plate to be bought, by material and thickness.
+pub fn sheet_totals(list: &CutList) -> Table {
+    let names = vec![
+        "material".into(),
+        format!("thickness [{}]", list.length_unit),
+        "pieces".into(),
+        "area of the pieces".into(),
+        "area of their blanks".into(),
+        format!("mass [{}]", list.mass_unit),
+    ];
+    let row = |t: &steelk_core::cutlist::SheetTotal| {
+        vec![Cell::text(&t.material), Cell::number(&t.thickness), Cell::count(t.pieces), Cell::text(&t.area), Cell::text(&t.blanks), Cell::number(&t.mass)]
+    };
+    Table { names, rows: list.sheets.iter().map(row).collect() }
 }
 
 /// Own columns of all frames, each heading once.
@@ -56,8 +79,9 @@ fn own_columns(list: &CutList) -> Vec<String> {
     out
 }
 
-fn own_cells(own: &[String], columns: &[String], cells: &[String]) -> Vec<String> {
-    own.iter().map(|name| columns.iter().position(|c| c == name).and_then(|i| cells.get(i)).cloned().unwrap_or_default()).collect()
+/// What a shop writes in its own columns is text, whatever it looks like.
+fn own_cells(own: &[String], columns: &[String], cells: &[String]) -> Vec<Cell> {
+    own.iter().map(|name| Cell::text(columns.iter().position(|c| c == name).and_then(|i| cells.get(i)).cloned().unwrap_or_default())).collect()
 }
 
 /// Members of frames: the list for the saw.
@@ -98,33 +122,33 @@ pub fn bar_table(list: &CutList) -> Table {
                 Lie::Turned => r.turned.clone(),
             };
             let mut row = vec![
-                r.mark.clone(),
-                r.name.clone(),
-                r.quantity.to_string(),
-                f.mark.clone(),
-                r.section.clone(),
-                r.material.clone(),
-                r.length.clone(),
-                if r.edge.is_empty() { r.length.clone() } else { r.edge.clone() },
-                r.centre.clone(),
-                r.short.clone(),
-                r.bends.clone(),
-                r.cuts[0].text.clone(),
-                r.cuts[1].text.clone(),
-                r.cuts[0].exact.clone(),
-                r.cuts[1].exact.clone(),
-                lie,
-                r.holes.to_string(),
-                r.drilled.join("; "),
-                r.unit_mass.clone(),
-                r.total_mass.clone(),
-                r.surface.clone(),
+                Cell::text(&r.mark),
+                Cell::text(&r.name),
+                Cell::count(r.quantity),
+                Cell::text(&f.mark),
+                Cell::text(&r.section),
+                Cell::text(&r.material),
+                Cell::number(&r.length),
+                Cell::number(if r.edge.is_empty() { &r.length } else { &r.edge }),
+                Cell::number(&r.centre),
+                Cell::number(&r.short),
+                Cell::text(&r.bends),
+                Cell::number(&r.cuts[0].text),
+                Cell::number(&r.cuts[1].text),
+                Cell::number(&r.cuts[0].exact),
+                Cell::number(&r.cuts[1].exact),
+                Cell::text(lie),
+                Cell::count(r.holes),
+                Cell::text(r.drilled.join("; ")),
+                Cell::number(&r.unit_mass),
+                Cell::number(&r.total_mass),
+                Cell::text(&r.surface),
             ];
             row.extend(own_cells(&own, &f.columns, &r.cells));
             rows.push(row);
         }
     }
-    (names, rows)
+    Table { names, rows }
 }
 
 /// Plates of frames.
@@ -148,22 +172,22 @@ pub fn plate_table(list: &CutList) -> Table {
     for f in &list.frames {
         for r in &f.plates {
             let mut row = vec![
-                r.mark.clone(),
-                r.name.clone(),
-                r.quantity.to_string(),
-                f.mark.clone(),
-                r.material.clone(),
-                r.stock.clone(),
-                r.thickness.clone(),
-                r.size.clone(),
-                r.unit_mass.clone(),
-                r.total_mass.clone(),
+                Cell::text(&r.mark),
+                Cell::text(&r.name),
+                Cell::count(r.quantity),
+                Cell::text(&f.mark),
+                Cell::text(&r.material),
+                Cell::text(&r.stock),
+                Cell::number(&r.thickness),
+                Cell::text(&r.size),
+                Cell::number(&r.unit_mass),
+                Cell::number(&r.total_mass),
             ];
             row.extend(own_cells(&own, &f.columns, &r.cells));
             rows.push(row);
         }
     }
-    (names, rows)
+    Table { names, rows }
 }
 
 /// Welds of frames, joint by joint.
@@ -175,35 +199,70 @@ pub fn weld_table(list: &CutList) -> Table {
     for f in &list.frames {
         for w in &f.welds {
             let kind = if w.kind == WeldKind::Butt { "butt" } else { "fillet" };
-            let count = w.count.to_string();
-            rows.push([&f.mark, &w.at, &w.between, kind, &w.size, &w.least, &w.length, &count, &w.metal].map(str::to_string).to_vec());
+            let said = [&f.mark, &w.at, &w.between, kind].map(Cell::text);
+            let sizes = [&w.size, &w.least, &w.length].map(Cell::number);
+            rows.push(said.into_iter().chain(sizes).chain([Cell::count(w.count), Cell::number(&w.metal)]).collect());
         }
     }
-    (names, rows)
+    Table { names, rows }
 }
 
-fn written((names, rows): Table) -> Result<Vec<u8>, csv::Error> {
-    let mut w = csv::Writer::from_writer(Vec::new());
-    w.write_record(names.iter().map(|n| guard(n)))?;
-    for row in rows {
-        w.write_record(row.iter().map(|c| guard(c)))?;
+/// Common spreadsheets read a file as UTF-8 only when it says so.
+const MARK: &[u8] = "\u{feff}".as_bytes();
+
+/// The tables under one another with a line between, then what job they are of. Rows are as long as their own heading.
+fn written(list: &CutList, tables: &[Table]) -> Result<Vec<u8>, csv::Error> {
+    let mut w = csv::WriterBuilder::new().flexible(true).from_writer(MARK.to_vec());
+    for (i, t) in tables.iter().enumerate() {
+        if i > 0 {
+            w.write_record([""])?;
+        }
+        w.write_record(t.names.iter().map(|n| guard(n)))?;
+        for row in &t.rows {
+            w.write_record(row.iter().map(cell))?;
+        }
+    }
+    let facts = [("job", &list.number), ("title", &list.title), ("revision", &list.revision), ("date", &list.date)];
+    let told: Vec<_> = facts.into_iter().filter(|f| !f.1.is_empty()).collect();
+    if !told.is_empty() {
+        w.write_record([""])?;
+    }
+    for (name, text) in told {
+        w.write_record([name, &guard(text)])?;
     }
     w.into_inner().map_err(|e| e.into_error().into())
 }
 
-/// Sheet pieces.
+/// A cell as a spreadsheet reads it right: `1/16` would become a day in January, `0 1/16` stays a sixteenth.
+fn cell(c: &Cell) -> String {
+    match c {
+        Cell::Text(t) => guard(t),
+        Cell::Number(t) => match value(t) {
+            Some((_, Shown::Fraction(_))) if !t.trim().contains(' ') => t.strip_prefix('-').map_or(format!("0 {t}"), |t| format!("-0 {t}")),
+            Some(_) => t.clone(),
+            None => guard(t),
+        },
+    }
+}
+
+/// All that is cut for the job: sheet pieces, members and plates of frames, and what sheet is to be bought.
 pub fn cut_list(list: &CutList) -> Result<Vec<u8>, csv::Error> {
-    written(sheet_table(list))
+    let all = [sheet_table(list), bar_table(list), plate_table(list), sheet_totals(list)];
+    let mut told: Vec<Table> = all.into_iter().filter(|t| !t.rows.is_empty()).collect();
+    if told.is_empty() {
+        told.push(sheet_table(list));
+    }
+    written(list, &told)
 }
 
 /// Members of frames.
 pub fn saw_list(list: &CutList) -> Result<Vec<u8>, csv::Error> {
-    written(bar_table(list))
+    written(list, &[bar_table(list)])
 }
 
 /// Plates of frames.
 pub fn plate_list(list: &CutList) -> Result<Vec<u8>, csv::Error> {
-    written(plate_table(list))
+    written(list, &[plate_table(list)])
 }
 
 /// A spreadsheet must not take a name for a formula.

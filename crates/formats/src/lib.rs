@@ -9,4 +9,5 @@ pub mod pdf;
 pub mod skeleton;
 pub mod strict;
 pub mod svg;
+pub mod table;
 pub mod xlsx;

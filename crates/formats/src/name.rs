@@ -22,3 +22,8 @@ pub fn safe(text: &str) -> String {
     out.truncate(LONGEST);
     if out.is_empty() { "piece".into() } else { out }
 }
+
+/// The day of a time, seconds since 1970, as lists and papers tell it: `2026-11-25`.
+pub fn day(saved_at: i64) -> String {
+    chrono::DateTime::from_timestamp(saved_at, 0).map_or(String::new(), |t| t.date_naive().to_string())
+}

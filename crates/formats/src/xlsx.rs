@@ -3,36 +3,49 @@
 use rust_xlsxwriter::{DocProperties, ExcelDateTime, Format, Workbook, Worksheet, XlsxError};
 use steelk_core::cutlist::CutList;
 
-/// A cell: a number where the text is one.
-fn put(sheet: &mut Worksheet, row: u32, column: u16, text: &str) -> Result<(), XlsxError> {
-    match text.parse::<f64>() {
-        Ok(v) if v.is_finite() => sheet.write_number(row, column, v)?,
-        _ => sheet.write_string(row, column, text)?,
+use crate::table::{Cell, Shown, Table, value};
+
+/// A number with its value and as the list prints it; a text as it stands, whatever it looks like.
+fn put(sheet: &mut Worksheet, row: u32, column: u16, cell: &Cell) -> Result<(), XlsxError> {
+    let number = if let Cell::Number(t) = cell { value(t) } else { None };
+    match number {
+        Some((v, shown)) => {
+            let format = match shown {
+                Shown::Decimals(0) => "0".to_string(),
+                Shown::Decimals(n) => format!("0.{}", "0".repeat(n)),
+                Shown::Fraction(n) => format!("# {0}/{0}", "?".repeat(n.to_string().len())),
+                Shown::Degrees => "0.##\"°\"".to_string(),
+            };
+            sheet.write_number_with_format(row, column, v, &Format::new().set_num_format(format))?
+        }
+        None => sheet.write_string(row, column, cell.said())?,
     };
     Ok(())
 }
 
-fn head(sheet: &mut Worksheet, names: &[String]) -> Result<(), XlsxError> {
+fn head(sheet: &mut Worksheet, row: u32, names: &[String]) -> Result<(), XlsxError> {
     let bold = Format::new().set_bold();
     for (i, name) in names.iter().enumerate() {
-        sheet.write_string_with_format(0, i as u16, name, &bold)?;
+        sheet.write_string_with_format(row, i as u16, name, &bold)?;
     }
-    sheet.set_freeze_panes(1, 0)?;
     Ok(())
 }
 
-fn fill(sheet: &mut Worksheet, names: &[String], rows: &[Vec<String>]) -> Result<(), XlsxError> {
-    head(sheet, names)?;
-    for (r, row) in rows.iter().enumerate() {
-        for (c, text) in row.iter().enumerate() {
-            // Marks and names stay text, whatever they look like.
-            if c < 3 && names[c] != "quantity" {
-                sheet.write_string(r as u32 + 1, c as u16, text)?;
-            } else {
-                put(sheet, r as u32 + 1, c as u16, text)?;
-            }
+/// A table from a row on; the row behind it.
+fn fill(sheet: &mut Worksheet, from: u32, table: &Table) -> Result<u32, XlsxError> {
+    head(sheet, from, &table.names)?;
+    for (r, row) in table.rows.iter().enumerate() {
+        for (c, cell) in row.iter().enumerate() {
+            put(sheet, from + 1 + r as u32, c as u16, cell)?;
         }
     }
+    Ok(from + 1 + table.rows.len() as u32)
+}
+
+fn page(book: &mut Workbook, name: &str, table: &Table) -> Result<(), XlsxError> {
+    let sheet = book.add_worksheet().set_name(name)?;
+    fill(sheet, 0, table)?;
+    sheet.set_freeze_panes(1, 0)?;
     sheet.autofit();
     Ok(())
 }
@@ -41,38 +54,29 @@ fn fill(sheet: &mut Worksheet, names: &[String], rows: &[Vec<String>]) -> Result
 pub fn cut_list(list: &CutList, saved_at: i64) -> Result<Vec<u8>, XlsxError> {
     let mut book = Workbook::new();
     book.set_properties(&DocProperties::new().set_creation_datetime(&ExcelDateTime::from_timestamp(saved_at)?));
-    let (names, rows) = super::csv::bar_table(list);
-    fill(book.add_worksheet().set_name("bars")?, &names, &rows)?;
-    let (names, rows) = super::csv::plate_table(list);
-    fill(book.add_worksheet().set_name("plates")?, &names, &rows)?;
-    let (names, rows) = super::csv::weld_table(list);
-    fill(book.add_worksheet().set_name("welds")?, &names, &rows)?;
-    let (names, rows) = super::csv::sheet_table(list);
-    fill(book.add_worksheet().set_name("sheet pieces")?, &names, &rows)?;
+    page(&mut book, "bars", &super::csv::bar_table(list))?;
+    page(&mut book, "plates", &super::csv::plate_table(list))?;
+    page(&mut book, "welds", &super::csv::weld_table(list))?;
+    page(&mut book, "sheet pieces", &super::csv::sheet_table(list))?;
     let totals = book.add_worksheet().set_name("totals")?;
-    let names = ["frame", "section", "pieces", "length", "mass", "worked out", "published", "source"].map(String::from);
-    let rows: Vec<Vec<String>> = list
-        .frames
-        .iter()
-        .flat_map(|f| {
-            f.sections.iter().map(|s| {
-                vec![
-                    f.mark.clone(),
-                    s.section.clone(),
-                    s.pieces.to_string(),
-                    s.length.clone(),
-                    s.mass.clone(),
-                    s.worked.clone(),
-                    s.published.clone(),
-                    s.source.clone(),
-                ]
-            })
-        })
-        .collect();
-    fill(totals, &names, &rows)?;
-    let last = rows.len() as u32 + 2;
-    totals.write_string(last, 0, "all")?;
-    totals.write_number(last, 2, list.pieces as f64)?;
-    totals.write_string(last, 4, format!("{} {}", list.total_mass, list.mass_unit))?;
+    let names = ["frame", "section", "pieces", "length", "mass", "worked out", "published", "source"].map(String::from).to_vec();
+    let sections = list.frames.iter().flat_map(|f| {
+        let row = |s: &steelk_core::frame::SectionTotal| {
+            let said = [&s.length, &s.mass, &s.worked, &s.published, &s.source].map(Cell::text);
+            [Cell::text(&f.mark), Cell::text(&s.section), Cell::count(s.pieces)].into_iter().chain(said).collect::<Vec<_>>()
+        };
+        f.sections.iter().map(row).collect::<Vec<_>>()
+    });
+    let next = fill(totals, 0, &Table { names, rows: sections.collect() })? + 1;
+    let next = fill(totals, next, &super::csv::sheet_totals(list))? + 1;
+    totals.write_string(next, 0, "all")?;
+    totals.write_number(next, 2, list.pieces as f64)?;
+    totals.write_string(next, 4, format!("{} {}", list.total_mass, list.mass_unit))?;
+    let facts = [("job", &list.number), ("title", &list.title), ("revision", &list.revision), ("date", &list.date)];
+    for (k, (name, text)) in facts.into_iter().filter(|f| !f.1.is_empty()).enumerate() {
+        totals.write_string(next + 2 + k as u32, 0, name)?;
+        totals.write_string(next + 2 + k as u32, 1, text)?;
+    }
+    totals.autofit();
     book.save_to_buffer()
 }

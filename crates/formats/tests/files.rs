@@ -216,9 +216,11 @@ fn names_and_lists() {
     let result = steelk_core::sheet::evaluate(&job);
     let bytes = csv::cut_list(&steelk_core::cutlist::cut_list(&job, &result)).unwrap();
     let text = String::from_utf8(bytes).unwrap();
-    let rows: Vec<&str> = text.lines().collect();
-    assert_eq!(rows.len(), 2);
-    assert!(rows[0].starts_with("mark,name,quantity,material,thickness [mm],flat length [mm]"));
+    // A mark by which spreadsheets know UTF-8, then the pieces, then what sheet is to be bought.
+    let rows: Vec<&str> = text.strip_prefix('\u{feff}').expect("a byte-order mark").lines().collect();
+    assert_eq!(rows.len(), 5, "{rows:?}");
+    assert!(rows[0].starts_with("mark,name,quantity,material,thickness [mm],blank [mm],flat length [mm]"));
+    assert!(rows[3].starts_with("material,thickness [mm],pieces,") && rows[4].starts_with("S235 steel,3,4,"), "{rows:?}");
     assert!(rows[1].starts_with("P-7,\"'=HYPERLINK(1), \"\"quoted\"\"\",4,S235 steel,3,"), "{}", rows[1]);
 }
 

@@ -116,7 +116,8 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
         Command::Export { file, frame, part, kind, paper, output } => {
             let (job, result) = read(&file)?;
             let paper = Paper::named(&paper).ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3 or Letter"))?;
-            let made = files::make(&job, &result, &kind, files::Of { piece: &part, frame: &frame, paper, saved_at: 0 }).map_err(|e| e.to_string())?;
+            let made =
+                files::make(&job, &result, &kind, files::Of { piece: &part, frame: &frame, paper, saved_at: 0, revision: 0 }).map_err(|e| e.to_string())?;
             match &output {
                 Some(path) => std::fs::write(path, &made.bytes).map_err(|e| format!("{}: {e}", path.display()))?,
                 None => std::io::stdout().write_all(&made.bytes).map_err(|e| e.to_string())?,

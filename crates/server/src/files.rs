@@ -1,7 +1,7 @@
 //! The files that can be taken away, for the web and the command line alike.
 
 use std::sync::Arc;
-use steelk_core::cutlist::cut_list;
+use steelk_core::cutlist::{CutList, cut_list};
 
 use crate::problem::Problem;
 use steelk_core::drawing::{Drawing, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, formed_sketch, frame_sheet, template};
@@ -73,6 +73,18 @@ pub struct Of<'a> {
     pub paper: Paper,
     /// When the job was saved, seconds since 1970: files that carry a time carry this one.
     pub saved_at: i64,
+    /// The revision of a filed job; 0 for none.
+    pub revision: i64,
+}
+
+/// The cut list of the job, with the revision that it is of.
+fn list_of(job: &Job, result: &JobResult, of: &Of) -> CutList {
+    let mut list = cut_list(job, result);
+    if of.revision > 0 {
+        list.revision = of.revision.to_string();
+        list.date = name::day(of.saved_at);
+    }
+    list
 }
 
 pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
@@ -81,19 +93,19 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
     let file = |name: String, mime, bytes| Ok(Paperwork { name, mime, bytes });
     match kind {
         "cutlist" => {
-            let bytes = csv::cut_list(&cut_list(job, result)).map_err(|e| PaperError::Write(e.to_string()))?;
+            let bytes = csv::cut_list(&list_of(job, result, &of)).map_err(|e| PaperError::Write(e.to_string()))?;
             file(format!("{stem}_cut-list.csv"), "text/csv; charset=utf-8", bytes)
         }
         "saw-list" => {
-            let bytes = csv::saw_list(&cut_list(job, result)).map_err(|e| PaperError::Write(e.to_string()))?;
+            let bytes = csv::saw_list(&list_of(job, result, &of)).map_err(|e| PaperError::Write(e.to_string()))?;
             file(format!("{stem}_saw-list.csv"), "text/csv; charset=utf-8", bytes)
         }
         "plate-list" => {
-            let bytes = csv::plate_list(&cut_list(job, result)).map_err(|e| PaperError::Write(e.to_string()))?;
+            let bytes = csv::plate_list(&list_of(job, result, &of)).map_err(|e| PaperError::Write(e.to_string()))?;
             file(format!("{stem}_plate-list.csv"), "text/csv; charset=utf-8", bytes)
         }
         "spreadsheet" => {
-            let bytes = xlsx::cut_list(&cut_list(job, result), of.saved_at).map_err(|e| PaperError::Write(e.to_string()))?;
+            let bytes = xlsx::cut_list(&list_of(job, result, &of), of.saved_at).map_err(|e| PaperError::Write(e.to_string()))?;
             file(format!("{stem}_cut-list.xlsx"), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", bytes)
         }
         "bars" | "bars-svg" => {

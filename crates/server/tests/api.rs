@@ -92,7 +92,10 @@ fn a_job_from_draft_to_papers() {
     for kind in ["flat-svg", "formed-svg", "template-svg", "stl", "glb"] {
         assert!(s.bytes(&format!("{path}/papers/{kind}?piece=a")).1.len() > 500, "{kind}");
     }
-    assert!(String::from_utf8(s.bytes(&format!("{path}/papers/cutlist")).1).unwrap().lines().count() == 2);
+    let list = String::from_utf8(s.bytes(&format!("{path}/papers/cutlist")).1).unwrap();
+    let lines: Vec<&str> = list.lines().collect();
+    assert!(lines[1].starts_with("P-1,angle,2,") && lines.contains(&"job,J-1") && lines.iter().any(|l| l.starts_with("revision,")), "{list}");
+    assert!(lines.iter().any(|l| l.strip_prefix("date,20").is_some_and(|d| d.len() == 8)), "{list}");
     assert_eq!(s.get(&format!("{path}/papers/dxf?piece=nobody")).0, 404);
     assert_eq!(s.get(&format!("{path}/papers/fax?piece=a")).0, 404);
     assert_eq!(s.get(&format!("{path}/papers/template?piece=a&paper=B7")).0, 422);

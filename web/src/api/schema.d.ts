@@ -691,12 +691,19 @@ export interface components {
             text: string;
         };
         CutList: {
+            date: string;
             frames: components["schemas"]["FrameList"][];
             length_unit: string;
             mass_unit: string;
+            /** @description Of the job. */
+            number: string;
             /** @description All of them: sheet pieces, members and plates. */
             pieces: number;
+            /** @description `revision 12` and its day, where the list is of a filed job. */
+            revision: string;
             rows: components["schemas"]["CutRow"][];
+            sheets: components["schemas"]["SheetTotal"][];
+            title: string;
             total_mass: string;
         };
         /** @description A piece where it lies on its bar. */
@@ -710,7 +717,11 @@ export interface components {
             x: number[];
         };
         CutRow: {
+            /** @description One face, holes taken out, m² or in². */
+            area: string;
             bends: number;
+            /** @description The smallest rectangle that it is cut from, at any angle. */
+            blank: string;
             cut_length: string;
             flat_length: string;
             flat_width: string;
@@ -719,6 +730,10 @@ export interface components {
             name: string;
             piece: string;
             quantity: number;
+            /** @description The usual inside radius of its bends; empty where nothing is bent. */
+            radius: string;
+            /** @description The way the sheet was rolled, where that is told. */
+            rolling: string;
             /** @description Arcs to be rolled. */
             rolls: number;
             /** @description Lines that could not be carried out and findings of severity stop: not to be cut yet. */
@@ -2115,6 +2130,16 @@ export interface components {
             /** @enum {string} */
             kind: "outline";
             points: components["schemas"]["Point"][];
+        };
+        /** @description Sheet and plate of one material and thickness. */
+        SheetTotal: {
+            /** @description Of the pieces, and of the rectangles that they are cut from. */
+            area: string;
+            blanks: string;
+            mass: string;
+            material: string;
+            pieces: number;
+            thickness: string;
         };
         /** @description A material with its gauges and smallest radii. */
         ShelfMaterial: components["schemas"]["Material"] & {

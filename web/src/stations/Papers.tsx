@@ -66,7 +66,7 @@ export function Papers() {
               <TableCell align="right">qty</TableCell>
               <TableCell>material</TableCell>
               <TableCell align="right">t [{list.length_unit}]</TableCell>
-              <TableCell align="right">flat [{list.length_unit}]</TableCell>
+              <TableCell align="right">blank [{list.length_unit}]</TableCell>
               <TableCell align="right">bends</TableCell>
               <TableCell align="right">each [{list.mass_unit}]</TableCell>
               <TableCell align="right">all [{list.mass_unit}]</TableCell>
@@ -87,8 +87,8 @@ export function Papers() {
                 <TableCell className="num">{r.quantity}</TableCell>
                 <TableCell>{r.material}</TableCell>
                 <TableCell className="num">{r.thickness}</TableCell>
-                <TableCell className="num">
-                  {r.flat_length} × {r.flat_width}
+                <TableCell className="num" title={`${r.area} one face${r.radius && `; inside radius ${r.radius}`}${r.rolling && `; rolled ${r.rolling}`}`}>
+                  {r.blank.replace(/ (mm|in|")$/, "")}
                 </TableCell>
                 <TableCell className="num">{r.rolls ? `${r.bends} + ${r.rolls} rolled` : r.bends}</TableCell>
                 <TableCell className="num">{r.unit_mass}</TableCell>
@@ -136,6 +136,20 @@ export function Papers() {
             </TableRow>
           </TableBody>
         </Table>
+        {list.sheets.length > 0 && (
+          <p className="to-buy">
+            Sheet and plate:{" "}
+            {list.sheets.map((t, i) => (
+              <span key={t.material + t.thickness}>
+                {i > 0 && " · "}
+                <b>
+                  {t.material} {t.thickness}
+                </b>{" "}
+                {t.blanks} of blanks, {t.mass} {list.mass_unit} in {t.pieces} {t.pieces === 1 ? "piece" : "pieces"}
+              </span>
+            ))}
+          </p>
+        )}
         {list.rows.length === 0 && <p className="empty wide">No piece can be made yet.</p>}
       </section>
       {frame && <FramePapers key={frame.frame} job={id} list={frame} revision={revision} />}

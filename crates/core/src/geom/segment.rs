@@ -65,13 +65,31 @@ impl Segment {
         self.arc().map_or_else(|| self.a.lerp(self.b, fraction), |arc| arc.at(fraction))
     }
 
+    /// Centre and radius of a curved segment, without an angle: for what is asked of every segment.
+    fn circle(&self) -> Option<(DVec2, f64)> {
+        if self.is_line() {
+            return None;
+        }
+        let chord = self.b - self.a;
+        let (b, b2) = (self.bulge, self.bulge * self.bulge);
+        Some(((self.a + self.b) * 0.5 + chord.perp() * ((1.0 - b2) / (4.0 * b)), chord.length() * (1.0 + b2) / (4.0 * b.abs())))
+    }
+
+    /// Whether a point of the circle lies on the arc: on the arc's side of the chord, with a small margin at the ends.
+    fn on_arc(&self, p: DVec2, radius: f64) -> bool {
+        let chord = self.b - self.a;
+        let side = chord.perp_dot(p - self.a);
+        let margin = 1e-9 * radius * (chord.length() + radius);
+        if self.bulge > 0.0 { side <= margin } else { side >= -margin }
+    }
+
     pub fn bounds(&self) -> Bounds {
         let mut out = Bounds::of([self.a, self.b]);
-        if let Some(arc) = self.arc() {
-            for k in 0..4 {
-                let angle = std::f64::consts::FRAC_PI_2 * f64::from(k);
-                if arc.has_angle(angle) {
-                    out.add(arc.centre + arc.radius * DVec2::from_angle(angle));
+        if let Some((centre, radius)) = self.circle() {
+            for d in [DVec2::X, DVec2::Y, -DVec2::X, -DVec2::Y] {
+                let p = centre + d * radius;
+                if self.on_arc(p, radius) {
+                    out.add(p);
                 }
             }
         }
@@ -118,16 +136,17 @@ impl Segment {
 
     /// Nearest point of the segment to `p`.
     pub fn nearest(&self, p: DVec2) -> DVec2 {
-        match self.arc() {
+        match self.circle() {
             None => {
                 let d = self.b - self.a;
                 let l2 = d.length_squared();
                 if l2 == 0.0 { self.a } else { self.a + d * ((p - self.a).dot(d) / l2).clamp(0.0, 1.0) }
             }
-            Some(arc) => {
-                let v = p - arc.centre;
-                if v.length_squared() > 0.0 && arc.has_angle(v.to_angle()) {
-                    arc.centre + v.normalize() * arc.radius
+            Some((centre, radius)) => {
+                let v = p - centre;
+                let on = centre + v.normalize_or_zero() * radius;
+                if v.length_squared() > 0.0 && self.on_arc(on, radius) {
+                    on
                 } else if p.distance_squared(self.a) <= p.distance_squared(self.b) {
                     self.a
                 } else {

@@ -40,7 +40,8 @@ fn flat_size(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
     let d = &m.display;
     let size = flat.outer.bounds().size();
     let line = m.blank.line.as_str();
-    match &m.blank.strip {
+    let grown = |s: &Strip| size.x > s.parts.last().map_or(0.0, |p| p.to) + 1e-6 || size.y > s.width + 1e-6;
+    match m.blank.strip.as_ref().filter(|s| !grown(s)) {
         Some(strip) => {
             let length = strip.parts.last().map_or(0.0, |p| p.to);
             out.push(figure("flat_length", "Flat length", length, d.length_unit(length), true, developed(m, strip, length)));

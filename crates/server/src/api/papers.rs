@@ -44,17 +44,17 @@ pub async fn paper(state: Data<State>, path: Path<(String, String)>, ask: Query<
         Paper::named(&ask.paper).ok_or_else(|| Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter"))?
     };
     let revision = ask.revision;
-    let (document, saved_at) = state
+    let (document, saved_at, revision) = state
         .ask(move |s| match revision {
-            Some(r) => s.revision_at(&id, r),
-            None => s.job(&id).map(|(row, document)| (document, row.saved_at)),
+            Some(r) => s.revision_at(&id, r).map(|(document, saved_at)| (document, saved_at, r)),
+            None => s.job(&id).map(|(row, document)| (document, row.saved_at, row.revision)),
         })
         .await?;
     let file = state
         .with_job(
             Asked::of(&request, document.len()).beside(),
             move |_| Ok(jobfile::stored(document.as_bytes())?),
-            move |state, job| Ok(files::make(&job, &state.cache.job(&job), &kind, Of { piece: &ask.piece, frame: &ask.frame, paper, saved_at })?),
+            move |state, job| Ok(files::make(&job, &state.cache.job(&job), &kind, Of { piece: &ask.piece, frame: &ask.frame, paper, saved_at, revision })?),
         )
         .await?;
     let how = if view { "inline" } else { "attachment" };
