@@ -3,6 +3,7 @@
 use serde::Serialize;
 
 use crate::frame::{FrameList, SawFacts, frame_list};
+use crate::geom::smallest_rectangle;
 use crate::job::{Job, Rolling};
 use crate::quantity::{Display, FigureTable, trim_number};
 use crate::result::JobResult;
@@ -85,7 +86,10 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 quantity: p.quantity,
                 material: p.material.clone(),
                 thickness: if p.display == *display { p.thickness_text.clone() } else { display.thickness(p.thickness) },
-                blank: p.figures.iter().find(|f| f.key == "blank").map_or(String::new(), |f| f.text.clone()),
+                blank: {
+                    let size = smallest_rectangle(&p.flat.outer).size;
+                    format!("{} × {}", display.length(size.max_element()), display.length(size.min_element()))
+                },
                 area: display.area(p.value("area")),
                 radius: if p.flat.bends.iter().any(|b| !b.rolled) { display.brief(p.radius) } else { String::new() },
                 rolling: match job.pieces.iter().find(|q| q.id == p.id).map(|q| q.rolling) {

@@ -79,7 +79,7 @@ const WORDS: Record<string, string> = {
 };
 /** What of that edge a distance is measured from. */
 const EDGES: [string, string][] = [
-  ["panel", "(flat edge or tangent line)"],
+  ["panel", "(line of the flat)"],
   ["outside", "(outer face)"],
 ];
 const COMPASS = ["west", "east", "south", "north"];

@@ -88,7 +88,7 @@ export function Papers() {
                 <TableCell>{r.material}</TableCell>
                 <TableCell className="num">{r.thickness}</TableCell>
                 <TableCell className="num" title={`${r.area} one face${r.radius && `; inside radius ${r.radius}`}${r.rolling && `; rolled ${r.rolling}`}`}>
-                  {r.blank.replace(/ (mm|in|")$/, "")}
+                  {r.blank}
                 </TableCell>
                 <TableCell className="num">{r.rolls ? `${r.bends} + ${r.rolls} rolled` : r.bends}</TableCell>
                 <TableCell className="num">{r.unit_mass}</TableCell>
@@ -137,18 +137,26 @@ export function Papers() {
           </TableBody>
         </Table>
         {list.sheets.length > 0 && (
-          <p className="to-buy">
-            Sheet and plate:{" "}
-            {list.sheets.map((t, i) => (
-              <span key={t.material + t.thickness}>
-                {i > 0 && " · "}
-                <b>
-                  {t.material} {t.thickness}
-                </b>{" "}
-                {t.blanks} of blanks, {t.mass} {list.mass_unit} in {t.pieces} {t.pieces === 1 ? "piece" : "pieces"}
-              </span>
-            ))}
-          </p>
+          <table className="to-buy" aria-label="sheet and plate to buy">
+            <caption>Sheet and plate</caption>
+            <tbody>
+              {list.sheets.map((t) => (
+                <tr key={t.material + t.thickness}>
+                  <th>{t.material}</th>
+                  <td className="num">
+                    {t.thickness} {list.length_unit}
+                  </td>
+                  <td className="num">{t.blanks} of blanks</td>
+                  <td className="num">
+                    {t.mass} {list.mass_unit}
+                  </td>
+                  <td className="num">
+                    {t.pieces} {t.pieces === 1 ? "piece" : "pieces"}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
         )}
         {list.rows.length === 0 && <p className="empty wide">No piece can be made yet.</p>}
       </section>

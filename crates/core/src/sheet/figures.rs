@@ -294,21 +294,20 @@ fn patterns(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
         let d = &m.display;
         // Of the strip of sheet that the pattern takes: half a pitch, or its web, round every shape.
         let field = field_of(&own, one);
-        let shares: Vec<(String, f64)> = [
-            (zone.map_or_else(String::new, |z| last_part(&z.name)), zone.map_or(0.0, |z| z.area())),
-            ("the flat".into(), whole),
-            ("the filled field".into(), field),
-        ]
-        .into_iter()
-        .filter(|s| s.1 > 1e-9)
-        .collect();
+        let shares: Vec<(String, f64)> =
+            [(zone.map_or_else(String::new, |z| last_part(&z.name)), zone.map_or(0.0, |z| z.area())), ("the flat".into(), whole), ("its field".into(), field)]
+                .into_iter()
+                .filter(|s| s.1 > 1e-9)
+                .collect();
         let share = |of: f64| 100.0 * open / of;
         let mut terms = vec![Term::plain("n", "whole shapes", format!("{}", own.len())).of_line(&line.id), Term::plain("a", "area of one", d.area(one))];
         terms.extend(shares.iter().map(|(name, of)| Term::plain("A", &format!("area of {name}, holes counted in"), d.area(*of))));
         let filled: Vec<String> =
             shares.iter().map(|(name, of)| format!("of {name} {} × {} / {} = {} %", own.len(), d.area(one), d.area(*of), trim_number(share(*of), 1))).collect();
         let w = geometry("Open area of a pattern", "n·a/A", filled.join("; "), terms);
-        let said: Vec<String> = shares.iter().map(|(name, of)| format!("{} % of {name}", fixed(share(*of), 1))).collect();
+        // Two are said, the widest and the closest; the working has all.
+        let ends = shares.first().into_iter().chain(shares.last().filter(|_| shares.len() > 1));
+        let said: Vec<String> = ends.map(|(name, of)| format!("{} % of {name}", fixed(share(*of), 1))).collect();
         let first = shares.first().map_or(0.0, |s| share(s.1));
         out.push(figure(
             &format!("{}.open", line.id),
@@ -348,7 +347,7 @@ fn bent_mass(m: &Making, flat: &Flat, zones: &[Zone], out: &mut Vec<FigureResult
         terms: vec![Term::plain("m", "mass of the flat: what is bought and cut", d.mass(of_flat)).of_figure("mass")],
         assumption: None,
     };
-    out.push(figure("bent_mass", "Mass, bent solid", mass, d.mass(mass), true, w));
+    out.push(figure("bent_mass", "Mass as bent", mass, d.mass(mass), true, w));
 }
 
 /// `north` of `fold-1.north`.

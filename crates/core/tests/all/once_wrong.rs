@@ -230,7 +230,7 @@ fn open_area_says_of_what() {
     let f = p.figures.iter().find(|f| f.key == "fill-1.open").unwrap();
     let n = p.flat.holes.len() as f64;
     assert!(f.text.contains(&format!("{} % of the flat", fixed(100.0 * n * 25.0 / 24_000.0, 1))), "{}", f.text);
-    assert!(f.text.contains(&format!("{} % of the filled field", fixed(100.0 * 25.0 / 64.0, 1))), "{}", f.text);
+    assert!(f.text.contains(&format!("{} % of its field", fixed(100.0 * 25.0 / 64.0, 1))), "{}", f.text);
 }
 
 /// A thick bar with small radii: its bent solid of even thickness is heavier than its flat, and both are told; a thin one tells one.
