@@ -132,6 +132,9 @@ test("the folding on the screen is the folding of the core", async ({ page }) =>
   // A cone is in no sample piece: the part of one is added to the draft that is evaluated, not to the job.
   const cone = { verb: "start_cone", wide: "300", narrow: "120", height: "200", angle: "240" };
   job.pieces.push({ id: "cone", mark: "C", name: "cone", quantity: "1", material: "s235", thickness: "2", lines: [{ id: "start-1", say: cone }] });
+  // A cone is told by its size on its end: its axis leans by half the angle at the tip.
+  const half = Math.atan2(90, 200);
+  const upright = (p: number[]) => [p[1]!, p[2]! * Math.cos(half) - p[0]! * Math.sin(half), p[0]! * Math.cos(half) + p[2]! * Math.sin(half)];
   for (const name of ["stand", "cradle", "box", "tray", "cone"]) {
     const piece = name === "stand" ? got.piece : (await (await page.request.post("/api/evaluate", { data: { job, piece: name } })).json()).piece;
     const mesh = unpacked(piece.mesh);
@@ -140,7 +143,8 @@ test("the folding on the screen is the folding of the core", async ({ page }) =>
     for (let i = 0; i < mesh.zones.length; i++) {
       for (const z of [0, piece.thickness]) {
         const zone = mesh.zones[i]!;
-        const p = formed(piece.zones[zone], at[zone]!, 1, piece.thickness, mesh.points[2 * i]!, mesh.points[2 * i + 1]!, z);
+        const there = formed(piece.zones[zone], at[zone]!, 1, piece.thickness, mesh.points[2 * i]!, mesh.points[2 * i + 1]!, z);
+        const p = name === "cone" ? upright(there) : there;
         p.forEach((v, k) => {
           low[k] = Math.min(low[k]!, v);
           high[k] = Math.max(high[k]!, v);

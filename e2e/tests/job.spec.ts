@@ -98,7 +98,7 @@ test("a gauge is read by its material", async ({ page }) => {
   await filed(page, "gauges");
   await page.getByLabel("thickness").fill("16 ga");
   await page.locator("[data-figure=mass]").click();
-  await expect(page.getByRole("article")).toContainText("1.5 mm");
+  await expect(page.getByRole("article")).toContainText("1.52 mm");
   await page.keyboard.press("Escape");
   await page.getByLabel("material").selectOption("5052-h32");
   await page.locator("[data-figure=mass]").click();

@@ -1,12 +1,8 @@
 //! Bends: radius, flange, legs without room, the piece running through itself, odd neutral factors.
 
-use glam::DVec2;
-
 use super::finding;
-use crate::geom::{Segment, closest};
 use crate::job::{Corner, CornerRelief, Line, Measure, Rolling, Say};
 use crate::result::{Finding, Mend, Patch, Severity};
-use crate::sheet::zones::{formed, frames};
 use crate::sheet::{BendFact, Made, Making, Part, Strip};
 use crate::shopbook::limits;
 
@@ -18,7 +14,6 @@ pub fn check(m: &Making, out: &mut Vec<Finding>) {
     corners(m, out);
     if let Some(strip) = &m.blank.strip {
         legs(m, strip, out);
-        through_itself(m, strip, out);
     }
 }
 
@@ -217,57 +212,5 @@ fn legs(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
             Some(&m.blank.line),
             None,
         ));
-    }
-}
-
-/// The middle line of the formed profile must keep a thickness away from itself.
-fn through_itself(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
-    let zones = &m.blank.zones;
-    let frames = frames(zones, 1.0, m.t);
-    let mut line: Vec<(Segment, usize, f64)> = Vec::new();
-    let mut run = 0.0;
-    for (i, z) in zones.iter().enumerate().take(strip.parts.len()) {
-        let steps = z.bend().map_or(1, |b| (b.angle / 5f64.to_radians()).ceil().max(1.0) as usize);
-        let at = |k: usize| {
-            let x = z.min.x + (z.max.x - z.min.x) * k as f64 / steps as f64;
-            let p = formed(z, &frames[i], 1.0, m.t, DVec2::new(x, 0.0), m.t / 2.0);
-            DVec2::new(p.x, p.z)
-        };
-        for k in 0..steps {
-            let s = Segment::line(at(k), at(k + 1));
-            line.push((s, i, run));
-            run += s.length();
-        }
-    }
-    // Chords of 5° lie inside their arc by less than 0.1 % of the radius.
-    let slack = 1e-6 + m.t * 0.01;
-    for (a, (s, i, from)) in line.iter().enumerate() {
-        crate::halt::point();
-        for (t, j, to) in &line[a + 1..] {
-            let neighbours = j - i <= 1 || (j - i == 2 && zones[i + 1].bend().is_some());
-            if neighbours || to - from - s.length() < 1.6 * m.t || !s.bounds().near(&t.bounds(), m.t) {
-                continue;
-            }
-            let c = closest(s, t);
-            if c.gap < m.t - slack {
-                let (p, q) = (&strip.parts[*i], &strip.parts[*j]);
-                let message = format!("Formed, {} runs into {}", said(p), said(q));
-                let depth = m.display.length_unit(m.t - c.gap);
-                out.push(
-                    finding("formed_through_itself", Severity::Stop, message, "the formed piece keeps clear of itself", "geometry")
-                        .by(format!("{depth} deep"))
-                        .on(vec![name(m, p), name(m, q)], Some(&m.blank.line), middle(q)),
-                );
-                return;
-            }
-        }
-    }
-}
-
-fn said(p: &Part) -> String {
-    match p.made {
-        Made::Leg { .. } => format!("leg {}", p.id),
-        Made::Bend { .. } => format!("bend {}", p.id),
-        Made::Arc { .. } => format!("arc {}", p.id),
     }
 }

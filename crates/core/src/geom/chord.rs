@@ -44,6 +44,31 @@ pub fn in_material<'a>(a: DVec2, b: DVec2, outer: &Contour, holes: impl Iterator
     out
 }
 
+/// The area of a polygon inside a convex one, whichever way either runs (after Sutherland and Hodgman 1974). Where the first is not convex,
+/// borders that double back enclose nothing.
+pub fn area_within(polygon: &[DVec2], convex: &[DVec2]) -> f64 {
+    let turn = |p: &[DVec2]| (0..p.len()).map(|i| p[i].perp_dot(p[(i + 1) % p.len()])).sum::<f64>() / 2.0;
+    let left = turn(convex).signum();
+    let mut rest = polygon.to_vec();
+    for (i, &a) in convex.iter().enumerate() {
+        let side = (convex[(i + 1) % convex.len()] - a) * left;
+        let inside = |p: DVec2| side.perp_dot(p - a);
+        let mut kept = Vec::with_capacity(rest.len() + 4);
+        for (k, &p) in rest.iter().enumerate() {
+            let q = rest[(k + 1) % rest.len()];
+            let (u, v) = (inside(p), inside(q));
+            if u >= 0.0 {
+                kept.push(p);
+            }
+            if (u > 0.0 && v < 0.0) || (u < 0.0 && v > 0.0) {
+                kept.push(p + (q - p) * (u / (u - v)));
+            }
+        }
+        rest = kept;
+    }
+    if rest.len() < 3 { 0.0 } else { turn(&rest).abs() }
+}
+
 struct Line {
     a: DVec2,
     along: DVec2,
@@ -99,6 +124,20 @@ mod tests {
         // The hole's half chord 4 above its centre is 3.
         let want = [0.0, 27.0, 33.0, 60.0, 70.0, 100.0];
         assert!(flat.len() == want.len() && flat.iter().zip(want).all(|(a, b)| (a - b).abs() < 1e-9), "{flat:?}");
+    }
+
+    #[test]
+    fn areas_in_a_convex_part() {
+        let p = |v: &[(f64, f64)]| v.iter().map(|v| DVec2::new(v.0, v.1)).collect::<Vec<_>>();
+        // A U whose mouth is cut by the strip: two posts of 10 × 20 each in it, and nothing between them; either way round.
+        let u = p(&[(0.0, 0.0), (50.0, 0.0), (50.0, 40.0), (40.0, 40.0), (40.0, 10.0), (10.0, 10.0), (10.0, 40.0), (0.0, 40.0)]);
+        let strip = p(&[(-5.0, 15.0), (60.0, 15.0), (60.0, 35.0), (-5.0, 35.0)]);
+        let back: Vec<DVec2> = strip.iter().rev().copied().collect();
+        for s in [&strip, &back] {
+            assert!((area_within(&u, s) - 400.0).abs() < 1e-9);
+            assert!((area_within(&u.iter().rev().copied().collect::<Vec<_>>(), s) - 400.0).abs() < 1e-9);
+        }
+        assert_eq!(area_within(&u, &p(&[(60.0, 0.0), (70.0, 0.0), (70.0, 10.0)])), 0.0);
     }
 
     proptest! {

@@ -13,7 +13,7 @@ pub mod triangulate;
 mod validity;
 
 pub use bounds::{Bounds, Rectangle, smallest_rectangle};
-pub use chord::in_material;
+pub use chord::{area_within, in_material};
 pub use contour::{Contour, Vertex};
 pub use cuts::{Cut, CutOutcome, Hole, MOST_JOINED, common, cut_out};
 pub use fillet::{Corner, chamfer, fillet};

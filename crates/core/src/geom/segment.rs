@@ -79,8 +79,13 @@ impl Segment {
     fn on_arc(&self, p: DVec2, radius: f64) -> bool {
         let chord = self.b - self.a;
         let side = chord.perp_dot(p - self.a);
-        let margin = 1e-9 * radius * (chord.length() + radius);
-        if self.bulge > 0.0 { side <= margin } else { side >= -margin }
+        // Of the chord, and of what rounding leaves of a point that is told by a far centre: a nearly straight side has a radius of kilometres.
+        let length = chord.length();
+        let margin = length * (1e-9 * length + 1e-14 * radius);
+        let beside = if self.bulge > 0.0 { side <= margin } else { side >= -margin };
+        // Up to half a circle lies over its chord; a nearly straight one is in line with what lies beyond its ends.
+        let over = chord.dot(p - self.a);
+        beside && (self.bulge.abs() > 1.0 || (over >= -margin && over <= chord.length_squared() + margin))
     }
 
     pub fn bounds(&self) -> Bounds {

@@ -9,7 +9,7 @@ use super::mesh::FlatMesh;
 use super::starts::ConeFact;
 use super::strip::{Made, Strip};
 use super::zones::Zone;
-use crate::geom::{Contour, common, smallest_rectangle};
+use crate::geom::{Bounds, Contour, area_within, smallest_rectangle};
 use crate::job::{Measure, Say};
 use crate::quantity::{fixed, trim_number};
 use crate::result::{FigureResult, Flat};
@@ -320,6 +320,9 @@ fn patterns(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
     }
 }
 
+/// Chords of outlines whose areas are told to a part in a thousand, mm.
+const FINE: f64 = 0.005;
+
 /// Where the solid as bent, of even thickness, weighs otherwise than the flat: thick bars with small radii, whose allowance is shorter
 /// than the middle of their bends.
 fn bent_mass(m: &Making, flat: &Flat, zones: &[Zone], out: &mut Vec<FigureResult>) {
@@ -327,9 +330,8 @@ fn bent_mass(m: &Making, flat: &Flat, zones: &[Zone], out: &mut Vec<FigureResult
     let mut more = 0.0;
     for z in zones {
         let Some(b) = z.bend().filter(|b| b.allowance > 1e-9) else { continue };
-        let region = Contour::polygon(z.region.iter().copied(), 0).outward();
-        let metal = |c: &Contour| common(c, &region).iter().map(Contour::area).sum::<f64>();
-        let bounds = region.bounds();
+        let metal = |c: &Contour| area_within(&c.flatten(FINE), &z.region);
+        let bounds = Bounds { min: z.min, max: z.max };
         let holes = flat.holes.iter().filter(|h| h.contour.bounds().near(&bounds, 0.0)).map(|h| metal(&h.contour)).sum::<f64>();
         let middle = b.angle * (b.radius + m.t / 2.0);
         more += (metal(&flat.outer) - holes) * (middle / b.allowance - 1.0);

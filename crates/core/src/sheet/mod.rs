@@ -13,6 +13,7 @@ mod import;
 mod marks;
 pub mod mesh;
 mod method;
+pub(crate) mod overlap;
 mod pressed;
 mod punch;
 pub(crate) mod reader;

@@ -302,3 +302,53 @@ fn messages_offer_what_is_there() {
     p.lines.push(line("fill-1", json!({ "verb": "fill", "on": "start-1", "shape": { "kind": "square", "side": "5" }, "pitch": "8", "margin": "20" })));
     assert!(fault(&p).mend.starts_with("pick flat"), "{:?}", fault(&p));
 }
+
+fn runs_into(p: &PieceResult) -> Option<&steelk_core::result::Finding> {
+    p.findings.iter().find(|f| f.check == "formed_through_itself")
+}
+
+/// A closed profile told leg by leg: its seam may be narrower than its sheet is thick, for nothing touches there; two tenths in it stops.
+#[rstest]
+#[case("49", false)]
+#[case("49.9", false)]
+#[case("50.5", true)]
+fn a_closed_profile_with_a_seam(#[case] last: &str, #[case] stops: bool) {
+    // A box of 100 × 80 outside, its last leg coming back to the side of the first one's end.
+    let p = made(k_factor("0.42"), &piece("2", "2", &[&format!("strip 50 up 90 80 up 90 100 up 90 80 up 90 {last} wide 40")]));
+    assert_eq!(runs_into(&p).is_some(), stops, "{:?}", p.findings.iter().map(|f| &f.message).collect::<Vec<_>>());
+}
+
+/// The same profile by folds: lips that lie in one another stop it, whichever way it was told; lips that pass at their thickness do not.
+#[test]
+fn lips_that_overlap_stop_a_piece_however_it_was_told() {
+    let folded = |lip: &str| {
+        made(
+            school(School::Din6935),
+            &piece(
+                "2",
+                "2",
+                &["plate 100 x 200", "fold east west up 90 80", &format!("fold fold-1.east.tip up 90 {lip}"), &format!("fold fold-1.west.tip up 90 {lip}")],
+            ),
+        )
+    };
+    let told = |lip: &str| made(school(School::Din6935), &piece("2", "2", &[&format!("strip {lip} up 90 80 up 90 110 up 90 80 up 90 {lip} wide 200")]));
+    assert!(runs_into(&folded("85")).is_some_and(|f| f.severity == Severity::Stop && f.message.contains("runs into")));
+    assert!(runs_into(&told("85")).is_some());
+    for p in [folded("40"), told("40")] {
+        assert!(runs_into(&p).is_none(), "{:?}", runs_into(&p));
+    }
+}
+
+/// What a slot takes away is not there to be run into: a narrow tongue passes through a wide slot.
+#[test]
+fn a_tongue_through_its_slot_is_clear() {
+    let hook = |slot: bool| {
+        let mut lines = vec!["plate 100 x 60", "fold west up 90 40", "fold fold-1.west.tip up 90 60", "fold fold-2.fold-1-west-tip.tip up 90 70"];
+        if slot {
+            lines.push("rectangle 40 x 64 on start-1.panel");
+        }
+        din("2", "2", &lines)
+    };
+    assert!(runs_into(&hook(false)).is_some());
+    assert!(runs_into(&hook(true)).is_none(), "{:?}", runs_into(&hook(true)));
+}

@@ -153,3 +153,23 @@ fn tangled_cuts_are_refused() {
     assert!(cut_out(plate.clone(), &row(MOST_JOINED as u32 + 1, 0.1)).tangled);
     assert!(cut_out(plate, &row(100_000, 1e-5)).tangled);
 }
+
+proptest! {
+    /// Bounds and nearest points, which are found without an angle, against many points of the segment; nearly straight ones too.
+    #[test]
+    fn bounds_and_nearest_points_of_any_bulge(
+        ends in (-50.0f64..50.0, -50.0f64..50.0, -50.0f64..50.0, -50.0f64..50.0), tenth in -9.0f64..0.0, over in any::<bool>(), left in any::<bool>(), p in (-80.0f64..80.0, -80.0f64..80.0),
+    ) {
+        let size = if over { 1.0 + 10f64.powf(tenth) } else { 10f64.powf(tenth) };
+        let s = Segment { a: DVec2::new(ends.0, ends.1), b: DVec2::new(ends.2, ends.3), bulge: if left { size } else { -size } };
+        prop_assume!(s.a.distance(s.b) > 0.1);
+        let points: Vec<DVec2> = (0..=4000).map(|k| s.at(f64::from(k) / 4000.0)).collect();
+        let b = s.bounds();
+        let (low, high) = points.iter().fold((DVec2::INFINITY, DVec2::NEG_INFINITY), |(l, h), q| (l.min(*q), h.max(*q)));
+        let step = s.length() / 4000.0;
+        prop_assert!((b.min - low).abs().max_element() < step && (b.max - high).abs().max_element() < step, "{b:?} {low} {high}");
+        let p = DVec2::new(p.0, p.1);
+        let least = points.iter().map(|q| q.distance(p)).fold(f64::INFINITY, f64::min);
+        prop_assert!((s.nearest(p).distance(p) - least).abs() < step, "{} {least}", s.nearest(p).distance(p));
+    }
+}
