@@ -17,6 +17,7 @@ mod view;
 mod weight;
 
 fn main() -> std::process::ExitCode {
-    tracing_subscriber::fmt().with_writer(std::io::stderr).with_max_level(tracing::Level::INFO).init();
+    // A log that cannot be written is no reason to fail: the terminal may be gone.
+    tracing_subscriber::fmt().with_writer(std::io::stderr).log_internal_errors(false).with_max_level(tracing::Level::INFO).init();
     cli::run()
 }

@@ -93,12 +93,12 @@ pub fn serve(s: Serve, with_demo: bool) -> Result<ExitCode, String> {
 
 async fn stop_when_told(server: ServerHandle, desk: Arc<crate::desk::Desk>) {
     asked_to_stop().await;
-    tracing::info!("stopping");
     desk.close();
     std::thread::spawn(|| {
         std::thread::sleep(LAST);
         std::process::exit(0);
     });
+    tracing::info!("stopping");
     server.stop(true).await;
 }
 

@@ -3,7 +3,7 @@
 mod common;
 
 use std::io::{Read, Write};
-use std::net::TcpStream;
+use std::net::{TcpListener, TcpStream};
 use std::time::{Duration, Instant};
 
 use common::*;
@@ -175,6 +175,45 @@ fn a_stop_ends_within_five_seconds_whatever_runs() {
     assert!(std::process::Command::new("kill").args(["-TERM", &s.child.id().to_string()]).status().unwrap().success());
     let status = s.child.wait().unwrap();
     assert!(begun.elapsed() < Duration::from_secs(5), "{:?}", begun.elapsed());
+    assert_eq!(status.code(), Some(0));
+}
+
+/// A server whose log nobody reads any more, because the terminal or the pipe is gone, works on and can be stopped. (Once, the word that it
+/// was stopping was the last thing it did.)
+#[cfg(unix)]
+#[test]
+fn a_server_that_nobody_listens_to_works_on_and_stops() {
+    let folder = tempfile::tempdir().unwrap();
+    let port = TcpListener::bind("127.0.0.1:0").unwrap().local_addr().unwrap().port();
+    let data = folder.path().join("s.db");
+    let mut child = std::process::Command::new(env!("CARGO_BIN_EXE_steelk"))
+        .args(["serve", "--port", &port.to_string(), "--data", data.to_str().unwrap()])
+        .stdout(std::process::Stdio::piped())
+        .stderr(std::process::Stdio::piped())
+        .spawn()
+        .unwrap();
+    let url = format!("http://127.0.0.1:{port}/api");
+    let up = (0..200).any(|_| {
+        std::thread::sleep(Duration::from_millis(50));
+        agent().get(&format!("{url}/health")).call().is_ok_and(|r| r.status().as_u16() == 200)
+    });
+    assert!(up);
+    drop((child.stdout.take(), child.stderr.take()));
+    // Something that is logged: a guess at the key is, and so is a failure.
+    let made = agent().post(&format!("{url}/jobs")).send_json(strip_job("40")).unwrap();
+    assert_eq!(made.status().as_u16(), 201);
+    std::process::Command::new("kill").args(["-TERM", &child.id().to_string()]).status().unwrap();
+    let begun = Instant::now();
+    let status = loop {
+        if let Some(status) = child.try_wait().unwrap() {
+            break status;
+        }
+        if begun.elapsed() > Duration::from_secs(6) {
+            child.kill().unwrap();
+            panic!("it does not stop");
+        }
+        std::thread::sleep(Duration::from_millis(50));
+    };
     assert_eq!(status.code(), Some(0));
 }
 
