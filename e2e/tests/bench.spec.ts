@@ -111,7 +111,9 @@ test("the DXF is taken away and holds the flat in millimetres", async ({ page })
   const dxf = new DxfParser().parseSync(await readFile((await download.path())!, "utf8"))!;
   expect(dxf.header.$INSUNITS).toBe(4);
   const on = (layer: string) => dxf.entities.filter((e) => e.layer === layer);
-  expect(on("BEND_UP").length).toBe(1);
+  // A slot of 14 crosses the first bend of the 60 wide strip: two parts of 23.
+  const parts = on("BEND_UP").map((e) => ("vertices" in e ? (e.vertices as { y: number }[]).map((v) => v.y) : [])).map(([a, b]) => Math.abs(a! - b!));
+  expect(parts).toEqual([23, 23]);
   expect(on("BEND_DOWN").length).toBe(1);
   const xs = on("CUT").flatMap((e) => ("vertices" in e ? (e.vertices as { x: number }[]).map((v) => v.x) : []));
   // DIN 6935 by hand: t 4, r 5, 75° twice; k = 0.65 + 0.5·lg(5/4), BD = 2·9·tan 37.5° − α·(5 + k·2).
