@@ -59,11 +59,18 @@ export function Place({ path, place, at }: { path: string; place: PlaceOf; at: s
   const own = zone?.parent !== null && zone?.parent !== undefined;
   const x = ["west", "east", ...(own ? ["left", "right"] : [])];
   const y = ["south", "north", ...(own ? ["fold", "outside", "tip"] : [])];
+  // Where nothing is bent beside an edge, its outer face is the edge itself: nothing to choose.
+  const outer = (o: PlaceOf["x"]) => {
+    if (!zone?.outside || o.from === "centre" || o.from === "outside") return o.edge === "outside";
+    const line = { west: zone.min[0], south: zone.min[1], east: zone.max[0], north: zone.max[1] }[o.from as string];
+    const face = zone.outside[["west", "south", "east", "north"].indexOf(o.from)];
+    return o.edge === "outside" || line === undefined || face === undefined || Math.abs(line - face) > 1e-6;
+  };
   return (
     <>
       on <Choice path={`${path}/on`} label="on" options={panels} />,{" "}
-      <Offset at={at} path={`${path}/x`} other={`${path}/y`} from={place.x.from} edges={x} panel={place.on !== "flat"} />,{" "}
-      <Offset at={at} path={`${path}/y`} other={`${path}/x`} from={place.y.from} edges={y} panel={place.on !== "flat"} />, turned{" "}
+      <Offset at={at} path={`${path}/x`} other={`${path}/y`} from={place.x.from} edges={x} outer={outer(place.x)} />,{" "}
+      <Offset at={at} path={`${path}/y`} other={`${path}/x`} from={place.y.from} edges={y} outer={outer(place.y)} />, turned{" "}
       <Val path={`${path}/turn`} label="turn" empty="0°" optional />
     </>
   );
@@ -90,11 +97,11 @@ interface OffsetProps {
   other: string;
   from: string;
   edges: string[];
-  /** Told on a panel: its outer faces may be meant. */
-  panel: boolean;
+  /** Its outer face may be meant, and is another line than its own. */
+  outer: boolean;
 }
 
-function Offset({ at, path, other, from, edges, panel }: OffsetProps) {
+function Offset({ at, path, other, from, edges, outer }: OffsetProps) {
   const { piece } = usePiece();
   // The two distances are told the same way: by the compass, or by the panel's own ends.
   const pick = (word: string) => {
@@ -116,7 +123,7 @@ function Offset({ at, path, other, from, edges, panel }: OffsetProps) {
           </option>
         ))}
       </select>
-      {panel && from !== "centre" && from !== "outside" && (
+      {outer && (
         <>
           {" "}
           <Choice path={`${path}/edge`} label={`edge for ${from}`} options={EDGES} />
