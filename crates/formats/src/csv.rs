@@ -207,6 +207,12 @@ pub fn weld_table(list: &CutList) -> Table {
     Table { names, rows }
 }
 
+/// What job a list is of.
+pub fn facts(list: &CutList) -> Vec<(&'static str, &str)> {
+    let all = [("job", &list.number), ("title", &list.title), ("revision", &list.revision), ("date", &list.date)];
+    all.into_iter().filter(|f| !f.1.is_empty()).map(|(name, text)| (name, text.as_str())).collect()
+}
+
 /// Common spreadsheets read a file as UTF-8 only when it says so.
 const MARK: &[u8] = "\u{feff}".as_bytes();
 
@@ -222,13 +228,12 @@ fn written(list: &CutList, tables: &[Table]) -> Result<Vec<u8>, csv::Error> {
             w.write_record(row.iter().map(cell))?;
         }
     }
-    let facts = [("job", &list.number), ("title", &list.title), ("revision", &list.revision), ("date", &list.date)];
-    let told: Vec<_> = facts.into_iter().filter(|f| !f.1.is_empty()).collect();
+    let told = facts(list);
     if !told.is_empty() {
         w.write_record([""])?;
     }
     for (name, text) in told {
-        w.write_record([name, &guard(text)])?;
+        w.write_record([name, guard(text).as_str()])?;
     }
     w.into_inner().map_err(|e| e.into_error().into())
 }

@@ -72,8 +72,7 @@ pub fn cut_list(list: &CutList, saved_at: i64) -> Result<Vec<u8>, XlsxError> {
     totals.write_string(next, 0, "all")?;
     totals.write_number(next, 2, list.pieces as f64)?;
     totals.write_string(next, 4, format!("{} {}", list.total_mass, list.mass_unit))?;
-    let facts = [("job", &list.number), ("title", &list.title), ("revision", &list.revision), ("date", &list.date)];
-    for (k, (name, text)) in facts.into_iter().filter(|f| !f.1.is_empty()).enumerate() {
+    for (k, (name, text)) in super::csv::facts(list).into_iter().enumerate() {
         totals.write_string(next + 2 + k as u32, 0, name)?;
         totals.write_string(next + 2 + k as u32, 1, text)?;
     }

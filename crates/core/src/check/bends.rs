@@ -1,4 +1,4 @@
-//! Bends: radius, flange, legs without room, the piece running through itself, odd neutral factors.
+//! Bends: radius, flange, legs without room, odd neutral factors.
 
 use super::finding;
 use crate::job::{Corner, CornerRelief, Line, Measure, Rolling, Say};

@@ -17,12 +17,18 @@ pub fn check(m: &Making, out: &mut Vec<Finding>) {
         return;
     }
     let look = |holes: &[Hole]| overlap(&FlatMesh::new(&m.outcome.outer, holes, zones, m.t, false), zones, m.t);
-    let mut found = look(&[]);
+    let (mut found, mut all) = look(&[]);
     // What a hole takes away is not there to be run into.
     if found.is_some() && !m.outcome.holes.is_empty() && m.outcome.holes.len() <= MOST_HOLES {
-        found = look(&m.outcome.holes);
+        (found, all) = look(&m.outcome.holes);
     }
-    let Some(o) = found else { return };
+    let Some(o) = found else {
+        if !all {
+            let message = "The outline has too many sides to look for places where the formed piece runs into itself".to_string();
+            out.push(finding("formed_not_looked_at", Severity::Note, message, "the formed piece keeps clear of itself", "geometry"));
+        }
+        return;
+    };
     let called = |i: usize| {
         let strip = m.blank.strip.as_ref().filter(|s| s.parts.len() == zones.len());
         strip.map_or_else(

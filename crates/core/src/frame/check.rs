@@ -208,7 +208,10 @@ fn doubles(r: &FrameResult, out: &mut Vec<Finding>) {
 
 /// Members that run into one another where no joint brings them together.
 fn clashes(r: &FrameResult, out: &mut Vec<Finding>) {
-    for c in super::clashes::clashes(r) {
+    let found = super::clashes::clashes(r);
+    // The search ends there; what it did not come to is not said to be clear.
+    let more = if found.len() >= super::clashes::MOST { format!(" (the first {}; there may be more)", found.len()) } else { String::new() };
+    for c in found {
         let (a, b) = (&r.members[c.a], &r.members[c.b]);
         // Told where a rule would find it: along the first.
         let along = if a.is_straight() {
@@ -221,7 +224,7 @@ fn clashes(r: &FrameResult, out: &mut Vec<Finding>) {
             source: "geometry".into(),
             names: vec![a.name.clone(), b.name.clone()],
             line: Some(b.line.clone()),
-            ..finding("clash", Severity::Stop, format!("{} and {} run into one another{along}: give them a node in common, or move one", a.name, b.name))
+            ..finding("clash", Severity::Stop, format!("{} and {} run into one another{along}: give them a node in common, or move one{more}", a.name, b.name))
         });
     }
 }

@@ -3,19 +3,18 @@
 
 use std::collections::{HashMap, HashSet};
 
-use glam::DVec3;
+use glam::{DVec2, DVec3};
 
 use super::FrameResult;
 use super::drill::drill;
 use super::model::{Hole, Member};
 use super::profile::Profile;
 use super::solid::{Body, body};
-use glam::DVec2;
 
-/// Half of this deep in one another is a touch, mm: what a weld and a drawn round leave open.
+/// This deep in one another is a touch, mm: what a weld and a drawn round leave open.
 const TOUCH: f64 = 0.3;
 /// The most pairs that are told of one frame.
-const MOST: usize = 40;
+pub const MOST: usize = 40;
 
 /// Two members that take one place, and where.
 #[derive(Clone, Debug, PartialEq)]

@@ -46,15 +46,8 @@ impl Segment {
 
     /// The circle of a curved segment; `None` for a line.
     pub fn arc(&self) -> Option<Arc> {
-        if self.is_line() {
-            return None;
-        }
-        let chord = self.b - self.a;
-        let length = chord.length();
-        let (b, b2) = (self.bulge, self.bulge * self.bulge);
-        let radius = length * (1.0 + b2) / (4.0 * b.abs());
-        let centre = (self.a + self.b) * 0.5 + chord.perp() * ((1.0 - b2) / (4.0 * b));
-        Some(Arc { centre, radius, start: (self.a - centre).to_angle(), sweep: 4.0 * b.atan() })
+        let (centre, radius) = self.circle()?;
+        Some(Arc { centre, radius, start: (self.a - centre).to_angle(), sweep: 4.0 * self.bulge.atan() })
     }
 
     pub fn length(&self) -> f64 {

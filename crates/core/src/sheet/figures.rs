@@ -292,7 +292,6 @@ fn patterns(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
         let zone = m.blank.zones.iter().find(|z| z.name == say.on).filter(|_| m.blank.zones.len() > 1);
         let whole = flat.outer.area();
         let d = &m.display;
-        // Of the strip of sheet that the pattern takes: half a pitch, or its web, round every shape.
         let field = field_of(&own, one);
         let shares: Vec<(String, f64)> =
             [(zone.map_or_else(String::new, |z| last_part(&z.name)), zone.map_or(0.0, |z| z.area())), ("the flat".into(), whole), ("its field".into(), field)]
@@ -364,7 +363,7 @@ fn field_of(own: &[&super::Feature], one: f64) -> f64 {
     if own.len() < 4 || size.min_element() < one.sqrt() {
         return 0.0;
     }
-    // A step each way from how many stand in a row: the nearest neighbours of the first.
+    // The least step each way; of staggered rows half a pitch along them.
     let mut xs: Vec<f64> = own.iter().map(|f| f.centre.x).collect();
     let mut ys: Vec<f64> = own.iter().map(|f| f.centre.y).collect();
     let step = |v: &mut Vec<f64>| {
@@ -432,10 +431,14 @@ fn formed(m: &Making, zones: &[Zone], out: &mut Vec<FigureResult>) {
         }
     };
     let text = format!("{} × {} × {}", d.length(size.x), d.length(size.y), d.length_unit(size.z));
+    let words = match &m.blank.cone {
+        Some(_) => ["across the cone, which stands on its end", "across, square to that", "along its axis"],
+        None => ["west to east on the part that lies still", "south to north on it", "square to it"],
+    };
     let terms = vec![
-        Term::plain("x", "west to east on the part that lies still", d.length_unit(size.x)),
-        Term::plain("y", "south to north on it", d.length_unit(size.y)),
-        Term::plain("z", "square to it", d.length_unit(size.z)),
+        Term::plain("x", words[0], d.length_unit(size.x)),
+        Term::plain("y", words[1], d.length_unit(size.y)),
+        Term::plain("z", words[2], d.length_unit(size.z)),
     ];
     let w = geometry("Extent of the formed solid", "greatest − least coordinate", text.clone(), terms);
     out.push(figure("formed_size", "Formed size", size.max_element(), text, true, w));

@@ -67,9 +67,8 @@ impl Prism {
     }
 }
 
-/// The deepest place where a formed piece runs into itself. Zones that join at a tangent line are one there, and are not looked at; `None`
-/// also where there is too much to look at.
-pub fn overlap(mesh: &FlatMesh, zones: &[Zone], t: f64) -> Option<Overlap> {
+/// The deepest place where a formed piece runs into itself, and whether all of it was looked at. Zones that join at a tangent line are one there.
+pub fn overlap(mesh: &FlatMesh, zones: &[Zone], t: f64) -> (Option<Overlap>, bool) {
     let frames = frames(zones, 1.0, t);
     let mut prisms: Vec<Prism> = Vec::with_capacity(mesh.triangles.len());
     for (tri, zone) in mesh.triangles.iter().zip(&mesh.triangle_zones) {
@@ -89,7 +88,7 @@ pub fn overlap(mesh: &FlatMesh, zones: &[Zone], t: f64) -> Option<Overlap> {
         for b in prisms[k + 1..].iter().take_while(|b| b.low.x < a.high.x - TOUCH) {
             pairs += 1;
             if pairs > MOST_PAIRS {
-                return best;
+                return (best, false);
             }
             let apart = a.low.cmpge(b.high - TOUCH).any() || b.low.cmpge(a.high - TOUCH).any();
             if apart || joins(a.zone, b.zone) {
@@ -102,5 +101,5 @@ pub fn overlap(mesh: &FlatMesh, zones: &[Zone], t: f64) -> Option<Overlap> {
             }
         }
     }
-    best
+    (best, true)
 }

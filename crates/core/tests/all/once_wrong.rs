@@ -109,6 +109,19 @@ fn a_rib_is_told_from_the_end_that_is_named() {
     assert!(p.faults[0].path == "/say/from" && p.faults[0].fault.mend.contains("south or north"), "{:?}", p.faults);
 }
 
+/// The same in a typed line, and what is no end is asked about; a cone's size is told in words of its own.
+#[test]
+fn ends_of_ribs_are_typed_and_cones_stand() {
+    let y = |end: &str| din("2", "2", &["strip 60 up 90 60 wide 40", &format!("rib start-1.1 depth 15 wide 8 at 10 from {end}")]).flat.pressed[0].at[1];
+    assert_abs_diff_eq!(y("north"), 10.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(y("south"), -10.0, epsilon = 1e-9);
+    let f = steelk_core::sheet::read_short("rib start-1.1 depth 15 wide 8 at 10 from above", &[]).unwrap_err();
+    assert!(f.mend.contains("west, east, south or north"), "{f}");
+    let p = din("2", "2", &["cone 400 to 200 high 300"]);
+    let f = p.figures.iter().find(|f| f.key == "formed_size").unwrap();
+    assert!(f.working.terms.iter().any(|t| t.meaning == "along its axis"), "{:?}", f.working.terms);
+}
+
 /// Halves go away from zero, small figures keep three figures, and nothing is minus zero.
 #[test]
 fn printed_figures() {

@@ -1,5 +1,8 @@
 //! Short text of starts, folds and pressed shapes: `tray 300 200 60`, `fold north up 90 40`, `louvre 60 x 12 high 5 on north`.
 
+use serde::Deserialize;
+use serde::de::IntoDeserializer;
+
 use super::{HELP, Words, cut};
 use crate::job::*;
 use crate::quantity::Fault;
@@ -282,9 +285,6 @@ fn fill(w: &mut Words) -> Read {
     Ok(Say::Fill(out))
 }
 
-const RIB_ENDS: [(&str, RibEnd); 6] =
-    [("left", RibEnd::Left), ("right", RibEnd::Right), ("west", RibEnd::West), ("east", RibEnd::East), ("south", RibEnd::South), ("north", RibEnd::North)];
-
 fn rib(w: &mut Words) -> Read {
     let mut out = Rib { on: w.value("the bend")?, ..Rib::default() };
     pairs(w, |word, w| {
@@ -294,10 +294,11 @@ fn rib(w: &mut Words) -> Read {
             "at" => out.offset = w.value("the offset")?,
             "long" => out.length = w.value("the length")?,
             "flat" => out.shape = RibShape::Flat,
-            "from" => match RIB_ENDS.iter().find(|e| w.take(e.0)) {
-                Some(end) => out.from = end.1,
-                None => return Err(w.fault("from which end of the bend?", "write left, right, west, east, south or north")),
-            },
+            "from" => {
+                let end: Result<RibEnd, serde::de::value::Error> = RibEnd::deserialize(w.peek().unwrap_or_default().into_deserializer());
+                out.from = end.map_err(|_| w.fault("from which end of the bend?", "write left, right, west, east, south or north"))?;
+                w.at += 1;
+            }
             _ => return Ok(false),
         }
         Ok(true)
