@@ -29,9 +29,10 @@ await withDemo(7998, async (page, _, job) => {
   await page.goto(`${job}/pieces/drum`);
   await page.locator(".flat .hole").first().waitFor();
   await page.waitForTimeout(2500);
-  const { times, tasks } = await page.evaluate(async () => {
-    const tasks = [];
-    new PerformanceObserver((list) => tasks.push(...list.getEntries().map((e) => e.duration))).observe({ entryTypes: ["longtask"] });
+  // What the page's own thread computes in a task: on a shared machine the clock also counts what others take.
+  const browser = page.context().browser();
+  await browser.startTracing(page, { categories: ["toplevel", "devtools.timeline"] });
+  const times = await page.evaluate(async () => {
     const input = document.querySelector('[aria-label="thickness"]');
     const write = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set;
     const times = [];
@@ -44,7 +45,12 @@ await withDemo(7998, async (page, _, job) => {
       times.push(performance.now() - begun);
       await new Promise((r) => setTimeout(r, 1500));
     }
-    return { times: times.sort((a, b) => a - b), tasks: tasks.sort((a, b) => b - a) };
+    return times.sort((a, b) => a - b);
   });
-  console.log(`keystroke to figures, drum: median ${times[6].toFixed(0)} ms, longest ${times[11].toFixed(0)} ms; longest tasks ${tasks.slice(0, 4).map((t) => t.toFixed(0)).join(", ")} ms`);
+  const { traceEvents: events } = JSON.parse(await browser.stopTracing());
+  const main = new Set(events.filter((e) => e.name === "thread_name" && e.args.name === "CrRendererMain").map((e) => `${e.pid} ${e.tid}`));
+  const tasks = events.filter((e) => /RunTask$/.test(e.name) && e.tdur && main.has(`${e.pid} ${e.tid}`));
+  if (tasks.length === 0) throw new Error("the trace holds no task of the page");
+  const longest = (key) => tasks.map((e) => e[key] / 1000).sort((a, b) => b - a).slice(0, 4).map((t) => t.toFixed(0)).join(", ");
+  console.log(`keystroke to figures, drum: median ${times[6].toFixed(0)} ms, longest ${times[11].toFixed(0)} ms; longest tasks of ${tasks.length}: ${longest("tdur")} ms of its thread, ${longest("dur")} ms by the clock`);
 });

@@ -9,14 +9,43 @@ use steelk_core::sheet::zones::{Kind, Zone, zone_of};
 use steelk_formats::svg::svg;
 use utoipa::ToSchema;
 
+/// Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a page for longer than their sight is worth.
+#[derive(Default, Serialize, ToSchema)]
+pub struct HolesView {
+    /// Which of `features` made it, from 1; 0 where none is known.
+    pub made_by: String,
+    /// Which of `shapes`.
+    pub shape: String,
+    /// Where its first point lies: x, y in turn.
+    pub at: String,
+}
+
+/// Named cuts: in each list one number a cut, an index into `names`, packed as in `MeshView`.
 #[derive(Serialize, ToSchema)]
-pub struct HoleView {
+pub struct FeaturesView {
     pub name: String,
     /// The line that made it.
     pub line: String,
-    /// Which of `shapes`, and where its first point lies.
-    pub shape: usize,
-    pub at: [f64; 2],
+}
+
+/// Names told once and meant by their number.
+#[derive(Default)]
+struct Names<'a> {
+    told: Vec<String>,
+    known: std::collections::HashMap<&'a str, u32>,
+}
+
+impl<'a> Names<'a> {
+    fn number(&mut self, name: &'a str) -> u32 {
+        *self.known.entry(name).or_insert_with(|| {
+            self.told.push(name.to_owned());
+            self.told.len() as u32 - 1
+        })
+    }
+
+    fn steps(&mut self, names: impl Iterator<Item = &'a str>) -> String {
+        steps(names.map(|n| [self.number(n)]))
+    }
 }
 
 #[derive(Serialize, ToSchema)]
@@ -24,7 +53,7 @@ pub struct FlatView {
     pub outer: Vec<[f64; 3]>,
     /// Name of each side of the outline.
     pub sides: Vec<String>,
-    pub holes: Vec<HoleView>,
+    pub holes: HolesView,
     /// Outlines of holes from their first point, `[x, y, bulge]` triples: equal holes share one.
     pub shapes: Vec<Vec<[f64; 3]>>,
     /// Parts that fall out.
@@ -137,9 +166,10 @@ fn steps<const N: usize>(groups: impl Iterator<Item = [u32; N]>) -> String {
 const MANY_HOLES: usize = 400;
 
 /// Holes, and the outlines that they share.
-fn holes(p: &PieceResult) -> (Vec<HoleView>, Vec<Vec<[f64; 3]>>, usize) {
-    let mut known: std::collections::HashMap<Vec<[i64; 3]>, usize> = std::collections::HashMap::new();
-    let (mut out, mut shapes, mut left_out) = (Vec::new(), Vec::new(), 0);
+fn holes(p: &PieceResult) -> (HolesView, Vec<Vec<[f64; 3]>>, usize) {
+    let mut known: std::collections::HashMap<Vec<[i64; 3]>, u32> = std::collections::HashMap::new();
+    let (mut made_by, mut shape, mut at) = (Vec::new(), Vec::new(), Vec::new());
+    let (mut shapes, mut left_out) = (Vec::new(), 0);
     for h in &p.flat.holes {
         if steelk_core::sheet::is_light(h, &p.features) {
             left_out += 1;
@@ -148,19 +178,15 @@ fn holes(p: &PieceResult) -> (Vec<HoleView>, Vec<Vec<[f64; 3]>>, usize) {
         let first = h.contour.vertices[0].p;
         let from: Vec<[f64; 3]> = h.contour.vertices.iter().map(|v| [r(v.p.x - first.x), r(v.p.y - first.y), (v.bulge * 1e9).round() / 1e9]).collect();
         let key = from.iter().map(|v| [(v[0] * 1e4).round() as i64, (v[1] * 1e4).round() as i64, (v[2] * 1e9).round() as i64]).collect();
-        let shape = *known.entry(key).or_insert_with(|| {
+        shape.push([*known.entry(key).or_insert_with(|| {
             shapes.push(from);
-            shapes.len() - 1
-        });
-        let made_by = h.sources.first().and_then(|&s| p.features.get(s as usize));
-        out.push(HoleView {
-            name: made_by.map_or_else(String::new, |f| f.name.clone()),
-            line: made_by.map_or_else(String::new, |f| f.line.clone()),
-            shape,
-            at: pair(first),
-        });
+            shapes.len() as u32 - 1
+        })]);
+        made_by.push([h.sources.first().filter(|s| (**s as usize) < p.features.len()).map_or(0, |s| s + 1)]);
+        at.extend(pair(first));
     }
-    (out, shapes, left_out)
+    let holes = HolesView { made_by: steps(made_by.into_iter()), shape: steps(shape.into_iter()), at: floats(at.into_iter()) };
+    (holes, shapes, left_out)
 }
 
 fn mesh_view(mesh: &steelk_core::sheet::mesh::FlatMesh) -> MeshView {
@@ -194,9 +220,11 @@ pub struct PieceView {
     pub flat: FlatView,
     pub zones: Vec<ZoneView>,
     pub mesh: MeshView,
-    /// Name by tag.
-    pub tags: Vec<String>,
-    pub features: Vec<FeatureName>,
+    /// What `tags` and `features` name.
+    pub names: Vec<String>,
+    /// Name by tag: indices into `names`, packed as in `MeshView`.
+    pub tags: String,
+    pub features: FeaturesView,
     pub corners: Vec<CornerName>,
     /// Bends in the order they are made.
     pub bend_rows: Vec<BendRow>,
@@ -276,6 +304,11 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
     let bounds = p.flat.outer.bounds();
     let drawn = geometry || p.flat.holes.len().max(p.features.len()) <= MANY_HOLES;
     let (holes, shapes, left_out) = if drawn { holes(p) } else { Default::default() };
+    let (known_tags, known_features): (&[String], &[FeatureName]) = if drawn { (&p.tags, &p.features) } else { Default::default() };
+    let mut names = Names::default();
+    let tags = names.steps(known_tags.iter().map(String::as_str));
+    let features =
+        FeaturesView { name: names.steps(known_features.iter().map(|f| f.name.as_str())), line: names.steps(known_features.iter().map(|f| f.line.as_str())) };
     PieceView {
         id: p.id.clone(),
         mark: p.mark.clone(),
@@ -325,8 +358,9 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
             })
             .collect(),
         mesh: if drawn { mesh_view(p.mesh()) } else { mesh_view(&Default::default()) },
-        tags: if drawn { p.tags.clone() } else { Vec::new() },
-        features: if drawn { p.features.clone() } else { Vec::new() },
+        tags,
+        features,
+        names: names.told,
         corners: p.corners.clone(),
         bend_rows: p.bend_rows.clone(),
         sections: p.flat.bends.iter().take(MOST_SECTIONS).map(|b| svg(&section(p, b, glam::DVec2::new(124.0, 70.0)))).collect(),

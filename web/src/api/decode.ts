@@ -1,8 +1,8 @@
-/** Answers unpacked: lists of numbers come as base64, equal holes as one outline. */
+/** Answers unpacked: lists of numbers come as base64, equal holes as one outline, names told once. */
 
 import { relativePath } from "../drawing/paths";
 import type { components } from "./schema";
-import type { Evaluated, Mesh, PieceView } from "./types";
+import type { Evaluated, Feature, Hole, Mesh, PieceView } from "./types";
 
 type S = components["schemas"];
 
@@ -47,12 +47,28 @@ export function mesh(m: S["MeshView"]): Mesh {
   };
 }
 
+/** Holes with what made them, from lists of numbers. */
+function holes(h: S["HolesView"], features: Feature[]): Hole[] {
+  const at = new Float32Array(bytes(h.at));
+  const shape = steps(h.shape, 1);
+  return Array.from(steps(h.made_by, 1), (made, i) => {
+    const by = features[made - 1];
+    return { name: by?.name ?? "", line: by?.line ?? "", shape: shape[i]!, at: [at[2 * i]!, at[2 * i + 1]!] };
+  });
+}
+
 export function evaluated(got: S["Evaluated"]): Evaluated {
   if (!got.piece) return { ...got, piece: null };
+  const { names, features: packed, tags, flat } = got.piece;
+  const named = (text: string) => Array.from(steps(text, 1), (k) => names[k]!);
+  const lines = named(packed.line);
+  const features = named(packed.name).map((name, i) => ({ name, line: lines[i]! }));
   const piece: PieceView = {
     ...got.piece,
     mesh: mesh(got.piece.mesh),
-    flat: { ...got.piece.flat, paths: got.piece.flat.shapes.map(relativePath) },
+    tags: named(tags),
+    features,
+    flat: { ...flat, holes: holes(flat.holes, features), paths: flat.shapes.map(relativePath) },
   };
   return { ...got, piece };
 }

@@ -818,10 +818,9 @@ export interface components {
             /** @description First character concerned (counted in characters from 0). */
             start: number;
         };
-        /** @description A named cut: what it is called and which line made it. */
-        FeatureName: {
-            /** @description Left out of views. */
-            light?: boolean;
+        /** @description Named cuts: in each list one number a cut, an index into `names`, packed as in `MeshView`. */
+        FeaturesView: {
+            /** @description The line that made it. */
             line: string;
             name: string;
         };
@@ -902,7 +901,7 @@ export interface components {
             dimensions: components["schemas"]["Dimension"][];
             /** @description Parts that fall out. */
             dropped: number[][][];
-            holes: components["schemas"]["HoleView"][];
+            holes: components["schemas"]["HolesView"];
             /** @description Holes of light patterns that are not listed here. */
             left_out: number;
             marks: components["schemas"]["HoleMark"][];
@@ -1181,13 +1180,14 @@ export interface components {
             /** @description Both walls, or the near one only. */
             through?: boolean;
         };
-        HoleView: {
-            at: number[];
-            /** @description The line that made it. */
-            line: string;
-            name: string;
-            /** @description Which of `shapes`, and where its first point lies. */
-            shape: number;
+        /** @description Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a page for longer than their sight is worth. */
+        HolesView: {
+            /** @description Where its first point lies: x, y in turn. */
+            at: string;
+            /** @description Which of `features` made it, from 1; 0 where none is known. */
+            made_by: string;
+            /** @description Which of `shapes`. */
+            shape: string;
         };
         /**
          * @description How inches are printed.
@@ -1567,7 +1567,7 @@ export interface components {
             /** @description False when its geometry is left out: holes, mesh, marks and names are then to be asked for. */
             drawn: boolean;
             faults: components["schemas"]["LineFault"][];
-            features: components["schemas"]["FeatureName"][];
+            features: components["schemas"]["FeaturesView"];
             figures: components["schemas"]["FigureResult"][];
             findings: components["schemas"]["Finding"][];
             flat: components["schemas"]["FlatView"];
@@ -1577,13 +1577,15 @@ export interface components {
             material: string;
             mesh: components["schemas"]["MeshView"];
             name: string;
+            /** @description What `tags` and `features` name. */
+            names: string[];
             quantity: number;
             /** @description The piece's usual inside radius, as typed. */
             radius_text: string;
             /** @description A section through each bend, SVG, in the order of `flat.bends`. */
             sections: string[];
-            /** @description Name by tag. */
-            tags: string[];
+            /** @description Name by tag: indices into `names`, packed as in `MeshView`. */
+            tags: string;
             /** Format: double */
             thickness: number;
             thickness_text: string;

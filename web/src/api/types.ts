@@ -11,9 +11,19 @@ export type Element = S["Element"];
 export type Spacing = S["Spacing"];
 export type BendRule = S["BendRule"];
 /** A piece with its lists unpacked. */
-export type PieceView = Omit<S["PieceView"], "mesh" | "flat"> & { mesh: Mesh; flat: Flat };
+export type PieceView = Omit<S["PieceView"], "mesh" | "flat" | "features" | "tags"> & { mesh: Mesh; flat: Flat; features: Feature[]; tags: string[] };
 export type Evaluated = Omit<S["Evaluated"], "piece"> & { piece?: PieceView | null };
-export type Flat = Omit<S["FlatView"], "shapes"> & { /** Path data of each shape, from the first point on. */ paths: string[]; shapes: number[][][] };
+export type Flat = Omit<S["FlatView"], "holes"> & { /** Path data of each shape, from the first point on. */ paths: string[]; holes: Hole[] };
+/** A named cut and the line that made it. */
+export interface Feature {
+  name: string;
+  line: string;
+}
+/** Which of the flat's shapes it is, and where its first point lies. */
+export interface Hole extends Feature {
+  shape: number;
+  at: [number, number];
+}
 export interface Mesh {
   points: Float32Array;
   zones: Uint32Array;

@@ -93,3 +93,11 @@ pub fn steelk(args: &[&str]) -> (i32, String, String) {
     let out = Command::new(env!("CARGO_BIN_EXE_steelk")).args(args).env_remove("STEELK_KEY").output().unwrap();
     (out.status.code().unwrap(), String::from_utf8_lossy(&out.stdout).into(), String::from_utf8_lossy(&out.stderr).into())
 }
+
+/// Points of a packed list: little-endian 32 bit floats in base64, x and y in turn.
+#[allow(dead_code)]
+pub fn points(packed: &Value) -> Vec<[f32; 2]> {
+    use base64::Engine;
+    let raw = base64::prelude::BASE64_STANDARD.decode(packed.as_str().unwrap()).unwrap();
+    raw.chunks_exact(8).map(|c| [f32::from_le_bytes(c[..4].try_into().unwrap()), f32::from_le_bytes(c[4..].try_into().unwrap())]).collect()
+}
