@@ -3,14 +3,14 @@
 NPM_CI = npm ci --no-audit --no-fund
 PORT ?= 7845
 
-.PHONY: demo test web release tools chromium unit pages browser lint fuzz siege bench api shots clean
+.PHONY: demo test web release tools chromium unit outside pages browser lint fuzz siege bench api shots clean
 
 ## build Steelk and start it with its sample job
 demo: release
 	./target/release/steelk demo --port $(PORT)
 
 ## install what the tests need (Chromium too) and run them all
-test: tools chromium web lint unit pages browser
+test: tools chromium web lint unit outside pages browser
 
 release: web
 	cargo build --release --locked
@@ -40,6 +40,12 @@ lint: web/node_modules
 # One seed, so that the same code always passes or always fails; `make fuzz` looks further.
 unit: web
 	PROPTEST_RNG_SEED=20261124 cargo test --workspace --locked
+
+# Files and descriptions as independent libraries see them. The binary that the unit tests built.
+outside:
+	./.ci/python
+	cargo build --locked
+	target/outside/bin/pytest -q -p no:cacheprovider outside
 
 # The page's plain logic: saving, merging, what is left behind.
 pages: web/node_modules

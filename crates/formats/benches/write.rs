@@ -19,10 +19,10 @@ fn speeds(c: &mut Criterion) {
     assert_eq!(made.flat.holes.len(), 10_000);
     let mut group = c.benchmark_group("write");
     group.sample_size(10);
-    group.bench_function("DXF of 10,000 holes", |b| b.iter(|| dxf::write(&made, 0).unwrap()));
+    group.bench_function("DXF of 10,000 holes", |b| b.iter(|| dxf::write(&made, 0)));
     let demo: Job = serde_json::from_str(include_str!("../../../demo/orchard-line.steelk.json")).unwrap();
     let stand = evaluate_piece(&demo, &demo.pieces[0]);
-    group.bench_function("DXF of the stand", |b| b.iter(|| dxf::write(&stand, 0).unwrap()));
+    group.bench_function("DXF of the stand", |b| b.iter(|| dxf::write(&stand, 0)));
     group.bench_function("template of the stand, A4", |b| b.iter(|| pdf::pdf(&template(&stand, Paper::A4).unwrap()).unwrap()));
     group.finish();
 }

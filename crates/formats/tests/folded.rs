@@ -76,7 +76,7 @@ fn the_demo_comes_out_right() {
 #[test]
 fn dxf_carries_bends_and_marks() {
     let p = told(&["tray 200 120 40 lip 15", "louvre 50 x 12 high 5 down at 60 from left, 20 from outside on l-0.north"]);
-    let bytes = files::write(&p, 0).unwrap();
+    let bytes = files::write(&p, 0);
     let d = dxf::Drawing::load(&mut std::io::Cursor::new(&bytes)).unwrap();
     let on = |layer: &str| d.entities().filter(|e| e.common.layer == layer).count();
     assert_eq!((on("BEND_UP"), on("BEND_DOWN")), (4, 4));
@@ -94,7 +94,7 @@ fn dxf_carries_bends_and_marks() {
 #[test]
 fn dxf_tells_rolls_from_bends() {
     let said = |texts: &[&str]| {
-        let bytes = files::write(&told(texts), 0).unwrap();
+        let bytes = files::write(&told(texts), 0);
         let d = dxf::Drawing::load(&mut std::io::Cursor::new(&bytes)).unwrap();
         let lines: Vec<String> = d.entities().filter(|e| matches!(e.specific, EntityType::Line(_))).map(|e| e.common.layer.clone()).collect();
         let texts: Vec<String> = d.entities().filter_map(|e| if let EntityType::Text(t) = &e.specific { Some(t.value.clone()) } else { None }).collect();

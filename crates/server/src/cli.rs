@@ -7,11 +7,11 @@ use std::process::ExitCode;
 use clap::{Parser, Subcommand};
 use steelk_core::cutlist::cut_list;
 use steelk_core::drawing::Paper;
-use steelk_core::job::Job;
-use steelk_core::quantity::counted;
+use steelk_core::job::{FORMAT, Job, Piece};
+use steelk_core::quantity::{Display, LengthUnit, counted};
 use steelk_core::result::{JobResult, Severity};
-use steelk_core::sheet::evaluate;
-use steelk_formats::jobfile;
+use steelk_core::sheet::{evaluate, lines_from};
+use steelk_formats::{dxf, jobfile};
 
 use crate::serve::{Serve, serve};
 use crate::{api, files};
@@ -51,6 +51,19 @@ enum Command {
         /// A4, A3 or Letter, for the template.
         #[arg(long, default_value = "A4")]
         paper: String,
+        /// Where to write; standard output when left out.
+        #[arg(short, long)]
+        output: Option<PathBuf>,
+    },
+    /// A job file from a DXF: outline and cuts of one piece; what was mended and what was left out goes to standard error.
+    Import {
+        file: PathBuf,
+        /// Unit of the job: mm or in; the file's own where none is given.
+        #[arg(long, value_parser = unit)]
+        unit: Option<LengthUnit>,
+        /// Unit of a file that names none: mm or in.
+        #[arg(long, value_parser = unit)]
+        assume: Option<LengthUnit>,
         /// Where to write; standard output when left out.
         #[arg(short, long)]
         output: Option<PathBuf>,
@@ -118,15 +131,38 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             let paper = Paper::named(&paper).ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3 or Letter"))?;
             let made =
                 files::make(&job, &result, &kind, files::Of { piece: &part, frame: &frame, paper, saved_at: 0, revision: 0 }).map_err(|e| e.to_string())?;
-            match &output {
-                Some(path) => std::fs::write(path, &made.bytes).map_err(|e| format!("{}: {e}", path.display()))?,
-                None => std::io::stdout().write_all(&made.bytes).map_err(|e| e.to_string())?,
-            }
+            put(output.as_deref(), &made.bytes)?;
             let stops = stopped(&result, &kind, &part, &frame);
             for said in &stops {
                 eprintln!("steelk: {said} cannot be made as it stands: see `steelk check`");
             }
             Ok(if stops.is_empty() { ExitCode::SUCCESS } else { ExitCode::from(STOPS) })
+        }
+        Command::Import { file, unit, assume, output } => {
+            let bytes = std::fs::read(&file).map_err(|e| format!("{}: {e}", file.display()))?;
+            let content = dxf::read(&bytes, assume).map_err(|e| format!("{}: {e} ({})", file.display(), e.mend().replace("assume=", "--assume ")))?;
+            let unit = unit.unwrap_or_else(|| content.working_unit(assume));
+            let display = Display { length: unit, ..Display::default() };
+            let stem = file.file_stem().map_or(String::new(), |s| s.to_string_lossy().into_owned());
+            let thickness = if unit == LengthUnit::Mm { "3" } else { "1/8" };
+            let own = |text: &str| text.to_string();
+            let piece = Piece {
+                id: own("piece-1"),
+                mark: own("P-101"),
+                name: stem.clone(),
+                quantity: own("1"),
+                material: own("s235"),
+                thickness: own(thickness),
+                lines: lines_from(&content.contours, &display),
+                ..Piece::default()
+            };
+            let job = Job { format: FORMAT, title: stem, display, pieces: vec![piece], ..Job::default() };
+            put(output.as_deref(), &jobfile::write(&job))?;
+            for (how, said) in content.mended.iter().map(|s| ("mended", s)).chain(content.left_out.iter().map(|s| ("left out", s))) {
+                eprintln!("steelk: {how}: {said}");
+            }
+            eprintln!("steelk: material and thickness are not in a DXF: the job says S235, {thickness} {}", unit.sign());
+            Ok(ExitCode::SUCCESS)
         }
         Command::Backup { data, to } => {
             let held = steelk_store::backup(&data, &to).map_err(|e| e.to_string())?;
@@ -143,6 +179,18 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
         }
         Command::Openapi => out(&api::openapi()).map(|()| ExitCode::SUCCESS),
         Command::Schema => out(&(serde_json::to_string_pretty(&api::job_schema()).map_err(|e| e.to_string())? + "\n")).map(|()| ExitCode::SUCCESS),
+    }
+}
+
+fn unit(said: &str) -> Result<LengthUnit, String> {
+    [LengthUnit::Mm, LengthUnit::In].into_iter().find(|u| u.sign() == said).ok_or_else(|| "give mm or in".into())
+}
+
+/// Into a file, or to standard output.
+fn put(path: Option<&Path>, bytes: &[u8]) -> Result<(), String> {
+    match path {
+        Some(path) => std::fs::write(path, bytes).map_err(|e| format!("{}: {e}", path.display())),
+        None => std::io::stdout().write_all(bytes).map_err(|e| e.to_string()),
     }
 }
 

@@ -167,7 +167,7 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         }
         "tube-dxf" => {
             let skin = unrolled(job, r, of.piece).filter(|p| p.made).ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
-            (format!("{stem}_{}_skin.dxf", name::safe(of.piece)), "image/vnd.dxf", dxf::write(&skin, of.saved_at).map_err(|e| write(e.to_string()))?)
+            (format!("{stem}_{}_skin.dxf", name::safe(of.piece)), "image/vnd.dxf", dxf::write(&skin, of.saved_at))
         }
         "frame-stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&whole(r, true), &r.mark)),
         _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&whole(r, true), &r.mark)),
@@ -186,7 +186,7 @@ fn of_piece(p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError
         Ok(full_mesh(p).solid(&p.zones, 1.0, p.thickness))
     };
     let (name, mime, bytes) = match kind {
-        "dxf" => (format!("{stem}.dxf"), "image/vnd.dxf", dxf::write(p, of.saved_at).map_err(|e| write(e.to_string()))?),
+        "dxf" => (format!("{stem}.dxf"), "image/vnd.dxf", dxf::write(p, of.saved_at)),
         "flat-svg" => (format!("{stem}_flat.svg"), "image/svg+xml", svg::svg(&flat_drawing(p, 1.0, true)).into_bytes()),
         "formed-svg" => (format!("{stem}_formed.svg"), "image/svg+xml", svg::svg(&formed(p, 240.0, 160.0)).into_bytes()),
         "template" => {

@@ -109,6 +109,7 @@ impl From<JobFileError> for Problem {
 
 impl From<DxfError> for Problem {
     fn from(e: DxfError) -> Self {
-        Problem::new(422, e.to_string(), "close the contour in the program it came from, and export it as DXF R2000 or later")
+        let field = matches!(e, DxfError::Unit { .. }).then(|| "assume".to_string());
+        Problem { field, ..Problem::new(if matches!(e, DxfError::TooLarge) { 413 } else { 422 }, e.to_string(), e.mend()) }
     }
 }

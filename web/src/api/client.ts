@@ -13,6 +13,10 @@ export class Refusal extends Error {
     readonly current?: number,
     /** Seconds after which it may be asked again. */
     readonly retryAfter?: number,
+    /** The field that it concerns. */
+    readonly field?: string,
+    /** What is wrong, without the mend. */
+    readonly title?: string,
   ) {
     super(message);
   }
@@ -20,7 +24,7 @@ export class Refusal extends Error {
 
 function refusal(status: number, p: Partial<Problem> | undefined): Refusal {
   const text = p?.title ? `${p.title}. To mend it: ${p.detail}` : `The server answered ${status}`;
-  return new Refusal(text, status, p?.current ?? undefined, p?.retry_after ?? undefined);
+  return new Refusal(text, status, p?.current ?? undefined, p?.retry_after ?? undefined, p?.field ?? undefined, p?.title);
 }
 
 /** The data of an answer, or its problem thrown. */
@@ -30,7 +34,7 @@ export function answer<T>(got: { data?: T; error?: unknown; response: Response }
   throw refusal(got.response.status, got.error as Partial<Problem> | undefined);
 }
 
-/** The text of an answer that is no JSON, or its problem thrown. */
+/** The text of an answer, or its problem thrown. */
 export async function text(r: Response): Promise<string> {
   const body = await r.text();
   if (r.ok) return body;

@@ -761,11 +761,19 @@ export interface components {
         };
         /** @description Recipe lines for the contours of a DXF. */
         DxfLines: {
-            /** @description Bend lines in the file, which a recipe of contours cannot carry. */
-            bends_left_out: number;
+            /** @description Contours taken from each layer. */
+            layers: {
+                [key: string]: number;
+            };
+            /** @description What the recipe does not have of it, a sentence each. */
+            left_out: string[];
+            /** @description Unit of the lines. */
+            length: components["schemas"]["LengthUnit"];
             lines: components["schemas"]["Line"][];
-            /** @description False when the header names no unit and the query's was taken. */
-            unit_known: boolean;
+            /** @description What was put right in the drawing, a sentence each. */
+            mended: string[];
+            /** @description The unit that the file's head names; none where it was assumed. */
+            unit?: string | null;
         };
         /**
          * @description What of a bent edge a distance is told from.
@@ -2590,6 +2598,7 @@ export interface operations {
         parameters: {
             query?: {
                 unit?: components["schemas"]["LengthUnit"];
+                assume?: components["schemas"]["LengthUnit"];
             };
             header?: never;
             path?: never;

@@ -2,22 +2,12 @@ import { Button, Snackbar } from "@mui/material";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { answer, api, said, text } from "../api/client";
+import { answer, api, said } from "../api/client";
 import type { Job, Ticket } from "../api/types";
 import { abandoned, type Leftover } from "../draft/leftover";
 import { Saver } from "../draft/saver";
-
-const NEW_JOB: Job = {
-  format: 1,
-  title: "New job",
-  display: { length: "mm", inches: "1/64" },
-  bend_rule: { school: "din6935" },
-  stock: [
-    { length: "2500", width: "1250" },
-    { length: "3000", width: "1500" },
-  ],
-  pieces: [],
-};
+import { Drawing } from "./Drawing";
+import { NEW_JOB } from "./newJob";
 
 /** When, in the words of the shop. */
 export function when(seconds: number): string {
@@ -32,6 +22,7 @@ export function Rack() {
   const [page, setPage] = useState(0);
   const [undo, setUndo] = useState("");
   const [trouble, setTrouble] = useState("");
+  const [drawing, setDrawing] = useState<File | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const cache = useQueryClient();
@@ -54,25 +45,9 @@ export function Rack() {
       setUndo(back ? "" : id);
     });
   const bring = async (f: File) => {
+    if (f.name.toLowerCase().endsWith(".dxf")) return setDrawing(f);
     try {
-      if (f.name.toLowerCase().endsWith(".dxf")) {
-        const got = JSON.parse(await text(await fetch("/api/dxf?unit=mm", { method: "POST", body: await f.arrayBuffer() })));
-        make({
-          ...NEW_JOB,
-          title: f.name.replace(/\.dxf$/i, ""),
-          pieces: [
-            {
-              id: "piece-1",
-              mark: "P-101",
-              name: f.name.replace(/\.dxf$/i, ""),
-              quantity: "1",
-              material: "s235",
-              thickness: "3",
-              lines: got.lines,
-            },
-          ],
-        });
-      } else make(JSON.parse(await f.text()) as Job);
+      make(JSON.parse(await f.text()) as Job);
     } catch (e) {
       setTrouble(e instanceof SyntaxError ? "The file is not JSON: pick a *.steelk.json or a *.dxf" : said(e));
     }
@@ -120,6 +95,7 @@ export function Rack() {
           The data base is damaged: nothing can be saved until a backup is restored. ({rack.data.trouble})
         </p>
       )}
+      {drawing && <Drawing key={`${drawing.name} ${drawing.lastModified}`} file={drawing} make={make} close={() => setDrawing(null)} />}
       <Unsaved />
       {rack.isPending && <p className="empty wide">The rack is coming…</p>}
       {rack.isSuccess && jobs.length === 0 && (

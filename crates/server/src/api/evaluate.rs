@@ -1,5 +1,7 @@
 //! Drafts: evaluated without being saved. Short text and DXF become recipe lines.
 
+use std::collections::BTreeMap;
+
 use actix_web::web::{Data, Json, Query};
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
@@ -193,27 +195,34 @@ pub async fn frame_short(body: Body) -> Result<Json<FrameShortRead>, Problem> {
 
 #[derive(Deserialize, ToSchema)]
 pub struct DxfQuery {
-    /// Unit of the recipe that is made, and of a file that names none.
-    #[serde(default)]
-    pub unit: LengthUnit,
+    /// Unit of the recipe that is made; the file's own, inches or millimetres, where none is given.
+    pub unit: Option<LengthUnit>,
+    /// Unit of a file that names none: without it such a file is refused, and the refusal names this field.
+    pub assume: Option<LengthUnit>,
 }
 
 /// Recipe lines for the contours of a DXF.
 #[derive(Serialize, ToSchema)]
 pub struct DxfLines {
     pub lines: Vec<Line>,
-    /// False when the header names no unit and the query's was taken.
-    pub unit_known: bool,
-    /// Bend lines in the file, which a recipe of contours cannot carry.
-    pub bends_left_out: usize,
+    /// Unit of the lines.
+    pub length: LengthUnit,
+    /// The unit that the file's head names; none where it was assumed.
+    pub unit: Option<String>,
+    /// Contours taken from each layer.
+    pub layers: BTreeMap<String, usize>,
+    /// What was put right in the drawing, a sentence each.
+    pub mended: Vec<String>,
+    /// What the recipe does not have of it, a sentence each.
+    pub left_out: Vec<String>,
 }
 
-#[utoipa::path(post, path = "/api/dxf", params(("unit" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>, content_type = "image/vnd.dxf"), responses((status = 200, body = DxfLines), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/dxf", params(("unit" = Option<LengthUnit>, Query,), ("assume" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>, content_type = "image/vnd.dxf"), responses((status = 200, body = DxfLines), (status = 422, body = Problem)))]
 pub async fn import_dxf(state: Data<State>, query: Query<DxfQuery>, request: HttpRequest, body: Body) -> Result<Json<DxfLines>, Problem> {
-    let unit = query.unit;
+    let query = query.into_inner();
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let work = move || {
-        let content = dxf::read(&body.bytes, unit)?;
+        let content = dxf::read(&body.bytes, query.assume)?;
         if content.contours.len() > 5_000 {
             return Err(Problem::new(
                 422,
@@ -221,8 +230,10 @@ pub async fn import_dxf(state: Data<State>, query: Query<DxfQuery>, request: Htt
                 "leave repeated holes out and repeat them in the recipe",
             ));
         }
-        let display = Display { length: unit, ..Display::default() };
-        Ok(Json(DxfLines { lines: sheet::lines_from(&content.contours, &display), unit_known: content.unit.is_some(), bends_left_out: content.bends.len() }))
+        let length = query.unit.unwrap_or_else(|| content.working_unit(query.assume));
+        let display = Display { length, ..Display::default() };
+        let dxf::Content { unit, contours, layers, mended, left_out, .. } = content;
+        Ok(Json(DxfLines { lines: sheet::lines_from(&contours, &display), length, unit: unit.map(str::to_string), layers, mended, left_out }))
     };
     state.work(asked, work).await
 }

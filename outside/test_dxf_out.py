@@ -1,0 +1,63 @@
+"""DXF files as a strict reader sees them (ezdxf): nothing to repair, and the metal that the figures tell."""
+
+import math
+
+import ezdxf
+import pytest
+from ezdxf import path
+from ezdxf.math import area
+
+from steelk import DEMO, figures, run
+
+FIGURES = figures(DEMO)
+
+
+def enclosed(entity):
+    """Area of a closed entity: exact for a circle, else of its flattened path."""
+    if entity.dxftype() == "CIRCLE":
+        return math.pi * entity.dxf.radius**2
+    return abs(area(list(path.make_path(entity).flattening(0.0005))))
+
+
+@pytest.mark.parametrize("mark", sorted(FIGURES))
+def test_nothing_to_repair_and_the_area_told(mark, tmp_path):
+    file = tmp_path / "piece.dxf"
+    run("export", DEMO, "--as", "dxf", "--part", mark, "-o", file, codes=(0, 1))
+    doc = ezdxf.readfile(file)
+    audit = doc.audit()
+    assert not audit.errors and not audit.fixes, [str(e) for e in audit.errors + audit.fixes]
+    assert doc.dxfversion == "AC1015" and doc.encoding == "cp1252"
+    assert len({e.dxf.handle for e in doc.entitydb.values()}) == len(doc.entitydb)
+    space = doc.modelspace()
+    areas = sorted((enclosed(e) for e in space.query('*[layer=="CUT"]')), reverse=True)
+    left = areas[0] - sum(areas[1:])
+    unit = {4: 1.0, 1: 25.4}[doc.units]
+    told = FIGURES[mark]["area"]
+    assert abs(left * unit**2 - told) < 2e-4 * told + 0.01, (left, told)
+    # Every bend says its angle and radius, in a text that stands on no other.
+    bends = {e.dxf.layer for e in space.query("LINE")} & {"BEND_UP", "BEND_DOWN"}
+    texts = [e for e in space.query("TEXT")]
+    assert not bends or any(e.dxf.text.startswith("BEND") and "R" in e.dxf.text for e in texts)
+    boxes = [box(e) for e in texts]
+    for i, a in enumerate(boxes):
+        for b in boxes[:i]:
+            assert not overlap(a, b), (texts[i].dxf.text, [t.dxf.text for t in texts])
+
+
+def box(text):
+    """Corners of a text, letters three quarters as wide as high."""
+    height, turn = text.dxf.height, math.radians(text.dxf.rotation)
+    width = 0.75 * height * len(text.dxf.text.replace("%%d", "°"))
+    x, y, _ = text.dxf.insert
+    along, up = (math.cos(turn), math.sin(turn)), (-math.sin(turn), math.cos(turn))
+    return [(x + along[0] * w + up[0] * h, y + along[1] * w + up[1] * h) for w, h in ((0, 0), (width, 0), (width, height), (0, height))]
+
+
+def overlap(a, b):
+    for shape in (a, b):
+        for (x0, y0), (x1, y1) in zip(shape, shape[1:] + shape[:1]):
+            nx, ny = y1 - y0, x0 - x1
+            pa, pb = [x * nx + y * ny for x, y in a], [x * nx + y * ny for x, y in b]
+            if max(pa) <= min(pb) + 1e-9 or max(pb) <= min(pa) + 1e-9:
+                return False
+    return True
