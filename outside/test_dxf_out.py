@@ -1,6 +1,8 @@
 """DXF files as a strict reader sees them (ezdxf): nothing to repair, and the metal that the figures tell."""
 
+import json
 import math
+import re
 
 import ezdxf
 import pytest
@@ -42,6 +44,31 @@ def test_nothing_to_repair_and_the_area_told(mark, tmp_path):
     for i, a in enumerate(boxes):
         for b in boxes[:i]:
             assert not overlap(a, b), (texts[i].dxf.text, [t.dxf.text for t in texts])
+
+
+def test_the_skins_of_tubes(tmp_path):
+    """Each tube of the demo's frames: sound, no bend lines, its edges marked; a solid bar is refused with what it is."""
+    job = json.loads(DEMO.read_text())
+    sound, refused = 0, 0
+    for frame in job["frames"]:
+        list_of = run("export", DEMO, "--as", "saw-list", "--frame", frame["mark"], codes=(0, 1)).stdout.decode("utf-8-sig")
+        marks = sorted(set(re.findall(rf"{re.escape(frame['mark'])}/\d+", list_of)))
+        for mark in marks:
+            file = tmp_path / "skin.dxf"
+            done = run("export", DEMO, "--as", "tube-dxf", "--frame", frame["mark"], "--part", mark, "-o", file, codes=(0, 1, 2))
+            if done.returncode == 2:
+                assert "no wall to lay flat" in done.stderr.decode() or "is bent" in done.stderr.decode(), done.stderr
+                refused += 1
+                continue
+            doc = ezdxf.readfile(file)
+            audit = doc.audit()
+            assert not audit.errors and not audit.fixes
+            space = doc.modelspace()
+            assert not space.query('*[layer=="BEND_UP"]') and space.query('LINE[layer=="MARKS"]')
+            words = {e.dxf.text for e in space.query("TEXT")}
+            assert {"START", "END", "TOP", "BOTTOM"} <= words, words
+            sound += 1
+    assert sound > 3, (sound, refused)
 
 
 def box(text):

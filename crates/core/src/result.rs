@@ -246,6 +246,16 @@ pub struct Flat {
     pub marks: Vec<HoleMark>,
     /// Pressed shapes: footprint and side.
     pub pressed: Vec<PressedMark>,
+    /// Lines and words that mark and do not cut.
+    pub guides: Vec<Guide>,
+}
+
+/// A line on the flat with its word, or a word alone where both ends are one.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Guide {
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+    pub text: String,
 }
 
 /// A pressed shape on the flat.

@@ -5,7 +5,7 @@ use steelk_core::cutlist::{CutList, cut_list};
 
 use crate::problem::Problem;
 use steelk_core::drawing::{Drawing, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, formed_sketch, frame_sheet, template};
-use steelk_core::frame::{FrameResult, unrolled, whole, wrap_template};
+use steelk_core::frame::{FrameResult, NoSkin, unrolled, whole, wrap_template};
 use steelk_core::geom::Contour;
 use steelk_core::job::Job;
 use steelk_core::layout::{Effort, bar_plans};
@@ -37,6 +37,8 @@ pub enum PaperError {
         "the mesh of {0} would have about {1} triangles; {MOST_TRIANGLES} is the most. Switch the line with the many holes off for it, or take the DXF, which has them all"
     )]
     TooFine(String, usize),
+    #[error(transparent)]
+    NoSkin(#[from] NoSkin),
     #[error("{0} has no bends made at the brake")]
     NoBends(String),
     #[error("the job has no frame '{0}'")]
@@ -166,8 +168,15 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
             (format!("{stem}_{}_wrap-page-1.svg", name::safe(of.piece)), "image/svg+xml", svg::svg(&pages[0]).into_bytes())
         }
         "tube-dxf" => {
-            let skin = unrolled(job, r, of.piece).filter(|p| p.made).ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
-            (format!("{stem}_{}_skin.dxf", name::safe(of.piece)), "image/vnd.dxf", dxf::write(&skin, of.saved_at))
+            let list = cut_list(job, result);
+            let rows = || list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
+            let row = rows().find(|b| b.mark == of.piece).or_else(|| rows().find(|b| b.members.iter().any(|m| m == of.piece)));
+            let row = row.ok_or_else(|| NoSkin::Unknown(of.piece.into()))?;
+            let skin = unrolled(job, r, &row.members[0], &row.mark, row.quantity)?;
+            if !skin.made {
+                return Err(PaperError::NotMade(row.mark.clone()));
+            }
+            (format!("{}.dxf", name::file_stem(&skin)), "image/vnd.dxf", dxf::write(&skin, of.saved_at))
         }
         "frame-stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&whole(r, true), &r.mark)),
         _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&whole(r, true), &r.mark)),

@@ -420,6 +420,8 @@ export interface components {
             quantity: number;
             section: string;
             short: string;
+            /** @description Whether its wall can be laid flat: a straight tube. */
+            skin: boolean;
             /** @description Outside to be painted, each. */
             surface: string;
             total_mass: string;

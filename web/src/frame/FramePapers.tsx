@@ -66,7 +66,7 @@ export function FramePapers({ job, list, revision }: { job: string; list: FrameL
           <select className="choice" aria-label="piece" value={skin} onChange={(e) => setSkin(e.target.value)}>
             <option value="">…</option>
             {list.bars.map((b) => (
-              <option key={b.key} value={b.members[0]}>
+              <option key={b.key} value={b.mark}>
                 {b.mark}
               </option>
             ))}
@@ -74,7 +74,7 @@ export function FramePapers({ job, list, revision }: { job: string; list: FrameL
         </label>
         {skin && (
           <>
-            {!list.bars.find((b) => b.members[0] === skin)?.bends && (
+            {list.bars.find((b) => b.mark === skin)?.skin && (
               <Button variant="outlined" href={of("tube-dxf", skin)}>
                 DXF for the tube laser
               </Button>
@@ -92,9 +92,11 @@ export function FramePapers({ job, list, revision }: { job: string; list: FrameL
               <Button variant="outlined" href={of("wrap", c.number)}>
                 {c.number} wrap 1:1 (PDF)
               </Button>{" "}
-              <Button variant="outlined" href={of("tube-dxf", c.row.members[0])}>
-                {c.row.mark} skin (DXF)
-              </Button>
+              {c.row.skin && (
+                <Button variant="outlined" href={of("tube-dxf", c.row.mark)}>
+                  {c.row.mark} skin (DXF)
+                </Button>
+              )}
             </span>
           ))}
           <label>

@@ -114,13 +114,18 @@ impl Walls {
     }
 }
 
+/// Half of what lies between the round ends of a slot.
+pub fn straight(h: &Hole) -> f64 {
+    (h.length - h.diameter).max(0.0) / 2.0
+}
+
 /// The plan of a hole about its middle: along the bar, and across. Counter-clockwise.
 pub fn plan(h: &Hole) -> Vec<DVec2> {
     let r = h.diameter / 2.0;
     if h.notch.is_some() {
         return [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)].map(|(x, y)| DVec2::new(x * h.length / 2.0, y * r * 0.999_999)).to_vec();
     }
-    let straight = (h.length - h.diameter).max(0.0) / 2.0;
+    let straight = straight(h);
     let turn = DVec2::from_angle(std::f64::consts::PI / RIM as f64);
     ring(r, RIM).into_iter().map(|p| turn.rotate(p)).map(|p| p + DVec2::new(straight * p.x.signum(), 0.0)).collect()
 }

@@ -6,7 +6,8 @@ use super::model::{Hole, Member};
 use super::profile::Profile;
 use crate::quantity::Display;
 
-fn face(out: DVec2) -> &'static str {
+/// The side of a bar that looks this way in its section.
+pub fn face(out: DVec2) -> &'static str {
     if out.x.abs() > out.y.abs() {
         if out.x > 0.0 { "left" } else { "right" }
     } else if out.y > 0.0 {

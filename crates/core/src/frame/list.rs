@@ -7,6 +7,7 @@ use super::ends::{self, Cut, Lie, Look, Plane};
 use super::hole_text;
 use super::plates::Cutting;
 use super::saw::{SawFacts, small};
+use super::skin::has_wall;
 use super::weld_list::{WeldRow, weld_rows};
 use super::{FrameResult, Member, MemberFacts, Profile};
 use crate::job::Frame;
@@ -58,6 +59,8 @@ pub struct BarRow {
     /// `turned 90°`; empty otherwise.
     pub turned: String,
     pub look: Look,
+    /// Whether its wall can be laid flat: a straight tube.
+    pub skin: bool,
     /// Round and slotted ones; notches not counted.
     pub holes: usize,
     /// `3 holes, 1 notch`; empty for none.
@@ -297,6 +300,7 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
                 lie,
                 turned: if lie == Lie::Turned { format!("turned {}", display.angle(turn.abs())) } else { String::new() },
                 look: ends::look(m, p, [&f.cuts[0], &f.cuts[1]]),
+                skin: m.is_straight() && has_wall(p),
                 holes: m.holes.iter().filter(|h| h.notch.is_none()).count(),
                 work: hole_text::count(m),
                 drilled,

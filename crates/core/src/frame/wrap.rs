@@ -1,8 +1,7 @@
-//! Copes laid flat: the skin of a member unrolled, as a paper template to wrap round it and as a cut for a tube laser.
+//! Copes laid flat: a paper template to wrap round the end of a bar.
 
 use glam::DVec2;
 
-use super::bores::plan;
 use super::profile::divided;
 use super::{Cut, FrameResult, Member, Profile};
 use crate::geom::{Contour, Vertex};
@@ -76,59 +75,13 @@ pub fn template_outline(m: &Member, p: &Profile, end: usize) -> Contour {
     Contour { vertices: out }.outward()
 }
 
-/// The whole skin of a member unrolled, both ends cut: along x from its start, round it along y.
-pub fn skin_outline(m: &Member, p: &Profile) -> Contour {
-    let points = round_the_outside(p);
-    let v = |x: f64, y: f64| Vertex { p: DVec2::new(x, y), bulge: 0.0, tag: 0 };
-    let ends = [0, 1].map(|k| m.cuts(k));
-    let low = points.iter().map(|q| ends[0].station(q.1)).fold(f64::INFINITY, f64::min);
-    let mut out: Vec<Vertex> = points.iter().rev().map(|q| v(ends[0].station(q.1) - low, q.0)).collect();
-    out.extend(points.iter().map(|q| v(m.length - ends[1].station(q.1) - low, q.0)));
-    Contour { vertices: out }.outward()
-}
-
-/// Holes and notches of a member on its unrolled skin: through the near wall, and through the far one where they go on. One that runs
-/// over the seam stands at both sides of it.
-pub fn skin_holes(m: &Member, p: &Profile) -> Vec<Contour> {
-    let points = round_the_outside(p);
-    let run = points[points.len() - 1].0;
-    let start = m.cuts(0);
-    let low = points.iter().map(|q| start.station(q.1)).fold(f64::INFINITY, f64::min);
-    let mut out = Vec::new();
-    for h in &m.holes {
-        let across = h.out.perp();
-        let off = h.at.dot(across);
-        // Where the wall crosses the line of the hole, on the near or the far side.
-        let place = |t: f64, far: bool| {
-            let crossing = points.windows(2).filter_map(|w| {
-                let (a, b) = (w[0].1.dot(across) - t, w[1].1.dot(across) - t);
-                let share = a / (a - b);
-                ((a <= 0.0) != (b <= 0.0)).then(|| (w[0].0 + (w[1].0 - w[0].0) * share, w[0].1.lerp(w[1].1, share).dot(h.out)))
-            });
-            let side = if far { -1.0 } else { 1.0 };
-            crossing.max_by(|a, b| (a.1 * side).total_cmp(&(b.1 * side))).map(|c| c.0)
-        };
-        let v = |x: f64, y: f64| Vertex { p: DVec2::new(x, y), bulge: 0.0, tag: 0 };
-        for far in if h.through { [false, true].as_slice() } else { [false].as_slice() } {
-            let Some(middle) = place(off, *far) else { continue };
-            // Beside the middle by less than half way round: no jump at the seam.
-            let near = |y: f64| y - run * ((y - middle) / run).round();
-            let rim: Vec<Vertex> = plan(h).iter().filter_map(|q| Some(v(h.along + q.x - low, near(place(off + q.y, *far)?)))).collect();
-            let (least, most) = rim.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(a, b), q| (a.min(q.p.y), b.max(q.p.y)));
-            let shifts = [0.0, run, -run].into_iter().filter(|s| least + s < run && most + s > 0.0);
-            out.extend(shifts.map(|s| Contour { vertices: rim.iter().map(|q| v(q.p.x, q.p.y + s)).collect() }.outward()));
-        }
-    }
-    out
-}
-
-fn as_piece(job: &Job, r: &FrameResult, m: &Member, mark: String, name: String, outline: &[Contour]) -> PieceResult {
+pub fn as_piece(job: &Job, r: &FrameResult, m: &Member, mark: String, name: String, quantity: usize, outline: &[Contour]) -> PieceResult {
     let p = &r.profiles[m.profile];
     let piece = Piece {
         id: mark.clone(),
         mark,
         name,
-        quantity: "1".into(),
+        quantity: quantity.to_string(),
         material: m.material.id.clone(),
         thickness: r.display.typed(p.section.shape.thickness().min(150.0)),
         display: Some(r.display),
@@ -145,13 +98,5 @@ pub fn wrap_template(job: &Job, r: &FrameResult, number: &str) -> Option<PieceRe
     let p = &r.profiles[m.profile];
     // Short enough for the head of a page.
     let name = format!("{} {}, {}: wide notch on top", p.section.designation, m.call, if end == 0 { "start" } else { "end" });
-    Some(as_piece(job, r, m, format!("{} {number}", r.mark), name, &[template_outline(m, p, end)]))
-}
-
-/// The unrolled skin of the member with this name.
-pub fn unrolled(job: &Job, r: &FrameResult, member: &str) -> Option<PieceResult> {
-    let m = r.members.iter().find(|m| m.name == member && m.is_straight())?;
-    let p = &r.profiles[m.profile];
-    let contours: Vec<Contour> = std::iter::once(skin_outline(m, p)).chain(skin_holes(m, p)).collect();
-    Some(as_piece(job, r, m, format!("{} {}", r.mark, m.name), format!("skin of {}", p.section.designation), &contours))
+    Some(as_piece(job, r, m, format!("{} {number}", r.mark), name, 1, &[template_outline(m, p, end)]))
 }

@@ -1,6 +1,7 @@
 //! Plane geometry with true arcs: segments, closed contours, regions with holes, cuts, and the triangulation for display.
 //! Millimetres; counter-clockwise outlines enclose material.
 
+pub mod arcs;
 mod bounds;
 mod chord;
 mod contour;

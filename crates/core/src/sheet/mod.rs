@@ -458,6 +458,7 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
         marks: marks::hole_marks(made),
         pressed: marks::pressed_marks(made),
         bends,
+        guides: Vec::new(),
     };
     let steps = brake::sequence(&out.zones, &made.blank.bends, &made.piece.bend_order, machine, made.t);
     out.bend_rows = brake::rows(made, &out.flat.bends, &steps, machine, stuff);

@@ -3,6 +3,7 @@
 use std::f64::consts::PI;
 
 use approx::assert_relative_eq;
+use glam::DVec2;
 use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::frame::*;
@@ -148,7 +149,8 @@ fn skins_carry_the_holes() {
     let quarter = p.properties.perimeter / 4.0;
     for (hole, (x, d)) in holes.iter().zip([(100.0, 11.0f64), (300.0, 9.0)]) {
         let c = hole.bounds().centre();
-        assert_relative_eq!(hole.area(), d * d / 4.0 * PI, max_relative = 0.01);
+        assert_relative_eq!(hole.area(), d * d / 4.0 * PI, max_relative = 1e-9);
+        assert!(hole.as_circle().is_some());
         assert_relative_eq!(c.x, x, epsilon = 1e-6);
         // A quarter round from the top, one way or the other.
         assert!((c.y - quarter).abs() < 0.02 || (c.y - 3.0 * quarter).abs() < 0.02, "{c}");
@@ -161,8 +163,8 @@ fn skins_carry_the_holes() {
     let big = 24.15f64;
     let stretched = integral(-12.0, 12.0, |t| chord(12.0, t) * big / (big * big - t * t).sqrt());
     for h in &holes {
-        assert_relative_eq!(h.area(), stretched, max_relative = 0.01);
-        assert_relative_eq!(h.bounds().size().y, 2.0 * big * (12.0 / big).asin(), max_relative = 0.01);
+        assert_relative_eq!(h.area(), stretched, max_relative = 5e-4);
+        assert_relative_eq!(h.bounds().size().y, 2.0 * big * (12.0 / big).asin(), max_relative = 2e-3);
     }
 }
 
@@ -171,22 +173,46 @@ fn skins_carry_the_holes() {
 fn skins_are_cut_at_the_seam_and_at_their_ends() {
     let (job, mut f) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B", "holes rail-1 20 at 250 top through"]);
     let r = evaluate_frame(&job, &f);
-    let skin = unrolled(&job, &r, "rail-1").unwrap();
+    let skin = unrolled(&job, &r, "rail-1", "R-1", 3).unwrap();
     let (plain, bare) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B"]);
-    let whole = unrolled(&plain, &evaluate_frame(&plain, &bare), "rail-1").unwrap().flat.outer.area();
+    let whole = unrolled(&plain, &evaluate_frame(&plain, &bare), "rail-1", "R-1", 1).unwrap().flat.outer.area();
     let cut = |s: &steelk_core::result::PieceResult| whole - s.flat.outer.area() + s.flat.holes.iter().map(|h| h.contour.area()).sum::<f64>();
     assert!(skin.faults.is_empty());
     // Two holes: one in the middle, one in two halves.
     assert_eq!(skin.flat.holes.len(), 1);
-    assert_relative_eq!(cut(&skin), 2.0 * 100.0 * PI, max_relative = 0.02);
+    assert_relative_eq!(cut(&skin), 2.0 * 100.0 * PI, max_relative = 1e-6);
+    // Straight edges are straight: the four corners, and what the half holes take out.
+    assert!(skin.flat.outer.vertices.len() <= 12, "{}", skin.flat.outer.vertices.len());
+    assert_eq!((skin.mark.as_str(), skin.quantity), ("R-1", 3));
     f.lines.pop();
     let notch = NotchEnd { members: vec!["rail-1".into()], width: "10".into(), length: "60".into(), face: Face::Left, tip: Tip::End, ..NotchEnd::default() };
     f.lines.push(FrameLine { id: "notch".into(), off: false, say: FrameSay::NotchEnd(notch) });
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    let skin = unrolled(&job, &r, "rail-1").unwrap();
+    let skin = unrolled(&job, &r, "rail-1", "R-1", 3).unwrap();
     assert!(skin.flat.holes.is_empty());
     assert_relative_eq!(cut(&skin), 600.0, max_relative = 1e-3);
+    // Edges of the tube, its sides and its ends are marked: top at the seam, the others in the order that the tube is turned.
+    let of = |text: &str| skin.flat.guides.iter().filter(|g| g.text == text).map(|g| DVec2::from(g.from) - skin.flat.outer.bounds().min).collect::<Vec<_>>();
+    let quarter = r.profiles[0].properties.perimeter / 4.0;
+    let near = |at: DVec2, x: f64, y: f64| at.distance(DVec2::new(x, y)) < 1.0;
+    assert!(near(of("START")[0], 10.0, 2.0 * quarter) && near(of("END")[0], 470.0, 2.0 * quarter), "{:?}", skin.flat.guides);
+    assert!(near(of("LEFT")[0], 250.0, quarter) || near(of("LEFT")[0], 250.0, 3.0 * quarter), "{:?}", of("LEFT"));
+    assert!(near(of("BOTTOM")[0], 250.0, 2.0 * quarter));
+    let lines: Vec<f64> = of("").iter().map(|p| p.y / quarter).collect();
+    assert!(lines.len() == 4 && lines.iter().zip([0.5, 1.5, 2.5, 3.5]).all(|(a, b)| (a - b).abs() < 0.02), "{lines:?}");
+}
+
+/// Only a straight tube has a wall to lay flat; the refusal names what it is.
+#[test]
+fn what_has_no_wall_has_no_skin() {
+    for (section, said) in [("IPE 100", "has no wall to lay flat"), ("60x60x3", "no piece of the frame")] {
+        let (job, f) = told(section, JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B"]);
+        let r = evaluate_frame(&job, &f);
+        let which = if section == "60x60x3" { "rail-9" } else { "rail-1" };
+        let refused = unrolled(&job, &r, which, "F/1", 1).unwrap_err().to_string();
+        assert!(refused.contains(said), "{refused}");
+    }
 }
 
 /// Holes that meet, and holes that the end cut opens, are told once, whatever copies there are.
@@ -264,7 +290,7 @@ proptest! {
             for c in skin_holes(m, &r.profiles[m.profile]) {
                 prop_assert!(c.vertices.iter().all(|v| v.p.is_finite()));
             }
-            prop_assert!(unrolled(&job, &r, &m.name).is_some());
+            prop_assert_eq!(unrolled(&job, &r, &m.name, "F/1", 1).is_ok(), section.contains("x3") || section.starts_with("RHS"));
         }
     }
 }

@@ -4,12 +4,12 @@ use std::collections::BTreeMap;
 use std::rc::Rc;
 
 use glam::{DAffine2, DVec2};
-use steelk_core::geom::Segment;
+use steelk_core::geom::{Segment, arcs};
 use steelk_core::halt;
 use steelk_core::quantity::counted;
 
 use super::document::{Document, Entity, Kind, Layer, key};
-use super::{BEND_DOWN, BEND_UP, DxfError, MARKS, ROLL_DOWN, ROLL_UP, arcs};
+use super::{BEND_DOWN, BEND_UP, DxfError, MARKS, ROLL_DOWN, ROLL_UP};
 
 /// Lines and arcs one after the other, of one entity.
 #[derive(Clone, Debug)]
@@ -137,7 +137,7 @@ impl Flattening<'_> {
                 Kind::Round { centre, u, v, from, sweep } => {
                     arcs::round(place.transform_point2(*centre), place.transform_vector2(*u), place.transform_vector2(*v), *from, *sweep)
                 }
-                Kind::Spline(s) => arcs::spline(&s.moved(&place)),
+                Kind::Spline(s) => s.moved(&place).arcs(),
                 Kind::Poly { vertices, closed } => self.poly(vertices, *closed, &place),
                 Kind::Unfit(why) => {
                     self.out.left_out.add(what, (*why).into(), e.line);

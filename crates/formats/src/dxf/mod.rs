@@ -1,6 +1,5 @@
 //! DXF: the flat pattern out (R2000), contours in. Circles stay circles and arcs stay arcs both ways.
 
-mod arcs;
 mod chain;
 mod document;
 mod file;

@@ -1,6 +1,7 @@
 //! Splines of a DXF: rational, of any degree, by knots and control points (de Boor's scheme in homogeneous coordinates).
 
 use glam::{DAffine2, DVec2, DVec3};
+use steelk_core::geom::{Segment, arcs};
 
 use super::groups::Group;
 
@@ -57,12 +58,21 @@ impl Spline {
     }
 
     /// Stretches between knots, each smooth within: number of its first knot, from, to.
-    pub fn spans(&self) -> impl Iterator<Item = (usize, f64, f64)> + '_ {
+    fn spans(&self) -> impl Iterator<Item = (usize, f64, f64)> + '_ {
         (self.degree..self.control.len()).map(|k| (k, self.knots[k], self.knots[k + 1])).filter(|(_, a, b)| b > a)
     }
 
+    /// As lines and arcs.
+    pub fn arcs(&self) -> Vec<Segment> {
+        let mut out = Vec::new();
+        for (k, from, to) in self.spans() {
+            arcs::along(&|t| self.at(k, t), from, to, &mut out);
+        }
+        arcs::merged(out)
+    }
+
     /// Place and velocity at `t` of the stretch after knot `k`.
-    pub fn at(&self, k: usize, t: f64) -> (DVec2, DVec2) {
+    fn at(&self, k: usize, t: f64) -> (DVec2, DVec2) {
         let p = self.degree;
         let mut d: [DVec3; HIGHEST_DEGREE + 1] = [DVec3::ZERO; HIGHEST_DEGREE + 1];
         d[..=p].copy_from_slice(&self.control[k - p..=k]);

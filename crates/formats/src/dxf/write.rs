@@ -26,6 +26,17 @@ pub fn write(piece: &PieceResult, saved_at: i64) -> Vec<u8> {
     for bend in &piece.flat.bends {
         d.bend(bend, small);
     }
+    for g in &piece.flat.guides {
+        let (from, to) = (DVec2::from(g.from), DVec2::from(g.to));
+        let letters = g.text.chars().count();
+        if from.distance(to) > 1e-6 {
+            d.file.line(MARKS, own(from), own(to));
+        }
+        if letters > 0 {
+            let height = (b.size().min_element() / 25.0).clamp(2.0, 8.0);
+            d.text(if from.distance(to) > 1e-6 { beside(from, to, letters, height) } else { about(from, letters, height) }, &g.text);
+        }
+    }
     // Pressed shapes are marked, not cut: footprint, and which side they stand out on.
     for p in &piece.flat.pressed {
         d.contour(MARKS, &p.footprint);

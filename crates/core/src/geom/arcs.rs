@@ -2,11 +2,9 @@
 
 use std::f64::consts::{FRAC_PI_2, PI, TAU};
 
+use super::Segment;
+use crate::halt;
 use glam::DVec2;
-use steelk_core::geom::Segment;
-use steelk_core::halt;
-
-use super::spline::Spline;
 
 /// Furthest from the curve, mm.
 pub const WITHIN: f64 = 0.01;
@@ -18,14 +16,11 @@ const LOOKS: usize = 16;
 const DEEPEST: u32 = 14;
 
 /// Place and velocity.
-type Curve<'a> = &'a dyn Fn(f64) -> (DVec2, DVec2);
+pub type Curve<'a> = &'a dyn Fn(f64) -> (DVec2, DVec2);
 
-pub fn spline(s: &Spline) -> Vec<Segment> {
-    let mut out = Vec::new();
-    for (k, from, to) in s.spans() {
-        fit(&|t| s.at(k, t), from, to, 0, &mut out);
-    }
-    merged(out)
+/// A smooth curve from one parameter to another, added to `out`.
+pub fn along(curve: Curve, from: f64, to: f64, out: &mut Vec<Segment>) {
+    fit(curve, from, to, 0, out);
 }
 
 /// Part of a circle or an ellipse; angles in its own measure.
@@ -104,7 +99,7 @@ fn biarc(a: DVec2, ta: DVec2, b: DVec2, tb: DVec2) -> Option<[Segment; 2]> {
 }
 
 /// Arcs of one circle after one another become one, up to a half circle; lines in one line too.
-fn merged(parts: Vec<Segment>) -> Vec<Segment> {
+pub fn merged(parts: Vec<Segment>) -> Vec<Segment> {
     let mut out: Vec<Segment> = Vec::new();
     for s in parts {
         let joined = out.last().and_then(|l| match (l.arc(), s.arc()) {
