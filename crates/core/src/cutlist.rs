@@ -36,6 +36,10 @@ pub struct CutRow {
     pub cut_length: String,
     /// Lines that could not be carried out and findings of severity stop: not to be cut yet.
     pub stops: usize,
+    /// It has lines that make hundreds of cuts: its meshes come without them too.
+    pub patterns: bool,
+    /// What its meshes and its formed picture do not show; empty for nothing.
+    pub unseen: String,
 }
 
 /// Sheet and plate of one material and thickness.
@@ -105,6 +109,8 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 total_mass: mass(unit * p.quantity as f64),
                 cut_length: display.length(p.value("cut_length")),
                 stops: p.stops(),
+                patterns: crate::sheet::has_patterns(p),
+                unseen: crate::sheet::unseen(p),
             }
         })
         .collect();

@@ -134,7 +134,7 @@ fn loose_lines_are_joined_and_a_gap_is_named() {
 fn stl_and_glb_hold_the_solid() {
     let p = made(&BRACKET, None);
     let solid = full_mesh(&p).solid(&p.zones, 1.0, p.thickness);
-    let stl = mesh::stl(&solid, "P-7");
+    let stl = mesh::stl(&[mesh::single(&solid, "P-7", "S235", "")], "P-7");
     let count = u32::from_le_bytes(stl[80..84].try_into().unwrap()) as usize;
     assert_eq!((count, stl.len()), (solid.triangles.len(), 84 + 50 * count));
     let float = |at: usize| f64::from(f32::from_le_bytes(stl[at..at + 4].try_into().unwrap()));
@@ -146,7 +146,7 @@ fn stl_and_glb_hold_the_solid() {
         })
         .sum();
     assert_abs_diff_eq!(volume, solid.volume(), epsilon = 0.5);
-    let glb = mesh::glb(&solid, "P-7");
+    let glb = mesh::glb(&[mesh::single(&solid, "P-7", "S235", "")], "P-7");
     let word = |at: usize| u32::from_le_bytes(glb[at..at + 4].try_into().unwrap()) as usize;
     assert_eq!((&glb[..4], word(4), word(8), &glb[16..20]), (&b"glTF"[..], 2, glb.len(), &b"JSON"[..]));
     let json: serde_json::Value = serde_json::from_slice(&glb[20..20 + word(12)]).unwrap();

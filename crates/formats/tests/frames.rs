@@ -240,7 +240,7 @@ fn rows_that_say_nothing_are_told_and_left_out() {
 fn meshes_enclose_the_metal() {
     let job = demo();
     let r = evaluate_frame(&job, &job.frames[0]);
-    let bytes = mesh::stl(&whole(&r, true), "F-1");
+    let bytes = mesh::stl(&[mesh::single(&whole(&r, true), "F-1", "", "")], "F-1");
     let n = u32::from_le_bytes(bytes[80..84].try_into().unwrap()) as usize;
     assert_eq!(bytes.len(), 84 + 50 * n);
     let mut volume = 0.0;
@@ -250,7 +250,7 @@ fn meshes_enclose_the_metal() {
         volume += p(0).dot(p(1).cross(p(2))) / 6.0;
     }
     assert_relative_eq!(volume * 7850e-9, r.mass(), max_relative = 0.005);
-    assert!(mesh::glb(&whole(&r, true), "F-1").starts_with(b"glTF"));
+    assert!(mesh::glb(&[mesh::single(&whole(&r, true), "F-1", "", "")], "F-1").starts_with(b"glTF"));
 }
 
 proptest! {

@@ -36,7 +36,7 @@ enum Command {
     Evaluate { file: PathBuf },
     /// Findings and faults of a job file.
     Check { file: PathBuf },
-    /// Write a file: dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), frame-sheet, frame-stl, frame-glb, skeleton,
+    /// Write a file: dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a piece), frame-sheet, frame-stl, frame-glb, skeleton,
     /// wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job.
     Export {
         file: PathBuf,
@@ -230,7 +230,7 @@ fn figures_json(result: &JobResult) -> serde_json::Value {
     let pieces = result
         .pieces
         .iter()
-        .map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "made": p.made, "figures": p.figures, "faults": p.faults, "findings": p.findings }));
+        .map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "made": p.made, "thickness": p.thickness, "figures": p.figures, "faults": p.faults, "findings": p.findings }));
     let frames = result
         .frames
         .iter()

@@ -1,17 +1,22 @@
 //! The files that can be taken away, for the web and the command line alike.
 
 use std::sync::Arc;
+
+use glam::DVec2;
 use steelk_core::cutlist::{CutList, cut_list};
 
 use crate::problem::Problem;
-use steelk_core::drawing::{Drawing, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, formed_sketch, frame_sheet, template};
-use steelk_core::frame::{FrameResult, NoSkin, unrolled, whole, wrap_template};
+use steelk_core::drawing::{
+    Anchor, Drawing, Item, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, formed_sketch, frame_sheet, template,
+};
+use steelk_core::frame::{FrameList, FrameResult, NoSkin, Standing, standing, unrolled, wrap_template};
 use steelk_core::geom::Contour;
 use steelk_core::job::Job;
 use steelk_core::layout::{Effort, bar_plans};
 use steelk_core::result::{JobResult, PieceResult};
-use steelk_core::sheet::full_mesh;
 use steelk_core::sheet::mesh::FlatMesh;
+use steelk_core::sheet::mesh::Solid;
+use steelk_core::sheet::{full_mesh, has_patterns, plain_mesh, unseen};
 use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, skeleton, svg, xlsx};
 
 /// A file ready to be sent.
@@ -24,7 +29,7 @@ pub struct Paperwork {
 #[derive(Debug, thiserror::Error)]
 pub enum PaperError {
     #[error(
-        "no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars and job"
+        "no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars and job"
     )]
     Kind(String),
     #[error("no piece has the mark or id '{0}'")]
@@ -34,7 +39,7 @@ pub enum PaperError {
     #[error("the template needs more than 200 pages; pick a larger paper")]
     TooManyPages,
     #[error(
-        "the mesh of {0} would have about {1} triangles; {MOST_TRIANGLES} is the most. Switch the line with the many holes off for it, or take the DXF, which has them all"
+        "the mesh of {0} would have about {1} triangles; {MOST_TRIANGLES} is the most. Take it without its patterns (stl-plain, glb-plain), or the DXF, which has them all"
     )]
     TooFine(String, usize),
     #[error(transparent)]
@@ -62,7 +67,8 @@ impl From<PaperError> for Problem {
 }
 
 /// Kinds that belong to one piece.
-pub const OF_PIECE: [&str; 9] = ["dxf", "flat-svg", "formed-svg", "template", "template-svg", "bend-sheet", "bend-sheet-svg", "stl", "glb"];
+pub const OF_PIECE: [&str; 11] =
+    ["dxf", "flat-svg", "formed-svg", "template", "template-svg", "bend-sheet", "bend-sheet-svg", "stl", "stl-plain", "glb", "glb-plain"];
 
 /// Kinds that belong to one frame.
 pub const OF_FRAME: [&str; 9] = ["bar-svg", "frame-sheet", "frame-sheet-svg", "frame-stl", "frame-glb", "skeleton", "wrap", "wrap-svg", "tube-dxf"];
@@ -178,10 +184,36 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
             }
             (format!("{}.dxf", name::file_stem(&skin)), "image/vnd.dxf", dxf::write(&skin, of.saved_at))
         }
-        "frame-stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&whole(r, true), &r.mark)),
-        _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&whole(r, true), &r.mark)),
+        kind => {
+            let bodies = standing(r, true);
+            let solids: Vec<Solid> = bodies.iter().map(|b| Solid { points: b.body.points.clone(), triangles: b.body.triangles.clone() }).collect();
+            let list = cut_list(job, result);
+            let list = list.frames.iter().find(|l| l.frame == r.id);
+            let bodies: Vec<mesh::Body> = bodies.iter().zip(&solids).map(|(b, solid)| body(r, list, b, solid)).collect();
+            match kind {
+                "frame-stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&bodies, &r.mark)),
+                _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&bodies, &r.mark)),
+            }
+        }
     };
     Ok(Paperwork { name, mime, bytes })
+}
+
+/// A body of a frame as files name it: its mark in the list, then its own name.
+fn body<'a>(r: &FrameResult, list: Option<&FrameList>, b: &Standing, solid: &'a Solid) -> mesh::Body<'a> {
+    let mark = |name: &str| -> Option<&str> {
+        let list = list?;
+        let bar = || list.bars.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str());
+        let plate = || list.plates.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str());
+        if b.is_plate { plate() } else { bar() }
+    };
+    let called = |name: &str| mark(name).map_or(name.to_string(), |m| format!("{m} {name}"));
+    let first = b.places.first().map_or("", |p| p.name.as_str());
+    let material = match r.members.iter().find(|m| m.name == first).filter(|_| !b.is_plate) {
+        Some(m) => m.material.name.clone(),
+        None => r.plates.iter().find(|p| p.places.iter().any(|q| q.name == first)).map_or(String::new(), |p| p.piece.material.clone()),
+    };
+    mesh::Body { solid, material, unseen: String::new(), places: b.places.iter().map(|p| (called(&p.name), p.at)).collect() }
 }
 
 fn of_piece(p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
@@ -194,6 +226,9 @@ fn of_piece(p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError
         }
         Ok(full_mesh(p).solid(&p.zones, 1.0, p.thickness))
     };
+    let plain = || plain_mesh(p).0.solid(&p.zones, 1.0, p.thickness);
+    let stl = |solid: &Solid| mesh::stl(&[mesh::single(solid, &p.mark, &p.material, &unseen(p))], &p.mark);
+    let glb = |solid: &Solid| mesh::glb(&[mesh::single(solid, &p.mark, &p.material, &unseen(p))], &p.mark);
     let (name, mime, bytes) = match kind {
         "dxf" => (format!("{stem}.dxf"), "image/vnd.dxf", dxf::write(p, of.saved_at)),
         "flat-svg" => (format!("{stem}_flat.svg"), "image/svg+xml", svg::svg(&flat_drawing(p, 1.0, true)).into_bytes()),
@@ -214,15 +249,24 @@ fn of_piece(p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError
                 _ => (format!("{stem}_bend-sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
             }
         }
-        "stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&solid()?, &p.mark)),
-        _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&solid()?, &p.mark)),
+        "stl" => (format!("{stem}.stl"), "model/stl", stl(&solid()?)),
+        "stl-plain" => (format!("{stem}_without-patterns.stl"), "model/stl", stl(&plain())),
+        "glb-plain" => (format!("{stem}_without-patterns.glb"), "model/gltf-binary", glb(&plain())),
+        _ => (format!("{stem}.glb"), "model/gltf-binary", glb(&solid()?)),
     };
     Ok(Paperwork { name, mime, bytes })
 }
 
-/// A picture of a formed piece; heavy patterns are left out of pictures.
+/// A picture of a formed piece; holes of patterns and pressed shapes are left out of pictures, and the picture says so.
 pub fn formed(p: &PieceResult, width: f64, height: f64) -> Drawing {
-    formed_drawing(p, p.mesh(), width, height)
+    let (mut drawing, left_out) = match has_patterns(p).then(|| plain_mesh(p)) {
+        Some((mesh, n)) => (formed_drawing(p, &mesh, width, height), format!("{n} holes of patterns are not drawn")),
+        None => (formed_drawing(p, p.mesh(), width, height), String::new()),
+    };
+    for (k, said) in [left_out, unseen(p)].into_iter().filter(|s| !s.is_empty()).enumerate() {
+        drawing.items.push(Item::text(DVec2::new(2.0, height - 2.0 - 4.0 * k as f64), said, 3.0, Anchor::Start));
+    }
+    drawing
 }
 
 /// Changed when tickets come to look otherwise.

@@ -730,6 +730,8 @@ export interface components {
             mark: string;
             material: string;
             name: string;
+            /** @description It has lines that make hundreds of cuts: its meshes come without them too. */
+            patterns: boolean;
             piece: string;
             quantity: number;
             /** @description The usual inside radius of its bends; empty where nothing is bent. */
@@ -744,6 +746,8 @@ export interface components {
             thickness: string;
             total_mass: string;
             unit_mass: string;
+            /** @description What its meshes and its formed picture do not show; empty for nothing. */
+            unseen: string;
         };
         /** @description A dimension on the flat: the points it measures between, the side it stands on and its place in the row there (0 nearest). */
         Dimension: {
@@ -2939,7 +2943,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                /** @description dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job */
+                /** @description dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job */
                 kind: string;
             };
             cookie?: never;

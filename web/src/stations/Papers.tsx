@@ -171,6 +171,7 @@ export function Papers() {
               to the bench
             </Button>
           </header>
+          {"unseen" in piece && piece.unseen && <p className="muted">{piece.unseen}.</p>}
           {piece.stops > 0 && <p className="fault">Something here cannot be made yet: see its findings before you cut.</p>}
           <div className="downloads">
             <Button variant="contained" href={own("dxf")}>
@@ -204,6 +205,16 @@ export function Papers() {
             <Button variant="outlined" href={own("glb")}>
               GLB
             </Button>
+            {"patterns" in piece && piece.patterns && (
+              <>
+                <Button variant="outlined" href={own("stl-plain")}>
+                  STL without patterns
+                </Button>
+                <Button variant="outlined" href={own("glb-plain")}>
+                  GLB without patterns
+                </Button>
+              </>
+            )}
           </div>
           <nav className="shown">
             {SHOWN.filter(([k]) => k !== "bend-sheet-svg" || piece.bends > 0).map(([k, word]) => (

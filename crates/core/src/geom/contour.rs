@@ -4,7 +4,7 @@
 use cavalier_contours::polyline::{PlineCreation, PlineSource, PlineSourceMut, Polyline};
 use glam::DVec2;
 
-use super::{Bounds, Segment};
+use super::{Bounds, Segment, segment::arc_steps};
 
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Vertex {
@@ -97,6 +97,23 @@ impl Contour {
             s.flatten(chord, &mut points);
             out.push((v.p, v.tag));
             out.extend(points[..points.len() - 1].iter().map(|&p| (p, v.tag)));
+        }
+        out
+    }
+
+    /// Flattened so that the area enclosed stays what it is: points inside an arc lie beyond it by less than its chords lie within.
+    pub fn flatten_true(&self, chord: f64) -> Vec<(DVec2, u32)> {
+        let mut out = Vec::with_capacity(self.vertices.len() * 4);
+        for (v, s) in self.vertices.iter().zip(self.segments()) {
+            out.push((v.p, v.tag));
+            let Some(arc) = s.arc() else { continue };
+            // Two chords at least: one has no point to move.
+            let n = arc_steps(arc.radius, arc.sweep, chord).max(2);
+            let (step, inner) = (arc.sweep.abs() / n as f64, n as f64 - 2.0);
+            // Triangles about the centre: two from the ends at the arc's own radius, the others at radius q. (n−2) q² + 2 r q = r² n α / sin α.
+            let whole = n as f64 * step / step.sin();
+            let q = if inner < 0.5 { whole / 2.0 } else { ((1.0 + inner * whole).sqrt() - 1.0) / inner } * arc.radius;
+            out.extend((1..n).map(|k| (arc.centre + (arc.at(k as f64 / n as f64) - arc.centre) * (q / arc.radius), v.tag)));
         }
         out
     }

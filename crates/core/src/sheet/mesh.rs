@@ -61,10 +61,17 @@ impl FlatMesh {
     /// `light` leaves the holes of heavy patterns out.
     pub fn new(outer: &Contour, holes: &[Hole], zones: &[Zone], t: f64, light: bool) -> Self {
         let light = light && holes.len() > LIGHT_ABOVE;
+        let flattened = |c: &Contour| c.flatten_tagged(CHORD);
+        Self::of(outer, if light { &[] } else { holes }, zones, t, light, flattened)
+    }
+
+    /// `flattened` makes the corners of each hole.
+    fn of(outer: &Contour, holes: &[Hole], zones: &[Zone], t: f64, light: bool, flattened: impl Fn(&Contour) -> TaggedLoop) -> Self {
         let mut loops: Vec<TaggedLoop> = vec![outer.flatten_tagged(CHORD)];
-        if !light {
+        {
             loops.extend(holes.iter().map(|h| {
-                let mut l = h.contour.flatten_tagged(CHORD);
+                crate::halt::often();
+                let mut l = flattened(&h.contour);
                 // Holes run clockwise: material on the left of every side.
                 let n = l.len();
                 let tags: Vec<u32> = l.iter().map(|v| v.1).collect();
@@ -196,10 +203,51 @@ pub fn mesh_size(result: &PieceResult) -> usize {
     super::contours(result).map(|c| 4 * sides(c) + 4).sum()
 }
 
-/// The mesh with every hole in it, for files.
+/// The mesh with every hole in it, for files. Holes take away their true area, so that it weighs what the figures say; where such holes would
+/// touch one another they keep to their arcs.
 pub fn full_mesh(result: &PieceResult) -> FlatMesh {
-    if !result.mesh().light {
-        return result.mesh().clone();
-    }
-    FlatMesh::new(&result.flat.outer, &result.flat.holes, &result.zones, result.thickness, false)
+    let of = |flattened: fn(&Contour) -> TaggedLoop| FlatMesh::of(&result.flat.outer, &result.flat.holes, &result.zones, result.thickness, false, flattened);
+    let full = of(|c| c.flatten_true(CHORD));
+    if full.solid(&result.zones, 1.0, result.thickness).is_watertight() { full } else { of(|c| c.flatten_tagged(CHORD)) }
+}
+
+/// What meshes and the formed picture do not show of a piece, in words; empty for nothing.
+pub fn unseen(result: &PieceResult) -> String {
+    use super::Pressed::*;
+    let pressed = &result.flat.pressed;
+    let kinds = ["rib", "bead", "louvre", "dimple", "collar"];
+    let kind = |p: &super::Pressed| match p {
+        Rib { .. } => 0,
+        Bead { .. } => 1,
+        Louvre { .. } => 2,
+        Dimple { .. } => 3,
+        Collar { .. } => 4,
+    };
+    let count = |k: usize| pressed.iter().filter(|p| kind(&p.pressed) == k).count();
+    let told: Vec<String> = (0..kinds.len()).map(|k| (count(k), kinds[k])).filter(|c| c.0 > 0).map(|(n, what)| crate::quantity::counted(n, what)).collect();
+    if told.is_empty() { String::new() } else { format!("Not in STL, GLB and the formed picture: {} (they are on the flat and in the DXF)", told.join(", ")) }
+}
+
+/// A line that makes more cuts than this is a pattern.
+const PATTERN: usize = 200;
+
+/// Whether a piece has patterns: their holes can be left out of its pictures and of a plain mesh.
+pub fn has_patterns(result: &PieceResult) -> bool {
+    patterned(result).iter().any(|p| *p)
+}
+
+/// For each hole whether patterns made it, and nothing else.
+fn patterned(result: &PieceResult) -> Vec<bool> {
+    let mut cuts: std::collections::HashMap<&str, usize> = std::collections::HashMap::new();
+    result.features.iter().for_each(|f| *cuts.entry(f.line.as_str()).or_default() += 1);
+    let by_pattern = |s: &u32| result.features.get(*s as usize).is_some_and(|f| cuts[f.line.as_str()] > PATTERN);
+    result.flat.holes.iter().map(|h| !h.sources.is_empty() && h.sources.iter().all(by_pattern)).collect()
+}
+
+/// The mesh without the holes of patterns, for pictures and for readers that cannot bear them all; and how many were left out.
+pub fn plain_mesh(result: &PieceResult) -> (FlatMesh, usize) {
+    let holes = result.flat.holes.iter().zip(patterned(result));
+    let kept: Vec<Hole> = holes.filter(|(_, patterned)| !patterned).map(|(h, _)| h.clone()).collect();
+    let left = result.flat.holes.len() - kept.len();
+    (FlatMesh::of(&result.flat.outer, &kept, &result.zones, result.thickness, true, |c| c.flatten_true(CHORD)), left)
 }

@@ -30,7 +30,7 @@ pub(crate) use corners::SHARP;
 pub use feature::{Feature, MOST_FEATURES};
 pub use folds::Met;
 pub use import::lines_from;
-pub use mesh::{full_mesh, mesh_size};
+pub use mesh::{full_mesh, has_patterns, mesh_size, plain_mesh, unseen};
 pub use pressed::Pressed;
 pub use short::read_short;
 pub use strip::{Made, Part, Strip};

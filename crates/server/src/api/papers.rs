@@ -28,7 +28,7 @@ pub struct Ask {
 
 #[utoipa::path(get, path = "/api/jobs/{id}/papers/{kind}", params(
     ("id" = String, Path,),
-    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job"),
+    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job"),
     ("piece" = Option<String>, Query, description = "id or mark; number of a cope for wrap, name of a member for bar-svg and tube-dxf"),
     ("frame" = Option<String>, Query, description = "id or mark; the first where none is named"),
     ("paper" = Option<String>, Query, description = "A4, A3 or Letter, for the template"),
