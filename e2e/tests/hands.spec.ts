@@ -113,10 +113,10 @@ test("papers show what they give, on the paper that is picked", async ({ page })
   await expect(shown).toBeVisible();
   expect(await drawn()).toContain('width="');
   await page.getByRole("button", { name: "Template, first page" }).click();
-  await expect.poll(drawn).toContain('width="210mm" height="297mm"');
+  await expect.poll(drawn).toMatch(/width="(210mm" height="297mm|297mm" height="210mm)"/);
   await page.getByLabel("paper size").selectOption("Letter");
-  await expect.poll(drawn).toContain('width="215.9mm" height="279.4mm"');
-  expect(await drawn()).toContain("check square: 100 mm each way");
+  await expect.poll(drawn).toMatch(/width="(215.9mm" height="279.4mm|279.4mm" height="215.9mm)"/);
+  expect(await drawn()).toContain("100 mm across, 100 mm down");
   await expect(page.getByRole("link", { name: "1:1 template (PDF)" })).toHaveAttribute("href", /paper=Letter/);
   const csv = await (await page.request.get(`/api/jobs/${id}/papers/cutlist`)).text();
   expect(csv.split("\n")[1]).toBe("P-1,angle,1,S235 steel,2,96.2 × 40.0,96.2,40.0,0.0038 m²,2,,1,0,0.0596,0.0596,282.6,0");

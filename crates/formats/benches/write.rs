@@ -23,7 +23,7 @@ fn speeds(c: &mut Criterion) {
     let demo: Job = serde_json::from_str(include_str!("../../../demo/orchard-line.steelk.json")).unwrap();
     let stand = evaluate_piece(&demo, &demo.pieces[0]);
     group.bench_function("DXF of the stand", |b| b.iter(|| dxf::write(&stand, 0)));
-    group.bench_function("template of the stand, A4", |b| b.iter(|| pdf::pdf(&template(&stand, Paper::A4).unwrap()).unwrap()));
+    group.bench_function("template of the stand, A4", |b| b.iter(|| pdf::pdf(&template(&stand, Paper::A4).unwrap(), &pdf::About::default()).unwrap()));
     group.finish();
 }
 

@@ -2,8 +2,10 @@
 
 use std::sync::{Arc, OnceLock};
 
+use chrono::{Datelike, Timelike};
 use krilla::Document;
 use krilla::geom::Size;
+use krilla::metadata::{DateTime, Metadata};
 use krilla::page::PageSettings;
 use krilla_svg::{SurfaceExt, SvgSettings};
 use steelk_core::drawing::Drawing;
@@ -25,10 +27,34 @@ fn fonts() -> Arc<usvg::fontdb::Database> {
         .clone()
 }
 
+/// What a paper says of itself to whoever looks at its properties.
+#[derive(Clone, Debug, Default)]
+pub struct About {
+    /// `P-101 stand, template`.
+    pub title: String,
+    /// Job and revision.
+    pub subject: String,
+    /// When the job was saved, seconds since 1970; 0 for not known.
+    pub saved_at: i64,
+}
+
+impl About {
+    fn metadata(&self) -> Metadata {
+        let mut m = Metadata::new().title(self.title.clone()).description(self.subject.clone()).creator("Steelk".into()).language("en".into());
+        if let Some(t) = chrono::DateTime::from_timestamp(self.saved_at, 0).filter(|_| self.saved_at > 0) {
+            let at = DateTime::new(t.year().clamp(1970, 9999) as u16).month(t.month() as u8).day(t.day() as u8);
+            let at = at.hour(t.hour() as u8).minute(t.minute() as u8).second(t.second() as u8).utc_offset_hour(0).utc_offset_minute(0);
+            m = m.creation_date(at);
+        }
+        m
+    }
+}
+
 /// One page a drawing, each as large as its drawing.
-pub fn pdf(pages: &[Drawing]) -> Result<Vec<u8>, PdfError> {
+pub fn pdf(pages: &[Drawing], about: &About) -> Result<Vec<u8>, PdfError> {
     let options = usvg::Options { fontdb: fonts(), font_family: "Barlow".into(), ..usvg::Options::default() };
     let mut document = Document::new();
+    document.set_metadata(about.metadata());
     for drawing in pages {
         let text = crate::svg::svg(drawing);
         let tree = usvg::Tree::from_str(&text, &options).map_err(|e| PdfError(e.to_string()))?;

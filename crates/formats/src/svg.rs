@@ -44,6 +44,13 @@ pub fn escape(text: &str) -> String {
         .collect()
 }
 
+/// Signs that the fonts of the papers have no shape for, by those that say the same.
+fn lettered(text: &str) -> String {
+    [("⌀", "Ø"), ("□", "sq "), ("→", "›"), ("≤", "at most "), ("\u{202f}", " "), ("\u{2009}", " ")]
+        .iter()
+        .fold(text.to_string(), |t, (from, to)| t.replace(from, to))
+}
+
 /// Stroke of a pen: colour, width and dashes.
 fn pen(p: Pen) -> &'static str {
     match p {
@@ -79,14 +86,15 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
                     Anchor::End => "end",
                 };
                 let turn = if *turn == 0.0 { String::new() } else { format!(r#" transform="rotate({} {} {})""#, n(*turn), n(at.x), n(at.y)) };
-                let weight = if *bold { r#" font-weight="600""# } else { "" };
+                // The font's own name for its bold: readers that go by names find no bold in "Barlow".
+                let weight = if *bold { format!(r#" font-family="'Barlow SemiBold', {TEXT}" font-weight="600""#) } else { String::new() };
                 let _ = write!(
                     out,
                     r##"<text x="{}" y="{}" font-size="{}" text-anchor="{anchor}" fill="#23211f"{weight}{turn}>{}</text>"##,
                     n(at.x),
                     n(at.y),
                     n(*size),
-                    escape(text)
+                    escape(&lettered(text))
                 );
             }
             Item::Window { min, max, items: inner } => {

@@ -118,7 +118,7 @@ fn the_bend_sheet_lists_every_bend() {
     for r in &p.bend_rows {
         assert!(texts.contains(&r.label.as_str()) && texts.contains(&r.gauge.as_str()), "{}", r.label);
     }
-    let bytes = pdf::pdf(&pages).unwrap();
+    let bytes = pdf::pdf(&pages, &pdf::About::default()).unwrap();
     assert_eq!(&bytes[..4], b"%PDF");
     assert!(bend_sheet(&told(&["plate 100 x 60"])).is_empty());
     // Twenty bends need a second page.

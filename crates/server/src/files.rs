@@ -85,6 +85,19 @@ pub struct Of<'a> {
     pub revision: i64,
 }
 
+impl Of<'_> {
+    /// What a paper of the job says of itself.
+    fn about(&self, job: &Job, title: &str) -> pdf::About {
+        let revision = if self.revision > 0 { format!(", revision {}", self.revision) } else { String::new() };
+        let subject = format!("{}{revision}", format!("{} {}", job.number, job.title).trim());
+        pdf::About { title: title.into(), subject, saved_at: self.saved_at }
+    }
+}
+
+fn written(pages: &[Drawing], about: &pdf::About) -> Result<Vec<u8>, PaperError> {
+    pdf::pdf(pages, about).map_err(|e| PaperError::Write(e.to_string()))
+}
+
 /// The cut list of the job, with the revision that it is of.
 fn list_of(job: &Job, result: &JobResult, of: &Of) -> CutList {
     let mut list = cut_list(job, result);
@@ -120,16 +133,16 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
             let begun = std::time::Instant::now();
             let (plans, _) = bar_plans(job, &cut_list(job, result), Effort::Full, &mut |_, _| begun.elapsed() < crate::desk::LONGEST_SEARCH);
             let title = format!("{} {}", job.number, job.title);
-            let pages: Vec<Drawing> = plans.iter().flat_map(|p| bar_plan(p, job.display.length.sign(), &title)).collect();
+            let pages: Vec<Drawing> = plans.iter().flat_map(|p| bar_plan(p, job.display.length.sign(), &title)).map(|d| d.on(of.paper)).collect();
             let first = pages.first().ok_or(PaperError::NoBars)?;
             match kind {
-                "bars" => file(format!("{stem}_bars.pdf"), "application/pdf", pdf::pdf(&pages).map_err(|e| PaperError::Write(e.to_string()))?),
+                "bars" => file(format!("{stem}_bars.pdf"), "application/pdf", written(&pages, &of.about(job, "bars"))?),
                 _ => file(format!("{stem}_bars-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
             }
         }
         kind if OF_FRAME.contains(&kind) => of_frame(job, result, kind, of),
         "job" => file(format!("{stem}.steelk.json"), "application/json", jobfile::write(job)),
-        kind if OF_PIECE.contains(&kind) => of_piece(find(result, piece)?, kind, of),
+        kind if OF_PIECE.contains(&kind) => of_piece(job, find(result, piece)?, kind, of),
         other => Err(PaperError::Kind(other.into())),
     }
 }
@@ -145,13 +158,14 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
     let r = result.frames.iter().find(by).ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
     let stem = name::safe(&format!("{} {}", r.mark, r.name));
     let write = |e: String| PaperError::Write(e);
+    let on = |pages: Vec<Drawing>| pages.into_iter().map(|d| d.on(of.paper)).collect::<Vec<_>>();
     let sheet = || {
         let list = cut_list(job, result);
-        list.frames.iter().find(|l| l.frame == r.id).map(|l| frame_sheet(r, l, &list.length_unit)).unwrap_or_default()
+        list.frames.iter().find(|l| l.frame == r.id).map(|l| on(frame_sheet(r, l, &list.length_unit))).unwrap_or_default()
     };
     let wrap = || wrap_template(job, r, of.piece).filter(|p| p.made).ok_or_else(|| PaperError::NoCope(of.piece.into()));
     let (name, mime, bytes) = match kind {
-        "frame-sheet" => (format!("{stem}_sheet.pdf"), "application/pdf", pdf::pdf(&sheet()).map_err(|e| write(e.to_string()))?),
+        "frame-sheet" => (format!("{stem}_sheet.pdf"), "application/pdf", written(&sheet(), &of.about(job, &format!("{} {}, frame sheet", r.mark, r.name)))?),
         "frame-sheet-svg" => {
             let pages = sheet();
             let first = pages.first().ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
@@ -167,7 +181,8 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         "skeleton" => (format!("{stem}_skeleton.csv"), "text/csv; charset=utf-8", skeleton::write(r).map_err(|e| write(e.to_string()))?),
         "wrap" => {
             let pages = template(&wrap()?, of.paper).ok_or(PaperError::TooManyPages)?;
-            (format!("{stem}_{}_wrap.pdf", name::safe(of.piece)), "application/pdf", pdf::pdf(&pages).map_err(|e| write(e.to_string()))?)
+            let about = of.about(job, &format!("{} {}, wrap", r.mark, of.piece));
+            (format!("{stem}_{}_wrap.pdf", name::safe(of.piece)), "application/pdf", written(&pages, &about)?)
         }
         "wrap-svg" => {
             let pages = template(&wrap()?, of.paper).ok_or(PaperError::TooManyPages)?;
@@ -216,9 +231,9 @@ fn body<'a>(r: &FrameResult, list: Option<&FrameList>, b: &Standing, solid: &'a 
     mesh::Body { solid, material, unseen: String::new(), places: b.places.iter().map(|p| (called(&p.name), p.at)).collect() }
 }
 
-fn of_piece(p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
+fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
     let stem = name::file_stem(p);
-    let write = |e: String| PaperError::Write(e);
+    let about = |what: &str| of.about(job, &format!("{} {}, {what}", p.mark, p.name));
     let solid = || {
         let triangles = steelk_core::sheet::mesh_size(p);
         if triangles > MOST_TRIANGLES {
@@ -235,17 +250,17 @@ fn of_piece(p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError
         "formed-svg" => (format!("{stem}_formed.svg"), "image/svg+xml", svg::svg(&formed(p, 240.0, 160.0)).into_bytes()),
         "template" => {
             let pages = template(p, of.paper).ok_or(PaperError::TooManyPages)?;
-            (format!("{stem}_template.pdf"), "application/pdf", pdf::pdf(&pages).map_err(|e| write(e.to_string()))?)
+            (format!("{stem}_template.pdf"), "application/pdf", written(&pages, &about("template"))?)
         }
         "template-svg" => {
             let pages = template(p, of.paper).ok_or(PaperError::TooManyPages)?;
             (format!("{stem}_template-page-1.svg"), "image/svg+xml", svg::svg(&pages[0]).into_bytes())
         }
         "bend-sheet" | "bend-sheet-svg" => {
-            let pages = bend_sheet(p);
+            let pages: Vec<Drawing> = bend_sheet(p).into_iter().map(|d| d.on(of.paper)).collect();
             let first = pages.first().ok_or_else(|| PaperError::NoBends(p.mark.clone()))?;
             match kind {
-                "bend-sheet" => (format!("{stem}_bend-sheet.pdf"), "application/pdf", pdf::pdf(&pages).map_err(|e| write(e.to_string()))?),
+                "bend-sheet" => (format!("{stem}_bend-sheet.pdf"), "application/pdf", written(&pages, &about("bend sheet"))?),
                 _ => (format!("{stem}_bend-sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
             }
         }

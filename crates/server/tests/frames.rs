@@ -100,7 +100,7 @@ fn a_saddle_on_paper_and_for_the_laser() {
     let (name, pdf) = s.bytes(&format!("{path}/wrap?frame=F-1&piece=C2&paper=A3"));
     assert!(name.contains("C2_wrap.pdf") && pdf.starts_with(b"%PDF"));
     let svg = String::from_utf8(s.bytes(&format!("{path}/wrap-svg?frame=F-1&piece=C1")).1).unwrap();
-    assert!(svg.contains("check square: 100 mm each way") && svg.contains("wide notch on top"));
+    assert!(svg.contains("100 mm across, 100 mm down") && svg.contains("wide notch on top"));
     let dxf = String::from_utf8(s.bytes(&format!("{path}/tube-dxf?frame=F-1&piece=pipe-3")).1).unwrap();
     assert_eq!(dxf.matches("LWPOLYLINE").count(), 1);
     // The tongues reach down to the middle of each pipe's side: between them the skin is as long as centre to centre, less both shallow cuts.

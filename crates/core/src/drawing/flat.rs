@@ -31,6 +31,13 @@ pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawin
 /// Outline, holes and bend lines.
 pub fn outline(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     let mut items = vec![Item::Shape { loops: contours(piece).map(|c| to.contour(c)).collect(), pen: Pen::Cut, filled: true }];
+    items.extend(lines(piece, to));
+    items
+}
+
+/// What is drawn and not cut: bend lines, pressed shapes.
+pub fn lines(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    let mut items = Vec::new();
     for b in &piece.flat.bends {
         let pen = if b.up { Pen::BendUp } else { Pen::BendDown };
         items.extend(b.lines().map(|[p, q]| Item::line(to.point(p.into()), to.point(q.into()), pen)));
@@ -98,7 +105,8 @@ pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     piece.flat.bends.iter().filter_map(|b| along_line(b, to, bend_said(b), 3.2)).collect()
 }
 
-fn hole_marks(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+/// Sizes of holes and pressed shapes, beside the first of each.
+pub fn hole_marks(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     piece.flat.marks.iter().map(|m| Item::text(to.point(m.at.into()) - DVec2::new(0.0, 1.2), m.text.clone(), 2.8, Anchor::Middle)).collect()
 }
 

@@ -8,7 +8,7 @@ mod frame_sheet;
 mod section;
 mod template;
 
-use glam::DVec2;
+use glam::{DVec2, Vec2Swizzles};
 
 use crate::geom::Contour;
 
@@ -111,6 +111,36 @@ pub struct Drawing {
 pub struct ToPaper {
     pub scale: f64,
     pub shift: DVec2,
+}
+
+impl Drawing {
+    /// A page that was laid out for A4 lying down, on another paper: as large as it fits, in the middle.
+    pub fn on(self, paper: Paper) -> Drawing {
+        let size = paper.size().yx();
+        let scale = (size / self.size).min_element();
+        let shift = (size - self.size * scale) / 2.0;
+        if paper == Paper::A4 {
+            return self;
+        }
+        let items = self.items.into_iter().map(|i| i.scaled(scale, shift)).collect();
+        Drawing { size, items, ..self }
+    }
+}
+
+impl Item {
+    fn scaled(self, scale: f64, shift: DVec2) -> Item {
+        let at = |p: DVec2| p * scale + shift;
+        match self {
+            Item::Line { a, b, pen } => Item::Line { a: at(a), b: at(b), pen },
+            Item::Shape { mut loops, pen, filled } => {
+                loops.iter_mut().flat_map(|l| &mut l.vertices).for_each(|v| v.p = at(v.p));
+                Item::Shape { loops, pen, filled }
+            }
+            Item::Facet { points, shade } => Item::Facet { points: points.into_iter().map(at).collect(), shade },
+            Item::Text { at: p, text, size, anchor, turn, bold } => Item::Text { at: at(p), text, size: size * scale, anchor, turn, bold },
+            Item::Window { min, max, items } => Item::Window { min: at(min), max: at(max), items: items.into_iter().map(|i| i.scaled(scale, shift)).collect() },
+        }
+    }
 }
 
 impl ToPaper {
