@@ -2,7 +2,6 @@
 
 use steelk_core::cutlist::CutList;
 use steelk_core::frame::Lie;
-use steelk_core::job::WeldKind;
 
 use crate::table::{Cell, Shown, Table, value};
 
@@ -198,8 +197,7 @@ pub fn weld_table(list: &CutList) -> Table {
     let mut rows = Vec::new();
     for f in &list.frames {
         for w in &f.welds {
-            let kind = if w.kind == WeldKind::Butt { "butt" } else { "fillet" };
-            let said = [&f.mark, &w.at, &w.between, kind].map(Cell::text);
+            let said = [&f.mark, &w.at, &w.between, w.kind.said()].map(Cell::text);
             let sizes = [&w.size, &w.least, &w.length].map(Cell::number);
             rows.push(said.into_iter().chain(sizes).chain([Cell::count(w.count), Cell::number(&w.metal)]).collect());
         }

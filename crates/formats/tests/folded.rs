@@ -4,7 +4,7 @@ use approx::assert_abs_diff_eq;
 use dxf::entities::EntityType;
 use glam::DVec2;
 use steelk_core::cutlist::cut_list;
-use steelk_core::drawing::{Item, Pen, bend_sheet, flat_drawing, section};
+use steelk_core::drawing::{Item, Paper, Pen, bend_sheet, flat_drawing, section};
 use steelk_core::job::{FORMAT, Job, Line, Piece};
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::{evaluate, evaluate_piece, read_short};
@@ -116,7 +116,7 @@ fn the_bend_sheet_lists_every_bend() {
     let texts: Vec<&str> =
         pages.iter().flat_map(|d| &d.items).filter_map(|i| if let Item::Text { text, .. } = i { Some(text.as_str()) } else { None }).collect();
     for r in &p.bend_rows {
-        assert!(texts.contains(&r.label.as_str()) && texts.contains(&r.gauge.as_str()), "{}", r.label);
+        assert!(texts.iter().any(|t| t.starts_with(r.label.as_str())) && texts.contains(&r.gauge.as_str()), "{}", r.label);
     }
     let bytes = pdf::pdf(&pages, &pdf::About::default()).unwrap();
     assert_eq!(&bytes[..4], b"%PDF");
@@ -127,6 +127,41 @@ fn the_bend_sheet_lists_every_bend() {
     let p = told(&["plate 600 x 60"].into_iter().chain(many.iter().map(String::as_str)).collect::<Vec<_>>());
     assert_eq!(p.bend_rows.len(), 20);
     assert_eq!(bend_sheet(&p).len(), 2);
+}
+
+/// A strike has its number, a bend its name: `bend 2` where its name is a number. A hem is two strokes, acute and then flat; nothing is cut off; the
+/// sheet comes on the paper that is asked for.
+#[test]
+fn the_bend_sheet_says_strokes_and_names() {
+    let texts = |p: &PieceResult| -> Vec<(String, f64)> {
+        let of = |i: &Item| if let Item::Text { text, size, .. } = i { Some((text.clone(), *size)) } else { None };
+        bend_sheet(p).iter().flat_map(|d| d.items.iter().filter_map(of).collect::<Vec<_>>()).collect()
+    };
+    let strip = told(&["strip 60 up 90 60 up 90 40 wide 40"]);
+    let said = texts(&strip);
+    assert!(said.iter().any(|t| t.0 == "bend 1") && said.iter().any(|t| t.0 == "bend 2") && said.iter().any(|t| t.0 == "strike"), "{said:?}");
+    let hemmed = told(&["tray 200 120 40", "hem l-0.north.tip closed 10"]);
+    assert!(hemmed.faults.is_empty(), "{:?}", hemmed.faults);
+    let said = texts(&hemmed);
+    let hem = hemmed.bend_rows.iter().find(|r| r.angle > 3.1).unwrap();
+    for wanted in [format!("{}a", hem.order), format!("{}b", hem.order), format!("{}, closed", hem.label)] {
+        assert!(said.iter().any(|t| t.0 == wanted), "{wanted}: {said:?}");
+    }
+    assert!(said.iter().any(|t| t.0.contains("acute")) && said.iter().any(|t| t.0.contains("far more force")));
+    let mut long = strip.clone();
+    long.bend_rows[0].reason = "because ".repeat(20);
+    assert!(texts(&long).iter().any(|t| t.0 == long.bend_rows[0].reason && t.1 < 1.0), "whole, in a smaller hand");
+    for (paper, width, height) in [(Paper::A3, 420.0, 297.0), (Paper::Letter, 279.4, 215.9)] {
+        for page in bend_sheet(&strip).into_iter().map(|d| d.on(paper)) {
+            assert_eq!((page.size.x, page.size.y), (width, height));
+            let inside = |q: &DVec2| q.x >= 0.0 && q.y >= 0.0 && q.x <= width && q.y <= height;
+            assert!(page.items.iter().all(|i| match i {
+                Item::Line { a, b, .. } => inside(a) && inside(b),
+                Item::Text { at, .. } => inside(at),
+                _ => true,
+            }));
+        }
+    }
 }
 
 /// The neutral line in the picture is as long as the allowance, at the scale that the picture says.

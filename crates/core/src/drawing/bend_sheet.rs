@@ -16,7 +16,7 @@ const TABLE: f64 = 112.0;
 
 /// Heads, left edges of the columns, and whether they hold figures (set to the right).
 const COLUMNS: [(&str, f64, bool); 10] = [
-    ("", 12.0, true),
+    ("strike", 16.0, true),
     ("bend", 22.0, false),
     ("turn", 74.0, false),
     ("inside R", 112.0, true),
@@ -31,8 +31,10 @@ const COLUMNS: [(&str, f64, bool); 10] = [
 /// The pages; none for a piece without bends.
 pub fn bend_sheet(piece: &PieceResult) -> Vec<Drawing> {
     let rows = &piece.bend_rows;
-    let first = ((PAGE.y - BORDER - TABLE) / ROW) as usize - 3;
-    let other = ((PAGE.y - 2.0 * BORDER - 24.0) / ROW) as usize - 3;
+    // Every bend may take two rows.
+    let closed = rows.iter().any(|r| r.angle >= CLOSED);
+    let room = |height: f64| ((height / ROW) as usize - 3) / if closed { 2 } else { 1 };
+    let (first, other) = (room(PAGE.y - BORDER - TABLE), room(PAGE.y - 2.0 * BORDER - 24.0));
     let mut pages = Vec::new();
     let mut from = 0;
     while from < rows.len() {
@@ -62,14 +64,12 @@ fn page(piece: &PieceResult, rows: &[BendRow], first: bool, number: usize) -> Dr
     }
     items.push(Item::line(DVec2::new(BORDER - 4.0, y + 1.8), DVec2::new(PAGE.x - BORDER, y + 1.8), Pen::Hair));
     y += ROW;
-    for r in rows {
-        let turn = format!("{} {}", if r.up { "up" } else { "down" }, r.angle_text);
-        let mind = r.strikes.first().map_or(r.reason.clone(), |s| format!("! {s}"));
-        let order = format!("{}", r.order);
-        let cells = [&order, &r.label, &turn, &r.radius, &r.length, &r.die, &r.gauge, &r.check, &r.force, &mind];
+    for cells in rows.iter().flat_map(steps) {
         for ((_, x, right), text) in COLUMNS.iter().zip(cells) {
-            let most = if *x > 220.0 { 44 } else { 30 };
-            items.push(Item::text(DVec2::new(*x, y), shortened(text, most), 3.2, if *right { Anchor::End } else { Anchor::Start }));
+            // Set smaller where it is long: nothing is cut off.
+            let room = if *x > 220.0 { 44.0 } else { 30.0 };
+            let size = 3.2 * (room / text.chars().count().max(1) as f64).min(1.0);
+            items.push(Item::text(DVec2::new(*x, y), text, size, if *right { Anchor::End } else { Anchor::Start }));
         }
         items.push(Item::line(DVec2::new(BORDER - 4.0, y + 1.8), DVec2::new(PAGE.x - BORDER, y + 1.8), Pen::Hair));
         y += ROW;
@@ -82,8 +82,26 @@ fn page(piece: &PieceResult, rows: &[BendRow], first: bool, number: usize) -> Dr
     Drawing { size: PAGE, title: format!("{} {} bend sheet", piece.mark, piece.name), items }
 }
 
-fn shortened(text: &str, most: usize) -> String {
-    if text.chars().count() <= most { text.to_string() } else { text.chars().take(most - 1).chain(['…']).collect() }
+/// A bend past this is folded acute in one stroke and closed in another, rad.
+const CLOSED: f64 = 170.0 * std::f64::consts::PI / 180.0;
+
+/// A bend as its strokes at the brake, a row of cells each.
+fn steps(r: &BendRow) -> Vec<[String; 10]> {
+    let way = if r.up { "up" } else { "down" };
+    // A number alone would be taken for the strike's.
+    let label = if r.label.chars().all(|c| c.is_ascii_digit()) { format!("bend {}", r.label) } else { r.label.clone() };
+    let mind = r.strikes.first().map_or(r.reason.clone(), |s| format!("! {s}"));
+    let row = |cells: [&str; 10]| cells.map(str::to_string);
+    let order = r.order.to_string();
+    let turn = format!("{way} {}", r.angle_text);
+    if r.angle < CLOSED {
+        return vec![row([&order, &label, &turn, &r.radius, &r.length, &r.die, &r.gauge, &r.check, &r.force, &mind])];
+    }
+    let (acute, then) = (format!("{way}, acute"), format!("{label}, closed"));
+    vec![
+        row([&format!("{order}a"), &label, &acute, &r.radius, &r.length, "acute", &r.gauge, "", &r.force, &mind]),
+        row([&format!("{order}b"), &then, &turn, &r.radius, &r.length, "flat", "", &r.check, "", "pressing flat takes far more force: see the tool's plate"]),
+    ]
 }
 
 /// The flat with a numbered disc on each bend.

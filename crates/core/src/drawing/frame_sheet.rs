@@ -2,9 +2,9 @@
 
 use glam::{DVec2, DVec3};
 
-use super::{Anchor, Drawing, Item, Pen, picture};
-use crate::frame::{BarRow, FrameList, FrameResult, Lie, whole};
-use crate::geom::Contour;
+use super::{Anchor, Drawing, Item, Pen, flat_drawing, picture};
+use crate::frame::{BarRow, FrameList, FrameResult, Lie, Plate, PlateRow, whole};
+use crate::geom::{Contour, Vertex};
 use crate::quantity::counted;
 use crate::result::Severity;
 
@@ -21,13 +21,15 @@ pub fn frame_sheet(r: &FrameResult, list: &FrameList, unit: &str) -> Vec<Drawing
     let notes = notes(r, list);
     let mut pages = vec![overview(r, list, &notes)];
     for chunk in list.bars.chunks(6) {
-        let mut items = title(list, "details of bars");
+        let mut items = title(list, "details of bars, not to scale");
         for (i, row) in chunk.iter().enumerate() {
             let corner = at(MARGIN + (i % 2) as f64 * 138.0, 30.0 + (i / 2) as f64 * 56.0);
             items.extend(detail(row, corner, unit));
         }
         pages.push(Drawing { size: PAGE, title: format!("{} details", list.mark), items });
     }
+    pages.extend(plates(r, list));
+    pages.extend(welds(list));
     pages.extend(rest_of_list(list));
     if !fits(table(list).len(), notes.len()) {
         for chunk in notes.chunks(40) {
@@ -99,6 +101,76 @@ fn notes(r: &FrameResult, list: &FrameList) -> Vec<String> {
     out.iter().flat_map(|t| broken(t, 74)).collect()
 }
 
+/// The flat of every plate with its sizes, six a page.
+fn plates(r: &FrameResult, list: &FrameList) -> Vec<Drawing> {
+    let rows: Vec<(&PlateRow, &Plate)> = list.plates.iter().zip(&r.plates).filter(|(_, p)| p.piece.made).collect();
+    let page = |chunk: &[(&PlateRow, &Plate)]| {
+        let mut items = title(list, "plates, not to scale");
+        for (i, (row, plate)) in chunk.iter().enumerate() {
+            let corner = at(MARGIN + (i % 2) as f64 * 138.0, 30.0 + (i / 2) as f64 * 56.0);
+            items.push(
+                Item::text(
+                    corner + at(0.0, 4.0),
+                    format!("{} · {} · {} off · {} · {}", row.mark, row.name, row.quantity, row.stock, row.material),
+                    3.4,
+                    Anchor::Start,
+                )
+                .bold(),
+            );
+            let size = plate.piece.flat.outer.bounds().size();
+            let drawn = flat_drawing(&plate.piece, (80.0 / size.x).min(22.0 / size.y), true);
+            let fit = (at(128.0, 48.0) / drawn.size).min_element().min(1.0);
+            // Its own head is left out: the mark above says it.
+            items.extend(drawn.items.into_iter().filter(|i| !matches!(i, Item::Text { bold: true, .. })).map(|i| i.scaled(fit, corner + at(0.0, 5.0))));
+        }
+        Drawing { size: PAGE, title: format!("{} plates", list.mark), items }
+    };
+    rows.chunks(6).map(page).collect()
+}
+
+/// Every weld with its kind, size and length.
+fn welds(list: &FrameList) -> Vec<Drawing> {
+    let page = |chunk: &[crate::frame::WeldRow]| {
+        let mut items = title(list, "welds");
+        items.push(Item::text(
+            at(MARGIN, 28.0),
+            "count · kind and size · length of one · between · at; sizes by common practice where the joint tells none",
+            2.6,
+            Anchor::Start,
+        ));
+        for (i, w) in chunk.iter().enumerate() {
+            let o = at(MARGIN + (i / 30) as f64 * 138.0, 34.0 + (i % 30) as f64 * 5.0);
+            items.push(fitted(o, format!("{} × {} {} · {} · {} · {}", w.count, w.kind.said(), w.size, w.length, w.between, w.at), 2.8, 76, Anchor::Start));
+        }
+        Drawing { size: PAGE, title: format!("{} welds", list.mark), items }
+    };
+    list.welds.chunks(60).map(page).collect()
+}
+
+/// A text that is set smaller where it has more letters than its room holds: nothing is cut off.
+fn fitted(o: DVec2, text: String, size: f64, most: usize, anchor: Anchor) -> Item {
+    let letters = text.chars().count().max(1);
+    Item::text(o, text, size * (most as f64 / letters as f64).min(1.0), anchor)
+}
+
+/// The section as it is seen from the start of the bar, looking along it, with a mark on each side that is drilled.
+fn section_seen(row: &BarRow, o: DVec2) -> Vec<Item> {
+    let Some(outer) = row.seen.first() else { return Vec::new() };
+    let b = outer.bounds();
+    let scale = 11.0 / b.size().max_element().max(1e-6);
+    // Its x runs to the left of who looks along the bar.
+    let to = |p: DVec2| o + at(-(p.x - b.centre().x), -(p.y - b.centre().y)) * scale;
+    let laid = |c: &Contour| Contour { vertices: c.vertices.iter().map(|v| Vertex { p: to(v.p), bulge: v.bulge, tag: 0 }).collect() };
+    let mut items = vec![Item::Shape { loops: row.seen.iter().map(laid).collect(), pen: Pen::Hair, filled: true }];
+    for way in &row.drilled_to {
+        let out = at(-way.x, -way.y);
+        let foot = o + out * (b.size() / 2.0 * scale + 0.6).dot(out.abs());
+        items.push(Item::Facet { points: vec![foot, foot + out * 2.4 + out.perp() * 1.1, foot + out * 2.4 - out.perp() * 1.1], shade: 0.1 });
+    }
+    items.push(Item::text(o + at(0.0, 11.0), "from the start, top up", 2.2, Anchor::Middle));
+    items
+}
+
 /// Rows beyond the first page.
 fn rest_of_list(list: &FrameList) -> Vec<Drawing> {
     let rows = table(list);
@@ -134,7 +206,6 @@ fn heading(x: f64, y: f64) -> Vec<Item> {
 }
 
 fn entry(x: f64, y: f64, line: &[String; 6]) -> Vec<Item> {
-    let cut = |text: &str, most: usize| if text.chars().count() > most { text.chars().take(most - 1).chain(['…']).collect() } else { text.to_string() };
     let columns = [
         (0.0, Anchor::Start, 11),
         (20.0, Anchor::End, 5),
@@ -143,7 +214,7 @@ fn entry(x: f64, y: f64, line: &[String; 6]) -> Vec<Item> {
         (89.0, Anchor::End, 15),
         (92.0, Anchor::Start, 17),
     ];
-    line.iter().zip(columns).map(|(t, (dx, anchor, most))| Item::text(at(x + dx, y), cut(t, most), 2.6, anchor)).collect()
+    line.iter().zip(columns).map(|(t, (dx, anchor, most))| fitted(at(x + dx, y), t.clone(), 2.6, most, anchor)).collect()
 }
 
 /// One balloon a row, on its first piece, set round the picture so that none covers another.
@@ -181,7 +252,11 @@ fn balloons(r: &FrameResult, list: &FrameList, place: impl Fn(DVec3) -> DVec2) -
 
 /// One bar on a sheet of its own.
 pub fn bar_detail(row: &BarRow, unit: &str) -> Drawing {
-    Drawing { size: at(150.0, 72.0), title: format!("{} {}", row.mark, row.name), items: detail(row, at(8.0, 8.0), unit) }
+    Drawing {
+        size: at(150.0, 72.0),
+        title: format!("{} {}", row.mark, row.name),
+        items: [detail(row, at(8.0, 8.0), unit), vec![Item::text(at(142.0, 68.0), "not to scale", 2.4, Anchor::End)]].concat(),
+    }
 }
 
 /// The side of a bar across its first slant, its lengths and cuts; not to scale along.
@@ -235,6 +310,7 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     let edge = if row.edge.is_empty() { String::new() } else { format!("longest edge {}", row.edge) };
     let notes: Vec<String> = [format!("centre {} · short {}", row.centre, row.short), edge, lies, exact].into_iter().filter(|t| !t.is_empty()).collect();
     items.push(Item::text(o + at(0.0, 41.0), notes.join(" · "), 2.8, Anchor::Start));
+    items.extend(section_seen(row, o + at(120.0, 39.0)));
     // Holes: a centre line each, and how they are told.
     let (first, last) = (corners[0].x.min(corners[3].x), corners[1].x.max(corners[2].x));
     items.extend(row.stations.iter().map(|s| first + (last - first) * s).map(|x| Item::line(at(x, top - 1.5), at(x, low + 1.5), Pen::Hair)));
@@ -242,7 +318,7 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     let mut told: Vec<String> = bends.iter().chain(&row.drilled).flat_map(|t| broken(t, 84)).collect();
     if told.len() > 4 {
         told.truncate(3);
-        told.push("and more: the saw list tells all of them".into());
+        told.push("more of them: the saw list tells all".into());
     }
     items.extend(told.iter().enumerate().map(|(i, t)| Item::text(o + at(0.0, 45.0 + 3.3 * i as f64), t.clone(), 2.4, Anchor::Start)));
     items

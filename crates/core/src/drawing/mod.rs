@@ -128,7 +128,7 @@ impl Drawing {
 }
 
 impl Item {
-    fn scaled(self, scale: f64, shift: DVec2) -> Item {
+    pub(crate) fn scaled(self, scale: f64, shift: DVec2) -> Item {
         let at = |p: DVec2| p * scale + shift;
         match self {
             Item::Line { a, b, pen } => Item::Line { a: at(a), b: at(b), pen },

@@ -27,6 +27,19 @@ fn one_kind(a: &Hole, b: &Hole) -> bool {
     a.out.distance(b.out) < 1e-6 && near(off(a), off(b)) && near(a.diameter, b.diameter) && near(a.length, b.length) && a.through == b.through
 }
 
+/// Which ways the holes look out of the section, each once.
+pub fn ways(m: &Member) -> Vec<DVec2> {
+    let mut out: Vec<DVec2> = Vec::new();
+    for h in &m.holes {
+        for way in [Some(h.out), h.through.then_some(-h.out)].into_iter().flatten() {
+            if !out.iter().any(|w| w.distance(way) < 1e-6) {
+                out.push(way);
+            }
+        }
+    }
+    out
+}
+
 /// How many holes and notches it has.
 pub fn count(m: &Member) -> String {
     let notches = m.holes.iter().filter(|h| h.notch.is_some()).count();

@@ -76,6 +76,11 @@ pub struct BarRow {
     pub surface: String,
     pub cells: Vec<String>,
     pub members: Vec<String>,
+    /// The section as it is seen from the start, looking along the bar: x to the left, y up; and which ways its holes look out.
+    #[serde(skip)]
+    pub seen: Vec<crate::geom::Contour>,
+    #[serde(skip)]
+    pub drilled_to: Vec<glam::DVec2>,
     /// As it lies on a bar.
     #[serde(skip)]
     pub part: Part,
@@ -310,6 +315,8 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
                 surface: display.area(p.properties.perimeter * f.lengths.centre),
                 cells: cells_of(frame, &keys),
                 members: keys.iter().map(|k| k.to_string()).collect(),
+                seen: std::iter::once(&p.outer).chain(&p.holes).cloned().collect(),
+                drilled_to: hole_text::ways(m),
                 part: part(m, p, f),
             });
         }

@@ -210,6 +210,15 @@ word! {
     }
 }
 
+impl WeldKind {
+    pub fn said(self) -> &'static str {
+        match self {
+            WeldKind::Fillet => "fillet",
+            WeldKind::Butt => "butt",
+        }
+    }
+}
+
 said! {
     /// Welds at these nodes, where the usual fillet is not meant.
     pub struct WeldSaid {

@@ -276,11 +276,30 @@ fn the_frame_sheet() {
     let (r, list) = listed("60x60x3", JointHow::Mitre, &lines, |_, _| {});
     let pages = frame_sheet(&r, &list, "mm");
     let said = texts(&pages);
-    assert_eq!(pages.len(), 2);
-    for wanted in ["F/1", "500.0 mm", "left, both walls: 3 × Ø9 at 100.0 · 150.0 · 200.0", "page 2 of 2"] {
+    // Overview, bars, plates, welds.
+    assert_eq!(pages.len(), 4);
+    for wanted in ["F/1", "500.0 mm", "left, both walls: 3 × Ø9 at 100.0 · 150.0 · 200.0", "page 2 of 4", "from the start, top up"] {
         assert!(said.iter().any(|t| t == wanted), "{wanted}: {said:?}");
     }
     assert!(said.iter().any(|t| t.contains("qualified person")));
+    assert_eq!(said.iter().filter(|t| t.contains("not to scale")).count(), 2, "bars and plates");
+    // Each plate is drawn with its sizes, each weld told with kind, size and length.
+    assert!(list.plates.iter().all(|p| said.iter().any(|t| t.starts_with(&format!("{} · {}", p.mark, p.name)))), "{said:?}");
+    assert!(r.plates.iter().all(|p| p.piece.flat.dimensions.iter().all(|d| said.contains(&d.text))));
+    assert!(!list.welds.is_empty());
+    for w in &list.welds {
+        assert!(said.iter().any(|t| t.contains(&format!("{} × {} {} · {}", w.count, w.kind.said(), w.size, w.length))), "{w:?}");
+    }
+    // The rail runs east, its left is north: seen from the start, the drilled sides are marked at the left and, through, at the right.
+    let marks: Vec<f64> = pages[1].items.iter().filter_map(|i| if let Item::Facet { points, .. } = i { Some(points[0].x) } else { None }).collect();
+    assert_eq!(marks.len(), 2);
+    assert!((marks[0] - marks[1]).abs() > 11.0);
+    // Nothing is cut off, however long a name is.
+    let long = "a very long name of a bar that no column has room for".to_string();
+    let (r2, mut list2) = (r.clone(), list.clone());
+    list2.bars[0].name.clone_from(&long);
+    let said = texts(&frame_sheet(&r2, &list2, "mm"));
+    assert!(said.contains(&long) && said.iter().all(|t| !t.contains('…')));
     let many: Vec<String> =
         (0..45).flat_map(|i| [format!("node A{i} 0 {} 0", i * 100), format!("node B{i} {} {} 0", 500 + i, i * 100), format!("rail A{i} B{i}")]).collect();
     let (r, list) = listed("60x60x3", JointHow::Mitre, &many.iter().map(String::as_str).collect::<Vec<_>>(), |_, _| {});
@@ -292,7 +311,7 @@ fn the_frame_sheet() {
         assert!(said.contains(&b.mark) && said.iter().any(|t| *t == format!("{} mm", b.length)), "{}", b.mark);
     }
     assert!(said.iter().any(|t| t.starts_with("balances at")));
-    assert_eq!(pages.len(), 1 + 45usize.div_ceil(6) + 1 + 1);
+    assert_eq!(pages.len(), 1 + 45usize.div_ceil(6) + 1 + 1, "no plates, no welds");
 }
 
 /// Each balloon of the sheet points at metal, that of a bent bar too, and a bent bar says in the list that it is.
