@@ -49,6 +49,14 @@ export function FramePapers({ job, list, revision }: { job: string; list: FrameL
         <Button variant="contained" href={of("bars")}>
           Bars (PDF)
         </Button>
+        <label>
+          on{" "}
+          <select className="choice" aria-label="paper size" value={paper} onChange={(e) => setPaper(e.target.value)}>
+            <option>A4</option>
+            <option>A3</option>
+            <option>Letter</option>
+          </select>
+        </label>
         <Button variant="outlined" href={of("plate-list")}>
           Plates (CSV)
         </Button>
@@ -99,14 +107,6 @@ export function FramePapers({ job, list, revision }: { job: string; list: FrameL
               )}
             </span>
           ))}
-          <label>
-            on{" "}
-            <select className="choice" aria-label="paper size" value={paper} onChange={(e) => setPaper(e.target.value)}>
-              <option>A4</option>
-              <option>A3</option>
-              <option>Letter</option>
-            </select>
-          </label>
         </div>
       )}
       <nav className="shown">
