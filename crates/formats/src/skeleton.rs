@@ -2,11 +2,13 @@
 //!
 //! `node,name,x,y,z` and `member,call,nodes with spaces,section,turn,sits,bend,ring,material`; lengths as they are typed in the frame's unit.
 //! `bend` is the radius at the inner nodes, or `arc` for one arc through three; a closed bar says `closed` under ring; `material` is empty for
-//! the frame's own.
+//! the frame's own. `unit,mm` names the unit of the lengths. What nodes and members cannot say stands in rows `without,2 joints`, so that
+//! whoever reads it back is told.
 
 use glam::DVec3;
 use steelk_core::frame::{FrameResult, Member, Stretch};
-use steelk_core::job::{FrameLine, FrameSay, Members, NodeSaid, Sits};
+use steelk_core::job::{Frame, FrameLine, FrameSay, Members, NodeSaid, Sits};
+use steelk_core::quantity::LengthUnit;
 
 /// Places nearer than this are one, mm.
 const SAME: f64 = 1e-3;
@@ -23,9 +25,13 @@ pub struct Read {
 
 /// Nodes and members as they stand. A bent bar runs through nodes of the frame where it can, else through nodes of its own; one with bends
 /// of several radii is named with its developed length, so that it is not missing unnoticed, and is not read back.
-pub fn write(r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
+pub fn write(frame: &Frame, r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
     let mut w = csv::WriterBuilder::new().flexible(true).from_writer(Vec::new());
     w.write_record(["kind", "name", "x or nodes", "y or section", "z or turn", "sits", "bend", "ring", "material"])?;
+    w.write_record(["unit", r.display.length.sign()])?;
+    for said in without(frame) {
+        w.write_record(["without", &said])?;
+    }
     let mut nodes: Vec<(String, DVec3)> = r.nodes.iter().map(|n| (n.name.clone(), n.at)).collect();
     let mut rows = Vec::new();
     for m in &r.members {
@@ -52,6 +58,34 @@ pub fn write(r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
         w.write_record(row.iter().map(|c| named_cell(c)))?;
     }
     w.into_inner().map_err(|e| e.into_error().into())
+}
+
+/// What a frame says beyond its nodes and members, by kind and number.
+fn without(frame: &Frame) -> Vec<String> {
+    let kind = |say: &FrameSay| match say {
+        FrameSay::Node(_) | FrameSay::Between(_) | FrameSay::On(_) | FrameSay::Members(_) | FrameSay::MirrorFrame(_) | FrameSay::RepeatFrame(_) => None,
+        FrameSay::Joint(_) => Some("joint"),
+        FrameSay::Trim(_) => Some("trim"),
+        FrameSay::Hole(_) => Some("row of holes"),
+        FrameSay::NotchEnd(_) => Some("notch"),
+        FrameSay::Cap(_) => Some("cap"),
+        FrameSay::Base(_) => Some("base plate"),
+        FrameSay::Gusset(_) => Some("gusset"),
+        FrameSay::Fit(_) => Some("fitted plate"),
+        FrameSay::Lug(_) => Some("lug"),
+        FrameSay::RingClamp(_) => Some("ring clamp"),
+        FrameSay::Stack(_) => Some("stack"),
+        FrameSay::Weld(_) => Some("weld"),
+        FrameSay::Assembly(_) => Some("assembly"),
+    };
+    let mut out: Vec<(&str, usize)> = Vec::new();
+    for k in frame.lines.iter().filter(|l| !l.off).filter_map(|l| kind(&l.say)) {
+        match out.iter_mut().find(|o| o.0 == k) {
+            Some(o) => o.1 += 1,
+            None => out.push((k, 1)),
+        }
+    }
+    out.iter().map(|(k, n)| format!("{n} × {k}")).collect()
 }
 
 const SITS: [Sits; 10] =
@@ -145,10 +179,40 @@ fn turn(m: &Member) -> String {
     if text == "0" { String::new() } else { text }
 }
 
-/// Rows that cannot be read are told and left out; the rest goes on. A heading is passed over.
-pub fn read(bytes: &[u8]) -> Read {
+/// Between cells: a comma, a semicolon or a tab, whichever the first row that has any has most of.
+fn delimiter(bytes: &[u8]) -> u8 {
+    let first = bytes.split(|b| *b == b'\n').find(|l| l.iter().any(|b| b",;\t".contains(b))).unwrap_or_default();
+    let count = |d: u8| first.iter().filter(|b| **b == d).count();
+    [b';', b'\t'].into_iter().find(|d| count(*d) > count(b',')).unwrap_or(b',')
+}
+
+/// `1,5` as spreadsheets write it between semicolons: 1.5.
+fn pointed(cell: &str) -> String {
+    let comma = cell.split_once(',').is_some_and(|(a, b)| {
+        let a = a.strip_prefix('-').unwrap_or(a);
+        !a.is_empty() && !b.is_empty() && (a.to_string() + b).chars().all(|c| c.is_ascii_digit())
+    });
+    if comma { cell.replace(',', ".") } else { cell.to_string() }
+}
+
+/// The way to sit of this name; empty is the middle.
+fn sits_of(name: &str) -> Result<Sits, String> {
+    if name.is_empty() {
+        return Ok(Sits::Middle);
+    }
+    serde_json::from_value(serde_json::Value::String(name.to_lowercase().replace(' ', "_"))).map_err(|_| {
+        let known: Vec<String> = SITS.iter().filter_map(|s| Some(serde_json::to_value(s).ok()?.as_str()?.replace('_', " "))).collect();
+        format!("'{}' is no way to sit: pick from {}", name.chars().take(30).collect::<String>(), known.join(", "))
+    })
+}
+
+/// Rows that cannot be read are told and left out; the rest goes on. A heading is passed over. `into` is the unit of the frame that takes them in.
+pub fn read(bytes: &[u8], into: Option<LengthUnit>) -> Read {
     let mut out = Read::default();
-    let mut reader = csv::ReaderBuilder::new().has_headers(false).flexible(true).trim(csv::Trim::All).from_reader(bytes);
+    let bytes = bytes.strip_prefix(b"\xef\xbb\xbf").unwrap_or(bytes);
+    let delimiter = delimiter(bytes);
+    let mut reader = csv::ReaderBuilder::new().delimiter(delimiter).has_headers(false).flexible(true).trim(csv::Trim::All).from_reader(bytes);
+    let mut unit: Option<LengthUnit> = None;
     for (i, record) in reader.byte_records().enumerate() {
         let row = i + 1;
         if row > MOST_ROWS {
@@ -159,7 +223,15 @@ pub fn read(bytes: &[u8]) -> Read {
             out.left_out.push((row, "the row cannot be read".into()));
             continue;
         };
-        let field = |k: usize| record.get(k).map_or_else(String::new, |f| bare(String::from_utf8_lossy(f).trim()).to_string());
+        let field = |k: usize| {
+            let cell = record.get(k).map_or_else(String::new, |f| bare(String::from_utf8_lossy(f).trim()).to_string());
+            if delimiter == b';' { pointed(&cell) } else { cell }
+        };
+        // Lengths of a file in another unit than the frame's carry theirs.
+        let length = |k: usize| match unit.filter(|u| into.is_some_and(|i| i != *u)) {
+            Some(u) if field(k).ends_with(|c: char| c.is_ascii_digit()) => format!("{} {}", field(k), u.sign()),
+            _ => field(k),
+        };
         let n = out.lines.len() + 1;
         match field(0).to_lowercase().as_str() {
             "node" | "n" => {
@@ -167,7 +239,7 @@ pub fn read(bytes: &[u8]) -> Read {
                     out.left_out.push((row, "the node has no name".into()));
                     continue;
                 }
-                let zero = |k: usize| if field(k).is_empty() { "0".to_string() } else { field(k) };
+                let zero = |k: usize| if field(k).is_empty() { "0".to_string() } else { length(k) };
                 let say = FrameSay::Node(NodeSaid { name: field(1), from: String::new(), x: zero(2), y: zero(3), z: zero(4) });
                 out.lines.push(FrameLine { id: format!("node-{n}"), off: false, say });
             }
@@ -177,14 +249,25 @@ pub fn read(bytes: &[u8]) -> Read {
                     out.left_out.push((row, "the member names fewer than two nodes".into()));
                     continue;
                 }
-                let sits = serde_json::from_value(serde_json::Value::String(field(5).to_lowercase().replace(' ', "_"))).unwrap_or(Sits::Middle);
+                let sits = match sits_of(&field(5)) {
+                    Ok(sits) => sits,
+                    Err(why) => {
+                        out.left_out.push((row, why));
+                        continue;
+                    }
+                };
                 let call = if field(1).is_empty() { "member".into() } else { field(1) };
                 let arc = field(6).eq_ignore_ascii_case("arc");
-                let radius = if arc { String::new() } else { field(6) };
+                let radius = if arc { String::new() } else { length(6) };
                 let closed = !field(7).is_empty();
                 let say = FrameSay::Members(Members { name: call, path, section: field(3), turn: field(4), sits, radius, arc, closed, material: field(8) });
                 out.lines.push(FrameLine { id: format!("member-{n}"), off: false, say });
             }
+            "unit" => match [LengthUnit::Mm, LengthUnit::In].into_iter().find(|u| u.sign() == field(1).to_lowercase()) {
+                Some(u) => unit = Some(u),
+                None => out.left_out.push((row, "the unit is neither mm nor in: lengths are read in the frame's".into())),
+            },
+            "without" => out.left_out.push((row, format!("{} of the frame that was written: say them again", field(1)))),
             "bent" => out.left_out.push((row, "a bar with bends of several radii is not taken in: say it as a line".into())),
             "kind" | "" if i == 0 || record.iter().all(|f| f.is_empty()) => {}
             other => out.left_out.push((row, format!("'{}' is neither node nor member", other.chars().take(30).collect::<String>()))),

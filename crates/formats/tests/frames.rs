@@ -8,6 +8,7 @@ use rstest::rstest;
 use steelk_core::cutlist::cut_list;
 use steelk_core::frame::{Bar, FrameResult, Member, Stretch, evaluate_frame, read_frame_short, whole};
 use steelk_core::job::{Frame, FrameLine, FrameSay, Job};
+use steelk_core::quantity::LengthUnit;
 use steelk_core::sheet::evaluate;
 use steelk_formats::{csv as lists, mesh, skeleton, xlsx};
 
@@ -126,8 +127,24 @@ fn own_cells_are_no_formulas() {
 fn a_skeleton_comes_back_as_the_same_frame() {
     let job = demo();
     let r = evaluate_frame(&job, &job.frames[0]);
-    let read = skeleton::read(&skeleton::write(&r).unwrap());
-    assert!(read.left_out.is_empty(), "{:?}", read.left_out);
+    let read = skeleton::read(&skeleton::write(&job.frames[0], &r).unwrap(), None);
+    // What it cannot say is told, by kind and number: the frame that comes back is lighter by its plates.
+    let said: Vec<&str> = read.left_out.iter().map(|l| l.1.as_str()).collect();
+    for kind in ["gusset", "base plate", "lug", "row of holes"] {
+        let n = job.frames[0]
+            .lines
+            .iter()
+            .filter(|l| {
+                serde_json::to_value(&l.say).unwrap()["verb"]
+                    == serde_json::json!(match kind {
+                        "base plate" => "base",
+                        "row of holes" => "hole",
+                        k => k,
+                    })
+            })
+            .count();
+        assert!(n > 0 && said.iter().any(|s| *s == format!("{n} × {kind} of the frame that was written: say them again")), "{n} {kind}: {said:?}");
+    }
     let plain = Frame { lines: read.lines, ..job.frames[0].clone() };
     let again = evaluate_frame(&job, &plain);
     assert!(again.faults.is_empty(), "{:?}", again.faults);
@@ -168,10 +185,10 @@ fn bars_of_any_way_come_back(#[case] lines: &[&str]) {
     let (job, frame) = (demo(), typed(lines));
     let r = evaluate_frame(&job, &frame);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    let bytes = skeleton::write(&r).unwrap();
-    let read = skeleton::read(&bytes);
+    let bytes = skeleton::write(&frame, &r).unwrap();
+    let read = skeleton::read(&bytes, None);
     assert!(read.left_out.is_empty(), "{:?}", read.left_out);
-    let again = evaluate_frame(&job, &Frame { lines: read.lines, ..frame });
+    let again = evaluate_frame(&job, &Frame { lines: read.lines, ..frame.clone() });
     assert!(again.faults.is_empty(), "{:?} {}", again.faults, String::from_utf8_lossy(&bytes));
     assert_eq!(again.members.len(), r.members.len());
     for (m, n) in r.members.iter().zip(&again.members) {
@@ -187,7 +204,29 @@ fn bars_of_any_way_come_back(#[case] lines: &[&str]) {
         }
     }
     // Nor does it grow when it goes round again.
-    assert_eq!(skeleton::write(&again).unwrap().len(), bytes.len());
+    assert_eq!(skeleton::write(&frame, &again).unwrap().len(), bytes.len());
+}
+
+/// Units, semicolons with decimal commas, byte-order marks, ways to sit that there are not: read, or told.
+#[test]
+fn skeletons_of_other_programs_are_read_or_told() {
+    let file = "\u{feff}kind;name;x;y;z\nunit;in\nnode;A;0;0;0\nnode;B;19,5;-0,25;1/2\nmember;rail;A B;60x60x3;;top left\nmember;rail;A B;60x60x3;;upside\n";
+    let read = skeleton::read(file.as_bytes(), Some(LengthUnit::Mm));
+    assert_eq!(read.lines.len(), 3, "{:?}", read.left_out);
+    let FrameSay::Node(b) = &read.lines[1].say else { panic!() };
+    assert_eq!((b.x.as_str(), b.y.as_str(), b.z.as_str()), ("19.5 in", "-0.25 in", "1/2 in"));
+    assert_eq!(read.left_out.len(), 1);
+    assert!(read.left_out[0].1.contains("'upside' is no way to sit") && read.left_out[0].1.contains("top left"), "{:?}", read.left_out);
+    // In the frame's own unit lengths stay as they are.
+    let same = skeleton::read(file.as_bytes(), Some(LengthUnit::In));
+    assert!(matches!(&same.lines[1].say, FrameSay::Node(n) if n.x == "19.5"));
+    // It is the frame that it would be in millimetres.
+    let frame = Frame { lines: read.lines, ..typed(&[]) };
+    let r = evaluate_frame(&demo(), &frame);
+    assert!(r.faults.is_empty(), "{:?}", r.faults);
+    assert_relative_eq!(r.members[0].length, 25.4 * (19.5f64 * 19.5 + 0.25 * 0.25 + 0.5 * 0.5).sqrt(), max_relative = 1e-9);
+    let odd = skeleton::read(b"unit,cubit\nnode,A,0,0,0\n", None);
+    assert!(odd.left_out[0].1.contains("neither mm nor in"));
 }
 
 /// The bar so far along the whole way.
@@ -210,7 +249,7 @@ fn what_no_row_can_say_is_not_lost_unsaid() {
     let Stretch::Bend { bar, centre, radius, .. } = &mut r.members[0].way[1] else { panic!("{:?}", r.members[0].way) };
     *centre = bar.o + (*centre - bar.o) * 1.1;
     *radius *= 1.1;
-    let read = skeleton::read(&skeleton::write(&r).unwrap());
+    let read = skeleton::read(&skeleton::write(&frame, &r).unwrap(), None);
     assert_eq!(read.left_out.len(), 1);
     assert!(read.left_out[0].1.contains("several radii"));
 }
@@ -222,7 +261,7 @@ fn materials_come_back() {
     let FrameSay::Members(m) = &mut frame.lines[3].say else { panic!() };
     m.material = "1.4301".into();
     let r = evaluate_frame(&demo(), &frame);
-    let again = evaluate_frame(&demo(), &Frame { lines: skeleton::read(&skeleton::write(&r).unwrap()).lines, ..frame });
+    let again = evaluate_frame(&demo(), &Frame { lines: skeleton::read(&skeleton::write(&frame, &r).unwrap(), None).lines, ..frame.clone() });
     let materials = |r: &FrameResult| r.members.iter().map(|m| m.material.id.clone()).collect::<Vec<_>>();
     assert_eq!(materials(&again), materials(&r));
     assert_relative_eq!(again.mass(), r.mass(), max_relative = 1e-9);
@@ -230,7 +269,8 @@ fn materials_come_back() {
 
 #[test]
 fn rows_that_say_nothing_are_told_and_left_out() {
-    let read = skeleton::read(b"kind,name\nnode,A,0,0,0\nnode,,1,2,3\nmember,rail,A,60x60x3\nbeam,x\n\nmember,rail,A A2,60x60x3,45,top left\n\xff\xfe,1\n");
+    let read =
+        skeleton::read(b"kind,name\nnode,A,0,0,0\nnode,,1,2,3\nmember,rail,A,60x60x3\nbeam,x\n\nmember,rail,A A2,60x60x3,45,top left\n\xff\xfe,1\n", None);
     assert_eq!(read.lines.len(), 2);
     assert_eq!(read.left_out.iter().map(|l| l.0).collect::<Vec<_>>(), [3, 4, 5, 7]);
 }
@@ -256,9 +296,9 @@ fn meshes_enclose_the_metal() {
 proptest! {
     #[test]
     fn any_bytes_are_read_or_left_out(bytes in prop::collection::vec(any::<u8>(), 0..400), rows in prop::collection::vec("(node|member|m|n|kind),[A-C ,0-9.xé\"]{0,20}", 0..8)) {
-        let _ = skeleton::read(&bytes);
+        let _ = skeleton::read(&bytes, None);
         let job = demo();
-        let frame = Frame { lines: skeleton::read(rows.join("\n").as_bytes()).lines, ..job.frames[0].clone() };
+        let frame = Frame { lines: skeleton::read(rows.join("\n").as_bytes(), None).lines, ..job.frames[0].clone() };
         prop_assert!(evaluate_frame(&job, &frame).mass().is_finite());
     }
 }
@@ -275,12 +315,12 @@ fn a_skeleton_is_safe_in_a_spreadsheet() {
         Frame { id: "f".into(), mark: "F".into(), quantity: "1".into(), material: "s235".into(), section: "SHS 40x40x3".into(), lines, ..Frame::default() };
     frame.lines.push(serde_json::from_value(serde_json::json!({ "id": "m", "say": { "verb": "members", "name": "@rail", "path": ["=A1", "B"] } })).unwrap());
     let r = evaluate_frame(&Job::default(), &frame);
-    let bytes = skeleton::write(&r).unwrap();
+    let bytes = skeleton::write(&frame, &r).unwrap();
     let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(&bytes[..]);
     let cells: Vec<String> = reader.records().flat_map(|r| r.unwrap().iter().map(str::to_string).collect::<Vec<_>>()).collect();
     assert!(cells.iter().any(|c| c == "'@rail") && cells.iter().any(|c| c == "'=A1"), "{cells:?}");
     assert!(cells.iter().all(|c| c.parse::<f64>().is_ok() || !c.starts_with(['=', '+', '-', '@'])), "{cells:?}");
-    let read = skeleton::read(&bytes);
+    let read = skeleton::read(&bytes, None);
     let FrameSay::Members(m) = &read.lines[2].say else { panic!("{:?}", read.lines) };
     assert_eq!((m.name.as_str(), m.path.join(" ")), ("@rail", "=A1 B".to_string()));
 }

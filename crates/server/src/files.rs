@@ -178,7 +178,10 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
             let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
             (format!("{stem}_{}.svg", name::safe(of.piece)), "image/svg+xml", svg::svg(&bar_detail(row, &list.length_unit)).into_bytes())
         }
-        "skeleton" => (format!("{stem}_skeleton.csv"), "text/csv; charset=utf-8", skeleton::write(r).map_err(|e| write(e.to_string()))?),
+        "skeleton" => {
+            let said = job.frames.iter().find(|f| f.id == r.id).ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+            (format!("{stem}_skeleton.csv"), "text/csv; charset=utf-8", skeleton::write(said, r).map_err(|e| write(e.to_string()))?)
+        }
         "wrap" => {
             let pages = template(&wrap()?, of.paper).ok_or(PaperError::TooManyPages)?;
             let about = of.about(job, &format!("{} {}, wrap", r.mark, of.piece));

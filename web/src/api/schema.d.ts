@@ -4361,7 +4361,9 @@ export interface operations {
     };
     skeleton: {
         parameters: {
-            query?: never;
+            query?: {
+                unit?: components["schemas"]["LengthUnit"];
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -152,7 +152,15 @@ function FrameTabs() {
     if (!file) return;
     let got: { lines: FrameLine[]; left_out: string[] };
     try {
-      got = JSON.parse(await text(await fetch("/api/skeleton", { method: "POST", headers: { "content-type": "text/csv" }, body: await file.arrayBuffer() })));
+      got = JSON.parse(
+        await text(
+          await fetch(`/api/skeleton?unit=${job?.display?.length ?? "mm"}`, {
+            method: "POST",
+            headers: { "content-type": "text/csv" },
+            body: await file.arrayBuffer(),
+          }),
+        ),
+      );
     } catch (e) {
       setTold(said(e));
       return;
@@ -169,7 +177,8 @@ function FrameTabs() {
       });
       return { ...f, issued, lines: [...(f.lines ?? []), ...fresh] };
     });
-    setTold([`${got.lines.length} lines taken in`, ...got.left_out].slice(0, 3).join("; "));
+    const more = got.left_out.length > 3 ? [`${got.left_out.length - 3} more left out`] : [];
+    setTold([`${got.lines.length} lines taken in`, ...got.left_out.slice(0, 3), ...more].join("; "));
   };
   const drop = () => {
     const next = frames.find((f) => f.id !== current);

@@ -5,13 +5,14 @@ use std::task::{Context, Poll};
 use std::time::Instant;
 
 use actix_web::http::header;
-use actix_web::web::{Bytes, Data, Json};
+use actix_web::web::{Bytes, Data, Json, Query};
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::cutlist::cut_list;
 use steelk_core::job::{FrameLine, Job};
 use steelk_core::layout::{BarPlan, Effort, bar_plans};
+use steelk_core::quantity::LengthUnit;
 use steelk_core::result::LineFault;
 use steelk_formats::{jobfile, skeleton as skeleton_file};
 use tokio::sync::mpsc::{UnboundedReceiver, unbounded_channel};
@@ -108,15 +109,24 @@ pub struct SkeletonLines {
     pub left_out: Vec<String>,
 }
 
-#[utoipa::path(post, path = "/api/skeleton", request_body(content = Vec<u8>, content_type = "text/csv"), responses((status = 200, body = SkeletonLines), (status = 422, body = Problem)))]
-pub async fn skeleton(state: Data<State>, request: HttpRequest, body: Body) -> Result<Json<SkeletonLines>, Problem> {
+#[derive(Deserialize, ToSchema)]
+pub struct SkeletonQuery {
+    /// Unit of the frame that takes the lines in: lengths of a file in another carry theirs.
+    pub unit: Option<LengthUnit>,
+}
+
+#[utoipa::path(post, path = "/api/skeleton", params(("unit" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>, content_type = "text/csv"), responses((status = 200, body = SkeletonLines), (status = 422, body = Problem)))]
+pub async fn skeleton(state: Data<State>, query: Query<SkeletonQuery>, request: HttpRequest, body: Body) -> Result<Json<SkeletonLines>, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let work = move || {
-        let read = skeleton_file::read(&body.bytes);
+        let read = skeleton_file::read(&body.bytes, query.unit);
         if read.lines.is_empty() {
             return Err(Problem::new(
                 422,
-                "The file holds no node and no member".to_string(),
+                match read.left_out.first() {
+                    Some((row, why)) => format!("The file holds no node and no member: row {row}: {why}"),
+                    None => "The file holds no node and no member".to_string(),
+                },
                 "write rows such as node,A,0,0,0 and member,rail,A B,SHS 60x60x3",
             ));
         }
