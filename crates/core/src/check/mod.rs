@@ -7,6 +7,7 @@ mod holes;
 mod names;
 mod outline;
 mod pressed;
+mod stubs;
 
 use crate::result::{Finding, Mend, PieceResult, Severity};
 use crate::sheet::Making;
@@ -18,6 +19,7 @@ pub(crate) use names::unclear_names;
 pub(crate) fn findings(m: &Making, result: &PieceResult, steps: &[Step], brake: &BrakeOf) -> Vec<Finding> {
     let mut out = Vec::new();
     bends::check(m, &mut out);
+    stubs::check(m, &mut out);
     at_the_brake::check(m, &result.flat.bends, steps, brake, &mut out);
     formed::check(m, &mut out);
     pressed::check(m, &mut out);

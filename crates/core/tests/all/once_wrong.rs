@@ -365,3 +365,39 @@ fn a_tongue_through_its_slot_is_clear() {
     assert!(runs_into(&hook(false)).is_some());
     assert!(runs_into(&hook(true)).is_none(), "{:?}", runs_into(&hook(true)));
 }
+
+/// What a bend leaves beside it in part of its length: a stub that the die cannot hold, or an edge inside the bend. A flange cut off at 45° at its
+/// end is none, and a flange that is short all along is told as short, once.
+#[test]
+fn stubs_beside_a_bend_are_found() {
+    let sheet = |x: f64, slant: f64| {
+        din_told(&[
+            outline(&[(-100.0, -50.0), (60.0, -50.0), (60.0, 10.0), (x + slant, 10.0), (x, 50.0), (-100.0, 50.0)]),
+            bend_line("start-1.side-2", "40", "far"),
+        ])
+    };
+    let found =
+        |p: &PieceResult, check: &str| p.findings.iter().filter(|f| f.check == check).map(|f| (f.message.clone(), f.amount.clone())).collect::<Vec<_>>();
+    let plain = sheet(59.0, 0.0);
+    assert!(plain.faults.is_empty() && found(&plain, "bend_stub").is_empty(), "{:?}", plain.findings);
+    let b = &plain.flat.bends[0];
+    let tangent = b.from[0] + b.allowance / 2.0;
+    // R2 in 2 mm: die 12, shortest flange 8.4 outside, 4.4 of it beyond the tangent line.
+    let stub = found(&sheet(tangent + 3.0, 0.0), "bend_stub");
+    assert_eq!(stub.len(), 1, "{stub:?}");
+    assert!(stub[0].0.contains("only 3 stands beyond it") || stub[0].0.contains("only 3.0 stands beyond it"), "{stub:?}");
+    assert!(stub[0].0.contains("40.0 mm") && stub[0].1 == "1.4 mm short", "{stub:?}");
+    assert!(found(&sheet(tangent + 4.5, 0.0), "bend_stub").is_empty());
+    let inside = found(&sheet(tangent - 0.2 * b.allowance, 0.0), "bend_stub");
+    assert!(inside.len() == 1 && inside[0].0.contains("ends inside bend"), "{inside:?}");
+    // An edge that slants gently is one too; a flange cut off at 45° is not.
+    assert_eq!(found(&sheet(tangent + 1.0, 2.0), "bend_stub").len(), 1);
+    let mitred = din_told(&[
+        outline(&[(-100.0, -50.0), (20.0, -50.0), (60.0, -10.0), (60.0, 10.0), (20.0, 50.0), (-100.0, 50.0)]),
+        bend_line("start-1.side-3", "40", "far"),
+    ]);
+    assert!(mitred.faults.is_empty() && found(&mitred, "bend_stub").is_empty(), "{:?}", found(&mitred, "bend_stub"));
+    // Short all along: a flange, told by its own finding.
+    let short = din_told(&[outline(&[(-100.0, -50.0), (60.0, -50.0), (60.0, 50.0), (-100.0, 50.0)]), bend_line("start-1.side-2", "6", "far")]);
+    assert!(found(&short, "bend_stub").is_empty() && !found(&short, "flange_short").is_empty(), "{:?}", short.findings);
+}
