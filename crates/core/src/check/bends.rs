@@ -12,6 +12,7 @@ pub fn check(m: &Making, out: &mut Vec<Finding>) {
     joggles(m, out);
     neutral(m, out);
     corners(m, out);
+    narrowed(m, out);
     if let Some(strip) = &m.blank.strip {
         legs(m, strip, out);
     }
@@ -157,6 +158,31 @@ fn corners(m: &Making, out: &mut Vec<Finding>) {
             .on(names, None, Some(first.at.to_array()))
             .with(Some(Mend { label: "cut round reliefs".into(), patch: vec![patch] })),
     );
+}
+
+/// The bend begins inside the panel; where that tapers, the fold is narrower than its edge was told.
+fn narrowed(m: &Making, out: &mut Vec<Finding>) {
+    let d = &m.display;
+    for n in &m.blank.narrowed {
+        let message = format!(
+            "{} is {} wide for an edge of {}: its bend begins inside a panel that tapers. Make the panel wider by {}, or bend from the edge",
+            n.name,
+            d.fine(n.got),
+            d.length_unit(n.told),
+            d.length_unit(n.told - n.got)
+        );
+        let line = m.piece.lines.iter().position(|l| l.id == n.line && matches!(l.say, Say::Fold(_)));
+        let mend = line.map(|i| Mend {
+            label: "bend from the edge, which keeps its width; the panel grows by the setback".into(),
+            patch: vec![Patch::add(format!("/lines/{i}/say/bend_at"), "from_edge".into())],
+        });
+        out.push(
+            finding("edge_narrowed", Severity::Note, message, "an edge keeps the size that it was told", "geometry")
+                .by(format!("{} narrower", d.length_unit(n.told - n.got)))
+                .on(vec![n.name.clone()], Some(&n.line), Some(n.at.to_array()))
+                .with(mend),
+        );
+    }
 }
 
 fn legs(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {

@@ -23,6 +23,8 @@ pub struct Blank {
     pub cone: Option<super::starts::ConeFact>,
     /// Corners where two folds meet.
     pub corners: Vec<super::folds::Met>,
+    /// Folds narrower than the edge that they were told on.
+    pub narrowed: Vec<super::folds::Narrowed>,
 }
 
 impl Blank {
@@ -70,7 +72,7 @@ pub fn rectangle(line: &str, min: DVec2, max: DVec2) -> (Contour, Vec<String>) {
 fn single_panel(line: &str, outer: Contour, tags: Vec<String>) -> Blank {
     let centre = outer.bounds().centre();
     let zone = Zone::new(format!("{line}.panel"), line, Kind::Panel, None, [centre, DVec2::X], outer.flatten(CHORD));
-    Blank { line: line.into(), outer, zones: vec![zone], tags, strip: None, bends: Vec::new(), cone: None, corners: Vec::new() }
+    Blank { line: line.into(), outer, zones: vec![zone], tags, strip: None, bends: Vec::new(), cone: None, corners: Vec::new(), narrowed: Vec::new() }
 }
 
 /// A rectangle centred on its middle.

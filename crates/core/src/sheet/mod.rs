@@ -404,6 +404,7 @@ fn shape(reader: &mut Reader, lines: &[(usize, &Line)], stuff: &Stuff) -> Option
         blank.zones = laid.zones;
         blank.bends.extend(laid.bends);
         blank.corners = laid.corners;
+        blank.narrowed = laid.narrowed;
     }
     Some((blank, reliefs))
 }

@@ -130,7 +130,7 @@ pub fn strip(reader: &mut Reader, line: &str, say: &StartStrip, stuff: &Stuff) -
     let index = reader.index();
     let bends = parts.iter().filter_map(|p| fact(p, line, index, south, north)).collect();
     let strip = Some(Strip { parts, measure: say.measure, width });
-    Some(Blank { line: line.into(), outer, zones, tags, strip, bends, cone: None, corners: Vec::new() })
+    Some(Blank { line: line.into(), outer, zones, tags, strip, bends, cone: None, corners: Vec::new(), narrowed: Vec::new() })
 }
 
 fn fact(p: &Part, line: &str, index: usize, south: f64, north: f64) -> Option<BendFact> {

@@ -401,3 +401,25 @@ fn stubs_beside_a_bend_are_found() {
     let short = din_told(&[outline(&[(-100.0, -50.0), (60.0, -50.0), (60.0, 50.0), (-100.0, 50.0)]), bend_line("start-1.side-2", "6", "far")]);
     assert!(found(&short, "bend_stub").is_empty() && !found(&short, "flange_short").is_empty(), "{:?}", short.findings);
 }
+
+/// A flange on the wide edge of a tapering panel: its bend begins inside, where the panel is narrower than the edge was told. It is said, with by how
+/// much; bent from the edge it keeps its width, and so it does on a panel that does not taper, or on the narrow edge.
+#[test]
+fn a_flange_on_a_tapering_panel_says_its_width() {
+    // 36 at the top, 20 at the bottom, 50 high: each side leans 8 in 50.
+    let panel = |top: f64, bottom: f64| outline(&[(-bottom / 2.0, 0.0), (bottom / 2.0, 0.0), (top / 2.0, 50.0), (-top / 2.0, 50.0)]);
+    let fold = |at: &str| json!({ "verb": "fold", "edges": ["start-1.side-3"], "angle": "90", "bend_at": at, "reach": { "to": "length", "length": "20" } });
+    let found = |p: &PieceResult| p.findings.iter().filter(|f| f.check == "edge_narrowed").map(|f| f.message.clone()).collect::<Vec<_>>();
+    let p = din_told(&[panel(36.0, 20.0), fold("outer_face")]);
+    // R2 in 2 mm: the bend begins 4 inside; 36 less 4 · 16/50.
+    let said = found(&p);
+    assert!(said.len() == 1 && said[0].contains("is 34.72 wide for an edge of 36"), "{said:?}");
+    let kept = din_told(&[panel(36.0, 20.0), fold("from_edge")]);
+    assert!(found(&kept).is_empty());
+    assert_abs_diff_eq!(kept.flat.bends[0].length, 36.0, epsilon = 1e-9);
+    assert!(found(&din_told(&[panel(36.0, 36.0), fold("outer_face")])).is_empty());
+    assert!(found(&din_told(&[panel(20.0, 36.0), fold("outer_face")])).is_empty());
+    // The mend does what it says.
+    let mend = p.findings.iter().find(|f| f.check == "edge_narrowed").unwrap().mend.clone().unwrap();
+    assert_eq!((mend.patch[0].path.as_str(), mend.patch[0].value.as_str()), ("/lines/1/say/bend_at", Some("from_edge")));
+}

@@ -25,6 +25,7 @@ pub struct Laid {
     pub zones: Vec<Zone>,
     pub bends: Vec<BendFact>,
     pub corners: Vec<Met>,
+    pub narrowed: Vec<Narrowed>,
     pub reliefs: Vec<ReliefCut>,
     pub troubles: Vec<Trouble>,
     /// Told corners that no two folds meet at: told index, name.
@@ -77,6 +78,20 @@ struct Seat {
     zone: usize,
     width: f64,
 }
+
+/// An edge whose fold is narrower than the edge was told, for its bend begins inside a panel that tapers.
+#[derive(Clone, Debug)]
+pub struct Narrowed {
+    /// The fold, and its line.
+    pub name: String,
+    pub line: String,
+    pub told: f64,
+    pub got: f64,
+    pub at: DVec2,
+}
+
+/// Narrower by less is not told, mm.
+const NARROWED: f64 = 0.05;
 
 pub fn lay_out(tree: &Tree) -> Laid {
     let mut out = Laid { zones: tree.base.clone(), ..Laid::default() };
@@ -150,6 +165,13 @@ impl Work<'_> {
                 };
             }
         }
+        let alone = |side: usize| !placed.iter().any(|p| p.side == side);
+        let narrowed = placed.iter().filter(|p| alone((p.side + n - 1) % n) && alone((p.side + 1) % n)).filter_map(|p| {
+            let (told, got) = (p.span[1] - p.span[0], (p.base[1] - p.base[0]).dot(dir(p.side)));
+            let spec = tree.nodes[p.node].spec.as_ref().filter(|_| told - got > NARROWED)?;
+            Some(Narrowed { name: spec.name.clone(), line: spec.line.clone(), told, got, at: flat((p.base[0] + p.base[1]) / 2.0) })
+        });
+        self.out.narrowed.extend(narrowed);
         self.close_corners(&mut placed, &at, &dir, &flat, n);
         self.tips(node, &mut placed, seat);
         // The panel's own zone: the outline with each fold cut off at its tangent line.

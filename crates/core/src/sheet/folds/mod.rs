@@ -9,7 +9,7 @@ mod say;
 mod tree;
 
 pub use bend_line::bend_line;
-pub use layout::{Laid, lay_out};
+pub use layout::{Laid, Narrowed, lay_out};
 pub use reliefs::{Met, ReliefCut};
 pub use say::{At, corner, fold, hem, joggle, tab, tray_folds};
 pub use tree::Tree;
