@@ -954,6 +954,8 @@ export interface components {
         FoldMeasure: "outside" | "inside" | "tangent";
         /** @description A welded frame. */
         Frame: {
+            /** @description Equal members that go by different names are rows of their own in the list. */
+            apart?: boolean;
             /** @description Headings of own columns of the list, such as part number. */
             columns?: string[];
             display?: components["schemas"]["Display"] | null;

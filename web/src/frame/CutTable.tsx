@@ -133,6 +133,15 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               </th>
             ))}
             <th>
+              <button
+                type="button"
+                className="chip"
+                aria-pressed={frame?.apart ?? false}
+                onClick={() => writeFrame("/apart", !frame?.apart)}
+                title="equal members that go by different names: rows of their own, or one row"
+              >
+                names apart
+              </button>
               <button type="button" className="chip" onClick={addColumn} title="a column of your own, such as a part number" aria-label="+ column">
                 +
               </button>

@@ -178,8 +178,8 @@ fn fit(a: &Shape, b: &Shape, p: &Profile) -> Option<(DMat2, bool, bool)> {
     image
 }
 
-/// Groups in the order that their first members were told.
-pub fn groups(s: &Skeleton, volumes: &[f64]) -> Vec<Group> {
+/// Groups in the order that their first members were told. `apart`: members of different names are never one.
+pub fn groups(s: &Skeleton, volumes: &[f64], apart: bool) -> Vec<Group> {
     let shapes: Vec<Shape> = s.members.iter().zip(volumes).map(|(m, &v)| shape(m, &s.profiles[m.profile], v)).collect();
     let mut found: std::collections::HashMap<(usize, *const (), i64), Vec<usize>> = std::collections::HashMap::new();
     let mut out: Vec<Group> = Vec::new();
@@ -195,7 +195,7 @@ pub fn groups(s: &Skeleton, volumes: &[f64]) -> Vec<Group> {
             for &g in found.get(&(b.m.profile, material, c)).into_iter().flatten() {
                 crate::halt::point();
                 let a = &shapes[out[g].fits[0].member];
-                let same = (a.m.holes.len() == b.m.holes.len()) && (a.to - a.from - (b.to - b.from)).abs() < ALIKE;
+                let same = (!apart || a.m.call == b.m.call) && (a.m.holes.len() == b.m.holes.len()) && (a.to - a.from - (b.to - b.from)).abs() < ALIKE;
                 if same
                     && a.m.closed == b.m.closed
                     && let Some((m, flip, mirrored)) = fit(a, b, p)

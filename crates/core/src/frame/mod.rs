@@ -108,7 +108,7 @@ pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
     joints::prune(&mut s);
     seat_notches(&mut s);
     let volumes: Vec<(f64, DVec3)> = s.members.iter().map(|m| solid::volume(m, &s.profiles[m.profile])).collect();
-    out.groups = alike::groups(&s, &volumes.iter().map(|v| v.0).collect::<Vec<_>>());
+    out.groups = alike::groups(&s, &volumes.iter().map(|v| v.0).collect::<Vec<_>>(), frame.apart);
     out.facts = facts(&s, &out.groups, &volumes);
     out.assemblies = assembly::assemblies(&mut s, &out.joints, &said.assemblies);
     let placed = plate_places::place(&mut reader, &s, &lines, &said.plates);

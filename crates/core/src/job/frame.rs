@@ -280,6 +280,9 @@ said! {
         /// The highest number given to an id of a line, by stem: none is given twice.
         #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
         pub issued: BTreeMap<String, u32>,
+        /// Equal members that go by different names are rows of their own in the list.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        pub apart: bool,
         /// Headings of own columns of the list, such as part number.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub columns: Vec<String>,

@@ -197,7 +197,17 @@ pub fn cone(reader: &mut Reader, line: &str, say: &StartCone, stuff: &Stuff) -> 
     let zone = Zone::new(format!("{line}.shell"), line, kind, None, [DVec2::ZERO, DVec2::X], outer.flatten(CHORD));
     let tags = names.iter().map(|s| format!("{line}.{s}")).collect();
     let cone = ConeFact { slant: far - near, far, near, sweep, turn, slope, middle: [2.0 * rw, 2.0 * rn] };
-    Some(Blank { line: line.into(), outer, zones: vec![zone], tags, strip: None, bends: Vec::new(), cone: Some(cone), corners: Vec::new(), narrowed: Vec::new() })
+    Some(Blank {
+        line: line.into(),
+        outer,
+        zones: vec![zone],
+        tags,
+        strip: None,
+        bends: Vec::new(),
+        cone: Some(cone),
+        corners: Vec::new(),
+        narrowed: Vec::new(),
+    })
 }
 
 /// A cone worked out, on the middle of the sheet.

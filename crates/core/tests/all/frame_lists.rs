@@ -314,6 +314,23 @@ fn the_frame_sheet() {
     assert_eq!(pages.len(), 1 + 45usize.div_ceil(6) + 1 + 1, "no plates, no welds");
 }
 
+/// Equal members of different names are one row, or rows of their own where that is chosen: the same pieces and mass either way.
+#[test]
+fn equal_members_of_different_names_may_be_listed_apart() {
+    let lines =
+        ["node A 0 0 0", "node B 500 0 0", "node C 0 200 0", "node D 500 200 0", "node E 0 400 0", "node F 500 400 0", "rail A B", "beam C D", "rail E F"];
+    let (_, together) = listed("60x60x3", JointHow::Butt, &lines, |_, _| {});
+    let (r, apart) = listed("60x60x3", JointHow::Butt, &lines, |_, f| f.apart = true);
+    let rows = |l: &FrameList| l.bars.iter().map(|b| (b.quantity, b.name.clone(), b.length.clone())).collect::<Vec<_>>();
+    assert_eq!(rows(&together), [(3, "rail".to_string(), "500.0".to_string())]);
+    assert_eq!(rows(&apart), [(2, "rail".to_string(), "500.0".to_string()), (1, "beam".to_string(), "500.0".to_string())]);
+    assert_eq!(together.mass, apart.mass);
+    // Each body stands where its member is.
+    let at: Vec<f64> = r.members.iter().map(|m| m.end(0).o.y).collect();
+    assert_eq!(at, [0.0, 200.0, 400.0]);
+    assert_eq!(r.groups.iter().map(|g| g.fits.len()).collect::<Vec<_>>(), [2, 1]);
+}
+
 /// Each balloon of the sheet points at metal, that of a bent bar too, and a bent bar says in the list that it is.
 #[test]
 fn balloons_point_at_metal() {
