@@ -119,5 +119,5 @@ test("papers show what they give, on the paper that is picked", async ({ page })
   expect(await drawn()).toContain("100 mm across, 100 mm down");
   await expect(page.getByRole("link", { name: "1:1 template (PDF)" })).toHaveAttribute("href", /paper=Letter/);
   const csv = await (await page.request.get(`/api/jobs/${id}/papers/cutlist`)).text();
-  expect(csv.split("\n")[1]).toBe("P-1,angle,1,S235 steel,2,96.2 × 40.0,96.2,40.0,0.0038 m²,2,,1,0,0.0596,0.0596,282.6,0");
+  expect(csv.split("\n")[1]).toBe("P-1,angle,1,S235 steel,2,96.2 × 40.0,96.2,40.0,0.0038 m²,2,,,,1,0,0.0596,0.0596,282.6,0");
 });

@@ -28,6 +28,10 @@ pub struct CutRow {
     pub radius: String,
     /// The way the sheet was rolled, where that is told.
     pub rolling: String,
+    /// `left` or `right` of a pair; empty for neither.
+    pub hand: String,
+    /// As told; empty for none.
+    pub finish: String,
     pub bends: usize,
     /// Arcs to be rolled.
     pub rolls: usize,
@@ -83,6 +87,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
     let rows: Vec<CutRow> = made
         .map(|p| {
             let unit = p.value("mass");
+            let said = job.pieces.iter().find(|q| q.id == p.id);
             CutRow {
                 piece: p.id.clone(),
                 mark: p.mark.clone(),
@@ -96,11 +101,13 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 },
                 area: display.area(p.value("area")),
                 radius: if p.flat.bends.iter().any(|b| !b.rolled) { display.brief(p.radius) } else { String::new() },
-                rolling: match job.pieces.iter().find(|q| q.id == p.id).map(|q| q.rolling) {
+                rolling: match said.map(|q| q.rolling) {
                     Some(Rolling::East) => "east-west".into(),
                     Some(Rolling::North) => "north-south".into(),
                     _ => String::new(),
                 },
+                hand: said.map_or(String::new(), |q| q.hand.said().into()),
+                finish: said.map_or(String::new(), |q| q.finish.trim().into()),
                 flat_length: display.length(p.flat.outer.bounds().size().x),
                 flat_width: display.length(p.flat.outer.bounds().size().y),
                 bends: p.flat.bends.iter().filter(|b| !b.rolled).count(),
@@ -125,11 +132,16 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
         length_unit: display.length.sign().into(),
         mass_unit: mass_unit.into(),
         pieces: rows.iter().map(|r| r.quantity).sum::<usize>() + of_frames,
-        total_mass: mass(result.mass()),
+        total_mass: summed(rows.iter().map(|r| &r.total_mass).chain(frames.iter().flat_map(FrameList::masses))),
         sheets: sheet_totals(display, &rows, result),
         rows,
         frames,
     }
+}
+
+/// The sum of masses as they are printed: whoever adds the rows up gets the total.
+pub fn summed<'a>(printed: impl Iterator<Item = &'a String>) -> String {
+    trim_number(printed.filter_map(|t| t.parse::<f64>().ok()).sum(), 3)
 }
 
 /// What is to be bought of each material and thickness, in the order of the list. Masses are the sums of the rows as they are printed.

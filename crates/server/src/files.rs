@@ -195,7 +195,7 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
             let list = cut_list(job, result);
             let rows = || list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
             let row = rows().find(|b| b.mark == of.piece).or_else(|| rows().find(|b| b.members.iter().any(|m| m == of.piece)));
-            let row = row.ok_or_else(|| NoSkin::Unknown(of.piece.into()))?;
+            let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
             let skin = unrolled(job, r, &row.members[0], &row.mark, row.quantity)?;
             if !skin.made {
                 return Err(PaperError::NotMade(row.mark.clone()));

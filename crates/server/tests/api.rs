@@ -103,7 +103,8 @@ fn a_job_from_draft_to_papers() {
     // DXF in again makes a recipe of the same flat.
     let mut r = s.agent.post(s.url("/api/dxf?unit=mm")).send(&dxf[..]).unwrap();
     let lines: Value = r.body_mut().read_json().unwrap();
-    assert_eq!((lines["lines"].as_array().unwrap().len(), lines["bends_left_out"].as_u64()), (1, Some(1)));
+    assert_eq!((lines["lines"].as_array().unwrap().len(), lines["unit"].as_str()), (1, Some("millimetres")));
+    assert!(lines["left_out"].to_string().contains("1 bend line: fold the piece in its recipe"), "{}", lines["left_out"]);
 
     assert_eq!(s.post(&format!("{path}/archive"), &Value::Null).0, 204);
     assert_eq!((s.get("/api/jobs").1["total"].as_u64(), s.get("/api/jobs?archived=true").1["total"].as_u64()), (Some(0), Some(1)));

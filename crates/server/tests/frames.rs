@@ -160,7 +160,8 @@ fn a_bent_rail_in_list_and_papers() {
     let csv = String::from_utf8(s.bytes(&format!("{path}/saw-list")).1).unwrap();
     assert!(csv.lines().nth(1).unwrap().contains("780.0 · R120.0 90° · 580.0"));
     let (status, told) = s.get(&format!("{path}/tube-dxf?frame=F-1&piece=rail-1"));
-    assert!(status == 404 && !told["title"].as_str().unwrap().is_empty(), "{status} {told}");
+    assert!(status == 422 && told["title"].as_str().unwrap().contains("is bent"), "{status} {told}");
+    assert_eq!(s.get(&format!("{path}/tube-dxf?frame=F-1&piece=nobody")).0, 404);
     let skeleton = String::from_utf8(s.bytes(&format!("{path}/skeleton?frame=F-1")).1).unwrap();
     assert!(skeleton.lines().any(|l| l == "member,handrail,A B C,CHS 42.4x3,,,120,,"));
 }

@@ -725,8 +725,12 @@ export interface components {
             /** @description The smallest rectangle that it is cut from, at any angle. */
             blank: string;
             cut_length: string;
+            /** @description As told; empty for none. */
+            finish: string;
             flat_length: string;
             flat_width: string;
+            /** @description `left` or `right` of a pair; empty for neither. */
+            hand: string;
             mark: string;
             material: string;
             name: string;
@@ -1126,6 +1130,11 @@ export interface components {
             snipe?: string;
             thickness: string;
         };
+        /**
+         * @description Which of a pair of mirrored pieces it is.
+         * @enum {string}
+         */
+        Hand: "none" | "left" | "right";
         /**
          * @description Material class of the handbook 90° rule.
          * @enum {string}
@@ -1547,6 +1556,10 @@ export interface components {
             bend_order?: string[];
             bend_rule?: components["schemas"]["BendRule"] | null;
             display?: components["schemas"]["Display"] | null;
+            /** @description What is done to its surface, such as `galvanised`; the list says so. */
+            finish?: string;
+            /** @description Which of a pair it is; the list says so. */
+            hand?: components["schemas"]["Hand"];
             /** @description Never changes once given; marks may. */
             id: string;
             /** @description The highest number given to an id of a line, by stem: none is given twice. */

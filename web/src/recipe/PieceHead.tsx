@@ -95,7 +95,17 @@ export function PieceHead() {
               ["north", "south to north"],
             ]}
           />
-          , in{" "}
+          ,{" "}
+          <Choice
+            path="/hand"
+            label="hand"
+            options={[
+              ["none", "no hand"],
+              ["left", "left hand"],
+              ["right", "right hand"],
+            ]}
+          />
+          , finish <Val path="/finish" label="finish" empty="none" optional />, in{" "}
           <select
             className="choice"
             aria-label="unit of this piece"

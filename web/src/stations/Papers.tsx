@@ -87,7 +87,10 @@ export function Papers() {
                 <TableCell className="num">{r.quantity}</TableCell>
                 <TableCell>{r.material}</TableCell>
                 <TableCell className="num">{r.thickness}</TableCell>
-                <TableCell className="num" title={`${r.area} one face${r.radius && `; inside radius ${r.radius}`}${r.rolling && `; rolled ${r.rolling}`}`}>
+                <TableCell
+                  className="num"
+                  title={`${r.area} one face${r.radius && `; inside radius ${r.radius}`}${r.rolling && `; rolled ${r.rolling}`}${r.hand && `; ${r.hand} hand`}${r.finish && `; ${r.finish}`}`}
+                >
                   {r.blank}
                 </TableCell>
                 <TableCell className="num">{r.rolls ? `${r.bends} + ${r.rolls} rolled` : r.bends}</TableCell>

@@ -14,6 +14,12 @@ const MOST_NAME: usize = 160;
 pub(crate) fn unclear_names(job: &Job) -> Vec<LineFault> {
     let mut out = Vec::new();
     let mut tell = |path: String, message: String, mend: &str| out.push(LineFault { line: String::new(), path, fault: Fault::new(message, mend, (0, 0)) });
+    for (i, p) in job.pieces.iter().enumerate() {
+        let n = p.finish.chars().count();
+        if n > MOST_NAME {
+            tell(format!("/pieces/{i}/finish"), format!("the finish of '{}' is {n} characters long; {MOST_NAME} is the most", p.mark), "shorten it");
+        }
+    }
     let pieces = job.pieces.iter().enumerate().map(|(i, p)| (format!("/pieces/{i}"), &p.id, &p.mark, &p.name));
     let frames = job.frames.iter().enumerate().map(|(i, f)| (format!("/frames/{i}"), &f.id, &f.mark, &f.name));
     let mut marks: HashMap<String, String> = HashMap::new();

@@ -237,13 +237,20 @@ fn per_run(display: &Display, kg_m: f64) -> String {
     }
 }
 
+impl FrameList {
+    /// Masses of its rows as they are printed.
+    pub fn masses(&self) -> impl Iterator<Item = &String> {
+        self.bars.iter().map(|b| &b.total_mass).chain(self.plates.iter().map(|p| &p.total_mass))
+    }
+}
+
 /// The list of one frame, in the job's unit; quantities of the frame counted.
 pub fn frame_list(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -> FrameList {
     let bars = bar_rows(frame, r, display, saw);
     let plates = r.plates.iter().map(|p| plate_row(frame, p, r.quantity, display)).collect::<Vec<_>>();
     let assemblies = assembly_rows(r, &bars, &plates, display);
     let weld: f64 = r.welds.iter().map(|w| w.length * w.count as f64).sum();
-    FrameList {
+    let mut list = FrameList {
         frame: r.id.clone(),
         mark: r.mark.clone(),
         name: r.name.clone(),
@@ -254,12 +261,16 @@ pub fn frame_list(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFa
         steps: saw.steps_said(display),
         weld_length: run(display, weld * r.quantity as f64),
         weld_metal: display.mass(r.weld_mass() * r.quantity as f64),
-        mass: display.mass(r.mass() * r.quantity as f64),
+        mass: String::new(),
         stops: r.stops(),
         bars,
         plates,
         assemblies,
-    }
+    };
+    // Welds are told apart from it.
+    let unit = display.mass(0.0).rsplit(' ').next().unwrap_or_default().to_string();
+    list.mass = format!("{} {unit}", crate::cutlist::summed(list.masses()));
+    list
 }
 
 fn cells_of(frame: &Frame, keys: &[&str]) -> Vec<String> {

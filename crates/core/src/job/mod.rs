@@ -108,6 +108,30 @@ word! {
     }
 }
 
+word! {
+    /// Which of a pair of mirrored pieces it is.
+    pub enum Hand {
+        #[default]
+        None,
+        Left,
+        Right,
+    }
+}
+
+impl Hand {
+    pub fn is_none(&self) -> bool {
+        *self == Hand::None
+    }
+
+    pub fn said(self) -> &'static str {
+        match self {
+            Hand::None => "",
+            Hand::Left => "left",
+            Hand::Right => "right",
+        }
+    }
+}
+
 impl Rolling {
     pub fn is_unknown(&self) -> bool {
         *self == Rolling::Unknown
@@ -144,6 +168,12 @@ said! {
         /// Which way the sheet was rolled, lying as its flat does; smallest radii are larger for bends along it.
         #[serde(default, skip_serializing_if = "Rolling::is_unknown")]
         pub rolling: Rolling,
+        /// Which of a pair it is; the list says so.
+        #[serde(default, skip_serializing_if = "Hand::is_none")]
+        pub hand: Hand,
+        /// What is done to its surface, such as `galvanised`; the list says so.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub finish: String,
         /// Names of bends in the order they are made, as far as a hand has set it; the rest follows as proposed.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub bend_order: Vec<String>,

@@ -4,9 +4,11 @@ use crate::common::*;
 use approx::assert_abs_diff_eq;
 use rstest::rstest;
 use serde_json::{Value, json};
+use steelk_core::cutlist::cut_list;
+use steelk_core::job::{FORMAT, Hand, Job};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit, counted, fixed};
 use steelk_core::result::{PieceResult, Severity};
-use steelk_core::sheet::evaluate_piece;
+use steelk_core::sheet::{evaluate, evaluate_piece};
 use steelk_core::shopbook::School;
 
 fn outline(points: &[(f64, f64)]) -> Value {
@@ -422,4 +424,23 @@ fn a_flange_on_a_tapering_panel_says_its_width() {
     // The mend does what it says.
     let mend = p.findings.iter().find(|f| f.check == "edge_narrowed").unwrap().mend.clone().unwrap();
     assert_eq!((mend.patch[0].path.as_str(), mend.patch[0].value.as_str()), ("/lines/1/say/bend_at", Some("from_edge")));
+}
+
+/// A list is enough to cut and finish by: hand and finish stand in it, and its total is the sum of its rows as they are printed.
+#[test]
+fn lists_tell_hand_and_finish_and_add_up() {
+    let mut job = Job { format: FORMAT, ..Job::default() };
+    for k in 0..7 {
+        let mut p = told("2", "2", &[json!({ "verb": "start_plate", "width": format!("{}", 41 + k), "height": "37" })]);
+        (p.id, p.mark, p.quantity) = (format!("p{k}"), format!("P-{k}"), "3".into());
+        (p.hand, p.finish) = (if k == 0 { Hand::Left } else { Hand::None }, if k == 1 { " galvanised ".into() } else { String::new() });
+        job.pieces.push(p);
+    }
+    let list = cut_list(&job, &evaluate(&job));
+    assert_eq!((list.rows[0].hand.as_str(), list.rows[1].finish.as_str(), list.rows[2].hand.as_str()), ("left", "galvanised", ""));
+    let sum: f64 = list.rows.iter().map(|r| (r.total_mass.parse::<f64>().unwrap() * 1000.0).round()).sum();
+    assert_eq!((list.total_mass.parse::<f64>().unwrap() * 1000.0).round(), sum, "{}", list.total_mass);
+    job.pieces[0].finish = "x".repeat(500);
+    let refused = evaluate(&job).faults;
+    assert!(refused.iter().any(|f| f.path == "/pieces/0/finish" && f.fault.message.contains("500 characters")), "{refused:?}");
 }
