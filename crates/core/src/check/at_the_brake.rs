@@ -7,6 +7,9 @@ use crate::sheet::brake::Step;
 use crate::shopbook::brake::{BrakeOf, air_radius, force};
 
 pub fn check(m: &Making, marks: &[BendMark], steps: &[Step], brake: &BrakeOf, out: &mut Vec<Finding>) {
+    if m.material.bent != crate::shopbook::Bent::Cold {
+        return;
+    }
     let d = &m.display;
     let v = brake.opening(m.t);
     let middle = |b: &crate::sheet::BendFact| Some(((b.ends[0] + b.ends[1]) / 2.0).to_array());

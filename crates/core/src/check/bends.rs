@@ -4,17 +4,45 @@ use super::finding;
 use crate::job::{Corner, CornerRelief, Line, Measure, Rolling, Say};
 use crate::result::{Finding, Mend, Patch, Severity};
 use crate::sheet::{BendFact, Made, Making, Part, Strip};
-use crate::shopbook::limits;
+use crate::shopbook::{Bent, limits};
 
 pub fn check(m: &Making, out: &mut Vec<Finding>) {
-    radii(m, out);
-    flanges(m, out);
-    joggles(m, out);
+    bent_how(m, out);
+    if m.material.bent != Bent::ByHand {
+        radii(m, out);
+    }
+    // Only a brake wants flanges of a length.
+    if m.material.bent == Bent::Cold {
+        flanges(m, out);
+        joggles(m, out);
+    }
     neutral(m, out);
     corners(m, out);
     narrowed(m, out);
     if let Some(strip) = &m.blank.strip {
         legs(m, strip, out);
+    }
+}
+
+/// What is not bent at a brake says how it is bent.
+fn bent_how(m: &Making, out: &mut Vec<Finding>) {
+    let name = &m.material.name;
+    let (check, severity, message, rule) = match m.material.bent {
+        Bent::Cold | Bent::Not => return,
+        Bent::Hot => (
+            "bent_hot",
+            Severity::Note,
+            format!("{name} is bent over a heated line: try it first, a flat shrinks or grows with the heat"),
+            "plastics are bent hot",
+        ),
+        Bent::Scored => {
+            let message = format!("{name} is not bent but scored: cut part way through along each bend, and the bend has no radius to speak of");
+            ("bent_scored", Severity::Warn, message, "boards are scored and folded")
+        }
+        Bent::ByHand => ("bent_by_hand", Severity::Note, format!("{name} is folded by hand, at any radius"), "film is folded by hand"),
+    };
+    if let Some(b) = m.blank.bends.first() {
+        out.push(finding(check, severity, message, rule, "common practice").on(vec![b.name.clone()], Some(&b.line), spot(b)));
     }
 }
 
@@ -49,8 +77,11 @@ fn radii(m: &Making, out: &mut Vec<Finding>) {
         };
         let limit = if along { limits::smallest_radius_along(m.material, m.t) } else { limits::smallest_radius(m.material, m.t) };
         let Some(limit) = limit else {
-            let message = format!("{} is not bent cold: bend {} cannot be made this way", m.material.name, b.label);
-            out.push(finding("material_not_bent", Severity::Stop, message, "materials that bend cold", "common practice").on(
+            if m.material.bent == Bent::Scored {
+                return;
+            }
+            let message = format!("{} is not bent: bend {} cannot be made this way", m.material.name, b.label);
+            out.push(finding("material_not_bent", Severity::Stop, message, "materials that bend", "common practice").on(
                 vec![b.name.clone()],
                 Some(&b.line),
                 spot(b),

@@ -32,7 +32,7 @@ fn line_of<'a>(m: &'a Making, f: &Feature) -> Option<&'a str> {
 
 fn small(m: &Making, out: &mut Vec<Finding>) {
     let d = &m.display;
-    let limit = limits::smallest_hole(m.t);
+    let Some(limit) = limits::smallest_hole(m.material, m.t) else { return };
     let mut by_line: Vec<usize> = Vec::new();
     for f in m.features.iter().filter(|f| f.pressed.is_none() && f.least < limit.value - 1e-9) {
         crate::halt::point();
@@ -128,10 +128,12 @@ fn moved(m: &Making, o: &Offset, by: f64, f: &Feature) -> String {
 
 /// Material between holes, and between holes and the outline.
 fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
-    let (between, to_edge) = (limits::web_between(m.t), limits::hole_to_edge(m.t));
     let contours: Vec<&Contour> = result.flat.holes.iter().map(|h| &h.contour).collect();
     let boxes: Vec<Bounds> = contours.iter().map(|c| c.bounds()).collect();
-    let grid = Grid::new(&boxes, between.value);
+    let width = |i: usize| boxes[i].size().min_element();
+    // The rule of a pair is that of its narrower hole; what is looked through is what the widest may want.
+    let widest = (0..boxes.len()).map(width).fold(0.0, f64::max);
+    let grid = Grid::new(&boxes, limits::web_between(m.material, m.t, widest).value);
     let mut thin = Vec::new();
     let mut edge = Vec::new();
     for i in 0..contours.len() {
@@ -139,7 +141,11 @@ fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
         if thin.len() > TOLD * 40 {
             break;
         }
-        for j in grid.near(&boxes[i]).into_iter().map(|j| j as usize).filter(|&j| j > i && boxes[i].near(&boxes[j], between.value)) {
+        for j in grid.near(&boxes[i]).into_iter().map(|j| j as usize).filter(|&j| j > i) {
+            let between = limits::web_between(m.material, m.t, width(i).min(width(j)));
+            if !boxes[i].near(&boxes[j], between.value) {
+                continue;
+            }
             let c = gap(contours[i], contours[j], between.value);
             if c.gap < between.value - 1e-6 {
                 let names = vec![result.hole_name(&result.flat.holes[i]).to_string(), result.hole_name(&result.flat.holes[j]).to_string()];
@@ -153,6 +159,7 @@ fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     let sides: Vec<(Bounds, crate::geom::Segment)> = outer.segments().map(|s| (s.bounds(), s)).collect();
     for (i, c) in contours.iter().enumerate() {
         crate::halt::point();
+        let to_edge = limits::hole_to_edge(m.material, m.t, width(i));
         let mut best: Option<Closest> = None;
         for (_, s) in sides.iter().filter(|s| s.0.near(&boxes[i], to_edge.value)) {
             for h in c.segments() {

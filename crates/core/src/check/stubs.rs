@@ -7,7 +7,7 @@ use super::finding;
 use crate::geom::in_material;
 use crate::result::{Finding, Severity};
 use crate::sheet::{BendFact, Making};
-use crate::shopbook::limits;
+use crate::shopbook::{Bent, limits};
 
 /// An edge that runs off steeper than this beside a bend is the end of a flange, not a stub (tan).
 const STEEP: f64 = 0.6;
@@ -21,6 +21,9 @@ struct Stub {
 }
 
 pub fn check(m: &Making, out: &mut Vec<Finding>) {
+    if m.material.bent != Bent::Cold {
+        return;
+    }
     let (d, least) = (&m.display, limits::shortest_flange(m.t));
     for b in m.blank.bends.iter().filter(|b| !b.rolled && b.angle < 3.1) {
         let wanted = least.value - b.ossb;

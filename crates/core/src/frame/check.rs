@@ -396,6 +396,14 @@ fn cautions(r: &FrameResult, out: &mut Vec<Finding>) {
             )
         });
     }
+    if let Some(m) = r.members.iter().find(|m| !m.material.is_welded()) {
+        out.push(Finding {
+            rule: "metals are welded; wood and plastic are glued, screwed or bolted".into(),
+            names: vec![m.name.clone()],
+            line: Some(m.line.clone()),
+            ..finding("not_welded", Severity::Note, format!("{} is not welded: joints of it have no weld in the list, fasten them otherwise", m.material.name))
+        });
+    }
     if r.members.iter().any(|m| m.material.family.contains("galvanised")) {
         out.push(Finding {
             rule: "zinc fume".into(),

@@ -101,6 +101,10 @@ pub fn welds(s: &Skeleton, joints: &[Joint], plates: &[Placed], told: &[(Vec<usi
         // An end that meets several others is gone round once.
         let mut seams: HashMap<(usize, usize), Seam> = HashMap::new();
         for &(a, b) in &j.meets {
+            // Wood and plastic are fastened otherwise.
+            if ![a, b].iter().all(|i| s.members[*i].material.is_welded()) {
+                continue;
+            }
             let end = j.arrivals.iter().find(|(x, _)| x.member == a).and_then(|(x, _)| x.end);
             let Some(end) = end else { continue };
             let (pa, pb) = (&s.profiles[s.members[a].profile].section.shape, &s.profiles[s.members[b].profile].section.shape);

@@ -1,7 +1,7 @@
 //! The limits of sheet work: smallest radii, V openings, shortest flanges, hole and web sizes. Lengths mm.
 
 use super::Material;
-use super::material::RadiusRule;
+use super::material::{RadiusRule, Stuff};
 
 /// A limit, the rule in words and where it comes from.
 #[derive(Clone, Debug, PartialEq)]
@@ -92,19 +92,36 @@ pub fn hole_to_bend(t: f64, along: f64, across: f64) -> Limit {
     Limit { value: factor * t, rule: format!("{what} edge to tangent line at least {factor} t"), source: PRACTICE }
 }
 
-/// The smallest opening that cuts or punches cleanly.
-pub fn smallest_hole(t: f64) -> Limit {
-    Limit { value: t, rule: "hole at least one thickness wide".into(), source: PRACTICE }
+/// The smallest opening that cuts or punches cleanly; what is drilled has none.
+pub fn smallest_hole(material: &Material, t: f64) -> Option<Limit> {
+    let limit = |value, rule: &str| Some(Limit { value, rule: rule.into(), source: PRACTICE });
+    match material.stuff {
+        Stuff::Metal => limit(t, "hole at least one thickness wide"),
+        Stuff::Plastic => limit((t / 2.0).max(1.0), "hole in plastic at least half a thickness wide, 1 mm or more"),
+        Stuff::Film | Stuff::Wood => None,
+    }
 }
 
-/// Material between two holes.
-pub fn web_between(t: f64) -> Limit {
-    Limit { value: t, rule: "web between holes at least one thickness".into(), source: PRACTICE }
+/// Material between two holes, the narrower of them so wide.
+pub fn web_between(material: &Material, t: f64, width: f64) -> Limit {
+    let (value, rule) = match material.stuff {
+        Stuff::Metal => (t, "web between holes at least one thickness"),
+        Stuff::Plastic => (t.max(width), "web between holes in plastic at least one thickness and one diameter: it cracks"),
+        Stuff::Film => (1.0, "web between holes in film at least 1 mm"),
+        Stuff::Wood => (width, "web between holes in wood at least one diameter: it splits"),
+    };
+    Limit { value, rule: rule.into(), source: PRACTICE }
 }
 
-/// Material between a hole and the edge.
-pub fn hole_to_edge(t: f64) -> Limit {
-    Limit { value: 1.5 * t, rule: "hole to edge at least 1.5 t".into(), source: PRACTICE }
+/// Material between a hole so wide and the edge.
+pub fn hole_to_edge(material: &Material, t: f64, width: f64) -> Limit {
+    let (value, rule) = match material.stuff {
+        Stuff::Metal => (1.5 * t, "hole to edge at least 1.5 t"),
+        Stuff::Plastic => ((1.5 * t).max(width), "hole in plastic to edge at least 1.5 t and one diameter: it cracks"),
+        Stuff::Film => (1.0, "hole in film to edge at least 1 mm"),
+        Stuff::Wood => (1.5 * width, "hole in wood to edge at least one and a half diameters: it splits"),
+    };
+    Limit { value, rule: rule.into(), source: PRACTICE }
 }
 
 /// Width of a relief beside a bend that ends short of a corner.

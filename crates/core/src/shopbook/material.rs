@@ -22,6 +22,35 @@ pub enum RadiusRule {
     NotBent,
 }
 
+/// What it is, as far as its rules go.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum Stuff {
+    /// Punched, cut and welded.
+    Metal,
+    Plastic,
+    /// Thin plastic that hands fold.
+    Film,
+    /// Sawn and drilled.
+    Wood,
+}
+
+/// How it is bent.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum Bent {
+    /// At a brake.
+    Cold,
+    /// Over a heated line.
+    Hot,
+    /// Cut part way through along the bend.
+    Scored,
+    ByHand,
+    Not,
+}
+
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct Material {
@@ -37,7 +66,16 @@ pub struct Material {
     pub radius: RadiusRule,
     /// The gauge series that sells this material by number.
     pub gauge: Option<Series>,
+    pub stuff: Stuff,
+    pub bent: Bent,
     pub source: String,
+}
+
+impl Material {
+    /// Metals are welded; the others are glued, screwed or riveted.
+    pub fn is_welded(&self) -> bool {
+        self.stuff == Stuff::Metal
+    }
 }
 
 /// Every material, in the order of the shelf.
@@ -47,8 +85,8 @@ pub fn materials() -> &'static [Material] {
 }
 
 fn read(line: &str) -> Option<Material> {
-    let f: Vec<&str> = line.splitn(9, ',').collect();
-    let [id, name, family, density, strength, handbook, radius, gauge, source] = f[..] else { return None };
+    let f: Vec<&str> = line.splitn(11, ',').collect();
+    let [id, name, family, density, strength, handbook, radius, gauge, stuff, bent, source] = f[..] else { return None };
     Some(Material {
         id: id.into(),
         name: name.into(),
@@ -73,6 +111,21 @@ fn read(line: &str) -> Option<Material> {
             "stainless" => Some(Series::Stainless),
             "brown-sharpe" => Some(Series::BrownSharpe),
             _ => None,
+        },
+        stuff: match stuff {
+            "metal" => Stuff::Metal,
+            "plastic" => Stuff::Plastic,
+            "film" => Stuff::Film,
+            "wood" => Stuff::Wood,
+            _ => return None,
+        },
+        bent: match bent {
+            "cold" => Bent::Cold,
+            "hot" => Bent::Hot,
+            "scored" => Bent::Scored,
+            "by hand" => Bent::ByHand,
+            "no" => Bent::Not,
+            _ => return None,
         },
         source: source.into(),
     })

@@ -9,7 +9,7 @@ mod material;
 pub mod section;
 
 pub use bend::{Allowance, BendRule, Handbook, School};
-pub use material::{Material, materials};
+pub use material::{Bent, Material, Stuff, materials};
 pub use section::{Section, Shape};
 
 /// The material with this id.

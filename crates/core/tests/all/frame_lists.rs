@@ -315,6 +315,17 @@ fn the_frame_sheet() {
     assert_eq!(pages.len(), 1 + 45usize.div_ceil(6) + 1 + 1, "no plates, no welds");
 }
 
+/// Wood is not welded: its joints have none in the list, and the frame says so; steel beside it is.
+#[test]
+fn wood_is_not_welded() {
+    let lines = ["node A 0 0 0", "node B 500 0 0", "node C 500 400 0", "rail A B", "rail B C"];
+    let (steel, list) = listed("60x60x3", JointHow::Butt, &lines, |_, _| {});
+    assert!(!list.welds.is_empty() && !steel.findings.iter().any(|f| f.check == "not_welded"));
+    let (oak, list) = listed("FLAT 80x40", JointHow::Butt, &lines, |_, f| f.material = "oak".into());
+    assert!(list.welds.is_empty(), "{:?}", list.welds);
+    assert!(oak.findings.iter().any(|f| f.check == "not_welded" && f.message.starts_with("Oak is not welded")));
+}
+
 /// Equal members of different names are one row, or rows of their own where that is chosen: the same pieces and mass either way.
 #[test]
 fn equal_members_of_different_names_may_be_listed_apart() {

@@ -444,3 +444,39 @@ fn lists_tell_hand_and_finish_and_add_up() {
     let refused = evaluate(&job).faults;
     assert!(refused.iter().any(|f| f.path == "/pieces/0/finish" && f.fault.message.contains("500 characters")), "{refused:?}");
 }
+
+/// Findings follow the material: film is folded by hand at any radius, acrylic hot, boards are scored, oak not at all; what is drilled has other rules
+/// than what is punched, and wood is not welded.
+#[test]
+fn findings_follow_the_material() {
+    let of = |material: &str, t: &str, r: &str, lines: &[&str]| {
+        let p = steelk_core::job::Piece { material: material.into(), ..piece(t, r, lines) };
+        let found = evaluate_piece(&Job { format: FORMAT, ..Job::default() }, &p);
+        assert!(found.faults.is_empty(), "{material}: {:?}", found.faults);
+        found
+    };
+    let checks = |p: &PieceResult| p.findings.iter().map(|f| f.check).collect::<Vec<_>>();
+    let bent = ["strip 30 up 90 30 wide 40"];
+    let has = |p: &PieceResult, check: &str| checks(p).contains(&check);
+    let film = of("polyester", "0.5", "0.1", &bent);
+    assert!(has(&film, "bent_by_hand") && !has(&film, "radius_small") && !has(&film, "material_not_bent") && !has(&film, "force_over"), "{:?}", checks(&film));
+    let acrylic = of("acrylic", "3", "3", &bent);
+    // Twice its thickness, hot.
+    assert!(has(&acrylic, "bent_hot") && has(&acrylic, "radius_small") && !has(&acrylic, "material_not_bent"), "{:?}", checks(&acrylic));
+    assert!(!has(&of("acrylic", "3", "6", &bent), "radius_small"));
+    for board in ["plywood", "hardboard"] {
+        let b = of(board, "4", "1", &bent);
+        assert!(has(&b, "bent_scored") && !has(&b, "material_not_bent"), "{board}: {:?}", checks(&b));
+    }
+    for wood in ["oak", "beech"] {
+        assert!(has(&of(wood, "20", "5", &["strip 100 up 90 100 wide 40"]), "material_not_bent"), "{wood}");
+    }
+    // A hole of 5 in 20: too small to punch, drilled every day; 8 from the edge it is right in wood and in steel too near.
+    let drilled = ["plate 200 x 100", "hole 5 at 11 from west"];
+    let (steel, oak) = (of("s235", "20", "20", &drilled), of("oak", "20", "20", &drilled));
+    assert!(has(&steel, "hole_small") && has(&steel, "edge_thin"), "{:?}", checks(&steel));
+    assert!(!has(&oak, "hole_small") && !has(&oak, "edge_thin"), "{:?}", checks(&oak));
+    // 5 of metal left beside a hole of 30 are enough for sheet of 3, and too little for wood.
+    let wide = ["plate 200 x 100", "hole 30 at 20 from west"];
+    assert!(!has(&of("s235", "3", "3", &wide), "edge_thin") && has(&of("oak", "3", "3", &wide), "edge_thin"));
+}
