@@ -572,6 +572,11 @@ export interface components {
             k: number;
             up: boolean;
         };
+        /**
+         * @description How it is bent.
+         * @enum {string}
+         */
+        Bent: "cold" | "hot" | "scored" | "by_hand" | "not";
         /** @description A point on the way between two others. */
         Between: {
             at: string;
@@ -1354,13 +1359,20 @@ export interface components {
             /** @description Outside radius of the round top. */
             radius: string;
             thickness: string;
+            weld?: components["schemas"]["LugWeld"];
         };
+        /**
+         * @description Which sides of a lug's upright are welded, as the drawing says.
+         * @enum {string}
+         */
+        LugWeld: "all_round" | "sides" | "ends";
         /**
          * @description A side of the flat that dimensions stand on.
          * @enum {string}
          */
         Margin: "south" | "north" | "west" | "east";
         Material: {
+            bent: components["schemas"]["Bent"];
             /**
              * Format: double
              * @description kg/m³.
@@ -1378,6 +1390,7 @@ export interface components {
              * @description Tensile strength, MPa: for press forces only.
              */
             strength: number;
+            stuff: components["schemas"]["Stuff"];
         };
         /**
          * @description The face that leg lengths are told from.
@@ -2345,6 +2358,11 @@ export interface components {
             length: string;
             width: string;
         };
+        /**
+         * @description What it is, as far as its rules go.
+         * @enum {string}
+         */
+        Stuff: "metal" | "plastic" | "film" | "wood";
         Summary: {
             /** @description Pieces in their quantities. */
             count: number;

@@ -367,7 +367,19 @@ export function FrameSentence({ line, at }: { line: FrameLine; at: string }) {
           <Val path="/say/at" label="along" /> from its start: base <Val path="/say/base_length" label="base length" /> ×{" "}
           <Val path="/say/base_width" label="base width" /> × <Val path="/say/base" label="base thickness" empty="none" optional />, upright{" "}
           <Val path="/say/thickness" label="thickness" /> thick, R <Val path="/say/radius" label="radius" />, eye ⌀ <Val path="/say/eye" label="eye" />{" "}
-          <Val path="/say/height" label="eye height" /> up.
+          <Val path="/say/height" label="eye height" /> up, welded{" "}
+          <span className="end">
+            <Choice
+              path="/say/weld"
+              label="welded"
+              options={[
+                ["all_round", "all round"],
+                ["sides", "along its sides"],
+                ["ends", "across its ends"],
+              ]}
+            />
+            .
+          </span>
         </>
       );
     case "ring_clamp":

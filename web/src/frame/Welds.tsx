@@ -37,7 +37,7 @@ export function Welds({ list, unit, mass }: { list: FrameList; unit: string; mas
         </tbody>
         <tfoot>
           <tr className="total">
-            <td colSpan={5}>geometry only: sizes are the rule’s smallest where none is told, no load is looked at</td>
+            <td colSpan={5}>geometry only: sizes are the rule’s smallest where none is told, no load is looked at; their metal is not in the frame’s mass</td>
             <td className="num">{list.weld_length}</td>
             <td />
             <td className="num">{list.weld_metal}</td>

@@ -95,7 +95,7 @@ fn notes(r: &FrameResult, list: &FrameList) -> Vec<String> {
     let c = r.centre();
     let mut out: Vec<String> = list.sections.iter().map(|s| format!("{}: {}, {}, {}", s.section, counted(s.pieces, "piece"), s.length, s.mass)).collect();
     out.extend(list.assemblies.iter().map(|a| format!("welded first: {} × {} {}, {} each: {}", a.quantity, a.mark, a.name, a.unit_mass, a.parts.join(", "))));
-    out.push(format!("welds: {}, {} of metal", list.weld_length, list.weld_metal));
+    out.push(format!("welds: {}, {} of metal, not in the masses", list.weld_length, list.weld_metal));
     out.push(format!("balances at east {}, north {}, up {}", d.length(c.x), d.length(c.y), d.length_unit(c.z)));
     out.extend(r.findings.iter().filter(|f| f.severity == Severity::Note && f.check != "section_mass").map(|f| format!("! {}", f.message)));
     out.iter().flat_map(|t| broken(t, 74)).collect()

@@ -47,9 +47,13 @@ pub fn lug(reader: &mut Reader, s: &Skeleton, say: &LugSaid) -> Option<Vec<Cutti
     let v = |x: f64, y: f64, bulge: f64| Vertex { p: DVec2::new(x, y), bulge, tag: 0 };
     let outline = Contour { vertices: vec![v(-r, 0.0, 0.0), v(r, 0.0, 0.0), v(r, h, 1.0), v(-r, h, 0.0)] };
     let side = d.cross(n);
-    let mut upright = Cutting::new("lug", outline, t, at + n * base - side * (t / 2.0), d, n)
-        .part("upright")
-        .welded(2.0 * (2.0 * r + t), if base > 0.0 { base } else { wall });
+    let seam = match say.weld {
+        LugWeld::AllRound => 2.0 * (2.0 * r + t),
+        LugWeld::Sides => 2.0 * 2.0 * r,
+        LugWeld::Ends => 2.0 * t,
+    };
+    let mut upright =
+        Cutting::new("lug", outline, t, at + n * base - side * (t / 2.0), d, n).part("upright").welded(seam, if base > 0.0 { base } else { wall });
     upright.holes = vec![Contour::circle(DVec2::new(0.0, h), eye / 2.0, 0)];
     upright.lifting = true;
     out.push(upright);

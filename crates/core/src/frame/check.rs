@@ -2,6 +2,8 @@
 
 use std::collections::{HashMap, HashSet};
 
+use glam::DVec2;
+
 use super::ends::Cut;
 use super::model::{Stretch, across};
 use super::{FrameResult, Role};
@@ -43,6 +45,8 @@ pub fn check(job: &Job, r: &mut FrameResult, refused: &[(String, usize, f64)]) {
     joints(r, &mut out);
     curved_walls(r, &mut out);
     loose_ends(r, &mut out);
+    welds(r, &mut out);
+    uprights(r, &mut out);
     cautions(r, &mut out);
     for p in r.plates.iter() {
         for f in p.piece.findings.iter().filter(|f| f.severity != Severity::Note) {
@@ -365,6 +369,58 @@ fn loose_ends(r: &FrameResult, out: &mut Vec<Finding>) {
                     )
                 });
             }
+        }
+    }
+}
+
+/// A fillet with a leg larger than the wall that it lies on burns through it.
+fn welds(r: &FrameResult, out: &mut Vec<Finding>) {
+    let d = &r.display;
+    for w in r.welds.iter().filter(|w| w.kind == crate::job::WeldKind::Fillet && w.size > w.wall + 1e-6) {
+        let names: Vec<String> = w.between.iter().filter(|n| !n.is_empty()).cloned().collect();
+        out.push(Finding {
+            amount: format!("{} over", d.length_unit(w.size - w.wall)),
+            rule: "the leg of a fillet is no larger than the thinner part".into(),
+            names: names.clone(),
+            ..finding(
+                "weld_large",
+                Severity::Warn,
+                format!("the fillet of {} has a leg of {} on a part {} thick", names.join(" and "), d.fine(w.size), d.length_unit(w.wall)),
+            )
+        });
+    }
+}
+
+/// An upright that is wider than the base that it stands on overhangs it: nothing to weld to there.
+fn uprights(r: &FrameResult, out: &mut Vec<Finding>) {
+    let d = &r.display;
+    for up in r.plates.iter().filter(|p| p.name.ends_with(".upright")) {
+        let Some(base) = r.plates.iter().find(|p| p.line == up.line && p.name.ends_with(".base")) else { continue };
+        let (Some(u), Some(b)) = (up.places.first(), base.places.first()) else { continue };
+        // Flats lie as they are cut: along the foot is the side of the upright that lies in its base.
+        let (flat, plate) = (up.piece.flat.outer.bounds().size(), base.piece.flat.outer.bounds().size());
+        let (along, foot) = if u.x.dot(b.z).abs() < u.y.dot(b.z).abs() { (u.x, flat.x) } else { (u.y, flat.y) };
+        let room = if along.dot(b.x).abs() > along.dot(b.y).abs() { plate } else { DVec2::new(plate.y, plate.x) };
+        let over = (foot - room.x).max(up.piece.thickness - room.y);
+        if over > 1e-6 {
+            out.push(Finding {
+                amount: format!("{} over", d.length_unit(over)),
+                rule: "an upright stands on its base with its whole foot".into(),
+                names: vec![up.name.clone(), base.name.clone()],
+                line: Some(up.line.clone()),
+                ..finding(
+                    "upright_overhangs",
+                    Severity::Warn,
+                    format!(
+                        "{} is {} long and {} thick; its base is {} × {}",
+                        up.name,
+                        d.fine(foot),
+                        d.fine(up.piece.thickness),
+                        d.fine(room.x),
+                        d.length_unit(room.y)
+                    ),
+                )
+            });
         }
     }
 }

@@ -5,7 +5,7 @@ use crate::job::*;
 use crate::quantity::Fault;
 use crate::sheet::short::Words;
 
-const HELP: &str = "node A 0 0 0 · node B from A up 1200 · node M between A B at 1/2 · node P on rail-1 at 1/3 · rail A B C closed 60x60x3 turn 45 top · brace A D 40x40x3 · pipe A B C bent 150 · rail A B C arc · mitre B C · butt B first post-1 · mirror east 0 · repeat 3 north 500 · trim brace-1 end up 0 · gusset B A C leg 100 thick 6 nose 10 snipe 12 · foot A 120 x 120 thick 8 hole 11 · cap B thick 3 · plate A B C D thick 6 over · lug rail-1 at 500 thick 12 radius 30 eye 26 height 60 · holes rail-1 9 at 50 top 5 pitch 100 through · notch brace-1 end 6 x 80 top through · clamp post-1 at 300 outside 63.5 wide 30 split 5 ear 28 thick 8 bolt 9 · stack B 100x80x20 60x60x5 · weld A B fillet 4 · assembly F-1A side post-1 rail-2";
+const HELP: &str = "node A 0 0 0 · node B from A up 1200 · node M between A B at 1/2 · node P on rail-1 at 1/3 · rail A B C closed 60x60x3 turn 45 top · brace A D 40x40x3 · pipe A B C bent 150 · rail A B C arc · mitre B C · butt B first post-1 · mirror east 0 · repeat 3 north 500 · trim brace-1 end up 0 · gusset B A C leg 100 thick 6 nose 10 snipe 12 · foot A 120 x 120 thick 8 hole 11 · cap B thick 3 · plate A B C D thick 6 over · lug rail-1 at 500 thick 12 radius 30 eye 26 height 60 weld sides · holes rail-1 9 at 50 top 5 pitch 100 through · notch brace-1 end 6 x 80 top through · clamp post-1 at 300 outside 63.5 wide 30 split 5 ear 28 thick 8 bolt 9 · stack B 100x80x20 60x60x5 · weld A B fillet 4 · assembly F-1A side post-1 rail-2";
 
 /// What a shop calls bars; any of these begins a line of members.
 const CALLS: [&str; 18] = [

@@ -87,8 +87,14 @@ fn lug(w: &mut Words) -> Result<FrameSay, Fault> {
     let before = face(w);
     let [at, thickness, radius, eye, height, base] = told(w, ["at", "thick", "radius", "eye", "height", "base"])?;
     let face = before.or_else(|| face(w)).unwrap_or_default();
+    let weld = match (w.take("weld"), w.take("sides"), w.take("ends")) {
+        (true, true, _) => LugWeld::Sides,
+        (true, _, true) => LugWeld::Ends,
+        (true, ..) => return Err(w.fault("which sides are welded is missing", "write weld sides or weld ends; all round needs no word")),
+        _ => LugWeld::AllRound,
+    };
     let side = |of: &str| if base.is_empty() { String::new() } else { of.to_string() };
-    Ok(FrameSay::Lug(LugSaid { member, face, at, base_length: side("120"), base_width: side("80"), base, thickness, radius, eye, height }))
+    Ok(FrameSay::Lug(LugSaid { member, face, at, base_length: side("120"), base_width: side("80"), base, thickness, radius, eye, height, weld }))
 }
 
 fn size(w: &mut Words) -> Result<(String, String), Fault> {

@@ -27,6 +27,8 @@ pub struct Weld {
     pub metal: f64,
     /// Of that, at the density of what is welded, kg.
     pub mass: f64,
+    /// The thinner of what it joins, mm.
+    pub wall: f64,
 }
 
 /// Smallest leg of a fillet by the thicker part (AWS D1.1, table of minimum fillet sizes; metric as in shop-rules), never more than
@@ -134,6 +136,7 @@ pub fn welds(s: &Skeleton, joints: &[Joint], plates: &[Placed], told: &[(Vec<usi
                 count: 1,
                 metal,
                 mass: metal * s.members[a].material.density * 1e-9,
+                wall: thin,
             });
         }
     }
@@ -152,6 +155,7 @@ pub fn welds(s: &Skeleton, joints: &[Joint], plates: &[Placed], told: &[(Vec<usi
             count: p.motions.len(),
             metal: fillet_metal(size, c.weld),
             mass: fillet_metal(size, c.weld) * density * 1e-9,
+            wall: c.thickness.min(c.against),
         });
     }
     out

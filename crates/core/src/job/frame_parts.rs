@@ -136,6 +136,24 @@ said! {
     }
 }
 
+word! {
+    /// Which sides of a lug's upright are welded, as the drawing says.
+    pub enum LugWeld {
+        #[default]
+        AllRound,
+        /// Along its two long sides.
+        Sides,
+        /// Across its two ends.
+        Ends,
+    }
+}
+
+impl LugWeld {
+    pub fn is_all_round(&self) -> bool {
+        *self == LugWeld::AllRound
+    }
+}
+
 said! {
     /// A lug: base plate, upright plate with a round top and an eye on the same centre.
     pub struct LugSaid {
@@ -154,6 +172,8 @@ said! {
         pub eye: String,
         /// Of the eye above what the upright stands on.
         pub height: String,
+        #[serde(default, skip_serializing_if = "LugWeld::is_all_round")]
+        pub weld: LugWeld,
     }
 }
 

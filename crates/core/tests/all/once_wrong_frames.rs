@@ -237,3 +237,33 @@ fn a_trim_adds_to_the_cut_of_the_joint() {
     assert_abs_diff_eq!(list.bars[0].part.length, short, epsilon = 1e-9);
     assert_eq!(list.bars[0].length, "515.0");
 }
+
+/// A lug is welded on the sides that the drawing says; a leg larger than its wall, and an upright that overhangs its base, are found.
+#[test]
+fn welds_of_lugs_are_told_and_looked_at() {
+    let lug = |more: &str, weld: &str| {
+        let line = format!("lug rail-1 top at 250 thick 10 radius 25 eye 20 height 40 {more}");
+        let lines = ["node A 0 0 0", "node B 500 0 0", "rail A B", line.trim(), weld];
+        let (job, f) = told("60x60x3", JointHow::Butt, if weld.is_empty() { &lines[..4] } else { &lines[..] });
+        let r = evaluate_frame(&job, &f);
+        assert!(r.faults.is_empty(), "{:?}", r.faults);
+        r
+    };
+    // Its foot is 50 × 10.
+    for (more, length) in [("", 120.0), ("weld sides", 100.0), ("weld ends", 20.0)] {
+        let r = lug(more, "");
+        assert_abs_diff_eq!(r.welds.iter().find(|w| w.at.starts_with("lug")).unwrap().length, length, epsilon = 1e-9);
+        assert!(r.findings.iter().all(|f| f.check != "weld_large" && f.check != "upright_overhangs"), "{:?}", r.findings);
+    }
+    let found = |r: &FrameResult, check: &str| r.findings.iter().filter(|f| f.check == check).map(|f| f.message.clone()).collect::<Vec<_>>();
+    // A leg of 5 on a wall of 3.
+    let large = found(&lug("", "weld fillet 5"), "weld_large");
+    assert!(large.len() == 1 && large[0].contains("a leg of 5 on a part 3"), "{large:?}");
+    assert!(found(&lug("", "weld fillet 3"), "weld_large").is_empty());
+    // The usual base is 120 × 80: an upright of R25 stands on it, one of R70 does not.
+    assert!(found(&lug("base 12", ""), "upright_overhangs").is_empty());
+    let (job, f) =
+        told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 900 0 0", "rail A B", "lug rail-1 top at 450 thick 10 radius 70 eye 20 height 90 base 12"]);
+    let over = found(&evaluate_frame(&job, &f), "upright_overhangs");
+    assert!(over.len() == 1 && over[0].contains("is 140 long and 10 thick; its base is 120 × 80"), "{over:?}");
+}
