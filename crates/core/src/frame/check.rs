@@ -305,8 +305,13 @@ fn curved_walls(r: &FrameResult, out: &mut Vec<Finding>) {
         let at = r.nodes[j.node].at;
         for &(a, b) in &j.meets {
             let (bar, wall) = (&r.members[a], &r.members[b]);
+            // Along the axis of the bend it comes upon the flat side of a box: nothing curves there.
+            let end = usize::from(bar.to == j.node && bar.from != j.node);
+            let flat_side = |axis: glam::DVec3| !r.profiles[wall.profile].section.shape.is_round() && bar.end(end).d.dot(axis).abs() > 0.99;
             let bend = wall.way.iter().find_map(|w| match w {
-                Stretch::Bend { centre, axis, radius, .. } if (across(at - *centre, *axis).length() - radius).abs() < radius * 0.1 => Some(*radius),
+                Stretch::Bend { centre, axis, radius, .. } if !flat_side(*axis) && (across(at - *centre, *axis).length() - radius).abs() < radius * 0.1 => {
+                    Some(*radius)
+                }
                 _ => None,
             });
             let passes = wall.from != j.node && wall.to != j.node;

@@ -3,7 +3,7 @@
 use glam::{DMat2, DVec2, DVec3};
 
 use super::bar::{Bar, Motion};
-use super::model::Member;
+use super::model::{Member, Stretch};
 use super::skeleton::{SAME, Skeleton};
 use crate::geom::{Contour, Vertex};
 use crate::job::*;
@@ -192,49 +192,57 @@ pub fn base(reader: &mut Reader, s: &Skeleton, say: &BaseSaid) -> Option<Vec<(Cu
     Some(out)
 }
 
-/// The member at a node that runs the way a name points: a member's own, or towards another node.
-fn leg(reader: &mut Reader, s: &Skeleton, node: usize, path: &str, name: &str) -> Option<(usize, Bar)> {
+/// A straight stretch of a member at a node, away from it.
+struct Leg {
+    member: usize,
+    bar: Bar,
+    /// Until it bends; without end for a straight member, whose own end is looked at elsewhere.
+    room: f64,
+}
+
+/// The straight stretch at a node that runs the way a name points: a member's own, or towards another node.
+fn leg(reader: &mut Reader, s: &Skeleton, node: usize, path: &str, name: &str) -> Option<Leg> {
     let at = s.nodes[node].at;
-    let here: Vec<(usize, DVec3)> = s
-        .members
-        .iter()
-        .enumerate()
-        .filter(|(_, m)| m.is_straight())
-        .flat_map(|(i, m)| {
-            let (a, b) = (s.nodes[m.from].at, s.nodes[m.to].at);
-            let d = (b - a).normalize_or_zero();
-            let along = (at - a).dot(d);
-            let on = (at - a - d * along).length() < SAME;
-            let mut ways = Vec::new();
-            if on && along < a.distance(b) - SAME && along > -SAME {
-                ways.push((i, d));
+    let mut here: Vec<Leg> = Vec::new();
+    for (i, m) in s.members.iter().enumerate() {
+        for stretch in &m.way {
+            let Stretch::Straight { bar, length } = *stretch else { continue };
+            // The line that nodes lie on, beside the middle where the section sits off it.
+            let (a, length) =
+                if m.is_straight() { (s.nodes[m.from].at, s.nodes[m.from].at.distance(s.nodes[m.to].at)) } else { (bar.point(m.sits, 0.0), length) };
+            let along = (at - a).dot(bar.d);
+            if (at - a - bar.d * along).length() >= SAME {
+                continue;
             }
-            if on && along > SAME && along < a.distance(b) + SAME {
-                ways.push((i, -d));
+            let from = |d: DVec3, room: f64| {
+                let along = (at - bar.o).dot(bar.d);
+                Leg { member: i, bar: Bar { o: bar.o + bar.d * along, d, ..bar }, room: if m.is_straight() { f64::INFINITY } else { room } }
+            };
+            if along < length - SAME && along > -SAME {
+                here.push(from(bar.d, length - along));
             }
-            ways
-        })
-        .collect();
-    let found = match (s.node(name), s.member(name)) {
+            if along > SAME && along < length + SAME {
+                here.push(from(-bar.d, along));
+            }
+        }
+    }
+    let k = match (s.node(name), s.member(name)) {
         (Some(other), _) if other != node => {
             let to = (s.nodes[other].at - at).normalize_or_zero();
-            here.iter().find(|(_, d)| d.dot(to) > 1.0 - 1e-6).copied()
+            here.iter().position(|l| l.bar.d.dot(to) > 1.0 - 1e-6)
         }
-        (_, Some(member)) => here.iter().find(|(i, _)| *i == member).copied(),
+        (_, Some(member)) => here.iter().position(|l| l.member == member),
         _ => None,
     };
-    let Some((member, d)) = found else {
+    if k.is_none() {
         reader.refuse(
             path,
             name,
-            format!("no straight member runs from '{}' that way", s.nodes[node].name),
+            format!("no straight member, nor straight leg of a bent one, runs from '{}' that way", s.nodes[node].name),
             "name a member at this node, or the node that it runs to",
         );
-        return None;
-    };
-    let bar = s.members[member].end(0);
-    let along = (at - bar.o).dot(bar.d);
-    Some((member, Bar { o: bar.o + bar.d * along, d, ..bar }))
+    }
+    k.map(|k| here.swap_remove(k))
 }
 
 pub fn gusset(reader: &mut Reader, s: &Skeleton, say: &GussetSaid) -> Option<Vec<Cutting>> {
@@ -248,8 +256,21 @@ pub fn gusset(reader: &mut Reader, s: &Skeleton, say: &GussetSaid) -> Option<Vec
         reader.refuse("/say/between", "", "a gusset stands between two members", "name two members, or the two nodes they run to");
         return None;
     };
-    let (m1, b1) = leg(reader, s, node, "/say/between/0", first)?;
-    let (m2, b2) = leg(reader, s, node, "/say/between/1", second)?;
+    let one = leg(reader, s, node, "/say/between/0", first)?;
+    let two = leg(reader, s, node, "/say/between/1", second)?;
+    for (l, long, path) in [(&one, a, "/say/leg"), (&two, b, if say.leg_2.trim().is_empty() { "/say/leg" } else { "/say/leg_2" })] {
+        if long > l.room {
+            let left = reader.display.length_unit(l.room);
+            reader.refuse(
+                path,
+                &say.leg,
+                format!("the leg runs into the bend of {}: {left} are straight there", s.members[l.member].name),
+                "write a shorter leg",
+            );
+            return None;
+        }
+    }
+    let ((m1, b1), (m2, b2)) = ((one.member, one.bar), (two.member, two.bar));
     let w = b1.d.cross(b2.d);
     if w.length() < 0.05 {
         reader.refuse("/say/between", "", "the two members run in line", "name two that make a corner");

@@ -267,3 +267,45 @@ fn welds_of_lugs_are_told_and_looked_at() {
     let over = found(&evaluate_frame(&job, &f), "upright_overhangs");
     assert!(over.len() == 1 && over[0].contains("is 140 long and 10 thick; its base is 120 × 80"), "{over:?}");
 }
+
+/// A gusset stands on the straight leg of a bent tube, and is refused where its leg would run into the bend.
+#[test]
+fn gussets_stand_on_straight_legs_of_bent_tubes() {
+    let frame = |leg: &str| {
+        let gusset = format!("gusset A pipe-1 D leg {leg} thick 6");
+        let (job, f) = told(
+            "60x60x3",
+            JointHow::Butt,
+            &["node A 0 0 0", "node B 0 0 900", "node C 700 0 900", "node D 600 0 0", "pipe A B C 60x60x3 bent 150", "rail A D", &gusset],
+        );
+        evaluate_frame(&job, &f)
+    };
+    let bent = frame("100");
+    assert!(bent.faults.is_empty() && bent.plates.len() == 1, "{:?}", bent.faults);
+    // The same as between two straight ones.
+    let (job, f) =
+        told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 0 0 900", "node D 600 0 0", "post A B", "rail A D", "gusset A B D leg 100 thick 6"]);
+    let straight = evaluate_frame(&job, &f);
+    assert!(straight.faults.is_empty(), "{:?}", straight.faults);
+    let (p, q) = (&bent.plates[0].places[0], &straight.plates[0].places[0]);
+    assert!(p.o.distance(q.o) < 1e-6 && p.x.distance(q.x) < 1e-6, "{p:?} {q:?}");
+    // 900 less the tangent length of R150 at a right angle: 750 are straight.
+    let refused = frame("760");
+    assert!(refused.faults.len() == 1 && refused.faults[0].fault.message.contains("750.0 mm are straight there"), "{:?}", refused.faults);
+}
+
+/// A beam that comes along the axis of a bend meets the flat side of a box tube: nothing to dress. One that comes in the plane of the bend leaves some.
+#[test]
+fn only_curved_sides_are_dressed() {
+    let frame = |to: &str| {
+        let (job, f) = told(
+            "60x60x3",
+            JointHow::Butt,
+            &["node A -500 0 0", "node M 0 0 220", "node B 500 0 0", &format!("node N {to}"), "rail A M B 60x60x3 arc", "beam M N"],
+        );
+        let r = evaluate_frame(&job, &f);
+        assert!(r.faults.is_empty(), "{:?}", r.faults);
+        r.findings.iter().filter(|f| f.check == "curved_wall").count()
+    };
+    assert_eq!((frame("0 500 220"), frame("0 0 800")), (0, 1));
+}
