@@ -4,7 +4,7 @@ use glam::{DVec2, DVec3};
 
 use super::{Anchor, Drawing, Item, Pen, flat_drawing, picture};
 use crate::frame::{BarRow, FrameList, FrameResult, Lie, Plate, PlateRow, whole};
-use crate::geom::{Contour, Vertex};
+use crate::geom::{Bounds, Contour, Vertex};
 use crate::quantity::counted;
 use crate::result::Severity;
 
@@ -266,7 +266,19 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     let out = |v: f64| (v * scale).clamp(-16.0, 16.0);
     let (s, e) = (out(row.look.start), out(row.look.end));
     let (x0, x1, top, low) = (o.x + 16.0, o.x + 16.0 + w, o.y + 16.0, o.y + 16.0 + deep);
-    let corners = [at(x0 - s / 2.0, top), at(x1 + e / 2.0, top), at(x1 - e / 2.0, low), at(x0 + s / 2.0, low)];
+    let mut corners = [at(x0 - s / 2.0, top), at(x1 + e / 2.0, top), at(x1 - e / 2.0, low), at(x0 + s / 2.0, low)];
+    let mut outline = corners.to_vec();
+    if let Some([start, end]) = &row.ends_seen {
+        // Tips at the outermost, everything else as far back as it is, in the scale of the depth.
+        let back = |q: &DVec2| (q.y * scale).min(34.0);
+        let (left, right) = (x0 - 6.0, x1 + 6.0);
+        outline = start.iter().map(|q| at(left + back(q), low - deep * q.x)).chain(end.iter().rev().map(|q| at(right - back(q), low - deep * q.x))).collect();
+        corners = [at(left, top), at(right, top), at(right, low), at(left, low)];
+    }
+    if !row.way.0.is_empty() {
+        outline = Vec::new();
+        corners = [at(x0, top), at(x1, top), at(x1, low), at(x0, low)];
+    }
     let mut items = vec![
         Item::text(o + at(0.0, 4.0), format!("{} · {}", row.mark, row.name), 4.0, Anchor::Start).bold(),
         Item::text(
@@ -275,10 +287,14 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
             2.8,
             Anchor::Start,
         ),
-        Item::Shape { loops: vec![Contour::polygon(corners, 0)], pen: Pen::Cut, filled: false },
         Item::text(o + at(0.0, 26.0), row.cuts[0].text.clone(), 3.2, Anchor::Start),
         Item::text(o + at(w + 32.0, 26.0), row.cuts[1].text.clone(), 3.2, Anchor::End),
     ];
+    if outline.is_empty() {
+        items.extend(bent_way(&row.way.0, at(x0, o.y + 11.0), at(w, 24.0)));
+    } else {
+        items.push(Item::Shape { loops: vec![Contour::polygon(outline, 0)], pen: Pen::Cut, filled: false });
+    }
     // The long points stand above where the upper side is the longer one.
     let upper = corners[1].x - corners[0].x >= corners[2].x - corners[3].x;
     // From tip to tip: the outermost corner of either end.
@@ -295,9 +311,15 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     };
     let (a, b) = (tip(corners[0], corners[3], -1.0), tip(corners[1], corners[2], 1.0));
     let (y, text_y) = if upper { (top - 3.0, top - 4.0) } else { (low + 3.0, low + 6.5) };
-    items.push(Item::line(at(a.x, y), at(b.x, y), Pen::Hair));
-    items.extend([a, b].map(|p| Item::line(at(p.x, p.y), at(p.x, y), Pen::Hair)));
-    items.push(Item::text(at((a.x + b.x) / 2.0, text_y), format!("{} {unit}", row.length), 3.4, Anchor::Middle).bold());
+    if row.way.0.is_empty() {
+        items.push(Item::line(at(a.x, y), at(b.x, y), Pen::Hair));
+        items.extend([a, b].map(|p| Item::line(at(p.x, p.y), at(p.x, y), Pen::Hair)));
+        items.push(Item::text(at((a.x + b.x) / 2.0, text_y), format!("{} {unit}", row.length), 3.4, Anchor::Middle).bold());
+    } else {
+        // A bent bar is drawn as it is bent; its length is that of its line.
+        let seen = if row.way.1 { ", seen from the side: it is bent out of one plane" } else { "" };
+        items.push(Item::text(o + at(0.0, 37.5), format!("{} {unit} developed{seen}", row.length), 3.4, Anchor::Start).bold());
+    }
     let lies = match row.lie {
         Lie::Plain => String::new(),
         Lie::Same => "ends the same way".into(),
@@ -313,7 +335,8 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     items.extend(section_seen(row, o + at(120.0, 39.0)));
     // Holes: a centre line each, and how they are told.
     let (first, last) = (corners[0].x.min(corners[3].x), corners[1].x.max(corners[2].x));
-    items.extend(row.stations.iter().map(|s| first + (last - first) * s).map(|x| Item::line(at(x, top - 1.5), at(x, low + 1.5), Pen::Hair)));
+    let stations: &[f64] = if row.way.0.is_empty() { &row.stations } else { &[] };
+    items.extend(stations.iter().map(|s| first + (last - first) * s).map(|x| Item::line(at(x, top - 1.5), at(x, low + 1.5), Pen::Hair)));
     let bends = (!row.bends.is_empty()).then(|| format!("bent, length developed: {}", row.bends));
     let mut told: Vec<String> = bends.iter().chain(&row.drilled).flat_map(|t| broken(t, 84)).collect();
     if told.len() > 4 {
@@ -322,6 +345,19 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     }
     items.extend(told.iter().enumerate().map(|(i, t)| Item::text(o + at(0.0, 45.0 + 3.3 * i as f64), t.clone(), 2.4, Anchor::Start)));
     items
+}
+
+/// The middle line of a bent bar in a box, its start marked.
+fn bent_way(way: &[DVec2], corner: DVec2, room: DVec2) -> Vec<Item> {
+    let b = Bounds::of(way.iter().copied());
+    let scale = (room / b.size().max(DVec2::splat(1e-6))).min_element();
+    let spare = (room - b.size() * scale) / 2.0;
+    let to = |p: &DVec2| corner + spare + at(p.x - b.min.x, b.max.y - p.y) * scale;
+    let mut out: Vec<Item> = way.windows(2).map(|w| Item::line(to(&w[0]), to(&w[1]), Pen::Cut)).collect();
+    let start = to(&way[0]);
+    out.push(Item::Shape { loops: vec![Contour::circle(start, 0.9, 0)], pen: Pen::Hair, filled: true });
+    out.push(Item::text(start + at(0.0, 4.0), "start", 2.2, Anchor::Middle));
+    out
 }
 
 /// A text in lines of at most so many characters, broken at its gaps.

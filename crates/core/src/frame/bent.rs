@@ -135,3 +135,26 @@ fn side(heading: f64, d: &Display) -> String {
     }
     ["left", "up", "right", "down"][(k as i64).rem_euclid(4) as usize].to_string()
 }
+
+/// The middle line of a bent bar as a picture shows it: x along its start, y to the side of its first bend; one that is bent out of that plane is
+/// seen a little from the side, and told so.
+pub fn drawn(m: &Member) -> (Vec<DVec2>, bool) {
+    let mut way: Vec<DVec3> = Vec::new();
+    for s in &m.way {
+        let steps = if matches!(s, Stretch::Straight { .. }) { 1 } else { 24 };
+        way.extend((usize::from(!way.is_empty())..=steps).map(|k| s.at(f64::from(k as u32) / f64::from(steps as u32)).o));
+    }
+    let Some(first) = m.way.first() else { return (Vec::new(), false) };
+    let x = first.at(0.0).d;
+    let to = m.way.iter().find_map(|s| if let Stretch::Bend { bar, centre, .. } = s { Some(*centre - bar.o) } else { None }).unwrap_or(DVec3::Z);
+    let y = (to - x * to.dot(x)).try_normalize().unwrap_or_else(|| x.any_orthonormal_vector());
+    let z = x.cross(y);
+    let o = way[0];
+    let spatial = way.iter().any(|p| (*p - o).dot(z).abs() > 1.0);
+    let flat = |p: &DVec3| {
+        let q = *p - o;
+        let aside = if spatial { DVec2::new(0.35, 0.2) * q.dot(z) } else { DVec2::ZERO };
+        DVec2::new(q.dot(x), q.dot(y)) + aside
+    };
+    (way.iter().map(flat).collect(), spatial)
+}

@@ -112,13 +112,43 @@ pub struct Look {
 }
 
 pub fn look(m: &Member, p: &Profile, cuts: [&Cut; 2]) -> Look {
+    let up = up(cuts);
+    let (high, low) = (up * p.reach(up), -up * p.reach(-up));
+    let out = |k: usize| if m.closed { 0.0 } else { m.station(k, low) - m.station(k, high) };
+    Look { depth: high.distance(low), start: out(0), end: out(1), curved: [0, 1].map(|k| *cuts[k] == Cut::Cope) }
+}
+
+/// Where an end with several cuts, or a cope, stands back behind its tip as the side view sees it: height from low to high (0 to 1), mm back.
+pub fn silhouette(m: &Member, p: &Profile, up: DVec2, end: usize) -> Vec<DVec2> {
+    const LEVELS: usize = 32;
+    let (low, high) = (-p.reach(-up), p.reach(up));
+    let n = p.fine.len();
+    let mut out: Vec<DVec2> = Vec::new();
+    for k in 0..=LEVELS {
+        let share = k as f64 / LEVELS as f64;
+        // A little inside, so that flat sides are met.
+        let h = low + (high - low) * share.clamp(1e-6, 1.0 - 1e-6);
+        let crossing = (0..n).filter_map(|i| {
+            let (a, b) = (p.fine[i], p.fine[(i + 1) % n]);
+            let (u, v) = (a.dot(up) - h, b.dot(up) - h);
+            ((u <= 0.0) != (v <= 0.0)).then(|| m.station(end, a.lerp(b, u / (u - v))))
+        });
+        let tip = crossing.fold(f64::INFINITY, f64::min);
+        if tip.is_finite() {
+            out.push(DVec2::new(share, tip));
+        }
+    }
+    let first = out.iter().map(|q| q.y).fold(f64::INFINITY, f64::min);
+    out.iter_mut().for_each(|q| q.y -= first);
+    out
+}
+
+/// The direction across the section that the side view shows upwards.
+pub fn up(cuts: [&Cut; 2]) -> DVec2 {
     let slope = |c: &Cut| match c {
         Cut::Plane(q) => Some(q.toward),
         Cut::Planes(q) => q.first().map(|q| q.toward),
         _ => None,
     };
-    let up = slope(cuts[0]).or_else(|| slope(cuts[1])).unwrap_or(DVec2::Y);
-    let (high, low) = (up * p.reach(up), -up * p.reach(-up));
-    let out = |k: usize| if m.closed { 0.0 } else { m.station(k, low) - m.station(k, high) };
-    Look { depth: high.distance(low), start: out(0), end: out(1), curved: [0, 1].map(|k| *cuts[k] == Cut::Cope) }
+    slope(cuts[0]).or_else(|| slope(cuts[1])).unwrap_or(DVec2::Y)
 }

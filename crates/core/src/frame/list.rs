@@ -81,6 +81,12 @@ pub struct BarRow {
     pub seen: Vec<crate::geom::Contour>,
     #[serde(skip)]
     pub drilled_to: Vec<glam::DVec2>,
+    /// Where its ends stand back behind their tips, where a slant does not say it: height from 0 to 1, mm back.
+    #[serde(skip)]
+    pub ends_seen: Option<[Vec<glam::DVec2>; 2]>,
+    /// The middle line of a bent bar, and whether it is bent out of its first plane.
+    #[serde(skip)]
+    pub way: (Vec<glam::DVec2>, bool),
     /// As it lies on a bar.
     #[serde(skip)]
     pub part: Part,
@@ -328,6 +334,9 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
                 members: keys.iter().map(|k| k.to_string()).collect(),
                 seen: std::iter::once(&p.outer).chain(&p.holes).cloned().collect(),
                 drilled_to: hole_text::ways(m),
+                ends_seen: (m.is_straight() && f.cuts.iter().any(|c| matches!(c, Cut::Planes(_) | Cut::Cope)))
+                    .then(|| [0, 1].map(|k| ends::silhouette(m, p, ends::up([&f.cuts[0], &f.cuts[1]]), k))),
+                way: if m.is_straight() { Default::default() } else { bent::drawn(m) },
                 part: part(m, p, f),
             });
         }

@@ -1,6 +1,7 @@
 //! Figures and lists of frames that were once wrong without a word: each by hand, in the case that hid it.
 
 use approx::assert_abs_diff_eq;
+use glam::DVec2;
 use rstest::rstest;
 use steelk_core::frame::*;
 use steelk_core::job::*;
@@ -308,4 +309,42 @@ fn only_curved_sides_are_dressed() {
         r.findings.iter().filter(|f| f.check == "curved_wall").count()
     };
     assert_eq!((frame("0 500 220"), frame("0 0 800")), (0, 1));
+}
+
+/// A bent bar is drawn as it is bent: a C comes back, an S goes on, one that leaves its plane says so.
+#[test]
+fn bent_bars_are_drawn_as_they_are_bent() {
+    let way = |d: &str| {
+        let (job, f) =
+            told("48.3x3", JointHow::Butt, &["node A 0 0 0", "node B 600 0 0", "node C 600 400 0", &format!("node D {d}"), "pipe A B C D 48.3x3 bent 100"]);
+        let r = evaluate_frame(&job, &f);
+        assert!(r.faults.is_empty(), "{:?}", r.faults);
+        frame_list(&f, &r, &job.display, &SawFacts::usual(&job.display)).bars[0].way.clone()
+    };
+    let end = |w: &(Vec<DVec2>, bool)| *w.0.last().unwrap();
+    let (c, s, out) = (way("0 400 0"), way("1200 400 0"), way("600 400 500"));
+    assert!(end(&c).distance(DVec2::new(0.0, 400.0)) < 1e-6 && !c.1, "{:?}", end(&c));
+    assert!(end(&s).distance(DVec2::new(1200.0, 400.0)) < 1e-6 && !s.1, "{:?}", end(&s));
+    assert!(out.1);
+    // As long as it is developed: 600 + 400 + 600, less what two corners of R100 save.
+    let long: f64 = c.0.windows(2).map(|w| w[0].distance(w[1])).sum();
+    assert_abs_diff_eq!(long, 1600.0 - 2.0 * (200.0 - 100.0 * std::f64::consts::FRAC_PI_2), epsilon = 0.2);
+}
+
+/// An end with two cuts is drawn with both: a brace at 45° in a corner runs to a tip in its middle and stands back by half its depth at its edges.
+#[test]
+fn an_end_with_two_cuts_is_drawn_with_both() {
+    let lines = ["node A 0 0 0", "node B 0 0 900", "node C 900 0 0", "node D 500 0 500", "post A B", "rail A C", "brace A D 40x40x3"];
+    let (job, f) = told("60x60x3", JointHow::Butt, &lines);
+    let r = evaluate_frame(&job, &f);
+    let list = frame_list(&f, &r, &job.display, &SawFacts::usual(&job.display));
+    let brace = list.bars.iter().find(|b| b.name == "brace").unwrap();
+    let [start, end] = brace.ends_seen.clone().unwrap_or_else(|| panic!("{:?}", brace.cuts));
+    let back = |ends: &[DVec2], share: f64| ends.iter().min_by(|a, b| (a.x - share).abs().total_cmp(&(b.x - share).abs())).unwrap().y;
+    for (share, want) in [(0.0, 20.0), (0.25, 10.0), (0.5, 0.0), (1.0, 20.0)] {
+        assert_abs_diff_eq!(back(&start, share), want, epsilon = 0.2);
+    }
+    assert!(end.iter().all(|q| q.y.abs() < 1e-9), "its other end is square");
+    // Bars with plain ends keep their plain picture.
+    assert!(list.bars.iter().filter(|b| b.name != "brace").all(|b| b.ends_seen.is_none()));
 }
