@@ -271,7 +271,7 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     if let Some([start, end]) = &row.ends_seen {
         // Tips at the outermost, everything else as far back as it is, in the scale of the depth.
         let back = |q: &DVec2| (q.y * scale).min(34.0);
-        let (left, right) = (x0 - 6.0, x1 + 6.0);
+        let (left, right) = (x0, x1);
         outline = start.iter().map(|q| at(left + back(q), low - deep * q.x)).chain(end.iter().rev().map(|q| at(right - back(q), low - deep * q.x))).collect();
         corners = [at(left, top), at(right, top), at(right, low), at(left, low)];
     }
@@ -291,7 +291,7 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
         Item::text(o + at(w + 32.0, 26.0), row.cuts[1].text.clone(), 3.2, Anchor::End),
     ];
     if outline.is_empty() {
-        items.extend(bent_way(&row.way.0, at(x0, o.y + 11.0), at(w, 24.0)));
+        items.extend(bent_way(&row.way.0, at(x0, o.y + 10.5), at(w, 19.0)));
     } else {
         items.push(Item::Shape { loops: vec![Contour::polygon(outline, 0)], pen: Pen::Cut, filled: false });
     }
@@ -318,7 +318,7 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     } else {
         // A bent bar is drawn as it is bent; its length is that of its line.
         let seen = if row.way.1 { ", seen from the side: it is bent out of one plane" } else { "" };
-        items.push(Item::text(o + at(0.0, 37.5), format!("{} {unit} developed{seen}", row.length), 3.4, Anchor::Start).bold());
+        items.push(Item::text(o + at(0.0, 37.2), format!("{} {unit} developed{seen}", row.length), 3.4, Anchor::Start).bold());
     }
     let lies = match row.lie {
         Lie::Plain => String::new(),
