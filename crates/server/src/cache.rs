@@ -80,6 +80,7 @@ impl Cache {
             bend_table: job.bend_table.clone(),
             test_bends: job.test_bends.clone(),
             brake: job.brake.clone(),
+            materials: job.materials.clone(),
             sections: job.sections.clone(),
             saw: job.saw.clone(),
             ..Job::default()

@@ -13,6 +13,8 @@ fn job() -> Value {
             { "id": "start-1", "say": { "verb": "start_strip", "width": "30", "measure": "outside", "profile": [
                 { "kind": "leg", "id": "a", "length": "40 + more" }, { "kind": "bend", "id": "1", "angle": "90" }, { "kind": "leg", "id": "b", "length": "60" }] } }] })
     };
+    let mut in_larch = strip("d", "P-4", Value::Null);
+    in_larch["material"] = json!("larch");
     let section = json!({ "id": "sec", "mark": " Rail \"S\" ", "name": "section", "quantity": "1", "material": "s235", "thickness": "5", "lines": [
         { "id": "start-1", "say": { "verb": "start_plate", "width": "50", "height": "30" } },
         { "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "rectangle", "width": "30", "height": "10" }, "place": { "on": "flat", "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } } } }] });
@@ -24,8 +26,9 @@ fn job() -> Value {
         "test_bends": [{ "id": "tb", "material": "s235", "thickness": "2", "radius": "2", "angle": "90", "strips": [{ "length": "100", "a": "53.2", "b": "50.2" }] }],
         "brake": { "force": "800", "length": "2000", "openings": ["12", "16"] },
         "saw": { "angle_step": "0.5", "length_step": "0.5", "kerf": "2.5", "trim": "10", "most": "60", "offcut": "400" },
+        "materials": [{ "id": "larch", "name": "Larch", "density": "590", "strength": "80", "cost": "4", "radius": "2", "stuff": "wood", "bent": "not" }],
         "sections": [{ "name": "own", "points": [["0", "0"], ["40", "0"], ["40", "20"], ["0", "20"]] }],
-        "pieces": [strip("a", "P-1", json!({ "school": "table" })), strip("b", "P-2", json!({ "school": "test_bend", "test": "tb" })), strip("c", "P-3", Value::Null), section],
+        "pieces": [strip("a", "P-1", json!({ "school": "table" })), strip("b", "P-2", json!({ "school": "test_bend", "test": "tb" })), strip("c", "P-3", Value::Null), in_larch, section],
         "frames": [{ "id": "f", "mark": "F-1", "name": "frame", "quantity": "2", "material": "s235", "section": "60x60x3", "gap": "0", "joint": "mitre", "lines": [
             node("A", "0"), node("B", "1000"), node("C", "2000"), node("D", "3300"),
             rail("1", "A", "B", "RAIL \"s\""), rail("2", "B", "C", "OWN"), rail("3", "C", "D", "")] }] })
@@ -48,6 +51,8 @@ fn changes(v: &Value, at: &str, out: &mut Vec<(String, Value)>) {
                 "outside" => "inside",
                 "mitre" => "butt",
                 "s235" => "1.4301",
+                "wood" => "plastic",
+                "not" => "hot",
                 "40 + more" => "41 + more",
                 "60x60x3" => "80x80x4",
                 "OWN" => "own ",
@@ -68,7 +73,7 @@ fn every_change_changes_the_answer_as_it_changes_it_afresh() {
     changes(&job, "", &mut all);
     all.retain(|c| !["/format", "/number", "/title"].contains(&c.0.as_str()));
     assert!(all.len() >= 60, "{}", all.len());
-    let ids = ["a", "b", "c", "sec"];
+    let ids = ["a", "b", "c", "d", "sec"];
     // Figures of every piece and of the frame, and the whole list.
     let served = |job: &Value| -> Vec<Value> {
         let of = |piece: &str, frame: &str| {

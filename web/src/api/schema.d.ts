@@ -1241,6 +1241,8 @@ export interface components {
             issued?: {
                 [key: string]: number;
             };
+            /** @description Materials of the shop's own. */
+            materials?: components["schemas"]["OwnMaterial"][];
             note?: string;
             number?: string;
             pieces?: components["schemas"]["Piece"][];
@@ -1373,6 +1375,11 @@ export interface components {
         Margin: "south" | "north" | "west" | "east";
         Material: {
             bent: components["schemas"]["Bent"];
+            /**
+             * Format: double
+             * @description Of a kilogram, in the shop's money; none where it is not told.
+             */
+            cost?: number | null;
             /**
              * Format: double
              * @description kg/m³.
@@ -1537,6 +1544,23 @@ export interface components {
             revision: number;
             /** @description What the newest save was called by who sent it. */
             token: string;
+        };
+        /** @description A material that the book does not have. */
+        OwnMaterial: {
+            bent?: components["schemas"]["Bent"];
+            /** @description Of a kilogram, in the shop's money; empty where costs are not told. */
+            cost?: string;
+            /** @description kg/m³. */
+            density: string;
+            /** @description What pieces and frames call it; none of the book's. */
+            id: string;
+            name: string;
+            /** @description Smallest inside radius in thicknesses; empty for one. */
+            radius?: string;
+            /** @description Tensile strength, MPa, for press forces; empty for none told. */
+            strength?: string;
+            /** @description Metal is welded, plastic cracks, film folds, wood is drilled. */
+            stuff?: components["schemas"]["Stuff"];
         };
         /** @description A section of the shop's own: an outline told by its corners. */
         OwnSection: {

@@ -45,6 +45,7 @@ export type CutList = S["CutList"];
 export type Book = S["Book"];
 export type Problem = S["Problem"];
 export type DxfLines = S["DxfLines"];
+export type OwnMaterial = S["OwnMaterial"];
 export type LengthUnit = S["LengthUnit"];
 export type ZoneView = S["ZoneView"];
 export type Dimension = S["Dimension"];

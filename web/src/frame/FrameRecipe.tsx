@@ -4,6 +4,7 @@ import { answer, api } from "../api/client";
 import type { Frame, FrameSay } from "../api/types";
 import { addFrameLine, addFrameLines, editFrame, useDraft, useFrame, writeFrame } from "../draft/store";
 import { FaultNote } from "../parts/Fault";
+import { materialOptions } from "../parts/Materials";
 import { Choice, Fields, OwnerOf, Val } from "../recipe/Field";
 import { LineList } from "../recipe/LineList";
 import { HeadLine, useBook } from "../recipe/PieceHead";
@@ -72,7 +73,7 @@ function FrameHead({ frame }: { frame: Frame }) {
   const known = result?.id === frame.id ? result : undefined;
   const faults = (known?.faults ?? []).filter((f) => f.line === "");
   const found = (known?.findings.length ?? 0) + (known?.faults.length ?? 0);
-  const materials: [string, string][] = (book.data?.materials ?? []).map((m) => [m.id, m.name]);
+  const materials = materialOptions(book.data?.materials, useDraft.getState().job);
   return (
     <section className="piece-head" aria-label="frame">
       <Fields at="" faults={faults}>

@@ -4,6 +4,7 @@ import { answer, api } from "../api/client";
 import type { FrameLine } from "../api/types";
 import { get } from "../draft/pointer";
 import { useDraft, useFrame, writeFrame } from "../draft/store";
+import { materialOptions } from "../parts/Materials";
 import { Choice, Val, Words } from "../recipe/Field";
 import { useBook } from "../recipe/PieceHead";
 
@@ -83,7 +84,7 @@ export function SectionField({ path, label, empty = "" }: { path: string; label:
 /** Of what a bar is, where it is not the frame's material. */
 function MaterialChoice() {
   const book = useBook();
-  const materials: [string, string][] = (book.data?.materials ?? []).map((m) => [m.id, m.name]);
+  const materials = materialOptions(book.data?.materials, useDraft.getState().job);
   return <Choice path="/say/material" label="material of the bar" options={[["", "usual material"], ...materials]} optional />;
 }
 

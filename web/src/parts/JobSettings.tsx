@@ -3,6 +3,7 @@ import { answer, api } from "../api/client";
 import { set as put } from "../draft/pointer";
 import { useDraft } from "../draft/store";
 import { BendBook } from "./BendBook";
+import { Materials } from "./Materials";
 
 /** Faults that are about pieces and frames beside one another, always in sight. */
 export function JobFaults() {
@@ -171,6 +172,7 @@ export function JobSettings() {
         </button>
       </p>
       <BendBook job={job} />
+      <Materials job={job} />
       {faults.map((f, i) => (
         <p key={i} className="fault">{`${f.path}: ${f.message}. ${f.mend}.`}</p>
       ))}

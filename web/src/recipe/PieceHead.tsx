@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { answer, api } from "../api/client";
 import { useDraft, usePiece, writePiece } from "../draft/store";
 import { FaultNote } from "../parts/Fault";
+import { materialOptions } from "../parts/Materials";
 import { Choice, Fields, Val } from "./Field";
 
 const UNITS: [string, string][] = [
@@ -41,7 +42,7 @@ export function PieceHead() {
   if (!piece) return null;
   const faults = (result?.id === piece.id ? result.faults : []).filter((f) => f.line === "");
   const found = result?.id === piece.id ? result.findings.length + result.faults.length : 0;
-  const materials: [string, string][] = (book.data?.materials ?? []).map((m) => [m.id, m.name]);
+  const materials = materialOptions(book.data?.materials, useDraft.getState().job);
   const tests = (useDraft.getState().job?.test_bends ?? []).map((t): [string, string] => [t.id, t.id]);
   const shelf = book.data?.materials.find((m) => m.id === piece.material);
   const rule = piece.bend_rule?.school ?? "";

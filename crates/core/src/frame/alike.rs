@@ -186,7 +186,7 @@ pub fn groups(s: &Skeleton, volumes: &[f64], apart: bool) -> Vec<Group> {
     for (i, b) in shapes.iter().enumerate() {
         crate::halt::point();
         let p = &s.profiles[b.m.profile];
-        let material = std::ptr::from_ref(b.m.material).cast::<()>();
+        let material = std::sync::Arc::as_ptr(&b.m.material).cast::<()>();
         // Bodies of one kind hold the same volume.
         let slack = p.properties.area * ALIKE;
         let cell = (b.volume / (slack * 4.0)).floor() as i64;

@@ -79,8 +79,9 @@ pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
     let mut out = FrameResult::empty(frame, display);
     out.quantity = reader.count("/quantity", &frame.quantity, 1, 100_000).unwrap_or(0);
     let gap = if frame.gap.trim().is_empty() { 0.0 } else { reader.length("/gap", &frame.gap, Range::ZeroUp).unwrap_or(0.0) };
-    let material = skeleton::material_of(&mut reader, "/material", &frame.material);
-    if let Some(m) = material {
+    let (shelf, _) = crate::sheet::shelf::shelf(job, &table);
+    let material = skeleton::material_of(&mut reader, &shelf, "/material", &frame.material);
+    if let Some(m) = &material {
         out.material = m.name.clone();
     }
     if frame.lines.len() > MOST_FRAME_LINES {
@@ -94,6 +95,7 @@ pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
         return out;
     }
     let mut s = Skeleton::default();
+    s.shelf = shelf;
     let lines: Vec<&FrameLine> = said::own_ids(&mut reader, frame);
     let said = said::say(&mut reader, &mut s, job, frame, &lines);
     out.joints = joints::close(&mut s, &said.joints, frame.joint, gap);
@@ -112,7 +114,7 @@ pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
     out.facts = facts(&s, &out.groups, &volumes);
     out.assemblies = assembly::assemblies(&mut s, &out.joints, &said.assemblies);
     let placed = plate_places::place(&mut reader, &s, &lines, &said.plates);
-    out.welds = weld::welds(&s, &out.joints, &placed, &said.welds, material.map_or(0.0, |m| m.density));
+    out.welds = weld::welds(&s, &out.joints, &placed, &said.welds, material.as_ref().map_or(0.0, |m| m.density));
     out.plates = plate_places::pieces(&mut reader, job, frame, &s, &placed, &said.assemblies);
     out.made = !s.members.is_empty() || !out.plates.is_empty();
     out.faults = reader.faults;

@@ -171,7 +171,7 @@ pub struct Member {
     /// The member that this is a copy of, in the end.
     pub root: usize,
     pub profile: usize,
-    pub material: &'static Material,
+    pub material: std::sync::Arc<Material>,
     pub from: usize,
     pub to: usize,
     pub way: Vec<Stretch>,

@@ -10,7 +10,7 @@ use super::model::{Cause, Member, Node, Stretch, Trim};
 use super::profile::Profile;
 use crate::job::{AlongBy, Between, Frame, FrameLine, FrameSay, Members, NodeSaid, On, TrimBy, TrimSaid, Way};
 use crate::sheet::reader::{Range, Reader};
-use crate::shopbook::{Material, section};
+use crate::shopbook::{Material, Shelf, section};
 
 /// Nodes nearer than this are one, mm.
 pub const SAME: f64 = 1e-3;
@@ -41,6 +41,8 @@ pub struct Skeleton {
     pub told: Vec<ToldTrim>,
     /// Nodes with more members than are fitted to one another, and how many.
     pub crowded: Vec<(usize, usize)>,
+    /// Materials of the job.
+    pub shelf: Shelf,
 }
 
 /// A trim that a line tells, before the joints say whether it shortens.
@@ -239,7 +241,7 @@ impl Skeleton {
         let text = if say.section.trim().is_empty() { &frame.section } else { &say.section };
         let profile = self.profile(reader, job, "/say/section", text);
         let material = if say.material.is_empty() { &frame.material } else { &say.material };
-        let material = material_of(reader, "/say/material", material);
+        let material = material_of(reader, &self.shelf, "/say/material", material);
         let turn = if say.turn.trim().is_empty() { Some(0.0) } else { reader.angle("/say/turn", &say.turn) };
         let mut nodes = Vec::new();
         for (i, name) in say.path.iter().enumerate() {
@@ -274,7 +276,7 @@ impl Skeleton {
             call: if say.name.trim().is_empty() { "member".into() } else { say.name.trim().into() },
             root: 0,
             profile,
-            material,
+            material: material.clone(),
             from,
             to,
             length: way.iter().map(Stretch::length).sum(),
@@ -401,10 +403,10 @@ pub fn step(reader: &mut Reader, path: &str, text: &str) -> Option<f64> {
     if text.trim().is_empty() { Some(0.0) } else { reader.length(path, text, Range::Any) }
 }
 
-pub fn material_of(reader: &mut Reader, path: &str, id: &str) -> Option<&'static Material> {
-    let found = crate::shopbook::material(id);
+pub fn material_of(reader: &mut Reader, shelf: &Shelf, path: &str, id: &str) -> Option<std::sync::Arc<Material>> {
+    let found = shelf.material(id);
     if found.is_none() {
-        reader.refuse(path, id, format!("the shop book has no material '{id}'"), crate::shopbook::materials_said());
+        reader.refuse(path, id, format!("neither the shop book nor this job has a material '{id}'"), shelf.said());
     }
     found
 }

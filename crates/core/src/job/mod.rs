@@ -35,6 +35,7 @@ mod cut;
 mod fold;
 mod frame;
 mod frame_parts;
+mod material;
 mod press;
 mod rename;
 mod saw;
@@ -45,6 +46,7 @@ pub use cut::*;
 pub use fold::*;
 pub use frame::*;
 pub use frame_parts::*;
+pub use material::*;
 pub use press::*;
 pub use rename::*;
 pub use saw::*;
@@ -81,6 +83,9 @@ said! {
         pub pieces: Vec<Piece>,
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub frames: Vec<Frame>,
+        /// Materials of the shop's own.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub materials: Vec<OwnMaterial>,
         /// Sections of the shop's own.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub sections: Vec<OwnSection>,

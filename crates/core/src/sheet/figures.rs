@@ -159,6 +159,7 @@ fn stuff(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
         assumption: None,
     };
     out.push(figure("mass", "Mass, one piece", mass, d.mass(mass), true, w));
+    cost(m, out);
 
     let outer = flat.outer.perimeter();
     let inner: f64 = flat.holes.iter().map(|h| h.contour.perimeter()).sum();
@@ -321,6 +322,23 @@ fn patterns(m: &Making, flat: &Flat, out: &mut Vec<FigureResult>) {
 
 /// Chords of outlines whose areas are told to a part in a thousand, mm.
 const FINE: f64 = 0.005;
+
+/// What the sheet that a piece is cut from costs, where the shop tells a price.
+fn cost(m: &Making, out: &mut Vec<FigureResult>) {
+    let (Some(price), Some(blank)) = (m.material.cost, out.iter().find(|f| f.key == "blank").map(|f| f.value)) else { return };
+    let d = &m.display;
+    let mass = blank * m.t * m.material.density * 1e-9;
+    let value = mass * price;
+    let w = Working {
+        rule: "Mass of the rectangle that it is cut from × price of a kilogram".into(),
+        source: "the price told in this job, in the shop's money".into(),
+        formula: "c = A_blank·t·ρ·p".into(),
+        filled: format!("{} kg × {} = {}", trim_number(mass, 4), trim_number(price, 4), trim_number(value, 2)),
+        terms: vec![Term::plain("A_blank", "blank", d.area(blank)).of_figure("blank"), Term::plain("p", "price of a kilogram", trim_number(price, 4))],
+        assumption: None,
+    };
+    out.push(figure("material_cost", "Material, one piece", value, trim_number(value, 2), false, w));
+}
 
 /// Where the solid as bent, of even thickness, weighs otherwise than the flat: thick bars with small radii, whose allowance is shorter
 /// than the middle of their bends.

@@ -7,7 +7,7 @@ use crate::quantity::FigureTable;
 use crate::result::LineFault;
 use crate::shopbook::bend::{Method, USUAL_K, allowance, setback};
 use crate::shopbook::bend_book::{BendBook, Row, Test};
-use crate::shopbook::{Allowance, BendRule, School, material};
+use crate::shopbook::{Allowance, BendRule, School, Shelf};
 
 /// The rule a piece bends by: its own, or the job's.
 pub fn rule_of<'a>(job: &'a Job, piece: &'a Piece) -> &'a BendRule {
@@ -86,7 +86,7 @@ pub fn every_school(stuff: &Stuff, k: Option<f64>, test: &str, angle: f64, r: f6
 }
 
 /// The job's bend table and test bends, worked out; what cannot be read is told and left out.
-pub fn bend_book(job: &Job, table: &FigureTable) -> (BendBook, Vec<LineFault>) {
+pub fn bend_book(job: &Job, table: &FigureTable, shelf: &Shelf) -> (BendBook, Vec<LineFault>) {
     let mut reader = Reader::new(table, job.display);
     let mut out = BendBook::default();
     for (i, row) in job.bend_table.iter().enumerate().take(2_000) {
@@ -108,8 +108,8 @@ pub fn bend_book(job: &Job, table: &FigureTable) -> (BendBook, Vec<LineFault>) {
         let t = reader.length(&at("thickness"), &test.thickness, Range::AboveZero);
         let r = reader.length(&at("radius"), &test.radius, Range::ZeroUp);
         let angle = reader.bend_angle(&at("angle"), &test.angle, 180.0);
-        if material(&test.material).is_none() {
-            reader.refuse(&at("material"), &test.material, format!("the shop book has no material '{}'", test.material), crate::shopbook::materials_said());
+        if shelf.material(&test.material).is_none() {
+            reader.refuse(&at("material"), &test.material, format!("neither the shop book nor this job has a material '{}'", test.material), shelf.said());
             continue;
         }
         let mut deductions = Vec::new();

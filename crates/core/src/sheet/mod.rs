@@ -18,6 +18,7 @@ mod pressed;
 mod punch;
 pub(crate) mod reader;
 mod repeat;
+pub(crate) mod shelf;
 pub(crate) mod short;
 mod starts;
 mod strip;
@@ -42,7 +43,7 @@ use crate::job::{Frame, Job, Line, Piece, Say};
 use crate::quantity::{Display, Fault, FigureTable};
 use crate::result::{CornerName, FeatureName, Flat, JobResult, LineFault, PieceResult};
 use crate::shopbook::brake::BrakeOf;
-use crate::shopbook::{self, Material, gauge, limits};
+use crate::shopbook::{Material, gauge, limits};
 use crate::working::Working;
 use blank::Blank;
 use folds::Tree;
@@ -60,7 +61,7 @@ pub const MOST_JOB_FEATURES: usize = 400_000;
 pub(crate) struct Making<'a> {
     pub job: &'a Job,
     pub piece: &'a Piece,
-    pub material: &'static Material,
+    pub material: &'a Material,
     pub t: f64,
     pub t_working: Option<Working>,
     pub r: f64,
@@ -83,7 +84,9 @@ pub fn evaluate(job: &Job) -> JobResult {
 pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>, each_frame: impl Fn(&Job, &Frame) -> Arc<FrameResult>) -> JobResult {
     let table = FigureTable::new(&job.figures, job.display.length);
     let (_, mut faults) = stock_sheets(job, &table);
-    faults.extend(method::bend_book(job, &table).1);
+    let (shelf, of_shelf) = shelf::shelf(job, &table);
+    faults.extend(of_shelf);
+    faults.extend(method::bend_book(job, &table, &shelf).1);
     faults.extend(brake::read(job, &table).1);
     let mut pieces: Vec<Arc<PieceResult>> = Vec::new();
     let mut cuts = 0;
@@ -130,11 +133,13 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
     let mut out = empty(piece, display);
     let quantity = reader.count("/quantity", &piece.quantity, 1, 1_000_000);
     out.quantity = quantity.unwrap_or(0);
-    let Some(material) = shopbook::material(&piece.material) else {
-        reader.refuse("/material", &piece.material, format!("the shop book has no material '{}'", piece.material), shopbook::materials_said());
+    let (shelf, _) = shelf::shelf(job, &table);
+    let Some(material) = shelf.material(&piece.material) else {
+        reader.refuse("/material", &piece.material, format!("neither the shop book nor this job has a material '{}'", piece.material), shelf.said());
         out.faults = reader.faults;
         return out;
     };
+    let material = &*material;
     out.material = material.name.clone();
     let Some((t, t_working)) = thickness(&mut reader, piece, material) else {
         out.faults = reader.faults;
@@ -148,7 +153,7 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
     let gauge = gauge.strip_suffix("gauge").or_else(|| gauge.strip_suffix("ga")).map(str::trim);
     out.thickness_text = gauge.map_or_else(|| display.thickness(t), |n| format!("{n} ga ({})", display.fine(t)));
     out.radius = r;
-    let (book, _) = method::bend_book(job, &table);
+    let (book, _) = method::bend_book(job, &table, &shelf);
     let stuff = Stuff { material, t, r, rule: method::rule_of(job, piece), book: &book };
     if let Some(recipe) = carry_out(&mut reader, piece, &stuff) {
         let (stock, _) = stock_sheets(job, &table);

@@ -1,8 +1,8 @@
 //! The material shelf, read from `data/materials.csv`.
 
-use std::sync::OnceLock;
+use std::sync::{Arc, OnceLock};
 
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 use super::bend::Handbook;
 use super::gauge::Series;
@@ -23,11 +23,12 @@ pub enum RadiusRule {
 }
 
 /// What it is, as far as its rules go.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub enum Stuff {
     /// Punched, cut and welded.
+    #[default]
     Metal,
     Plastic,
     /// Thin plastic that hands fold.
@@ -37,11 +38,12 @@ pub enum Stuff {
 }
 
 /// How it is bent.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub enum Bent {
     /// At a brake.
+    #[default]
     Cold,
     /// Over a heated line.
     Hot,
@@ -68,6 +70,8 @@ pub struct Material {
     pub gauge: Option<Series>,
     pub stuff: Stuff,
     pub bent: Bent,
+    /// Of a kilogram, in the shop's money; none where it is not told.
+    pub cost: Option<f64>,
     pub source: String,
 }
 
@@ -79,9 +83,9 @@ impl Material {
 }
 
 /// Every material, in the order of the shelf.
-pub fn materials() -> &'static [Material] {
-    static SHELF: OnceLock<Vec<Material>> = OnceLock::new();
-    SHELF.get_or_init(|| include_str!("../../data/materials.csv").lines().skip(1).filter_map(read).collect())
+pub fn materials() -> &'static [Arc<Material>] {
+    static SHELF: OnceLock<Vec<Arc<Material>>> = OnceLock::new();
+    SHELF.get_or_init(|| include_str!("../../data/materials.csv").lines().skip(1).filter_map(read).map(Arc::new).collect())
 }
 
 fn read(line: &str) -> Option<Material> {
@@ -127,6 +131,7 @@ fn read(line: &str) -> Option<Material> {
             "no" => Bent::Not,
             _ => return None,
         },
+        cost: None,
         source: source.into(),
     })
 }

@@ -1,5 +1,7 @@
 //! What the shop knows: materials, gauges, bend schools and the limits of sheet work, each with its source.
 
+use std::sync::Arc;
+
 pub mod bend;
 pub mod bend_book;
 pub mod brake;
@@ -9,16 +11,33 @@ mod material;
 pub mod section;
 
 pub use bend::{Allowance, BendRule, Handbook, School};
-pub use material::{Bent, Material, Stuff, materials};
+pub use material::{Bent, Material, RadiusRule, Stuff, materials};
 pub use section::{Section, Shape};
 
-/// The material with this id.
-pub fn material(id: &str) -> Option<&'static Material> {
+/// The material of the book with this id.
+pub fn material(id: &str) -> Option<&'static Arc<Material>> {
     materials().iter().find(|m| m.id == id)
 }
 
-/// The materials with their ids, for who named another.
-pub fn materials_said() -> String {
-    let all: Vec<String> = materials().iter().map(|m| format!("{} ({})", m.id, m.name)).collect();
-    format!("pick one of {}", all.join(", "))
+/// The smallest radius of a material by how it is bent.
+pub fn radius_rule(bent: Bent, factor: f64) -> RadiusRule {
+    if matches!(bent, Bent::Not | Bent::Scored) { RadiusRule::NotBent } else { RadiusRule::Factor(factor) }
+}
+
+/// The materials of a job: the book's, and its own.
+#[derive(Clone, Debug, Default)]
+pub struct Shelf {
+    pub own: Vec<Arc<Material>>,
+}
+
+impl Shelf {
+    pub fn material(&self, id: &str) -> Option<Arc<Material>> {
+        material(id).or_else(|| self.own.iter().find(|m| m.id == id)).cloned()
+    }
+
+    /// All of them with their ids, for who named another.
+    pub fn said(&self) -> String {
+        let all: Vec<String> = self.own.iter().chain(materials()).map(|m| format!("{} ({})", m.id, m.name)).collect();
+        format!("pick one of {}", all.join(", "))
+    }
 }

@@ -5,11 +5,11 @@ use approx::assert_abs_diff_eq;
 use rstest::rstest;
 use serde_json::{Value, json};
 use steelk_core::cutlist::cut_list;
-use steelk_core::job::{FORMAT, Hand, Job};
+use steelk_core::job::{FORMAT, Hand, Job, OwnMaterial};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit, counted, fixed};
 use steelk_core::result::{PieceResult, Severity};
 use steelk_core::sheet::{evaluate, evaluate_piece};
-use steelk_core::shopbook::School;
+use steelk_core::shopbook::{Bent, School, Stuff};
 
 fn outline(points: &[(f64, f64)]) -> Value {
     let points: Vec<Value> = points.iter().map(|p| json!({ "x": format!("{}", p.0), "y": format!("{}", p.1) })).collect();
@@ -479,4 +479,48 @@ fn findings_follow_the_material() {
     // 5 of metal left beside a hole of 30 are enough for sheet of 3, and too little for wood.
     let wide = ["plate 200 x 100", "hole 30 at 20 from west"];
     assert!(!has(&of("s235", "3", "3", &wide), "edge_thin") && has(&of("oak", "3", "3", &wide), "edge_thin"));
+}
+
+/// A job may define a material: its mass, forces, findings and price follow it, in pieces and in frames; what cannot be is refused by field.
+#[test]
+fn a_job_has_materials_of_its_own() {
+    let own = |id: &str, density: &str| OwnMaterial {
+        id: id.into(),
+        name: "Larch".into(),
+        density: density.into(),
+        stuff: Stuff::Wood,
+        bent: Bent::Not,
+        cost: "4.5".into(),
+        ..OwnMaterial::default()
+    };
+    let plate = steelk_core::job::Piece { material: "larch".into(), ..piece("20", "20", &["plate 500 x 200", "hole 5 at 11 from west"]) };
+    let mut job = Job { format: FORMAT, materials: vec![own("larch", "590")], pieces: vec![plate], ..Job::default() };
+    let done = evaluate(&job);
+    assert!(done.faults.is_empty() && done.pieces[0].faults.is_empty(), "{:?} {:?}", done.faults, done.pieces[0].faults);
+    let p = &done.pieces[0];
+    assert_abs_diff_eq!(p.value("mass"), (500.0 * 200.0 - std::f64::consts::PI * 6.25) * 20.0 * 590e-9, epsilon = 1e-9);
+    assert_abs_diff_eq!(p.value("material_cost"), 500.0 * 200.0 * 20.0 * 590e-9 * 4.5, epsilon = 1e-9);
+    assert!(!p.findings.iter().any(|f| f.check == "hole_small" || f.check == "edge_thin"), "drilled wood");
+    assert_eq!(p.material, "Larch");
+    // A metal that is bent at a brake has its own smallest radius and force.
+    job.materials = vec![OwnMaterial { id: "hard".into(), density: "8000".into(), strength: "900".into(), radius: "4".into(), ..OwnMaterial::default() }];
+    job.pieces = vec![steelk_core::job::Piece { material: "hard".into(), ..piece("3", "6", &["strip 60 up 90 60 wide 2000"]) }];
+    let p = &evaluate(&job).pieces[0];
+    assert!(p.findings.iter().any(|f| f.check == "radius_small" && f.message.contains("12")), "{:?}", p.findings);
+    assert!(p.findings.iter().any(|f| f.check == "force_over"), "{:?}", p.findings);
+    // Refused, each by its field.
+    for (what, m) in [
+        ("/materials/0/id", own("s235", "590")),
+        ("/materials/0/id", own("two words", "590")),
+        ("/materials/0/density", own("larch", "")),
+        ("/materials/0/density", own("larch", "heavy")),
+        ("/materials/0/density", own("larch", "90000")),
+        ("/materials/0/strength", OwnMaterial { id: "x".into(), density: "7850".into(), ..OwnMaterial::default() }),
+    ] {
+        job.materials = vec![m];
+        let faults = evaluate(&job).faults;
+        assert!(faults.len() == 1 && faults[0].path == what && !faults[0].fault.mend.is_empty(), "{what}: {faults:?}");
+    }
+    let lost = &evaluate(&job).pieces[0].faults;
+    assert!(lost[0].fault.message.contains("neither the shop book nor this job has a material 'hard'"), "{lost:?}");
 }

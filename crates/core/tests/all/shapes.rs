@@ -102,7 +102,7 @@ fn a_gauge_without_its_series_is_refused() {
         ("plywood", "16 ga", "not sold by gauge"),
         ("s235", "99 ga", "no such number"),
         ("s235", "x ga", "no such number"),
-        ("nickel", "2", "no material 'nickel'"),
+        ("nickel", "2", "this job has a material 'nickel'"),
         ("s235", "250", "thicker than"),
     ] {
         let mut p = piece(t, "", &["plate 100 x 100"]);

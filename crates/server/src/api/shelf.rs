@@ -59,7 +59,7 @@ pub async fn book() -> Json<Book> {
             .filter_map(|&t| Some(RadiusRow { thickness: t, radius: limits::smallest_radius(m, t)?.value }))
             .collect(),
     };
-    Json(Book { materials: shopbook::materials().iter().map(shelf).collect(), thicknesses: PREFERRED.to_vec() })
+    Json(Book { materials: shopbook::materials().iter().map(|m| shelf(m)).collect(), thicknesses: PREFERRED.to_vec() })
 }
 
 #[derive(Deserialize)]
