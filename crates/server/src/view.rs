@@ -251,19 +251,11 @@ fn rounded(c: &steelk_core::geom::Contour) -> Loop {
 const MOST_SECTIONS: usize = 60;
 
 fn pressed(p: &PieceResult, f: &PressedMark) -> PressedView {
-    use steelk_core::sheet::Pressed::*;
-    let kind = match f.pressed {
-        Rib { .. } => "rib",
-        Bead { .. } => "bead",
-        Louvre { .. } => "louvre",
-        Dimple { .. } => "dimple",
-        Collar { .. } => "collar",
-    };
     let lying = f.footprint.moved(-f.turn, glam::DVec2::ZERO).bounds().size();
     PressedView {
         name: f.name.clone(),
         line: f.line.clone(),
-        kind,
+        kind: f.pressed.kind(),
         points: rounded(&f.footprint),
         at: f.at,
         turn: f.turn,

@@ -66,10 +66,8 @@ fn page(piece: &PieceResult, rows: &[BendRow], first: bool, number: usize) -> Dr
     y += ROW;
     for cells in rows.iter().flat_map(steps) {
         for ((_, x, right), text) in COLUMNS.iter().zip(cells) {
-            // Set smaller where it is long: nothing is cut off.
-            let room = if *x > 220.0 { 44.0 } else { 30.0 };
-            let size = 3.2 * (room / text.chars().count().max(1) as f64).min(1.0);
-            items.push(Item::text(DVec2::new(*x, y), text, size, if *right { Anchor::End } else { Anchor::Start }));
+            let most = if *x > 220.0 { 44 } else { 30 };
+            items.push(Item::fitted(DVec2::new(*x, y), text, 3.2, most, if *right { Anchor::End } else { Anchor::Start }));
         }
         items.push(Item::line(DVec2::new(BORDER - 4.0, y + 1.8), DVec2::new(PAGE.x - BORDER, y + 1.8), Pen::Hair));
         y += ROW;

@@ -140,17 +140,17 @@ fn welds(list: &FrameList) -> Vec<Drawing> {
         ));
         for (i, w) in chunk.iter().enumerate() {
             let o = at(MARGIN + (i / 30) as f64 * 138.0, 34.0 + (i % 30) as f64 * 5.0);
-            items.push(fitted(o, format!("{} × {} {} · {} · {} · {}", w.count, w.kind.said(), w.size, w.length, w.between, w.at), 2.8, 76, Anchor::Start));
+            items.push(Item::fitted(
+                o,
+                format!("{} × {} {} · {} · {} · {}", w.count, w.kind.said(), w.size, w.length, w.between, w.at),
+                2.8,
+                76,
+                Anchor::Start,
+            ));
         }
         Drawing { size: PAGE, title: format!("{} welds", list.mark), items }
     };
     list.welds.chunks(60).map(page).collect()
-}
-
-/// A text that is set smaller where it has more letters than its room holds: nothing is cut off.
-fn fitted(o: DVec2, text: String, size: f64, most: usize, anchor: Anchor) -> Item {
-    let letters = text.chars().count().max(1);
-    Item::text(o, text, size * (most as f64 / letters as f64).min(1.0), anchor)
 }
 
 /// The section as it is seen from the start of the bar, looking along it, with a mark on each side that is drilled.
@@ -214,7 +214,7 @@ fn entry(x: f64, y: f64, line: &[String; 6]) -> Vec<Item> {
         (89.0, Anchor::End, 15),
         (92.0, Anchor::Start, 17),
     ];
-    line.iter().zip(columns).map(|(t, (dx, anchor, most))| fitted(at(x + dx, y), t.clone(), 2.6, most, anchor)).collect()
+    line.iter().zip(columns).map(|(t, (dx, anchor, most))| Item::fitted(at(x + dx, y), t.clone(), 2.6, most, anchor)).collect()
 }
 
 /// One balloon a row, on its first piece, set round the picture so that none covers another.

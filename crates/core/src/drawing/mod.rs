@@ -82,6 +82,13 @@ impl Item {
         Item::Text { at, text: text.into(), size, anchor, turn: 0.0, bold: false }
     }
 
+    /// Set smaller where it has more letters than its room holds: nothing is cut off.
+    pub fn fitted(at: DVec2, text: impl Into<String>, size: f64, most: usize, anchor: Anchor) -> Self {
+        let text = text.into();
+        let letters = text.chars().count().max(1);
+        Item::text(at, text, size * (most as f64 / letters as f64).min(1.0), anchor)
+    }
+
     pub fn bold(self) -> Self {
         match self {
             Item::Text { at, text, size, anchor, turn, .. } => Item::Text { at, text, size, anchor, turn, bold: true },

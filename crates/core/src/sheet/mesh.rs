@@ -68,20 +68,18 @@ impl FlatMesh {
     /// `flattened` makes the corners of each hole.
     fn of(outer: &Contour, holes: &[Hole], zones: &[Zone], t: f64, light: bool, flattened: impl Fn(&Contour) -> TaggedLoop) -> Self {
         let mut loops: Vec<TaggedLoop> = vec![outer.flatten_tagged(CHORD)];
-        {
-            loops.extend(holes.iter().map(|h| {
-                crate::halt::often();
-                let mut l = flattened(&h.contour);
-                // Holes run clockwise: material on the left of every side.
-                let n = l.len();
-                let tags: Vec<u32> = l.iter().map(|v| v.1).collect();
-                l.reverse();
-                for (k, v) in l.iter_mut().enumerate() {
-                    v.1 = tags[(2 * n - 2 - k) % n];
-                }
-                l
-            }));
-        }
+        loops.extend(holes.iter().map(|h| {
+            crate::halt::often();
+            let mut l = flattened(&h.contour);
+            // Holes run clockwise: material on the left of every side.
+            let n = l.len();
+            let tags: Vec<u32> = l.iter().map(|v| v.1).collect();
+            l.reverse();
+            for (k, v) in l.iter_mut().enumerate() {
+                v.1 = tags[(2 * n - 2 - k) % n];
+            }
+            l
+        }));
         let tri = triangulate(&loops, &crease_lines(zones, t));
         let zone = |p: DVec2| zone_of(zones, p).unwrap_or(0) as u32;
         let centre = |t: &[u32; 3]| t.iter().map(|&i| tri.points[i as usize]).sum::<DVec2>() / 3.0;
@@ -213,18 +211,9 @@ pub fn full_mesh(result: &PieceResult) -> FlatMesh {
 
 /// What meshes and the formed picture do not show of a piece, in words; empty for nothing.
 pub fn unseen(result: &PieceResult) -> String {
-    use super::Pressed::*;
-    let pressed = &result.flat.pressed;
-    let kinds = ["rib", "bead", "louvre", "dimple", "collar"];
-    let kind = |p: &super::Pressed| match p {
-        Rib { .. } => 0,
-        Bead { .. } => 1,
-        Louvre { .. } => 2,
-        Dimple { .. } => 3,
-        Collar { .. } => 4,
-    };
-    let count = |k: usize| pressed.iter().filter(|p| kind(&p.pressed) == k).count();
-    let told: Vec<String> = (0..kinds.len()).map(|k| (count(k), kinds[k])).filter(|c| c.0 > 0).map(|(n, what)| crate::quantity::counted(n, what)).collect();
+    let mut kinds: std::collections::BTreeMap<&str, usize> = std::collections::BTreeMap::new();
+    result.flat.pressed.iter().for_each(|p| *kinds.entry(p.pressed.kind()).or_default() += 1);
+    let told: Vec<String> = kinds.into_iter().map(|(what, n)| crate::quantity::counted(n, what)).collect();
     if told.is_empty() { String::new() } else { format!("Not in STL, GLB and the formed picture: {} (they are on the flat and in the DXF)", told.join(", ")) }
 }
 

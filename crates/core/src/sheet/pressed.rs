@@ -62,6 +62,17 @@ impl Pressed {
         }
     }
 
+    /// What the trade calls it.
+    pub fn kind(&self) -> &'static str {
+        match self {
+            Pressed::Rib { .. } => "rib",
+            Pressed::Bead { .. } => "bead",
+            Pressed::Louvre { .. } => "louvre",
+            Pressed::Dimple { .. } => "dimple",
+            Pressed::Collar { .. } => "collar",
+        }
+    }
+
     /// How far it stands out.
     pub fn height(&self) -> f64 {
         match self {

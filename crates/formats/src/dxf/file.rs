@@ -4,7 +4,7 @@ use glam::DVec2;
 use steelk_core::geom::Bounds;
 use steelk_core::quantity::LengthUnit;
 
-/// Layers, and the colours that they show in.
+/// A file being written: its entities, and the next free handle.
 pub struct File {
     body: String,
     next: u32,
