@@ -9,6 +9,7 @@ use crate::frame::FrameResult;
 use crate::geom::{Contour, Hole};
 use crate::quantity::{Display, Fault, FigureValue, LengthUnit};
 use crate::sheet::Pressed;
+use crate::sheet::brake::Plan;
 use crate::sheet::mesh::FlatMesh;
 use crate::sheet::zones::Zone;
 use crate::shopbook::School;
@@ -176,6 +177,12 @@ pub struct BendRow {
     /// rad.
     pub angle: f64,
     pub angle_text: String,
+    /// Bent so far that it is folded acute first and then pressed flat: the angle of the first stroke; empty for other bends.
+    pub acute: String,
+    /// The angle to aim at, and whose the springback is.
+    pub aim: String,
+    /// Of angle and length.
+    pub tolerance: String,
     pub radius: String,
     /// Along the bend.
     pub length: String,
@@ -185,13 +192,26 @@ pub struct BendRow {
     pub air_radius: String,
     pub force: String,
     pub force_per_metre: String,
+    /// To press it flat; empty where it is not.
+    pub closing_force: String,
+    /// The strength that the forces are worked out with.
+    pub strength: String,
+    /// The name of what lies at the stop.
+    pub at_stop: String,
+    /// What hands do with the piece since the last bend.
+    pub turned: String,
     /// From the middle of the bend to the stop.
     pub gauge: String,
+    /// Why the stop does not serve; empty where it does.
+    pub gauge_note: String,
     /// Outside length to measure after bending.
     pub check: String,
     pub shortest: String,
+    /// The punch that is needed where it must be shorter than the bend, and what stays without it.
+    pub punch: String,
     pub reason: String,
     pub strikes: Vec<String>,
+    pub cautions: Vec<String>,
     pub schools: Vec<SchoolRow>,
     pub allowance: String,
     pub rule: String,
@@ -311,6 +331,8 @@ pub struct PieceResult {
     pub(crate) mesh: OnceLock<FlatMesh>,
     /// Bends in the order they are made.
     pub bend_rows: Vec<BendRow>,
+    /// What the brake does with it, for pictures.
+    pub plan: Plan,
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,

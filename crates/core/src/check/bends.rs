@@ -3,24 +3,27 @@
 use super::finding;
 use crate::job::{Corner, CornerRelief, Line, Measure, Rolling, Say};
 use crate::result::{Finding, Mend, Patch, Severity};
+use crate::sheet::brake::CLOSED;
 use crate::sheet::{BendFact, Made, Making, Part, Strip};
+use crate::shopbook::bend::{K_POSSIBLE, K_USUAL};
+use crate::shopbook::brake::shortest_flange;
 use crate::shopbook::{Bent, limits};
 
-pub fn check(m: &Making, out: &mut Vec<Finding>) {
+pub fn check(m: &Making, v: f64, out: &mut Vec<Finding>) {
     bent_how(m, out);
     if m.material.bent != Bent::ByHand {
         radii(m, out);
     }
     // Only a brake wants flanges of a length.
     if m.material.bent == Bent::Cold {
-        flanges(m, out);
+        flanges(m, v, out);
         joggles(m, out);
     }
     neutral(m, out);
     corners(m, out);
     narrowed(m, out);
     if let Some(strip) = &m.blank.strip {
-        legs(m, strip, out);
+        legs(m, strip, v, out);
     }
 }
 
@@ -107,10 +110,10 @@ fn radii(m: &Making, out: &mut Vec<Finding>) {
 }
 
 /// Folded panels too short for the die, hems too short to hold.
-fn flanges(m: &Making, out: &mut Vec<Finding>) {
+fn flanges(m: &Making, v: f64, out: &mut Vec<Finding>) {
     let d = &m.display;
-    let least = limits::shortest_flange(m.t);
     for b in &m.blank.bends {
+        let least = shortest_flange(v, b.angle);
         if let Some(outside) = b.flange.filter(|f| *f < least.value - 1e-9) {
             let message = format!("{} is {} outside, below the shortest flange, {}", b.label, d.fine(outside), d.length_unit(least.value));
             out.push(
@@ -155,12 +158,25 @@ fn joggles(m: &Making, out: &mut Vec<Finding>) {
     }
 }
 
+/// Where the neutral line lies, whatever the school: DIN 6935 above 165° of opening is left out, its v = 0 there means no K.
 fn neutral(m: &Making, out: &mut Vec<Finding>) {
-    let odd = m.blank.bends.iter().find(|b| !b.rolled && (b.allowance.k <= 0.0 || b.allowance.k > 0.5 + 1e-9));
-    let Some(b) = odd else { return };
-    let k = crate::quantity::trim_number(b.allowance.k, 3);
-    let message = format!("The bend school puts the neutral line of bend {} at K = {k}, outside the inner half of the sheet", b.label);
-    out.push(finding("k_odd", Severity::Note, message, "0 < K ≤ 0.5 for ordinary bending", "common practice").on(vec![b.name.clone()], Some(&b.line), spot(b)));
+    let flattish = 15f64.to_radians() - 1e-9;
+    let of = |possible: bool| {
+        m.blank.bends.iter().find(|b| !b.rolled && b.angle > flattish && K_POSSIBLE.contains(&b.allowance.k) == possible && !within(b.allowance.k))
+    };
+    let (impossible, odd) = (of(false), of(true));
+    let n = |v: f64| crate::quantity::trim_number(v, 3);
+    for (b, check, severity) in [(impossible, "k_impossible", Severity::Stop), (odd, "k_odd", Severity::Warn)] {
+        let Some(b) = b else { continue };
+        let what = if severity == Severity::Stop { "where no bend has it: its flat is not to be cut" } else { "outside the inner half of the sheet" };
+        let message = format!("{} puts the neutral line of bend {} at K = {}, {what}", b.allowance.rule, b.label, n(b.allowance.k));
+        let rule = if severity == Severity::Stop { "−0.2 ≤ K ≤ 0.8 for any bend" } else { "0 < K ≤ 0.5 for ordinary bending" };
+        out.push(finding(check, severity, message, rule, "common practice").on(vec![b.name.clone()], Some(&b.line), spot(b)));
+    }
+}
+
+fn within(k: f64) -> bool {
+    k > *K_USUAL.start() && k <= *K_USUAL.end() + 1e-9
 }
 
 /// Two bends that run into one corner tear there unless something is cut out.
@@ -216,11 +232,16 @@ fn narrowed(m: &Making, out: &mut Vec<Finding>) {
     }
 }
 
-fn legs(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
+fn legs(m: &Making, strip: &Strip, v: f64, out: &mut Vec<Finding>) {
     let d = &m.display;
-    let least = limits::shortest_flange(m.t);
-    let setback = |i: Option<usize>| match i.and_then(|i| strip.parts.get(i)).map(|p| &p.made) {
+    let part = |i: Option<usize>| i.and_then(|i| strip.parts.get(i)).map(|p| &p.made);
+    let setback = |i: Option<usize>| match part(i) {
         Some(Made::Bend { ossb, .. }) => *ossb,
+        _ => 0.0,
+    };
+    // A leg that is folded back on itself is a hem's, not a flange.
+    let angle = |i: Option<usize>| match part(i) {
+        Some(Made::Bend { angle, .. }) if *angle < CLOSED => *angle,
         _ => 0.0,
     };
     for (i, p) in strip.parts.iter().enumerate() {
@@ -243,6 +264,7 @@ fn legs(m: &Making, strip: &Strip, out: &mut Vec<Finding>) {
             );
             continue;
         }
+        let least = shortest_flange(v, angle(i.checked_sub(1)).max(angle(Some(i + 1))));
         // Outside length, whatever face the strip is told from; the further setback only counts at a bend.
         let outside = straight + before + after;
         if outside < least.value - 1e-9 {

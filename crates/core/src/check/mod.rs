@@ -11,16 +11,15 @@ mod stubs;
 
 use crate::result::{Finding, Mend, PieceResult, Severity};
 use crate::sheet::Making;
-use crate::sheet::brake::Step;
-use crate::shopbook::brake::BrakeOf;
 pub(crate) use names::unclear_names;
 
 /// Every finding on a piece, the gravest first.
-pub(crate) fn findings(m: &Making, result: &PieceResult, steps: &[Step], brake: &BrakeOf) -> Vec<Finding> {
+pub(crate) fn findings(m: &Making, result: &PieceResult) -> Vec<Finding> {
     let mut out = Vec::new();
-    bends::check(m, &mut out);
-    stubs::check(m, &mut out);
-    at_the_brake::check(m, &result.flat.bends, steps, brake, &mut out);
+    let v = result.plan.brake.opening(m.t);
+    bends::check(m, v, &mut out);
+    stubs::check(m, v, &mut out);
+    at_the_brake::check(m, result, &mut out);
     formed::check(m, &mut out);
     pressed::check(m, &mut out);
     holes::check(m, result, &mut out);

@@ -7,7 +7,8 @@ use super::finding;
 use crate::geom::in_material;
 use crate::result::{Finding, Severity};
 use crate::sheet::{BendFact, Making};
-use crate::shopbook::{Bent, limits};
+use crate::shopbook::Bent;
+use crate::shopbook::brake::shortest_flange;
 
 /// An edge that runs off steeper than this beside a bend is the end of a flange, not a stub (tan).
 const STEEP: f64 = 0.6;
@@ -20,12 +21,13 @@ struct Stub {
     reach: f64,
 }
 
-pub fn check(m: &Making, out: &mut Vec<Finding>) {
+pub fn check(m: &Making, v: f64, out: &mut Vec<Finding>) {
     if m.material.bent != Bent::Cold {
         return;
     }
-    let (d, least) = (&m.display, limits::shortest_flange(m.t));
+    let d = &m.display;
     for b in m.blank.bends.iter().filter(|b| !b.rolled && b.angle < 3.1) {
+        let least = shortest_flange(v, b.angle);
         let wanted = least.value - b.ossb;
         let stubs = beside(m, b, wanted);
         let Some(worst) = stubs.iter().min_by(|p, q| p.reach.total_cmp(&q.reach)) else { continue };

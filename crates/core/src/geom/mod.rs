@@ -5,6 +5,7 @@ pub mod arcs;
 mod bounds;
 mod chord;
 mod contour;
+pub mod convex;
 mod cuts;
 mod fillet;
 mod grid;

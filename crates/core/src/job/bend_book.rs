@@ -48,6 +48,9 @@ said! {
         pub radius: String,
         pub angle: String,
         pub strips: Vec<TestStrip>,
+        /// By how much the bend opens when it comes out of the tools: told, it is added to the angle to aim at.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub springback: String,
         /// Die, date, who.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         pub note: String,
@@ -64,5 +67,48 @@ said! {
         /// V openings of the dies on the rack.
         #[serde(default)]
         pub openings: Vec<String>,
+        #[serde(default, skip_serializing_if = "BrakeTools::is_usual")]
+        pub tools: BrakeTools,
+    }
+}
+
+said! {
+    /// Its tools by a few figures each; empty for the usual ones.
+    pub struct BrakeTools {
+        /// From the tip of the punch to the beam, with its holder.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub punch_height: String,
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub punch_thickness: String,
+        /// Included angle of the punch.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub punch_angle: String,
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub beam_thickness: String,
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub die_height: String,
+        /// Included angle of the V.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub die_angle: String,
+        /// Width of the die beside its V, on either side.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub die_shoulder: String,
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub bed_thickness: String,
+        /// Height of the stop's face above the die.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub stop_height: String,
+        /// The furthest that the stop stands from the middle of the V.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub stop_reach: String,
+        /// What of a bend may stay without punch at either end.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub unsupported: String,
+    }
+}
+
+impl BrakeTools {
+    fn is_usual(&self) -> bool {
+        *self == BrakeTools::default()
     }
 }

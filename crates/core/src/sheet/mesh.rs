@@ -166,6 +166,11 @@ fn crease_lines(zones: &[Zone], t: f64) -> Vec<Creases> {
     out
 }
 
+/// Where along a bend or rolled arc its mesh has lines, from its origin; none of other zones.
+pub(super) fn bend_lines(zone: &Zone, frame: &DAffine3, t: f64) -> Vec<f64> {
+    zone.bend().map_or_else(Vec::new, |b| bend_facets(b, zone, frame, t).into_iter().map(|f| f * b.allowance).collect())
+}
+
 /// Shares of a bend at which its mesh has lines.
 fn bend_facets(b: &BendZone, zone: &Zone, frame: &DAffine3, t: f64) -> Vec<f64> {
     let steps = facets(b.radius + t, b.angle);

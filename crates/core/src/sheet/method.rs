@@ -1,13 +1,10 @@
 //! What a bend takes of the flat by the school of its job, piece or own line; and by every school at once.
 
-use super::reader::{Range, Reader};
+use super::reader::Reader;
 use super::strip::Stuff;
-use crate::job::{Job, Piece, TableKind};
-use crate::quantity::FigureTable;
-use crate::result::LineFault;
-use crate::shopbook::bend::{Method, USUAL_K, allowance, setback};
-use crate::shopbook::bend_book::{BendBook, Row, Test};
-use crate::shopbook::{Allowance, BendRule, School, Shelf};
+use crate::job::{Job, Piece};
+use crate::shopbook::bend::{K_POSSIBLE, Method, USUAL_K, allowance};
+use crate::shopbook::{Allowance, BendRule, School};
 
 /// The rule a piece bends by: its own, or the job's.
 pub fn rule_of<'a>(job: &'a Job, piece: &'a Piece) -> &'a BendRule {
@@ -55,11 +52,11 @@ fn k_of(reader: &mut Reader, path: &str, rule: &BendRule) -> Option<(f64, bool)>
         return Some((USUAL_K, false));
     }
     let k = reader.number(path, &rule.k)?;
-    if k > 0.0 && k <= 0.5 {
+    if K_POSSIBLE.contains(&k) {
         return Some((k, true));
     }
-    let message = format!("a K-factor of {k} cannot be: the neutral line lies between the inside face and the middle");
-    reader.refuse(path, &rule.k, message, "write a K above 0, at most 0.5");
+    let message = format!("a K-factor of {k} cannot be: the neutral line of a bend lies in the sheet");
+    reader.refuse(path, &rule.k, message, "write a K between 0 and 0.5");
     None
 }
 
@@ -83,62 +80,4 @@ pub fn every_school(stuff: &Stuff, k: Option<f64>, test: &str, angle: f64, r: f6
         },
     };
     School::ALL.into_iter().map(says).collect()
-}
-
-/// The job's bend table and test bends, worked out; what cannot be read is told and left out.
-pub fn bend_book(job: &Job, table: &FigureTable, shelf: &Shelf) -> (BendBook, Vec<LineFault>) {
-    let mut reader = Reader::new(table, job.display);
-    let mut out = BendBook::default();
-    for (i, row) in job.bend_table.iter().enumerate().take(2_000) {
-        let at = |f: &str| format!("/bend_table/{i}/{f}");
-        let t = reader.length(&at("thickness"), &row.thickness, Range::AboveZero);
-        let r = reader.length(&at("radius"), &row.radius, Range::ZeroUp);
-        let angle = reader.bend_angle(&at("angle"), &row.angle, 180.0);
-        let value = reader.length(&at("value"), &row.value, Range::Any);
-        let (Some(t), Some(r), Some(angle), Some(value)) = (t, r, angle, value) else { continue };
-        let allowance = if row.kind == TableKind::Allowance { value } else { 2.0 * setback(r + t, angle) - value };
-        if allowance <= 0.0 {
-            reader.refuse(&at("value"), &row.value, "this leaves the bend no length in the flat", "write a greater allowance, or a smaller deduction");
-            continue;
-        }
-        out.rows.push(Row { material: row.material.clone(), t, r, angle, allowance });
-    }
-    for (i, test) in job.test_bends.iter().enumerate().take(500) {
-        let at = |f: &str| format!("/test_bends/{i}/{f}");
-        let t = reader.length(&at("thickness"), &test.thickness, Range::AboveZero);
-        let r = reader.length(&at("radius"), &test.radius, Range::ZeroUp);
-        let angle = reader.bend_angle(&at("angle"), &test.angle, 180.0);
-        if shelf.material(&test.material).is_none() {
-            reader.refuse(&at("material"), &test.material, format!("neither the shop book nor this job has a material '{}'", test.material), shelf.said());
-            continue;
-        }
-        let mut deductions = Vec::new();
-        for (k, strip) in test.strips.iter().enumerate().take(100) {
-            let at = |f: &str| format!("/test_bends/{i}/strips/{k}/{f}");
-            let l = reader.length(&at("length"), &strip.length, Range::AboveZero);
-            let a = reader.length(&at("a"), &strip.a, Range::AboveZero);
-            let b = reader.length(&at("b"), &strip.b, Range::AboveZero);
-            if let (Some(l), Some(a), Some(b)) = (l, a, b) {
-                deductions.push(a + b - l);
-            }
-        }
-        let (Some(t), Some(r), Some(angle)) = (t, r, angle) else { continue };
-        if deductions.is_empty() {
-            reader.refuse(&at("strips"), "", "no strip of this test is measured yet", "write the length of the strip and both legs after bending");
-            continue;
-        }
-        let made = Test { id: test.id.clone(), material: test.material.clone(), t, r, angle, deductions, said: test.note.clone() };
-        let k = made.k();
-        if !(-0.2..=0.8).contains(&k) {
-            reader.refuse(
-                &at("strips"),
-                "",
-                format!("the legs give K = {k:.3}, which no bend has"),
-                "measure the legs from outside, and check the length of the strip",
-            );
-            continue;
-        }
-        out.tests.push(made);
-    }
-    (out, reader.faults)
 }

@@ -1,9 +1,9 @@
 //! Sheet pieces: recipe → blank → cuts → result. `evaluate` is pure: the same job gives the same result, and no input makes it panic.
 
+mod bend_book;
 mod bends;
 mod blank;
 pub mod brake;
-pub(crate) mod clash;
 mod corners;
 mod feature;
 mod figures;
@@ -86,7 +86,7 @@ pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>,
     let (_, mut faults) = stock_sheets(job, &table);
     let (shelf, of_shelf) = shelf::shelf(job, &table);
     faults.extend(of_shelf);
-    faults.extend(method::bend_book(job, &table, &shelf).1);
+    faults.extend(bend_book::bend_book(job, &table, &shelf).1);
     faults.extend(brake::read(job, &table).1);
     let mut pieces: Vec<Arc<PieceResult>> = Vec::new();
     let mut cuts = 0;
@@ -141,7 +141,7 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
     };
     let material = &*material;
     out.material = material.name.clone();
-    let Some((t, t_working)) = thickness(&mut reader, piece, material) else {
+    let Some((t, t_working)) = thickness(&mut reader, "/thickness", &piece.thickness, Some(material)) else {
         out.faults = reader.faults;
         return out;
     };
@@ -149,11 +149,9 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
     let r = radius(&mut reader, piece, material, t);
     reader.names.r = Some(r);
     out.thickness = t;
-    let gauge = piece.thickness.trim().to_lowercase();
-    let gauge = gauge.strip_suffix("gauge").or_else(|| gauge.strip_suffix("ga")).map(str::trim);
-    out.thickness_text = gauge.map_or_else(|| display.thickness(t), |n| format!("{n} ga ({})", display.fine(t)));
+    out.thickness_text = gauge_number(&piece.thickness).map_or_else(|| display.thickness(t), |n| format!("{n} ga ({})", display.fine(t)));
     out.radius = r;
-    let (book, _) = method::bend_book(job, &table, &shelf);
+    let (book, _) = bend_book::bend_book(job, &table, &shelf);
     let stuff = Stuff { material, t, r, rule: method::rule_of(job, piece), book: &book };
     if let Some(recipe) = carry_out(&mut reader, piece, &stuff) {
         let (stock, _) = stock_sheets(job, &table);
@@ -199,35 +197,44 @@ fn empty(piece: &Piece, display: Display) -> PieceResult {
         corners: Vec::new(),
         mesh: OnceLock::new(),
         bend_rows: Vec::new(),
+        plan: Default::default(),
         figures: Vec::new(),
         findings: Vec::new(),
         faults: Vec::new(),
     }
 }
 
-/// A length, or a gauge number with `ga` behind it.
-fn thickness(reader: &mut Reader, piece: &Piece, material: &Material) -> Option<(f64, Option<Working>)> {
-    let text = piece.thickness.trim();
-    let number = text.to_lowercase();
-    if let Some(n) = number.strip_suffix("ga").or_else(|| number.strip_suffix("gauge")) {
-        let Some(series) = material.gauge else {
-            reader.refuse("/thickness", &piece.thickness, format!("{} is not sold by gauge", material.name), "write the thickness as a length");
+/// A length, or a gauge number with `ga` behind it, which means what the material is sold by.
+fn thickness(reader: &mut Reader, path: &str, text: &str, material: Option<&Material>) -> Option<(f64, Option<Working>)> {
+    if let Some(number) = gauge_number(text) {
+        let Some(material) = material else {
+            reader.refuse(path, text, "a gauge means another thickness in each material", "name the material, or write the thickness as a length");
             return None;
         };
-        return match n.trim().parse::<u32>().ok().and_then(|n| Some((n, gauge::thickness(series, n)?))) {
+        let Some(series) = material.gauge else {
+            reader.refuse(path, text, format!("{} is not sold by gauge", material.name), "write the thickness as a length");
+            return None;
+        };
+        return match number.parse::<u32>().ok().and_then(|n| Some((n, gauge::thickness(series, n)?))) {
             Some((n, mm)) => Some((mm, Some(gauge::working(series, n, mm)))),
             None => {
-                reader.refuse("/thickness", &piece.thickness, format!("the {} has no such number", series.said()), "write a number such as 16 ga, or a length");
+                reader.refuse(path, text, format!("the {} has no such number", series.said()), "write a number such as 16 ga, or a length");
                 None
             }
         };
     }
-    let t = reader.length("/thickness", &piece.thickness, Range::AboveZero)?;
+    let t = reader.length(path, text, Range::AboveZero)?;
     if t > 200.0 {
-        reader.refuse("/thickness", &piece.thickness, "no sheet or plate here is thicker than 200 mm", "check the unit");
+        reader.refuse(path, text, "no sheet or plate here is thicker than 200 mm", "check the unit");
         return None;
     }
     Some((t, None))
+}
+
+/// The number of a gauge, as it was written.
+fn gauge_number(text: &str) -> Option<String> {
+    let text = text.trim().to_lowercase();
+    text.strip_suffix("gauge").or_else(|| text.strip_suffix("ga")).map(|n| n.trim().to_string())
 }
 
 /// The piece's usual inside radius; where none is told, the smallest its material allows.
@@ -466,10 +473,10 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
         bends,
         guides: Vec::new(),
     };
-    let steps = brake::sequence(&out.zones, &made.blank.bends, &made.piece.bend_order, machine, made.t);
-    out.bend_rows = brake::rows(made, &out.flat.bends, &steps, machine, stuff);
+    out.plan = brake::plan(made, machine);
     out.figures = figures::figures(made, &out.flat, &out.zones);
-    out.findings = check::findings(made, out, &steps, machine);
+    out.bend_rows = brake::rows(made, &out.flat.bends, &out.plan, stuff, out.value("mass"));
+    out.findings = check::findings(made, out);
 }
 
 /// Whether a hole is left out of views: every cut that made it is.

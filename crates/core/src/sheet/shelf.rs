@@ -11,6 +11,9 @@ use crate::shopbook::{self, Bent, Material, Shelf, Stuff};
 /// Own materials of one job.
 const MOST: usize = 100;
 
+/// How far a delivery may be stronger than its material promises, where no standard says (common practice).
+const UPPER: f64 = 1.3;
+
 /// Those that can be used; faults of the others.
 pub fn shelf(job: &Job, table: &FigureTable) -> (Shelf, Vec<LineFault>) {
     let mut reader = Reader::new(table, job.display);
@@ -56,6 +59,7 @@ pub fn shelf(job: &Job, table: &FigureTable) -> (Shelf, Vec<LineFault>) {
             family: "own".into(),
             density,
             strength,
+            upper_strength: strength * UPPER,
             handbook: None,
             radius: shopbook::radius_rule(own.bent, radius),
             gauge: None,

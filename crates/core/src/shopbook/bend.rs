@@ -101,6 +101,10 @@ pub enum Method {
     Rolled,
 }
 
+/// Where the neutral line of a bend can lie at all, and where it lies in ordinary bending: one rule for every school.
+pub const K_POSSIBLE: std::ops::RangeInclusive<f64> = -0.2..=0.8;
+pub const K_USUAL: std::ops::RangeInclusive<f64> = 0.0..=0.5;
+
 /// K where the job gives none (common practice for air-bent mild steel).
 pub const USUAL_K: f64 = 0.44;
 
@@ -112,7 +116,12 @@ pub fn setback(radius: f64, angle: f64) -> f64 {
 
 /// DIN 6935 correction factor k, twice the neutral factor.
 pub fn din_k(r: f64, t: f64) -> f64 {
-    if r / t > 5.0 { 1.0 } else { (0.65 + 0.5 * (r / t).max(1e-3).log10()).clamp(0.0, 1.0) }
+    if r / t > 5.0 { 1.0 } else { din_unheld(r, t).clamp(0.0, 1.0) }
+}
+
+/// The same before it is held at zero, which it falls below where r/t is less than 10^−1.3, about 0.05.
+fn din_unheld(r: f64, t: f64) -> f64 {
+    0.65 + 0.5 * (r / t).max(1e-12).log10()
 }
 
 /// Flat length that a bend of `angle` at inside radius `r` in thickness `t` takes.
@@ -154,14 +163,22 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
             } else {
                 let length = PI * (180.0 - opening) / 180.0 * (r + k * t / 2.0);
                 let v = length - 2.0 * setback(r + t, angle);
-                let k_said = if r / t > 5.0 { "k = 1 (r/t > 5)".to_string() } else { format!("k = 0.65 + 0.5·log10({}/{}) = {}", n(r), n(t), n(k)) };
+                let k_said = if r / t > 5.0 {
+                    "k = 1 (r/t > 5)".to_string()
+                } else if r <= 0.0 {
+                    "k = 0, held there (no radius)".to_string()
+                } else if k == 0.0 {
+                    format!("k = 0, held there (0.65 + 0.5·log10({}/{}) = {})", n(r), n(t), n(din_unheld(r, t)))
+                } else {
+                    format!("k = 0.65 + 0.5·log10({}/{}) = {}", n(r), n(t), n(k))
+                };
                 (
                     length,
                     "v = π·(180° − β)/180°·(r + k·t/2) − 2·OSSB, BA = v + 2·OSSB".to_string(),
                     format!("{k_said}; BA = π·{}/180·({} + {}·{}/2) = {}; v = {}", n(deg), n(r), n(k), n(t), n(length), n(v)),
                 )
             };
-            let no_radius = r / t < 0.01;
+            let held = k == 0.0 && opening <= 165.0;
             Allowance {
                 length,
                 k: (length / angle - r) / t,
@@ -169,7 +186,7 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
                 source: "DIN 6935 (cold bending of flat rolled steel)".into(),
                 formula,
                 filled,
-                assumption: no_radius.then(|| "DIN 6935 says nothing of a radius this near to zero".to_string()),
+                assumption: held.then(|| "k is held at 0: DIN 6935 says nothing of a radius below 0.05 t".to_string()),
             }
         }
         Method::Handbook90 => {

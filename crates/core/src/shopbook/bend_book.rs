@@ -12,6 +12,10 @@ pub struct Row {
     pub r: f64,
     pub angle: f64,
     pub allowance: f64,
+    /// Its place in the table, from 1.
+    pub number: usize,
+    /// Another row that tells the same bend otherwise.
+    pub against: Option<usize>,
 }
 
 /// A test bend worked out: strips of known length bent, their legs measured outside.
@@ -24,6 +28,8 @@ pub struct Test {
     pub angle: f64,
     /// One deduction a strip.
     pub deductions: Vec<f64>,
+    /// By how much it opened out of the tools, rad; none where nobody measured it.
+    pub springback: Option<f64>,
     pub said: String,
 }
 
@@ -70,6 +76,26 @@ fn n(v: f64) -> String {
 }
 
 impl BendBook {
+    /// A row is added; one that tells a bend otherwise than another makes both of no use. Returns the other.
+    pub fn add(&mut self, mut row: Row) -> Option<usize> {
+        let same = |o: &&mut Row| o.material == row.material && (o.t - row.t).abs() < SAME && (o.r - row.r).abs() < 1e-4 && (o.angle - row.angle).abs() < 1e-6;
+        let other = self.rows.iter_mut().filter(same).find(|o| (o.allowance - row.allowance).abs() > 1e-6);
+        if let Some(other) = other {
+            other.against = Some(row.number);
+            row.against = Some(other.number);
+        }
+        let against = row.against;
+        self.rows.push(row);
+        against
+    }
+
+    /// The test that tells how much this stuff opens out of the tools, and the share of its angle.
+    pub fn springback(&self, id: &str, material: &Material, t: f64) -> Option<(&Test, f64)> {
+        let fits = |x: &&Test| x.springback.is_some() && x.material == material.id && (x.t - t).abs() < SAME;
+        let test = self.tests.iter().filter(fits).find(|x| x.id == id.trim()).or_else(|| self.tests.iter().rev().find(fits))?;
+        Some((test, test.springback? / test.angle))
+    }
+
     /// The test bend of this id, or the last one for the material and thickness.
     pub fn test(&self, id: &str, material: &Material, t: f64) -> Option<&Test> {
         match id.trim() {
@@ -84,6 +110,9 @@ impl BendBook {
         let rows = if own.is_empty() { self.rows.iter().filter(|w| w.material.is_empty() && (w.t - t).abs() < SAME).collect() } else { own };
         if rows.is_empty() {
             return Err(format!("the bend table has no row for {} of this thickness", material.name));
+        }
+        if let Some((row, other)) = rows.iter().find_map(|w| Some((w.number, w.against?))) {
+            return Err(format!("rows {} and {} of the bend table tell the same bend differently", row.min(other), row.max(other)));
         }
         let mut angles: Vec<f64> = rows.iter().map(|w| w.angle).collect();
         angles.sort_by(f64::total_cmp);
@@ -131,7 +160,7 @@ impl BendBook {
         let length = angle * (r + k * t);
         let spread = test.k_spread().map_or("a single strip, no spread known".to_string(), |s| format!("K ± {} over {} strips", n(s), test.deductions.len()));
         let same = test.material == material.id && (test.t - t).abs() < SAME;
-        let near = (test.r - r).abs() < 0.5 * test.r.max(t) && (test.angle - angle).abs() < 0.6;
+        let near = (test.r - r).abs() < SAME && (test.angle - angle).abs() < 0.5f64.to_radians();
         let mut rests = Vec::new();
         if !same {
             rests.push("the test was made in another material or thickness".to_string());

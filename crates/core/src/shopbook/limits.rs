@@ -73,12 +73,6 @@ pub fn v_opening(t: f64) -> Limit {
     Limit { value: factor * t, rule: format!("V opening about {factor} t"), source: PRACTICE }
 }
 
-/// The shortest flange, told outside, that still bridges the V at 90°.
-pub fn shortest_flange(t: f64) -> Limit {
-    let v = v_opening(t);
-    Limit { value: 0.7 * v.value, rule: format!("shortest flange about 0.7 V, V = {} mm", crate::quantity::trim_number(v.value, 1)), source: PRACTICE }
-}
-
 /// How far a hole or slot must stay from the tangent line of a bend. `along` is its extent along the bend, `across` the other way.
 pub fn hole_to_bend(t: f64, along: f64, across: f64) -> Limit {
     let slot = along > across + 1e-6 && along > 3.0 * t;

@@ -61,8 +61,10 @@ pub struct Material {
     pub family: String,
     /// kg/m³.
     pub density: f64,
-    /// Tensile strength, MPa: for press forces only.
+    /// Tensile strength, MPa, the lowest that its standard allows: for press forces only.
     pub strength: f64,
+    /// The highest; for the force that a machine must give.
+    pub upper_strength: f64,
     /// Class of the handbook 90° rule; none where the rule does not speak of the material.
     pub handbook: Option<Handbook>,
     pub radius: RadiusRule,
@@ -89,14 +91,15 @@ pub fn materials() -> &'static [Arc<Material>] {
 }
 
 fn read(line: &str) -> Option<Material> {
-    let f: Vec<&str> = line.splitn(11, ',').collect();
-    let [id, name, family, density, strength, handbook, radius, gauge, stuff, bent, source] = f[..] else { return None };
+    let f: Vec<&str> = line.splitn(12, ',').collect();
+    let [id, name, family, density, strength, upper, handbook, radius, gauge, stuff, bent, source] = f[..] else { return None };
     Some(Material {
         id: id.into(),
         name: name.into(),
         family: family.into(),
         density: density.parse().ok()?,
         strength: strength.parse().ok()?,
+        upper_strength: if upper.is_empty() { strength } else { upper }.parse().ok()?,
         handbook: match handbook {
             "soft" => Some(Handbook::Soft),
             "half hard" | "soft steel" => Some(Handbook::HalfHard),

@@ -29,4 +29,5 @@ mod sections;
 mod segments;
 mod shapes;
 mod shells;
+mod simulated;
 mod workings;

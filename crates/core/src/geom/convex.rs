@@ -1,0 +1,207 @@
+//! Convex shapes: hulls, how far two of them stand apart, and what of a face lies inside a section.
+
+use glam::{DVec2, DVec3};
+
+use super::COINCIDENT;
+
+/// The convex hull of points of a plane, counter-clockwise, without corners that lie on a side (Andrew's monotone chain).
+pub fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
+    points.sort_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
+    points.dedup_by(|a, b| a.distance_squared(*b) < 1e-18);
+    if points.len() < 3 {
+        return points;
+    }
+    let turns = |a: DVec2, b: DVec2, c: DVec2| (b - a).perp_dot(c - b);
+    let chain = |points: &mut dyn Iterator<Item = DVec2>| {
+        let mut out: Vec<DVec2> = Vec::new();
+        for p in points {
+            while out.len() > 1 && turns(out[out.len() - 2], out[out.len() - 1], p) <= 1e-12 {
+                out.pop();
+            }
+            out.push(p);
+        }
+        out.pop();
+        out
+    };
+    let mut out = chain(&mut points.iter().copied());
+    out.extend(chain(&mut points.iter().rev().copied()));
+    out
+}
+
+/// How far two convex polygons (counter-clockwise) stand apart along the normal of a side of theirs: never more than their true distance, below zero
+/// where they overlap, then by how much one must move to be clear.
+pub fn apart(a: &[DVec2], b: &[DVec2]) -> f64 {
+    one_sided(a, b).max(one_sided(b, a))
+}
+
+fn one_sided(a: &[DVec2], b: &[DVec2]) -> f64 {
+    let mut most = f64::NEG_INFINITY;
+    for i in 0..a.len() {
+        let side = a[(i + 1) % a.len()] - a[i];
+        let length = side.length();
+        if length < COINCIDENT {
+            continue;
+        }
+        let out = DVec2::new(side.y, -side.x) / length;
+        let nearest = b.iter().map(|p| (*p - a[i]).dot(out)).fold(f64::INFINITY, f64::min);
+        most = most.max(nearest);
+    }
+    most
+}
+
+/// A convex body between two polygons with as many corners: those of the one face, then those of the other.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Prism {
+    pub corners: Vec<DVec3>,
+}
+
+impl Prism {
+    pub fn mapped(&self, to: impl Fn(DVec3) -> DVec3) -> Prism {
+        Prism { corners: self.corners.iter().map(|p| to(*p)).collect() }
+    }
+
+    /// Its faces, each a ring of corners.
+    pub fn faces(&self) -> impl Iterator<Item = Vec<DVec3>> + '_ {
+        let n = self.corners.len() / 2;
+        let c = &self.corners;
+        let side = move |i: usize| vec![c[i], c[(i + 1) % n], c[n + (i + 1) % n], c[n + i]];
+        [c[..n].to_vec(), c[n..].to_vec()].into_iter().chain((0..n).map(side))
+    }
+
+    /// Directions of its edges: of the one face, and from face to face.
+    fn edges(&self) -> Vec<DVec3> {
+        let n = self.corners.len() / 2;
+        let c = &self.corners;
+        let mut out: Vec<DVec3> = Vec::new();
+        for d in (0..n).map(|i| c[(i + 1) % n] - c[i]).chain((0..n).map(|i| c[n + i] - c[i])) {
+            let d = d.normalize_or_zero();
+            if d != DVec3::ZERO && out.iter().all(|o| o.cross(d).length_squared() > 1e-12) {
+                out.push(d);
+            }
+        }
+        out
+    }
+
+    fn spread(&self, along: DVec3) -> (f64, f64) {
+        self.corners.iter().map(|p| p.dot(along)).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)))
+    }
+
+    /// As `apart`, in space: along normals of faces and of pairs of edges.
+    pub fn apart(&self, other: &Prism) -> f64 {
+        let mut most = f64::NEG_INFINITY;
+        let mut along = |axis: DVec3| {
+            let (a, b) = (self.spread(axis), other.spread(axis));
+            most = most.max((b.0 - a.1).max(a.0 - b.1));
+        };
+        for f in self.faces().chain(other.faces()) {
+            let n = (f[1] - f[0]).cross(f[2] - f[1]).normalize_or_zero();
+            if n != DVec3::ZERO {
+                along(n);
+            }
+        }
+        let (mine, theirs) = (self.edges(), other.edges());
+        for a in &mine {
+            for b in &theirs {
+                let n = a.cross(*b);
+                if n.length_squared() > 1e-9 {
+                    along(n.normalize());
+                }
+            }
+        }
+        most
+    }
+
+    /// From where to where along y it lies deeper than `deep` inside a section (convex, counter-clockwise, x across and z up); `None` where it does not.
+    pub fn inside(&self, section: &[DVec2], deep: f64) -> Option<(f64, f64)> {
+        let mut out: Option<(f64, f64)> = None;
+        for face in self.faces() {
+            let mut ring = face;
+            for i in 0..section.len() {
+                let a = section[i];
+                let side = section[(i + 1) % section.len()] - a;
+                let normal = DVec2::new(side.y, -side.x).normalize_or_zero();
+                let off = |p: DVec3| (DVec2::new(p.x, p.z) - a).dot(normal) + deep;
+                ring = kept(&ring, off);
+                if ring.is_empty() {
+                    break;
+                }
+            }
+            for p in ring {
+                out = Some(out.map_or((p.y, p.y), |(l, h)| (l.min(p.y), h.max(p.y))));
+            }
+        }
+        out
+    }
+
+    /// What a plane y = `at` cuts of it: a convex polygon of x and z.
+    pub fn cut(&self, at: f64) -> Vec<DVec2> {
+        let mut points = Vec::new();
+        for face in self.faces() {
+            for i in 0..face.len() {
+                let (p, q) = (face[i], face[(i + 1) % face.len()]);
+                let (a, b) = (p.y - at, q.y - at);
+                if a.abs() < COINCIDENT {
+                    points.push(DVec2::new(p.x, p.z));
+                } else if a * b < 0.0 {
+                    let m = p.lerp(q, a / (a - b));
+                    points.push(DVec2::new(m.x, m.z));
+                }
+            }
+        }
+        hull(points)
+    }
+}
+
+/// The part of a ring where `off` is not above zero.
+fn kept(ring: &[DVec3], off: impl Fn(DVec3) -> f64) -> Vec<DVec3> {
+    let mut out = Vec::with_capacity(ring.len() + 1);
+    for i in 0..ring.len() {
+        let (p, q) = (ring[i], ring[(i + 1) % ring.len()]);
+        let (a, b) = (off(p), off(q));
+        if a <= 0.0 {
+            out.push(p);
+        }
+        if a * b < 0.0 {
+            out.push(p.lerp(q, a / (a - b)));
+        }
+    }
+    out
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn block(min: DVec3, max: DVec3) -> Prism {
+        let ring = |z: f64| [(min.x, min.y), (max.x, min.y), (max.x, max.y), (min.x, max.y)].map(|(x, y)| DVec3::new(x, y, z));
+        Prism { corners: ring(min.z).into_iter().chain(ring(max.z)).collect() }
+    }
+
+    #[test]
+    fn hulls_leave_out_what_lies_inside_and_on_sides() {
+        let p = [(0.0, 0.0), (1.0, 0.0), (2.0, 0.0), (2.0, 2.0), (1.0, 1.0), (0.0, 2.0), (0.0, 0.0)].map(|(x, y)| DVec2::new(x, y));
+        assert_eq!(hull(p.to_vec()), [(0.0, 0.0), (2.0, 0.0), (2.0, 2.0), (0.0, 2.0)].map(|(x, y)| DVec2::new(x, y)));
+    }
+
+    #[test]
+    fn blocks_stand_apart_or_overlap_by_what_is_told() {
+        let a = block(DVec3::ZERO, DVec3::ONE);
+        let by = |d: DVec3| a.apart(&a.mapped(|p| p + d));
+        assert!((by(DVec3::new(1.5, 0.2, 0.0)) - 0.5).abs() < 1e-12);
+        assert!((by(DVec3::new(0.2, 0.75, 0.0)) + 0.25).abs() < 1e-12);
+        // Turned by 45° about z its corner reaches 0.5·√2 from its middle.
+        let turned = a.mapped(|p| glam::DMat3::from_rotation_z(std::f64::consts::FRAC_PI_4) * (p - DVec3::splat(0.5)) + DVec3::new(2.0, 0.5, 0.5));
+        assert!((a.apart(&turned) - (1.0 - 0.5f64.sqrt())).abs() < 1e-12);
+    }
+
+    /// A block that leans through a section: the part inside is that of the cut.
+    #[test]
+    fn the_part_inside_a_section_is_found_along_y() {
+        let section = [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)].map(|(x, z)| DVec2::new(x, z));
+        let sheared = block(DVec3::ZERO, DVec3::new(4.0, 1.0, 1.0)).mapped(|p| DVec3::new(p.x, p.y + p.x, p.z));
+        let (low, high) = sheared.inside(&section, 0.0).unwrap();
+        assert!(low.abs() < 1e-12 && (high - 2.0).abs() < 1e-12, "{low} {high}");
+        assert_eq!(sheared.mapped(|p| p + DVec3::new(0.0, 0.0, 1.1)).inside(&section, 0.0), None);
+        assert_eq!(sheared.cut(2.5).len(), 4);
+    }
+}
