@@ -2,7 +2,7 @@
 
 use base64::Engine;
 use serde::Serialize;
-use steelk_core::drawing::section;
+use steelk_core::drawing::{at_the_tools, section};
 use steelk_core::quantity::Display;
 use steelk_core::result::*;
 use steelk_core::sheet::zones::{Kind, Zone, zone_of};
@@ -228,8 +228,16 @@ pub struct PieceView {
     pub corners: Vec<CornerName>,
     /// Bends in the order they are made.
     pub bend_rows: Vec<BendRow>,
+    /// How the order of bends stands, in a sentence.
+    pub order_said: String,
+    /// A longer search may find a better order.
+    pub order_open: bool,
+    /// What is rolled is rolled after the bends.
+    pub rolled_last: bool,
     /// A section through each bend, SVG, in the order of `flat.bends`.
     pub sections: Vec<String>,
+    /// Each bend between its tools, SVG, in the order of `bend_rows`.
+    pub strokes: Vec<String>,
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,
@@ -355,6 +363,10 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         names: names.told,
         corners: p.corners.clone(),
         bend_rows: p.bend_rows.clone(),
+        order_said: p.plan.said.clone(),
+        order_open: p.plan.open,
+        rolled_last: p.plan.rolled == Some(false),
+        strokes: (0..p.plan.steps.len().min(MOST_SECTIONS)).map(|k| svg(&at_the_tools(p, k, glam::DVec2::new(90.0, 60.0)))).collect(),
         sections: p.flat.bends.iter().take(MOST_SECTIONS).map(|b| svg(&section(p, b, glam::DVec2::new(124.0, 70.0)))).collect(),
         figures: p.figures.clone(),
         findings: p.findings.clone(),

@@ -280,6 +280,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rename": {
         parameters: {
             query?: never;
@@ -523,6 +539,10 @@ export interface components {
         };
         /** @description A bend as it is made at the brake. Lengths printed in the piece's unit. */
         BendRow: {
+            /** @description Bent so far that it is folded acute first and then pressed flat: the angle of the first stroke; empty for other bends. */
+            acute: string;
+            /** @description The angle to aim at, and whose the springback is. */
+            aim: string;
             /** @description Inside radius that air bending over it gives. */
             air_radius: string;
             allowance: string;
@@ -532,14 +552,21 @@ export interface components {
              */
             angle: number;
             angle_text: string;
+            /** @description The name of what lies at the stop. */
+            at_stop: string;
+            cautions: string[];
             /** @description Outside length to measure after bending. */
             check: string;
+            /** @description To press it flat; empty where it is not. */
+            closing_force: string;
             /** @description V opening proposed. */
             die: string;
             force: string;
             force_per_metre: string;
             /** @description From the middle of the bend to the stop. */
             gauge: string;
+            /** @description Why the stop does not serve; empty where it does. */
+            gauge_note: string;
             label: string;
             /** @description Along the bend. */
             length: string;
@@ -547,12 +574,20 @@ export interface components {
             name: string;
             /** @description From 1. */
             order: number;
+            /** @description The punch that is needed where it must be shorter than the bend, and what stays without it. */
+            punch: string;
             radius: string;
             reason: string;
             rule: string;
             schools: components["schemas"]["SchoolRow"][];
             shortest: string;
+            /** @description The strength that the forces are worked out with. */
+            strength: string;
             strikes: string[];
+            /** @description Of angle and length. */
+            tolerance: string;
+            /** @description What hands do with the piece since the last bend. */
+            turned: string;
             up: boolean;
         };
         /** @description The school picked for a job, a piece or a bend. */
@@ -606,6 +641,8 @@ export interface components {
             materials: components["schemas"]["ShelfMaterial"][];
             /** @description Preferred metric thicknesses, mm. */
             thicknesses: number[];
+            /** @description Figures of the press brake's tools. */
+            tools: components["schemas"]["ToolField"][];
         };
         /** @description The shop's press brake. */
         Brake: {
@@ -615,6 +652,28 @@ export interface components {
             length: string;
             /** @description V openings of the dies on the rack. */
             openings?: string[];
+            tools?: components["schemas"]["BrakeTools"];
+        };
+        /** @description Its tools by a few figures each; empty for the usual ones. */
+        BrakeTools: {
+            beam_thickness?: string;
+            bed_thickness?: string;
+            /** @description Included angle of the V. */
+            die_angle?: string;
+            die_height?: string;
+            /** @description Width of the die beside its V, on either side. */
+            die_shoulder?: string;
+            /** @description Included angle of the punch. */
+            punch_angle?: string;
+            /** @description From the tip of the punch to the beam, with its holder. */
+            punch_height?: string;
+            punch_thickness?: string;
+            /** @description Height of the stop's face above the die. */
+            stop_height?: string;
+            /** @description The furthest that the stop stands from the middle of the V. */
+            stop_reach?: string;
+            /** @description What of a bend may stay without punch at either end. */
+            unsupported?: string;
         };
         Brief: {
             id: string;
@@ -1394,10 +1453,15 @@ export interface components {
             source: string;
             /**
              * Format: double
-             * @description Tensile strength, MPa: for press forces only.
+             * @description Tensile strength, MPa, the lowest that its standard allows: for press forces only.
              */
             strength: number;
             stuff: components["schemas"]["Stuff"];
+            /**
+             * Format: double
+             * @description The highest; for the force that a machine must give.
+             */
+            upper_strength: number;
         };
         /**
          * @description The face that leg lengths are told from.
@@ -1545,6 +1609,27 @@ export interface components {
             /** @description What the newest save was called by who sent it. */
             token: string;
         };
+        OrderBody: {
+            job: components["schemas"]["Job"];
+            /** @description Id of the piece. */
+            piece: string;
+        };
+        /** @description A line of the answer: how far the search is, and at its end (`progress` 1) the order. */
+        OrderLine: {
+            /** @description Names of the bends in the best order that was found; set by hand it stays. */
+            order?: string[] | null;
+            /**
+             * Format: double
+             * @description 0 to 1.
+             */
+            progress: number;
+            /** @description How the order stands, in a sentence. */
+            said?: string;
+            /** @description Bends of it that strike something. */
+            struck: number;
+            /** @description Why there is none. */
+            trouble?: string;
+        };
         /** @description A material that the book does not have. */
         OwnMaterial: {
             bent?: components["schemas"]["Bent"];
@@ -1645,11 +1730,19 @@ export interface components {
             name: string;
             /** @description What `tags` and `features` name. */
             names: string[];
+            /** @description A longer search may find a better order. */
+            order_open: boolean;
+            /** @description How the order of bends stands, in a sentence. */
+            order_said: string;
             quantity: number;
             /** @description The piece's usual inside radius, as typed. */
             radius_text: string;
+            /** @description What is rolled is rolled after the bends. */
+            rolled_last: boolean;
             /** @description A section through each bend, SVG, in the order of `flat.bends`. */
             sections: string[];
+            /** @description Each bend between its tools, SVG, in the order of `bend_rows`. */
+            strokes: string[];
             /** @description Name by tag: indices into `names`, packed as in `MeshView`. */
             tags: string;
             /** Format: double */
@@ -2440,6 +2533,8 @@ export interface components {
             /** @description Die, date, who. */
             note?: string;
             radius: string;
+            /** @description By how much the bend opens when it comes out of the tools: told, it is added to the angle to aim at. */
+            springback?: string;
             strips: components["schemas"]["TestStrip"][];
             thickness: string;
         };
@@ -2474,6 +2569,16 @@ export interface components {
          * @enum {string}
          */
         To: "centre" | "side";
+        /** @description One figure of the tools, as the shop tells it. */
+        ToolField: {
+            /** @description Its name in `brake.tools`. */
+            field: string;
+            /** @description What it is. */
+            said: string;
+            usual_in: string;
+            /** @description What it is where nobody tells it, in a job of mm and in one of inches. */
+            usual_mm: string;
+        };
         /**
          * @description What a tray's width, depth and height run over.
          * @enum {string}
@@ -4147,6 +4252,93 @@ export interface operations {
             };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["OrderLine"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -63,4 +63,5 @@ export type CutCell = S["CutCell"];
 export type SectionCard = S["SectionCard"];
 export type BarPlan = S["BarPlan"];
 export type BarsLine = S["BarsLine"];
+export type OrderLine = S["OrderLine"];
 export type ShortRead = S["ShortRead"];

@@ -15,12 +15,17 @@ function colours(mode: Mode): Colours {
     : { panel: "#8f9391", up: "#6d8fc4", down: "#c08a52", wall: "#6c6f6d", edge: "#14130f", lit: "#ffd166" };
 }
 
+const BENDS_A_SECOND = 1;
+/** Frames further apart than this, ms, are not smooth: then pictures are drawn coarser while they move. */
+const SLOW = 33;
+
 /** The piece as it is when bent: turn it, look from standard directions, fold it bend by bend. */
 export default function FormedView({ piece, mode, ask }: { piece: PieceView; mode: Mode; ask(asked: Asked): void }) {
   const host = useRef<HTMLDivElement>(null);
   const scene = useRef<FormedScene | null>(null);
   const bends = piece.zones.filter((z) => z.bend || z.cone).length;
   const [unfolded, setUnfolded] = useState(0);
+  const [playing, setPlaying] = useState(false);
   const [trouble, setTrouble] = useState("");
   const hover = useDraft((d) => d.hover);
   const { setHover, pick } = useDraft.getState();
@@ -56,11 +61,30 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
   }, [progress]);
   useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, progress]);
 
+  // Played from the flat: each bend takes its second, whatever the machine can draw in it.
+  useEffect(() => {
+    if (!playing) return;
+    const began = performance.now();
+    let drawn = 0;
+    let frame = requestAnimationFrame(function next(now) {
+      drawn += 1;
+      if (drawn === 12 && now - began > 12 * SLOW) scene.current?.swift(true);
+      const done = Math.min(((now - began) / 1000) * BENDS_A_SECOND, bends);
+      setUnfolded(bends - done);
+      if (done < bends) frame = requestAnimationFrame(next);
+      else setPlaying(false);
+    });
+    return () => {
+      cancelAnimationFrame(frame);
+      scene.current?.swift(false);
+    };
+  }, [playing, bends]);
+
   const lineOf = (name: string) => lineIn(piece, name);
   const start = useRef([0, 0]);
 
   // The bend in the making, by the order of the brake.
-  const rolled = bends - piece.bend_rows.length;
+  const rolled = piece.rolled_last ? 0 : bends - piece.bend_rows.length;
   const making = progress > 0 && progress < bends ? piece.bend_rows[Math.ceil(progress) - 1 - rolled] : undefined;
 
   if (trouble) return <p className="empty">{trouble}</p>;
@@ -104,6 +128,9 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
         )}
         {bends > 0 && (
           <span className="fold">
+            <Button aria-label={playing ? "stop folding" : "fold it bend by bend"} onClick={() => setPlaying(!playing)}>
+              {playing ? "❚❚" : "▶"}
+            </Button>
             flat
             <Slider
               aria-label="bends folded"
@@ -113,7 +140,10 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
               step={0.01}
               value={progress}
               marks={Array.from({ length: bends + 1 }, (_, value) => ({ value }))}
-              onChange={(_, v) => setUnfolded(bends - (v as number))}
+              onChange={(_, v) => {
+                setPlaying(false);
+                setUnfolded(bends - (v as number));
+              }}
             />
             formed
           </span>

@@ -117,16 +117,19 @@ export function formed(zone: ZoneView, frame: Frame, fold: number, t: number, x:
 }
 
 /** Zones that move when the piece is folded, in the order they are made: rolled ones first, then as the brake makes them. */
-export function movers(zones: ZoneView[], order: string[]): number[] {
+export function movers(zones: ZoneView[], order: string[], rolledLast = false): number[] {
   const moving = zones.flatMap((z, i) => (z.bend || z.cone ? [i] : []));
-  const rank = (i: number) => order.indexOf(zones[i]!.name);
+  const rank = (i: number) => {
+    const at = order.indexOf(zones[i]!.name);
+    return at < 0 && rolledLast ? order.length : at;
+  };
   return moving.sort((a, b) => rank(a) - rank(b) || a - b);
 }
 
 /** Shares of each bend when `progress` of them are folded, in that order. */
-export function foldShares(zones: ZoneView[], progress: number, order: string[]): number[] {
+export function foldShares(zones: ZoneView[], progress: number, order: string[], rolledLast = false): number[] {
   const out = zones.map(() => 1);
-  movers(zones, order).forEach((i, n) => {
+  movers(zones, order, rolledLast).forEach((i, n) => {
     out[i] = Math.min(Math.max(progress - n, 0), 1);
   });
   return out;

@@ -175,6 +175,7 @@ export class FormedScene extends Stage {
       piece.zones,
       progress,
       piece.bend_rows.map((r) => r.name),
+      piece.rolled_last,
     );
     const at = frames(piece.zones, shares, piece.thickness);
     placeAll(piece.zones, at, shares, piece.thickness, points, zones, this.placed);

@@ -1,25 +1,11 @@
 import { Button, LinearProgress } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-import { paperUrl, said, text } from "../api/client";
-import type { BarPlan, BarsLine, Job } from "../api/types";
+import { paperUrl, said } from "../api/client";
+import { heardFrom } from "../api/lines";
+import type { BarPlan, BarsLine } from "../api/types";
 import { set as put } from "../draft/pointer";
 import { useDraft } from "../draft/store";
-
-/** Asks for the plans and hears how far they are. Aborting the signal stops the work at the server. */
-async function planBars(job: Job, signal: AbortSignal, heard: (line: BarsLine) => void): Promise<void> {
-  const r = await fetch("/api/bars", { method: "POST", headers: { "content-type": "application/json" }, body: JSON.stringify({ job }), signal });
-  if (!r.ok || !r.body) throw new Error(await text(r));
-  const reader = r.body.pipeThrough(new TextDecoderStream()).getReader();
-  let rest = "";
-  for (;;) {
-    const { value, done } = await reader.read();
-    if (done) return;
-    const lines = (rest + value).split("\n");
-    rest = lines.pop() ?? "";
-    for (const line of lines.filter(Boolean)) heard(JSON.parse(line));
-  }
-}
 
 /** Pieces onto bars: the plan of each section, drawn, with what is to be bought. */
 export function Bars() {
@@ -40,7 +26,7 @@ export function Bars() {
       stop.current = control;
       setRunning(true);
       setTrouble("");
-      planBars(job, control.signal, (line) => {
+      heardFrom<BarsLine>("/api/bars", { job }, control.signal, (line) => {
         setTold(line);
         if (line.plans) setPlans(line.plans);
         if (line.trouble) setTrouble(line.trouble);

@@ -3,12 +3,39 @@ import { issue } from "../draft/ids";
 import { set as put } from "../draft/pointer";
 import { useDraft } from "../draft/store";
 import { OwnerOf, Words } from "../recipe/Field";
+import { useBook } from "../recipe/PieceHead";
 
 const write = (path: string, value: unknown, typed = false) => useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
 
 /** A value of the job in a table cell. */
 function Cell({ path, label, value, wide = false }: { path: string; label: string; value: string; wide?: boolean }) {
   return <input className={`val${wide ? " words" : ""}`} aria-label={label} value={value} onChange={(e) => write(path, e.target.value, true)} />;
+}
+
+/** Punch, beam, die, bed and stop by a few figures each; what is left empty is as usual. */
+function Tools({ job }: { job: Job }) {
+  const fields = useBook().data?.tools ?? [];
+  const told = (job.brake?.tools ?? {}) as Record<string, string | undefined>;
+  return (
+    <table className="tools" aria-label="tools of the brake">
+      <tbody>
+        {fields.map((f) => (
+          <tr key={f.field}>
+            <td>{f.said}</td>
+            <td>
+              <input
+                className="val"
+                aria-label={f.said}
+                placeholder={job.display?.length === "in" ? f.usual_in : f.usual_mm}
+                value={told[f.field] ?? ""}
+                onChange={(e) => write(`/brake/tools`, { ...told, [f.field]: e.target.value || undefined }, true)}
+              />
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
 }
 
 /** What the shop knows of its own bends: the brake, the bend table, and test bends measured after bending. */
@@ -41,6 +68,7 @@ export function BendBook({ job }: { job: Job }) {
           </button>
         )}
       </p>
+      {job.brake && <Tools job={job} />}
       <h3>Test bends</h3>
       {tests.map((t, i) => (
         <div key={t.id} className="test-bend">
@@ -48,7 +76,8 @@ export function BendBook({ job }: { job: Job }) {
             <b>{t.id}</b> <Cell path={`/test_bends/${i}/material`} label={`material of ${t.id}`} value={t.material} />{" "}
             <Cell path={`/test_bends/${i}/thickness`} label={`thickness of ${t.id}`} value={t.thickness} /> thick, R
             <Cell path={`/test_bends/${i}/radius`} label={`radius of ${t.id}`} value={t.radius} />,{" "}
-            <Cell path={`/test_bends/${i}/angle`} label={`angle of ${t.id}`} value={t.angle} />°{" "}
+            <Cell path={`/test_bends/${i}/angle`} label={`angle of ${t.id}`} value={t.angle} />° opens by{" "}
+            <Cell path={`/test_bends/${i}/springback`} label={`springback of ${t.id}`} value={t.springback ?? ""} />°{" "}
             <Cell path={`/test_bends/${i}/note`} label={`note of ${t.id}`} value={t.note ?? ""} wide />{" "}
             <button type="button" className="chip" aria-label={`take out ${t.id}`} onClick={() => write("/test_bends", without(tests, i))}>
               ×

@@ -1,17 +1,128 @@
-import { Button } from "@mui/material";
-import { useState } from "react";
-import type { PieceView } from "../api/types";
+import { Button, LinearProgress } from "@mui/material";
+import { useEffect, useRef, useState } from "react";
+import { said } from "../api/client";
+import { heardFrom } from "../api/lines";
+import type { OrderLine, PieceView } from "../api/types";
 import { useDraft, writePiece } from "../draft/store";
 
-/** The bend sheet: each bend in its turn, a section through the picked one, and what every school says of it. */
+type Row = PieceView["bend_rows"][number];
+
+/** An SVG of the server's as a picture. */
+function Picture({ of, alt }: { of: string; alt: string }) {
+  return <img alt={alt} src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(of)}`} />;
+}
+
+/** What hands do for one bend, in the order that they do it. */
+function Step({ row }: { row: Row }) {
+  return (
+    <ol className="step" aria-label={`how ${row.label} is made`}>
+      <li>
+        {row.turned}; <b>{row.at_stop}</b> at the stop, <b>{row.gauge}</b> from the middle of the bend
+        {row.gauge_note && <span className="fault"> {row.gauge_note}</span>}
+      </li>
+      {row.punch && <li>{row.punch}</li>}
+      {row.acute ? (
+        <li>
+          fold to {row.acute} over V {row.die}, {row.force}; then press flat, {row.closing_force}
+        </li>
+      ) : (
+        <li>
+          aim at {row.aim}; V {row.die}, {row.force}
+        </li>
+      )}
+      <li>
+        it measures <b>{row.check}</b> outside, {row.tolerance}
+      </li>
+    </ol>
+  );
+}
+
+/** The schools side by side on one bend. */
+function Schools({ row }: { row: Row }) {
+  return (
+    <table className="schools" aria-label="schools compared">
+      <thead>
+        <tr>
+          <th>school</th>
+          <th className="num">BA</th>
+          <th className="num">BD</th>
+          <th className="num">K</th>
+          <th className="num">flat</th>
+        </tr>
+      </thead>
+      <tbody>
+        {row.schools.map((s) => (
+          <tr key={s.school} className={s.used ? "used" : ""} title={s.note}>
+            <td>{s.used ? `▸ ${s.name}` : s.name}</td>
+            {s.allowance ? (
+              <>
+                <td className="num">{s.allowance}</td>
+                <td className="num">{s.deduction}</td>
+                <td className="num">{s.k}</td>
+                <td className="num">{s.change}</td>
+              </>
+            ) : (
+              <td colSpan={4} className="hint">
+                {s.note}
+              </td>
+            )}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** A longer search for an order, with how far it is; what it finds better is set, and can be undone. */
+function SearchOn({ piece }: { piece: PieceView }) {
+  const [progress, setProgress] = useState<number | null>(null);
+  const [word, setWord] = useState("");
+  const stop = useRef<AbortController | null>(null);
+  useEffect(() => () => stop.current?.abort(), []);
+  const strikes = piece.bend_rows.filter((r) => r.strikes.length > 0).length;
+  const search = async () => {
+    const { job } = useDraft.getState();
+    const control = new AbortController();
+    stop.current = control;
+    setProgress(0);
+    setWord("");
+    try {
+      await heardFrom<OrderLine>("/api/order", { job, piece: piece.id }, control.signal, (line) => {
+        setProgress(line.progress);
+        if (line.trouble) setWord(line.trouble);
+        if (!line.order) return;
+        setWord(line.said ?? "");
+        // Somebody has gone on meanwhile: what was found is for a piece that is no more.
+        if (line.struck < strikes && useDraft.getState().job === job) writePiece("/bend_order", line.order);
+      });
+    } catch (e) {
+      setWord(control.signal.aborted ? "The search was stopped; the order stays" : said(e));
+    }
+    setProgress(null);
+  };
+  return (
+    <p aria-live="polite">
+      {progress === null ? <Button onClick={() => void search()}>search on</Button> : <Button onClick={() => stop.current?.abort()}>stop searching</Button>}
+      {progress !== null && <LinearProgress variant="determinate" value={progress * 100} aria-label="how far the search is" />}
+      {word && <span className="hint"> {word}.</span>}
+    </p>
+  );
+}
+
+/** The bend sheet: each bend in its turn, the picked one between its tools, and what every school says of it. */
 export function Bends({ piece }: { piece: PieceView }) {
   const { setHover } = useDraft.getState();
   const [picked, setPicked] = useState("");
   const rows = piece.bend_rows;
   const rolled = piece.flat.bends.filter((b) => b.rolled);
-  const row = rows.find((r) => r.name === picked) ?? rows[0];
+  const at = Math.max(
+    rows.findIndex((r) => r.name === picked),
+    0,
+  );
+  const row = rows[at];
   const name = row?.name ?? rolled[0]?.name;
   const section = piece.sections[piece.flat.bends.findIndex((b) => b.name === name)];
+  const stroke = piece.strokes[at];
   const names = rows.map((r) => r.name);
   const byHand = useDraft((d) => (d.job?.pieces?.find((p) => p.id === piece.id)?.bend_order ?? []).length > 0);
   const move = (i: number, by: number) => {
@@ -32,7 +143,7 @@ export function Bends({ piece }: { piece: PieceView }) {
               <th>turn</th>
               <th className="num">R</th>
               <th className="num">V</th>
-              <th className="num">gauge</th>
+              <th className="num">stop</th>
               <th className="num">measures</th>
               <th className="num">force</th>
               <th />
@@ -50,6 +161,7 @@ export function Bends({ piece }: { piece: PieceView }) {
                 <td className="num">{r.order}</td>
                 <td>
                   <button type="button" className="chip" onClick={() => setPicked(r.name)}>
+                    {r.strikes.length > 0 && <b className="loud">! </b>}
                     {r.label}
                   </button>
                 </td>
@@ -58,8 +170,8 @@ export function Bends({ piece }: { piece: PieceView }) {
                 <td className="num">{r.die}</td>
                 <td className="num">{r.gauge}</td>
                 <td className="num">{r.check}</td>
-                <td className="num" title={r.force_per_metre}>
-                  {r.force}
+                <td className="num" title={`${r.force_per_metre}; ${r.strength}`}>
+                  {r.closing_force || r.force}
                 </td>
                 <td className="moves">
                   <button type="button" aria-label={`${r.label} earlier`} disabled={i === 0} onClick={() => move(i, -1)}>
@@ -73,52 +185,36 @@ export function Bends({ piece }: { piece: PieceView }) {
             ))}
           </tbody>
         </table>
+        {piece.order_said && <p className="order-said">{piece.order_said}.</p>}
+        {piece.order_open && <SearchOn key={piece.id} piece={piece} />}
         {byHand && <Button onClick={() => writePiece("/bend_order", undefined)}>order as proposed</Button>}
         <p className="hint">
           {row
-            ? `Back gauge from the middle of the bend to the stop; “measures” is the outside length after bending. Force by common practice: the brake's own plate comes first. Mind hands at punch and gauge.`
+            ? "The stop from the middle of the bend; “measures” is the outside length after bending. Two hands clear of punch and gauge, nobody on the gauge side. Forces and tools by common practice: the brake's own plate and the local rules come first."
             : "Rolled, not bent at the brake."}
         </p>
       </div>
       <article className="bend-one" aria-label={`bend ${row?.label ?? name}`}>
-        {section && <img alt={`section through ${row?.label ?? name}`} src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(section)}`} />}
+        {row?.strikes.map((s) => (
+          <p key={s} className="fault">
+            {s}
+          </p>
+        ))}
+        {row && stroke && <Picture of={stroke} alt={`${row.label} between its tools`} />}
+        {row && <Step row={row} />}
+        {row?.cautions.map((c) => (
+          <p key={c} className="mind">
+            Mind: {c}.
+          </p>
+        ))}
+        {row && <p className="why">{row.reason}</p>}
+        {section && <Picture of={section} alt={`section through ${row?.label ?? name}`} />}
+        {row && <Schools row={row} />}
         {row && (
-          <>
-            <p className={row.strikes.length ? "fault" : "why"}>{row.strikes[0] ?? row.reason}</p>
-            <table className="schools" aria-label="schools compared">
-              <thead>
-                <tr>
-                  <th>school</th>
-                  <th className="num">BA</th>
-                  <th className="num">BD</th>
-                  <th className="num">K</th>
-                  <th className="num">flat</th>
-                </tr>
-              </thead>
-              <tbody>
-                {row.schools.map((s) => (
-                  <tr key={s.school} className={s.used ? "used" : ""} title={s.note}>
-                    <td>{s.used ? `▸ ${s.name}` : s.name}</td>
-                    {s.allowance ? (
-                      <>
-                        <td className="num">{s.allowance}</td>
-                        <td className="num">{s.deduction}</td>
-                        <td className="num">{s.k}</td>
-                        <td className="num">{s.change}</td>
-                      </>
-                    ) : (
-                      <td colSpan={4} className="hint">
-                        {s.note}
-                      </td>
-                    )}
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-            <p className="hint">
-              Air bending over V {row.die} forms about R{row.air_radius}; shortest flange {row.shortest}; bend {row.length} long, {row.force_per_metre}.
-            </p>
-          </>
+          <p className="hint">
+            Air bending over V {row.die} forms about R{row.air_radius}; shortest flange {row.shortest}; bend {row.length} long, {row.force_per_metre} with{" "}
+            {row.strength}.
+          </p>
         )}
       </article>
     </div>

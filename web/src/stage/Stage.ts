@@ -18,10 +18,12 @@ let shared: THREE.WebGLRenderer | null = null;
 /** The stage whose picture it shows. */
 let showing: Stage | null = null;
 
+const fine = () => Math.min(window.devicePixelRatio, 2);
+
 function renderer(): THREE.WebGLRenderer {
   if (!shared) {
     shared = new THREE.WebGLRenderer({ antialias: true, alpha: true });
-    shared.setPixelRatio(Math.min(window.devicePixelRatio, 2));
+    shared.setPixelRatio(fine());
   }
   return shared;
 }
@@ -143,6 +145,14 @@ export abstract class Stage {
     this.camera.zoom = 1;
     this.controls.update();
     this.resize();
+  }
+
+  /** Coarser pictures, for a machine that cannot draw fine ones as fast as they move. */
+  swift(on: boolean): void {
+    const ratio = on ? 0.5 * fine() : fine();
+    if (this.renderer.getPixelRatio() === ratio) return;
+    this.renderer.setPixelRatio(ratio);
+    this.ask();
   }
 
   /** Fits again when a change has carried a part out of the view. */

@@ -18,7 +18,7 @@ pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     machine(m, result, out);
     die(m, plan, &m.blank.bends[first.bend], out);
     angles(m, plan, out);
-    strikes(m, plan, out);
+    strikes(m, result, out);
     radius(m, plan, out);
 }
 
@@ -130,7 +130,8 @@ fn angles(m: &Making, plan: &Plan, out: &mut Vec<Finding>) {
     out.push(finding("tool_angle", Severity::Warn, message, rule, "geometry").on(vec![b.name.clone()], Some(&b.line), spot(b)));
 }
 
-fn strikes(m: &Making, plan: &Plan, out: &mut Vec<Finding>) {
+fn strikes(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
+    let plan = &result.plan;
     if !plan.unseen.is_empty() {
         let message = format!("At the brake: {}", plan.unseen);
         out.push(finding("strikes_unseen", Severity::Note, message, "what is not looked at is said", "the limits of the search"));
@@ -145,11 +146,12 @@ fn strikes(m: &Making, plan: &Plan, out: &mut Vec<Finding>) {
         n(tools.die_height(plan.brake.opening(m.t))),
         n(tools.bed_thickness)
     );
-    for s in &plan.steps {
-        let (Some(strike), b) = (s.strikes.first(), &m.blank.bends[s.bend]) else { continue };
-        let more = s.strikes.len() - 1;
-        let more = if more > 0 { format!(" (and {} there)", counted(more, "more strike")) } else { String::new() };
-        let message = format!("Bent in this order, {} while {} is made{more}; {}", strike.said(), b.label, plan.said);
+    for (s, row) in plan.steps.iter().zip(&result.bend_rows) {
+        let b = &m.blank.bends[s.bend];
+        if row.strikes.is_empty() {
+            continue;
+        }
+        let message = format!("While {} is made, {}; {}", b.label, row.strikes.join("; "), plan.said);
         let names = s.strikes.iter().map(|s| s.panel.clone()).chain([b.name.clone()]).collect();
         let source = if plan.brake.assumed { "usual tools, common practice (none are told)" } else { "the tools of this job" };
         out.push(finding("sequence_strikes", Severity::Warn, message, &rule, source).on(names, Some(&b.line), spot(b)));

@@ -1,7 +1,9 @@
-//! The sheet for the brake: the flat with its bends numbered in their order, and a row a bend.
+//! The sheet for the brake: the flat with its bends numbered in their order, and a card a bend with the tools, the stop, what to aim at and what
+//! to mind. Cards are as tall as their words need: nothing is cut off.
 
 use glam::DVec2;
 
+use super::at_the_tools::at_the_tools;
 use super::flat::outline;
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use crate::quantity::LengthUnit;
@@ -10,96 +12,155 @@ use crate::result::{BendRow, PieceResult};
 /// A4 lying down.
 const PAGE: DVec2 = DVec2::new(297.0, 210.0);
 const BORDER: f64 = 12.0;
-const ROW: f64 = 6.5;
-/// Where the table starts on the first page.
-const TABLE: f64 = 112.0;
-
-/// Heads, left edges of the columns, and whether they hold figures (set to the right).
-const COLUMNS: [(&str, f64, bool); 10] = [
-    ("strike", 16.0, true),
-    ("bend", 22.0, false),
-    ("turn", 74.0, false),
-    ("inside R", 112.0, true),
-    ("length", 132.0, true),
-    ("V die", 150.0, true),
-    ("back gauge", 174.0, true),
-    ("measures", 196.0, true),
-    ("force", 216.0, true),
-    ("why here, and what to mind", 222.0, false),
-];
+/// Where cards begin on the first page and on the others.
+const FIRST: f64 = 76.0;
+const OTHER: f64 = 20.0;
+/// Where they end: below stand the notes.
+const FOOT: f64 = PAGE.y - BORDER - 2.0;
+const GAP: f64 = 3.0;
+const CARD: f64 = (PAGE.x - 2.0 * BORDER - GAP) / 2.0;
+const PICTURE: DVec2 = DVec2::new(58.0, 46.0);
+const TEXT: f64 = 3.0;
+const LINE: f64 = 4.0;
 
 /// The pages; none for a piece without bends.
 pub fn bend_sheet(piece: &PieceResult) -> Vec<Drawing> {
-    let rows = &piece.bend_rows;
-    // Every bend may take two rows.
-    let closed = rows.iter().any(|r| r.angle >= CLOSED);
-    let room = |height: f64| ((height / ROW) as usize - 3) / if closed { 2 } else { 1 };
-    let (first, other) = (room(PAGE.y - BORDER - TABLE), room(PAGE.y - 2.0 * BORDER - 24.0));
-    let mut pages = Vec::new();
-    let mut from = 0;
-    while from < rows.len() {
-        let count = if from == 0 { first } else { other };
-        let to = (from + count).min(rows.len());
-        pages.push(page(piece, &rows[from..to], from == 0, pages.len() + 1));
-        from = to;
+    let cards: Vec<(f64, Vec<Item>)> = piece.bend_rows.iter().enumerate().map(|(i, r)| card(piece, i, r)).collect();
+    let mut pages: Vec<Drawing> = Vec::new();
+    let mut y = f64::INFINITY;
+    // Two cards stand side by side.
+    for pair in cards.chunks(2) {
+        let height = pair.iter().map(|c| c.0).fold(0.0, f64::max);
+        if y + height > FOOT {
+            y = if pages.is_empty() { FIRST } else { OTHER };
+            pages.push(page(piece, pages.len() + 1));
+        }
+        let Some(page) = pages.last_mut() else { break };
+        for (k, (_, items)) in pair.iter().enumerate() {
+            let corner = DVec2::new(BORDER + k as f64 * (CARD + GAP), y);
+            page.items.push(Item::frame(corner, corner + DVec2::new(CARD, height), Pen::Hair));
+            page.items.extend(items.iter().cloned().map(|i| i.scaled(1.0, corner)));
+        }
+        y += height + GAP;
     }
     pages
 }
 
-fn page(piece: &PieceResult, rows: &[BendRow], first: bool, number: usize) -> Drawing {
+fn page(piece: &PieceResult, number: usize) -> Drawing {
     let d = &piece.display;
     let mut items = vec![
-        Item::text(DVec2::new(BORDER, BORDER + 4.0), format!("{}  {}", piece.mark, piece.name), 5.5, Anchor::Start).bold(),
-        Item::text(DVec2::new(PAGE.x - BORDER, BORDER + 4.0), format!("bend sheet {number}"), 4.0, Anchor::End),
+        Item::text(DVec2::new(BORDER, BORDER + 2.0), format!("{}  {}", piece.mark, piece.name), 5.5, Anchor::Start).bold(),
+        Item::text(DVec2::new(PAGE.x - BORDER, BORDER + 2.0), format!("bend sheet {number}"), 4.0, Anchor::End),
     ];
-    let size = format!("flat {} × {}", d.length(piece.value("flat_length")), d.length_unit(piece.value("flat_width")));
-    let said = format!("{} {}   {size}   quantity {}   {}", piece.material, piece.thickness_said(), piece.quantity, d.mass(piece.value("mass")));
-    items.push(Item::text(DVec2::new(BORDER, BORDER + 10.0), said, 3.6, Anchor::Start));
-    let mut y = if first { TABLE } else { BORDER + 22.0 };
-    if first {
-        items.extend(numbered(piece, DVec2::new(BORDER, BORDER + 14.0), DVec2::new(PAGE.x - 2.0 * BORDER, TABLE - BORDER - 22.0)));
-    }
-    for (head, x, right) in COLUMNS {
-        items.push(Item::text(DVec2::new(x, y), head, 3.0, if right { Anchor::End } else { Anchor::Start }));
-    }
-    items.push(Item::line(DVec2::new(BORDER - 4.0, y + 1.8), DVec2::new(PAGE.x - BORDER, y + 1.8), Pen::Hair));
-    y += ROW;
-    for cells in rows.iter().flat_map(steps) {
-        for ((_, x, right), text) in COLUMNS.iter().zip(cells) {
-            let most = if *x > 220.0 { 44 } else { 30 };
-            items.push(Item::fitted(DVec2::new(*x, y), text, 3.2, most, if *right { Anchor::End } else { Anchor::Start }));
-        }
-        items.push(Item::line(DVec2::new(BORDER - 4.0, y + 1.8), DVec2::new(PAGE.x - BORDER, y + 1.8), Pen::Hair));
-        y += ROW;
+    if number == 1 {
+        let size = format!("flat {} × {}", d.length(piece.value("flat_length")), d.length_unit(piece.value("flat_width")));
+        let said = format!("{} {}   {size}   quantity {}   {}", piece.material, piece.thickness_said(), piece.quantity, d.mass(piece.value("mass")));
+        items.push(Item::text(DVec2::new(BORDER, BORDER + 8.0), said, 3.6, Anchor::Start));
+        let corner = DVec2::new(BORDER, BORDER + 11.0);
+        items.extend(numbered(piece, corner, DVec2::new(CARD, FIRST - corner.y - GAP)));
+        items.extend(whole(piece, DVec2::new(BORDER + CARD + GAP, BORDER + 14.0)));
     }
     let unit = if d.length == LengthUnit::Mm { "mm" } else { "in" };
-    let note = format!(
-        "Lengths in {unit}. Back gauge from the middle of the bend to the stop; \"measures\" is the outside length after bending. Force by common practice: check the brake's own plate. Keep hands clear of punch and gauge."
-    );
-    items.push(Item::text(DVec2::new(BORDER, PAGE.y - BORDER + 4.0), note, 2.8, Anchor::Start));
+    let notes = [
+        format!("Lengths in {unit}. The stop from the middle of the bend; the outside length is measured after bending. Rolled arcs and cones are not made here."),
+        "Two hands clear of punch and gauge, nobody on the gauge side. Forces and tools by common practice: the brake's own plate, the guards and the local rules come first.".into(),
+    ];
+    for (k, note) in notes.into_iter().enumerate() {
+        items.push(Item::text(DVec2::new(BORDER, PAGE.y - BORDER + 2.0 + 3.6 * k as f64), note, 2.8, Anchor::Start));
+    }
     Drawing { size: PAGE, title: format!("{} {} bend sheet", piece.mark, piece.name), items }
 }
 
-/// A bend past this is folded acute in one stroke and closed in another, rad.
-const CLOSED: f64 = 170.0 * std::f64::consts::PI / 180.0;
+/// What is true of the whole sheet, beside the numbered flat.
+fn whole(piece: &PieceResult, corner: DVec2) -> Vec<Item> {
+    let Some(row) = piece.bend_rows.first() else { return Vec::new() };
+    let mut said = piece.plan.said.clone();
+    if let Some(first) = said.get(..1) {
+        said = first.to_uppercase() + &said[1..];
+    }
+    let tools = &piece.plan.brake.tools;
+    let d = &piece.display;
+    let n = |v: f64| d.brief(v);
+    let whose = if piece.plan.brake.assumed { "Usual tools, none are told" } else { "The shop's tools" };
+    let mut lines = vec![said, format!("Tolerance {}, unless the drawing says closer", row.tolerance), format!("Forces with {}", row.strength)];
+    lines.push(format!(
+        "{whose}: punch {} high, {} thick, {}; V {} in a die {} high; beam {}, bed {} thick",
+        n(tools.punch_height),
+        n(tools.punch_thickness),
+        d.angle(tools.punch_angle),
+        row.die,
+        n(tools.die_height(piece.plan.brake.opening(piece.thickness))),
+        n(tools.beam_thickness),
+        n(tools.bed_thickness)
+    ));
+    if !piece.plan.unseen.is_empty() {
+        lines.push(format!("! {}", piece.plan.unseen));
+    }
+    lines.push("Not looked at: what is pressed out of the sheet, windows (they are taken as filled), how the piece is brought in and taken out".into());
+    let lines: Vec<String> = lines.iter().flat_map(|l| wrapped(l, CARD, 3.2)).collect();
+    lines.into_iter().enumerate().map(|(k, l)| Item::text(corner + DVec2::new(0.0, 4.4 * k as f64), l, 3.2, Anchor::Start)).collect()
+}
 
-/// A bend as its strokes at the brake, a row of cells each.
-fn steps(r: &BendRow) -> Vec<[String; 10]> {
+/// Words on lines of this width.
+fn wrapped(text: &str, width: f64, size: f64) -> Vec<String> {
+    // Letters of the face are a little less than half as wide as it is tall, on average.
+    let most = (width / size / 0.47) as usize;
+    let mut out: Vec<String> = vec![String::new()];
+    for word in text.split_whitespace() {
+        let last = out.last_mut().map_or(0, |l| l.chars().count());
+        if last > 0 && last + 1 + word.chars().count() > most {
+            out.push(String::new());
+        }
+        if let Some(line) = out.last_mut() {
+            if !line.is_empty() {
+                line.push(' ');
+            }
+            line.push_str(word);
+        }
+    }
+    out
+}
+
+/// One bend: its height, and its marks from the upper left corner.
+fn card(piece: &PieceResult, index: usize, r: &BendRow) -> (f64, Vec<Item>) {
+    let left = PICTURE.x + 7.0;
+    let width = CARD - left - 2.0;
+    let mut items: Vec<Item> = vec![];
     let way = if r.up { "up" } else { "down" };
     // A number alone would be taken for the strike's.
     let label = if r.label.chars().all(|c| c.is_ascii_digit()) { format!("bend {}", r.label) } else { r.label.clone() };
-    let mind = r.strikes.first().map_or(r.reason.clone(), |s| format!("! {s}"));
-    let row = |cells: [&str; 10]| cells.map(str::to_string);
-    let order = r.order.to_string();
-    let turn = format!("{way} {}", r.angle_text);
-    if r.angle < CLOSED {
-        return vec![row([&order, &label, &turn, &r.radius, &r.length, &r.die, &r.gauge, &r.check, &r.force, &mind])];
+    items.push(Item::text(DVec2::new(2.0, 6.0), format!("{}", r.order), 5.0, Anchor::Start).bold());
+    items.push(Item::fitted(DVec2::new(left, 6.0), format!("{label}  {way} {}", r.angle_text), 4.2, (width / 2.1) as usize, Anchor::Start).bold());
+    let picture = at_the_tools(piece, index, PICTURE);
+    items.extend(picture.items.into_iter().map(|i| i.scaled(1.0, DVec2::new(2.0, 9.0))));
+    let mut lines: Vec<(String, bool)> = Vec::new();
+    let mut say = |text: String, loud: bool| lines.extend(wrapped(&text, width, TEXT).into_iter().map(|l| (l, loud)));
+    say(r.turned.clone(), false);
+    say(format!("at the stop {}: {}", r.at_stop, r.gauge), false);
+    if !r.gauge_note.is_empty() {
+        say(r.gauge_note.clone(), true);
     }
-    let (acute, then) = (format!("{way}, acute"), format!("{label}, closed"));
-    vec![
-        row([&format!("{order}a"), &label, &acute, &r.radius, &r.length, "acute", &r.gauge, "", &r.force, &mind]),
-        row([&format!("{order}b"), &then, &turn, &r.radius, &r.length, "flat", "", &r.check, "", "pressing flat takes far more force: see the tool's plate"]),
-    ]
+    if r.acute.is_empty() {
+        say(format!("aim at {}", r.aim), false);
+        say(format!("V {}, R {}, {} long, {}", r.die, r.radius, r.length, r.force), false);
+    } else {
+        say(format!("first stroke {} over V {}, {} long, {}", r.acute, r.die, r.length, r.force), false);
+        say(format!("then press flat, {}: see the tool's plate", r.closing_force), false);
+    }
+    if !r.punch.is_empty() {
+        say(r.punch.clone(), false);
+    }
+    say(format!("then it measures {} outside, {}", r.check, r.tolerance), false);
+    r.strikes.iter().for_each(|s| say(format!("! {s}"), true));
+    r.cautions.iter().for_each(|c| say(format!("Mind: {c}"), false));
+    say(r.reason.clone(), false);
+    let mut y = 11.0;
+    for (text, loud) in lines {
+        let item = Item::text(DVec2::new(left, y), text, TEXT, Anchor::Start);
+        items.push(if loud { item.bold() } else { item });
+        y += LINE;
+    }
+    ((PICTURE.y + 11.0).max(y), items)
 }
 
 /// The flat with a numbered disc on each bend.

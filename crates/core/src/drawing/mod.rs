@@ -1,5 +1,6 @@
 //! Drawings as plain marks on paper: millimetres, x right, y down. Knows nothing of the file formats that carry them.
 
+mod at_the_tools;
 mod bar_plan;
 mod bend_sheet;
 mod flat;
@@ -12,6 +13,7 @@ use glam::{DVec2, Vec2Swizzles};
 
 use crate::geom::Contour;
 
+pub use at_the_tools::at_the_tools;
 pub use bar_plan::bar_plan;
 pub use bend_sheet::bend_sheet;
 pub use flat::flat_drawing;

@@ -46,6 +46,7 @@ use crate::shopbook::brake::BrakeOf;
 use crate::shopbook::{Material, gauge, limits};
 use crate::working::Working;
 use blank::Blank;
+use brake::{Effort, Search};
 use folds::Tree;
 use reader::{Range, Reader};
 use strip::Stuff;
@@ -127,6 +128,11 @@ fn stock_sheets(job: &Job, table: &FigureTable) -> (Vec<(f64, f64)>, Vec<LineFau
 
 /// One piece against its job's figures and settings.
 pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
+    evaluate_searching(job, piece, &mut Search { effort: Effort::SHORT, on: &mut |_| true })
+}
+
+/// The same, with an order of bends that is searched for as long as told.
+pub fn evaluate_searching(job: &Job, piece: &Piece, how: &mut Search) -> PieceResult {
     let display = piece.display.unwrap_or(job.display);
     let table = FigureTable::new(&job.figures, job.display.length);
     let mut reader = Reader::new(&table, display);
@@ -170,7 +176,7 @@ pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
             stock: &stock,
             overlap: recipe.overlap,
         };
-        finish(&mut out, &made, &stuff, &brake::read(job, &table).0);
+        finish(&mut out, &made, &stuff, &brake::read(job, &table).0, how);
     }
     out.faults = reader.faults;
     out
@@ -450,7 +456,7 @@ fn laid_out(reader: &mut Reader, mut tree: Tree, tags: &mut Vec<String>, lines: 
     }
 }
 
-fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf) {
+fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf, how: &mut Search) {
     let outcome = made.outcome;
     out.made = true;
     out.zones = made.blank.zones.clone();
@@ -473,7 +479,7 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
         bends,
         guides: Vec::new(),
     };
-    out.plan = brake::plan(made, machine);
+    out.plan = brake::plan(made, machine, how);
     out.figures = figures::figures(made, &out.flat, &out.zones);
     out.bend_rows = brake::rows(made, &out.flat.bends, &out.plan, stuff, out.value("mass"));
     out.findings = check::findings(made, out);

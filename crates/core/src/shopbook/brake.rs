@@ -69,6 +69,41 @@ impl Default for Tools {
     }
 }
 
+/// One figure of the tools, as the shop tells it.
+#[derive(Clone, Debug, PartialEq, serde::Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct ToolField {
+    /// Its name in `brake.tools`.
+    pub field: &'static str,
+    /// What it is.
+    pub said: &'static str,
+    /// What it is where nobody tells it, in a job of mm and in one of inches.
+    pub usual_mm: String,
+    pub usual_in: String,
+}
+
+/// Every figure of the tools, in the order they are told, with the usual ones.
+pub fn tool_fields() -> Vec<ToolField> {
+    use crate::quantity::trim_number;
+    let usual = Tools::default();
+    let length = |field, said, v: f64| ToolField { field, said, usual_mm: trim_number(v, 1), usual_in: trim_number(v / 25.4, 3) };
+    let angle = |field, said, v: f64| ToolField { field, said, usual_mm: trim_number(v.to_degrees(), 1), usual_in: trim_number(v.to_degrees(), 1) };
+    let worked = |field, said, text: &str| ToolField { field, said, usual_mm: text.into(), usual_in: text.into() };
+    vec![
+        length("punch_height", "punch, tip to beam", usual.punch_height),
+        length("punch_thickness", "punch, thickness", usual.punch_thickness),
+        angle("punch_angle", "punch, angle of the tip", usual.punch_angle),
+        length("beam_thickness", "beam, thickness", usual.beam_thickness),
+        worked("die_height", "die, height: 60 mm, or 1.5 V if wide", "by the V"),
+        angle("die_angle", "die, angle of the V", usual.die_angle),
+        length("die_shoulder", "die, shoulder beside the V", usual.die_shoulder),
+        length("bed_thickness", "bed, thickness", usual.bed_thickness),
+        length("stop_height", "stop, height above the die", usual.stop_height),
+        length("stop_reach", "stop, furthest from the V", usual.stop_reach),
+        worked("unsupported", "end of a bend without punch, at most", "10 t"),
+    ]
+}
+
 /// The most of a bend that may stay without punch at either end, as a share of it.
 const MOST_UNSUPPORTED: f64 = 0.15;
 

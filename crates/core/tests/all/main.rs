@@ -5,6 +5,7 @@ mod common;
 mod bars;
 mod bends;
 mod brake;
+mod brake_told;
 mod checks;
 mod folded_findings;
 mod folds;

@@ -356,7 +356,7 @@ fn stroke(sim: &Sim, c: usize, step: &Step, angles: &mut [f64], opening: f64, wh
                 tools(opening, sim.die_top(c, s.at, opening), run, whole, 0.0).iter().any(|t| t.tool == tool && in_tool(of, t))
             }
         };
-        assert!(found, "{what}: {} was told and is not there", s.said());
+        assert!(found, "{what}: {s:?} was told and is not there");
     }
     angles[c] = 0.0;
 }

@@ -44,9 +44,14 @@ pub struct BarsLine {
     pub trouble: String,
 }
 
-struct Lines(UnboundedReceiver<BarsLine>);
+struct Lines<T>(UnboundedReceiver<T>);
 
-impl futures_core::Stream for Lines {
+/// Lines as they come: compression would hold them back.
+pub(super) fn streamed<T: Serialize + 'static>(told: UnboundedReceiver<T>) -> HttpResponse {
+    HttpResponse::Ok().content_type("application/x-ndjson").insert_header((header::CONTENT_ENCODING, "identity")).streaming(Lines(told))
+}
+
+impl<T: Serialize> futures_core::Stream for Lines<T> {
     type Item = Result<Bytes, std::convert::Infallible>;
 
     fn poll_next(mut self: Pin<&mut Self>, cx: &mut Context<'_>) -> Poll<Option<Self::Item>> {
@@ -97,8 +102,7 @@ pub async fn bars(state: Data<State>, request: HttpRequest, body: Body) -> Resul
         state.desk.done(&stop);
         let _ = tell.send(line.unwrap_or_else(|p| BarsLine { progress: 1.0, trouble: p.to_string(), ..BarsLine::default() }));
     });
-    // Sent as it comes: compression would hold lines back.
-    Ok(HttpResponse::Ok().content_type("application/x-ndjson").insert_header((header::CONTENT_ENCODING, "identity")).streaming(Lines(told)))
+    Ok(streamed(told))
 }
 
 /// Frame lines for the rows of a file.

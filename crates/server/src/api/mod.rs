@@ -4,6 +4,7 @@ mod bars;
 mod body;
 mod evaluate;
 mod jobs;
+mod order;
 pub use jobs::file_new;
 mod papers;
 mod shelf;
@@ -210,6 +211,7 @@ impl MessageBody for Sent {
         evaluate::short,
         evaluate::frame_short,
         bars::bars,
+        order::order,
         bars::skeleton,
         shelf::sections,
         evaluate::import_dxf,
@@ -393,6 +395,7 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/short", web::post().to(evaluate::short))
             .route("/frame-short", web::post().to(evaluate::frame_short))
             .route("/bars", web::post().to(bars::bars))
+            .route("/order", web::post().to(order::order))
             .route("/skeleton", web::post().to(bars::skeleton))
             .route("/sections", web::get().to(shelf::sections))
             .route("/dxf", web::post().to(evaluate::import_dxf))

@@ -48,7 +48,7 @@ fn turned(by: f64) -> String {
 /// In front of the tools there is less than this to hold, mm.
 const LITTLE_TO_HOLD: f64 = 60.0;
 /// A front this deep rises fast enough to hurt.
-const WHIPS: f64 = 400.0;
+const WHIPS: f64 = 600.0;
 /// Longer than this along the bend one person cannot hold it level.
 const LONG: f64 = 2_000.0;
 

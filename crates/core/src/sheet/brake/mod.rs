@@ -22,6 +22,7 @@ pub use gauge::Outermost;
 use gauge::outermost;
 use handling::Lay;
 use lie::{MOST_BENDS, Made, Side, Stroke};
+pub use order::{Effort, Search};
 use order::{Order, preferred, search};
 pub use picture::{StepPicture, picture};
 pub use read::read;
@@ -65,6 +66,8 @@ pub struct Plan {
     pub said: String,
     /// Some step strikes something.
     pub struck: bool,
+    /// A longer search may find a better order.
+    pub open: bool,
     /// Why strikes were not looked for; empty where they were.
     pub unseen: String,
     /// Whether rolled arcs are rolled before the bends; none where nothing is rolled.
@@ -77,7 +80,7 @@ pub struct Plan {
 }
 
 /// The piece's bends in their order.
-pub(crate) fn plan(m: &Making, brake: &BrakeOf) -> Plan {
+pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
     let (zones, bends, told, t) = (&m.blank.zones, &m.blank.bends, &m.piece.bend_order, m.t);
     let (bodies, coarse) = bodies(&m.outcome.outer, zones, t);
     let at_brake = bends.iter().enumerate().filter(|(_, b)| !b.rolled);
@@ -101,10 +104,10 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf) -> Plan {
         String::new()
     };
     let looked = strokes.len() <= MOST_BENDS;
-    let try_it = |rolled_first: bool| {
+    let mut try_it = |rolled_first: bool| {
         let mut bench = Bench::new(zones, &bodies, &strokes, brake, rolled_first);
         if looked {
-            let order = search(&mut bench, &usual, &fixed);
+            let order = search(&mut bench, &usual, &fixed, how);
             return (bench, order);
         }
         let rest = usual.iter().copied().filter(|k| !fixed.contains(k));
@@ -118,7 +121,8 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf) -> Plan {
             (bench, order, out.rolled) = (after, other, Some(false));
         }
     }
-    out.said = how(&order, strokes.len(), looked);
+    out.open = looked && order.struck > 0 && !order.proven && order.by_hand < strokes.len();
+    out.said = said(&order, strokes.len(), looked);
     if let Some(first) = out.rolled {
         out.said += if first { "; what is rolled, before the bends" } else { "; what is rolled, after the bends: before them it would strike" };
     }
@@ -173,7 +177,7 @@ fn at_stop(sides: [(Side, Option<Outermost>); 2], brake: &BrakeOf) -> Option<(Si
 }
 
 /// How the order stands, in a sentence.
-fn how(order: &Order, bends: usize, looked: bool) -> String {
+fn said(order: &Order, bends: usize, looked: bool) -> String {
     let n = order.looked;
     let hand = if order.by_hand == bends { "in the order set by hand" } else { "with those set by hand as they are" };
     match (looked, order.struck, order.proven && order.by_hand < bends, order.by_hand) {

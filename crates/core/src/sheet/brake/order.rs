@@ -26,9 +26,28 @@ pub struct Order {
     pub looked: usize,
 }
 
-/// Bodies and pairs that the search may look at before it gives up proving; and how many more to find an order at all.
-const PROOF: u64 = 4_000_000;
-const FINDING: u64 = 12_000_000;
+/// How long is searched: looks until proving is given up, and how many more to find an order at all. A look is some 50 ns.
+#[derive(Clone, Copy, Debug)]
+pub struct Effort {
+    proof: u64,
+    finding: u64,
+}
+
+impl Effort {
+    /// While somebody types.
+    pub const SHORT: Effort = Effort { proof: 3_000_000, finding: 1_500_000 };
+    /// When somebody asks for it and waits.
+    pub const LONG: Effort = Effort { proof: 600_000_000, finding: 100_000_000 };
+}
+
+/// A search under way: its effort, and whom it tells how far it is; told to stop, it takes what it has.
+pub struct Search<'a> {
+    pub effort: Effort,
+    pub on: &'a mut dyn FnMut(f64) -> bool,
+}
+
+/// Strokes between two words of how far the search is.
+const TOLD_EVERY: usize = 500;
 
 /// Orders that are followed at once when no proof is to be had.
 const BEAM: usize = 8;
@@ -80,7 +99,7 @@ struct Open {
 }
 
 /// The best order that begins with `fixed`.
-pub fn search(bench: &mut Bench, preferred: &[usize], fixed: &[usize]) -> Order {
+pub fn search(bench: &mut Bench, preferred: &[usize], fixed: &[usize], how: &mut Search) -> Order {
     let n = preferred.len();
     let mut order = Order { by_hand: fixed.len(), ..Order::default() };
     let mut begun: Made = 0;
@@ -104,10 +123,17 @@ pub fn search(bench: &mut Bench, preferred: &[usize], fixed: &[usize]) -> Order 
         }
     };
     go_on(&mut open, begun, 0);
-    let until = bench.looks + PROOF;
+    let (from, most) = (bench.looks, how.effort.proof);
     let mut found = begun == all;
-    while let Some(mut next) = open.pop().filter(|_| !found && bench.looks <= until) {
+    let mut told = 0;
+    while let Some(mut next) = open.pop().filter(|_| !found && bench.looks - from <= most) {
         crate::halt::point();
+        if order.looked >= told + TOLD_EVERY {
+            told = order.looked;
+            if !(how.on)((bench.looks - from) as f64 / most as f64) {
+                break;
+            }
+        }
         let made = next.before | 1 << next.stroke;
         if best.get(&made).is_some_and(|b| b.0 <= next.struck.0) {
             continue;
@@ -131,7 +157,7 @@ pub fn search(bench: &mut Bench, preferred: &[usize], fixed: &[usize]) -> Order 
         order.strokes.extend(way_back(&best, begun, all));
         return order;
     }
-    let (struck, strokes, looked) = beam(bench, preferred, begun);
+    let (struck, strokes, looked) = beam(bench, preferred, begun, how.effort.finding);
     order.struck += struck;
     order.looked += looked;
     order.strokes.extend(strokes);
@@ -150,11 +176,11 @@ fn way_back(best: &FxHashMap<Made, (u32, usize)>, begun: Made, mut made: Made) -
 }
 
 /// Level by level, the few best orders of each length: strikes, the strokes, and how many were looked at.
-fn beam(bench: &mut Bench, preferred: &[usize], begun: Made) -> (usize, Vec<usize>, usize) {
+fn beam(bench: &mut Bench, preferred: &[usize], begun: Made, most: u64) -> (usize, Vec<usize>, usize) {
     let left = preferred.iter().filter(|k| begun >> **k & 1 == 0).count();
     let mut level: Vec<(usize, usize, Made, Vec<usize>)> = vec![(0, 0, begun, Vec::new())];
     let mut looked = 0;
-    let until = bench.looks + FINDING;
+    let until = bench.looks + most;
     for _ in 0..left {
         let mut next: Vec<(usize, usize, Made, Vec<usize>)> = Vec::new();
         for (struck, odd, made, way) in &level {

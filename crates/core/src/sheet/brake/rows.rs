@@ -1,5 +1,6 @@
 //! The bend sheet's rows: each step in words and printed figures.
 
+use super::strike::said;
 use super::{Plan, Step};
 use crate::result::{BendMark, BendRow, SchoolRow};
 use crate::sheet::Making;
@@ -51,7 +52,7 @@ fn row(m: &Making, mark: &BendMark, step: &Step, order: usize, plan: &Plan, stuf
         shortest: d.length(shortest_flange(v, b.angle).value),
         punch: punch(m, step, plan),
         reason: step.reason.clone(),
-        strikes: step.strikes.iter().map(|s| s.said()).collect(),
+        strikes: said(&step.strikes, &m.blank.zones),
         cautions: super::handling::cautions(d, step.front, rise, mark.length, kg),
         schools: schools(m, b, stuff),
         allowance: d.fine(b.allowance.length),

@@ -22,11 +22,25 @@ pub struct Strike {
     pub at: f64,
 }
 
-impl Strike {
-    pub fn said(&self) -> String {
-        format!("{} strikes the {} at {:.0}°", self.panel, self.tool.said(), self.at.to_degrees())
+/// Strikes in words, a sentence a tool: a bend is named only where no panel beside it is.
+pub fn said(strikes: &[Strike], zones: &[Zone]) -> Vec<String> {
+    let mut out = Vec::new();
+    for tool in Tool::ALL {
+        let of: Vec<&Strike> = strikes.iter().filter(|s| s.tool == tool).collect();
+        let panel = |s: &&&Strike| zones.iter().any(|z| z.name == s.panel && z.is_panel());
+        let panels: Vec<&str> = of.iter().filter(panel).map(|s| s.panel.as_str()).collect();
+        let names = if panels.is_empty() { of.iter().map(|s| s.panel.as_str()).collect() } else { panels };
+        let first = of.iter().map(|s| s.at).fold(f64::INFINITY, f64::min).to_degrees();
+        match names.split_last() {
+            None => {}
+            Some((one, [])) => out.push(format!("{one} strikes the {} at {first:.0}°", tool.said())),
+            Some((last, rest)) => out.push(format!("{} and {last} strike the {}, first at {first:.0}°", rest.join(", "), tool.said())),
+        }
     }
+    out
 }
+
+const SWEEP: u64 = 100;
 
 /// Deeper than this is a strike; nearer is a touch.
 const TOUCH: f64 = 0.25;
@@ -65,7 +79,7 @@ pub struct Bench<'a> {
     pairs: FxHashMap<(u32, u32, u32, Made), Option<f64>>,
     /// For each stroke: bends, and which of them made, that are known to strike.
     known: Vec<Vec<(Made, Made)>>,
-    /// Zones and pairs looked at so far.
+    /// Work done so far, in looks at what is known: a sweep costs as much as `SWEEP` of them.
     pub looks: u64,
 }
 
@@ -210,6 +224,7 @@ impl<'a> Bench<'a> {
                 // What lies in one plane with a leg of the bend is that leg: it rests on the die and clears the punch by its angle.
                 let leg = made & mask == 0 && lie.is_level(&self.of[zone]);
                 let met = self.meets(s, side, lie, zone, leg);
+                self.looks += SWEEP;
                 self.met.insert(key, met);
             }
             let met = &self.met[&key];
@@ -240,6 +255,7 @@ impl<'a> Bench<'a> {
                     crate::halt::often();
                     let lie = lying.get_or_insert_with(|| Lying::new(self, stroke, made));
                     let met = self.crossing(s, lie, far, near);
+                    self.looks += SWEEP;
                     self.pairs.insert(key, met);
                 }
                 if let Some(at) = self.pairs[&key] {

@@ -16,6 +16,8 @@ pub enum Tool {
 }
 
 impl Tool {
+    pub const ALL: [Tool; 5] = [Tool::Punch, Tool::Beam, Tool::Die, Tool::Bed, Tool::Piece];
+
     pub fn said(self) -> &'static str {
         match self {
             Tool::Punch => "punch",
