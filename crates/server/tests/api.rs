@@ -200,3 +200,40 @@ fn shipped_descriptions_are_current() {
         assert!(std::fs::read(format!("{root}{file}")).unwrap() == printed(what), "docs/{file} is old: run `make api`");
     }
 }
+
+/// A long search for an order of bends: progress that rises, then the order, with every bend in it once; and what it says when there is nothing
+/// to search.
+#[test]
+fn an_order_is_searched_for_with_progress() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    // A section that closes on itself, and a zigzag behind it: too many sets of bends to look at while somebody types.
+    let spiral = [(80, 90, "up"), (60, 90, "up"), (80, 90, "up"), (57, 90, "down"), (40, 90, "down"), (40, 90, "up"), (40, 90, "up")];
+    let zigzag = (0..11).map(|k| (30, 45, if k % 2 == 0 { "up" } else { "down" }));
+    let mut profile = Vec::new();
+    for (k, (leg, angle, way)) in spiral.into_iter().chain(zigzag).enumerate() {
+        profile.push(json!({ "kind": "leg", "id": format!("l{k}"), "length": leg.to_string() }));
+        profile.push(json!({ "kind": "bend", "id": k.to_string(), "angle": angle.to_string(), "direction": way }));
+    }
+    profile.push(json!({ "kind": "leg", "id": "end", "length": "30" }));
+    let piece = json!({ "id": "p", "mark": "P-1", "name": "coil", "quantity": "1", "material": "s235", "thickness": "2", "radius": "2",
+        "lines": [{ "id": "start-1", "say": { "verb": "start_strip", "width": "300", "profile": profile } }] });
+    let job = json!({ "format": 1, "title": "t", "bend_rule": { "school": "din6935" }, "display": { "length": "mm", "inches": "1/64" }, "pieces": [piece] });
+    let (_, got) = s.post("/api/evaluate", &json!({ "job": job, "piece": "p" }));
+    assert_eq!(got["piece"]["order_open"], true, "{}", got["piece"]["order_said"]);
+    let mut r = s.agent.post(s.url("/api/order")).send_json(json!({ "job": job, "piece": "p" })).unwrap();
+    let text = r.body_mut().read_to_string().unwrap();
+    let lines: Vec<serde_json::Value> = text.lines().map(|l| serde_json::from_str(l).unwrap()).collect();
+    let progress: Vec<f64> = lines.iter().map(|l| l["progress"].as_f64().unwrap()).collect();
+    assert!(progress.len() > 3 && progress.windows(2).all(|w| w[0] <= w[1]) && *progress.last().unwrap() == 1.0, "{progress:?}");
+    let last = lines.last().unwrap();
+    let mut order: Vec<String> = last["order"].as_array().unwrap().iter().map(|n| n.as_str().unwrap().into()).collect();
+    let before = got["piece"]["bend_rows"].as_array().unwrap().iter().filter(|r| !r["strikes"].as_array().unwrap().is_empty()).count();
+    assert!(last["struck"].as_u64().unwrap() as usize <= before, "{last}");
+    order.sort();
+    order.dedup();
+    assert_eq!(order.len(), 18);
+    // Nothing of that name: said with the mend.
+    let (status, got) = s.post("/api/order", &json!({ "job": job, "piece": "q" }));
+    assert!(status == 422 && got.to_string().contains("no piece 'q'"), "{got}");
+}

@@ -49,6 +49,13 @@ describe("points of the flat in space", () => {
     });
   });
 
+  it("what is rolled moves first, or last where only that keeps clear of the tools", () => {
+    // "two" is rolled: the brake's order does not name it.
+    expect(foldShares(zones, 1, ["one"])).toEqual([1, 0, 1, 1, 1]);
+    expect(foldShares(zones, 1, ["one"], true)).toEqual([1, 1, 1, 0, 1]);
+    expect(foldShares(zones, 1.5, ["one"], true)).toEqual([1, 1, 1, 0.5, 1]);
+  });
+
   it("a folded Z measures what a rule would find", () => {
     const shares = [1, 1, 1, 1, 1];
     const where = frames(zones, shares, T);
