@@ -81,6 +81,12 @@ fn speeds(c: &mut Criterion) {
         })
     });
     c.bench_function("evaluate demo press frame", |b| b.iter(|| evaluate_frame(black_box(&job), black_box(&job.frames[0]))));
+    // Ten bends that no order keeps free: every order is looked at.
+    let coil = "strip 30 up 90 40 up 90 40 down 90 40 down 90 40 up 90 50 up 90 50 up 90 45 up 90 30 down 90 30 down 90 30 wide 300";
+    let lines = vec![Line { id: "start-1".into(), off: false, say: read_short(coil, &[]).unwrap() }];
+    let coil = Piece { id: "coil".into(), quantity: "1".into(), material: "s235".into(), thickness: "2".into(), radius: "2".into(), lines, ..Piece::default() };
+    assert!(evaluate_piece(&empty, &coil).plan.said.contains("every order was looked at"));
+    c.bench_function("evaluate a coil of ten bends, proven to have no order", |b| b.iter(|| evaluate_piece(black_box(&empty), black_box(&coil))));
     let mut slow = c.benchmark_group("holes");
     slow.sample_size(10).measurement_time(Duration::from_secs(8));
     for (name, n) in [("10,000 in a rolled sheet", 100), ("100,000 in a rolled sheet", 316)] {

@@ -6,7 +6,7 @@ use super::COINCIDENT;
 
 /// The convex hull of points of a plane, counter-clockwise, without corners that lie on a side (Andrew's monotone chain).
 pub fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
-    points.sort_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
+    points.sort_unstable_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
     points.dedup_by(|a, b| a.distance_squared(*b) < 1e-18);
     if points.len() < 3 {
         return points;

@@ -9,6 +9,7 @@ mod picture;
 mod read;
 mod rows;
 mod strike;
+mod sweep;
 mod tools;
 
 use glam::DVec2;
