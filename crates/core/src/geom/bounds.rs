@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use super::convex::hull;
 use super::Contour;
 
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -81,27 +82,4 @@ pub fn smallest_rectangle(contour: &Contour) -> Rectangle {
         }
     }
     best
-}
-
-/// Convex hull, counter-clockwise (Andrew's monotone chain, 1979).
-fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
-    points.sort_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
-    points.dedup();
-    if points.len() < 3 {
-        return points;
-    }
-    let chain = |points: &mut dyn Iterator<Item = DVec2>| {
-        let mut out: Vec<DVec2> = Vec::new();
-        for p in points {
-            while out.len() > 1 && (out[out.len() - 1] - out[out.len() - 2]).perp_dot(p - out[out.len() - 1]) <= 1e-9 {
-                out.pop();
-            }
-            out.push(p);
-        }
-        out.pop();
-        out
-    };
-    let mut lower = chain(&mut points.iter().copied());
-    lower.extend(chain(&mut points.iter().rev().copied()));
-    lower
 }

@@ -4,7 +4,7 @@ use glam::{DVec2, DVec3};
 
 use super::COINCIDENT;
 
-/// The convex hull of points of a plane, counter-clockwise, without corners that lie on a side (Andrew's monotone chain).
+/// The convex hull of points of a plane, counter-clockwise, without corners that lie on a side (Andrew's monotone chain, 1979).
 pub fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
     points.sort_unstable_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
     points.dedup_by(|a, b| a.distance_squared(*b) < 1e-18);
@@ -15,7 +15,7 @@ pub fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
     let chain = |points: &mut dyn Iterator<Item = DVec2>| {
         let mut out: Vec<DVec2> = Vec::new();
         for p in points {
-            while out.len() > 1 && turns(out[out.len() - 2], out[out.len() - 1], p) <= 1e-12 {
+            while out.len() > 1 && turns(out[out.len() - 2], out[out.len() - 1], p) <= 1e-9 {
                 out.pop();
             }
             out.push(p);

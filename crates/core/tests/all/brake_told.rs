@@ -149,7 +149,7 @@ fn what_has_no_order_is_proven_to_have_none() {
 fn sixty_bends_are_looked_at_and_more_than_the_most_say_so() {
     let zigzag = |n: usize| {
         let leg = |k: usize| json!({ "kind": "leg", "id": format!("l{k}"), "length": "40" });
-        let bend = |k: usize| json!({ "kind": "bend", "id": format!("{k}"), "angle": "45", "direction": if k % 2 == 0 { "up" } else { "down" } });
+        let bend = |k: usize| json!({ "kind": "bend", "id": format!("{k}"), "angle": "45", "direction": if k.is_multiple_of(2) { "up" } else { "down" } });
         let profile: Vec<Value> = (0..n).flat_map(|k| [leg(k), bend(k)]).chain([leg(n)]).collect();
         made(school(School::Din6935), &told("1", "1", &[json!({ "verb": "start_strip", "width": "200", "profile": profile })]))
     };

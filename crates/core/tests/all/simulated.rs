@@ -389,7 +389,7 @@ fn profile(lot: &mut Lot) -> (Piece, String) {
     for _ in 0..bends {
         let way = lot.of(&["up", "up", "down"]);
         let angle = lot.of(&["30", "45", "60", "90", "90", "90", "90", "120", "135"]);
-        let leg = if lot.next() % 3 == 0 { lot.between(100.0, 320.0) } else { lot.between(14.0, 90.0) };
+        let leg = if lot.next().is_multiple_of(3) { lot.between(100.0, 320.0) } else { lot.between(14.0, 90.0) };
         text += &format!(" {way} {angle} {leg}");
     }
     text += &format!(" wide {}", lot.of(&[60, 240]));
