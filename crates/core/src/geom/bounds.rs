@@ -2,8 +2,8 @@
 
 use glam::DVec2;
 
-use super::convex::hull;
 use super::Contour;
+use super::convex::hull;
 
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Bounds {
