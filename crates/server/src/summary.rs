@@ -1,8 +1,9 @@
 //! What a revision comes to: sizes and masses, filed with it so that any two can be compared at a glance.
 
 use serde::{Deserialize, Serialize};
-use steelk_core::quantity::Display;
-use steelk_core::result::{JobResult, Severity};
+use steelk_core::frame::FrameResult;
+use steelk_core::quantity::{Display, counted};
+use steelk_core::result::{Finding, JobResult, Severity};
 use utoipa::ToSchema;
 
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, ToSchema)]
@@ -18,7 +19,10 @@ pub struct PieceSummary {
 #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize, ToSchema)]
 pub struct Summary {
     pub pieces: Vec<PieceSummary>,
-    /// Pieces in their quantities.
+    /// What was filed before frames were counted has none.
+    #[serde(default)]
+    pub frames: Option<Vec<PieceSummary>>,
+    /// Pieces and frames in their quantities.
     pub count: usize,
     pub mass: String,
     pub stops: usize,
@@ -36,20 +40,37 @@ pub fn summarise(result: &JobResult, display: &Display) -> Summary {
             mass: p.display.mass(p.value("mass")),
         })
         .collect();
+    let frame = |f: &FrameResult| PieceSummary {
+        id: f.id.clone(),
+        mark: f.mark.clone(),
+        quantity: f.quantity,
+        flat: counted(f.members.len(), "member"),
+        mass: f.display.mass(f.mass()),
+    };
+    let frames: Vec<PieceSummary> = result.frames.iter().filter(|f| f.made).map(|f| frame(f)).collect();
+    let of_frames = result.frames.iter().flat_map(|f| f.findings.iter().chain(f.plates.iter().flat_map(|p| &p.piece.findings)));
+    let findings: Vec<&Finding> = result.pieces.iter().flat_map(|p| &p.findings).chain(of_frames).collect();
+    let faults: usize = result.pieces.iter().map(|p| p.faults.len()).chain(result.frames.iter().map(|f| f.faults.len())).sum();
+    let of = |severity: Severity| findings.iter().filter(|f| f.severity == severity).count();
     Summary {
-        count: pieces.iter().map(|p| p.quantity).sum(),
+        count: pieces.iter().chain(&frames).map(|p| p.quantity).sum(),
         pieces,
+        frames: Some(frames),
         mass: display.mass(result.mass()),
-        stops: result.pieces.iter().map(|p| p.stops()).sum(),
-        warns: result.pieces.iter().flat_map(|p| &p.findings).filter(|f| f.severity == Severity::Warn).count(),
+        stops: faults + of(Severity::Stop),
+        warns: of(Severity::Warn),
     }
 }
 
 /// What changed in size and mass from one revision to the next, in words.
 pub fn changes(before: &Summary, after: &Summary) -> Vec<String> {
     let mut out = Vec::new();
-    for p in &after.pieces {
-        match before.pieces.iter().find(|q| q.id == p.id) {
+    // Revisions filed before frames were counted say nothing of them.
+    let with_frames = before.frames.is_some() && after.frames.is_some();
+    let all = |s: &Summary| -> Vec<PieceSummary> { s.pieces.iter().chain(s.frames.iter().flatten().filter(|_| with_frames)).cloned().collect() };
+    let (old, new) = (all(before), all(after));
+    for p in &new {
+        match old.iter().find(|q| q.id == p.id) {
             None => out.push(format!("{} new: {}, {}", p.mark, p.flat, p.mass)),
             Some(q) => {
                 let mut parts = Vec::new();
@@ -67,9 +88,29 @@ pub fn changes(before: &Summary, after: &Summary) -> Vec<String> {
             }
         }
     }
-    out.extend(before.pieces.iter().filter(|q| after.pieces.iter().all(|p| p.id != q.id)).map(|q| format!("{} taken out", q.mark)));
+    out.extend(old.iter().filter(|q| new.iter().all(|p| p.id != q.id)).map(|q| format!("{} taken out", q.mark)));
     if before.mass != after.mass {
         out.push(format!("job {} → {}", before.mass, after.mass));
     }
     out
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    fn of(frames: Option<&str>) -> Summary {
+        let frame = |mass: &str| PieceSummary { id: "f".into(), mark: "F-1".into(), quantity: 1, flat: "17 members".into(), mass: mass.into() };
+        Summary { frames: frames.map(|m| vec![frame(m)]), ..Summary::default() }
+    }
+
+    #[test]
+    fn a_frame_that_changed_is_told_and_one_that_was_never_counted_is_not_new() {
+        assert_eq!(changes(&of(Some("190 kg")), &of(Some("201 kg"))), ["F-1: 190 kg → 201 kg"]);
+        assert!(changes(&of(None), &of(Some("190 kg"))).is_empty());
+        assert_eq!(changes(&of(Some("190 kg")), &Summary { frames: Some(Vec::new()), ..Summary::default() }), ["F-1 taken out"]);
+        // As it was filed before: without the field.
+        let old: Summary = serde_json::from_str(r#"{ "pieces": [], "count": 0, "mass": "", "stops": 0, "warns": 0 }"#).unwrap();
+        assert!(old.frames.is_none());
+    }
 }

@@ -2481,8 +2481,10 @@ export interface components {
          */
         Stuff: "metal" | "plastic" | "film" | "wood";
         Summary: {
-            /** @description Pieces in their quantities. */
+            /** @description Pieces and frames in their quantities. */
             count: number;
+            /** @description What was filed before frames were counted has none. */
+            frames?: components["schemas"]["PieceSummary"][] | null;
             mass: string;
             pieces: components["schemas"]["PieceSummary"][];
             stops: number;

@@ -110,7 +110,7 @@ export function Rack() {
               <img loading="lazy" src={`/api/jobs/${t.id}/picture.svg`} alt="" />
               <dl>
                 <div>
-                  <dt>pieces</dt>
+                  <dt>pieces{(t.summary.frames ?? []).length > 0 && " and frames"}</dt>
                   <dd>{t.summary.count}</dd>
                 </div>
                 <div>

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::finding;
 use crate::geom::{Bounds, Closest, Contour, Grid, closest};
-use crate::job::{From, Offset, Say};
+use crate::job::{Offset, Say};
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
 use crate::sheet::{Feature, Making};
 use crate::shopbook::limits;
@@ -93,7 +93,7 @@ fn near_bends(m: &Making, out: &mut Vec<Finding>) {
                 finding("hole_near_bend", Severity::Warn, message, &limit.rule, limit.source)
                     .by(format!("{} too near", d.length_unit(more)))
                     .on(vec![f.name.clone(), z.name.clone()], line_of(m, f), Some(at.to_array()))
-                    .with((away.y.abs() < 1e-9).then(|| move_x(m, f, away.x)).flatten()),
+                    .with(move_away(m, f, away)),
             );
         }
     }
@@ -101,28 +101,31 @@ fn near_bends(m: &Making, out: &mut Vec<Finding>) {
     super::told(across, TOLD, out);
 }
 
-/// Moves a punched cut along x by writing a new distance, when its own line places it.
-fn move_x(m: &Making, f: &Feature, by: f64) -> Option<Mend> {
+/// Moves a punched cut by writing a new distance, when its own line places it along the way it must go.
+fn move_away(m: &Making, f: &Feature, away: DVec2) -> Option<Mend> {
     let line = m.piece.lines.get(f.line)?;
     let Say::Punch(p) = &line.say else { return None };
-    if !matches!(p.place.x.from, From::Centre | From::West | From::East) {
-        return None;
-    }
-    let inward = if p.place.x.from == From::East { -by } else { by };
-    let value = moved(m, &p.place.x, inward, f);
+    // The axes that its place is told along: a folded panel's own, or the flat's.
+    let own = p.place.x.from.is_own() || p.place.y.from.is_own();
+    let x = if own { m.blank.zones.iter().find(|z| z.name == p.place.on)?.right() } else { DVec2::X };
+    let (field, told, by) = [("x", &p.place.x, x), ("y", &p.place.y, x.perp())]
+        .into_iter()
+        .map(|(field, told, axis)| (field, told, away.dot(axis)))
+        .find(|(_, _, by)| (by.abs() - away.length()).abs() < 1e-9)?;
+    let by = if told.from.is_far() { -by } else { by };
     Some(Mend {
-        label: format!("move it {} {}", m.display.length_unit(by.abs()), if by > 0.0 { "east" } else { "west" }),
-        patch: vec![Patch::replace(format!("/lines/{}/say/place/x/distance", f.line), value)],
+        label: format!("move it {} away from the bend", m.display.length_unit(away.length())),
+        patch: vec![Patch::replace(format!("/lines/{}/say/place/{field}/distance", f.line), moved(m, told, by))],
     })
 }
 
 /// The told distance and a step: a plain number is added up, anything else keeps its words.
-fn moved(m: &Making, o: &Offset, by: f64, f: &Feature) -> String {
-    let plain = o.distance.trim().parse::<f64>();
-    match plain {
+fn moved(m: &Making, o: &Offset, by: f64) -> String {
+    let text = o.distance.trim();
+    match text.parse::<f64>() {
         Ok(v) => m.display.typed(v * m.display.length.mm() + by),
-        Err(_) if o.distance.trim().is_empty() => m.display.typed(f.centre.x - f.field.centre().x + by),
-        Err(_) => format!("{} {} {}{}", o.distance.trim(), if by < 0.0 { "-" } else { "+" }, m.display.typed(by.abs()), m.display.length.sign()),
+        Err(_) if text.is_empty() => m.display.typed(by),
+        Err(_) => format!("{text} {} {}{}", if by < 0.0 { "-" } else { "+" }, m.display.typed(by.abs()), m.display.length.sign()),
     }
 }
 

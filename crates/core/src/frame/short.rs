@@ -3,9 +3,34 @@
 use super::short_parts as parts;
 use crate::job::*;
 use crate::quantity::Fault;
-use crate::sheet::short::Words;
+use crate::sheet::short::{Examples, Words};
 
-const HELP: &str = "node A 0 0 0 · node B from A up 1200 · node M between A B at 1/2 · node P on rail-1 at 1/3 · rail A B C closed 60x60x3 turn 45 top · brace A D 40x40x3 · pipe A B C bent 150 · rail A B C arc · mitre B C · butt B first post-1 · mirror east 0 · repeat 3 north 500 · trim brace-1 end up 0 · gusset B A C leg 100 thick 6 nose 10 snipe 12 · foot A 120 x 120 thick 8 hole 11 · cap B thick 3 · plate A B C D thick 6 over · lug rail-1 at 500 thick 12 radius 30 eye 26 height 60 weld sides · holes rail-1 9 at 50 top 5 pitch 100 through · notch brace-1 end 6 x 80 top through · clamp post-1 at 300 outside 63.5 wide 30 split 5 ear 28 thick 8 bolt 9 · stack B 100x80x20 60x60x5 · weld A B fillet 4 · assembly F-1A side post-1 rail-2";
+const EXAMPLES: Examples = Examples(&[
+    "node A 0 0 0",
+    "node B from A up 1200",
+    "node M between A B at 1/2",
+    "node P on rail-1 at 1/3",
+    "rail A B C closed 60x60x3 turn 45 top",
+    "brace A D 40x40x3",
+    "pipe A B C bent 150",
+    "rail A B C arc",
+    "mitre B C",
+    "butt B first post-1",
+    "mirror east 0",
+    "repeat 3 north 500",
+    "trim brace-1 end up 0",
+    "gusset B A C leg 100 thick 6 nose 10 snipe 12",
+    "foot A 120 x 120 thick 8 hole 11",
+    "cap B thick 3",
+    "plate A B C D thick 6 over",
+    "lug rail-1 at 500 thick 12 radius 30 eye 26 height 60 weld sides",
+    "holes rail-1 9 at 50 top 5 pitch 100 through",
+    "notch brace-1 end 6 x 80 top through",
+    "clamp post-1 at 300 outside 63.5 wide 30 split 5 ear 28 thick 8 bolt 9",
+    "stack B 100x80x20 60x60x5",
+    "weld A B fillet 4",
+    "assembly F-1A side post-1 rail-2",
+]);
 
 /// What a shop calls bars; any of these begins a line of members.
 const CALLS: [&str; 18] = [
@@ -18,11 +43,12 @@ pub fn read_short(text: &str, nodes: &[String]) -> Result<FrameSay, Fault> {
     if text.chars().count() > 400 {
         return Err(Fault::new("the line is longer than 400 characters", "split it", (400, text.chars().count())));
     }
-    let mut w = Words::plain(text, HELP, &[]);
+    let mut w = Words::plain(text, &[]);
     let Some(verb) = w.next() else {
-        return Err(Fault::new("the line is empty", HELP, (0, 0)));
+        return Err(Fault::new("the line is empty", EXAMPLES.nearest(""), (0, 0)));
     };
     let verb = verb.to_lowercase();
+    w.example = EXAMPLES.of(if CALLS.contains(&verb.as_str()) { "rail" } else { &verb }).unwrap_or_default();
     let say = match verb.as_str() {
         "node" => node(&mut w)?,
         "mitre" | "butt" => joint(&mut w, nodes, if verb == "mitre" { JointHow::Mitre } else { JointHow::Butt })?,
@@ -40,11 +66,11 @@ pub fn read_short(text: &str, nodes: &[String]) -> Result<FrameSay, Fault> {
         "trim" => trim(&mut w)?,
         call if CALLS.contains(&call) => members(&mut w, call, nodes)?,
         other if parts::VERBS.contains(&other) => parts::read(other, &mut w, nodes)?,
-        _ => return Err(Fault::new(format!("no line of a frame starts with '{verb}'"), HELP, w.list[0].at)),
+        _ => return Err(Fault::new(format!("no line of a frame starts with '{verb}'"), EXAMPLES.nearest(&verb), w.list[0].at)),
     };
     match w.peek() {
         None => Ok(say),
-        Some(rest) => Err(w.fault(format!("'{rest}' is not understood here"), HELP)),
+        Some(rest) => Err(w.fault(format!("'{rest}' is not understood here"), w.such_as())),
     }
 }
 

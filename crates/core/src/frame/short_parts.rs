@@ -114,7 +114,7 @@ fn told<const N: usize>(w: &mut Words, which: [&str; N]) -> Result<[String; N], 
         out[k] = w.value(&format!("the value of '{}'", which[k]))?;
     }
     if out[0].is_empty() {
-        return Err(w.fault(format!("'{}' is missing", which[0]), &format!("write {} and its value", which[0])));
+        return Err(w.fault(format!("'{}' is missing", which[0]), format!("write {} and its value", which[0])));
     }
     Ok(out)
 }

@@ -118,6 +118,18 @@ word! {
     }
 }
 
+impl From {
+    /// A folded panel's own word, not the compass's.
+    pub fn is_own(self) -> bool {
+        matches!(self, From::Left | From::Right | From::Fold | From::Outside | From::Tip)
+    }
+
+    /// Told from the far end: a greater distance lies further back.
+    pub fn is_far(self) -> bool {
+        matches!(self, From::East | From::North | From::Right | From::Tip)
+    }
+}
+
 word! {
     /// What of the shape the distance runs to.
     pub enum To {

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 
+use super::blank::Blank;
 use super::pressed::Pressed;
 use crate::geom::{Bounds, Contour, Grid, Segment, Vertex, crosses};
 
@@ -24,6 +25,8 @@ pub struct Feature {
     pub least: f64,
     /// The rectangle it was placed in (a panel or the whole flat).
     pub field: Bounds,
+    /// Direction in the flat that its shape lay along x by, rad.
+    pub turn: f64,
     /// Pressed, not cut: the contour is its footprint.
     pub pressed: Option<Pressed>,
     /// Left out of views.
@@ -32,7 +35,9 @@ pub struct Feature {
 
 impl Feature {
     pub fn cut(name: String, line: usize, contour: Contour, centre: DVec2, least: f64, field: Bounds) -> Feature {
-        Feature { name, line, contour, centre, least, field, pressed: None, light: false }
+        let side = contour.segment(0);
+        let turn = if side.is_line() { (side.b - side.a).to_angle() } else { 0.0 };
+        Feature { name, line, contour, centre, least, field, turn, pressed: None, light: false }
     }
 
     pub fn moved(&self, name: String, line: usize, by: DVec2) -> Feature {
@@ -43,7 +48,26 @@ impl Feature {
     pub fn turned(&self, name: String, line: usize, about: DVec2, angle: f64) -> Feature {
         let turn = |p: DVec2| about + DVec2::from_angle(angle).rotate(p - about);
         let by = about - DVec2::from_angle(angle).rotate(about);
-        Feature { name, line, contour: self.contour.moved(angle, by), centre: turn(self.centre), ..self.clone() }
+        Feature { name, line, contour: self.contour.moved(angle, by), centre: turn(self.centre), turn: self.turn + angle, ..self.clone() }
+    }
+
+    /// On the other side of a line through `middle` that `across` (a unit vector) stands square on.
+    pub fn mirrored(&self, name: String, line: usize, middle: DVec2, across: DVec2) -> Feature {
+        let off = |v: DVec2| v - across * (2.0 * v.dot(across));
+        let flip = |p: DVec2| middle + off(p - middle);
+        // The side that it opens to stays on its side: its own y is what is mirrored.
+        let turn = -off(DVec2::from_angle(self.turn).perp()).perp();
+        Feature { name, line, contour: self.contour.mirrored(flip), centre: flip(self.centre), turn: turn.to_angle(), ..self.clone() }
+    }
+
+    /// A copy of a rib belongs to the bend that it lies on.
+    pub fn at_home(mut self, blank: &Blank) -> Feature {
+        if let Some(Pressed::Rib { bend, .. }) = &mut self.pressed
+            && let Some(home) = blank.bends.iter().find(|b| blank.zones[b.zone].contains(self.centre))
+        {
+            bend.clone_from(&home.name);
+        }
+        self
     }
 }
 

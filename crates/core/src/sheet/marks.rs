@@ -201,7 +201,6 @@ pub fn hole_marks(m: &Making) -> Vec<HoleMark> {
 pub fn pressed_marks(m: &Making) -> Vec<PressedMark> {
     let mark = |f: &Feature| {
         let pressed = f.pressed.clone()?;
-        let side = f.contour.segment(0);
         Some(PressedMark {
             name: f.name.clone(),
             line: m.piece.lines.get(f.line).map_or(String::new(), |l| l.id.clone()),
@@ -209,7 +208,7 @@ pub fn pressed_marks(m: &Making) -> Vec<PressedMark> {
             footprint: f.contour.clone(),
             text: pressed_said(m, &pressed),
             pressed,
-            turn: if side.is_line() { (side.b - side.a).to_angle() } else { 0.0 },
+            turn: f.turn,
         })
     };
     let off: std::collections::HashSet<u32> = m.outcome.missed.iter().copied().collect();

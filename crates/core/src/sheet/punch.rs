@@ -37,23 +37,19 @@ struct Own {
     setback: f64,
 }
 
-fn is_own(f: From) -> bool {
-    matches!(f, From::Left | From::Right | From::Fold | From::Outside | From::Tip)
-}
-
 /// The field and turn of a place.
 pub fn spot(reader: &mut Reader, path: &str, place: &Place, blank: &Blank) -> Option<Spot> {
     let field = field(reader, &format!("{path}/on"), &place.on, blank);
     let turn = if place.turn.is_empty() { Some(0.0) } else { reader.angle(&format!("{path}/turn"), &place.turn) };
     let (field, turn) = (field?, turn?);
     let panel = blank.zones.iter().position(|z| z.name == place.on && z.is_panel());
-    if !is_own(place.x.from) && !is_own(place.y.from) {
+    if !place.x.from.is_own() && !place.y.from.is_own() {
         let far = |d: DVec2| panel.map(|k| outside(blank, k, d));
         let spread = |d: DVec2| Some((-far(-d)?, far(d)?));
         let outside = spread(DVec2::X).zip(spread(DVec2::Y)).map(|(x, y)| [x, y]);
         return Some(Spot { field, outside, turn, own: None });
     }
-    let mixed = |f: From| !is_own(f) && f != From::Centre;
+    let mixed = |f: From| !f.is_own() && f != From::Centre;
     if mixed(place.x.from) || mixed(place.y.from) {
         let which = if mixed(place.x.from) { "x" } else { "y" };
         reader.refuse(&format!("{path}/{which}/from"), "", "one distance is told by the panel's own ends, the other by the compass", "tell both the same way");

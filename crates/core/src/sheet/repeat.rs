@@ -87,7 +87,7 @@ pub fn repeat(reader: &mut Reader, id: &str, line: usize, say: &Repeat, made: &[
                     None => format!("{id}.{}#{}", f.name, i + 1),
                     Some(_) => format!("{id}.{}#{}.{}", f.name, j + 1, i + 1),
                 };
-                out.push(f.moved(name, line, *by + *up));
+                out.push(f.moved(name, line, *by + *up).at_home(blank));
             }
         }
     }
@@ -187,10 +187,11 @@ pub fn ring(reader: &mut Reader, id: &str, line: usize, say: &Ring, made: &[(Str
     let first = features.first()?.centre;
     let member = |(f, k): (&Feature, usize)| {
         let (name, angle) = (format!("{id}.{}#{}", f.name, k + 1), step * k as f64);
-        match say.upright {
+        let member = match say.upright {
             false => f.turned(name, line, centre, angle),
             true => f.moved(name, line, centre + DVec2::from_angle(angle).rotate(first - centre) - first),
-        }
+        };
+        member.at_home(blank)
     };
     Some((1..count).flat_map(|k| features.iter().map(move |f| (f, k))).map(member).collect())
 }
@@ -276,11 +277,7 @@ pub fn mirror(reader: &mut Reader, id: &str, line: usize, say: &Mirror, made: &[
         return None;
     }
     let flip = |p: DVec2| p - across * (2.0 * (p - middle).dot(across));
-    let again = |f: &Feature| {
-        let contour = f.contour.mirrored(flip);
-        let name = format!("{id}.{}", f.name);
-        Feature { name, line, centre: flip(f.centre), contour, ..f.clone() }
-    };
+    let again = |f: &Feature| f.mirrored(format!("{id}.{}", f.name), line, middle, across).at_home(blank);
     // What lies on the mirror already would be cut twice.
     Some(features.iter().filter(|f| flip(f.centre).distance(f.centre) > 1e-6).map(again).collect())
 }

@@ -4,7 +4,7 @@ use glam::DVec2;
 
 use super::close::{Profile, Trim, close, closes, mitre};
 use super::reliefs::{Met, ReliefCut, corner_name, relief};
-use super::tree::{Closing, NO_TAG, Node, RIGHT, ReliefOf, SpanOf, Spec, TIP, Tree};
+use super::tree::{Closing, DEEPEST, NO_TAG, Node, RIGHT, ReliefOf, SpanOf, Spec, TIP, Tree};
 use crate::geom::{CHORD, Contour, Vertex};
 use crate::job::{Close, CornerRelief, ReliefKind};
 use crate::sheet::bends::BendFact;
@@ -119,9 +119,6 @@ struct Work<'a> {
     /// Which told corner names were met.
     named: Vec<bool>,
 }
-
-/// Deeper trees than this are not laid out.
-const DEEPEST: usize = 64;
 
 impl Work<'_> {
     /// Corners of a panel in its own frame, its ends trimmed.

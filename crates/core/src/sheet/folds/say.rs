@@ -2,7 +2,7 @@
 
 use glam::DVec3;
 
-use super::tree::{Closing, Edge, ReliefOf, SpanOf, Spec, Told, Tree};
+use super::tree::{Closing, DEEPEST, Edge, ReliefOf, SpanOf, Spec, Told, Tree};
 use crate::job::{BendAt, Corner, Direction, Fold, FoldMeasure, Further, Hem, HemKind, Joggle, Reach, Relief, Span, StartTray, Tab, TrayMeasure};
 use crate::sheet::method::bend_by;
 use crate::sheet::reader::{Range, Reader};
@@ -21,8 +21,8 @@ pub struct At<'a> {
 /// The most panels a piece may be folded from.
 pub const MOST_PANELS: usize = 300;
 
-/// The edges that a line names; none named means every straight side of the start.
-fn edges(reader: &mut Reader, tree: &Tree, names: &[String]) -> Option<Vec<(String, Edge)>> {
+/// The edges that a line names, each to take so many panels one behind the other; none named means every straight side of the start.
+fn edges(reader: &mut Reader, tree: &Tree, names: &[String], chain: usize) -> Option<Vec<(String, Edge)>> {
     let all: Vec<String> = if names.is_empty() {
         let sides = tree.nodes[0].sides.iter().filter(|s| s.bulge.abs() < 1e-9 && s.folds.is_empty());
         sides.filter_map(|s| tree.tags.get(s.tag as usize).cloned()).collect()
@@ -50,7 +50,11 @@ fn edges(reader: &mut Reader, tree: &Tree, names: &[String]) -> Option<Vec<(Stri
         reader.refuse("/say/edges", "", "there is no straight edge left to fold", "name an edge of a panel");
         return None;
     }
-    if tree.nodes.len() + out.len() > MOST_PANELS {
+    if let Some((name, _)) = out.iter().find(|(_, e)| tree.nodes[e.node].deep + chain > DEEPEST) {
+        reader.refuse("/say/edges", name, format!("more than {DEEPEST} panels would hang one behind the other here"), "split the piece");
+        return None;
+    }
+    if tree.nodes.len() + out.len() * chain > MOST_PANELS {
         reader.refuse("/say/edges", "", format!("a piece may have at most {MOST_PANELS} panels"), "split the piece");
         return None;
     }
@@ -174,7 +178,7 @@ fn straight_to(height: f64, angle: f64, r: f64, t: f64) -> Option<f64> {
 
 /// What a fold line asks of every edge it names.
 pub fn fold(reader: &mut Reader, tree: &mut Tree, at: At, say: &Fold, stuff: &Stuff) -> Option<()> {
-    let edges = edges(reader, tree, &say.edges)?;
+    let edges = edges(reader, tree, &say.edges, 1 + say.then.len())?;
     let up = say.direction == Direction::Up;
     let r = radius(reader, "/say/radius", &say.radius, stuff);
     let told = if say.parallel_to.trim().is_empty() { Some(reader.bend_angle("/say/angle", &say.angle, 180.0)) } else { None };
@@ -275,7 +279,7 @@ fn hem_allowance(reader: &mut Reader, angle: f64, r: f64, stuff: &Stuff) -> Opti
 }
 
 pub fn hem(reader: &mut Reader, tree: &mut Tree, at: At, say: &Hem, stuff: &Stuff) -> Option<()> {
-    let edges = edges(reader, tree, &say.edges)?;
+    let edges = edges(reader, tree, &say.edges, 1)?;
     let t = stuff.t;
     let half = std::f64::consts::PI;
     let mut size = |field: &str, text: &str, range| reader.length(&format!("/say/hem/{field}"), text, range);
@@ -340,7 +344,7 @@ pub fn joggle_shape(height: f64, run: f64, m: f64) -> Option<(f64, f64)> {
 }
 
 pub fn joggle(reader: &mut Reader, tree: &mut Tree, at: At, say: &Joggle, stuff: &Stuff) -> Option<()> {
-    let edges = edges(reader, tree, &say.edges)?;
+    let edges = edges(reader, tree, &say.edges, 2)?;
     let r = radius(reader, "/say/radius", &say.radius, stuff);
     let h = reader.length("/say/height", &say.height, Range::AboveZero);
     let run = reader.length("/say/run", &say.run, Range::AboveZero);
@@ -376,7 +380,7 @@ pub fn joggle(reader: &mut Reader, tree: &mut Tree, at: At, say: &Joggle, stuff:
 }
 
 pub fn tab(reader: &mut Reader, tree: &mut Tree, at: At, say: &Tab) -> Option<()> {
-    let named = edges(reader, tree, std::slice::from_ref(&say.edge));
+    let named = edges(reader, tree, std::slice::from_ref(&say.edge), 1);
     let width = reader.length("/say/width", &say.width, Range::AboveZero);
     let length = reader.length("/say/length", &say.length, Range::AboveZero);
     let place = if say.place.trim().is_empty() { Some(None) } else { reader.length("/say/place", &say.place, Range::ZeroUp).map(Some) };

@@ -123,9 +123,14 @@ pub struct Node {
     pub turn: DVec2,
     /// The part of its edge that it was told on (the leg of a strip), from the edge's start.
     pub part: Option<(f64, f64)>,
+    /// How many panels lie between it and the start, with itself.
+    pub deep: usize,
     /// Left out: its line has a fault.
     pub off: bool,
 }
+
+/// Longer chains of panels than this are refused.
+pub const DEEPEST: usize = 64;
 
 /// A told treatment of a corner between two folds.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -169,7 +174,7 @@ impl Tree {
     pub fn new(outer: &Contour, tags: Vec<String>, base: &[Zone], t: f64) -> Tree {
         let sides = outer.vertices.iter().map(|v| Side { from: v.p, bulge: v.bulge, tag: v.tag, folds: Vec::new() }).collect();
         let frames = crate::sheet::zones::frames(base, 1.0, t);
-        let root = Node { sides, spec: None, parent: 0, pose: DMat3::IDENTITY, turn: DVec2::X, part: None, off: false };
+        let root = Node { sides, spec: None, parent: 0, pose: DMat3::IDENTITY, turn: DVec2::X, part: None, deep: 0, off: false };
         let base_frames = frames.iter().map(|f| f.matrix3).collect();
         Tree { t, nodes: vec![root], tags, base: base.to_vec(), base_frames, closings: Vec::new() }
     }
@@ -303,7 +308,8 @@ impl Tree {
         let tags = [NO_TAG, self.tag(format!("{name}.right")), self.tag(format!("{name}.tip")), self.tag(format!("{name}.left"))];
         let sides = corners.iter().zip(tags).map(|(&from, tag)| Side { from, bulge: 0.0, tag, folds: Vec::new() }).collect();
         let parent = if edge.node == 0 { zone } else { edge.node };
-        self.nodes.push(Node { sides, spec: Some(spec), parent, pose, turn: right, part: edge.part, off: false });
+        let deep = self.nodes[edge.node].deep + 1;
+        self.nodes.push(Node { sides, spec: Some(spec), parent, pose, turn: right, part: edge.part, deep, off: false });
         let id = self.nodes.len() - 1;
         self.nodes[edge.node].sides[edge.side].folds.push(id);
         id

@@ -3,7 +3,7 @@
 use serde::Deserialize;
 use serde::de::IntoDeserializer;
 
-use super::{HELP, Words, cut};
+use super::{Words, cut};
 use crate::job::*;
 use crate::quantity::Fault;
 
@@ -328,7 +328,7 @@ fn press(verb: &str, w: &mut Words) -> Read {
     // The place reads as a cut's does.
     match cut(w, |_| Ok(Shape::default()))? {
         Say::Punch(p) => Ok(Say::Press(Press { shape, place: p.place, direction })),
-        _ => Err(w.fault("the place is missing", HELP)),
+        _ => Err(w.fault("the place is missing", w.such_as())),
     }
 }
 
@@ -337,6 +337,6 @@ fn ring(w: &mut Words, known: &[String]) -> Read {
     let count = w.value("the count")?;
     match cut(w, |_| Ok(Shape::default()))? {
         Say::Punch(p) => Ok(Say::Ring(Ring { of, count, centre: p.place, ..Ring::default() })),
-        _ => Err(w.fault("the middle is missing", HELP)),
+        _ => Err(w.fault("the middle is missing", w.such_as())),
     }
 }

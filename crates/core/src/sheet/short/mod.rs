@@ -1,5 +1,6 @@
 //! Short text for a recipe line, as typed at the bench: `hole 9 at 15 from west, 20 from south`.
 
+mod examples;
 mod folds;
 mod words;
 
@@ -8,21 +9,51 @@ use crate::job::{
     StartStrip, To, Treatment,
 };
 use crate::quantity::Fault;
+pub(crate) use examples::Examples;
 pub(crate) use words::Words;
 
-const HELP: &str = "plate 260 x 140 · strip 40 up 90 60 wide 50 · hole 9 at 15 from west, 20 from south · slot 20 x 9 · rectangle 30 x 10 · square 12 · triangle 20 x 10 · polygon 6 x 17 · tray 300 200 60 lip 15 in · channel 600 web 120 side 60 lip 15 · shell 400 diameter 300 angle 360 · cone 400 to 200 high 300 · fold north up 90 40 inside · corners edge gap 0.5 relief round · bend 40 from east up 90 · hem north closed 12 · joggle north up 6 over 20 then 25 · tab north 30 x 12 · notch north vee 20 x 8 · keyhole 14 7 16 · fill square 6 pitch 12 margin 20 · rib fold-1.north.bend depth 15 wide 8 at 30 from west · louvre 60 x 12 high 5 · round 5 · chamfer 5 · repeat punch-1 5 at 30 east · mirror punch-1 east";
+const EXAMPLES: Examples = Examples(&[
+    "plate 260 x 140",
+    "strip 40 up 90 60 wide 50",
+    "hole 9 at 15 from west, 20 from south",
+    "slot 20 x 9",
+    "rectangle 30 x 10",
+    "square 12",
+    "triangle 20 x 10",
+    "polygon 6 x 17",
+    "tray 300 200 60 lip 15 in",
+    "channel 600 web 120 side 60 lip 15",
+    "shell 400 diameter 300 angle 360",
+    "cone 400 to 200 high 300",
+    "fold north up 90 40 inside",
+    "corners edge gap 0.5 relief round",
+    "bend 40 from east up 90",
+    "hem north closed 12",
+    "joggle north up 6 over 20 then 25",
+    "tab north 30 x 12",
+    "notch north vee 20 x 8",
+    "keyhole 14 7 16",
+    "fill square 6 pitch 12 margin 20",
+    "rib fold-1.north.bend depth 15 wide 8 at 30 from west",
+    "louvre 60 x 12 high 5",
+    "round 5",
+    "chamfer 5",
+    "repeat punch-1 5 at 30 east",
+    "mirror punch-1 east",
+]);
 
 /// One line of short text → what it says. `known` are the ids of cuts that `repeat` and `mirror` may name.
 pub fn read_short(text: &str, known: &[String]) -> Result<Say, Fault> {
     if text.chars().count() > 400 {
         return Err(Fault::new("the line is longer than 400 characters", "split it", (400, text.chars().count())));
     }
-    let mut w = Words::new(text, HELP);
+    let mut w = Words::new(text);
     let Some(verb) = w.next() else {
-        return Err(Fault::new("the line is empty", HELP, (0, 0)));
+        return Err(Fault::new("the line is empty", EXAMPLES.nearest(""), (0, 0)));
     };
     let verb = verb.to_lowercase();
     let verb = if matches!(verb.as_str(), "start" | "punch" | "cut") { w.next().unwrap_or_default().to_lowercase() } else { verb };
+    w.example = EXAMPLES.of(&verb).unwrap_or_default();
     let say = match verb.as_str() {
         "plate" => Say::StartPlate(StartPlate { width: w.value("the width")?, height: w.value("the height")? }),
         "strip" => strip(&mut w)?,
@@ -50,12 +81,12 @@ pub fn read_short(text: &str, known: &[String]) -> Result<Say, Fault> {
         }
         other => match folds::read(other, &mut w, known) {
             Some(say) => say?,
-            None => return Err(Fault::new(format!("no line starts with '{verb}'"), HELP, w.list[0].at)),
+            None => return Err(Fault::new(format!("no line starts with '{verb}'"), EXAMPLES.nearest(&verb), w.list[0].at)),
         },
     };
     match w.peek() {
         None => Ok(say),
-        Some(rest) => Err(w.fault(format!("'{rest}' is not understood here"), HELP)),
+        Some(rest) => Err(w.fault(format!("'{rest}' is not understood here"), w.such_as())),
     }
 }
 

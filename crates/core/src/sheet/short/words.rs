@@ -13,18 +13,19 @@ pub(crate) struct Words {
     pub at: usize,
     end: usize,
     /// What can be typed, for messages.
-    help: &'static str,
+    /// A line as it should be; empty until the verb is known.
+    pub example: &'static str,
 }
 
 impl Words {
-    pub fn new(text: &str, help: &'static str) -> Self {
-        let mut out = Words::plain(text, help, &['×']);
+    pub fn new(text: &str) -> Self {
+        let mut out = Words::plain(text, &['×']);
         out.list.retain(|w| !matches!(w.text.as_str(), "x" | "by" | "a" | "the" | "with" | "and"));
         out
     }
 
     /// Every word as it stands; `also` splits words besides spaces, commas and colons.
-    pub fn plain(text: &str, help: &'static str, also: &[char]) -> Self {
+    pub fn plain(text: &str, also: &[char]) -> Self {
         let mut list: Vec<Word> = Vec::new();
         let mut word = String::new();
         let mut start = 0;
@@ -52,7 +53,7 @@ impl Words {
                 list[i - 1].at.1 = end.at.1;
             }
         }
-        Words { list, at: 0, end, help }
+        Words { list, at: 0, end, example: "" }
     }
 
     pub fn peek(&self) -> Option<&str> {
@@ -71,16 +72,21 @@ impl Words {
         hit
     }
 
-    pub fn fault(&self, message: impl Into<String>, mend: &str) -> Fault {
+    pub fn fault(&self, message: impl Into<String>, mend: impl Into<String>) -> Fault {
         let at = self.list.get(self.at).map_or((self.end, self.end), |w| w.at);
         Fault::new(message, mend, at)
+    }
+
+    /// The mend of a line that does not go on as it should.
+    pub fn such_as(&self) -> String {
+        if self.example.is_empty() { "write it as the line's help shows".into() } else { format!("write it such as: {}", self.example) }
     }
 
     /// A value: a word that starts with a digit, a sign, a bracket, or names a figure.
     pub fn value(&mut self, what: &str) -> Result<String, Fault> {
         match self.peek() {
             Some(_) => Ok(self.next().unwrap_or_default()),
-            None => Err(self.fault(format!("{what} is missing"), self.help)),
+            None => Err(self.fault(format!("{what} is missing"), self.such_as())),
         }
     }
 }
