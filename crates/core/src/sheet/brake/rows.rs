@@ -44,7 +44,7 @@ fn row(m: &Making, mark: &BendMark, step: &Step, order: usize, plan: &Plan, stuf
         force_per_metre: format!("{:.0} kN/m", kn / (mark.length / 1000.0).max(1e-9)),
         closing_force: if closed { format!("about {:.0} kN", FLATTENING * kn) } else { String::new() },
         strength: format!("Rm {:.0} MPa, the upper of {}", m.material.upper_strength, m.material.name),
-        at_stop: m.blank.zones[step.stop.zone].name.clone(),
+        at_stop: at_stop(m, step.stop.zone),
         turned: step.turned.clone(),
         gauge: d.length(step.stop.away),
         gauge_note: gauge_note(m, step, plan),
@@ -57,6 +57,15 @@ fn row(m: &Making, mark: &BendMark, step: &Step, order: usize, plan: &Plan, stuf
         schools: schools(m, b, stuff),
         allowance: d.fine(b.allowance.length),
         rule: b.allowance.rule.clone(),
+    }
+}
+
+/// A zone as people call it: a bend that has only a number is told as one.
+fn at_stop(m: &Making, zone: usize) -> String {
+    let bend = m.blank.bends.iter().find(|b| b.zone == zone);
+    match bend {
+        Some(b) if b.label.chars().all(|c| c.is_ascii_digit()) => format!("bend {}", b.label),
+        _ => m.blank.zones[zone].name.clone(),
     }
 }
 

@@ -1,0 +1,96 @@
+//! The house as it stands: which rooms of the core know of one another, files that are too long, lines that are too long. What is told here may only
+//! shrink; a change that makes it grow fails.
+
+use std::collections::{BTreeMap, BTreeSet};
+use std::path::{Path, PathBuf};
+
+/// Rooms that know of one another in a ring, until the rebuild takes them apart.
+const RING: [&str; 6] = ["check", "cutlist", "frame", "layout", "result", "sheet"];
+
+/// A file has one subject and fits in the head.
+const LONGEST_FILE: usize = 450;
+/// Those that do not yet.
+const TOO_LONG: [&str; 4] = ["frame/check.rs", "sheet/figures.rs", "sheet/folds/layout.rs", "sheet/mod.rs"];
+
+/// Letters of a line, and how many lines of the core have more.
+const LONGEST_LINE: usize = 110;
+const LONG_LINES: usize = 1483;
+
+fn files(folder: &Path, out: &mut Vec<PathBuf>) {
+    for entry in std::fs::read_dir(folder).unwrap().map(|e| e.unwrap().path()) {
+        if entry.is_dir() {
+            files(&entry, out);
+        } else if entry.extension().is_some_and(|e| e == "rs") {
+            out.push(entry);
+        }
+    }
+}
+
+/// Every source of the core: its path from `src`, and its text.
+fn sources() -> Vec<(String, String)> {
+    let root = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("src");
+    let mut all = Vec::new();
+    files(&root, &mut all);
+    let of = |p: PathBuf| (p.strip_prefix(&root).unwrap().to_string_lossy().replace('\\', "/"), std::fs::read_to_string(&p).unwrap());
+    let mut out: Vec<(String, String)> = all.into_iter().map(of).collect();
+    out.sort();
+    out
+}
+
+fn room(path: &str) -> &str {
+    path.split('/').next().unwrap().trim_end_matches(".rs")
+}
+
+/// Rooms that a room names.
+fn named() -> BTreeMap<String, BTreeSet<String>> {
+    let all = sources();
+    let rooms: BTreeSet<&str> = all.iter().map(|s| room(&s.0)).collect();
+    let mut out: BTreeMap<String, BTreeSet<String>> = BTreeMap::new();
+    for (path, text) in &all {
+        for line in text.lines().filter(|l| !l.trim_start().starts_with("//")) {
+            for (at, _) in line.match_indices("crate::") {
+                let name: String = line[at + 7..].chars().take_while(|c| c.is_alphanumeric() || *c == '_').collect();
+                if rooms.contains(name.as_str()) && name != room(path) {
+                    out.entry(room(path).into()).or_default().insert(name);
+                }
+            }
+        }
+    }
+    out
+}
+
+#[test]
+fn no_room_joins_the_ring() {
+    let named = named();
+    let reached = |from: &str| {
+        let (mut seen, mut left) = (BTreeSet::new(), vec![from.to_string()]);
+        while let Some(next) = left.pop() {
+            for other in named.get(&next).into_iter().flatten() {
+                if seen.insert(other.clone()) {
+                    left.push(other.clone());
+                }
+            }
+        }
+        seen
+    };
+    let ring: Vec<&str> = named.keys().map(String::as_str).filter(|r| reached(r).contains(*r)).collect();
+    assert!(named.len() > 5, "{named:?}");
+    let new: Vec<&&str> = ring.iter().filter(|r| !RING.contains(r)).collect();
+    assert!(new.is_empty(), "{new:?} know of rooms that know of them: {named:?}");
+    let out: Vec<&&str> = RING.iter().filter(|r| !ring.contains(r)).collect();
+    assert!(out.is_empty(), "{out:?} left the ring: take them off the list");
+}
+
+#[test]
+fn files_grow_no_longer() {
+    let all = sources();
+    let long: Vec<&str> = all.iter().filter(|s| s.1.lines().count() > LONGEST_FILE).map(|s| s.0.as_str()).collect();
+    assert_eq!(long, TOO_LONG, "files over {LONGEST_FILE} lines: split what is new, take what is split off the list");
+}
+
+#[test]
+fn lines_grow_no_longer() {
+    let long = |text: &str| text.lines().filter(|l| l.chars().count() > LONGEST_LINE).count();
+    let all: usize = sources().iter().map(|s| long(&s.1)).sum();
+    assert!(all <= LONG_LINES, "{all} lines of more than {LONGEST_LINE} letters, of {LONG_LINES} when this was last told: wrap the new ones");
+}
