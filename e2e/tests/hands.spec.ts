@@ -46,8 +46,11 @@ test("a bend and a leg are added and taken out of a profile; directions turn the
   await page.getByRole("menuitem", { name: "take it out" }).click();
   await expect(figure(page, "flat_length")).toHaveText("96.2 mm");
   await page.getByLabel("bend school", { exact: true }).selectOption("k_factor");
+  // Odd is told, impossible refused.
   await page.getByLabel("K-factor", { exact: true }).fill("0.7");
-  await expect(page.locator(".fault").first()).toContainText("neutral line lies between the inside face and the middle");
+  await expect(page.locator(".findings")).toContainText("K = 0.7, outside the inner half of the sheet");
+  await page.getByLabel("K-factor", { exact: true }).fill("0.9");
+  await expect(page.locator(".fault").first()).toContainText("the neutral line of a bend lies in the sheet");
 });
 
 test("lines are moved, copied, switched and taken out by key, and undone", async ({ page }) => {
