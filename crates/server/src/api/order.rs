@@ -67,6 +67,7 @@ pub async fn order(state: Data<State>, request: HttpRequest, body: Body) -> Resu
         let (say, ended) = (tell.clone(), stop.clone());
         let work = move || {
             let begun = Instant::now();
+            let _ = say.send(OrderLine::default());
             let mut last = 0.0;
             let mut on = |progress: f64| {
                 if progress - last >= 0.01 {
