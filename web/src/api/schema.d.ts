@@ -638,6 +638,8 @@ export interface components {
             triangles: number[];
         };
         Book: {
+            /** @description What stands under every bend sheet. */
+            brake_notes: string[];
             materials: components["schemas"]["ShelfMaterial"][];
             /** @description Preferred metric thicknesses, mm. */
             thicknesses: number[];

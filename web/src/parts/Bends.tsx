@@ -4,6 +4,7 @@ import { said } from "../api/client";
 import { heardFrom } from "../api/lines";
 import type { OrderLine, PieceView } from "../api/types";
 import { useDraft, writePiece } from "../draft/store";
+import { useBook } from "../recipe/PieceHead";
 
 type Row = PieceView["bend_rows"][number];
 
@@ -113,6 +114,7 @@ function SearchOn({ piece }: { piece: PieceView }) {
 export function Bends({ piece }: { piece: PieceView }) {
   const { setHover } = useDraft.getState();
   const [picked, setPicked] = useState("");
+  const notes = useBook().data?.brake_notes ?? [];
   const rows = piece.bend_rows;
   const rolled = piece.flat.bends.filter((b) => b.rolled);
   const at = Math.max(
@@ -188,11 +190,7 @@ export function Bends({ piece }: { piece: PieceView }) {
         {piece.order_said && <p className="order-said">{piece.order_said}.</p>}
         {piece.order_open && <SearchOn key={piece.id} piece={piece} />}
         {byHand && <Button onClick={() => writePiece("/bend_order", undefined)}>order as proposed</Button>}
-        <p className="hint">
-          {row
-            ? "The stop from the middle of the bend; “measures” is the outside length after bending. Two hands clear of punch and gauge, nobody on the gauge side. Forces and tools by common practice: the brake's own plate and the local rules come first."
-            : "Rolled, not bent at the brake."}
-        </p>
+        <p className="hint">{row ? notes.join(" ") : "Rolled, not bent at the brake."}</p>
       </div>
       <article className="bend-one" aria-label={`bend ${row?.label ?? name}`}>
         {row?.strikes.map((s) => (

@@ -1,11 +1,11 @@
 //! The brake: force and length of the machine, dies and angles that do not suit, and an order of bends in which something is struck.
 
-use super::finding;
+use super::{finding, spot};
 use crate::quantity::counted;
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
-use crate::sheet::brake::{CLOSED, Plan, middle};
+use crate::sheet::brake::Plan;
 use crate::sheet::{BendFact, Making};
-use crate::shopbook::brake::{FLATTENING, air_radius, force, suited};
+use crate::shopbook::brake::{CLOSED, FLATTENING, HEM_FIRST, air_radius, force, suited};
 use crate::shopbook::limits::v_opening;
 
 pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
@@ -20,10 +20,6 @@ pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     angles(m, plan, out);
     strikes(m, result, out);
     radius(m, plan, out);
-}
-
-fn spot(b: &BendFact) -> Option<[f64; 2]> {
-    Some(middle(b).to_array())
 }
 
 /// Names in the order that mean nothing.
@@ -111,9 +107,6 @@ fn die(m: &Making, plan: &Plan, b: &BendFact, out: &mut Vec<Finding>) {
         spot(b),
     ));
 }
-
-/// A hem is folded at least this far before it is pressed flat, rad.
-const HEM_FIRST: f64 = 2.0 * std::f64::consts::FRAC_PI_3;
 
 /// Bends that punch and die cannot follow.
 fn angles(m: &Making, plan: &Plan, out: &mut Vec<Finding>) {

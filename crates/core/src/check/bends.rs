@@ -1,12 +1,11 @@
 //! Bends: radius, flange, legs without room, odd neutral factors.
 
-use super::finding;
+use super::{finding, spot};
 use crate::job::{Corner, CornerRelief, Line, Measure, Rolling, Say};
 use crate::result::{Finding, Mend, Patch, Severity};
-use crate::sheet::brake::CLOSED;
-use crate::sheet::{BendFact, Made, Making, Part, Strip};
+use crate::sheet::{Made, Making, Part, Strip};
 use crate::shopbook::bend::{K_POSSIBLE, K_USUAL};
-use crate::shopbook::brake::shortest_flange;
+use crate::shopbook::brake::{CLOSED, shortest_flange};
 use crate::shopbook::{Bent, limits};
 
 pub fn check(m: &Making, v: f64, out: &mut Vec<Finding>) {
@@ -47,11 +46,6 @@ fn bent_how(m: &Making, out: &mut Vec<Finding>) {
     if let Some(b) = m.blank.bends.first() {
         out.push(finding(check, severity, message, rule, "common practice").on(vec![b.name.clone()], Some(&b.line), spot(b)));
     }
-}
-
-/// Middle of a bend on the flat.
-fn spot(b: &BendFact) -> Option<[f64; 2]> {
-    Some(((b.ends[0] + b.ends[1]) / 2.0).to_array())
 }
 
 fn name(m: &Making, p: &Part) -> String {

@@ -10,7 +10,7 @@ mod pressed;
 mod stubs;
 
 use crate::result::{Finding, Mend, PieceResult, Severity};
-use crate::sheet::Making;
+use crate::sheet::{BendFact, Making};
 pub(crate) use names::unclear_names;
 
 /// Every finding on a piece, the gravest first.
@@ -36,6 +36,11 @@ fn told(mut found: Vec<Finding>, most: usize, out: &mut Vec<Finding>) {
         last.message += &format!(" (and {more} more like it)");
     }
     out.append(&mut found);
+}
+
+/// Where a finding on a bend is pinned.
+fn spot(b: &BendFact) -> Option<[f64; 2]> {
+    Some(b.middle().to_array())
 }
 
 /// A finding in the making.

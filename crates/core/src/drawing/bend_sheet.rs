@@ -8,6 +8,7 @@ use super::flat::outline;
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use crate::quantity::LengthUnit;
 use crate::result::{BendRow, PieceResult};
+use crate::shopbook::brake::NOTES;
 
 /// A4 lying down.
 const PAGE: DVec2 = DVec2::new(297.0, 210.0);
@@ -61,10 +62,7 @@ fn page(piece: &PieceResult, number: usize) -> Drawing {
         items.extend(whole(piece, DVec2::new(BORDER + CARD + GAP, BORDER + 14.0)));
     }
     let unit = if d.length == LengthUnit::Mm { "mm" } else { "in" };
-    let notes = [
-        format!("Lengths in {unit}. The stop from the middle of the bend; the outside length is measured after bending. Rolled arcs and cones are not made here."),
-        "Two hands clear of punch and gauge, nobody on the gauge side. Forces and tools by common practice: the brake's own plate, the guards and the local rules come first.".into(),
-    ];
+    let notes = [format!("Lengths in {unit}. {} Rolled arcs and cones are not made here.", NOTES[0]), NOTES[1].to_string()];
     for (k, note) in notes.into_iter().enumerate() {
         items.push(Item::text(DVec2::new(BORDER, PAGE.y - BORDER + 2.0 + 3.6 * k as f64), note, 2.8, Anchor::Start));
     }

@@ -31,6 +31,11 @@ pub struct BendFact {
 }
 
 impl BendFact {
+    /// The middle of its line on the flat.
+    pub fn middle(&self) -> DVec2 {
+        (self.ends[0] + self.ends[1]) / 2.0
+    }
+
     pub fn length(&self) -> f64 {
         self.ends[0].distance(self.ends[1])
     }

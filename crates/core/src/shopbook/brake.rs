@@ -152,6 +152,19 @@ pub fn force(strength: f64, t: f64, v: f64, length: f64) -> f64 {
     (1.0 + 4.0 * t / v) * strength * length * t * t / v / 1000.0
 }
 
+/// What stands under every bend sheet, on the screen and on paper.
+pub const NOTES: [&str; 2] = [
+    "The stop from the middle of the bend; the outside length is measured after bending.",
+    "Two hands clear of punch and gauge, nobody on the gauge side. Forces and tools by common practice: the brake's own plate, the guards and the \
+     local rules come first.",
+];
+
+/// A bend past this is folded acute in one stroke and pressed flat in another, rad.
+pub const CLOSED: f64 = 170.0 * PI / 180.0;
+
+/// It is folded at least this far before it is pressed flat, rad.
+pub const HEM_FIRST: f64 = 2.0 * std::f64::consts::FRAC_PI_3;
+
 /// Pressing a hem flat takes this many times its air bend over the usual V.
 pub const FLATTENING: f64 = 4.0;
 

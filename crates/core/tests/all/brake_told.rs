@@ -281,10 +281,17 @@ fn a_k_that_cannot_be_is_refused_and_stops() {
     let strip = piece("2", "2", &["strip 40 up 90 60 wide 30"]);
     let p = evaluate_piece(&job(k_factor("7")), &strip);
     assert!(!p.made && p.faults[0].fault.message.contains("cannot be"));
-    // By a table of another thickness class interpolated to nonsense: rows are fine by themselves, K between them is not.
+    // Rows that can be give a K that can be, between them too.
     let table = json!([row(json!({ "radius": "0", "value": "3.0" })), row(json!({ "radius": "2", "value": "4.6" }))]);
     let p = evaluate_piece(&with(json!({ "bend_table": table, "bend_rule": { "school": "table" } })), &strip);
     assert!(p.made && finding(&p, "k_impossible").is_none(), "{:?}", p.findings);
+    // A foil of 0.05 by a row of 0.06, which counts as the same: K 0.75 there is 0.9 here.
+    let table = json!([row(json!({ "thickness": "0.06", "radius": "0.5", "kind": "allowance", "value": "0.8561" }))]);
+    let job = with(json!({ "bend_table": table, "bend_rule": { "school": "table" } }));
+    assert!(evaluate(&job).faults.is_empty(), "{:?}", evaluate(&job).faults);
+    let p = evaluate_piece(&job, &piece("0.05", "0.5", &["strip 40 up 90 60 wide 30"]));
+    let f = finding(&p, "k_impossible").unwrap_or_else(|| panic!("{:?} {:?}", p.findings, p.faults));
+    assert!(f.severity == Severity::Stop && f.message.contains("K = 0.9"), "{}", f.message);
 }
 
 /// Below r/t of 10^−1.3 DIN 6935 would make k negative: it is held at 0, and the working says so and adds up.

@@ -424,35 +424,30 @@ fn boxed(lot: &mut Lot) -> (Piece, String) {
     (told(t, t, &says), said)
 }
 
+/// How many strokes of so many random pieces strike, and how many there are.
+fn simulated(seed: u64, pieces: usize, make: impl Fn(&mut Lot) -> (Piece, String)) -> (usize, usize) {
+    let mut lot = Lot(seed);
+    let (mut struck, mut made) = (0, 0);
+    for _ in 0..pieces {
+        let (piece, said) = make(&mut lot);
+        let p = steelk_core::sheet::evaluate_piece(&job(school(School::Din6935)), &piece);
+        if p.made {
+            let n = simulate(&p, &said);
+            (struck, made) = (struck + n.0, made + n.1);
+        }
+    }
+    (struck, made)
+}
+
 /// 300 random profiles: channels, hats, Z, sigma and whatever else comes.
 #[test]
 fn profiles_strike_where_they_are_said_to() {
-    let mut lot = Lot(20_261_125);
-    let (mut struck, mut made) = (0, 0);
-    for _ in 0..300 {
-        let (piece, said) = profile(&mut lot);
-        let p = steelk_core::sheet::evaluate_piece(&job(school(School::Din6935)), &piece);
-        if !p.made {
-            continue;
-        }
-        let n = simulate(&p, &said);
-        (struck, made) = (struck + n.0, made + n.1);
-    }
+    let (struck, made) = simulated(20_261_125, 300, profile);
     assert!(made > 800 && struck > 40, "{struck} of {made}: the cases say nothing");
 }
 
 #[test]
 fn boxes_strike_where_they_are_said_to() {
-    let mut lot = Lot(7);
-    let (mut struck, mut made) = (0, 0);
-    for _ in 0..60 {
-        let (piece, said) = boxed(&mut lot);
-        let p = steelk_core::sheet::evaluate_piece(&job(school(School::Din6935)), &piece);
-        if !p.made {
-            continue;
-        }
-        let n = simulate(&p, &said);
-        (struck, made) = (struck + n.0, made + n.1);
-    }
+    let (struck, made) = simulated(7, 60, boxed);
     assert!(made > 200 && struck > 20, "{struck} of {made}: the cases say nothing");
 }

@@ -46,8 +46,29 @@ pub struct BarsLine {
 
 struct Lines<T>(UnboundedReceiver<T>);
 
-/// Lines as they come: compression would hold them back.
-pub(super) fn streamed<T: Serialize + 'static>(told: UnboundedReceiver<T>) -> HttpResponse {
+/// Long work, told line by line as it goes. `work` is handed how to say a line and whether to go on: not when the reader is gone, somebody ends it, or
+/// it has taken its time; then it takes what it has. Its last line is the answer; `trouble` makes one of a failure.
+pub(super) fn told_as_it_goes<T: Serialize + Send + 'static>(
+    state: Data<State>,
+    trouble: fn(String) -> T,
+    work: impl FnOnce(&dyn Fn(T), &dyn Fn() -> bool) -> T + Send + 'static,
+) -> HttpResponse {
+    let (tell, told) = unbounded_channel();
+    let stop = state.desk.stop_of("");
+    actix_web::rt::spawn(async move {
+        let (say, ended) = (tell.clone(), stop.clone());
+        let work = move || {
+            let begun = Instant::now();
+            let on = || !say.is_closed() && !ended.load(std::sync::atomic::Ordering::Relaxed) && begun.elapsed() < LONGEST_SEARCH;
+            let line = |l: T| drop(say.send(l));
+            Ok(work(&line, &on))
+        };
+        // The work ends by itself; its stop is asked between steps, so that the best so far still comes.
+        let line = state.desk.run(Weight::Large, Default::default(), None, work).await;
+        state.desk.done(&stop);
+        let _ = tell.send(line.unwrap_or_else(|p| trouble(p.to_string())));
+    });
+    // Sent as it comes: compression would hold lines back.
     HttpResponse::Ok().content_type("application/x-ndjson").insert_header((header::CONTENT_ENCODING, "identity")).streaming(Lines(told))
 }
 
@@ -69,40 +90,29 @@ pub async fn bars(state: Data<State>, request: HttpRequest, body: Body) -> Resul
             Ok((job, list))
         })
         .await?;
-    let (tell, told) = unbounded_channel();
-    let stop = state.desk.stop_of("");
-    actix_web::rt::spawn(async move {
-        let (say, ended) = (tell.clone(), stop.clone());
-        let work = move || {
-            let begun = Instant::now();
-            let on = || !say.is_closed() && !ended.load(std::sync::atomic::Ordering::Relaxed);
-            // A first plan at once; whoever stops the search keeps it.
-            let (plans, faults) = bar_plans(&job, &list, Effort::Quick, &mut |_, _| on());
-            let _ = say.send(BarsLine { progress: 0.01, plans: Some(plans), faults, ..BarsLine::default() });
-            let (plans, faults) = bar_plans(&job, &list, Effort::Fair, &mut |_, _| on() && begun.elapsed() < LONGEST_SEARCH);
-            let settled = plans.iter().all(|p| p.proven);
-            let line = BarsLine { progress: if settled { 1.0 } else { 0.1 }, plans: Some(plans), faults, ..BarsLine::default() };
-            if settled {
-                return Ok(line);
+    let trouble = |trouble| BarsLine { progress: 1.0, trouble, ..BarsLine::default() };
+    Ok(told_as_it_goes(state, trouble, move |say, on| {
+        // A first plan at once; whoever stops the search keeps it.
+        let (plans, faults) = bar_plans(&job, &list, Effort::Quick, &mut |_, _| on());
+        say(BarsLine { progress: 0.01, plans: Some(plans), faults, ..BarsLine::default() });
+        let (plans, faults) = bar_plans(&job, &list, Effort::Fair, &mut |_, _| on());
+        let settled = plans.iter().all(|p| p.proven);
+        let line = BarsLine { progress: if settled { 1.0 } else { 0.1 }, plans: Some(plans), faults, ..BarsLine::default() };
+        if settled {
+            return line;
+        }
+        say(line);
+        let mut last = 0.1;
+        let (plans, faults) = bar_plans(&job, &list, Effort::Full, &mut |section, progress| {
+            // Told in whole hundredths.
+            if progress - last >= 0.01 {
+                last = progress;
+                say(BarsLine { progress, section: section.into(), ..BarsLine::default() });
             }
-            let _ = say.send(line);
-            let mut last = 0.1;
-            let (plans, faults) = bar_plans(&job, &list, Effort::Full, &mut |section, progress| {
-                // Told in whole hundredths; a reader that is gone ends the work.
-                if progress - last >= 0.01 {
-                    last = progress;
-                    let _ = say.send(BarsLine { progress, section: section.into(), ..BarsLine::default() });
-                }
-                on() && begun.elapsed() < LONGEST_SEARCH
-            });
-            Ok(BarsLine { progress: 1.0, plans: Some(plans), faults, ..BarsLine::default() })
-        };
-        // The search ends by itself; its stop is asked between steps, so that the best plan so far still comes.
-        let line = state.desk.run(Weight::Large, Default::default(), None, work).await;
-        state.desk.done(&stop);
-        let _ = tell.send(line.unwrap_or_else(|p| BarsLine { progress: 1.0, trouble: p.to_string(), ..BarsLine::default() }));
-    });
-    Ok(streamed(told))
+            on()
+        });
+        BarsLine { progress: 1.0, plans: Some(plans), faults, ..BarsLine::default() }
+    }))
 }
 
 /// Frame lines for the rows of a file.

@@ -1,7 +1,5 @@
 //! A long search for an order of bends, told as it goes, one JSON value a line. A client that goes away stops it.
 
-use std::time::Instant;
-
 use actix_web::web::Data;
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
@@ -10,14 +8,12 @@ use steelk_core::job::Job;
 use steelk_core::sheet::brake::{Effort, Search};
 use steelk_core::sheet::evaluate_searching;
 use steelk_formats::jobfile;
-use tokio::sync::mpsc::unbounded_channel;
 use utoipa::ToSchema;
 
-use super::bars::streamed;
+use super::bars::told_as_it_goes;
 use super::body::Body;
 use super::problem::Problem;
 use super::{Asked, State};
-use crate::desk::{LONGEST_SEARCH, Weight};
 
 #[derive(Deserialize, ToSchema)]
 pub struct OrderBody {
@@ -48,43 +44,28 @@ pub struct OrderLine {
 #[utoipa::path(post, path = "/api/order", request_body = OrderBody, responses((status = 200, body = OrderLine, content_type = "application/x-ndjson"), (status = 422, body = Problem)))]
 pub async fn order(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
-    let read = move |_: &State| {
+    let read = move || {
         let told = body.json::<OrderBody>()?;
         let job: Job = jobfile::from_value(told.job)?;
         let none = || Problem::new(422, format!("The job has no piece '{}'", told.piece), "name one of its pieces by its id");
         let piece = job.pieces.iter().position(|p| p.id == told.piece).ok_or_else(none)?;
         Ok((job, piece))
     };
-    let (job, piece) = state
-        .work(asked, {
-            let state = state.clone();
-            move || read(&state)
-        })
-        .await?;
-    let (tell, told) = unbounded_channel();
-    let stop = state.desk.stop_of("");
-    actix_web::rt::spawn(async move {
-        let (say, ended) = (tell.clone(), stop.clone());
-        let work = move || {
-            let begun = Instant::now();
-            let _ = say.send(OrderLine::default());
-            let mut last = 0.0;
-            let mut on = |progress: f64| {
-                if progress - last >= 0.01 {
-                    last = progress;
-                    let _ = say.send(OrderLine { progress: progress.min(0.99), ..OrderLine::default() });
-                }
-                !say.is_closed() && !ended.load(std::sync::atomic::Ordering::Relaxed) && begun.elapsed() < LONGEST_SEARCH
-            };
-            let made = evaluate_searching(&job, &job.pieces[piece], &mut Search { effort: Effort::LONG, on: &mut on });
-            let struck = made.bend_rows.iter().filter(|r| !r.strikes.is_empty()).count();
-            let order = Some(made.bend_rows.iter().map(|r| r.name.clone()).collect());
-            Ok(OrderLine { progress: 1.0, order, struck, said: made.plan.said, ..OrderLine::default() })
+    let (job, piece) = state.work(asked, read).await?;
+    let trouble = |trouble| OrderLine { progress: 1.0, trouble, ..OrderLine::default() };
+    Ok(told_as_it_goes(state, trouble, move |say, on| {
+        say(OrderLine::default());
+        let mut last = 0.0;
+        let mut going = |progress: f64| {
+            if progress - last >= 0.01 {
+                last = progress;
+                say(OrderLine { progress: progress.min(0.99), ..OrderLine::default() });
+            }
+            on()
         };
-        // The search ends by itself; its stop is asked between steps, so that the best order so far still comes.
-        let line = state.desk.run(Weight::Large, Default::default(), None, work).await;
-        state.desk.done(&stop);
-        let _ = tell.send(line.unwrap_or_else(|p| OrderLine { progress: 1.0, trouble: p.to_string(), ..OrderLine::default() }));
-    });
-    Ok(streamed(told))
+        let made = evaluate_searching(&job, &job.pieces[piece], &mut Search { effort: Effort::LONG, on: &mut going });
+        let struck = made.bend_rows.iter().filter(|r| !r.strikes.is_empty()).count();
+        let order = Some(made.bend_rows.iter().map(|r| r.name.clone()).collect());
+        OrderLine { progress: 1.0, order, struck, said: made.plan.said, ..OrderLine::default() }
+    }))
 }

@@ -2,7 +2,7 @@
 
 use actix_web::web::{Json, Query};
 use serde::{Deserialize, Serialize};
-use steelk_core::shopbook::brake::{ToolField, tool_fields};
+use steelk_core::shopbook::brake::{NOTES, ToolField, tool_fields};
 use steelk_core::shopbook::{self, Material, gauge, limits};
 use utoipa::ToSchema;
 
@@ -46,6 +46,8 @@ pub struct Book {
     pub thicknesses: Vec<f64>,
     /// Figures of the press brake's tools.
     pub tools: Vec<ToolField>,
+    /// What stands under every bend sheet.
+    pub brake_notes: [&'static str; 2],
 }
 
 const PREFERRED: [f64; 23] = [0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0];
@@ -62,7 +64,12 @@ pub async fn book() -> Json<Book> {
             .filter_map(|&t| Some(RadiusRow { thickness: t, radius: limits::smallest_radius(m, t)?.value }))
             .collect(),
     };
-    Json(Book { materials: shopbook::materials().iter().map(|m| shelf(m)).collect(), thicknesses: PREFERRED.to_vec(), tools: tool_fields() })
+    Json(Book {
+        materials: shopbook::materials().iter().map(|m| shelf(m)).collect(),
+        thicknesses: PREFERRED.to_vec(),
+        tools: tool_fields(),
+        brake_notes: NOTES,
+    })
 }
 
 #[derive(Deserialize)]

@@ -12,8 +12,6 @@ mod strike;
 mod sweep;
 mod tools;
 
-use glam::DVec2;
-
 use super::Making;
 use super::bends::BendFact;
 use super::zones::Kind;
@@ -27,7 +25,7 @@ pub use order::{Effort, Search};
 use order::{Order, preferred, search};
 pub use picture::{StepPicture, picture};
 pub use read::read;
-pub(crate) use rows::{CLOSED, rows};
+pub(crate) use rows::rows;
 use strike::Bench;
 pub use strike::{Short, Strike};
 pub use tools::Tool;
@@ -65,8 +63,6 @@ pub struct Plan {
     pub steps: Vec<Step>,
     /// How the order stands, in a sentence.
     pub said: String,
-    /// Some step strikes something.
-    pub struck: bool,
     /// A longer search may find a better order.
     pub open: bool,
     /// Why strikes were not looked for; empty where they were.
@@ -83,6 +79,9 @@ pub struct Plan {
 /// The piece's bends in their order.
 pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
     let (zones, bends, told, t) = (&m.blank.zones, &m.blank.bends, &m.piece.bend_order, m.t);
+    if bends.iter().all(|b| b.rolled) {
+        return Plan { brake: brake.clone(), unknown: told.clone(), ..Plan::default() };
+    }
     let (bodies, coarse) = bodies(&m.outcome.outer, zones, t);
     let at_brake = bends.iter().enumerate().filter(|(_, b)| !b.rolled);
     let strokes: Vec<Stroke> = at_brake.filter_map(|(i, b)| Stroke::new(i, b, zones, &bodies, brake, t)).collect();
@@ -97,7 +96,7 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
     let usual = preferred(zones, bends, &strokes);
     out.unseen = if strokes.len() > MOST_BENDS {
         format!("{} bends are more than the {MOST_BENDS} that are looked at: mind every stroke", strokes.len())
-    } else if zones.iter().any(|z| matches!(z.kind, Kind::Cone(_))) && !strokes.is_empty() {
+    } else if zones.iter().any(|z| matches!(z.kind, Kind::Cone(_))) {
         "a cone is not looked at: mind it at every stroke".into()
     } else if coarse {
         "the outline has too many corners: each panel was looked at by its corners alone".into()
@@ -115,7 +114,7 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
         (bench, Order { strokes: fixed.iter().copied().chain(rest).collect(), by_hand: fixed.len(), ..Order::default() })
     };
     let (mut bench, mut order) = try_it(true);
-    out.rolled = (bends.iter().any(|b| b.rolled) && !strokes.is_empty()).then_some(true);
+    out.rolled = bends.iter().any(|b| b.rolled).then_some(true);
     if out.rolled.is_some() && order.struck > 0 {
         let (after, other) = try_it(false);
         if other.struck < order.struck {
@@ -138,7 +137,6 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
         let Some((at_stop, stop, front)) = at_stop(sides, brake) else { continue };
         let lay = Lay::new(b.up, zones[b.zone].along, at_stop);
         let usual_now = usual.iter().find(|u| !order.strokes[..i].contains(u)) == Some(&k);
-        out.struck |= !found.strikes.is_empty();
         out.steps.push(Step {
             bend: s.bend,
             reason: why(zones, bends, b, &order, i, usual_now, &strokes),
@@ -182,7 +180,6 @@ fn said(order: &Order, bends: usize, looked: bool) -> String {
     let n = order.looked;
     let hand = if order.by_hand == bends { "in the order set by hand" } else { "with those set by hand as they are" };
     match (looked, order.struck, order.proven && order.by_hand < bends, order.by_hand) {
-        _ if bends == 0 => String::new(),
         (false, ..) => "the order is the usual one; nothing was looked at".into(),
         (_, 0, _, 0) => "nothing is struck in this order".into(),
         (_, 0, ..) => format!("nothing is struck {hand}"),
@@ -212,9 +209,4 @@ fn why(zones: &[super::zones::Zone], bends: &[BendFact], b: &BendFact, order: &O
         (None, true) => "the last one left".into(),
         (None, false) => "the shorter flange first".into(),
     }
-}
-
-/// Where a bend lies on the flat.
-pub(crate) fn middle(b: &BendFact) -> DVec2 {
-    (b.ends[0] + b.ends[1]) / 2.0
 }

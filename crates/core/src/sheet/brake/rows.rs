@@ -7,10 +7,7 @@ use crate::sheet::Making;
 use crate::sheet::bends::BendFact;
 use crate::sheet::method::{SchoolSays, every_school, rule_of};
 use crate::sheet::strip::Stuff;
-use crate::shopbook::brake::{FLATTENING, air_radius, force, shortest_flange, tolerance};
-
-/// A bend past this is folded acute in one stroke and closed in another, rad.
-pub const CLOSED: f64 = 170.0 * std::f64::consts::PI / 180.0;
+use crate::shopbook::brake::{CLOSED, FLATTENING, air_radius, force, shortest_flange, tolerance};
 
 /// One row a bend, in the order they are made. Rolled arcs are not made at the brake and have none.
 pub(crate) fn rows(m: &Making, marks: &[BendMark], plan: &Plan, stuff: &Stuff, kg: f64) -> Vec<BendRow> {
