@@ -4,13 +4,16 @@ use std::hint::black_box;
 use std::time::Duration;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use steelk_core::frame::{SawFacts, evaluate_frame, frame_list, read_frame_short};
+use steelk_core::grammar::Context;
+use steelk_core::verbs::read_line;
+use steelk_core::verbs::read_frame_line;
+use steelk_core::frame::{SawFacts, evaluate_frame, frame_list};
 use steelk_core::job::{Frame, FrameLine, Job, Line, Piece};
-use steelk_core::sheet::{evaluate, evaluate_piece, read_short};
+use steelk_core::sheet::{evaluate, evaluate_piece};
 
 /// A sheet rolled to most of a drum, with `n` × `n` square holes.
 fn rolled(n: usize) -> Piece {
-    let say = |id: &str, text: &str| Line { id: id.into(), off: false, say: read_short(text, &["punch-1".to_string()]).unwrap() };
+    let say = |id: &str, text: &str| Line::new(id, read_line(text, &Context::knowing(&["punch-1".to_string()])).unwrap());
     let side = n as f64 * 8.0 + 40.0;
     let radius = side / 5.0;
     let mut start = say("start-1", &format!("strip 10 wide {side}"));
@@ -50,7 +53,7 @@ fn rack() -> Frame {
         "repeat 12 up 600",
         "mirror east 0",
     ];
-    let lines = text.iter().enumerate().map(|(i, t)| FrameLine { id: format!("line-{i}"), off: false, say: read_frame_short(t, &nodes).unwrap() });
+    let lines = text.iter().enumerate().map(|(i, t)| FrameLine::new(format!("line-{i}"), read_frame_line(t, &Context::default()).unwrap()));
     Frame {
         id: "rack".into(),
         mark: "R".into(),
@@ -83,7 +86,7 @@ fn speeds(c: &mut Criterion) {
     c.bench_function("evaluate demo press frame", |b| b.iter(|| evaluate_frame(black_box(&job), black_box(&job.frames[0]))));
     // Ten bends that no order keeps free: every order is looked at.
     let coil = "strip 30 up 90 40 up 90 40 down 90 40 down 90 40 up 90 50 up 90 50 up 90 45 up 90 30 down 90 30 down 90 30 wide 300";
-    let lines = vec![Line { id: "start-1".into(), off: false, say: read_short(coil, &[]).unwrap() }];
+    let lines = vec![Line::new("start-1", read_line(coil, &Context::default()).unwrap())];
     let coil = Piece { id: "coil".into(), quantity: "1".into(), material: "s235".into(), thickness: "2".into(), radius: "2".into(), lines, ..Piece::default() };
     assert!(evaluate_piece(&empty, &coil).plan.said.contains("every order was looked at"));
     c.bench_function("evaluate a coil of ten bends, proven to have no order", |b| b.iter(|| evaluate_piece(black_box(&empty), black_box(&coil))));

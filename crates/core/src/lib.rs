@@ -3,9 +3,9 @@
 //! No files, clock, network or interface code lives here. The one entry is [`evaluate`](sheet::evaluate).
 //!
 //! ```
-//! use steelk_core::{job::*, sheet::{evaluate, read_short}};
+//! use steelk_core::{job::*, sheet::evaluate};
 //!
-//! let line = |id: &str, text: &str| Line { id: id.into(), off: false, say: read_short(text, &[]).unwrap() };
+//! let line = |id: &str, text: &str| Line::new(id, read_line(text, &Default::default()).unwrap());
 //! let piece = Piece { mark: "P-1".into(), quantity: "2".into(), material: "s235".into(), thickness: "2".into(), radius: "2".into(),
 //!     lines: vec![line("start-1", "strip 40 up 90 60 wide 30")], ..Piece::default() };
 //! let job = Job { format: FORMAT, pieces: vec![piece], ..Job::default() };
@@ -19,6 +19,7 @@ pub mod cutlist;
 pub mod drawing;
 pub mod frame;
 pub mod geom;
+pub mod grammar;
 pub mod halt;
 pub mod job;
 pub mod layout;
@@ -26,4 +27,5 @@ pub mod quantity;
 pub mod result;
 pub mod sheet;
 pub mod shopbook;
+pub mod verbs;
 pub mod working;

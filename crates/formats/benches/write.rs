@@ -1,14 +1,16 @@
 //! The speeds of docs/benchmarks.md that are the writers'.
 
 use criterion::{Criterion, criterion_group, criterion_main};
+use steelk_core::grammar::Context;
+use steelk_core::verbs::read_line;
 use steelk_core::drawing::{Paper, template};
 use steelk_core::job::{Job, Line, Piece, Say, Spacing};
-use steelk_core::sheet::{evaluate_piece, read_short};
+use steelk_core::sheet::{evaluate_piece};
 use steelk_formats::{dxf, pdf};
 
 fn speeds(c: &mut Criterion) {
     let job = Job { format: 1, ..Job::default() };
-    let say = |id: &str, text: &str| Line { id: id.into(), off: false, say: read_short(text, &["punch-1".to_string()]).unwrap() };
+    let say = |id: &str, text: &str| Line::new(id, read_line(text, &Context::knowing(&["punch-1".to_string()])).unwrap());
     let mut repeat = say("repeat-1", "repeat punch-1 100 at 8 east");
     if let Say::Repeat(r) = &mut repeat.say {
         r.across = Some(Spacing::Pitch { count: "100".into(), pitch: "8".into() });

@@ -241,7 +241,7 @@ pub fn read(bytes: &[u8], into: Option<LengthUnit>) -> Read {
                 }
                 let zero = |k: usize| if field(k).is_empty() { "0".to_string() } else { length(k) };
                 let say = FrameSay::Node(NodeSaid { name: field(1), from: String::new(), x: zero(2), y: zero(3), z: zero(4) });
-                out.lines.push(FrameLine { id: format!("node-{n}"), off: false, say });
+                out.lines.push(FrameLine::new(format!("node-{n}"), say));
             }
             "member" | "m" => {
                 let path: Vec<String> = field(2).split_whitespace().map(str::to_string).collect();
@@ -261,7 +261,7 @@ pub fn read(bytes: &[u8], into: Option<LengthUnit>) -> Read {
                 let radius = if arc { String::new() } else { length(6) };
                 let closed = !field(7).is_empty();
                 let say = FrameSay::Members(Members { name: call, path, section: field(3), turn: field(4), sits, radius, arc, closed, material: field(8) });
-                out.lines.push(FrameLine { id: format!("member-{n}"), off: false, say });
+                out.lines.push(FrameLine::new(format!("member-{n}"), say));
             }
             "unit" => match [LengthUnit::Mm, LengthUnit::In].into_iter().find(|u| u.sign() == field(1).to_lowercase()) {
                 Some(u) => unit = Some(u),

@@ -3,18 +3,20 @@
 use approx::assert_abs_diff_eq;
 use glam::DVec2;
 use proptest::prelude::*;
+use steelk_core::grammar::Context;
+use steelk_core::verbs::read_line;
 use steelk_core::drawing::{Drawing, Item, Paper, bend_sheet, flat_drawing, formed_drawing, frame_sheet, template};
 use steelk_core::geom::Contour;
 use steelk_core::job::{FORMAT, Job, Line, Piece};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit};
 use steelk_core::result::PieceResult;
-use steelk_core::sheet::{contours, evaluate_piece, full_mesh, lines_from, read_short};
+use steelk_core::sheet::{contours, evaluate_piece, full_mesh, lines_from};
 use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, svg};
 
 fn piece(texts: &[&str], display: Option<Display>) -> Piece {
     let known = vec!["l1".to_string(), "l2".to_string()];
     let lines =
-        texts.iter().enumerate().map(|(i, t)| Line { id: format!("l{i}"), off: false, say: read_short(t, &known).unwrap_or_else(|f| panic!("{t}: {f}")) });
+        texts.iter().enumerate().map(|(i, t)| Line::new(format!("l{i}"), read_line(t, &Context::knowing(&known)).unwrap_or_else(|f| panic!("{t}: {f}"))));
     Piece {
         id: "p".into(),
         mark: "P-7".into(),

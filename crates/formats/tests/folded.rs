@@ -3,11 +3,13 @@
 use approx::assert_abs_diff_eq;
 use dxf::entities::EntityType;
 use glam::DVec2;
+use steelk_core::grammar::Context;
+use steelk_core::verbs::read_line;
 use steelk_core::cutlist::cut_list;
 use steelk_core::drawing::{Item, Paper, Pen, bend_sheet, flat_drawing, section};
 use steelk_core::job::{FORMAT, Job, Line, Piece};
 use steelk_core::result::{JobResult, PieceResult};
-use steelk_core::sheet::{evaluate, evaluate_piece, read_short};
+use steelk_core::sheet::{evaluate, evaluate_piece};
 use steelk_formats::{dxf as files, pdf, svg};
 
 fn demo() -> (Job, JobResult) {
@@ -21,7 +23,7 @@ fn of<'a>(result: &'a JobResult, id: &str) -> &'a PieceResult {
 }
 
 fn told(texts: &[&str]) -> PieceResult {
-    let lines = texts.iter().enumerate().map(|(i, t)| Line { id: format!("l-{i}"), off: false, say: read_short(t, &["l-1".to_string()]).unwrap() });
+    let lines = texts.iter().enumerate().map(|(i, t)| Line::new(format!("l-{i}"), read_line(t, &Context::knowing(&["l-1".to_string()])).unwrap()));
     let piece = Piece {
         id: "p".into(),
         mark: "P-9".into(),

@@ -5,8 +5,10 @@ use std::io::Read;
 use approx::assert_relative_eq;
 use proptest::prelude::*;
 use rstest::rstest;
+use steelk_core::grammar::Context;
+use steelk_core::verbs::read_frame_line;
 use steelk_core::cutlist::cut_list;
-use steelk_core::frame::{Bar, FrameResult, Member, Stretch, evaluate_frame, read_frame_short, whole};
+use steelk_core::frame::{Bar, FrameResult, Member, Stretch, evaluate_frame, whole};
 use steelk_core::job::{Frame, FrameLine, FrameSay, Job};
 use steelk_core::quantity::LengthUnit;
 use steelk_core::sheet::evaluate;
@@ -159,11 +161,11 @@ fn typed(lines: &[&str]) -> Frame {
     let mut nodes = Vec::new();
     let mut frame = Frame { lines: Vec::new(), rows: Vec::new(), ..demo().frames[0].clone() };
     for (i, text) in lines.iter().enumerate() {
-        let say = read_frame_short(text, &nodes).unwrap_or_else(|f| panic!("{text}: {}", f.message));
+        let say = read_frame_line(text, &Context::default()).unwrap_or_else(|f| panic!("{text}: {}", f.message));
         if let FrameSay::Node(n) = &say {
             nodes.push(n.name.clone());
         }
-        frame.lines.push(FrameLine { id: format!("line-{i}"), off: false, say });
+        frame.lines.push(FrameLine::new(format!("line-{i}"), say));
     }
     frame
 }
@@ -309,7 +311,7 @@ fn a_skeleton_is_safe_in_a_spreadsheet() {
     let lines: Vec<FrameLine> = ["node =A1 0 0 0", "node B -500 0 0"]
         .iter()
         .enumerate()
-        .map(|(i, t)| FrameLine { id: format!("l{i}"), off: false, say: read_frame_short(t, &[]).unwrap() })
+        .map(|(i, t)| FrameLine::new(format!("l{i}"), read_frame_line(t, &Context::default()).unwrap()))
         .collect();
     let mut frame =
         Frame { id: "f".into(), mark: "F".into(), quantity: "1".into(), material: "s235".into(), section: "SHS 40x40x3".into(), lines, ..Frame::default() };

@@ -183,7 +183,7 @@ fn corners(m: &Making, out: &mut Vec<Finding>) {
     let patch = match told.or(tray) {
         Some(i) => Patch::add(format!("/lines/{i}/say/relief"), "round".into()),
         None => {
-            let line = Line { id, off: false, say: Say::Corner(Corner { relief: CornerRelief::Round, ..Corner::default() }) };
+            let line = Line::new(id, Say::Corner(Corner { relief: CornerRelief::Round, ..Corner::default() }));
             Patch::add("/lines/-".into(), serde_json::to_value(line).unwrap_or_default())
         }
     };

@@ -89,7 +89,7 @@ fn sharp(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
         let ids = |k: usize| format!("round-{k}");
         let id = (1..).map(ids).find(|id| m.piece.lines.iter().all(|l| l.id != *id)).unwrap_or_default();
         let round = Round { treatment: Treatment::Radius, size: m.display.typed(size), corners: Vec::new() };
-        let line = Line { id, off: false, say: Say::Round(round) };
+        let line = Line::new(id, Say::Round(round));
         Mend {
             label: format!("round them R{}", m.display.fine(size)),
             patch: vec![Patch::add("/lines/-".into(), serde_json::to_value(line).unwrap_or_default())],

@@ -31,26 +31,17 @@ macro_rules! word {
 }
 
 mod bend_book;
-mod cut;
-mod fold;
 mod frame;
-mod frame_parts;
 mod material;
-mod press;
 mod rename;
 mod saw;
-mod start;
 
 pub use bend_book::*;
-pub use cut::*;
-pub use fold::*;
 pub use frame::*;
-pub use frame_parts::*;
 pub use material::*;
-pub use press::*;
 pub use rename::*;
 pub use saw::*;
-pub use start::*;
+pub use crate::verbs::*;
 
 said! {
     /// A job: the document that is saved, sent and evaluated.
@@ -200,53 +191,14 @@ pub struct Line {
     /// Switched off: kept, but not carried out.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub off: bool,
+    /// A remark that stays with the line.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub note: String,
     pub say: Say,
 }
 
-/// What a line does.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[serde(tag = "verb", rename_all = "snake_case")]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub enum Say {
-    StartPlate(StartPlate),
-    StartStrip(StartStrip),
-    StartOutline(StartOutline),
-    StartChannel(StartChannel),
-    StartTray(StartTray),
-    StartRolled(StartRolled),
-    StartCone(StartCone),
-    Fold(Fold),
-    Corner(Corner),
-    BendLine(BendLine),
-    Hem(Hem),
-    Joggle(Joggle),
-    Tab(Tab),
-    Notch(Notch),
-    Punch(Punch),
-    Fill(Fill),
-    Rib(Rib),
-    Press(Press),
-    Round(Round),
-    Repeat(Repeat),
-    Ring(Ring),
-    Path(Path),
-    Mirror(Mirror),
-}
-
-impl Say {
-    pub fn is_start(&self) -> bool {
-        use Say::*;
-        matches!(self, StartPlate(_) | StartStrip(_) | StartOutline(_) | StartChannel(_) | StartTray(_) | StartRolled(_) | StartCone(_))
-    }
-
-    pub fn bends(&self) -> bool {
-        use Say::*;
-        matches!(self, Fold(_) | Hem(_) | Joggle(_) | BendLine(_) | Tab(_) | Corner(_))
-    }
-
-    /// Makes features that `repeat`, `ring`, `path` and `mirror` can name.
-    pub fn is_cut(&self) -> bool {
-        use Say::*;
-        matches!(self, Notch(_) | Punch(_) | Fill(_) | Rib(_) | Press(_) | Repeat(_) | Ring(_) | Path(_) | Mirror(_))
+impl Line {
+    pub fn new(id: impl Into<String>, say: Say) -> Self {
+        Line { id: id.into(), off: false, note: String::new(), say }
     }
 }

@@ -9,7 +9,7 @@ mod parser;
 pub use display::{Display, InchStyle, LengthUnit, counted, fixed, trim_number};
 pub use eval::{Dim, Names, Scope, Value};
 pub use figures::{Figure, FigureTable, FigureValue, PieceNames};
-pub use parser::{Expr, MAX_TEXT, parse};
+pub use parser::{Expr, MAX_TEXT, parse, scan};
 
 /// A value that cannot be read: what is wrong, how to mend it, and the characters it concerns.
 #[derive(Clone, Debug, PartialEq, Eq, serde::Serialize, thiserror::Error)]

@@ -44,6 +44,53 @@ pub fn parse(text: &str) -> Result<Expr, Fault> {
     }
 }
 
+/// How many bytes at the start of a text are one value, as long as it goes on: `15 from west` begins with `15`, `2*t + 1, 4` with `2*t + 1`.
+/// A raised `×` parts counts from sizes in a line and ends the value. None where no value stands there.
+pub fn scan(text: &str) -> Option<usize> {
+    if let Some(plain) = plain_number(text) {
+        return Some(plain);
+    }
+    let text = text.split('×').next().unwrap_or_default();
+    // Characters that no value has end it.
+    let items = match lex(text) {
+        Ok(items) => items,
+        Err(f) => lex(&text[..byte(text, f.start)]).ok()?,
+    };
+    let mut p = Parser { items, at: 0, end: text.chars().count(), depth: 0 };
+    if p.items.is_empty() || p.sum().is_err() {
+        return None;
+    }
+    Some(byte(text, p.items[p.at - 1].end))
+}
+
+/// `15` or `0.5` with a comma, the end, or a word behind it that is no unit: by far the most of what is written.
+fn plain_number(text: &str) -> Option<usize> {
+    let digits = |s: &str| s.bytes().take_while(u8::is_ascii_digit).count();
+    let mut n = digits(text);
+    if n == 0 {
+        return None;
+    }
+    if text[n..].starts_with('.') {
+        let more = digits(&text[n + 1..]);
+        if more == 0 {
+            return None;
+        }
+        n += 1 + more;
+    }
+    let rest = text[n..].trim_start_matches(' ');
+    let word: &str = rest.split(|c: char| !c.is_alphabetic()).next().unwrap_or_default();
+    let ends = match rest.chars().next() {
+        None | Some(',' | ';' | ':' | ')') => true,
+        Some(c) if c.is_alphabetic() => rest.len() < text.len() - n && length_unit(word).is_none() && angle_unit(word).is_none(),
+        _ => false,
+    };
+    ends.then_some(n)
+}
+
+fn byte(text: &str, chars: usize) -> usize {
+    text.char_indices().nth(chars).map_or(text.len(), |(b, _)| b)
+}
+
 /// The units that values are written in.
 const UNITS: &str = "mm, cm, m, in, ft, ' and \" for lengths; °, deg, rad for angles";
 

@@ -15,7 +15,7 @@ pub fn lines_from(contours: &[Contour], display: &Display) -> Vec<Line> {
     };
     let low = outer.bounds().min;
     let at = |from: From, d: f64| Offset { from, distance: typed(d), ..Offset::default() };
-    let mut out = vec![Line { id: "start-1".into(), off: false, say: Say::StartOutline(StartOutline { points: points(outer, low) }) }];
+    let mut out = vec![Line::new("start-1", Say::StartOutline(StartOutline { points: points(outer, low) }))];
     for (i, hole) in holes.iter().enumerate() {
         let (centre, shape) = match hole.as_circle() {
             Some((centre, radius)) => (centre, Shape::Round { diameter: typed(radius * 2.0) }),
@@ -25,7 +25,7 @@ pub fn lines_from(contours: &[Contour], display: &Display) -> Vec<Line> {
             }
         };
         let place = Place { on: "flat".into(), x: at(From::West, centre.x - low.x), y: at(From::South, centre.y - low.y), turn: String::new() };
-        out.push(Line { id: format!("punch-{}", i + 1), off: false, say: Say::Punch(Punch { shape, place }) });
+        out.push(Line::new(format!("punch-{}", i + 1), Say::Punch(Punch { shape, place })));
     }
     out
 }

@@ -19,7 +19,6 @@ mod punch;
 pub(crate) mod reader;
 mod repeat;
 pub(crate) mod shelf;
-pub(crate) mod short;
 mod starts;
 mod strip;
 pub mod zones;
@@ -33,7 +32,6 @@ pub use folds::Met;
 pub use import::lines_from;
 pub use mesh::{full_mesh, has_patterns, mesh_size, plain_mesh, unseen};
 pub use pressed::Pressed;
-pub use short::read_short;
 pub use strip::{Made, Part, Strip};
 
 use crate::check;

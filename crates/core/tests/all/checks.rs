@@ -3,6 +3,7 @@
 use crate::common::*;
 use proptest::prelude::*;
 use rstest::rstest;
+use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::result::{Finding, PieceResult, Severity};
 use steelk_core::sheet::{evaluate, evaluate_piece};
@@ -140,7 +141,7 @@ fn names_survive_an_inserted_line() {
     let base = ["plate 300 x 100", "hole 8 at 20 from west", "repeat punch-1 4 at 30"];
     let before = din("3", "3", &base);
     let mut p = piece("3", "3", &base);
-    p.lines.insert(1, Line { id: "punch-9".into(), off: false, say: lines(&["plate 9 x 9", "hole 30 at 40 from east"])[1].say.clone() });
+    p.lines.insert(1, Line::new("punch-9", lines(&["plate 9 x 9", "hole 30 at 40 from east"])[1].say.clone()));
     let after = made(din_rule(), &p);
     let names = |r: &PieceResult| r.features.iter().map(|f| f.name.clone()).collect::<Vec<_>>();
     assert!(names(&before).iter().all(|n| names(&after).contains(n)));
@@ -170,11 +171,8 @@ fn rows_grids_and_mirrors_stand_where_they_are_told() {
 fn full_round_ends_and_named_corners() {
     use std::f64::consts::PI;
     let mut p = piece("3", "3", &["plate 200 x 40"]);
-    p.lines.push(Line {
-        id: "round-1".into(),
-        off: false,
-        say: Say::Round(Round { treatment: Treatment::FullEnd, corners: vec!["west".into(), "east".into()], ..Round::default() }),
-    });
+    let round = Round { treatment: Treatment::FullEnd, corners: vec!["west".into(), "east".into()], ..Round::default() };
+    p.lines.push(Line::new("round-1", Say::Round(round)));
     assert!((made(din_rule(), &p).value("area") - (160.0 * 40.0 + PI * 400.0)).abs() < 1e-6);
     let one = din("3", "3", &["plate 200 x 40", "chamfer 10 north-east"]);
     assert!((one.value("area") - (8000.0 - 50.0)).abs() < 1e-9);
@@ -235,7 +233,7 @@ proptest! {
     fn hostile_recipes_end_in_words(t in any_value(), r in any_value(), says in prop::collection::vec(any_line(), 0..8)) {
         let mut p = piece("3", &r, &[]);
         p.thickness = if says.len() % 3 == 0 { t } else { "3".into() };
-        p.lines = says.into_iter().enumerate().map(|(i, say)| Line { id: format!("l{i}"), off: false, say }).collect();
+        p.lines = says.into_iter().enumerate().map(|(i, say)| Line::new(format!("l{i}"), say)).collect();
         let mut j = job(k_factor("0.4"));
         j.pieces = vec![p];
         let result = evaluate(&j);
@@ -263,9 +261,8 @@ proptest! {
 /// Short text says the same as the sentences, and points at what it does not understand.
 #[test]
 fn short_text_reads_or_points() {
-    use steelk_core::sheet::read_short;
-    let known = ["punch-1".to_string()];
-    let say = |text: &str| serde_json::to_value(read_short(text, &known).unwrap()).unwrap();
+        let known = ["punch-1".to_string()];
+    let say = |text: &str| serde_json::to_value(read_line(text, &Context::knowing(&known)).unwrap()).unwrap();
     assert_eq!(say("plate 8 x 5 1/2"), serde_json::json!({ "verb": "start_plate", "width": "8", "height": "5 1/2" }));
     let strip = say("strip 40 up 90 r4 60 down 45 20 wide 50 inside");
     assert_eq!((strip["profile"].as_array().unwrap().len(), strip["measure"].as_str(), strip["profile"][1]["radius"].as_str()), (5, Some("inside"), Some("4")));
@@ -276,15 +273,15 @@ fn short_text_reads_or_points() {
     );
     assert_eq!(say("repeat 5 at 30 north")["of"], serde_json::json!(["punch-1"]));
     for (text, at) in [("plate 40", (8, 8)), ("weld 5", (0, 4)), ("hole 9 at 15 from up", (18, 20)), ("plate 4 x 5 z", (12, 13)), ("strip 40", (8, 8))] {
-        let f = read_short(text, &[]).unwrap_err();
+        let f = read_line(text, &Context::default()).unwrap_err();
         assert_eq!((f.start, f.end), at, "{text}: {}", f.message);
     }
-    assert!(read_short("repeat 5 at 30", &[]).unwrap_err().message.contains("no cut yet"));
+    assert!(read_line("repeat 5 at 30", &Context::default()).unwrap_err().message.contains("no cut yet"));
 }
 
 proptest! {
     #[test]
     fn any_short_text_is_read_or_refused(text in "(plate|strip|hole|slot|round|repeat|mirror|punch|fold|hem|tray|channel|shell|cone|bend|joggle|tab|notch|fill|rib|louvre|ring|corners)? ?((north|up|down|open|closed|gap|relief|pitch|at|lip|r3|[0-9]{1,3}) ){0,8}[a-z0-9 ,./x×]{0,20}") {
-        let _ = steelk_core::sheet::read_short(&text, &["punch-1".to_string()]);
+        let _ = steelk_core::verbs::read_line(&text, &Context::knowing(&["punch-1".to_string()]));
     }
 }

@@ -274,7 +274,7 @@ fn nodes_along_a_bent_pipe() {
         let (job, mut f) = told("60x60x3", JointHow::Butt, &pipe);
         let say = |at: &str| FrameSay::On(On { name: "P".into(), member: "pipe-1".into(), by: AlongBy::Length, at: at.into() });
         let at = at.replace("pi", &std::f64::consts::PI.to_string());
-        f.lines.push(FrameLine { id: "on".into(), off: false, say: say(&at) });
+        f.lines.push(FrameLine::new("on", say(&at)));
         let r = evaluate_frame(&job, &f);
         assert!(r.faults.is_empty(), "{at}: {:?}", r.faults);
         let here = r.nodes.iter().find(|n| n.line == "on").map_or(r.nodes[0].at, |n| n.at);

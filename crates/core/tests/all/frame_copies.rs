@@ -66,7 +66,7 @@ fn joints_of_copies() {
     assert_eq!((role(&r, "B", "rail-1"), role(&r, "mirror-1.B", "mirror-1.rail-1")), (Role::Through, Role::Through));
     let (job, mut f) = told("60x60x3", JointHow::Mitre, &lines(&["mirror east 0"]));
     let joint = JointSaid { at: vec!["mirror-1.B".into()], how: JointHow::Butt, first: vec!["mirror-1.post-1".into()], ..JointSaid::default() };
-    f.lines.push(FrameLine { id: "j".into(), off: false, say: FrameSay::Joint(joint) });
+    f.lines.push(FrameLine::new("j", FrameSay::Joint(joint)));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     assert_eq!((role(&r, "B", "post-1"), role(&r, "mirror-1.B", "mirror-1.post-1")), (Role::Mitred, Role::Through));
@@ -78,11 +78,8 @@ fn some_lines_only() {
     let copy = |of: &[&str]| {
         let (job, mut f) = told("60x60x3", JointHow::Mitre, &PORTAL);
         let of = of.iter().map(|s| s.to_string()).collect();
-        f.lines.push(FrameLine {
-            id: "m".into(),
-            off: false,
-            say: FrameSay::RepeatFrame(RepeatFrame { of, count: "2".into(), x: "".into(), y: "400".into(), z: "".into() }),
-        });
+        let repeat = RepeatFrame { of, count: "2".into(), x: "".into(), y: "400".into(), z: "".into() };
+        f.lines.push(FrameLine::new("m", FrameSay::RepeatFrame(repeat)));
         evaluate_frame(&job, &f)
     };
     let r = copy(&["post-1", "rail-1"]);

@@ -186,7 +186,7 @@ fn skins_are_cut_at_the_seam_and_at_their_ends() {
     assert_eq!((skin.mark.as_str(), skin.quantity), ("R-1", 3));
     f.lines.pop();
     let notch = NotchEnd { members: vec!["rail-1".into()], width: "10".into(), length: "60".into(), face: Face::Left, tip: Tip::End, ..NotchEnd::default() };
-    f.lines.push(FrameLine { id: "notch".into(), off: false, say: FrameSay::NotchEnd(notch) });
+    f.lines.push(FrameLine::new("notch", FrameSay::NotchEnd(notch)));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     let skin = unrolled(&job, &r, "rail-1", "R-1", 3).unwrap();
@@ -274,7 +274,7 @@ proptest! {
         for (i, h) in holes.iter().enumerate() {
             let slot = if h.5 > h.1 { h.5.to_string() } else { String::new() };
             let hole = HoleSaid { members: vec!["rail-1".into()], face: faces[h.2], diameter: h.1.to_string(), slot, at: h.0.to_string(), off: h.3.to_string(), through: h.4, ..HoleSaid::default() };
-            f.lines.push(FrameLine { id: format!("h-{i}"), off: false, say: FrameSay::Hole(hole) });
+            f.lines.push(FrameLine::new(format!("h-{i}"), FrameSay::Hole(hole)));
         }
         let r = evaluate_frame(&job, &f);
         for fault in &r.faults {

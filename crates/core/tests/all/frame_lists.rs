@@ -85,7 +85,7 @@ fn a_compound_cut() {
         told("60x60x3", JointHow::Mitre, &["node A 0 0 0", "node B 500 0 0", &node("P", 0.0, 0.0), &node("Q", 100.0, 0.0), &node("R", 0.0, 100.0), "rail A B"]);
     let by = TrimBy::Nodes { nodes: ["B", "Q", "R"].map(String::from).to_vec() };
     f.lines.retain(|l| l.id != "node-3");
-    f.lines.push(FrameLine { id: "t".into(), off: false, say: FrameSay::Trim(TrimSaid { member: "rail-1".into(), tip: Tip::End, by, ..TrimSaid::default() }) });
+    f.lines.push(FrameLine::new("t", FrameSay::Trim(TrimSaid { member: "rail-1".into(), tip: Tip::End, by, ..TrimSaid::default() })));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     let p = plane(&r.facts[0].cuts[1]);

@@ -4,6 +4,7 @@ use approx::assert_relative_eq;
 use glam::DVec3;
 use proptest::prelude::*;
 use rstest::rstest;
+use steelk_core::grammar::Context;
 use steelk_core::frame::*;
 use steelk_core::job::*;
 use steelk_core::result::Severity;
@@ -88,7 +89,7 @@ fn trimmed_by_a_plane_of_nodes() {
     let (mut job, mut f) =
         told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 0 0 1000", "node C 100 0 900", "node D 100 500 900", "node E -100 0 1000", "post A B"]);
     let by = TrimBy::Nodes { nodes: vec!["C".into(), "D".into(), "E".into()] };
-    f.lines.push(FrameLine { id: "t".into(), off: false, say: FrameSay::Trim(TrimSaid { member: "post-1".into(), tip: Tip::End, by, ..TrimSaid::default() }) });
+    f.lines.push(FrameLine::new("t", FrameSay::Trim(TrimSaid { member: "post-1".into(), tip: Tip::End, by, ..TrimSaid::default() })));
     job.frames.clear();
     let r = evaluate_frame(&job, &f);
     let post = of(&r, "post-1").1;
@@ -194,7 +195,7 @@ fn bays_share_what_stands_between_them() {
 #[test]
 fn rings_and_blocks() {
     let (job, mut f) = told("48.3x3", JointHow::Butt, &["node A 0 0 0", "node B 0 0 1000", "post A B"]);
-    let push = |f: &mut Frame, id: &str, say: FrameSay| f.lines.push(FrameLine { id: id.into(), off: false, say });
+    let push = |f: &mut Frame, id: &str, say: FrameSay| f.lines.push(FrameLine::new(id, say));
     let s = |t: &str| t.to_string();
     push(
         &mut f,
@@ -323,7 +324,7 @@ fn holes_tell_pieces_apart() {
     for (at, d) in [("498", "9"), ("50", "60"), ("-1", "9")] {
         let hole = HoleSaid { members: vec!["rail-1".into()], diameter: d.into(), at: at.into(), ..HoleSaid::default() };
         f.lines.truncate(3);
-        f.lines.push(FrameLine { id: "h".into(), off: false, say: FrameSay::Hole(hole) });
+        f.lines.push(FrameLine::new("h", FrameSay::Hole(hole)));
         assert_eq!(evaluate_frame(&job, &f).faults.len(), 1, "{at} {d}");
     }
 }
@@ -353,7 +354,7 @@ fn notches_lie_at_the_finished_end() {
 fn sections_of_ones_own() {
     let (mut job, mut f) = told("P-7", JointHow::Mitre, &["node A 0 0 0", "node B 1000 0 0", "bar A B", "bar A B box"]);
     f.lines[3].id = "bar-2".into();
-    let line = |id: &str, text: &str| Line { id: id.into(), off: false, say: steelk_core::sheet::read_short(text, &[]).unwrap() };
+    let line = |id: &str, text: &str| Line::new(id, steelk_core::verbs::read_line(text, &Context::default()).unwrap());
     let lines = vec![line("start-1", "plate 80 x 50"), line("punch-1", "hole 20")];
     job.pieces.push(Piece {
         id: "p".into(),
@@ -391,7 +392,7 @@ fn what_cannot_be_is_told_and_the_rest_goes_on() {
         FrameSay::Joint(JointSaid { at: vec!["Q".into()], ..JointSaid::default() }),
     ];
     for (i, say) in bad.into_iter().enumerate() {
-        f.lines.push(FrameLine { id: format!("bad-{i}"), off: false, say });
+        f.lines.push(FrameLine::new(format!("bad-{i}"), say));
     }
     let r = evaluate_frame(&job, &f);
     let told: std::collections::BTreeSet<&str> = r.faults.iter().map(|f| f.line.as_str()).collect();
@@ -482,9 +483,8 @@ proptest! {
     /// Any text is read or refused in words.
     #[test]
     fn typed_lines_never_panic(text in words(), more in "\\PC{0,40}") {
-        let nodes = ["A", "B", "C", "M"].map(String::from);
         for t in [text, more] {
-            if let Err(f) = read_frame_short(&t, &nodes) {
+            if let Err(f) = read_frame_line(&t, &Context::default()) {
                 prop_assert!(!f.message.is_empty());
             }
         }
@@ -521,7 +521,7 @@ fn hold_together(nodes: &[(i32, i32, i32)], members: &[(usize, usize, usize, i32
     for (i, n) in nodes.iter().enumerate() {
         let at = |v: i32| (v * 400).to_string();
         let say = FrameSay::Node(NodeSaid { name: format!("N{i}"), x: at(n.0), y: at(n.1), z: at(n.2), ..NodeSaid::default() });
-        lines.push(FrameLine { id: format!("n-{i}"), off: false, say });
+        lines.push(FrameLine::new(format!("n-{i}"), say));
     }
     for (i, m) in members.iter().enumerate() {
         let path = vec![format!("N{}", m.0 % nodes.len()), format!("N{}", m.1 % nodes.len())];
@@ -533,7 +533,7 @@ fn hold_together(nodes: &[(i32, i32, i32)], members: &[(usize, usize, usize, i32
             sits: sits[m.4],
             ..Members::default()
         });
-        lines.push(FrameLine { id: format!("m-{i}"), off: false, say });
+        lines.push(FrameLine::new(format!("m-{i}"), say));
     }
     let mirror = FrameSay::MirrorFrame(MirrorFrame { across: Way::East, at: "-1000".into(), of: Vec::new() });
     let mut f = Frame {
@@ -551,7 +551,7 @@ fn hold_together(nodes: &[(i32, i32, i32)], members: &[(usize, usize, usize, i32
     }
     let job = Job { format: FORMAT, ..Job::default() };
     let half = evaluate_frame(&job, &f);
-    f.lines.push(FrameLine { id: "mirror".into(), off: false, say: mirror });
+    f.lines.push(FrameLine::new("mirror", mirror));
     let whole = evaluate_frame(&job, &f);
     // Bars told twice in one place stay one when they are copied.
     if half.findings.iter().all(|f| f.check != "double") {

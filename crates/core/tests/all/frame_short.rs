@@ -2,11 +2,8 @@
 
 use rstest::rstest;
 use serde_json::{Value, json};
-use steelk_core::frame::read_frame_short;
-
-fn nodes() -> Vec<String> {
-    ["A", "B", "C", "D", "M"].map(String::from).to_vec()
-}
+use steelk_core::verbs::read_frame_line;
+use steelk_core::grammar::Context;
 
 #[rstest]
 #[case("node A 0 0 0", json!({"verb": "node", "name": "A", "x": "0", "y": "0", "z": "0"}))]
@@ -45,7 +42,7 @@ fn nodes() -> Vec<String> {
 #[case("weld B C butt", json!({"verb": "weld", "at": ["B", "C"], "kind": "butt"}))]
 #[case("assembly F-1A side post-1 rail-2", json!({"verb": "assembly", "mark": "F-1A", "name": "side", "of": ["post-1", "rail-2"]}))]
 fn a_line_says(#[case] text: &str, #[case] wanted: Value) {
-    let say = read_frame_short(text, &nodes()).unwrap_or_else(|f| panic!("{text}: {}", f.message));
+    let say = read_frame_line(text, &Context::default()).unwrap_or_else(|f| panic!("{text}: {}", f.message));
     let mut told = serde_json::to_value(&say).unwrap();
     // What is empty or the usual is not looked at unless it is named.
     let told = told.as_object_mut().unwrap();
@@ -85,7 +82,7 @@ fn a_line_says(#[case] text: &str, #[case] wanted: Value) {
 #[case("notch rail-1 end 6", "length is missing")]
 #[case("mirror up 0 twice", "'twice' is not understood")]
 fn a_line_is_refused(#[case] text: &str, #[case] says: &str) {
-    let f = read_frame_short(text, &nodes()).expect_err(text);
+    let f = read_frame_line(text, &Context::default()).expect_err(text);
     assert!(f.message.contains(says), "{text}: {}", f.message);
     assert!(!f.mend.is_empty());
     let (from, to) = (f.start, f.end);
@@ -94,6 +91,6 @@ fn a_line_is_refused(#[case] text: &str, #[case] says: &str) {
 
 #[test]
 fn a_line_is_no_longer_than_can_be_read() {
-    let f = read_frame_short(&"rail ".repeat(100), &nodes()).unwrap_err();
+    let f = read_frame_line(&"rail ".repeat(100), &Context::default()).unwrap_err();
     assert!(f.message.contains("400"));
 }

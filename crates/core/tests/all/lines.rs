@@ -3,8 +3,10 @@
 use crate::common::*;
 use proptest::prelude::*;
 use serde_json::{Value, json};
+use steelk_core::grammar::Context;
+use steelk_core::verbs::read_line;
 use steelk_core::job::{Piece, Say};
-use steelk_core::sheet::{evaluate_piece, read_short};
+use steelk_core::sheet::{evaluate_piece};
 use steelk_core::shopbook::School;
 
 /// A start of each kind, and every other line said well on a plate that is folded.
@@ -18,7 +20,7 @@ fn starts() -> Vec<Value> {
         "cone 300 to 150 high 200",
     ]
     .iter()
-    .map(|t| serde_json::to_value(read_short(t, &[]).unwrap()).unwrap())
+    .map(|t| serde_json::to_value(read_line(t, &Context::default()).unwrap()).unwrap())
     .collect()
 }
 

@@ -4,8 +4,10 @@ use crate::common::*;
 use approx::assert_abs_diff_eq;
 use rstest::rstest;
 use serde_json::{Value, json};
-use steelk_core::frame::read_frame_short;
-use steelk_core::sheet::{Pressed, evaluate_piece, read_short};
+use steelk_core::verbs::read_line;
+use steelk_core::verbs::read_frame_line;
+use steelk_core::grammar::Context;
+use steelk_core::sheet::{Pressed, evaluate_piece};
 use steelk_core::shopbook::School;
 
 fn fold(edge: &str) -> Value {
@@ -113,13 +115,13 @@ fn a_mirrored_rib_belongs_to_the_bend_that_it_lies_on() {
 #[case("plate 100 50 30", "plate 260 x 140")]
 #[case("slot 20", "slot 20 x 9")]
 fn a_line_that_is_not_understood_gets_one_example(#[case] typed: &str, #[case] example: &str) {
-    let fault = read_short(typed, &[]).unwrap_err();
+    let fault = read_line(typed, &Context::default()).unwrap_err();
     assert!(fault.mend.ends_with(example), "{}", fault.mend);
 }
 
 #[test]
 fn lines_of_frames_too() {
-    let mend = |text: &str| read_frame_short(text, &["A".into(), "B".into()]).unwrap_err().mend;
+    let mend = |text: &str| read_frame_line(text, &Context::default()).unwrap_err().mend;
     assert_eq!(mend("gusst A B C"), "did you mean: gusset B A C leg 100 thick 6 nose 10 snipe 12");
     assert!(mend("node").contains("such as: node A 0 0 0") || mend("node").contains("write"), "{}", mend("node"));
     assert!(mend("zeppelin A").starts_with("begin with one of node, rail"), "{}", mend("zeppelin A"));

@@ -4,6 +4,7 @@ use crate::common::*;
 use approx::assert_abs_diff_eq;
 use rstest::rstest;
 use serde_json::{Value, json};
+use steelk_core::grammar::Context;
 use steelk_core::cutlist::cut_list;
 use steelk_core::job::{FORMAT, Hand, Job, OwnMaterial};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit, counted, fixed};
@@ -118,7 +119,7 @@ fn ends_of_ribs_are_typed_and_cones_stand() {
     let y = |end: &str| din("2", "2", &["strip 60 up 90 60 wide 40", &format!("rib start-1.1 depth 15 wide 8 at 10 from {end}")]).flat.pressed[0].at[1];
     assert_abs_diff_eq!(y("north"), 10.0, epsilon = 1e-9);
     assert_abs_diff_eq!(y("south"), -10.0, epsilon = 1e-9);
-    let f = steelk_core::sheet::read_short("rib start-1.1 depth 15 wide 8 at 10 from above", &[]).unwrap_err();
+    let f = steelk_core::verbs::read_line("rib start-1.1 depth 15 wide 8 at 10 from above", &Context::default()).unwrap_err();
     assert!(f.mend.contains("west, east, south or north"), "{f}");
     let p = din("2", "2", &["cone 400 to 200 high 300"]);
     let f = p.figures.iter().find(|f| f.key == "formed_size").unwrap();

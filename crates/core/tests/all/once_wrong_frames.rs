@@ -3,6 +3,7 @@
 use approx::assert_abs_diff_eq;
 use glam::DVec2;
 use rstest::rstest;
+use steelk_core::grammar::Context;
 use steelk_core::frame::*;
 use steelk_core::job::*;
 use steelk_core::quantity::Display;
@@ -53,8 +54,8 @@ fn a_rod_in_its_hole() {
     let (job, mut f) = told("60x60x3", JointHow::Butt, &lines);
     let clashes = |f: &Frame| evaluate_frame(&job, f).findings.iter().filter(|f| f.check == "clash").count();
     assert_eq!(clashes(&f), 1);
-    let hole = |d: &str| read_frame_short(&format!("holes rail-1 {d} at 520 top through"), &[]).unwrap_or_else(|e| panic!("{} {}", e.message, e.mend));
-    f.lines.push(FrameLine { id: "hole-1".into(), off: false, say: hole("18") });
+    let hole = |d: &str| read_frame_line(&format!("holes rail-1 {d} at 520 top through"), &Context::default()).unwrap_or_else(|e| panic!("{} {}", e.message, e.mend));
+    f.lines.push(FrameLine::new("hole-1", hole("18")));
     assert_eq!(clashes(&f), 0);
     f.lines.last_mut().unwrap().say = hole("14");
     assert_eq!(clashes(&f), 1);
@@ -190,7 +191,7 @@ fn clamp_ears_are_told() {
             bolt: s("9"),
             ..more
         };
-        f.lines.push(FrameLine { id: "clamp-1".into(), off: false, say: FrameSay::RingClamp(say) });
+        f.lines.push(FrameLine::new("clamp-1", FrameSay::RingClamp(say)));
         evaluate_frame(&job, &f)
     };
     let r = clamp(RingSaid { ear_width: "25".into(), bolt_at: "18".into(), ..RingSaid::default() });

@@ -6,8 +6,10 @@ use actix_web::web::{Data, Json, Query};
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use steelk_core::verbs::read_line;
 use steelk_core::cutlist::{CutList, cut_list};
-use steelk_core::frame::read_frame_short;
+use steelk_core::verbs::read_frame_line;
+use steelk_core::grammar::Context;
 use steelk_core::job::{FrameSay, Job, Line, Renamed, Say, rename};
 use steelk_core::quantity::{Display, Fault, FigureValue, LengthUnit};
 use steelk_core::result::{Finding, JobResult, LineFault, Severity};
@@ -163,7 +165,7 @@ pub struct ShortRead {
 #[utoipa::path(post, path = "/api/short", request_body = ShortBody, responses((status = 200, body = ShortRead)))]
 pub async fn short(body: Body) -> Result<Json<ShortRead>, Problem> {
     let body: ShortBody = body.json()?;
-    Ok(Json(match sheet::read_short(&body.text, &body.known) {
+    Ok(Json(match sheet::read_line(&body.text, &Context::knowing(&body.known)) {
         Ok(say) => ShortRead { say: Some(say), fault: None },
         Err(fault) => ShortRead { say: None, fault: Some(fault) },
     }))
@@ -187,7 +189,7 @@ pub struct FrameShortRead {
 #[utoipa::path(post, path = "/api/frame-short", request_body = FrameShortBody, responses((status = 200, body = FrameShortRead)))]
 pub async fn frame_short(body: Body) -> Result<Json<FrameShortRead>, Problem> {
     let body: FrameShortBody = body.json()?;
-    Ok(Json(match read_frame_short(&body.text, &body.nodes) {
+    Ok(Json(match read_frame_line(&body.text, &Context::default()) {
         Ok(say) => FrameShortRead { say: Some(say), fault: None },
         Err(fault) => FrameShortRead { say: None, fault: Some(fault) },
     }))

@@ -1,6 +1,7 @@
 //! Frames from typed lines.
 #![allow(dead_code)]
 
+use steelk_core::grammar::Context;
 use steelk_core::frame::*;
 use steelk_core::job::*;
 
@@ -14,13 +15,13 @@ pub fn told(section: &str, joint: JointHow, lines: &[&str]) -> (Job, Frame) {
     let mut nodes: Vec<String> = Vec::new();
     let mut out = Vec::new();
     for text in lines {
-        let say = read_frame_short(text, &nodes).unwrap_or_else(|f| panic!("{text}: {} {}", f.message, f.mend));
+        let say = read_frame_line(text, &Context::default()).unwrap_or_else(|f| panic!("{text}: {} {}", f.message, f.mend));
         if let FrameSay::Node(NodeSaid { name, .. }) | FrameSay::Between(Between { name, .. }) | FrameSay::On(On { name, .. }) = &say {
             nodes.push(name.clone());
         }
         let stem = text.split_whitespace().next().unwrap();
         let n = out.iter().filter(|l: &&FrameLine| l.id.starts_with(&format!("{stem}-"))).count() + 1;
-        out.push(FrameLine { id: format!("{stem}-{n}"), off: false, say });
+        out.push(FrameLine::new(format!("{stem}-{n}"), say));
     }
     let f = Frame {
         id: "f".into(),

@@ -3,9 +3,10 @@
 
 pub mod frame;
 
+use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::result::PieceResult;
-use steelk_core::sheet::{evaluate_piece, read_short};
+use steelk_core::sheet::{evaluate_piece};
 use steelk_core::shopbook::{BendRule, School};
 
 pub fn k_factor(k: &str) -> BendRule {
@@ -21,11 +22,11 @@ pub fn lines(texts: &[&str]) -> Vec<Line> {
     let mut out: Vec<Line> = Vec::new();
     for text in texts {
         let known: Vec<String> = out.iter().filter(|l| l.say.is_cut()).map(|l| l.id.clone()).collect();
-        let say = read_short(text, &known).unwrap_or_else(|f| panic!("{text}: {f}"));
+        let say = read_line(text, &Context::knowing(&known)).unwrap_or_else(|f| panic!("{text}: {f}"));
         let told = serde_json::to_value(&say).unwrap();
         let verb = if say.is_start() { "start" } else { told["verb"].as_str().unwrap() };
         let n = out.iter().filter(|l| l.id.starts_with(&format!("{verb}-"))).count() + 1;
-        out.push(Line { id: format!("{verb}-{n}"), off: false, say });
+        out.push(Line::new(format!("{verb}-{n}"), say));
     }
     out
 }
@@ -56,7 +57,7 @@ pub fn made(rule: BendRule, piece: &Piece) -> PieceResult {
 
 /// A line from JSON, with an id.
 pub fn line(id: &str, say: serde_json::Value) -> Line {
-    Line { id: id.into(), off: false, say: serde_json::from_value(say.clone()).unwrap_or_else(|e| panic!("{say}: {e}")) }
+    Line::new(id, serde_json::from_value(say.clone()).unwrap_or_else(|e| panic!("{say}: {e}")))
 }
 
 /// The piece with a finding's mend carried out, as the web does it.

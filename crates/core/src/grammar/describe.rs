@@ -1,0 +1,315 @@
+//! A verb as others are told of it: what a screen, a manual or another program needs to ask for a line.
+
+use serde::Serialize;
+use serde_json::Value;
+
+use super::{Bench, Case, Context, Ids, Kind, Part, Role, Verb, When, WordKind, read};
+
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct VerbView {
+    /// Its name in the job file.
+    pub tag: &'static str,
+    /// What its lines are numbered from; empty where the line's own name gives it.
+    pub stem: &'static str,
+    pub about: &'static str,
+    pub role: Role,
+    pub starts: Vec<StartView>,
+    pub offers: Vec<OfferView>,
+    pub sentence: Vec<PartView>,
+    pub examples: &'static [&'static str],
+}
+
+/// A line that the palette offers, with what it says at first. `$edge`, `$cut` and the like stand for what is there.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct StartView {
+    pub key: String,
+    pub name: &'static str,
+    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
+    pub mm: Value,
+    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
+    pub inch: Value,
+}
+
+/// A line offered where geometry is clicked.
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct OfferView {
+    pub on: &'static str,
+    pub words: &'static str,
+    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
+    pub mm: Value,
+    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
+    pub inch: Value,
+}
+
+#[derive(Clone, Debug, Serialize)]
+#[serde(tag = "part", rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "utoipa", schema(no_recursion))]
+pub enum PartView {
+    Word {
+        text: &'static str,
+        /// Begins the line.
+        verb: bool,
+        /// Stands close to what is before it, to what comes after it.
+        sign: bool,
+        opening: bool,
+    },
+    Slot {
+        path: &'static str,
+        label: &'static str,
+        kind: Kind,
+        sign: &'static str,
+        /// Stands behind it.
+        after: &'static str,
+        /// May be left empty.
+        optional: bool,
+        /// What it is then.
+        empty: &'static str,
+    },
+    Names {
+        path: &'static str,
+        label: &'static str,
+        kind: Kind,
+        /// What none of them means.
+        empty: &'static str,
+        blank: bool,
+    },
+    Pick {
+        path: &'static str,
+        label: &'static str,
+        options: Vec<OptionView>,
+        usual: &'static str,
+        /// Stored as no and yes.
+        flag: bool,
+        /// Begins the line.
+        begins: bool,
+        /// Another word may be written.
+        free: bool,
+    },
+    Union {
+        path: &'static str,
+        tag: &'static str,
+        label: &'static str,
+        cases: Vec<CaseView>,
+        begins: bool,
+    },
+    Clause {
+        parts: Vec<PartView>,
+        shown: WhenView,
+        /// Without a comma before it.
+        close: bool,
+    },
+    List {
+        path: &'static str,
+        label: &'static str,
+        item: Vec<PartView>,
+        lead: &'static str,
+        least: usize,
+        adds: Vec<AddView>,
+        ids: IdsView,
+        /// Legs with bends between: what is taken out takes its neighbour too.
+        chain: bool,
+    },
+    Within {
+        path: &'static str,
+        parts: Vec<PartView>,
+    },
+}
+
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct OptionView {
+    pub value: &'static str,
+    pub words: &'static str,
+    /// Only a folded panel has it.
+    pub folded: bool,
+}
+
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "utoipa", schema(no_recursion))]
+pub struct CaseView {
+    pub tag: &'static str,
+    pub words: &'static str,
+    pub parts: Vec<PartView>,
+    /// What it says when it is just chosen.
+    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
+    pub mm: Value,
+    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
+    pub inch: Value,
+}
+
+#[derive(Clone, Debug, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct AddView {
+    pub name: &'static str,
+    #[cfg_attr(feature = "utoipa", schema(value_type = Vec<Object>))]
+    pub mm: Value,
+    #[cfg_attr(feature = "utoipa", schema(value_type = Vec<Object>))]
+    pub inch: Value,
+}
+
+#[derive(Clone, Debug, Serialize)]
+#[serde(tag = "of", rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum IdsView {
+    None,
+    Words { words: &'static [&'static str], more: &'static str },
+    Profile { letters: &'static str },
+}
+
+#[derive(Clone, Debug, Serialize)]
+#[serde(tag = "when", rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum WhenView {
+    Always,
+    Is { path: &'static str, of: &'static [&'static str] },
+    IsNot { path: &'static str, of: &'static [&'static str] },
+    Told { path: &'static str },
+    AtLeast { path: &'static str, count: usize },
+    Never,
+}
+
+/// The verbs of a bench.
+pub fn describe(bench: &Bench) -> Vec<VerbView> {
+    bench.verbs.iter().map(|r| verb(bench, r.verb)).collect()
+}
+
+/// What a text of this bench says; `$` names stand for what will be put there.
+fn said(bench: &Bench, text: &str) -> Value {
+    let told = text.strip_suffix(" $place");
+    let context = Context { last_cut: "$cut".into(), ..Context::default() };
+    let mut value = read(bench, told.unwrap_or(text), &context).unwrap_or(Value::Null);
+    if told.is_some() && value.is_object() {
+        value["place"] = "$place".into();
+    }
+    value
+}
+
+fn verb(bench: &Bench, v: &'static Verb) -> VerbView {
+    let start = |s: &'static super::Start| StartView {
+        key: s.key.to_string(),
+        name: s.name,
+        mm: said(bench, s.mm),
+        inch: said(bench, s.inch),
+    };
+    let offer = |o: &'static super::Offer| OfferView { on: o.on, words: o.words, mm: said(bench, o.mm), inch: said(bench, o.inch) };
+    VerbView {
+        tag: v.tag,
+        stem: v.stem,
+        about: v.about,
+        role: v.role,
+        starts: v.starts.iter().map(start).collect(),
+        offers: v.offers.iter().map(offer).collect(),
+        sentence: views(v.sentence),
+        examples: v.examples,
+    }
+}
+
+fn first(words: &'static str) -> &'static str {
+    words.split('|').next().unwrap_or_default()
+}
+
+fn views(parts: &'static [Part]) -> Vec<PartView> {
+    let silent = |p: &&Part| matches!(p, Part::Clause(c) if c.typed_only) || matches!(p, Part::Word(w) if w.kind == WordKind::Heard);
+    parts.iter().filter(|p| !silent(p)).map(view).collect()
+}
+
+fn view(part: &'static Part) -> PartView {
+    match part {
+        Part::Word(w) => PartView::Word {
+            text: first(w.words),
+            verb: w.kind == WordKind::Verb,
+            sign: w.kind == WordKind::Sign,
+            opening: w.kind == WordKind::Opening,
+        },
+        Part::Slot(s) => PartView::Slot {
+            path: s.path,
+            label: s.label,
+            kind: s.kind,
+            sign: s.sign,
+            after: s.ways.map_or(if s.kind == Kind::Angle && s.empty.is_none_or(str::is_empty) { "°" } else { "" }, |w| w.0),
+            optional: s.empty.is_some() || !s.usual.is_empty(),
+            empty: s.empty.map(first).filter(|e| !e.is_empty()).unwrap_or(s.usual),
+        },
+        Part::Names(n) => PartView::Names {
+            path: n.path,
+            label: n.label,
+            kind: n.kind,
+            empty: first(n.empty.unwrap_or_default()),
+            blank: n.blank,
+        },
+        Part::Pick(p) => PartView::Pick {
+            path: p.path,
+            label: p.label,
+            options: p
+                .options
+                .iter()
+                .map(|o| OptionView { value: o.0, words: first(o.1), folded: p.folded.contains(&o.0) })
+                .collect(),
+            usual: p.usual,
+            flag: p.flag,
+            begins: p.begins,
+            free: !p.other.is_empty(),
+        },
+        Part::Union(u) => PartView::Union {
+            path: u.path,
+            tag: u.tag,
+            label: u.label,
+            cases: u.cases.iter().map(|c| case(u.tag, c)).collect(),
+            begins: u.begins,
+        },
+        Part::Clause(c) => PartView::Clause { parts: views(c.parts), shown: when(c.shown), close: c.close },
+        Part::List(l) => PartView::List {
+            path: l.path,
+            label: l.label,
+            item: views(l.item),
+            lead: first(l.lead),
+            least: l.least,
+            adds: l.adds.iter().map(|a| AddView { name: a.0, mm: items(l.item, l.ids, a.1), inch: items(l.item, l.ids, a.2) }).collect(),
+            ids: match l.ids {
+                Ids::None => IdsView::None,
+                Ids::Words(words, more) => IdsView::Words { words, more },
+                Ids::Profile(letters) => IdsView::Profile { letters },
+            },
+            chain: l.chain,
+        },
+        Part::Within(path, parts) => PartView::Within { path, parts: views(parts) },
+    }
+}
+
+fn when(w: When) -> WhenView {
+    match w {
+        When::Always => WhenView::Always,
+        When::Is(path, of) => WhenView::Is { path, of },
+        When::IsNot(path, of) => WhenView::IsNot { path, of },
+        When::Told(path) => WhenView::Told { path },
+        When::AtLeast(path, count) => WhenView::AtLeast { path, count },
+        When::Never => WhenView::Never,
+    }
+}
+
+fn case(tag: &'static str, c: &'static Case) -> CaseView {
+    let usual = |text: &str| {
+        let mut value = super::parse::parts_alone(c.parts, text);
+        value[tag] = c.tag.into();
+        value
+    };
+    CaseView { tag: c.tag, words: first(c.words), parts: views(c.parts), mm: usual(c.usual[0]), inch: usual(c.usual[1]) }
+}
+
+/// Items of a list, parted by `;`.
+fn items(item: &'static [Part], ids: Ids, text: &str) -> Value {
+    let mut out: Vec<Value> = Vec::new();
+    for one in text.split(';') {
+        let mut value = super::parse::parts_alone(item, one);
+        if ids != Ids::None {
+            value["id"] = "".into();
+        }
+        out.push(value);
+    }
+    out.into()
+}

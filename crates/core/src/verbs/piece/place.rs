@@ -1,0 +1,144 @@
+//! Where a shape goes: on a panel, or in the flat across bends; how far from which edges.
+
+use crate::grammar::*;
+
+/// A place, below its path. Two distances make a place; one is completed by the middle.
+pub const PLACE: &[Part] = &[
+    heard("at"),
+    Clause::new(&[word("on"), Slot::new("/on", "on", Kind::Surface).usual("flat").part()]).close().part(),
+    clause(&[
+        Slot::new("/x/distance", "distance across", Kind::Length).empty("0").part(),
+        pick("/x/to", "to", TO),
+        quiet("/x/edge", "edge across", EDGE),
+        Pick::new(
+            "/x/from",
+            "from",
+            &[
+                ("centre", "the middle eastwards|middle eastwards"),
+                ("west", "west"),
+                ("east", "east"),
+                ("left", "its left end|left"),
+                ("right", "its right end|right"),
+            ],
+        )
+        .folded(&["left", "right"])
+        .part(),
+    ]),
+    clause(&[
+        Slot::new("/y/distance", "distance up", Kind::Length).empty("0").part(),
+        pick("/y/to", "to", TO),
+        quiet("/y/edge", "edge up", EDGE),
+        Pick::new(
+            "/y/from",
+            "from",
+            &[
+                ("centre", "the middle northwards|middle northwards"),
+                ("south", "south"),
+                ("north", "north"),
+                ("fold", "its fold|fold|the fold"),
+                ("outside", "the outside of its bend|the outside|outside"),
+                ("tip", "its tip|tip|the tip"),
+            ],
+        )
+        .folded(&["fold", "outside", "tip"])
+        .part(),
+    ]),
+    clause(&[word("turned"), angle_or("/turn", "turn", "not")]),
+];
+
+const TO: &[(&str, &str)] = &[("centre", "from"), ("side", "clear of")];
+const EDGE: &[(&str, &str)] = &[("panel", ""), ("outside", "the outside of|the outside of|outside of|outside|outer")];
+
+/// Where a shape goes: on a panel, or in the flat across bends.
+#[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize)]
+#[serde(default, deny_unknown_fields)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Place {
+    /// `flat`, or the name of a panel.
+    pub on: String,
+    pub x: Offset,
+    pub y: Offset,
+    /// Turned counter-clockwise; empty means not.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub turn: String,
+}
+
+impl Default for Place {
+    fn default() -> Self {
+        Place { on: flat(), x: Offset::default(), y: Offset::default(), turn: String::new() }
+    }
+}
+
+pub fn flat() -> String {
+    "flat".into()
+}
+
+word! {
+    /// The edge a distance is told from. East, north, right and tip distances run inwards.
+    pub enum From {
+        #[default]
+        Centre,
+        West,
+        East,
+        South,
+        North,
+        /// Ends of a folded panel, seen with its fold at the bottom.
+        Left,
+        Right,
+        /// The tangent line of a folded panel.
+        Fold,
+        /// The outside of the bend that a folded panel hangs on: where its outside length starts.
+        Outside,
+        /// The free edge of a folded panel.
+        Tip,
+    }
+}
+
+impl From {
+    /// A folded panel's own word, not the compass's.
+    pub fn is_own(self) -> bool {
+        matches!(self, From::Left | From::Right | From::Fold | From::Outside | From::Tip)
+    }
+
+    /// Told from the far end: a greater distance lies further back.
+    pub fn is_far(self) -> bool {
+        matches!(self, From::East | From::North | From::Right | From::Tip)
+    }
+}
+
+word! {
+    /// What of the shape the distance runs to.
+    pub enum To {
+        #[default]
+        Centre,
+        /// The shape's side nearest that edge.
+        Side,
+    }
+}
+
+word! {
+    /// What of a bent edge a distance is told from.
+    pub enum EdgeOf {
+        /// The edge of the panel in the flat: its tangent line, or where its metal ends.
+        #[default]
+        Panel,
+        /// The outer face of the wall or bend there, as a rule finds it on the formed piece; the metal's end where nothing is bent.
+        Outside,
+    }
+}
+
+impl EdgeOf {
+    pub fn is_panel(&self) -> bool {
+        *self == EdgeOf::Panel
+    }
+}
+
+spoken! {
+    pub struct Offset {
+        pub from: From,
+        pub distance: String,
+        pub to: To,
+        #[serde(skip_serializing_if = "EdgeOf::is_panel")]
+        pub edge: EdgeOf,
+    }
+}

@@ -1,0 +1,223 @@
+//! What is printed is read as the same, for every verb and every option of it: lines are made from the sentences themselves, with values
+//! that are hard to tell from words.
+
+use proptest::prelude::*;
+use serde_json::{Value, json};
+use steelk_core::grammar::{Bench, Context, Kind, Part, WordKind, complete, describe, print, print_long, read};
+use steelk_core::verbs::{FRAME, PIECE};
+
+const VALUES: [&str; 22] = [
+    "40", "0.5", "90", "1/4", "5 1/2", "1 1/2in", "5'-3 1/4\"", "-5", "2*t + 0.5", "(a + b)/2", "bolt", "bolt + 2", "wide", "up", "", "12 mmm", "9 in",
+    "3×4", "90°", "12°30'", "x", "360",
+];
+const NAMES: [&str; 14] = [
+    "start-1.north", "start-1.b", "fold-1.north.tip", "flat", "north", "up", "A", "mirror-2.mirror-1.R", "a b", "", "repeat-1.punch-1#3", "start-1.panel/east",
+    "and", "lip.west",
+];
+const WORDS: [&str; 8] = ["block", "side", "bed rail", "SHS 60x60x3", "x", "rail", "a \"quoted\" one", "S235, hot"];
+
+/// Takes its decisions from bytes.
+struct Dice<'a>(std::slice::Iter<'a, u8>);
+
+impl Dice<'_> {
+    fn of(&mut self, n: usize) -> usize {
+        usize::from(*self.0.next().unwrap_or(&0)) % n.max(1)
+    }
+}
+
+fn put(at: &mut Value, path: &str, value: Value) {
+    let mut here = at;
+    for key in path.split('/').skip(1) {
+        if !here.is_object() {
+            *here = json!({});
+        }
+        here = here.as_object_mut().unwrap().entry(key).or_insert(Value::Null);
+    }
+    *here = value;
+}
+
+fn text(d: &mut Dice, kind: Kind) -> &'static str {
+    match kind {
+        k if k.is_value() => VALUES[d.of(VALUES.len())],
+        Kind::Section | Kind::Text | Kind::Word | Kind::Material | Kind::Test => WORDS[d.of(WORDS.len())],
+        _ => NAMES[d.of(NAMES.len())],
+    }
+}
+
+fn make(parts: &'static [Part], at: &mut Value, d: &mut Dice) {
+    for part in parts {
+        match part {
+            Part::Word(_) => {}
+            Part::Slot(s) if s.empty.is_some() && d.of(2) == 0 => {}
+            Part::Slot(s) => put(at, s.path, text(d, s.kind).into()),
+            Part::Names(n) => {
+                let count = n.exactly.unwrap_or_else(|| d.of(4));
+                put(at, n.path, (0..count).map(|_| Value::from(text(d, n.kind))).collect());
+            }
+            Part::Pick(p) => {
+                let value = p.options[d.of(p.options.len())].0;
+                if p.flag {
+                    put(at, p.path, (value == "true").into());
+                } else if !p.other.is_empty() && d.of(3) == 0 {
+                    put(at, p.path, "screw beam".into());
+                } else if d.of(4) > 0 || p.usual.is_empty() {
+                    put(at, p.path, value.into());
+                }
+            }
+            Part::Union(u) => {
+                if u.path == "/across" && d.of(2) == 0 {
+                    continue;
+                }
+                let case = &u.cases[d.of(u.cases.len())];
+                let mut inner = json!({ u.tag: case.tag });
+                make(case.parts, &mut inner, d);
+                if u.path.is_empty() { *at = inner } else { put(at, u.path, inner) }
+            }
+            Part::Clause(c) if c.typed_only || d.of(3) == 0 => {}
+            Part::Clause(c) => make(c.parts, at, d),
+            Part::List(l) => {
+                let mut list: Vec<Value> = Vec::new();
+                for _ in 0..l.least + d.of(4) {
+                    let mut item = json!({});
+                    make(l.item, &mut item, d);
+                    if l.ids != steelk_core::grammar::Ids::None {
+                        let own = ["web", "a", "2", "lip", "long leg"][d.of(5)];
+                        let id = if d.of(3) == 0 { own.to_string() } else { l.ids.next(&list, &item) };
+                        item["id"] = id.into();
+                    }
+                    list.push(item);
+                }
+                put(at, l.path, list.into());
+            }
+            Part::Within(path, inner) => {
+                let mut value = json!({});
+                make(inner, &mut value, d);
+                put(at, path, value);
+            }
+        }
+    }
+}
+
+/// A line of a bench, as it is stored.
+fn line(bench: &Bench, verb: usize, bytes: &[u8]) -> Option<Value> {
+    let verb = bench.verbs[verb % bench.verbs.len()].verb;
+    let mut value = json!({ "verb": verb.tag });
+    make(verb.sentence, &mut value, &mut Dice(bytes.iter()));
+    (bench.normal)(&value)
+}
+
+fn context() -> Context {
+    let ids = ["start-1", "fold-1", "repeat-1", "mirror-2", "lip"].map(String::from).into_iter().collect();
+    Context { start: "start-1".into(), ids, last_cut: "punch-1".into() }
+}
+
+fn holds(bench: &Bench, verb: usize, bytes: &[u8]) -> Result<(), TestCaseError> {
+    let Some(say) = line(bench, verb, bytes) else {
+        return Err(TestCaseError::fail("the sentence makes no line of its verb"));
+    };
+    let c = context();
+    for printed in [print(bench, &say, &c).unwrap(), print_long(bench, &say, &c).unwrap()] {
+        for s in &printed.spans {
+            prop_assert!(printed.text.get(s.from..s.to).is_some(), "{}: {s:?}", printed.text);
+        }
+    }
+    let short = print(bench, &say, &c).unwrap().text;
+    let again = read(bench, &short, &c).map_err(|f| TestCaseError::fail(format!("{say}\n{short}\n{}: {}", f.message, f.mend)))?;
+    let again = (bench.normal)(&again).ok_or_else(|| TestCaseError::fail(short.clone()))?;
+    prop_assert_eq!(&again, &say, "{}", short);
+    Ok(())
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 3000, failure_persistence: None, ..ProptestConfig::default() })]
+
+    #[test]
+    fn what_is_printed_of_a_piece_is_read_as_the_same(verb in 0usize..64, bytes in prop::collection::vec(any::<u8>(), 0..60)) {
+        holds(&PIECE, verb, &bytes)?;
+    }
+
+    #[test]
+    fn what_is_printed_of_a_frame_is_read_as_the_same(verb in 0usize..64, bytes in prop::collection::vec(any::<u8>(), 0..60)) {
+        holds(&FRAME, verb, &bytes)?;
+    }
+
+    /// Anything typed is read or told where it goes wrong, within the text.
+    #[test]
+    fn anything_typed_is_read_or_told(verb in 0usize..64, bytes in prop::collection::vec(any::<u8>(), 0..40), cut in 0usize..80, noise in "[ -~×⌀°\"é]{0,12}") {
+        for bench in [&*PIECE, &*FRAME] {
+            let Some(say) = line(bench, verb, &bytes) else { continue };
+            let mut text: String = print(bench, &say, &context()).unwrap().text.chars().take(cut).collect();
+            text.push_str(&noise);
+            if let Err(f) = read(bench, &text, &context()) {
+                prop_assert!(!f.message.is_empty() && !f.mend.is_empty());
+                prop_assert!(f.start <= f.end && f.end <= text.chars().count().max(1), "{text}: {}..{} {}", f.start, f.end, f.message);
+            }
+            complete(bench, &text, &context());
+        }
+    }
+}
+
+#[test]
+fn every_example_is_read_and_every_usual_line_is_one() {
+    for bench in [&*PIECE, &*FRAME] {
+        for r in &bench.verbs {
+            let v = r.verb;
+            assert!(!v.examples.is_empty(), "{}", v.tag);
+            for example in v.examples {
+                let read = read(bench, example, &Context::default()).unwrap_or_else(|f| panic!("{example}: {} ({})", f.message, f.mend));
+                assert_eq!(read["verb"], v.tag, "{example}");
+            }
+        }
+        for v in describe(bench) {
+            for (name, usual) in v.starts.iter().flat_map(|s| [(s.name, &s.mm), (s.name, &s.inch)]) {
+                assert_eq!(usual["verb"], v.tag, "{name}");
+            }
+            for (name, usual) in v.offers.iter().flat_map(|s| [(s.words, &s.mm), (s.words, &s.inch)]) {
+                assert_eq!(usual["verb"], v.tag, "{name}");
+            }
+        }
+    }
+}
+
+/// Every word that stands behind a value is told apart from a unit, and the examples are printed as they stand.
+#[test]
+fn examples_are_printed_as_they_are_written() {
+    let mut other = Vec::new();
+    for bench in [&*PIECE, &*FRAME] {
+        for example in bench.verbs.iter().flat_map(|r| r.verb.examples) {
+            let say = read(bench, example, &Context::default()).unwrap();
+            let printed = print(bench, &(bench.normal)(&say).unwrap(), &Context::default()).unwrap().text;
+            if printed != *example {
+                other.push(format!("{example}\n  {printed}"));
+            }
+        }
+    }
+    assert!(other.is_empty(), "{}", other.join("\n"));
+}
+
+fn words(parts: &'static [Part], out: &mut Vec<&'static str>) {
+    for part in parts {
+        match part {
+            Part::Word(w) if w.kind != WordKind::Verb => out.extend(w.words.split('|')),
+            Part::Clause(c) => words(c.parts, out),
+            Part::Within(_, inner) => words(inner, out),
+            Part::Union(u) => u.cases.iter().for_each(|c| words(c.parts, out)),
+            Part::Pick(p) => out.extend(p.options.iter().flat_map(|o| o.1.split('|'))),
+            Part::List(l) => words(l.item, out),
+            _ => {}
+        }
+    }
+}
+
+#[test]
+fn no_word_of_a_sentence_is_a_unit() {
+    for r in PIECE.verbs.iter().chain(&FRAME.verbs) {
+        let mut all = Vec::new();
+        words(r.verb.sentence, &mut all);
+        for w in all.iter().flat_map(|w| w.split(' ').next()) {
+            let unit = ["mm", "cm", "m", "in", "inch", "inches", "ft", "feet", "deg", "degrees", "rad"].contains(&w);
+            // `in the` stands behind a comma.
+            assert!(!unit || all.iter().any(|x| *x == "in the middle" || *x == "in the" || x.starts_with("in a ")), "{}: {w}", r.verb.tag);
+        }
+    }
+}
