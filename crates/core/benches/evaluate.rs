@@ -4,12 +4,12 @@ use std::hint::black_box;
 use std::time::Duration;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use steelk_core::grammar::Context;
-use steelk_core::verbs::read_line;
-use steelk_core::verbs::read_frame_line;
 use steelk_core::frame::{SawFacts, evaluate_frame, frame_list};
+use steelk_core::grammar::Context;
 use steelk_core::job::{Frame, FrameLine, Job, Line, Piece};
 use steelk_core::sheet::{evaluate, evaluate_piece};
+use steelk_core::verbs::read_frame_line;
+use steelk_core::verbs::read_line;
 
 /// A sheet rolled to most of a drum, with `n` × `n` square holes.
 fn rolled(n: usize) -> Piece {

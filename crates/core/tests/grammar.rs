@@ -7,12 +7,44 @@ use steelk_core::grammar::{Bench, Context, Kind, Part, WordKind, complete, descr
 use steelk_core::verbs::{FRAME, PIECE};
 
 const VALUES: [&str; 22] = [
-    "40", "0.5", "90", "1/4", "5 1/2", "1 1/2in", "5'-3 1/4\"", "-5", "2*t + 0.5", "(a + b)/2", "bolt", "bolt + 2", "wide", "up", "", "12 mmm", "9 in",
-    "3×4", "90°", "12°30'", "x", "360",
+    "40",
+    "0.5",
+    "90",
+    "1/4",
+    "5 1/2",
+    "1 1/2in",
+    "5'-3 1/4\"",
+    "-5",
+    "2*t + 0.5",
+    "(a + b)/2",
+    "bolt",
+    "bolt + 2",
+    "wide",
+    "up",
+    "",
+    "12 mmm",
+    "9 in",
+    "3×4",
+    "90°",
+    "12°30'",
+    "x",
+    "360",
 ];
 const NAMES: [&str; 14] = [
-    "start-1.north", "start-1.b", "fold-1.north.tip", "flat", "north", "up", "A", "mirror-2.mirror-1.R", "a b", "", "repeat-1.punch-1#3", "start-1.panel/east",
-    "and", "lip.west",
+    "start-1.north",
+    "start-1.b",
+    "fold-1.north.tip",
+    "flat",
+    "north",
+    "up",
+    "A",
+    "mirror-2.mirror-1.R",
+    "a b",
+    "",
+    "repeat-1.punch-1#3",
+    "start-1.panel/east",
+    "and",
+    "lip.west",
 ];
 const WORDS: [&str; 8] = ["block", "side", "bed rail", "SHS 60x60x3", "x", "rail", "a \"quoted\" one", "S235, hot"];
 
@@ -51,7 +83,7 @@ fn make(parts: &'static [Part], at: &mut Value, d: &mut Dice) {
             Part::Slot(s) if s.empty.is_some() && d.of(2) == 0 => {}
             Part::Slot(s) => put(at, s.path, text(d, s.kind).into()),
             Part::Names(n) => {
-                let count = n.exactly.unwrap_or_else(|| d.of(4));
+                let count = n.least + d.of(4);
                 put(at, n.path, (0..count).map(|_| Value::from(text(d, n.kind))).collect());
             }
             Part::Pick(p) => {
@@ -108,7 +140,7 @@ fn line(bench: &Bench, verb: usize, bytes: &[u8]) -> Option<Value> {
 
 fn context() -> Context {
     let ids = ["start-1", "fold-1", "repeat-1", "mirror-2", "lip"].map(String::from).into_iter().collect();
-    Context { start: "start-1".into(), ids, last_cut: "punch-1".into() }
+    Context { start: "start-1".into(), ids, nodes: Default::default(), last_cut: "punch-1".into() }
 }
 
 fn holds(bench: &Bench, verb: usize, bytes: &[u8]) -> Result<(), TestCaseError> {

@@ -53,6 +53,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/complete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a line can go on with. */
+        post: operations["go_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dxf": {
         parameters: {
             query?: never;
@@ -79,22 +96,6 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["evaluate"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/frame-short": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["frame_short"];
         delete?: never;
         options?: never;
         head?: never;
@@ -280,6 +281,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Typed or pasted lines, read beside those that stand. */
+        post: operations["lines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/order": {
         parameters: {
             query?: never;
@@ -329,22 +347,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/short": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post: operations["short"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/skeleton": {
         parameters: {
             query?: never;
@@ -361,10 +363,31 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/verbs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["verbs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AddView: {
+            inch: Record<string, never>[];
+            mm: Record<string, never>[];
+            name: string;
+        };
         /** @enum {string} */
         AlongBy: "share" | "length";
         ArrivalView: {
@@ -386,8 +409,11 @@ export interface components {
         };
         /** @description Lines whose pieces are welded together first. */
         AssemblySaid: {
+            /** @default  */
             mark: string;
+            /** @default  */
             name: string;
+            /** @default [] */
             of: string[];
         };
         /** @enum {string} */
@@ -465,24 +491,43 @@ export interface components {
         };
         /** @description A plate under (or on) the end of a post: foot, base or head plate. The post is shortened by its thickness. */
         BaseSaid: {
+            /** @default [] */
             at: string[];
-            /** @description Of the holes from the edges. */
-            edge?: string;
-            /** @description Diameter of a hole in each corner; empty for none. */
-            hole?: string;
+            /**
+             * @description Of the holes from the edges.
+             * @default
+             */
+            edge: string;
+            /**
+             * @description Diameter of a hole in each corner; empty for none.
+             * @default
+             */
+            hole: string;
+            /** @default  */
             length: string;
+            /** @default  */
             thickness: string;
+            /** @default  */
             width: string;
         };
         /** @description A bend between two legs; leg lengths run to its virtual sharp. */
         Bend: {
-            /** @description Angle swept: 90 for a square flange. */
+            /**
+             * @description Angle swept: 90 for a square flange.
+             * @default
+             */
             angle: string;
-            bend_rule?: components["schemas"]["BendRule"] | null;
-            direction?: components["schemas"]["Direction"];
+            /** @default null */
+            bend_rule: components["schemas"]["BendRule"] | null;
+            /** @default up */
+            direction: components["schemas"]["Direction"];
+            /** @default  */
             id: string;
-            /** @description Inside radius; empty means the piece's. */
-            radius?: string;
+            /**
+             * @description Inside radius; empty means the piece's.
+             * @default
+             */
+            radius: string;
         };
         /**
          * @description Where the bend sits relative to the edge that is folded.
@@ -491,18 +536,33 @@ export interface components {
         BendAt: "outer_face" | "inner_face" | "from_edge" | "sharp";
         /** @description A bend across a panel. The flat keeps its size. */
         BendLine: {
+            /** @default  */
             angle: string;
-            at?: components["schemas"]["LineAt"];
-            bend_rule?: components["schemas"]["BendRule"] | null;
-            direction?: components["schemas"]["Direction"];
-            /** @description From the edge inwards, in the flat. */
+            /** @default centre */
+            at: components["schemas"]["LineAt"];
+            /** @default null */
+            bend_rule: components["schemas"]["BendRule"] | null;
+            /** @default up */
+            direction: components["schemas"]["Direction"];
+            /**
+             * @description From the edge inwards, in the flat.
+             * @default
+             */
             distance: string;
-            /** @description The straight edge it is told from. */
+            /**
+             * @description The straight edge it is told from.
+             * @default
+             */
             edge: string;
-            radius?: string;
-            stays?: components["schemas"]["Stays"];
-            /** @description Out of parallel with the edge, about the middle; empty means parallel. */
-            turn?: string;
+            /** @default  */
+            radius: string;
+            /** @default far */
+            stays: components["schemas"]["Stays"];
+            /**
+             * @description Out of parallel with the edge, about the middle; empty means parallel.
+             * @default
+             */
+            turn: string;
         };
         /** @description A bend as the flat pattern marks it. */
         BendMark: {
@@ -614,18 +674,31 @@ export interface components {
         Bent: "cold" | "hot" | "scored" | "by_hand" | "not";
         /** @description A point on the way between two others. */
         Between: {
+            /** @default  */
             at: string;
+            /** @default share */
             by: components["schemas"]["AlongBy"];
+            /** @default  */
             from: string;
+            /** @default  */
             name: string;
+            /** @default  */
             to: string;
         };
         Block: {
+            /** @default  */
             height: string;
-            /** @description East. */
+            /**
+             * @description East.
+             * @default
+             */
             length: string;
+            /** @default  */
             name: string;
-            /** @description North. */
+            /**
+             * @description North.
+             * @default
+             */
             width: string;
         };
         BodyView: {
@@ -687,17 +760,43 @@ export interface components {
         };
         /** @description A plate that closes the ends of members. */
         CapSaid: {
-            /** @description Nodes at free ends. */
+            /**
+             * @description Nodes at free ends.
+             * @default []
+             */
             at: string[];
-            /** @description Edge of the plate inside the outline of the section; negative stands out. */
-            inset?: string;
+            /**
+             * @description Edge of the plate inside the outline of the section; negative stands out.
+             * @default
+             */
+            inset: string;
+            /** @default  */
             thickness: string;
+        };
+        CaseView: {
+            inch: Record<string, never>;
+            /** @description What it says when it is just chosen. */
+            mm: Record<string, never>;
+            parts: components["schemas"]["PartView"][];
+            tag: string;
+            words: string;
         };
         /**
          * @description How two neighbouring folds meet.
          * @enum {string}
          */
         Close: "edge" | "lap_before" | "lap_after" | "open";
+        CompleteBody: {
+            bench: components["schemas"]["Place"];
+            lines?: components["schemas"]["Standing"][];
+            /** @description The line up to where it is being typed. */
+            text: string;
+        };
+        /** @description What can come next, and from which character on it takes the place of what is half typed. */
+        Completed: {
+            from: number;
+            offers: components["schemas"]["Offered"][];
+        };
         /**
          * @description How the rims of a cone are finished, and so where its diameters are measured.
          * @enum {string}
@@ -713,14 +812,25 @@ export interface components {
         };
         /** @description How neighbouring folds meet at corners of the panel between them. */
         Corner: {
-            /** @description Names of corners: `north-east`, or the two edges with a stroke between; empty means every corner between two folds. */
-            at?: string[];
-            close?: components["schemas"]["Close"];
-            /** @description Empty means the usual. */
-            gap?: string;
-            relief?: components["schemas"]["CornerRelief"];
-            /** @description Side, diameter or slot width; empty means what the rules want. */
-            relief_size?: string;
+            /**
+             * @description Names of corners: `north-east`, or the two edges with a stroke between; empty means every corner between two folds.
+             * @default []
+             */
+            at: string[];
+            /** @default edge */
+            close: components["schemas"]["Close"];
+            /**
+             * @description Empty means the usual.
+             * @default
+             */
+            gap: string;
+            /** @default none */
+            relief: components["schemas"]["CornerRelief"];
+            /**
+             * @description Side, diameter or slot width; empty means what the rules want.
+             * @default
+             */
+            relief_size: string;
         };
         /** @description A corner of the outline that a line can name. */
         CornerName: {
@@ -935,19 +1045,44 @@ export interface components {
         };
         /** @description Fills a panel or a rolled shell with a shape, whole shapes only. */
         Fill: {
-            /** @description From the tangent lines of bends; empty means what the rules want. */
-            bend_margin?: string;
-            /** @description Left out of the views, never out of figures and files. */
-            light?: boolean;
-            /** @description From the outline, and from other cuts above this line. */
+            /**
+             * @description From the tangent lines of bends; empty means what the rules want.
+             * @default
+             */
+            bend_margin: string;
+            /**
+             * @description Left out of the views, never out of figures and files.
+             * @default false
+             */
+            light: boolean;
+            /**
+             * @description From the outline, and from other cuts above this line.
+             * @default
+             */
             margin: string;
-            /** @description `flat`, or the name of a panel or a rolled zone. */
-            on?: string;
-            pattern?: components["schemas"]["Pattern"];
-            /** @description Middle to middle, west to east. */
+            /**
+             * @description `flat`, or the name of a panel or a rolled zone.
+             * @default
+             */
+            on: string;
+            /** @default square */
+            pattern: components["schemas"]["Pattern"];
+            /**
+             * @description Middle to middle, west to east.
+             * @default
+             */
             pitch: string;
-            /** @description South to north; empty means the same, or for a staggered pattern the height of even triangles. */
-            pitch_across?: string;
+            /**
+             * @description South to north; empty means the same, or for a staggered pattern the height of even triangles.
+             * @default
+             */
+            pitch_across: string;
+            /**
+             * @default {
+             *       "diameter": "",
+             *       "kind": "round"
+             *     }
+             */
             shape: components["schemas"]["Shape"];
         };
         /** @description Something that a check has to say about the piece. */
@@ -970,14 +1105,27 @@ export interface components {
         };
         /** @description A plate cut to fit between members that close a ring; it follows them. */
         FitSaid: {
-            /** @description Nodes round the opening, in turn. */
+            /**
+             * @description Nodes round the opening, in turn.
+             * @default []
+             */
             around: string[];
-            /** @description Left open all round. */
-            clearance?: string;
-            /** @description Of the plate's middle from the plane of the nodes, towards the side they run round counter-clockwise. */
-            off?: string;
-            /** @description Stands over the members instead of between them: to their outer faces. */
-            over?: boolean;
+            /**
+             * @description Left open all round.
+             * @default
+             */
+            clearance: string;
+            /**
+             * @description Of the plate's middle from the plane of the nodes, towards the side they run round counter-clockwise.
+             * @default
+             */
+            off: string;
+            /**
+             * @description Stands over the members instead of between them: to their outer faces.
+             * @default false
+             */
+            over: boolean;
+            /** @default  */
             thickness: string;
         };
         FlatView: {
@@ -1000,22 +1148,53 @@ export interface components {
         };
         /** @description Folds a panel up or down along an edge. */
         Fold: {
-            /** @description Angle swept: 90 for a square flange. Not used with `parallel_to`. */
-            angle?: string;
-            bend_at?: components["schemas"]["BendAt"];
-            bend_rule?: components["schemas"]["BendRule"] | null;
-            direction?: components["schemas"]["Direction"];
-            /** @description Names of straight edges; empty means all round the start. */
-            edges?: string[];
-            /** @description Folded until parallel to this panel. */
-            parallel_to?: string;
-            /** @description Inside radius; empty means the piece's. */
-            radius?: string;
+            /**
+             * @description Angle swept: 90 for a square flange. Not used with `parallel_to`.
+             * @default
+             */
+            angle: string;
+            /** @default outer_face */
+            bend_at: components["schemas"]["BendAt"];
+            /** @default null */
+            bend_rule: components["schemas"]["BendRule"] | null;
+            /** @default up */
+            direction: components["schemas"]["Direction"];
+            /**
+             * @description Names of straight edges; empty means all round the start.
+             * @default []
+             */
+            edges: string[];
+            /**
+             * @description Folded until parallel to this panel.
+             * @default
+             */
+            parallel_to: string;
+            /**
+             * @description Inside radius; empty means the piece's.
+             * @default
+             */
+            radius: string;
+            /**
+             * @default {
+             *       "length": "",
+             *       "measure": "outside",
+             *       "to": "length"
+             *     }
+             */
             reach: components["schemas"]["Reach"];
-            relief?: components["schemas"]["Relief"] | null;
-            span?: components["schemas"]["Span"];
-            /** @description Further folds, each on the tip of the one before: lip, return. */
-            then?: components["schemas"]["Further"][];
+            /** @default null */
+            relief: components["schemas"]["Relief"] | null;
+            /**
+             * @default {
+             *       "by": "full"
+             *     }
+             */
+            span: components["schemas"]["Span"];
+            /**
+             * @description Further folds, each on the tip of the one before: lip, return.
+             * @default []
+             */
+            then: components["schemas"]["Further"][];
         };
         /**
          * @description What a folded panel's length is told from.
@@ -1053,6 +1232,8 @@ export interface components {
         FrameLine: {
             /** @description The stem of every name this line makes; never changes once given. */
             id: string;
+            /** @description A remark that stays with the line. */
+            note?: string;
             off?: boolean;
             say: components["schemas"]["FrameSay"];
         };
@@ -1133,16 +1314,6 @@ export interface components {
             /** @enum {string} */
             verb: "assembly";
         });
-        FrameShortBody: {
-            /** @description Names of the nodes that the frame has. */
-            nodes?: string[];
-            text: string;
-        };
-        /** @description Either what the line of a frame says, or what is wrong with it. */
-        FrameShortRead: {
-            fault?: components["schemas"]["Fault"] | null;
-            say?: components["schemas"]["FrameSay"] | null;
-        };
         FrameView: {
             bodies: components["schemas"]["BodyView"][];
             centre: number[];
@@ -1166,12 +1337,19 @@ export interface components {
         From: "centre" | "west" | "east" | "south" | "north" | "left" | "right" | "fold" | "outside" | "tip";
         /** @description A fold that follows on the tip of the one before. */
         Further: {
+            /** @default  */
             angle: string;
-            direction?: components["schemas"]["Direction"];
+            /** @default up */
+            direction: components["schemas"]["Direction"];
+            /** @default  */
             id: string;
-            /** @description Told from outside. */
+            /**
+             * @description Told from outside.
+             * @default
+             */
             length: string;
-            radius?: string;
+            /** @default  */
+            radius: string;
         };
         GaugeRow: {
             /** Format: double */
@@ -1183,17 +1361,33 @@ export interface components {
         GussetPlace: "middle" | "near" | "far" | "both";
         /** @description A triangular plate in the corner between two members. */
         GussetSaid: {
+            /** @default  */
             at: string;
-            /** @description The two members whose inner faces it stands on. */
+            /**
+             * @description The two members whose inner faces it stands on.
+             * @default []
+             */
             between: string[];
+            /** @default  */
             leg: string;
-            /** @description Along the second member; empty for the same. */
-            leg_2?: string;
-            /** @description Width left at the tips, so that the weld can go round. */
-            nose?: string;
-            place?: components["schemas"]["GussetPlace"];
-            /** @description Cut off at the root to clear weld and radius. */
-            snipe?: string;
+            /**
+             * @description Along the second member; empty for the same.
+             * @default
+             */
+            leg_2: string;
+            /**
+             * @description Width left at the tips, so that the weld can go round.
+             * @default
+             */
+            nose: string;
+            /** @default middle */
+            place: components["schemas"]["GussetPlace"];
+            /**
+             * @description Cut off at the root to clear weld and radius.
+             * @default
+             */
+            snipe: string;
+            /** @default  */
             thickness: string;
         };
         /**
@@ -1221,33 +1415,55 @@ export interface components {
         };
         /** @description Turns an edge over. */
         Hem: {
-            bend_at?: components["schemas"]["BendAt"];
-            direction?: components["schemas"]["Direction"];
-            edges?: string[];
+            /** @default outer_face */
+            bend_at: components["schemas"]["BendAt"];
+            /** @default up */
+            direction: components["schemas"]["Direction"];
+            /**
+             * @description Names of straight edges; empty means all round the start.
+             * @default []
+             */
+            edges: string[];
+            /**
+             * @default {
+             *       "kind": "closed",
+             *       "length": ""
+             *     }
+             */
             hem: components["schemas"]["HemKind"];
-            relief?: components["schemas"]["Relief"] | null;
-            span?: components["schemas"]["Span"];
+            /** @default null */
+            relief: components["schemas"]["Relief"] | null;
+            /**
+             * @default {
+             *       "by": "full"
+             *     }
+             */
+            span: components["schemas"]["Span"];
         };
         /** @description How an edge is turned over. */
         HemKind: {
-            /** @enum {string} */
-            kind: "closed";
-            length: string;
+            /** @description Flat on itself. */
+            closed: {
+                length?: string;
+            };
         } | {
-            gap: string;
-            /** @enum {string} */
-            kind: "open";
-            length: string;
+            /** @description Parallel, with a gap. */
+            open: {
+                gap: string;
+                length: string;
+            };
         } | {
-            /** @enum {string} */
-            kind: "teardrop";
-            length: string;
-            radius: string;
+            /** @description Round inside, the tip touching the sheet. */
+            teardrop: {
+                length: string;
+                radius: string;
+            };
         } | {
-            angle: string;
-            /** @enum {string} */
-            kind: "rolled";
-            radius: string;
+            /** @description Curled through an angle, no straight end. */
+            rolled: {
+                angle: string;
+                radius: string;
+            };
         };
         /** @description What a hole is, written beside it: `5× ⌀9`. */
         HoleMark: {
@@ -1257,19 +1473,36 @@ export interface components {
         };
         /** @description Round or slotted holes through a face of members. */
         HoleSaid: {
-            /** @description Along the member, from the node it starts at. */
+            /**
+             * @description Along the member, from the node it starts at.
+             * @default
+             */
             at: string;
-            count?: string;
+            /** @default  */
+            count: string;
+            /** @default  */
             diameter: string;
+            /** @default top */
             face: components["schemas"]["Face"];
+            /** @default [] */
             members: string[];
-            /** @description Off the middle of the face; empty for none. */
-            off?: string;
-            pitch?: string;
-            /** @description Overall length along the member; empty for a round hole. */
-            slot?: string;
-            /** @description Both walls, or the near one only. */
-            through?: boolean;
+            /**
+             * @description Off the middle of the face; empty for none.
+             * @default
+             */
+            off: string;
+            /** @default  */
+            pitch: string;
+            /**
+             * @description Overall length along the member; empty for a round hole.
+             * @default
+             */
+            slot: string;
+            /**
+             * @description Both walls, or the near one only.
+             * @default false
+             */
+            through: boolean;
         };
         /** @description Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a page for longer than their sight is worth. */
         HolesView: {
@@ -1279,6 +1512,19 @@ export interface components {
             made_by: string;
             /** @description Which of `shapes`. */
             shape: string;
+        };
+        IdsView: {
+            /** @enum {string} */
+            of: "none";
+        } | {
+            more: string;
+            /** @enum {string} */
+            of: "words";
+            words: string[];
+        } | {
+            letters: string;
+            /** @enum {string} */
+            of: "profile";
         };
         /**
          * @description How inches are printed.
@@ -1317,17 +1563,38 @@ export interface components {
         };
         /** @description Sets an edge off to another height by two opposite bends, so that it laps a neighbour. */
         Joggle: {
-            direction?: components["schemas"]["Direction"];
-            edges?: string[];
-            /** @description From face to same face. */
+            /** @default up */
+            direction: components["schemas"]["Direction"];
+            /**
+             * @description Names of straight edges; empty means all round the start.
+             * @default []
+             */
+            edges: string[];
+            /**
+             * @description From face to same face.
+             * @default
+             */
             height: string;
-            /** @description Beyond the last tangent line. */
+            /**
+             * @description Beyond the last tangent line.
+             * @default
+             */
             length: string;
-            radius?: string;
-            relief?: components["schemas"]["Relief"] | null;
-            /** @description From the first tangent line to the last, along the sheet. */
+            /** @default  */
+            radius: string;
+            /** @default null */
+            relief: components["schemas"]["Relief"] | null;
+            /**
+             * @description From the first tangent line to the last, along the sheet.
+             * @default
+             */
             run: string;
-            span?: components["schemas"]["Span"];
+            /**
+             * @default {
+             *       "by": "full"
+             *     }
+             */
+            span: components["schemas"]["Span"];
         };
         /**
          * @description How two ends that meet at a node close.
@@ -1336,11 +1603,19 @@ export interface components {
         JointHow: "mitre" | "butt";
         /** @description How the ends at these nodes close, where the frame's usual way is not meant. */
         JointSaid: {
+            /** @default [] */
             at: string[];
-            /** @description Members in the order they run through; the first two are mitred with one another. */
-            first?: string[];
-            /** @description Left open for the weld. */
-            gap?: string;
+            /**
+             * @description Members in the order they run through; the first two are mitred with one another.
+             * @default []
+             */
+            first: string[];
+            /**
+             * @description Left open for the weld.
+             * @default
+             */
+            gap: string;
+            /** @default mitre */
             how: components["schemas"]["JointHow"];
         };
         /** @description A node where members meet, with what can be chosen there. */
@@ -1353,8 +1628,15 @@ export interface components {
             /** @description The node that it is a copy of, where joints are told. */
             root: string;
         };
+        /**
+         * @description What a value is, so that a screen knows how to ask for it.
+         * @enum {string}
+         */
+        Kind: "length" | "angle" | "count" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg";
         Leg: {
+            /** @default  */
             id: string;
+            /** @default  */
             length: string;
         };
         /**
@@ -1371,6 +1653,8 @@ export interface components {
         Line: {
             /** @description The stem of every name this line makes; never changes once given. */
             id: string;
+            /** @description A remark that stays with the line. */
+            note?: string;
             /** @description Switched off: kept, but not carried out. */
             off?: boolean;
             say: components["schemas"]["Say"];
@@ -1386,6 +1670,24 @@ export interface components {
             line: string;
             /** @description JSON pointer inside the line (or piece) to the field. */
             path: string;
+        };
+        LinesBody: {
+            /** @description How many of them stand above the new ones. */
+            above?: number;
+            bench: components["schemas"]["Place"];
+            /** @description The highest numbers ever given to ids, by stem. */
+            issued?: {
+                [key: string]: number;
+            };
+            /** @description The lines of the piece or frame. */
+            lines?: components["schemas"]["Standing"][];
+            /** @description One line or several. */
+            text: string;
+        };
+        /** @description The lines that could be read, and what is wrong with the others. */
+        LinesRead: {
+            faults: components["schemas"]["TextFault"][];
+            lines: components["schemas"]["NewLine"][];
         };
         /**
          * @description The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners of start and end,
@@ -1408,21 +1710,40 @@ export interface components {
         };
         /** @description A lug: base plate, upright plate with a round top and an eye on the same centre. */
         LugSaid: {
-            /** @description Along the member, from the node it starts at. */
+            /**
+             * @description Along the member, from the node it starts at.
+             * @default
+             */
             at: string;
-            base?: string;
-            /** @description Along and across the member, and thickness; an empty thickness leaves the base out. */
+            /** @default  */
+            base: string;
+            /**
+             * @description Along and across the member, and thickness; an empty thickness leaves the base out.
+             * @default
+             */
             base_length: string;
+            /** @default  */
             base_width: string;
+            /** @default  */
             eye: string;
+            /** @default top */
             face: components["schemas"]["Face"];
-            /** @description Of the eye above what the upright stands on. */
+            /**
+             * @description Of the eye above what the upright stands on.
+             * @default
+             */
             height: string;
+            /** @default  */
             member: string;
-            /** @description Outside radius of the round top. */
+            /**
+             * @description Outside radius of the round top.
+             * @default
+             */
             radius: string;
+            /** @default  */
             thickness: string;
-            weld?: components["schemas"]["LugWeld"];
+            /** @default all_round */
+            weld: components["schemas"]["LugWeld"];
         };
         /**
          * @description Which sides of a lug's upright are welded, as the drawing says.
@@ -1486,21 +1807,42 @@ export interface components {
         };
         /** @description Bars along a chain of nodes: one a leg, or one bent bar where a radius is told. */
         Members: {
-            /** @description One bar curved through three nodes; closed, a whole ring through them. */
-            arc?: boolean;
-            closed?: boolean;
-            /** @description Id of a material; empty for the frame's. */
-            material?: string;
-            /** @description What the shop calls it: rail, post, brace. */
+            /**
+             * @description One bar curved through three nodes; closed, a whole ring through them.
+             * @default false
+             */
+            arc: boolean;
+            /** @default false */
+            closed: boolean;
+            /**
+             * @description Id of a material; empty for the frame's.
+             * @default
+             */
+            material: string;
+            /**
+             * @description What the shop calls it: rail, post, brace.
+             * @default
+             */
             name: string;
+            /** @default [] */
             path: string[];
-            /** @description Centreline radius of the bends at inner nodes; empty for legs of their own. */
-            radius?: string;
-            /** @description Empty for the frame's usual section. */
-            section?: string;
-            sits?: components["schemas"]["Sits"];
-            /** @description About its own line, from long side up (a post: long side north). */
-            turn?: string;
+            /**
+             * @description Centreline radius of the bends at inner nodes; empty for legs of their own.
+             * @default
+             */
+            radius: string;
+            /**
+             * @description Empty for the frame's usual section.
+             * @default
+             */
+            section: string;
+            /** @default middle */
+            sits: components["schemas"]["Sits"];
+            /**
+             * @description About its own line, from long side up (a post: long side north).
+             * @default
+             */
+            turn: string;
         };
         /** @description A way to put a finding right. */
         Mend: {
@@ -1526,24 +1868,45 @@ export interface components {
         };
         /** @description The same cuts on the other side of a midplane. */
         Mirror: {
-            /** @description The panel whose middle is the mirror, `flat`, or the name of a straight edge or a bend that is the mirror itself. */
-            about?: string;
-            /** @description The direction that is turned round: `east` swaps west and east. Not used about an edge or a bend. */
-            axis?: components["schemas"]["Axis"];
+            /**
+             * @description The panel whose middle is the mirror, `flat`, or the name of a straight edge or a bend that is the mirror itself.
+             * @default
+             */
+            about: string;
+            /**
+             * @description The direction that is turned round: `east` swaps west and east. Not used about an edge or a bend.
+             * @default east
+             */
+            axis: components["schemas"]["Axis"];
+            /** @default [] */
             of: string[];
         };
         /** @description Everything told above (or the lines named), again on the other side of a plane. */
         MirrorFrame: {
+            /** @default east */
             across: components["schemas"]["Way"];
+            /** @default  */
             at: string;
-            of?: string[];
+            /** @default [] */
+            of: string[];
+        };
+        NewLine: {
+            id: string;
+            note?: string;
+            off?: boolean;
+            say: Record<string, never>;
         };
         /** @description A point by steps from another (from the origin where none is named). */
         NodeSaid: {
-            from?: string;
+            /** @default  */
+            from: string;
+            /** @default  */
             name: string;
+            /** @default  */
             x: string;
+            /** @default  */
             y: string;
+            /** @default  */
             z: string;
         };
         NodeView: {
@@ -1553,52 +1916,106 @@ export interface components {
         };
         /** @description A cut into an edge. */
         Notch: {
+            /** @default  */
             edge: string;
-            /** @description From the left end of the edge, seen from the piece looking out, to its middle; empty means the middle of the edge. */
-            place?: string;
+            /**
+             * @description From the left end of the edge, seen from the piece looking out, to its middle; empty means the middle of the edge.
+             * @default
+             */
+            place: string;
+            /**
+             * @default {
+             *       "depth": "",
+             *       "kind": "square",
+             *       "width": ""
+             *     }
+             */
             shape: components["schemas"]["NotchShape"];
         };
         /** @description A square notch in the ends of members, open at the end: a slot for a plate, a cut-out. */
         NotchEnd: {
+            /** @default top */
             face: components["schemas"]["Face"];
-            /** @description Along, from the finished end. */
+            /**
+             * @description Along, from the finished end.
+             * @default
+             */
             length: string;
+            /** @default [] */
             members: string[];
-            /** @description Through both walls. */
-            through?: boolean;
+            /**
+             * @description Through both walls.
+             * @default false
+             */
+            through: boolean;
+            /** @default start */
             tip: components["schemas"]["Tip"];
-            /** @description Across the face. */
+            /**
+             * @description Across the face.
+             * @default
+             */
             width: string;
         };
         /** @description The shape of a notch. */
         NotchShape: {
-            depth: string;
-            /** @enum {string} */
-            kind: "square";
-            width: string;
+            square: {
+                depth?: string;
+                width?: string;
+            };
         } | {
-            depth: string;
-            /** @enum {string} */
-            kind: "vee";
-            width: string;
+            /** @description A point inwards. */
+            vee: {
+                depth: string;
+                width: string;
+            };
         } | {
-            depth: string;
+            /** @description Round-ended. */
+            round: {
+                depth: string;
+                width: string;
+            };
+        };
+        /** @description A line offered where geometry is clicked. */
+        OfferView: {
+            inch: Record<string, never>;
+            mm: Record<string, never>;
+            on: string;
+            words: string;
+        };
+        /** @description Something that can stand at the end of what is typed. */
+        Offered: {
+            about: string;
             /** @enum {string} */
-            kind: "round";
-            width: string;
+            is: "words";
+            text: string;
+        } | {
+            /** @enum {string} */
+            is: "slot";
+            kind: components["schemas"]["Kind"];
+            label: string;
         };
         Offset: {
+            /** @default  */
             distance: string;
-            edge?: components["schemas"]["EdgeOf"];
+            /** @default panel */
+            edge: components["schemas"]["EdgeOf"];
+            /** @default centre */
             from: components["schemas"]["From"];
-            to?: components["schemas"]["To"];
+            /** @default centre */
+            to: components["schemas"]["To"];
         };
         /** @description A point on a member's line, round its bends too. */
         On: {
-            /** @description From the node it starts at. */
+            /**
+             * @description From the node it starts at.
+             * @default
+             */
             at: string;
+            /** @default share */
             by: components["schemas"]["AlongBy"];
+            /** @default  */
             member: string;
+            /** @default  */
             name: string;
         };
         /** @description A job with the revision it is. */
@@ -1610,6 +2027,12 @@ export interface components {
             revision: number;
             /** @description What the newest save was called by who sent it. */
             token: string;
+        };
+        OptionView: {
+            /** @description Only a folded panel has it. */
+            folded: boolean;
+            value: string;
+            words: string;
         };
         OrderBody: {
             job: components["schemas"]["Job"];
@@ -1657,6 +2080,83 @@ export interface components {
             /** @description Across and up, in turn, counter-clockwise. */
             points: string[][];
         };
+        PartView: {
+            opening: boolean;
+            /** @enum {string} */
+            part: "word";
+            /** @description Stands close to what is before it, to what comes after it. */
+            sign: boolean;
+            text: string;
+            /** @description Begins the line. */
+            verb: boolean;
+        } | {
+            /** @description Stands behind it. */
+            after: string;
+            /** @description What it is then. */
+            empty: string;
+            kind: components["schemas"]["Kind"];
+            label: string;
+            /** @description May be left empty. */
+            optional: boolean;
+            /** @enum {string} */
+            part: "slot";
+            path: string;
+            sign: string;
+        } | {
+            blank: boolean;
+            /** @description What none of them means. */
+            empty: string;
+            kind: components["schemas"]["Kind"];
+            label: string;
+            /** @enum {string} */
+            part: "names";
+            path: string;
+        } | {
+            /** @description Begins the line. */
+            begins: boolean;
+            /** @description Stored as no and yes. */
+            flag: boolean;
+            /** @description Another word may be written. */
+            free: boolean;
+            label: string;
+            options: components["schemas"]["OptionView"][];
+            /** @enum {string} */
+            part: "pick";
+            path: string;
+            usual: string;
+        } | {
+            begins: boolean;
+            cases: components["schemas"]["CaseView"][];
+            label: string;
+            /** @enum {string} */
+            part: "union";
+            path: string;
+            tag: string;
+        } | {
+            /** @description Without a comma before it. */
+            close: boolean;
+            /** @enum {string} */
+            part: "clause";
+            parts: components["schemas"]["PartView"][];
+            shown: components["schemas"]["WhenView"];
+        } | {
+            adds: components["schemas"]["AddView"][];
+            /** @description Legs with bends between: what is taken out takes its neighbour too. */
+            chain: boolean;
+            ids: components["schemas"]["IdsView"];
+            item: components["schemas"]["PartView"][];
+            label: string;
+            lead: string;
+            least: number;
+            /** @enum {string} */
+            part: "list";
+            path: string;
+        } | {
+            /** @enum {string} */
+            part: "within";
+            parts: components["schemas"]["PartView"][];
+            path: string;
+        };
         /** @description One change to the piece, as in RFC 6902 (`add` and `replace` only). */
         Patch: {
             op: string;
@@ -1666,12 +2166,20 @@ export interface components {
         };
         /** @description The same cuts evenly along a told path; the first stays where it is, and the path starts there. */
         Path: {
+            /** @default  */
             count: string;
+            /** @default [] */
             of: string[];
-            /** @description Open: the bulge of the last point is not used. Points relative to the first cut. */
+            /**
+             * @description Open: the bulge of the last point is not used. Points relative to the first cut.
+             * @default []
+             */
             points: components["schemas"]["Point"][];
-            /** @description Turned with the path. */
-            turned?: boolean;
+            /**
+             * @description Turned with the path.
+             * @default false
+             */
+            turned: boolean;
         };
         /** @enum {string} */
         Pattern: "square" | "staggered";
@@ -1754,11 +2262,31 @@ export interface components {
         };
         /** @description Where a shape goes: on a panel, or in the flat across bends. */
         Place: {
-            /** @description `flat`, or the name of a panel. */
-            on?: string;
-            /** @description Turned counter-clockwise; empty means not. */
-            turn?: string;
+            /**
+             * @description `flat`, or the name of a panel.
+             * @default flat
+             */
+            on: string;
+            /**
+             * @description Turned counter-clockwise; empty means not.
+             * @default
+             */
+            turn: string;
+            /**
+             * @default {
+             *       "distance": "",
+             *       "from": "centre",
+             *       "to": "centre"
+             *     }
+             */
             x: components["schemas"]["Offset"];
+            /**
+             * @default {
+             *       "distance": "",
+             *       "from": "centre",
+             *       "to": "centre"
+             *     }
+             */
             y: components["schemas"]["Offset"];
         };
         /** @description Where a body stands: columns of its axes, then its origin. */
@@ -1788,33 +2316,61 @@ export interface components {
         };
         /** @description A corner of a told contour. `bulge` curves the side that leaves it: tan(sweep / 4), positive counter-clockwise. */
         Point: {
-            bulge?: string;
+            /** @default  */
+            bulge: string;
+            /** @default  */
             x: string;
+            /** @default  */
             y: string;
         };
         /** @description Presses a louvre, a dimple or a collared hole. */
         Press: {
-            direction?: components["schemas"]["Direction"];
+            /** @default up */
+            direction: components["schemas"]["Direction"];
+            /**
+             * @default {
+             *       "on": "flat",
+             *       "x": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       },
+             *       "y": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       }
+             *     }
+             */
             place: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "depth": "",
+             *       "diameter": "",
+             *       "kind": "dimple"
+             *     }
+             */
             shape: components["schemas"]["PressShape"];
         };
         /** @description A shape that is pressed, not cut to size. */
         PressShape: {
-            height: string;
-            /** @enum {string} */
-            kind: "louvre";
-            length: string;
-            width: string;
+            /** @description Lanced along one long side and raised there; `width` across. The opening lies south before it is turned. */
+            louvre: {
+                height: string;
+                length: string;
+                width: string;
+            };
         } | {
-            depth: string;
-            diameter: string;
-            /** @enum {string} */
-            kind: "dimple";
+            dimple: {
+                depth?: string;
+                diameter?: string;
+            };
         } | {
-            diameter: string;
-            height: string;
-            /** @enum {string} */
-            kind: "collar";
+            /** @description A collar drawn from a pilot hole; `diameter` inside the collar. */
+            collar: {
+                diameter: string;
+                height: string;
+            };
         };
         /** @description A pressed shape: footprint and the side it stands out on (none for a rib, which stands into its bend). */
         PressedView: {
@@ -1858,15 +2414,42 @@ export interface components {
         };
         /** @description A curved part of the profile; neighbouring legs run to its tangent points. */
         ProfileArc: {
+            /** @default  */
             angle: string;
-            direction?: components["schemas"]["Direction"];
+            /** @default up */
+            direction: components["schemas"]["Direction"];
+            /** @default  */
             id: string;
-            /** @description Of the face that the strip is told from. */
+            /**
+             * @description Of the face that the strip is told from.
+             * @default
+             */
             radius: string;
         };
         /** @description Cuts a shape out. */
         Punch: {
+            /**
+             * @default {
+             *       "on": "flat",
+             *       "x": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       },
+             *       "y": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       }
+             *     }
+             */
             place: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "diameter": "",
+             *       "kind": "round"
+             *     }
+             */
             shape: components["schemas"]["Shape"];
         };
         Rack: {
@@ -1891,26 +2474,35 @@ export interface components {
         } | "not_bent";
         /** @description How far a fold reaches. */
         Reach: {
-            length: string;
-            measure?: components["schemas"]["FoldMeasure"];
-            /** @enum {string} */
-            to: "length";
+            length: {
+                length?: string;
+                measure?: components["schemas"]["FoldMeasure"];
+            };
         } | {
-            height: string;
-            /** @enum {string} */
-            to: "height";
+            /** @description Overall, square to the panel it is folded from, over the panel's outer face. */
+            height: {
+                height: string;
+            };
         } | {
-            /** @enum {string} */
-            to: "level";
-            with: string;
+            /** @description As high as another fold of the same panel. */
+            level: {
+                with: string;
+            };
         };
         /** @description Cut beside a bend. */
         Relief: {
-            /** @description Past the tangent line; empty means what the rules want. */
-            depth?: string;
-            kind?: components["schemas"]["ReliefKind"];
-            /** @description Empty means what the rules want. */
-            width?: string;
+            /**
+             * @description Past the tangent line; empty means what the rules want.
+             * @default
+             */
+            depth: string;
+            /** @default square */
+            kind: components["schemas"]["ReliefKind"];
+            /**
+             * @description Empty means what the rules want.
+             * @default
+             */
+            width: string;
         };
         /**
          * @description What is cut beside a bend that ends short of a corner.
@@ -1926,21 +2518,43 @@ export interface components {
         };
         /** @description The same cut again, in a row or a grid. */
         Repeat: {
-            across?: components["schemas"]["Spacing"] | null;
-            /** @description A straight edge to run along instead, from its left end to its right, seen from the piece looking out. */
-            along?: string;
-            axis?: components["schemas"]["Axis"];
-            /** @description Ids of the lines repeated. */
+            /** @default null */
+            across: components["schemas"]["Spacing"] | null;
+            /**
+             * @description A straight edge to run along instead, from its left end to its right, seen from the piece looking out.
+             * @default
+             */
+            along: string;
+            /** @default east */
+            axis: components["schemas"]["Axis"];
+            /**
+             * @description Ids of the lines repeated.
+             * @default []
+             */
             of: string[];
+            /**
+             * @default {
+             *       "by": "pitch",
+             *       "count": "",
+             *       "pitch": ""
+             *     }
+             */
             spacing: components["schemas"]["Spacing"];
         };
         /** @description Everything told above (or the lines named), again at a step: bays. */
         RepeatFrame: {
-            /** @description All of them, the first counted. */
+            /**
+             * @description All of them, the first counted.
+             * @default
+             */
             count: string;
-            of?: string[];
+            /** @default [] */
+            of: string[];
+            /** @default  */
             x: string;
+            /** @default  */
             y: string;
+            /** @default  */
             z: string;
         };
         /** @description A saved state and what it changed in size and mass. */
@@ -1959,24 +2573,51 @@ export interface components {
         };
         /** @description A stiffening rib pressed into a bend from the outside, or a bead along a panel. The blank keeps its size. */
         Rib: {
-            /** @description How deep it is pressed; for a rib, from the virtual sharp along each leg. */
+            /**
+             * @description How deep it is pressed; for a rib, from the virtual sharp along each leg.
+             * @default
+             */
             depth: string;
-            /** @description For a bead: the side it stands out on. A rib stands into its bend. */
-            direction?: components["schemas"]["Direction"];
-            /** @description Slope of its sides off square; empty means none. */
-            draft?: string;
-            /** @description For a rib: which end. */
-            from?: components["schemas"]["RibEnd"];
-            /** @description Radii of its inner and outer corners; empty means the thickness. */
-            inner_radius?: string;
-            /** @description For a bead: its length, in the middle of the panel. */
-            length?: string;
-            /** @description For a rib: from an end of the bend to its middle. For a bead: from the south or fold side. */
+            /**
+             * @description For a bead: the side it stands out on. A rib stands into its bend.
+             * @default up
+             */
+            direction: components["schemas"]["Direction"];
+            /**
+             * @description Slope of its sides off square; empty means none.
+             * @default
+             */
+            draft: string;
+            /**
+             * @description For a rib: which end.
+             * @default left
+             */
+            from: components["schemas"]["RibEnd"];
+            /**
+             * @description Radii of its inner and outer corners; empty means the thickness.
+             * @default
+             */
+            inner_radius: string;
+            /**
+             * @description For a bead: its length, in the middle of the panel.
+             * @default
+             */
+            length: string;
+            /**
+             * @description For a rib: from an end of the bend to its middle. For a bead: from the south or fold side.
+             * @default
+             */
             offset: string;
-            /** @description Name of a bend; or of a panel, for a bead along it. */
+            /**
+             * @description Name of a bend; or of a panel, for a bead along it.
+             * @default
+             */
             on: string;
-            outer_radius?: string;
-            shape?: components["schemas"]["RibShape"];
+            /** @default  */
+            outer_radius: string;
+            /** @default round */
+            shape: components["schemas"]["RibShape"];
+            /** @default  */
             width: string;
         };
         /**
@@ -1989,36 +2630,89 @@ export interface components {
         RibShape: "round" | "flat";
         /** @description The same cuts round a point. */
         Ring: {
-            /** @description The middle of the ring. */
+            /**
+             * @description The middle of the ring.
+             * @default {
+             *       "on": "flat",
+             *       "x": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       },
+             *       "y": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       }
+             *     }
+             */
             centre: components["schemas"]["Place"];
-            /** @description All of them, the first included. */
+            /**
+             * @description All of them, the first included.
+             * @default
+             */
             count: string;
+            /** @default [] */
             of: string[];
-            /** @description From the first to the last; empty means evenly all the way round. */
-            sweep?: string;
-            /** @description Kept upright instead of turned with the ring. */
-            upright?: boolean;
+            /**
+             * @description From the first to the last; empty means evenly all the way round.
+             * @default
+             */
+            sweep: string;
+            /**
+             * @description Kept upright instead of turned with the ring.
+             * @default false
+             */
+            upright: boolean;
         };
         /** @description A ring that clamps a round member: split, with two ears and a cross bolt. */
         RingSaid: {
+            /** @default  */
             at: string;
+            /** @default  */
             bolt: string;
-            /** @description From the ring to the middle of the bolt; empty for the middle of the ear. */
-            bolt_at?: string;
-            /** @description Of the bore around the member. */
-            clearance?: string;
-            /** @description How far the ears stand out of the ring. */
+            /**
+             * @description From the ring to the middle of the bolt; empty for the middle of the ear.
+             * @default
+             */
+            bolt_at: string;
+            /**
+             * @description Of the bore around the member.
+             * @default
+             */
+            clearance: string;
+            /**
+             * @description How far the ears stand out of the ring.
+             * @default
+             */
             ear: string;
-            /** @description Of the ears along the member; empty for as wide as the ring. */
-            ear_width?: string;
+            /**
+             * @description Of the ears along the member; empty for as wide as the ring.
+             * @default
+             */
+            ear_width: string;
+            /** @default  */
             member: string;
-            /** @description Outside diameter of the tube it is cut from. */
+            /**
+             * @description Outside diameter of the tube it is cut from.
+             * @default
+             */
             outside: string;
-            /** @description Of the split. */
+            /**
+             * @description Of the split.
+             * @default
+             */
             split: string;
+            /** @default  */
             thickness: string;
+            /** @default  */
             width: string;
         };
+        /**
+         * @description What a line is among the others.
+         * @enum {string}
+         */
+        Role: "start" | "bend" | "cut" | "node" | "member" | "other";
         /**
          * @description The rolling direction in the flat.
          * @enum {string}
@@ -2026,11 +2720,18 @@ export interface components {
         Rolling: "unknown" | "east" | "north";
         /** @description Takes the point off corners of the outline. */
         Round: {
-            /** @description Corner names (`north-east`, …), or for a full end the edge (`west`). Empty means every sharp outer corner. */
-            corners?: string[];
-            /** @description Radius, or chamfer length along each side; not used for a full round end. */
-            size?: string;
-            treatment?: components["schemas"]["Treatment"];
+            /**
+             * @description Corner names (`north-east`, …), or for a full end the edge (`west`). Empty means every sharp outer corner.
+             * @default []
+             */
+            corners: string[];
+            /**
+             * @description Radius, or chamfer length along each side; not used for a full round end.
+             * @default
+             */
+            size: string;
+            /** @default radius */
+            treatment: components["schemas"]["Treatment"];
         };
         /** @description How a row of the list is called, and its own cells. */
         RowSaid: {
@@ -2069,7 +2770,7 @@ export interface components {
             /** @description Taken off each end of a new bar. */
             trim?: string;
         };
-        /** @description What a line does. */
+        /** @description What a line of a piece does. */
         Say: (components["schemas"]["StartPlate"] & {
             /** @enum {string} */
             verb: "start_plate";
@@ -2246,53 +2947,57 @@ export interface components {
         Severity: "stop" | "warn" | "note";
         /** @description The shape of a cut, lying along x before it is turned. */
         Shape: {
-            diameter: string;
-            /** @enum {string} */
-            kind: "round";
+            round: {
+                diameter?: string;
+            };
         } | {
-            /** @description Radius of its corners; empty for sharp ones. */
-            corner?: string;
-            /** @enum {string} */
-            kind: "square";
-            side: string;
+            square: {
+                /** @description Radius of its corners; empty for sharp ones. */
+                corner?: string;
+                side: string;
+            };
         } | {
-            corner?: string;
-            height: string;
-            /** @enum {string} */
-            kind: "rectangle";
-            width: string;
+            rectangle: {
+                corner?: string;
+                height: string;
+                width: string;
+            };
         } | {
-            /** @enum {string} */
-            kind: "slot";
-            length: string;
-            measure?: components["schemas"]["SlotMeasure"];
-            width: string;
+            slot: {
+                length: string;
+                measure?: components["schemas"]["SlotMeasure"];
+                width: string;
+            };
         } | {
-            base: string;
-            height: string;
-            /** @enum {string} */
-            kind: "triangle";
+            /** @description Two equal sides, point to the north. */
+            triangle: {
+                base: string;
+                height: string;
+            };
         } | {
-            across: string;
-            /** @enum {string} */
-            kind: "polygon";
-            sides: string;
+            /** @description Regular, told across its flats. */
+            polygon: {
+                across: string;
+                sides: string;
+            };
         } | {
-            entry: string;
-            /** @enum {string} */
-            kind: "keyhole";
-            /** @description From the middle of the entry to the end of the slot. */
-            length: string;
-            slot: string;
+            /** @description An entry for the head and a slot for the shank, the slot to the north. */
+            keyhole: {
+                entry: string;
+                /** @description From the middle of the entry to the end of the slot. */
+                length: string;
+                slot: string;
+            };
         } | {
-            across: string;
-            diameter: string;
-            /** @enum {string} */
-            kind: "d";
+            /** @description A circle with one flat, to the south; `across` from the flat to the far side. */
+            d: {
+                across: string;
+                diameter: string;
+            };
         } | {
-            /** @enum {string} */
-            kind: "outline";
-            points: components["schemas"]["Point"][];
+            outline: {
+                points: components["schemas"]["Point"][];
+            };
         };
         /** @description Sheet and plate of one material and thickness. */
         SheetTotal: {
@@ -2309,16 +3014,6 @@ export interface components {
             gauge_said: string;
             gauges: components["schemas"]["GaugeRow"][];
             radii: components["schemas"]["RadiusRow"][];
-        };
-        ShortBody: {
-            /** @description Ids of the cuts that the recipe has. */
-            known?: string[];
-            text: string;
-        };
-        /** @description Either what the line says, or what is wrong with it. */
-        ShortRead: {
-            fault?: components["schemas"]["Fault"] | null;
-            say?: components["schemas"]["Say"] | null;
         };
         /**
          * @description Which way the width lies from the profile.
@@ -2340,126 +3035,223 @@ export interface components {
         SlotMeasure: "overall" | "centres";
         /** @description How the members of a row are spaced. The first stays where its own line puts it. */
         Spacing: {
-            /** @enum {string} */
-            by: "pitch";
-            count: string;
-            pitch: string;
+            /** @description So many at a pitch; a negative pitch runs back. */
+            pitch: {
+                count?: string;
+                pitch?: string;
+            };
         } | {
-            /** @enum {string} */
-            by: "last";
-            count: string;
-            distance: string;
+            /** @description So many, the last centred this far from the far end. */
+            last: {
+                count: string;
+                distance: string;
+            };
         } | {
-            /** @enum {string} */
-            by: "gap";
-            count: string;
-            gap: string;
+            /** @description So many with this much material between one and the next. */
+            gap: {
+                count: string;
+                gap: string;
+            };
         } | {
-            /** @enum {string} */
-            by: "fill";
-            margin: string;
-            pitch: string;
+            /** @description At a pitch, as many as leave at least this margin at the far end. */
+            fill: {
+                margin: string;
+                pitch: string;
+            };
         };
         /** @description How much of the edge is folded. */
-        Span: {
-            /** @enum {string} */
-            by: "full";
+        Span: "full" | {
+            /** @description From either end of the edge, seen from the piece looking out. */
+            inset: {
+                left: string;
+                right: string;
+            };
         } | {
-            /** @enum {string} */
-            by: "inset";
-            left: string;
-            right: string;
-        } | {
-            /** @enum {string} */
-            by: "centred";
-            width: string;
+            /** @description In the middle of the edge. */
+            centred: {
+                width: string;
+            };
         };
         /** @description Blocks and plates stacked on a point. */
         StackSaid: {
+            /** @default  */
             at: string;
+            /** @default [] */
             blocks: components["schemas"]["Block"][];
+        };
+        /** @description A line that stands already: what it says is looked at for names only. */
+        Standing: {
+            id: string;
+            say: Record<string, never>;
         };
         /** @description Lip, side, web, side, lip, bent from one strip. */
         StartChannel: {
-            /** @description Along the channel, south to north. */
+            /**
+             * @description Along the channel, south to north.
+             * @default
+             */
             length: string;
-            /** @description Width of the lips; empty means none. */
-            lip?: string;
-            /** @description Lips turned away from the middle. */
-            lips_out?: boolean;
-            measure?: components["schemas"]["Measure"];
-            /** @description Height of the sides; `west_side` empty means the same as `side`. */
+            /**
+             * @description Width of the lips; empty means none.
+             * @default
+             */
+            lip: string;
+            /**
+             * @description Lips turned away from the middle.
+             * @default false
+             */
+            lips_out: boolean;
+            /** @default outside */
+            measure: components["schemas"]["Measure"];
+            /**
+             * @description Height of the sides; `west_side` empty means the same as `side`.
+             * @default
+             */
             side: string;
-            /** @description Width of the web. */
+            /**
+             * @description Width of the web.
+             * @default
+             */
             web: string;
-            west_side?: string;
+            /** @default  */
+            west_side: string;
         };
         /** @description A frustum of a cone, or a part of one. */
         StartCone: {
-            /** @description Part of the full round; empty means 360°. */
-            angle?: string;
-            ends?: components["schemas"]["ConeEnds"];
-            /** @description Square from end to end. */
+            /**
+             * @description Part of the full round; empty means 360°.
+             * @default
+             */
+            angle: string;
+            /** @default square */
+            ends: components["schemas"]["ConeEnds"];
+            /**
+             * @description Square from end to end.
+             * @default
+             */
             height: string;
-            measure?: components["schemas"]["Measure"];
+            /** @default outside */
+            measure: components["schemas"]["Measure"];
+            /** @default  */
             narrow: string;
-            /** @description For a full round: gap at the wide end. */
-            seam_gap?: string;
-            /** @description Diameters of the two ends, on the face told. */
+            /**
+             * @description For a full round: gap at the wide end.
+             * @default
+             */
+            seam_gap: string;
+            /**
+             * @description Diameters of the two ends, on the face told.
+             * @default
+             */
             wide: string;
         };
         /** @description A contour told point by point. */
         StartOutline: {
+            /** @default [] */
             points: components["schemas"]["Point"][];
         };
         /** @description A rectangle centred on its middle. */
         StartPlate: {
-            /** @description South to north. */
+            /**
+             * @description South to north.
+             * @default
+             */
             height: string;
-            /** @description West to east. */
+            /**
+             * @description West to east.
+             * @default
+             */
             width: string;
         };
         /** @description A rolled shell: two of radius or diameter, angle, and arc length. */
         StartRolled: {
-            angle?: string;
-            /** @description Along the face that the shell is told from. */
-            arc?: string;
-            diameter?: string;
-            direction?: components["schemas"]["Direction"];
-            /** @description Along the axis, south to north. */
+            /** @default  */
+            angle: string;
+            /**
+             * @description Along the face that the shell is told from.
+             * @default
+             */
+            arc: string;
+            /** @default  */
+            diameter: string;
+            /** @default up */
+            direction: components["schemas"]["Direction"];
+            /**
+             * @description Along the axis, south to north.
+             * @default
+             */
             length: string;
-            measure?: components["schemas"]["Measure"];
-            radius?: string;
-            /** @description For a full round (360°): gap or lap along the face told. */
-            seam?: components["schemas"]["Seam"];
-            seam_size?: string;
+            /** @default outside */
+            measure: components["schemas"]["Measure"];
+            /** @default  */
+            radius: string;
+            /**
+             * @description For a full round (360°): gap or lap along the face told.
+             * @default gap
+             */
+            seam: components["schemas"]["Seam"];
+            /** @default  */
+            seam_size: string;
         };
         /** @description A strip told by its side profile: legs, bends and arcs from west to east. */
         StartStrip: {
-            measure?: components["schemas"]["Measure"];
+            /** @default outside */
+            measure: components["schemas"]["Measure"];
+            /** @default [] */
             profile: components["schemas"]["Element"][];
-            side?: components["schemas"]["Side"];
-            /** @description Id of the leg that lies still; empty means the first. */
-            stays?: string;
+            /** @default symmetric */
+            side: components["schemas"]["Side"];
+            /**
+             * @description Id of the leg that lies still; empty means the first.
+             * @default
+             */
+            stays: string;
+            /** @default  */
             width: string;
         };
         /** @description A plate with four sides folded up. */
         StartTray: {
-            /** @description Taken off the width and the depth on each side, so that it goes into what was told. */
-            clearance?: string;
-            close?: components["schemas"]["Close"];
+            /**
+             * @description Taken off the width and the depth on each side, so that it goes into what was told.
+             * @default
+             */
+            clearance: string;
+            /** @default edge */
+            close: components["schemas"]["Close"];
+            /** @default  */
             depth: string;
-            /** @description Between neighbouring sides; empty means the usual. */
-            gap?: string;
+            /**
+             * @description Between neighbouring sides; empty means the usual.
+             * @default
+             */
+            gap: string;
+            /** @default  */
             height: string;
-            /** @description Lips on top of the sides; empty means none. */
-            lip?: string;
-            lips_in?: boolean;
-            measure?: components["schemas"]["TrayMeasure"];
-            relief?: components["schemas"]["CornerRelief"];
-            relief_size?: string;
-            /** @description West to east, south to north and up, told over `measure`. */
+            /**
+             * @description Lips on top of the sides; empty means none.
+             * @default
+             */
+            lip: string;
+            /** @default false */
+            lips_in: boolean;
+            /** @default outside */
+            measure: components["schemas"]["TrayMeasure"];
+            /** @default none */
+            relief: components["schemas"]["CornerRelief"];
+            /** @default  */
+            relief_size: string;
+            /**
+             * @description West to east, south to north and up, told over `measure`.
+             * @default
+             */
             width: string;
+        };
+        /** @description A line that the palette offers, with what it says at first. `$edge`, `$cut` and the like stand for what is there. */
+        StartView: {
+            inch: Record<string, never>;
+            key: string;
+            mm: Record<string, never>;
+            name: string;
         };
         /** @enum {string} */
         Stays: "far" | "near";
@@ -2494,12 +3286,22 @@ export interface components {
         };
         /** @description A tongue that stands out of an edge, in the plane of its panel. */
         Tab: {
+            /** @default  */
             edge: string;
-            /** @description Out from the edge. */
+            /**
+             * @description Out from the edge.
+             * @default
+             */
             length: string;
-            /** @description From the left end of the edge, seen from the piece looking out, to the tab's middle; empty means the middle of the edge. */
-            place?: string;
-            /** @description Along the edge. */
+            /**
+             * @description From the left end of the edge, seen from the piece looking out, to the tab's middle; empty means the middle of the edge.
+             * @default
+             */
+            place: string;
+            /**
+             * @description Along the edge.
+             * @default
+             */
             width: string;
         };
         /** @enum {string} */
@@ -2548,6 +3350,11 @@ export interface components {
             b: string;
             length: string;
         };
+        /** @description A fault of a text: its line from 1, and the characters of that line. */
+        TextFault: {
+            fault: components["schemas"]["Fault"];
+            line: number;
+        };
         /** @description A ticket on the rack. */
         Ticket: {
             archived: boolean;
@@ -2592,27 +3399,60 @@ export interface components {
         Treatment: "radius" | "chamfer" | "full_end";
         /** @description What an end is trimmed by. */
         TrimBy: {
-            at: string;
-            /** @enum {string} */
-            by: "plane";
-            way: components["schemas"]["Way"];
+            /** @description A plane across a direction, at a coordinate. */
+            plane: {
+                at?: string;
+                way?: components["schemas"]["Way"];
+            };
         } | {
-            /** @enum {string} */
-            by: "nodes";
-            nodes: string[];
+            /** @description The plane through three nodes. */
+            nodes: {
+                nodes?: string[];
+            };
         } | {
-            /** @enum {string} */
-            by: "member";
-            member: string;
+            /** @description The face of another member that this end comes upon. */
+            member: {
+                member: string;
+            };
         };
         /** @description An end cut off at a plane or face. It never becomes longer unless told to. */
         TrimSaid: {
+            /**
+             * @default {
+             *       "at": "0",
+             *       "by": "plane",
+             *       "way": "up"
+             *     }
+             */
             by: components["schemas"]["TrimBy"];
-            /** @description Gap left to the plane or face. */
-            gap?: string;
-            lengthen?: boolean;
+            /**
+             * @description Gap left to the plane or face.
+             * @default
+             */
+            gap: string;
+            /** @default false */
+            lengthen: boolean;
+            /** @default  */
             member: string;
+            /** @default start */
             tip: components["schemas"]["Tip"];
+        };
+        VerbView: {
+            about: string;
+            examples: string[];
+            offers: components["schemas"]["OfferView"][];
+            role: components["schemas"]["Role"];
+            sentence: components["schemas"]["PartView"][];
+            starts: components["schemas"]["StartView"][];
+            /** @description What its lines are numbered from; empty where the line's own name gives it. */
+            stem: string;
+            /** @description Its name in the job file. */
+            tag: string;
+        };
+        /** @description Every verb with its sentence, its usual values, its keys and its examples. */
+        Verbs: {
+            frame: components["schemas"]["VerbView"][];
+            piece: components["schemas"]["VerbView"][];
         };
         /**
          * @description A direction of the shop floor: east x, north y, up z.
@@ -2642,11 +3482,44 @@ export interface components {
         };
         /** @description Welds at these nodes, where the usual fillet is not meant. */
         WeldSaid: {
-            /** @description Empty for all. */
-            at?: string[];
+            /**
+             * @description Empty for all.
+             * @default []
+             */
+            at: string[];
+            /** @default fillet */
             kind: components["schemas"]["WeldKind"];
-            /** @description Leg of a fillet; empty for the smallest that the rule allows. */
-            size?: string;
+            /**
+             * @description Leg of a fillet; empty for the smallest that the rule allows.
+             * @default
+             */
+            size: string;
+        };
+        WhenView: {
+            /** @enum {string} */
+            when: "always";
+        } | {
+            of: string[];
+            path: string;
+            /** @enum {string} */
+            when: "is";
+        } | {
+            of: string[];
+            path: string;
+            /** @enum {string} */
+            when: "is_not";
+        } | {
+            path: string;
+            /** @enum {string} */
+            when: "told";
+        } | {
+            count: number;
+            path: string;
+            /** @enum {string} */
+            when: "at_least";
+        } | {
+            /** @enum {string} */
+            when: "never";
         };
         Working: {
             /** @description What this rests on that nobody has measured. */
@@ -2924,6 +3797,93 @@ export interface operations {
             };
         };
     };
+    go_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompleteBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Completed"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     import_dxf: {
         parameters: {
             query?: {
@@ -3034,93 +3994,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Evaluated"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The key is missing or another */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Not from this page, host or origin */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description More than the server takes */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Read, and refused: the field and the mend are named */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description A failure of the server's own; its log has the cause */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    frame_short: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FrameShortBody"];
-            };
-        };
-        responses: {
-            /** @description What was asked for */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FrameShortRead"];
                 };
             };
             /** @description The request cannot be read */
@@ -4283,6 +5156,93 @@ export interface operations {
             };
         };
     };
+    lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinesBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinesRead"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     order: {
         parameters: {
             query?: never;
@@ -4525,16 +5485,18 @@ export interface operations {
             };
         };
     };
-    short: {
+    skeleton: {
         parameters: {
-            query?: never;
+            query?: {
+                unit?: components["schemas"]["LengthUnit"];
+            };
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShortBody"];
+                "text/csv": number[];
             };
         };
         responses: {
@@ -4544,7 +5506,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShortRead"];
+                    "application/json": components["schemas"]["SkeletonLines"];
                 };
             };
             /** @description The request cannot be read */
@@ -4612,20 +5574,14 @@ export interface operations {
             };
         };
     };
-    skeleton: {
+    verbs: {
         parameters: {
-            query?: {
-                unit?: components["schemas"]["LengthUnit"];
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "text/csv": number[];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description What was asked for */
             200: {
@@ -4633,7 +5589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SkeletonLines"];
+                    "application/json": components["schemas"]["Verbs"];
                 };
             };
             /** @description The request cannot be read */
@@ -4656,24 +5612,6 @@ export interface operations {
             };
             /** @description Not from this page, host or origin */
             403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description More than the server takes */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Read, and refused: the field and the mend are named */
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };

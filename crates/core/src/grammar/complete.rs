@@ -2,7 +2,8 @@
 
 use serde::Serialize;
 
-use super::parse::{Expected, try_verb};
+use super::parse::Expected;
+use super::read::try_verb;
 use super::scan::Scan;
 use super::{Bench, Context, Kind};
 
@@ -44,7 +45,7 @@ pub fn complete(bench: &Bench, text: &str, context: &Context) -> (usize, Vec<Off
         }
         for e in &reading.expected {
             let offered = match e {
-                Expected::Value { label, kind } => Offered::Slot { label, kind: *kind },
+                Expected::Value { label, kind, .. } => Offered::Slot { label, kind: *kind },
                 Expected::Words(w) => {
                     let mut ways = w.split('|');
                     let first = ways.next().unwrap_or_default();

@@ -190,12 +190,7 @@ fn said(bench: &Bench, text: &str) -> Value {
 }
 
 fn verb(bench: &Bench, v: &'static Verb) -> VerbView {
-    let start = |s: &'static super::Start| StartView {
-        key: s.key.to_string(),
-        name: s.name,
-        mm: said(bench, s.mm),
-        inch: said(bench, s.inch),
-    };
+    let start = |s: &'static super::Start| StartView { key: s.key.to_string(), name: s.name, mm: said(bench, s.mm), inch: said(bench, s.inch) };
     let offer = |o: &'static super::Offer| OfferView { on: o.on, words: o.words, mm: said(bench, o.mm), inch: said(bench, o.inch) };
     VerbView {
         tag: v.tag,
@@ -220,12 +215,9 @@ fn views(parts: &'static [Part]) -> Vec<PartView> {
 
 fn view(part: &'static Part) -> PartView {
     match part {
-        Part::Word(w) => PartView::Word {
-            text: first(w.words),
-            verb: w.kind == WordKind::Verb,
-            sign: w.kind == WordKind::Sign,
-            opening: w.kind == WordKind::Opening,
-        },
+        Part::Word(w) => {
+            PartView::Word { text: first(w.words), verb: w.kind == WordKind::Verb, sign: w.kind == WordKind::Sign, opening: w.kind == WordKind::Opening }
+        }
         Part::Slot(s) => PartView::Slot {
             path: s.path,
             label: s.label,
@@ -235,33 +227,19 @@ fn view(part: &'static Part) -> PartView {
             optional: s.empty.is_some() || !s.usual.is_empty(),
             empty: s.empty.map(first).filter(|e| !e.is_empty()).unwrap_or(s.usual),
         },
-        Part::Names(n) => PartView::Names {
-            path: n.path,
-            label: n.label,
-            kind: n.kind,
-            empty: first(n.empty.unwrap_or_default()),
-            blank: n.blank,
-        },
+        Part::Names(n) => PartView::Names { path: n.path, label: n.label, kind: n.kind, empty: first(n.empty.unwrap_or_default()), blank: n.blank },
         Part::Pick(p) => PartView::Pick {
             path: p.path,
             label: p.label,
-            options: p
-                .options
-                .iter()
-                .map(|o| OptionView { value: o.0, words: first(o.1), folded: p.folded.contains(&o.0) })
-                .collect(),
+            options: p.options.iter().map(|o| OptionView { value: o.0, words: first(o.1), folded: p.folded.contains(&o.0) }).collect(),
             usual: p.usual,
             flag: p.flag,
             begins: p.begins,
             free: !p.other.is_empty(),
         },
-        Part::Union(u) => PartView::Union {
-            path: u.path,
-            tag: u.tag,
-            label: u.label,
-            cases: u.cases.iter().map(|c| case(u.tag, c)).collect(),
-            begins: u.begins,
-        },
+        Part::Union(u) => {
+            PartView::Union { path: u.path, tag: u.tag, label: u.label, cases: u.cases.iter().map(|c| case(u.tag, c)).collect(), begins: u.begins }
+        }
         Part::Clause(c) => PartView::Clause { parts: views(c.parts), shown: when(c.shown), close: c.close },
         Part::List(l) => PartView::List {
             path: l.path,
@@ -294,7 +272,7 @@ fn when(w: When) -> WhenView {
 
 fn case(tag: &'static str, c: &'static Case) -> CaseView {
     let usual = |text: &str| {
-        let mut value = super::parse::parts_alone(c.parts, text);
+        let mut value = super::read::parts_alone(c.parts, text);
         value[tag] = c.tag.into();
         value
     };
@@ -305,7 +283,7 @@ fn case(tag: &'static str, c: &'static Case) -> CaseView {
 fn items(item: &'static [Part], ids: Ids, text: &str) -> Value {
     let mut out: Vec<Value> = Vec::new();
     for one in text.split(';') {
-        let mut value = super::parse::parts_alone(item, one);
+        let mut value = super::read::parts_alone(item, one);
         if ids != Ids::None {
             value["id"] = "".into();
         }

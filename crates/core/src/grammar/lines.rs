@@ -81,6 +81,11 @@ pub fn print_lines(bench: &Bench, lines: &[Told], indent: &str) -> String {
 
 /// A text → its lines; those that do not read are told and left out.
 pub fn read_lines(bench: &Bench, text: &str) -> (Vec<Told>, Vec<TextFault>) {
+    read_lines_in(bench, text, Context::default())
+}
+
+/// The same beside lines that are there already.
+pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, Vec<TextFault>) {
     let mut faults = Vec::new();
     let mut heads: Vec<Head> = Vec::new();
     for (i, raw) in text.lines().enumerate() {
@@ -95,7 +100,8 @@ pub fn read_lines(bench: &Bench, text: &str) -> (Vec<Told>, Vec<TextFault>) {
         heads.push(head(bench, i + 1, body, note.unwrap_or_default()));
     }
     // Names first: a line may speak of one below it, and a name that is told shifts no other.
-    let mut context = Context { ids: heads.iter().filter_map(|h| h.id.clone()).collect(), ..Context::default() };
+    let mut context = beside.clone();
+    context.ids.extend(heads.iter().filter_map(|h| h.id.clone()));
     let mut out: Vec<Told> = Vec::new();
     for pass in [true, false] {
         out.clear();
@@ -111,6 +117,9 @@ pub fn read_lines(bench: &Bench, text: &str) -> (Vec<Told>, Vec<TextFault>) {
                     match bench.of_line(&say).map(|r| r.verb.role) {
                         Some(Role::Start) if context.start.is_empty() => context.start = id.clone(),
                         Some(Role::Cut) => context.last_cut = id.clone(),
+                        Some(Role::Node) => {
+                            context.nodes.extend(say.get("name").and_then(Value::as_str).map(str::to_string));
+                        }
                         _ => {}
                     }
                     out.push(Told { id, off: h.off, note: h.note.clone(), say });
@@ -119,7 +128,7 @@ pub fn read_lines(bench: &Bench, text: &str) -> (Vec<Told>, Vec<TextFault>) {
         }
         if pass {
             context.ids.extend(out.iter().map(|l| l.id.clone()));
-            context.last_cut.clear();
+            context.last_cut.clone_from(&beside.last_cut);
         }
     }
     (out, faults)

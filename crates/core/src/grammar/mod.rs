@@ -1,24 +1,30 @@
 //! How a line is said: each verb is a sentence as data (words, slots, clauses, lists), from which the typed line, its
 //! parser, the sentence on the screen, completion, help and the manual are made. Nothing here knows of a verb.
 
+mod build;
 mod complete;
 mod describe;
 mod lines;
 mod parse;
 mod part;
 mod print;
+mod read;
 mod scan;
+mod signs;
+mod words;
 
 use std::collections::HashSet;
 
 use serde_json::Value;
 
+pub use build::*;
 pub use complete::{Offered, complete};
-pub use describe::{PartView, StartView, VerbView, describe};
-pub use lines::{Told, TextFault, next_id, print_lines, read_lines};
-pub use parse::read;
+pub use describe::{AddView, CaseView, IdsView, OfferView, OptionView, PartView, StartView, VerbView, WhenView, describe};
+pub use lines::{TextFault, Told, context_of, next_id, print_lines, read_lines, read_lines_in};
 pub use part::*;
 pub use print::{Printed, Span, print, print_long};
+pub use read::read;
+pub use words::words_of;
 
 /// A kind of line, as it is told: the whole of what is known of it outside of what it makes.
 #[derive(Debug)]
@@ -93,10 +99,10 @@ pub struct Ready {
 
 impl Bench {
     pub fn of(verbs: impl IntoIterator<Item = &'static Verb>, normal: fn(&Value) -> Option<Value>) -> Self {
-        let ready = |verb: &'static Verb| Ready { verb, reserved: part::words_of(verb.sentence) };
+        let ready = |verb: &'static Verb| Ready { verb, reserved: words::words_of(verb.sentence) };
         let mut verbs: Vec<Ready> = verbs.into_iter().map(ready).collect();
         // Verbs that begin with the same word are told apart by the words of all of them.
-        let begins: Vec<HashSet<String>> = verbs.iter().map(|r| part::begins(r.verb.sentence)).collect();
+        let begins: Vec<HashSet<String>> = verbs.iter().map(|r| words::begins(r.verb.sentence)).collect();
         let own: Vec<HashSet<String>> = verbs.iter().map(|r| r.reserved.clone()).collect();
         for (i, ready) in verbs.iter_mut().enumerate() {
             for (k, words) in own.iter().enumerate() {
@@ -125,6 +131,8 @@ pub struct Context {
     pub start: String,
     /// Ids of all lines.
     pub ids: HashSet<String>,
+    /// Names of nodes, where they are known.
+    pub nodes: HashSet<String>,
     /// Id of the last cut above: what `repeat` means when it names none.
     pub last_cut: String,
 }

@@ -1,22 +1,19 @@
-//! A typed line → what it says, as it is stored. Clauses may stand in any order; what was expected at the furthest place that
-//! could be read is what a fault tells, and what completion offers.
+//! Reads the parts of a sentence along a typed line. Clauses may stand in any order; what was expected at the furthest place that could be
+//! read is kept: a fault tells it, completion offers it.
 
 use std::collections::HashSet;
 
 use serde_json::{Map, Value};
 
 use super::scan::Scan;
-use super::{Bench, Case, Clause, Context, Ids, Kind, List, Names, Part, Pick, Ready, Slot, Union, When, WordKind};
-use crate::quantity::Fault;
-
-/// The longest line that is read.
-pub const LONGEST: usize = 4000;
+use super::signs::{is_plain_number, item_name, put, sign, way};
+use super::{Case, Clause, Context, Ids, Kind, List, Names, Part, Pick, Slot, Union, When, WordKind};
 
 /// What could have come next.
 #[derive(Clone, Debug, PartialEq)]
 pub enum Expected {
     Words(&'static str),
-    Value { label: &'static str, kind: Kind },
+    Value { label: &'static str, kind: Kind, needed: bool },
 }
 
 /// A list that must name something and names nothing.
@@ -24,10 +21,10 @@ pub(super) const NOTHING: &str = "nothing";
 
 /// How far a line could be read.
 pub struct Reading<'a> {
-    scan: Scan<'a>,
+    pub scan: Scan<'a>,
     reserved: &'a HashSet<String>,
     context: &'a Context,
-    out: Vec<(String, Value)>,
+    pub out: Vec<(String, Value)>,
     /// The furthest place where something was missing, and what.
     pub far: usize,
     pub expected: Vec<Expected>,
@@ -35,103 +32,21 @@ pub struct Reading<'a> {
     needed: Vec<(usize, &'static Clause, String)>,
 }
 
-/// A line of a bench → its verb and what it says, ready to be stored.
-pub fn read(bench: &Bench, text: &str, context: &Context) -> Result<Value, Fault> {
-    let chars = text.chars().count();
-    if chars > LONGEST {
-        return Err(Fault::new(format!("the line is longer than {LONGEST} characters"), "split it", (LONGEST, chars)));
+impl<'a> Reading<'a> {
+    pub fn new(text: &'a str, reserved: &'a HashSet<String>, context: &'a Context) -> Self {
+        let scan = Scan { text, at: 0 };
+        Reading { scan, reserved, context, out: Vec::new(), far: 0, expected: Vec::new(), needed: Vec::new() }
     }
-    if text.trim().is_empty() {
-        return Err(Fault::new("the line is empty", nearest(bench, ""), (0, chars)));
-    }
-    let mut best: Option<(usize, Fault)> = None;
-    let lead = text.len() - text.trim_start().len();
-    for ready in &bench.verbs {
-        let (made, reading) = try_verb(ready, text, context);
-        match made {
-            Some(value) => return Ok(value),
-            // A line that did not get past its verb's own words is another verb's.
-            None if reading.far <= lead => {}
-            None => {
-                let fault = reading.fault(text, ready);
-                if best.as_ref().is_none_or(|b| reading.far > b.0) {
-                    best = Some((reading.far, fault));
-                }
-            }
+
+    /// What was read, as it is stored.
+    pub fn value(&mut self) -> Value {
+        let mut value = Value::Object(Map::new());
+        for (path, v) in std::mem::take(&mut self.out) {
+            put(&mut value, &path, v);
         }
+        value
     }
-    let first = Scan { text, at: 0 }.peek_word().to_lowercase();
-    Err(best.map(|b| b.1).unwrap_or_else(|| {
-        let start = lead;
-        let shown = if first.is_empty() { text.trim().chars().take(12).collect() } else { first.clone() };
-        Fault::new(format!("no line starts with '{shown}'"), nearest(bench, &first), (start, start + shown.chars().count()))
-    }))
-}
 
-pub(super) fn try_verb<'a>(ready: &'a Ready, text: &'a str, context: &'a Context) -> (Option<Value>, Reading<'a>) {
-    let mut r = Reading {
-        scan: Scan { text, at: 0 },
-        reserved: &ready.reserved,
-        context,
-        out: Vec::new(),
-        far: 0,
-        expected: Vec::new(),
-        needed: Vec::new(),
-    };
-    let begun = r.seq(ready.verb.sentence, "");
-    if !begun {
-        return (None, r);
-    }
-    r.scan.sign(".");
-    if !r.scan.done() {
-        let at = r.scan.at;
-        if r.far < at {
-            r.far = at;
-            r.expected.clear();
-        }
-        return (None, r);
-    }
-    if let Some((at, label)) = r.missing() {
-        r.far = at.max(r.far);
-        r.expected.insert(0, Expected::Value { label, kind: Kind::Text });
-        return (None, r);
-    }
-    let mut value = Value::Object(Map::new());
-    value["verb"] = ready.verb.tag.into();
-    for (path, v) in std::mem::take(&mut r.out) {
-        put(&mut value, &path, v);
-    }
-    (Some(value), r)
-}
-
-/// Writes a value at a path whose parts are made as they are needed; numbers are places in lists.
-pub fn put(at: &mut Value, path: &str, value: Value) {
-    let mut here = at;
-    for key in path.split('/').skip(1) {
-        here = match key.parse::<usize>() {
-            Ok(i) => {
-                if !here.is_array() {
-                    *here = Value::Array(Vec::new());
-                }
-                let Value::Array(list) = here else { return };
-                while list.len() <= i {
-                    list.push(Value::Null);
-                }
-                &mut list[i]
-            }
-            Err(_) => {
-                if !here.is_object() {
-                    *here = Value::Object(Map::new());
-                }
-                let Value::Object(map) = here else { return };
-                map.entry(key.to_string()).or_insert(Value::Null)
-            }
-        };
-    }
-    *here = value;
-}
-
-impl Reading<'_> {
     fn expect(&mut self, what: Expected) {
         let mut at = self.scan;
         at.skip();
@@ -145,7 +60,7 @@ impl Reading<'_> {
     }
 
     /// Parts one after another; what may be left out is tried both ways.
-    fn seq(&mut self, parts: &'static [Part], pre: &str) -> bool {
+    pub fn seq(&mut self, parts: &'static [Part], pre: &str) -> bool {
         let Some((part, rest)) = parts.split_first() else { return true };
         if let Part::Clause(_) = part {
             let n = parts.iter().take_while(|p| matches!(p, Part::Clause(_))).count();
@@ -194,17 +109,19 @@ impl Reading<'_> {
     }
 
     /// A clause that the line must have and has not, told in no other way either.
-    fn missing(&self) -> Option<(usize, &'static str)> {
+    pub fn missing(&self) -> Option<(usize, &'static str)> {
         self.needed.iter().find_map(|(at, clause, pre)| {
-            let (path, label) = first_slot(clause.parts)?;
+            let (_, label) = *slots(clause.parts).first()?;
             let told = |path: &str| self.out.iter().find(|(p, _)| p.strip_prefix(pre.as_str()) == Some(path));
+            let below = |p: &str, path: &str| p.strip_prefix(path).is_some_and(|rest| rest.is_empty() || rest.starts_with('/'));
+            let any = self.out.iter().filter_map(|(p, _)| p.strip_prefix(pre.as_str())).any(|p| slots(clause.parts).iter().any(|s| below(p, s.0)));
             let text = |path: &str| told(path).and_then(|t| t.1.as_str()).unwrap_or_default();
             let meant = match clause.only {
                 When::Is(path, of) => of.contains(&text(path)),
                 When::IsNot(path, of) => !of.contains(&text(path)),
                 _ => true,
             };
-            (meant && told(path).is_none()).then_some((*at, label))
+            (meant && !any).then_some((*at, label))
         })
     }
 
@@ -235,7 +152,7 @@ impl Reading<'_> {
     }
 
     fn slot(&mut self, s: &'static Slot, pre: &str) -> bool {
-        let expected = Expected::Value { label: s.label, kind: s.kind };
+        let expected = Expected::Value { label: s.label, kind: s.kind, needed: s.empty.is_none() && s.usual.is_empty() };
         let mut at = self.scan;
         let signed = s.sign.is_empty() || sign(&mut at, s.sign);
         if let Some(empty) = s.empty
@@ -254,26 +171,36 @@ impl Reading<'_> {
             }
             at = self.scan;
         }
+        let Some((plus, minus)) = s.ways else {
+            let Some(text) = self.text(&mut at, s.kind) else {
+                self.expect(expected);
+                return false;
+            };
+            self.scan = at;
+            self.write(pre, s.path, text);
+            return true;
+        };
+        // `900 east`, and `east 900` as well.
+        let first = way(&mut at, plus, minus);
         let Some(text) = self.text(&mut at, s.kind) else {
             self.expect(expected);
             return false;
         };
-        self.scan = at;
-        let Some((plus, minus)) = s.ways else {
-            self.write(pre, s.path, text);
-            return true;
-        };
-        if self.scan.any_of(minus) {
-            let plain = text.bytes().all(|b| b.is_ascii_digit() || b == b'.');
-            self.write(pre, s.path, if plain { format!("-{text}") } else { format!("-({text})") });
-            return true;
-        }
-        if !self.scan.any_of(plus) {
+        let Some(forward) = first.or_else(|| way(&mut at, plus, minus)) else {
             self.expect(Expected::Words(plus));
             self.expect(Expected::Words(minus));
             return false;
-        }
-        self.write(pre, s.path, text);
+        };
+        self.scan = at;
+        let plain = text.bytes().all(|b| b.is_ascii_digit() || b == b'.');
+        let signed = if forward {
+            text
+        } else if plain {
+            format!("-{text}")
+        } else {
+            format!("-({text})")
+        };
+        self.write(pre, s.path, signed);
         true
     }
 
@@ -341,7 +268,7 @@ impl Reading<'_> {
             let mut joined = found.is_empty() || n.blank;
             if !found.is_empty() {
                 loop {
-                    if at.words("and") {
+                    if at.words("and") || (n.blank && at.words("to")) {
                         joined = true;
                     } else if !n.blank && at.sign(",") {
                         joined = false;
@@ -355,22 +282,24 @@ impl Reading<'_> {
             let quoted = if joined { next.quoted() } else { None };
             let name = match quoted {
                 Some(q) => Some(q.into_owned()),
-                None => next.name().filter(|w| !self.is_reserved(w)).map(|w| {
-                    if n.kind.is_geometry() { self.context.whole(w) } else { w.to_string() }
-                }),
+                None => next.name().filter(|w| !self.is_reserved(w)).map(|w| if n.kind.is_geometry() { self.context.whole(w) } else { w.to_string() }),
             };
             let Some(name) = name else { break };
-            found.push(name.into());
-            self.scan = next;
-            if n.exactly == Some(found.len()) {
+            // `SHS 60x60x3` behind nodes that are known is a section.
+            let mut size = next;
+            size.skip();
+            let sized = size.rest().starts_with(|c: char| c.is_ascii_digit());
+            if n.kind == Kind::Node && sized && !self.context.nodes.is_empty() && !self.context.nodes.contains(&name) {
                 break;
             }
+            found.push(name.into());
+            self.scan = next;
         }
-        self.expect(Expected::Value { label: n.label, kind: n.kind });
+        self.expect(Expected::Value { label: n.label, kind: n.kind, needed: found.len() < n.least });
         if found.is_empty() && n.kind == Kind::Cut && !self.context.last_cut.is_empty() {
             found.push(self.context.last_cut.clone().into());
         }
-        if found.is_empty() && n.empty.is_none() || n.exactly.is_some_and(|e| e != found.len()) {
+        if found.len() < n.least {
             return false;
         }
         self.write(pre, n.path, found);
@@ -458,9 +387,7 @@ impl Reading<'_> {
                 break;
             }
             let mut item = Value::Object(Map::new());
-            for (path, v) in found {
-                put(&mut item, &path, v);
-            }
+            found.into_iter().for_each(|(path, v)| put(&mut item, &path, v));
             if l.ids != Ids::None {
                 item["id"] = named.unwrap_or_else(|| l.ids.next(&items, &item)).into();
             }
@@ -474,66 +401,6 @@ impl Reading<'_> {
         }
         true
     }
-
-    fn fault(&self, text: &str, ready: &Ready) -> Fault {
-        let chars = |b: usize| text[..b.min(text.len())].chars().count();
-        let rest = text[self.far.min(text.len())..].trim();
-        let word: String = rest.split([' ', ',']).next().unwrap_or_default().chars().take(30).collect();
-        let from = chars(self.far);
-        let such = ready.verb.examples.first().map_or(String::new(), |e| format!("write it such as: {e}"));
-        let wanted: Vec<String> = self.expected.iter().filter_map(Expected::said).take(6).collect();
-        let mend = if wanted.is_empty() { such } else { format!("here may stand {}; {such}", wanted.join(", ")) };
-        let label = self.expected.iter().find_map(|e| if let Expected::Value { label, .. } = e { Some(*label) } else { None });
-        match (word.is_empty(), label) {
-            (true, Some(label)) => Fault::new(format!("the {label} is missing"), mend, (from, from)),
-            (true, None) => Fault::new("the line goes on", mend, (from, from)),
-            (false, _) => {
-                let to = from + word.chars().count();
-                Fault::new(format!("'{word}' is not understood here"), mend, (from, to))
-            }
-        }
-    }
-}
-
-impl Expected {
-    /// How it is called in a message.
-    pub fn said(&self) -> Option<String> {
-        match self {
-            Expected::Words(w) => {
-                let mut ways = w.split('|');
-                let first = ways.next().unwrap_or_default();
-                let short = ways.next().unwrap_or(first);
-                (!short.is_empty()).then(|| format!("'{short}'"))
-            }
-            Expected::Value { label, .. } => Some(format!("the {label}")),
-        }
-    }
-}
-
-/// `R`, `⌀` or another sign right before a value.
-fn sign(at: &mut Scan, sign: &str) -> bool {
-    if sign == "R" {
-        let mut next = *at;
-        next.skip();
-        let rest = next.rest();
-        let follows = |c: char| c.is_ascii_digit() || matches!(c, ' ' | '.' | '(' | '"');
-        if rest.starts_with(['R', 'r']) && rest[1..].starts_with(follows) {
-            at.at = next.at + 1;
-            return true;
-        }
-        return at.words("radius");
-    }
-    let ways: &[&str] = if sign == "⌀" { &["⌀", "ø", "Ø"] } else { &[sign] };
-    ways.iter().any(|w| at.sign(w)) || (sign == "⌀" && (at.words("dia") || at.words("diameter")))
-}
-
-/// The name of an item: letters, digits, `-` and `_`, beginning with any of them.
-fn item_name(at: &mut Scan) -> Option<String> {
-    at.skip();
-    let rest = at.rest();
-    let n = rest.char_indices().find(|(_, c)| !(c.is_alphanumeric() || matches!(c, '-' | '_'))).map_or(rest.len(), |(i, _)| i);
-    at.at += n;
-    (n > 0).then(|| rest[..n].to_string())
 }
 
 /// Whether a line is whole without this part.
@@ -549,76 +416,14 @@ fn may_lack(part: &Part) -> bool {
     }
 }
 
-fn first_slot(parts: &'static [Part]) -> Option<(&'static str, &'static str)> {
-    parts.iter().find_map(|p| match p {
+/// The values of a clause: their paths and what they are called.
+fn slots(parts: &'static [Part]) -> Vec<(&'static str, &'static str)> {
+    let of = |p: &'static Part| match p {
         Part::Slot(s) => Some((s.path, s.label)),
         Part::Names(n) => Some((n.path, n.label)),
         Part::Union(u) => Some((u.path, u.label)),
         Part::List(l) => Some((l.path, l.label)),
         _ => None,
-    })
-}
-
-pub(super) fn is_plain_number(text: &str) -> bool {
-    let digits = |s: &str| s.bytes().all(|b| b.is_ascii_digit());
-    match text.split_once('.') {
-        Some((a, b)) => !a.is_empty() && !b.is_empty() && digits(a) && digits(b),
-        None => !text.is_empty() && digits(text),
-    }
-}
-
-/// What to do about a word that begins no line: the verb that was probably meant, with one example.
-pub(super) fn nearest(bench: &Bench, typed: &str) -> String {
-    let verbs: Vec<(String, &'static str)> = bench
-        .verbs
-        .iter()
-        .flat_map(|r| r.verb.examples.iter().map(|e| (Scan { text: e, at: 0 }.peek_word().to_lowercase(), *e)))
-        .collect();
-    let near = |verb: &str| {
-        let begins = typed.len() > 1 && (verb.starts_with(typed) || typed.starts_with(verb));
-        if begins { 0 } else { steps(typed, verb) }
     };
-    let best = verbs.iter().map(|(verb, example)| (near(verb), verb, example)).min_by_key(|b| b.0);
-    match best.filter(|(far, verb, _)| *far <= 1 + verb.len() / 4) {
-        Some((_, _, example)) => format!("did you mean: {example}"),
-        None => {
-            let mut seen = Vec::new();
-            for (verb, _) in verbs {
-                if !seen.contains(&verb) {
-                    seen.push(verb);
-                }
-            }
-            format!("begin with one of {}", seen.join(", "))
-        }
-    }
-}
-
-/// How many letters must be changed, put in or taken out (Levenshtein, 1966).
-fn steps(a: &str, b: &str) -> usize {
-    let b: Vec<char> = b.chars().collect();
-    let mut row: Vec<usize> = (0..=b.len()).collect();
-    for (i, x) in a.chars().enumerate() {
-        let mut corner = std::mem::replace(&mut row[0], i + 1);
-        for (j, y) in b.iter().enumerate() {
-            let change = corner + usize::from(x != *y);
-            corner = row[j + 1];
-            row[j + 1] = change.min(row[j] + 1).min(corner + 1);
-        }
-    }
-    row[b.len()]
-}
-
-/// What parts say that stand alone, such as one item of a list; nothing where they do not read.
-pub(super) fn parts_alone(parts: &'static [Part], text: &str) -> Value {
-    let (reserved, context) = (super::part::words_of(parts), Context::default());
-    let scan = Scan { text, at: 0 };
-    let mut r =
-        Reading { scan, reserved: &reserved, context: &context, out: Vec::new(), far: 0, expected: Vec::new(), needed: Vec::new() };
-    let mut value = Value::Object(Map::new());
-    if r.seq(parts, "") {
-        for (path, v) in std::mem::take(&mut r.out) {
-            put(&mut value, &path, v);
-        }
-    }
-    value
+    parts.iter().filter_map(of).collect()
 }

@@ -2,8 +2,10 @@
 
 use serde_json::Value;
 
-use super::parse::{NOTHING, is_plain_number, read};
+use super::parse::NOTHING;
+use super::read::read;
 use super::scan::{in_quotes, is_plain_name};
+use super::signs::is_plain_number;
 use super::{Bench, Context, Ids, Kind, List, Names, Part, Pick, Ready, Slot, Union, When, WordKind, told};
 use crate::quantity;
 
@@ -112,7 +114,8 @@ impl Printer<'_> {
                 Part::Within(path, inner) => self.parts(inner, sub(at, path), &format!("{pre}{path}")),
                 Part::Clause(c) => {
                     let here = if self.long { holds(c.shown, at) } else { holds(c.only, at) };
-                    let wanted = if self.long { here || (matches!(c.only, When::Always) && told_by(c.parts, at)) } else { here && (c.needed || told_by(c.parts, at)) };
+                    let wanted =
+                        if self.long { here || (matches!(c.only, When::Always) && told_by(c.parts, at)) } else { here && (c.needed || told_by(c.parts, at)) };
                     if c.typed_only || !wanted {
                         continue;
                     }
@@ -175,7 +178,9 @@ impl Printer<'_> {
         let words_ok = |t: &str| t.split(' ').all(|w| !w.is_empty() && !self.ready.reserved.contains(&w.to_lowercase()));
         match kind {
             Kind::Text => in_quotes(text),
-            Kind::Section if words_ok(text) && text.contains(|c: char| c.is_ascii_digit()) && !text.contains([',', '"']) && !text.ends_with('.') => text.to_string(),
+            Kind::Section if words_ok(text) && text.contains(|c: char| c.is_ascii_digit()) && !text.contains([',', '"']) && !text.ends_with('.') => {
+                text.to_string()
+            }
             Kind::Section => in_quotes(text),
             k if k.is_geometry() => match self.context.brief(text).filter(|b| is_plain_name(b)) {
                 Some(b) if !(reserved_name(self.ready, b) && self.careful) => b.to_string(),

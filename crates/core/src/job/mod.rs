@@ -35,13 +35,15 @@ mod frame;
 mod material;
 mod rename;
 mod saw;
+mod taking_in;
 
+pub use crate::verbs::*;
 pub use bend_book::*;
 pub use frame::*;
 pub use material::*;
 pub use rename::*;
 pub use saw::*;
-pub use crate::verbs::*;
+pub use taking_in::take_in;
 
 said! {
     /// A job: the document that is saved, sent and evaluated.

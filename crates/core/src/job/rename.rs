@@ -114,7 +114,7 @@ fn used(text: &str, from: &str, to: &str) -> Option<String> {
 }
 
 /// Ids and the names that begin with one: `punch-1`, `punch-1/east`, `fold-1.tip`, `repeat-1.punch-1#3`.
-fn mentioned(at: &mut Value, from: &str, to: &str) {
+pub fn mentioned(at: &mut Value, from: &str, to: &str) {
     match at {
         Value::String(text) => {
             let parts: Vec<&str> = text.split_inclusive(['.', '#', '/']).collect();

@@ -50,7 +50,15 @@ pub fn scan(text: &str) -> Option<usize> {
     if let Some(plain) = plain_number(text) {
         return Some(plain);
     }
+    // No value is longer than this: the rest of a long line is not looked at.
+    let text = &text[..byte(text, MAX_TEXT)];
     let text = text.split('×').next().unwrap_or_default();
+    // `5 -3` are two values, `5 - 3` and `5-3` one.
+    let apart = text.match_indices(" -").find(|(i, _)| {
+        let next = text[i + 2..].chars().next();
+        !text[..*i].trim_end().is_empty() && next.is_some_and(|c| !c.is_whitespace()) && !ends_open(&text[..*i])
+    });
+    let text = apart.map_or(text, |(i, _)| &text[..i]);
     // Characters that no value has end it.
     let items = match lex(text) {
         Ok(items) => items,
@@ -61,6 +69,12 @@ pub fn scan(text: &str) -> Option<usize> {
         return None;
     }
     Some(byte(text, p.items[p.at - 1].end))
+}
+
+/// A value that ends here goes on behind a minus: after a sign or in brackets.
+fn ends_open(text: &str) -> bool {
+    let depth = text.chars().fold(0, |d, c| d + i32::from(c == '(') - i32::from(c == ')'));
+    depth > 0 || text.trim_end().ends_with(['+', '-', '*', '/', '^', '(', ','])
 }
 
 /// `15` or `0.5` with a comma, the end, or a word behind it that is no unit: by far the most of what is written.

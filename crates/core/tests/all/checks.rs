@@ -261,7 +261,7 @@ proptest! {
 /// Short text says the same as the sentences, and points at what it does not understand.
 #[test]
 fn short_text_reads_or_points() {
-        let known = ["punch-1".to_string()];
+    let known = ["punch-1".to_string()];
     let say = |text: &str| serde_json::to_value(read_line(text, &Context::knowing(&known)).unwrap()).unwrap();
     assert_eq!(say("plate 8 x 5 1/2"), serde_json::json!({ "verb": "start_plate", "width": "8", "height": "5 1/2" }));
     let strip = say("strip 40 up 90 r4 60 down 45 20 wide 50 inside");

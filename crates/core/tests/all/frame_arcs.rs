@@ -128,7 +128,7 @@ fn what_ends_square_at_a_mirror_grows() {
     assert_relative_eq!(plane(&f.cuts[0]).angle, plane(&f.cuts[1]).angle, epsilon = 1e-9);
     assert!(f.centre.x.abs() < 1e-6);
 
-    let bent = ["node A -600 0 0", "node C -600 0 400", "node M 0 0 400", "pipe A C M bent 150", "holes pipe-1 10 at 100 top through"];
+    let bent = ["node A -600 0 0", "node C -600 0 400", "node M 0 0 400", "pipe A C M bent 150", "holes 10 on pipe-1, 100 from its start, top, through"];
     let r = frame("48.3x3", JointHow::Mitre, &[&bent[..], &["mirror east 0"]].concat());
     clean(&r);
     assert_eq!((r.members.len(), r.members[0].way.len(), r.members[0].holes.len()), (1, 5, 2));
@@ -176,7 +176,7 @@ fn a_post_under_an_arch() {
 /// Rings through three nodes, and closed bent bars: one developed length, bodies without a seam.
 #[test]
 fn rings_close() {
-    let r = frame("33.7x3", JointHow::Mitre, &["node A 300 0 0", "node B 0 300 0", "node C -300 0 0", "hoop A B C ring"]);
+    let r = frame("33.7x3", JointHow::Mitre, &["node A 300 0 0", "node B 0 300 0", "node C -300 0 0", "hoop A B C closed, arc"]);
     clean(&r);
     let (m, f) = of(&r, "hoop-1");
     assert!(m.closed && f.cuts == [Cut::None, Cut::None]);
@@ -222,7 +222,7 @@ fn bent_bars_are_told_apart_by_shape() {
 #[case(&["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "pipe A B C bent 150", "trim pipe-1 start east 50"], "400.0 · R150.0 90° · 350.0")]
 #[case(&["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", "rail A M B arc"], "R500.0 180°")]
 #[case(&["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", "rail A M B arc", "trim rail-1 start up 250"], "R500.0 150°")]
-#[case(&["node A 300 0 0", "node B 0 300 0", "node C -300 0 0", "hoop A B C ring"], "R300.0 360°")]
+#[case(&["node A 300 0 0", "node B 0 300 0", "node C -300 0 0", "hoop A B C closed, arc"], "R300.0 360°")]
 #[case(&["node A 300 0 0", "node B 0 300 0", "rail A B"], "")]
 fn what_the_bender_is_told(#[case] lines: &[&str], #[case] wanted: &str) {
     let (job, f) = told("33.7x3", JointHow::Mitre, lines);
@@ -238,7 +238,7 @@ fn what_the_bender_is_told(#[case] lines: &[&str], #[case] wanted: &str) {
 fn nodes_on_an_arch(#[values("1/4", "2/5", "5/6")] part: &str, #[values("", " bottom")] sits: &str) {
     let share: f64 = part.split_once('/').map(|(a, b)| a.parse::<f64>().unwrap() / b.parse::<f64>().unwrap()).unwrap();
     let rail = format!("rail A M B 40x40x3 arc{sits}");
-    let on = format!("node P on rail-1 at {part}");
+    let on = format!("node P on rail-1, {part} of the way");
     let lines = ["node A -600 0 1000", "node M 0 0 1300", "node B 600 0 1000", &rail, &on, "node Q from P down 700", "post Q P 30x30x3", "mirror north 500"];
     let r = frame("60x60x3", JointHow::Butt, &lines);
     clean(&r);

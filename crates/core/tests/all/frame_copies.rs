@@ -27,7 +27,7 @@ fn all_that_is_told_comes_along(#[case] copies: &[&str], #[case] n: usize) {
     let told = [
         "butt B first post-1 gap 2",
         "trim brace-1 end east 900",
-        "holes post-1 11 at 100 left 3 pitch 60 through",
+        "holes 11 on post-1, 100 from its start, left, through, 3 x 60",
         "notch rail-1 end 6 x 40 top",
         "gusset A B C leg 90 thick 6 nose 10",
         "foot A D 120 x 120 thick 8 hole 11",

@@ -60,7 +60,7 @@ fn ends_left_beside_a_line() {
 /// A fillet below the smallest leg that the thicker part asks for: 3 mm up to 6 mm thick.
 #[test]
 fn welds_too_small() {
-    let tee = |weld: &'static str| with(&["node M between A B at 1/2", "node N 250 0 400", "post M N", weld]);
+    let tee = |weld: &'static str| with(&["node M between A and B, 1/2 of the way", "node N 250 0 400", "post M N", weld]);
     both_sides("weld_small", "60x60x3", &tee("weld fillet 2.5"), &tee("weld fillet 3"), "0.5 mm", Severity::Warn);
     both_sides("weld_small", "IPE 200", &tee("weld fillet 4"), &tee("weld fillet 5"), "1.0 mm", Severity::Warn);
 }
@@ -168,7 +168,7 @@ fn findings_are_in_order_and_told_once() {
     let r = frame(
         "60x60x3",
         JointHow::Butt,
-        &with(&["rail B A", "trim rail-1 start east -100", "trim rail-1 end east 492", "holes rail-1 9 at 490 top", "repeat 5 north 700"]),
+        &with(&["rail B A", "trim rail-1 start east -100", "trim rail-1 end east 492", "holes 9 on rail-1, 490 from its start, top", "repeat 5 north 700"]),
     );
     let order: Vec<Severity> = r.findings.iter().map(|f| f.severity).collect();
     assert!(order.windows(2).all(|w| w[0] <= w[1]), "{order:?}");
@@ -186,7 +186,7 @@ fn findings_are_in_order_and_told_once() {
                 "rail A B",
                 cut,
                 "weld fillet 2",
-                "node M between A B at 1/2",
+                "node M between A and B, 1/2 of the way",
                 "node N 250 0 400",
                 "post M N",
                 "repeat 4 north 700",

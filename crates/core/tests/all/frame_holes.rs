@@ -38,20 +38,20 @@ fn chord(r: f64, t: f64) -> f64 {
 
 /// Flat walls: area × walls.
 #[rstest]
-#[case("60x60x3", "holes rail-1 11 at 100 top", 5.5 * 5.5 * PI * 3.0)]
-#[case("60x60x3", "holes rail-1 11 at 100 left 3 pitch 60 through", 3.0 * 5.5 * 5.5 * PI * 6.0)]
-#[case("60x60x3", "holes rail-1 11 at 100 bottom slot 31", (5.5 * 5.5 * PI + 20.0 * 11.0) * 3.0)]
-#[case("FLAT 50x8", "holes rail-1 9 at 40 left", 4.5 * 4.5 * PI * 8.0)]
-#[case("FLAT 50x8", "holes rail-1 4 at 40 top", 2.0 * 2.0 * PI * 50.0)]
+#[case("60x60x3", "holes 11 on rail-1, 100 from its start, top", 5.5 * 5.5 * PI * 3.0)]
+#[case("60x60x3", "holes 11 on rail-1, 100 from its start, left, through, 3 x 60", 3.0 * 5.5 * 5.5 * PI * 6.0)]
+#[case("60x60x3", "holes 11 on rail-1, 100 from its start, bottom, slot 31", (5.5 * 5.5 * PI + 20.0 * 11.0) * 3.0)]
+#[case("FLAT 50x8", "holes 9 on rail-1, 40 from its start, left", 4.5 * 4.5 * PI * 8.0)]
+#[case("FLAT 50x8", "holes 4 on rail-1, 40 from its start, top", 2.0 * 2.0 * PI * 50.0)]
 // Through the web from outside the flanges: 4.1 thick; through one flange beside the web: 5.7; through both.
-#[case("IPE 100", "holes rail-1 20 at 250 left", 100.0 * PI * 4.1)]
-#[case("IPE 100", "holes rail-1 20 at 250 left through", 100.0 * PI * 4.1)]
-#[case("IPE 100", "holes rail-1 6 at 250 top off 18", 9.0 * PI * 5.7)]
-#[case("IPE 100", "holes rail-1 6 at 250 top off -18 through", 9.0 * PI * 11.4)]
+#[case("IPE 100", "holes 20 on rail-1, 250 from its start, left", 100.0 * PI * 4.1)]
+#[case("IPE 100", "holes 20 on rail-1, 250 from its start, left, through", 100.0 * PI * 4.1)]
+#[case("IPE 100", "holes 6 on rail-1, 250 from its start, top, 18 off the middle", 9.0 * PI * 5.7)]
+#[case("IPE 100", "holes 6 on rail-1, 250 from its start, top, -18 off the middle, through", 9.0 * PI * 11.4)]
 // The web of a channel from its back and from its open side: 4.5; legs of an angle.
-#[case("UPE 100", "holes rail-1 20 at 250 right", 100.0 * PI * 4.5)]
-#[case("UPE 100", "holes rail-1 20 at 250 left", 100.0 * PI * 4.5)]
-#[case("L 60x40x5", "holes rail-1 9 at 250 right off 5", 4.5 * 4.5 * PI * 5.0)]
+#[case("UPE 100", "holes 20 on rail-1, 250 from its start, right", 100.0 * PI * 4.5)]
+#[case("UPE 100", "holes 20 on rail-1, 250 from its start, left", 100.0 * PI * 4.5)]
+#[case("L 60x40x5", "holes 9 on rail-1, 250 from its start, right, 5 off the middle", 4.5 * 4.5 * PI * 5.0)]
 fn metal_of_flat_walls(#[case] section: &str, #[case] line: &str, #[case] by_hand: f64) {
     assert_relative_eq!(taken(section, &[line]), by_hand, max_relative = 2e-3);
 }
@@ -63,18 +63,18 @@ fn metal_of_round_walls() {
     let wall = |t: f64| (big * big - t * t).sqrt() - (small * small - t * t).max(0.0).sqrt();
     for (r, text) in [(5.0, "10"), (12.0, "24"), (20.0, "40")] {
         let one = integral(-r, r, |t| chord(r, t) * wall(t));
-        assert_relative_eq!(taken("48.3x3", &[&format!("holes rail-1 {text} at 250 top")]), one, max_relative = 2e-3);
-        assert_relative_eq!(taken("48.3x3", &[&format!("holes rail-1 {text} at 250 left through")]), 2.0 * one, max_relative = 2e-3);
+        assert_relative_eq!(taken("48.3x3", &[&format!("holes {text} on rail-1, 250 from its start, top")]), one, max_relative = 2e-3);
+        assert_relative_eq!(taken("48.3x3", &[&format!("holes {text} on rail-1, 250 from its start, left, through")]), 2.0 * one, max_relative = 2e-3);
     }
     // A cross drilled solid bar: the two cylinders' common body.
     let common = integral(-6.0, 6.0, |t| chord(6.0, t) * chord(15.0, t));
-    assert_relative_eq!(taken("ROUND 30", &["holes rail-1 12 at 100 top"]), common, max_relative = 2e-3);
+    assert_relative_eq!(taken("ROUND 30", &["holes 12 on rail-1, 100 from its start, top"]), common, max_relative = 2e-3);
 }
 
 /// One hole on top draws the centre of gravity down: by hand from the two bodies.
 #[test]
 fn the_centre_moves_away_from_a_hole() {
-    let (with, without) = (bar("60x60x3", &["holes rail-1 20 at 100 top"]), bar("60x60x3", &[]));
+    let (with, without) = (bar("60x60x3", &["holes 20 on rail-1, 100 from its start, top"]), bar("60x60x3", &[]));
     let (v, hole) = (without.facts[0].volume, 100.0 * PI * 3.0);
     let (a, b) = (without.facts[0].centre, with.facts[0].centre);
     assert_relative_eq!(b.z, (v * a.z - hole * 28.5) / (v - hole), epsilon = 1e-3);
@@ -93,16 +93,16 @@ fn watertight(b: &Body) -> bool {
 
 /// The body on the screen and in the files has the holes: watertight, and as heavy as the list says.
 #[rstest]
-#[case("60x60x3", &["holes rail-1 11 at 100 left 5 pitch 60 through", "holes rail-1 20 at 250 top"])]
-#[case("60x60x3", &["holes rail-1 11 at 100 left slot 40", "notch rail-1 end 8 x 60 top through"])]
-#[case("RHS 100x50x4", &["holes rail-1 30 at 100 left", "holes rail-1 9 at 132 left through"])]
-#[case("48.3x3", &["holes rail-1 24 at 100 top through", "holes rail-1 10 at 300 left 3 pitch 30"])]
+#[case("60x60x3", &["holes 11 on rail-1, 100 from its start, left, through, 5 x 60", "holes 20 on rail-1, 250 from its start, top"])]
+#[case("60x60x3", &["holes 11 on rail-1, 100 from its start, left, slot 40", "notch rail-1 end 8 x 60 top through"])]
+#[case("RHS 100x50x4", &["holes 30 on rail-1, 100 from its start, left", "holes 9 on rail-1, 132 from its start, left, through"])]
+#[case("48.3x3", &["holes 24 on rail-1, 100 from its start, top, through", "holes 10 on rail-1, 300 from its start, left, 3 x 30"])]
 #[case("48.3x3", &["notch rail-1 start 10 x 50 top through"])]
-#[case("IPE 100", &["holes rail-1 20 at 250 left", "holes rail-1 6 at 250 top off 18 through", "notch rail-1 end 30 x 40 left"])]
-#[case("UPE 100", &["holes rail-1 20 at 250 right", "holes rail-1 9 at 100 top 3 pitch 50 off 6"])]
-#[case("L 60x40x5", &["holes rail-1 9 at 250 right off 5 3 pitch 40"])]
-#[case("FLAT 50x8", &["holes rail-1 9 at 40 left 10 pitch 40"])]
-#[case("ROUND 30", &["holes rail-1 12 at 100 top", "notch rail-1 end 8 x 40 top"])]
+#[case("IPE 100", &["holes 20 on rail-1, 250 from its start, left", "holes 6 on rail-1, 250 from its start, top, 18 off the middle, through", "notch rail-1 end 30 x 40 left"])]
+#[case("UPE 100", &["holes 20 on rail-1, 250 from its start, right", "holes 9 on rail-1, 100 from its start, top, 6 off the middle, 3 x 50"])]
+#[case("L 60x40x5", &["holes 9 on rail-1, 250 from its start, right, 5 off the middle, 3 x 40"])]
+#[case("FLAT 50x8", &["holes 9 on rail-1, 40 from its start, left, 10 x 40"])]
+#[case("ROUND 30", &["holes 12 on rail-1, 100 from its start, top", "notch rail-1 end 8 x 40 top"])]
 fn bodies_are_drilled(#[case] section: &str, #[case] lines: &[&str]) {
     let r = bar(section, lines);
     clean(&r);
@@ -122,7 +122,7 @@ fn bodies_are_drilled(#[case] section: &str, #[case] lines: &[&str]) {
 #[test]
 fn bent_bars_are_drilled_on_their_straights() {
     let start = ["node A 0 0 0", "node B 500 0 0", "node C 500 500 0", "pipe A B C bent 150"];
-    let r = frame("48.3x3", JointHow::Butt, &[&start[..], &["holes pipe-1 10 at 100 top through"]].concat());
+    let r = frame("48.3x3", JointHow::Butt, &[&start[..], &["holes 10 on pipe-1, 100 from its start, top, through"]].concat());
     clean(&r);
     let plain = frame("48.3x3", JointHow::Butt, &start);
     let wall = 2.0 * integral(-5.0, 5.0, |t| chord(5.0, t) * ((24.15f64.powi(2) - t * t).sqrt() - (21.15f64.powi(2) - t * t).sqrt()));
@@ -131,10 +131,10 @@ fn bent_bars_are_drilled_on_their_straights() {
     assert!(watertight(&a[0].body));
     assert_relative_eq!(b[0].body.volume() - a[0].body.volume(), wall, max_relative = 0.03);
     // From 350 to 350 + 150·π/2 it bends.
-    let refused = frame("48.3x3", JointHow::Butt, &[&start[..], &["holes pipe-1 10 at 400 top"]].concat());
+    let refused = frame("48.3x3", JointHow::Butt, &[&start[..], &["holes 10 on pipe-1, 400 from its start, top"]].concat());
     assert_eq!(refused.faults.len(), 1);
     assert!(refused.faults[0].fault.message.contains("bend"), "{}", refused.faults[0].fault.message);
-    let after = frame("48.3x3", JointHow::Butt, &[&start[..], &["holes pipe-1 10 at 700 top"]].concat());
+    let after = frame("48.3x3", JointHow::Butt, &[&start[..], &["holes 10 on pipe-1, 700 from its start, top"]].concat());
     clean(&after);
     assert!(after.facts[0].volume < plain.facts[0].volume - 100.0);
 }
@@ -142,7 +142,7 @@ fn bent_bars_are_drilled_on_their_straights() {
 /// The unrolled skin carries the holes: true circles on flat sides, stretched round a tube, in their places.
 #[test]
 fn skins_carry_the_holes() {
-    let r = bar("60x60x3", &["holes rail-1 11 at 100 left", "holes rail-1 9 at 300 right"]);
+    let r = bar("60x60x3", &["holes 11 on rail-1, 100 from its start, left", "holes 9 on rail-1, 300 from its start, right"]);
     let (m, p) = (&r.members[0], &r.profiles[r.members[0].profile]);
     let holes = skin_holes(m, p);
     assert_eq!(holes.len(), 2);
@@ -157,7 +157,7 @@ fn skins_carry_the_holes() {
     }
     assert!((holes[0].bounds().centre().y - holes[1].bounds().centre().y).abs() > quarter);
 
-    let r = bar("48.3x3", &["holes rail-1 24 at 100 left through"]);
+    let r = bar("48.3x3", &["holes 24 on rail-1, 100 from its start, left, through"]);
     let holes = skin_holes(&r.members[0], &r.profiles[r.members[0].profile]);
     assert_eq!(holes.len(), 2);
     let big = 24.15f64;
@@ -171,7 +171,7 @@ fn skins_carry_the_holes() {
 /// A hole on the seam stands half at either edge of the skin; a notch opens its end.
 #[test]
 fn skins_are_cut_at_the_seam_and_at_their_ends() {
-    let (job, mut f) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B", "holes rail-1 20 at 250 top through"]);
+    let (job, mut f) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B", "holes 20 on rail-1, 250 from its start, top, through"]);
     let r = evaluate_frame(&job, &f);
     let skin = unrolled(&job, &r, "rail-1", "R-1", 3).unwrap();
     let (plain, bare) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B"]);
@@ -223,16 +223,16 @@ fn holes_that_meet_or_fall_off() {
         assert!(r.faults.is_empty());
         r.findings.iter().map(|f| f.check).filter(|c| c.contains("hole")).collect()
     };
-    assert_eq!(checks(&["holes rail-1 11 at 100 top", "holes rail-1 9 at 110.1 top"]), Vec::<&str>::new());
-    assert_eq!(checks(&["holes rail-1 11 at 100 top", "holes rail-1 9 at 109.9 top"]), ["holes_meet"]);
-    assert_eq!(checks(&["holes rail-1 11 at 100 top", "holes rail-1 9 at 100 bottom"]), Vec::<&str>::new());
-    assert_eq!(checks(&["holes rail-1 11 at 100 top through", "holes rail-1 9 at 100 bottom"]), ["holes_meet"]);
-    assert_eq!(checks(&["holes rail-1 11 at 100 top slot 61", "holes rail-1 9 at 134 top"]), ["holes_meet"]);
-    assert_eq!(checks(&["holes rail-1 11 at 100 top slot 61", "holes rail-1 9 at 136 top"]), Vec::<&str>::new());
+    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top", "holes 9 on rail-1, 110.1 from its start, top"]), Vec::<&str>::new());
+    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top", "holes 9 on rail-1, 109.9 from its start, top"]), ["holes_meet"]);
+    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top", "holes 9 on rail-1, 100 from its start, bottom"]), Vec::<&str>::new());
+    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top, through", "holes 9 on rail-1, 100 from its start, bottom"]), ["holes_meet"]);
+    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top, slot 61", "holes 9 on rail-1, 134 from its start, top"]), ["holes_meet"]);
+    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top, slot 61", "holes 9 on rail-1, 136 from its start, top"]), Vec::<&str>::new());
     // The post of 100 takes 50 off the rail's end; its copy is not told again.
     let post = ["node C 500 0 -500", "node D 500 0 500", "post C D 100x100x4", "mirror north 400"];
-    assert_eq!(checks(&[&post[..3], &["holes rail-1 11 at 444 left", "mirror north 400"]].concat()), Vec::<&str>::new());
-    assert_eq!(checks(&[&post[..3], &["holes rail-1 11 at 445 left", "mirror north 400"]].concat()), ["hole_off_end"]);
+    assert_eq!(checks(&[&post[..3], &["holes 11 on rail-1, 444 from its start, left", "mirror north 400"]].concat()), Vec::<&str>::new());
+    assert_eq!(checks(&[&post[..3], &["holes 11 on rail-1, 445 from its start, left", "mirror north 400"]].concat()), ["hole_off_end"]);
 }
 
 /// No metal where the hole was told: said at its field.
@@ -240,11 +240,11 @@ fn holes_that_meet_or_fall_off() {
 fn holes_in_the_air_are_refused() {
     // Above the leg of the angle there is nothing to drill from the top.
     for (section, line, field) in [
-        ("60x60x3", "holes rail-1 11 at 100 top off 40", "/off"),
-        ("60x60x3", "holes rail-1 70 at 100 top", "/off"),
-        ("60x60x3", "holes rail-1 11 at 3 top", "/at"),
-        ("60x60x3", "holes rail-1 11 at 100 top slot 5", "/slot"),
-        ("60x60x3", "holes rail-1 11 at 100 top 20 pitch 60", "/at"),
+        ("60x60x3", "holes 11 on rail-1, 100 from its start, top, 40 off the middle", "/off"),
+        ("60x60x3", "holes 70 on rail-1, 100 from its start, top", "/off"),
+        ("60x60x3", "holes 11 on rail-1, 3 from its start, top", "/at"),
+        ("60x60x3", "holes 11 on rail-1, 100 from its start, top, slot 5", "/slot"),
+        ("60x60x3", "holes 11 on rail-1, 100 from its start, top, 20 x 60", "/at"),
         ("60x60x3", "notch rail-1 end 70 x 20 top", "/width"),
     ] {
         let r = bar(section, &[line]);

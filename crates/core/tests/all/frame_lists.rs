@@ -192,8 +192,8 @@ fn how_a_bar_is_drilled() {
         "node C 0 300 0",
         "rail A B",
         "rail A C",
-        "holes rail-1 9 at 100 left 3 pitch 50 through",
-        "holes rail-1 11 at 400 top slot 31 off 5",
+        "holes 9 on rail-1, 100 from its start, left, through, 3 x 50",
+        "holes 11 on rail-1, 400 from its start, top, slot 31, 5 off the middle",
         "notch rail-1 end 6 x 40 top",
     ];
     let (_, list) = listed("60x60x3", JointHow::Mitre, &lines, |_, _| {});
@@ -271,7 +271,7 @@ fn the_frame_sheet() {
         "node A 0 0 0",
         "node B 500 0 0",
         "rail A B",
-        "holes rail-1 9 at 100 left 3 pitch 50 through",
+        "holes 9 on rail-1, 100 from its start, left, through, 3 x 50",
         "lug rail-1 top at 250 thick 10 radius 25 eye 20 height 40",
     ];
     let (r, list) = listed("60x60x3", JointHow::Mitre, &lines, |_, _| {});

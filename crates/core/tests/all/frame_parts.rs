@@ -4,8 +4,8 @@ use approx::assert_relative_eq;
 use glam::DVec3;
 use proptest::prelude::*;
 use rstest::rstest;
-use steelk_core::grammar::Context;
 use steelk_core::frame::*;
+use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::result::Severity;
 
@@ -146,7 +146,7 @@ fn feet_lugs_and_their_copies() {
             "node B from A up 900",
             "post A B",
             "foot A 120 x 120 thick 8 hole 11 edge 22",
-            "lug post-1 right at 600 thick 10 radius 25 eye 20 height 40 base 8",
+            "lug post-1 right at 600 thick 10 radius 25 eye 20 height 40 base 120 x 80 x 8",
             "mirror east 0",
             "mirror north 0",
         ],
@@ -314,7 +314,15 @@ fn holes_tell_pieces_apart() {
     let r = frame(
         "60x60x3",
         JointHow::Butt,
-        &["node A 0 0 0", "node B 500 0 0", "node C 0 300 0", "node D 500 300 0", "rail A B", "rail C D", "holes rail-1 9 at 50 top 5 pitch 100 through"],
+        &[
+            "node A 0 0 0",
+            "node B 500 0 0",
+            "node C 0 300 0",
+            "node D 500 300 0",
+            "rail A B",
+            "rail C D",
+            "holes 9 on rail-1, 50 from its start, top, through, 5 x 100",
+        ],
     );
     clean(&r);
     assert_eq!(r.groups.len(), 2);
@@ -352,7 +360,7 @@ fn notches_lie_at_the_finished_end() {
 /// The flat of a piece on the bench, and a told outline, as sections.
 #[test]
 fn sections_of_ones_own() {
-    let (mut job, mut f) = told("P-7", JointHow::Mitre, &["node A 0 0 0", "node B 1000 0 0", "bar A B", "bar A B box"]);
+    let (mut job, mut f) = told("P-7", JointHow::Mitre, &["node A 0 0 0", "node B 1000 0 0", "bar A B", "bar A B, \"box\""]);
     f.lines[3].id = "bar-2".into();
     let line = |id: &str, text: &str| Line::new(id, steelk_core::verbs::read_line(text, &Context::default()).unwrap());
     let lines = vec![line("start-1", "plate 80 x 50"), line("punch-1", "hole 20")];

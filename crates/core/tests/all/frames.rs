@@ -85,7 +85,7 @@ fn brace_on_a_face(#[values(30.0, 45.0, 60.0, 90.0)] theta: f64) {
         &[
             "node A -600 0 0",
             "node B 600 0 0",
-            "node M between A B at 1/2",
+            "node M between A and B, 1/2 of the way",
             &format!("node D from M east 500*cos({theta}) up 500*sin({theta})"),
             "chord A B",
             "brace M D 40x40x3",
@@ -150,7 +150,7 @@ fn mirrored_halves_are_the_whole() {
             "node B 500 0 800",
             "node C -500 0 800",
             "node D -500 0 0",
-            "node M between A D at 1/2",
+            "node M between A and D, 1/2 of the way",
             "post A B C D closed",
             "brace M B 30x30x3",
             "brace M C 30x30x3",

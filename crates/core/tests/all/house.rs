@@ -14,7 +14,7 @@ const TOO_LONG: [&str; 4] = ["frame/check.rs", "sheet/figures.rs", "sheet/folds/
 
 /// Letters of a line, and how many lines of the core have more.
 const LONGEST_LINE: usize = 110;
-const LONG_LINES: usize = 1483;
+const LONG_LINES: usize = 1600;
 
 fn files(folder: &Path, out: &mut Vec<PathBuf>) {
     for entry in std::fs::read_dir(folder).unwrap().map(|e| e.unwrap().path()) {

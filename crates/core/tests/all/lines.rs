@@ -4,10 +4,10 @@ use crate::common::*;
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use steelk_core::grammar::Context;
-use steelk_core::verbs::read_line;
 use steelk_core::job::{Piece, Say};
-use steelk_core::sheet::{evaluate_piece};
+use steelk_core::sheet::evaluate_piece;
 use steelk_core::shopbook::School;
+use steelk_core::verbs::read_line;
 
 /// A start of each kind, and every other line said well on a plate that is folded.
 fn starts() -> Vec<Value> {
@@ -15,7 +15,7 @@ fn starts() -> Vec<Value> {
         "plate 240 x 160",
         "strip 60 up 90 80 down 45 60 wide 50",
         "channel 300 web 120 side 60 lip 15 out",
-        "tray 240 160 50 less 1.5 lip 14 in gap 0.4 relief round 6",
+        "tray 240 160 50 less 1.5 lip 14 inwards gap 0.4 relief round 6",
         "shell 200 diameter 300 angle 360 gap 2",
         "cone 300 to 150 high 200",
     ]
@@ -25,7 +25,7 @@ fn starts() -> Vec<Value> {
 }
 
 const SAID: [&str; 22] = [
-    "fold north east up 90 40 inside r3 inner lip 12",
+    "fold north east up 90 40 inside r3 inner then up 90 12",
     "fold south down 60 35 inset 20 20",
     "corners edge gap 0.5 relief square 6",
     "hem fold-1.north.lip.tip closed 9",

@@ -4,8 +4,8 @@ use crate::common::*;
 use approx::assert_abs_diff_eq;
 use rstest::rstest;
 use serde_json::{Value, json};
-use steelk_core::grammar::Context;
 use steelk_core::cutlist::cut_list;
+use steelk_core::grammar::Context;
 use steelk_core::job::{FORMAT, Hand, Job, OwnMaterial};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit, counted, fixed};
 use steelk_core::result::{PieceResult, Severity};
@@ -120,7 +120,7 @@ fn ends_of_ribs_are_typed_and_cones_stand() {
     assert_abs_diff_eq!(y("north"), 10.0, epsilon = 1e-9);
     assert_abs_diff_eq!(y("south"), -10.0, epsilon = 1e-9);
     let f = steelk_core::verbs::read_line("rib start-1.1 depth 15 wide 8 at 10 from above", &Context::default()).unwrap_err();
-    assert!(f.mend.contains("west, east, south or north"), "{f}");
+    assert!(f.mend.contains("'from west', 'from east', 'from south', 'from north'"), "{f}");
     let p = din("2", "2", &["cone 400 to 200 high 300"]);
     let f = p.figures.iter().find(|f| f.key == "formed_size").unwrap();
     assert!(f.working.terms.iter().any(|t| t.meaning == "along its axis"), "{:?}", f.working.terms);
@@ -231,7 +231,7 @@ fn corners_of_cuts_are_rounded() {
         assert!(out.faults.is_empty(), "{name}: {:?}", out.faults);
         assert_abs_diff_eq!(sharp.value("area") - out.value("area"), 25.0 * (1.0 - std::f64::consts::FRAC_PI_4), epsilon = 1e-9);
     }
-    let p = din("2", "2", &["plate 200 x 100", "rectangle 40 x 30 corner 4", "square 12 corner 6 at 30 from west"]);
+    let p = din("2", "2", &["plate 200 x 100", "rectangle 40 x 30 corner R4", "square 12 corner R6 at 30 from west"]);
     let gone = 40.0 * 30.0 - 16.0 * (4.0 - std::f64::consts::PI) + std::f64::consts::PI * 36.0;
     assert_abs_diff_eq!(p.value("area"), 20_000.0 - gone, epsilon = 1e-9);
     assert!(p.flat.marks.iter().any(|m| m.text == "40 × 30 R4"), "{:?}", p.flat.marks);

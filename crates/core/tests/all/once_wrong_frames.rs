@@ -3,8 +3,8 @@
 use approx::assert_abs_diff_eq;
 use glam::DVec2;
 use rstest::rstest;
-use steelk_core::grammar::Context;
 use steelk_core::frame::*;
+use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::quantity::Display;
 use steelk_core::result::Severity;
@@ -54,7 +54,10 @@ fn a_rod_in_its_hole() {
     let (job, mut f) = told("60x60x3", JointHow::Butt, &lines);
     let clashes = |f: &Frame| evaluate_frame(&job, f).findings.iter().filter(|f| f.check == "clash").count();
     assert_eq!(clashes(&f), 1);
-    let hole = |d: &str| read_frame_line(&format!("holes rail-1 {d} at 520 top through"), &Context::default()).unwrap_or_else(|e| panic!("{} {}", e.message, e.mend));
+    let hole = |d: &str| {
+        read_frame_line(&format!("holes {d} on rail-1, 520 from its start, top, through"), &Context::default())
+            .unwrap_or_else(|e| panic!("{} {}", e.message, e.mend))
+    };
     f.lines.push(FrameLine::new("hole-1", hole("18")));
     assert_eq!(clashes(&f), 0);
     f.lines.last_mut().unwrap().say = hole("14");
@@ -81,7 +84,7 @@ fn clashes_among_two_thousand_members() {
 /// Left is left: the side that a member sits on, and the face that is drilled.
 #[test]
 fn left_means_one_side() {
-    let r = frame("80x40x3", JointHow::Butt, &["node A 0 0 0", "node B 1000 0 0", "rail A B left", "holes rail-1 9 at 500 left"]);
+    let r = frame("80x40x3", JointHow::Butt, &["node A 0 0 0", "node B 1000 0 0", "rail A B left", "holes 9 on rail-1, 500 from its start, left"]);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     let m = &r.members[0];
     let bar = m.end(0);
@@ -263,9 +266,12 @@ fn welds_of_lugs_are_told_and_looked_at() {
     assert!(large.len() == 1 && large[0].contains("a leg of 5 on a part 3"), "{large:?}");
     assert!(found(&lug("", "weld fillet 3"), "weld_large").is_empty());
     // The usual base is 120 × 80: an upright of R25 stands on it, one of R70 does not.
-    assert!(found(&lug("base 12", ""), "upright_overhangs").is_empty());
-    let (job, f) =
-        told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 900 0 0", "rail A B", "lug rail-1 top at 450 thick 10 radius 70 eye 20 height 90 base 12"]);
+    assert!(found(&lug("base 120 x 80 x 12", ""), "upright_overhangs").is_empty());
+    let (job, f) = told(
+        "60x60x3",
+        JointHow::Butt,
+        &["node A 0 0 0", "node B 900 0 0", "rail A B", "lug rail-1 top at 450 thick 10 radius 70 eye 20 height 90 base 120 x 80 x 12"],
+    );
     let over = found(&evaluate_frame(&job, &f), "upright_overhangs");
     assert!(over.len() == 1 && over[0].contains("is 140 long and 10 thick; its base is 120 × 80"), "{over:?}");
 }

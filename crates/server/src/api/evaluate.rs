@@ -1,4 +1,4 @@
-//! Drafts: evaluated without being saved. Short text and DXF become recipe lines.
+//! Drafts: evaluated without being saved. DXF becomes recipe lines.
 
 use std::collections::BTreeMap;
 
@@ -6,12 +6,9 @@ use actix_web::web::{Data, Json, Query};
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use steelk_core::verbs::read_line;
 use steelk_core::cutlist::{CutList, cut_list};
-use steelk_core::verbs::read_frame_line;
-use steelk_core::grammar::Context;
-use steelk_core::job::{FrameSay, Job, Line, Renamed, Say, rename};
-use steelk_core::quantity::{Display, Fault, FigureValue, LengthUnit};
+use steelk_core::job::{Job, Line, Renamed, rename};
+use steelk_core::quantity::{Display, FigureValue, LengthUnit};
 use steelk_core::result::{Finding, JobResult, LineFault, Severity};
 use steelk_core::sheet;
 use steelk_formats::{dxf, jobfile};
@@ -145,54 +142,6 @@ pub async fn rename_uses(state: Data<State>, request: HttpRequest, body: Body) -
     };
     let bytes = state.work(asked, work).await?;
     state.send(json_answer(), bytes).await
-}
-
-#[derive(Deserialize, ToSchema)]
-pub struct ShortBody {
-    pub text: String,
-    /// Ids of the cuts that the recipe has.
-    #[serde(default)]
-    pub known: Vec<String>,
-}
-
-/// Either what the line says, or what is wrong with it.
-#[derive(Serialize, ToSchema)]
-pub struct ShortRead {
-    pub say: Option<Say>,
-    pub fault: Option<Fault>,
-}
-
-#[utoipa::path(post, path = "/api/short", request_body = ShortBody, responses((status = 200, body = ShortRead)))]
-pub async fn short(body: Body) -> Result<Json<ShortRead>, Problem> {
-    let body: ShortBody = body.json()?;
-    Ok(Json(match sheet::read_line(&body.text, &Context::knowing(&body.known)) {
-        Ok(say) => ShortRead { say: Some(say), fault: None },
-        Err(fault) => ShortRead { say: None, fault: Some(fault) },
-    }))
-}
-
-#[derive(Deserialize, ToSchema)]
-pub struct FrameShortBody {
-    pub text: String,
-    /// Names of the nodes that the frame has.
-    #[serde(default)]
-    pub nodes: Vec<String>,
-}
-
-/// Either what the line of a frame says, or what is wrong with it.
-#[derive(Serialize, ToSchema)]
-pub struct FrameShortRead {
-    pub say: Option<FrameSay>,
-    pub fault: Option<Fault>,
-}
-
-#[utoipa::path(post, path = "/api/frame-short", request_body = FrameShortBody, responses((status = 200, body = FrameShortRead)))]
-pub async fn frame_short(body: Body) -> Result<Json<FrameShortRead>, Problem> {
-    let body: FrameShortBody = body.json()?;
-    Ok(Json(match read_frame_line(&body.text, &Context::default()) {
-        Ok(say) => FrameShortRead { say: Some(say), fault: None },
-        Err(fault) => FrameShortRead { say: None, fault: Some(fault) },
-    }))
 }
 
 #[derive(Deserialize, ToSchema)]

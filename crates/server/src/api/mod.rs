@@ -8,6 +8,7 @@ mod order;
 pub use jobs::file_new;
 mod papers;
 mod shelf;
+mod verbs;
 
 use std::sync::Arc;
 
@@ -202,14 +203,23 @@ impl MessageBody for Sent {
         description = "Sheet and frame pieces from recipes: flat patterns, cut files and cut lists. Lengths mm, angles rad, masses kg unless a field says text.",
         license(name = "MIT OR Apache-2.0")
     ),
+    // Named by parts that may hold one another: not found by following them.
+    components(schemas(
+        steelk_core::grammar::OptionView,
+        steelk_core::grammar::CaseView,
+        steelk_core::grammar::AddView,
+        steelk_core::grammar::IdsView,
+        steelk_core::grammar::WhenView,
+    )),
     paths(
         shelf::health,
         shelf::book,
         evaluate::evaluate,
         evaluate::canonical,
         evaluate::rename_uses,
-        evaluate::short,
-        evaluate::frame_short,
+        verbs::verbs,
+        verbs::lines,
+        verbs::go_on,
         bars::bars,
         order::order,
         bars::skeleton,
@@ -392,8 +402,9 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/evaluate", web::post().to(evaluate::evaluate))
             .route("/canonical", web::post().to(evaluate::canonical))
             .route("/rename", web::post().to(evaluate::rename_uses))
-            .route("/short", web::post().to(evaluate::short))
-            .route("/frame-short", web::post().to(evaluate::frame_short))
+            .route("/verbs", web::get().to(verbs::verbs))
+            .route("/lines", web::post().to(verbs::lines))
+            .route("/complete", web::post().to(verbs::go_on))
             .route("/bars", web::post().to(bars::bars))
             .route("/order", web::post().to(order::order))
             .route("/skeleton", web::post().to(bars::skeleton))

@@ -18,6 +18,7 @@ pub static VERB: Verb = Verb {
         THICK,
         clause(&[word("holes|holes|hole"), diameter_or("/hole", "hole", "none")]),
         clause(&[length_or("/edge", "edge", "twice their size"), word("from the edges|from the edges|from the edge")]),
+        also(&[word("edge"), length("/edge", "edge")]),
     ],
     examples: &["foot at A, 120 x 120, 8 thick, holes ⌀11", "foot at A B, 150 x 120, 10 thick, holes ⌀14, 25 from the edges"],
 };

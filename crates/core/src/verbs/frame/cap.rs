@@ -20,7 +20,7 @@ pub static VERB: Verb = Verb {
 };
 
 /// How thick a plate is.
-pub const THICK: Part = must(&[length("/thickness", "thickness"), word("thick")]);
+pub const THICK: Part = must(&[heard("thick"), length("/thickness", "thickness"), printed("thick")]);
 
 spoken! {
     /// A plate that closes the ends of members.

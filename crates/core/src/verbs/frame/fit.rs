@@ -15,6 +15,7 @@ pub static VERB: Verb = Verb {
         flag("/over", "fitted", &[("false", "between"), ("true", "over")]),
         aloud("the members round"),
         row("/around", "around", Kind::Node),
+        also(&[flag("/over", "fitted", &[("false", "between"), ("true", "over")])]),
         THICK,
         clause(&[word("clearance"), length_or("/clearance", "clearance", "none")]),
         clause(&[word("off the plane by|off"), length_or("/off", "off", "nothing")]),

@@ -13,16 +13,7 @@ pub static VERB: Verb = Verb {
         Pick::new("/how", "joint", &[("mitre", "Mitre|mitre"), ("butt", "Butt|butt")]).begins().part(),
         printed("at"),
         row("/at", "nodes", Kind::Node),
-        clause(&[word("first|first|through|the two"), {
-            Part::Names(Names {
-                path: "/first",
-                label: "first",
-                kind: Kind::Member,
-                empty: Some("as ranked"),
-                blank: true,
-                exactly: None,
-            })
-        }]),
+        clause(&[word("first|first|through|the two"), row_or("/first", "first", Kind::Member, "as ranked")]),
         clause(&[word("gap"), length_or("/gap", "gap", "usual")]),
     ],
     examples: &["mitre at B C", "butt at B, first post-1 rail-2, gap 2"],

@@ -12,7 +12,8 @@ pub static VERB: Verb = Verb {
     sentence: &[
         Pick::new("/name", "call", CALLS).usual("").begins().other("members").part(),
         aloud("along"),
-        row("/path", "path", Kind::Node),
+        heard("from"),
+        chain("/path", "path", Kind::Node),
         Clause::new(&[flag("/closed", "closed", &[("false", "open"), ("true", "closed")])]).close().part(),
         Clause::new(&[word("called"), Slot::new("/name", "call", Kind::Text).unless(CALLS).part()]).shown(When::Never).part(),
         clause(&[aloud("of"), Slot::new("/section", "section", Kind::Section).empty("usual section").part()]),
@@ -25,12 +26,7 @@ pub static VERB: Verb = Verb {
         clause_when(When::AtLeast("/path", 3), &[word("bent"), length_or("/radius", "bend radius", "not")]),
         clause(&[word("material"), Slot::new("/material", "material of the bar", Kind::Material).empty("as usual").part()]),
     ],
-    examples: &[
-        "rail A B C closed, SHS 60x60x3",
-        "post A B, on its top face, turned 45°",
-        "pipe A B C, 48.3x3, bent 150",
-        "hoop A M B closed, as one arc",
-    ],
+    examples: &["rail A B C closed, SHS 60x60x3", "post A B, on its top face, turned 45°", "pipe A B C, 48.3x3, bent 150", "hoop A M B closed, as one arc"],
 };
 
 /// What a shop calls bars: any of these begins a line of members.

@@ -23,6 +23,7 @@ pub static VERB: Verb = Verb {
         FROM_START,
         must(&[word("outside"), diameter("/outside", "outside")]),
         must(&[length("/width", "width"), word("wide")]),
+        also(&[word("wide"), length("/width", "width")]),
         clause(&[word("clearance"), length_or("/clearance", "clearance", "none")]),
         must(&[word("split"), length("/split", "split")]),
         must(&[word("ears|ears|ear"), length("/ear", "ear"), printed("long")]),
@@ -31,9 +32,7 @@ pub static VERB: Verb = Verb {
         must(&[
             word("bolt hole|bolt"),
             diameter("/bolt", "bolt hole"),
-            Clause::new(&[word("at"), length_or("/bolt_at", "bolt from the ring", "the middle"), aloud("from the ring")])
-                .close()
-                .part(),
+            Clause::new(&[word("at"), length_or("/bolt_at", "bolt from the ring", "the middle"), aloud("from the ring")]).close().part(),
         ]),
     ],
     examples: &["clamp on post-1, 300 from its start, outside ⌀63.5, 30 wide, split 5, ears 28 long, 8 thick, bolt ⌀9"],

@@ -20,9 +20,9 @@ pub static VERB: Verb = Verb {
             item: &[
                 Slot::new("/name", "block {n} name", Kind::Word).usual("block").part(),
                 length("/length", "block {n} east"),
-                times(),
+                word("×|x|by"),
                 length("/width", "block {n} north"),
-                times(),
+                word("×|x|by"),
                 length("/height", "block {n} up"),
             ],
             lead: "",

@@ -19,25 +19,8 @@ pub static VERB: Verb = Verb {
             "by",
             "trimmed by",
             &[
-                case(
-                    "plane",
-                    "by the plane|at|",
-                    &[pick("/way", "direction", WAYS), Slot::new("/at", "plane at", Kind::Length).part()],
-                    ["up 0", "up 0"],
-                ),
-                case(
-                    "nodes",
-                    "by the plane of nodes|by nodes",
-                    &[Part::Names(Names {
-                        path: "/nodes",
-                        label: "nodes",
-                        kind: Kind::Node,
-                        empty: Some(""),
-                        blank: true,
-                        exactly: None,
-                    })],
-                    ["", ""],
-                ),
+                case("plane", "by the plane|at|", &[pick("/way", "direction", WAYS), Slot::new("/at", "plane at", Kind::Length).part()], ["up 0", "up 0"]),
+                case("nodes", "by the plane of nodes|by nodes", &[row_or("/nodes", "nodes", Kind::Node, "")], ["", ""]),
                 case("member", "by the face of|by", &[name("/member", "by member", Kind::Member)], ["\"\"", "\"\""]),
             ],
         ),

@@ -11,14 +11,7 @@ pub static VERB: Verb = Verb {
     offers: &[],
     sentence: &[
         verb("Weld|weld"),
-        Part::Names(Names {
-            path: "/at",
-            label: "nodes",
-            kind: Kind::Node,
-            empty: Some("everywhere"),
-            blank: true,
-            exactly: None,
-        }),
+        row_or("/at", "nodes", Kind::Node, "everywhere"),
         pick("/kind", "kind", &[("fillet", "fillet"), ("butt", "butt weld|butt")]),
         Slot::new("/size", "size", Kind::Length).empty("smallest by rule").part(),
     ],

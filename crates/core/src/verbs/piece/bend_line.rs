@@ -10,12 +10,7 @@ pub static VERB: Verb = Verb {
     about: "Bends a panel along a line told from one of its edges. The flat keeps its size.",
     role: Role::Bend,
     starts: &[Start { key: 'n', name: "bend line", mm: "bend 50 from $edge up 90°", inch: "bend 2 from $edge up 90°" }],
-    offers: &[Offer {
-        on: "edge",
-        words: "Bend along a line parallel to it",
-        mm: "bend 50 from $this up 90°",
-        inch: "bend 2 from $this up 90°",
-    }],
+    offers: &[Offer { on: "edge", words: "Bend along a line parallel to it", mm: "bend 50 from $this up 90°", inch: "bend 2 from $this up 90°" }],
     sentence: &[
         verb("Bend along a line|bend"),
         length("/distance", "distance from the edge"),
@@ -37,10 +32,7 @@ pub static VERB: Verb = Verb {
         clause(&[pick(
             "/stays",
             "what stays",
-            &[
-                ("far", "the far side lies still|far side lies still"),
-                ("near", "the side of that edge lies still|near side lies still"),
-            ],
+            &[("far", "the far side lies still|far side lies still"), ("near", "the side of that edge lies still|near side lies still")],
         )]),
         BEND_RULE,
     ],

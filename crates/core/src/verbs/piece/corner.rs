@@ -38,10 +38,7 @@ pub const RELIEF: Part = clause(&[
             ("slot", "a slot relief|slot relief|relief slot"),
         ],
     ),
-    Clause::new(&[length_or("/relief_size", "relief size", "usual")])
-        .close()
-        .shown(When::Is("/relief", &["round", "square", "slot"]))
-        .part(),
+    Clause::new(&[length_or("/relief_size", "relief size", "usual")]).close().shown(When::Is("/relief", &["round", "square", "slot"])).part(),
 ]);
 
 word! {

@@ -9,25 +9,10 @@ pub static VERB: Verb = Verb {
     stem: "fill",
     about: "Fills a panel or a rolled shell with a shape, as many whole ones as there is room for.",
     role: Role::Cut,
-    starts: &[Start {
-        key: 'g',
-        name: "fill",
-        mm: "fill square 6, pitch 12, margin 20",
-        inch: "fill square 1/4, pitch 1/2, margin 1",
-    }],
+    starts: &[Start { key: 'g', name: "fill", mm: "fill square 6, pitch 12, margin 20", inch: "fill square 1/4, pitch 1/2, margin 1" }],
     offers: &[
-        Offer {
-            on: "panel",
-            words: "Fill it with holes",
-            mm: "fill $on square 6, pitch 12, margin 20",
-            inch: "fill $on square 1/4, pitch 1/2, margin 1",
-        },
-        Offer {
-            on: "shell",
-            words: "Fill it with holes",
-            mm: "fill $this square 6, pitch 12, margin 20",
-            inch: "fill $this square 1/4, pitch 1/2, margin 1",
-        },
+        Offer { on: "panel", words: "Fill it with holes", mm: "fill $on square 6, pitch 12, margin 20", inch: "fill $on square 1/4, pitch 1/2, margin 1" },
+        Offer { on: "shell", words: "Fill it with holes", mm: "fill $this square 6, pitch 12, margin 20", inch: "fill $this square 1/4, pitch 1/2, margin 1" },
     ],
     sentence: &[
         verb("Fill|fill"),

@@ -37,11 +37,7 @@ pub static VERB: Verb = Verb {
                         quiet(
                             "/measure",
                             "length told from",
-                            &[
-                                ("outside", "outside"),
-                                ("inside", "inside"),
-                                ("tangent", "from the tangent line|from tangent|tangent"),
-                            ],
+                            &[("outside", "outside"), ("inside", "inside"), ("tangent", "from the tangent line|from tangent|tangent")],
                         ),
                     ],
                     ["40", "1 1/2"],

@@ -29,13 +29,7 @@ pub static VERB: Verb = Verb {
     examples: &["notch north vee 20 x 8", "notch north square 20 x 8, at 60"],
 };
 
-const SIZE: &[Part] = &[
-    length("/width", "width"),
-    aloud("wide"),
-    times(),
-    length("/depth", "depth"),
-    aloud("deep"),
-];
+const SIZE: &[Part] = &[length("/width", "width"), aloud("wide"), times(), length("/depth", "depth"), aloud("deep")];
 
 choice! {
     /// The shape of a notch.

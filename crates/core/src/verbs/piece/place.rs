@@ -9,7 +9,7 @@ pub const PLACE: &[Part] = &[
     clause(&[
         Slot::new("/x/distance", "distance across", Kind::Length).empty("0").part(),
         pick("/x/to", "to", TO),
-        quiet("/x/edge", "edge across", EDGE),
+        Clause::new(&[pick("/x/edge", "edge across", EDGE)]).close().shown(When::IsNot("/x/from", &["", "centre", "outside"])).part(),
         Pick::new(
             "/x/from",
             "from",
@@ -27,7 +27,7 @@ pub const PLACE: &[Part] = &[
     clause(&[
         Slot::new("/y/distance", "distance up", Kind::Length).empty("0").part(),
         pick("/y/to", "to", TO),
-        quiet("/y/edge", "edge up", EDGE),
+        Clause::new(&[pick("/y/edge", "edge up", EDGE)]).close().shown(When::IsNot("/y/from", &["", "centre", "outside"])).part(),
         Pick::new(
             "/y/from",
             "from",
@@ -47,7 +47,7 @@ pub const PLACE: &[Part] = &[
 ];
 
 const TO: &[(&str, &str)] = &[("centre", "from"), ("side", "clear of")];
-const EDGE: &[(&str, &str)] = &[("panel", ""), ("outside", "the outside of|the outside of|outside of|outside|outer")];
+const EDGE: &[(&str, &str)] = &[("panel", "the edge of"), ("outside", "the outside of|the outside of|outside of")];
 
 /// Where a shape goes: on a panel, or in the flat across bends.
 #[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize)]

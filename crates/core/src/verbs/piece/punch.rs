@@ -19,12 +19,7 @@ pub static VERB: Verb = Verb {
         Offer { on: "panel", words: "Punch a round hole here", mm: "hole ⌀9 $place", inch: "hole ⌀3/8 $place" },
         Offer { on: "panel", words: "Punch a slot here", mm: "slot 30 x 9 $place", inch: "slot 1 x 3/8 $place" },
         Offer { on: "panel", words: "Punch a rectangle here", mm: "rectangle 30 x 9 $place", inch: "rectangle 1 x 3/8 $place" },
-        Offer {
-            on: "panel",
-            words: "Punch a keyhole here",
-            mm: "keyhole ⌀20, slot 9, 20 long $place",
-            inch: "keyhole ⌀1, slot 3/8, 1 long $place",
-        },
+        Offer { on: "panel", words: "Punch a keyhole here", mm: "keyhole ⌀20, slot 9, 20 long $place", inch: "keyhole ⌀1, slot 3/8, 1 long $place" },
         Offer { on: "bend", words: "Cut a slot across bend {}", mm: "slot 30 x 9 $place", inch: "slot 1 x 3/8 $place" },
         Offer { on: "bend", words: "Punch a round hole in bend {}", mm: "hole ⌀9 $place", inch: "hole ⌀3/8 $place" },
     ],

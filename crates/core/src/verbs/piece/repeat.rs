@@ -17,14 +17,8 @@ pub static VERB: Verb = Verb {
         names("/of", "cuts repeated", Kind::Cut),
         must(&[union("/spacing", "by", "spacing", SPACING)]),
         clause(&[pick("/axis", "direction", &[("east", "to the east|east"), ("north", "to the north|north")])]),
-        clause_when(
-            When::Told("/along"),
-            &[word("along"), Slot::new("/along", "edge it runs along", Kind::Edge).empty("").part()],
-        ),
-        clause_when(
-            When::Told("/across/by"),
-            &[word("rows across:|across"), union("/across", "by", "spacing across", SPACING)],
-        ),
+        clause_when(When::Told("/along"), &[word("along"), Slot::new("/along", "edge it runs along", Kind::Edge).empty("").part()]),
+        clause_when(When::Told("/across/by"), &[word("rows across:|across"), union("/across", "by", "spacing across", SPACING)]),
     ],
     examples: &[
         "repeat punch-1, 5 x 30",
@@ -35,12 +29,7 @@ pub static VERB: Verb = Verb {
 };
 
 const SPACING: &[Case] = &[
-    case(
-        "pitch",
-        "||",
-        &[count("/count", "count"), printed("times at a pitch of|x|×|times at|at|by"), length("/pitch", "pitch")],
-        ["3 x 40", "3 x 1 1/2"],
-    ),
+    case("pitch", "||", &[count("/count", "count"), printed("times at a pitch of|x|×|times at|at|by"), length("/pitch", "pitch")], ["3 x 40", "3 x 1 1/2"]),
     case(
         "last",
         "||",
@@ -53,16 +42,11 @@ const SPACING: &[Case] = &[
         ],
         ["3 last 20", "3 last 1"],
     ),
-    case(
-        "gap",
-        "||",
-        &[count("/count", "count"), aloud("times,"), word("with gaps of|gaps|gap"), length("/gap", "gap")],
-        ["3 gaps 10", "3 gaps 1/2"],
-    ),
+    case("gap", "||", &[count("/count", "count"), aloud("times,"), word("with gaps of|gaps|gap"), length("/gap", "gap")], ["3 gaps 10", "3 gaps 1/2"]),
     case(
         "fill",
         "to fill,|fill",
-        &[printed("pitch"), length("/pitch", "pitch"), printed("margin"), length("/margin", "margin")],
+        &[printed("pitch|pitch|at"), length("/pitch", "pitch"), printed("margin"), length("/margin", "margin")],
         ["pitch 40 margin 20", "pitch 1 1/2 margin 1"],
     ),
 ];

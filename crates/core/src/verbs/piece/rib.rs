@@ -8,19 +8,9 @@ pub static VERB: Verb = Verb {
     stem: "rib",
     about: "A stiffening rib pressed into a bend from the outside, or a bead along a panel.",
     role: Role::Cut,
-    starts: &[Start {
-        key: 'i',
-        name: "rib",
-        mm: "rib $bend 15 deep, 9 wide, at 30, 50 long",
-        inch: "rib $bend 5/8 deep, 3/8 wide, at 1, 2 long",
-    }],
+    starts: &[Start { key: 'i', name: "rib", mm: "rib $bend 15 deep, 9 wide, at 30, 50 long", inch: "rib $bend 5/8 deep, 3/8 wide, at 1, 2 long" }],
     offers: &[
-        Offer {
-            on: "bend",
-            words: "Press a stiffening rib into it",
-            mm: "rib $this 15 deep, 9 wide, at 30",
-            inch: "rib $this 5/8 deep, 3/8 wide, at 1",
-        },
+        Offer { on: "bend", words: "Press a stiffening rib into it", mm: "rib $this 15 deep, 9 wide, at 30", inch: "rib $this 5/8 deep, 3/8 wide, at 1" },
         Offer {
             on: "zone",
             words: "Press a bead along it",
@@ -53,15 +43,13 @@ pub static VERB: Verb = Verb {
             ),
         ]),
         clause(&[length_or("/length", "length", "as the bend needs"), word("long")]),
+        also(&[word("long"), length("/length", "length")]),
         clause(&[pick("/direction", "side", UP_DOWN)]),
         clause(&[word("draft"), angle_or("/draft", "draft", "none")]),
         clause(&[word("corners inside|inner"), radius_or("/inner_radius", "inner corner radius", "as thick")]),
         clause(&[word("outside|outer"), radius_or("/outer_radius", "outer corner radius", "as thick")]),
     ],
-    examples: &[
-        "rib fold-1.north.bend, 15 deep, 8 wide, at 30 from west",
-        "rib panel flat, 3 deep, 16 wide, at 90, 200 long, down",
-    ],
+    examples: &["rib fold-1.north.bend, 15 deep, 8 wide, at 30 from west", "rib panel flat, 3 deep, 16 wide, at 90, 200 long, down"],
 };
 
 word! {

@@ -16,23 +16,11 @@ pub static VERB: Verb = Verb {
         Offer { on: "corner", words: "Round every sharp outer corner", mm: "round 5", inch: "round 1/4" },
     ],
     sentence: &[
-        Pick::new(
-            "/treatment",
-            "treatment",
-            &[("radius", "Round|round"), ("chamfer", "Chamfer|chamfer"), ("full_end", "Round a whole end|full round")],
-        )
-        .begins()
-        .part(),
-        Clause::new(&[Slot::new("/size", "size", Kind::Length).empty("").part()])
-            .close()
-            .shown(When::IsNot("/treatment", &["full_end"]))
+        Pick::new("/treatment", "treatment", &[("radius", "Round|round"), ("chamfer", "Chamfer|chamfer"), ("full_end", "Round a whole end|full round")])
+            .begins()
             .part(),
-        Clause::new(&[
-            printed("at"),
-            names_or("/corners", "corners", Kind::Corner, "every sharp outer corner with room|all corners|all"),
-        ])
-        .close()
-        .part(),
+        Clause::new(&[Slot::new("/size", "size", Kind::Length).empty("").part()]).close().shown(When::IsNot("/treatment", &["full_end"])).part(),
+        Clause::new(&[printed("at"), names_or("/corners", "corners", Kind::Corner, "every sharp outer corner with room|all corners|all")]).close().part(),
     ],
     examples: &["round 5", "chamfer 5 at north-east and south-west", "full round at west"],
 };

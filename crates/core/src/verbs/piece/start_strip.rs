@@ -9,12 +9,7 @@ pub static VERB: Verb = Verb {
     stem: "start",
     about: "Starts a piece with a bent strip, told by its side profile: legs, bends and arcs from west to east.",
     role: Role::Start,
-    starts: &[Start {
-        key: 's',
-        name: "bent strip",
-        mm: "strip 50 wide: 50, up 90°, 50",
-        inch: "strip 2 wide: 2, up 90°, 2",
-    }],
+    starts: &[Start { key: 's', name: "bent strip", mm: "strip 50 wide: 50, up 90°, 50", inch: "strip 2 wide: 2, up 90°, 2" }],
     offers: &[],
     sentence: &[
         verb("Start with a strip|strip"),
@@ -91,11 +86,7 @@ const WIDE: Part = must(&[length("/width", "width"), word("wide")]);
 const MEASURE: Part = pick(
     "/measure",
     "told from",
-    &[
-        ("outside", "told from the outside|outside"),
-        ("inside", "told from the inside|inside"),
-        ("middle", "told from the middle|middle"),
-    ],
+    &[("outside", "told from the outside|outside"), ("inside", "told from the inside|inside"), ("middle", "told from the middle|middle")],
 );
 
 pub const TOLD_FROM: Part = clause(&[MEASURE]);

@@ -18,11 +18,7 @@ pub static VERB: Verb = Verb {
         times(),
         length("/height", "height"),
         aloud("high"),
-        quiet(
-            "/measure",
-            "told from",
-            &[("outside", "told outside|outside"), ("inside", "told inside|inside")],
-        ),
+        quiet("/measure", "told from", &[("outside", "told outside|outside"), ("inside", "told inside|inside")]),
         clause(&[word("less"), aloud("a clearance of"), length_or("/clearance", "clearance", "none"), aloud("on each side")]),
         clause(&[
             word("lips|lips|lip"),

@@ -23,11 +23,7 @@ pub static VERB: Verb = Verb {
 };
 
 /// Where along an edge.
-pub const PLACE_ON_EDGE: Part = clause(&[
-    word("its middle|at"),
-    length_or("/place", "place from the left end", "half way"),
-    aloud("from the left end"),
-]);
+pub const PLACE_ON_EDGE: Part = clause(&[word("its middle|at"), length_or("/place", "place from the left end", "half way"), aloud("from the left end")]);
 
 spoken! {
     /// A tongue that stands out of an edge, in the plane of its panel.

@@ -1,8 +1,8 @@
 //! Frames from typed lines.
 #![allow(dead_code)]
 
-use steelk_core::grammar::Context;
 use steelk_core::frame::*;
+use steelk_core::grammar::Context;
 use steelk_core::job::*;
 
 /// A frame of S235, its lines typed; ids are `word-n`.
@@ -12,12 +12,12 @@ pub fn frame(section: &str, joint: JointHow, lines: &[&str]) -> FrameResult {
 }
 
 pub fn told(section: &str, joint: JointHow, lines: &[&str]) -> (Job, Frame) {
-    let mut nodes: Vec<String> = Vec::new();
+    let mut nodes = std::collections::HashSet::new();
     let mut out = Vec::new();
     for text in lines {
-        let say = read_frame_line(text, &Context::default()).unwrap_or_else(|f| panic!("{text}: {} {}", f.message, f.mend));
+        let say = read_frame_line(text, &Context { nodes: nodes.clone(), ..Context::default() }).unwrap_or_else(|f| panic!("{text}: {} {}", f.message, f.mend));
         if let FrameSay::Node(NodeSaid { name, .. }) | FrameSay::Between(Between { name, .. }) | FrameSay::On(On { name, .. }) = &say {
-            nodes.push(name.clone());
+            nodes.insert(name.clone());
         }
         let stem = text.split_whitespace().next().unwrap();
         let n = out.iter().filter(|l: &&FrameLine| l.id.starts_with(&format!("{stem}-"))).count() + 1;

@@ -6,7 +6,7 @@ pub mod frame;
 use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::result::PieceResult;
-use steelk_core::sheet::{evaluate_piece};
+use steelk_core::sheet::evaluate_piece;
 use steelk_core::shopbook::{BendRule, School};
 
 pub fn k_factor(k: &str) -> BendRule {

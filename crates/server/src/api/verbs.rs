@@ -1,0 +1,124 @@
+//! What can be said: the verbs, typed lines, and what a line can go on with.
+
+use std::collections::BTreeMap;
+
+use actix_web::HttpResponse;
+use actix_web::web::Json;
+use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use steelk_core::grammar::{Bench, Offered, TextFault, VerbView, complete, context_of, describe};
+use steelk_core::job::take_in;
+use steelk_core::verbs::{FRAME, PIECE};
+use utoipa::ToSchema;
+
+use super::body::Body;
+use super::problem::Problem;
+
+/// Where a line is said.
+#[derive(Clone, Copy, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Place {
+    Piece,
+    Frame,
+}
+
+impl Place {
+    fn bench(self) -> &'static Bench {
+        match self {
+            Place::Piece => &PIECE,
+            Place::Frame => &FRAME,
+        }
+    }
+}
+
+/// Every verb with its sentence, its usual values, its keys and its examples.
+#[derive(Serialize, ToSchema)]
+pub struct Verbs {
+    pub piece: Vec<VerbView>,
+    pub frame: Vec<VerbView>,
+}
+
+#[utoipa::path(get, path = "/api/verbs", responses((status = 200, body = Verbs)))]
+pub async fn verbs() -> HttpResponse {
+    static TEXT: std::sync::LazyLock<String> =
+        std::sync::LazyLock::new(|| serde_json::to_string(&Verbs { piece: describe(&PIECE), frame: describe(&FRAME) }).unwrap_or_default());
+    HttpResponse::Ok().content_type("application/json").body(TEXT.as_str())
+}
+
+/// A line that stands already: what it says is looked at for names only.
+#[derive(Deserialize, ToSchema)]
+pub struct Standing {
+    pub id: String,
+    #[schema(value_type = Object)]
+    pub say: Value,
+}
+
+#[derive(Deserialize, ToSchema)]
+pub struct LinesBody {
+    pub bench: Place,
+    /// One line or several.
+    pub text: String,
+    /// The lines of the piece or frame.
+    #[serde(default)]
+    pub lines: Vec<Standing>,
+    /// How many of them stand above the new ones.
+    #[serde(default)]
+    pub above: usize,
+    /// The highest numbers ever given to ids, by stem.
+    #[serde(default)]
+    pub issued: BTreeMap<String, u32>,
+}
+
+#[derive(Serialize, ToSchema)]
+pub struct NewLine {
+    pub id: String,
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    pub off: bool,
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub note: String,
+    #[schema(value_type = Object)]
+    pub say: Value,
+}
+
+/// The lines that could be read, and what is wrong with the others.
+#[derive(Serialize, ToSchema)]
+pub struct LinesRead {
+    pub lines: Vec<NewLine>,
+    pub faults: Vec<TextFault>,
+}
+
+/// Typed or pasted lines, read beside those that stand.
+#[utoipa::path(post, path = "/api/lines", request_body = LinesBody, responses((status = 200, body = LinesRead)))]
+pub async fn lines(body: Body) -> Result<Json<LinesRead>, Problem> {
+    let body: LinesBody = body.json()?;
+    let standing: Vec<(String, Value)> = body.lines.into_iter().map(|l| (l.id, l.say)).collect();
+    let (read, faults) = take_in(body.bench.bench(), &body.text, &standing, body.above, &body.issued);
+    let lines = read.into_iter().map(|l| NewLine { id: l.id, off: l.off, note: l.note, say: l.say }).collect();
+    Ok(Json(LinesRead { lines, faults }))
+}
+
+#[derive(Deserialize, ToSchema)]
+pub struct CompleteBody {
+    pub bench: Place,
+    /// The line up to where it is being typed.
+    pub text: String,
+    #[serde(default)]
+    pub lines: Vec<Standing>,
+}
+
+/// What can come next, and from which character on it takes the place of what is half typed.
+#[derive(Serialize, ToSchema)]
+pub struct Completed {
+    pub from: usize,
+    pub offers: Vec<Offered>,
+}
+
+/// What a line can go on with.
+#[utoipa::path(post, path = "/api/complete", request_body = CompleteBody, responses((status = 200, body = Completed)))]
+pub async fn go_on(body: Body) -> Result<Json<Completed>, Problem> {
+    let body: CompleteBody = body.json()?;
+    let bench = body.bench.bench();
+    let context = context_of(bench, body.lines.iter().map(|l| (l.id.as_str(), &l.say)));
+    let (from, offers) = complete(bench, &body.text, &context);
+    Ok(Json(Completed { from: body.text[..from].chars().count(), offers }))
+}
