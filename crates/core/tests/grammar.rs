@@ -88,7 +88,10 @@ fn make(parts: &'static [Part], at: &mut Value, d: &mut Dice) {
             }
             Part::Pick(p) => {
                 let value = p.options[d.of(p.options.len())].0;
-                if p.flag {
+                if let Some((first, second)) = value.split_once('|') {
+                    put(at, p.path, first.into());
+                    put(at, p.beside, second.into());
+                } else if p.flag {
                     put(at, p.path, (value == "true").into());
                 } else if !p.other.is_empty() && d.of(3) == 0 {
                     put(at, p.path, "screw beam".into());

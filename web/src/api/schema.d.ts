@@ -410,11 +410,11 @@ export interface components {
         /** @description Lines whose pieces are welded together first. */
         AssemblySaid: {
             /** @default  */
-            mark: string;
+            mark?: string;
             /** @default  */
-            name: string;
+            name?: string;
             /** @default [] */
-            of: string[];
+            of?: string[];
         };
         /** @enum {string} */
         Axis: "east" | "north";
@@ -492,42 +492,47 @@ export interface components {
         /** @description A plate under (or on) the end of a post: foot, base or head plate. The post is shortened by its thickness. */
         BaseSaid: {
             /** @default [] */
-            at: string[];
+            at?: string[];
             /**
              * @description Of the holes from the edges.
              * @default
              */
-            edge: string;
+            edge?: string;
             /**
              * @description Diameter of a hole in each corner; empty for none.
              * @default
              */
-            hole: string;
+            hole?: string;
             /** @default  */
-            length: string;
+            length?: string;
             /** @default  */
-            thickness: string;
+            thickness?: string;
             /** @default  */
-            width: string;
+            width?: string;
         };
+        /**
+         * @description Where a line is said.
+         * @enum {string}
+         */
+        BenchName: "piece" | "frame";
         /** @description A bend between two legs; leg lengths run to its virtual sharp. */
         Bend: {
             /**
              * @description Angle swept: 90 for a square flange.
              * @default
              */
-            angle: string;
+            angle?: string;
             /** @default null */
-            bend_rule: components["schemas"]["BendRule"] | null;
+            bend_rule?: components["schemas"]["BendRule"] | null;
             /** @default up */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /** @default  */
-            id: string;
+            id?: string;
             /**
              * @description Inside radius; empty means the piece's.
              * @default
              */
-            radius: string;
+            radius?: string;
         };
         /**
          * @description Where the bend sits relative to the edge that is folded.
@@ -537,32 +542,32 @@ export interface components {
         /** @description A bend across a panel. The flat keeps its size. */
         BendLine: {
             /** @default  */
-            angle: string;
+            angle?: string;
             /** @default centre */
-            at: components["schemas"]["LineAt"];
+            at?: components["schemas"]["LineAt"];
             /** @default null */
-            bend_rule: components["schemas"]["BendRule"] | null;
+            bend_rule?: components["schemas"]["BendRule"] | null;
             /** @default up */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /**
              * @description From the edge inwards, in the flat.
              * @default
              */
-            distance: string;
+            distance?: string;
             /**
              * @description The straight edge it is told from.
              * @default
              */
-            edge: string;
+            edge?: string;
             /** @default  */
-            radius: string;
+            radius?: string;
             /** @default far */
-            stays: components["schemas"]["Stays"];
+            stays?: components["schemas"]["Stays"];
             /**
              * @description Out of parallel with the edge, about the middle; empty means parallel.
              * @default
              */
-            turn: string;
+            turn?: string;
         };
         /** @description A bend as the flat pattern marks it. */
         BendMark: {
@@ -675,31 +680,31 @@ export interface components {
         /** @description A point on the way between two others. */
         Between: {
             /** @default  */
-            at: string;
+            at?: string;
             /** @default share */
-            by: components["schemas"]["AlongBy"];
+            by?: components["schemas"]["AlongBy"];
             /** @default  */
-            from: string;
+            from?: string;
             /** @default  */
-            name: string;
+            name?: string;
             /** @default  */
-            to: string;
+            to?: string;
         };
         Block: {
             /** @default  */
-            height: string;
+            height?: string;
             /**
              * @description East.
              * @default
              */
-            length: string;
+            length?: string;
             /** @default  */
-            name: string;
+            name?: string;
             /**
              * @description North.
              * @default
              */
-            width: string;
+            width?: string;
         };
         BodyView: {
             /** @description From, to in turn. */
@@ -764,14 +769,14 @@ export interface components {
              * @description Nodes at free ends.
              * @default []
              */
-            at: string[];
+            at?: string[];
             /**
              * @description Edge of the plate inside the outline of the section; negative stands out.
              * @default
              */
-            inset: string;
+            inset?: string;
             /** @default  */
-            thickness: string;
+            thickness?: string;
         };
         CaseView: {
             inch: Record<string, never>;
@@ -787,7 +792,7 @@ export interface components {
          */
         Close: "edge" | "lap_before" | "lap_after" | "open";
         CompleteBody: {
-            bench: components["schemas"]["Place"];
+            bench: components["schemas"]["BenchName"];
             lines?: components["schemas"]["Standing"][];
             /** @description The line up to where it is being typed. */
             text: string;
@@ -816,21 +821,21 @@ export interface components {
              * @description Names of corners: `north-east`, or the two edges with a stroke between; empty means every corner between two folds.
              * @default []
              */
-            at: string[];
+            at?: string[];
             /** @default edge */
-            close: components["schemas"]["Close"];
+            close?: components["schemas"]["Close"];
             /**
              * @description Empty means the usual.
              * @default
              */
-            gap: string;
+            gap?: string;
             /** @default none */
-            relief: components["schemas"]["CornerRelief"];
+            relief?: components["schemas"]["CornerRelief"];
             /**
              * @description Side, diameter or slot width; empty means what the rules want.
              * @default
              */
-            relief_size: string;
+            relief_size?: string;
         };
         /** @description A corner of the outline that a line can name. */
         CornerName: {
@@ -1049,41 +1054,41 @@ export interface components {
              * @description From the tangent lines of bends; empty means what the rules want.
              * @default
              */
-            bend_margin: string;
+            bend_margin?: string;
             /**
              * @description Left out of the views, never out of figures and files.
              * @default false
              */
-            light: boolean;
+            light?: boolean;
             /**
              * @description From the outline, and from other cuts above this line.
              * @default
              */
-            margin: string;
+            margin?: string;
             /**
              * @description `flat`, or the name of a panel or a rolled zone.
              * @default
              */
-            on: string;
+            on?: string;
             /** @default square */
-            pattern: components["schemas"]["Pattern"];
+            pattern?: components["schemas"]["Pattern"];
             /**
              * @description Middle to middle, west to east.
              * @default
              */
-            pitch: string;
+            pitch?: string;
             /**
              * @description South to north; empty means the same, or for a staggered pattern the height of even triangles.
              * @default
              */
-            pitch_across: string;
+            pitch_across?: string;
             /**
              * @default {
              *       "diameter": "",
              *       "kind": "round"
              *     }
              */
-            shape: components["schemas"]["Shape"];
+            shape?: components["schemas"]["Shape"];
         };
         /** @description Something that a check has to say about the piece. */
         Finding: {
@@ -1109,24 +1114,24 @@ export interface components {
              * @description Nodes round the opening, in turn.
              * @default []
              */
-            around: string[];
+            around?: string[];
             /**
              * @description Left open all round.
              * @default
              */
-            clearance: string;
+            clearance?: string;
             /**
              * @description Of the plate's middle from the plane of the nodes, towards the side they run round counter-clockwise.
              * @default
              */
-            off: string;
+            off?: string;
             /**
              * @description Stands over the members instead of between them: to their outer faces.
              * @default false
              */
-            over: boolean;
+            over?: boolean;
             /** @default  */
-            thickness: string;
+            thickness?: string;
         };
         FlatView: {
             bends: components["schemas"]["BendMark"][];
@@ -1152,28 +1157,28 @@ export interface components {
              * @description Angle swept: 90 for a square flange. Not used with `parallel_to`.
              * @default
              */
-            angle: string;
+            angle?: string;
             /** @default outer_face */
-            bend_at: components["schemas"]["BendAt"];
+            bend_at?: components["schemas"]["BendAt"];
             /** @default null */
-            bend_rule: components["schemas"]["BendRule"] | null;
+            bend_rule?: components["schemas"]["BendRule"] | null;
             /** @default up */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /**
              * @description Names of straight edges; empty means all round the start.
              * @default []
              */
-            edges: string[];
+            edges?: string[];
             /**
              * @description Folded until parallel to this panel.
              * @default
              */
-            parallel_to: string;
+            parallel_to?: string;
             /**
              * @description Inside radius; empty means the piece's.
              * @default
              */
-            radius: string;
+            radius?: string;
             /**
              * @default {
              *       "length": "",
@@ -1181,20 +1186,20 @@ export interface components {
              *       "to": "length"
              *     }
              */
-            reach: components["schemas"]["Reach"];
+            reach?: components["schemas"]["Reach"];
             /** @default null */
-            relief: components["schemas"]["Relief"] | null;
+            relief?: components["schemas"]["Relief"] | null;
             /**
              * @default {
              *       "by": "full"
              *     }
              */
-            span: components["schemas"]["Span"];
+            span?: components["schemas"]["Span"];
             /**
              * @description Further folds, each on the tip of the one before: lip, return.
              * @default []
              */
-            then: components["schemas"]["Further"][];
+            then?: components["schemas"]["Further"][];
         };
         /**
          * @description What a folded panel's length is told from.
@@ -1338,18 +1343,18 @@ export interface components {
         /** @description A fold that follows on the tip of the one before. */
         Further: {
             /** @default  */
-            angle: string;
+            angle?: string;
             /** @default up */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /** @default  */
-            id: string;
+            id?: string;
             /**
              * @description Told from outside.
              * @default
              */
-            length: string;
+            length?: string;
             /** @default  */
-            radius: string;
+            radius?: string;
         };
         GaugeRow: {
             /** Format: double */
@@ -1362,33 +1367,33 @@ export interface components {
         /** @description A triangular plate in the corner between two members. */
         GussetSaid: {
             /** @default  */
-            at: string;
+            at?: string;
             /**
              * @description The two members whose inner faces it stands on.
              * @default []
              */
-            between: string[];
+            between?: string[];
             /** @default  */
-            leg: string;
+            leg?: string;
             /**
              * @description Along the second member; empty for the same.
              * @default
              */
-            leg_2: string;
+            leg_2?: string;
             /**
              * @description Width left at the tips, so that the weld can go round.
              * @default
              */
-            nose: string;
+            nose?: string;
             /** @default middle */
-            place: components["schemas"]["GussetPlace"];
+            place?: components["schemas"]["GussetPlace"];
             /**
              * @description Cut off at the root to clear weld and radius.
              * @default
              */
-            snipe: string;
+            snipe?: string;
             /** @default  */
-            thickness: string;
+            thickness?: string;
         };
         /**
          * @description Which of a pair of mirrored pieces it is.
@@ -1416,54 +1421,50 @@ export interface components {
         /** @description Turns an edge over. */
         Hem: {
             /** @default outer_face */
-            bend_at: components["schemas"]["BendAt"];
+            bend_at?: components["schemas"]["BendAt"];
             /** @default up */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /**
              * @description Names of straight edges; empty means all round the start.
              * @default []
              */
-            edges: string[];
+            edges?: string[];
             /**
              * @default {
              *       "kind": "closed",
              *       "length": ""
              *     }
              */
-            hem: components["schemas"]["HemKind"];
+            hem?: components["schemas"]["HemKind"];
             /** @default null */
-            relief: components["schemas"]["Relief"] | null;
+            relief?: components["schemas"]["Relief"] | null;
             /**
              * @default {
              *       "by": "full"
              *     }
              */
-            span: components["schemas"]["Span"];
+            span?: components["schemas"]["Span"];
         };
         /** @description How an edge is turned over. */
         HemKind: {
-            /** @description Flat on itself. */
-            closed: {
-                length?: string;
-            };
+            /** @enum {string} */
+            kind: "closed";
+            length?: string;
         } | {
-            /** @description Parallel, with a gap. */
-            open: {
-                gap: string;
-                length: string;
-            };
+            gap: string;
+            /** @enum {string} */
+            kind: "open";
+            length: string;
         } | {
-            /** @description Round inside, the tip touching the sheet. */
-            teardrop: {
-                length: string;
-                radius: string;
-            };
+            /** @enum {string} */
+            kind: "teardrop";
+            length: string;
+            radius: string;
         } | {
-            /** @description Curled through an angle, no straight end. */
-            rolled: {
-                angle: string;
-                radius: string;
-            };
+            angle: string;
+            /** @enum {string} */
+            kind: "rolled";
+            radius: string;
         };
         /** @description What a hole is, written beside it: `5× ⌀9`. */
         HoleMark: {
@@ -1477,32 +1478,32 @@ export interface components {
              * @description Along the member, from the node it starts at.
              * @default
              */
-            at: string;
+            at?: string;
             /** @default  */
-            count: string;
+            count?: string;
             /** @default  */
-            diameter: string;
+            diameter?: string;
             /** @default top */
-            face: components["schemas"]["Face"];
+            face?: components["schemas"]["Face"];
             /** @default [] */
-            members: string[];
+            members?: string[];
             /**
              * @description Off the middle of the face; empty for none.
              * @default
              */
-            off: string;
+            off?: string;
             /** @default  */
-            pitch: string;
+            pitch?: string;
             /**
              * @description Overall length along the member; empty for a round hole.
              * @default
              */
-            slot: string;
+            slot?: string;
             /**
              * @description Both walls, or the near one only.
              * @default false
              */
-            through: boolean;
+            through?: boolean;
         };
         /** @description Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a page for longer than their sight is worth. */
         HolesView: {
@@ -1564,37 +1565,37 @@ export interface components {
         /** @description Sets an edge off to another height by two opposite bends, so that it laps a neighbour. */
         Joggle: {
             /** @default up */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /**
              * @description Names of straight edges; empty means all round the start.
              * @default []
              */
-            edges: string[];
+            edges?: string[];
             /**
              * @description From face to same face.
              * @default
              */
-            height: string;
+            height?: string;
             /**
              * @description Beyond the last tangent line.
              * @default
              */
-            length: string;
+            length?: string;
             /** @default  */
-            radius: string;
+            radius?: string;
             /** @default null */
-            relief: components["schemas"]["Relief"] | null;
+            relief?: components["schemas"]["Relief"] | null;
             /**
              * @description From the first tangent line to the last, along the sheet.
              * @default
              */
-            run: string;
+            run?: string;
             /**
              * @default {
              *       "by": "full"
              *     }
              */
-            span: components["schemas"]["Span"];
+            span?: components["schemas"]["Span"];
         };
         /**
          * @description How two ends that meet at a node close.
@@ -1604,19 +1605,19 @@ export interface components {
         /** @description How the ends at these nodes close, where the frame's usual way is not meant. */
         JointSaid: {
             /** @default [] */
-            at: string[];
+            at?: string[];
             /**
              * @description Members in the order they run through; the first two are mitred with one another.
              * @default []
              */
-            first: string[];
+            first?: string[];
             /**
              * @description Left open for the weld.
              * @default
              */
-            gap: string;
+            gap?: string;
             /** @default mitre */
-            how: components["schemas"]["JointHow"];
+            how?: components["schemas"]["JointHow"];
         };
         /** @description A node where members meet, with what can be chosen there. */
         JointView: {
@@ -1635,9 +1636,9 @@ export interface components {
         Kind: "length" | "angle" | "count" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg";
         Leg: {
             /** @default  */
-            id: string;
+            id?: string;
             /** @default  */
-            length: string;
+            length?: string;
         };
         /**
          * @description The unit of bare numbers and of printed lengths.
@@ -1674,7 +1675,7 @@ export interface components {
         LinesBody: {
             /** @description How many of them stand above the new ones. */
             above?: number;
-            bench: components["schemas"]["Place"];
+            bench: components["schemas"]["BenchName"];
             /** @description The highest numbers ever given to ids, by stem. */
             issued?: {
                 [key: string]: number;
@@ -1714,36 +1715,36 @@ export interface components {
              * @description Along the member, from the node it starts at.
              * @default
              */
-            at: string;
+            at?: string;
             /** @default  */
-            base: string;
+            base?: string;
             /**
              * @description Along and across the member, and thickness; an empty thickness leaves the base out.
              * @default
              */
-            base_length: string;
+            base_length?: string;
             /** @default  */
-            base_width: string;
+            base_width?: string;
             /** @default  */
-            eye: string;
+            eye?: string;
             /** @default top */
-            face: components["schemas"]["Face"];
+            face?: components["schemas"]["Face"];
             /**
              * @description Of the eye above what the upright stands on.
              * @default
              */
-            height: string;
+            height?: string;
             /** @default  */
-            member: string;
+            member?: string;
             /**
              * @description Outside radius of the round top.
              * @default
              */
-            radius: string;
+            radius?: string;
             /** @default  */
-            thickness: string;
+            thickness?: string;
             /** @default all_round */
-            weld: components["schemas"]["LugWeld"];
+            weld?: components["schemas"]["LugWeld"];
         };
         /**
          * @description Which sides of a lug's upright are welded, as the drawing says.
@@ -1811,38 +1812,38 @@ export interface components {
              * @description One bar curved through three nodes; closed, a whole ring through them.
              * @default false
              */
-            arc: boolean;
+            arc?: boolean;
             /** @default false */
-            closed: boolean;
+            closed?: boolean;
             /**
              * @description Id of a material; empty for the frame's.
              * @default
              */
-            material: string;
+            material?: string;
             /**
              * @description What the shop calls it: rail, post, brace.
              * @default
              */
-            name: string;
+            name?: string;
             /** @default [] */
-            path: string[];
+            path?: string[];
             /**
              * @description Centreline radius of the bends at inner nodes; empty for legs of their own.
              * @default
              */
-            radius: string;
+            radius?: string;
             /**
              * @description Empty for the frame's usual section.
              * @default
              */
-            section: string;
+            section?: string;
             /** @default middle */
-            sits: components["schemas"]["Sits"];
+            sits?: components["schemas"]["Sits"];
             /**
              * @description About its own line, from long side up (a post: long side north).
              * @default
              */
-            turn: string;
+            turn?: string;
         };
         /** @description A way to put a finding right. */
         Mend: {
@@ -1872,23 +1873,23 @@ export interface components {
              * @description The panel whose middle is the mirror, `flat`, or the name of a straight edge or a bend that is the mirror itself.
              * @default
              */
-            about: string;
+            about?: string;
             /**
              * @description The direction that is turned round: `east` swaps west and east. Not used about an edge or a bend.
              * @default east
              */
-            axis: components["schemas"]["Axis"];
+            axis?: components["schemas"]["Axis"];
             /** @default [] */
-            of: string[];
+            of?: string[];
         };
         /** @description Everything told above (or the lines named), again on the other side of a plane. */
         MirrorFrame: {
             /** @default east */
-            across: components["schemas"]["Way"];
+            across?: components["schemas"]["Way"];
             /** @default  */
-            at: string;
+            at?: string;
             /** @default [] */
-            of: string[];
+            of?: string[];
         };
         NewLine: {
             id: string;
@@ -1899,15 +1900,15 @@ export interface components {
         /** @description A point by steps from another (from the origin where none is named). */
         NodeSaid: {
             /** @default  */
-            from: string;
+            from?: string;
             /** @default  */
-            name: string;
+            name?: string;
             /** @default  */
-            x: string;
+            x?: string;
             /** @default  */
-            y: string;
+            y?: string;
             /** @default  */
-            z: string;
+            z?: string;
         };
         NodeView: {
             at: number[];
@@ -1917,12 +1918,12 @@ export interface components {
         /** @description A cut into an edge. */
         Notch: {
             /** @default  */
-            edge: string;
+            edge?: string;
             /**
              * @description From the left end of the edge, seen from the piece looking out, to its middle; empty means the middle of the edge.
              * @default
              */
-            place: string;
+            place?: string;
             /**
              * @default {
              *       "depth": "",
@@ -1930,50 +1931,48 @@ export interface components {
              *       "width": ""
              *     }
              */
-            shape: components["schemas"]["NotchShape"];
+            shape?: components["schemas"]["NotchShape"];
         };
         /** @description A square notch in the ends of members, open at the end: a slot for a plate, a cut-out. */
         NotchEnd: {
             /** @default top */
-            face: components["schemas"]["Face"];
+            face?: components["schemas"]["Face"];
             /**
              * @description Along, from the finished end.
              * @default
              */
-            length: string;
+            length?: string;
             /** @default [] */
-            members: string[];
+            members?: string[];
             /**
              * @description Through both walls.
              * @default false
              */
-            through: boolean;
+            through?: boolean;
             /** @default start */
-            tip: components["schemas"]["Tip"];
+            tip?: components["schemas"]["Tip"];
             /**
              * @description Across the face.
              * @default
              */
-            width: string;
+            width?: string;
         };
         /** @description The shape of a notch. */
         NotchShape: {
-            square: {
-                depth?: string;
-                width?: string;
-            };
+            depth?: string;
+            /** @enum {string} */
+            kind: "square";
+            width?: string;
         } | {
-            /** @description A point inwards. */
-            vee: {
-                depth: string;
-                width: string;
-            };
+            depth: string;
+            /** @enum {string} */
+            kind: "vee";
+            width: string;
         } | {
-            /** @description Round-ended. */
-            round: {
-                depth: string;
-                width: string;
-            };
+            depth: string;
+            /** @enum {string} */
+            kind: "round";
+            width: string;
         };
         /** @description A line offered where geometry is clicked. */
         OfferView: {
@@ -1996,13 +1995,13 @@ export interface components {
         };
         Offset: {
             /** @default  */
-            distance: string;
+            distance?: string;
             /** @default panel */
-            edge: components["schemas"]["EdgeOf"];
+            edge?: components["schemas"]["EdgeOf"];
             /** @default centre */
-            from: components["schemas"]["From"];
+            from?: components["schemas"]["From"];
             /** @default centre */
-            to: components["schemas"]["To"];
+            to?: components["schemas"]["To"];
         };
         /** @description A point on a member's line, round its bends too. */
         On: {
@@ -2010,13 +2009,13 @@ export interface components {
              * @description From the node it starts at.
              * @default
              */
-            at: string;
+            at?: string;
             /** @default share */
-            by: components["schemas"]["AlongBy"];
+            by?: components["schemas"]["AlongBy"];
             /** @default  */
-            member: string;
+            member?: string;
             /** @default  */
-            name: string;
+            name?: string;
         };
         /** @description A job with the revision it is. */
         Opened: {
@@ -2114,6 +2113,8 @@ export interface components {
         } | {
             /** @description Begins the line. */
             begins: boolean;
+            /** @description Another field that an option tells as well: its value is both, parted by `|`; empty for none. */
+            beside: string;
             /** @description Stored as no and yes. */
             flag: boolean;
             /** @description Another word may be written. */
@@ -2167,19 +2168,19 @@ export interface components {
         /** @description The same cuts evenly along a told path; the first stays where it is, and the path starts there. */
         Path: {
             /** @default  */
-            count: string;
+            count?: string;
             /** @default [] */
-            of: string[];
+            of?: string[];
             /**
              * @description Open: the bulge of the last point is not used. Points relative to the first cut.
              * @default []
              */
-            points: components["schemas"]["Point"][];
+            points?: components["schemas"]["Point"][];
             /**
              * @description Turned with the path.
              * @default false
              */
-            turned: boolean;
+            turned?: boolean;
         };
         /** @enum {string} */
         Pattern: "square" | "staggered";
@@ -2266,12 +2267,12 @@ export interface components {
              * @description `flat`, or the name of a panel.
              * @default flat
              */
-            on: string;
+            on?: string;
             /**
              * @description Turned counter-clockwise; empty means not.
              * @default
              */
-            turn: string;
+            turn?: string;
             /**
              * @default {
              *       "distance": "",
@@ -2279,7 +2280,7 @@ export interface components {
              *       "to": "centre"
              *     }
              */
-            x: components["schemas"]["Offset"];
+            x?: components["schemas"]["Offset"];
             /**
              * @default {
              *       "distance": "",
@@ -2287,7 +2288,7 @@ export interface components {
              *       "to": "centre"
              *     }
              */
-            y: components["schemas"]["Offset"];
+            y?: components["schemas"]["Offset"];
         };
         /** @description Where a body stands: columns of its axes, then its origin. */
         PlaceView: {
@@ -2317,16 +2318,16 @@ export interface components {
         /** @description A corner of a told contour. `bulge` curves the side that leaves it: tan(sweep / 4), positive counter-clockwise. */
         Point: {
             /** @default  */
-            bulge: string;
+            bulge?: string;
             /** @default  */
-            x: string;
+            x?: string;
             /** @default  */
-            y: string;
+            y?: string;
         };
         /** @description Presses a louvre, a dimple or a collared hole. */
         Press: {
             /** @default up */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /**
              * @default {
              *       "on": "flat",
@@ -2342,7 +2343,7 @@ export interface components {
              *       }
              *     }
              */
-            place: components["schemas"]["Place"];
+            place?: components["schemas"]["Place"];
             /**
              * @default {
              *       "depth": "",
@@ -2350,27 +2351,25 @@ export interface components {
              *       "kind": "dimple"
              *     }
              */
-            shape: components["schemas"]["PressShape"];
+            shape?: components["schemas"]["PressShape"];
         };
         /** @description A shape that is pressed, not cut to size. */
         PressShape: {
-            /** @description Lanced along one long side and raised there; `width` across. The opening lies south before it is turned. */
-            louvre: {
-                height: string;
-                length: string;
-                width: string;
-            };
+            height: string;
+            /** @enum {string} */
+            kind: "louvre";
+            length: string;
+            width: string;
         } | {
-            dimple: {
-                depth?: string;
-                diameter?: string;
-            };
+            depth?: string;
+            diameter?: string;
+            /** @enum {string} */
+            kind: "dimple";
         } | {
-            /** @description A collar drawn from a pilot hole; `diameter` inside the collar. */
-            collar: {
-                diameter: string;
-                height: string;
-            };
+            diameter: string;
+            height: string;
+            /** @enum {string} */
+            kind: "collar";
         };
         /** @description A pressed shape: footprint and the side it stands out on (none for a rib, which stands into its bend). */
         PressedView: {
@@ -2415,16 +2414,16 @@ export interface components {
         /** @description A curved part of the profile; neighbouring legs run to its tangent points. */
         ProfileArc: {
             /** @default  */
-            angle: string;
+            angle?: string;
             /** @default up */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /** @default  */
-            id: string;
+            id?: string;
             /**
              * @description Of the face that the strip is told from.
              * @default
              */
-            radius: string;
+            radius?: string;
         };
         /** @description Cuts a shape out. */
         Punch: {
@@ -2443,14 +2442,14 @@ export interface components {
              *       }
              *     }
              */
-            place: components["schemas"]["Place"];
+            place?: components["schemas"]["Place"];
             /**
              * @default {
              *       "diameter": "",
              *       "kind": "round"
              *     }
              */
-            shape: components["schemas"]["Shape"];
+            shape?: components["schemas"]["Shape"];
         };
         Rack: {
             jobs: components["schemas"]["Ticket"][];
@@ -2474,20 +2473,18 @@ export interface components {
         } | "not_bent";
         /** @description How far a fold reaches. */
         Reach: {
-            length: {
-                length?: string;
-                measure?: components["schemas"]["FoldMeasure"];
-            };
+            length?: string;
+            measure?: components["schemas"]["FoldMeasure"];
+            /** @enum {string} */
+            to: "length";
         } | {
-            /** @description Overall, square to the panel it is folded from, over the panel's outer face. */
-            height: {
-                height: string;
-            };
+            height: string;
+            /** @enum {string} */
+            to: "height";
         } | {
-            /** @description As high as another fold of the same panel. */
-            level: {
-                with: string;
-            };
+            /** @enum {string} */
+            to: "level";
+            with: string;
         };
         /** @description Cut beside a bend. */
         Relief: {
@@ -2495,14 +2492,14 @@ export interface components {
              * @description Past the tangent line; empty means what the rules want.
              * @default
              */
-            depth: string;
+            depth?: string;
             /** @default square */
-            kind: components["schemas"]["ReliefKind"];
+            kind?: components["schemas"]["ReliefKind"];
             /**
              * @description Empty means what the rules want.
              * @default
              */
-            width: string;
+            width?: string;
         };
         /**
          * @description What is cut beside a bend that ends short of a corner.
@@ -2519,19 +2516,19 @@ export interface components {
         /** @description The same cut again, in a row or a grid. */
         Repeat: {
             /** @default null */
-            across: components["schemas"]["Spacing"] | null;
+            across?: components["schemas"]["Spacing"] | null;
             /**
              * @description A straight edge to run along instead, from its left end to its right, seen from the piece looking out.
              * @default
              */
-            along: string;
+            along?: string;
             /** @default east */
-            axis: components["schemas"]["Axis"];
+            axis?: components["schemas"]["Axis"];
             /**
              * @description Ids of the lines repeated.
              * @default []
              */
-            of: string[];
+            of?: string[];
             /**
              * @default {
              *       "by": "pitch",
@@ -2539,7 +2536,7 @@ export interface components {
              *       "pitch": ""
              *     }
              */
-            spacing: components["schemas"]["Spacing"];
+            spacing?: components["schemas"]["Spacing"];
         };
         /** @description Everything told above (or the lines named), again at a step: bays. */
         RepeatFrame: {
@@ -2547,15 +2544,15 @@ export interface components {
              * @description All of them, the first counted.
              * @default
              */
-            count: string;
+            count?: string;
             /** @default [] */
-            of: string[];
+            of?: string[];
             /** @default  */
-            x: string;
+            x?: string;
             /** @default  */
-            y: string;
+            y?: string;
             /** @default  */
-            z: string;
+            z?: string;
         };
         /** @description A saved state and what it changed in size and mass. */
         Revision: {
@@ -2577,48 +2574,48 @@ export interface components {
              * @description How deep it is pressed; for a rib, from the virtual sharp along each leg.
              * @default
              */
-            depth: string;
+            depth?: string;
             /**
              * @description For a bead: the side it stands out on. A rib stands into its bend.
              * @default up
              */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /**
              * @description Slope of its sides off square; empty means none.
              * @default
              */
-            draft: string;
+            draft?: string;
             /**
              * @description For a rib: which end.
              * @default left
              */
-            from: components["schemas"]["RibEnd"];
+            from?: components["schemas"]["RibEnd"];
             /**
              * @description Radii of its inner and outer corners; empty means the thickness.
              * @default
              */
-            inner_radius: string;
+            inner_radius?: string;
             /**
              * @description For a bead: its length, in the middle of the panel.
              * @default
              */
-            length: string;
+            length?: string;
             /**
              * @description For a rib: from an end of the bend to its middle. For a bead: from the south or fold side.
              * @default
              */
-            offset: string;
+            offset?: string;
             /**
              * @description Name of a bend; or of a panel, for a bead along it.
              * @default
              */
-            on: string;
+            on?: string;
             /** @default  */
-            outer_radius: string;
+            outer_radius?: string;
             /** @default round */
-            shape: components["schemas"]["RibShape"];
+            shape?: components["schemas"]["RibShape"];
             /** @default  */
-            width: string;
+            width?: string;
         };
         /**
          * @description The end of its bend that a rib is told from. Left and right are seen from the panel that the bend folds away from; the others are
@@ -2646,67 +2643,67 @@ export interface components {
              *       }
              *     }
              */
-            centre: components["schemas"]["Place"];
+            centre?: components["schemas"]["Place"];
             /**
              * @description All of them, the first included.
              * @default
              */
-            count: string;
+            count?: string;
             /** @default [] */
-            of: string[];
+            of?: string[];
             /**
              * @description From the first to the last; empty means evenly all the way round.
              * @default
              */
-            sweep: string;
+            sweep?: string;
             /**
              * @description Kept upright instead of turned with the ring.
              * @default false
              */
-            upright: boolean;
+            upright?: boolean;
         };
         /** @description A ring that clamps a round member: split, with two ears and a cross bolt. */
         RingSaid: {
             /** @default  */
-            at: string;
+            at?: string;
             /** @default  */
-            bolt: string;
+            bolt?: string;
             /**
              * @description From the ring to the middle of the bolt; empty for the middle of the ear.
              * @default
              */
-            bolt_at: string;
+            bolt_at?: string;
             /**
              * @description Of the bore around the member.
              * @default
              */
-            clearance: string;
+            clearance?: string;
             /**
              * @description How far the ears stand out of the ring.
              * @default
              */
-            ear: string;
+            ear?: string;
             /**
              * @description Of the ears along the member; empty for as wide as the ring.
              * @default
              */
-            ear_width: string;
+            ear_width?: string;
             /** @default  */
-            member: string;
+            member?: string;
             /**
              * @description Outside diameter of the tube it is cut from.
              * @default
              */
-            outside: string;
+            outside?: string;
             /**
              * @description Of the split.
              * @default
              */
-            split: string;
+            split?: string;
             /** @default  */
-            thickness: string;
+            thickness?: string;
             /** @default  */
-            width: string;
+            width?: string;
         };
         /**
          * @description What a line is among the others.
@@ -2724,14 +2721,14 @@ export interface components {
              * @description Corner names (`north-east`, …), or for a full end the edge (`west`). Empty means every sharp outer corner.
              * @default []
              */
-            corners: string[];
+            corners?: string[];
             /**
              * @description Radius, or chamfer length along each side; not used for a full round end.
              * @default
              */
-            size: string;
+            size?: string;
             /** @default radius */
-            treatment: components["schemas"]["Treatment"];
+            treatment?: components["schemas"]["Treatment"];
         };
         /** @description How a row of the list is called, and its own cells. */
         RowSaid: {
@@ -2947,57 +2944,53 @@ export interface components {
         Severity: "stop" | "warn" | "note";
         /** @description The shape of a cut, lying along x before it is turned. */
         Shape: {
-            round: {
-                diameter?: string;
-            };
+            diameter?: string;
+            /** @enum {string} */
+            kind: "round";
         } | {
-            square: {
-                /** @description Radius of its corners; empty for sharp ones. */
-                corner?: string;
-                side: string;
-            };
+            /** @description Radius of its corners; empty for sharp ones. */
+            corner?: string;
+            /** @enum {string} */
+            kind: "square";
+            side: string;
         } | {
-            rectangle: {
-                corner?: string;
-                height: string;
-                width: string;
-            };
+            corner?: string;
+            height: string;
+            /** @enum {string} */
+            kind: "rectangle";
+            width: string;
         } | {
-            slot: {
-                length: string;
-                measure?: components["schemas"]["SlotMeasure"];
-                width: string;
-            };
+            /** @enum {string} */
+            kind: "slot";
+            length: string;
+            measure?: components["schemas"]["SlotMeasure"];
+            width: string;
         } | {
-            /** @description Two equal sides, point to the north. */
-            triangle: {
-                base: string;
-                height: string;
-            };
+            base: string;
+            height: string;
+            /** @enum {string} */
+            kind: "triangle";
         } | {
-            /** @description Regular, told across its flats. */
-            polygon: {
-                across: string;
-                sides: string;
-            };
+            across: string;
+            /** @enum {string} */
+            kind: "polygon";
+            sides: string;
         } | {
-            /** @description An entry for the head and a slot for the shank, the slot to the north. */
-            keyhole: {
-                entry: string;
-                /** @description From the middle of the entry to the end of the slot. */
-                length: string;
-                slot: string;
-            };
+            entry: string;
+            /** @enum {string} */
+            kind: "keyhole";
+            /** @description From the middle of the entry to the end of the slot. */
+            length: string;
+            slot: string;
         } | {
-            /** @description A circle with one flat, to the south; `across` from the flat to the far side. */
-            d: {
-                across: string;
-                diameter: string;
-            };
+            across: string;
+            diameter: string;
+            /** @enum {string} */
+            kind: "d";
         } | {
-            outline: {
-                points: components["schemas"]["Point"][];
-            };
+            /** @enum {string} */
+            kind: "outline";
+            points: components["schemas"]["Point"][];
         };
         /** @description Sheet and plate of one material and thickness. */
         SheetTotal: {
@@ -3035,49 +3028,46 @@ export interface components {
         SlotMeasure: "overall" | "centres";
         /** @description How the members of a row are spaced. The first stays where its own line puts it. */
         Spacing: {
-            /** @description So many at a pitch; a negative pitch runs back. */
-            pitch: {
-                count?: string;
-                pitch?: string;
-            };
+            /** @enum {string} */
+            by: "pitch";
+            count?: string;
+            pitch?: string;
         } | {
-            /** @description So many, the last centred this far from the far end. */
-            last: {
-                count: string;
-                distance: string;
-            };
+            /** @enum {string} */
+            by: "last";
+            count: string;
+            distance: string;
         } | {
-            /** @description So many with this much material between one and the next. */
-            gap: {
-                count: string;
-                gap: string;
-            };
+            /** @enum {string} */
+            by: "gap";
+            count: string;
+            gap: string;
         } | {
-            /** @description At a pitch, as many as leave at least this margin at the far end. */
-            fill: {
-                margin: string;
-                pitch: string;
-            };
+            /** @enum {string} */
+            by: "fill";
+            margin: string;
+            pitch: string;
         };
         /** @description How much of the edge is folded. */
-        Span: "full" | {
-            /** @description From either end of the edge, seen from the piece looking out. */
-            inset: {
-                left: string;
-                right: string;
-            };
+        Span: {
+            /** @enum {string} */
+            by: "full";
         } | {
-            /** @description In the middle of the edge. */
-            centred: {
-                width: string;
-            };
+            /** @enum {string} */
+            by: "inset";
+            left: string;
+            right: string;
+        } | {
+            /** @enum {string} */
+            by: "centred";
+            width: string;
         };
         /** @description Blocks and plates stacked on a point. */
         StackSaid: {
             /** @default  */
-            at: string;
+            at?: string;
             /** @default [] */
-            blocks: components["schemas"]["Block"][];
+            blocks?: components["schemas"]["Block"][];
         };
         /** @description A line that stands already: what it says is looked at for names only. */
         Standing: {
@@ -3090,31 +3080,31 @@ export interface components {
              * @description Along the channel, south to north.
              * @default
              */
-            length: string;
+            length?: string;
             /**
              * @description Width of the lips; empty means none.
              * @default
              */
-            lip: string;
+            lip?: string;
             /**
              * @description Lips turned away from the middle.
              * @default false
              */
-            lips_out: boolean;
+            lips_out?: boolean;
             /** @default outside */
-            measure: components["schemas"]["Measure"];
+            measure?: components["schemas"]["Measure"];
             /**
              * @description Height of the sides; `west_side` empty means the same as `side`.
              * @default
              */
-            side: string;
+            side?: string;
             /**
              * @description Width of the web.
              * @default
              */
-            web: string;
+            web?: string;
             /** @default  */
-            west_side: string;
+            west_side?: string;
         };
         /** @description A frustum of a cone, or a part of one. */
         StartCone: {
@@ -3122,33 +3112,33 @@ export interface components {
              * @description Part of the full round; empty means 360°.
              * @default
              */
-            angle: string;
+            angle?: string;
             /** @default square */
-            ends: components["schemas"]["ConeEnds"];
+            ends?: components["schemas"]["ConeEnds"];
             /**
              * @description Square from end to end.
              * @default
              */
-            height: string;
+            height?: string;
             /** @default outside */
-            measure: components["schemas"]["Measure"];
+            measure?: components["schemas"]["Measure"];
             /** @default  */
-            narrow: string;
+            narrow?: string;
             /**
              * @description For a full round: gap at the wide end.
              * @default
              */
-            seam_gap: string;
+            seam_gap?: string;
             /**
              * @description Diameters of the two ends, on the face told.
              * @default
              */
-            wide: string;
+            wide?: string;
         };
         /** @description A contour told point by point. */
         StartOutline: {
             /** @default [] */
-            points: components["schemas"]["Point"][];
+            points?: components["schemas"]["Point"][];
         };
         /** @description A rectangle centred on its middle. */
         StartPlate: {
@@ -3156,58 +3146,58 @@ export interface components {
              * @description South to north.
              * @default
              */
-            height: string;
+            height?: string;
             /**
              * @description West to east.
              * @default
              */
-            width: string;
+            width?: string;
         };
         /** @description A rolled shell: two of radius or diameter, angle, and arc length. */
         StartRolled: {
             /** @default  */
-            angle: string;
+            angle?: string;
             /**
              * @description Along the face that the shell is told from.
              * @default
              */
-            arc: string;
+            arc?: string;
             /** @default  */
-            diameter: string;
+            diameter?: string;
             /** @default up */
-            direction: components["schemas"]["Direction"];
+            direction?: components["schemas"]["Direction"];
             /**
              * @description Along the axis, south to north.
              * @default
              */
-            length: string;
+            length?: string;
             /** @default outside */
-            measure: components["schemas"]["Measure"];
+            measure?: components["schemas"]["Measure"];
             /** @default  */
-            radius: string;
+            radius?: string;
             /**
              * @description For a full round (360°): gap or lap along the face told.
              * @default gap
              */
-            seam: components["schemas"]["Seam"];
+            seam?: components["schemas"]["Seam"];
             /** @default  */
-            seam_size: string;
+            seam_size?: string;
         };
         /** @description A strip told by its side profile: legs, bends and arcs from west to east. */
         StartStrip: {
             /** @default outside */
-            measure: components["schemas"]["Measure"];
+            measure?: components["schemas"]["Measure"];
             /** @default [] */
-            profile: components["schemas"]["Element"][];
+            profile?: components["schemas"]["Element"][];
             /** @default symmetric */
-            side: components["schemas"]["Side"];
+            side?: components["schemas"]["Side"];
             /**
              * @description Id of the leg that lies still; empty means the first.
              * @default
              */
-            stays: string;
+            stays?: string;
             /** @default  */
-            width: string;
+            width?: string;
         };
         /** @description A plate with four sides folded up. */
         StartTray: {
@@ -3215,36 +3205,36 @@ export interface components {
              * @description Taken off the width and the depth on each side, so that it goes into what was told.
              * @default
              */
-            clearance: string;
+            clearance?: string;
             /** @default edge */
-            close: components["schemas"]["Close"];
+            close?: components["schemas"]["Close"];
             /** @default  */
-            depth: string;
+            depth?: string;
             /**
              * @description Between neighbouring sides; empty means the usual.
              * @default
              */
-            gap: string;
+            gap?: string;
             /** @default  */
-            height: string;
+            height?: string;
             /**
              * @description Lips on top of the sides; empty means none.
              * @default
              */
-            lip: string;
+            lip?: string;
             /** @default false */
-            lips_in: boolean;
+            lips_in?: boolean;
             /** @default outside */
-            measure: components["schemas"]["TrayMeasure"];
+            measure?: components["schemas"]["TrayMeasure"];
             /** @default none */
-            relief: components["schemas"]["CornerRelief"];
+            relief?: components["schemas"]["CornerRelief"];
             /** @default  */
-            relief_size: string;
+            relief_size?: string;
             /**
              * @description West to east, south to north and up, told over `measure`.
              * @default
              */
-            width: string;
+            width?: string;
         };
         /** @description A line that the palette offers, with what it says at first. `$edge`, `$cut` and the like stand for what is there. */
         StartView: {
@@ -3287,22 +3277,22 @@ export interface components {
         /** @description A tongue that stands out of an edge, in the plane of its panel. */
         Tab: {
             /** @default  */
-            edge: string;
+            edge?: string;
             /**
              * @description Out from the edge.
              * @default
              */
-            length: string;
+            length?: string;
             /**
              * @description From the left end of the edge, seen from the piece looking out, to the tab's middle; empty means the middle of the edge.
              * @default
              */
-            place: string;
+            place?: string;
             /**
              * @description Along the edge.
              * @default
              */
-            width: string;
+            width?: string;
         };
         /** @enum {string} */
         TableKind: "deduction" | "allowance";
@@ -3399,21 +3389,18 @@ export interface components {
         Treatment: "radius" | "chamfer" | "full_end";
         /** @description What an end is trimmed by. */
         TrimBy: {
-            /** @description A plane across a direction, at a coordinate. */
-            plane: {
-                at?: string;
-                way?: components["schemas"]["Way"];
-            };
+            at?: string;
+            /** @enum {string} */
+            by: "plane";
+            way?: components["schemas"]["Way"];
         } | {
-            /** @description The plane through three nodes. */
-            nodes: {
-                nodes?: string[];
-            };
+            /** @enum {string} */
+            by: "nodes";
+            nodes?: string[];
         } | {
-            /** @description The face of another member that this end comes upon. */
-            member: {
-                member: string;
-            };
+            /** @enum {string} */
+            by: "member";
+            member: string;
         };
         /** @description An end cut off at a plane or face. It never becomes longer unless told to. */
         TrimSaid: {
@@ -3424,18 +3411,18 @@ export interface components {
              *       "way": "up"
              *     }
              */
-            by: components["schemas"]["TrimBy"];
+            by?: components["schemas"]["TrimBy"];
             /**
              * @description Gap left to the plane or face.
              * @default
              */
-            gap: string;
+            gap?: string;
             /** @default false */
-            lengthen: boolean;
+            lengthen?: boolean;
             /** @default  */
-            member: string;
+            member?: string;
             /** @default start */
-            tip: components["schemas"]["Tip"];
+            tip?: components["schemas"]["Tip"];
         };
         VerbView: {
             about: string;
@@ -3486,14 +3473,14 @@ export interface components {
              * @description Empty for all.
              * @default []
              */
-            at: string[];
+            at?: string[];
             /** @default fillet */
-            kind: components["schemas"]["WeldKind"];
+            kind?: components["schemas"]["WeldKind"];
             /**
              * @description Leg of a fillet; empty for the smallest that the rule allows.
              * @default
              */
-            size: string;
+            size?: string;
         };
         WhenView: {
             /** @enum {string} */

@@ -64,4 +64,3 @@ export type SectionCard = S["SectionCard"];
 export type BarPlan = S["BarPlan"];
 export type BarsLine = S["BarsLine"];
 export type OrderLine = S["OrderLine"];
-export type ShortRead = S["ShortRead"];

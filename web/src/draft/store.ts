@@ -1,7 +1,6 @@
 import { create } from "zustand";
-import type { Evaluated, Frame, FrameLine, Job, Line, Mend, Piece, PieceView } from "../api/types";
+import type { Evaluated, Frame, Job, Mend, Piece, PieceView } from "../api/types";
 import type { Waiting } from "./evaluating";
-import { type Issued, issue } from "./ids";
 import { adopt, type Part } from "./merge";
 import { set as put } from "./pointer";
 import { Saver } from "./saver";
@@ -231,66 +230,6 @@ export function editFrame(key: string, change: (frame: Frame) => Frame): void {
 /** Writes one value of the frame at a JSON pointer; `typed` as for a piece. */
 export function writeFrame(path: string, value: unknown, typed = false): void {
   editFrame(typed ? path : "", (frame) => put(frame, path, value));
-}
-
-/** Lines put below the picked one (or last), in one step; the last of them is picked. Returns their ids. */
-function addTo<S, D extends { issued?: Issued; lines?: { id: string; say: S }[] }>(
-  change: (key: string, f: (d: D) => D) => void,
-  says: S[],
-  stem: (say: S) => string,
-  at: "picked" | "first" | "last",
-): string[] {
-  const { picked, pick } = useDraft.getState();
-  const ids: string[] = [];
-  change("", (doc) => {
-    ids.length = 0;
-    const lines = doc.lines ?? [];
-    let { issued } = doc;
-    const made = says.map((say) => {
-      const got = issue(stem(say), [...lines.map((l) => l.id), ...ids], issued);
-      issued = got.issued;
-      ids.push(got.id);
-      return { id: got.id, say };
-    });
-    const i = lines.findIndex((l) => l.id === picked);
-    const where = at === "first" ? 0 : at === "picked" && i >= 0 ? i + 1 : lines.length;
-    return { ...doc, issued, lines: [...lines.slice(0, where), ...made, ...lines.slice(where)] };
-  });
-  pick(ids.at(-1) ?? picked);
-  return ids;
-}
-
-const FRAME_STEMS: Record<string, string> = {
-  mirror_frame: "mirror",
-  notch_end: "notch",
-  repeat_frame: "repeat",
-  ring_clamp: "clamp",
-  fit: "plate",
-  base: "foot",
-  between: "node",
-  on: "node",
-};
-
-const frameStem = (say: FrameLine["say"]) => (say.verb === "members" ? say.name || "member" : (FRAME_STEMS[say.verb] ?? say.verb));
-const pieceStem = (say: Line["say"]) => (say.verb.startsWith("start") ? "start" : say.verb);
-
-export function addFrameLines(says: FrameLine["say"][], last = false): string[] {
-  return addTo<FrameLine["say"], Frame>(editFrame, says, frameStem, last ? "last" : "picked");
-}
-
-/** Puts a line of the frame below the picked one (or last) and picks it. Returns its id. */
-export function addFrameLine(say: FrameLine["say"], last = false): string {
-  return addFrameLines([say], last)[0] ?? "";
-}
-
-export function addLines(says: Line["say"][]): string[] {
-  const start = says.length === 1 && says[0]?.verb.startsWith("start");
-  return addTo<Line["say"], Piece>(editPiece, says, pieceStem, start ? "first" : "picked");
-}
-
-/** Puts a line below the picked one (or last) and picks it. */
-export function addLine(say: Line["say"]): void {
-  addLines([say]);
 }
 
 /** Carries out the mend of a finding. */

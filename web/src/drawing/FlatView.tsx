@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import type { Dimension, PieceView } from "../api/types";
 import { NOWHERE, useDraft, usePiece } from "../draft/store";
-import type { Asked } from "../recipe/Offers";
+import type { Asked } from "../verbs/Offers";
 import { BendLabels, Dim, LABEL, LEVEL, labelRows, Marks, Pin } from "./marks";
 import { loopPath, segmentPath } from "./paths";
 import { usePanZoom } from "./usePanZoom";

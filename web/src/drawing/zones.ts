@@ -35,5 +35,5 @@ export function lengthField(piece: Piece | undefined, edge: string): string | un
   if (say.verb !== "fold") return undefined;
   const k = say.then?.findIndex((t) => panel.endsWith(`.${t.id}`)) ?? -1;
   if (k >= 0) return `${at}/then/${k}/length`;
-  return say.reach.to === "length" ? `${at}/reach/length` : undefined;
+  return say.reach?.to === "length" ? `${at}/reach/length` : undefined;
 }

@@ -4,8 +4,8 @@ import type { PieceView } from "../api/types";
 import { ink, type Mode } from "../app/theme";
 import { NOWHERE, useDraft } from "../draft/store";
 import { lineOf as lineIn } from "../drawing/zones";
-import type { Asked } from "../recipe/Offers";
 import { DIRECTIONS, type DirectionName } from "../stage/Stage";
+import type { Asked } from "../verbs/Offers";
 import { type Colours, FormedScene } from "./scene";
 
 function colours(mode: Mode): Colours {

@@ -1,16 +1,14 @@
-import { Button } from "@mui/material";
-import { flushSync } from "react-dom";
-import { answer, api } from "../api/client";
-import type { Frame, FrameSay } from "../api/types";
-import { addFrameLine, addFrameLines, editFrame, useDraft, useFrame, writeFrame } from "../draft/store";
+import type { Frame } from "../api/types";
+import { editFrame, useDraft, useFrame, writeFrame } from "../draft/store";
 import { FaultNote } from "../parts/Fault";
 import { materialOptions } from "../parts/Materials";
 import { Choice, Fields, OwnerOf, Val } from "../recipe/Field";
 import { LineList } from "../recipe/LineList";
 import { HeadLine, useBook } from "../recipe/PieceHead";
-import { TypedLine } from "../recipe/ShortText";
-import { frameVerbs, nodeNames } from "./defaults";
-import { FrameSentence, SectionField } from "./FrameSentences";
+import { Palette } from "../verbs/palette";
+import { SectionField } from "../verbs/SectionField";
+import { Sentence } from "../verbs/Sentence";
+import { TypedLine } from "../verbs/TypedLine";
 
 /** What the frame is made of, and its lines. */
 export function FrameRecipe() {
@@ -32,7 +30,7 @@ export function FrameRecipe() {
             return Array.isArray(next) ? { ...x, lines: next } : { ...x, ...next };
           })
         }
-        sentence={(line, at) => <FrameSentence line={line} at={at} />}
+        sentence={(line) => <Sentence bench="frame" verb={line.say.verb} />}
       />
       {lines.length === 0 && (
         <div className="empty">
@@ -40,31 +38,11 @@ export function FrameRecipe() {
         </div>
       )}
       <div className="add">
-        <div className="verbs">
-          {frameVerbs(frame).map((v) => (
-            <Button key={v.key} onClick={() => addFocused(v.say())}>
-              {v.name} <kbd>{v.key.toUpperCase()}</kbd>
-            </Button>
-          ))}
-        </div>
-        <TypedLine
-          example="rail A B C closed 60x60x3"
-          read={async (text, before) => {
-            const nodes = nodeNames({ ...frame, lines: [...lines, ...before.map((say, i) => ({ id: `pasted-${i}`, say }))] });
-            return answer(await api.POST("/api/frame-short", { body: { text, nodes } }));
-          }}
-          add={addFrameLines}
-        />
+        <Palette bench="frame" />
+        <TypedLine bench="frame" />
       </div>
     </OwnerOf>
   );
-}
-
-/** Adds a line and puts the keyboard into its first value. */
-export function addFocused(say: FrameSay): void {
-  flushSync(() => addFrameLine(say));
-  const { picked } = useDraft.getState();
-  document.querySelector<HTMLElement>(`[data-line="${picked}"] .val`)?.focus();
 }
 
 function FrameHead({ frame }: { frame: Frame }) {

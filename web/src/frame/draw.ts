@@ -1,7 +1,7 @@
 import type { Frame, FrameView } from "../api/types";
 import { issue } from "../draft/ids";
 import { editFrame } from "../draft/store";
-import { nextNode } from "./defaults";
+import { nextNode } from "./nodes";
 
 /** A spot of the working plane: a node that stands there, or a place. */
 export interface Spot {
@@ -49,8 +49,8 @@ export function putLeg(from: string | null, line: string | null, to: Spot, inch:
     }
     if (from && from !== node) {
       const going = lines.find((l) => l.id === member);
-      if (going && going.say.verb === "members" && going.say.path.at(-1) === from) {
-        const say = { ...going.say, path: [...going.say.path, node] };
+      if (going && going.say.verb === "members" && going.say.path?.at(-1) === from) {
+        const say = { ...going.say, path: [...(going.say.path ?? []), node] };
         lines = lines.map((l) => (l === going ? { ...l, say } : l));
       } else {
         const id = fresh("rail");

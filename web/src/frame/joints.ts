@@ -30,15 +30,15 @@ export function choices(j: JointView): Choice[] {
 export function setJoint(node: string, choice: Choice): void {
   editFrame("", (frame: Frame) => {
     const lines = frame.lines ?? [];
-    const told = (l: FrameLine) => l.say.verb === "joint" && l.say.at.includes(node);
+    const told = (l: FrameLine) => l.say.verb === "joint" && (l.say.at ?? []).includes(node);
     const say = { verb: "joint" as const, at: [node], how: choice.how, ...(choice.first.length ? { first: choice.first } : {}) };
     const last = lines.findLast(told);
-    if (last && last.say.verb === "joint" && last.say.at.length === 1) {
+    if (last && last.say.verb === "joint" && last.say.at?.length === 1) {
       const gap = last.say.gap;
       return { ...frame, lines: lines.map((l) => (l === last ? { ...l, say: { ...say, ...(gap ? { gap } : {}) } } : l)) };
     }
     // A line for several nodes lets this one go.
-    const rest = lines.map((l) => (told(l) && l.say.verb === "joint" ? { ...l, say: { ...l.say, at: l.say.at.filter((n) => n !== node) } } : l));
+    const rest = lines.map((l) => (told(l) && l.say.verb === "joint" ? { ...l, say: { ...l.say, at: (l.say.at ?? []).filter((n) => n !== node) } } : l));
     const { id, issued } = issue(
       "joint",
       lines.map((l) => l.id),

@@ -1,15 +1,10 @@
 import { Button, Dialog } from "@mui/material";
 import { useState } from "react";
+import { type BenchName, useVerbs, type VerbView } from "../verbs/useVerbs";
 import { useKeys } from "./useKeys";
 
 const KEYS: [string, string][] = [
-  ["P · S · C · T · O · N", "in an empty recipe: start with a plate, strip, channel, tray, rolled shell, cone"],
-  ["F · C · N", "fold an edge, close corners, bend along a line"],
-  ["X · J · T · V", "hem, joggle, tab, notch"],
-  ["H · L · B · K · G", "punch a hole, a slot, a rectangle, a keyhole; fill with holes"],
-  ["I · U", "press a rib, a louvre"],
-  ["R · E · W · Y · M", "round corners; repeat in a row, a ring, along a path; mirror"],
-  ["/", "type a line as short text"],
+  ["/", "type a line"],
   ["↑ ↓", "from line to line"],
   ["Enter · Esc", "into a line's first value, and back to the line"],
   ["Tab", "from value to value"],
@@ -20,8 +15,26 @@ const KEYS: [string, string][] = [
   ["?", "this list"],
 ];
 
+const ROLES: [string, string][] = [
+  ["start", "in an empty recipe, start with: "],
+  ["bend", ""],
+  ["node", ""],
+  ["member", ""],
+  ["cut", ""],
+  ["other", ""],
+];
+
+/** The keys of the verbs, as they tell them. */
+function verbKeys(verbs: VerbView[]): [string, string][] {
+  return ROLES.flatMap(([role, before]) => {
+    const starts = verbs.filter((v) => v.role === role).flatMap((v) => v.starts);
+    return starts.length > 0 ? [[starts.map((s) => s.key.toUpperCase()).join(" · "), before + starts.map((s) => s.name).join(", ")] as [string, string]] : [];
+  });
+}
+
 /** The keys of the bench, on one card. */
-export function Keys() {
+export function Keys({ bench }: { bench: BenchName }) {
+  const verbs = useVerbs()?.[bench] ?? [];
   const [open, setOpen] = useState(false);
   useKeys((key) => {
     if (key === "?") setOpen(true);
@@ -33,7 +46,7 @@ export function Keys() {
       <Dialog open={open} onClose={() => setOpen(false)} aria-label="keys of the bench">
         <table className="keys">
           <tbody>
-            {KEYS.map(([key, does]) => (
+            {[...verbKeys(verbs), ...KEYS].map(([key, does]) => (
               <tr key={key}>
                 <td>
                   <kbd>{key}</kbd>

@@ -1,5 +1,5 @@
 import { Tooltip } from "@mui/material";
-import { createContext, type ReactNode, useContext, useState } from "react";
+import { createContext, type ReactNode, useContext, useId, useState } from "react";
 import type { LineFault } from "../api/types";
 import { get } from "../draft/pointer";
 import { usePiece, writePiece } from "../draft/store";
@@ -31,6 +31,16 @@ export function useOwner(): Owner {
   return own ?? { doc: piece, write: writePiece };
 }
 
+/** JSON pointer of the line that fields here belong to. */
+export function useAt(): string {
+  return useContext(Place).at;
+}
+
+/** Whether a field of this line has a fault. */
+export function useFaulty(path: string): boolean {
+  return useContext(Place).faults.some((f) => f.path === path);
+}
+
 export function Fields({ at, faults, children }: Where & { children: ReactNode }) {
   return <Place value={{ at, faults }}>{children}</Place>;
 }
@@ -47,9 +57,19 @@ function useField(path: string) {
   };
 }
 
+interface ValProps {
+  path: string;
+  label: string;
+  empty?: string;
+  optional?: boolean;
+  /** Words that are often written there. */
+  options?: string[];
+}
+
 /** A value in the middle of a sentence: as wide as what it holds, underlined when it cannot be read. */
-export function Val({ path, label, empty = "", optional = false }: { path: string; label: string; empty?: string; optional?: boolean }) {
+export function Val({ path, label, empty = "", optional = false, options }: ValProps) {
   const { value, fault, write } = useField(path);
+  const id = useId();
   const shown = value || empty;
   const field = (
     <input
@@ -60,7 +80,8 @@ export function Val({ path, label, empty = "", optional = false }: { path: strin
       value={value}
       placeholder={empty}
       size={1}
-      style={{ width: `${Math.min(Math.max(shown.length, 2), 26) + 1.4}ch` }}
+      list={options ? id : undefined}
+      style={{ width: `${Math.min(Math.max(shown.length, 2), 26) + (options ? 4 : 1.4)}ch` }}
       spellCheck={false}
       autoComplete="off"
       onFocus={(e) => e.currentTarget.select()}
@@ -68,7 +89,18 @@ export function Val({ path, label, empty = "", optional = false }: { path: strin
     />
   );
   // Always inside a tooltip, an empty one while all is well: a field that came and went with its fault would lose the keyboard.
-  return <Tooltip title={fault ? `${fault.message}. To mend it: ${fault.mend}` : ""}>{field}</Tooltip>;
+  return (
+    <>
+      <Tooltip title={fault ? `${fault.message}. To mend it: ${fault.mend}` : ""}>{field}</Tooltip>
+      {options && (
+        <datalist id={id}>
+          {options.map((o) => (
+            <option key={o} value={o} />
+          ))}
+        </datalist>
+      )}
+    </>
+  );
 }
 
 /** Several words in a row, written as they are read: `north, south`. What is typed is told at every key. */
@@ -104,6 +136,8 @@ export function Choice({
   options,
   optional = false,
   flag = false,
+  usual,
+  bold = false,
 }: {
   path: string;
   label: string;
@@ -112,14 +146,18 @@ export function Choice({
   optional?: boolean;
   /** The words stand for no and yes. */
   flag?: boolean;
+  /** What is meant where nothing is told; the first option where it is not given. */
+  usual?: string;
+  /** Begins the sentence. */
+  bold?: boolean;
 }) {
   const { value: told, missing, fault, write } = useField(path);
   // What a job file leaves out is its first word.
-  const value = missing && !optional ? (options[0]?.[0] ?? "") : told;
+  const value = missing && (usual || !optional) ? (usual ?? options[0]?.[0] ?? "") : told;
   const known = options.some(([v]) => v === value);
   return (
     <select
-      className="choice"
+      className={bold ? "choice verb" : "choice"}
       aria-label={label}
       aria-invalid={fault ? true : undefined}
       data-path={path}

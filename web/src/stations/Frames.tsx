@@ -8,8 +8,8 @@ import { issue, retire, stemOf } from "../draft/ids";
 import { editFrame, useDraft, useFrame, useStale } from "../draft/store";
 import { Bars } from "../frame/Bars";
 import { CutTable } from "../frame/CutTable";
-import { frameVerbs, newFrame } from "../frame/defaults";
-import { addFocused, FrameRecipe } from "../frame/FrameRecipe";
+import { FrameRecipe } from "../frame/FrameRecipe";
+import { newFrame } from "../frame/nodes";
 import { Sections } from "../frame/Sections";
 import { Welds } from "../frame/Welds";
 import { Figures, Findings } from "../parts/Figures";
@@ -17,6 +17,7 @@ import { JobFaults, JobSettings } from "../parts/JobSettings";
 import { Keys } from "../parts/Keys";
 import { Trouble } from "../parts/Trouble";
 import { useKeys } from "../parts/useKeys";
+import { addFocused, useChoices } from "../verbs/palette";
 import "../frame/frame.css";
 
 const FrameStage = lazy(() => import("../frame/FrameStage"));
@@ -51,12 +52,13 @@ export function Frames({ mode }: { mode: Mode }) {
   }, [asked, frames, id, navigate]);
   useEffect(() => () => useDraft.getState().showFrame(""), []);
 
+  const choices = useChoices("frame");
   useKeys((key) => {
-    const verb = frame && frameVerbs(frame).find((v) => v.key === key);
+    const verb = choices.find((v) => v.key === key);
     const acts: Record<string, () => void> = {
       "/": () => document.querySelector<HTMLElement>("#short-text")?.focus(),
     };
-    const act = acts[key] ?? (verb && (() => addFocused(verb.say())));
+    const act = acts[key] ?? (verb && (() => addFocused("frame", verb)));
     act?.();
     return act !== undefined;
   });
@@ -206,7 +208,7 @@ function FrameTabs() {
       {told && <span className="hint">{told}</span>}
       {current && frames.length > 0 && <Button onClick={drop}>take frame out</Button>}
       <span className="grow" />
-      <Keys />
+      <Keys bench="frame" />
     </nav>
   );
 }

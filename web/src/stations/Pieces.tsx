@@ -11,9 +11,10 @@ import { JobFaults, JobSettings } from "../parts/JobSettings";
 import { Keys } from "../parts/Keys";
 import { Trouble } from "../parts/Trouble";
 import { useKeys } from "../parts/useKeys";
-import { type Asked, Offers } from "../recipe/Offers";
 import { PieceHead } from "../recipe/PieceHead";
-import { addFocused, Recipe, useFirst, verbs } from "../recipe/Recipe";
+import { Recipe } from "../recipe/Recipe";
+import { type Asked, Offers } from "../verbs/Offers";
+import { addFocused, useChoices } from "../verbs/palette";
 
 const FormedView = lazy(() => import("../formed/FormedView"));
 
@@ -38,13 +39,13 @@ export function Pieces({ mode }: { mode: Mode }) {
     else if (pieces[0]) navigate(`/jobs/${id}/pieces/${pieces[0].id}`, { replace: true });
   }, [asked, pieces, id, navigate]);
 
-  const first = useFirst();
+  const choices = useChoices("piece");
   useKeys((key) => {
-    const verb = piece && verbs(piece, first.edge, first.bend).find((v) => v.key === key);
+    const verb = choices.find((v) => v.key === key);
     const acts: Record<string, () => void> = {
       "/": () => document.querySelector<HTMLElement>("#short-text")?.focus(),
     };
-    const act = acts[key] ?? (verb && (() => addFocused(verb.say())));
+    const act = acts[key] ?? (verb && (() => addFocused("piece", verb)));
     act?.();
     return act !== undefined;
   });
@@ -181,7 +182,7 @@ function PieceTabs() {
       {current && pieces.length > 0 && <Button onClick={() => add(true)}>copy piece</Button>}
       {current && pieces.length > 0 && <Button onClick={drop}>take piece out</Button>}
       <span className="grow" />
-      <Keys />
+      <Keys bench="piece" />
     </nav>
   );
 }

@@ -138,11 +138,16 @@ type Options = &'static [(&'static str, &'static str)];
 impl Pick {
     /// The first option is the usual one.
     pub const fn new(path: &'static str, label: &'static str, options: Options) -> Self {
-        Pick { path, label, options, usual: options[0].0, quiet: false, lacks: false, flag: false, folded: &[], begins: false, other: "" }
+        Pick { path, label, options, beside: "", usual: options[0].0, quiet: false, lacks: false, flag: false, folded: &[], begins: false, other: "" }
     }
 
     pub const fn usual(self, usual: &'static str) -> Self {
         Pick { usual, ..self }
+    }
+
+    /// Tells another field as well.
+    pub const fn beside(self, beside: &'static str) -> Self {
+        Pick { beside, ..self }
     }
 
     pub const fn lacks(self) -> Self {

@@ -81,6 +81,8 @@ pub enum PartView {
         path: &'static str,
         label: &'static str,
         options: Vec<OptionView>,
+        /// Another field that an option tells as well: its value is both, parted by `|`; empty for none.
+        beside: &'static str,
         usual: &'static str,
         /// Stored as no and yes.
         flag: bool,
@@ -232,6 +234,7 @@ fn view(part: &'static Part) -> PartView {
             path: p.path,
             label: p.label,
             options: p.options.iter().map(|o| OptionView { value: o.0, words: first(o.1), folded: p.folded.contains(&o.0) }).collect(),
+            beside: p.beside,
             usual: p.usual,
             flag: p.flag,
             begins: p.begins,

@@ -328,6 +328,11 @@ impl<'a> Reading<'a> {
             // The empty word is what is told by saying nothing.
             "" => {}
             v if p.flag => self.write(pre, p.path, v == "true"),
+            v if !p.beside.is_empty() => {
+                let (first, second) = v.split_once('|').unwrap_or((v, ""));
+                self.write(pre, p.path, first);
+                self.write(pre, p.beside, second);
+            }
             v => self.write(pre, p.path, v),
         }
         true

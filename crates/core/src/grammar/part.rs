@@ -131,6 +131,8 @@ pub struct Pick {
     pub label: &'static str,
     /// As stored, and the words: read out `|` typed `|` also understood.
     pub options: &'static [(&'static str, &'static str)],
+    /// Another field that is told by the same words: an option is then both values, parted by `|`.
+    pub beside: &'static str,
     /// As stored where nothing is told.
     pub usual: &'static str,
     /// Left out of what is typed where it is the usual.

@@ -290,6 +290,19 @@ fn sub<'a>(at: &'a Value, path: &str) -> &'a Value {
 
 /// What is picked, as its option is called.
 pub(super) fn picked(p: &Pick, at: &Value) -> String {
+    if !p.beside.is_empty() {
+        let usual = p.usual.split_once('|').unwrap_or((p.usual, ""));
+        let or = |path: &str, usual: &str| {
+            let text = told(at, path);
+            if text.is_empty() { usual.to_string() } else { text.to_string() }
+        };
+        let both = format!("{}|{}", or(p.path, usual.0), or(p.beside, usual.1));
+        // What is told beside a word that has no use for it says nothing.
+        let first = or(p.path, usual.0);
+        let known = |v: &str| p.options.iter().any(|o| o.0 == v);
+        let plain = p.options.iter().find(|o| o.0.split('|').next() == Some(&first)).map(|o| o.0.to_string());
+        return if known(&both) { both } else { plain.unwrap_or(both) };
+    }
     match at.pointer(p.path) {
         Some(Value::String(s)) if !s.is_empty() => s.clone(),
         Some(Value::Bool(b)) => b.to_string(),

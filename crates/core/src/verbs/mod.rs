@@ -31,7 +31,7 @@ macro_rules! word {
 
 /// A choice that brings values of its own, told by a field.
 macro_rules! choice {
-    ($(#[$m:meta])* pub enum $name:ident by $tag:literal { $($body:tt)* }) => {
+    ($(#[$m:meta])* pub enum $name:ident by $tag:tt { $($body:tt)* }) => {
         $(#[$m])*
         #[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize)]
         #[serde(tag = $tag, rename_all = "snake_case", deny_unknown_fields)]

@@ -17,16 +17,16 @@ use super::problem::Problem;
 /// Where a line is said.
 #[derive(Clone, Copy, Deserialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Place {
+pub enum BenchName {
     Piece,
     Frame,
 }
 
-impl Place {
+impl BenchName {
     fn bench(self) -> &'static Bench {
         match self {
-            Place::Piece => &PIECE,
-            Place::Frame => &FRAME,
+            BenchName::Piece => &PIECE,
+            BenchName::Frame => &FRAME,
         }
     }
 }
@@ -55,7 +55,7 @@ pub struct Standing {
 
 #[derive(Deserialize, ToSchema)]
 pub struct LinesBody {
-    pub bench: Place,
+    pub bench: BenchName,
     /// One line or several.
     pub text: String,
     /// The lines of the piece or frame.
@@ -99,7 +99,7 @@ pub async fn lines(body: Body) -> Result<Json<LinesRead>, Problem> {
 
 #[derive(Deserialize, ToSchema)]
 pub struct CompleteBody {
-    pub bench: Place,
+    pub bench: BenchName,
     /// The line up to where it is being typed.
     pub text: String,
     #[serde(default)]

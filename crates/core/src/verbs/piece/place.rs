@@ -9,45 +9,50 @@ pub const PLACE: &[Part] = &[
     clause(&[
         Slot::new("/x/distance", "distance across", Kind::Length).empty("0").part(),
         pick("/x/to", "to", TO),
-        Clause::new(&[pick("/x/edge", "edge across", EDGE)]).close().shown(When::IsNot("/x/from", &["", "centre", "outside"])).part(),
         Pick::new(
             "/x/from",
             "from",
             &[
-                ("centre", "the middle eastwards|middle eastwards"),
-                ("west", "west"),
-                ("east", "east"),
-                ("left", "its left end|left"),
-                ("right", "its right end|right"),
+                ("centre|panel", "the middle eastwards|middle eastwards"),
+                ("west|panel", "west"),
+                ("west|outside", "the outside of west|the outside of west|outside of west"),
+                ("east|panel", "east"),
+                ("east|outside", "the outside of east|the outside of east|outside of east"),
+                ("left|panel", "its left end|left"),
+                ("left|outside", "the outside of its left end|the outside of left|outside of left"),
+                ("right|panel", "its right end|right"),
+                ("right|outside", "the outside of its right end|the outside of right|outside of right"),
             ],
         )
-        .folded(&["left", "right"])
+        .beside("/x/edge")
+        .folded(&["left|panel", "left|outside", "right|panel", "right|outside"])
         .part(),
     ]),
     clause(&[
         Slot::new("/y/distance", "distance up", Kind::Length).empty("0").part(),
         pick("/y/to", "to", TO),
-        Clause::new(&[pick("/y/edge", "edge up", EDGE)]).close().shown(When::IsNot("/y/from", &["", "centre", "outside"])).part(),
         Pick::new(
             "/y/from",
             "from",
             &[
-                ("centre", "the middle northwards|middle northwards"),
-                ("south", "south"),
-                ("north", "north"),
-                ("fold", "its fold|fold|the fold"),
-                ("outside", "the outside of its bend|the outside|outside"),
-                ("tip", "its tip|tip|the tip"),
+                ("centre|panel", "the middle northwards|middle northwards"),
+                ("south|panel", "south"),
+                ("south|outside", "the outside of south|the outside of south|outside of south"),
+                ("north|panel", "north"),
+                ("north|outside", "the outside of north|the outside of north|outside of north"),
+                ("fold|panel", "its fold|fold|the fold"),
+                ("outside|panel", "the outside of its bend|the outside|outside"),
+                ("tip|panel", "its tip|tip|the tip"),
             ],
         )
-        .folded(&["fold", "outside", "tip"])
+        .beside("/y/edge")
+        .folded(&["fold|panel", "outside|panel", "tip|panel"])
         .part(),
     ]),
     clause(&[word("turned"), angle_or("/turn", "turn", "not")]),
 ];
 
 const TO: &[(&str, &str)] = &[("centre", "from"), ("side", "clear of")];
-const EDGE: &[(&str, &str)] = &[("panel", "the edge of"), ("outside", "the outside of|the outside of|outside of")];
 
 /// Where a shape goes: on a panel, or in the flat across bends.
 #[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize)]

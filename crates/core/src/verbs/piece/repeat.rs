@@ -29,10 +29,15 @@ pub static VERB: Verb = Verb {
 };
 
 const SPACING: &[Case] = &[
-    case("pitch", "||", &[count("/count", "count"), printed("times at a pitch of|x|×|times at|at|by"), length("/pitch", "pitch")], ["3 x 40", "3 x 1 1/2"]),
+    case(
+        "pitch",
+        "evenly:||",
+        &[count("/count", "count"), printed("times at a pitch of|x|×|times at|at|by"), length("/pitch", "pitch")],
+        ["3 x 40", "3 x 1 1/2"],
+    ),
     case(
         "last",
-        "||",
+        "up to the far end:||",
         &[
             count("/count", "count"),
             aloud("times,"),
@@ -42,10 +47,15 @@ const SPACING: &[Case] = &[
         ],
         ["3 last 20", "3 last 1"],
     ),
-    case("gap", "||", &[count("/count", "count"), aloud("times,"), word("with gaps of|gaps|gap"), length("/gap", "gap")], ["3 gaps 10", "3 gaps 1/2"]),
+    case(
+        "gap",
+        "with even gaps:||",
+        &[count("/count", "count"), aloud("times,"), word("with gaps of|gaps|gap"), length("/gap", "gap")],
+        ["3 gaps 10", "3 gaps 1/2"],
+    ),
     case(
         "fill",
-        "to fill,|fill",
+        "to fill:|fill",
         &[printed("pitch|pitch|at"), length("/pitch", "pitch"), printed("margin"), length("/margin", "margin")],
         ["pitch 40 margin 20", "pitch 1 1/2 margin 1"],
     ),

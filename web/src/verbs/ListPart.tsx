@@ -1,0 +1,146 @@
+import { IconButton, Menu, MenuItem } from "@mui/material";
+import { useState } from "react";
+import { get } from "../draft/pointer";
+import { useDraft } from "../draft/store";
+import { useAt, useOwner } from "../recipe/Field";
+import { type Asking, clauseName, isOwn, Parts } from "./Sentence";
+import { inInches, type Of } from "./useVerbs";
+
+type Item = Record<string, unknown>;
+type List = Of<"list">;
+
+/** The usual id of an item behind others: the first that none of them has. */
+function freshId(ids: List["ids"], items: Item[], item: Item): string {
+  const taken = new Set(items.map((i) => i.id));
+  for (let n = 0; ; n++) {
+    let id = "";
+    if (ids.of === "words") id = ids.words[n] ?? `${ids.more}${n + 1}`;
+    else if (ids.of === "profile") {
+      const letter = String.fromCharCode(97 + (n % 26)) + (n >= 26 ? Math.floor(n / 26) : "");
+      id = item.kind === ids.letters ? letter : String(n + 1);
+    }
+    if (!taken.has(id)) return id;
+  }
+}
+
+/** Items in a row, each with its values; more can be added, and any taken out. */
+export function ListPart({ list, pre, tail }: { list: List; pre: string; tail: string }) {
+  const { doc, write } = useOwner();
+  const at = useAt();
+  const path = at + pre + list.path;
+  const items = (get(doc, path) as Item[] | undefined) ?? [];
+  const inch = inInches(doc as never);
+  const added = (add: List["adds"][number], where: number): Item[] => {
+    const out = items.slice(0, where);
+    for (const said of (inch ? add.inch : add.mm) as Item[]) {
+      const own = { ...said };
+      if (list.ids.of !== "none") own.id = freshId(list.ids, [...items, ...out.slice(where)], own);
+      out.push(own);
+    }
+    return [...out, ...items.slice(where)];
+  };
+  /** A link of a chain goes with the one between it and the next. */
+  const without = (i: number): Item[] => {
+    if (!list.chain) return items.filter((_, k) => k !== i);
+    const isLeg = list.ids.of === "profile" && items[i]?.kind === list.ids.letters;
+    const beside = isLeg ? (items[i - 1] ? i - 1 : i + 1) : i + 1;
+    return items.filter((_, k) => k !== i && k !== beside);
+  };
+  const rows = items.map((item, i) => (
+    <ItemChip
+      key={String(item.id ?? i)}
+      list={list}
+      item={item}
+      i={i}
+      pre={`${pre}${list.path}/${i}`}
+      items={items}
+      added={added}
+      without={without}
+      path={path}
+    />
+  ));
+  return (
+    <>
+      {list.chain ? <span className="profile">{rows}</span> : rows}
+      {!list.chain &&
+        list.adds.map((add) => (
+          <button type="button" className="chip" key={add.name} onClick={() => write(path, added(add, items.length))}>
+            + {add.name}
+          </button>
+        ))}
+      {!list.chain && tail}
+    </>
+  );
+}
+
+interface ItemProps {
+  list: List;
+  item: Item;
+  i: number;
+  pre: string;
+  items: Item[];
+  added(add: List["adds"][number], where: number): Item[];
+  without(i: number): Item[];
+  path: string;
+}
+
+function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps) {
+  const { write } = useOwner();
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const [asked, setAsked] = useState<number[]>([]);
+  const case_ = list.item[0]?.part === "union" ? list.item[0].cases.find((c) => c.tag === item.kind) : undefined;
+  const more = (case_?.parts ?? []).flatMap((p, k) => (isOwn(p) && !asked.includes(k) ? [k] : []));
+  const id = item.id === undefined ? undefined : String(item.id);
+  const hovered = useDraft((d) => id !== undefined && d.hover.names.some((n) => n.endsWith(`.${id}`)));
+  const kind = typeof item.kind === "string" ? item.kind : "";
+  const name = kind ? `${kind} ${id}` : (id ?? String(i + 1));
+  const letters = list.ids.of === "profile" ? list.ids.letters : "";
+  const fits = (add: List["adds"][number]) => ((add.mm as Item[])[0]?.kind === letters) !== (kind === letters);
+  const put = (next: Item[]) => {
+    setMenu(null);
+    if (next.length >= Math.max(list.least, list.chain ? 1 : 0)) write(path, next);
+  };
+  return (
+    <span className={`element ${kind || (list.lead ? "bend" : "leg")}${hovered ? " lit" : ""}`} data-element={id}>
+      {kind ? `${name} ` : list.lead ? `${list.lead} ${id ?? ""} ` : ""}
+      <Parts
+        parts={case_ ? case_.parts : list.item}
+        pre={pre}
+        item={{ ...(id === undefined ? {} : { id }), n: i + 1 }}
+        {...(case_ ? { asking: [asked, setAsked] as Asking } : {})}
+      />
+      {list.chain ? (
+        <>
+          <IconButton size="small" className="more" aria-label={`more for ${name}`} onClick={(x) => setMenu(x.currentTarget)}>
+            ⋯
+          </IconButton>
+          <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
+            {list.adds.filter(fits).map((add) => (
+              <MenuItem key={add.name} onClick={() => put(added(add, i + 1))}>
+                add {add.name} after it
+              </MenuItem>
+            ))}
+            {more.map((k) => (
+              <MenuItem
+                key={k}
+                onClick={() => {
+                  setMenu(null);
+                  setAsked([...asked, k]);
+                }}
+              >
+                {clauseName(case_!.parts[k] as Of<"clause">)}…
+              </MenuItem>
+            ))}
+            {items.length > 2 && <MenuItem onClick={() => put(without(i))}>take it out</MenuItem>}
+          </Menu>
+        </>
+      ) : (
+        items.length > list.least && (
+          <button type="button" className="chip" aria-label={`take out ${list.label} ${id ?? i + 1}`} onClick={() => put(without(i))}>
+            ×
+          </button>
+        )
+      )}
+    </span>
+  );
+}

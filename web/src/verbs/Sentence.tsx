@@ -1,0 +1,291 @@
+import { Fragment, type ReactNode, useState } from "react";
+import { get } from "../draft/pointer";
+import { Choice, useAt, useFaulty, useOwner, Val } from "../recipe/Field";
+import { ListPart } from "./ListPart";
+import { namesOf, useView } from "./names";
+import { NamesPart, SlotPart } from "./slots";
+import { type BenchName, inInches, type Of, type PartView, useVerbs } from "./useVerbs";
+
+/** A line read out as a fabricator would say it, from its verb's own description, its values open to change. */
+export function Sentence({ bench, verb }: { bench: BenchName; verb: string }) {
+  const described = useVerbs()?.[bench].find((v) => v.tag === verb);
+  if (!described) return null;
+  return <Parts parts={described.sentence} pre="/say" tail="." />;
+}
+
+/** Clauses that a line does not have yet and that were asked for. */
+export type Asking = [number[], (next: number[]) => void];
+
+interface PartsProps {
+  /** Kept elsewhere, where the asking is done by a menu. */
+  asking?: Asking;
+  parts: PartView[];
+  /** Where their paths begin, below the line. */
+  pre: string;
+  /** What stands behind the last of them without a blank. */
+  tail?: string;
+  /** Stands for `{id}` and `{n}` in labels. */
+  item?: { id?: string; n: number };
+}
+
+const isVerb = (p: PartView | undefined) => p?.part === "word" && (p.verb || p.opening);
+
+/** Words and fields one after another. */
+export function Parts({ parts, pre, tail, item, asking }: PartsProps) {
+  const { doc } = useOwner();
+  const at = useAt();
+  const own = useState<number[]>([]);
+  const [asked, setAsked] = asking ?? own;
+  const value = get(doc, at + pre);
+  const seen = parts.map((p, i) => p.part !== "clause" || asked.includes(i) || isShown(p, value));
+  const last = seen.lastIndexOf(true);
+  const more = asking ? [] : parts.flatMap((p, i) => (!seen[i] && isOwn(p) ? [i] : []));
+  const end = more.length === 0 ? (tail ?? "") : "";
+  return (
+    <>
+      {parts.map((p, i) => {
+        if (!seen[i]) return null;
+        const isFirst = parts.slice(0, i).every((_, k) => !seen[k]);
+        const comma = p.part === "clause" && !p.close && !isFirst && !isVerb(parts[i - 1]) && !startsWithSign(p.parts[0]);
+        const close = isFirst || comma || startsWithSign(p) || (parts[i - 1]?.part === "word" && (parts[i - 1] as Of<"word">).opening);
+        return (
+          <Fragment key={i}>
+            {comma ? ", " : close ? "" : " "}
+            <Part part={p} pre={pre} tail={i === last ? end : ""} item={item} />
+            {isOwn(p) && <TakeOut clause={p as Of<"clause">} pre={pre} done={() => setAsked(asked.filter((k) => k !== i))} />}
+          </Fragment>
+        );
+      })}
+      {more.map((i) => (
+        <Fragment key={`more ${i}`}>
+          {" "}
+          <button type="button" className="chip" onClick={() => setAsked([...asked, i])}>
+            + {clauseName(parts[i] as Of<"clause">)}
+          </button>
+        </Fragment>
+      ))}
+      {more.length > 0 && tail}
+    </>
+  );
+}
+
+const startsWithSign = (p: PartView | undefined): boolean => p?.part === "word" && (p.sign || p.text.startsWith(","));
+
+/** A clause that stands only where it is asked for. */
+export const isOwn = (p: PartView): boolean => {
+  if (p.part !== "clause" || p.shown.when !== "told") return false;
+  const path = p.shown.path;
+  return paths(p.parts).some((own) => own === path || path.startsWith(`${own}/`) || own.startsWith(`${path}/`));
+};
+
+/** What a clause that is not said yet is called. */
+export function clauseName(clause: Of<"clause">): string {
+  const first = clause.parts[0];
+  const word = first?.part === "word" ? first.text.replace(/:$/, "") : "";
+  const labelled = clause.parts.find((p) => "label" in p) as { label: string } | undefined;
+  return word || labelled?.label || "more";
+}
+
+/** Every path that a clause writes. */
+function paths(parts: PartView[]): string[] {
+  return parts.flatMap((p) => (p.part === "clause" ? paths(p.parts) : p.part === "within" ? [p.path] : "path" in p ? [p.path] : []));
+}
+
+function TakeOut({ clause, pre, done }: { clause: Of<"clause">; pre: string; done(): void }) {
+  const { write } = useOwner();
+  const at = useAt();
+  return (
+    <button
+      type="button"
+      className="chip"
+      aria-label={`take out ${clauseName(clause)}`}
+      onClick={() => {
+        // A bend rule goes as a whole: its parts mean nothing alone.
+        const all = [...new Set(paths(clause.parts).map((p) => `/${p.split("/")[1]}`))];
+        for (const p of all) write(`${at}${pre}${p}`, undefined);
+        done();
+      }}
+    >
+      ×
+    </button>
+  );
+}
+
+/** Whether a clause is a part of the sentence as the line stands. */
+function isShown(clause: Of<"clause">, value: unknown): boolean {
+  const w = clause.shown;
+  const text = (path: string) => String(get(value, path) ?? "");
+  switch (w.when) {
+    case "always":
+      return true;
+    case "is":
+      return w.of.includes(text(w.path));
+    case "is_not":
+      return !w.of.includes(text(w.path));
+    case "told":
+      return text(w.path) !== "";
+    case "at_least":
+      return ((get(value, w.path) as unknown[] | undefined) ?? []).length >= w.count;
+    default:
+      return false;
+  }
+}
+
+interface PartProps {
+  part: PartView;
+  pre: string;
+  tail: string;
+  item?: PartsProps["item"];
+}
+
+function Part({ part, pre, tail, item }: PartProps): ReactNode {
+  switch (part.part) {
+    case "word":
+      return (
+        <>
+          {part.verb ? <b>{part.text}</b> : part.text}
+          {tail}
+        </>
+      );
+    case "slot":
+      return <Ended tail={part.after + tail} of={<SlotPart slot={part} pre={pre} label={labelled(part.label, item)} />} />;
+    case "names":
+      return <Ended tail={tail} of={<NamesPart names={part} pre={pre} />} />;
+    case "pick":
+      return <Ended tail={tail} of={<PickPart pick={part} pre={pre} label={labelled(part.label, item)} />} />;
+    case "union":
+      return <UnionPart union={part} pre={pre} tail={tail} item={item} />;
+    case "clause":
+      return <Parts parts={part.parts} pre={pre} tail={tail} item={item} />;
+    case "within":
+      return <Parts parts={part.parts} pre={pre + part.path} tail={tail} item={item} />;
+    case "list":
+      return <ListPart list={part} pre={pre} tail={tail} />;
+  }
+}
+
+/** A field with what stands close behind it, so that no full stop begins a row. */
+function Ended({ of, tail }: { of: ReactNode; tail: string }) {
+  if (tail === "") return of;
+  return (
+    <span className="end">
+      {of}
+      {/^[a-z]/.test(tail) ? ` ${tail}` : tail}
+    </span>
+  );
+}
+
+export const labelled = (label: string, item: PartsProps["item"]): string => label.replace("{id}", item?.id ?? "").replace("{n}", String(item?.n ?? ""));
+
+function PickPart({ pick, pre, label }: { pick: Of<"pick">; pre: string; label: string }) {
+  const { doc } = useOwner();
+  const at = useAt();
+  const view = useView();
+  if (pick.free) return <Val path={pre + pick.path} label={label} options={pick.options.map((o) => o.value)} />;
+  // Only a folded panel has ends, a fold and a tip of its own.
+  const on = String(get(doc, `${at}${pre}/on`) ?? "");
+  const zone = view?.zones.find((z) => z.name === on);
+  const folded = zone?.parent !== null && zone?.parent !== undefined;
+  const now = String(get(doc, `${at}${pre}${pick.path}`) ?? pick.usual);
+  if (pick.beside) return <BesidePick pick={pick} pre={pre} label={label} folded={folded} />;
+  const options = pick.options.filter((o) => !o.folded || folded || o.value === now).map((o): [string, string] => [o.value, o.words]);
+  const absent: [string, string][] = pick.usual === "" ? [["", "—"]] : [];
+  return (
+    <Choice
+      path={pre + pick.path}
+      label={label}
+      options={[...absent, ...options]}
+      usual={pick.usual}
+      flag={pick.flag}
+      optional={pick.usual === ""}
+      bold={pick.begins}
+    />
+  );
+}
+
+/** Words that tell two fields. */
+function BesidePick({ pick, pre, label, folded }: { pick: Of<"pick">; pre: string; label: string; folded: boolean }) {
+  const { doc, write } = useOwner();
+  const at = useAt();
+  const faulty = useFaulty(`${pre}${pick.path}`);
+  const read = (path: string) => get(doc, `${at}${pre}${path}`);
+  const [usual, usualBeside] = pick.usual.split("|");
+  const first = String(read(pick.path) ?? usual);
+  const both = `${first}|${read(pick.beside) ?? usualBeside}`;
+  const value = pick.options.find((o) => o.value === both)?.value ?? pick.options.find((o) => o.value.startsWith(`${first}|`))?.value ?? both;
+  return (
+    <select
+      className="choice"
+      aria-label={label}
+      aria-invalid={faulty || undefined}
+      data-path={pre + pick.path}
+      value={value}
+      onChange={(e) => {
+        const [a, b] = e.target.value.split("|");
+        const own = pick.path.slice(0, pick.path.lastIndexOf("/"));
+        const [name, besideName] = [pick.path.slice(own.length + 1), pick.beside.slice(own.length + 1)];
+        // Both in one step.
+        write(`${at}${pre}${own}`, { ...(read(own) as object | undefined), [name]: a, [besideName]: b === usualBeside ? undefined : b });
+      }}
+    >
+      {pick.options
+        .filter((o) => !o.folded || folded || o.value === value)
+        .map((o) => (
+          <option key={o.value} value={o.value}>
+            {o.words}
+          </option>
+        ))}
+    </select>
+  );
+}
+
+/** A choice that brings values of its own. */
+function UnionPart({ union, pre, tail, item }: { union: Of<"union">; pre: string; tail: string; item?: PartsProps["item"] }) {
+  const { doc, write } = useOwner();
+  const at = useAt();
+  const path = pre + union.path;
+  const value = get(doc, at + path) as Record<string, unknown> | undefined;
+  const tag = value?.[union.tag] === undefined ? undefined : String(value[union.tag]);
+  // An item of a list says by its values what it is.
+  const silent = union.path === "";
+  const told = union.cases.find((c) => c.tag === tag);
+  const case_ = told ?? (union.path === "/across" ? undefined : union.cases[0]);
+  const choose = (next: string) => {
+    const c = union.cases.find((x) => x.tag === next);
+    if (c) write(at + path, inInches(doc as never) ? c.inch : c.mm);
+  };
+  const words = union.cases.map((c): [string, string] => [c.tag, c.words || caseName(c.tag)]);
+  return (
+    <>
+      {!silent && (
+        <select
+          className={union.begins ? "choice verb" : "choice"}
+          aria-label={union.label}
+          data-path={`${path}/${union.tag}`}
+          value={case_?.tag ?? ""}
+          onChange={(e) => choose(e.target.value)}
+        >
+          {!case_ && <option value="">—</option>}
+          {words.map(([v, w]) => (
+            <option key={v} value={v}>
+              {w}
+            </option>
+          ))}
+        </select>
+      )}
+      {case_ && case_.parts.length > 0 ? (
+        <>
+          {!silent && " "}
+          <Parts parts={case_.parts} pre={path} tail={tail} item={item} />
+        </>
+      ) : (
+        tail
+      )}
+    </>
+  );
+}
+
+/** What a case is called that is told by its values alone. */
+const caseName = (tag: string) => tag.replaceAll("_", " ");
+
+export { namesOf };

@@ -1,0 +1,215 @@
+import { useRef, useState } from "react";
+import { answer, api, said } from "../api/client";
+import type { components } from "../api/schema";
+import { addRead } from "../draft/adding";
+import { useDraft } from "../draft/store";
+import { nodeNames } from "../frame/nodes";
+import { useOwner } from "../recipe/Field";
+import { cutIds, edgeSaid, namesOf, useView } from "./names";
+import { type BenchName, type Kind, type Said, useVerbs, type VerbView } from "./useVerbs";
+
+type Offered = components["schemas"]["Offered"];
+
+interface Doc {
+  lines?: { id: string; say: Said }[];
+  issued?: Record<string, number>;
+}
+
+/** Something that can be put behind what is typed. */
+interface Offer {
+  insert: string;
+  shown: string;
+  about: string;
+  /** Geometry that it names. */
+  names: string[];
+}
+
+/** The names that fit a slot, as they are typed. */
+function named(kind: Kind, label: string, view: ReturnType<typeof useView>, doc: Doc, verbs: VerbView[] | undefined): Offer[] {
+  const offer = (insert: string, shown = insert, names: string[] = []): Offer => ({ insert, shown, about: label, names });
+  const lines = doc.lines ?? [];
+  if (kind === "cut") return cutIds(lines, verbs).map((n) => offer(n, n, [n]));
+  if (kind === "node") return nodeNames(doc as never).map((n) => offer(n, n, [n]));
+  if (kind === "line") return lines.map((l) => offer(l.id));
+  if (kind === "member" || kind === "member_or_node") {
+    const makes = new Set(verbs?.filter((v) => v.role === "member").map((v) => v.tag));
+    const bars = lines.filter((l) => makes.has(l.say.verb)).map((l) => offer(l.id, l.id, [l.id]));
+    return kind === "member" ? bars : [...bars, ...nodeNames(doc as never).map((n) => offer(n, n, [n]))];
+  }
+  // The side of a leg has no side of its own in the outline: its panel lights up.
+  return namesOf(kind, view).map(([n]) => offer(n.replace(/^start-\d+\./, ""), edgeSaid(n), kind === "edge" ? [n, n.replace(/\.[^.]+$/, "")] : [n]));
+}
+
+function offersOf(
+  found: Offered[],
+  typed: string,
+  view: ReturnType<typeof useView>,
+  doc: Doc,
+  verbs: VerbView[] | undefined,
+): { offers: Offer[]; hints: string[] } {
+  const offers: Offer[] = [];
+  const hints: string[] = [];
+  for (const o of found) {
+    if (o.is === "words") offers.push({ insert: o.text, shown: o.text, about: o.about, names: [] });
+    else {
+      const own = named(o.kind, o.label, view, doc, verbs).filter((n) => n.insert.toLowerCase().startsWith(typed.toLowerCase()));
+      if (own.length > 0) offers.push(...own);
+      else hints.push(o.label.replace(/ (of )?(point )?\{\w+\}/, ""));
+    }
+  }
+  return { offers: offers.slice(0, 24), hints: [...new Set(hints)].slice(0, 6) };
+}
+
+/** A field for lines: read by the server as one types, with what can come next; several pasted lines come in one step. */
+export function TypedLine({ bench }: { bench: BenchName }) {
+  const verbs = useVerbs()?.[bench];
+  const { doc } = useOwner();
+  const view = useView();
+  const piece = (doc ?? {}) as Doc;
+  const [text, setText] = useState("");
+  const [fault, setFault] = useState("");
+  const [going, setGoing] = useState(false);
+  const [open, setOpen] = useState<{ from: number; offers: Offer[]; hints: string[] } | null>(null);
+  const [at, setAt] = useState(-1);
+  const input = useRef<HTMLInputElement>(null);
+  const asked = useRef(0);
+  const standing = () => (piece.lines ?? []).map((l) => ({ id: l.id, say: l.say as never }));
+  const { setHover } = useDraft.getState();
+
+  const close = () => {
+    asked.current++;
+    setOpen(null);
+    setAt(-1);
+    setHover({ names: [] });
+  };
+  const suggest = async (typed: string) => {
+    const mine = ++asked.current;
+    try {
+      const got = answer(await api.POST("/api/complete", { body: { bench, text: typed, lines: standing() } }));
+      if (mine !== asked.current) return;
+      requestAnimationFrame(() => input.current?.form?.scrollIntoView({ block: "nearest" }));
+      setOpen({ from: got.from, ...offersOf(got.offers, [...typed].slice(got.from).join(""), view, piece, verbs) });
+      setAt(-1);
+    } catch {
+      // Typing goes on without it.
+    }
+  };
+  const take = (offer: Offer) => {
+    const head = [...text].slice(0, open?.from ?? text.length).join("");
+    const next = `${head}${offer.insert} `;
+    setText(next);
+    void suggest(next);
+    input.current?.focus();
+  };
+  const enter = async (all: string) => {
+    if (going || all.trim() === "") return;
+    close();
+    setGoing(true);
+    try {
+      const { picked } = useDraft.getState();
+      const above = (piece.lines ?? []).findIndex((l) => l.id === picked) + 1 || (piece.lines ?? []).length;
+      const read = answer(await api.POST("/api/lines", { body: { bench, text: all, lines: standing(), above, issued: piece.issued ?? {} } }));
+      const start = read.lines.length === 1 && verbs?.some((v) => v.role === "start" && v.tag === (read.lines[0]!.say as Said).verb);
+      if (read.lines.length > 0) addRead(bench, read.lines, start ? "first" : "picked");
+      const rows = all.split("\n");
+      const left = read.faults.map((f) => rows[f.line - 1] ?? "");
+      const many = rows.filter((r) => r.trim()).length > 1;
+      setText(left.join("; "));
+      setFault(
+        [
+          many && left.length > 0 ? `${read.lines.length} of ${read.lines.length + left.length} lines taken in` : "",
+          ...read.faults.map((f, i) => `${many ? `“${left[i]!.slice(0, 60)}”: ` : ""}${f.fault.message}. Try: ${f.fault.mend}`),
+        ]
+          .filter(Boolean)
+          .join(". "),
+      );
+    } catch (e) {
+      setFault(said(e));
+    }
+    setGoing(false);
+  };
+  const walk = (by: number) => {
+    if (!open || open.offers.length === 0) return;
+    const next = (at + by + open.offers.length + (at < 0 && by < 0 ? 1 : 0)) % open.offers.length;
+    setAt(next);
+    // What it names lights up while one walks through the list.
+    setHover({ names: open.offers[next]!.names });
+  };
+  const example = verbs?.find((v) => v.role !== "start" && v.role !== "bend" && v.role !== "node")?.examples[0] ?? "";
+  const shown = open && (open.offers.length > 0 || open.hints.length > 0);
+  return (
+    <form
+      className="short"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void enter(text);
+      }}
+      onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && close()}
+    >
+      <input
+        id="short-text"
+        ref={input}
+        data-own-text
+        role="combobox"
+        aria-label="type a line"
+        aria-expanded={Boolean(shown)}
+        aria-controls="short-offers"
+        aria-activedescendant={at >= 0 ? `offer-${at}` : undefined}
+        placeholder={`or type a line:  ${example}   ( / )`}
+        value={text}
+        onChange={(e) => {
+          setText(e.target.value);
+          void suggest(e.target.value);
+        }}
+        onKeyDown={(e) => {
+          if (e.nativeEvent.isComposing) return;
+          if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+            e.preventDefault();
+            if (open) walk(e.key === "ArrowDown" ? 1 : -1);
+            else void suggest(text);
+          } else if (e.key === "Escape" && open) {
+            e.stopPropagation();
+            close();
+          } else if (at >= 0 && (e.key === "Enter" || e.key === "Tab")) {
+            e.preventDefault();
+            take(open!.offers[at]!);
+          }
+        }}
+        onPaste={(e) => {
+          const pasted = e.clipboardData.getData("text");
+          if (pasted.trim().split("\n").length < 2) return;
+          e.preventDefault();
+          void enter(pasted);
+        }}
+        spellCheck={false}
+        autoComplete="off"
+      />
+      {shown && (
+        <div className="offers" id="short-offers" role="listbox" aria-label="what can come next">
+          {open.offers.map((o, i) => (
+            <button
+              type="button"
+              role="option"
+              id={`offer-${i}`}
+              aria-selected={i === at}
+              tabIndex={-1}
+              key={`${o.insert} ${o.about}`}
+              title={o.about}
+              onPointerDown={(e) => e.preventDefault()}
+              onPointerEnter={() => setHover({ names: o.names })}
+              onClick={() => take(o)}
+            >
+              {o.shown}
+            </button>
+          ))}
+          {open.hints.length > 0 && <span className="hint">{open.hints.join(" · ")}</span>}
+        </div>
+      )}
+      {fault && (
+        <p className="fault" role="alert">
+          {fault}
+        </p>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,65 @@
+import type { PieceView } from "../api/types";
+import { useDraft, usePiece } from "../draft/store";
+import type { Kind, Said, VerbView } from "./useVerbs";
+
+/** A name, and how it is read. */
+export type Named = [string, string];
+
+/** `start-1.north` reads as north, `start-1.b.north` as leg b north. */
+export const edgeSaid = (name: string): string =>
+  name
+    .replace(/^start-\d+\./, "")
+    .replace(/^([a-z]\d*)(?=\.|$)/, "leg $1")
+    .replaceAll(".", " ");
+
+/** The piece on the bench as it was last made. */
+export function useView(): PieceView | undefined {
+  const id = usePiece().piece?.id;
+  const view = useDraft((d) => d.result?.piece);
+  return view && view.id === id ? view : undefined;
+}
+
+/** Names of the straight edges of the piece as it stands. */
+export function edgesOf(view: PieceView | undefined): string[] {
+  return [...new Set(view?.zones.flatMap((z) => z.edges) ?? [])];
+}
+
+/** What a name of this kind can be, as the piece stands. */
+export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
+  const zones = view?.zones ?? [];
+  const named = (of: typeof zones): Named[] => of.map((z) => [z.name, edgeSaid(z.name)]);
+  const bends = named(zones.filter((z) => z.bend));
+  const panels = named(zones.filter((z) => !z.bend));
+  // What carries shapes: panels of a folded piece, and what is rolled.
+  const carrying = named(zones.filter((z) => (zones.length > 1 && !z.bend) || (z.bend && z.bend.allowance > 200) || z.cone));
+  const edges = edgesOf(view).map((n): Named => [n, edgeSaid(n)]);
+  switch (kind) {
+    case "edge":
+      return edges;
+    case "panel":
+      return panels;
+    case "bend":
+      return bends;
+    case "zone":
+      return named(zones);
+    case "surface":
+      return [["flat", "the flat"], ...carrying];
+    case "about":
+      return [
+        ["flat", "the middle of the flat"],
+        ...carrying.map(([n, w]): Named => [n, `the middle of ${w}`]),
+        ...bends.map(([n, w]): Named => [n, `bend ${w}`]),
+        ...edges.map(([n, w]): Named => [n, `edge ${w}`]),
+      ];
+    case "corner":
+      return (view?.corners ?? []).map((c): Named => [c.name, c.name]);
+    default:
+      return [];
+  }
+}
+
+/** Ids of the lines that make cuts: what repeat and mirror may name. */
+export function cutIds(lines: { id: string; say: Said | { verb: string } }[], verbs: VerbView[] | undefined): string[] {
+  const cuts = new Set(verbs?.filter((v) => v.role === "cut").map((v) => v.tag));
+  return lines.filter((l) => cuts.has(l.say.verb)).map((l) => l.id);
+}

@@ -1,0 +1,126 @@
+import { get } from "../draft/pointer";
+import { useDraft } from "../draft/store";
+import { materialOptions } from "../parts/Materials";
+import { Choice, useAt, useOwner, Val, Words } from "../recipe/Field";
+import { useBook } from "../recipe/PieceHead";
+import { cutIds, edgeSaid, type Named, namesOf, useView } from "./names";
+import { SectionField } from "./SectionField";
+import { type Of, type Said, useVerbs } from "./useVerbs";
+
+const PICKED = ["edge", "panel", "bend", "zone", "surface", "about"];
+
+/** One value, asked for by its kind. */
+export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; label: string }) {
+  const path = pre + slot.path;
+  const sign = slot.sign ? (slot.sign === "R" ? "R" : `${slot.sign} `) : "";
+  if (PICKED.includes(slot.kind)) return <NamePick slot={slot} path={path} label={label} />;
+  if (slot.kind === "section") return <SectionField path={path} label={label} empty={slot.empty} />;
+  if (slot.kind === "material") return <MaterialPick path={path} label={label} empty={slot.empty} />;
+  if (slot.kind === "leg" || slot.kind === "test") return <OwnPick slot={slot} path={path} label={label} />;
+  return (
+    <>
+      {sign}
+      <Val path={path} label={label} empty={slot.empty} optional={slot.optional} />
+    </>
+  );
+}
+
+function NamePick({ slot, path, label }: { slot: Of<"slot">; path: string; label: string }) {
+  const view = useView();
+  const options = namesOf(slot.kind, view);
+  const { doc } = useOwner();
+  const at = useAt();
+  const told = String(get(doc, at + path) ?? "");
+  const empty: Named[] = slot.kind === "surface" || slot.kind === "about" ? [] : told === "" || slot.optional ? [["", slot.optional ? "—" : "…"]] : [];
+  const unknown: Named[] = told !== "" && !options.some(([n]) => n === told) ? [[told, edgeSaid(told)]] : [];
+  return <Choice path={path} label={label} options={[...empty, ...unknown, ...options]} usual={slot.empty} optional={slot.optional} />;
+}
+
+function MaterialPick({ path, label, empty }: { path: string; label: string; empty: string }) {
+  const book = useBook();
+  const materials = materialOptions(book.data?.materials, useDraft.getState().job);
+  return <Choice path={path} label={label} options={[["", empty], ...materials]} optional />;
+}
+
+/** A leg of this strip, or a test bend of the job. */
+function OwnPick({ slot, path, label }: { slot: Of<"slot">; path: string; label: string }) {
+  const { doc } = useOwner();
+  const at = useAt();
+  const profile = (get(doc, `${at}/say/profile`) as { kind: string; id: string }[] | undefined) ?? [];
+  const tests = useDraft((d) => d.job?.test_bends) ?? [];
+  const own: Named[] = slot.kind === "leg" ? profile.filter((e) => e.kind === "leg").map((e) => [e.id, `leg ${e.id}`]) : tests.map((t) => [t.id, t.id]);
+  return <Choice path={path} label={label} options={[["", slot.empty || "—"], ...own]} optional />;
+}
+
+/** Names in a row: edges as chips, cuts to be switched, all others as they are written. */
+export function NamesPart({ names, pre }: { names: Of<"names">; pre: string }) {
+  const at = useAt();
+  const path = at + pre + names.path;
+  if (names.kind === "edge") return <NameChips path={path} label={names.label} empty={names.empty} />;
+  if (names.kind === "cut") return <CutChips path={path} label={names.label} />;
+  return <Words path={path} label={names.label} empty={names.empty || "…"} between={names.blank ? " " : ", "} />;
+}
+
+/** Several edges as chips. */
+function NameChips({ path, label, empty }: { path: string; label: string; empty: string }) {
+  const { doc, write } = useOwner();
+  const edges = namesOf("edge", useView());
+  const { setHover } = useDraft.getState();
+  const told = (get(doc, path) as string[] | undefined) ?? [];
+  return (
+    <span className="targets" title={label}>
+      {told.length === 0 && empty}
+      {told.map((n) => (
+        <button
+          type="button"
+          key={n}
+          className="chip"
+          aria-pressed
+          title="take it out"
+          onPointerEnter={() => setHover({ names: [n] })}
+          onPointerLeave={() => setHover({ names: [] })}
+          onClick={() =>
+            write(
+              path,
+              told.filter((o) => o !== n),
+            )
+          }
+        >
+          {edgeSaid(n)}
+        </button>
+      ))}
+      <select className="choice" aria-label={`add to ${label}`} value="" onChange={(e) => e.target.value && write(path, [...told, e.target.value])}>
+        <option value="">+ edge</option>
+        {edges
+          .filter(([n]) => !told.includes(n))
+          .map(([n, w]) => (
+            <option key={n} value={n}>
+              {w}
+            </option>
+          ))}
+      </select>
+    </span>
+  );
+}
+
+/** The cuts above a line that it works on, as chips. */
+function CutChips({ path, label }: { path: string; label: string }) {
+  const { doc, write } = useOwner();
+  const at = useAt();
+  const verbs = useVerbs()?.piece;
+  const lines = ((doc as { lines?: { id: string; say: Said }[] } | undefined)?.lines ?? []).slice(0, Number(at.split("/")[2]));
+  const above = cutIds(lines, verbs);
+  const of = (get(doc, path) as string[] | undefined) ?? [];
+  const toggle = (id: string) => write(path, of.includes(id) ? of.filter((o) => o !== id) : [...of, id]);
+  const shown = [...above, ...of.filter((o) => !above.includes(o))];
+  return (
+    <span className="targets" title={label}>
+      {shown.map((id) => (
+        <button type="button" key={id} className="chip" aria-pressed={of.includes(id)} onClick={() => toggle(id)}>
+          {id}
+        </button>
+      ))}
+      {shown.length === 0 && "nothing yet"}
+    </span>
+  );
+}

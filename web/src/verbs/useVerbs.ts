@@ -1,0 +1,47 @@
+import { useQuery } from "@tanstack/react-query";
+import { answer, api } from "../api/client";
+import type { components } from "../api/schema";
+import { useDraft } from "../draft/store";
+
+type S = components["schemas"];
+export type PartView = S["PartView"];
+export type Of<P extends PartView["part"]> = Extract<PartView, { part: P }>;
+export type VerbView = S["VerbView"];
+export type Kind = S["Kind"];
+export type Verbs = S["Verbs"];
+export type BenchName = "piece" | "frame";
+/** What a line says, as it is stored. */
+export type Said = { verb: string } & Record<string, unknown>;
+
+/** Every verb with its sentence, as the core tells them. */
+export function useVerbs(): Verbs | undefined {
+  return useQuery({
+    queryKey: ["verbs"],
+    queryFn: async () => answer(await api.GET("/api/verbs")),
+    staleTime: Number.POSITIVE_INFINITY,
+  }).data;
+}
+
+/** Whether sizes are told in inches, in a piece or frame that may depart from its job. */
+export function inInches(doc: { display?: { length?: string } | null } | undefined): boolean {
+  return (doc?.display ?? useDraft.getState().job?.display)?.length === "in";
+}
+
+/** What stands for `$edge`, `$cut` and the like in a line that is offered. */
+export type Fill = Record<string, string | string[] | object | undefined>;
+
+/** A line as it is offered, with what there is put in its place; names that nothing has are left out. */
+export function filled(say: unknown, fill: Fill): Said {
+  const put = (v: unknown): unknown => {
+    if (typeof v === "string" && v.startsWith("$")) return fill[v.slice(1)];
+    if (Array.isArray(v)) return v.flatMap((x) => put(x) ?? []);
+    if (v && typeof v === "object") return Object.fromEntries(Object.entries(v).map(([k, x]) => [k, put(x) ?? ""]));
+    return v;
+  };
+  return put(say) as Said;
+}
+
+/** What the ids of a line are numbered from. */
+export function stemOfSay(verbs: VerbView[] | undefined, say: Said): string {
+  return verbs?.find((v) => v.tag === say.verb)?.stem || String(say.name || say.verb);
+}
