@@ -71,10 +71,11 @@ bench: release e2e/node_modules
 	cargo bench --workspace --benches --locked
 	cd e2e && node latency.mjs
 
-## docs/openapi.json, docs/job.schema.json and the web's types, from the server's own description
+## docs/openapi.json, docs/job.schema.json, docs/verbs.md and the web's types, from the server's own description
 api: web/node_modules
 	cargo run --quiet -p steelk -- openapi > docs/openapi.json
 	cargo run --quiet -p steelk -- schema > docs/job.schema.json
+	cargo run --quiet -p steelk -- verbs > docs/verbs.md
 	cd web && npm run --silent api
 
 ## docs/screenshots, from the demo data

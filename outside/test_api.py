@@ -160,7 +160,7 @@ def test_what_the_server_answers_is_described(server):
     for does in ("archive", "restore"):
         assert ask(server, "POST", f"{one}/{does}", {}, template=f"/api/jobs/{{id}}/{does}")[0] in (200, 204)
     assert ask(server, "POST", "/api/canonical", {"job": JOB})[0] in (200, 400, 422)
-    assert ask(server, "POST", "/api/short", {"text": "hole 9", "job": JOB, "piece": "x"})[0] in (200, 400, 422)
+    assert ask(server, "POST", "/api/lines", {"bench": "piece", "text": "hole 9", "lines": []})[0] in (200, 400, 422)
     assert ask(server, "POST", "/api/skeleton", raw=b"node,A,0,0,0\n")[0] in (200, 422)
     assert ask(server, "GET", f"{one}/revisions", template="/api/jobs/{id}/revisions")[0] == 200
     for kind in ("dxf", "stl", "cutlist", "no-such"):

@@ -158,7 +158,7 @@ test("an arch on posts by typed lines: its length, its section beside what is pu
 
 test("a post on an arch with its foot: the plate's thickness moves the post, undo brings it back; the skeleton goes out and comes in as another frame", async ({ page }) => {
   await freshFrame(page);
-  for (const line of ["node A -600 0 1000", "node M 0 0 1300", "node B 600 0 1000", "rail A M B 48.3x3 arc", "node P on rail-1 at 1/2", "node Q from P down 700", "post Q P 40x40x3"]) await say(page, line);
+  for (const line of ["node A -600 0 1000", "node M 0 0 1300", "node B 600 0 1000", "rail A M B 48.3x3 arc", "node P on rail-1, 1/2 of the way", "node Q from P down 700", "post Q P 40x40x3"]) await say(page, line);
   const post = page.getByRole("table", { name: "cut list" }).locator("tbody tr").filter({ hasText: "SHS 40x40x3" }).first();
   await expect(page.locator("[data-line=node-4]")).toContainText("on");
   // The top of the arch is M: the post ends at the tube under it, 24.15 below, and a foot of 8 takes 8 off.

@@ -4,10 +4,11 @@ use std::hint::black_box;
 use std::time::Duration;
 
 use criterion::{Criterion, criterion_group, criterion_main};
+use steelk_core::evaluate::evaluate;
 use steelk_core::frame::{SawFacts, evaluate_frame, frame_list};
 use steelk_core::grammar::Context;
 use steelk_core::job::{Frame, FrameLine, Job, Line, Piece};
-use steelk_core::sheet::{evaluate, evaluate_piece};
+use steelk_core::sheet::evaluate_piece;
 use steelk_core::verbs::read_frame_line;
 use steelk_core::verbs::read_line;
 
@@ -38,7 +39,6 @@ fn rolled(n: usize) -> Piece {
 
 /// A rack of 2,000 members: uprights, beams and diagonals of two kinds, in bays and decks, half of it mirrored.
 fn rack() -> Frame {
-    let nodes = ["A", "B", "C", "D"].map(String::from);
     let text = [
         "node A 400 0 0",
         "node B 400 800 0",

@@ -1,6 +1,6 @@
 //! Cut lists as tables and as comma-separated values.
 
-use steelk_core::cutlist::CutList;
+use steelk_core::evaluate::CutList;
 use steelk_core::frame::Lie;
 
 use crate::table::{Cell, Shown, Table, value};
@@ -29,7 +29,7 @@ pub fn sheet_table(list: &CutList) -> Table {
         format!("cut length [{l}]"),
         "stops".into(),
     ];
-    let row = |r: &steelk_core::cutlist::CutRow| {
+    let row = |r: &steelk_core::evaluate::CutRow| {
         vec![
             Cell::text(&r.mark),
             Cell::text(&r.name),
@@ -65,7 +65,7 @@ pub fn sheet_totals(list: &CutList) -> Table {
         "area of their blanks".into(),
         format!("mass [{}]", list.mass_unit),
     ];
-    let row = |t: &steelk_core::cutlist::SheetTotal| {
+    let row = |t: &steelk_core::evaluate::SheetTotal| {
         vec![Cell::text(&t.material), Cell::number(&t.thickness), Cell::count(t.pieces), Cell::text(&t.area), Cell::text(&t.blanks), Cell::number(&t.mass)]
     };
     Table { names, rows: list.sheets.iter().map(row).collect() }

@@ -1,7 +1,7 @@
 //! The cut list as a spreadsheet: a sheet each for bars, plates, sheet pieces and totals. Numbers are numbers.
 
 use rust_xlsxwriter::{DocProperties, ExcelDateTime, Format, Workbook, Worksheet, XlsxError};
-use steelk_core::cutlist::CutList;
+use steelk_core::evaluate::CutList;
 
 use crate::table::{Cell, Shown, Table, value};
 

@@ -253,8 +253,8 @@ fn papers_have_a_shape_for_every_letter() {
     let regular = ttf_parser::Face::parse(include_bytes!("../fonts/Barlow-Regular.ttf"), 0).unwrap();
     let bold = ttf_parser::Face::parse(include_bytes!("../fonts/Barlow-SemiBold.ttf"), 0).unwrap();
     let job = jobfile::read(include_bytes!("../../../demo/orchard-line.steelk.json")).unwrap();
-    let result = steelk_core::sheet::evaluate(&job);
-    let list = steelk_core::cutlist::cut_list(&job, &result);
+    let result = steelk_core::evaluate::evaluate(&job);
+    let list = steelk_core::evaluate::cut_list(&job, &result);
     let mut pages = Vec::new();
     for p in result.sheets().filter(|p| p.made) {
         pages.push(flat_drawing(p, 1.0, true));
@@ -314,8 +314,8 @@ fn names_and_lists() {
     assert_eq!(name::safe("../..//x y"), "..-..-x-y");
     let mut job = Job { format: FORMAT, pieces: vec![piece(&BRACKET, None)], ..Job::default() };
     job.pieces[0].name = "=HYPERLINK(1), \"quoted\"".into();
-    let result = steelk_core::sheet::evaluate(&job);
-    let bytes = csv::cut_list(&steelk_core::cutlist::cut_list(&job, &result)).unwrap();
+    let result = steelk_core::evaluate::evaluate(&job);
+    let bytes = csv::cut_list(&steelk_core::evaluate::cut_list(&job, &result)).unwrap();
     let text = String::from_utf8(bytes).unwrap();
     // A mark by which spreadsheets know UTF-8, then the pieces, then what sheet is to be bought.
     let rows: Vec<&str> = text.strip_prefix('\u{feff}').expect("a byte-order mark").lines().collect();

@@ -5,12 +5,12 @@ use std::io::Read;
 use approx::assert_relative_eq;
 use proptest::prelude::*;
 use rstest::rstest;
-use steelk_core::cutlist::cut_list;
+use steelk_core::evaluate::cut_list;
+use steelk_core::evaluate::evaluate;
 use steelk_core::frame::{Bar, FrameResult, Member, Stretch, evaluate_frame, whole};
 use steelk_core::grammar::Context;
 use steelk_core::job::{Frame, FrameLine, FrameSay, Job};
 use steelk_core::quantity::LengthUnit;
-use steelk_core::sheet::evaluate;
 use steelk_core::verbs::read_frame_line;
 use steelk_formats::{csv as lists, mesh, skeleton, xlsx};
 

@@ -133,6 +133,6 @@ impl Cache {
             shelf(&self.frames).keep(key, 500 + made.members.len() * MEMBER, made.clone());
             made
         };
-        sheet::evaluate_with(job, piece, frame)
+        steelk_core::evaluate::evaluate_with(job, piece, frame)
     }
 }

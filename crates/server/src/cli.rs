@@ -5,16 +5,19 @@ use std::path::{Path, PathBuf};
 use std::process::ExitCode;
 
 use clap::{Parser, Subcommand};
-use steelk_core::cutlist::cut_list;
 use steelk_core::drawing::Paper;
+use steelk_core::evaluate::cut_list;
+use steelk_core::evaluate::evaluate;
+use steelk_core::grammar::TextFault;
+use steelk_core::job::text::{print_frame, print_job, print_piece, read_job};
 use steelk_core::job::{FORMAT, Job, Piece};
 use steelk_core::quantity::{Display, LengthUnit, counted};
 use steelk_core::result::{JobResult, Severity};
-use steelk_core::sheet::{evaluate, lines_from};
+use steelk_core::sheet::lines_from;
 use steelk_formats::{dxf, jobfile};
 
 use crate::serve::{Serve, serve};
-use crate::{api, files};
+use crate::{api, files, manual};
 
 #[derive(Parser)]
 #[command(name = "steelk", version, about = "Sheet metal and plate pieces from recipes: flat patterns, cut files, cut lists")]
@@ -36,6 +39,13 @@ enum Command {
     Evaluate { file: PathBuf },
     /// Findings and faults of a job file.
     Check { file: PathBuf },
+    /// Print a job, or one piece or frame of it, as text; such a text (in a `.txt`) is read wherever a job file is.
+    Say {
+        file: PathBuf,
+        /// Mark or id of a piece or frame.
+        #[arg(long, default_value = "")]
+        part: String,
+    },
     /// Write a file: dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a piece), frame-sheet, frame-stl, frame-glb, skeleton,
     /// wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job.
     Export {
@@ -84,6 +94,8 @@ enum Command {
     Openapi,
     /// Print the JSON Schema of the job file.
     Schema,
+    /// Print the manual of what can be said, in Markdown.
+    Verbs,
 }
 
 const BAD_INPUT: u8 = 2;
@@ -125,6 +137,15 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             let (_, result) = read(&file)?;
             out(&if json { serde_json::to_string_pretty(&findings_json(&result)).map_err(|e| e.to_string())? } else { findings_text(&result) })?;
             Ok(verdict(&result))
+        }
+        Command::Say { file, part } => {
+            let bytes = std::fs::read(&file).map_err(|e| format!("{}: {e}", file.display()))?;
+            let job = job_of(&file, &bytes)?;
+            let piece = job.pieces.iter().find(|p| p.id == part || p.mark == part).map(|p| print_piece(p, true));
+            let frame = || job.frames.iter().find(|f| f.id == part || f.mark == part).map(|f| print_frame(f, true));
+            let text = if part.is_empty() { Some(print_job(&job)) } else { piece.or_else(frame) };
+            out(text.ok_or_else(|| format!("the job has no piece or frame '{part}'"))?.trim_end())?;
+            Ok(ExitCode::SUCCESS)
         }
         Command::Export { file, frame, part, kind, paper, output } => {
             let (job, result) = read(&file)?;
@@ -178,6 +199,10 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             Ok(ExitCode::SUCCESS)
         }
         Command::Openapi => out(&api::openapi()).map(|()| ExitCode::SUCCESS),
+        Command::Verbs => {
+            out(&manual::verbs())?;
+            Ok(ExitCode::SUCCESS)
+        }
         Command::Schema => out(&(serde_json::to_string_pretty(&api::job_schema()).map_err(|e| e.to_string())? + "\n")).map(|()| ExitCode::SUCCESS),
     }
 }
@@ -200,9 +225,20 @@ fn out(text: &str) -> Result<(), String> {
 
 fn read(file: &Path) -> Result<(Job, JobResult), String> {
     let bytes = std::fs::read(file).map_err(|e| format!("{}: {e}", file.display()))?;
-    let job = jobfile::read(&bytes).map_err(|e| format!("{}: {e}", file.display()))?;
+    let job = job_of(file, &bytes)?;
     let result = evaluate(&job);
     Ok((job, result))
+}
+
+/// A job file, or a job as text where the file is called so.
+fn job_of(file: &Path, bytes: &[u8]) -> Result<Job, String> {
+    if file.extension().is_none_or(|e| !e.eq_ignore_ascii_case("txt")) {
+        return jobfile::read(bytes).map_err(|e| format!("{}: {e}", file.display()));
+    }
+    let text = std::str::from_utf8(bytes).map_err(|_| format!("{}: the text is not UTF-8", file.display()))?;
+    let (job, faults) = read_job(text);
+    let said = |f: &TextFault| format!("{}:{}:{}: {} ({})", file.display(), f.line, f.fault.start + 1, f.fault.message, f.fault.mend);
+    if faults.is_empty() { Ok(job) } else { Err(faults.iter().map(said).collect::<Vec<_>>().join("\n")) }
 }
 
 /// What a file is of that has something to stop for: one piece, one frame, or the whole job for its lists.

@@ -3,16 +3,17 @@
 use std::sync::Arc;
 
 use glam::DVec2;
-use steelk_core::cutlist::{CutList, cut_list};
+use steelk_core::evaluate::{CutList, cut_list};
 
 use crate::problem::Problem;
 use steelk_core::drawing::{
     Anchor, Drawing, Item, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, formed_sketch, frame_sheet, template,
 };
+use steelk_core::evaluate::bar_plans;
 use steelk_core::frame::{FrameList, FrameResult, NoSkin, Standing, standing, unrolled, wrap_template};
 use steelk_core::geom::Contour;
 use steelk_core::job::Job;
-use steelk_core::layout::{Effort, bar_plans};
+use steelk_core::layout::Effort;
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::mesh::FlatMesh;
 use steelk_core::sheet::mesh::Solid;

@@ -10,6 +10,7 @@ mod files;
 mod frame_view;
 mod guard;
 mod line;
+mod manual;
 mod problem;
 mod serve;
 mod summary;

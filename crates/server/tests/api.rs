@@ -50,11 +50,27 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     let (status, refused) = s.get(&format!("/api/jobs/{}/papers/bend-sheet?piece=P-1", plain["id"].as_str().unwrap()));
     assert!(status == 422 || status == 404, "{status}");
     assert!(refused["title"].as_str().unwrap().contains("no bends"), "{refused}");
-    // Short text of the new lines, over the same API as the bench.
-    let (_, read) = s.post("/api/short", &json!({ "text": "fold north up 90 40 lip 12", "known": [] }));
-    assert_eq!(read["say"]["then"][0]["id"], "lip");
-    let (_, read) = s.post("/api/short", &json!({ "text": "fold north sideways", "known": [] }));
-    assert!(read["say"].is_null() && read["fault"]["mend"].as_str().unwrap().contains("fold north"));
+    // Typed lines, over the same API as the bench: ids that are taken give way, and what the new lines say of one another goes with them.
+    let standing = json!([{ "id": "start-1", "say": { "verb": "start_plate" } }, { "id": "punch-1", "say": { "verb": "punch" } }]);
+    let text = "fold north up 90 40, then up 90 12\nhole 9\nmirror punch-1, east\nhole 9 frm west";
+    let (_, read) = s.post("/api/lines", &json!({ "bench": "piece", "text": text, "lines": standing, "above": 2, "issued": { "punch": 4 } }));
+    assert_eq!(read["lines"][0]["say"]["then"][0]["id"], "lip");
+    let ids: Vec<&str> = read["lines"].as_array().unwrap().iter().map(|l| l["id"].as_str().unwrap()).collect();
+    assert_eq!(ids, ["fold-1", "punch-5", "mirror-1"]);
+    assert_eq!(read["lines"][2]["say"]["of"], json!(["punch-5"]));
+    assert_eq!((read["faults"][0]["line"].as_u64(), read["faults"][0]["fault"]["start"].as_u64()), (Some(4), Some(7)));
+    let (_, next) = s.post("/api/complete", &json!({ "bench": "piece", "text": "hole 9, 20 fr", "lines": standing }));
+    assert_eq!((next["from"].as_u64(), &next["offers"][0]["text"]), (Some(11), &json!("from")));
+    let (_, verbs) = s.get("/api/verbs");
+    assert_eq!((verbs["piece"].as_array().unwrap().len(), verbs["frame"].as_array().unwrap().len()), (23, 19));
+    // A piece as a text and back: what says the same stays as it is stored.
+    let piece = json!({ "id": "a", "mark": "P-1", "name": "x", "quantity": "1", "material": "s235", "thickness": "2",
+        "lines": [{ "id": "start-1", "say": { "verb": "start_plate", "width": "10", "height": "20" } }] });
+    let (_, printed) = s.post("/api/text", &json!({ "piece": piece }));
+    assert_eq!(printed["text"], "piece P-1 \"x\", 2 thick s235\n  plate 10 x 20\n");
+    let (_, read) = s.post("/api/text/read", &json!({ "of": "piece", "text": printed["text"], "now": piece }));
+    assert_eq!(read["piece"]["lines"], piece["lines"]);
+    assert_eq!(s.post("/api/text", &json!({})).0, 422);
 }
 
 #[test]

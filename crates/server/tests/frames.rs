@@ -115,10 +115,11 @@ fn a_saddle_on_paper_and_for_the_laser() {
 fn lines_sections_and_skeletons_are_read_or_refused_in_words() {
     let folder = tempfile::tempdir().unwrap();
     let s = start("serve", &folder.path().join("s.db"));
-    let (_, read) = s.post("/api/frame-short", &json!({ "text": "rail A B 60x60x3 top", "nodes": ["A", "B"] }));
-    assert_eq!((&read["say"]["verb"], &read["say"]["sits"]), (&json!("members"), &json!("top")));
-    let (_, read) = s.post("/api/frame-short", &json!({ "text": "rail A Z", "nodes": ["A", "B"] }));
-    assert!(read["say"].is_null() && !read["fault"]["mend"].as_str().unwrap().is_empty());
+    let (_, read) = s.post("/api/lines", &json!({ "bench": "frame", "text": "rail A B 60x60x3 top" }));
+    let say = &read["lines"][0]["say"];
+    assert_eq!((&say["verb"], &say["sits"]), (&json!("members"), &json!("top")));
+    let (_, read) = s.post("/api/lines", &json!({ "bench": "frame", "text": "rail A" }));
+    assert!(read["lines"] == json!([]) && !read["faults"][0]["fault"]["mend"].as_str().unwrap().is_empty());
     let (_, found) = s.get("/api/sections?q=ipe%20200");
     let row = &found["sections"][0];
     assert_eq!(row["designation"], "IPE 200");

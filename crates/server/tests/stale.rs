@@ -87,7 +87,7 @@ fn every_change_changes_the_answer_as_it_changes_it_afresh() {
     };
     let afresh = |job: &Value| -> Vec<Value> {
         let job: steelk_core::job::Job = serde_json::from_value(job.clone()).unwrap();
-        let r = steelk_core::sheet::evaluate(&job);
+        let r = steelk_core::evaluate::evaluate(&job);
         let figures = |f: &Vec<steelk_core::result::FigureResult>, g: &Vec<steelk_core::result::Finding>| json!({ "figures": f, "findings": g });
         let pieces = ids.iter().map(|id| r.pieces.iter().find(|p| p.id == *id).map(|p| figures(&p.figures, &p.findings)).unwrap());
         // Through text, as an answer comes: the same digits are read the same way.

@@ -363,6 +363,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A piece, a frame or a job as a text that a person reads. */
+        post: operations["text"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/text/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A text → the piece, frame or job that it tells. */
+        post: operations["read_text"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/verbs": {
         parameters: {
             query?: never;
@@ -1633,7 +1667,7 @@ export interface components {
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg";
         Leg: {
             /** @default  */
             id?: string;
@@ -3340,10 +3374,34 @@ export interface components {
             b: string;
             length: string;
         };
+        Text: {
+            text: string;
+        };
+        /** @description One of the three. */
+        TextBody: {
+            frame?: components["schemas"]["Frame"] | null;
+            job?: components["schemas"]["Job"] | null;
+            piece?: components["schemas"]["Piece"] | null;
+        };
         /** @description A fault of a text: its line from 1, and the characters of that line. */
         TextFault: {
             fault: components["schemas"]["Fault"];
             line: number;
+        };
+        /** @enum {string} */
+        TextOf: "piece" | "frame" | "job";
+        /** @description What was read, and what could not be. A piece or frame has no id and no issued numbers: those stay with what it replaces. */
+        TextRead: {
+            faults: components["schemas"]["TextFault"][];
+            frame?: components["schemas"]["Frame"] | null;
+            job?: components["schemas"]["Job"] | null;
+            piece?: components["schemas"]["Piece"] | null;
+        };
+        TextReadBody: {
+            /** @description The piece or frame as it stands: lines that still say the same stay as they are stored. */
+            now?: Record<string, never> | null;
+            of: components["schemas"]["TextOf"];
+            text: string;
         };
         /** @description A ticket on the rack. */
         Ticket: {
@@ -3426,8 +3484,12 @@ export interface components {
         };
         VerbView: {
             about: string;
+            /** @description What may follow, in any order, parted by commas. */
+            clauses: string[];
             examples: string[];
             offers: components["schemas"]["OfferView"][];
+            /** @description How it is typed: what it needs, with labels in braces. */
+            pattern: string;
             role: components["schemas"]["Role"];
             sentence: components["schemas"]["PartView"][];
             starts: components["schemas"]["StartView"][];
@@ -5494,6 +5556,180 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SkeletonLines"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Text"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_text: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TextReadBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextRead"];
                 };
             };
             /** @description The request cannot be read */

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Frame } from "../api/types";
 import { editFrame, useDraft, useFrame, writeFrame } from "../draft/store";
 import { FaultNote } from "../parts/Fault";
@@ -8,39 +9,52 @@ import { HeadLine, useBook } from "../recipe/PieceHead";
 import { Palette } from "../verbs/palette";
 import { SectionField } from "../verbs/SectionField";
 import { Sentence } from "../verbs/Sentence";
+import { TextView } from "../verbs/TextView";
 import { TypedLine } from "../verbs/TypedLine";
 
 /** What the frame is made of, and its lines. */
 export function FrameRecipe() {
   const { frame } = useFrame();
   const result = useDraft((d) => d.result?.frame);
+  const [asText, setAsText] = useState("");
   if (!frame) return null;
   const faults = result?.id === frame.id ? result.faults : [];
   const lines = frame.lines ?? [];
   return (
     <OwnerOf doc={frame} write={writeFrame}>
       <FrameHead frame={frame} />
-      <LineList
-        label="frame lines"
-        lines={lines}
-        faults={faults}
-        change={(f) =>
-          editFrame("", (x) => {
-            const next = f(x.lines ?? [], x.issued ?? {});
-            return Array.isArray(next) ? { ...x, lines: next } : { ...x, ...next };
-          })
-        }
-        sentence={(line) => <Sentence bench="frame" verb={line.say.verb} />}
-      />
-      {lines.length === 0 && (
-        <div className="empty">
-          <p>Nothing is said yet. A frame starts with nodes: places where members meet. Say one, type one, or draw with the pencil in the view.</p>
-        </div>
+      {asText === frame.id ? (
+        <TextView bench="frame" doc={frame} close={() => setAsText("")} />
+      ) : (
+        <>
+          <div className="text-toggle">
+            <button type="button" className="chip" onClick={() => setAsText(frame.id)}>
+              as text
+            </button>
+          </div>
+          <LineList
+            label="frame lines"
+            lines={lines}
+            faults={faults}
+            change={(f) =>
+              editFrame("", (x) => {
+                const next = f(x.lines ?? [], x.issued ?? {});
+                return Array.isArray(next) ? { ...x, lines: next } : { ...x, ...next };
+              })
+            }
+            sentence={(line) => <Sentence bench="frame" verb={line.say.verb} />}
+          />
+          {lines.length === 0 && (
+            <div className="empty">
+              <p>Nothing is said yet. A frame starts with nodes: places where members meet. Say one, type one, or draw with the pencil in the view.</p>
+            </div>
+          )}
+          <div className="add">
+            <Palette bench="frame" />
+            <TypedLine bench="frame" />
+          </div>
+        </>
       )}
-      <div className="add">
-        <Palette bench="frame" />
-        <TypedLine bench="frame" />
-      </div>
     </OwnerOf>
   );
 }

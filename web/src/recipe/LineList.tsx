@@ -11,6 +11,7 @@ import { Fields, useOwner } from "./Field";
 interface Spoken {
   id: string;
   off?: boolean;
+  note?: string;
   say: unknown;
 }
 
@@ -59,6 +60,7 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
   const lit = useDraft((d) => d.hover.line === line.id);
   const picked = useDraft((d) => d.picked === line.id);
   const { setHover, pick } = useDraft.getState();
+  const [noting, setNoting] = useState(false);
   const move = (by: number) =>
     change((lines) => {
       const from = lines.findIndex((l) => l.id === line.id);
@@ -137,6 +139,7 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
           {sentence(line, `/lines/${i}`)}
         </Fields>
       </div>
+      {(line.note || noting) && <Remark id={line.id} note={line.note ?? ""} at={`/lines/${i}/note`} done={() => setNoting(false)} asked={noting} />}
       <LineName id={line.id} taken={lines.map((l) => l.id)} />
       <span className="line-acts">
         <Act title="move up (Alt ↑)" label={`move ${line.id} up`} run={() => move(-1)} sign="↑" />
@@ -147,6 +150,7 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
           run={toggle}
           sign={line.off ? "on" : "off"}
         />
+        <Act title="a remark that stays with the line" label={`remark on ${line.id}`} run={() => setNoting(true)} sign="remark" />
         <Act title="copy (D)" label={`copy ${line.id}`} run={copy} sign="copy" />
         <Act title="take out (Delete)" label={`take out ${line.id}`} run={remove} sign="×" />
       </span>
@@ -154,6 +158,24 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
         <FaultNote key={k} fault={f} at={`/lines/${i}`} />
       ))}
     </li>
+  );
+}
+
+/** Why the line is as it is: told to whoever reads it, and printed with the text. */
+function Remark({ id, note, at, done, asked }: { id: string; note: string; at: string; done(): void; asked: boolean }) {
+  const { write } = useOwner();
+  return (
+    <input
+      className="remark"
+      aria-label={`remark of ${id}`}
+      placeholder="a remark"
+      // It was asked for by a click.
+      // biome-ignore lint/a11y/noAutofocus: the keyboard goes where the click was
+      autoFocus={asked && note === ""}
+      value={note}
+      onChange={(e) => write(at, e.target.value || undefined, true)}
+      onBlur={done}
+    />
   );
 }
 

@@ -1,6 +1,8 @@
+import { useState } from "react";
 import { editPiece, useDraft, usePiece, writePiece } from "../draft/store";
 import { Palette } from "../verbs/palette";
 import { Sentence } from "../verbs/Sentence";
+import { TextView } from "../verbs/TextView";
 import { TypedLine } from "../verbs/TypedLine";
 import { OwnerOf } from "./Field";
 import { LineList } from "./LineList";
@@ -9,10 +11,17 @@ import { LineList } from "./LineList";
 export function Recipe() {
   const { piece, index } = usePiece();
   const result = useDraft((d) => d.result?.piece);
+  const [asText, setAsText] = useState("");
   if (!piece || index < 0) return null;
   const lines = piece.lines ?? [];
+  if (asText === piece.id) return <TextView bench="piece" doc={piece} close={() => setAsText("")} />;
   return (
     <OwnerOf doc={piece} write={writePiece}>
+      <div className="text-toggle">
+        <button type="button" className="chip" onClick={() => setAsText(piece.id)}>
+          as text
+        </button>
+      </div>
       <LineList
         label="recipe"
         lines={lines}

@@ -47,9 +47,19 @@ export function Rack() {
   const bring = async (f: File) => {
     if (f.name.toLowerCase().endsWith(".dxf")) return setDrawing(f);
     try {
-      make(JSON.parse(await f.text()) as Job);
+      const text = await f.text();
+      if (!f.name.toLowerCase().endsWith(".txt")) return make(JSON.parse(text) as Job);
+      const read = answer(await api.POST("/api/text/read", { body: { of: "job", text } }));
+      // Nothing is brought in by halves.
+      if (read.faults.length === 0 && read.job) return make(read.job as Job);
+      setTrouble(
+        read.faults
+          .slice(0, 5)
+          .map((x) => `${f.name}, line ${x.line}: ${x.fault.message} (${x.fault.mend})`)
+          .join("; "),
+      );
     } catch (e) {
-      setTrouble(e instanceof SyntaxError ? "The file is not JSON: pick a *.steelk.json or a *.dxf" : said(e));
+      setTrouble(e instanceof SyntaxError ? "The file is not JSON: pick a *.steelk.json, a job as *.txt or a *.dxf" : said(e));
     }
   };
   useEffect(() => {
@@ -71,7 +81,7 @@ export function Rack() {
           ref={file}
           type="file"
           hidden
-          accept=".json,.dxf"
+          accept=".json,.txt,.dxf"
           aria-label="file to bring in"
           onChange={(e) => e.target.files?.[0] && void bring(e.target.files[0]).then(() => e.target && Object.assign(e.target, { value: "" }))}
         />

@@ -4,8 +4,8 @@ use glam::DVec2;
 
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use crate::geom::{Contour, Vertex};
-use crate::result::PieceResult;
 use crate::sheet::brake::{StepPicture, Tool, picture};
+use crate::sheet::result::PieceResult;
 
 /// How dark tools and sheet are.
 const TOOL: f64 = 0.9;

@@ -3,8 +3,8 @@
 use glam::DVec2;
 
 use super::{Anchor, Drawing, Item, Pen};
+use crate::evaluate::{BarPlan, CutBar};
 use crate::geom::Contour;
-use crate::layout::{BarPlan, CutBar};
 
 /// A4 lying.
 const PAGE: DVec2 = DVec2::new(297.0, 210.0);

@@ -7,7 +7,7 @@ use super::at_the_tools::at_the_tools;
 use super::flat::outline;
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use crate::quantity::LengthUnit;
-use crate::result::{BendRow, PieceResult};
+use crate::sheet::result::{BendRow, PieceResult};
 use crate::shopbook::brake::NOTES;
 
 /// A4 lying down.

@@ -4,8 +4,8 @@ use glam::DVec2;
 
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use crate::geom::Bounds;
-use crate::result::{BendMark, Dimension, Margin, PieceResult};
 use crate::sheet::contours;
+use crate::sheet::result::{BendMark, Dimension, Margin, PieceResult};
 
 /// The flat at a scale of `scale` (1 is full size). With `dimensions`, room for them is left around it.
 pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawing {

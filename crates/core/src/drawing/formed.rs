@@ -3,8 +3,8 @@
 use glam::{DVec2, DVec3};
 
 use super::{Drawing, Item};
-use crate::result::PieceResult;
 use crate::sheet::mesh::{FlatMesh, Solid};
+use crate::sheet::result::PieceResult;
 
 /// A picture at most `width` × `height` mm.
 pub fn formed_drawing(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: f64) -> Drawing {

@@ -6,7 +6,7 @@ use super::{Anchor, Drawing, Item, Pen, flat_drawing, picture};
 use crate::frame::{BarRow, FrameList, FrameResult, Lie, Plate, PlateRow, whole};
 use crate::geom::{Bounds, Contour, Vertex};
 use crate::quantity::counted;
-use crate::result::Severity;
+use crate::sheet::result::Severity;
 
 /// A4 lying.
 const PAGE: DVec2 = DVec2::new(297.0, 210.0);

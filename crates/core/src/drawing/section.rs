@@ -5,7 +5,7 @@ use glam::DVec2;
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use crate::geom::{Contour, Vertex};
 use crate::quantity::trim_number;
-use crate::result::{BendMark, PieceResult};
+use crate::sheet::result::{BendMark, PieceResult};
 
 /// Scales that a drawing is made at: enlarged or reduced by whole steps.
 const SCALES: [f64; 13] = [50.0, 30.0, 20.0, 15.0, 10.0, 5.0, 3.0, 2.0, 1.0, 0.5, 0.2, 0.1, 0.05];

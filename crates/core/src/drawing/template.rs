@@ -7,8 +7,8 @@ use super::flat::{bend_texts, hole_marks, lines};
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use crate::geom::Bounds;
 use crate::quantity::LengthUnit;
-use crate::result::PieceResult;
 use crate::sheet::contours;
+use crate::sheet::result::PieceResult;
 
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
 pub enum Paper {

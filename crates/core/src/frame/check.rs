@@ -9,7 +9,7 @@ use super::model::{Stretch, across};
 use super::{FrameResult, Role};
 use crate::job::{Job, WeldKind};
 use crate::quantity::FigureTable;
-use crate::result::{Finding, Severity};
+use crate::sheet::result::{Finding, Severity};
 
 fn finding(check: &'static str, severity: Severity, message: String) -> Finding {
     Finding {

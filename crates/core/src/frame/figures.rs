@@ -4,7 +4,7 @@ use super::FrameResult;
 use super::list::run;
 use crate::job::WeldKind;
 use crate::quantity::counted;
-use crate::result::FigureResult;
+use crate::sheet::result::FigureResult;
 use crate::working::{Term, Working};
 
 /// Figures of the frame as a whole.

@@ -12,7 +12,7 @@ use super::weld_list::{WeldRow, weld_rows};
 use super::{FrameResult, Member, MemberFacts, Profile};
 use crate::job::Frame;
 use crate::layout::bars::Part;
-use crate::quantity::{Display, LengthUnit, trim_number};
+use crate::quantity::{Display, LengthUnit, summed, trim_number};
 
 /// One end as the saw is set.
 #[derive(Clone, Debug, Default, PartialEq, Serialize)]
@@ -275,7 +275,7 @@ pub fn frame_list(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFa
     };
     // Welds are told apart from it.
     let unit = display.mass(0.0).rsplit(' ').next().unwrap_or_default().to_string();
-    list.mass = format!("{} {unit}", crate::cutlist::summed(list.masses()));
+    list.mass = format!("{} {unit}", summed(list.masses()));
     list
 }
 

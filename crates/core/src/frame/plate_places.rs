@@ -10,8 +10,8 @@ use super::result::{Assembly, Plate, PlatePlace};
 use super::skeleton::{self, Skeleton};
 use super::{attached, list, plates};
 use crate::job::{Frame, FrameLine, FrameSay, Job};
-use crate::result::PieceResult;
 use crate::sheet::reader::Reader;
+use crate::sheet::result::PieceResult;
 
 /// Plates of one frame, copies counted.
 const MOST_PLATES: usize = 5_000;

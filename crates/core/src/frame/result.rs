@@ -7,7 +7,7 @@ use glam::DVec3;
 use super::{Cut, Group, Joint, Lengths, Member, Node, Profile, Weld};
 use crate::job::Frame;
 use crate::quantity::Display;
-use crate::result::{FigureResult, Finding, LineFault, PieceResult, Severity};
+use crate::sheet::result::{FigureResult, Finding, LineFault, PieceResult, Severity};
 
 /// A member with what is worked out of it.
 #[derive(Clone, Debug)]

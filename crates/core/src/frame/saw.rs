@@ -2,8 +2,8 @@
 
 use crate::job::Job;
 use crate::quantity::{Display, FigureTable, InchStyle, LengthUnit};
-use crate::result::LineFault;
 use crate::sheet::reader::{Range, Reader};
+use crate::sheet::result::LineFault;
 
 /// mm and rad.
 #[derive(Clone, Copy, Debug, PartialEq)]

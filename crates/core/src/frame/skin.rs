@@ -8,7 +8,7 @@ use super::wrap::{as_piece, round_the_outside};
 use super::{FrameResult, Member, Profile, hole_text};
 use crate::geom::{Contour, Segment, Vertex, arcs};
 use crate::job::Job;
-use crate::result::{Guide, PieceResult};
+use crate::sheet::result::{Guide, PieceResult};
 use crate::shopbook::section::Shape;
 
 /// Why a member has no skin to lay flat.

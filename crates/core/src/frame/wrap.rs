@@ -6,7 +6,7 @@ use super::profile::divided;
 use super::{Cut, FrameResult, Member, Profile};
 use crate::geom::{Contour, Vertex};
 use crate::job::{Job, Piece};
-use crate::result::PieceResult;
+use crate::sheet::result::PieceResult;
 
 /// Points round the outside, from the middle of its top, by distance round it: where they are in the section.
 pub fn round_the_outside(p: &Profile) -> Vec<(f64, DVec2)> {

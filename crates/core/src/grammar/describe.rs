@@ -17,6 +17,10 @@ pub struct VerbView {
     pub starts: Vec<StartView>,
     pub offers: Vec<OfferView>,
     pub sentence: Vec<PartView>,
+    /// How it is typed: what it needs, with labels in braces.
+    pub pattern: String,
+    /// What may follow, in any order, parted by commas.
+    pub clauses: Vec<String>,
     pub examples: &'static [&'static str],
 }
 
@@ -194,7 +198,10 @@ fn said(bench: &Bench, text: &str) -> Value {
 fn verb(bench: &Bench, v: &'static Verb) -> VerbView {
     let start = |s: &'static super::Start| StartView { key: s.key.to_string(), name: s.name, mm: said(bench, s.mm), inch: said(bench, s.inch) };
     let offer = |o: &'static super::Offer| OfferView { on: o.on, words: o.words, mm: said(bench, o.mm), inch: said(bench, o.inch) };
+    let (pattern, clauses) = super::pattern(v);
     VerbView {
+        pattern,
+        clauses,
         tag: v.tag,
         stem: v.stem,
         about: v.about,

@@ -48,6 +48,7 @@ pub fn context_of<'a>(bench: &Bench, lines: impl Iterator<Item = (&'a str, &'a V
         match bench.of_line(say).map(|r| r.verb.role) {
             Some(Role::Start) if out.start.is_empty() => out.start = id.to_string(),
             Some(Role::Cut) => out.last_cut = id.to_string(),
+            Some(Role::Node) => out.nodes.extend(say.get("name").and_then(Value::as_str).map(str::to_string)),
             _ => {}
         }
     }

@@ -4,6 +4,7 @@
 mod build;
 mod complete;
 mod describe;
+mod help;
 mod lines;
 mod parse;
 mod part;
@@ -20,6 +21,7 @@ use serde_json::Value;
 pub use build::*;
 pub use complete::{Offered, complete};
 pub use describe::{AddView, CaseView, IdsView, OfferView, OptionView, PartView, StartView, VerbView, WhenView, describe};
+pub use help::pattern;
 pub use lines::{TextFault, Told, context_of, next_id, print_lines, read_lines, read_lines_in};
 pub use part::*;
 pub use print::{Printed, Span, print, print_long};

@@ -6,7 +6,7 @@ use std::collections::HashSet;
 use serde_json::{Map, Value};
 
 use super::scan::Scan;
-use super::signs::{is_plain_number, item_name, put, sign, way};
+use super::signs::{gauge, is_plain_number, item_name, put, sign, way};
 use super::{Case, Clause, Context, Ids, Kind, List, Names, Part, Pick, Slot, Union, When, WordKind};
 
 /// What could have come next.
@@ -209,6 +209,11 @@ impl<'a> Reading<'a> {
         if let Some(quoted) = at.quoted() {
             return Some(quoted.into_owned());
         }
+        if kind == Kind::Thickness
+            && let Some(gauge) = gauge(at)
+        {
+            return Some(gauge);
+        }
         if kind.is_value() {
             let first = at.peek_word();
             if !first.is_empty() && first.starts_with(char::is_alphabetic) && self.is_reserved(first) {
@@ -220,6 +225,7 @@ impl<'a> Reading<'a> {
         }
         match kind {
             Kind::Section => self.section(at),
+            Kind::Material => at.designation().filter(|m| !self.is_reserved(m)).map(str::to_string),
             Kind::Text => None,
             k if k.is_geometry() => at.name().map(|n| self.context.whole(n)),
             _ => at.name().map(str::to_string),
@@ -282,6 +288,8 @@ impl<'a> Reading<'a> {
             let quoted = if joined { next.quoted() } else { None };
             let name = match quoted {
                 Some(q) => Some(q.into_owned()),
+                None if n.kind.is_value() => self.text(&mut next, n.kind),
+                None if n.kind == Kind::Text => None,
                 None => next.name().filter(|w| !self.is_reserved(w)).map(|w| if n.kind.is_geometry() { self.context.whole(w) } else { w.to_string() }),
             };
             let Some(name) = name else { break };

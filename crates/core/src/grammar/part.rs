@@ -48,6 +48,8 @@ pub enum Kind {
     Length,
     Angle,
     Count,
+    /// A length, or a gauge such as `16 ga`.
+    Thickness,
     /// A number without a unit, or a share such as `1/2`.
     Number,
     /// Words that are only printed.
@@ -83,7 +85,7 @@ pub enum Kind {
 
 impl Kind {
     pub fn is_value(self) -> bool {
-        matches!(self, Kind::Length | Kind::Angle | Kind::Count | Kind::Number)
+        matches!(self, Kind::Length | Kind::Angle | Kind::Count | Kind::Thickness | Kind::Number)
     }
 
     /// Names of geometry, told from the line they belong to.

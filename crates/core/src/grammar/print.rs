@@ -4,8 +4,8 @@ use serde_json::Value;
 
 use super::parse::NOTHING;
 use super::read::read;
-use super::scan::{in_quotes, is_plain_name};
-use super::signs::is_plain_number;
+use super::scan::{Scan, in_quotes, is_designation, is_plain_name};
+use super::signs::{gauge, is_plain_number};
 use super::{Bench, Context, Ids, Kind, List, Names, Part, Pick, Ready, Slot, Union, When, WordKind, told};
 use crate::quantity;
 
@@ -91,7 +91,19 @@ impl Printer<'_> {
     }
 
     fn parts(&mut self, parts: &'static [Part], at: &Value, pre: &str) {
+        self.parts_in(parts, at, pre, false);
+    }
+
+    /// `within`: behind other parts of the same sentence.
+    fn parts_in(&mut self, parts: &'static [Part], at: &Value, pre: &str, within: bool) {
+        // A new node's name and the first of its steps are one breath.
+        let mut named = false;
         for (i, part) in parts.iter().enumerate() {
+            let fresh = named;
+            let silent = matches!(part, Part::Clause(_)) || matches!(part, Part::Word(w) if w.kind == WordKind::Heard);
+            if !silent {
+                named = matches!(part, Part::Slot(s) if s.kind == Kind::NewNode);
+            }
             match part {
                 Part::Word(w) => match w.kind {
                     WordKind::Aloud if !self.long => {}
@@ -111,7 +123,7 @@ impl Printer<'_> {
                 Part::Pick(p) => self.pick(p, at, pre),
                 Part::Union(u) => self.union(u, at, pre),
                 Part::List(l) => self.list(l, at, pre),
-                Part::Within(path, inner) => self.parts(inner, sub(at, path), &format!("{pre}{path}")),
+                Part::Within(path, inner) => self.parts_in(inner, sub(at, path), &format!("{pre}{path}"), i > 0),
                 Part::Clause(c) => {
                     let here = if self.long { holds(c.shown, at) } else { holds(c.only, at) };
                     let wanted =
@@ -121,7 +133,9 @@ impl Printer<'_> {
                     }
                     // The first clause of a line follows its words without a comma where it is a part of the same breath.
                     let after = |w: &super::Word| matches!(w.kind, WordKind::Opening | WordKind::Verb);
-                    let breath = c.close || i == 0 || matches!(&parts[i - 1], Part::Word(w) if after(w));
+                    let first = i == 0 && !within;
+                    named = false;
+                    let breath = c.close || first || fresh || i > 0 && matches!(&parts[i - 1], Part::Word(w) if after(w));
                     if !breath && !matches!(c.parts.first(), Some(Part::Word(w)) if w.kind == WordKind::Sign) && !self.close {
                         self.out.text.push(',');
                     }
@@ -164,10 +178,16 @@ impl Printer<'_> {
         let first: String = text.chars().take_while(|c| c.is_alphanumeric() || *c == '_').collect::<String>().to_lowercase();
         let begins = text.starts_with(|c: char| c.is_alphabetic() || c == '_');
         let reserved = begins && self.ready.reserved.contains(&first);
+        if kind == Kind::Thickness && gauge(&mut Scan { text, at: 0 }).is_some_and(|g| g == text) {
+            return text.to_string();
+        }
         if kind.is_value() {
             self.doubtful |= begins;
             let whole = quantity::scan(text) == Some(text.len()) && !text.contains('×') && text == text.trim();
-            let fits = whole && !reserved && !(begins && self.careful) && empty.is_none_or(|e| !e.split('|').any(|e| e == text));
+            let fits = whole
+                && !reserved
+                && !(begins && self.careful)
+                && empty.is_none_or(|e| !e.split('|').any(|e| e == text && !e.starts_with(|c: char| c.is_ascii_digit())));
             let turned = kind == Kind::Angle && text.strip_suffix('°').is_some_and(|b| is_plain_number(b.trim_end()));
             return match (fits && !turned, kind == Kind::Angle && is_plain_number(text)) {
                 (true, true) => format!("{text}°"),
@@ -178,6 +198,7 @@ impl Printer<'_> {
         let words_ok = |t: &str| t.split(' ').all(|w| !w.is_empty() && !self.ready.reserved.contains(&w.to_lowercase()));
         match kind {
             Kind::Text => in_quotes(text),
+            Kind::Material if is_designation(text) && !self.ready.reserved.contains(&text.to_lowercase()) => text.to_string(),
             Kind::Section if words_ok(text) && text.contains(|c: char| c.is_ascii_digit()) && !text.contains([',', '"']) && !text.ends_with('.') => {
                 text.to_string()
             }
@@ -207,14 +228,16 @@ impl Printer<'_> {
             }
             return;
         }
-        let one = |name: &str| {
-            let short = if n.kind.is_geometry() { self.context.brief(name) } else { Some(name) };
-            match short.filter(|s| is_plain_name(s) && !reserved_name(self.ready, s)) {
-                Some(s) => s.to_string(),
-                None => in_quotes(name),
+        let mut told: Vec<String> = Vec::with_capacity(list.len());
+        for name in list {
+            if n.kind.is_value() {
+                told.push(self.value(n.kind, None, name));
+                continue;
             }
-        };
-        let told: Vec<String> = list.into_iter().map(one).collect();
+            let short = if n.kind.is_geometry() { self.context.brief(name) } else { Some(name) };
+            let plain = |s: &&str| n.kind != Kind::Text && is_plain_name(s) && !reserved_name(self.ready, s);
+            told.push(short.filter(plain).map_or_else(|| in_quotes(name), str::to_string));
+        }
         let quoted = told.iter().any(|t| t.starts_with('"'));
         let text = match told.split_last() {
             _ if !n.blank && quoted => told.join(" and "),

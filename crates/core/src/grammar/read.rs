@@ -4,6 +4,7 @@ use serde_json::{Map, Value};
 
 use super::parse::{Expected, Reading};
 use super::scan::Scan;
+use super::signs::plain_label;
 use super::{Bench, Context, Kind, Part, Ready};
 use crate::quantity::Fault;
 
@@ -80,7 +81,7 @@ fn fault(r: &Reading, text: &str, ready: &Ready) -> Fault {
     let mend = if wanted.is_empty() { such } else { format!("here may stand {}; {such}", wanted.join(", ")) };
     let wants = |needed: bool| {
         move |e: &Expected| match e {
-            Expected::Value { label, needed: n, .. } if *n || !needed => Some(plain(label)),
+            Expected::Value { label, needed: n, .. } if *n || !needed => Some(plain_label(label)),
             _ => None,
         }
     };
@@ -112,14 +113,9 @@ impl Expected {
                 let short = ways.next().unwrap_or(first);
                 (!short.is_empty()).then(|| format!("'{short}'"))
             }
-            Expected::Value { label, .. } => Some(format!("the {}", plain(label))),
+            Expected::Value { label, .. } => Some(format!("the {}", plain_label(label))),
         }
     }
-}
-
-/// A label without the place of an item: `length of {id}` is a length.
-fn plain(label: &str) -> String {
-    label.replace(" of {id}", "").replace(" of point {n}", "").replace(" {n}", "")
 }
 
 /// What parts say that stand alone, such as one item of a list; nothing where they do not read.

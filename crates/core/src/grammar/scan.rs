@@ -139,6 +139,20 @@ impl<'a> Scan<'a> {
         &rest[..n]
     }
 
+    /// A designation such as `1.4301` or `6061-t6`.
+    pub fn designation(&mut self) -> Option<&'a str> {
+        let mut at = *self;
+        at.skip();
+        let rest = at.rest();
+        let fits = |c: char| c.is_alphanumeric() || matches!(c, '.' | '-' | '_' | '+');
+        let n = rest.char_indices().find(|(_, c)| !fits(*c)).map_or(rest.len(), |(i, _)| i);
+        let found = rest[..n].trim_end_matches('.');
+        (!found.is_empty()).then(|| {
+            self.at = at.at + found.len();
+            found
+        })
+    }
+
     /// A name of a line, of geometry, of a node.
     pub fn name(&mut self) -> Option<&'a str> {
         let mut at = *self;
@@ -152,6 +166,12 @@ impl<'a> Scan<'a> {
         self.at = at.at + found.len();
         Some(found)
     }
+}
+
+/// Whether a material's designation can stand as it is.
+pub fn is_designation(text: &str) -> bool {
+    let mut scan = Scan { text, at: 0 };
+    scan.designation() == Some(text)
 }
 
 /// Whether a name can stand as it is.

@@ -36,6 +36,19 @@ pub fn way(at: &mut Scan, plus: &str, minus: &str) -> Option<bool> {
     if at.any_of(plus) { Some(true) } else { at.any_of(minus).then_some(false) }
 }
 
+/// `16 ga`, as it stands.
+pub fn gauge(at: &mut Scan) -> Option<String> {
+    let mut next = *at;
+    next.skip();
+    let from = next.at;
+    next.at += next.rest().bytes().take_while(u8::is_ascii_digit).count();
+    let found = next.at > from && (next.words("ga") || next.words("gauge"));
+    found.then(|| {
+        at.at = next.at;
+        at.text[from..next.at].to_string()
+    })
+}
+
 /// `R`, `⌀` or another sign right before a value.
 pub fn sign(at: &mut Scan, sign: &str) -> bool {
     if sign == "R" {
@@ -67,5 +80,13 @@ pub fn is_plain_number(text: &str) -> bool {
     match text.split_once('.') {
         Some((a, b)) => !a.is_empty() && !b.is_empty() && digits(a) && digits(b),
         None => !text.is_empty() && digits(text),
+    }
+}
+
+/// A label without the place of an item: `length of {id}` is a length.
+pub fn plain_label(label: &str) -> String {
+    match (label.find(" of "), label.find('{')) {
+        (Some(of), Some(item)) if of < item => label[..of].to_string(),
+        _ => label.replace(" {n}", "").replace(" {id}", ""),
     }
 }

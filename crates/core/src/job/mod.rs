@@ -36,6 +36,7 @@ mod material;
 mod rename;
 mod saw;
 mod taking_in;
+pub mod text;
 
 pub use crate::verbs::*;
 pub use bend_book::*;

@@ -197,3 +197,8 @@ fn fraction(inches: f64, parts: u64) -> String {
     let (top, bottom) = (rest >> shift, parts >> shift);
     if whole == 0 { format!("{sign}{top}/{bottom}") } else { format!("{sign}{whole} {top}/{bottom}") }
 }
+
+/// The sum of masses as they are printed: whoever adds the rows up gets the total.
+pub fn summed<'a>(printed: impl Iterator<Item = &'a String>) -> String {
+    trim_number(printed.filter_map(|t| t.parse::<f64>().ok()).sum(), 3)
+}

@@ -6,7 +6,7 @@ mod figures;
 mod lexer;
 mod parser;
 
-pub use display::{Display, InchStyle, LengthUnit, counted, fixed, trim_number};
+pub use display::{Display, InchStyle, LengthUnit, counted, fixed, summed, trim_number};
 pub use eval::{Dim, Names, Scope, Value};
 pub use figures::{Figure, FigureTable, FigureValue, PieceNames};
 pub use parser::{Expr, MAX_TEXT, parse, scan};

@@ -4,7 +4,7 @@ use super::reader::{Range, Reader};
 use super::thickness;
 use crate::job::{Job, TableKind, TableRow, TestBend};
 use crate::quantity::{FigureTable, trim_number};
-use crate::result::LineFault;
+use crate::sheet::result::LineFault;
 use crate::shopbook::bend::{K_POSSIBLE, setback};
 use crate::shopbook::bend_book::{BendBook, Row, Test};
 use crate::shopbook::{Material, Shelf};

@@ -12,7 +12,7 @@ use super::zones::Zone;
 use crate::geom::{Bounds, Contour, area_within, smallest_rectangle};
 use crate::job::{Measure, Say};
 use crate::quantity::{fixed, trim_number};
-use crate::result::{FigureResult, Flat};
+use crate::sheet::result::{FigureResult, Flat};
 use crate::shopbook::bend::setback;
 use crate::working::{Term, Working};
 

@@ -10,7 +10,7 @@ use super::pressed::Pressed;
 use crate::geom::in_material;
 use crate::job::{From, Punch, Say, Shape, SlotMeasure, To};
 use crate::quantity::trim_number;
-use crate::result::{BendMark, Dimension, HoleMark, Margin, PressedMark};
+use crate::sheet::result::{BendMark, Dimension, HoleMark, Margin, PressedMark};
 
 /// mm from an edge that belongs to the metal.
 const BESIDE: f64 = 1e-6;

@@ -5,7 +5,7 @@ use glam::{DAffine3, DVec2, DVec3};
 use super::zones::{BendZone, Kind, Zone, formed, frames, zone_of};
 use crate::geom::triangulate::{Crease, Creases, Family, TaggedLoop, triangulate};
 use crate::geom::{CHORD, Contour, Hole};
-use crate::result::PieceResult;
+use crate::sheet::result::PieceResult;
 
 /// More holes than this are left out of the view (never out of figures or files).
 pub const LIGHT_ABOVE: usize = 20_000;

@@ -8,6 +8,7 @@ mod corners;
 mod feature;
 mod figures;
 mod fill;
+pub(crate) mod findings;
 mod folds;
 mod import;
 mod marks;
@@ -18,13 +19,15 @@ mod pressed;
 mod punch;
 pub(crate) mod reader;
 mod repeat;
+pub mod result;
 pub(crate) mod shelf;
 mod starts;
 mod strip;
 pub mod zones;
 
-use std::sync::{Arc, OnceLock};
+use std::sync::OnceLock;
 
+pub(crate) use bend_book::bend_book;
 pub use bends::BendFact;
 pub(crate) use corners::SHARP;
 pub use feature::{Feature, MOST_FEATURES};
@@ -34,12 +37,10 @@ pub use mesh::{full_mesh, has_patterns, mesh_size, plain_mesh, unseen};
 pub use pressed::Pressed;
 pub use strip::{Made, Part, Strip};
 
-use crate::check;
-use crate::frame::{self, FrameResult, SawFacts};
+use self::result::{CornerName, FeatureName, Flat, LineFault, PieceResult};
 use crate::geom::{Contour, Crossing, Cut, CutOutcome, Hole, cut_out, first_crossing};
-use crate::job::{Frame, Job, Line, Piece, Say};
-use crate::quantity::{Display, Fault, FigureTable};
-use crate::result::{CornerName, FeatureName, Flat, JobResult, LineFault, PieceResult};
+use crate::job::{Job, Line, Piece, Say};
+use crate::quantity::{Display, FigureTable};
 use crate::shopbook::brake::BrakeOf;
 use crate::shopbook::{Material, gauge, limits};
 use crate::working::Working;
@@ -74,44 +75,7 @@ pub(crate) struct Making<'a> {
     pub overlap: Option<Crossing>,
 }
 
-/// The whole job.
-pub fn evaluate(job: &Job) -> JobResult {
-    evaluate_with(job, |job, piece| Arc::new(evaluate_piece(job, piece)), |job, frame| Arc::new(frame::evaluate_frame(job, frame)))
-}
-
-/// The whole job, each piece and frame from a function (a cache by content, say).
-pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>, each_frame: impl Fn(&Job, &Frame) -> Arc<FrameResult>) -> JobResult {
-    let table = FigureTable::new(&job.figures, job.display.length);
-    let (_, mut faults) = stock_sheets(job, &table);
-    let (shelf, of_shelf) = shelf::shelf(job, &table);
-    faults.extend(of_shelf);
-    faults.extend(bend_book::bend_book(job, &table, &shelf).1);
-    faults.extend(brake::read(job, &table).1);
-    let mut pieces: Vec<Arc<PieceResult>> = Vec::new();
-    let mut cuts = 0;
-    for (i, piece) in job.pieces.iter().enumerate() {
-        crate::halt::point();
-        if i >= MOST_PIECES || cuts > MOST_JOB_FEATURES {
-            let fault =
-                Fault::new(format!("the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"), "split the job", (0, 0));
-            faults.push(LineFault { line: String::new(), path: format!("/pieces/{i}"), fault });
-            break;
-        }
-        let made = each(job, piece);
-        cuts += made.features.len();
-        pieces.push(made);
-    }
-    faults.extend(SawFacts::of(job, &table).1);
-    faults.extend(check::unclear_names(job));
-    if job.frames.len() > frame::MOST_FRAMES {
-        let fault = Fault::new(format!("the job has more than {} frames; the rest is left out", frame::MOST_FRAMES), "split the job", (0, 0));
-        faults.push(LineFault { line: String::new(), path: "/frames".into(), fault });
-    }
-    let frames = job.frames.iter().take(frame::MOST_FRAMES).map(|f| each_frame(job, f)).collect();
-    JobResult { figures: table.all(|v| job.display.value(v)), pieces, frames, faults }
-}
-
-fn stock_sheets(job: &Job, table: &FigureTable) -> (Vec<(f64, f64)>, Vec<LineFault>) {
+pub(crate) fn stock_sheets(job: &Job, table: &FigureTable) -> (Vec<(f64, f64)>, Vec<LineFault>) {
     let mut reader = Reader::new(table, job.display);
     let mut out = Vec::new();
     for (i, s) in job.stock.iter().enumerate() {
@@ -480,7 +444,7 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
     out.plan = brake::plan(made, machine, how);
     out.figures = figures::figures(made, &out.flat, &out.zones);
     out.bend_rows = brake::rows(made, &out.flat.bends, &out.plan, stuff, out.value("mass"));
-    out.findings = check::findings(made, out);
+    out.findings = findings::findings(made, out);
 }
 
 /// Whether a hole is left out of views: every cut that made it is.

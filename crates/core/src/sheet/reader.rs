@@ -1,7 +1,7 @@
 //! Reads the values of a piece's lines against the job's figures, and keeps the faults with the field they belong to.
 
 use crate::quantity::{Display, Fault, FigureTable, PieceNames, Scope};
-use crate::result::LineFault;
+use crate::sheet::result::LineFault;
 
 /// No part of a piece may be longer than this, mm.
 pub const LONGEST: f64 = 100_000.0;

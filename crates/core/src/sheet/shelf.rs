@@ -5,7 +5,7 @@ use std::sync::Arc;
 use super::reader::Reader;
 use crate::job::Job;
 use crate::quantity::FigureTable;
-use crate::result::LineFault;
+use crate::sheet::result::LineFault;
 use crate::shopbook::{self, Bent, Material, Shelf, Stuff};
 
 /// Own materials of one job.

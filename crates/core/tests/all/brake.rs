@@ -5,9 +5,10 @@ use approx::assert_abs_diff_eq;
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use std::f64::consts::FRAC_PI_2;
+use steelk_core::evaluate::evaluate;
 use steelk_core::job::Job;
 use steelk_core::result::PieceResult;
-use steelk_core::sheet::{evaluate, evaluate_piece};
+use steelk_core::sheet::evaluate_piece;
 use steelk_core::shopbook::brake::force;
 use steelk_core::shopbook::{School, material};
 

@@ -4,9 +4,10 @@ use crate::common::*;
 use approx::assert_abs_diff_eq;
 use rstest::rstest;
 use serde_json::{Value, json};
+use steelk_core::evaluate::evaluate;
 use steelk_core::job::{Job, Piece};
 use steelk_core::result::{PieceResult, Severity};
-use steelk_core::sheet::{evaluate, evaluate_piece};
+use steelk_core::sheet::evaluate_piece;
 use steelk_core::shopbook::School;
 use steelk_core::shopbook::brake::{FLATTENING, force, shortest_flange};
 

@@ -2,11 +2,11 @@
 //! than 1e-9. `GOLDEN=write cargo test -p steelk-core golden` takes them anew, where a change was meant.
 
 use serde_json::{Map, Value, json};
-use steelk_core::cutlist::cut_list;
+use steelk_core::evaluate::cut_list;
+use steelk_core::evaluate::evaluate;
 use steelk_core::frame::FrameResult;
 use steelk_core::job::Job;
 use steelk_core::result::{FigureResult, Finding, LineFault, PieceResult};
-use steelk_core::sheet::evaluate;
 
 fn figures(of: &[FigureResult]) -> Value {
     Value::Object(of.iter().map(|f| (f.key.clone(), json!([f.value, f.text]))).collect())

@@ -2,10 +2,10 @@
 
 use crate::common::*;
 use proptest::prelude::*;
+use steelk_core::evaluate::evaluate;
 use steelk_core::job::{Job, Measure, Say};
 use steelk_core::quantity::{FigureTable, LengthUnit, PieceNames, Scope};
 use steelk_core::result::{FigureResult, PieceResult};
-use steelk_core::sheet::evaluate;
 use steelk_core::shopbook::School;
 
 fn demo() -> Job {

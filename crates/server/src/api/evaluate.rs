@@ -6,7 +6,7 @@ use actix_web::web::{Data, Json, Query};
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use steelk_core::cutlist::{CutList, cut_list};
+use steelk_core::evaluate::{CutList, cut_list};
 use steelk_core::job::{Job, Line, Renamed, rename};
 use steelk_core::quantity::{Display, FigureValue, LengthUnit};
 use steelk_core::result::{Finding, JobResult, LineFault, Severity};

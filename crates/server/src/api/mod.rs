@@ -8,6 +8,7 @@ mod order;
 pub use jobs::file_new;
 mod papers;
 mod shelf;
+mod text;
 mod verbs;
 
 use std::sync::Arc;
@@ -220,6 +221,8 @@ impl MessageBody for Sent {
         verbs::verbs,
         verbs::lines,
         verbs::go_on,
+        text::text,
+        text::read_text,
         bars::bars,
         order::order,
         bars::skeleton,
@@ -405,6 +408,8 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/verbs", web::get().to(verbs::verbs))
             .route("/lines", web::post().to(verbs::lines))
             .route("/complete", web::post().to(verbs::go_on))
+            .route("/text", web::post().to(text::text))
+            .route("/text/read", web::post().to(text::read_text))
             .route("/bars", web::post().to(bars::bars))
             .route("/order", web::post().to(order::order))
             .route("/skeleton", web::post().to(bars::skeleton))

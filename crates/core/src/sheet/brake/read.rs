@@ -2,8 +2,8 @@
 
 use crate::job::Job;
 use crate::quantity::FigureTable;
-use crate::result::LineFault;
 use crate::sheet::reader::{Range, Reader};
+use crate::sheet::result::LineFault;
 use crate::shopbook::brake::{BrakeOf, Tools};
 
 /// The job's press brake; usual figures where none is told.

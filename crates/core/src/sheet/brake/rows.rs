@@ -2,10 +2,10 @@
 
 use super::strike::said;
 use super::{Plan, Step};
-use crate::result::{BendMark, BendRow, SchoolRow};
 use crate::sheet::Making;
 use crate::sheet::bends::BendFact;
 use crate::sheet::method::{SchoolSays, every_school, rule_of};
+use crate::sheet::result::{BendMark, BendRow, SchoolRow};
 use crate::sheet::strip::Stuff;
 use crate::shopbook::brake::{CLOSED, FLATTENING, air_radius, force, shortest_flange, tolerance};
 

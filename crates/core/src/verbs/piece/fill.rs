@@ -24,6 +24,7 @@ pub static VERB: Verb = Verb {
         clause(&[word("across"), length_or("/pitch_across", "pitch across", "the same")]),
         must(&[word("margin"), length("/margin", "margin")]),
         clause(&[word("to bends"), length_or("/bend_margin", "margin to bends", "by rule")]),
+        aloud(", whole holes only"),
         clause(&[flag("/light", "drawn or light", &[("false", "drawn"), ("true", "light: left out of the views|light")])]),
     ],
     examples: &["fill square 6, pitch 12, margin 20", "fill panel hole ⌀8, staggered, pitch 12, margin 15, light"],

@@ -2,7 +2,7 @@
 
 use super::{finding, spot};
 use crate::job::{Corner, CornerRelief, Line, Measure, Rolling, Say};
-use crate::result::{Finding, Mend, Patch, Severity};
+use crate::sheet::result::{Finding, Mend, Patch, Severity};
 use crate::sheet::{Made, Making, Part, Strip};
 use crate::shopbook::bend::{K_POSSIBLE, K_USUAL};
 use crate::shopbook::brake::{CLOSED, shortest_flange};

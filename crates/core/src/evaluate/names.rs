@@ -4,7 +4,7 @@ use std::collections::HashMap;
 
 use crate::job::Job;
 use crate::quantity::Fault;
-use crate::result::LineFault;
+use crate::sheet::result::LineFault;
 
 /// Characters of a mark, and of a name or title.
 const MOST_MARK: usize = 40;

@@ -2,8 +2,8 @@
 
 use super::{finding, spot};
 use crate::quantity::counted;
-use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
 use crate::sheet::brake::Plan;
+use crate::sheet::result::{Finding, Mend, Patch, PieceResult, Severity};
 use crate::sheet::{BendFact, Making};
 use crate::shopbook::brake::{CLOSED, FLATTENING, HEM_FIRST, air_radius, force, suited};
 use crate::shopbook::limits::v_opening;

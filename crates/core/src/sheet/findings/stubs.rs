@@ -5,7 +5,7 @@ use glam::DVec2;
 
 use super::finding;
 use crate::geom::in_material;
-use crate::result::{Finding, Severity};
+use crate::sheet::result::{Finding, Severity};
 use crate::sheet::{BendFact, Making};
 use crate::shopbook::Bent;
 use crate::shopbook::brake::shortest_flange;

@@ -2,7 +2,7 @@
 
 use super::finding;
 use crate::geom::{Bounds, Contour, Grid, Segment, closest};
-use crate::result::{Finding, Severity};
+use crate::sheet::result::{Finding, Severity};
 use crate::sheet::{Feature, Making, Pressed};
 use crate::shopbook::limits;
 

@@ -2,11 +2,11 @@
 
 use serde::Serialize;
 
+use super::JobResult;
 use crate::frame::{FrameList, SawFacts, frame_list};
 use crate::geom::smallest_rectangle;
 use crate::job::{Job, Rolling};
-use crate::quantity::{Display, FigureTable, trim_number};
-use crate::result::JobResult;
+use crate::quantity::{Display, FigureTable, summed, trim_number};
 
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
@@ -137,11 +137,6 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
         rows,
         frames,
     }
-}
-
-/// The sum of masses as they are printed: whoever adds the rows up gets the total.
-pub fn summed<'a>(printed: impl Iterator<Item = &'a String>) -> String {
-    trim_number(printed.filter_map(|t| t.parse::<f64>().ok()).sum(), 3)
 }
 
 /// What is to be bought of each material and thickness, in the order of the list. Masses are the sums of the rows as they are printed.

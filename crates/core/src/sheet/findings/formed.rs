@@ -2,9 +2,9 @@
 
 use super::finding;
 use crate::geom::Hole;
-use crate::result::{Finding, Severity};
 use crate::sheet::mesh::FlatMesh;
 use crate::sheet::overlap::overlap;
+use crate::sheet::result::{Finding, Severity};
 use crate::sheet::{Made, Making};
 
 /// Holes that are looked at when a place is found without them.

@@ -5,7 +5,7 @@ use glam::DVec2;
 use super::finding;
 use crate::geom::{Bounds, Closest, Contour, Grid, closest};
 use crate::job::{Offset, Say};
-use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
+use crate::sheet::result::{Finding, Mend, Patch, PieceResult, Severity};
 use crate::sheet::{Feature, Making};
 use crate::shopbook::limits;
 

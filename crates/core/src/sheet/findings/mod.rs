@@ -4,14 +4,14 @@ mod at_the_brake;
 mod bends;
 mod formed;
 mod holes;
-mod names;
 mod outline;
 mod pressed;
 mod stubs;
 
-use crate::result::{Finding, Mend, PieceResult, Severity};
+use crate::finding::Finding;
+pub(crate) use crate::finding::finding;
+use crate::sheet::result::PieceResult;
 use crate::sheet::{BendFact, Making};
-pub(crate) use names::unclear_names;
 
 /// Every finding on a piece, the gravest first.
 pub(crate) fn findings(m: &Making, result: &PieceResult) -> Vec<Finding> {
@@ -41,28 +41,4 @@ fn told(mut found: Vec<Finding>, most: usize, out: &mut Vec<Finding>) {
 /// Where a finding on a bend is pinned.
 fn spot(b: &BendFact) -> Option<[f64; 2]> {
     Some(b.middle().to_array())
-}
-
-/// A finding in the making.
-pub(crate) fn finding(check: &'static str, severity: Severity, message: String, rule: &str, source: &str) -> Finding {
-    Finding { check, severity, message, amount: String::new(), rule: rule.into(), source: source.into(), names: Vec::new(), line: None, at: None, mend: None }
-}
-
-impl Finding {
-    pub(crate) fn by(mut self, amount: String) -> Self {
-        self.amount = amount;
-        self
-    }
-
-    pub(crate) fn on(mut self, names: Vec<String>, line: Option<&str>, at: Option<[f64; 2]>) -> Self {
-        self.names = names;
-        self.line = line.map(str::to_string);
-        self.at = at;
-        self
-    }
-
-    pub(crate) fn with(mut self, mend: Option<Mend>) -> Self {
-        self.mend = mend;
-        self
-    }
 }

@@ -3,7 +3,7 @@
 use super::finding;
 use crate::geom::{first_crossing, smallest_rectangle};
 use crate::job::{Line, Round, Say, Treatment};
-use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
+use crate::sheet::result::{Finding, Mend, Patch, PieceResult, Severity};
 use crate::sheet::{Making, SHARP};
 use crate::shopbook::limits;
 

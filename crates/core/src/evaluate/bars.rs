@@ -2,13 +2,13 @@
 
 use serde::Serialize;
 
-use super::bars::{Bar, Effort, Part, Plan, Stock, Task, plan};
-use crate::cutlist::CutList;
+use super::CutList;
 use crate::frame::SawFacts;
 use crate::job::Job;
+use crate::layout::bars::{Bar, Effort, Part, Plan, Stock, Task, plan};
 use crate::quantity::{Display, FigureTable};
-use crate::result::LineFault;
 use crate::sheet::reader::{Range, Reader};
+use crate::sheet::result::LineFault;
 
 /// A piece where it lies on its bar.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -158,7 +158,7 @@ fn cut_bar(task: &Task, b: &Bar, rows: &[&&crate::frame::BarRow], display: &Disp
         let part: &Part = &task.parts[l.part];
         at += match i {
             0 => l.start.abs() / 2.0,
-            _ => super::bars::between(b.pieces[i - 1].end, l.start, part.depth, task.kerf),
+            _ => crate::layout::bars::between(b.pieces[i - 1].end, l.start, part.depth, task.kerf),
         };
         let end = at + part.length;
         let r = rows[l.part];

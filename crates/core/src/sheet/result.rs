@@ -1,110 +1,18 @@
 //! What evaluation gives back: geometry, figures with their workings, findings, and the lines that could not be carried out.
 //! Lengths mm, areas mm², angles rad, masses kg; the `text` beside a value is what to show.
 
-use std::sync::{Arc, OnceLock};
+use std::sync::OnceLock;
 
 use serde::Serialize;
 
-use crate::frame::FrameResult;
+pub use crate::finding::*;
 use crate::geom::{Contour, Hole};
-use crate::quantity::{Display, Fault, FigureValue, LengthUnit};
+use crate::quantity::{Display, LengthUnit};
 use crate::sheet::Pressed;
 use crate::sheet::brake::Plan;
 use crate::sheet::mesh::FlatMesh;
 use crate::sheet::zones::Zone;
 use crate::shopbook::School;
-use crate::working::Working;
-
-/// A figure and how it came about.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct FigureResult {
-    /// Stable: `flat_length`, `mass`, `start-1.b.allowance`.
-    pub key: String,
-    pub label: String,
-    pub value: f64,
-    pub text: String,
-    /// Whether it belongs to the short list under the views.
-    pub main: bool,
-    pub working: Working,
-}
-
-#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Serialize)]
-#[serde(rename_all = "snake_case")]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub enum Severity {
-    /// Cannot be made.
-    Stop,
-    /// Will probably go wrong.
-    Warn,
-    /// Worth knowing.
-    Note,
-}
-
-/// One change to the piece, as in RFC 6902 (`add` and `replace` only).
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct Patch {
-    pub op: &'static str,
-    /// JSON pointer into the piece.
-    pub path: String,
-    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
-    pub value: serde_json::Value,
-}
-
-impl Patch {
-    pub fn replace(path: String, value: impl Into<serde_json::Value>) -> Self {
-        Patch { op: "replace", path, value: value.into() }
-    }
-
-    pub fn add(path: String, value: serde_json::Value) -> Self {
-        Patch { op: "add", path, value }
-    }
-}
-
-/// A way to put a finding right.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct Mend {
-    pub label: String,
-    pub patch: Vec<Patch>,
-}
-
-/// Something that a check has to say about the piece.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct Finding {
-    /// Which check speaks: `hole_near_bend`.
-    pub check: &'static str,
-    pub severity: Severity,
-    pub message: String,
-    /// By how much, printed; empty where there is no measure.
-    pub amount: String,
-    pub rule: String,
-    pub source: String,
-    /// Names of the geometry concerned.
-    pub names: Vec<String>,
-    /// The recipe line to look at.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub line: Option<String>,
-    /// Where on the flat.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub at: Option<[f64; 2]>,
-    #[serde(skip_serializing_if = "Option::is_none")]
-    pub mend: Option<Mend>,
-}
-
-/// A value of a line that cannot be carried out.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct LineFault {
-    /// The line, or empty for the piece itself.
-    pub line: String,
-    /// JSON pointer inside the line (or piece) to the field.
-    pub path: String,
-    #[serde(flatten)]
-    pub fault: Fault,
-}
 
 /// A bend as the flat pattern marks it.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -402,28 +310,5 @@ impl PieceResult {
     /// The holes with a recipe name each, for papers: name of the first cut that made it.
     pub fn hole_name(&self, hole: &Hole) -> &str {
         hole.sources.first().and_then(|&s| self.features.get(s as usize)).map_or("", |f| f.name.as_str())
-    }
-}
-
-/// A whole job evaluated.
-#[derive(Clone, Debug)]
-pub struct JobResult {
-    pub figures: Vec<FigureValue>,
-    pub pieces: Vec<Arc<PieceResult>>,
-    pub frames: Vec<Arc<FrameResult>>,
-    /// Faults of the job's own settings (stock sizes).
-    pub faults: Vec<LineFault>,
-}
-
-impl JobResult {
-    /// Mass of all pieces and frames in their quantities, kg.
-    pub fn mass(&self) -> f64 {
-        let pieces: f64 = self.pieces.iter().filter(|p| p.made).map(|p| p.value("mass") * p.quantity as f64).sum();
-        pieces + self.frames.iter().map(|f| f.mass() * f.quantity as f64).sum::<f64>()
-    }
-
-    /// Pieces of the bench, then plates of frames.
-    pub fn sheets(&self) -> impl Iterator<Item = &Arc<PieceResult>> {
-        self.pieces.iter().chain(self.frames.iter().flat_map(|f| f.plates.iter().map(|p| &p.piece)))
     }
 }

@@ -1,0 +1,87 @@
+//! A job as a text: what is printed is read back as the same job, and what does not read is told where it stands.
+
+use steelk_core::evaluate::evaluate;
+use steelk_core::job::text::{print_frame, print_job, print_piece, read_frame, read_job, read_piece};
+use steelk_core::job::{Frame, Job};
+
+/// Without what a text does not tell: numbers of ids that are gone, and what is told and says nothing.
+fn bare(mut job: Job) -> Job {
+    job.issued.clear();
+    job.pieces.iter_mut().for_each(|p| p.issued.clear());
+    job.frames.iter_mut().for_each(|f| f.issued.clear());
+    job
+}
+
+fn same(job: Job) {
+    let text = print_job(&job);
+    let (read, faults) = read_job(&text);
+    assert!(faults.is_empty(), "{faults:?}\n{text}");
+    let (was, is) = (serde_json::to_value(bare(job)).unwrap(), serde_json::to_value(bare(read)).unwrap());
+    for (key, value) in was.as_object().unwrap() {
+        if let (Some(a), Some(b)) = (value.as_array(), is[key].as_array()) {
+            assert_eq!(a.len(), b.len(), "{key}");
+            a.iter().zip(b).for_each(|(a, b)| assert_eq!(a, b, "{key}"));
+        }
+        assert_eq!(&is[key], value, "{key}");
+    }
+    assert_eq!(is, was);
+    assert_eq!(print_job(&read_job(&text).0), text);
+}
+
+fn sample() -> Job {
+    serde_json::from_str(include_str!("../../../demo/orchard-line.steelk.json")).unwrap()
+}
+
+#[test]
+fn the_sample_job_is_its_text() {
+    same(sample());
+}
+
+#[test]
+fn a_job_with_every_verb_is_its_text() {
+    same(serde_json::from_str(include_str!("golden/verbs-job.json")).unwrap());
+    let frame: Frame = serde_json::from_str(include_str!("all/all-verbs.json")).unwrap();
+    same(Job { frames: vec![frame], ..sample() });
+}
+
+#[test]
+fn every_setting_is_told() {
+    let job = include_str!("golden/every-setting.json");
+    same(serde_json::from_str(job).unwrap());
+}
+
+#[test]
+fn the_text_of_the_sample_comes_to_the_same_figures() {
+    let (job, _) = read_job(&print_job(&sample()));
+    let (was, is) = (evaluate(&sample()), evaluate(&job));
+    for (a, b) in was.pieces.iter().zip(&is.pieces) {
+        let of = |p: &steelk_core::result::PieceResult| p.figures.iter().map(|f| (f.key.clone(), f.value)).collect::<Vec<_>>();
+        assert_eq!(of(a), of(b), "{}", a.mark);
+    }
+}
+
+#[test]
+fn one_piece_and_one_frame_are_read_alone() {
+    let job = sample();
+    for p in &job.pieces {
+        let (read, faults) = read_piece(&print_piece(p, false));
+        assert!(faults.is_empty(), "{faults:?}");
+        assert_eq!(read.unwrap().lines.len(), p.lines.len());
+    }
+    let (read, faults) = read_frame(&print_frame(&job.frames[0], false));
+    assert!(faults.is_empty(), "{faults:?}");
+    assert_eq!(read.unwrap().rows, job.frames[0].rows);
+}
+
+#[test]
+fn what_does_not_read_is_told_with_its_line_and_the_rest_goes_on() {
+    let text = "job \"x\"\nfigure bolt = 9\n\npiece P-1 \"Plate\", 2 thick s235\n  plate 100 x 60\n  hloe ⌀9\n  off round 5 -- no need\n\nplant tree\nframe F-1 \"F\", of SHS 60x60x3, material s235\n  node A 0, 0\n";
+    let (job, faults) = read_job(text);
+    let at: Vec<(usize, usize)> = faults.iter().map(|f| (f.line, f.fault.start)).collect();
+    assert_eq!(at, [(6, 2), (9, 0), (11, 13)], "{faults:?}");
+    assert_eq!((job.pieces[0].lines.len(), job.pieces[0].lines[1].off, job.pieces[0].lines[1].note.as_str()), (2, true, "no need"));
+    assert_eq!((job.pieces[0].quantity.as_str(), job.pieces[0].id.as_str(), job.frames.len()), ("1", "piece-1", 1));
+    let (none, faults) = read_piece("plate 100 x 60");
+    assert!(none.is_none() && !faults.is_empty());
+    assert!(read_job("piece").1[0].fault.message.contains("missing"));
+}
