@@ -19,6 +19,11 @@ await withDemo(7997, async (page, base, job) => {
     for (let i = 0; i < 150; i++) await page.keyboard.press("ArrowRight");
   });
   await shot("enclosure", `${job}/pieces/box`, "[data-figure=mass]");
+  await shot("text", `${job}/pieces/box`, "[data-figure=mass]", async () => {
+    await page.getByRole("button", { name: "as text" }).click();
+    await page.getByLabel("piece as text").waitFor();
+    await page.waitForTimeout(500);
+  });
   await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () => page.locator("button.pick").nth(1).click());
   await shot("tray", `${job}/pieces/tray`, "[data-figure=mass]");
   await shot("drum", `${job}/pieces/drum`, "[data-figure=mass]");

@@ -14,7 +14,9 @@ use steelk_core::verbs::read_line;
 
 /// A sheet rolled to most of a drum, with `n` × `n` square holes.
 fn rolled(n: usize) -> Piece {
-    let say = |id: &str, text: &str| Line::new(id, read_line(text, &Context::knowing(&["punch-1".to_string()])).unwrap());
+    let say = |id: &str, text: &str| {
+        Line::new(id, read_line(text, &Context::knowing(&["punch-1".to_string()])).unwrap())
+    };
     let side = n as f64 * 8.0 + 40.0;
     let radius = side / 5.0;
     let mut start = say("start-1", &format!("strip 10 wide {side}"));
@@ -37,7 +39,8 @@ fn rolled(n: usize) -> Piece {
     }
 }
 
-/// A rack of 2,000 members: uprights, beams and diagonals of two kinds, in bays and decks, half of it mirrored.
+/// A rack of 2,000 members: uprights, beams and diagonals of two kinds, in bays and decks, half of it
+/// mirrored.
 fn rack() -> Frame {
     let text = [
         "node A 400 0 0",
@@ -53,7 +56,10 @@ fn rack() -> Frame {
         "repeat 12 up 600",
         "mirror east 0",
     ];
-    let lines = text.iter().enumerate().map(|(i, t)| FrameLine::new(format!("line-{i}"), read_frame_line(t, &Context::default()).unwrap()));
+    let lines = text
+        .iter()
+        .enumerate()
+        .map(|(i, t)| FrameLine::new(format!("line-{i}"), read_frame_line(t, &Context::default()).unwrap()));
     Frame {
         id: "rack".into(),
         mark: "R".into(),
@@ -68,7 +74,9 @@ fn rack() -> Frame {
 fn speeds(c: &mut Criterion) {
     let job: Job = serde_json::from_str(include_str!("../../../demo/orchard-line.steelk.json")).unwrap();
     for piece in &job.pieces {
-        c.bench_function(&format!("evaluate demo {}", piece.id), |b| b.iter(|| evaluate_piece(black_box(&job), black_box(piece))));
+        c.bench_function(&format!("evaluate demo {}", piece.id), |b| {
+            b.iter(|| evaluate_piece(black_box(&job), black_box(piece)))
+        });
     }
     c.bench_function("evaluate demo job", |b| b.iter(|| evaluate(black_box(&job))));
     let empty = Job { format: 1, ..Job::default() };
@@ -83,13 +91,25 @@ fn speeds(c: &mut Criterion) {
             frame_list(&rack, &r, &empty.display, &saw)
         })
     });
-    c.bench_function("evaluate demo press frame", |b| b.iter(|| evaluate_frame(black_box(&job), black_box(&job.frames[0]))));
+    c.bench_function("evaluate demo press frame", |b| {
+        b.iter(|| evaluate_frame(black_box(&job), black_box(&job.frames[0])))
+    });
     // Ten bends that no order keeps free: every order is looked at.
     let coil = "strip 30 up 90 40 up 90 40 down 90 40 down 90 40 up 90 50 up 90 50 up 90 45 up 90 30 down 90 30 down 90 30 wide 300";
     let lines = vec![Line::new("start-1", read_line(coil, &Context::default()).unwrap())];
-    let coil = Piece { id: "coil".into(), quantity: "1".into(), material: "s235".into(), thickness: "2".into(), radius: "2".into(), lines, ..Piece::default() };
+    let coil = Piece {
+        id: "coil".into(),
+        quantity: "1".into(),
+        material: "s235".into(),
+        thickness: "2".into(),
+        radius: "2".into(),
+        lines,
+        ..Piece::default()
+    };
     assert!(evaluate_piece(&empty, &coil).plan.said.contains("every order was looked at"));
-    c.bench_function("evaluate a coil of ten bends, proven to have no order", |b| b.iter(|| evaluate_piece(black_box(&empty), black_box(&coil))));
+    c.bench_function("evaluate a coil of ten bends, proven to have no order", |b| {
+        b.iter(|| evaluate_piece(black_box(&empty), black_box(&coil)))
+    });
     let mut slow = c.benchmark_group("holes");
     slow.sample_size(10).measurement_time(Duration::from_secs(8));
     for (name, n) in [("10,000 in a rolled sheet", 100), ("100,000 in a rolled sheet", 316)] {
@@ -100,5 +120,24 @@ fn speeds(c: &mut Criterion) {
     slow.finish();
 }
 
-criterion_group!(benches, speeds);
+/// Every example of every verb, read and printed: the time of one line on average.
+fn lines(c: &mut Criterion) {
+    use steelk_core::grammar::{Bench, print, read};
+    use steelk_core::verbs::{FRAME, PIECE};
+    let context = Context::default();
+    let of = |bench: &'static Bench| {
+        bench.verbs.iter().flat_map(move |r| r.verb.examples.iter().map(move |e| (bench, *e)))
+    };
+    let all: Vec<_> = of(&PIECE).chain(of(&FRAME)).collect();
+    let said: Vec<_> =
+        all.iter().map(|(b, e)| (*b, (b.normal)(&read(b, e, &context).unwrap()).unwrap())).collect();
+    c.bench_function(&format!("{} lines read", all.len()), |b| {
+        b.iter(|| all.iter().for_each(|(bench, text)| drop(black_box(read(bench, text, &context)))))
+    });
+    c.bench_function(&format!("{} lines printed", all.len()), |b| {
+        b.iter(|| said.iter().for_each(|(bench, say)| drop(black_box(print(bench, say, &context)))))
+    });
+}
+
+criterion_group!(benches, speeds, lines);
 criterion_main!(benches);

@@ -1,4 +1,5 @@
-//! What is told of a piece or frame besides its geometry: figures with their workings, findings with their mends, faults of its lines.
+//! What is told of a piece or frame besides its geometry: figures with their workings, findings with their
+//! mends, faults of its lines.
 
 use serde::Serialize;
 
@@ -97,8 +98,25 @@ pub struct LineFault {
 }
 
 /// A finding in the making.
-pub fn finding(check: &'static str, severity: Severity, message: String, rule: &str, source: &str) -> Finding {
-    Finding { check, severity, message, amount: String::new(), rule: rule.into(), source: source.into(), names: Vec::new(), line: None, at: None, mend: None }
+pub fn finding(
+    check: &'static str,
+    severity: Severity,
+    message: String,
+    rule: &str,
+    source: &str,
+) -> Finding {
+    Finding {
+        check,
+        severity,
+        message,
+        amount: String::new(),
+        rule: rule.into(),
+        source: source.into(),
+        names: Vec::new(),
+        line: None,
+        at: None,
+        mend: None,
+    }
 }
 
 impl Finding {

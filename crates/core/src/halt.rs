@@ -1,5 +1,6 @@
-//! Long computations ask here, between steps, whether they should go on. A computation that is watched can be ended from outside: it
-//! unwinds to where its watch began, without a word on standard error. One that nobody watches pays a look at a thread's own cell.
+//! Long computations ask here, between steps, whether they should go on. A computation that is watched can be
+//! ended from outside: it unwinds to where its watch began, without a word on standard error. One that nobody
+//! watches pays a look at a thread's own cell.
 
 use std::any::Any;
 use std::cell::{Cell, RefCell};
@@ -59,7 +60,8 @@ pub fn point() {
             resume_unwind(Box::new(Halted));
         }
         w.points = w.points.wrapping_add(1);
-        let due = w.points % CLOCK_EVERY == 0 && w.watch.long.as_ref().is_some_and(|l| w.began.elapsed() > l.0);
+        let due =
+            w.points % CLOCK_EVERY == 0 && w.watch.long.as_ref().is_some_and(|l| w.began.elapsed() > l.0);
         if due { w.watch.long.take() } else { None }
     });
     if let Some((_, tell)) = long {

@@ -6,8 +6,11 @@
 //! use steelk_core::{job::*, evaluate::evaluate};
 //!
 //! let line = |id: &str, text: &str| Line::new(id, read_line(text, &Default::default()).unwrap());
-//! let piece = Piece { mark: "P-1".into(), quantity: "2".into(), material: "s235".into(), thickness: "2".into(), radius: "2".into(),
-//!     lines: vec![line("start-1", "strip 40 up 90 60 wide 30")], ..Piece::default() };
+//! let text = "piece P-1 \"Angle\", 2 off, 2 thick s235, R2";
+//! let piece = Piece {
+//!     lines: vec![line("start-1", "strip 30 wide: 40, up 90°, 60")],
+//!     ..text::read_piece(text).0.unwrap()
+//! };
 //! let job = Job { format: FORMAT, pieces: vec![piece], ..Job::default() };
 //! let result = evaluate(&job);
 //! // DIN 6935: 40 + 60 − 3.837

@@ -1,4 +1,5 @@
-//! The shape of an explained figure: the rule, its source, the formula with the numbers in it, and where each number comes from.
+//! The shape of an explained figure: the rule, its source, the formula with the numbers in it, and where each
+//! number comes from.
 
 use serde::Serialize;
 

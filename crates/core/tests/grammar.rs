@@ -1,9 +1,11 @@
-//! What is printed is read as the same, for every verb and every option of it: lines are made from the sentences themselves, with values
-//! that are hard to tell from words.
+//! What is printed is read as the same, for every verb and every option of it: lines are made from the
+//! sentences themselves, with values that are hard to tell from words.
 
 use proptest::prelude::*;
 use serde_json::{Value, json};
-use steelk_core::grammar::{Bench, Context, Kind, Part, WordKind, complete, describe, print, print_long, read};
+use steelk_core::grammar::{
+    Bench, Context, Kind, Part, WordKind, complete, describe, print, print_long, read,
+};
 use steelk_core::verbs::{FRAME, PIECE};
 
 const VALUES: [&str; 22] = [
@@ -46,7 +48,8 @@ const NAMES: [&str; 14] = [
     "and",
     "lip.west",
 ];
-const WORDS: [&str; 8] = ["block", "side", "bed rail", "SHS 60x60x3", "x", "rail", "a \"quoted\" one", "S235, hot"];
+const WORDS: [&str; 8] =
+    ["block", "side", "bed rail", "SHS 60x60x3", "x", "rail", "a \"quoted\" one", "S235, hot"];
 
 /// Takes its decisions from bytes.
 struct Dice<'a>(std::slice::Iter<'a, u8>);
@@ -157,7 +160,8 @@ fn holds(bench: &Bench, verb: usize, bytes: &[u8]) -> Result<(), TestCaseError> 
         }
     }
     let short = print(bench, &say, &c).unwrap().text;
-    let again = read(bench, &short, &c).map_err(|f| TestCaseError::fail(format!("{say}\n{short}\n{}: {}", f.message, f.mend)))?;
+    let again = read(bench, &short, &c)
+        .map_err(|f| TestCaseError::fail(format!("{say}\n{short}\n{}: {}", f.message, f.mend)))?;
     let again = (bench.normal)(&again).ok_or_else(|| TestCaseError::fail(short.clone()))?;
     prop_assert_eq!(&again, &say, "{}", short);
     Ok(())
@@ -199,7 +203,8 @@ fn every_example_is_read_and_every_usual_line_is_one() {
             let v = r.verb;
             assert!(!v.examples.is_empty(), "{}", v.tag);
             for example in v.examples {
-                let read = read(bench, example, &Context::default()).unwrap_or_else(|f| panic!("{example}: {} ({})", f.message, f.mend));
+                let read = read(bench, example, &Context::default())
+                    .unwrap_or_else(|f| panic!("{example}: {} ({})", f.message, f.mend));
                 assert_eq!(read["verb"], v.tag, "{example}");
             }
         }
@@ -214,7 +219,8 @@ fn every_example_is_read_and_every_usual_line_is_one() {
     }
 }
 
-/// Every word that stands behind a value is told apart from a unit, and the examples are printed as they stand.
+/// Every word that stands behind a value is told apart from a unit, and the examples are printed as they
+/// stand.
 #[test]
 fn examples_are_printed_as_they_are_written() {
     let mut other = Vec::new();
@@ -250,9 +256,15 @@ fn no_word_of_a_sentence_is_a_unit() {
         let mut all = Vec::new();
         words(r.verb.sentence, &mut all);
         for w in all.iter().flat_map(|w| w.split(' ').next()) {
-            let unit = ["mm", "cm", "m", "in", "inch", "inches", "ft", "feet", "deg", "degrees", "rad"].contains(&w);
+            let unit =
+                ["mm", "cm", "m", "in", "inch", "inches", "ft", "feet", "deg", "degrees", "rad"].contains(&w);
             // `in the` stands behind a comma.
-            assert!(!unit || all.iter().any(|x| *x == "in the middle" || *x == "in the" || x.starts_with("in a ")), "{}: {w}", r.verb.tag);
+            assert!(
+                !unit
+                    || all.iter().any(|x| *x == "in the middle" || *x == "in the" || x.starts_with("in a ")),
+                "{}: {w}",
+                r.verb.tag
+            );
         }
     }
 }

@@ -1,4 +1,5 @@
-//! A job as a text: what is printed is read back as the same job, and what does not read is told where it stands.
+//! A job as a text: what is printed is read back as the same job, and what does not read is told where it
+//! stands.
 
 use steelk_core::evaluate::evaluate;
 use steelk_core::job::text::{print_frame, print_job, print_piece, read_frame, read_job, read_piece};
@@ -55,7 +56,9 @@ fn the_text_of_the_sample_comes_to_the_same_figures() {
     let (job, _) = read_job(&print_job(&sample()));
     let (was, is) = (evaluate(&sample()), evaluate(&job));
     for (a, b) in was.pieces.iter().zip(&is.pieces) {
-        let of = |p: &steelk_core::result::PieceResult| p.figures.iter().map(|f| (f.key.clone(), f.value)).collect::<Vec<_>>();
+        let of = |p: &steelk_core::result::PieceResult| {
+            p.figures.iter().map(|f| (f.key.clone(), f.value)).collect::<Vec<_>>()
+        };
         assert_eq!(of(a), of(b), "{}", a.mark);
     }
 }
@@ -79,8 +82,14 @@ fn what_does_not_read_is_told_with_its_line_and_the_rest_goes_on() {
     let (job, faults) = read_job(text);
     let at: Vec<(usize, usize)> = faults.iter().map(|f| (f.line, f.fault.start)).collect();
     assert_eq!(at, [(6, 2), (9, 0), (11, 13)], "{faults:?}");
-    assert_eq!((job.pieces[0].lines.len(), job.pieces[0].lines[1].off, job.pieces[0].lines[1].note.as_str()), (2, true, "no need"));
-    assert_eq!((job.pieces[0].quantity.as_str(), job.pieces[0].id.as_str(), job.frames.len()), ("1", "piece-1", 1));
+    assert_eq!(
+        (job.pieces[0].lines.len(), job.pieces[0].lines[1].off, job.pieces[0].lines[1].note.as_str()),
+        (2, true, "no need")
+    );
+    assert_eq!(
+        (job.pieces[0].quantity.as_str(), job.pieces[0].id.as_str(), job.frames.len()),
+        ("1", "piece-1", 1)
+    );
     let (none, faults) = read_piece("plate 100 x 60");
     assert!(none.is_none() && !faults.is_empty());
     assert!(read_job("piece").1[0].fault.message.contains("missing"));

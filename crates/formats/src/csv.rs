@@ -66,7 +66,14 @@ pub fn sheet_totals(list: &CutList) -> Table {
         format!("mass [{}]", list.mass_unit),
     ];
     let row = |t: &steelk_core::evaluate::SheetTotal| {
-        vec![Cell::text(&t.material), Cell::number(&t.thickness), Cell::count(t.pieces), Cell::text(&t.area), Cell::text(&t.blanks), Cell::number(&t.mass)]
+        vec![
+            Cell::text(&t.material),
+            Cell::number(&t.thickness),
+            Cell::count(t.pieces),
+            Cell::text(&t.area),
+            Cell::text(&t.blanks),
+            Cell::number(&t.mass),
+        ]
     };
     Table { names, rows: list.sheets.iter().map(row).collect() }
 }
@@ -84,7 +91,18 @@ fn own_columns(list: &CutList) -> Vec<String> {
 
 /// What a shop writes in its own columns is text, whatever it looks like.
 fn own_cells(own: &[String], columns: &[String], cells: &[String]) -> Vec<Cell> {
-    own.iter().map(|name| Cell::text(columns.iter().position(|c| c == name).and_then(|i| cells.get(i)).cloned().unwrap_or_default())).collect()
+    own.iter()
+        .map(|name| {
+            Cell::text(
+                columns
+                    .iter()
+                    .position(|c| c == name)
+                    .and_then(|i| cells.get(i))
+                    .cloned()
+                    .unwrap_or_default(),
+            )
+        })
+        .collect()
 }
 
 /// Members of frames: the list for the saw.
@@ -196,14 +214,26 @@ pub fn plate_table(list: &CutList) -> Table {
 /// Welds of frames, joint by joint.
 pub fn weld_table(list: &CutList) -> Table {
     let (l, m) = (&list.length_unit, &list.mass_unit);
-    let names = ["frame".to_string(), "at".into(), "between".into(), "kind".into(), format!("size [{l}]"), format!("at least [{l}]")];
-    let names = names.into_iter().chain([format!("length, each [{l}]"), "times".into(), format!("metal, all [{m}]")]).collect();
+    let names = [
+        "frame".to_string(),
+        "at".into(),
+        "between".into(),
+        "kind".into(),
+        format!("size [{l}]"),
+        format!("at least [{l}]"),
+    ];
+    let names = names
+        .into_iter()
+        .chain([format!("length, each [{l}]"), "times".into(), format!("metal, all [{m}]")])
+        .collect();
     let mut rows = Vec::new();
     for f in &list.frames {
         for w in &f.welds {
             let said = [&f.mark, &w.at, &w.between, w.kind.said()].map(Cell::text);
             let sizes = [&w.size, &w.least, &w.length].map(Cell::number);
-            rows.push(said.into_iter().chain(sizes).chain([Cell::count(w.count), Cell::number(&w.metal)]).collect());
+            rows.push(
+                said.into_iter().chain(sizes).chain([Cell::count(w.count), Cell::number(&w.metal)]).collect(),
+            );
         }
     }
     Table { names, rows }
@@ -211,14 +241,16 @@ pub fn weld_table(list: &CutList) -> Table {
 
 /// What job a list is of.
 pub fn facts(list: &CutList) -> Vec<(&'static str, &str)> {
-    let all = [("job", &list.number), ("title", &list.title), ("revision", &list.revision), ("date", &list.date)];
+    let all =
+        [("job", &list.number), ("title", &list.title), ("revision", &list.revision), ("date", &list.date)];
     all.into_iter().filter(|f| !f.1.is_empty()).map(|(name, text)| (name, text.as_str())).collect()
 }
 
 /// Common spreadsheets read a file as UTF-8 only when it says so.
 const MARK: &[u8] = "\u{feff}".as_bytes();
 
-/// The tables under one another with a line between, then what job they are of. Rows are as long as their own heading.
+/// The tables under one another with a line between, then what job they are of. Rows are as long as their own
+/// heading.
 fn written(list: &CutList, tables: &[Table]) -> Result<Vec<u8>, csv::Error> {
     let mut w = csv::WriterBuilder::new().flexible(true).from_writer(MARK.to_vec());
     for (i, t) in tables.iter().enumerate() {
@@ -245,7 +277,9 @@ fn cell(c: &Cell) -> String {
     match c {
         Cell::Text(t) => guard(t),
         Cell::Number(t) => match value(t) {
-            Some((_, Shown::Fraction(_))) if !t.trim().contains(' ') => t.strip_prefix('-').map_or(format!("0 {t}"), |t| format!("-0 {t}")),
+            Some((_, Shown::Fraction(_))) if !t.trim().contains(' ') => {
+                t.strip_prefix('-').map_or(format!("0 {t}"), |t| format!("-0 {t}"))
+            }
             Some(_) => t.clone(),
             None => guard(t),
         },

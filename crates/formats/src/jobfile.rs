@@ -16,7 +16,9 @@ pub enum JobFileError {
     NotJson(String),
     #[error("the file has no `format` number from 1 up: it is not a Steelk job")]
     NotAJob,
-    #[error("the file has format {0}; this Steelk reads up to {FORMAT}. Open it with a newer Steelk; nothing was changed")]
+    #[error(
+        "the file has format {0}; this Steelk reads up to {FORMAT}. Open it with a newer Steelk; nothing was changed"
+    )]
     Newer(u64),
     #[error("the job cannot be read at {at}: {why}")]
     Field { at: String, why: String },
@@ -42,7 +44,8 @@ pub fn from_value(value: Value) -> Result<Job, JobFileError> {
     if format > u64::from(FORMAT) {
         return Err(JobFileError::Newer(format));
     }
-    serde_path_to_error::deserialize(value).map_err(|e| JobFileError::Field { at: e.path().to_string(), why: e.inner().to_string() })
+    serde_path_to_error::deserialize(value)
+        .map_err(|e| JobFileError::Field { at: e.path().to_string(), why: e.inner().to_string() })
 }
 
 pub fn write(job: &Job) -> Vec<u8> {

@@ -1,4 +1,5 @@
-//! Reading and writing: SVG, PDF, DXF, CSV, spreadsheet, STL, GLB and the job file. No rules of the trade live here.
+//! Reading and writing: SVG, PDF, DXF, CSV, spreadsheet, STL, GLB and the job file. No rules of the trade
+//! live here.
 
 pub mod csv;
 pub mod dxf;

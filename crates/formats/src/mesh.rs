@@ -1,4 +1,5 @@
-//! Solids as STL (binary) and GLB (binary glTF 2.0). STL in millimetres, GLB in metres as its standard asks. Arcs of outlines are chords within
+//! Solids as STL (binary) and GLB (binary glTF 2.0). STL in millimetres, GLB in metres as its standard asks.
+//! Arcs of outlines are chords within
 //! `CHORD` of them; holes of sheet pieces take away their true area. Both files say so.
 
 use std::collections::HashMap;
@@ -19,10 +20,16 @@ pub struct Body<'a> {
 
 /// One body that stands where it was made.
 pub fn single<'a>(solid: &'a Solid, name: &str, material: &str, unseen: &str) -> Body<'a> {
-    Body { solid, material: material.into(), unseen: unseen.into(), places: vec![(name.into(), DAffine3::IDENTITY)] }
+    Body {
+        solid,
+        material: material.into(),
+        unseen: unseen.into(),
+        places: vec![(name.into(), DAffine3::IDENTITY)],
+    }
 }
 
-/// Bodies of an STL stand this much out of their place, each by another, so that a reader does not take two that touch for one, mm.
+/// Bodies of an STL stand this much out of their place, each by another, so that a reader does not take two
+/// that touch for one, mm.
 const APART: f64 = 0.002;
 
 /// Binary STL of all bodies; the normal of each facet from its corners.
@@ -37,7 +44,11 @@ pub fn stl(bodies: &[Body], name: &str) -> Vec<u8> {
     let many = bodies.iter().map(|b| b.places.len()).sum::<usize>() > 1;
     let places = bodies.iter().flat_map(|b| b.places.iter().map(move |p| (b.solid, &p.1)));
     for (k, (solid, place)) in places.enumerate() {
-        let apart = if many { DVec3::new((k % 8) as f64, (k / 8 % 8) as f64, (k / 64 % 8) as f64) * APART } else { DVec3::ZERO };
+        let apart = if many {
+            DVec3::new((k % 8) as f64, (k / 8 % 8) as f64, (k / 64 % 8) as f64) * APART
+        } else {
+            DVec3::ZERO
+        };
         let points: Vec<DVec3> = solid.points.iter().map(|p| place.transform_point3(*p) + apart).collect();
         let inside_out = place.matrix3.determinant() < 0.0;
         for t in &solid.triangles {
@@ -58,20 +69,26 @@ fn gltf(p: DVec3) -> DVec3 {
     DVec3::new(p.x, p.z, -p.y) * 1e-3
 }
 
-/// A place among points in millimetres, z up, as a place among points of the file: columns, one after the other.
+/// A place among points in millimetres, z up, as a place among points of the file: columns, one after the
+/// other.
 fn matrix(place: &DAffine3) -> Vec<f64> {
-    let turn = DMat4::from_cols_array(&[1e-3, 0.0, 0.0, 0.0, 0.0, 0.0, -1e-3, 0.0, 0.0, 1e-3, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0]);
+    let turn = DMat4::from_cols_array(&[
+        1e-3, 0.0, 0.0, 0.0, 0.0, 0.0, -1e-3, 0.0, 0.0, 1e-3, 0.0, 0.0, 0.0, 0.0, 0.0, 1.0,
+    ]);
     (turn * DMat4::from(*place) * turn.inverse()).to_cols_array().to_vec()
 }
 
 /// Binary glTF: a mesh for each body, a node for each copy with its name, a material for each that is named.
 pub fn glb(bodies: &[Body], name: &str) -> Vec<u8> {
     let mut bin: Vec<u8> = Vec::new();
-    let (mut views, mut accessors, mut meshes, mut nodes): (Vec<_>, Vec<_>, Vec<_>, Vec<_>) = Default::default();
+    let (mut views, mut accessors, mut meshes, mut nodes): (Vec<_>, Vec<_>, Vec<_>, Vec<_>) =
+        Default::default();
     let (mut materials, mut known): (Vec<serde_json::Value>, HashMap<&str, usize>) = Default::default();
     for b in bodies.iter().filter(|b| !b.solid.triangles.is_empty()) {
         let points: Vec<[f32; 3]> = b.solid.points.iter().map(|p| gltf(*p).as_vec3().to_array()).collect();
-        let fold = |f: fn(f32, f32) -> f32, start: f32| points.iter().fold([start; 3], |m, p| [f(m[0], p[0]), f(m[1], p[1]), f(m[2], p[2])]);
+        let fold = |f: fn(f32, f32) -> f32, start: f32| {
+            points.iter().fold([start; 3], |m, p| [f(m[0], p[0]), f(m[1], p[1]), f(m[2], p[2])])
+        };
         let mut view = |bytes: Vec<u8>, target: u32| {
             views.push(serde_json::json!({ "buffer": 0, "byteOffset": bin.len(), "byteLength": bytes.len(), "target": target }));
             bin.extend(bytes);
@@ -109,7 +126,13 @@ pub fn glb(bodies: &[Body], name: &str) -> Vec<u8> {
         "scene": 0,
         "scenes": [{ "name": name, "nodes": all }],
     });
-    for (key, list) in [("nodes", nodes), ("meshes", meshes), ("materials", materials), ("accessors", accessors), ("bufferViews", views)] {
+    for (key, list) in [
+        ("nodes", nodes),
+        ("meshes", meshes),
+        ("materials", materials),
+        ("accessors", accessors),
+        ("bufferViews", views),
+    ] {
         // The standard wants no empty lists.
         if !list.is_empty() {
             json[key] = list.into();

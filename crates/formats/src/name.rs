@@ -5,7 +5,12 @@ use steelk_core::result::PieceResult;
 /// `P-101_S235-steel_3mm_x2`
 pub fn file_stem(piece: &PieceResult) -> String {
     let unit = piece.display.length.sign();
-    let parts = [piece.mark.clone(), piece.material.clone(), format!("{}{unit}", piece.display.fine(piece.thickness)), format!("x{}", piece.quantity)];
+    let parts = [
+        piece.mark.clone(),
+        piece.material.clone(),
+        format!("{}{unit}", piece.display.fine(piece.thickness)),
+        format!("x{}", piece.quantity),
+    ];
     parts.map(|p| safe(&p)).join("_")
 }
 
@@ -14,7 +19,8 @@ const LONGEST: usize = 60;
 
 /// Only letters, digits, dots and dashes, and no more than can be read.
 pub fn safe(text: &str) -> String {
-    let mut out: String = text.chars().map(|c| if c.is_ascii_alphanumeric() || c == '.' { c } else { '-' }).collect();
+    let mut out: String =
+        text.chars().map(|c| if c.is_ascii_alphanumeric() || c == '.' { c } else { '-' }).collect();
     while out.contains("--") {
         out = out.replace("--", "-");
     }

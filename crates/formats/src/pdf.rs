@@ -1,4 +1,5 @@
-//! Drawings as PDF pages at true size. The SVG is drawn once and carried over, so paper and screen cannot differ.
+//! Drawings as PDF pages at true size. The SVG is drawn once and carried over, so paper and screen cannot
+//! differ.
 
 use std::sync::{Arc, OnceLock};
 
@@ -40,10 +41,20 @@ pub struct About {
 
 impl About {
     fn metadata(&self) -> Metadata {
-        let mut m = Metadata::new().title(self.title.clone()).description(self.subject.clone()).creator("Steelk".into()).language("en".into());
+        let mut m = Metadata::new()
+            .title(self.title.clone())
+            .description(self.subject.clone())
+            .creator("Steelk".into())
+            .language("en".into());
         if let Some(t) = chrono::DateTime::from_timestamp(self.saved_at, 0).filter(|_| self.saved_at > 0) {
-            let at = DateTime::new(t.year().clamp(1970, 9999) as u16).month(t.month() as u8).day(t.day() as u8);
-            let at = at.hour(t.hour() as u8).minute(t.minute() as u8).second(t.second() as u8).utc_offset_hour(0).utc_offset_minute(0);
+            let at =
+                DateTime::new(t.year().clamp(1970, 9999) as u16).month(t.month() as u8).day(t.day() as u8);
+            let at = at
+                .hour(t.hour() as u8)
+                .minute(t.minute() as u8)
+                .second(t.second() as u8)
+                .utc_offset_hour(0)
+                .utc_offset_minute(0);
             m = m.creation_date(at);
         }
         m
@@ -60,10 +71,13 @@ pub fn pdf(pages: &[Drawing], about: &About) -> Result<Vec<u8>, PdfError> {
         let tree = usvg::Tree::from_str(&text, &options).map_err(|e| PdfError(e.to_string()))?;
         // PDF points: 72 to the inch.
         let points = drawing.size * 72.0 / 25.4;
-        let size = Size::from_wh(points.x as f32, points.y as f32).ok_or_else(|| PdfError("a page has no size".into()))?;
+        let size = Size::from_wh(points.x as f32, points.y as f32)
+            .ok_or_else(|| PdfError("a page has no size".into()))?;
         let mut page = document.start_page_with(PageSettings::new(size));
         let mut surface = page.surface();
-        surface.draw_svg(&tree, size, SvgSettings::default()).ok_or_else(|| PdfError("a page could not be drawn".into()))?;
+        surface
+            .draw_svg(&tree, size, SvgSettings::default())
+            .ok_or_else(|| PdfError("a page could not be drawn".into()))?;
         surface.finish();
         page.finish();
     }

@@ -1,9 +1,10 @@
 //! Nodes and members of a frame as comma-separated values, out and in.
 //!
-//! `node,name,x,y,z` and `member,call,nodes with spaces,section,turn,sits,bend,ring,material`; lengths as they are typed in the frame's unit.
-//! `bend` is the radius at the inner nodes, or `arc` for one arc through three; a closed bar says `closed` under ring; `material` is empty for
-//! the frame's own. `unit,mm` names the unit of the lengths. What nodes and members cannot say stands in rows `without,2 joints`, so that
-//! whoever reads it back is told.
+//! `node,name,x,y,z` and `member,call,nodes with spaces,section,turn,sits,bend,ring,material`; lengths as
+//! they are typed in the frame's unit.
+//! `bend` is the radius at the inner nodes, or `arc` for one arc through three; a closed bar says `closed`
+//! under ring; `material` is empty for the frame's own. `unit,mm` names the unit of the lengths. What nodes
+//! and members cannot say stands in rows `without,2 joints`, so that whoever reads it back is told.
 
 use glam::DVec3;
 use steelk_core::frame::{FrameResult, Member, Stretch};
@@ -23,11 +24,22 @@ pub struct Read {
     pub left_out: Vec<(usize, String)>,
 }
 
-/// Nodes and members as they stand. A bent bar runs through nodes of the frame where it can, else through nodes of its own; one with bends
-/// of several radii is named with its developed length, so that it is not missing unnoticed, and is not read back.
+/// Nodes and members as they stand. A bent bar runs through nodes of the frame where it can, else through
+/// nodes of its own; one with bends of several radii is named with its developed length, so that it is not
+/// missing unnoticed, and is not read back.
 pub fn write(frame: &Frame, r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
     let mut w = csv::WriterBuilder::new().flexible(true).from_writer(Vec::new());
-    w.write_record(["kind", "name", "x or nodes", "y or section", "z or turn", "sits", "bend", "ring", "material"])?;
+    w.write_record([
+        "kind",
+        "name",
+        "x or nodes",
+        "y or section",
+        "z or turn",
+        "sits",
+        "bend",
+        "ring",
+        "material",
+    ])?;
     w.write_record(["unit", r.display.length.sign()])?;
     for said in without(frame) {
         w.write_record(["without", &said])?;
@@ -37,18 +49,33 @@ pub fn write(frame: &Frame, r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
     for m in &r.members {
         let p = &r.profiles[m.profile];
         let sits = SITS.iter().find(|s| p.sits(**s).distance(m.sits) < SAME).filter(|s| !s.is_middle());
-        let sits = sits.and_then(|s| serde_json::to_value(s).ok()?.as_str().map(str::to_string)).unwrap_or_default();
+        let sits =
+            sits.and_then(|s| serde_json::to_value(s).ok()?.as_str().map(str::to_string)).unwrap_or_default();
         let (kind, path, bend) = match (m.is_straight(), course(m)) {
-            (true, _) => ("member", vec![r.nodes[m.from].name.clone(), r.nodes[m.to].name.clone()], String::new()),
-            (false, None) => ("bent", vec![r.nodes[m.from].name.clone(), r.nodes[m.to].name.clone()], r.display.typed(m.length)),
+            (true, _) => {
+                ("member", vec![r.nodes[m.from].name.clone(), r.nodes[m.to].name.clone()], String::new())
+            }
+            (false, None) => (
+                "bent",
+                vec![r.nodes[m.from].name.clone(), r.nodes[m.to].name.clone()],
+                r.display.typed(m.length),
+            ),
             (false, Some(c)) => {
-                let path = c.points.iter().enumerate().map(|(k, at)| named(&mut nodes, &format!("{}~{}", m.name, k + 1), *at)).collect();
+                let path = c
+                    .points
+                    .iter()
+                    .enumerate()
+                    .map(|(k, at)| named(&mut nodes, &format!("{}~{}", m.name, k + 1), *at))
+                    .collect();
                 ("member", path, c.radius.map_or_else(|| "arc".into(), |v| r.display.typed(v)))
             }
         };
         let ring = if m.closed { "closed" } else { "" };
         let material = if m.material.name == r.material { "" } else { m.material.id.as_str() };
-        rows.push([kind, &m.call, &path.join(" "), &p.section.designation, &turn(m), &sits, &bend, ring, material].map(str::to_string));
+        rows.push(
+            [kind, &m.call, &path.join(" "), &p.section.designation, &turn(m), &sits, &bend, ring, material]
+                .map(str::to_string),
+        );
     }
     for (name, at) in &nodes {
         let [x, y, z] = at.to_array().map(|v| r.display.typed(v));
@@ -63,7 +90,12 @@ pub fn write(frame: &Frame, r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
 /// What a frame says beyond its nodes and members, by kind and number.
 fn without(frame: &Frame) -> Vec<String> {
     let kind = |say: &FrameSay| match say {
-        FrameSay::Node(_) | FrameSay::Between(_) | FrameSay::On(_) | FrameSay::Members(_) | FrameSay::MirrorFrame(_) | FrameSay::RepeatFrame(_) => None,
+        FrameSay::Node(_)
+        | FrameSay::Between(_)
+        | FrameSay::On(_)
+        | FrameSay::Members(_)
+        | FrameSay::MirrorFrame(_)
+        | FrameSay::RepeatFrame(_) => None,
         FrameSay::Joint(_) => Some("joint"),
         FrameSay::Trim(_) => Some("trim"),
         FrameSay::Hole(_) => Some("row of holes"),
@@ -88,8 +120,18 @@ fn without(frame: &Frame) -> Vec<String> {
     out.iter().map(|(k, n)| format!("{n} × {k}")).collect()
 }
 
-const SITS: [Sits; 10] =
-    [Sits::Middle, Sits::Centroid, Sits::Top, Sits::Bottom, Sits::Left, Sits::Right, Sits::TopLeft, Sits::TopRight, Sits::BottomLeft, Sits::BottomRight];
+const SITS: [Sits; 10] = [
+    Sits::Middle,
+    Sits::Centroid,
+    Sits::Top,
+    Sits::Bottom,
+    Sits::Left,
+    Sits::Right,
+    Sits::TopLeft,
+    Sits::TopRight,
+    Sits::BottomLeft,
+    Sits::BottomRight,
+];
 
 /// A cell that no spreadsheet takes for a formula; numbers stay what they are.
 fn named_cell(text: &str) -> String {
@@ -122,17 +164,24 @@ struct Course {
 fn course(m: &Member) -> Option<Course> {
     let at = |s: &Stretch, share: f64| s.at(share).point(m.sits, 0.0);
     let bends = || m.way.iter().filter(|s| matches!(s, Stretch::Bend { .. }));
-    let (Some(Stretch::Bend { centre, axis, radius, .. }), last) = (m.way.first(), m.way.last()?) else { return legs(m) };
+    let (Some(Stretch::Bend { centre, axis, radius, .. }), last) = (m.way.first(), m.way.last()?) else {
+        return legs(m);
+    };
     let one = bends().count() == m.way.len()
         && bends().all(|s| match s {
-            Stretch::Bend { centre: c, axis: a, radius: r, .. } => c.distance(*centre) < SAME && a.dot(*axis) > 1.0 - 1e-9 && (r - radius).abs() < SAME,
+            Stretch::Bend { centre: c, axis: a, radius: r, .. } => {
+                c.distance(*centre) < SAME && a.dot(*axis) > 1.0 - 1e-9 && (r - radius).abs() < SAME
+            }
             Stretch::Straight { .. } => false,
         });
     if !one {
         return legs(m);
     }
     if m.closed {
-        return Some(Course { points: [0.0, 1.0 / 3.0, 2.0 / 3.0].map(|k| at(&m.way[0], k)).into(), radius: None });
+        return Some(Course {
+            points: [0.0, 1.0 / 3.0, 2.0 / 3.0].map(|k| at(&m.way[0], k)).into(),
+            radius: None,
+        });
     }
     // Half way round all of it.
     let sweeps = || bends().map(|s| if let Stretch::Bend { sweep, .. } = s { *sweep } else { 0.0 });
@@ -181,7 +230,8 @@ fn turn(m: &Member) -> String {
 
 /// Between cells: a comma, a semicolon or a tab, whichever the first row that has any has most of.
 fn delimiter(bytes: &[u8]) -> u8 {
-    let first = bytes.split(|b| *b == b'\n').find(|l| l.iter().any(|b| b",;\t".contains(b))).unwrap_or_default();
+    let first =
+        bytes.split(|b| *b == b'\n').find(|l| l.iter().any(|b| b",;\t".contains(b))).unwrap_or_default();
     let count = |d: u8| first.iter().filter(|b| **b == d).count();
     [b';', b'\t'].into_iter().find(|d| count(*d) > count(b',')).unwrap_or(b',')
 }
@@ -201,17 +251,30 @@ fn sits_of(name: &str) -> Result<Sits, String> {
         return Ok(Sits::Middle);
     }
     serde_json::from_value(serde_json::Value::String(name.to_lowercase().replace(' ', "_"))).map_err(|_| {
-        let known: Vec<String> = SITS.iter().filter_map(|s| Some(serde_json::to_value(s).ok()?.as_str()?.replace('_', " "))).collect();
-        format!("'{}' is no way to sit: pick from {}", name.chars().take(30).collect::<String>(), known.join(", "))
+        let known: Vec<String> = SITS
+            .iter()
+            .filter_map(|s| Some(serde_json::to_value(s).ok()?.as_str()?.replace('_', " ")))
+            .collect();
+        format!(
+            "'{}' is no way to sit: pick from {}",
+            name.chars().take(30).collect::<String>(),
+            known.join(", ")
+        )
     })
 }
 
-/// Rows that cannot be read are told and left out; the rest goes on. A heading is passed over. `into` is the unit of the frame that takes them in.
+/// Rows that cannot be read are told and left out; the rest goes on. A heading is passed over. `into` is the
+/// unit of the frame that takes them in.
 pub fn read(bytes: &[u8], into: Option<LengthUnit>) -> Read {
     let mut out = Read::default();
     let bytes = bytes.strip_prefix(b"\xef\xbb\xbf").unwrap_or(bytes);
     let delimiter = delimiter(bytes);
-    let mut reader = csv::ReaderBuilder::new().delimiter(delimiter).has_headers(false).flexible(true).trim(csv::Trim::All).from_reader(bytes);
+    let mut reader = csv::ReaderBuilder::new()
+        .delimiter(delimiter)
+        .has_headers(false)
+        .flexible(true)
+        .trim(csv::Trim::All)
+        .from_reader(bytes);
     let mut unit: Option<LengthUnit> = None;
     for (i, record) in reader.byte_records().enumerate() {
         let row = i + 1;
@@ -224,12 +287,16 @@ pub fn read(bytes: &[u8], into: Option<LengthUnit>) -> Read {
             continue;
         };
         let field = |k: usize| {
-            let cell = record.get(k).map_or_else(String::new, |f| bare(String::from_utf8_lossy(f).trim()).to_string());
+            let cell = record
+                .get(k)
+                .map_or_else(String::new, |f| bare(String::from_utf8_lossy(f).trim()).to_string());
             if delimiter == b';' { pointed(&cell) } else { cell }
         };
         // Lengths of a file in another unit than the frame's carry theirs.
         let length = |k: usize| match unit.filter(|u| into.is_some_and(|i| i != *u)) {
-            Some(u) if field(k).ends_with(|c: char| c.is_ascii_digit()) => format!("{} {}", field(k), u.sign()),
+            Some(u) if field(k).ends_with(|c: char| c.is_ascii_digit()) => {
+                format!("{} {}", field(k), u.sign())
+            }
             _ => field(k),
         };
         let n = out.lines.len() + 1;
@@ -240,7 +307,13 @@ pub fn read(bytes: &[u8], into: Option<LengthUnit>) -> Read {
                     continue;
                 }
                 let zero = |k: usize| if field(k).is_empty() { "0".to_string() } else { length(k) };
-                let say = FrameSay::Node(NodeSaid { name: field(1), from: String::new(), x: zero(2), y: zero(3), z: zero(4) });
+                let say = FrameSay::Node(NodeSaid {
+                    name: field(1),
+                    from: String::new(),
+                    x: zero(2),
+                    y: zero(3),
+                    z: zero(4),
+                });
                 out.lines.push(FrameLine::new(format!("node-{n}"), say));
             }
             "member" | "m" => {
@@ -260,17 +333,39 @@ pub fn read(bytes: &[u8], into: Option<LengthUnit>) -> Read {
                 let arc = field(6).eq_ignore_ascii_case("arc");
                 let radius = if arc { String::new() } else { length(6) };
                 let closed = !field(7).is_empty();
-                let say = FrameSay::Members(Members { name: call, path, section: field(3), turn: field(4), sits, radius, arc, closed, material: field(8) });
+                let say = FrameSay::Members(Members {
+                    name: call,
+                    path,
+                    section: field(3),
+                    turn: field(4),
+                    sits,
+                    radius,
+                    arc,
+                    closed,
+                    material: field(8),
+                });
                 out.lines.push(FrameLine::new(format!("member-{n}"), say));
             }
-            "unit" => match [LengthUnit::Mm, LengthUnit::In].into_iter().find(|u| u.sign() == field(1).to_lowercase()) {
+            "unit" => match [LengthUnit::Mm, LengthUnit::In]
+                .into_iter()
+                .find(|u| u.sign() == field(1).to_lowercase())
+            {
                 Some(u) => unit = Some(u),
-                None => out.left_out.push((row, "the unit is neither mm nor in: lengths are read in the frame's".into())),
+                None => out
+                    .left_out
+                    .push((row, "the unit is neither mm nor in: lengths are read in the frame's".into())),
             },
-            "without" => out.left_out.push((row, format!("{} of the frame that was written: say them again", field(1)))),
-            "bent" => out.left_out.push((row, "a bar with bends of several radii is not taken in: say it as a line".into())),
+            "without" => out
+                .left_out
+                .push((row, format!("{} of the frame that was written: say them again", field(1)))),
+            "bent" => out
+                .left_out
+                .push((row, "a bar with bends of several radii is not taken in: say it as a line".into())),
             "kind" | "" if i == 0 || record.iter().all(|f| f.is_empty()) => {}
-            other => out.left_out.push((row, format!("'{}' is neither node nor member", other.chars().take(30).collect::<String>()))),
+            other => out.left_out.push((
+                row,
+                format!("'{}' is neither node nor member", other.chars().take(30).collect::<String>()),
+            )),
         }
     }
     out

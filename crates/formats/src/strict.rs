@@ -1,4 +1,5 @@
-//! JSON in which a key stands once. Of two equal keys, readers commonly keep the last without a word; here they are refused.
+//! JSON in which a key stands once. Of two equal keys, readers commonly keep the last without a word; here
+//! they are refused.
 
 use serde::de::{Deserialize, DeserializeSeed, Deserializer, Error, MapAccess, SeqAccess, Visitor};
 use serde_json::{Map, Value};
@@ -74,7 +75,9 @@ impl<'de> Visitor<'de> for Keys {
         let mut out = Map::new();
         while let Some(key) = map.next_key::<String>()? {
             if out.contains_key(&key) {
-                return Err(A::Error::custom(format!("the key \"{key}\" stands twice in one object; keep one of them")));
+                return Err(A::Error::custom(format!(
+                    "the key \"{key}\" stands twice in one object; keep one of them"
+                )));
             }
             let v = map.next_value_seed(Keys)?;
             out.insert(key, v);

@@ -66,7 +66,8 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
     for item in list {
         match item {
             Item::Line { a, b, pen: p } => {
-                let _ = write!(out, r#"<path d="M{} {}L{} {}" {}/>"#, n(a.x), n(a.y), n(b.x), n(b.y), pen(*p));
+                let _ =
+                    write!(out, r#"<path d="M{} {}L{} {}" {}/>"#, n(a.x), n(a.y), n(b.x), n(b.y), pen(*p));
             }
             Item::Shape { loops, pen: p, filled } => {
                 let d: String = loops.iter().map(path).collect();
@@ -74,10 +75,15 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
                 let _ = write!(out, r#"<path d="{d}" {}{fill}/>"#, pen(*p));
             }
             Item::Facet { points, shade } => {
-                let d: Vec<String> = points.iter().map(|p: &DVec2| format!("{} {}", n(p.x), n(p.y))).collect();
+                let d: Vec<String> =
+                    points.iter().map(|p: &DVec2| format!("{} {}", n(p.x), n(p.y))).collect();
                 let v = |from: f64, to: f64| (from + (to - from) * shade.clamp(0.0, 1.0)) as u8;
                 let c = format!("#{:02x}{:02x}{:02x}", v(70.0, 226.0), v(72.0, 219.0), v(76.0, 205.0));
-                let _ = write!(out, r#"<path d="M{}Z" fill="{c}" stroke="{c}" stroke-width="0.1"/>"#, d.join("L"));
+                let _ = write!(
+                    out,
+                    r#"<path d="M{}Z" fill="{c}" stroke="{c}" stroke-width="0.1"/>"#,
+                    d.join("L")
+                );
             }
             Item::Text { at, text, size, anchor, turn, bold } => {
                 let anchor = match anchor {
@@ -85,9 +91,17 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
                     Anchor::Middle => "middle",
                     Anchor::End => "end",
                 };
-                let turn = if *turn == 0.0 { String::new() } else { format!(r#" transform="rotate({} {} {})""#, n(*turn), n(at.x), n(at.y)) };
+                let turn = if *turn == 0.0 {
+                    String::new()
+                } else {
+                    format!(r#" transform="rotate({} {} {})""#, n(*turn), n(at.x), n(at.y))
+                };
                 // The font's own name for its bold: readers that go by names find no bold in "Barlow".
-                let weight = if *bold { format!(r#" font-family="'Barlow SemiBold', {TEXT}" font-weight="600""#) } else { String::new() };
+                let weight = if *bold {
+                    format!(r#" font-family="'Barlow SemiBold', {TEXT}" font-weight="600""#)
+                } else {
+                    String::new()
+                };
                 let _ = write!(
                     out,
                     r##"<text x="{}" y="{}" font-size="{}" text-anchor="{anchor}" fill="#23211f"{weight}{turn}>{}</text>"##,
@@ -129,7 +143,14 @@ pub fn path(c: &Contour) -> String {
             }
             Some(arc) => {
                 let large = u8::from(arc.sweep.abs() > std::f64::consts::PI + 1e-9);
-                let _ = write!(d, "A{0} {0} 0 {large} {1} {2} {3}", n(arc.radius), u8::from(arc.sweep > 0.0), n(s.b.x), n(s.b.y));
+                let _ = write!(
+                    d,
+                    "A{0} {0} 0 {large} {1} {2} {3}",
+                    n(arc.radius),
+                    u8::from(arc.sweep > 0.0),
+                    n(s.b.x),
+                    n(s.b.y)
+                );
             }
         }
     }

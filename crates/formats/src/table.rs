@@ -54,14 +54,18 @@ pub fn value(text: &str) -> Option<(f64, Shown)> {
     let (sign, text) = text.strip_prefix('-').map_or((1.0, text), |t| (-1.0, t));
     let (whole, part) = text.rsplit_once(' ').unwrap_or(("0", text));
     let (top, bottom) = part.split_once('/')?;
-    let (whole, top, bottom): (u32, u32, u32) = (whole.parse().ok()?, top.parse().ok()?, bottom.parse().ok()?);
-    (bottom > 0).then(|| (sign * (f64::from(whole) + f64::from(top) / f64::from(bottom)), Shown::Fraction(bottom)))
+    let (whole, top, bottom): (u32, u32, u32) =
+        (whole.parse().ok()?, top.parse().ok()?, bottom.parse().ok()?);
+    (bottom > 0)
+        .then(|| (sign * (f64::from(whole) + f64::from(top) / f64::from(bottom)), Shown::Fraction(bottom)))
 }
 
 /// Digits with a point at most: no exponents, no leading noughts that a part number may have.
 fn plain(text: &str) -> Option<f64> {
     let digits = text.strip_prefix('-').unwrap_or(text);
-    let well = !digits.is_empty() && digits.chars().all(|c| c.is_ascii_digit() || c == '.') && digits.chars().filter(|c| *c == '.').count() < 2;
+    let well = !digits.is_empty()
+        && digits.chars().all(|c| c.is_ascii_digit() || c == '.')
+        && digits.chars().filter(|c| *c == '.').count() < 2;
     text.parse().ok().filter(|v: &f64| well && v.is_finite())
 }
 
@@ -71,7 +75,14 @@ mod tests {
 
     #[test]
     fn printed_numbers_have_values() {
-        for (text, v) in [("1450.0", 1450.0), ("1 1/2", 1.5), ("-3/8", -0.375), ("45°", 45.0), ("0.0283", 0.0283), ("12", 12.0)] {
+        for (text, v) in [
+            ("1450.0", 1450.0),
+            ("1 1/2", 1.5),
+            ("-3/8", -0.375),
+            ("45°", 45.0),
+            ("0.0283", 0.0283),
+            ("12", 12.0),
+        ] {
             assert_eq!(value(text).map(|v| v.0), Some(v), "{text}");
         }
         for text in ["", "1E5", "inf", "2 × 45°", "PF-080", "16 ga (0.0598)", "1/0", "1.2.3", "square"] {

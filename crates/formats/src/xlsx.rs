@@ -1,4 +1,5 @@
-//! The cut list as a spreadsheet: a sheet each for bars, plates, sheet pieces and totals. Numbers are numbers.
+//! The cut list as a spreadsheet: a sheet each for bars, plates, sheet pieces and totals. Numbers are
+//! numbers.
 
 use rust_xlsxwriter::{DocProperties, ExcelDateTime, Format, Workbook, Worksheet, XlsxError};
 use steelk_core::evaluate::CutList;
@@ -53,17 +54,24 @@ fn page(book: &mut Workbook, name: &str, table: &Table) -> Result<(), XlsxError>
 /// `saved_at`, seconds since 1970, is when it says that it was made: the same job gives the same bytes.
 pub fn cut_list(list: &CutList, saved_at: i64) -> Result<Vec<u8>, XlsxError> {
     let mut book = Workbook::new();
-    book.set_properties(&DocProperties::new().set_creation_datetime(&ExcelDateTime::from_timestamp(saved_at)?));
+    book.set_properties(
+        &DocProperties::new().set_creation_datetime(&ExcelDateTime::from_timestamp(saved_at)?),
+    );
     page(&mut book, "bars", &super::csv::bar_table(list))?;
     page(&mut book, "plates", &super::csv::plate_table(list))?;
     page(&mut book, "welds", &super::csv::weld_table(list))?;
     page(&mut book, "sheet pieces", &super::csv::sheet_table(list))?;
     let totals = book.add_worksheet().set_name("totals")?;
-    let names = ["frame", "section", "pieces", "length", "mass", "worked out", "published", "source"].map(String::from).to_vec();
+    let names = ["frame", "section", "pieces", "length", "mass", "worked out", "published", "source"]
+        .map(String::from)
+        .to_vec();
     let sections = list.frames.iter().flat_map(|f| {
         let row = |s: &steelk_core::frame::SectionTotal| {
             let said = [&s.length, &s.mass, &s.worked, &s.published, &s.source].map(Cell::text);
-            [Cell::text(&f.mark), Cell::text(&s.section), Cell::count(s.pieces)].into_iter().chain(said).collect::<Vec<_>>()
+            [Cell::text(&f.mark), Cell::text(&s.section), Cell::count(s.pieces)]
+                .into_iter()
+                .chain(said)
+                .collect::<Vec<_>>()
         };
         f.sections.iter().map(row).collect::<Vec<_>>()
     });

@@ -1,4 +1,5 @@
-//! Drawings brought in: everything that a cutter would see on the screen is there, in its place and unit, and what is not is told.
+//! Drawings brought in: everything that a cutter would see on the screen is there, in its place and unit, and
+//! what is not is told.
 
 use std::f64::consts::PI;
 use std::time::{Duration, Instant};
@@ -22,7 +23,10 @@ struct Drawing {
 
 impl Drawing {
     fn bytes(&self) -> Vec<u8> {
-        let mut t = format!("0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n{}\n0\nENDSEC\n0\nSECTION\n2\nTABLES\n0\nTABLE\n2\nLAYER\n", self.units);
+        let mut t = format!(
+            "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n{}\n0\nENDSEC\n0\nSECTION\n2\nTABLES\n0\nTABLE\n2\nLAYER\n",
+            self.units
+        );
         for (name, flags, colour) in &self.layers {
             t += &format!("0\nLAYER\n2\n{name}\n70\n{flags}\n62\n{colour}\n");
         }
@@ -30,7 +34,8 @@ impl Drawing {
         for (name, [x, y], entities) in &self.blocks {
             t += &format!("0\nBLOCK\n8\n0\n2\n{name}\n10\n{x}\n20\n{y}\n{entities}0\nENDBLK\n");
         }
-        (t + &format!("0\nENDSEC\n0\nSECTION\n2\nENTITIES\n{}0\nENDSEC\n0\nEOF\n", self.entities)).into_bytes()
+        (t + &format!("0\nENDSEC\n0\nSECTION\n2\nENTITIES\n{}0\nENDSEC\n0\nEOF\n", self.entities))
+            .into_bytes()
     }
 
     fn read(&self) -> Content {
@@ -45,7 +50,9 @@ fn of(entities: String) -> Drawing {
 /// An entity of pairs; `2` and `8` first.
 fn entity(kind: &str, pairs: &[(i32, f64)]) -> String {
     let whole = |c: &i32| (60..80).contains(c);
-    pairs.iter().fold(format!("0\n{kind}\n"), |t, (c, v)| t + &if whole(c) { format!("{c}\n{}\n", *v as i64) } else { format!("{c}\n{v}\n") })
+    pairs.iter().fold(format!("0\n{kind}\n"), |t, (c, v)| {
+        t + &if whole(c) { format!("{c}\n{}\n", *v as i64) } else { format!("{c}\n{v}\n") }
+    })
 }
 
 fn on(layer: &str, entity: &str) -> String {
@@ -54,7 +61,8 @@ fn on(layer: &str, entity: &str) -> String {
 }
 
 fn insert(block: &str, pairs: &[(i32, f64)]) -> String {
-    let (kind, rest) = entity("INSERT", pairs)[2..].split_once('\n').map(|(k, r)| (k.to_string(), r.to_string())).unwrap();
+    let (kind, rest) =
+        entity("INSERT", pairs)[2..].split_once('\n').map(|(k, r)| (k.to_string(), r.to_string())).unwrap();
     format!("0\n{kind}\n2\n{block}\n{rest}")
 }
 
@@ -83,15 +91,18 @@ fn cuts(c: &Content) -> Vec<(DVec2, f64)> {
     out
 }
 
-/// A block set in twice, once mirrored and turned, its base point not its zero; a block in that block; a grid of them.
+/// A block set in twice, once mirrored and turned, its base point not its zero; a block in that block; a grid
+/// of them.
 #[test]
 fn holes_in_blocks_are_cut() {
     let mut d = of(plate(400.0, 200.0)
         + &insert("bolt", &[(10, 50.0), (20, 60.0)])
         + &insert("BOLT", &[(10, 150.0), (20, 60.0), (41, -2.0), (42, 2.0), (50, 90.0)])
         + &insert("pair", &[(10, 300.0), (20, 100.0), (70, 3.0), (71, 2.0), (44, 30.0), (45, 40.0)]));
-    d.blocks =
-        vec![("Bolt", [1.0, 2.0], circle(11.0, 2.0, 3.0)), ("pair", [0.0, 0.0], insert("bolt", &[]) + &path(&[[0.0, 10.0], [4.0, 10.0], [0.0, 14.0]], true))];
+    d.blocks = vec![
+        ("Bolt", [1.0, 2.0], circle(11.0, 2.0, 3.0)),
+        ("pair", [0.0, 0.0], insert("bolt", &[]) + &path(&[[0.0, 10.0], [4.0, 10.0], [0.0, 14.0]], true)),
+    ];
     let c = d.read();
     assert_eq!(c.contours.len(), 1 + 1 + 1 + 12, "{:?}", c.left_out);
     let got = cuts(&c);
@@ -99,17 +110,34 @@ fn holes_in_blocks_are_cut() {
     assert!(got[0].0.distance(DVec2::new(60.0, 60.0)) < 1e-9);
     assert!(got[1].0.distance(DVec2::new(150.0, 40.0)) < 1e-9, "{:?}", got[1]);
     assert_abs_diff_eq!(got[1].1, PI * 36.0, epsilon = 1e-9);
-    assert!(got.iter().any(|(at, a)| at.distance(DVec2::new(370.0, 140.0)) < 1e-9 && (a - PI * 9.0).abs() < 1e-9), "{got:?}");
+    assert!(
+        got.iter().any(|(at, a)| at.distance(DVec2::new(370.0, 140.0)) < 1e-9 && (a - PI * 9.0).abs() < 1e-9),
+        "{got:?}"
+    );
     assert!(c.mended.is_empty() && c.left_out.is_empty(), "{c:?}");
 }
 
-/// A circle in a block that is stretched one way is an ellipse; a bulged polyline too: areas grow by both factors.
+/// A circle in a block that is stretched one way is an ellipse; a bulged polyline too: areas grow by both
+/// factors.
 #[test]
 fn stretched_blocks_stretch_their_arcs() {
     let mut d = of(plate(400.0, 200.0) + &insert("a", &[(10, 100.0), (20, 100.0), (41, 3.0), (42, -0.5)]));
     let slot = entity(
         "LWPOLYLINE",
-        &[(90, 4.0), (70, 1.0), (10, 20.0), (20, -5.0), (10, 40.0), (20, -5.0), (42, 1.0), (10, 40.0), (20, 5.0), (10, 20.0), (20, 5.0), (42, 1.0)],
+        &[
+            (90, 4.0),
+            (70, 1.0),
+            (10, 20.0),
+            (20, -5.0),
+            (10, 40.0),
+            (20, -5.0),
+            (42, 1.0),
+            (10, 40.0),
+            (20, 5.0),
+            (10, 20.0),
+            (20, 5.0),
+            (42, 1.0),
+        ],
     );
     d.blocks = vec![("a", [0.0, 0.0], circle(0.0, 0.0, 10.0) + &slot)];
     let got = cuts(&d.read());
@@ -118,36 +146,68 @@ fn stretched_blocks_stretch_their_arcs() {
     assert_abs_diff_eq!(got[1].1, (20.0 * 10.0 + PI * 25.0) * 1.5, epsilon = 0.2);
 }
 
-/// A spline's arcs lie within a hundredth of it. The spline here is a cubic of one stretch, so that the check has its formula for itself.
+/// A spline's arcs lie within a hundredth of it. The spline here is a cubic of one stretch, so that the check
+/// has its formula for itself.
 #[test]
 fn splines_become_arcs_within_a_hundredth() {
     let p = [DVec2::new(0.0, 0.0), DVec2::new(40.0, 90.0), DVec2::new(160.0, -70.0), DVec2::new(200.0, 50.0)];
     let mut pairs = vec![(71, 3.0)];
     pairs.extend([0.0, 0.0, 0.0, 0.0, 1.0, 1.0, 1.0, 1.0].map(|k| (40, k)));
     p.iter().for_each(|p| pairs.extend([(10, p.x), (20, p.y), (30, 0.0)]));
-    let c = of(entity("SPLINE", &pairs) + &path(&[[200.0, 50.0], [200.0, 300.0], [0.0, 300.0], [0.0, 0.0]], false)).read();
-    let bernstein = |t: f64| p[0] * (1.0 - t).powi(3) + p[1] * 3.0 * t * (1.0 - t).powi(2) + p[2] * 3.0 * t * t * (1.0 - t) + p[3] * t.powi(3);
-    let off = (0..=2000).map(|k| bernstein(f64::from(k) / 2000.0)).map(|q| c.contours[0].segments().map(|s| s.nearest(q).distance(q)).fold(f64::MAX, f64::min));
+    let c =
+        of(entity("SPLINE", &pairs)
+            + &path(&[[200.0, 50.0], [200.0, 300.0], [0.0, 300.0], [0.0, 0.0]], false))
+        .read();
+    let bernstein = |t: f64| {
+        p[0] * (1.0 - t).powi(3)
+            + p[1] * 3.0 * t * (1.0 - t).powi(2)
+            + p[2] * 3.0 * t * t * (1.0 - t)
+            + p[3] * t.powi(3)
+    };
+    let off = (0..=2000)
+        .map(|k| bernstein(f64::from(k) / 2000.0))
+        .map(|q| c.contours[0].segments().map(|s| s.nearest(q).distance(q)).fold(f64::MAX, f64::min));
     let worst = off.fold(0.0, f64::max);
     assert!(worst < 0.01, "{worst}");
     let n = c.contours[0].vertices.len();
     assert!(n < 60, "{n} sides are more than a cutter wants");
 }
 
-/// A circle as a rational spline of four quarters is a circle again; an ellipse and a part of one keep their area (Abramowitz and Stegun: π a b).
+/// A circle as a rational spline of four quarters is a circle again; an ellipse and a part of one keep their
+/// area (Abramowitz and Stegun: π a b).
 #[test]
 fn round_splines_and_ellipses() {
     let w = 0.5f64.sqrt();
-    let ring = [[1.0, 0.0], [1.0, 1.0], [0.0, 1.0], [-1.0, 1.0], [-1.0, 0.0], [-1.0, -1.0], [0.0, -1.0], [1.0, -1.0], [1.0, 0.0]];
+    let ring = [
+        [1.0, 0.0],
+        [1.0, 1.0],
+        [0.0, 1.0],
+        [-1.0, 1.0],
+        [-1.0, 0.0],
+        [-1.0, -1.0],
+        [0.0, -1.0],
+        [1.0, -1.0],
+        [1.0, 0.0],
+    ];
     let mut pairs = vec![(71, 2.0)];
     pairs.extend([0.0, 0.0, 0.0, 1.0, 1.0, 2.0, 2.0, 3.0, 3.0, 4.0, 4.0, 4.0].map(|k| (40, k)));
-    ring.iter()
-        .enumerate()
-        .for_each(|(i, p)| pairs.extend([(10, 100.0 + 8.0 * p[0]), (20, 50.0 + 8.0 * p[1]), (30, 0.0), (41, if i % 2 == 1 { w } else { 1.0 })]));
-    let whole = entity("ELLIPSE", &[(10, 200.0), (20, 50.0), (11, 12.0), (21, 16.0), (40, 0.3), (41, 0.0), (42, 2.0 * PI)]);
+    ring.iter().enumerate().for_each(|(i, p)| {
+        pairs.extend([
+            (10, 100.0 + 8.0 * p[0]),
+            (20, 50.0 + 8.0 * p[1]),
+            (30, 0.0),
+            (41, if i % 2 == 1 { w } else { 1.0 }),
+        ])
+    });
+    let whole = entity(
+        "ELLIPSE",
+        &[(10, 200.0), (20, 50.0), (11, 12.0), (21, 16.0), (40, 0.3), (41, 0.0), (42, 2.0 * PI)],
+    );
     // From behind, half of it runs the other way round: its flat side is closed by a line.
-    let half =
-        entity("ELLIPSE", &[(10, 300.0), (20, 50.0), (11, 20.0), (21, 0.0), (40, 0.5), (41, 0.0), (42, PI), (230, -1.0)]) + &line([280.0, 50.0], [320.0, 50.0]);
+    let half = entity(
+        "ELLIPSE",
+        &[(10, 300.0), (20, 50.0), (11, 20.0), (21, 0.0), (40, 0.5), (41, 0.0), (42, PI), (230, -1.0)],
+    ) + &line([280.0, 50.0], [320.0, 50.0]);
     let c = of(plate(400.0, 100.0) + &entity("SPLINE", &pairs) + &whole + &half).read();
     let got = cuts(&c);
     let round = c.contours.iter().find_map(Contour::as_circle).expect("a circle");
@@ -157,8 +217,8 @@ fn round_splines_and_ellipses() {
     assert!(got[2].0.y < 50.0, "seen from behind its bow hangs down: {:?}", got[2]);
 }
 
-/// A closed curve told by wrapped control points runs between its inner knots; by the basis functions (Cox and de Boor's recursion) its points
-/// lie on the arcs.
+/// A closed curve told by wrapped control points runs between its inner knots; by the basis functions (Cox
+/// and de Boor's recursion) its points lie on the arcs.
 #[test]
 fn wrapped_splines_close() {
     fn basis(i: usize, p: usize, t: f64) -> f64 {
@@ -167,9 +227,14 @@ fn wrapped_splines_close() {
         if p == 0 {
             return f64::from(u8::from(at <= t && t < at + 1.0));
         }
-        (t - at) / p as f64 * basis(i, p - 1, t) + (at + p as f64 + 1.0 - t) / p as f64 * basis(i + 1, p - 1, t)
+        (t - at) / p as f64 * basis(i, p - 1, t)
+            + (at + p as f64 + 1.0 - t) / p as f64 * basis(i + 1, p - 1, t)
     }
-    let control: Vec<DVec2> = (0..11).map(|k| DVec2::from_angle(2.0 * PI * f64::from(k % 8) / 8.0) * (30.0 + 10.0 * f64::from(k % 8 % 2)) + 60.0).collect();
+    let control: Vec<DVec2> = (0..11)
+        .map(|k| {
+            DVec2::from_angle(2.0 * PI * f64::from(k % 8) / 8.0) * (30.0 + 10.0 * f64::from(k % 8 % 2)) + 60.0
+        })
+        .collect();
     let mut pairs = vec![(70, 11.0), (71, 3.0)];
     pairs.extend((0..15).map(|k| (40, f64::from(k))));
     control.iter().for_each(|p| pairs.extend([(10, p.x), (20, p.y), (30, 0.0)]));
@@ -185,7 +250,9 @@ fn wrapped_splines_close() {
 /// A polyline in the old form, with a bulge; points of its frame are not on it.
 #[test]
 fn old_polylines_are_read() {
-    let vertex = |x: f64, y: f64, bulge: f64, flags: f64| entity("VERTEX", &[(10, x), (20, y), (42, bulge), (70, flags)]);
+    let vertex = |x: f64, y: f64, bulge: f64, flags: f64| {
+        entity("VERTEX", &[(10, x), (20, y), (42, bulge), (70, flags)])
+    };
     let old = entity("POLYLINE", &[(66, 1.0), (70, 1.0)])
         + &vertex(0.0, 0.0, 0.0, 0.0)
         + &vertex(60.0, 0.0, 1.0, 0.0)
@@ -214,11 +281,19 @@ fn entities_seen_from_behind_are_mirrored() {
     // The quarter that runs from -110, 50 over to -100, 60: cut off by its chord.
     assert_abs_diff_eq!(got[1].1, PI * 25.0 - 50.0, epsilon = 1e-9);
     assert!(got[2].0.distance(DVec2::new(-30.0, 20.0)) < 1e-9);
-    let tilted = of(plate(100.0, 50.0) + &entity("CIRCLE", &[(10, 30.0), (20, 20.0), (40, 4.0), (210, 1.0), (230, 1.0)])).read();
-    assert!(tilted.contours.len() == 1 && tilted.left_out[0].contains("1 circle not flat"), "{:?}", tilted.left_out);
+    let tilted =
+        of(plate(100.0, 50.0)
+            + &entity("CIRCLE", &[(10, 30.0), (20, 20.0), (40, 4.0), (210, 1.0), (230, 1.0)]))
+        .read();
+    assert!(
+        tilted.contours.len() == 1 && tilted.left_out[0].contains("1 circle not flat"),
+        "{:?}",
+        tilted.left_out
+    );
 }
 
-/// Off, frozen, invisible, in paper space, of a block that is not there: left out and told; layer 0 in a block follows the block's.
+/// Off, frozen, invisible, in paper space, of a block that is not there: left out and told; layer 0 in a
+/// block follows the block's.
 #[test]
 fn what_is_not_to_be_seen_is_not_cut() {
     let hole = circle(50.0, 50.0, 3.0);
@@ -249,7 +324,11 @@ fn what_is_not_to_be_seen_is_not_cut() {
     ] {
         assert!(told.contains(said), "{said}: {told}");
     }
-    assert!(told.contains("1 block of a block 'GONE' that the file does not hold") && told.contains("2 texts which no cut follows"), "{told}");
+    assert!(
+        told.contains("1 block of a block 'GONE' that the file does not hold")
+            && told.contains("2 texts which no cut follows"),
+        "{told}"
+    );
     assert_eq!(c.layers.iter().map(|(k, v)| (k.as_str(), *v)).collect::<Vec<_>>(), [("0", 1), ("seen", 1)]);
 }
 
@@ -273,10 +352,15 @@ fn a_file_without_a_unit_asks() {
     let d = Drawing { entities: plate(12.5, 8.0), ..Drawing::default() };
     let said = dxf::read(&d.bytes(), None).unwrap_err();
     assert!(said.to_string().contains("12.5 × 8 of something") && said.mend().contains("assume"), "{said}");
-    assert_abs_diff_eq!(dxf::read(&d.bytes(), Some(LengthUnit::In)).unwrap().contours[0].area(), 100.0 * 645.16, epsilon = 1e-6);
+    assert_abs_diff_eq!(
+        dxf::read(&d.bytes(), Some(LengthUnit::In)).unwrap().contours[0].area(),
+        100.0 * 645.16,
+        epsilon = 1e-6
+    );
 }
 
-/// Loose lines with a doubled one, one without length, gaps of 0.03, and an outline drawn twice, once as lines: the same plate, and told.
+/// Loose lines with a doubled one, one without length, gaps of 0.03, and an outline drawn twice, once as
+/// lines: the same plate, and told.
 #[test]
 fn small_faults_are_mended_and_told() {
     let twice = plate(100.0, 60.0)
@@ -292,24 +376,39 @@ fn small_faults_are_mended_and_told() {
     let steps = path(&[[60.0, 20.0], [60.0, 20.0], [80.0, 20.0], [80.0, 40.0], [80.0, 40.0]], true);
     let c = of(twice + &hole + &steps).read();
     assert_eq!(c.contours.len(), 3, "{c:?}");
-    assert!(c.contours[1..].iter().all(|k| k.vertices.len() == 3 && (k.area() - 200.0).abs() < 0.7), "{:?}", c.contours);
+    assert!(
+        c.contours[1..].iter().all(|k| k.vertices.len() == 3 && (k.area() - 200.0).abs() < 0.7),
+        "{:?}",
+        c.contours
+    );
     let told = c.mended.join("\n");
-    for said in ["1 stroke drawn over another", "1 contour drawn twice", "3 steps without length", "1 gap closed, the widest 0.03 mm"] {
+    for said in [
+        "1 stroke drawn over another",
+        "1 contour drawn twice",
+        "3 steps without length",
+        "1 gap closed, the widest 0.03 mm",
+    ] {
         assert!(told.contains(said), "{said}: {told}");
     }
     assert!(c.left_out.is_empty());
 }
 
-/// Larger gaps are told in the file's own unit, with place and layer; a hole that is open cuts nothing, an outline that is open is refused.
+/// Larger gaps are told in the file's own unit, with place and layer; a hole that is open cuts nothing, an
+/// outline that is open is refused.
 #[test]
 fn large_gaps_are_told() {
     let open = on("inner", &path(&[[1.0, 1.0], [2.0, 1.0], [2.0, 2.0], [1.0, 1.25]], false));
     let d = Drawing { units: 1, entities: plate(8.0, 5.0) + &open, ..Drawing::default() };
     let c = d.read();
-    assert!(c.left_out[0].contains("on layer inner from 1, 1 to 1, 1.25, open by 0.25 in"), "{:?}", c.left_out);
+    assert!(
+        c.left_out[0].contains("on layer inner from 1, 1 to 1, 1.25, open by 0.25 in"),
+        "{:?}",
+        c.left_out
+    );
     let d = Drawing {
         units: 1,
-        entities: circle(4.0, 2.0, 0.5) + &path(&[[0.0, 0.0], [8.0, 0.0], [8.0, 5.0], [0.0, 5.0], [0.0, 0.125]], false),
+        entities: circle(4.0, 2.0, 0.5)
+            + &path(&[[0.0, 0.0], [8.0, 0.0], [8.0, 5.0], [0.0, 5.0], [0.0, 0.125]], false),
         ..Drawing::default()
     };
     let said = dxf::read(&d.bytes(), None).unwrap_err().to_string();
@@ -319,7 +418,9 @@ fn large_gaps_are_told() {
 /// Two parts in one file, a part in a part's hole, bend lines: not cuts, and told.
 #[test]
 fn other_parts_and_bend_lines_are_told() {
-    let away = |t: String, by: f64| t.replace("10\n0\n", &format!("10\n{by}\n")).replace("10\n30\n", &format!("10\n{}\n", by + 30.0));
+    let away = |t: String, by: f64| {
+        t.replace("10\n0\n", &format!("10\n{by}\n")).replace("10\n30\n", &format!("10\n{}\n", by + 30.0))
+    };
     let c = of(plate(100.0, 60.0)
         + &circle(50.0, 30.0, 20.0)
         + &circle(50.0, 30.0, 5.0)
@@ -328,7 +429,11 @@ fn other_parts_and_bend_lines_are_told() {
     .read();
     assert_eq!((c.contours.len(), c.bends.len()), (2, 1), "{:?}", c.left_out);
     let told = c.left_out.join("\n");
-    for said in ["a second outline, 30 × 20 mm on layer 0 at 165, 10", "a contour in a cut, 10 × 10 mm", "1 bend line: fold the piece"] {
+    for said in [
+        "a second outline, 30 × 20 mm on layer 0 at 165, 10",
+        "a contour in a cut, 10 × 10 mm",
+        "1 bend line: fold the piece",
+    ] {
         assert!(told.contains(said), "{said}: {told}");
     }
     // A cut over the edge of the plate is one.
@@ -347,10 +452,15 @@ fn loops_that_touch_close_each_for_itself() {
     assert!(c.left_out.len() == 1 && c.left_out[0].starts_with("a line on layer 0"), "{:?}", c.left_out);
 }
 
-/// What would break a reader is refused or passed over: groups in groups, blocks in themselves, blocks that double, odd numbers.
+/// What would break a reader is refused or passed over: groups in groups, blocks in themselves, blocks that
+/// double, odd numbers.
 #[test]
 fn hostile_drawings_end_in_words() {
-    let nested = of(plate(10.0, 10.0).replacen("LWPOLYLINE\n", &format!("LWPOLYLINE\n{}", "102\n{A\n".repeat(40_000)), 1));
+    let nested = of(plate(10.0, 10.0).replacen(
+        "LWPOLYLINE\n",
+        &format!("LWPOLYLINE\n{}", "102\n{A\n".repeat(40_000)),
+        1,
+    ));
     assert!(dxf::read(&nested.bytes(), None).is_err());
     let mut d = of(insert("a", &[]));
     d.blocks = vec![("a", [0.0, 0.0], insert("a", &[]))];
@@ -369,11 +479,15 @@ fn hostile_drawings_end_in_words() {
     assert!(said.contains("text DXF"), "{said}");
     for date in ["1e300", "-99999999999", "nan"] {
         let head = format!("0\nSECTION\n2\nHEADER\n9\n$TDCREATE\n40\n{date}\n0\nENDSEC\n0\nEOF\n");
-        assert!(dxf::read(head.as_bytes(), None).unwrap_err().to_string().contains("no closed contour"), "{date}");
+        assert!(
+            dxf::read(head.as_bytes(), None).unwrap_err().to_string().contains("no closed contour"),
+            "{date}"
+        );
     }
 }
 
-/// Sixty thousand loose lines of fifteen thousand holes, shuffled: joined in the time of a breath. (It was the square of their number: 20 s.)
+/// Sixty thousand loose lines of fifteen thousand holes, shuffled: joined in the time of a breath. (It was
+/// the square of their number: 20 s.)
 #[test]
 fn many_loose_lines_are_joined_in_linear_time() {
     let mut lines: Vec<String> = Vec::new();
@@ -395,7 +509,8 @@ fn many_loose_lines_are_joined_in_linear_time() {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(150))]
 
-    /// A plate of any form, its sides as loose lines and arcs in any order and direction: the same area and outline come back.
+    /// A plate of any form, its sides as loose lines and arcs in any order and direction: the same area and
+    /// outline come back.
     #[test]
     fn loose_sides_in_any_order_close(radii in prop::collection::vec((5.0..50.0f64, -0.6..0.6f64, any::<bool>()), 3..12), turn in 0usize..12) {
         let n = radii.len();

@@ -3,7 +3,9 @@
 use approx::assert_abs_diff_eq;
 use glam::DVec2;
 use proptest::prelude::*;
-use steelk_core::drawing::{Drawing, Item, Paper, bend_sheet, flat_drawing, formed_drawing, frame_sheet, template};
+use steelk_core::drawing::{
+    Drawing, Item, Paper, bend_sheet, flat_drawing, formed_drawing, frame_sheet, template,
+};
 use steelk_core::geom::Contour;
 use steelk_core::grammar::Context;
 use steelk_core::job::{FORMAT, Job, Line, Piece};
@@ -15,8 +17,12 @@ use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, svg};
 
 fn piece(texts: &[&str], display: Option<Display>) -> Piece {
     let known = vec!["l1".to_string(), "l2".to_string()];
-    let lines =
-        texts.iter().enumerate().map(|(i, t)| Line::new(format!("l{i}"), read_line(t, &Context::knowing(&known)).unwrap_or_else(|f| panic!("{t}: {f}"))));
+    let lines = texts.iter().enumerate().map(|(i, t)| {
+        Line::new(
+            format!("l{i}"),
+            read_line(t, &Context::knowing(&known)).unwrap_or_else(|f| panic!("{t}: {f}")),
+        )
+    });
     Piece {
         id: "p".into(),
         mark: "P-7".into(),
@@ -53,7 +59,10 @@ fn same(a: &Contour, b: &Contour) -> f64 {
     let n = a.vertices.len();
     (0..n)
         .map(|shift| {
-            (0..n).map(|i| (&a.vertices[i], &b.vertices[(i + shift) % n])).map(|(v, w)| v.p.distance(w.p).max((v.bulge - w.bulge).abs())).fold(0.0, f64::max)
+            (0..n)
+                .map(|i| (&a.vertices[i], &b.vertices[(i + shift) % n]))
+                .map(|(v, w)| v.p.distance(w.p).max((v.bulge - w.bulge).abs()))
+                .fold(0.0, f64::max)
         })
         .fold(f64::INFINITY, f64::min)
 }
@@ -72,14 +81,19 @@ fn goes_round(p: &PieceResult) {
     let parts: Vec<_> = p.flat.bends.iter().flat_map(|b| b.parts.iter().map(|l| (*l, b.up))).collect();
     assert_eq!(content.bends.len(), parts.len());
     for (([a, b], bent_up), (from, to, up)) in parts.into_iter().zip(&content.bends) {
-        assert!(DVec2::from(a).distance(*from) < 1e-9 && DVec2::from(b).distance(*to) < 1e-9 && bent_up == *up);
+        assert!(
+            DVec2::from(a).distance(*from) < 1e-9 && DVec2::from(b).distance(*to) < 1e-9 && bent_up == *up
+        );
     }
 }
 
 #[test]
 fn dxf_goes_round_without_loss() {
     goes_round(&made(&BRACKET, None));
-    goes_round(&made(&["plate 8 x 5 1/2", "hole 9/32 at 3/4 from west", "round 1/2"], Some(Display { length: LengthUnit::In, inches: InchStyle::Decimal })));
+    goes_round(&made(
+        &["plate 8 x 5 1/2", "hole 9/32 at 3/4 from west", "round 1/2"],
+        Some(Display { length: LengthUnit::In, inches: InchStyle::Decimal }),
+    ));
 }
 
 #[test]
@@ -99,9 +113,13 @@ fn dxf_says_its_version_units_and_true_circles() {
 /// A piece made from the contours of a DXF has the same area and the same holes.
 #[test]
 fn dxf_becomes_a_recipe() {
-    let p = made(&["plate 120 x 80", "hole 9 at 20 from west", "slot 30 x 8 at 80 from west turned 20", "round 6"], None);
+    let p = made(
+        &["plate 120 x 80", "hole 9 at 20 from west", "slot 30 x 8 at 80 from west turned 20", "round 6"],
+        None,
+    );
     let content = dxf::read(&dxf::write(&p, 0), Some(LengthUnit::Mm)).unwrap();
-    let again = Piece { lines: lines_from(&content.contours, &Display::default()), ..piece(&["plate 1 x 1"], None) };
+    let again =
+        Piece { lines: lines_from(&content.contours, &Display::default()), ..piece(&["plate 1 x 1"], None) };
     let q = evaluate_piece(&Job { format: FORMAT, ..Job::default() }, &again);
     assert!(q.faults.is_empty(), "{:?}", q.faults);
     assert_eq!(q.flat.holes.len(), 2);
@@ -119,16 +137,33 @@ fn line(x0: f64, y0: f64, x1: f64, y1: f64) -> String {
 
 #[test]
 fn loose_lines_are_joined_and_a_gap_is_named() {
-    let sides = [line(0.0, 0.0, 10.0, 0.0), line(10.0, 10.0, 10.0, 0.0), line(10.0, 10.0, 0.0, 10.0), line(0.0, 10.0, 0.0, 0.0)];
+    let sides = [
+        line(0.0, 0.0, 10.0, 0.0),
+        line(10.0, 10.0, 10.0, 0.0),
+        line(10.0, 10.0, 0.0, 10.0),
+        line(0.0, 10.0, 0.0, 0.0),
+    ];
     let all: Vec<&str> = sides.iter().map(String::as_str).collect();
     let content = dxf::read(&loose(&all), Some(LengthUnit::In)).unwrap();
     assert_abs_diff_eq!(content.contours[0].area(), 100.0 * 25.4 * 25.4, epsilon = 1e-6);
     let open = line(0.0, 10.0, 0.0, 0.5);
-    let refused = dxf::read(&loose(&[all[0], all[1], all[2], &open]), Some(LengthUnit::Mm)).unwrap_err().to_string();
-    assert!(refused.contains("not closed") && refused.contains("gap of 0.5 mm is open") && refused.contains("at 0, 0.5 on layer 0"), "{refused}");
-    assert!(dxf::read(&loose(&[]), Some(LengthUnit::Mm)).unwrap_err().to_string().contains("no closed contour"));
+    let refused =
+        dxf::read(&loose(&[all[0], all[1], all[2], &open]), Some(LengthUnit::Mm)).unwrap_err().to_string();
+    assert!(
+        refused.contains("not closed")
+            && refused.contains("gap of 0.5 mm is open")
+            && refused.contains("at 0, 0.5 on layer 0"),
+        "{refused}"
+    );
+    assert!(
+        dxf::read(&loose(&[]), Some(LengthUnit::Mm)).unwrap_err().to_string().contains("no closed contour")
+    );
     let quarter = "0\nARC\n8\n0\n10\n0\n20\n0\n40\n10\n50\n0\n51\n90\n".to_string();
-    let content = dxf::read(&loose(&[&quarter, &line(0.0, 10.0, 0.0, 0.0), &line(0.0, 0.0, 10.0, 0.0)]), Some(LengthUnit::Mm)).unwrap();
+    let content = dxf::read(
+        &loose(&[&quarter, &line(0.0, 10.0, 0.0, 0.0), &line(0.0, 0.0, 10.0, 0.0)]),
+        Some(LengthUnit::Mm),
+    )
+    .unwrap();
     assert_abs_diff_eq!(content.contours[0].area(), 25.0 * std::f64::consts::PI, epsilon = 1e-9);
 }
 
@@ -156,11 +191,14 @@ fn stl_and_glb_hold_the_solid() {
     assert_eq!(json["buffers"][0]["byteLength"], word(20 + word(12)));
 }
 
-/// Pages of the template: their true size in points, upright or lying, whichever are fewer. What each paper gives of the flat by hand.
+/// Pages of the template: their true size in points, upright or lying, whichever are fewer. What each paper
+/// gives of the flat by hand.
 #[test]
 fn the_template_tiles_at_full_size() {
     let p = made(&["plate 500 x 330", "hole 9"], None);
-    for (paper, width, height) in [(Paper::A4, 210.0, 297.0), (Paper::A3, 297.0, 420.0), (Paper::Letter, 215.9, 279.4)] {
+    for (paper, width, height) in
+        [(Paper::A4, 210.0, 297.0), (Paper::A3, 297.0, 420.0), (Paper::Letter, 215.9, 279.4)]
+    {
         let pages = template(&p, paper).unwrap();
         let count = |length: f64, tile: f64| ((length - tile) / (tile - 10.0)).ceil() as usize + 1;
         let tiles = |w: f64, h: f64| count(504.0, w - 28.0) * count(334.0, h - 44.0);
@@ -170,7 +208,8 @@ fn the_template_tiles_at_full_size() {
         let text = String::from_utf8_lossy(&bytes);
         let boxes: Vec<&str> = text.split("/MediaBox").skip(1).map(|t| &t[..t.find(']').unwrap()]).collect();
         assert_eq!(boxes.len(), pages.len());
-        let numbers: Vec<f64> = boxes[0].trim_matches([' ', '[']).split_whitespace().map(|n| n.parse().unwrap()).collect();
+        let numbers: Vec<f64> =
+            boxes[0].trim_matches([' ', '[']).split_whitespace().map(|n| n.parse().unwrap()).collect();
         assert_abs_diff_eq!(numbers[2].min(numbers[3]), width * 72.0 / 25.4, epsilon = 0.01);
         assert_abs_diff_eq!(numbers[2].max(numbers[3]), height * 72.0 / 25.4, epsilon = 0.01);
     }
@@ -187,49 +226,71 @@ fn laid(page: &Drawing) -> (Vec<(DVec2, DVec2)>, Vec<&str>, Vec<&Contour>) {
     for i in &page.items {
         match i {
             Item::Text { text, .. } => texts.push(text.as_str()),
-            Item::Window { items, .. } => {
-                loops.extend(items.iter().filter_map(|i| if let Item::Shape { loops, .. } = i { Some(loops) } else { None }).flatten())
-            }
+            Item::Window { items, .. } => loops.extend(
+                items
+                    .iter()
+                    .filter_map(|i| if let Item::Shape { loops, .. } = i { Some(loops) } else { None })
+                    .flatten(),
+            ),
             _ => {}
         }
     }
     (page.items.iter().filter_map(line).collect(), texts, loops)
 }
 
-/// On every page a line of 100 mm (4 in where the piece is in inches) each way; neither crosses the window that shows the flat. (A square did, on
-/// 174 of 924 pages.)
+/// On every page a line of 100 mm (4 in where the piece is in inches) each way; neither crosses the window
+/// that shows the flat. (A square did, on 174 of 924 pages.)
 #[test]
 fn every_page_has_its_two_rules_clear_of_the_flat() {
     let inches = Some(Display { length: LengthUnit::In, inches: InchStyle::Decimal });
     for (display, length) in [(None, 100.0), (inches, 101.6)] {
         for page in template(&made(&["plate 500mm x 420mm"], display), Paper::A4).unwrap() {
-            let window = page.items.iter().find_map(|i| if let Item::Window { min, max, .. } = i { Some((*min, *max)) } else { None }).unwrap();
+            let window = page
+                .items
+                .iter()
+                .find_map(|i| if let Item::Window { min, max, .. } = i { Some((*min, *max)) } else { None })
+                .unwrap();
             let (lines, texts, _) = laid(&page);
-            let rules: Vec<_> = lines.iter().filter(|(a, b)| (a.distance(*b) - length).abs() < 1e-9).collect();
+            let rules: Vec<_> =
+                lines.iter().filter(|(a, b)| (a.distance(*b) - length).abs() < 1e-9).collect();
             assert_eq!(rules.len(), 2);
             assert!((rules[0].1 - rules[0].0).dot(rules[1].1 - rules[1].0).abs() < 1e-9, "one each way");
             for (a, b) in rules {
                 let clear = a.max(*b).cmplt(window.0).any() || a.min(*b).cmpgt(window.1).any();
-                assert!(clear && a.min(*b).cmpge(DVec2::splat(9.0)).all() && a.max(*b).cmple(page.size - 9.0).all(), "{a} {b}");
+                assert!(
+                    clear
+                        && a.min(*b).cmpge(DVec2::splat(9.0)).all()
+                        && a.max(*b).cmple(page.size - 9.0).all(),
+                    "{a} {b}"
+                );
             }
             assert!(texts.iter().any(|t| t.contains("measure both before you cut")));
         }
     }
 }
 
-/// Pages on which no line falls are not printed: of a ring only those on its rim. Together the printed pages show every part of the outline.
+/// Pages on which no line falls are not printed: of a ring only those on its rim. Together the printed pages
+/// show every part of the outline.
 #[test]
 fn empty_pages_are_not_printed() {
     let p = made(&["plate 1200 x 1000", "hole 8 at 600 from west, 500 from south"], None);
     let pages = template(&p, Paper::A4).unwrap();
-    let names: Vec<String> =
-        pages.iter().flat_map(|d| laid(d).1.into_iter().filter(|t| t.starts_with("page ")).map(str::to_string).collect::<Vec<_>>()).collect();
+    let names: Vec<String> = pages
+        .iter()
+        .flat_map(|d| {
+            laid(d).1.into_iter().filter(|t| t.starts_with("page ")).map(str::to_string).collect::<Vec<_>>()
+        })
+        .collect();
     // Lying: 5 columns of 269 − 10 and 7 rows of 166 − 10: the rim has 20 pages, the hole one, of 35.
     assert_eq!(names.len(), pages.len());
     assert!(names[0] == format!("page A1 · 1 of {}", pages.len()), "{}", names[0]);
     assert!(pages.len() < 26, "{names:?}");
     for page in &pages {
-        let (min, max) = page.items.iter().find_map(|i| if let Item::Window { min, max, .. } = i { Some((*min, *max)) } else { None }).unwrap();
+        let (min, max) = page
+            .items
+            .iter()
+            .find_map(|i| if let Item::Window { min, max, .. } = i { Some((*min, *max)) } else { None })
+            .unwrap();
         let strokes: Vec<[DVec2; 2]> = laid(page)
             .2
             .into_iter()
@@ -239,15 +300,18 @@ fn empty_pages_are_not_printed() {
             })
             .collect();
         let inside = |p: DVec2| p.cmpge(min).all() && p.cmple(max).all();
-        assert!(strokes.iter().any(|[a, b]| (0..=200).any(|k| inside(a.lerp(*b, f64::from(k) / 200.0)))), "a page without a line");
+        assert!(
+            strokes.iter().any(|[a, b]| (0..=200).any(|k| inside(a.lerp(*b, f64::from(k) / 200.0)))),
+            "a page without a line"
+        );
     }
     // Every hole has its middle and its size.
     let all: Vec<String> = pages.iter().map(svg::svg).collect();
     assert!(all.iter().any(|t| t.contains("Ø8")));
 }
 
-/// Every letter on the demo's papers has a shape in the fonts that the PDF carries (the sign for diameters had none and came out as a box), and what
-/// is meant bold is set in the bold.
+/// Every letter on the demo's papers has a shape in the fonts that the PDF carries (the sign for diameters
+/// had none and came out as a box), and what is meant bold is set in the bold.
 #[test]
 fn papers_have_a_shape_for_every_letter() {
     let regular = ttf_parser::Face::parse(include_bytes!("../fonts/Barlow-Regular.ttf"), 0).unwrap();
@@ -268,7 +332,14 @@ fn papers_have_a_shape_for_every_letter() {
     for text in pages.iter().map(svg::svg) {
         for part in text.split("<text ").skip(1) {
             let (head, rest) = part.split_once('>').unwrap();
-            let said = rest.split_once("</text>").unwrap().0.replace("&amp;", "&").replace("&lt;", "<").replace("&gt;", ">").replace("&quot;", "\"");
+            let said = rest
+                .split_once("</text>")
+                .unwrap()
+                .0
+                .replace("&amp;", "&")
+                .replace("&lt;", "<")
+                .replace("&gt;", ">")
+                .replace("&quot;", "\"");
             let face = if head.contains("font-weight") { &bold } else { &regular };
             for c in said.chars() {
                 assert!(face.glyph_index(c).is_some(), "no shape for '{c}' in '{said}'");
@@ -285,7 +356,11 @@ fn papers_have_a_shape_for_every_letter() {
 #[test]
 fn papers_carry_title_job_revision_and_date() {
     let pages = template(&made(&["plate 50 x 40"], None), Paper::A4).unwrap();
-    let about = pdf::About { title: "P-7 plate, template".into(), subject: "J-014 Orchard, revision 3".into(), saved_at: 1_700_000_000 };
+    let about = pdf::About {
+        title: "P-7 plate, template".into(),
+        subject: "J-014 Orchard, revision 3".into(),
+        saved_at: 1_700_000_000,
+    };
     let bytes = pdf::pdf(&pages, &about).unwrap();
     let text = String::from_utf8_lossy(&bytes);
     for said in ["P-7 plate, template", "J-014 Orchard, revision 3", "20231114"] {
@@ -298,7 +373,10 @@ fn papers_carry_title_job_revision_and_date() {
 fn svg_is_sound_xml_at_true_size() {
     let mut p = made(&BRACKET, None);
     p.name = "a <b> & \"c\" \u{1}".into();
-    for (drawing, least) in [(flat_drawing(&p, 1.0, true), p.value("flat_length")), (formed_drawing(&p, p.mesh(), 200.0, 120.0), 199.0)] {
+    for (drawing, least) in [
+        (flat_drawing(&p, 1.0, true), p.value("flat_length")),
+        (formed_drawing(&p, p.mesh(), 200.0, 120.0), 199.0),
+    ] {
         let text = svg::svg(&drawing);
         let tree = usvg::Tree::from_str(&text, &usvg::Options::default()).unwrap();
         // usvg works at 96 dots to the inch.
@@ -321,24 +399,36 @@ fn names_and_lists() {
     let rows: Vec<&str> = text.strip_prefix('\u{feff}').expect("a byte-order mark").lines().collect();
     assert_eq!(rows.len(), 5, "{rows:?}");
     assert!(rows[0].starts_with("mark,name,quantity,material,thickness [mm],blank [mm],flat length [mm]"));
-    assert!(rows[3].starts_with("material,thickness [mm],pieces,") && rows[4].starts_with("S235 steel,3,4,"), "{rows:?}");
+    assert!(
+        rows[3].starts_with("material,thickness [mm],pieces,") && rows[4].starts_with("S235 steel,3,4,"),
+        "{rows:?}"
+    );
     assert!(rows[1].starts_with("P-7,\"'=HYPERLINK(1), \"\"quoted\"\"\",4,S235 steel,3,"), "{}", rows[1]);
 }
 
 #[test]
 fn job_files_go_round_and_strangers_are_refused() {
-    let job = Job { format: FORMAT, title: "x".into(), pieces: vec![piece(&BRACKET, None)], ..Job::default() };
+    let job =
+        Job { format: FORMAT, title: "x".into(), pieces: vec![piece(&BRACKET, None)], ..Job::default() };
     assert_eq!(jobfile::read(&jobfile::write(&job)).unwrap(), job);
     assert!(matches!(jobfile::read(b"{"), Err(jobfile::JobFileError::NotJson(_))));
     assert!(matches!(jobfile::read(b"[]"), Err(jobfile::JobFileError::NotAJob)));
-    assert!(matches!(jobfile::read(br#"{"format": 2, "title": "later"}"#), Err(jobfile::JobFileError::Newer(2))));
+    assert!(matches!(
+        jobfile::read(br#"{"format": 2, "title": "later"}"#),
+        Err(jobfile::JobFileError::Newer(2))
+    ));
     let stray = br#"{"format":1,"title":"x","pieces":[{"id":"a","mark":"m","name":"n","quantity":"1","material":"s235","thickness":"3","lines":[{"id":"l","say":{"verb":"punch","shape":{"kind":"star"},"place":{"x":{"from":"west","distance":"1"},"y":{"from":"south","distance":"1"}}}}]}]}"#;
     match jobfile::read(stray) {
-        Err(jobfile::JobFileError::Field { at, why }) => assert!(at.starts_with("pieces[0].lines[0]") && why.contains("star"), "{at}: {why}"),
+        Err(jobfile::JobFileError::Field { at, why }) => {
+            assert!(at.starts_with("pieces[0].lines[0]") && why.contains("star"), "{at}: {why}")
+        }
         other => panic!("{other:?}"),
     }
     let unknown = br#"{"format":1,"title":"x","colour":"red"}"#;
-    assert!(matches!(jobfile::read(unknown), Err(jobfile::JobFileError::Field { .. })), "a field that would be lost is refused");
+    assert!(
+        matches!(jobfile::read(unknown), Err(jobfile::JobFileError::Field { .. })),
+        "a field that would be lost is refused"
+    );
     let deep = format!("{{\"format\":1,\"title\":{}1{}}}", "[".repeat(100_000), "]".repeat(100_000));
     assert!(jobfile::read(deep.as_bytes()).is_err());
 }

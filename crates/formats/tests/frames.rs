@@ -25,11 +25,15 @@ fn the_saw_list_and_the_spreadsheet_say_what_the_list_says() {
     let bytes = lists::saw_list(&list).unwrap();
     let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(&bytes[..]);
     let head = reader.headers().unwrap().clone();
-    let column = |name: &str| head.iter().position(|h| h.starts_with(name)).unwrap_or_else(|| panic!("{name}"));
+    let column =
+        |name: &str| head.iter().position(|h| h.starts_with(name)).unwrap_or_else(|| panic!("{name}"));
     // Behind the rows a gap, then the job's number and title.
     let mut rows: Vec<_> = reader.records().map(Result::unwrap).collect();
     let facts = rows.split_off(list.frames[0].bars.len());
-    assert!(facts.iter().any(|f| &f[0] == "job" && &f[1] == "J-014") && facts.iter().any(|f| &f[0] == "title"), "{facts:?}");
+    assert!(
+        facts.iter().any(|f| &f[0] == "job" && &f[1] == "J-014") && facts.iter().any(|f| &f[0] == "title"),
+        "{facts:?}"
+    );
     let mass: f64 = rows.iter().map(|r| r[column("total mass")].parse::<f64>().unwrap()).sum();
     let plates: f64 = list.frames[0].plates.iter().map(|p| p.total_mass.parse::<f64>().unwrap()).sum();
     assert_relative_eq!(mass + plates, 189.99, epsilon = 0.05);
@@ -39,7 +43,12 @@ fn the_saw_list_and_the_spreadsheet_say_what_the_list_says() {
     }
     assert_eq!(&rows[0][column("part number")], "PF-080");
     let plates = lists::plate_list(&list).unwrap();
-    let told = csv::ReaderBuilder::new().flexible(true).from_reader(&plates[..]).records().filter(|r| r.as_ref().is_ok_and(|r| r.len() > 3)).count();
+    let told = csv::ReaderBuilder::new()
+        .flexible(true)
+        .from_reader(&plates[..])
+        .records()
+        .filter(|r| r.as_ref().is_ok_and(|r| r.len() > 3))
+        .count();
     assert_eq!(told, list.frames[0].plates.len());
 
     let mut book = zip::ZipArchive::new(std::io::Cursor::new(xlsx::cut_list(&list, 0).unwrap())).unwrap();
@@ -57,15 +66,19 @@ fn the_saw_list_and_the_spreadsheet_say_what_the_list_says() {
     assert!(book.by_name("xl/worksheets/sheet5.xml").is_ok());
 }
 
-/// Numbers are numbers with the look that the list gives them, fractions and degrees too; a shop's own cells stay as they were typed, whatever
-/// they look like; a fraction in a CSV does not become a day.
+/// Numbers are numbers with the look that the list gives them, fractions and degrees too; a shop's own cells
+/// stay as they were typed, whatever they look like; a fraction in a CSV does not become a day.
 #[test]
 fn spreadsheets_keep_what_they_are_given() {
     use steelk_core::quantity::{Display, InchStyle, LengthUnit};
     let mut job = demo();
     job.display = Display { length: LengthUnit::In, inches: InchStyle::Sixteenths };
     job.frames[0].rows[0].cells = vec!["00123".into()];
-    job.frames[0].rows.push(steelk_core::job::RowSaid { piece: "rail-1.1".into(), cells: vec!["1E5".into()], ..Default::default() });
+    job.frames[0].rows.push(steelk_core::job::RowSaid {
+        piece: "rail-1.1".into(),
+        cells: vec!["1E5".into()],
+        ..Default::default()
+    });
     let list = cut_list(&job, &evaluate(&job));
     let mut book = zip::ZipArchive::new(std::io::Cursor::new(xlsx::cut_list(&list, 0).unwrap())).unwrap();
     let read = |book: &mut zip::ZipArchive<_>, name: &str| {
@@ -76,7 +89,9 @@ fn spreadsheets_keep_what_they_are_given() {
     let bars = read(&mut book, "xl/worksheets/sheet1.xml");
     let texts = read(&mut book, "xl/sharedStrings.xml");
     let styles = read(&mut book, "xl/styles.xml");
-    assert!(texts.contains("<t>00123</t>") && !bars.contains("<v>123</v>") && !bars.contains("<v>100000</v>"));
+    assert!(
+        texts.contains("<t>00123</t>") && !bars.contains("<v>123</v>") && !bars.contains("<v>100000</v>")
+    );
     assert!(styles.contains("# ??/??") && styles.contains("°"), "{styles}");
     // Every length is a number, and the one that is printed.
     for b in &list.frames[0].bars {
@@ -86,7 +101,9 @@ fn spreadsheets_keep_what_they_are_given() {
     assert!(!texts.contains(&format!("<t>{}</t>", list.frames[0].bars[0].length)));
     let csv = String::from_utf8(lists::cut_list(&list).unwrap()).unwrap();
     let fields: Vec<&str> = csv.lines().flat_map(|l| l.split(',')).collect();
-    let day = |f: &&&str| f.split_once('/').is_some_and(|(a, b)| a.parse::<u32>().is_ok() && b.parse::<u32>().is_ok());
+    let day = |f: &&&str| {
+        f.split_once('/').is_some_and(|(a, b)| a.parse::<u32>().is_ok() && b.parse::<u32>().is_ok())
+    };
     assert!(!fields.iter().any(|f| day(&f)), "{:?}", fields.iter().find(|f| day(f)));
     assert!(fields.iter().any(|f| f.starts_with("0 ") && f.contains('/')));
 }
@@ -99,7 +116,9 @@ fn the_cut_list_is_of_the_whole_job() {
     job.pieces.clear();
     let list = cut_list(&job, &evaluate(&job));
     let frames = String::from_utf8(lists::cut_list(&list).unwrap()).unwrap();
-    for row in list.frames[0].bars.iter().map(|b| &b.mark).chain(list.frames[0].plates.iter().map(|p| &p.mark)) {
+    for row in
+        list.frames[0].bars.iter().map(|b| &b.mark).chain(list.frames[0].plates.iter().map(|p| &p.mark))
+    {
         for text in [&whole, &frames] {
             assert!(text.lines().any(|l| l.starts_with(&format!("{row},"))), "{row}");
         }
@@ -107,12 +126,16 @@ fn the_cut_list_is_of_the_whole_job() {
     // Sheet to be bought: the sums of the rows of each material and thickness.
     let list = cut_list(&demo(), &evaluate(&demo()));
     for t in &list.sheets {
-        let rows: Vec<_> = list.rows.iter().filter(|r| r.material == t.material && r.thickness == t.thickness).collect();
+        let rows: Vec<_> =
+            list.rows.iter().filter(|r| r.material == t.material && r.thickness == t.thickness).collect();
         let mass: f64 = rows.iter().map(|r| r.total_mass.parse::<f64>().unwrap()).sum();
         assert_relative_eq!(t.mass.parse::<f64>().unwrap(), mass, epsilon = 1e-9);
         assert_eq!(t.pieces, rows.iter().map(|r| r.quantity).sum::<usize>());
     }
-    assert_eq!(list.sheets.iter().map(|t| t.pieces).sum::<usize>(), list.rows.iter().map(|r| r.quantity).sum::<usize>());
+    assert_eq!(
+        list.sheets.iter().map(|t| t.pieces).sum::<usize>(),
+        list.rows.iter().map(|r| r.quantity).sum::<usize>()
+    );
 }
 
 /// A name that a spreadsheet would take for a formula is told apart, in cells of one's own too.
@@ -145,7 +168,13 @@ fn a_skeleton_comes_back_as_the_same_frame() {
                     })
             })
             .count();
-        assert!(n > 0 && said.iter().any(|s| *s == format!("{n} × {kind} of the frame that was written: say them again")), "{n} {kind}: {said:?}");
+        assert!(
+            n > 0
+                && said
+                    .iter()
+                    .any(|s| *s == format!("{n} × {kind} of the frame that was written: say them again")),
+            "{n} {kind}: {said:?}"
+        );
     }
     let plain = Frame { lines: read.lines, ..job.frames[0].clone() };
     let again = evaluate_frame(&job, &plain);
@@ -161,7 +190,8 @@ fn typed(lines: &[&str]) -> Frame {
     let mut nodes = Vec::new();
     let mut frame = Frame { lines: Vec::new(), rows: Vec::new(), ..demo().frames[0].clone() };
     for (i, text) in lines.iter().enumerate() {
-        let say = read_frame_line(text, &Context::default()).unwrap_or_else(|f| panic!("{text}: {}", f.message));
+        let say =
+            read_frame_line(text, &Context::default()).unwrap_or_else(|f| panic!("{text}: {}", f.message));
         if let FrameSay::Node(n) = &say {
             nodes.push(n.name.clone());
         }
@@ -170,7 +200,8 @@ fn typed(lines: &[&str]) -> Frame {
     frame
 }
 
-/// Bars bent with a radius, as an arc, as a ring, set off their line, turned, mirrored, of open sections: each comes back where it was.
+/// Bars bent with a radius, as an arc, as a ring, set off their line, turned, mirrored, of open sections:
+/// each comes back where it was.
 #[rstest]
 #[case::elbow(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "pipe A B C 48.3x3 bent 150"])]
 #[case::in_space(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "node D 900 700 800", "pipe A B C D 60x60x3 bent 200 turn 30"])]
@@ -218,7 +249,11 @@ fn skeletons_of_other_programs_are_read_or_told() {
     let FrameSay::Node(b) = &read.lines[1].say else { panic!() };
     assert_eq!((b.x.as_str(), b.y.as_str(), b.z.as_str()), ("19.5 in", "-0.25 in", "1/2 in"));
     assert_eq!(read.left_out.len(), 1);
-    assert!(read.left_out[0].1.contains("'upside' is no way to sit") && read.left_out[0].1.contains("top left"), "{:?}", read.left_out);
+    assert!(
+        read.left_out[0].1.contains("'upside' is no way to sit") && read.left_out[0].1.contains("top left"),
+        "{:?}",
+        read.left_out
+    );
     // In the frame's own unit lengths stay as they are.
     let same = skeleton::read(file.as_bytes(), Some(LengthUnit::In));
     assert!(matches!(&same.lines[1].say, FrameSay::Node(n) if n.x == "19.5"));
@@ -226,7 +261,11 @@ fn skeletons_of_other_programs_are_read_or_told() {
     let frame = Frame { lines: read.lines, ..typed(&[]) };
     let r = evaluate_frame(&demo(), &frame);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    assert_relative_eq!(r.members[0].length, 25.4 * (19.5f64 * 19.5 + 0.25 * 0.25 + 0.5 * 0.5).sqrt(), max_relative = 1e-9);
+    assert_relative_eq!(
+        r.members[0].length,
+        25.4 * (19.5f64 * 19.5 + 0.25 * 0.25 + 0.5 * 0.5).sqrt(),
+        max_relative = 1e-9
+    );
     let odd = skeleton::read(b"unit,cubit\nnode,A,0,0,0\n", None);
     assert!(odd.left_out[0].1.contains("neither mm nor in"));
 }
@@ -246,9 +285,17 @@ fn along(m: &Member, share: f64) -> Bar {
 /// A bar with bends of two radii is named with its length, and told when it is read.
 #[test]
 fn what_no_row_can_say_is_not_lost_unsaid() {
-    let frame = typed(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "node D 1800 700 0", "pipe A B C D 60x60x3 bent 200"]);
+    let frame = typed(&[
+        "node A 0 0 0",
+        "node B 900 0 0",
+        "node C 900 700 0",
+        "node D 1800 700 0",
+        "pipe A B C D 60x60x3 bent 200",
+    ]);
     let mut r = evaluate_frame(&demo(), &frame);
-    let Stretch::Bend { bar, centre, radius, .. } = &mut r.members[0].way[1] else { panic!("{:?}", r.members[0].way) };
+    let Stretch::Bend { bar, centre, radius, .. } = &mut r.members[0].way[1] else {
+        panic!("{:?}", r.members[0].way)
+    };
     *centre = bar.o + (*centre - bar.o) * 1.1;
     *radius *= 1.1;
     let read = skeleton::read(&skeleton::write(&frame, &r).unwrap(), None);
@@ -263,7 +310,10 @@ fn materials_come_back() {
     let FrameSay::Members(m) = &mut frame.lines[3].say else { panic!() };
     m.material = "1.4301".into();
     let r = evaluate_frame(&demo(), &frame);
-    let again = evaluate_frame(&demo(), &Frame { lines: skeleton::read(&skeleton::write(&frame, &r).unwrap(), None).lines, ..frame.clone() });
+    let again = evaluate_frame(
+        &demo(),
+        &Frame { lines: skeleton::read(&skeleton::write(&frame, &r).unwrap(), None).lines, ..frame.clone() },
+    );
     let materials = |r: &FrameResult| r.members.iter().map(|m| m.material.id.clone()).collect::<Vec<_>>();
     assert_eq!(materials(&again), materials(&r));
     assert_relative_eq!(again.mass(), r.mass(), max_relative = 1e-9);
@@ -287,7 +337,9 @@ fn meshes_enclose_the_metal() {
     assert_eq!(bytes.len(), 84 + 50 * n);
     let mut volume = 0.0;
     for t in 0..n {
-        let at = |k: usize| f64::from(f32::from_le_bytes(bytes[84 + t * 50 + 12 + k * 4..][..4].try_into().unwrap()));
+        let at = |k: usize| {
+            f64::from(f32::from_le_bytes(bytes[84 + t * 50 + 12 + k * 4..][..4].try_into().unwrap()))
+        };
         let p = |k: usize| glam::DVec3::new(at(k * 3), at(k * 3 + 1), at(k * 3 + 2));
         volume += p(0).dot(p(1).cross(p(2))) / 6.0;
     }
@@ -313,15 +365,26 @@ fn a_skeleton_is_safe_in_a_spreadsheet() {
         .enumerate()
         .map(|(i, t)| FrameLine::new(format!("l{i}"), read_frame_line(t, &Context::default()).unwrap()))
         .collect();
-    let mut frame =
-        Frame { id: "f".into(), mark: "F".into(), quantity: "1".into(), material: "s235".into(), section: "SHS 40x40x3".into(), lines, ..Frame::default() };
+    let mut frame = Frame {
+        id: "f".into(),
+        mark: "F".into(),
+        quantity: "1".into(),
+        material: "s235".into(),
+        section: "SHS 40x40x3".into(),
+        lines,
+        ..Frame::default()
+    };
     frame.lines.push(serde_json::from_value(serde_json::json!({ "id": "m", "say": { "verb": "members", "name": "@rail", "path": ["=A1", "B"] } })).unwrap());
     let r = evaluate_frame(&Job::default(), &frame);
     let bytes = skeleton::write(&frame, &r).unwrap();
     let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(&bytes[..]);
-    let cells: Vec<String> = reader.records().flat_map(|r| r.unwrap().iter().map(str::to_string).collect::<Vec<_>>()).collect();
+    let cells: Vec<String> =
+        reader.records().flat_map(|r| r.unwrap().iter().map(str::to_string).collect::<Vec<_>>()).collect();
     assert!(cells.iter().any(|c| c == "'@rail") && cells.iter().any(|c| c == "'=A1"), "{cells:?}");
-    assert!(cells.iter().all(|c| c.parse::<f64>().is_ok() || !c.starts_with(['=', '+', '-', '@'])), "{cells:?}");
+    assert!(
+        cells.iter().all(|c| c.parse::<f64>().is_ok() || !c.starts_with(['=', '+', '-', '@'])),
+        "{cells:?}"
+    );
     let read = skeleton::read(&bytes, None);
     let FrameSay::Members(m) = &read.lines[2].say else { panic!("{:?}", read.lines) };
     assert_eq!((m.name.as_str(), m.path.join(" ")), ("@rail", "=A1 B".to_string()));

@@ -14,7 +14,11 @@ struct Web;
 /// A file of the web application; any other path is the application itself, which does its own routing.
 pub async fn serve(request: HttpRequest) -> HttpResponse {
     if !matches!(*request.method(), Method::GET | Method::HEAD) {
-        let mut answer = problem(405, "Nothing can be sent to this address", "see /api/openapi.json for what can be asked");
+        let mut answer = problem(
+            405,
+            "Nothing can be sent to this address",
+            "see /api/openapi.json for what can be asked",
+        );
         answer.headers_mut().insert(header::ALLOW, header::HeaderValue::from_static("GET, HEAD"));
         return answer;
     }
@@ -25,10 +29,17 @@ pub async fn serve(request: HttpRequest) -> HttpResponse {
         _ => ("index.html", Web::get("index.html")),
     };
     let Some(file) = file else {
-        return problem(404, "There is nothing here", "open / for the rack; the web application is built with `make web`");
+        return problem(
+            404,
+            "There is nothing here",
+            "open / for the rack; the web application is built with `make web`",
+        );
     };
     let mime = mime_guess::from_path(path).first_or_octet_stream();
     // Names under assets/ carry a hash of their content.
     let keep = if path.starts_with("assets/") { "public, max-age=31536000, immutable" } else { "no-cache" };
-    HttpResponse::Ok().content_type(mime.as_ref()).insert_header((header::CACHE_CONTROL, keep)).body(file.data.into_owned())
+    HttpResponse::Ok()
+        .content_type(mime.as_ref())
+        .insert_header((header::CACHE_CONTROL, keep))
+        .body(file.data.into_owned())
 }

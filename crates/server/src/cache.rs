@@ -1,4 +1,5 @@
-//! Pieces and frames by content: an edit of one piece evaluates that piece only. The key holds everything that a result may depend on.
+//! Pieces and frames by content: an edit of one piece evaluates that piece only. The key holds everything
+//! that a result may depend on.
 
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard};
@@ -51,7 +52,9 @@ impl<T> Shelf<T> {
             self.weight -= old.1;
         }
         while self.weight > MOST_WEIGHT {
-            let Some(oldest) = self.held.iter().min_by_key(|(_, v)| v.0).map(|(k, _)| k.clone()) else { break };
+            let Some(oldest) = self.held.iter().min_by_key(|(_, v)| v.0).map(|(k, _)| k.clone()) else {
+                break;
+            };
             if let Some(gone) = self.held.remove(&oldest) {
                 self.weight -= gone.1;
             }
@@ -64,7 +67,8 @@ fn shelf<T>(of: &Mutex<Shelf<T>>) -> MutexGuard<'_, Shelf<T>> {
 }
 
 fn weight(p: &PieceResult) -> usize {
-    let points: usize = p.flat.outer.vertices.len() + p.flat.holes.iter().map(|h| h.contour.vertices.len()).sum::<usize>();
+    let points: usize =
+        p.flat.outer.vertices.len() + p.flat.holes.iter().map(|h| h.contour.vertices.len()).sum::<usize>();
     // A mesh that is asked for later has some four points a hole.
     200 + p.features.len() * 2 + points * 3
 }

@@ -1,4 +1,5 @@
-//! The command line: what the web does, for scripts. Exit code 0 done, 1 findings of severity stop, 2 bad input.
+//! The command line: what the web does, for scripts. Exit code 0 done, 1 findings of severity stop, 2 bad
+//! input.
 
 use std::io::Write;
 use std::path::{Path, PathBuf};
@@ -20,7 +21,11 @@ use crate::serve::{Serve, serve};
 use crate::{api, files, manual};
 
 #[derive(Parser)]
-#[command(name = "steelk", version, about = "Sheet metal and plate pieces from recipes: flat patterns, cut files, cut lists")]
+#[command(
+    name = "steelk",
+    version,
+    about = "Sheet metal and plate pieces from recipes: flat patterns, cut files, cut lists"
+)]
 struct Cli {
     /// Answer in JSON.
     #[arg(long, global = true)]
@@ -39,15 +44,17 @@ enum Command {
     Evaluate { file: PathBuf },
     /// Findings and faults of a job file.
     Check { file: PathBuf },
-    /// Print a job, or one piece or frame of it, as text; such a text (in a `.txt`) is read wherever a job file is.
+    /// Print a job, or one piece or frame of it, as text; such a text (in a `.txt`) is read wherever a job
+    /// file is.
     Say {
         file: PathBuf,
         /// Mark or id of a piece or frame.
         #[arg(long, default_value = "")]
         part: String,
     },
-    /// Write a file: dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a piece), frame-sheet, frame-stl, frame-glb, skeleton,
-    /// wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job.
+    /// Write a file: dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a
+    /// piece), frame-sheet, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list,
+    /// plate-list, spreadsheet, bars, job.
     Export {
         file: PathBuf,
         /// Mark or id of the frame; the first where none is named.
@@ -65,7 +72,8 @@ enum Command {
         #[arg(short, long)]
         output: Option<PathBuf>,
     },
-    /// A job file from a DXF: outline and cuts of one piece; what was mended and what was left out goes to standard error.
+    /// A job file from a DXF: outline and cuts of one piece; what was mended and what was left out goes to
+    /// standard error.
     Import {
         file: PathBuf,
         /// Unit of the job: mm or in; the file's own where none is given.
@@ -84,7 +92,8 @@ enum Command {
         data: PathBuf,
         to: PathBuf,
     },
-    /// Put a backup in the place of the data base (with the server stopped); what stood there is kept beside it.
+    /// Put a backup in the place of the data base (with the server stopped); what stood there is kept beside
+    /// it.
     Restore {
         #[arg(long, default_value = "data/steelk.db")]
         data: PathBuf,
@@ -106,7 +115,10 @@ pub fn run() -> ExitCode {
         Ok(cli) => cli,
         Err(e) if e.use_stderr() && std::env::args().any(|a| a == "--json") => {
             let said = e.to_string();
-            println!("{}", serde_json::json!({ "error": said.trim_start_matches("error: ").lines().next().unwrap_or_default(), "usage": said }));
+            println!(
+                "{}",
+                serde_json::json!({ "error": said.trim_start_matches("error: ").lines().next().unwrap_or_default(), "usage": said })
+            );
             return ExitCode::from(BAD_INPUT);
         }
         // Prints to where it belongs; help is no error.
@@ -130,28 +142,44 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
         Command::Demo(s) => serve(s, true),
         Command::Evaluate { file } => {
             let (job, result) = read(&file)?;
-            out(&if json { serde_json::to_string_pretty(&figures_json(&result)).map_err(|e| e.to_string())? } else { figures_text(&job, &result) })?;
+            out(&if json {
+                serde_json::to_string_pretty(&figures_json(&result)).map_err(|e| e.to_string())?
+            } else {
+                figures_text(&job, &result)
+            })?;
             Ok(verdict(&result))
         }
         Command::Check { file } => {
             let (_, result) = read(&file)?;
-            out(&if json { serde_json::to_string_pretty(&findings_json(&result)).map_err(|e| e.to_string())? } else { findings_text(&result) })?;
+            out(&if json {
+                serde_json::to_string_pretty(&findings_json(&result)).map_err(|e| e.to_string())?
+            } else {
+                findings_text(&result)
+            })?;
             Ok(verdict(&result))
         }
         Command::Say { file, part } => {
             let bytes = std::fs::read(&file).map_err(|e| format!("{}: {e}", file.display()))?;
             let job = job_of(&file, &bytes)?;
-            let piece = job.pieces.iter().find(|p| p.id == part || p.mark == part).map(|p| print_piece(p, true));
-            let frame = || job.frames.iter().find(|f| f.id == part || f.mark == part).map(|f| print_frame(f, true));
+            let piece =
+                job.pieces.iter().find(|p| p.id == part || p.mark == part).map(|p| print_piece(p, true));
+            let frame =
+                || job.frames.iter().find(|f| f.id == part || f.mark == part).map(|f| print_frame(f, true));
             let text = if part.is_empty() { Some(print_job(&job)) } else { piece.or_else(frame) };
             out(text.ok_or_else(|| format!("the job has no piece or frame '{part}'"))?.trim_end())?;
             Ok(ExitCode::SUCCESS)
         }
         Command::Export { file, frame, part, kind, paper, output } => {
             let (job, result) = read(&file)?;
-            let paper = Paper::named(&paper).ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3 or Letter"))?;
-            let made =
-                files::make(&job, &result, &kind, files::Of { piece: &part, frame: &frame, paper, saved_at: 0, revision: 0 }).map_err(|e| e.to_string())?;
+            let paper = Paper::named(&paper)
+                .ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3 or Letter"))?;
+            let made = files::make(
+                &job,
+                &result,
+                &kind,
+                files::Of { piece: &part, frame: &frame, paper, saved_at: 0, revision: 0 },
+            )
+            .map_err(|e| e.to_string())?;
             put(output.as_deref(), &made.bytes)?;
             let stops = stopped(&result, &kind, &part, &frame);
             for said in &stops {
@@ -161,7 +189,9 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
         }
         Command::Import { file, unit, assume, output } => {
             let bytes = std::fs::read(&file).map_err(|e| format!("{}: {e}", file.display()))?;
-            let content = dxf::read(&bytes, assume).map_err(|e| format!("{}: {e} ({})", file.display(), e.mend().replace("assume=", "--assume ")))?;
+            let content = dxf::read(&bytes, assume).map_err(|e| {
+                format!("{}: {e} ({})", file.display(), e.mend().replace("assume=", "--assume "))
+            })?;
             let unit = unit.unwrap_or_else(|| content.working_unit(assume));
             let display = Display { length: unit, ..Display::default() };
             let stem = file.file_stem().map_or(String::new(), |s| s.to_string_lossy().into_owned());
@@ -179,10 +209,18 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             };
             let job = Job { format: FORMAT, title: stem, display, pieces: vec![piece], ..Job::default() };
             put(output.as_deref(), &jobfile::write(&job))?;
-            for (how, said) in content.mended.iter().map(|s| ("mended", s)).chain(content.left_out.iter().map(|s| ("left out", s))) {
+            for (how, said) in content
+                .mended
+                .iter()
+                .map(|s| ("mended", s))
+                .chain(content.left_out.iter().map(|s| ("left out", s)))
+            {
                 eprintln!("steelk: {how}: {said}");
             }
-            eprintln!("steelk: material and thickness are not in a DXF: the job says S235, {thickness} {}", unit.sign());
+            eprintln!(
+                "steelk: material and thickness are not in a DXF: the job says S235, {thickness} {}",
+                unit.sign()
+            );
             Ok(ExitCode::SUCCESS)
         }
         Command::Backup { data, to } => {
@@ -195,7 +233,12 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             if let Some(kept) = done.kept {
                 eprintln!("what stood there is kept as {}", kept.display());
             }
-            out(&format!("{}: {} jobs, {} revisions\n", data.display(), done.contents.jobs, done.contents.revisions))?;
+            out(&format!(
+                "{}: {} jobs, {} revisions\n",
+                data.display(),
+                done.contents.jobs,
+                done.contents.revisions
+            ))?;
             Ok(ExitCode::SUCCESS)
         }
         Command::Openapi => out(&api::openapi()).map(|()| ExitCode::SUCCESS),
@@ -203,12 +246,18 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             out(&manual::verbs())?;
             Ok(ExitCode::SUCCESS)
         }
-        Command::Schema => out(&(serde_json::to_string_pretty(&api::job_schema()).map_err(|e| e.to_string())? + "\n")).map(|()| ExitCode::SUCCESS),
+        Command::Schema => {
+            out(&(serde_json::to_string_pretty(&api::job_schema()).map_err(|e| e.to_string())? + "\n"))
+                .map(|()| ExitCode::SUCCESS)
+        }
     }
 }
 
 fn unit(said: &str) -> Result<LengthUnit, String> {
-    [LengthUnit::Mm, LengthUnit::In].into_iter().find(|u| u.sign() == said).ok_or_else(|| "give mm or in".into())
+    [LengthUnit::Mm, LengthUnit::In]
+        .into_iter()
+        .find(|u| u.sign() == said)
+        .ok_or_else(|| "give mm or in".into())
 }
 
 /// Into a file, or to standard output.
@@ -235,19 +284,31 @@ fn job_of(file: &Path, bytes: &[u8]) -> Result<Job, String> {
     if file.extension().is_none_or(|e| !e.eq_ignore_ascii_case("txt")) {
         return jobfile::read(bytes).map_err(|e| format!("{}: {e}", file.display()));
     }
-    let text = std::str::from_utf8(bytes).map_err(|_| format!("{}: the text is not UTF-8", file.display()))?;
+    let text =
+        std::str::from_utf8(bytes).map_err(|_| format!("{}: the text is not UTF-8", file.display()))?;
     let (job, faults) = read_job(text);
-    let said = |f: &TextFault| format!("{}:{}:{}: {} ({})", file.display(), f.line, f.fault.start + 1, f.fault.message, f.fault.mend);
+    let said = |f: &TextFault| {
+        format!("{}:{}:{}: {} ({})", file.display(), f.line, f.fault.start + 1, f.fault.message, f.fault.mend)
+    };
     if faults.is_empty() { Ok(job) } else { Err(faults.iter().map(said).collect::<Vec<_>>().join("\n")) }
 }
 
 /// What a file is of that has something to stop for: one piece, one frame, or the whole job for its lists.
 fn stopped(result: &JobResult, kind: &str, part: &str, frame: &str) -> Vec<String> {
     let (of_piece, of_frame) = (files::OF_PIECE.contains(&kind), files::OF_FRAME.contains(&kind));
-    let pieces = result.sheets().filter(|p| p.stops() > 0 && !of_frame && (!of_piece || p.id == part || p.mark == part)).map(|p| p.mark.clone());
-    let asked = |f: &&std::sync::Arc<steelk_core::frame::FrameResult>| frame.is_empty() || f.id == frame || f.mark == frame;
+    let pieces = result
+        .sheets()
+        .filter(|p| p.stops() > 0 && !of_frame && (!of_piece || p.id == part || p.mark == part))
+        .map(|p| p.mark.clone());
+    let asked = |f: &&std::sync::Arc<steelk_core::frame::FrameResult>| {
+        frame.is_empty() || f.id == frame || f.mark == frame
+    };
     let first = result.frames.iter().find(asked).map(|f| f.id.clone());
-    let frames = result.frames.iter().filter(|f| f.stops() > 0 && !of_piece && (!of_frame || Some(&f.id) == first.as_ref())).map(|f| f.mark.clone());
+    let frames = result
+        .frames
+        .iter()
+        .filter(|f| f.stops() > 0 && !of_piece && (!of_frame || Some(&f.id) == first.as_ref()))
+        .map(|f| f.mark.clone());
     let job = if of_piece || of_frame { 0 } else { faults_of_job(result) };
     pieces.chain(frames).chain((job > 0).then(|| "something in the job's own settings".to_string())).collect()
 }
@@ -258,7 +319,9 @@ fn faults_of_job(result: &JobResult) -> usize {
 }
 
 fn verdict(result: &JobResult) -> ExitCode {
-    let stops = faults_of_job(result) + result.pieces.iter().map(|p| p.stops()).sum::<usize>() + result.frames.iter().map(|f| f.stops()).sum::<usize>();
+    let stops = faults_of_job(result)
+        + result.pieces.iter().map(|p| p.stops()).sum::<usize>()
+        + result.frames.iter().map(|f| f.stops()).sum::<usize>();
     if stops > 0 { ExitCode::from(STOPS) } else { ExitCode::SUCCESS }
 }
 
@@ -277,7 +340,8 @@ fn figures_json(result: &JobResult) -> serde_json::Value {
 fn figures_text(job: &Job, result: &JobResult) -> String {
     let mut text = format!("{} {}\n", job.number, job.title);
     for p in &result.pieces {
-        text += &format!("\n{}  {}  ×{}  {} {}\n", p.mark, p.name, p.quantity, p.material, p.thickness_said());
+        text +=
+            &format!("\n{}  {}  ×{}  {} {}\n", p.mark, p.name, p.quantity, p.material, p.thickness_said());
         for f in p.figures.iter().filter(|f| f.main) {
             text += &format!("  {:<16} {}\n", f.label, f.text);
         }
@@ -293,8 +357,12 @@ fn figures_text(job: &Job, result: &JobResult) -> String {
 }
 
 fn findings_json(result: &JobResult) -> serde_json::Value {
-    let pieces = result.pieces.iter().map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "faults": p.faults, "findings": p.findings }));
-    let frames = result.frames.iter().map(|f| serde_json::json!({ "id": f.id, "mark": f.mark, "faults": f.faults, "findings": f.findings }));
+    let pieces = result.pieces.iter().map(
+        |p| serde_json::json!({ "id": p.id, "mark": p.mark, "faults": p.faults, "findings": p.findings }),
+    );
+    let frames = result.frames.iter().map(
+        |f| serde_json::json!({ "id": f.id, "mark": f.mark, "faults": f.faults, "findings": f.findings }),
+    );
     let figures: Vec<_> = result.figures.iter().filter(|f| f.fault.is_some()).collect();
     serde_json::json!({ "figures": figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>(), "frames": frames.collect::<Vec<_>>() })
 }

@@ -1,5 +1,6 @@
-//! Where computing is let in. Small work has a lane of its own and passes large work; what turns out larger than it looked goes on in the
-//! lane of large work. A client that hangs up, or asks for a newer draft, ends what it asked for before.
+//! Where computing is let in. Small work has a lane of its own and passes large work; what turns out larger
+//! than it looked goes on in the lane of large work. A client that hangs up, or asks for a newer draft, ends
+//! what it asked for before.
 
 use std::collections::HashMap;
 use std::sync::atomic::{AtomicBool, Ordering};
@@ -137,7 +138,12 @@ impl Desk {
         }
     }
 
-    async fn in_turn<T: Send + 'static>(&self, weight: Weight, stop: Stop, f: impl FnOnce() -> Result<T, Problem> + Send + 'static) -> Result<T, Problem> {
+    async fn in_turn<T: Send + 'static>(
+        &self,
+        weight: Weight,
+        stop: Stop,
+        f: impl FnOnce() -> Result<T, Problem> + Send + 'static,
+    ) -> Result<T, Problem> {
         let lane = if weight == Weight::Small { &self.small } else { &self.large };
         let permit = match tokio::time::timeout(PATIENCE, lane.clone().acquire_owned()).await {
             Ok(Ok(p)) => p,
@@ -153,30 +159,42 @@ impl Desk {
         // Made inside the thread: what waits there must not leave it.
         let (large, held, ended) = (self.large.clone(), permit.clone(), stop.clone());
         let done = tokio::task::spawn_blocking(move || {
-            let tell: Option<(Duration, Box<dyn FnOnce()>)> =
-                if weight == Weight::Small { Some((SMALL_FOR, Box::new(move || move_over(&large, &held, &ended)))) } else { None };
+            let tell: Option<(Duration, Box<dyn FnOnce()>)> = if weight == Weight::Small {
+                Some((SMALL_FOR, Box::new(move || move_over(&large, &held, &ended))))
+            } else {
+                None
+            };
             let got = halt::watched(Watch { stop, long: tell }, f);
             drop(permit);
             got
         });
         match done.await {
             Ok(Ok(got)) => got,
-            Ok(Err(Ended::Halted)) if self.closed.load(Ordering::Relaxed) => Err(Problem::busy("The server is being stopped", COME_AGAIN)),
+            Ok(Err(Ended::Halted)) if self.closed.load(Ordering::Relaxed) => {
+                Err(Problem::busy("The server is being stopped", COME_AGAIN))
+            }
             Ok(Err(Ended::Halted)) => Err(Problem::replaced()),
-            Ok(Err(Ended::Failed(payload))) => Err(Problem::ours(format!("it panicked: {}", said(payload.as_ref())))),
+            Ok(Err(Ended::Failed(payload))) => {
+                Err(Problem::ours(format!("it panicked: {}", said(payload.as_ref()))))
+            }
             Err(e) => Err(Problem::ours(e)),
         }
     }
 }
 
-/// Gives the place in the small lane back and waits for one among large work, unless nobody wants it any more.
+/// Gives the place in the small lane back and waits for one among large work, unless nobody wants it any
+/// more.
 fn move_over(large: &Arc<Semaphore>, held: &Permit, ended: &Stop) {
     if let Ok(mut h) = held.lock() {
         h.take();
     }
     let mut turn = Box::pin(large.clone().acquire_owned());
     while !ended.load(Ordering::Relaxed) {
-        let Ok(got) = tokio::runtime::Handle::current().block_on(async { tokio::time::timeout(LOOK, &mut turn).await }) else { continue };
+        let Ok(got) =
+            tokio::runtime::Handle::current().block_on(async { tokio::time::timeout(LOOK, &mut turn).await })
+        else {
+            continue;
+        };
         if let Ok(mut h) = held.lock() {
             *h = got.ok();
         }
@@ -185,5 +203,9 @@ fn move_over(large: &Arc<Semaphore>, held: &Permit, ended: &Stop) {
 }
 
 fn said(payload: &(dyn std::any::Any + Send)) -> String {
-    payload.downcast_ref::<&str>().map(ToString::to_string).or_else(|| payload.downcast_ref::<String>().cloned()).unwrap_or_else(|| "no message".into())
+    payload
+        .downcast_ref::<&str>()
+        .map(ToString::to_string)
+        .or_else(|| payload.downcast_ref::<String>().cloned())
+        .unwrap_or_else(|| "no message".into())
 }

@@ -7,7 +7,8 @@ use steelk_core::evaluate::{CutList, cut_list};
 
 use crate::problem::Problem;
 use steelk_core::drawing::{
-    Anchor, Drawing, Item, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing, formed_sketch, frame_sheet, template,
+    Anchor, Drawing, Item, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing,
+    formed_sketch, frame_sheet, template,
 };
 use steelk_core::evaluate::bar_plans;
 use steelk_core::frame::{FrameList, FrameResult, NoSkin, Standing, standing, unrolled, wrap_template};
@@ -62,19 +63,48 @@ const MOST_TRIANGLES: usize = 2_000_000;
 
 impl From<PaperError> for Problem {
     fn from(e: PaperError) -> Self {
-        let status = if matches!(e, PaperError::Kind(_) | PaperError::NoPiece(_) | PaperError::NoFrame(_) | PaperError::NoCope(_)) { 404 } else { 422 };
+        let status = if matches!(
+            e,
+            PaperError::Kind(_) | PaperError::NoPiece(_) | PaperError::NoFrame(_) | PaperError::NoCope(_)
+        ) {
+            404
+        } else {
+            422
+        };
         Problem::new(status, e.to_string(), "see the piece at the bench")
     }
 }
 
 /// Kinds that belong to one piece.
-pub const OF_PIECE: [&str; 11] =
-    ["dxf", "flat-svg", "formed-svg", "template", "template-svg", "bend-sheet", "bend-sheet-svg", "stl", "stl-plain", "glb", "glb-plain"];
+pub const OF_PIECE: [&str; 11] = [
+    "dxf",
+    "flat-svg",
+    "formed-svg",
+    "template",
+    "template-svg",
+    "bend-sheet",
+    "bend-sheet-svg",
+    "stl",
+    "stl-plain",
+    "glb",
+    "glb-plain",
+];
 
 /// Kinds that belong to one frame.
-pub const OF_FRAME: [&str; 9] = ["bar-svg", "frame-sheet", "frame-sheet-svg", "frame-stl", "frame-glb", "skeleton", "wrap", "wrap-svg", "tube-dxf"];
+pub const OF_FRAME: [&str; 9] = [
+    "bar-svg",
+    "frame-sheet",
+    "frame-sheet-svg",
+    "frame-stl",
+    "frame-glb",
+    "skeleton",
+    "wrap",
+    "wrap-svg",
+    "tube-dxf",
+];
 
-/// What is asked for: the piece by id or mark (a cope's number, a member's name for papers of a frame), the frame by id or mark, the paper.
+/// What is asked for: the piece by id or mark (a cope's number, a member's name for papers of a frame), the
+/// frame by id or mark, the paper.
 #[derive(Clone, Copy, Default)]
 pub struct Of<'a> {
     pub piece: &'a str,
@@ -89,7 +119,8 @@ pub struct Of<'a> {
 impl Of<'_> {
     /// What a paper of the job says of itself.
     fn about(&self, job: &Job, title: &str) -> pdf::About {
-        let revision = if self.revision > 0 { format!(", revision {}", self.revision) } else { String::new() };
+        let revision =
+            if self.revision > 0 { format!(", revision {}", self.revision) } else { String::new() };
         let subject = format!("{}{revision}", format!("{} {}", job.number, job.title).trim());
         pdf::About { title: title.into(), subject, saved_at: self.saved_at }
     }
@@ -115,29 +146,47 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
     let file = |name: String, mime, bytes| Ok(Paperwork { name, mime, bytes });
     match kind {
         "cutlist" => {
-            let bytes = csv::cut_list(&list_of(job, result, &of)).map_err(|e| PaperError::Write(e.to_string()))?;
+            let bytes =
+                csv::cut_list(&list_of(job, result, &of)).map_err(|e| PaperError::Write(e.to_string()))?;
             file(format!("{stem}_cut-list.csv"), "text/csv; charset=utf-8", bytes)
         }
         "saw-list" => {
-            let bytes = csv::saw_list(&list_of(job, result, &of)).map_err(|e| PaperError::Write(e.to_string()))?;
+            let bytes =
+                csv::saw_list(&list_of(job, result, &of)).map_err(|e| PaperError::Write(e.to_string()))?;
             file(format!("{stem}_saw-list.csv"), "text/csv; charset=utf-8", bytes)
         }
         "plate-list" => {
-            let bytes = csv::plate_list(&list_of(job, result, &of)).map_err(|e| PaperError::Write(e.to_string()))?;
+            let bytes =
+                csv::plate_list(&list_of(job, result, &of)).map_err(|e| PaperError::Write(e.to_string()))?;
             file(format!("{stem}_plate-list.csv"), "text/csv; charset=utf-8", bytes)
         }
         "spreadsheet" => {
-            let bytes = xlsx::cut_list(&list_of(job, result, &of), of.saved_at).map_err(|e| PaperError::Write(e.to_string()))?;
-            file(format!("{stem}_cut-list.xlsx"), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", bytes)
+            let bytes = xlsx::cut_list(&list_of(job, result, &of), of.saved_at)
+                .map_err(|e| PaperError::Write(e.to_string()))?;
+            file(
+                format!("{stem}_cut-list.xlsx"),
+                "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+                bytes,
+            )
         }
         "bars" | "bars-svg" => {
             let begun = std::time::Instant::now();
-            let (plans, _) = bar_plans(job, &cut_list(job, result), Effort::Full, &mut |_, _| begun.elapsed() < crate::desk::LONGEST_SEARCH);
+            let (plans, _) = bar_plans(job, &cut_list(job, result), Effort::Full, &mut |_, _| {
+                begun.elapsed() < crate::desk::LONGEST_SEARCH
+            });
             let title = format!("{} {}", job.number, job.title);
-            let pages: Vec<Drawing> = plans.iter().flat_map(|p| bar_plan(p, job.display.length.sign(), &title)).map(|d| d.on(of.paper)).collect();
+            let pages: Vec<Drawing> = plans
+                .iter()
+                .flat_map(|p| bar_plan(p, job.display.length.sign(), &title))
+                .map(|d| d.on(of.paper))
+                .collect();
             let first = pages.first().ok_or(PaperError::NoBars)?;
             match kind {
-                "bars" => file(format!("{stem}_bars.pdf"), "application/pdf", written(&pages, &of.about(job, "bars"))?),
+                "bars" => file(
+                    format!("{stem}_bars.pdf"),
+                    "application/pdf",
+                    written(&pages, &of.about(job, "bars"))?,
+                ),
                 _ => file(format!("{stem}_bars-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
             }
         }
@@ -162,11 +211,21 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
     let on = |pages: Vec<Drawing>| pages.into_iter().map(|d| d.on(of.paper)).collect::<Vec<_>>();
     let sheet = || {
         let list = cut_list(job, result);
-        list.frames.iter().find(|l| l.frame == r.id).map(|l| on(frame_sheet(r, l, &list.length_unit))).unwrap_or_default()
+        list.frames
+            .iter()
+            .find(|l| l.frame == r.id)
+            .map(|l| on(frame_sheet(r, l, &list.length_unit)))
+            .unwrap_or_default()
     };
-    let wrap = || wrap_template(job, r, of.piece).filter(|p| p.made).ok_or_else(|| PaperError::NoCope(of.piece.into()));
+    let wrap = || {
+        wrap_template(job, r, of.piece).filter(|p| p.made).ok_or_else(|| PaperError::NoCope(of.piece.into()))
+    };
     let (name, mime, bytes) = match kind {
-        "frame-sheet" => (format!("{stem}_sheet.pdf"), "application/pdf", written(&sheet(), &of.about(job, &format!("{} {}, frame sheet", r.mark, r.name)))?),
+        "frame-sheet" => (
+            format!("{stem}_sheet.pdf"),
+            "application/pdf",
+            written(&sheet(), &of.about(job, &format!("{} {}, frame sheet", r.mark, r.name)))?,
+        ),
         "frame-sheet-svg" => {
             let pages = sheet();
             let first = pages.first().ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
@@ -175,13 +234,26 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         "bar-svg" => {
             let list = cut_list(job, result);
             let rows = list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
-            let row = rows.into_iter().find(|b| b.mark == of.piece || b.members.iter().any(|m| m == of.piece));
+            let row =
+                rows.into_iter().find(|b| b.mark == of.piece || b.members.iter().any(|m| m == of.piece));
             let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
-            (format!("{stem}_{}.svg", name::safe(of.piece)), "image/svg+xml", svg::svg(&bar_detail(row, &list.length_unit)).into_bytes())
+            (
+                format!("{stem}_{}.svg", name::safe(of.piece)),
+                "image/svg+xml",
+                svg::svg(&bar_detail(row, &list.length_unit)).into_bytes(),
+            )
         }
         "skeleton" => {
-            let said = job.frames.iter().find(|f| f.id == r.id).ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
-            (format!("{stem}_skeleton.csv"), "text/csv; charset=utf-8", skeleton::write(said, r).map_err(|e| write(e.to_string()))?)
+            let said = job
+                .frames
+                .iter()
+                .find(|f| f.id == r.id)
+                .ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+            (
+                format!("{stem}_skeleton.csv"),
+                "text/csv; charset=utf-8",
+                skeleton::write(said, r).map_err(|e| write(e.to_string()))?,
+            )
         }
         "wrap" => {
             let pages = template(&wrap()?, of.paper).ok_or(PaperError::TooManyPages)?;
@@ -190,12 +262,18 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         }
         "wrap-svg" => {
             let pages = template(&wrap()?, of.paper).ok_or(PaperError::TooManyPages)?;
-            (format!("{stem}_{}_wrap-page-1.svg", name::safe(of.piece)), "image/svg+xml", svg::svg(&pages[0]).into_bytes())
+            (
+                format!("{stem}_{}_wrap-page-1.svg", name::safe(of.piece)),
+                "image/svg+xml",
+                svg::svg(&pages[0]).into_bytes(),
+            )
         }
         "tube-dxf" => {
             let list = cut_list(job, result);
             let rows = || list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
-            let row = rows().find(|b| b.mark == of.piece).or_else(|| rows().find(|b| b.members.iter().any(|m| m == of.piece)));
+            let row = rows()
+                .find(|b| b.mark == of.piece)
+                .or_else(|| rows().find(|b| b.members.iter().any(|m| m == of.piece)));
             let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
             let skin = unrolled(job, r, &row.members[0], &row.mark, row.quantity)?;
             if !skin.made {
@@ -205,10 +283,14 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         }
         kind => {
             let bodies = standing(r, true);
-            let solids: Vec<Solid> = bodies.iter().map(|b| Solid { points: b.body.points.clone(), triangles: b.body.triangles.clone() }).collect();
+            let solids: Vec<Solid> = bodies
+                .iter()
+                .map(|b| Solid { points: b.body.points.clone(), triangles: b.body.triangles.clone() })
+                .collect();
             let list = cut_list(job, result);
             let list = list.frames.iter().find(|l| l.frame == r.id);
-            let bodies: Vec<mesh::Body> = bodies.iter().zip(&solids).map(|(b, solid)| body(r, list, b, solid)).collect();
+            let bodies: Vec<mesh::Body> =
+                bodies.iter().zip(&solids).map(|(b, solid)| body(r, list, b, solid)).collect();
             match kind {
                 "frame-stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&bodies, &r.mark)),
                 _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&bodies, &r.mark)),
@@ -222,17 +304,30 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
 fn body<'a>(r: &FrameResult, list: Option<&FrameList>, b: &Standing, solid: &'a Solid) -> mesh::Body<'a> {
     let mark = |name: &str| -> Option<&str> {
         let list = list?;
-        let bar = || list.bars.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str());
-        let plate = || list.plates.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str());
+        let bar = || {
+            list.bars.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str())
+        };
+        let plate = || {
+            list.plates.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str())
+        };
         if b.is_plate { plate() } else { bar() }
     };
     let called = |name: &str| mark(name).map_or(name.to_string(), |m| format!("{m} {name}"));
     let first = b.places.first().map_or("", |p| p.name.as_str());
     let material = match r.members.iter().find(|m| m.name == first).filter(|_| !b.is_plate) {
         Some(m) => m.material.name.clone(),
-        None => r.plates.iter().find(|p| p.places.iter().any(|q| q.name == first)).map_or(String::new(), |p| p.piece.material.clone()),
+        None => r
+            .plates
+            .iter()
+            .find(|p| p.places.iter().any(|q| q.name == first))
+            .map_or(String::new(), |p| p.piece.material.clone()),
     };
-    mesh::Body { solid, material, unseen: String::new(), places: b.places.iter().map(|p| (called(&p.name), p.at)).collect() }
+    mesh::Body {
+        solid,
+        material,
+        unseen: String::new(),
+        places: b.places.iter().map(|p| (called(&p.name), p.at)).collect(),
+    }
 }
 
 fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
@@ -250,8 +345,12 @@ fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork,
     let glb = |solid: &Solid| mesh::glb(&[mesh::single(solid, &p.mark, &p.material, &unseen(p))], &p.mark);
     let (name, mime, bytes) = match kind {
         "dxf" => (format!("{stem}.dxf"), "image/vnd.dxf", dxf::write(p, of.saved_at)),
-        "flat-svg" => (format!("{stem}_flat.svg"), "image/svg+xml", svg::svg(&flat_drawing(p, 1.0, true)).into_bytes()),
-        "formed-svg" => (format!("{stem}_formed.svg"), "image/svg+xml", svg::svg(&formed(p, 240.0, 160.0)).into_bytes()),
+        "flat-svg" => {
+            (format!("{stem}_flat.svg"), "image/svg+xml", svg::svg(&flat_drawing(p, 1.0, true)).into_bytes())
+        }
+        "formed-svg" => {
+            (format!("{stem}_formed.svg"), "image/svg+xml", svg::svg(&formed(p, 240.0, 160.0)).into_bytes())
+        }
         "template" => {
             let pages = template(p, of.paper).ok_or(PaperError::TooManyPages)?;
             (format!("{stem}_template.pdf"), "application/pdf", written(&pages, &about("template"))?)
@@ -264,7 +363,11 @@ fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork,
             let pages: Vec<Drawing> = bend_sheet(p).into_iter().map(|d| d.on(of.paper)).collect();
             let first = pages.first().ok_or_else(|| PaperError::NoBends(p.mark.clone()))?;
             match kind {
-                "bend-sheet" => (format!("{stem}_bend-sheet.pdf"), "application/pdf", written(&pages, &about("bend sheet"))?),
+                "bend-sheet" => (
+                    format!("{stem}_bend-sheet.pdf"),
+                    "application/pdf",
+                    written(&pages, &about("bend sheet"))?,
+                ),
                 _ => (format!("{stem}_bend-sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
             }
         }
@@ -276,14 +379,22 @@ fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork,
     Ok(Paperwork { name, mime, bytes })
 }
 
-/// A picture of a formed piece; holes of patterns and pressed shapes are left out of pictures, and the picture says so.
+/// A picture of a formed piece; holes of patterns and pressed shapes are left out of pictures, and the
+/// picture says so.
 pub fn formed(p: &PieceResult, width: f64, height: f64) -> Drawing {
     let (mut drawing, left_out) = match has_patterns(p).then(|| plain_mesh(p)) {
-        Some((mesh, n)) => (formed_drawing(p, &mesh, width, height), format!("{n} holes of patterns are not drawn")),
+        Some((mesh, n)) => {
+            (formed_drawing(p, &mesh, width, height), format!("{n} holes of patterns are not drawn"))
+        }
         None => (formed_drawing(p, p.mesh(), width, height), String::new()),
     };
     for (k, said) in [left_out, unseen(p)].into_iter().filter(|s| !s.is_empty()).enumerate() {
-        drawing.items.push(Item::text(DVec2::new(2.0, height - 2.0 - 4.0 * k as f64), said, 3.0, Anchor::Start));
+        drawing.items.push(Item::text(
+            DVec2::new(2.0, height - 2.0 - 4.0 * k as f64),
+            said,
+            3.0,
+            Anchor::Start,
+        ));
     }
     drawing
 }
@@ -315,14 +426,20 @@ pub fn ticket(result: &JobResult) -> String {
     use steelk_core::drawing::Item;
     let cell = glam::DVec2::new(60.0, 44.0);
     let mut facets: Vec<(Vec<glam::DVec2>, u32)> = Vec::new();
-    for (i, p) in result.pieces.iter().filter(|p| p.made && p.flat.outer.vertices.len() < 2_000).take(3).enumerate() {
+    for (i, p) in
+        result.pieces.iter().filter(|p| p.made && p.flat.outer.vertices.len() < 2_000).take(3).enumerate()
+    {
         let shift = glam::DVec2::new(cell.x * i as f64, 0.0);
         let light = FlatMesh::new(&plain(&p.flat.outer), &[], &p.zones, p.thickness, true);
         let mut own: Vec<(Vec<glam::DVec2>, u32, f64)> = Vec::new();
         for item in formed_sketch(p, &light, cell.x, cell.y).items {
             if let Item::Facet { points, shade } = item {
                 let area = (points[1] - points[0]).perp_dot(points[2] - points[0]).abs() / 2.0;
-                own.push((points.into_iter().map(|q| q + shift).collect(), (shade * TONES).round() as u32, area));
+                own.push((
+                    points.into_iter().map(|q| q + shift).collect(),
+                    (shade * TONES).round() as u32,
+                    area,
+                ));
             }
         }
         if own.len() > TICKET_FACETS {
@@ -346,10 +463,17 @@ pub fn ticket(result: &JobResult) -> String {
         let colour = format!("#{:02x}{:02x}{:02x}", v(70.0, 226.0), v(72.0, 219.0), v(76.0, 205.0));
         let _ = write!(out, r#"<path fill="{colour}" stroke="{colour}" d=""#);
         for (points, _) in run {
-            let spots: Vec<[i64; 2]> = points.iter().map(|p| [(p.x * 10.0).round() as i64, (p.y * 10.0).round() as i64]).collect();
+            let spots: Vec<[i64; 2]> =
+                points.iter().map(|p| [(p.x * 10.0).round() as i64, (p.y * 10.0).round() as i64]).collect();
             let _ = write!(out, "M{} {}l", spots[0][0], spots[0][1]);
             for (k, pair) in spots.windows(2).enumerate() {
-                let _ = write!(out, "{}{} {}", if k > 0 { " " } else { "" }, pair[1][0] - pair[0][0], pair[1][1] - pair[0][1]);
+                let _ = write!(
+                    out,
+                    "{}{} {}",
+                    if k > 0 { " " } else { "" },
+                    pair[1][0] - pair[0][0],
+                    pair[1][1] - pair[0][1]
+                );
             }
             out.push('z');
         }

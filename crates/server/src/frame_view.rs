@@ -1,4 +1,5 @@
-//! A frame as the web receives it: bodies with the places where they stand, nodes, joints. Coordinates rounded to 0.001 mm.
+//! A frame as the web receives it: bodies with the places where they stand, nodes, joints. Coordinates
+//! rounded to 0.001 mm.
 
 use glam::DVec3;
 use serde::Serialize;
@@ -118,7 +119,11 @@ pub fn frame_view(f: &FrameResult) -> FrameView {
         places: s
             .places
             .into_iter()
-            .map(|p| PlaceView { name: p.name, line: p.line, matrix: p.at.to_cols_array().iter().map(|v| (v * 1e6).round() / 1e6).collect() })
+            .map(|p| PlaceView {
+                name: p.name,
+                line: p.line,
+                matrix: p.at.to_cols_array().iter().map(|v| (v * 1e6).round() / 1e6).collect(),
+            })
             .collect(),
         plate: s.is_plate,
     });
@@ -156,7 +161,12 @@ pub fn frame_view(f: &FrameResult) -> FrameView {
             .iter()
             .map(|(a, k)| {
                 let m = &f.members[a.member];
-                ArrivalView { member: m.name.clone(), call: m.call.clone(), root: f.members[m.root].name.clone(), role: role(*k) }
+                ArrivalView {
+                    member: m.name.clone(),
+                    call: m.call.clone(),
+                    root: f.members[m.root].name.clone(),
+                    role: role(*k),
+                }
             })
             .collect(),
     });
@@ -165,7 +175,11 @@ pub fn frame_view(f: &FrameResult) -> FrameView {
         mark: f.mark.clone(),
         made: f.made,
         display: f.display,
-        nodes: f.nodes.iter().map(|n| NodeView { name: n.name.clone(), line: n.line.clone(), at: at(n.at) }).collect(),
+        nodes: f
+            .nodes
+            .iter()
+            .map(|n| NodeView { name: n.name.clone(), line: n.line.clone(), at: at(n.at) })
+            .collect(),
         members: members.collect(),
         joints: joints.collect(),
         bodies: bodies.collect(),

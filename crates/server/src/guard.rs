@@ -1,5 +1,5 @@
-//! Who may speak to the server: own Host and Origin only, an access key where it listens beyond this machine, strict headers on every
-//! answer, and a problem document wherever an answer is not a success.
+//! Who may speak to the server: own Host and Origin only, an access key where it listens beyond this machine,
+//! strict headers on every answer, and a problem document wherever an answer is not a success.
 
 use std::collections::HashMap;
 use std::net::IpAddr;
@@ -96,7 +96,10 @@ const POLICY: &str = "default-src 'none'; script-src 'self'; style-src 'self' 'u
 
 type Answer<B> = ServiceResponse<EitherBody<B, BoxBody>>;
 
-pub async fn guard<B: MessageBody + 'static>(request: ServiceRequest, next: Next<B>) -> Result<Answer<B>, Error> {
+pub async fn guard<B: MessageBody + 'static>(
+    request: ServiceRequest,
+    next: Next<B>,
+) -> Result<Answer<B>, Error> {
     let api = request.path().starts_with("/api");
     let refusal = request.app_data::<web::Data<Access>>().and_then(|a| refuse(a, &request));
     let mut response = match refusal {
@@ -124,7 +127,8 @@ pub async fn guard<B: MessageBody + 'static>(request: ServiceRequest, next: Next
 fn told<B: MessageBody + 'static>(response: ServiceResponse<B>) -> Answer<B> {
     let status = response.status();
     let kind = response.headers().get(header::CONTENT_TYPE).and_then(|v| v.to_str().ok()).unwrap_or_default();
-    if !(status.is_client_error() || status.is_server_error()) || kind.starts_with("application/problem+json") {
+    if !(status.is_client_error() || status.is_server_error()) || kind.starts_with("application/problem+json")
+    {
         return response.map_into_left_body();
     }
     let allow = response.headers().get(header::ALLOW).cloned();
@@ -136,7 +140,9 @@ fn told<B: MessageBody + 'static>(response: ServiceResponse<B>) -> Answer<B> {
     if status.is_server_error() {
         tracing::error!("{} {} failed with {status}", response.request().method(), response.request().path());
     }
-    let mut answer = Problem::new(status.as_u16(), status.canonical_reason().unwrap_or("The request failed"), detail).error_response();
+    let mut answer =
+        Problem::new(status.as_u16(), status.canonical_reason().unwrap_or("The request failed"), detail)
+            .error_response();
     if let Some(allow) = allow {
         answer.headers_mut().insert(header::ALLOW, allow);
     }
@@ -145,12 +151,19 @@ fn told<B: MessageBody + 'static>(response: ServiceResponse<B>) -> Answer<B> {
 }
 
 fn refuse(access: &Access, request: &ServiceRequest) -> Option<HttpResponse> {
-    let text = |name: HeaderName| request.headers().get(name).and_then(|v| v.to_str().ok()).unwrap_or_default().to_string();
+    let text = |name: HeaderName| {
+        request.headers().get(name).and_then(|v| v.to_str().ok()).unwrap_or_default().to_string()
+    };
     let host = text(header::HOST);
     if !known_host(access, &host) {
-        return Some(problem(421, "The Host of this request is not this server's", "open Steelk by the address it printed when it started"));
+        return Some(problem(
+            421,
+            "The Host of this request is not this server's",
+            "open Steelk by the address it printed when it started",
+        ));
     }
-    let elsewhere = || Some(problem(403, "The request comes from another site", "open Steelk in its own page"));
+    let elsewhere =
+        || Some(problem(403, "The request comes from another site", "open Steelk in its own page"));
     let origin = text(header::ORIGIN);
     // TLS stands before a Steelk that listens beyond this machine.
     let own = |scheme: &str| scheme == "http" || (scheme == "https" && access.key.is_some());
@@ -165,8 +178,15 @@ fn refuse(access: &Access, request: &ServiceRequest) -> Option<HttpResponse> {
     let key = access.key.as_ref()?;
     let given = text(header::AUTHORIZATION);
     let challenge = || {
-        let mut answer = problem(401, "This Steelk asks for its access key", "give the key it was started with as the password");
-        answer.headers_mut().insert(header::WWW_AUTHENTICATE, HeaderValue::from_static("Basic realm=\"Steelk\", charset=\"UTF-8\""));
+        let mut answer = problem(
+            401,
+            "This Steelk asks for its access key",
+            "give the key it was started with as the password",
+        );
+        answer.headers_mut().insert(
+            header::WWW_AUTHENTICATE,
+            HeaderValue::from_static("Basic realm=\"Steelk\", charset=\"UTF-8\""),
+        );
         Some(answer)
     };
     if given.is_empty() {
@@ -176,7 +196,10 @@ fn refuse(access: &Access, request: &ServiceRequest) -> Option<HttpResponse> {
     if let Some(wait) = access.guesses.wait(from) {
         let seconds = wait.as_secs() as u32 + 1;
         let title = "Too many wrong access keys came from this address";
-        return Some(Problem { retry_after: Some(seconds), ..Problem::new(429, title, format!("wait {seconds} s")) }.error_response());
+        return Some(
+            Problem { retry_after: Some(seconds), ..Problem::new(429, title, format!("wait {seconds} s")) }
+                .error_response(),
+        );
     }
     if password(&given).is_some_and(|p| key.is(&p)) {
         access.guesses.right(from);
@@ -199,21 +222,26 @@ fn password(given: &str) -> Option<String> {
     }
 }
 
-/// Loopback addresses and the one it listens on always; beyond this machine any name, since the key protects it.
+/// Loopback addresses and the one it listens on always; beyond this machine any name, since the key protects
+/// it.
 fn known_host(access: &Access, host: &str) -> bool {
     if access.key.is_some() && !host.is_empty() {
         return true;
     }
     let name = host.strip_suffix(&format!(":{}", access.port)).unwrap_or(host);
     let bare = name.trim_start_matches('[').trim_end_matches(']');
-    name.eq_ignore_ascii_case("localhost") || bare == access.bind || bare.parse::<IpAddr>().is_ok_and(|ip| ip.is_loopback())
+    name.eq_ignore_ascii_case("localhost")
+        || bare == access.bind
+        || bare.parse::<IpAddr>().is_ok_and(|ip| ip.is_loopback())
 }
 
 /// Listening beyond this machine needs a key, and an address.
 pub fn may_bind(bind: &str, key: Option<&Key>) -> Result<(), String> {
     let address = bind.parse::<IpAddr>();
     if address.is_err() && !bind.eq_ignore_ascii_case("localhost") {
-        return Err(format!("'{bind}' is no address to listen on; give one such as 127.0.0.1, 0.0.0.0 (every network) or ::"));
+        return Err(format!(
+            "'{bind}' is no address to listen on; give one such as 127.0.0.1, 0.0.0.0 (every network) or ::"
+        ));
     }
     let loopback = address.map_or(true, |ip| ip.is_loopback());
     if loopback || key.is_some() {

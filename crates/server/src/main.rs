@@ -19,6 +19,10 @@ mod weight;
 
 fn main() -> std::process::ExitCode {
     // A log that cannot be written is no reason to fail: the terminal may be gone.
-    tracing_subscriber::fmt().with_writer(std::io::stderr).log_internal_errors(false).with_max_level(tracing::Level::INFO).init();
+    tracing_subscriber::fmt()
+        .with_writer(std::io::stderr)
+        .log_internal_errors(false)
+        .with_max_level(tracing::Level::INFO)
+        .init();
     cli::run()
 }

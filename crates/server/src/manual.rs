@@ -29,7 +29,8 @@ pub fn verbs() -> String {
 
 fn part(out: &mut String, bench: &Bench) {
     for v in describe(bench) {
-        let keys: Vec<String> = v.starts.iter().map(|s| format!("{} **{}**", s.name, s.key.to_uppercase())).collect();
+        let keys: Vec<String> =
+            v.starts.iter().map(|s| format!("{} **{}**", s.name, s.key.to_uppercase())).collect();
         let keys = if keys.is_empty() { String::new() } else { format!(" Keys: {}.", keys.join(", ")) };
         let _ = write!(out, "\n### {}\n\n{}{keys}\n\n    {}\n", v.tag.replace('_', " "), v.about, v.pattern);
         for c in &v.clauses {

@@ -1,4 +1,5 @@
-//! Errors as RFC 9457 problem documents, each with the way to mend it. What is our own failure is logged with its cause.
+//! Errors as RFC 9457 problem documents, each with the way to mend it. What is our own failure is logged with
+//! its cause.
 
 use actix_web::http::{StatusCode, header};
 use actix_web::{HttpResponse, ResponseError};
@@ -32,18 +33,32 @@ pub fn problem(status: u16, title: &str, detail: &str) -> HttpResponse {
 
 impl Problem {
     pub fn new(status: u16, title: impl Into<String>, detail: impl Into<String>) -> Self {
-        Problem { title: title.into(), status, detail: detail.into(), field: None, current: None, retry_after: None }
+        Problem {
+            title: title.into(),
+            status,
+            detail: detail.into(),
+            field: None,
+            current: None,
+            retry_after: None,
+        }
     }
 
     /// Nothing was done; it may be asked again after so many seconds.
     pub fn busy(title: impl Into<String>, seconds: u32) -> Self {
-        Problem { retry_after: Some(seconds), ..Problem::new(503, title, format!("try again in {seconds} s; nothing was changed")) }
+        Problem {
+            retry_after: Some(seconds),
+            ..Problem::new(503, title, format!("try again in {seconds} s; nothing was changed"))
+        }
     }
 
     /// A failure of our own: its cause goes to the log.
     pub fn ours(cause: impl std::fmt::Display) -> Self {
         tracing::error!("a request failed: {cause}");
-        Problem::new(500, "The server failed at this request", "its log says why; try again, and tell whoever keeps the server")
+        Problem::new(
+            500,
+            "The server failed at this request",
+            "its log says why; try again, and tell whoever keeps the server",
+        )
     }
 
     /// The client asked for something newer, or is gone.
@@ -76,8 +91,13 @@ impl From<StoreError> for Problem {
     fn from(e: StoreError) -> Self {
         let said = e.to_string();
         match e {
-            StoreError::NoJob(_) | StoreError::NoRevision(_) => Problem::new(404, said, "go back to the rack and pick a job"),
-            StoreError::Stale { current, .. } => Problem { current: Some(current), ..Problem::new(409, said, "read the newer revision, then save again") },
+            StoreError::NoJob(_) | StoreError::NoRevision(_) => {
+                Problem::new(404, said, "go back to the rack and pick a job")
+            }
+            StoreError::Stale { current, .. } => Problem {
+                current: Some(current),
+                ..Problem::new(409, said, "read the newer revision, then save again")
+            },
             StoreError::Busy => Problem::busy(said, 2),
             // Nothing that was acknowledged is in doubt, but nothing more is taken until somebody looks.
             StoreError::Full | StoreError::Damaged(_) | StoreError::Gone(_) => {
@@ -110,6 +130,9 @@ impl From<JobFileError> for Problem {
 impl From<DxfError> for Problem {
     fn from(e: DxfError) -> Self {
         let field = matches!(e, DxfError::Unit { .. }).then(|| "assume".to_string());
-        Problem { field, ..Problem::new(if matches!(e, DxfError::TooLarge) { 413 } else { 422 }, e.to_string(), e.mend()) }
+        Problem {
+            field,
+            ..Problem::new(if matches!(e, DxfError::TooLarge) { 413 } else { 422 }, e.to_string(), e.mend())
+        }
     }
 }

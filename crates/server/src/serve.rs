@@ -22,7 +22,8 @@ pub struct Serve {
     /// Address to listen on; beyond this machine only with a key.
     #[arg(long, default_value = "127.0.0.1")]
     bind: String,
-    /// Access key for listening beyond this machine. The process list shows it: STEELK_KEY or --key-file do not.
+    /// Access key for listening beyond this machine. The process list shows it: STEELK_KEY or --key-file do
+    /// not.
     #[arg(long)]
     key: Option<String>,
     /// A file that holds the access key.
@@ -41,9 +42,15 @@ const LAST: Duration = Duration::from_millis(4500);
 const CONNECTIONS: usize = 512;
 
 fn key(s: &Serve) -> Result<Option<Key>, String> {
-    let from_file = s.key_file.as_ref().map(|f| std::fs::read_to_string(f).map_err(|e| format!("{}: {e}", f.display()))).transpose()?;
+    let from_file = s
+        .key_file
+        .as_ref()
+        .map(|f| std::fs::read_to_string(f).map_err(|e| format!("{}: {e}", f.display())))
+        .transpose()?;
     if s.key.is_some() {
-        tracing::warn!("the access key stands in the process list, where others on this machine can read it; STEELK_KEY or --key-file keep it out");
+        tracing::warn!(
+            "the access key stands in the process list, where others on this machine can read it; STEELK_KEY or --key-file keep it out"
+        );
     }
     let told = s.key.clone().or(from_file).or_else(|| std::env::var("STEELK_KEY").ok());
     Key::new(&told.unwrap_or_default())
@@ -54,7 +61,10 @@ pub fn serve(s: Serve, with_demo: bool) -> Result<ExitCode, String> {
     guard::may_bind(&s.bind, key.as_ref())?;
     let store = Store::open(&s.data).map_err(|e| e.to_string())?;
     if let Some(why) = store.damage() {
-        tracing::error!("{} is damaged ({why}). It is shown as far as it can be read; nothing is saved into it. Restore a backup", s.data.display());
+        tracing::error!(
+            "{} is damaged ({why}). It is shown as far as it can be read; nothing is saved into it. Restore a backup",
+            s.data.display()
+        );
     }
     let sound = store.damage().is_none();
     let state = State::new(store);
@@ -87,7 +97,8 @@ pub fn serve(s: Serve, with_demo: bool) -> Result<ExitCode, String> {
         server.await
     });
     done.map_err(|e| e.to_string())?;
-    // Threads that are still at work have nothing to say any more; every save that was acknowledged is on the disk.
+    // Threads that are still at work have nothing to say any more; every save that was acknowledged is on the
+    // disk.
     std::process::exit(0);
 }
 
@@ -104,10 +115,14 @@ async fn stop_when_told(server: ServerHandle, desk: Arc<crate::desk::Desk>) {
 
 #[cfg(unix)]
 async fn asked_to_stop() {
-    let mut told = [signal::unix::SignalKind::terminate(), signal::unix::SignalKind::interrupt(), signal::unix::SignalKind::quit()]
-        .into_iter()
-        .filter_map(|kind| signal::unix::signal(kind).ok())
-        .collect::<Vec<_>>();
+    let mut told = [
+        signal::unix::SignalKind::terminate(),
+        signal::unix::SignalKind::interrupt(),
+        signal::unix::SignalKind::quit(),
+    ]
+    .into_iter()
+    .filter_map(|kind| signal::unix::signal(kind).ok())
+    .collect::<Vec<_>>();
     std::future::poll_fn(|cx| {
         let any = told.iter_mut().any(|s| s.poll_recv(cx).is_ready());
         if any { std::task::Poll::Ready(()) } else { std::task::Poll::Pending }

@@ -36,7 +36,11 @@ pub fn summarise(result: &JobResult, display: &Display) -> Summary {
             id: p.id.clone(),
             mark: p.mark.clone(),
             quantity: p.quantity,
-            flat: format!("{} × {}", p.display.length(p.value("flat_length")), p.display.length_unit(p.value("flat_width"))),
+            flat: format!(
+                "{} × {}",
+                p.display.length(p.value("flat_length")),
+                p.display.length_unit(p.value("flat_width"))
+            ),
             mass: p.display.mass(p.value("mass")),
         })
         .collect();
@@ -48,9 +52,17 @@ pub fn summarise(result: &JobResult, display: &Display) -> Summary {
         mass: f.display.mass(f.mass()),
     };
     let frames: Vec<PieceSummary> = result.frames.iter().filter(|f| f.made).map(|f| frame(f)).collect();
-    let of_frames = result.frames.iter().flat_map(|f| f.findings.iter().chain(f.plates.iter().flat_map(|p| &p.piece.findings)));
+    let of_frames = result
+        .frames
+        .iter()
+        .flat_map(|f| f.findings.iter().chain(f.plates.iter().flat_map(|p| &p.piece.findings)));
     let findings: Vec<&Finding> = result.pieces.iter().flat_map(|p| &p.findings).chain(of_frames).collect();
-    let faults: usize = result.pieces.iter().map(|p| p.faults.len()).chain(result.frames.iter().map(|f| f.faults.len())).sum();
+    let faults: usize = result
+        .pieces
+        .iter()
+        .map(|p| p.faults.len())
+        .chain(result.frames.iter().map(|f| f.faults.len()))
+        .sum();
     let of = |severity: Severity| findings.iter().filter(|f| f.severity == severity).count();
     Summary {
         count: pieces.iter().chain(&frames).map(|p| p.quantity).sum(),
@@ -67,7 +79,9 @@ pub fn changes(before: &Summary, after: &Summary) -> Vec<String> {
     let mut out = Vec::new();
     // Revisions filed before frames were counted say nothing of them.
     let with_frames = before.frames.is_some() && after.frames.is_some();
-    let all = |s: &Summary| -> Vec<PieceSummary> { s.pieces.iter().chain(s.frames.iter().flatten().filter(|_| with_frames)).cloned().collect() };
+    let all = |s: &Summary| -> Vec<PieceSummary> {
+        s.pieces.iter().chain(s.frames.iter().flatten().filter(|_| with_frames)).cloned().collect()
+    };
     let (old, new) = (all(before), all(after));
     for p in &new {
         match old.iter().find(|q| q.id == p.id) {
@@ -88,7 +102,9 @@ pub fn changes(before: &Summary, after: &Summary) -> Vec<String> {
             }
         }
     }
-    out.extend(old.iter().filter(|q| new.iter().all(|p| p.id != q.id)).map(|q| format!("{} taken out", q.mark)));
+    out.extend(
+        old.iter().filter(|q| new.iter().all(|p| p.id != q.id)).map(|q| format!("{} taken out", q.mark)),
+    );
     if before.mass != after.mass {
         out.push(format!("job {} → {}", before.mass, after.mass));
     }
@@ -100,7 +116,13 @@ mod tests {
     use super::*;
 
     fn of(frames: Option<&str>) -> Summary {
-        let frame = |mass: &str| PieceSummary { id: "f".into(), mark: "F-1".into(), quantity: 1, flat: "17 members".into(), mass: mass.into() };
+        let frame = |mass: &str| PieceSummary {
+            id: "f".into(),
+            mark: "F-1".into(),
+            quantity: 1,
+            flat: "17 members".into(),
+            mass: mass.into(),
+        };
         Summary { frames: frames.map(|m| vec![frame(m)]), ..Summary::default() }
     }
 
@@ -108,9 +130,14 @@ mod tests {
     fn a_frame_that_changed_is_told_and_one_that_was_never_counted_is_not_new() {
         assert_eq!(changes(&of(Some("190 kg")), &of(Some("201 kg"))), ["F-1: 190 kg → 201 kg"]);
         assert!(changes(&of(None), &of(Some("190 kg"))).is_empty());
-        assert_eq!(changes(&of(Some("190 kg")), &Summary { frames: Some(Vec::new()), ..Summary::default() }), ["F-1 taken out"]);
+        assert_eq!(
+            changes(&of(Some("190 kg")), &Summary { frames: Some(Vec::new()), ..Summary::default() }),
+            ["F-1 taken out"]
+        );
         // As it was filed before: without the field.
-        let old: Summary = serde_json::from_str(r#"{ "pieces": [], "count": 0, "mass": "", "stops": 0, "warns": 0 }"#).unwrap();
+        let old: Summary =
+            serde_json::from_str(r#"{ "pieces": [], "count": 0, "mass": "", "stops": 0, "warns": 0 }"#)
+                .unwrap();
         assert!(old.frames.is_none());
     }
 }

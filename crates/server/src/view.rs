@@ -1,4 +1,5 @@
-//! Results as the web receives them. Coordinates rounded to 0.0001 mm: for drawing only, figures carry full precision.
+//! Results as the web receives them. Coordinates rounded to 0.0001 mm: for drawing only, figures carry full
+//! precision.
 
 use base64::Engine;
 use serde::Serialize;
@@ -9,7 +10,8 @@ use steelk_core::sheet::zones::{Kind, Zone, zone_of};
 use steelk_formats::svg::svg;
 use utoipa::ToSchema;
 
-/// Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a page for longer than their sight is worth.
+/// Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a
+/// page for longer than their sight is worth.
 #[derive(Default, Serialize, ToSchema)]
 pub struct HolesView {
     /// Which of `features` made it, from 1; 0 where none is known.
@@ -122,8 +124,9 @@ pub struct ZoneView {
     pub edges: Vec<String>,
 }
 
-/// Triangles of the flat. Lists are base64: points as little-endian 32 bit floats; the others as steps from the number one group before, each
-/// step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1` is 2).
+/// Triangles of the flat. Lists are base64: points as little-endian 32 bit floats; the others as steps from
+/// the number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1`
+/// is 2).
 #[derive(Serialize, ToSchema)]
 pub struct MeshView {
     /// x, y in the flat, in turn.
@@ -140,7 +143,8 @@ pub struct MeshView {
 }
 
 fn floats(numbers: impl Iterator<Item = f64>) -> String {
-    base64::prelude::BASE64_STANDARD.encode(numbers.flat_map(|v| (v as f32).to_le_bytes()).collect::<Vec<u8>>())
+    base64::prelude::BASE64_STANDARD
+        .encode(numbers.flat_map(|v| (v as f32).to_le_bytes()).collect::<Vec<u8>>())
 }
 
 /// Neighbours in a mesh have numbers near one another: most steps are one byte.
@@ -176,8 +180,16 @@ fn holes(p: &PieceResult) -> (HolesView, Vec<Vec<[f64; 3]>>, usize) {
             continue;
         }
         let first = h.contour.vertices[0].p;
-        let from: Vec<[f64; 3]> = h.contour.vertices.iter().map(|v| [r(v.p.x - first.x), r(v.p.y - first.y), (v.bulge * 1e9).round() / 1e9]).collect();
-        let key = from.iter().map(|v| [(v[0] * 1e4).round() as i64, (v[1] * 1e4).round() as i64, (v[2] * 1e9).round() as i64]).collect();
+        let from: Vec<[f64; 3]> = h
+            .contour
+            .vertices
+            .iter()
+            .map(|v| [r(v.p.x - first.x), r(v.p.y - first.y), (v.bulge * 1e9).round() / 1e9])
+            .collect();
+        let key = from
+            .iter()
+            .map(|v| [(v[0] * 1e4).round() as i64, (v[1] * 1e4).round() as i64, (v[2] * 1e9).round() as i64])
+            .collect();
         shape.push([*known.entry(key).or_insert_with(|| {
             shapes.push(from);
             shapes.len() as u32 - 1
@@ -185,7 +197,11 @@ fn holes(p: &PieceResult) -> (HolesView, Vec<Vec<[f64; 3]>>, usize) {
         made_by.push([h.sources.first().filter(|s| (**s as usize) < p.features.len()).map_or(0, |s| s + 1)]);
         at.extend(pair(first));
     }
-    let holes = HolesView { made_by: steps(made_by.into_iter()), shape: steps(shape.into_iter()), at: floats(at.into_iter()) };
+    let holes = HolesView {
+        made_by: steps(made_by.into_iter()),
+        shape: steps(shape.into_iter()),
+        at: floats(at.into_iter()),
+    };
     (holes, shapes, left_out)
 }
 
@@ -304,11 +320,14 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
     let bounds = p.flat.outer.bounds();
     let drawn = geometry || p.flat.holes.len().max(p.features.len()) <= MANY_HOLES;
     let (holes, shapes, left_out) = if drawn { holes(p) } else { Default::default() };
-    let (known_tags, known_features): (&[String], &[FeatureName]) = if drawn { (&p.tags, &p.features) } else { Default::default() };
+    let (known_tags, known_features): (&[String], &[FeatureName]) =
+        if drawn { (&p.tags, &p.features) } else { Default::default() };
     let mut names = Names::default();
     let tags = names.steps(known_tags.iter().map(String::as_str));
-    let features =
-        FeaturesView { name: names.steps(known_features.iter().map(|f| f.name.as_str())), line: names.steps(known_features.iter().map(|f| f.line.as_str())) };
+    let features = FeaturesView {
+        name: names.steps(known_features.iter().map(|f| f.name.as_str())),
+        line: names.steps(known_features.iter().map(|f| f.line.as_str())),
+    };
     PieceView {
         id: p.id.clone(),
         mark: p.mark.clone(),
@@ -323,7 +342,13 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         drawn,
         flat: FlatView {
             outer: rounded(&p.flat.outer),
-            sides: p.flat.outer.vertices.iter().map(|v| p.tags.get(v.tag as usize).cloned().unwrap_or_default()).collect(),
+            sides: p
+                .flat
+                .outer
+                .vertices
+                .iter()
+                .map(|v| p.tags.get(v.tag as usize).cloned().unwrap_or_default())
+                .collect(),
             holes,
             shapes,
             dropped: p.flat.dropped.iter().map(rounded).collect(),
@@ -349,9 +374,16 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
                 min: z.min.to_array(),
                 max: z.max.to_array(),
                 region: z.region.iter().map(|q| pair(*q)).collect(),
-                bend: z.bend().map(|b| BendZoneView { angle: b.angle, up: b.up, allowance: b.allowance, k: b.k }),
+                bend: z.bend().map(|b| BendZoneView {
+                    angle: b.angle,
+                    up: b.up,
+                    allowance: b.allowance,
+                    k: b.k,
+                }),
                 cone: match z.kind {
-                    Kind::Cone(c) => Some(ConeZoneView { apex: c.apex.to_array(), sweep: c.sweep, turn: c.turn, up: c.up }),
+                    Kind::Cone(c) => {
+                        Some(ConeZoneView { apex: c.apex.to_array(), sweep: c.sweep, turn: c.turn, up: c.up })
+                    }
                     _ => None,
                 },
                 edges: edges(p, z),
@@ -366,8 +398,16 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         order_said: p.plan.said.clone(),
         order_open: p.plan.open,
         rolled_last: p.plan.rolled == Some(false),
-        strokes: (0..p.plan.steps.len().min(MOST_SECTIONS)).map(|k| svg(&at_the_tools(p, k, glam::DVec2::new(90.0, 60.0)))).collect(),
-        sections: p.flat.bends.iter().take(MOST_SECTIONS).map(|b| svg(&section(p, b, glam::DVec2::new(124.0, 70.0)))).collect(),
+        strokes: (0..p.plan.steps.len().min(MOST_SECTIONS))
+            .map(|k| svg(&at_the_tools(p, k, glam::DVec2::new(90.0, 60.0))))
+            .collect(),
+        sections: p
+            .flat
+            .bends
+            .iter()
+            .take(MOST_SECTIONS)
+            .map(|b| svg(&section(p, b, glam::DVec2::new(124.0, 70.0))))
+            .collect(),
         figures: p.figures.clone(),
         findings: p.findings.clone(),
         faults: p.faults.clone(),

@@ -1,5 +1,5 @@
-//! How much work a job looks like, told from its text alone and in no time: for choosing the lane, never for a figure. What is told wrong is
-//! put right while it runs.
+//! How much work a job looks like, told from its text alone and in no time: for choosing the lane, never for
+//! a figure. What is told wrong is put right while it runs.
 
 use std::collections::HashMap;
 
@@ -17,7 +17,8 @@ const FILLED: f64 = 3000.0;
 /// A member of a frame against a cut.
 const MEMBER: f64 = 8.0;
 
-/// Small where little is left to be worked out. The piece whose picture is asked for counts even where its figures are known.
+/// Small where little is left to be worked out. The piece whose picture is asked for counts even where its
+/// figures are known.
 pub fn of_job(job: &Job, picture: &str, cache: &Cache) -> Weight {
     let settings = cache.settings(job);
     let left = |p: &&Piece| !cache.holds_piece(&settings, p) || p.id == picture && !picture.is_empty();
@@ -32,7 +33,9 @@ fn number(text: &str) -> f64 {
 
 fn spaced(s: &Spacing) -> f64 {
     match s {
-        Spacing::Pitch { count, .. } | Spacing::Last { count, .. } | Spacing::Gap { count, .. } => number(count),
+        Spacing::Pitch { count, .. } | Spacing::Last { count, .. } | Spacing::Gap { count, .. } => {
+            number(count)
+        }
         Spacing::Fill { .. } => UNREAD * 2.0,
     }
 }
@@ -41,7 +44,8 @@ fn piece(p: &Piece) -> f64 {
     let mut made: HashMap<&str, f64> = HashMap::new();
     let mut all = 0.0;
     for line in p.lines.iter().filter(|l| !l.off) {
-        let of = |ids: &[String]| ids.iter().map(|id| made.get(id.as_str()).copied().unwrap_or(1.0)).sum::<f64>();
+        let of =
+            |ids: &[String]| ids.iter().map(|id| made.get(id.as_str()).copied().unwrap_or(1.0)).sum::<f64>();
         let n = match &line.say {
             Say::Repeat(s) => of(&s.of) * spaced(&s.spacing) * s.across.as_ref().map_or(1.0, spaced),
             Say::Ring(s) => of(&s.of) * number(&s.count),

@@ -10,7 +10,8 @@ fn figure(piece: &Value, key: &str) -> f64 {
     piece["figures"].as_array().unwrap().iter().find(|f| f["key"] == key).unwrap()["value"].as_f64().unwrap()
 }
 
-/// A folded piece over HTTP: zones with their edges, bends in order with sections and schools, a light pattern left out, the bend sheet.
+/// A folded piece over HTTP: zones with their edges, bends in order with sections and schools, a light
+/// pattern left out, the bend sheet.
 #[test]
 fn a_folded_piece_in_a_draft_and_on_paper() {
     let folder = tempfile::tempdir().unwrap();
@@ -20,7 +21,8 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
         json!({ "format": 1, "title": "tray", "pieces": [{ "id": "a", "mark": "P-1", "name": "tray", "quantity": "1", "material": "s235", "thickness": "2", "radius": "3", "lines": [
             { "id": "start-1", "say": { "verb": "start_tray", "width": "200", "depth": "120", "height": "40" } }, fill(light) ] }] })
     };
-    let ask = |light: bool| s.post("/api/evaluate", &json!({ "job": job(light), "piece": "a" })).1["piece"].clone();
+    let ask =
+        |light: bool| s.post("/api/evaluate", &json!({ "job": job(light), "piece": "a" })).1["piece"].clone();
     let (drawn, light) = (ask(false), ask(true));
     let holes = points(&drawn["flat"]["holes"]["at"]).len();
     assert!(holes > 50 && points(&light["flat"]["holes"]["at"]).is_empty());
@@ -29,10 +31,22 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     assert_eq!(figure(&drawn, "pierces"), holes as f64 + 1.0);
     let rows = drawn["bend_rows"].as_array().unwrap();
     assert_eq!((rows.len(), drawn["sections"].as_array().unwrap().len()), (4, 4));
-    assert!(rows.iter().enumerate().all(|(i, r)| r["order"] == json!(i + 1) && r["schools"].as_array().unwrap().len() == 5));
-    let edges: Vec<String> =
-        drawn["zones"].as_array().unwrap().iter().flat_map(|z| z["edges"].as_array().unwrap().clone()).map(|e| e.as_str().unwrap().to_string()).collect();
-    assert!(edges.contains(&"start-1.north.tip".to_string()) && !edges.contains(&"start-1.north".to_string()), "{edges:?}");
+    assert!(
+        rows.iter()
+            .enumerate()
+            .all(|(i, r)| r["order"] == json!(i + 1) && r["schools"].as_array().unwrap().len() == 5)
+    );
+    let edges: Vec<String> = drawn["zones"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .flat_map(|z| z["edges"].as_array().unwrap().clone())
+        .map(|e| e.as_str().unwrap().to_string())
+        .collect();
+    assert!(
+        edges.contains(&"start-1.north.tip".to_string()) && !edges.contains(&"start-1.north".to_string()),
+        "{edges:?}"
+    );
 
     let (status, made) = s.post("/api/jobs", &job(true));
     assert_eq!(status, 201);
@@ -47,28 +61,42 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
         "lines": [{ "id": "start-1", "say": { "verb": "start_plate", "width": "100", "height": "50" } }] }] }),
     );
     assert_eq!(status, 201);
-    let (status, refused) = s.get(&format!("/api/jobs/{}/papers/bend-sheet?piece=P-1", plain["id"].as_str().unwrap()));
+    let (status, refused) =
+        s.get(&format!("/api/jobs/{}/papers/bend-sheet?piece=P-1", plain["id"].as_str().unwrap()));
     assert!(status == 422 || status == 404, "{status}");
     assert!(refused["title"].as_str().unwrap().contains("no bends"), "{refused}");
-    // Typed lines, over the same API as the bench: ids that are taken give way, and what the new lines say of one another goes with them.
+    // Typed lines, over the same API as the bench: ids that are taken give way, and what the new lines say of
+    // one another goes with them.
     let standing = json!([{ "id": "start-1", "say": { "verb": "start_plate" } }, { "id": "punch-1", "say": { "verb": "punch" } }]);
     let text = "fold north up 90 40, then up 90 12\nhole 9\nmirror punch-1, east\nhole 9 frm west";
-    let (_, read) = s.post("/api/lines", &json!({ "bench": "piece", "text": text, "lines": standing, "above": 2, "issued": { "punch": 4 } }));
+    let (_, read) = s.post(
+        "/api/lines",
+        &json!({ "bench": "piece", "text": text, "lines": standing, "above": 2, "issued": { "punch": 4 } }),
+    );
     assert_eq!(read["lines"][0]["say"]["then"][0]["id"], "lip");
-    let ids: Vec<&str> = read["lines"].as_array().unwrap().iter().map(|l| l["id"].as_str().unwrap()).collect();
+    let ids: Vec<&str> =
+        read["lines"].as_array().unwrap().iter().map(|l| l["id"].as_str().unwrap()).collect();
     assert_eq!(ids, ["fold-1", "punch-5", "mirror-1"]);
     assert_eq!(read["lines"][2]["say"]["of"], json!(["punch-5"]));
-    assert_eq!((read["faults"][0]["line"].as_u64(), read["faults"][0]["fault"]["start"].as_u64()), (Some(4), Some(7)));
-    let (_, next) = s.post("/api/complete", &json!({ "bench": "piece", "text": "hole 9, 20 fr", "lines": standing }));
+    assert_eq!(
+        (read["faults"][0]["line"].as_u64(), read["faults"][0]["fault"]["start"].as_u64()),
+        (Some(4), Some(7))
+    );
+    let (_, next) =
+        s.post("/api/complete", &json!({ "bench": "piece", "text": "hole 9, 20 fr", "lines": standing }));
     assert_eq!((next["from"].as_u64(), &next["offers"][0]["text"]), (Some(11), &json!("from")));
     let (_, verbs) = s.get("/api/verbs");
-    assert_eq!((verbs["piece"].as_array().unwrap().len(), verbs["frame"].as_array().unwrap().len()), (23, 19));
+    assert_eq!(
+        (verbs["piece"].as_array().unwrap().len(), verbs["frame"].as_array().unwrap().len()),
+        (23, 19)
+    );
     // A piece as a text and back: what says the same stays as it is stored.
     let piece = json!({ "id": "a", "mark": "P-1", "name": "x", "quantity": "1", "material": "s235", "thickness": "2",
         "lines": [{ "id": "start-1", "say": { "verb": "start_plate", "width": "10", "height": "20" } }] });
     let (_, printed) = s.post("/api/text", &json!({ "piece": piece }));
     assert_eq!(printed["text"], "piece P-1 \"x\", 2 thick s235\n  plate 10 x 20\n");
-    let (_, read) = s.post("/api/text/read", &json!({ "of": "piece", "text": printed["text"], "now": piece }));
+    let (_, read) =
+        s.post("/api/text/read", &json!({ "of": "piece", "text": printed["text"], "now": piece }));
     assert_eq!(read["piece"]["lines"], piece["lines"]);
     assert_eq!(s.post("/api/text", &json!({})).0, 422);
 }
@@ -93,7 +121,10 @@ fn a_job_from_draft_to_papers() {
     let (status, refused) = s.put(&path, 1, &json!({ "job": strip_job("50") })).unwrap();
     assert_eq!((status, refused["current"].as_i64()), (409, Some(2)));
     assert_eq!(s.get(&path).1["job"]["pieces"][0]["lines"][0]["say"]["profile"][0]["length"], "42");
-    assert_eq!(s.get(&format!("{path}/revisions/1")).1["job"]["pieces"][0]["lines"][0]["say"]["profile"][0]["length"], "40");
+    assert_eq!(
+        s.get(&format!("{path}/revisions/1")).1["job"]["pieces"][0]["lines"][0]["say"]["profile"][0]["length"],
+        "40"
+    );
 
     let revisions = s.get(&format!("{path}/revisions")).1;
     assert_eq!(revisions["total"], 2);
@@ -110,7 +141,12 @@ fn a_job_from_draft_to_papers() {
     }
     let list = String::from_utf8(s.bytes(&format!("{path}/papers/cutlist")).1).unwrap();
     let lines: Vec<&str> = list.lines().collect();
-    assert!(lines[1].starts_with("P-1,angle,2,") && lines.contains(&"job,J-1") && lines.iter().any(|l| l.starts_with("revision,")), "{list}");
+    assert!(
+        lines[1].starts_with("P-1,angle,2,")
+            && lines.contains(&"job,J-1")
+            && lines.iter().any(|l| l.starts_with("revision,")),
+        "{list}"
+    );
     assert!(lines.iter().any(|l| l.strip_prefix("date,20").is_some_and(|d| d.len() == 8)), "{list}");
     assert_eq!(s.get(&format!("{path}/papers/dxf?piece=nobody")).0, 404);
     assert_eq!(s.get(&format!("{path}/papers/fax?piece=a")).0, 404);
@@ -120,10 +156,17 @@ fn a_job_from_draft_to_papers() {
     let mut r = s.agent.post(s.url("/api/dxf?unit=mm")).send(&dxf[..]).unwrap();
     let lines: Value = r.body_mut().read_json().unwrap();
     assert_eq!((lines["lines"].as_array().unwrap().len(), lines["unit"].as_str()), (1, Some("millimetres")));
-    assert!(lines["left_out"].to_string().contains("1 bend line: fold the piece in its recipe"), "{}", lines["left_out"]);
+    assert!(
+        lines["left_out"].to_string().contains("1 bend line: fold the piece in its recipe"),
+        "{}",
+        lines["left_out"]
+    );
 
     assert_eq!(s.post(&format!("{path}/archive"), &Value::Null).0, 204);
-    assert_eq!((s.get("/api/jobs").1["total"].as_u64(), s.get("/api/jobs?archived=true").1["total"].as_u64()), (Some(0), Some(1)));
+    assert_eq!(
+        (s.get("/api/jobs").1["total"].as_u64(), s.get("/api/jobs?archived=true").1["total"].as_u64()),
+        (Some(0), Some(1))
+    );
     assert_eq!(s.post(&format!("{path}/restore"), &Value::Null).0, 204);
     let (status, copy) = s.post(&format!("{path}/copy"), &Value::Null);
     assert_eq!((status, copy["job"]["title"].as_str()), (201, Some("test line (copy)")));
@@ -137,7 +180,9 @@ fn problems_name_the_field_and_the_mend() {
     let summary = s.get("/api/jobs").1["jobs"][0]["summary"].clone();
     assert_eq!(summary["stops"], 0, "the sample can be made");
     // The ticket counts frames as it counts pieces, and what is found on them.
-    let list = |of: &str| summary[of].as_array().unwrap().iter().map(|p| p["quantity"].as_u64().unwrap()).sum::<u64>();
+    let list = |of: &str| {
+        summary[of].as_array().unwrap().iter().map(|p| p["quantity"].as_u64().unwrap()).sum::<u64>()
+    };
     assert!(list("frames") > 0);
     assert_eq!(summary["count"], list("pieces") + list("frames"));
     let mut job = strip_job("40");
@@ -164,7 +209,9 @@ fn problems_name_the_field_and_the_mend() {
 fn only_its_own_pages_may_speak_to_it() {
     let folder = tempfile::tempdir().unwrap();
     let s = start("serve", &folder.path().join("s.db"));
-    let ask = |name: &str, value: &str| s.agent.get(s.url("/api/jobs")).header(name, value).call().unwrap().status().as_u16();
+    let ask = |name: &str, value: &str| {
+        s.agent.get(s.url("/api/jobs")).header(name, value).call().unwrap().status().as_u16()
+    };
     assert_eq!(ask("Host", "elsewhere.example"), 421);
     assert_eq!(ask("Origin", "http://elsewhere.example"), 403);
     assert_eq!(ask("Origin", &format!("http://127.0.0.1:{}", s.port)), 200);
@@ -197,14 +244,18 @@ fn hostile_recipes_are_answered_at_once() {
         plate(json!([repeat(&deep, "1e308*1e308")])),
         plate(json!([outline(20_001)])),
         plate(json!([outline(3_000)])),
-        plate(json!(vec![json!({ "id": "punch-1", "say": { "verb": "mirror", "of": [], "axis": "east" } }); 501])),
+        plate(json!(vec![
+            json!({ "id": "punch-1", "say": { "verb": "mirror", "of": [], "axis": "east" } });
+            501
+        ])),
     ];
     for (i, body) in cases.iter().enumerate() {
         let begun = Instant::now();
         let (status, got) = s.post("/api/evaluate", body);
         let took = begun.elapsed();
         assert_eq!(status, 200, "case {i}");
-        let said = got["piece"]["faults"].as_array().unwrap().len() + got["piece"]["findings"].as_array().unwrap().len();
+        let said = got["piece"]["faults"].as_array().unwrap().len()
+            + got["piece"]["findings"].as_array().unwrap().len();
         assert!(said > 0, "case {i} says nothing");
         // Unoptimised test builds are given more than the second that a release needs.
         assert!(took < Duration::from_secs(8), "case {i} took {took:?}");
@@ -215,26 +266,42 @@ fn hostile_recipes_are_answered_at_once() {
 /// The shipped descriptions are those of this server.
 #[test]
 fn shipped_descriptions_are_current() {
-    let printed = |what: &str| std::process::Command::new(env!("CARGO_BIN_EXE_steelk")).arg(what).output().unwrap().stdout;
+    let printed = |what: &str| {
+        std::process::Command::new(env!("CARGO_BIN_EXE_steelk")).arg(what).output().unwrap().stdout
+    };
     let root = concat!(env!("CARGO_MANIFEST_DIR"), "/../../docs/");
     for (what, file) in [("openapi", "openapi.json"), ("schema", "job.schema.json")] {
-        assert!(std::fs::read(format!("{root}{file}")).unwrap() == printed(what), "docs/{file} is old: run `make api`");
+        assert!(
+            std::fs::read(format!("{root}{file}")).unwrap() == printed(what),
+            "docs/{file} is old: run `make api`"
+        );
     }
 }
 
-/// A long search for an order of bends: progress that rises, then the order, with every bend in it once; and what it says when there is nothing
-/// to search.
+/// A long search for an order of bends: progress that rises, then the order, with every bend in it once; and
+/// what it says when there is nothing to search.
 #[test]
 fn an_order_is_searched_for_with_progress() {
     let folder = tempfile::tempdir().unwrap();
     let s = start("serve", &folder.path().join("s.db"));
-    // A section that closes on itself, and a zigzag behind it: too many sets of bends to look at while somebody types.
-    let spiral = [(80, 90, "up"), (60, 90, "up"), (80, 90, "up"), (57, 90, "down"), (40, 90, "down"), (40, 90, "up"), (40, 90, "up")];
+    // A section that closes on itself, and a zigzag behind it: too many sets of bends to look at while
+    // somebody types.
+    let spiral = [
+        (80, 90, "up"),
+        (60, 90, "up"),
+        (80, 90, "up"),
+        (57, 90, "down"),
+        (40, 90, "down"),
+        (40, 90, "up"),
+        (40, 90, "up"),
+    ];
     let zigzag = (0..11).map(|k| (30, 45, if k % 2 == 0 { "up" } else { "down" }));
     let mut profile = Vec::new();
     for (k, (leg, angle, way)) in spiral.into_iter().chain(zigzag).enumerate() {
         profile.push(json!({ "kind": "leg", "id": format!("l{k}"), "length": leg.to_string() }));
-        profile.push(json!({ "kind": "bend", "id": k.to_string(), "angle": angle.to_string(), "direction": way }));
+        profile.push(
+            json!({ "kind": "bend", "id": k.to_string(), "angle": angle.to_string(), "direction": way }),
+        );
     }
     profile.push(json!({ "kind": "leg", "id": "end", "length": "30" }));
     let piece = json!({ "id": "p", "mark": "P-1", "name": "coil", "quantity": "1", "material": "s235", "thickness": "2", "radius": "2",
@@ -246,10 +313,22 @@ fn an_order_is_searched_for_with_progress() {
     let text = r.body_mut().read_to_string().unwrap();
     let lines: Vec<serde_json::Value> = text.lines().map(|l| serde_json::from_str(l).unwrap()).collect();
     let progress: Vec<f64> = lines.iter().map(|l| l["progress"].as_f64().unwrap()).collect();
-    assert!(progress.len() > 1 && progress[0] == 0.0 && progress.windows(2).all(|w| w[0] <= w[1]) && *progress.last().unwrap() == 1.0, "{progress:?}");
+    assert!(
+        progress.len() > 1
+            && progress[0] == 0.0
+            && progress.windows(2).all(|w| w[0] <= w[1])
+            && *progress.last().unwrap() == 1.0,
+        "{progress:?}"
+    );
     let last = lines.last().unwrap();
-    let mut order: Vec<String> = last["order"].as_array().unwrap().iter().map(|n| n.as_str().unwrap().into()).collect();
-    let before = got["piece"]["bend_rows"].as_array().unwrap().iter().filter(|r| !r["strikes"].as_array().unwrap().is_empty()).count();
+    let mut order: Vec<String> =
+        last["order"].as_array().unwrap().iter().map(|n| n.as_str().unwrap().into()).collect();
+    let before = got["piece"]["bend_rows"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .filter(|r| !r["strikes"].as_array().unwrap().is_empty())
+        .count();
     assert!(last["struck"].as_u64().unwrap() as usize <= before, "{last}");
     order.sort();
     order.dedup();

@@ -25,7 +25,11 @@ fn no_acknowledged_save_is_lost() {
             std::thread::spawn(move || {
                 for n in known..1 + 1000 {
                     let leg = format!("{}", 40 + n);
-                    match agent.put(&url).header("If-Match", format!("\"{n}\"")).send_json(json!({ "job": strip_job(&leg) })) {
+                    match agent
+                        .put(&url)
+                        .header("If-Match", format!("\"{n}\""))
+                        .send_json(json!({ "job": strip_job(&leg) }))
+                    {
                         Ok(r) if r.status().as_u16() == 200 => acknowledged.store(n + 1, Ordering::SeqCst),
                         _ => return,
                     }
@@ -42,9 +46,13 @@ fn no_acknowledged_save_is_lost() {
         s = start("serve", &data);
         let opened = s.get(&path).1;
         let found = opened["revision"].as_i64().unwrap();
-        // The save in flight may have reached the disk without its answer; nothing acknowledged may be missing.
+        // The save in flight may have reached the disk without its answer; nothing acknowledged may be
+        // missing.
         assert!(found == told || found == told + 1, "acknowledged {told}, found {found}");
-        assert_eq!(opened["job"]["pieces"][0]["lines"][0]["say"]["profile"][0]["length"], format!("{}", 40 + found - 1));
+        assert_eq!(
+            opened["job"]["pieces"][0]["lines"][0]["say"]["profile"][0]["length"],
+            format!("{}", 40 + found - 1)
+        );
         assert_eq!(s.get(&format!("{path}/revisions?limit=1")).1["total"].as_i64(), Some(found));
         known = found;
     }
@@ -90,14 +98,19 @@ fn backups_are_made_while_the_server_runs() {
     let (code, _, err) = steelk(&["restore", "--data", &at("s.db"), &at("copy.db")]);
     assert!(code == 2 && err.contains("in use by a server"), "{err}");
     drop(s);
-    assert_eq!(steelk(&["backup", "--data", &at("none.db"), &at("other.db")]).0, 2, "a backup of nothing is none");
+    assert_eq!(
+        steelk(&["backup", "--data", &at("none.db"), &at("other.db")]).0,
+        2,
+        "a backup of nothing is none"
+    );
     let (code, _, err) = steelk(&["restore", "--data", &at("s.db"), &at("copy.db")]);
     assert!(code == 0 && err.contains("kept as"), "{err}");
     let s = start("serve", &data);
     assert_eq!(s.get("/api/jobs").1["total"], 1);
 }
 
-/// Several servers share the work: the same draft gives the same bytes on each, and servers on one data base see each other's saves.
+/// Several servers share the work: the same draft gives the same bytes on each, and servers on one data base
+/// see each other's saves.
 #[test]
 fn a_holder_and_a_worker_answer_alike() {
     let folder = tempfile::tempdir().unwrap();
@@ -108,7 +121,11 @@ fn a_holder_and_a_worker_answer_alike() {
     let job = holder.get(&format!("/api/jobs/{id}")).1["job"].clone();
     for piece in ["stand", "drum"] {
         let ask = |s: &Server| {
-            let mut r = s.agent.post(s.url("/api/evaluate")).send_json(json!({ "job": job, "piece": piece })).unwrap();
+            let mut r = s
+                .agent
+                .post(s.url("/api/evaluate"))
+                .send_json(json!({ "job": job, "piece": piece }))
+                .unwrap();
             r.body_mut().read_to_vec().unwrap()
         };
         let (a, b) = (ask(&holder), ask(&worker));
@@ -116,16 +133,27 @@ fn a_holder_and_a_worker_answer_alike() {
     }
     assert_eq!(worker.get("/api/jobs").1["total"], 0, "a worker holds no job");
     let second = start("serve", &data);
-    let (status, saved) = second.put(&format!("/api/jobs/{id}"), 1, &json!({ "job": strip_job("77"), "token": "a" })).unwrap();
+    let (status, saved) =
+        second.put(&format!("/api/jobs/{id}"), 1, &json!({ "job": strip_job("77"), "token": "a" })).unwrap();
     assert_eq!((status, saved["revision"].as_i64()), (200, Some(2)));
     assert_eq!(holder.get(&format!("/api/jobs/{id}")).1["revision"], 2);
     assert_eq!(holder.put(&format!("/api/jobs/{id}"), 1, &json!({ "job": strip_job("78") })).unwrap().0, 409);
     // The same save sent again is filed once, and its head tells by its token that it arrived.
-    assert_eq!(holder.put(&format!("/api/jobs/{id}"), 1, &json!({ "job": strip_job("77"), "token": "a" })).unwrap().1["revision"], 2);
-    assert_eq!(holder.get(&format!("/api/jobs/{id}/head")).1, json!({ "revision": 2, "token": "a", "archived": false }));
+    assert_eq!(
+        holder
+            .put(&format!("/api/jobs/{id}"), 1, &json!({ "job": strip_job("77"), "token": "a" }))
+            .unwrap()
+            .1["revision"],
+        2
+    );
+    assert_eq!(
+        holder.get(&format!("/api/jobs/{id}/head")).1,
+        json!({ "revision": 2, "token": "a", "archived": false })
+    );
 }
 
-/// What cannot be made is said by the exit code of every list and file, in words, and in JSON where that is asked for.
+/// What cannot be made is said by the exit code of every list and file, in words, and in JSON where that is
+/// asked for.
 #[test]
 fn lists_and_checks_say_what_stopped() {
     let folder = tempfile::tempdir().unwrap();
@@ -141,20 +169,38 @@ fn lists_and_checks_say_what_stopped() {
     let stop = write("stop.json", &strip_job("2"));
     for kind in ["cutlist", "spreadsheet", "dxf"] {
         let out = folder.path().join("out");
-        let (code, _, err) = steelk(&["export", &stop, "--part", "P-1", "--as", kind, "-o", out.to_str().unwrap()]);
+        let (code, _, err) =
+            steelk(&["export", &stop, "--part", "P-1", "--as", kind, "-o", out.to_str().unwrap()]);
         assert!(code == 1 && err.contains("P-1 cannot be made"), "{kind}: {err}");
     }
     let (code, out, _) = steelk(&["--json", "export"]);
-    assert!(code == 2 && serde_json::from_str::<serde_json::Value>(&out).unwrap()["error"].is_string(), "{out}");
+    assert!(
+        code == 2 && serde_json::from_str::<serde_json::Value>(&out).unwrap()["error"].is_string(),
+        "{out}"
+    );
     let good = folder.path().join("bom.json");
-    std::fs::write(&good, [b"\xef\xbb\xbf".to_vec(), strip_job("40").to_string().into_bytes()].concat()).unwrap();
+    std::fs::write(&good, [b"\xef\xbb\xbf".to_vec(), strip_job("40").to_string().into_bytes()].concat())
+        .unwrap();
     assert_eq!(steelk(&["check", good.to_str().unwrap()]).0, 0, "a byte-order mark is no fault");
     // The same job gives the same bytes.
     for kind in ["dxf", "spreadsheet", "template"] {
         let made: Vec<Vec<u8>> = (0..2)
             .map(|n| {
                 let out = folder.path().join(format!("{n}"));
-                assert_eq!(steelk(&["export", good.to_str().unwrap(), "--part", "P-1", "--as", kind, "-o", out.to_str().unwrap()]).0, 0);
+                assert_eq!(
+                    steelk(&[
+                        "export",
+                        good.to_str().unwrap(),
+                        "--part",
+                        "P-1",
+                        "--as",
+                        kind,
+                        "-o",
+                        out.to_str().unwrap()
+                    ])
+                    .0,
+                    0
+                );
                 std::thread::sleep(std::time::Duration::from_millis(1100));
                 std::fs::read(out).unwrap()
             })

@@ -21,7 +21,8 @@ fn holes(n: usize, salt: usize) -> Value {
             "across": { "by": "pitch", "count": format!("{}", rows / 2), "pitch": "24" } } }] }] })
 }
 
-/// Tests that watch the clock run alone; the others beside one another. (Two floods at once on two processors once made a small answer 2.1 s late.)
+/// Tests that watch the clock run alone; the others beside one another. (Two floods at once on two processors
+/// once made a small answer 2.1 s late.)
 static CLOCK: RwLock<()> = RwLock::new(());
 
 fn alone() -> RwLockWriteGuard<'static, ()> {
@@ -36,10 +37,17 @@ fn beside() -> RwLockReadGuard<'static, ()> {
 #[cfg(target_os = "linux")]
 fn peak(s: &Server) -> u64 {
     let text = std::fs::read_to_string(format!("/proc/{}/status", s.child.id())).unwrap();
-    text.lines().find_map(|l| l.strip_prefix("VmHWM:")).unwrap().trim().trim_end_matches(" kB").parse().unwrap()
+    text.lines()
+        .find_map(|l| l.strip_prefix("VmHWM:"))
+        .unwrap()
+        .trim()
+        .trim_end_matches(" kB")
+        .parse()
+        .unwrap()
 }
 
-/// Small requests are answered while heavy ones queue, and the memory stays bounded. `make siege` does it at full size.
+/// Small requests are answered while heavy ones queue, and the memory stays bounded. `make siege` does it at
+/// full size.
 #[test]
 fn small_requests_pass_large_ones() {
     let _turn = alone();
@@ -47,7 +55,8 @@ fn small_requests_pass_large_ones() {
     let s = start("serve", &folder.path().join("s.db"));
     let flood: Vec<_> = (0..16)
         .map(|salt| {
-            let (agent, url, body) = (s.agent.clone(), s.url("/api/evaluate"), json!({ "job": holes(4000, salt), "piece": "a" }));
+            let (agent, url, body) =
+                (s.agent.clone(), s.url("/api/evaluate"), json!({ "job": holes(4000, salt), "piece": "a" }));
             std::thread::spawn(move || agent.post(&url).send_json(&body).map_or(0, |r| r.status().as_u16()))
         })
         .collect();
@@ -55,7 +64,10 @@ fn small_requests_pass_large_ones() {
     let (mut slowest, mut asked) = (Duration::ZERO, 0);
     while flood.iter().any(|f| !f.is_finished()) {
         let begun = Instant::now();
-        assert_eq!(s.post("/api/evaluate", &json!({ "job": strip_job(&format!("{}", 40 + asked)), "piece": "a" })).0, 200);
+        assert_eq!(
+            s.post("/api/evaluate", &json!({ "job": strip_job(&format!("{}", 40 + asked)), "piece": "a" })).0,
+            200
+        );
         slowest = slowest.max(begun.elapsed());
         asked += 1;
         std::thread::sleep(Duration::from_millis(30));
@@ -69,8 +81,9 @@ fn small_requests_pass_large_ones() {
     assert!(peak(&s) < 1_500_000, "{} kB", peak(&s));
 }
 
-/// A picture of a piece whose figures are known looks small and is not. Whoever waits for it, and whoever waits for the same one, waits among
-/// the large: the small lane stays open. (Once, two that wanted one picture shut it for twenty seconds.)
+/// A picture of a piece whose figures are known looks small and is not. Whoever waits for it, and whoever
+/// waits for the same one, waits among the large: the small lane stays open. (Once, two that wanted one
+/// picture shut it for twenty seconds.)
 #[test]
 fn who_waits_for_a_picture_does_not_shut_the_small_lane() {
     let _turn = alone();
@@ -78,7 +91,12 @@ fn who_waits_for_a_picture_does_not_shut_the_small_lane() {
     let s = start("serve", &folder.path().join("s.db"));
     let send = |job: Value, geometry: bool| {
         let (agent, url) = (s.agent.clone(), s.url("/api/evaluate"));
-        std::thread::spawn(move || agent.post(&url).send_json(json!({ "job": job, "piece": "a", "geometry": geometry })).map_or(0, |r| r.status().as_u16()))
+        std::thread::spawn(move || {
+            agent
+                .post(&url)
+                .send_json(json!({ "job": job, "piece": "a", "geometry": geometry }))
+                .map_or(0, |r| r.status().as_u16())
+        })
     };
     assert_eq!(send(holes(8_000, 1), false).join().unwrap(), 200);
     let large: Vec<_> = (0..3).map(|salt| send(holes(20_000, 10 + salt), true)).collect();
@@ -124,7 +142,12 @@ fn who_hangs_up_or_asks_anew_ends_what_ran() {
     let mut older = send(&heavy(50), "page-1");
     std::thread::sleep(Duration::from_millis(300));
     let begun = Instant::now();
-    let newest = s.agent.post(s.url("/api/evaluate")).header("X-Steelk-Page", "page-1").send_json(json!({ "job": holes(400, 98), "piece": "a" })).unwrap();
+    let newest = s
+        .agent
+        .post(s.url("/api/evaluate"))
+        .header("X-Steelk-Page", "page-1")
+        .send_json(json!({ "job": holes(400, 98), "piece": "a" }))
+        .unwrap();
     assert_eq!(newest.status().as_u16(), 200);
     let mut text = [0; 12];
     older.read_exact(&mut text).unwrap();
@@ -137,7 +160,8 @@ fn who_hangs_up_or_asks_anew_ends_what_ran() {
     assert!(begun_whole < whole * 3, "{begun_whole:?}, {whole:?}");
 }
 
-/// Nobody computes for a client that is gone: the server's processor time stands still within a fifth of a second, whenever it goes.
+/// Nobody computes for a client that is gone: the server's processor time stands still within a fifth of a
+/// second, whenever it goes.
 #[cfg(target_os = "linux")]
 #[test]
 fn the_server_rests_once_its_client_has_hung_up() {
@@ -169,7 +193,11 @@ fn the_server_rests_once_its_client_has_hung_up() {
         std::thread::sleep(Duration::from_millis(200));
         let left = run();
         std::thread::sleep(Duration::from_millis(500));
-        assert!(run() <= left + 5, "{} hundredths of a second after a client that left {after} ms on", run() - left);
+        assert!(
+            run() <= left + 5,
+            "{} hundredths of a second after a client that left {after} ms on",
+            run() - left
+        );
     }
     assert!(worked > 0, "it had nothing to do");
 }
@@ -181,22 +209,34 @@ fn a_stop_ends_within_five_seconds_whatever_runs() {
     let folder = tempfile::tempdir().unwrap();
     let mut s = start("serve", &folder.path().join("s.db"));
     for salt in 0..6 {
-        let (agent, url, body) = (s.agent.clone(), s.url("/api/evaluate"), json!({ "job": holes(20_000, salt), "piece": "a" }));
+        let (agent, url, body) =
+            (s.agent.clone(), s.url("/api/evaluate"), json!({ "job": holes(20_000, salt), "piece": "a" }));
         std::thread::spawn(move || agent.post(&url).send_json(&body).is_ok());
     }
     // And one that sends half a body.
     let mut half = TcpStream::connect(("127.0.0.1", s.port)).unwrap();
-    write!(half, "POST /api/evaluate HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Length: 5000\r\n\r\n{{", s.port).unwrap();
+    write!(
+        half,
+        "POST /api/evaluate HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Length: 5000\r\n\r\n{{",
+        s.port
+    )
+    .unwrap();
     std::thread::sleep(Duration::from_millis(400));
     let begun = Instant::now();
-    assert!(std::process::Command::new("kill").args(["-TERM", &s.child.id().to_string()]).status().unwrap().success());
+    assert!(
+        std::process::Command::new("kill")
+            .args(["-TERM", &s.child.id().to_string()])
+            .status()
+            .unwrap()
+            .success()
+    );
     let status = s.child.wait().unwrap();
     assert!(begun.elapsed() < Duration::from_secs(5), "{:?}", begun.elapsed());
     assert_eq!(status.code(), Some(0));
 }
 
-/// A server whose log nobody reads any more, because the terminal or the pipe is gone, works on and can be stopped. (Once, the word that it
-/// was stopping was the last thing it did.)
+/// A server whose log nobody reads any more, because the terminal or the pipe is gone, works on and can be
+/// stopped. (Once, the word that it was stopping was the last thing it did.)
 #[cfg(unix)]
 #[test]
 fn a_server_that_nobody_listens_to_works_on_and_stops() {
@@ -242,7 +282,12 @@ fn a_body_that_stalls_is_given_up() {
     let s = start("serve", &folder.path().join("s.db"));
     let mut c = TcpStream::connect(("127.0.0.1", s.port)).unwrap();
     c.set_read_timeout(Some(Duration::from_secs(30))).unwrap();
-    write!(c, "POST /api/evaluate HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Length: 5000\r\n\r\n{{\"job\":", s.port).unwrap();
+    write!(
+        c,
+        "POST /api/evaluate HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Length: 5000\r\n\r\n{{\"job\":",
+        s.port
+    )
+    .unwrap();
     let mut text = Vec::new();
     let mut part = [0; 4096];
     while !String::from_utf8_lossy(&text).contains('}') {
@@ -292,8 +337,15 @@ fn every_refusal_is_a_problem_document() {
     ];
     for (method, path, body, status) in cases {
         let text = ask(method, path, "", body);
-        assert!(text.starts_with(&format!("HTTP/1.1 {status}")), "{method} {path}: {}", &text[..text.len().min(300)]);
-        assert!(text.contains("application/problem+json") && text.contains("\"detail\""), "{method} {path}: {text}");
+        assert!(
+            text.starts_with(&format!("HTTP/1.1 {status}")),
+            "{method} {path}: {}",
+            &text[..text.len().min(300)]
+        );
+        assert!(
+            text.contains("application/problem+json") && text.contains("\"detail\""),
+            "{method} {path}: {text}"
+        );
     }
     assert!(ask("POST", "/api/evaluate", "", twice.as_bytes()).contains("stands twice"));
     // From another site, told by the browser alone.
@@ -301,7 +353,8 @@ fn every_refusal_is_a_problem_document() {
         let text = ask("POST", "/api/evaluate", &format!("Sec-Fetch-Site: {site}\r\n"), good.as_bytes());
         assert!(text.starts_with(&format!("HTTP/1.1 {status}")), "{site}: {text}");
     }
-    let https = ask("POST", "/api/evaluate", &format!("Origin: https://127.0.0.1:{}\r\n", s.port), good.as_bytes());
+    let https =
+        ask("POST", "/api/evaluate", &format!("Origin: https://127.0.0.1:{}\r\n", s.port), good.as_bytes());
     assert!(https.starts_with("HTTP/1.1 403"), "another scheme is another origin");
     assert!(ask("GET", "/api/jobs", "", b"").to_lowercase().contains("cache-control: no-store"));
     assert_eq!(s.get(&format!("/api/jobs?offset={}", u64::MAX)).0, 200);
@@ -322,7 +375,8 @@ fn a_job_that_grows_past_the_most_when_it_is_kept_is_refused() {
         )
     };
     let send = |text: &str| {
-        let mut r = s.agent.post(s.url("/api/jobs")).header("content-type", "application/json").send(text).unwrap();
+        let mut r =
+            s.agent.post(s.url("/api/jobs")).header("content-type", "application/json").send(text).unwrap();
         (r.status().as_u16(), r.body_mut().read_json::<Value>().unwrap_or(Value::Null))
     };
     let large = job(150_000);
@@ -342,7 +396,11 @@ fn a_damaged_data_base_is_served_for_reading() {
     let folder = tempfile::tempdir().unwrap();
     let data = folder.path().join("s.db");
     let s = start("serve", &data);
-    let ids: Vec<String> = (0..40).map(|n| s.post("/api/jobs", &strip_job(&format!("{}", 40 + n))).1["id"].as_str().unwrap().to_string()).collect();
+    let ids: Vec<String> = (0..40)
+        .map(|n| {
+            s.post("/api/jobs", &strip_job(&format!("{}", 40 + n))).1["id"].as_str().unwrap().to_string()
+        })
+        .collect();
     drop(s);
     steelk(&["backup", "--data", data.to_str().unwrap(), folder.path().join("copy.db").to_str().unwrap()]);
     let copy = folder.path().join("copy.db");
@@ -392,9 +450,14 @@ fn what_would_be_too_much_is_said_before_it_is_made() {
     let at = points(&whole["piece"]["flat"]["holes"]["at"]);
     assert_eq!(at.len(), 2000);
     let left = at.iter().map(|p| p[0]).fold(f32::MAX, f32::min);
-    // The sheet is 1,241 wide about its middle; a hole of 5, 12 from the west edge, is told from its east side.
+    // The sheet is 1,241 wide about its middle; a hole of 5, 12 from the west edge, is told from its east
+    // side.
     assert!((left + 620.5 - 14.5).abs() < 0.001, "{left}");
-    assert_eq!(whole["piece"]["names"].as_array().unwrap().iter().filter(|n| *n == "punch-2").count(), 1, "a name is told once");
+    assert_eq!(
+        whole["piece"]["names"].as_array().unwrap().iter().filter(|n| *n == "punch-2").count(),
+        1,
+        "a name is told once"
+    );
     // Lines that double what is there end in words.
     let mut lines = holes(100, 2)["pieces"][0]["lines"].as_array().unwrap().clone();
     lines.pop();
@@ -424,21 +487,28 @@ fn a_failure_leaves_its_cause_in_the_log() {
     let data = folder.path().join("s.db");
     let s = start_logged("serve", &data, &folder.path().join("log"));
     s.post("/api/jobs", &strip_job("40"));
-    rusqlite::Connection::open(&data).unwrap().execute_batch("ALTER TABLE revisions RENAME TO elsewhere").unwrap();
+    rusqlite::Connection::open(&data)
+        .unwrap()
+        .execute_batch("ALTER TABLE revisions RENAME TO elsewhere")
+        .unwrap();
     let (status, said) = s.get("/api/jobs");
     assert!(status == 500 && said["detail"].as_str().unwrap().contains("log"), "{said}");
     let log = std::fs::read_to_string(folder.path().join("log")).unwrap();
     assert!(log.contains("a request failed") && log.contains("revisions"), "{log}");
 }
 
-/// A small job can ask for a huge file: it is refused by its size before any of it is made, and the next smaller one is not.
+/// A small job can ask for a huge file: it is refused by its size before any of it is made, and the next
+/// smaller one is not.
 #[test]
 fn a_mesh_file_that_would_be_too_large_is_refused_before_it_is_made() {
     let _turn = beside();
     let folder = tempfile::tempdir().unwrap();
     let s = start("serve", &folder.path().join("s.db"));
     let file = |n: usize, diameter: &str| {
-        let job: Value = serde_json::from_str(&holes(n, 3).to_string().replace("\"diameter\":\"5\"", &format!("\"diameter\":\"{diameter}\""))).unwrap();
+        let job: Value = serde_json::from_str(
+            &holes(n, 3).to_string().replace("\"diameter\":\"5\"", &format!("\"diameter\":\"{diameter}\"")),
+        )
+        .unwrap();
         let (status, made) = s.post("/api/jobs", &job);
         assert_eq!(status, 201, "{made}");
         format!("/api/jobs/{}/papers", made["id"].as_str().unwrap())
@@ -452,7 +522,10 @@ fn a_mesh_file_that_would_be_too_large_is_refused_before_it_is_made() {
     assert_eq!(stl.len(), 84 + 50 * triangles);
     // What was told of the large one is what the small one has, twenty times over.
     let about: usize = detail.split("about ").nth(1).unwrap().split(' ').next().unwrap().parse().unwrap();
-    assert!((about as f64 / (20.0 * triangles as f64) - 1.0).abs() < 0.1, "{about} told, 20 × {triangles} made");
+    assert!(
+        (about as f64 / (20.0 * triangles as f64) - 1.0).abs() < 0.1,
+        "{about} told, 20 × {triangles} made"
+    );
 }
 
 /// A drawing of 20 MB, 230,000 loose lines, is read within 300 MB.
@@ -462,9 +535,14 @@ fn a_large_drawing_is_read_within_its_memory() {
     let _turn = alone();
     let folder = tempfile::tempdir().unwrap();
     let s = start("serve", &folder.path().join("s.db"));
-    let line =
-        |a: [f64; 2], b: [f64; 2]| format!("0\nLINE\n8\nCUTS-OF-THE-SHOP\n62\n7\n10\n{}\n20\n{}\n30\n0.0\n11\n{}\n21\n{}\n31\n0.0\n", a[0], a[1], b[0], b[1]);
-    let mut text = String::from("0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n");
+    let line = |a: [f64; 2], b: [f64; 2]| {
+        format!(
+            "0\nLINE\n8\nCUTS-OF-THE-SHOP\n62\n7\n10\n{}\n20\n{}\n30\n0.0\n11\n{}\n21\n{}\n31\n0.0\n",
+            a[0], a[1], b[0], b[1]
+        )
+    };
+    let mut text =
+        String::from("0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n");
     let mut k = 0;
     while text.len() < 20_000_000 {
         let (x, y) = (f64::from(k % 300) * 8.125, f64::from(k / 300) * 8.125);
@@ -477,6 +555,9 @@ fn a_large_drawing_is_read_within_its_memory() {
     let said: Value = r.body_mut().read_json().unwrap();
     // All lie beside the first: one part, the rest told in a few words.
     let told = said["left_out"].as_array().unwrap();
-    assert!(r.status() == 200 && told.len() == 41 && told[40].as_str().unwrap().ends_with("more of such"), "{told:?}");
+    assert!(
+        r.status() == 200 && told.len() == 41 && told[40].as_str().unwrap().ends_with("more of such"),
+        "{told:?}"
+    );
     assert!(peak(&s) < 300_000, "{} kB", peak(&s));
 }

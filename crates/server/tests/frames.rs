@@ -17,19 +17,33 @@ fn a_frame_in_a_draft_its_bars_and_its_papers() {
     assert_eq!(status, 200);
     assert!(got["piece"].is_null());
     let frame = &got["frame"];
-    let places: usize = frame["bodies"].as_array().unwrap().iter().map(|b| b["places"].as_array().unwrap().len()).sum();
+    let places: usize =
+        frame["bodies"].as_array().unwrap().iter().map(|b| b["places"].as_array().unwrap().len()).sum();
     let list = &got["cut_list"]["frames"][0];
-    let listed: u64 = ["bars", "plates"].iter().flat_map(|k| list[k].as_array().unwrap()).map(|r| r["quantity"].as_u64().unwrap()).sum();
+    let listed: u64 = ["bars", "plates"]
+        .iter()
+        .flat_map(|k| list[k].as_array().unwrap())
+        .map(|r| r["quantity"].as_u64().unwrap())
+        .sum();
     assert_eq!(places as u64, listed, "every piece is drawn once and listed once");
-    let mitred = frame["joints"].as_array().unwrap().iter().filter(|j| j["arrivals"].as_array().unwrap().iter().any(|a| a["role"] == "mitred")).count();
+    let mitred = frame["joints"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .filter(|j| j["arrivals"].as_array().unwrap().iter().any(|a| a["role"] == "mitred"))
+        .count();
     assert_eq!(mitred, 4);
 
     // The welds of the list are all there are; each section that members are of has its card.
-    let weld = |w: &Value| w["count"].as_f64().unwrap() * w["length"].as_str().unwrap().parse::<f64>().unwrap() / 1000.0;
+    let weld = |w: &Value| {
+        w["count"].as_f64().unwrap() * w["length"].as_str().unwrap().parse::<f64>().unwrap() / 1000.0
+    };
     let told: f64 = list["weld_length"].as_str().unwrap().trim_end_matches(" m").parse().unwrap();
     assert!((list["welds"].as_array().unwrap().iter().map(weld).sum::<f64>() - told).abs() < 0.01);
-    let cards: Vec<&str> = frame["sections"].as_array().unwrap().iter().map(|c| c["section"].as_str().unwrap()).collect();
-    let used: Vec<&str> = list["sections"].as_array().unwrap().iter().map(|c| c["section"].as_str().unwrap()).collect();
+    let cards: Vec<&str> =
+        frame["sections"].as_array().unwrap().iter().map(|c| c["section"].as_str().unwrap()).collect();
+    let used: Vec<&str> =
+        list["sections"].as_array().unwrap().iter().map(|c| c["section"].as_str().unwrap()).collect();
     assert_eq!(cards, used);
     assert_eq!(
         frame["members"].as_array().unwrap().len() as u64,
@@ -66,7 +80,11 @@ fn a_frame_in_a_draft_its_bars_and_its_papers() {
         ("template?piece=F-1/P1", b"%PDF"),
     ] {
         let (name, bytes) = s.bytes(&format!("{path}/{ask}"));
-        assert!(bytes.starts_with(begins), "{ask}: {name} {:?}", String::from_utf8_lossy(&bytes[..bytes.len().min(80)]));
+        assert!(
+            bytes.starts_with(begins),
+            "{ask}: {name} {:?}",
+            String::from_utf8_lossy(&bytes[..bytes.len().min(80)])
+        );
         assert!(!name.is_empty());
     }
     assert_eq!(s.get(&format!("{path}/frame-sheet?frame=F-9")).0, 404);
@@ -79,8 +97,7 @@ fn a_saddle_on_paper_and_for_the_laser() {
     let folder = tempfile::tempdir().unwrap();
     let s = start("serve", &folder.path().join("s.db"));
     let node = |id: &str, name: &str, x: &str, z: &str| json!({ "id": id, "say": { "verb": "node", "name": name, "x": x, "y": "0", "z": z } });
-    let pipe =
-        |id: &str, a: &str, b: &str, section: &str| json!({ "id": id, "say": { "verb": "members", "name": "pipe", "path": [a, b], "section": section } });
+    let pipe = |id: &str, a: &str, b: &str, section: &str| json!({ "id": id, "say": { "verb": "members", "name": "pipe", "path": [a, b], "section": section } });
     let lines = json!([
         node("n1", "A", "-500", "0"),
         node("n2", "B", "500", "0"),
@@ -92,8 +109,7 @@ fn a_saddle_on_paper_and_for_the_laser() {
         pipe("pipe-2", "C", "D", "88.9x4"),
         pipe("pipe-3", "M", "N", "60.3x4"),
     ]);
-    let frame =
-        json!({ "id": "f", "mark": "F-1", "name": "ladder", "quantity": "1", "material": "s235", "section": "60x60x3", "joint": "butt", "lines": lines });
+    let frame = json!({ "id": "f", "mark": "F-1", "name": "ladder", "quantity": "1", "material": "s235", "section": "60x60x3", "joint": "butt", "lines": lines });
     let (status, made) = s.post("/api/jobs", &json!({ "format": 1, "title": "saddle", "frames": [frame] }));
     assert_eq!(status, 201);
     let path = format!("/api/jobs/{}/papers", made["id"].as_str().unwrap());
@@ -103,10 +119,18 @@ fn a_saddle_on_paper_and_for_the_laser() {
     assert!(svg.contains("100 mm across, 100 mm down") && svg.contains("wide notch on top"));
     let dxf = String::from_utf8(s.bytes(&format!("{path}/tube-dxf?frame=F-1&piece=pipe-3")).1).unwrap();
     assert_eq!(dxf.matches("LWPOLYLINE").count(), 1);
-    // The tongues reach down to the middle of each pipe's side: between them the skin is as long as centre to centre, less both shallow cuts.
+    // The tongues reach down to the middle of each pipe's side: between them the skin is as long as centre to
+    // centre, less both shallow cuts.
     let body: Vec<&str> = dxf.split("LWPOLYLINE").nth(1).unwrap().lines().map(str::trim).collect();
-    let xs: Vec<f64> = body.windows(2).skip(1).step_by(2).filter(|w| w[0] == "10").filter_map(|w| w[1].parse().ok()).collect();
-    let long = xs.iter().copied().fold(f64::NEG_INFINITY, f64::max) - xs.iter().copied().fold(f64::INFINITY, f64::min);
+    let xs: Vec<f64> = body
+        .windows(2)
+        .skip(1)
+        .step_by(2)
+        .filter(|w| w[0] == "10")
+        .filter_map(|w| w[1].parse().ok())
+        .collect();
+    let long = xs.iter().copied().fold(f64::NEG_INFINITY, f64::max)
+        - xs.iter().copied().fold(f64::INFINITY, f64::min);
     let shallow = (44.45f64.powi(2) - 30.15f64.powi(2)).sqrt();
     assert!((long - (400.0 - 2.0 * shallow)).abs() < 0.01, "{long}");
 }
@@ -125,7 +149,8 @@ fn lines_sections_and_skeletons_are_read_or_refused_in_words() {
     assert_eq!(row["designation"], "IPE 200");
     assert!((row["worked"].as_f64().unwrap() - row["published"].as_f64().unwrap()).abs() < 0.1);
     assert!(found["total"].as_u64().unwrap() > 2000);
-    let mut r = s.agent.post(s.url("/api/skeleton")).content_type("text/csv").send("nothing\nof use").unwrap();
+    let mut r =
+        s.agent.post(s.url("/api/skeleton")).content_type("text/csv").send("nothing\nof use").unwrap();
     assert_eq!(r.status().as_u16(), 422);
     assert!(r.body_mut().read_json::<Value>().unwrap()["detail"].as_str().unwrap().contains("node,A,0,0,0"));
     // A frame that makes no sense is told, and the rest of the job goes on.
@@ -133,11 +158,18 @@ fn lines_sections_and_skeletons_are_read_or_refused_in_words() {
     job["frames"][0]["lines"][10]["say"]["section"] = json!("SHS 3");
     let (status, got) = s.post("/api/evaluate", &json!({ "job": job, "frame": "frame-1" }));
     assert_eq!(status, 200);
-    assert!(got["frame"]["faults"].as_array().unwrap().iter().any(|f| f["line"] == "post-1" && f["path"] == "/say/section"));
+    assert!(
+        got["frame"]["faults"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .any(|f| f["line"] == "post-1" && f["path"] == "/say/section")
+    );
     assert!(got["frame_briefs"][0]["stops"].as_u64().unwrap() > 0);
 }
 
-/// A bent handrail: its bends are told in the list and on paper; it has no flat skin, and that is said in words.
+/// A bent handrail: its bends are told in the list and on paper; it has no flat skin, and that is said in
+/// words.
 #[test]
 fn a_bent_rail_in_list_and_papers() {
     let folder = tempfile::tempdir().unwrap();

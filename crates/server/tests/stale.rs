@@ -1,12 +1,13 @@
-//! Nothing is stale: whatever a result depends on is changed under a running server, one thing at a time, and its answer is that of the
-//! command line, which starts afresh.
+//! Nothing is stale: whatever a result depends on is changed under a running server, one thing at a time, and
+//! its answer is that of the command line, which starts afresh.
 
 mod common;
 
 use common::*;
 use serde_json::{Value, json};
 
-/// Bends by the table, by a test bend and by the job's rule; a brake; a frame of the shop's own section, of a piece's flat and of a shelf section.
+/// Bends by the table, by a test bend and by the job's rule; a brake; a frame of the shop's own section, of a
+/// piece's flat and of a shelf section.
 fn job() -> Value {
     let strip = |id: &str, mark: &str, rule: Value| {
         json!({ "id": id, "mark": mark, "name": "angle", "quantity": "2", "material": "s235", "thickness": "2", "radius": "2", "rolling": "unknown", "bend_rule": rule, "lines": [
@@ -39,7 +40,9 @@ fn job() -> Value {
 fn changes(v: &Value, at: &str, out: &mut Vec<(String, Value)>) {
     match v {
         Value::Object(map) => map.iter().for_each(|(k, v)| changes(v, &format!("{at}/{k}"), out)),
-        Value::Array(list) => list.iter().enumerate().for_each(|(i, v)| changes(v, &format!("{at}/{i}"), out)),
+        Value::Array(list) => {
+            list.iter().enumerate().for_each(|(i, v)| changes(v, &format!("{at}/{i}"), out))
+        }
         Value::String(s) => {
             if let Ok(n) = s.parse::<f64>() {
                 out.push((at.into(), json!(format!("{}", n * 1.25 + 1.0))));
@@ -78,7 +81,10 @@ fn every_change_changes_the_answer_as_it_changes_it_afresh() {
     // Figures of every piece and of the frame, and the whole list.
     let served = |job: &Value| -> Vec<Value> {
         let of = |piece: &str, frame: &str| {
-            let (status, got) = s.post("/api/evaluate", &json!({ "job": job, "piece": piece, "frame": frame, "geometry": false }));
+            let (status, got) = s.post(
+                "/api/evaluate",
+                &json!({ "job": job, "piece": piece, "frame": frame, "geometry": false }),
+            );
             assert_eq!(status, 200, "{got}");
             got
         };
@@ -89,9 +95,14 @@ fn every_change_changes_the_answer_as_it_changes_it_afresh() {
         let job: steelk_core::job::Job = serde_json::from_value(job.clone()).unwrap();
         let r = steelk_core::evaluate::evaluate(&job);
         let figures = |f: &Vec<steelk_core::result::FigureResult>, g: &Vec<steelk_core::result::Finding>| json!({ "figures": f, "findings": g });
-        let pieces = ids.iter().map(|id| r.pieces.iter().find(|p| p.id == *id).map(|p| figures(&p.figures, &p.findings)).unwrap());
+        let pieces = ids.iter().map(|id| {
+            r.pieces.iter().find(|p| p.id == *id).map(|p| figures(&p.figures, &p.findings)).unwrap()
+        });
         // Through text, as an answer comes: the same digits are read the same way.
-        pieces.chain(r.frames.iter().map(|f| figures(&f.figures, &f.findings))).map(|v| serde_json::from_str(&v.to_string()).unwrap()).collect()
+        pieces
+            .chain(r.frames.iter().map(|f| figures(&f.figures, &f.findings)))
+            .map(|v| serde_json::from_str(&v.to_string()).unwrap())
+            .collect()
     };
     let before = served(&job);
     assert_eq!(before, afresh(&job));
@@ -100,7 +111,11 @@ fn every_change_changes_the_answer_as_it_changes_it_afresh() {
         let mut other = job.clone();
         *other.pointer_mut(at).unwrap() = to.clone();
         let (got, want) = (served(&other), afresh(&other));
-        assert!(got == want, "{at} to {to}: the server answers {}", if got == before { "as before" } else { "otherwise" });
+        assert!(
+            got == want,
+            "{at} to {to}: the server answers {}",
+            if got == before { "as before" } else { "otherwise" }
+        );
         moved += usize::from(got != before);
     }
     // Most of them matter; what does not, such as a step of the saw, is not in these figures.

@@ -1,4 +1,5 @@
-//! Backup and restore. SQLite's own copying takes the log along; a copy is checked whole before it gets a name that counts.
+//! Backup and restore. SQLite's own copying takes the log along; a copy is checked whole before it gets a
+//! name that counts.
 
 use std::fs::File;
 use std::path::{Path, PathBuf};
@@ -47,7 +48,10 @@ fn partial(to: &Path) -> Result<Partial, StoreError> {
             Err(e) => return Err(file(&at)(e)),
         }
     }
-    Err(StoreError::File { path: to.into(), why: "too many unfinished copies stand beside it; remove the files '.partial-…'".into() })
+    Err(StoreError::File {
+        path: to.into(),
+        why: "too many unfinished copies stand beside it; remove the files '.partial-…'".into(),
+    })
 }
 
 fn ours(path: &Path) -> Result<(), StoreError> {
@@ -89,7 +93,9 @@ fn second_name(from: &Path, to: &Path) -> Result<bool, StoreError> {
                 Err(e) if e.kind() == std::io::ErrorKind::AlreadyExists => return Ok(false),
                 Err(e) => return Err(file(to)(e)),
             };
-            let copied = File::open(from).and_then(|mut f| std::io::copy(&mut f, &mut new)).and_then(|_| new.sync_all());
+            let copied = File::open(from)
+                .and_then(|mut f| std::io::copy(&mut f, &mut new))
+                .and_then(|_| new.sync_all());
             copied.map(|()| true).map_err(|e| {
                 std::fs::remove_file(to).ok();
                 file(to)(e)
@@ -119,12 +125,16 @@ pub fn backup(from: &Path, to: &Path) -> Result<Contents, StoreError> {
     Ok(contents)
 }
 
-/// Puts a copy of `from` in the place of the data base at `path`. Refused while a server holds either; what stood there is kept beside it.
+/// Puts a copy of `from` in the place of the data base at `path`. Refused while a server holds either; what
+/// stood there is kept beside it.
 pub fn restore(from: &Path, path: &Path) -> Result<Restored, StoreError> {
     let (from, path) = (settled(from), settled(path));
     ours(&from)?;
     if from == path {
-        return Err(StoreError::File { path, why: "is the data base itself; name the backup to bring back".into() });
+        return Err(StoreError::File {
+            path,
+            why: "is the data base itself; name the backup to bring back".into(),
+        });
     }
     if let Some(folder) = path.parent() {
         std::fs::create_dir_all(folder).map_err(file(folder))?;

@@ -18,7 +18,9 @@ pub enum StoreError {
     Busy,
     #[error("the disk is full; nothing was saved")]
     Full,
-    #[error("the data base is damaged ({0}); it is shown as far as it can be read, and nothing is saved into it")]
+    #[error(
+        "the data base is damaged ({0}); it is shown as far as it can be read, and nothing is saved into it"
+    )]
     Damaged(String),
     #[error("{path} is not a data base of Steelk ({why}); it was not touched")]
     Foreign { path: PathBuf, why: String },

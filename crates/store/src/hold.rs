@@ -29,9 +29,10 @@ pub(crate) fn share(path: &Path) -> Result<File, StoreError> {
     let lock = lock_file(path)?;
     match lock.try_lock_shared() {
         Ok(()) => Ok(lock),
-        Err(std::fs::TryLockError::WouldBlock) => {
-            Err(StoreError::File { path: path.into(), why: "a restore is at work on it; start again when it is done".into() })
-        }
+        Err(std::fs::TryLockError::WouldBlock) => Err(StoreError::File {
+            path: path.into(),
+            why: "a restore is at work on it; start again when it is done".into(),
+        }),
         Err(std::fs::TryLockError::Error(e)) => Err(file(path)(e)),
     }
 }
@@ -60,7 +61,8 @@ fn identity(path: &Path) -> Option<Identity> {
     path.exists().then_some((0, 0))
 }
 
-/// The files that were opened. A name that leads elsewhere later means that saves would go into a file nobody can find.
+/// The files that were opened. A name that leads elsewhere later means that saves would go into a file nobody
+/// can find.
 pub(crate) struct Opened {
     path: PathBuf,
     main: Option<Identity>,

@@ -1,4 +1,5 @@
-//! Whose file is it? Asked before a data base is opened for writing, copied or put in place; the file is only read.
+//! Whose file is it? Asked before a data base is opened for writing, copied or put in place; the file is only
+//! read.
 
 use std::io::Read;
 use std::path::{Path, PathBuf};
@@ -58,9 +59,14 @@ pub(crate) fn open_to_read(path: &Path) -> Result<Connection, StoreError> {
     if beside(path, "-wal").exists() {
         return Ok(Connection::open_with_flags(path, flags)?);
     }
-    let name = path.to_str().ok_or_else(|| StoreError::File { path: path.into(), why: "the name is not text".into() })?;
+    let name = path
+        .to_str()
+        .ok_or_else(|| StoreError::File { path: path.into(), why: "the name is not text".into() })?;
     let escaped: String = name.replace('%', "%25").replace('?', "%3f").replace('#', "%23");
-    Ok(Connection::open_with_flags(format!("file:{escaped}?immutable=1"), flags | OpenFlags::SQLITE_OPEN_URI)?)
+    Ok(Connection::open_with_flags(
+        format!("file:{escaped}?immutable=1"),
+        flags | OpenFlags::SQLITE_OPEN_URI,
+    )?)
 }
 
 /// The tables of the first schema, which had no mark of its own.
@@ -68,5 +74,6 @@ fn first_schema(db: &Connection, version: i64) -> Result<bool, StoreError> {
     let mut ask = db.prepare("SELECT name FROM sqlite_master WHERE type IN ('table', 'trigger') AND name NOT LIKE 'sqlite_%' ORDER BY name")?;
     let names = ask.query_map([], |r| r.get::<_, String>(0))?.collect::<Result<Vec<_>, _>>()?;
     // Made but not yet filled: a start that was cut off.
-    Ok((version == 0 && names.is_empty()) || (version == 1 && names == ["jobs", "revisions", "revisions_hold", "revisions_stay"]))
+    Ok((version == 0 && names.is_empty())
+        || (version == 1 && names == ["jobs", "revisions", "revisions_hold", "revisions_stay"]))
 }

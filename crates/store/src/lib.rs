@@ -90,8 +90,8 @@ fn held<T>(of: &Mutex<T>) -> MutexGuard<'_, T> {
 }
 
 impl Store {
-    /// Opens or makes the data base: write-ahead log, every commit on the disk before it is acknowledged. One that is damaged is
-    /// opened for reading only; what is not Steelk's is refused untouched.
+    /// Opens or makes the data base: write-ahead log, every commit on the disk before it is acknowledged. One
+    /// that is damaged is opened for reading only; what is not Steelk's is refused untouched.
     pub fn open(path: &Path) -> Result<Store, StoreError> {
         if let Some(folder) = path.parent() {
             std::fs::create_dir_all(folder).map_err(error::file(folder))?;
@@ -132,7 +132,10 @@ impl Store {
     }
 
     /// Writes in one transaction; done only when it is in the files that were opened.
-    fn write<T>(&self, f: impl FnOnce(&rusqlite::Transaction) -> Result<T, StoreError>) -> Result<T, StoreError> {
+    fn write<T>(
+        &self,
+        f: impl FnOnce(&rusqlite::Transaction) -> Result<T, StoreError>,
+    ) -> Result<T, StoreError> {
         if let Some(why) = &self.damage {
             return Err(StoreError::Damaged(why.clone()));
         }
@@ -146,7 +149,12 @@ impl Store {
     }
 
     /// A page of the rack, the last saved first, and how many there are in all.
-    pub fn jobs(&self, archived: bool, offset: usize, limit: usize) -> Result<(Vec<JobRow>, usize), StoreError> {
+    pub fn jobs(
+        &self,
+        archived: bool,
+        offset: usize,
+        limit: usize,
+    ) -> Result<(Vec<JobRow>, usize), StoreError> {
         self.read(|db| {
             let total: i64 = db.query_row("SELECT count(*) FROM jobs WHERE archived = ?1", [archived], |r| r.get(0))?;
             let mut ask = db.prepare_cached(
@@ -201,14 +209,21 @@ impl Store {
 
     /// Takes a job off the rack, or puts it back. Nothing is removed.
     pub fn archive(&self, id: &str, archived: bool) -> Result<(), StoreError> {
-        self.write(|tx| match tx.execute("UPDATE jobs SET archived = ?2 WHERE id = ?1", params![id, archived])? {
-            0 => Err(StoreError::NoJob(id.into())),
-            _ => Ok(()),
+        self.write(|tx| {
+            match tx.execute("UPDATE jobs SET archived = ?2 WHERE id = ?1", params![id, archived])? {
+                0 => Err(StoreError::NoJob(id.into())),
+                _ => Ok(()),
+            }
         })
     }
 
     /// A page of a job's revisions, the newest first, and how many there are in all.
-    pub fn revisions(&self, id: &str, offset: usize, limit: usize) -> Result<(Vec<RevisionRow>, usize), StoreError> {
+    pub fn revisions(
+        &self,
+        id: &str,
+        offset: usize,
+        limit: usize,
+    ) -> Result<(Vec<RevisionRow>, usize), StoreError> {
         self.read(|db| {
             let total: i64 = db.query_row("SELECT count(*) FROM revisions WHERE job = ?1", [id], |r| r.get(0))?;
             if total == 0 {
@@ -231,7 +246,10 @@ impl Store {
     pub fn revision_at(&self, id: &str, revision: i64) -> Result<(String, i64), StoreError> {
         let ask = "SELECT document, saved_at FROM revisions WHERE job = ?1 AND revision = ?2";
         self.read(|db| {
-            let row = db.prepare_cached(ask)?.query_row(params![id, revision], |r| Ok((r.get(0)?, r.get(1)?))).optional()?;
+            let row = db
+                .prepare_cached(ask)?
+                .query_row(params![id, revision], |r| Ok((r.get(0)?, r.get(1)?)))
+                .optional()?;
             row.ok_or(StoreError::NoRevision(revision))
         })
     }
@@ -239,7 +257,9 @@ impl Store {
     /// The ticket's picture, if one was filed with this revision.
     pub fn picture(&self, id: &str, revision: i64) -> Result<Option<String>, StoreError> {
         let ask = "SELECT svg FROM pictures WHERE job = ?1 AND revision = ?2";
-        self.read(|db| Ok(db.prepare_cached(ask)?.query_row(params![id, revision], |r| r.get(0)).optional()?))
+        self.read(|db| {
+            Ok(db.prepare_cached(ask)?.query_row(params![id, revision], |r| r.get(0)).optional()?)
+        })
     }
 
     /// Files a picture of a revision that had none.
@@ -269,7 +289,10 @@ fn writer(path: &Path) -> Result<Connection, StoreError> {
 }
 
 fn reader(path: &Path) -> Result<Connection, StoreError> {
-    let db = Connection::open_with_flags(path, OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX)?;
+    let db = Connection::open_with_flags(
+        path,
+        OpenFlags::SQLITE_OPEN_READ_ONLY | OpenFlags::SQLITE_OPEN_NO_MUTEX,
+    )?;
     db.busy_timeout(PATIENCE)?;
     Ok(db)
 }
@@ -286,7 +309,15 @@ fn head(db: &Connection, id: &str) -> Result<Head, StoreError> {
 }
 
 fn job_row(r: &rusqlite::Row) -> rusqlite::Result<JobRow> {
-    Ok(JobRow { id: r.get(0)?, title: r.get(1)?, number: r.get(2)?, revision: r.get(3)?, saved_at: r.get(4)?, archived: r.get(5)?, summary: r.get(6)? })
+    Ok(JobRow {
+        id: r.get(0)?,
+        title: r.get(1)?,
+        number: r.get(2)?,
+        revision: r.get(3)?,
+        saved_at: r.get(4)?,
+        archived: r.get(5)?,
+        summary: r.get(6)?,
+    })
 }
 
 fn insert_revision(tx: &rusqlite::Transaction, id: &str, revision: i64, s: &Save) -> Result<(), StoreError> {
@@ -298,6 +329,9 @@ fn insert_revision(tx: &rusqlite::Transaction, id: &str, revision: i64, s: &Save
 }
 
 fn insert_picture(tx: &rusqlite::Transaction, id: &str, revision: i64, svg: &str) -> Result<(), StoreError> {
-    tx.execute("INSERT OR REPLACE INTO pictures (job, revision, svg) VALUES (?1, ?2, ?3)", params![id, revision, svg])?;
+    tx.execute(
+        "INSERT OR REPLACE INTO pictures (job, revision, svg) VALUES (?1, ?2, ?3)",
+        params![id, revision, svg],
+    )?;
     Ok(())
 }

@@ -26,7 +26,8 @@ pub fn migrations() -> Migrations<'static> {
          CREATE TRIGGER revisions_stay BEFORE DELETE ON revisions BEGIN SELECT RAISE(ABORT, 'revisions are never removed'); END;
          CREATE TRIGGER revisions_hold BEFORE UPDATE ON revisions BEGIN SELECT RAISE(ABORT, 'revisions are never changed'); END;",
         ),
-        // The token tells a page whether a save reached the disk whose answer never came. Pictures can be made again from the documents.
+        // The token tells a page whether a save reached the disk whose answer never came. Pictures can be
+        // made again from the documents.
         M::up(
             "ALTER TABLE revisions ADD COLUMN token TEXT NOT NULL DEFAULT '';
          CREATE TABLE pictures (job TEXT PRIMARY KEY NOT NULL, revision INTEGER NOT NULL, svg TEXT NOT NULL);

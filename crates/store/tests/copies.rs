@@ -30,7 +30,10 @@ impl Place {
     }
 
     fn names(&self) -> Vec<String> {
-        let mut all: Vec<String> = std::fs::read_dir(self.folder.path()).unwrap().map(|e| e.unwrap().file_name().into_string().unwrap()).collect();
+        let mut all: Vec<String> = std::fs::read_dir(self.folder.path())
+            .unwrap()
+            .map(|e| e.unwrap().file_name().into_string().unwrap())
+            .collect();
         all.sort();
         all
     }
@@ -125,7 +128,11 @@ fn a_restore_onto_itself_or_from_what_is_not_ours_changes_nothing() {
         assert!(restore(&p.at("link.db"), &db).is_err(), "the same file by another name");
         assert_eq!(newest(&db), "3");
     }
-    assert!(p.names().iter().all(|n| !n.contains("partial") && !n.contains("before-restore")), "{:?}", p.names());
+    assert!(
+        p.names().iter().all(|n| !n.contains("partial") && !n.contains("before-restore")),
+        "{:?}",
+        p.names()
+    );
 }
 
 /// Overwrites the inside of the file, past its head.
@@ -157,7 +164,8 @@ fn a_damaged_data_base_is_found_at_start_and_nothing_is_written_into_it() {
 #[test]
 fn the_data_base_of_another_program_is_refused_untouched() {
     let p = Place::new();
-    let make = |name: &str, sql: &str| rusqlite::Connection::open(p.at(name)).unwrap().execute_batch(sql).unwrap();
+    let make =
+        |name: &str, sql: &str| rusqlite::Connection::open(p.at(name)).unwrap().execute_batch(sql).unwrap();
     make("tables.db", "CREATE TABLE photos (x); INSERT INTO photos VALUES (1);");
     make("marked.db", "PRAGMA application_id = 77; CREATE TABLE jobs (x);");
     make("wal.db", "PRAGMA journal_mode = WAL; CREATE TABLE revisions (x); PRAGMA user_version = 1;");

@@ -24,7 +24,10 @@ fn every_save_is_a_revision_and_all_stay() {
     assert_eq!(s.revision("a", 1).unwrap(), "one");
     let (rows, total) = s.revisions("a", 1, 1).unwrap();
     assert_eq!((rows[0].revision, total), (2, 3));
-    assert!(s.revisions("a", usize::MAX, usize::MAX).unwrap().0.is_empty(), "past the end is past the end, not the beginning");
+    assert!(
+        s.revisions("a", usize::MAX, usize::MAX).unwrap().0.is_empty(),
+        "past the end is past the end, not the beginning"
+    );
 }
 
 #[test]
@@ -48,8 +51,16 @@ fn a_save_whose_answer_never_came_is_neither_doubled_nor_in_the_way() {
     assert_eq!(s.save("a", 1, &first).unwrap().revision, 2);
     assert_eq!(s.save("a", 1, &first).unwrap(), Head { revision: 2, token: "t1".into(), archived: false });
     assert_eq!(s.revisions("a", 0, 9).unwrap().1, 2);
-    assert!(matches!(s.save("a", 1, &Save { token: "t2", after: &["t0".into()], ..save("x") }), Err(StoreError::Stale { current: 2, .. })));
-    assert_eq!(s.save("a", 1, &Save { token: "t2", after: &["t0".into(), "t1".into()], ..save("three") }).unwrap().revision, 3);
+    assert!(matches!(
+        s.save("a", 1, &Save { token: "t2", after: &["t0".into()], ..save("x") }),
+        Err(StoreError::Stale { current: 2, .. })
+    ));
+    assert_eq!(
+        s.save("a", 1, &Save { token: "t2", after: &["t0".into(), "t1".into()], ..save("three") })
+            .unwrap()
+            .revision,
+        3
+    );
     // Saves without a token never pass for one another.
     s.save("a", 3, &save("four")).unwrap();
     assert!(matches!(s.save("a", 3, &save("five")), Err(StoreError::Stale { current: 4, .. })));

@@ -24,7 +24,14 @@ export class Refusal extends Error {
 
 function refusal(status: number, p: Partial<Problem> | undefined): Refusal {
   const text = p?.title ? `${p.title}. To mend it: ${p.detail}` : `The server answered ${status}`;
-  return new Refusal(text, status, p?.current ?? undefined, p?.retry_after ?? undefined, p?.field ?? undefined, p?.title);
+  return new Refusal(
+    text,
+    status,
+    p?.current ?? undefined,
+    p?.retry_after ?? undefined,
+    p?.field ?? undefined,
+    p?.title,
+  );
 }
 
 /** The data of an answer, or its problem thrown. */

@@ -20,7 +20,15 @@ function packed(numbers: number[]): string {
 const floats = (v: number[]) => btoa(String.fromCharCode(...new Uint8Array(new Float32Array(v).buffer)));
 
 test("holes, tags and features come out with the names and lines that were packed", () => {
-  const mesh = { points: "", zones: "", triangles: "", triangle_zones: "", walls: "", creases: "", light: false };
+  const mesh = {
+    points: "",
+    zones: "",
+    triangles: "",
+    triangle_zones: "",
+    walls: "",
+    creases: "",
+    light: false,
+  };
   const far = 300;
   const names = Array.from({ length: far + 1 }, (_, i) => `name ${i}`);
   const flat = {
@@ -37,7 +45,15 @@ test("holes, tags and features come out with the names and lines that were packe
       ],
     ],
   };
-  const got = { piece: { mesh, flat, names, tags: packed([0, far, 1]), features: { name: packed([far, 3]), line: packed([5, 200]) } } };
+  const got = {
+    piece: {
+      mesh,
+      flat,
+      names,
+      tags: packed([0, far, 1]),
+      features: { name: packed([far, 3]), line: packed([5, 200]) },
+    },
+  };
   const { piece } = evaluated(got as unknown as Parameters<typeof evaluated>[0]);
   expect(piece?.tags).toEqual(["name 0", `name ${far}`, "name 1"]);
   expect(piece?.features).toEqual([

@@ -11,9 +11,17 @@ export type Element = S["Element"];
 export type Spacing = S["Spacing"];
 export type BendRule = S["BendRule"];
 /** A piece with its lists unpacked. */
-export type PieceView = Omit<S["PieceView"], "mesh" | "flat" | "features" | "tags"> & { mesh: Mesh; flat: Flat; features: Feature[]; tags: string[] };
+export type PieceView = Omit<S["PieceView"], "mesh" | "flat" | "features" | "tags"> & {
+  mesh: Mesh;
+  flat: Flat;
+  features: Feature[];
+  tags: string[];
+};
 export type Evaluated = Omit<S["Evaluated"], "piece"> & { piece?: PieceView | null };
-export type Flat = Omit<S["FlatView"], "holes"> & { /** Path data of each shape, from the first point on. */ paths: string[]; holes: Hole[] };
+export type Flat = Omit<S["FlatView"], "holes"> & {
+  /** Path data of each shape, from the first point on. */ paths: string[];
+  holes: Hole[];
+};
 /** A named cut and the line that made it. */
 export interface Feature {
   name: string;

@@ -13,14 +13,17 @@ import { ink, type Mode, theme } from "./theme";
 const client = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
 export function App() {
-  const [mode, setMode] = useState<Mode>(() => (localStorage.getItem("steelk.mode") === "dark" ? "dark" : "light"));
+  const [mode, setMode] = useState<Mode>(() =>
+    localStorage.getItem("steelk.mode") === "dark" ? "dark" : "light",
+  );
   useEffect(watchThePage, []);
   const flip = () => setMode(mode === "light" ? "dark" : "light");
   const made = useMemo(() => theme(mode), [mode]);
   useLayoutEffect(() => {
     localStorage.setItem("steelk.mode", mode);
     document.documentElement.dataset.mode = mode;
-    for (const [name, value] of Object.entries(ink[mode])) document.documentElement.style.setProperty(`--${name}`, value);
+    for (const [name, value] of Object.entries(ink[mode]))
+      document.documentElement.style.setProperty(`--${name}`, value);
   }, [mode]);
   return (
     <ThemeProvider theme={made}>

@@ -75,7 +75,8 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
       } catch (e) {
         if (!here) return;
         setRefused(`${said(e)}${e instanceof TypeError ? "; it is asked again" : ""}`);
-        if (e instanceof TypeError) wait = setTimeout(() => void load(tries + 1), Math.min(1000 * 2 ** tries, 15_000));
+        if (e instanceof TypeError)
+          wait = setTimeout(() => void load(tries + 1), Math.min(1000 * 2 ** tries, 15_000));
       }
     };
     void load();
@@ -122,7 +123,12 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
           value={number}
           onChange={(e) => edit("number", (j) => ({ ...j, number: e.target.value }))}
         />
-        <input className="job-title" aria-label="job title" value={title} onChange={(e) => edit("title", (j) => ({ ...j, title: e.target.value }))} />
+        <input
+          className="job-title"
+          aria-label="job title"
+          value={title}
+          onChange={(e) => edit("title", (j) => ({ ...j, title: e.target.value }))}
+        />
         <nav className="stations" aria-label="stations">
           <NavLink to={`/jobs/${id}/pieces`}>Pieces</NavLink>
           <NavLink to={`/jobs/${id}/frames`}>Frame</NavLink>
@@ -158,10 +164,16 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
       {phase === "conflict" && <Conflict />}
       {trouble && <Alert severity="warning">{trouble}</Alert>}
       {unkept && phase !== "saved" && (
-        <Alert severity="warning">This browser keeps no drafts (its store is full or switched off): wait for “saved” before you close the page.</Alert>
+        <Alert severity="warning">
+          This browser keeps no drafts (its store is full or switched off): wait for “saved” before you close
+          the page.
+        </Alert>
       )}
       {loaded && archived && (
-        <Alert severity="info" action={<Button onClick={() => void putBack()}>put it back on the rack</Button>}>
+        <Alert
+          severity="info"
+          action={<Button onClick={() => void putBack()}>put it back on the rack</Button>}
+        >
           This job is in the archive. What you change is saved there.
         </Alert>
       )}
@@ -172,7 +184,12 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
       )}
       {loaded && <Outlet />}
       {!loaded && !refused && <p className="empty wide">The job is coming…</p>}
-      <Snackbar open={word !== ""} autoHideDuration={12_000} onClose={() => useDraft.setState({ word: "" })} message={word} />
+      <Snackbar
+        open={word !== ""}
+        autoHideDuration={12_000}
+        onClose={() => useDraft.setState({ word: "" })}
+        message={word}
+      />
       <Drawer anchor="right" open={history} onClose={() => setHistory(false)}>
         {history && <History id={id} close={() => setHistory(false)} />}
       </Drawer>
@@ -188,11 +205,14 @@ function History({ id, close }: { id: string; close(): void }) {
   const [limit, setLimit] = useState(30);
   const list = useQuery({
     queryKey: ["revisions", id, revision, limit],
-    queryFn: async () => answer(await api.GET("/api/jobs/{id}/revisions", { params: { path: { id }, query: { limit } } })),
+    queryFn: async () =>
+      answer(await api.GET("/api/jobs/{id}/revisions", { params: { path: { id }, query: { limit } } })),
   });
   const bringBack = async (r: number) => {
     try {
-      const got = answer(await api.GET("/api/jobs/{id}/revisions/{revision}", { params: { path: { id, revision: r } } }));
+      const got = answer(
+        await api.GET("/api/jobs/{id}/revisions/{revision}", { params: { path: { id, revision: r } } }),
+      );
       useDraft.getState().edit("", () => got.job);
       useDraft.getState().saver?.note(`brought back revision ${r}`);
       close();
@@ -250,7 +270,9 @@ function History({ id, close }: { id: string; close(): void }) {
           </li>
         ))}
       </ol>
-      {list.data && list.data.total > limit && <Button onClick={() => setLimit(Math.min(limit + 100, 200))}>older</Button>}
+      {list.data && list.data.total > limit && (
+        <Button onClick={() => setLimit(Math.min(limit + 100, 200))}>older</Button>
+      )}
     </section>
   );
 }

@@ -47,7 +47,11 @@ export function theme(mode: Mode): Theme {
     },
     shape: { borderRadius: 0 },
     shadows: Array(25).fill("none") as Theme["shadows"],
-    typography: { fontFamily: text, fontSize: 13, button: { textTransform: "none", fontWeight: 500, letterSpacing: 0 } },
+    typography: {
+      fontFamily: text,
+      fontSize: 13,
+      button: { textTransform: "none", fontWeight: 500, letterSpacing: 0 },
+    },
     transitions: { create: () => "none" },
     components: {
       MuiButtonBase: { defaultProps: { disableRipple: true } },
@@ -58,7 +62,12 @@ export function theme(mode: Mode): Theme {
       MuiPaper: { styleOverrides: { root: { backgroundImage: "none", border: `1px solid ${c.hair}` } } },
       MuiMenuItem: { defaultProps: { dense: true } },
       MuiTooltip: { defaultProps: { enterDelay: 500 } },
-      MuiTableCell: { styleOverrides: { root: { padding: "5px 10px", borderColor: c.hair }, head: { color: c.muted, fontWeight: 500 } } },
+      MuiTableCell: {
+        styleOverrides: {
+          root: { padding: "5px 10px", borderColor: c.hair },
+          head: { color: c.muted, fontWeight: 500 },
+        },
+      },
     },
   });
 }

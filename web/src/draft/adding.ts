@@ -16,12 +16,17 @@ interface Doc {
 
 export type BenchName = "piece" | "frame";
 
-const editOf = (bench: BenchName) => (bench === "piece" ? editPiece : editFrame) as unknown as (key: string, f: (d: Doc) => Doc) => void;
+const editOf = (bench: BenchName) =>
+  (bench === "piece" ? editPiece : editFrame) as unknown as (key: string, f: (d: Doc) => Doc) => void;
 
 const numbered = /^(.*)-(\d+)$/;
 
 /** Lines with ids of their own, put below the picked line (or first, or last) in one step; the last of them is picked. */
-export function addRead(bench: BenchName, lines: NewLine[], at: "picked" | "first" | "last" = "picked"): void {
+export function addRead(
+  bench: BenchName,
+  lines: NewLine[],
+  at: "picked" | "first" | "last" = "picked",
+): void {
   const { picked, pick } = useDraft.getState();
   editOf(bench)("", (doc) => {
     const now = doc.lines ?? [];
@@ -38,9 +43,16 @@ export function addRead(bench: BenchName, lines: NewLine[], at: "picked" | "firs
 }
 
 /** Puts one line in, with a fresh id of its stem. Returns the id. */
-export function addSay(bench: BenchName, say: unknown, stem: string, at: "picked" | "first" | "last" = "picked"): string {
+export function addSay(
+  bench: BenchName,
+  say: unknown,
+  stem: string,
+  at: "picked" | "first" | "last" = "picked",
+): string {
   const { job, piece, frame } = useDraft.getState();
-  const doc = (bench === "piece" ? job?.pieces?.find((p) => p.id === piece) : job?.frames?.find((f) => f.id === frame)) as Doc | undefined;
+  const doc = (
+    bench === "piece" ? job?.pieces?.find((p) => p.id === piece) : job?.frames?.find((f) => f.id === frame)
+  ) as Doc | undefined;
   const { id } = issue(
     stem,
     (doc?.lines ?? []).map((l) => l.id),

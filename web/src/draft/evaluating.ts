@@ -73,13 +73,18 @@ async function evaluate(): Promise<void> {
       const timeout = setTimeout(() => running?.abort("late"), NO_ANSWER_MS);
       // A draft that was typed on meanwhile does not wait for the older one's end.
       watch = setInterval(() => {
-        if (useDraft.getState().job !== job && Date.now() - begun > OLDER_MAY_TAKE_MS) running?.abort("newer");
+        if (useDraft.getState().job !== job && Date.now() - begun > OLDER_MAY_TAKE_MS)
+          running?.abort("newer");
       }, 100);
       try {
         // Only what stands on the bench comes back with its geometry.
         const body = { job, piece: frame ? "" : piece, frame, geometry: false };
         const ask = async (geometry: boolean) => {
-          const options = { body: { ...body, geometry }, headers: { "x-steelk-page": PAGE }, signal: running?.signal };
+          const options = {
+            body: { ...body, geometry },
+            headers: { "x-steelk-page": PAGE },
+            signal: running?.signal,
+          };
           // Read, unpacked and shown in a task each: keys and frames go between.
           const next = () => geometry && new Promise((go) => setTimeout(go));
           const packed = answer(await api.POST("/api/evaluate", options));
@@ -113,7 +118,10 @@ async function evaluate(): Promise<void> {
         const pause = PAUSES_MS[tries];
         const wait = e instanceof Refusal && e.retryAfter ? Math.max(e.retryAfter * 1000, pause ?? 0) : pause;
         if (pause === undefined) {
-          useDraft.setState({ waiting: "given up", evaluating: `${said(e)}; the figures shown belong to an older state of the job` });
+          useDraft.setState({
+            waiting: "given up",
+            evaluating: `${said(e)}; the figures shown belong to an older state of the job`,
+          });
           return;
         }
         tries++;

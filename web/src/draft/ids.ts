@@ -30,7 +30,9 @@ export function retire(id: string, issued: Issued = {}): Issued {
 
 /** Who mentions an id: other lines that name it, or a part of it. */
 export function mentions(id: string, lines: { id: string; say: unknown }[]): string[] {
-  const of = (s: string) => s === id || ((s.startsWith(id) && ".#/".includes(s[id.length] ?? "?")) as boolean);
-  const has = (v: unknown): boolean => (typeof v === "string" ? of(v) : typeof v === "object" && v !== null && Object.values(v).some(has));
+  const of = (s: string) =>
+    s === id || ((s.startsWith(id) && ".#/".includes(s[id.length] ?? "?")) as boolean);
+  const has = (v: unknown): boolean =>
+    typeof v === "string" ? of(v) : typeof v === "object" && v !== null && Object.values(v).some(has);
   return lines.filter((l) => l.id !== id && has(l.say)).map((l) => l.id);
 }

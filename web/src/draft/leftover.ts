@@ -64,7 +64,9 @@ export function taken(base: Job, left: Pick<Leftover, "fields" | "gone" | "piece
   for (const k of left.gone) delete out[k];
   for (const key of LISTS) {
     const known = new Map(items(base, key).map((i) => [i.id, i]));
-    const made = left[key].order.map((id) => left[key].items[id] ?? known.get(id)).filter((i) => i !== undefined);
+    const made = left[key].order
+      .map((id) => left[key].items[id] ?? known.get(id))
+      .filter((i) => i !== undefined);
     if (made.length > 0 || base[key] !== undefined) out[key] = made;
   }
   return out as unknown as Job;
@@ -79,7 +81,8 @@ export const PAGE: string = fresh();
 /** The name that this tab had before it was loaded again; a copied tab, whose original still lives, has none. */
 const BEFORE: string = (() => {
   try {
-    const kind = (performance.getEntriesByType("navigation")[0] as PerformanceNavigationTiming | undefined)?.type;
+    const kind = (performance.getEntriesByType("navigation")[0] as PerformanceNavigationTiming | undefined)
+      ?.type;
     const had = sessionStorage.getItem("steelk.page") ?? "";
     sessionStorage.setItem("steelk.page", PAGE);
     return kind === "reload" ? had : "";
@@ -89,7 +92,9 @@ const BEFORE: string = (() => {
 })();
 
 function fresh(): string {
-  return Array.from(crypto.getRandomValues(new Uint8Array(9)), (b) => b.toString(36).padStart(2, "0")).join("");
+  return Array.from(crypto.getRandomValues(new Uint8Array(9)), (b) => b.toString(36).padStart(2, "0")).join(
+    "",
+  );
 }
 
 /** A name for a save that no other save has. */
@@ -148,5 +153,8 @@ export async function abandoned(job?: string): Promise<Leftover[]> {
   const state = await navigator.locks?.query();
   const open = new Set((state?.held ?? []).map((l) => l.name));
   const others = found.filter((l) => l.page !== PAGE);
-  return others.filter((l) => l.page === BEFORE || (state ? !open.has(`steelk.page.${l.page}`) : Date.now() - l.at > STILL_OPEN_MS));
+  return others.filter(
+    (l) =>
+      l.page === BEFORE || (state ? !open.has(`steelk.page.${l.page}`) : Date.now() - l.at > STILL_OPEN_MS),
+  );
 }

@@ -12,9 +12,19 @@ const piece = (id: string, size: string) => ({
   lines: [{ id: "punch-1", say: { verb: "punch", shape: { diameter: size } } }],
 });
 const job = (sizes: Record<string, string>, title = "line") =>
-  ({ format: 1, title, pieces: Object.entries(sizes).map(([id, size]) => piece(id, size)), frames: [] }) as unknown as Job;
+  ({
+    format: 1,
+    title,
+    pieces: Object.entries(sizes).map(([id, size]) => piece(id, size)),
+    frames: [],
+  }) as unknown as Job;
 const sizes = (j: Job) =>
-  Object.fromEntries((j.pieces ?? []).map((p) => [p.id, (p.lines![0] as unknown as { say: { shape: { diameter: string } } }).say.shape.diameter]));
+  Object.fromEntries(
+    (j.pieces ?? []).map((p) => [
+      p.id,
+      (p.lines![0] as unknown as { say: { shape: { diameter: string } } }).say.shape.diameter,
+    ]),
+  );
 
 test("different pieces are brought together, the same piece is shown from both sides", () => {
   const base = job({ a: "1", b: "1", c: "1" });
@@ -36,7 +46,9 @@ test("different pieces are brought together, the same piece is shown from both s
   // The same change on both sides is none.
   expect(compare(base, mine, mine)).toEqual({ clashes: [], taken: [] });
   // Taken out there, changed here.
-  expect(compare(base, mine, job({ b: "1", c: "1" })).clashes[0]!.theirs).toEqual([{ at: "all of it", before: "A", after: "–" }]);
+  expect(compare(base, mine, job({ b: "1", c: "1" })).clashes[0]!.theirs).toEqual([
+    { at: "all of it", before: "A", after: "–" },
+  ]);
 });
 
 test("pieces that share an id are one part", () => {
@@ -46,7 +58,9 @@ test("pieces that share an id are one part", () => {
   expect(differences(twice, { ...twice, pieces: [] } as Job)[0]!.part.id).toBe("pieces");
 });
 
-const anyJob = fc.dictionary(fc.constantFrom("a", "b", "c", "d", "e"), fc.constantFrom("1", "2", "3")).map((d) => job(d));
+const anyJob = fc
+  .dictionary(fc.constantFrom("a", "b", "c", "d", "e"), fc.constantFrom("1", "2", "3"))
+  .map((d) => job(d));
 
 test("what comes together has every change of either side, and a choice of theirs is theirs", () => {
   fc.assert(
@@ -60,8 +74,11 @@ test("what comes together has every change of either side, and a choice of their
         expect(both[id]).toBe(want);
       }
       const all = sizes(adopt(mine, theirs, [...c.taken, ...c.clashes.map((x) => x.part)]));
-      const onlyMine = ["a", "b", "c", "d", "e"].filter((id) => m![id] !== b![id] && !clashing.has(id) && m![id] !== t![id]);
-      for (const id of ["a", "b", "c", "d", "e"]) expect(all[id]).toBe(onlyMine.includes(id) ? m![id] : t![id]);
+      const onlyMine = ["a", "b", "c", "d", "e"].filter(
+        (id) => m![id] !== b![id] && !clashing.has(id) && m![id] !== t![id],
+      );
+      for (const id of ["a", "b", "c", "d", "e"])
+        expect(all[id]).toBe(onlyMine.includes(id) ? m![id] : t![id]);
     }),
     { seed: 7 },
   );
@@ -81,10 +98,15 @@ test("what is left behind comes back whole, and holds only what was touched", ()
   fc.assert(
     fc.property(anyJob, anyJob, (base, other) => {
       // Pieces that are alike are the same objects, as they are at the bench.
-      const mine = { ...other, pieces: other.pieces?.map((p) => base.pieces?.find((b) => same(b, p)) ?? p) } as Job;
+      const mine = {
+        ...other,
+        pieces: other.pieces?.map((p) => base.pieces?.find((b) => same(b, p)) ?? p),
+      } as Job;
       const left = JSON.parse(JSON.stringify(depart(base, mine)));
       expect(same(taken(base, left), mine)).toBe(true);
-      expect(Object.keys(left.pieces.items).length).toBe(mine.pieces!.filter((p) => !base.pieces!.includes(p)).length);
+      expect(Object.keys(left.pieces.items).length).toBe(
+        mine.pieces!.filter((p) => !base.pieces!.includes(p)).length,
+      );
     }),
     { seed: 8 },
   );

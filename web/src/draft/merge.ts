@@ -34,7 +34,14 @@ export interface Compared {
 
 export function same(a: unknown, b: unknown): boolean {
   if (a === b) return true;
-  if (typeof a !== "object" || typeof b !== "object" || a === null || b === null || Array.isArray(a) !== Array.isArray(b)) return false;
+  if (
+    typeof a !== "object" ||
+    typeof b !== "object" ||
+    a === null ||
+    b === null ||
+    Array.isArray(a) !== Array.isArray(b)
+  )
+    return false;
   if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((v, i) => same(v, b[i]));
   const [x, y] = [a as Record<string, unknown>, b as Record<string, unknown>];
   const keys = new Set([...Object.keys(x), ...Object.keys(y)]);
@@ -50,7 +57,11 @@ const LISTS: [List, Part["kind"]][] = [
 
 const list = (job: Job, key: List): Item[] => (job[key] ?? []) as Item[];
 const unique = (items: Item[]) => new Set(items.map((i) => i.id)).size === items.length;
-const labelled = (kind: Part["kind"], item: Item): Part => ({ kind, id: item.id, label: [item.mark, item.name].filter(Boolean).join(" ") || item.id });
+const labelled = (kind: Part["kind"], item: Item): Part => ({
+  kind,
+  id: item.id,
+  label: [item.mark, item.name].filter(Boolean).join(" ") || item.id,
+});
 
 const SETTING: Record<string, string> = {
   title: "title of the job",
@@ -80,13 +91,21 @@ function parts(jobs: Job[]): { key: string; part: Part; of(job: Job): unknown }[
       for (const item of list(job, key)) {
         if (seen.has(item.id)) continue;
         seen.add(item.id);
-        out.push({ key: `${key}/${item.id}`, part: labelled(kind, item), of: (j) => list(j, key).find((i) => i.id === item.id) });
+        out.push({
+          key: `${key}/${item.id}`,
+          part: labelled(kind, item),
+          of: (j) => list(j, key).find((i) => i.id === item.id),
+        });
       }
   }
   const names = new Set(jobs.flatMap((j) => Object.keys(j)));
   for (const name of names) {
     if (LISTS.some(([k]) => k === name) && !whole.has(name)) continue;
-    out.push({ key: name, part: { kind: "job", id: name, label: SETTING[name] ?? name }, of: (j) => (j as unknown as Record<string, unknown>)[name] });
+    out.push({
+      key: name,
+      part: { kind: "job", id: name, label: SETTING[name] ?? name },
+      of: (j) => (j as unknown as Record<string, unknown>)[name],
+    });
   }
   return out;
 }
@@ -166,19 +185,27 @@ function said(v: unknown): string {
 export function changes(before: unknown, after: unknown): Change[] {
   const out: Change[] = [];
   walk(before, after, [], out);
-  return out.length > MOST_CHANGES ? [...out.slice(0, MOST_CHANGES), { at: `and ${out.length - MOST_CHANGES} more`, before: "", after: "" }] : out;
+  return out.length > MOST_CHANGES
+    ? [...out.slice(0, MOST_CHANGES), { at: `and ${out.length - MOST_CHANGES} more`, before: "", after: "" }]
+    : out;
 }
 
 function walk(a: unknown, b: unknown, at: string[], out: Change[]): void {
   if (same(a, b)) return;
-  const both = typeof a === "object" && typeof b === "object" && a !== null && b !== null && Array.isArray(a) === Array.isArray(b);
+  const both =
+    typeof a === "object" &&
+    typeof b === "object" &&
+    a !== null &&
+    b !== null &&
+    Array.isArray(a) === Array.isArray(b);
   if (!both) {
     const place = at.filter((s) => s !== "lines" && s !== "say").map((s) => s.replaceAll("_", " "));
     out.push({ at: place.join(" · ") || "all of it", before: said(a), after: said(b) });
     return;
   }
   if (Array.isArray(a) && Array.isArray(b)) {
-    const named = (v: unknown): v is Item => typeof v === "object" && v !== null && typeof (v as Item).id === "string";
+    const named = (v: unknown): v is Item =>
+      typeof v === "object" && v !== null && typeof (v as Item).id === "string";
     const [x, y] = [a as unknown[], b as unknown[]];
     if ([...x, ...y].every(named) && unique(x as Item[]) && unique(y as Item[])) {
       const ids = new Set([...x, ...y].map((v) => (v as Item).id));

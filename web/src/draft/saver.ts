@@ -80,7 +80,12 @@ export class Saver {
     const { revision, sent, note, count } = this.saving;
     if (sent?.count === count) return;
     this.left = true;
-    const body = JSON.stringify({ job: this.job, note, token: left.token(), after: sent ? [...sent.after, sent.token] : [] });
+    const body = JSON.stringify({
+      job: this.job,
+      note,
+      token: left.token(),
+      after: sent ? [...sent.after, sent.token] : [],
+    });
     if (body.length > LAST_WORDS) return;
     void fetch(`/api/jobs/${encodeURIComponent(this.id)}`, {
       method: "PUT",
@@ -101,10 +106,12 @@ export class Saver {
     const before = this.saving;
     this.saving = next(before, e);
     const s = this.saving;
-    if (this.sentJob && before.sent && s.kept >= before.sent.count && s.kept > before.kept) this.base = this.sentJob;
+    if (this.sentJob && before.sent && s.kept >= before.sent.count && s.kept > before.kept)
+      this.base = this.sentJob;
     if (s.phase === "sending" && s.sent !== before.sent) void this.send();
     if (s.phase === "asking" && before.phase !== "asking") void this.ask();
-    if (s.phase === "conflict" && (before.phase !== "conflict" || s.newer !== before.newer)) void this.meet(s.newer);
+    if (s.phase === "conflict" && (before.phase !== "conflict" || s.newer !== before.newer))
+      void this.meet(s.newer);
     this.settle();
     this.tell();
   }
@@ -113,7 +120,11 @@ export class Saver {
   private settle(): void {
     clearTimeout(this.timer);
     const when = due(this.saving);
-    if (when !== undefined) this.timer = setTimeout(() => this.did({ type: "tick", at: Date.now(), token: left.token() }), Math.max(when - Date.now(), 0));
+    if (when !== undefined)
+      this.timer = setTimeout(
+        () => this.did({ type: "tick", at: Date.now(), token: left.token() }),
+        Math.max(when - Date.now(), 0),
+      );
     if (unsaved(this.saving)) {
       alive.set(this.id, this);
       this.unkept = !left.put({
@@ -151,7 +162,12 @@ export class Saver {
 
   private async ask(): Promise<void> {
     try {
-      const head = answer(await api.GET("/api/jobs/{id}/head", { params: { path: { id: this.id } }, signal: AbortSignal.timeout(NO_ANSWER_MS) }));
+      const head = answer(
+        await api.GET("/api/jobs/{id}/head", {
+          params: { path: { id: this.id } },
+          signal: AbortSignal.timeout(NO_ANSWER_MS),
+        }),
+      );
       this.did({ type: "head", ...head, at: Date.now(), fresh: left.token() });
     } catch (e) {
       this.failed(e);
@@ -160,9 +176,15 @@ export class Saver {
 
   private failed(e: unknown): void {
     const at = Date.now();
-    if (!(e instanceof Refusal)) this.did({ type: "lost", at, why: "The server does not answer; what you do is kept in this browser and saved when it does" });
+    if (!(e instanceof Refusal))
+      this.did({
+        type: "lost",
+        at,
+        why: "The server does not answer; what you do is kept in this browser and saved when it does",
+      });
     else if (e.status === 409) this.did({ type: "stale", current: e.current ?? 0 });
-    else if (e.status >= 500 || e.status === 408 || e.status === 429) this.did({ type: "busy", at, wait: (e.retryAfter ?? 5) * 1000, why: e.message });
+    else if (e.status >= 500 || e.status === 408 || e.status === 429)
+      this.did({ type: "busy", at, wait: (e.retryAfter ?? 5) * 1000, why: e.message });
     else this.did({ type: "refused", why: e.message });
   }
 
@@ -171,7 +193,12 @@ export class Saver {
     if (this.fetching) return;
     this.fetching = true;
     try {
-      const theirs = answer(await api.GET("/api/jobs/{id}", { params: { path: { id: this.id } }, signal: AbortSignal.timeout(NO_ANSWER_MS) }));
+      const theirs = answer(
+        await api.GET("/api/jobs/{id}", {
+          params: { path: { id: this.id } },
+          signal: AbortSignal.timeout(NO_ANSWER_MS),
+        }),
+      );
       const compared = compare(await canonical(this.base), await canonical(this.job), theirs.job);
       if (compared.clashes.length > 0) {
         this.conflict = { theirs: theirs.job, revision: theirs.revision, compared };
@@ -205,13 +232,21 @@ export class Saver {
   async resolve(choose: (part: Part) => "mine" | "theirs"): Promise<void> {
     const c = this.conflict;
     if (!c) return;
-    const parts = [...c.compared.taken, ...c.compared.clashes.map((x) => x.part).filter((p) => choose(p) === "theirs")];
+    const parts = [
+      ...c.compared.taken,
+      ...c.compared.clashes.map((x) => x.part).filter((p) => choose(p) === "theirs"),
+    ];
     let { revision } = c;
     if (parts.length > c.compared.taken.length) {
       const kept = answer(
         await api.PUT("/api/jobs/{id}", {
           params: { path: { id: this.id }, header: { "If-Match": `"${revision}"` } },
-          body: { job: this.job, note: `set aside: changed beside revision ${revision}`, token: left.token(), after: [] },
+          body: {
+            job: this.job,
+            note: `set aside: changed beside revision ${revision}`,
+            token: left.token(),
+            after: [],
+          },
           signal: AbortSignal.timeout(NO_ANSWER_MS),
         }),
       );

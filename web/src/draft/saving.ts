@@ -162,20 +162,33 @@ export function next(s: Saving, e: Event): Saving {
     case "stale":
       return s.phase === "sending" ? { ...s, phase: "conflict", sent: null, newer: e.current } : s;
     case "refused":
-      return s.phase === "sending" || s.phase === "asking" ? { ...s, phase: "refused", sent: null, trouble: e.why } : s;
+      return s.phase === "sending" || s.phase === "asking"
+        ? { ...s, phase: "refused", sent: null, trouble: e.why }
+        : s;
     case "lost":
       if (s.phase !== "sending" && s.phase !== "asking") return s;
       return { ...s, phase: "away", tries: s.tries + 1, again: e.at + pause(s.tries + 1), trouble: e.why };
     case "busy":
       if (s.phase !== "sending" && s.phase !== "asking") return s;
       // A save that was turned away did not arrive; one that is only asked about may have.
-      return { ...s, phase: "away", sent: s.phase === "sending" ? null : s.sent, tries: s.tries + 1, again: e.at + e.wait, trouble: e.why };
+      return {
+        ...s,
+        phase: "away",
+        sent: s.phase === "sending" ? null : s.sent,
+        tries: s.tries + 1,
+        again: e.at + e.wait,
+        trouble: e.why,
+      };
     case "head": {
       if (s.phase !== "asking" || !s.sent) return s;
       if (e.token === s.sent.token) return arrived(s, e.revision, e.archived);
       // Not there, and perhaps still on its way: the next may stand on it. Or an older one of ours has come through late.
       if (e.revision === s.revision || s.sent.after.includes(e.token))
-        return send({ ...s, revision: e.revision, archived: e.archived }, e.fresh, [...s.sent.after, s.sent.token].slice(-MOST_LOST));
+        return send(
+          { ...s, revision: e.revision, archived: e.archived },
+          e.fresh,
+          [...s.sent.after, s.sent.token].slice(-MOST_LOST),
+        );
       return { ...s, phase: "conflict", sent: null, newer: e.revision, archived: e.archived };
     }
     case "rebased": {

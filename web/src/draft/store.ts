@@ -100,7 +100,11 @@ export const useDraft = create<Draft>((set, get) => {
   const follow = (saver: Saver) => {
     saver.tell = () => {
       if (get().saver !== saver) return;
-      set({ saving: saver.saving, conflict: saver.conflict, ...(saver.merged ? { word: saver.merged } : {}) });
+      set({
+        saving: saver.saving,
+        conflict: saver.conflict,
+        ...(saver.merged ? { word: saver.merged } : {}),
+      });
       saver.merged = "";
     };
     saver.rebase = (old: Job, theirs: Job, parts: Part[]) => {
@@ -108,7 +112,8 @@ export const useDraft = create<Draft>((set, get) => {
       // Undo goes back to what was mine, on top of what is theirs.
       const onto = (s: Step): Step => ({ ...s, job: adopt(s.job, theirs, parts, old) });
       const { job, past, future } = get();
-      const chosen = job && saver.job !== job ? [...past.map(onto), { job, key: "", at: Date.now() }] : past.map(onto);
+      const chosen =
+        job && saver.job !== job ? [...past.map(onto), { job, key: "", at: Date.now() }] : past.map(onto);
       set({ job: saver.job, past: chosen, future: future.map(onto) });
     };
     set({ saver, saving: saver.saving, conflict: saver.conflict });
@@ -155,7 +160,9 @@ export const useDraft = create<Draft>((set, get) => {
       const now = Date.now();
       const last = past.at(-1);
       const goesOn = key !== "" && last?.key === key && now - last.at < SAME_STEP_MS;
-      const steps = goesOn ? [...past.slice(0, -1), { ...last, at: now }] : [...past, { job, key, at: now }].slice(-MOST_STEPS);
+      const steps = goesOn
+        ? [...past.slice(0, -1), { ...last, at: now }]
+        : [...past, { job, key, at: now }].slice(-MOST_STEPS);
       set({ job: next, past: steps, future: [] });
       saver?.edit(next);
     },
@@ -165,7 +172,11 @@ export const useDraft = create<Draft>((set, get) => {
       const next = change(job);
       if (next === job) return;
       const last = past.at(-1);
-      set({ job: next, past: last ? [...past.slice(0, -1), { ...last, key: "" }] : [{ job, key: "", at: Date.now() }], future: [] });
+      set({
+        job: next,
+        past: last ? [...past.slice(0, -1), { ...last, key: "" }] : [{ job, key: "", at: Date.now() }],
+        future: [],
+      });
       saver?.edit(next);
     },
     undo: () => {
@@ -180,7 +191,12 @@ export const useDraft = create<Draft>((set, get) => {
       if (job && next) go(next.job, [...past, { ...next, key: "", job }], future.slice(0, -1));
     },
     show: (of, result) =>
-      set((d) => ({ result, resultOf: of, evaluating: "", lastGood: result.piece?.made && result.piece.drawn ? result.piece : d.lastGood })),
+      set((d) => ({
+        result,
+        resultOf: of,
+        evaluating: "",
+        lastGood: result.piece?.made && result.piece.drawn ? result.piece : d.lastGood,
+      })),
     showPiece: (id) => get().piece !== id && set({ piece: id, hover: NOWHERE, picked: "" }),
     showFrame: (id) => get().frame !== id && set({ frame: id, hover: NOWHERE, picked: "" }),
     setHover: (spot) => {
@@ -206,7 +222,10 @@ export function usePiece(): { piece: Piece | undefined; index: number } {
 /** Changes the piece on the bench. */
 export function editPiece(key: string, change: (piece: Piece) => Piece): void {
   const { piece, edit } = useDraft.getState();
-  edit(key && `${piece}:${key}`, (job) => ({ ...job, pieces: job.pieces?.map((p) => (p.id === piece ? change(p) : p)) }));
+  edit(key && `${piece}:${key}`, (job) => ({
+    ...job,
+    pieces: job.pieces?.map((p) => (p.id === piece ? change(p) : p)),
+  }));
 }
 
 /** Writes one value of the piece at a JSON pointer; `typed` while somebody types it, so that the typing is one step. */
@@ -224,7 +243,10 @@ export function useFrame(): { frame: Frame | undefined; index: number } {
 /** Changes the frame on the bench. */
 export function editFrame(key: string, change: (frame: Frame) => Frame): void {
   const { frame, edit } = useDraft.getState();
-  edit(key && `${frame}:${key}`, (job) => ({ ...job, frames: job.frames?.map((f) => (f.id === frame ? change(f) : f)) }));
+  edit(key && `${frame}:${key}`, (job) => ({
+    ...job,
+    frames: job.frames?.map((f) => (f.id === frame ? change(f) : f)),
+  }));
 }
 
 /** Writes one value of the frame at a JSON pointer; `typed` as for a piece. */

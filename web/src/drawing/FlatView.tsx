@@ -19,7 +19,10 @@ function margins(dims: Dimension[], labelRows: number): number[] {
 /** The flat pattern: outline, holes, bend lines, dimensions, pins of findings. Hover tells what belongs together; a click offers lines. */
 export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): void }) {
   const { flat } = piece;
-  const { host, view, fit, onPointerDown, dragged, moved } = usePanZoom(flat, margins(flat.dimensions, labelRows(flat)));
+  const { host, view, fit, onPointerDown, dragged, moved } = usePanZoom(
+    flat,
+    margins(flat.dimensions, labelRows(flat)),
+  );
   const hover = useDraft((d) => d.hover);
   const { setHover, pick } = useDraft.getState();
   const shapes = useMemo(() => {
@@ -63,12 +66,20 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
   };
   const zoneAt = (p: [number, number]) => zoneIn(piece.zones, p);
   const isLit = (names: string[], line?: string) =>
-    (hover.line !== undefined && hover.line === line && hover.names.length === 0) || names.some((n) => hover.names.includes(n));
+    (hover.line !== undefined && hover.line === line && hover.names.length === 0) ||
+    names.some((n) => hover.names.includes(n));
   const px = (p: number[]): [number, number] => [p[0]! * view.k + view.tx, -p[1]! * view.k + view.ty];
   const findings = piece.findings.filter((f) => f.at);
 
   return (
-    <svg ref={host} className="flat" role="img" aria-label={`flat pattern of ${piece.mark}`} onPointerDown={onPointerDown} onDoubleClick={fit}>
+    <svg
+      ref={host}
+      className="flat"
+      role="img"
+      aria-label={`flat pattern of ${piece.mark}`}
+      onPointerDown={onPointerDown}
+      onDoubleClick={fit}
+    >
       <title>{`Flat pattern of ${piece.mark}`}</title>
       <g transform={`matrix(${view.k} 0 0 ${-view.k} ${view.tx} ${view.ty})`}>
         <path
@@ -99,7 +110,11 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
           <path key={i} className="dropped" d={loopPath(d)} />
         ))}
         {flat.bends.map((b) => (
-          <path key={b.name} className={`bend-line ${b.up ? "up" : "down"}`} d={(b.rolled ? b.tangents : b.parts).map(([p, q]) => `M${p}L${q}`).join("")} />
+          <path
+            key={b.name}
+            className={`bend-line ${b.up ? "up" : "down"}`}
+            d={(b.rolled ? b.tangents : b.parts).map(([p, q]) => `M${p}L${q}`).join("")}
+          />
         ))}
         {shapes.holes.map((h) => (
           <path
@@ -134,7 +149,17 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
       </g>
       {piece.corners.map((c) => {
         const [x, y] = px(c.at);
-        return <circle key={c.name} className="corner" cx={x} cy={y} r={7} {...over([c.name])} onClick={click("corner", c.name)} />;
+        return (
+          <circle
+            key={c.name}
+            className="corner"
+            cx={x}
+            cy={y}
+            r={7}
+            {...over([c.name])}
+            onClick={click("corner", c.name)}
+          />
+        );
       })}
       <BendLabels flat={flat} view={view} isLit={isLit} />
       {flat.dimensions.map((d, i) => (
@@ -142,11 +167,17 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
       ))}
       <Marks marks={flat.marks} px={px} />
       {findings.map((f, i) => (
-        <Pin key={i} f={f} at={px(f.at!)} middle={px([(flat.min[0]! + flat.max[0]!) / 2, (flat.min[1]! + flat.max[1]!) / 2])} />
+        <Pin
+          key={i}
+          f={f}
+          at={px(f.at!)}
+          middle={px([(flat.min[0]! + flat.max[0]!) / 2, (flat.min[1]! + flat.max[1]!) / 2])}
+        />
       ))}
       {flat.left_out > 0 && (
         <text className="fit-hint" x={10} y={moved ? 34 : 18}>
-          {flat.left_out.toLocaleString("en")} holes of a light pattern are not drawn; figures and files have them all
+          {flat.left_out.toLocaleString("en")} holes of a light pattern are not drawn; figures and files have
+          them all
         </text>
       )}
       {moved && (

@@ -9,7 +9,9 @@ type Flat = PieceView["flat"];
 type Bend = Flat["bends"][number];
 
 /** A bend line straight up through the whole flat is labelled above the outline. */
-const runsThrough = (b: Bend, flat: Flat) => Math.abs(b.from[0]! - b.to[0]!) < 1e-6 && Math.abs(b.from[1]! - b.to[1]!) > 0.98 * (flat.max[1]! - flat.min[1]!);
+const runsThrough = (b: Bend, flat: Flat) =>
+  Math.abs(b.from[0]! - b.to[0]!) < 1e-6 &&
+  Math.abs(b.from[1]! - b.to[1]!) > 0.98 * (flat.max[1]! - flat.min[1]!);
 
 const bendSaid = (b: Bend) => `${b.up ? "up" : "down"} ${b.angle_text} R${b.radius_text}`;
 
@@ -21,7 +23,15 @@ export function labelRows(flat: Flat): number {
 }
 
 /** What a bend is: over it where it runs through the flat, higher where the neighbours are near; along it elsewhere. */
-export function BendLabels({ flat, view, isLit }: { flat: Flat; view: View; isLit(names: string[]): boolean }) {
+export function BendLabels({
+  flat,
+  view,
+  isLit,
+}: {
+  flat: Flat;
+  view: View;
+  isLit(names: string[]): boolean;
+}) {
   const px = (p: number[]): [number, number] => [p[0]! * view.k + view.tx, -p[1]! * view.k + view.ty];
   const ends: number[] = [];
   const top = px(flat.max)[1];
@@ -36,7 +46,11 @@ export function BendLabels({ flat, view, isLit }: { flat: Flat; view: View; isLi
       if (size < 7.5) return null;
       const turn = (Math.atan2(q[1] - p[1], q[0] - p[0]) * 180) / Math.PI;
       return (
-        <g key={b.name} className={`bend-text${lit}`} transform={`translate(${(p[0] + q[0]) / 2} ${(p[1] + q[1]) / 2}) rotate(${turn})`}>
+        <g
+          key={b.name}
+          className={`bend-text${lit}`}
+          transform={`translate(${(p[0] + q[0]) / 2} ${(p[1] + q[1]) / 2}) rotate(${turn})`}
+        >
           <text y={-4} textAnchor="middle" fontSize={size}>
             {text}
           </text>
@@ -77,16 +91,29 @@ export function Marks({ marks, px }: { marks: Flat["marks"]; px(p: number[]): [n
   });
 }
 
-export function Dim({ d, view, min, max }: { d: Dimension; view: View; min: [number, number]; max: [number, number] }) {
+export function Dim({
+  d,
+  view,
+  min,
+  max,
+}: {
+  d: Dimension;
+  view: View;
+  min: [number, number];
+  max: [number, number];
+}) {
   const px = (p: number[]): [number, number] => [p[0]! * view.k + view.tx, -p[1]! * view.k + view.ty];
   const [p, q] = [px(d.from), px(d.to)];
   const out = LEVEL * (d.level + 1) - 4;
   const flatwise = d.side === "south" || d.side === "north";
   const y = d.side === "south" ? min[1] + out : max[1] - out;
   const x = d.side === "west" ? min[0] - out : max[0] + out;
-  const [a, b] = flatwise ? [[p[0], y] as const, [q[0], y] as const] : [[x, p[1]] as const, [x, q[1]] as const];
+  const [a, b] = flatwise
+    ? [[p[0], y] as const, [q[0], y] as const]
+    : [[x, p[1]] as const, [x, q[1]] as const];
   const past = d.side === "south" || d.side === "east" ? 4 : -4;
-  const end = (from: [number, number], to: readonly [number, number]) => (flatwise ? `M${from}L${to[0]} ${to[1] + past}` : `M${from}L${to[0] + past} ${to[1]}`);
+  const end = (from: [number, number], to: readonly [number, number]) =>
+    flatwise ? `M${from}L${to[0]} ${to[1] + past}` : `M${from}L${to[0] + past} ${to[1]}`;
   const tick = ([x, y]: readonly [number, number]) => `M${x - 3} ${y + 3}L${x + 3} ${y - 3}`;
   const [cx, cy] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
   // Between near lines the text shrinks, and waits for a closer look rather than run over its neighbours.

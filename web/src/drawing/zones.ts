@@ -20,7 +20,10 @@ export const regionPath = (z: ZoneView): string => `M${z.region.map((p) => `${p[
 
 /** The recipe line that a named part stems from. */
 export function lineOf(view: PieceView, name: string): string | undefined {
-  return view.features.find((f) => f.name === name)?.line ?? view.zones.find((z) => name === z.line || name.startsWith(`${z.line}.`))?.line;
+  return (
+    view.features.find((f) => f.name === name)?.line ??
+    view.zones.find((z) => name === z.line || name.startsWith(`${z.line}.`))?.line
+  );
 }
 
 /** JSON pointer of the length that the tip of a folded panel stands at, when a plain number tells it. */

@@ -20,7 +20,15 @@ const BENDS_A_SECOND = 1;
 const SLOW = 33;
 
 /** The piece as it is when bent: turn it, look from standard directions, fold it bend by bend. */
-export default function FormedView({ piece, mode, ask }: { piece: PieceView; mode: Mode; ask(asked: Asked): void }) {
+export default function FormedView({
+  piece,
+  mode,
+  ask,
+}: {
+  piece: PieceView;
+  mode: Mode;
+  ask(asked: Asked): void;
+}) {
   const host = useRef<HTMLDivElement>(null);
   const scene = useRef<FormedScene | null>(null);
   const bends = piece.zones.filter((z) => z.bend || z.cone).length;
@@ -38,7 +46,9 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
       scene.current = new FormedScene(host.current, colours(mode));
       shown.current = "";
     } catch {
-      setTrouble("This browser shows no 3D (WebGL is off). The flat pattern, figures and papers are complete without it.");
+      setTrouble(
+        "This browser shows no 3D (WebGL is off). The flat pattern, figures and papers are complete without it.",
+      );
     }
     return () => scene.current?.dispose();
   }, [mode]);
@@ -85,7 +95,8 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
 
   // The bend in the making, by the order of the brake.
   const rolled = piece.rolled_last ? 0 : bends - piece.bend_rows.length;
-  const making = progress > 0 && progress < bends ? piece.bend_rows[Math.ceil(progress) - 1 - rolled] : undefined;
+  const making =
+    progress > 0 && progress < bends ? piece.bend_rows[Math.ceil(progress) - 1 - rolled] : undefined;
 
   if (trouble) return <p className="empty">{trouble}</p>;
   return (
@@ -110,7 +121,13 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
           if (!met) return;
           const line = lineOf(met.name);
           const zone = piece.zones.find((z) => z.name === met.zone);
-          const what = zone ? (zone.bend ? "bend" : "panel") : piece.features.some((f) => f.name === met.name) ? "hole" : "edge";
+          const what = zone
+            ? zone.bend
+              ? "bend"
+              : "panel"
+            : piece.features.some((f) => f.name === met.name)
+              ? "hole"
+              : "edge";
           if (line) pick(line);
           ask({ what, name: met.name, line, at: met.flat, x: e.clientX, y: e.clientY });
         }}
@@ -128,7 +145,10 @@ export default function FormedView({ piece, mode, ask }: { piece: PieceView; mod
         )}
         {bends > 0 && (
           <span className="fold">
-            <Button aria-label={playing ? "stop folding" : "fold it bend by bend"} onClick={() => setPlaying(!playing)}>
+            <Button
+              aria-label={playing ? "stop folding" : "fold it bend by bend"}
+              onClick={() => setPlaying(!playing)}
+            >
               {playing ? "❚❚" : "▶"}
             </Button>
             flat

@@ -44,7 +44,8 @@ function place(f: Pressed, u: number, v: number): [number, number] {
   return [f.at[0]! + u * c - v * s, f.at[1]! + u * s + v * c];
 }
 
-const height = (piece: PieceView, f: Pressed, share: number) => (f.up === false ? -f.height * share : piece.thickness + f.height * share);
+const height = (piece: PieceView, f: Pressed, share: number) =>
+  f.up === false ? -f.height * share : piece.thickness + f.height * share;
 
 function add(out: Bumps, zone: number, x: number, y: number, z: number): number {
   return out.points.push({ zone, x, y, z }) - 1;
@@ -89,7 +90,13 @@ function beadWidth(f: Pressed, u: number): number {
 function ring(piece: PieceView, f: Pressed, out: Bumps, radius: number, share: number): number[] {
   return Array.from({ length: 24 }, (_, k) => {
     const a = (2 * Math.PI * k) / 24;
-    return add(out, f.zone!, f.at[0]! + radius * Math.cos(a), f.at[1]! + radius * Math.sin(a), height(piece, f, share));
+    return add(
+      out,
+      f.zone!,
+      f.at[0]! + radius * Math.cos(a),
+      f.at[1]! + radius * Math.sin(a),
+      height(piece, f, share),
+    );
   });
 }
 
@@ -109,7 +116,9 @@ const loop = (out: Bumps, r: number[]) => {
 
 function round(piece: PieceView, f: Pressed, out: Bumps, rise: (s: number) => number, steps: number): void {
   const radius = f.size[0]! / 2;
-  const rings = Array.from({ length: steps + 1 }, (_, k) => ring(piece, f, out, (radius * k) / steps, rise(k / steps)));
+  const rings = Array.from({ length: steps + 1 }, (_, k) =>
+    ring(piece, f, out, (radius * k) / steps, rise(k / steps)),
+  );
   for (let k = 0; k < steps; k++) band(out, f, rings[k]!, rings[k + 1]!);
   loop(out, rings[1]!);
 }
@@ -137,7 +146,8 @@ function footprint(piece: PieceView, f: Pressed, out: Bumps): void {
   const around = Array.from({ length: 32 }, (_, k): [number, number] => {
     const angle = (2 * Math.PI * k) / 32;
     if (f.kind === "dimple" || f.kind === "collar") return place(f, a * Math.cos(angle), a * Math.sin(angle));
-    if (f.kind === "bead") return place(f, Math.sign(Math.cos(angle)) * (a - b) + b * Math.cos(angle), b * Math.sin(angle));
+    if (f.kind === "bead")
+      return place(f, Math.sign(Math.cos(angle)) * (a - b) + b * Math.cos(angle), b * Math.sin(angle));
     const corner = [Math.sign(Math.cos(angle + 0.01)) * a, Math.sign(Math.sin(angle + 0.01)) * b] as const;
     return place(f, ...corner);
   });

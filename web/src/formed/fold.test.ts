@@ -2,7 +2,13 @@ import { describe, expect, it } from "vitest";
 import type { ZoneView } from "../api/types";
 import { foldShares, formed, frames, placeAll } from "./fold";
 
-const zone = (name: string, parent: number | null, from: number, to: number, more: Partial<ZoneView> = {}): ZoneView =>
+const zone = (
+  name: string,
+  parent: number | null,
+  from: number,
+  to: number,
+  more: Partial<ZoneView> = {},
+): ZoneView =>
   ({
     name,
     parent,
@@ -36,7 +42,9 @@ describe("points of the flat in space", () => {
   it.each([0, 0.3, 1, 1.5, 2])("all together stand where each alone stands, %d bends folded", (progress) => {
     const shares = foldShares(zones, progress, ["one", "two"]);
     const where = frames(zones, shares, T);
-    const flat = zones.flatMap((_, z) => [0, 0.25, 0.5, 0.9, 1].map((s) => [z, at[z]! + s * (at[z + 1]! - at[z]!), 50 * s * s] as const));
+    const flat = zones.flatMap((_, z) =>
+      [0, 0.25, 0.5, 0.9, 1].map((s) => [z, at[z]! + s * (at[z + 1]! - at[z]!), 50 * s * s] as const),
+    );
     const points = Float32Array.from(flat.flatMap((p) => [p[1], p[2]]));
     const out = new Float32Array(points.length * 3);
     placeAll(zones, where, shares, T, points, Uint32Array.from(flat.map((p) => p[0])), out);

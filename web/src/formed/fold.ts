@@ -31,7 +31,13 @@ function chain(f: Frame, g: Frame): Frame {
 }
 
 /** Along and height of a point `u` into the bend at height `z`, folded by `fold`; straight on beyond it. */
-function bent(bend: NonNullable<ZoneView["bend"]>, fold: number, t: number, u: number, z: number): [number, number] {
+function bent(
+  bend: NonNullable<ZoneView["bend"]>,
+  fold: number,
+  t: number,
+  u: number,
+  z: number,
+): [number, number] {
   const angle = bend.angle * fold;
   if (angle < 1e-9) return [u, z];
   const r = bend.allowance / angle - bend.k * t;
@@ -80,7 +86,10 @@ export function frames(zones: ZoneView[], folds: number[], t: number): Frame[] {
     if (known) return known;
     const zone = zones[i]!;
     const parent = zone.parent;
-    const made = parent === null || parent === undefined ? STILL : chain(solve(parent), motion(zones[parent]!, folds[parent] ?? 1, t));
+    const made =
+      parent === null || parent === undefined
+        ? STILL
+        : chain(solve(parent), motion(zones[parent]!, folds[parent] ?? 1, t));
     out[i] = made;
     return made;
   };
@@ -88,7 +97,14 @@ export function frames(zones: ZoneView[], folds: number[], t: number): Frame[] {
 }
 
 /** A point of a cone at height `z`: the middle generator stays tangent to the flat. */
-function rolled(cone: NonNullable<ZoneView["cone"]>, fold: number, t: number, x: number, y: number, z: number): Vec {
+function rolled(
+  cone: NonNullable<ZoneView["cone"]>,
+  fold: number,
+  t: number,
+  x: number,
+  y: number,
+  z: number,
+): Vec {
   const [ax, ay] = two(cone.apex);
   const [vx, vy] = [x - ax, y - ay];
   const [rho, theta] = [Math.hypot(vx, vy), Math.atan2(vy, vx)];
@@ -102,11 +118,23 @@ function rolled(cone: NonNullable<ZoneView["cone"]>, fold: number, t: number, x:
   const out: Vec = [sin, 0, -side * cos];
   const generator: Vec = [axis[0] * cos + out[0] * sin * c, sin * s, axis[2] * cos + out[2] * sin * c];
   const normal: Vec = [out[0] * c * cos - axis[0] * sin, s * cos, out[2] * c * cos - axis[2] * sin];
-  return [ax + generator[0] * rho + normal[0] * lift, ay + generator[1] * rho + normal[1] * lift, t / 2 + generator[2] * rho + normal[2] * lift];
+  return [
+    ax + generator[0] * rho + normal[0] * lift,
+    ay + generator[1] * rho + normal[1] * lift,
+    t / 2 + generator[2] * rho + normal[2] * lift,
+  ];
 }
 
 /** A point of the flat at height `z`, in space. */
-export function formed(zone: ZoneView, frame: Frame, fold: number, t: number, x: number, y: number, z: number): Vec {
+export function formed(
+  zone: ZoneView,
+  frame: Frame,
+  fold: number,
+  t: number,
+  x: number,
+  y: number,
+  z: number,
+): Vec {
   if (zone.cone) return at(frame, rolled(zone.cone, fold, t, x, y, z));
   if (!zone.bend) return at(frame, [x, y, z]);
   const [nx, ny] = two(zone.along);
@@ -127,7 +155,12 @@ export function movers(zones: ZoneView[], order: string[], rolledLast = false): 
 }
 
 /** Shares of each bend when `progress` of them are folded, in that order. */
-export function foldShares(zones: ZoneView[], progress: number, order: string[], rolledLast = false): number[] {
+export function foldShares(
+  zones: ZoneView[],
+  progress: number,
+  order: string[],
+  rolledLast = false,
+): number[] {
   const out = zones.map(() => 1);
   movers(zones, order, rolledLast).forEach((i, n) => {
     out[i] = Math.min(Math.max(progress - n, 0), 1);
@@ -139,7 +172,15 @@ export function foldShares(zones: ZoneView[], progress: number, order: string[],
  * Every point of the flat on the top face, then every one on the bottom, in space: x, y, z in turn into `out`.
  * The same as `formed`, without a small list for each of a hundred thousand points.
  */
-export function placeAll(zones: ZoneView[], at: Frame[], folds: number[], t: number, points: Float32Array, pointZones: Uint32Array, out: Float32Array): void {
+export function placeAll(
+  zones: ZoneView[],
+  at: Frame[],
+  folds: number[],
+  t: number,
+  points: Float32Array,
+  pointZones: Uint32Array,
+  out: Float32Array,
+): void {
   const n = points.length / 2;
   const plans = zones.map((zone, i) => {
     const f = at[i]!;
@@ -151,7 +192,21 @@ export function placeAll(zones: ZoneView[], at: Frame[], folds: number[], t: num
     const flat = !bend || angle < 1e-9;
     const r = flat ? 0 : bend.allowance / angle - bend.k * t;
     const turn = flat ? 0 : angle / bend.allowance;
-    return { zone, f, fold, flat, nx, ny, ox, oy, r, turn, allowance: bend?.allowance ?? 0, up: bend?.up ?? true, m: [...f.o, ...f.x, ...f.y, ...f.z] };
+    return {
+      zone,
+      f,
+      fold,
+      flat,
+      nx,
+      ny,
+      ox,
+      oy,
+      r,
+      turn,
+      allowance: bend?.allowance ?? 0,
+      up: bend?.up ?? true,
+      m: [...f.o, ...f.x, ...f.y, ...f.z],
+    };
   });
   const put = (m: number[], x: number, y: number, z: number, to: number) => {
     out[to] = m[0]! + m[3]! * x + m[6]! * y + m[9]! * z;

@@ -180,7 +180,15 @@ export class FormedScene extends Stage {
     const at = frames(piece.zones, shares, piece.thickness);
     placeAll(piece.zones, at, shares, piece.thickness, points, zones, this.placed);
     this.pressed.points.forEach((s, i) => {
-      const p = formed(piece.zones[s.zone]!, at[s.zone]!, shares[s.zone] ?? 1, piece.thickness, s.x, s.y, s.z);
+      const p = formed(
+        piece.zones[s.zone]!,
+        at[s.zone]!,
+        shares[s.zone] ?? 1,
+        piece.thickness,
+        s.x,
+        s.y,
+        s.z,
+      );
       this.placed.set(p, (2 * n + i) * 3);
     });
     (this.mesh.geometry.getAttribute("position") as THREE.BufferAttribute).needsUpdate = true;
@@ -203,7 +211,9 @@ export class FormedScene extends Stage {
     if (!piece) return;
     const m = piece.mesh;
     const n = m.points.length / 2;
-    const made = new Set(line && names.length === 0 ? piece.features.filter((f) => f.line === line).map((f) => f.name) : names);
+    const made = new Set(
+      line && names.length === 0 ? piece.features.filter((f) => f.line === line).map((f) => f.name) : names,
+    );
     const byTag = piece.tags.map((t) => made.has(t));
     const byZone = piece.zones.map((z) => made.has(z.name));
     const pairs: number[] = [];
@@ -214,12 +224,19 @@ export class FormedScene extends Stage {
     const bumped = new Set(piece.flat.pressed.filter((p) => made.has(p.name)).map((p) => p.name));
     this.pressed.names.forEach((name, i) => {
       if (bumped.has(name))
-        for (let k = 0; k < 3; k++) pairs.push(this.pressed.triangles[i * 3 + k]! + 2 * n, this.pressed.triangles[i * 3 + ((k + 1) % 3)]! + 2 * n);
+        for (let k = 0; k < 3; k++)
+          pairs.push(
+            this.pressed.triangles[i * 3 + k]! + 2 * n,
+            this.pressed.triangles[i * 3 + ((k + 1) % 3)]! + 2 * n,
+          );
     });
     const zones = piece.zones.filter((_, i) => byZone[i]);
     for (let i = 0; i < m.creases.length; i += 2) {
       const [a, b] = [m.creases[i]!, m.creases[i + 1]!];
-      const [x, y] = [(m.points[a * 2]! + m.points[b * 2]!) / 2, (m.points[a * 2 + 1]! + m.points[b * 2 + 1]!) / 2];
+      const [x, y] = [
+        (m.points[a * 2]! + m.points[b * 2]!) / 2,
+        (m.points[a * 2 + 1]! + m.points[b * 2 + 1]!) / 2,
+      ];
       if (zones.some((z) => onBorder(z.region, x, y))) pairs.push(a, b, a + n, b + n);
     }
     this.lit.geometry.dispose();
@@ -250,7 +267,8 @@ export class FormedScene extends Stage {
     const share = new THREE.Vector3();
     THREE.Triangle.getBarycoord(hit.point, a!, b!, c!, share);
     const weights = [share.x, share.y, share.z];
-    const coordinate = (axis: number) => trio.reduce((sum, v, k) => sum + m.points[(v % n) * 2 + axis]! * weights[k]!, 0);
+    const coordinate = (axis: number) =>
+      trio.reduce((sum, v, k) => sum + m.points[(v % n) * 2 + axis]! * weights[k]!, 0);
     const flat: [number, number] = [coordinate(0), coordinate(1)];
     if (face < faces) {
       const zone = piece.zones[m.triangle_zones[Math.floor(face / 2)]!]?.name ?? "";

@@ -46,7 +46,9 @@ export function Bars() {
       {running && (
         <p className="bars-going">
           <LinearProgress variant="determinate" value={(told?.progress ?? 0) * 100} aria-label="progress" />
-          <span className="hint">{plans ? "A plan stands below; better ones are looked for, ten seconds at most." : "Laying out…"}</span>
+          <span className="hint">
+            {plans ? "A plan stands below; better ones are looked for, ten seconds at most." : "Laying out…"}
+          </span>
           <Button
             onClick={() => {
               stop.current?.abort();
@@ -93,12 +95,19 @@ function Plan({ plan, unit }: { plan: BarPlan; unit: string }) {
           "Nothing to buy"
         )}
         : {plan.verdict}. {plan.used && `${plan.used} of the length taken becomes pieces.`}
-        {plan.left_out.length > 0 && <span className="stop"> ■ longer than any bar: {plan.left_out.join(", ")}</span>}
+        {plan.left_out.length > 0 && (
+          <span className="stop"> ■ longer than any bar: {plan.left_out.join(", ")}</span>
+        )}
       </p>
       {plan.bars.map((b, i) => (
         <div key={i} className="bar-row">
           <span className="times">{b.times} ×</span>
-          <svg viewBox={`-20 0 ${longest + 40} 200`} preserveAspectRatio="none" role="img" aria-label={b.pieces.map((p) => `${p.mark} ${p.length}`).join(", ")}>
+          <svg
+            viewBox={`-20 0 ${longest + 40} 200`}
+            preserveAspectRatio="none"
+            role="img"
+            aria-label={b.pieces.map((p) => `${p.mark} ${p.length}`).join(", ")}
+          >
             <rect x={0} y={20} width={b.length_mm} height={160} className="stock" />
             {b.pieces.map((p, k) => (
               <polygon key={k} points={`${p.x[0]},20 ${p.x[1]},20 ${p.x[2]},180 ${p.x[3]},180`}>
@@ -108,7 +117,12 @@ function Plan({ plan, unit }: { plan: BarPlan; unit: string }) {
           </svg>
           <span className="marks">
             {b.pieces.map((p, k) => (
-              <span key={k} style={{ left: `${(((p.x[0]! + p.x[1]! + p.x[2]! + p.x[3]!) / 4 + 20) / (longest + 40)) * 100}%` }}>
+              <span
+                key={k}
+                style={{
+                  left: `${(((p.x[0]! + p.x[1]! + p.x[2]! + p.x[3]!) / 4 + 20) / (longest + 40)) * 100}%`,
+                }}
+              >
                 {(p.x[1]! - p.x[0]!) / longest > 0.08 ? p.mark : ""}
               </span>
             ))}
@@ -126,7 +140,8 @@ function Plan({ plan, unit }: { plan: BarPlan; unit: string }) {
 /** The bars that can be had, and the saw. */
 function Stock() {
   const job = useDraft((d) => d.job);
-  const write = (path: string, value: unknown, typed = false) => useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
+  const write = (path: string, value: unknown, typed = false) =>
+    useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
   const faults = useDraft((d) => d.result?.faults) ?? [];
   const bars = job?.bars ?? [];
   const saw = (job?.saw ?? {}) as Record<string, string>;
@@ -151,13 +166,18 @@ function Stock() {
     <details className="stock" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary>
         Bars to be had:{" "}
-        {bars.length ? bars.map((b) => `${b.section ? `${b.section} ` : ""}${b.length}${b.offcut ? " offcut" : ""}`).join(" · ") : "the usual lengths"}
+        {bars.length
+          ? bars
+              .map((b) => `${b.section ? `${b.section} ` : ""}${b.length}${b.offcut ? " offcut" : ""}`)
+              .join(" · ")
+          : "the usual lengths"}
       </summary>
       {bars.map((b, i) => (
         <p key={i}>
-          {field(`/bars/${i}/section`, b.section ?? "", `section of bar ${i + 1}`, "every section", 12)} length{" "}
-          {field(`/bars/${i}/length`, b.length, `length of bar ${i + 1}`, "", 6)},{" "}
-          {field(`/bars/${i}/count`, b.count ?? "", `number of bar ${i + 1}`, b.offcut ? "1" : "any", 3)} of them,{" "}
+          {field(`/bars/${i}/section`, b.section ?? "", `section of bar ${i + 1}`, "every section", 12)}{" "}
+          length {field(`/bars/${i}/length`, b.length, `length of bar ${i + 1}`, "", 6)},{" "}
+          {field(`/bars/${i}/count`, b.count ?? "", `number of bar ${i + 1}`, b.offcut ? "1" : "any", 3)} of
+          them,{" "}
           <select
             className="choice"
             aria-label={`kind of bar ${i + 1}`}
@@ -190,7 +210,11 @@ function Stock() {
         </p>
       ))}
       <p>
-        <button type="button" className="chip" onClick={() => write("/bars/-", { length: inch ? "20ft" : "6000" })}>
+        <button
+          type="button"
+          className="chip"
+          onClick={() => write("/bars/-", { length: inch ? "20ft" : "6000" })}
+        >
           + bar
         </button>{" "}
         Kerf {field("/saw/kerf", saw.kerf ?? "", "kerf", inch ? "0.1" : "2.5", 4)}, ends trimmed{" "}

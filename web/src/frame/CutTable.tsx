@@ -17,17 +17,33 @@ export function Look({ row }: { row: BarRow }) {
   const bow = (from: number[], to: number[], on: boolean, way: number) =>
     on ? `Q${(from[0]! + to[0]!) / 2 + way} ${h / 2} ${to[0]} ${to[1]}` : `L${to[0]} ${to[1]}`;
   return (
-    <svg viewBox={`0 0 ${w} ${h}`} width={w} height={h} className="look" role="img" aria-label={SAID[row.lie]}>
-      <path d={`M${p.a[0]} ${p.a[1]}L${p.b[0]} ${p.b[1]}${bow(p.b, p.c, curved[1]!, -6)}L${p.d[0]} ${p.d[1]}${bow(p.d, p.a, curved[0]!, 6)}Z`} />
+    <svg
+      viewBox={`0 0 ${w} ${h}`}
+      width={w}
+      height={h}
+      className="look"
+      role="img"
+      aria-label={SAID[row.lie]}
+    >
+      <path
+        d={`M${p.a[0]} ${p.a[1]}L${p.b[0]} ${p.b[1]}${bow(p.b, p.c, curved[1]!, -6)}L${p.d[0]} ${p.d[1]}${bow(p.d, p.a, curved[0]!, 6)}Z`}
+      />
     </svg>
   );
 }
 
-const SAID: Record<BarRow["lie"], string> = { plain: "plain", same: "same way", opposite: "opposite", turned: "turned" };
+const SAID: Record<BarRow["lie"], string> = {
+  plain: "plain",
+  same: "same way",
+  opposite: "opposite",
+  turned: "turned",
+};
 
 function Cut({ cell }: { cell: CutCell }) {
   const notes = [
-    cell.exact && cell.exact !== cell.text && cell.text !== "square" ? `exactly ${cell.exact} off square` : "",
+    cell.exact && cell.exact !== cell.text && cell.text !== "square"
+      ? `exactly ${cell.exact} off square`
+      : "",
     cell.gap ? `the step leaves ${cell.gap} open` : "",
     cell.from_axis ? `${cell.from_axis} from the axis` : "",
     cell.beyond ? "further than the saw swings" : "",
@@ -90,16 +106,23 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
     "aria-current": hover.names.some((n) => row.members.includes(n)),
   });
   const columns = list.columns;
-  const addColumn = () => writeFrame("/columns", [...columns, columns.length ? `note ${columns.length + 1}` : "part number"]);
+  const addColumn = () =>
+    writeFrame("/columns", [...columns, columns.length ? `note ${columns.length + 1}` : "part number"]);
   const own = (row: BarRow | PlateRow) =>
     columns.map((c, i) => (
       <td key={i}>
-        <Told value={row.cells[i] ?? ""} label={`${c} of ${row.mark}`} write={(v) => tell(row.key, { cell: [i, v] })} />
+        <Told
+          value={row.cells[i] ?? ""}
+          label={`${c} of ${row.mark}`}
+          write={(v) => tell(row.key, { cell: [i, v] })}
+        />
       </td>
     ));
   // What most are of is not said in every row.
   const of = (material: string) => list.bars.filter((r) => r.material === material).length;
-  const usual = list.bars.map((r) => r.material).reduce((a, b) => (of(b) > of(a) ? b : a), list.bars[0]?.material ?? "");
+  const usual = list.bars
+    .map((r) => r.material)
+    .reduce((a, b) => (of(b) > of(a) ? b : a), list.bars[0]?.material ?? "");
   return (
     <div className="list-scroll">
       <table className="cut-table" aria-label="cut list">
@@ -128,7 +151,12 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
                 <Told
                   value={c}
                   label={`heading ${i + 1}`}
-                  write={(v) => writeFrame("/columns", v ? columns.map((x, k) => (k === i ? v : x)) : columns.filter((_, k) => k !== i))}
+                  write={(v) =>
+                    writeFrame(
+                      "/columns",
+                      v ? columns.map((x, k) => (k === i ? v : x)) : columns.filter((_, k) => k !== i),
+                    )
+                  }
                 />
               </th>
             ))}
@@ -142,7 +170,13 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               >
                 names apart
               </button>
-              <button type="button" className="chip" onClick={addColumn} title="a column of your own, such as a part number" aria-label="+ column">
+              <button
+                type="button"
+                className="chip"
+                onClick={addColumn}
+                title="a column of your own, such as a part number"
+                aria-label="+ column"
+              >
                 +
               </button>
             </th>
@@ -162,11 +196,17 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
                 {r.section}
                 {r.material !== usual && <small> · {r.material}</small>}
                 {r.bends && <small title={`bent, from the start: ${r.bends}`}> · bent</small>}
-                {r.work && <small title={`from the start’s long point\n${r.drilled.join("\n")}`}> · {r.work}</small>}
+                {r.work && (
+                  <small title={`from the start’s long point\n${r.drilled.join("\n")}`}> · {r.work}</small>
+                )}
               </td>
               <td
                 className="num strong"
-                title={[r.bends && "developed along the middle", r.edge && `longest edge ${r.edge}`, r.length_gap && `the step leaves ${r.length_gap}`]
+                title={[
+                  r.bends && "developed along the middle",
+                  r.edge && `longest edge ${r.edge}`,
+                  r.length_gap && `the step leaves ${r.length_gap}`,
+                ]
                   .filter(Boolean)
                   .join("; ")}
               >
@@ -236,7 +276,10 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
           ))}
           <tr className="total">
             <td colSpan={2}>{list.quantity > 1 ? `${list.quantity} frames` : "the frame"}</td>
-            <td className="num">{list.bars.reduce((n, b) => n + b.quantity, 0) + list.plates.reduce((n, p) => n + p.quantity, 0)}</td>
+            <td className="num">
+              {list.bars.reduce((n, b) => n + b.quantity, 0) +
+                list.plates.reduce((n, p) => n + p.quantity, 0)}
+            </td>
             <td colSpan={8}>
               <small>
                 welds {list.weld_length}, {list.weld_metal} of metal
@@ -271,7 +314,9 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
           </tbody>
         </table>
       )}
-      {list.bars.length === 0 && <p className="empty">{frame ? "The list fills as members are said." : ""}</p>}
+      {list.bars.length === 0 && (
+        <p className="empty">{frame ? "The list fills as members are said." : ""}</p>
+      )}
     </div>
   );
 }

@@ -9,8 +9,16 @@ import type { FrameList } from "../api/types";
 export function FramePapers({ job, list, revision }: { job: string; list: FrameList; revision: number }) {
   const [shown, setShown] = useState("frame-sheet-svg");
   const [paper, setPaper] = useState("A4");
-  const of = (kind: string, piece = "") => paperUrl(job, kind, { frame: list.frame, paper, revision: String(revision), ...(piece ? { piece } : {}) });
-  const copes = list.bars.flatMap((b) => b.cuts.filter((c) => c.template).map((c) => ({ number: c.template, row: b })));
+  const of = (kind: string, piece = "") =>
+    paperUrl(job, kind, {
+      frame: list.frame,
+      paper,
+      revision: String(revision),
+      ...(piece ? { piece } : {}),
+    });
+  const copes = list.bars.flatMap((b) =>
+    b.cuts.filter((c) => c.template).map((c) => ({ number: c.template, row: b })),
+  );
   const [kind, piece] = shown.split(":");
   const [skin, setSkin] = useState("");
   const preview = useQuery({
@@ -35,7 +43,9 @@ export function FramePapers({ job, list, revision }: { job: string; list: FrameL
           to the bench
         </Button>
       </header>
-      {list.stops > 0 && <p className="fault">Something here cannot be made yet: see its findings before you cut.</p>}
+      {list.stops > 0 && (
+        <p className="fault">Something here cannot be made yet: see its findings before you cut.</p>
+      )}
       <div className="downloads">
         <Button variant="contained" href={of("frame-sheet")}>
           Frame sheet (PDF)
@@ -51,7 +61,12 @@ export function FramePapers({ job, list, revision }: { job: string; list: FrameL
         </Button>
         <label>
           on{" "}
-          <select className="choice" aria-label="paper size" value={paper} onChange={(e) => setPaper(e.target.value)}>
+          <select
+            className="choice"
+            aria-label="paper size"
+            value={paper}
+            onChange={(e) => setPaper(e.target.value)}
+          >
             <option>A4</option>
             <option>A3</option>
             <option>Letter</option>
@@ -71,7 +86,12 @@ export function FramePapers({ job, list, revision }: { job: string; list: FrameL
         </Button>
         <label>
           piece{" "}
-          <select className="choice" aria-label="piece" value={skin} onChange={(e) => setSkin(e.target.value)}>
+          <select
+            className="choice"
+            aria-label="piece"
+            value={skin}
+            onChange={(e) => setSkin(e.target.value)}
+          >
             <option value="">…</option>
             {list.bars.map((b) => (
               <option key={b.key} value={b.mark}>

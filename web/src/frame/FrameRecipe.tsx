@@ -46,7 +46,10 @@ export function FrameRecipe() {
           />
           {lines.length === 0 && (
             <div className="empty">
-              <p>Nothing is said yet. A frame starts with nodes: places where members meet. Say one, type one, or draw with the pencil in the view.</p>
+              <p>
+                Nothing is said yet. A frame starts with nodes: places where members meet. Say one, type one,
+                or draw with the pencil in the view.
+              </p>
             </div>
           )}
           <div className="add">

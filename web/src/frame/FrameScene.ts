@@ -72,7 +72,12 @@ export class FrameScene extends Stage {
     this.edgeMaterial = new THREE.LineBasicMaterial({ color: colours.edge });
     this.skeleton.material = new THREE.LineBasicMaterial({ color: colours.line, depthTest: false });
     this.skeleton.renderOrder = 2;
-    this.nodes.material = new THREE.PointsMaterial({ color: colours.line, size: 6, sizeAttenuation: false, depthTest: false });
+    this.nodes.material = new THREE.PointsMaterial({
+      color: colours.line,
+      size: 6,
+      sizeAttenuation: false,
+      depthTest: false,
+    });
     this.nodes.renderOrder = 3;
     this.pencil.material = new THREE.LineBasicMaterial({ color: colours.lit, depthTest: false });
     this.pencil.renderOrder = 4;
@@ -118,7 +123,24 @@ export class FrameScene extends Stage {
       const box = solid.boundingBox ?? new THREE.Box3();
       for (const place of body.places) {
         const m = place.matrix;
-        const home = new THREE.Matrix4().set(m[0]!, m[3]!, m[6]!, m[9]!, m[1]!, m[4]!, m[7]!, m[10]!, m[2]!, m[5]!, m[8]!, m[11]!, 0, 0, 0, 1);
+        const home = new THREE.Matrix4().set(
+          m[0]!,
+          m[3]!,
+          m[6]!,
+          m[9]!,
+          m[1]!,
+          m[4]!,
+          m[7]!,
+          m[10]!,
+          m[2]!,
+          m[5]!,
+          m[8]!,
+          m[11]!,
+          0,
+          0,
+          0,
+          1,
+        );
         const mesh = new THREE.Mesh(solid, body.plate ? this.materials.plate : this.materials.bar);
         const edges = new THREE.LineSegments(lines, this.edgeMaterial);
         const middle = box.getCenter(new THREE.Vector3()).applyMatrix4(home);
@@ -126,15 +148,21 @@ export class FrameScene extends Stage {
         this.scene.add(mesh, edges);
         this.shown.push({ name: place.name, line: place.line, solid: mesh, edges, home, middle });
         for (const x of [box.min.x, box.max.x])
-          for (const y of [box.min.y, box.max.y]) for (const z of [box.min.z, box.max.z]) seen.push(...new THREE.Vector3(x, y, z).applyMatrix4(home).toArray());
+          for (const y of [box.min.y, box.max.y])
+            for (const z of [box.min.z, box.max.z])
+              seen.push(...new THREE.Vector3(x, y, z).applyMatrix4(home).toArray());
       }
     }
     this.points = Float32Array.from(seen);
     this.centre.set(...(frame.centre as [number, number, number]));
     const skeleton: number[] = [];
-    for (const m of frame.members) for (let i = 3; i < m.way.length; i += 3) skeleton.push(...m.way.slice(i - 3, i + 3));
+    for (const m of frame.members)
+      for (let i = 3; i < m.way.length; i += 3) skeleton.push(...m.way.slice(i - 3, i + 3));
     this.skeleton.geometry.dispose();
-    this.skeleton.geometry = new THREE.BufferGeometry().setAttribute("position", new THREE.Float32BufferAttribute(skeleton, 3));
+    this.skeleton.geometry = new THREE.BufferGeometry().setAttribute(
+      "position",
+      new THREE.Float32BufferAttribute(skeleton, 3),
+    );
     this.nodes.geometry.dispose();
     this.nodes.geometry = new THREE.BufferGeometry().setAttribute(
       "position",
@@ -173,7 +201,10 @@ export class FrameScene extends Stage {
       const [a, b] = [new THREE.Vector3(), new THREE.Vector3()];
       a.setComponent(axis, -size);
       b.setComponent(axis, size);
-      const l = new THREE.Line(new THREE.BufferGeometry().setFromPoints([a.add(this.centre), b.add(this.centre)]), line);
+      const l = new THREE.Line(
+        new THREE.BufferGeometry().setFromPoints([a.add(this.centre), b.add(this.centre)]),
+        line,
+      );
       l.renderOrder = 5;
       this.balance.add(l);
     }
@@ -227,7 +258,12 @@ export class FrameScene extends Stage {
   }
 
   /** Where the working plane lies under the pointer. */
-  onPlane(name: PlaneName, through: readonly number[], clientX: number, clientY: number): [number, number, number] | null {
+  onPlane(
+    name: PlaneName,
+    through: readonly number[],
+    clientX: number,
+    clientY: number,
+  ): [number, number, number] | null {
     const axis = PLANES[name].axis;
     const normal = new THREE.Vector3().setComponent(axis, 1);
     const plane = new THREE.Plane(normal, -through[axis]!);

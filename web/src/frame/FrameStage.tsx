@@ -11,15 +11,39 @@ import { choices, setJoint } from "./joints";
 function colours(mode: Mode): FrameColours {
   const c = ink[mode];
   return mode === "light"
-    ? { bar: "#b9bcba", plate: "#c9b48f", edge: c.ink, lit: "#b3261e", line: c.blue, grid: c.hair, back: c.sheet }
-    : { bar: "#8f9391", plate: "#a08a62", edge: "#14130f", lit: "#ffd166", line: c.blue, grid: c.hair, back: c.sheet };
+    ? {
+        bar: "#b9bcba",
+        plate: "#c9b48f",
+        edge: c.ink,
+        lit: "#b3261e",
+        line: c.blue,
+        grid: c.hair,
+        back: c.sheet,
+      }
+    : {
+        bar: "#8f9391",
+        plate: "#a08a62",
+        edge: "#14130f",
+        lit: "#ffd166",
+        line: c.blue,
+        grid: c.hair,
+        back: c.sheet,
+      };
 }
 
 /** More joints than this would cover the picture. */
 const MOST_BUBBLES = 60;
 
 /** The frame in space: turn it, pull it apart, flip joints, draw members on a working plane. */
-export default function FrameStage({ frame, list, mode }: { frame: FrameView; list: FrameList | undefined; mode: Mode }) {
+export default function FrameStage({
+  frame,
+  list,
+  mode,
+}: {
+  frame: FrameView;
+  list: FrameList | undefined;
+  mode: Mode;
+}) {
   const host = useRef<HTMLDivElement>(null);
   const over = useRef<HTMLDivElement>(null);
   const scene = useRef<FrameScene | null>(null);
@@ -30,14 +54,19 @@ export default function FrameStage({ frame, list, mode }: { frame: FrameView; li
   const [balance, setBalance] = useState(false);
   const [marks, setMarks] = useState(false);
   const [plane, setPlane] = useState<PlaneName | null>(null);
-  const [pen, setPen] = useState<{ node: string | null; line: string | null; at: [number, number, number] }>({ node: null, line: null, at: [0, 0, 0] });
+  const [pen, setPen] = useState<{ node: string | null; line: string | null; at: [number, number, number] }>({
+    node: null,
+    line: null,
+    at: [0, 0, 0],
+  });
   const [spot, setSpot] = useState<Spot | null>(null);
   const [trouble, setTrouble] = useState("");
   const hover = useDraft((d) => d.hover);
   const { setHover, pick } = useDraft.getState();
   const inch = frame.display.length === "in";
   const step = inch ? 25.4 : 50;
-  const joints = bubbles && apart === 0 ? frame.joints.filter((j) => choices(j).length > 1).slice(0, MOST_BUBBLES) : [];
+  const joints =
+    bubbles && apart === 0 ? frame.joints.filter((j) => choices(j).length > 1).slice(0, MOST_BUBBLES) : [];
 
   useEffect(() => {
     if (!host.current) return;
@@ -45,7 +74,9 @@ export default function FrameStage({ frame, list, mode }: { frame: FrameView; li
       scene.current = new FrameScene(host.current, colours(mode));
       shown.current = "";
     } catch {
-      setTrouble("This browser shows no 3D (WebGL is off). The list, figures and papers are complete without it.");
+      setTrouble(
+        "This browser shows no 3D (WebGL is off). The list, figures and papers are complete without it.",
+      );
     }
     return () => scene.current?.dispose();
   }, [mode]);
@@ -67,7 +98,10 @@ export default function FrameStage({ frame, list, mode }: { frame: FrameView; li
   useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, frame, mode]);
   useEffect(() => scene.current?.markBalance(balance ? 60 : 0), [balance, frame, mode]);
   useEffect(() => scene.current?.plane(plane, pen.at, step), [plane, pen.at, step, frame, mode]);
-  useEffect(() => scene.current?.draw(plane && pen.node ? pen.at : null, spot?.at ?? null), [plane, pen, spot, mode]);
+  useEffect(
+    () => scene.current?.draw(plane && pen.node ? pen.at : null, spot?.at ?? null),
+    [plane, pen, spot, mode],
+  );
 
   // Bubbles and node names follow the camera.
   useEffect(() => {
@@ -107,7 +141,9 @@ export default function FrameStage({ frame, list, mode }: { frame: FrameView; li
     return p ? snap(frame, p, step) : null;
   };
   const said = (at: readonly number[]) =>
-    ["east", "north", "up"].map((w, i) => `${w} ${Number((at[i]! / (inch ? 25.4 : 1)).toFixed(inch ? 3 : 1))}`).join(", ");
+    ["east", "north", "up"]
+      .map((w, i) => `${w} ${Number((at[i]! / (inch ? 25.4 : 1)).toFixed(inch ? 3 : 1))}`)
+      .join(", ");
 
   if (trouble) return <p className="empty">{trouble}</p>;
   return (
@@ -145,7 +181,9 @@ export default function FrameStage({ frame, list, mode }: { frame: FrameView; li
           const met = scene.current?.meet(e.clientX, e.clientY);
           if (met) {
             pick(met.line);
-            document.querySelector<HTMLElement>(`[data-line="${met.line}"]`)?.scrollIntoView({ block: "nearest" });
+            document
+              .querySelector<HTMLElement>(`[data-line="${met.line}"]`)
+              ?.scrollIntoView({ block: "nearest" });
           }
         }}
       >
@@ -202,7 +240,12 @@ export default function FrameStage({ frame, list, mode }: { frame: FrameView; li
         </Tooltip>
         {plane && (
           <span className="hint plane-bar">
-            <select className="choice" aria-label="working plane" value={plane} onChange={(e) => setPlane(e.target.value as PlaneName)}>
+            <select
+              className="choice"
+              aria-label="working plane"
+              value={plane}
+              onChange={(e) => setPlane(e.target.value as PlaneName)}
+            >
               {(Object.keys(PLANES) as PlaneName[]).map((p) => (
                 <option key={p} value={p}>
                   {PLANES[p].words}
@@ -216,7 +259,15 @@ export default function FrameStage({ frame, list, mode }: { frame: FrameView; li
         {!plane && (
           <span className="fold">
             together
-            <Slider aria-label="pulled apart" size="small" min={0} max={1} step={0.01} value={apart} onChange={(_, v) => setApart(v as number)} />
+            <Slider
+              aria-label="pulled apart"
+              size="small"
+              min={0}
+              max={1}
+              step={0.01}
+              value={apart}
+              onChange={(_, v) => setApart(v as number)}
+            />
             apart
           </span>
         )}
@@ -240,7 +291,14 @@ function markSpots(frame: FrameView, list: FrameList | undefined): { mark: strin
         const along = b.points.filter((_, i) => i % 3 === k);
         return along.reduce((sum, v) => sum + v, 0) / Math.max(along.length, 1);
       });
-      return [{ mark: p.mark, at: [0, 1, 2].map((k) => m[k]! * middle[0]! + m[3 + k]! * middle[1]! + m[6 + k]! * middle[2]! + m[9 + k]!) }];
+      return [
+        {
+          mark: p.mark,
+          at: [0, 1, 2].map(
+            (k) => m[k]! * middle[0]! + m[3 + k]! * middle[1]! + m[6 + k]! * middle[2]! + m[9 + k]!,
+          ),
+        },
+      ];
     }
     return [];
   });
@@ -253,7 +311,10 @@ function Bubble({ joint }: { joint: JointView }) {
   const [now, next] = all;
   const { setHover } = useDraft.getState();
   if (!now || !next) return null;
-  const names = now.how === "mitre" ? joint.arrivals.map((a) => a.member) : [joint.arrivals.find((a) => a.root === now.first[0])?.member ?? ""];
+  const names =
+    now.how === "mitre"
+      ? joint.arrivals.map((a) => a.member)
+      : [joint.arrivals.find((a) => a.root === now.first[0])?.member ?? ""];
   return (
     <button
       type="button"

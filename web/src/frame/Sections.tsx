@@ -11,7 +11,8 @@ export function Sections() {
         <Card key={c.section} card={c} />
       ))}
       <p className="hint">
-        A section that the catalogue lacks is told by size (RHS 90x35x2, FLAT 45x6, ROUND 18), or by the mark of a piece: its flat becomes the section.
+        A section that the catalogue lacks is told by size (RHS 90x35x2, FLAT 45x6, ROUND 18), or by the mark
+        of a piece: its flat becomes the section.
       </p>
     </div>
   );
@@ -56,7 +57,8 @@ function Card({ card }: { card: SectionCard }) {
         </table>
         <p className="hint">
           {card.source}
-          {card.note && `; ${card.note}`}. {card.members === 1 ? "1 member" : `${card.members} members`} of it here.
+          {card.note && `; ${card.note}`}. {card.members === 1 ? "1 member" : `${card.members} members`} of it
+          here.
         </p>
       </div>
     </section>
@@ -73,9 +75,19 @@ function Shape({ card }: { card: SectionCard }) {
   const y = (v: number) => 66 - v * k;
   const loop = (l: number[]) => `M${l.map((v, i) => (i % 2 ? y(v).toFixed(2) : x(v).toFixed(2))).join(" ")}Z`;
   return (
-    <svg viewBox="0 0 150 150" width="150" height="150" className="section-shape" role="img" aria-label={`${card.told[0]} wide, ${card.told[1]} high`}>
+    <svg
+      viewBox="0 0 150 150"
+      width="150"
+      height="150"
+      className="section-shape"
+      role="img"
+      aria-label={`${card.told[0]} wide, ${card.told[1]} high`}
+    >
       <path d={card.loops.map(loop).join("")} fillRule="evenodd" />
-      <path className="axis" d={`M${x(card.centroid[0]!) - 5} ${y(card.centroid[1]!)}h10M${x(card.centroid[0]!)} ${y(card.centroid[1]!) - 5}v10`} />
+      <path
+        className="axis"
+        d={`M${x(card.centroid[0]!) - 5} ${y(card.centroid[1]!)}h10M${x(card.centroid[0]!)} ${y(card.centroid[1]!) - 5}v10`}
+      />
       <path className="axis" d={`M${left} ${low + 8}h${w * k}m0 -3v6m${-w * k} 0v-6`} />
       <text x={74} y={low + 20} textAnchor="middle">
         {card.told[0]}

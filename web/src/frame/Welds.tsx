@@ -23,7 +23,11 @@ export function Welds({ list, unit, mass }: { list: FrameList; unit: string; mas
         </thead>
         <tbody>
           {list.welds.map((w, i) => (
-            <tr key={i} onPointerEnter={() => setHover({ names: w.names })} onPointerLeave={() => setHover(NOWHERE)}>
+            <tr
+              key={i}
+              onPointerEnter={() => setHover({ names: w.names })}
+              onPointerLeave={() => setHover(NOWHERE)}
+            >
               <td>{w.at}</td>
               <td>{w.between}</td>
               <td>{w.kind}</td>
@@ -37,7 +41,10 @@ export function Welds({ list, unit, mass }: { list: FrameList; unit: string; mas
         </tbody>
         <tfoot>
           <tr className="total">
-            <td colSpan={5}>geometry only: sizes are the rule’s smallest where none is told, no load is looked at; their metal is not in the frame’s mass</td>
+            <td colSpan={5}>
+              geometry only: sizes are the rule’s smallest where none is told, no load is looked at; their
+              metal is not in the frame’s mass
+            </td>
             <td className="num">{list.weld_length}</td>
             <td />
             <td className="num">{list.weld_metal}</td>

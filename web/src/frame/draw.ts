@@ -9,7 +9,8 @@ export interface Spot {
   at: [number, number, number];
 }
 
-const near = (a: readonly number[], b: readonly number[]) => Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
+const near = (a: readonly number[], b: readonly number[]) =>
+  Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
 
 /** Snaps to a node that is told by name nearby, else to the step. */
 export function snap(frame: FrameView | undefined, p: readonly number[], step: number): Spot {
@@ -23,7 +24,12 @@ export function snap(frame: FrameView | undefined, p: readonly number[], step: n
 const typed = (mm: number, inch: boolean) => String(Number((inch ? mm / 25.4 : mm).toFixed(inch ? 4 : 3)));
 
 /** Puts a leg down: nodes that are missing, and a member line that goes on from `from`. Returns the node at its end. */
-export function putLeg(from: string | null, line: string | null, to: Spot, inch: boolean): { node: string; line: string | null } {
+export function putLeg(
+  from: string | null,
+  line: string | null,
+  to: Spot,
+  inch: boolean,
+): { node: string; line: string | null } {
   let node = to.node ?? "";
   let member = line;
   editFrame("", (frame: Frame) => {

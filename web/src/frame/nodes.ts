@@ -2,7 +2,9 @@ import type { Frame } from "../api/types";
 
 /** Node names of a frame in their order: lines that name a point and make no bar. */
 export function nodeNames(frame: Frame): string[] {
-  return (frame.lines ?? []).flatMap((l) => ("name" in l.say && ("at" in l.say || "x" in l.say) ? [l.say.name as string] : []));
+  return (frame.lines ?? []).flatMap((l) =>
+    "name" in l.say && ("at" in l.say || "x" in l.say) ? [l.say.name as string] : [],
+  );
 }
 
 /** The next free letter: A to Z, then A2. */
@@ -17,5 +19,14 @@ export function nextNode(frame: Frame, taken: string[] = []): string {
 
 /** A frame to begin with. */
 export function newFrame(id: string, mark: string, inch: boolean): Frame {
-  return { id, mark, name: "New frame", quantity: "1", material: "s235", section: inch ? "HSS 2x2x1/8" : "SHS 60x60x3", joint: "mitre", lines: [] };
+  return {
+    id,
+    mark,
+    name: "New frame",
+    quantity: "1",
+    material: "s235",
+    section: inch ? "HSS 2x2x1/8" : "SHS 60x60x3",
+    joint: "mitre",
+    lines: [],
+  };
 }

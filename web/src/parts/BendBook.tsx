@@ -5,11 +5,29 @@ import { useDraft } from "../draft/store";
 import { OwnerOf, Words } from "../recipe/Field";
 import { useBook } from "../recipe/PieceHead";
 
-const write = (path: string, value: unknown, typed = false) => useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
+const write = (path: string, value: unknown, typed = false) =>
+  useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
 
 /** A value of the job in a table cell. */
-function Cell({ path, label, value, wide = false }: { path: string; label: string; value: string; wide?: boolean }) {
-  return <input className={`val${wide ? " words" : ""}`} aria-label={label} value={value} onChange={(e) => write(path, e.target.value, true)} />;
+function Cell({
+  path,
+  label,
+  value,
+  wide = false,
+}: {
+  path: string;
+  label: string;
+  value: string;
+  wide?: boolean;
+}) {
+  return (
+    <input
+      className={`val${wide ? " words" : ""}`}
+      aria-label={label}
+      value={value}
+      onChange={(e) => write(path, e.target.value, true)}
+    />
+  );
 }
 
 /** Punch, beam, die, bed and stop by a few figures each; what is left empty is as usual. */
@@ -28,7 +46,9 @@ function Tools({ job }: { job: Job }) {
                 aria-label={f.said}
                 placeholder={job.display?.length === "in" ? f.usual_in : f.usual_mm}
                 value={told[f.field] ?? ""}
-                onChange={(e) => write(`/brake/tools`, { ...told, [f.field]: e.target.value || undefined }, true)}
+                onChange={(e) =>
+                  write(`/brake/tools`, { ...told, [f.field]: e.target.value || undefined }, true)
+                }
               />
             </td>
           </tr>
@@ -43,7 +63,12 @@ export function BendBook({ job }: { job: Job }) {
   const table = job.bend_table ?? [];
   const tests = job.test_bends ?? [];
   const first = job.pieces?.[0];
-  const usual = { material: first?.material ?? "s235", thickness: first?.thickness ?? "2", radius: "2", angle: "90" };
+  const usual = {
+    material: first?.material ?? "s235",
+    thickness: first?.thickness ?? "2",
+    radius: "2",
+    angle: "90",
+  };
   const without = <T,>(list: T[], i: number) => list.filter((_, k) => k !== i);
   return (
     <details className="bend-book">
@@ -62,7 +87,13 @@ export function BendBook({ job }: { job: Job }) {
           <button
             type="button"
             className="chip"
-            onClick={() => write("/brake", { force: "1000", length: "3000mm", openings: ["8mm", "12mm", "16mm", "24mm", "40mm"] })}
+            onClick={() =>
+              write("/brake", {
+                force: "1000",
+                length: "3000mm",
+                openings: ["8mm", "12mm", "16mm", "24mm", "40mm"],
+              })
+            }
           >
             tell the shop's brake
           </button>
@@ -73,24 +104,57 @@ export function BendBook({ job }: { job: Job }) {
       {tests.map((t, i) => (
         <div key={t.id} className="test-bend">
           <p>
-            <b>{t.id}</b> <Cell path={`/test_bends/${i}/material`} label={`material of ${t.id}`} value={t.material} />{" "}
-            <Cell path={`/test_bends/${i}/thickness`} label={`thickness of ${t.id}`} value={t.thickness} /> thick, R
+            <b>{t.id}</b>{" "}
+            <Cell path={`/test_bends/${i}/material`} label={`material of ${t.id}`} value={t.material} />{" "}
+            <Cell path={`/test_bends/${i}/thickness`} label={`thickness of ${t.id}`} value={t.thickness} />{" "}
+            thick, R
             <Cell path={`/test_bends/${i}/radius`} label={`radius of ${t.id}`} value={t.radius} />,{" "}
             <Cell path={`/test_bends/${i}/angle`} label={`angle of ${t.id}`} value={t.angle} />° opens by{" "}
-            <Cell path={`/test_bends/${i}/springback`} label={`springback of ${t.id}`} value={t.springback ?? ""} />°{" "}
-            <Cell path={`/test_bends/${i}/note`} label={`note of ${t.id}`} value={t.note ?? ""} wide />{" "}
-            <button type="button" className="chip" aria-label={`take out ${t.id}`} onClick={() => write("/test_bends", without(tests, i))}>
+            <Cell
+              path={`/test_bends/${i}/springback`}
+              label={`springback of ${t.id}`}
+              value={t.springback ?? ""}
+            />
+            ° <Cell path={`/test_bends/${i}/note`} label={`note of ${t.id}`} value={t.note ?? ""} wide />{" "}
+            <button
+              type="button"
+              className="chip"
+              aria-label={`take out ${t.id}`}
+              onClick={() => write("/test_bends", without(tests, i))}
+            >
               ×
             </button>
           </p>
           {t.strips.map((s, k) => (
             <p key={k}>
-              strip <Cell path={`/test_bends/${i}/strips/${k}/length`} label={`length of strip ${k + 1} of ${t.id}`} value={s.length} /> → legs{" "}
-              <Cell path={`/test_bends/${i}/strips/${k}/a`} label={`leg a of strip ${k + 1} of ${t.id}`} value={s.a} /> +{" "}
-              <Cell path={`/test_bends/${i}/strips/${k}/b`} label={`leg b of strip ${k + 1} of ${t.id}`} value={s.b} /> outside
+              strip{" "}
+              <Cell
+                path={`/test_bends/${i}/strips/${k}/length`}
+                label={`length of strip ${k + 1} of ${t.id}`}
+                value={s.length}
+              />{" "}
+              → legs{" "}
+              <Cell
+                path={`/test_bends/${i}/strips/${k}/a`}
+                label={`leg a of strip ${k + 1} of ${t.id}`}
+                value={s.a}
+              />{" "}
+              +{" "}
+              <Cell
+                path={`/test_bends/${i}/strips/${k}/b`}
+                label={`leg b of strip ${k + 1} of ${t.id}`}
+                value={s.b}
+              />{" "}
+              outside
             </p>
           ))}
-          <button type="button" className="chip" onClick={() => write(`/test_bends/${i}/strips/-`, t.strips.at(-1) ?? { length: "100", a: "52", b: "52" })}>
+          <button
+            type="button"
+            className="chip"
+            onClick={() =>
+              write(`/test_bends/${i}/strips/-`, t.strips.at(-1) ?? { length: "100", a: "52", b: "52" })
+            }
+          >
             + strip
           </button>
         </div>
@@ -114,8 +178,13 @@ export function BendBook({ job }: { job: Job }) {
       <h3>Bend table</h3>
       {table.map((r, i) => (
         <p key={i}>
-          <Cell path={`/bend_table/${i}/material`} label={`material of row ${i + 1}`} value={r.material ?? ""} />{" "}
-          <Cell path={`/bend_table/${i}/thickness`} label={`thickness of row ${i + 1}`} value={r.thickness} /> thick, R
+          <Cell
+            path={`/bend_table/${i}/material`}
+            label={`material of row ${i + 1}`}
+            value={r.material ?? ""}
+          />{" "}
+          <Cell path={`/bend_table/${i}/thickness`} label={`thickness of row ${i + 1}`} value={r.thickness} />{" "}
+          thick, R
           <Cell path={`/bend_table/${i}/radius`} label={`radius of row ${i + 1}`} value={r.radius} />,{" "}
           <Cell path={`/bend_table/${i}/angle`} label={`angle of row ${i + 1}`} value={r.angle} />
           °:{" "}
@@ -129,12 +198,21 @@ export function BendBook({ job }: { job: Job }) {
             <option value="allowance">allowance</option>
           </select>{" "}
           <Cell path={`/bend_table/${i}/value`} label={`value of row ${i + 1}`} value={r.value} />{" "}
-          <button type="button" className="chip" aria-label={`take out row ${i + 1}`} onClick={() => write("/bend_table", without(table, i))}>
+          <button
+            type="button"
+            className="chip"
+            aria-label={`take out row ${i + 1}`}
+            onClick={() => write("/bend_table", without(table, i))}
+          >
             ×
           </button>
         </p>
       ))}
-      <button type="button" className="chip" onClick={() => write("/bend_table/-", { ...usual, kind: "deduction", value: "3.8" })}>
+      <button
+        type="button"
+        className="chip"
+        onClick={() => write("/bend_table/-", { ...usual, kind: "deduction", value: "3.8" })}
+      >
         + row
       </button>
     </details>

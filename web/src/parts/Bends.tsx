@@ -103,8 +103,14 @@ function SearchOn({ piece }: { piece: PieceView }) {
   };
   return (
     <p aria-live="polite">
-      {progress === null ? <Button onClick={() => void search()}>search on</Button> : <Button onClick={() => stop.current?.abort()}>stop searching</Button>}
-      {progress !== null && <LinearProgress variant="determinate" value={progress * 100} aria-label="how far the search is" />}
+      {progress === null ? (
+        <Button onClick={() => void search()}>search on</Button>
+      ) : (
+        <Button onClick={() => stop.current?.abort()}>stop searching</Button>
+      )}
+      {progress !== null && (
+        <LinearProgress variant="determinate" value={progress * 100} aria-label="how far the search is" />
+      )}
       {word && <span className="hint"> {word}.</span>}
     </p>
   );
@@ -126,7 +132,9 @@ export function Bends({ piece }: { piece: PieceView }) {
   const section = piece.sections[piece.flat.bends.findIndex((b) => b.name === name)];
   const stroke = piece.strokes[at];
   const names = rows.map((r) => r.name);
-  const byHand = useDraft((d) => (d.job?.pieces?.find((p) => p.id === piece.id)?.bend_order ?? []).length > 0);
+  const byHand = useDraft(
+    (d) => (d.job?.pieces?.find((p) => p.id === piece.id)?.bend_order ?? []).length > 0,
+  );
   const move = (i: number, by: number) => {
     const next = [...names];
     const [one] = next.splice(i, 1);
@@ -176,10 +184,20 @@ export function Bends({ piece }: { piece: PieceView }) {
                   {r.closing_force || r.force}
                 </td>
                 <td className="moves">
-                  <button type="button" aria-label={`${r.label} earlier`} disabled={i === 0} onClick={() => move(i, -1)}>
+                  <button
+                    type="button"
+                    aria-label={`${r.label} earlier`}
+                    disabled={i === 0}
+                    onClick={() => move(i, -1)}
+                  >
                     ↑
                   </button>
-                  <button type="button" aria-label={`${r.label} later`} disabled={i === rows.length - 1} onClick={() => move(i, 1)}>
+                  <button
+                    type="button"
+                    aria-label={`${r.label} later`}
+                    disabled={i === rows.length - 1}
+                    onClick={() => move(i, 1)}
+                  >
                     ↓
                   </button>
                 </td>
@@ -210,8 +228,8 @@ export function Bends({ piece }: { piece: PieceView }) {
         {row && <Schools row={row} />}
         {row && (
           <p className="hint">
-            Air bending over V {row.die} forms about R{row.air_radius}; shortest flange {row.shortest}; bend {row.length} long, {row.force_per_metre} with{" "}
-            {row.strength}.
+            Air bending over V {row.die} forms about R{row.air_radius}; shortest flange {row.shortest}; bend{" "}
+            {row.length} long, {row.force_per_metre} with {row.strength}.
           </p>
         )}
       </article>

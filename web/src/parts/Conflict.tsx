@@ -34,11 +34,17 @@ export function Conflict() {
   return (
     <Alert severity="warning" className="conflict" role="alert">
       <p>
-        <b>Saved elsewhere as revision {conflict.revision} while you changed the same.</b> Choose for each; both stay in the history.
+        <b>Saved elsewhere as revision {conflict.revision} while you changed the same.</b> Choose for each;
+        both stay in the history.
         {taken.length > 0 && ` Changed there only, and taken over: ${taken.map((p) => p.label).join(", ")}.`}
       </p>
       {clashes.map((c) => (
-        <SideBySide key={nameOf(c.part)} clash={c} theirs={theirs.has(nameOf(c.part))} turn={(on) => turn(c.part, on)} />
+        <SideBySide
+          key={nameOf(c.part)}
+          clash={c}
+          theirs={theirs.has(nameOf(c.part))}
+          turn={(on) => turn(c.part, on)}
+        />
       ))}
       {trouble && <p className="fault">{trouble}</p>}
       <Button variant="contained" disabled={going} onClick={() => void go()}>
@@ -59,12 +65,14 @@ function SideBySide({ clash, theirs, turn }: { clash: Clash; theirs: boolean; tu
           <th>as it was</th>
           <th aria-selected={!theirs}>
             <label>
-              <input type="radio" name={nameOf(clash.part)} checked={!theirs} onChange={() => turn(false)} /> mine
+              <input type="radio" name={nameOf(clash.part)} checked={!theirs} onChange={() => turn(false)} />{" "}
+              mine
             </label>
           </th>
           <th aria-selected={theirs}>
             <label>
-              <input type="radio" name={nameOf(clash.part)} checked={theirs} onChange={() => turn(true)} /> theirs
+              <input type="radio" name={nameOf(clash.part)} checked={theirs} onChange={() => turn(true)} />{" "}
+              theirs
             </label>
           </th>
         </tr>

@@ -15,16 +15,28 @@ export function Figures({ piece, old = false }: { piece: Pick<Checked, "figures"
   const key = open?.keys.at(-1);
   const figure = piece.figures.find((f) => f.key === key);
   return (
-    <section className={`figures${old ? " old" : ""}`} aria-label={old ? "figures of an older state" : "figures"} aria-busy={old}>
+    <section
+      className={`figures${old ? " old" : ""}`}
+      aria-label={old ? "figures of an older state" : "figures"}
+      aria-busy={old}
+    >
       {piece.figures
         .filter((f) => f.main)
         .map((f) => (
-          <button type="button" key={f.key} data-figure={f.key} className="figure" onClick={(e) => setOpen({ keys: [f.key], anchor: e.currentTarget })}>
+          <button
+            type="button"
+            key={f.key}
+            data-figure={f.key}
+            className="figure"
+            onClick={(e) => setOpen({ keys: [f.key], anchor: e.currentTarget })}
+          >
             <span className="label">{f.label}</span>
             <span className="value">{f.text}</span>
           </button>
         ))}
-      {piece.figures.some((f) => !f.main) && <MoreFigures piece={piece} show={(k, anchor) => setOpen({ keys: [k], anchor })} />}
+      {piece.figures.some((f) => !f.main) && (
+        <MoreFigures piece={piece} show={(k, anchor) => setOpen({ keys: [k], anchor })} />
+      )}
       <Popover
         open={Boolean(open && figure)}
         anchorEl={open?.anchor}
@@ -45,7 +57,13 @@ export function Figures({ piece, old = false }: { piece: Pick<Checked, "figures"
   );
 }
 
-function MoreFigures({ piece, show }: { piece: Pick<Checked, "figures">; show(key: string, anchor: HTMLElement): void }) {
+function MoreFigures({
+  piece,
+  show,
+}: {
+  piece: Pick<Checked, "figures">;
+  show(key: string, anchor: HTMLElement): void;
+}) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const rest = piece.figures.filter((f) => !f.main);
   return (
@@ -89,7 +107,17 @@ function MoreFigures({ piece, show }: { piece: Pick<Checked, "figures">; show(ke
 }
 
 /** A figure explained: rule, source, the formula with the numbers in it, and where each number comes from. */
-function WorkingSlip({ figure, deeper, back, leave }: { figure: FigureResult; deeper(key: string): void; back?: () => void; leave(): void }) {
+function WorkingSlip({
+  figure,
+  deeper,
+  back,
+  leave,
+}: {
+  figure: FigureResult;
+  deeper(key: string): void;
+  back?: () => void;
+  leave(): void;
+}) {
   const w = figure.working;
   const goTo = (line: string) => {
     leave();
@@ -148,7 +176,12 @@ export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; me
       <h2>{n === 0 ? "No findings" : n === 1 ? "1 finding" : `${n} findings`}</h2>
       <ul>
         {piece.findings.map((f, i) => (
-          <li key={i} className={f.severity} onPointerEnter={() => setHover({ names: f.names })} onPointerLeave={() => setHover({ names: [] })}>
+          <li
+            key={i}
+            className={f.severity}
+            onPointerEnter={() => setHover({ names: f.names })}
+            onPointerLeave={() => setHover({ names: [] })}
+          >
             <span className="sign" title={f.severity}>
               {SIGN[f.severity]} {f.severity}
             </span>

@@ -20,13 +20,21 @@ export function JobFaults() {
 /** The name of a figure. Its uses take a new name when it is typed out, in the same step. */
 function FigureName({ i, name }: { i: number; name: string }) {
   const before = useRef(name);
-  const write = (value: string) => useDraft.getState().edit(`job:/figures/${i}/name`, (j) => put(j, `/figures/${i}/name`, value));
+  const write = (value: string) =>
+    useDraft.getState().edit(`job:/figures/${i}/name`, (j) => put(j, `/figures/${i}/name`, value));
   const done = async () => {
     const [from, to] = [before.current, name];
     before.current = name;
     const { job } = useDraft.getState();
     // A name that is another figure's is a fault of its own; its uses are left as they are.
-    if (!job || from === to || from === "" || to === "" || job.figures?.filter((f) => f.name === to).length !== 1) return;
+    if (
+      !job ||
+      from === to ||
+      from === "" ||
+      to === "" ||
+      job.figures?.filter((f) => f.name === to).length !== 1
+    )
+      return;
     if (!JSON.stringify([job.figures, job.pieces, job.frames]).includes(from)) return;
     try {
       const renamed = answer(await api.POST("/api/rename", { body: { job, from, to, line_of: "" } }));
@@ -56,14 +64,20 @@ export function JobSettings() {
   const values = useDraft((d) => d.result?.figures);
   const faults = useDraft((d) => d.result?.faults) ?? [];
   if (!job) return null;
-  const write = (path: string, value: unknown, typed = false) => useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
+  const write = (path: string, value: unknown, typed = false) =>
+    useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
   const figures = job.figures ?? [];
   return (
     <details className="job-settings">
       <summary>Job figures and settings</summary>
       <p>
         Lengths in{" "}
-        <select className="choice" aria-label="unit of the job" value={job.display?.length ?? "mm"} onChange={(e) => write("/display/length", e.target.value)}>
+        <select
+          className="choice"
+          aria-label="unit of the job"
+          value={job.display?.length ?? "mm"}
+          onChange={(e) => write("/display/length", e.target.value)}
+        >
           <option value="mm">mm</option>
           <option value="in">inches</option>
         </select>{" "}
@@ -142,16 +156,36 @@ export function JobSettings() {
           })}
         </tbody>
       </table>
-      {values?.map((v) => v.fault && <p key={v.name} className="fault">{`${v.name}: ${v.fault.message}. ${v.fault.mend}.`}</p>)}
-      <button type="button" className="chip" onClick={() => write("/figures/-", { name: `size${figures.length + 1}`, value: "10" })}>
+      {values?.map(
+        (v) =>
+          v.fault && (
+            <p key={v.name} className="fault">{`${v.name}: ${v.fault.message}. ${v.fault.mend}.`}</p>
+          ),
+      )}
+      <button
+        type="button"
+        className="chip"
+        onClick={() => write("/figures/-", { name: `size${figures.length + 1}`, value: "10" })}
+      >
         + figure
       </button>
       <p>
         Sheets on the rack:{" "}
         {(job.stock ?? []).map((s, i) => (
           <span key={i} className="stock">
-            <input className="val" aria-label={`sheet ${i + 1} length`} value={s.length} onChange={(e) => write(`/stock/${i}/length`, e.target.value, true)} />{" "}
-            × <input className="val" aria-label={`sheet ${i + 1} width`} value={s.width} onChange={(e) => write(`/stock/${i}/width`, e.target.value, true)} />{" "}
+            <input
+              className="val"
+              aria-label={`sheet ${i + 1} length`}
+              value={s.length}
+              onChange={(e) => write(`/stock/${i}/length`, e.target.value, true)}
+            />{" "}
+            ×{" "}
+            <input
+              className="val"
+              aria-label={`sheet ${i + 1} width`}
+              value={s.width}
+              onChange={(e) => write(`/stock/${i}/width`, e.target.value, true)}
+            />{" "}
             <button
               type="button"
               className="chip"
@@ -167,7 +201,11 @@ export function JobSettings() {
             </button>{" "}
           </span>
         ))}
-        <button type="button" className="chip" onClick={() => write("/stock/-", { length: "2500mm", width: "1250mm" })}>
+        <button
+          type="button"
+          className="chip"
+          onClick={() => write("/stock/-", { length: "2500mm", width: "1250mm" })}
+        >
           + sheet
         </button>
       </p>

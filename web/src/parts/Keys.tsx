@@ -28,7 +28,14 @@ const ROLES: [string, string][] = [
 function verbKeys(verbs: VerbView[]): [string, string][] {
   return ROLES.flatMap(([role, before]) => {
     const starts = verbs.filter((v) => v.role === role).flatMap((v) => v.starts);
-    return starts.length > 0 ? [[starts.map((s) => s.key.toUpperCase()).join(" · "), before + starts.map((s) => s.name).join(", ")] as [string, string]] : [];
+    return starts.length > 0
+      ? [
+          [
+            starts.map((s) => s.key.toUpperCase()).join(" · "),
+            before + starts.map((s) => s.name).join(", "),
+          ] as [string, string],
+        ]
+      : [];
   });
 }
 

@@ -73,19 +73,25 @@ async function look(id: string): Promise<Found[]> {
   for (const left of await abandoned(id)) {
     try {
       // What a living page of this tab still saves is no leftover.
-      if (useDraft.getState().saver?.id === id && useDraft.getState().saver?.saving.phase !== "saved") continue;
+      if (useDraft.getState().saver?.id === id && useDraft.getState().saver?.saving.phase !== "saved")
+        continue;
       const head = answer(await api.GET("/api/jobs/{id}", { params: { path: { id } } }));
       const old =
         head.revision === left.revision
           ? head
-          : answer(await api.GET("/api/jobs/{id}/revisions/{revision}", { params: { path: { id, revision: left.revision } } }));
+          : answer(
+              await api.GET("/api/jobs/{id}/revisions/{revision}", {
+                params: { path: { id, revision: left.revision } },
+              }),
+            );
       const draft = await canonical(taken(old.job, left));
       if (same(draft, head.job) || same(draft, old.job)) {
         drop(left);
         continue;
       }
       // Its save reached the server although its answer never came back: what departs from that is what was left.
-      const [base, revision] = left.token !== "" && head.token === left.token ? [head.job, head.revision] : [old.job, left.revision];
+      const [base, revision] =
+        left.token !== "" && head.token === left.token ? [head.job, head.revision] : [old.job, left.revision];
       out.push({ left, base, revision, draft, list: differences(base, draft) });
     } catch {
       // It stays where it is, for the next visit.

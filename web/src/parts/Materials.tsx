@@ -2,7 +2,8 @@ import type { Job, OwnMaterial } from "../api/types";
 import { set as put } from "../draft/pointer";
 import { useDraft } from "../draft/store";
 
-const write = (path: string, value: unknown, typed = false) => useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
+const write = (path: string, value: unknown, typed = false) =>
+  useDraft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
 
 const STUFF = [
   ["metal", "metal"],
@@ -30,7 +31,12 @@ export function Materials({ job }: { job: Job }) {
       onChange={(e) => write(`/materials/${i}/${field}`, e.target.value, true)}
     />
   );
-  const choice = (i: number, field: "stuff" | "bent", label: string, options: readonly (readonly [string, string])[]) => (
+  const choice = (
+    i: number,
+    field: "stuff" | "bent",
+    label: string,
+    options: readonly (readonly [string, string])[],
+  ) => (
     <select
       className="choice"
       aria-label={`${label} of material ${i + 1}`}
@@ -51,12 +57,17 @@ export function Materials({ job }: { job: Job }) {
   return (
     <details className="bend-book">
       <summary>Materials of the shop's own</summary>
-      {own.length === 0 && <p className="muted">The book's materials are there without this. Define one that it does not have.</p>}
+      {own.length === 0 && (
+        <p className="muted">
+          The book's materials are there without this. Define one that it does not have.
+        </p>
+      )}
       {own.map((m, i) => (
         <p key={i}>
-          {cell(i, "id", "id")} is {cell(i, "name", "name")}, a {choice(i, "stuff", "kind", STUFF)}, {cell(i, "density", "density")} kg/m³, strength{" "}
-          {cell(i, "strength", "strength", "none")} MPa, {choice(i, "bent", "how bent", BENT)} at R of at least {cell(i, "radius", "smallest radius", "1")} t,{" "}
-          {cell(i, "cost", "cost", "no price")} a kg{" "}
+          {cell(i, "id", "id")} is {cell(i, "name", "name")}, a {choice(i, "stuff", "kind", STUFF)},{" "}
+          {cell(i, "density", "density")} kg/m³, strength {cell(i, "strength", "strength", "none")} MPa,{" "}
+          {choice(i, "bent", "how bent", BENT)} at R of at least {cell(i, "radius", "smallest radius", "1")}{" "}
+          t, {cell(i, "cost", "cost", "no price")} a kg{" "}
           <button
             type="button"
             className="chip"
@@ -80,6 +91,9 @@ export function Materials({ job }: { job: Job }) {
 }
 
 /** The book's materials and the job's own, for a choice. */
-export function materialOptions(book: { id: string; name: string }[] | undefined, job: Job | null | undefined): [string, string][] {
+export function materialOptions(
+  book: { id: string; name: string }[] | undefined,
+  job: Job | null | undefined,
+): [string, string][] {
   return [...(job?.materials ?? []), ...(book ?? [])].map((m) => [m.id, m.name || m.id]);
 }

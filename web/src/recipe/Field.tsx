@@ -104,7 +104,17 @@ export function Val({ path, label, empty = "", optional = false, options }: ValP
 }
 
 /** Several words in a row, written as they are read: `north, south`. What is typed is told at every key. */
-export function Words({ path, label, empty = "", between = ", " }: { path: string; label: string; empty?: string; between?: string }) {
+export function Words({
+  path,
+  label,
+  empty = "",
+  between = ", ",
+}: {
+  path: string;
+  label: string;
+  empty?: string;
+  between?: string;
+}) {
   const { doc, write } = useOwner();
   const value = get(doc, path);
   const told = Array.isArray(value) ? value.join(between) : "";
@@ -162,7 +172,11 @@ export function Choice({
       aria-invalid={fault ? true : undefined}
       data-path={path}
       value={value}
-      onChange={(e) => write(flag ? e.target.value === "true" : optional && e.target.value === "" ? undefined : e.target.value)}
+      onChange={(e) =>
+        write(
+          flag ? e.target.value === "true" : optional && e.target.value === "" ? undefined : e.target.value,
+        )
+      }
     >
       {!known && <option value={value}>{value || "…"}</option>}
       {options.map(([v, word]) => (

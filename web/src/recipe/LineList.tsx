@@ -80,9 +80,15 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
     );
   const remove = () => {
     const by = mentions(line.id, lines);
-    change((lines, issued) => ({ lines: lines.filter((l) => l.id !== line.id), issued: retire(line.id, issued) }));
+    change((lines, issued) => ({
+      lines: lines.filter((l) => l.id !== line.id),
+      issued: retire(line.id, issued),
+    }));
     // They stay, with their fault.
-    if (by.length > 0) useDraft.setState({ word: `${line.id} is taken out; ${by.join(", ")} still ${by.length > 1 ? "name" : "names"} it` });
+    if (by.length > 0)
+      useDraft.setState({
+        word: `${line.id} is taken out; ${by.join(", ")} still ${by.length > 1 ? "name" : "names"} it`,
+      });
   };
   const copy = () =>
     change((lines, issued) => {
@@ -92,7 +98,10 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
         lines.map((l) => l.id),
         issued,
       );
-      return { lines: [...lines.slice(0, from + 1), { ...line, id: fresh.id }, ...lines.slice(from + 1)], issued: fresh.issued };
+      return {
+        lines: [...lines.slice(0, from + 1), { ...line, id: fresh.id }, ...lines.slice(from + 1)],
+        issued: fresh.issued,
+      };
     });
   const keys = (e: React.KeyboardEvent<HTMLLIElement>) => {
     // Enter that ends a composed letter stays with the field.
@@ -139,7 +148,15 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
           {sentence(line, `/lines/${i}`)}
         </Fields>
       </div>
-      {(line.note || noting) && <Remark id={line.id} note={line.note ?? ""} at={`/lines/${i}/note`} done={() => setNoting(false)} asked={noting} />}
+      {(line.note || noting) && (
+        <Remark
+          id={line.id}
+          note={line.note ?? ""}
+          at={`/lines/${i}/note`}
+          done={() => setNoting(false)}
+          asked={noting}
+        />
+      )}
       <LineName id={line.id} taken={lines.map((l) => l.id)} />
       <span className="line-acts">
         <Act title="move up (Alt ↑)" label={`move ${line.id} up`} run={() => move(-1)} sign="↑" />
@@ -150,7 +167,12 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
           run={toggle}
           sign={line.off ? "on" : "off"}
         />
-        <Act title="a remark that stays with the line" label={`remark on ${line.id}`} run={() => setNoting(true)} sign="remark" />
+        <Act
+          title="a remark that stays with the line"
+          label={`remark on ${line.id}`}
+          run={() => setNoting(true)}
+          sign="remark"
+        />
         <Act title="copy (D)" label={`copy ${line.id}`} run={copy} sign="copy" />
         <Act title="take out (Delete)" label={`take out ${line.id}`} run={remove} sign="×" />
       </span>
@@ -162,7 +184,19 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
 }
 
 /** Why the line is as it is: told to whoever reads it, and printed with the text. */
-function Remark({ id, note, at, done, asked }: { id: string; note: string; at: string; done(): void; asked: boolean }) {
+function Remark({
+  id,
+  note,
+  at,
+  done,
+  asked,
+}: {
+  id: string;
+  note: string;
+  at: string;
+  done(): void;
+  asked: boolean;
+}) {
   const { write } = useOwner();
   return (
     <input
@@ -207,7 +241,13 @@ function LineName({ id, taken }: { id: string; taken: string[] }) {
   };
   if (text === null)
     return (
-      <button type="button" tabIndex={-1} className="line-id" title="give it another name" onClick={() => setText(id)}>
+      <button
+        type="button"
+        tabIndex={-1}
+        className="line-id"
+        title="give it another name"
+        onClick={() => setText(id)}
+      >
         {id}
       </button>
     );

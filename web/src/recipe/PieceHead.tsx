@@ -24,9 +24,14 @@ export function useBook() {
 export function HeadLine({ found }: { found: number }) {
   return (
     <p>
-      <Val path="/mark" label="mark" /> <Val path="/name" label="name" empty="name" />, <Val path="/quantity" label="quantity" /> off.
+      <Val path="/mark" label="mark" /> <Val path="/name" label="name" empty="name" />,{" "}
+      <Val path="/quantity" label="quantity" /> off.
       {found > 0 && (
-        <button type="button" className="chip found" onClick={() => document.querySelector(".findings")?.scrollIntoView({ block: "end" })}>
+        <button
+          type="button"
+          className="chip found"
+          onClick={() => document.querySelector(".findings")?.scrollIntoView({ block: "end" })}
+        >
           {found === 1 ? "1 finding ↓" : `${found} findings ↓`}
         </button>
       )}
@@ -51,7 +56,8 @@ export function PieceHead() {
       <Fields at="" faults={faults}>
         <HeadLine found={found} />
         <p>
-          <Val path="/thickness" label="thickness" /> thick <Choice path="/material" label="material" options={materials} />
+          <Val path="/thickness" label="thickness" /> thick{" "}
+          <Choice path="/material" label="material" options={materials} />
           {shelf?.gauges.length ? (
             <span className="hint" title={`Gauge numbers here are the ${shelf.gauge_said}`}>
               {" "}
@@ -60,12 +66,21 @@ export function PieceHead() {
           ) : null}
         </p>
         <p>
-          Bends R <Val path="/radius" label="inside radius" empty={result?.id === piece.id ? result.radius_text : "smallest"} optional /> by{" "}
+          Bends R{" "}
+          <Val
+            path="/radius"
+            label="inside radius"
+            empty={result?.id === piece.id ? result.radius_text : "smallest"}
+            optional
+          />{" "}
+          by{" "}
           <select
             className="choice"
             aria-label="bend school"
             value={rule}
-            onChange={(e) => writePiece("/bend_rule", e.target.value === "" ? undefined : { school: e.target.value })}
+            onChange={(e) =>
+              writePiece("/bend_rule", e.target.value === "" ? undefined : { school: e.target.value })
+            }
           >
             <option value="">the job's rule</option>
             <option value="din6935">DIN 6935</option>
@@ -83,7 +98,12 @@ export function PieceHead() {
           {rule === "test_bend" && (
             <>
               {" "}
-              <Choice path="/bend_rule/test" label="test bend" options={[["", "the last of this sheet"], ...tests]} optional />
+              <Choice
+                path="/bend_rule/test"
+                label="test bend"
+                options={[["", "the last of this sheet"], ...tests]}
+                optional
+              />
             </>
           )}
           , rolled{" "}
@@ -111,7 +131,14 @@ export function PieceHead() {
             className="choice"
             aria-label="unit of this piece"
             value={piece.display?.length ?? "job"}
-            onChange={(e) => writePiece("/display", e.target.value === "job" ? undefined : { length: e.target.value, inches: piece.display?.inches ?? "1/64" })}
+            onChange={(e) =>
+              writePiece(
+                "/display",
+                e.target.value === "job"
+                  ? undefined
+                  : { length: e.target.value, inches: piece.display?.inches ?? "1/64" },
+              )
+            }
           >
             {UNITS.map(([v, w]) => (
               <option key={v} value={v}>
@@ -122,7 +149,11 @@ export function PieceHead() {
           {piece.display?.length === "in" && (
             <>
               {" to "}
-              <Choice path="/display/inches" label="inches shown" options={["decimal", "1/16", "1/32", "1/64"].map((v) => [v, v])} />
+              <Choice
+                path="/display/inches"
+                label="inches shown"
+                options={["decimal", "1/16", "1/32", "1/64"].map((v) => [v, v])}
+              />
             </>
           )}
         </p>

@@ -97,7 +97,12 @@ export abstract class Stage {
   }
 
   /** What the camera sees, across and up from a point. */
-  private seen(from: THREE.Vector3): { right: THREE.Vector3; up: THREE.Vector3; low: THREE.Vector2; high: THREE.Vector2 } {
+  private seen(from: THREE.Vector3): {
+    right: THREE.Vector3;
+    up: THREE.Vector3;
+    low: THREE.Vector2;
+    high: THREE.Vector2;
+  } {
     const [right, up] = [new THREE.Vector3(), new THREE.Vector3()];
     this.camera.updateMatrix();
     this.camera.matrix.extractBasis(right, up, new THREE.Vector3());
@@ -140,7 +145,10 @@ export abstract class Stage {
     const reach = Math.max(sphere.radius * 40, 10000);
     Object.assign(this.camera, { near: -reach, far: reach });
     const aspect = this.aspect();
-    const half = Math.max((size.y / 2) * this.air(this.host.clientHeight), (size.x / 2 / aspect) * this.air(this.host.clientWidth));
+    const half = Math.max(
+      (size.y / 2) * this.air(this.host.clientHeight),
+      (size.x / 2 / aspect) * this.air(this.host.clientWidth),
+    );
     this.half = aspect >= 1 ? half : half * aspect;
     this.camera.zoom = 1;
     this.controls.update();
@@ -174,7 +182,10 @@ export abstract class Stage {
   protected ray(clientX: number, clientY: number): THREE.Raycaster {
     const r = this.renderer.domElement.getBoundingClientRect();
     const ray = new THREE.Raycaster();
-    ray.setFromCamera(new THREE.Vector2(((clientX - r.left) / r.width) * 2 - 1, 1 - ((clientY - r.top) / r.height) * 2), this.camera);
+    ray.setFromCamera(
+      new THREE.Vector2(((clientX - r.left) / r.width) * 2 - 1, 1 - ((clientY - r.top) / r.height) * 2),
+      this.camera,
+    );
     return ray;
   }
 

@@ -17,7 +17,17 @@ function jobOf(name: string, got: DxfLines): Job {
         { length: "120", width: "60" },
       ],
     }),
-    pieces: [{ id: "piece-1", mark: "P-101", name, quantity: "1", material: "s235", thickness: inch ? "1/8" : "3", lines: got.lines }],
+    pieces: [
+      {
+        id: "piece-1",
+        mark: "P-101",
+        name,
+        quantity: "1",
+        material: "s235",
+        thickness: inch ? "1/8" : "3",
+        lines: got.lines,
+      },
+    ],
   };
 }
 
@@ -30,7 +40,10 @@ export function Drawing({ file, make, close }: { file: File; make(job: Job): voi
   const read = useCallback(
     async (assume?: LengthUnit) => {
       try {
-        const answer = await fetch(`/api/dxf${assume ? `?assume=${assume}` : ""}`, { method: "POST", body: await file.arrayBuffer() });
+        const answer = await fetch(`/api/dxf${assume ? `?assume=${assume}` : ""}`, {
+          method: "POST",
+          body: await file.arrayBuffer(),
+        });
         setGot(JSON.parse(await text(answer)) as DxfLines);
         setAsks("");
       } catch (e) {
@@ -64,8 +77,10 @@ export function Drawing({ file, make, close }: { file: File; make(job: Job): voi
       {got && told && (
         <>
           <p>
-            Taken: the outline and {got.lines.length - 1} {got.lines.length === 2 ? "cut" : "cuts"}, from {layers.length === 1 ? "layer" : "layers"}{" "}
-            {layers.join(", ")}; the file is in {got.unit ?? "the unit that you chose"}. Material and thickness are not in a DXF: choose them on the piece.
+            Taken: the outline and {got.lines.length - 1} {got.lines.length === 2 ? "cut" : "cuts"}, from{" "}
+            {layers.length === 1 ? "layer" : "layers"} {layers.join(", ")}; the file is in{" "}
+            {got.unit ?? "the unit that you chose"}. Material and thickness are not in a DXF: choose them on
+            the piece.
           </p>
           <Told what="Mended" all={got.mended} />
           <Told what="Left out" all={got.left_out} />

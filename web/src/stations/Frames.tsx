@@ -92,7 +92,10 @@ export function Frames({ mode }: { mode: Mode }) {
                 <FrameStage frame={view} list={rows} mode={mode} />
               </Suspense>
             </section>
-            <section className={`pane listed${folded ? " folded" : ""}`} aria-label={tab === "list" ? "cut list" : tab}>
+            <section
+              className={`pane listed${folded ? " folded" : ""}`}
+              aria-label={tab === "list" ? "cut list" : tab}
+            >
               <h2>
                 {TABS.map(([t, word]) => (
                   <button
@@ -109,12 +112,21 @@ export function Frames({ mode }: { mode: Mode }) {
                   </button>
                 ))}
                 <span className="grow" />
-                <button type="button" className="chip" aria-expanded={!folded} onClick={() => setFolded(!folded)}>
+                <button
+                  type="button"
+                  className="chip"
+                  aria-expanded={!folded}
+                  onClick={() => setFolded(!folded)}
+                >
                   {folded ? "show the lists ▴" : "larger picture ▾"}
                 </button>
               </h2>
-              {!folded && tab === "list" && rows && list && <CutTable list={rows} unit={list.length_unit} mass={list.mass_unit} />}
-              {!folded && tab === "welds" && rows && list && <Welds list={rows} unit={list.length_unit} mass={list.mass_unit} />}
+              {!folded && tab === "list" && rows && list && (
+                <CutTable list={rows} unit={list.length_unit} mass={list.mass_unit} />
+              )}
+              {!folded && tab === "welds" && rows && list && (
+                <Welds list={rows} unit={list.length_unit} mass={list.mass_unit} />
+              )}
               {!folded && tab === "sections" && <Sections />}
               {!folded && tab === "bars" && <Bars />}
             </section>
@@ -184,7 +196,11 @@ function FrameTabs() {
   };
   const drop = () => {
     const next = frames.find((f) => f.id !== current);
-    useDraft.getState().edit("", (j) => ({ ...j, issued: retire(current, j.issued), frames: j.frames?.filter((f) => f.id !== current) }));
+    useDraft.getState().edit("", (j) => ({
+      ...j,
+      issued: retire(current, j.issued),
+      frames: j.frames?.filter((f) => f.id !== current),
+    }));
     navigate(`/jobs/${id}/frames${next ? `/${next.id}` : ""}`);
   };
   return (
@@ -193,8 +209,15 @@ function FrameTabs() {
         const b = briefs?.find((x) => x.id === f.id);
         const sign = !b ? "" : b.stops ? "■" : b.warns ? "▲" : "";
         return (
-          <button type="button" key={f.id} aria-current={f.id === current} onClick={() => navigate(`/jobs/${id}/frames/${f.id}`)} title={f.name}>
-            {f.mark} {f.id === current && <span className="tab-name">{f.name}</span>} {sign && <span className={b?.stops ? "stop" : "warn"}>{sign}</span>}
+          <button
+            type="button"
+            key={f.id}
+            aria-current={f.id === current}
+            onClick={() => navigate(`/jobs/${id}/frames/${f.id}`)}
+            title={f.name}
+          >
+            {f.mark} {f.id === current && <span className="tab-name">{f.name}</span>}{" "}
+            {sign && <span className={b?.stops ? "stop" : "warn"}>{sign}</span>}
           </button>
         );
       })}
@@ -202,7 +225,13 @@ function FrameTabs() {
       {current && (
         <Button component="label" title="rows such as node,A,0,0,0 and member,rail,A B,SHS 60x60x3">
           nodes from CSV
-          <input type="file" accept=".csv,text/csv" hidden aria-label="nodes from CSV" onChange={(e) => void takeIn(e.currentTarget)} />
+          <input
+            type="file"
+            accept=".csv,text/csv"
+            hidden
+            aria-label="nodes from CSV"
+            onChange={(e) => void takeIn(e.currentTarget)}
+          />
         </Button>
       )}
       {told && <span className="hint">{told}</span>}

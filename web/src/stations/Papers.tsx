@@ -28,18 +28,25 @@ export function Papers() {
   const [paper, setPaper] = useState("A4");
   const frame = list?.frames.find((f) => f.frame === picked);
   // Plates of frames have the papers of sheet pieces.
-  const plates = (list?.frames ?? []).flatMap((f) => f.plates.map((p) => ({ ...p, bends: 0, frame: f.frame })));
+  const plates = (list?.frames ?? []).flatMap((f) =>
+    f.plates.map((p) => ({ ...p, bends: 0, frame: f.frame })),
+  );
   const plate = plates.find((p) => p.piece === picked);
   const piece = frame ? undefined : (list?.rows.find((r) => r.piece === picked) ?? plate ?? list?.rows[0]);
   const preview = useQuery({
     queryKey: ["paper", id, revision, piece?.piece, shown, paper],
     enabled: Boolean(piece),
     queryFn: async () => {
-      return text(await fetch(paperUrl(id, shown, { piece: piece?.piece ?? "", paper, view: "true", revision: String(revision) })));
+      return text(
+        await fetch(
+          paperUrl(id, shown, { piece: piece?.piece ?? "", paper, view: "true", revision: String(revision) }),
+        ),
+      );
     },
   });
   if (!list) return <p className="empty wide">The cut list is coming…</p>;
-  const own = (kind: string) => (piece ? paperUrl(id, kind, { piece: piece.piece, paper, revision: String(revision) }) : "");
+  const own = (kind: string) =>
+    piece ? paperUrl(id, kind, { piece: piece.piece, paper, revision: String(revision) }) : "";
   const waits = unsaved(saving);
   return (
     <main className="papers">
@@ -54,7 +61,9 @@ export function Papers() {
           </Button>
           <Button onClick={() => window.print()}>Print this list</Button>
           <span className={waits ? "warn" : "hint"} aria-live="polite">
-            {waits ? `papers are of revision ${revision}; what you changed since is not saved yet` : `papers of revision ${revision}`}
+            {waits
+              ? `papers are of revision ${revision}; what you changed since is not saved yet`
+              : `papers of revision ${revision}`}
             {stale && "; the list below is being worked out"}
           </span>
         </header>
@@ -75,7 +84,13 @@ export function Papers() {
           </TableHead>
           <TableBody>
             {list.rows.map((r) => (
-              <TableRow key={r.piece} hover selected={r.piece === piece?.piece} onClick={() => setPicked(r.piece)} sx={{ cursor: "pointer" }}>
+              <TableRow
+                key={r.piece}
+                hover
+                selected={r.piece === piece?.piece}
+                onClick={() => setPicked(r.piece)}
+                sx={{ cursor: "pointer" }}
+              >
                 <TableCell>
                   <button type="button" className="chip" onClick={() => setPicked(r.piece)}>
                     {r.mark}
@@ -100,7 +115,13 @@ export function Papers() {
               </TableRow>
             ))}
             {list.frames.map((f) => (
-              <TableRow key={f.frame} hover selected={f.frame === picked} onClick={() => setPicked(f.frame)} sx={{ cursor: "pointer" }}>
+              <TableRow
+                key={f.frame}
+                hover
+                selected={f.frame === picked}
+                onClick={() => setPicked(f.frame)}
+                sx={{ cursor: "pointer" }}
+              >
                 <TableCell>
                   <button type="button" className="chip" onClick={() => setPicked(f.frame)}>
                     {f.mark}
@@ -170,12 +191,17 @@ export function Papers() {
             <h2>
               {piece.mark} {piece.name}
             </h2>
-            <Button component={Link} to={plate ? `/jobs/${id}/frames/${plate.frame}` : `/jobs/${id}/pieces/${piece.piece}`}>
+            <Button
+              component={Link}
+              to={plate ? `/jobs/${id}/frames/${plate.frame}` : `/jobs/${id}/pieces/${piece.piece}`}
+            >
               to the bench
             </Button>
           </header>
           {"unseen" in piece && piece.unseen && <p className="muted">{piece.unseen}.</p>}
-          {piece.stops > 0 && <p className="fault">Something here cannot be made yet: see its findings before you cut.</p>}
+          {piece.stops > 0 && (
+            <p className="fault">Something here cannot be made yet: see its findings before you cut.</p>
+          )}
           <div className="downloads">
             <Button variant="contained" href={own("dxf")}>
               DXF for the cutter
@@ -190,7 +216,12 @@ export function Papers() {
             )}
             <label>
               on{" "}
-              <select className="choice" aria-label="paper size" value={paper} onChange={(e) => setPaper(e.target.value)}>
+              <select
+                className="choice"
+                aria-label="paper size"
+                value={paper}
+                onChange={(e) => setPaper(e.target.value)}
+              >
                 <option>A4</option>
                 <option>A3</option>
                 <option>Letter</option>
@@ -226,7 +257,11 @@ export function Papers() {
               </button>
             ))}
           </nav>
-          {preview.isError ? <p className="fault">{preview.error.message}</p> : <Drawn svg={preview.data ?? ""} />}
+          {preview.isError ? (
+            <p className="fault">{preview.error.message}</p>
+          ) : (
+            <Drawn svg={preview.data ?? ""} />
+          )}
         </section>
       )}
     </main>

@@ -83,7 +83,9 @@ export function Pieces({ mode }: { mode: Mode }) {
         {good ? (
           <>
             <section className="pane" aria-label="formed">
-              <h2>Formed{old && <span className="old-said">as it was before its start could not be read</span>}</h2>
+              <h2>
+                Formed{old && <span className="old-said">as it was before its start could not be read</span>}
+              </h2>
               <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
                 <FormedView piece={good} mode={mode} ask={setOffer} />
               </Suspense>
@@ -100,7 +102,11 @@ export function Pieces({ mode }: { mode: Mode }) {
                   {stacked ? "side by side" : "one above the other"}
                 </button>
               </h2>
-              {sheet ? <Bends key={good.id} piece={good} /> : <FlatView key={good.id} piece={good} ask={setOffer} />}
+              {sheet ? (
+                <Bends key={good.id} piece={good} />
+              ) : (
+                <FlatView key={good.id} piece={good} ask={setOffer} />
+              )}
             </section>
           </>
         ) : (
@@ -158,7 +164,11 @@ function PieceTabs() {
   };
   const drop = () => {
     const next = pieces.find((p) => p.id !== current);
-    useDraft.getState().edit("", (j) => ({ ...j, issued: retire(current, j.issued), pieces: j.pieces?.filter((p) => p.id !== current) }));
+    useDraft.getState().edit("", (j) => ({
+      ...j,
+      issued: retire(current, j.issued),
+      pieces: j.pieces?.filter((p) => p.id !== current),
+    }));
     navigate(`/jobs/${id}/pieces${next ? `/${next.id}` : ""}`);
   };
   return (
@@ -174,7 +184,8 @@ function PieceTabs() {
             onClick={() => go(p.id)}
             title={`${p.name}${b?.stops ? `: ${b.stops} to stop for` : b?.warns ? `: ${b.warns} warnings` : ""}`}
           >
-            {p.mark} {p.id === current && <span className="tab-name">{p.name}</span>} {sign && <span className={b?.stops ? "stop" : "warn"}>{sign}</span>}
+            {p.mark} {p.id === current && <span className="tab-name">{p.name}</span>}{" "}
+            {sign && <span className={b?.stops ? "stop" : "warn"}>{sign}</span>}
           </button>
         );
       })}

@@ -13,7 +13,9 @@ import { NEW_JOB } from "./newJob";
 export function when(seconds: number): string {
   const d = new Date(seconds * 1000);
   const time = d.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
-  return d.toDateString() === new Date().toDateString() ? `today ${time}` : `${d.toLocaleDateString()} ${time}`;
+  return d.toDateString() === new Date().toDateString()
+    ? `today ${time}`
+    : `${d.toLocaleDateString()} ${time}`;
 }
 
 /** The jobs, as tickets. */
@@ -29,7 +31,10 @@ export function Rack() {
   const size = 24;
   const rack = useQuery({
     queryKey: ["jobs", archived, page],
-    queryFn: async () => answer(await api.GET("/api/jobs", { params: { query: { archived, offset: page * size, limit: size } } })),
+    queryFn: async () =>
+      answer(
+        await api.GET("/api/jobs", { params: { query: { archived, offset: page * size, limit: size } } }),
+      ),
   });
   const again = () => cache.invalidateQueries({ queryKey: ["jobs"] });
   const act = useMutation({
@@ -37,11 +42,17 @@ export function Rack() {
     onSuccess: again,
     onError: (e) => setTrouble(said(e)),
   });
-  const make = (job: Job) => act.mutate(async () => navigate(`/jobs/${answer(await api.POST("/api/jobs", { body: job })).id}/pieces`));
-  const copy = (t: Ticket) => act.mutate(async () => answer(await api.POST("/api/jobs/{id}/copy", { params: { path: { id: t.id } } })));
+  const make = (job: Job) =>
+    act.mutate(async () => navigate(`/jobs/${answer(await api.POST("/api/jobs", { body: job })).id}/pieces`));
+  const copy = (t: Ticket) =>
+    act.mutate(async () => answer(await api.POST("/api/jobs/{id}/copy", { params: { path: { id: t.id } } })));
   const put = (id: string, back: boolean) =>
     act.mutate(async () => {
-      answer(await api.POST(back ? "/api/jobs/{id}/restore" : "/api/jobs/{id}/archive", { params: { path: { id } } }));
+      answer(
+        await api.POST(back ? "/api/jobs/{id}/restore" : "/api/jobs/{id}/archive", {
+          params: { path: { id } },
+        }),
+      );
       setUndo(back ? "" : id);
     });
   const bring = async (f: File) => {
@@ -59,7 +70,11 @@ export function Rack() {
           .join("; "),
       );
     } catch (e) {
-      setTrouble(e instanceof SyntaxError ? "The file is not JSON: pick a *.steelk.json, a job as *.txt or a *.dxf" : said(e));
+      setTrouble(
+        e instanceof SyntaxError
+          ? "The file is not JSON: pick a *.steelk.json, a job as *.txt or a *.dxf"
+          : said(e),
+      );
     }
   };
   useEffect(() => {
@@ -83,7 +98,10 @@ export function Rack() {
           hidden
           accept=".json,.txt,.dxf"
           aria-label="file to bring in"
-          onChange={(e) => e.target.files?.[0] && void bring(e.target.files[0]).then(() => e.target && Object.assign(e.target, { value: "" }))}
+          onChange={(e) =>
+            e.target.files?.[0] &&
+            void bring(e.target.files[0]).then(() => e.target && Object.assign(e.target, { value: "" }))
+          }
         />
         <span className="grow" />
         <Button
@@ -105,11 +123,20 @@ export function Rack() {
           The data base is damaged: nothing can be saved until a backup is restored. ({rack.data.trouble})
         </p>
       )}
-      {drawing && <Drawing key={`${drawing.name} ${drawing.lastModified}`} file={drawing} make={make} close={() => setDrawing(null)} />}
+      {drawing && (
+        <Drawing
+          key={`${drawing.name} ${drawing.lastModified}`}
+          file={drawing}
+          make={make}
+          close={() => setDrawing(null)}
+        />
+      )}
       <Unsaved />
       {rack.isPending && <p className="empty wide">The rack is coming…</p>}
       {rack.isSuccess && jobs.length === 0 && (
-        <p className="empty wide">{archived ? "Nothing is archived." : "The rack is empty. Start a new job, or bring one in."}</p>
+        <p className="empty wide">
+          {archived ? "Nothing is archived." : "The rack is empty. Start a new job, or bring one in."}
+        </p>
       )}
       <ul className="tickets">
         {jobs.map((t) => (
@@ -171,7 +198,12 @@ export function Rack() {
         message="Archived. It stands in the archive, whole."
         action={<Button onClick={() => put(undo, true)}>put it back</Button>}
       />
-      <Snackbar open={trouble !== ""} onClose={() => setTrouble("")} message={trouble} action={<Button onClick={() => setTrouble("")}>close</Button>} />
+      <Snackbar
+        open={trouble !== ""}
+        onClose={() => setTrouble("")}
+        message={trouble}
+        action={<Button onClick={() => setTrouble("")}>close</Button>}
+      />
     </main>
   );
 }

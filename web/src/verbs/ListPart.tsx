@@ -64,7 +64,12 @@ export function ListPart({ list, pre, tail }: { list: List; pre: string; tail: s
       {list.chain ? <span className="profile">{rows}</span> : rows}
       {!list.chain &&
         list.adds.map((add) => (
-          <button type="button" className="chip" key={add.name} onClick={() => write(path, added(add, items.length))}>
+          <button
+            type="button"
+            className="chip"
+            key={add.name}
+            onClick={() => write(path, added(add, items.length))}
+          >
             + {add.name}
           </button>
         ))}
@@ -88,20 +93,25 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
   const { write } = useOwner();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [asked, setAsked] = useState<number[]>([]);
-  const case_ = list.item[0]?.part === "union" ? list.item[0].cases.find((c) => c.tag === item.kind) : undefined;
+  const case_ =
+    list.item[0]?.part === "union" ? list.item[0].cases.find((c) => c.tag === item.kind) : undefined;
   const more = (case_?.parts ?? []).flatMap((p, k) => (isOwn(p) && !asked.includes(k) ? [k] : []));
   const id = item.id === undefined ? undefined : String(item.id);
   const hovered = useDraft((d) => id !== undefined && d.hover.names.some((n) => n.endsWith(`.${id}`)));
   const kind = typeof item.kind === "string" ? item.kind : "";
   const name = kind ? `${kind} ${id}` : (id ?? String(i + 1));
   const letters = list.ids.of === "profile" ? list.ids.letters : "";
-  const fits = (add: List["adds"][number]) => ((add.mm as Item[])[0]?.kind === letters) !== (kind === letters);
+  const fits = (add: List["adds"][number]) =>
+    ((add.mm as Item[])[0]?.kind === letters) !== (kind === letters);
   const put = (next: Item[]) => {
     setMenu(null);
     if (next.length >= Math.max(list.least, list.chain ? 1 : 0)) write(path, next);
   };
   return (
-    <span className={`element ${kind || (list.lead ? "bend" : "leg")}${hovered ? " lit" : ""}`} data-element={id}>
+    <span
+      className={`element ${kind || (list.lead ? "bend" : "leg")}${hovered ? " lit" : ""}`}
+      data-element={id}
+    >
       {kind ? `${name} ` : list.lead ? `${list.lead} ${id ?? ""} ` : ""}
       <Parts
         parts={case_ ? case_.parts : list.item}
@@ -111,7 +121,12 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
       />
       {list.chain ? (
         <>
-          <IconButton size="small" className="more" aria-label={`more for ${name}`} onClick={(x) => setMenu(x.currentTarget)}>
+          <IconButton
+            size="small"
+            className="more"
+            aria-label={`more for ${name}`}
+            onClick={(x) => setMenu(x.currentTarget)}
+          >
             ⋯
           </IconButton>
           <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
@@ -136,7 +151,12 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
         </>
       ) : (
         items.length > list.least && (
-          <button type="button" className="chip" aria-label={`take out ${list.label} ${id ?? i + 1}`} onClick={() => put(without(i))}>
+          <button
+            type="button"
+            className="chip"
+            aria-label={`take out ${list.label} ${id ?? i + 1}`}
+            onClick={() => put(without(i))}
+          >
             ×
           </button>
         )

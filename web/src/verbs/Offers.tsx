@@ -24,7 +24,8 @@ function pointed(mm: number, inches: boolean): string {
 function legEdge(asked: Asked, piece: PieceView): string {
   const [x, y] = asked.at;
   const side = asked.name.split(".").pop();
-  const near = (z: PieceView["zones"][number]) => x >= z.min[0]! - 5 && x <= z.max[0]! + 5 && y >= z.min[1]! - 5 && y <= z.max[1]! + 5;
+  const near = (z: PieceView["zones"][number]) =>
+    x >= z.min[0]! - 5 && x <= z.max[0]! + 5 && y >= z.min[1]! - 5 && y <= z.max[1]! + 5;
   const leg = piece.zones.find((z) => z.edges.includes(`${z.name}.${side}`) && near(z));
   return leg ? `${leg.name}.${side}` : asked.name;
 }
@@ -45,20 +46,36 @@ function clicked(asked: Asked, piece: PieceView): { on: string[]; fill: Fill; na
       // On a folded piece from the outer faces, as a drawing and a rule have it.
       const outer = on !== "flat" ? zone?.outside : undefined;
       const low = outer ?? zone?.min ?? [0, 0];
-      return { on: ["panel", "zone"], fill: { this: asked.name, on, place: place(on, low, outer ? "outside" : undefined) }, name: asked.name, short };
+      return {
+        on: ["panel", "zone"],
+        fill: { this: asked.name, on, place: place(on, low, outer ? "outside" : undefined) },
+        name: asked.name,
+        short,
+      };
     }
     case "bend": {
       const shell = zone?.bend && zone.bend.allowance > 200;
       const middle = zone ? (zone.min[0]! + zone.max[0]!) / 2 : asked.at[0];
       const at = place("flat", piece.flat.min);
       const x = { from: "west", distance: pointed(middle - piece.flat.min[0]!, inches) };
-      return { on: ["bend", shell ? "shell" : "fold"], fill: { this: asked.name, place: { ...at, x } }, name: asked.name, short };
+      return {
+        on: ["bend", shell ? "shell" : "fold"],
+        fill: { this: asked.name, place: { ...at, x } },
+        name: asked.name,
+        short,
+      };
     }
     case "hole":
-      return { on: ["hole"], fill: { this: asked.line ?? "" }, name: asked.line ?? "", short: asked.line ?? "" };
+      return {
+        on: ["hole"],
+        fill: { this: asked.line ?? "" },
+        name: asked.line ?? "",
+        short: asked.line ?? "",
+      };
     case "edge": {
       // The side of a leg: the part of the strip's side that was clicked.
-      const leg = piece.zones.length > 1 && asked.name.startsWith("start-") ? legEdge(asked, piece) : asked.name;
+      const leg =
+        piece.zones.length > 1 && asked.name.startsWith("start-") ? legEdge(asked, piece) : asked.name;
       const end = ["west", "east", "south", "north"].includes(short);
       return { on: ["edge", ...(end ? ["end"] : [])], fill: { this: leg }, name: edgeSaid(leg), short };
     }
@@ -79,8 +96,16 @@ function offers(asked: Asked, piece: PieceView, verbs: VerbView[]) {
           fill.place && o.on === "panel" && JSON.stringify(o.mm).includes("$place")
             ? (fill.place as { x: { distance: string }; y: { distance: string } })
             : null;
-        const where = spot && v.offers.indexOf(o) === 0 ? ` (${spot.x.distance} from west, ${spot.y.distance} from south)` : "";
-        return { text: o.words.replace("{}", o.on === "bend" || o.on === "end" ? short : name) + where, say, stem: stemOfSay(verbs, say), start: false };
+        const where =
+          spot && v.offers.indexOf(o) === 0
+            ? ` (${spot.x.distance} from west, ${spot.y.distance} from south)`
+            : "";
+        return {
+          text: o.words.replace("{}", o.on === "bend" || o.on === "end" ? short : name) + where,
+          say,
+          stem: stemOfSay(verbs, say),
+          start: false,
+        };
       }),
   );
 }
@@ -96,7 +121,13 @@ export function Offers({ asked, view, close }: { asked: Asked | null; view: Piec
   };
   const own = asked.line && piece?.lines?.some((l) => l.id === asked.line);
   return (
-    <Menu open onClose={close} anchorReference="anchorPosition" anchorPosition={{ left: asked.x, top: asked.y }} aria-label="offered lines">
+    <Menu
+      open
+      onClose={close}
+      anchorReference="anchorPosition"
+      anchorPosition={{ left: asked.x, top: asked.y }}
+      aria-label="offered lines"
+    >
       <MenuItem disabled sx={{ opacity: "1 !important", color: "text.secondary" }}>
         {asked.name}
       </MenuItem>

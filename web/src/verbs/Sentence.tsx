@@ -46,13 +46,24 @@ export function Parts({ parts, pre, tail, item, asking }: PartsProps) {
       {parts.map((p, i) => {
         if (!seen[i]) return null;
         const isFirst = parts.slice(0, i).every((_, k) => !seen[k]);
-        const comma = p.part === "clause" && !p.close && !isFirst && !isVerb(parts[i - 1]) && !startsWithSign(p.parts[0]);
-        const close = isFirst || comma || startsWithSign(p) || (parts[i - 1]?.part === "word" && (parts[i - 1] as Of<"word">).opening);
+        const comma =
+          p.part === "clause" && !p.close && !isFirst && !isVerb(parts[i - 1]) && !startsWithSign(p.parts[0]);
+        const close =
+          isFirst ||
+          comma ||
+          startsWithSign(p) ||
+          (parts[i - 1]?.part === "word" && (parts[i - 1] as Of<"word">).opening);
         return (
           <Fragment key={i}>
             {comma ? ", " : close ? "" : " "}
             <Part part={p} pre={pre} tail={i === last ? end : ""} item={item} />
-            {isOwn(p) && <TakeOut clause={p as Of<"clause">} pre={pre} done={() => setAsked(asked.filter((k) => k !== i))} />}
+            {isOwn(p) && (
+              <TakeOut
+                clause={p as Of<"clause">}
+                pre={pre}
+                done={() => setAsked(asked.filter((k) => k !== i))}
+              />
+            )}
           </Fragment>
         );
       })}
@@ -69,13 +80,16 @@ export function Parts({ parts, pre, tail, item, asking }: PartsProps) {
   );
 }
 
-const startsWithSign = (p: PartView | undefined): boolean => p?.part === "word" && (p.sign || p.text.startsWith(","));
+const startsWithSign = (p: PartView | undefined): boolean =>
+  p?.part === "word" && (p.sign || p.text.startsWith(","));
 
 /** A clause that stands only where it is asked for. */
 export const isOwn = (p: PartView): boolean => {
   if (p.part !== "clause" || p.shown.when !== "told") return false;
   const path = p.shown.path;
-  return paths(p.parts).some((own) => own === path || path.startsWith(`${own}/`) || own.startsWith(`${path}/`));
+  return paths(p.parts).some(
+    (own) => own === path || path.startsWith(`${own}/`) || own.startsWith(`${path}/`),
+  );
 };
 
 /** What a clause that is not said yet is called. */
@@ -88,7 +102,9 @@ export function clauseName(clause: Of<"clause">): string {
 
 /** Every path that a clause writes. */
 function paths(parts: PartView[]): string[] {
-  return parts.flatMap((p) => (p.part === "clause" ? paths(p.parts) : p.part === "within" ? [p.path] : "path" in p ? [p.path] : []));
+  return parts.flatMap((p) =>
+    p.part === "clause" ? paths(p.parts) : p.part === "within" ? [p.path] : "path" in p ? [p.path] : [],
+  );
 }
 
 function TakeOut({ clause, pre, done }: { clause: Of<"clause">; pre: string; done(): void }) {
@@ -148,7 +164,12 @@ function Part({ part, pre, tail, item }: PartProps): ReactNode {
         </>
       );
     case "slot":
-      return <Ended tail={part.after + tail} of={<SlotPart slot={part} pre={pre} label={labelled(part.label, item)} />} />;
+      return (
+        <Ended
+          tail={part.after + tail}
+          of={<SlotPart slot={part} pre={pre} label={labelled(part.label, item)} />}
+        />
+      );
     case "names":
       return <Ended tail={tail} of={<NamesPart names={part} pre={pre} />} />;
     case "pick":
@@ -175,20 +196,24 @@ function Ended({ of, tail }: { of: ReactNode; tail: string }) {
   );
 }
 
-export const labelled = (label: string, item: PartsProps["item"]): string => label.replace("{id}", item?.id ?? "").replace("{n}", String(item?.n ?? ""));
+export const labelled = (label: string, item: PartsProps["item"]): string =>
+  label.replace("{id}", item?.id ?? "").replace("{n}", String(item?.n ?? ""));
 
 function PickPart({ pick, pre, label }: { pick: Of<"pick">; pre: string; label: string }) {
   const { doc } = useOwner();
   const at = useAt();
   const view = useView();
-  if (pick.free) return <Val path={pre + pick.path} label={label} options={pick.options.map((o) => o.value)} />;
+  if (pick.free)
+    return <Val path={pre + pick.path} label={label} options={pick.options.map((o) => o.value)} />;
   // Only a folded panel has ends, a fold and a tip of its own.
   const on = String(get(doc, `${at}${pre}/on`) ?? "");
   const zone = view?.zones.find((z) => z.name === on);
   const folded = zone?.parent !== null && zone?.parent !== undefined;
   const now = String(get(doc, `${at}${pre}${pick.path}`) ?? pick.usual);
   if (pick.beside) return <BesidePick pick={pick} pre={pre} label={label} folded={folded} />;
-  const options = pick.options.filter((o) => !o.folded || folded || o.value === now).map((o): [string, string] => [o.value, o.words]);
+  const options = pick.options
+    .filter((o) => !o.folded || folded || o.value === now)
+    .map((o): [string, string] => [o.value, o.words]);
   const absent: [string, string][] = pick.usual === "" ? [["", "—"]] : [];
   return (
     <Choice
@@ -204,7 +229,17 @@ function PickPart({ pick, pre, label }: { pick: Of<"pick">; pre: string; label: 
 }
 
 /** Words that tell two fields. */
-function BesidePick({ pick, pre, label, folded }: { pick: Of<"pick">; pre: string; label: string; folded: boolean }) {
+function BesidePick({
+  pick,
+  pre,
+  label,
+  folded,
+}: {
+  pick: Of<"pick">;
+  pre: string;
+  label: string;
+  folded: boolean;
+}) {
   const { doc, write } = useOwner();
   const at = useAt();
   const faulty = useFaulty(`${pre}${pick.path}`);
@@ -212,7 +247,10 @@ function BesidePick({ pick, pre, label, folded }: { pick: Of<"pick">; pre: strin
   const [usual, usualBeside] = pick.usual.split("|");
   const first = String(read(pick.path) ?? usual);
   const both = `${first}|${read(pick.beside) ?? usualBeside}`;
-  const value = pick.options.find((o) => o.value === both)?.value ?? pick.options.find((o) => o.value.startsWith(`${first}|`))?.value ?? both;
+  const value =
+    pick.options.find((o) => o.value === both)?.value ??
+    pick.options.find((o) => o.value.startsWith(`${first}|`))?.value ??
+    both;
   return (
     <select
       className="choice"
@@ -225,7 +263,11 @@ function BesidePick({ pick, pre, label, folded }: { pick: Of<"pick">; pre: strin
         const own = pick.path.slice(0, pick.path.lastIndexOf("/"));
         const [name, besideName] = [pick.path.slice(own.length + 1), pick.beside.slice(own.length + 1)];
         // Both in one step.
-        write(`${at}${pre}${own}`, { ...(read(own) as object | undefined), [name]: a, [besideName]: b === usualBeside ? undefined : b });
+        write(`${at}${pre}${own}`, {
+          ...(read(own) as object | undefined),
+          [name]: a,
+          [besideName]: b === usualBeside ? undefined : b,
+        });
       }}
     >
       {pick.options
@@ -240,7 +282,17 @@ function BesidePick({ pick, pre, label, folded }: { pick: Of<"pick">; pre: strin
 }
 
 /** A choice that brings values of its own. */
-function UnionPart({ union, pre, tail, item }: { union: Of<"union">; pre: string; tail: string; item?: PartsProps["item"] }) {
+function UnionPart({
+  union,
+  pre,
+  tail,
+  item,
+}: {
+  union: Of<"union">;
+  pre: string;
+  tail: string;
+  item?: PartsProps["item"];
+}) {
   const { doc, write } = useOwner();
   const at = useAt();
   const path = pre + union.path;

@@ -51,7 +51,9 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece |
     const mine = ++asked.current;
     const timer = setTimeout(async () => {
       try {
-        const got = answer(await api.POST("/api/text/read", { body: { of: bench, text, now: doc as never } }));
+        const got = answer(
+          await api.POST("/api/text/read", { body: { of: bench, text, now: doc as never } }),
+        );
         if (mine !== asked.current) return;
         setFaults(got.faults);
         setTrouble("");
@@ -79,7 +81,10 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece |
     const rows = (text ?? "").split("\n");
     const before = rows.slice(0, f.line - 1).reduce((n, r) => n + r.length + 1, 0);
     area.current?.focus();
-    area.current?.setSelectionRange(before + f.fault.start, before + Math.max(f.fault.end, f.fault.start + 1));
+    area.current?.setSelectionRange(
+      before + f.fault.start,
+      before + Math.max(f.fault.end, f.fault.start + 1),
+    );
   };
   return (
     <section className="as-text" aria-label="as text">

@@ -25,8 +25,19 @@ interface Offer {
 }
 
 /** The names that fit a slot, as they are typed. */
-function named(kind: Kind, label: string, view: ReturnType<typeof useView>, doc: Doc, verbs: VerbView[] | undefined): Offer[] {
-  const offer = (insert: string, shown = insert, names: string[] = []): Offer => ({ insert, shown, about: label, names });
+function named(
+  kind: Kind,
+  label: string,
+  view: ReturnType<typeof useView>,
+  doc: Doc,
+  verbs: VerbView[] | undefined,
+): Offer[] {
+  const offer = (insert: string, shown = insert, names: string[] = []): Offer => ({
+    insert,
+    shown,
+    about: label,
+    names,
+  });
   const lines = doc.lines ?? [];
   if (kind === "cut") return cutIds(lines, verbs).map((n) => offer(n, n, [n]));
   if (kind === "node") return nodeNames(doc as never).map((n) => offer(n, n, [n]));
@@ -37,7 +48,9 @@ function named(kind: Kind, label: string, view: ReturnType<typeof useView>, doc:
     return kind === "member" ? bars : [...bars, ...nodeNames(doc as never).map((n) => offer(n, n, [n]))];
   }
   // The side of a leg has no side of its own in the outline: its panel lights up.
-  return namesOf(kind, view).map(([n]) => offer(n.replace(/^start-\d+\./, ""), edgeSaid(n), kind === "edge" ? [n, n.replace(/\.[^.]+$/, "")] : [n]));
+  return namesOf(kind, view).map(([n]) =>
+    offer(n.replace(/^start-\d+\./, ""), edgeSaid(n), kind === "edge" ? [n, n.replace(/\.[^.]+$/, "")] : [n]),
+  );
 }
 
 function offersOf(
@@ -52,7 +65,9 @@ function offersOf(
   for (const o of found) {
     if (o.is === "words") offers.push({ insert: o.text, shown: o.text, about: o.about, names: [] });
     else {
-      const own = named(o.kind, o.label, view, doc, verbs).filter((n) => n.insert.toLowerCase().startsWith(typed.toLowerCase()));
+      const own = named(o.kind, o.label, view, doc, verbs).filter((n) =>
+        n.insert.toLowerCase().startsWith(typed.toLowerCase()),
+      );
       if (own.length > 0) offers.push(...own);
       else hints.push(o.label.replace(/ (of )?(point )?\{\w+\}/, ""));
     }
@@ -73,7 +88,9 @@ export function TypedLine({ bench }: { bench: BenchName }) {
   const [at, setAt] = useState(-1);
   const input = useRef<HTMLInputElement>(null);
   const asked = useRef(0);
-  const standing = () => (piece.lines ?? []).map((l) => ({ id: l.id, say: l.say as never }));
+  // Only what they are and what they name is looked at.
+  const standing = () =>
+    (piece.lines ?? []).map((l) => ({ id: l.id, say: { verb: l.say.verb, name: l.say.name } as never }));
   const { setHover } = useDraft.getState();
 
   const close = () => {
@@ -85,10 +102,15 @@ export function TypedLine({ bench }: { bench: BenchName }) {
   const suggest = async (typed: string) => {
     const mine = ++asked.current;
     try {
-      const got = answer(await api.POST("/api/complete", { body: { bench, text: typed, lines: standing() } }));
+      const got = answer(
+        await api.POST("/api/complete", { body: { bench, text: typed, lines: standing() } }),
+      );
       if (mine !== asked.current) return;
       requestAnimationFrame(() => input.current?.form?.scrollIntoView({ block: "nearest" }));
-      setOpen({ from: got.from, ...offersOf(got.offers, [...typed].slice(got.from).join(""), view, piece, verbs) });
+      setOpen({
+        from: got.from,
+        ...offersOf(got.offers, [...typed].slice(got.from).join(""), view, piece, verbs),
+      });
       setAt(-1);
     } catch {
       // Typing goes on without it.
@@ -108,8 +130,14 @@ export function TypedLine({ bench }: { bench: BenchName }) {
     try {
       const { picked } = useDraft.getState();
       const above = (piece.lines ?? []).findIndex((l) => l.id === picked) + 1 || (piece.lines ?? []).length;
-      const read = answer(await api.POST("/api/lines", { body: { bench, text: all, lines: standing(), above, issued: piece.issued ?? {} } }));
-      const start = read.lines.length === 1 && verbs?.some((v) => v.role === "start" && v.tag === (read.lines[0]!.say as Said).verb);
+      const read = answer(
+        await api.POST("/api/lines", {
+          body: { bench, text: all, lines: standing(), above, issued: piece.issued ?? {} },
+        }),
+      );
+      const start =
+        read.lines.length === 1 &&
+        verbs?.some((v) => v.role === "start" && v.tag === (read.lines[0]!.say as Said).verb);
       if (read.lines.length > 0) addRead(bench, read.lines, start ? "first" : "picked");
       const rows = all.split("\n");
       const left = read.faults.map((f) => rows[f.line - 1] ?? "");
@@ -117,8 +145,12 @@ export function TypedLine({ bench }: { bench: BenchName }) {
       setText(left.join("; "));
       setFault(
         [
-          many && left.length > 0 ? `${read.lines.length} of ${read.lines.length + left.length} lines taken in` : "",
-          ...read.faults.map((f, i) => `${many ? `“${left[i]!.slice(0, 60)}”: ` : ""}${f.fault.message}. Try: ${f.fault.mend}`),
+          many && left.length > 0
+            ? `${read.lines.length} of ${read.lines.length + left.length} lines taken in`
+            : "",
+          ...read.faults.map(
+            (f, i) => `${many ? `“${left[i]!.slice(0, 60)}”: ` : ""}${f.fault.message}. Try: ${f.fault.mend}`,
+          ),
         ]
           .filter(Boolean)
           .join(". "),
@@ -135,7 +167,8 @@ export function TypedLine({ bench }: { bench: BenchName }) {
     // What it names lights up while one walks through the list.
     setHover({ names: open.offers[next]!.names });
   };
-  const example = verbs?.find((v) => v.role !== "start" && v.role !== "bend" && v.role !== "node")?.examples[0] ?? "";
+  const example =
+    verbs?.find((v) => v.role !== "start" && v.role !== "bend" && v.role !== "node")?.examples[0] ?? "";
   const shown = open && (open.offers.length > 0 || open.hints.length > 0);
   return (
     <form

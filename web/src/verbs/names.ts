@@ -31,7 +31,9 @@ export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
   const bends = named(zones.filter((z) => z.bend));
   const panels = named(zones.filter((z) => !z.bend));
   // What carries shapes: panels of a folded piece, and what is rolled.
-  const carrying = named(zones.filter((z) => (zones.length > 1 && !z.bend) || (z.bend && z.bend.allowance > 200) || z.cone));
+  const carrying = named(
+    zones.filter((z) => (zones.length > 1 && !z.bend) || (z.bend && z.bend.allowance > 200) || z.cone),
+  );
   const edges = edgesOf(view).map((n): Named => [n, edgeSaid(n)]);
   switch (kind) {
     case "edge":
@@ -59,7 +61,10 @@ export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
 }
 
 /** Ids of the lines that make cuts: what repeat and mirror may name. */
-export function cutIds(lines: { id: string; say: Said | { verb: string } }[], verbs: VerbView[] | undefined): string[] {
+export function cutIds(
+  lines: { id: string; say: Said | { verb: string } }[],
+  verbs: VerbView[] | undefined,
+): string[] {
   const cuts = new Set(verbs?.filter((v) => v.role === "cut").map((v) => v.tag));
   return lines.filter((l) => cuts.has(l.say.verb)).map((l) => l.id);
 }

@@ -5,7 +5,16 @@ import { addSay } from "../draft/adding";
 import { useDraft, useFrame, usePiece } from "../draft/store";
 import { nextNode, nodeNames } from "../frame/nodes";
 import { cutIds, edgesOf, namesOf, useView } from "./names";
-import { type BenchName, type Fill, filled, inInches, type Said, stemOfSay, useVerbs, type VerbView } from "./useVerbs";
+import {
+  type BenchName,
+  type Fill,
+  filled,
+  inInches,
+  type Said,
+  stemOfSay,
+  useVerbs,
+  type VerbView,
+} from "./useVerbs";
 
 /** A line that can be added by its name or its key. */
 export interface Choice {
@@ -21,7 +30,13 @@ function fillOfFrame(frame: Frame, verbs: VerbView[]): Fill {
   const nodes = nodeNames(frame);
   const makes = new Set(verbs.filter((v) => v.role === "member").map((v) => v.tag));
   const members = (frame.lines ?? []).filter((l) => makes.has(l.say.verb)).map((l) => l.id);
-  return { node: nodes.at(-1), "node-2": nodes.at(-2), nodes: nodes.slice(-4), "new-node": nextNode(frame), member: members.at(-1) };
+  return {
+    node: nodes.at(-1),
+    "node-2": nodes.at(-2),
+    nodes: nodes.slice(-4),
+    "new-node": nextNode(frame),
+    member: members.at(-1),
+  };
 }
 
 /** The lines that can be added now: what a piece starts with while it is empty, everything else after. */
@@ -35,7 +50,9 @@ export function useChoices(bench: BenchName): Choice[] {
   const lines = (doc.lines ?? []) as { id: string; say: Said }[];
   const starting = bench === "piece" && lines.length === 0;
   const fill: Fill =
-    bench === "frame" ? fillOfFrame(doc as Frame, verbs) : { edge: edgesOf(view)[0], bend: namesOf("bend", view)[0]?.[0], cut: cutIds(lines, verbs).at(-1) };
+    bench === "frame"
+      ? fillOfFrame(doc as Frame, verbs)
+      : { edge: edgesOf(view)[0], bend: namesOf("bend", view)[0]?.[0], cut: cutIds(lines, verbs).at(-1) };
   const inch = inInches(doc);
   return verbs
     .filter((v) => bench === "frame" || (v.role === "start") === starting)

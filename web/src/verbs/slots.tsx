@@ -31,9 +31,22 @@ function NamePick({ slot, path, label }: { slot: Of<"slot">; path: string; label
   const { doc } = useOwner();
   const at = useAt();
   const told = String(get(doc, at + path) ?? "");
-  const empty: Named[] = slot.kind === "surface" || slot.kind === "about" ? [] : told === "" || slot.optional ? [["", slot.optional ? "—" : "…"]] : [];
+  const empty: Named[] =
+    slot.kind === "surface" || slot.kind === "about"
+      ? []
+      : told === "" || slot.optional
+        ? [["", slot.optional ? "—" : "…"]]
+        : [];
   const unknown: Named[] = told !== "" && !options.some(([n]) => n === told) ? [[told, edgeSaid(told)]] : [];
-  return <Choice path={path} label={label} options={[...empty, ...unknown, ...options]} usual={slot.empty} optional={slot.optional} />;
+  return (
+    <Choice
+      path={path}
+      label={label}
+      options={[...empty, ...unknown, ...options]}
+      usual={slot.empty}
+      optional={slot.optional}
+    />
+  );
 }
 
 function MaterialPick({ path, label, empty }: { path: string; label: string; empty: string }) {
@@ -48,7 +61,10 @@ function OwnPick({ slot, path, label }: { slot: Of<"slot">; path: string; label:
   const at = useAt();
   const profile = (get(doc, `${at}/say/profile`) as { kind: string; id: string }[] | undefined) ?? [];
   const tests = useDraft((d) => d.job?.test_bends) ?? [];
-  const own: Named[] = slot.kind === "leg" ? profile.filter((e) => e.kind === "leg").map((e) => [e.id, `leg ${e.id}`]) : tests.map((t) => [t.id, t.id]);
+  const own: Named[] =
+    slot.kind === "leg"
+      ? profile.filter((e) => e.kind === "leg").map((e) => [e.id, `leg ${e.id}`])
+      : tests.map((t) => [t.id, t.id]);
   return <Choice path={path} label={label} options={[["", slot.empty || "—"], ...own]} optional />;
 }
 
@@ -58,7 +74,9 @@ export function NamesPart({ names, pre }: { names: Of<"names">; pre: string }) {
   const path = at + pre + names.path;
   if (names.kind === "edge") return <NameChips path={path} label={names.label} empty={names.empty} />;
   if (names.kind === "cut") return <CutChips path={path} label={names.label} />;
-  return <Words path={path} label={names.label} empty={names.empty || "…"} between={names.blank ? " " : ", "} />;
+  return (
+    <Words path={path} label={names.label} empty={names.empty || "…"} between={names.blank ? " " : ", "} />
+  );
 }
 
 /** Several edges as chips. */
@@ -89,7 +107,12 @@ function NameChips({ path, label, empty }: { path: string; label: string; empty:
           {edgeSaid(n)}
         </button>
       ))}
-      <select className="choice" aria-label={`add to ${label}`} value="" onChange={(e) => e.target.value && write(path, [...told, e.target.value])}>
+      <select
+        className="choice"
+        aria-label={`add to ${label}`}
+        value=""
+        onChange={(e) => e.target.value && write(path, [...told, e.target.value])}
+      >
         <option value="">+ edge</option>
         {edges
           .filter(([n]) => !told.includes(n))
@@ -108,7 +131,10 @@ function CutChips({ path, label }: { path: string; label: string }) {
   const { doc, write } = useOwner();
   const at = useAt();
   const verbs = useVerbs()?.piece;
-  const lines = ((doc as { lines?: { id: string; say: Said }[] } | undefined)?.lines ?? []).slice(0, Number(at.split("/")[2]));
+  const lines = ((doc as { lines?: { id: string; say: Said }[] } | undefined)?.lines ?? []).slice(
+    0,
+    Number(at.split("/")[2]),
+  );
   const above = cutIds(lines, verbs);
   const of = (get(doc, path) as string[] | undefined) ?? [];
   const toggle = (id: string) => write(path, of.includes(id) ? of.filter((o) => o !== id) : [...of, id]);
@@ -116,7 +142,13 @@ function CutChips({ path, label }: { path: string; label: string }) {
   return (
     <span className="targets" title={label}>
       {shown.map((id) => (
-        <button type="button" key={id} className="chip" aria-pressed={of.includes(id)} onClick={() => toggle(id)}>
+        <button
+          type="button"
+          key={id}
+          className="chip"
+          aria-pressed={of.includes(id)}
+          onClick={() => toggle(id)}
+        >
           {id}
         </button>
       ))}

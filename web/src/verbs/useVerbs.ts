@@ -35,7 +35,8 @@ export function filled(say: unknown, fill: Fill): Said {
   const put = (v: unknown): unknown => {
     if (typeof v === "string" && v.startsWith("$")) return fill[v.slice(1)];
     if (Array.isArray(v)) return v.flatMap((x) => put(x) ?? []);
-    if (v && typeof v === "object") return Object.fromEntries(Object.entries(v).map(([k, x]) => [k, put(x) ?? ""]));
+    if (v && typeof v === "object")
+      return Object.fromEntries(Object.entries(v).map(([k, x]) => [k, put(x) ?? ""]));
     return v;
   };
   return put(say) as Said;

@@ -1,4 +1,5 @@
-//! A bend between its tools, seen along them: the sheet as it lies and as it is bent, punch and die, beam and bed, and the stop with its figure.
+//! A bend between its tools, seen along them: the sheet as it lies and as it is bent, punch and die, beam and
+//! bed, and the stop with its figure.
 
 use glam::DVec2;
 
@@ -43,7 +44,10 @@ fn ring(points: &[DVec2], to: &ToPaper) -> Contour {
 
 fn drawn(seen: &StepPicture, to: &ToPaper) -> Vec<Item> {
     let mut items = Vec::new();
-    let facet = |points: &[DVec2], by: f64, shade: f64| Item::Facet { points: points.iter().map(|p| to.point(*p + DVec2::new(0.0, by))).collect(), shade };
+    let facet = |points: &[DVec2], by: f64, shade: f64| Item::Facet {
+        points: points.iter().map(|p| to.point(*p + DVec2::new(0.0, by))).collect(),
+        shade,
+    };
     for (_, corners) in &seen.tools {
         items.push(facet(corners, 0.0, TOOL));
         items.push(Item::Shape { loops: vec![ring(corners, to)], pen: Pen::Hair, filled: false });
@@ -59,7 +63,8 @@ fn drawn(seen: &StepPicture, to: &ToPaper) -> Vec<Item> {
 fn stop(piece: &PieceResult, seen: &StepPicture, to: &ToPaper, size: DVec2, gauge: &str) -> Vec<Item> {
     let top = seen.die[1];
     let height = piece.plan.brake.tools.stop_height;
-    let (foot, head) = (to.point(DVec2::new(seen.gauge, top)), to.point(DVec2::new(seen.gauge, top + height)));
+    let (foot, head) =
+        (to.point(DVec2::new(seen.gauge, top)), to.point(DVec2::new(seen.gauge, top + height)));
     let mut items = Vec::new();
     let line = head.y - 2.0;
     let middle = to.point(DVec2::ZERO).x;
@@ -69,12 +74,17 @@ fn stop(piece: &PieceResult, seen: &StepPicture, to: &ToPaper, size: DVec2, gaug
         let block = [foot, foot + DVec2::new(5.0, 0.0), head + DVec2::new(5.0, 0.0), head];
         items.push(Item::Facet { points: block.to_vec(), shade: TOOL });
         items.push(Item::Shape {
-            loops: vec![Contour { vertices: block.iter().map(|p| Vertex { p: *p, bulge: 0.0, tag: 0 }).collect() }],
+            loops: vec![Contour {
+                vertices: block.iter().map(|p| Vertex { p: *p, bulge: 0.0, tag: 0 }).collect(),
+            }],
             pen: Pen::Cut,
             filled: false,
         });
     } else {
-        items.extend([-1.0, 1.0].map(|k| Item::line(DVec2::new(edge, line), DVec2::new(edge - 2.0, line + k), Pen::Hair)));
+        items.extend(
+            [-1.0, 1.0]
+                .map(|k| Item::line(DVec2::new(edge, line), DVec2::new(edge - 2.0, line + k), Pen::Hair)),
+        );
     }
     items.push(Item::line(DVec2::new(middle, line), DVec2::new(end, line), Pen::Hair));
     items.push(Item::line(DVec2::new(end, line - 1.5), DVec2::new(end, line + 1.5), Pen::Hair));

@@ -32,14 +32,36 @@ pub fn bar_plan(plan: &BarPlan, unit: &str, title: &str) -> Vec<Drawing> {
 
 fn head(plan: &BarPlan, title: &str, unit: &str, n: usize, all: usize) -> Vec<Item> {
     let at = |x: f64, y: f64| DVec2::new(x, y);
-    let buy = if plan.to_buy.is_empty() { "nothing to buy".to_string() } else { format!("to buy: {}", plan.to_buy.join(", ")) };
+    let buy = if plan.to_buy.is_empty() {
+        "nothing to buy".to_string()
+    } else {
+        format!("to buy: {}", plan.to_buy.join(", "))
+    };
     vec![
-        Item::text(at(MARGIN, MARGIN + 4.0), format!("{} · {}", plan.section, plan.material), 5.0, Anchor::Start).bold(),
-        Item::text(at(PAGE.x - MARGIN, MARGIN + 4.0), format!("{title} · page {n} of {all}"), 3.4, Anchor::End),
-        Item::text(at(MARGIN, MARGIN + 10.5), format!("{buy}; {}; {} of the length taken becomes pieces", plan.verdict, plan.used), 3.4, Anchor::Start),
+        Item::text(
+            at(MARGIN, MARGIN + 4.0),
+            format!("{} · {}", plan.section, plan.material),
+            5.0,
+            Anchor::Start,
+        )
+        .bold(),
+        Item::text(
+            at(PAGE.x - MARGIN, MARGIN + 4.0),
+            format!("{title} · page {n} of {all}"),
+            3.4,
+            Anchor::End,
+        ),
+        Item::text(
+            at(MARGIN, MARGIN + 10.5),
+            format!("{buy}; {}; {} of the length taken becomes pieces", plan.verdict, plan.used),
+            3.4,
+            Anchor::Start,
+        ),
         Item::text(
             at(MARGIN, MARGIN + 15.5),
-            format!("Lengths in {unit} from long point to long point, angles off square. Support long bars; sharp edges."),
+            format!(
+                "Lengths in {unit} from long point to long point, angles off square. Support long bars; sharp edges."
+            ),
             2.8,
             Anchor::Start,
         ),
@@ -58,7 +80,12 @@ fn row(bar: &CutBar, y: f64, longest: f64, unit: &str) -> Vec<Item> {
         Item::frame(DVec2::new(x(0.0), top), DVec2::new(x(bar.length_mm), low), Pen::Faint),
     ];
     for p in &bar.pieces {
-        let corners = [DVec2::new(x(p.x[0]), top), DVec2::new(x(p.x[1]), top), DVec2::new(x(p.x[2]), low), DVec2::new(x(p.x[3]), low)];
+        let corners = [
+            DVec2::new(x(p.x[0]), top),
+            DVec2::new(x(p.x[1]), top),
+            DVec2::new(x(p.x[2]), low),
+            DVec2::new(x(p.x[3]), low),
+        ];
         out.push(Item::Shape { loops: vec![Contour::polygon(corners, 0)], pen: Pen::Cut, filled: true });
         let middle = (corners[0].x + corners[1].x + corners[2].x + corners[3].x) / 4.0;
         let wide = (p.x[1] - p.x[0]) * scale;
@@ -66,7 +93,11 @@ fn row(bar: &CutBar, y: f64, longest: f64, unit: &str) -> Vec<Item> {
             out.push(Item::text(DVec2::new(middle, y + 8.6), p.mark.clone(), 2.6, Anchor::Middle));
         }
         if wide > 12.0 {
-            let cuts = if p.cuts.iter().all(|c| c == "square") { String::new() } else { format!(" · {} | {}", p.cuts[0], p.cuts[1]) };
+            let cuts = if p.cuts.iter().all(|c| c == "square") {
+                String::new()
+            } else {
+                format!(" · {} | {}", p.cuts[0], p.cuts[1])
+            };
             let text = if wide > 30.0 { format!("{}{cuts}", p.length) } else { p.length.clone() };
             out.push(Item::text(DVec2::new(middle, y + 14.6), text, 2.4, Anchor::Middle));
         }

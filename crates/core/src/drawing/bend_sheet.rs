@@ -1,5 +1,6 @@
-//! The sheet for the brake: the flat with its bends numbered in their order, and a card a bend with the tools, the stop, what to aim at and what
-//! to mind. Cards are as tall as their words need: nothing is cut off.
+//! The sheet for the brake: the flat with its bends numbered in their order, and a card a bend with the
+//! tools, the stop, what to aim at and what to mind. Cards are as tall as their words need: nothing is cut
+//! off.
 
 use glam::DVec2;
 
@@ -26,7 +27,8 @@ const LINE: f64 = 4.0;
 
 /// The pages; none for a piece without bends.
 pub fn bend_sheet(piece: &PieceResult) -> Vec<Drawing> {
-    let cards: Vec<(f64, Vec<Item>)> = piece.bend_rows.iter().enumerate().map(|(i, r)| card(piece, i, r)).collect();
+    let cards: Vec<(f64, Vec<Item>)> =
+        piece.bend_rows.iter().enumerate().map(|(i, r)| card(piece, i, r)).collect();
     let mut pages: Vec<Drawing> = Vec::new();
     let mut y = f64::INFINITY;
     // Two cards stand side by side.
@@ -50,21 +52,50 @@ pub fn bend_sheet(piece: &PieceResult) -> Vec<Drawing> {
 fn page(piece: &PieceResult, number: usize) -> Drawing {
     let d = &piece.display;
     let mut items = vec![
-        Item::text(DVec2::new(BORDER, BORDER + 2.0), format!("{}  {}", piece.mark, piece.name), 5.5, Anchor::Start).bold(),
-        Item::text(DVec2::new(PAGE.x - BORDER, BORDER + 2.0), format!("bend sheet {number}"), 4.0, Anchor::End),
+        Item::text(
+            DVec2::new(BORDER, BORDER + 2.0),
+            format!("{}  {}", piece.mark, piece.name),
+            5.5,
+            Anchor::Start,
+        )
+        .bold(),
+        Item::text(
+            DVec2::new(PAGE.x - BORDER, BORDER + 2.0),
+            format!("bend sheet {number}"),
+            4.0,
+            Anchor::End,
+        ),
     ];
     if number == 1 {
-        let size = format!("flat {} × {}", d.length(piece.value("flat_length")), d.length_unit(piece.value("flat_width")));
-        let said = format!("{} {}   {size}   quantity {}   {}", piece.material, piece.thickness_said(), piece.quantity, d.mass(piece.value("mass")));
+        let size = format!(
+            "flat {} × {}",
+            d.length(piece.value("flat_length")),
+            d.length_unit(piece.value("flat_width"))
+        );
+        let said = format!(
+            "{} {}   {size}   quantity {}   {}",
+            piece.material,
+            piece.thickness_said(),
+            piece.quantity,
+            d.mass(piece.value("mass"))
+        );
         items.push(Item::text(DVec2::new(BORDER, BORDER + 8.0), said, 3.6, Anchor::Start));
         let corner = DVec2::new(BORDER, BORDER + 11.0);
         items.extend(numbered(piece, corner, DVec2::new(CARD, FIRST - corner.y - GAP)));
         items.extend(whole(piece, DVec2::new(BORDER + CARD + GAP, BORDER + 14.0)));
     }
     let unit = if d.length == LengthUnit::Mm { "mm" } else { "in" };
-    let notes = [format!("Lengths in {unit}. {} Rolled arcs and cones are not made here.", NOTES[0]), NOTES[1].to_string()];
+    let notes = [
+        format!("Lengths in {unit}. {} Rolled arcs and cones are not made here.", NOTES[0]),
+        NOTES[1].to_string(),
+    ];
     for (k, note) in notes.into_iter().enumerate() {
-        items.push(Item::text(DVec2::new(BORDER, PAGE.y - BORDER + 2.0 + 3.6 * k as f64), note, 2.8, Anchor::Start));
+        items.push(Item::text(
+            DVec2::new(BORDER, PAGE.y - BORDER + 2.0 + 3.6 * k as f64),
+            note,
+            2.8,
+            Anchor::Start,
+        ));
     }
     Drawing { size: PAGE, title: format!("{} {} bend sheet", piece.mark, piece.name), items }
 }
@@ -80,7 +111,11 @@ fn whole(piece: &PieceResult, corner: DVec2) -> Vec<Item> {
     let d = &piece.display;
     let n = |v: f64| d.brief(v);
     let whose = if piece.plan.brake.assumed { "Usual tools, none are told" } else { "The shop's tools" };
-    let mut lines = vec![said, format!("Tolerance {}, unless the drawing says closer", row.tolerance), format!("Forces with {}", row.strength)];
+    let mut lines = vec![
+        said,
+        format!("Tolerance {}, unless the drawing says closer", row.tolerance),
+        format!("Forces with {}", row.strength),
+    ];
     lines.push(format!(
         "{whose}: punch {} high, {} thick, {}; V {} in a die {} high; beam {}, bed {} thick",
         n(tools.punch_height),
@@ -96,7 +131,11 @@ fn whole(piece: &PieceResult, corner: DVec2) -> Vec<Item> {
     }
     lines.push("Not looked at: what is pressed out of the sheet, windows (they are taken as filled), how the piece is brought in and taken out".into());
     let lines: Vec<String> = lines.iter().flat_map(|l| wrapped(l, CARD, 3.2)).collect();
-    lines.into_iter().enumerate().map(|(k, l)| Item::text(corner + DVec2::new(0.0, 4.4 * k as f64), l, 3.2, Anchor::Start)).collect()
+    lines
+        .into_iter()
+        .enumerate()
+        .map(|(k, l)| Item::text(corner + DVec2::new(0.0, 4.4 * k as f64), l, 3.2, Anchor::Start))
+        .collect()
 }
 
 /// Words on lines of this width.
@@ -126,13 +165,27 @@ fn card(piece: &PieceResult, index: usize, r: &BendRow) -> (f64, Vec<Item>) {
     let mut items: Vec<Item> = vec![];
     let way = if r.up { "up" } else { "down" };
     // A number alone would be taken for the strike's.
-    let label = if r.label.chars().all(|c| c.is_ascii_digit()) { format!("bend {}", r.label) } else { r.label.clone() };
+    let label = if r.label.chars().all(|c| c.is_ascii_digit()) {
+        format!("bend {}", r.label)
+    } else {
+        r.label.clone()
+    };
     items.push(Item::text(DVec2::new(2.0, 6.0), format!("{}", r.order), 5.0, Anchor::Start).bold());
-    items.push(Item::fitted(DVec2::new(left, 6.0), format!("{label}  {way} {}", r.angle_text), 4.2, (width / 2.1) as usize, Anchor::Start).bold());
+    items.push(
+        Item::fitted(
+            DVec2::new(left, 6.0),
+            format!("{label}  {way} {}", r.angle_text),
+            4.2,
+            (width / 2.1) as usize,
+            Anchor::Start,
+        )
+        .bold(),
+    );
     let picture = at_the_tools(piece, index, PICTURE);
     items.extend(picture.items.into_iter().map(|i| i.scaled(1.0, DVec2::new(2.0, 9.0))));
     let mut lines: Vec<(String, bool)> = Vec::new();
-    let mut say = |text: String, loud: bool| lines.extend(wrapped(&text, width, TEXT).into_iter().map(|l| (l, loud)));
+    let mut say =
+        |text: String, loud: bool| lines.extend(wrapped(&text, width, TEXT).into_iter().map(|l| (l, loud)));
     say(r.turned.clone(), false);
     say(format!("at the stop {}: {}", r.at_stop, r.gauge), false);
     if !r.gauge_note.is_empty() {

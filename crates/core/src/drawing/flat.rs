@@ -1,4 +1,5 @@
-//! The flat pattern as a drawing: outline, holes, bend lines with angle and direction, dimensions, hole marks.
+//! The flat pattern as a drawing: outline, holes, bend lines with angle and direction, dimensions, hole
+//! marks.
 
 use glam::DVec2;
 
@@ -25,12 +26,20 @@ pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawin
         items.extend(hole_marks(piece, &to));
         items.extend(bend_labels(piece, &to));
     }
-    Drawing { size: body + DVec2::new(west + east, title + south + north), title: format!("{} {} flat pattern", piece.mark, piece.name), items }
+    Drawing {
+        size: body + DVec2::new(west + east, title + south + north),
+        title: format!("{} {} flat pattern", piece.mark, piece.name),
+        items,
+    }
 }
 
 /// Outline, holes and bend lines.
 pub fn outline(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
-    let mut items = vec![Item::Shape { loops: contours(piece).map(|c| to.contour(c)).collect(), pen: Pen::Cut, filled: true }];
+    let mut items = vec![Item::Shape {
+        loops: contours(piece).map(|c| to.contour(c)).collect(),
+        pen: Pen::Cut,
+        filled: true,
+    }];
     items.extend(lines(piece, to));
     items
 }
@@ -56,8 +65,8 @@ fn runs_through(piece: &PieceResult, b: &BendMark) -> bool {
     (b.from[0] - b.to[0]).abs() < 1e-6 && (b.from[1] - b.to[1]).abs() > 0.98 * (bounds.max.y - bounds.min.y)
 }
 
-/// `up 90° R3` over each bend line that runs through, clear of the outline and its dimensions, higher where the neighbours are near;
-/// along the others.
+/// `up 90° R3` over each bend line that runs through, clear of the outline and its dimensions, higher where
+/// the neighbours are near; along the others.
 fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     let top = to.point(piece.flat.outer.bounds().max).y;
     let mut ends: Vec<f64> = Vec::new();
@@ -82,7 +91,8 @@ fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     out
 }
 
-/// Text along the middle of a bend line, upright to read from below or from the right; none where it has no room.
+/// Text along the middle of a bend line, upright to read from below or from the right; none where it has no
+/// room.
 fn along_line(b: &BendMark, to: &ToPaper, text: String, most: f64) -> Option<Item> {
     let [from, end] = b.longest();
     let (mut p, mut q) = (to.point(from.into()), to.point(end.into()));
@@ -107,7 +117,14 @@ pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
 
 /// Sizes of holes and pressed shapes, beside the first of each.
 pub fn hole_marks(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
-    piece.flat.marks.iter().map(|m| Item::text(to.point(m.at.into()) - DVec2::new(0.0, 1.2), m.text.clone(), 2.8, Anchor::Middle)).collect()
+    piece
+        .flat
+        .marks
+        .iter()
+        .map(|m| {
+            Item::text(to.point(m.at.into()) - DVec2::new(0.0, 1.2), m.text.clone(), 2.8, Anchor::Middle)
+        })
+        .collect()
 }
 
 const LEVEL: f64 = 7.0;
@@ -139,6 +156,13 @@ fn dimension(d: &Dimension, b: &Bounds, to: &ToPaper) -> Vec<Item> {
         Item::line(a, c, Pen::Hair),
         Item::line(a - tick, a + tick, Pen::Hair),
         Item::line(c - tick, c + tick, Pen::Hair),
-        Item::Text { at: (a + c) / 2.0 + lift, text: d.text.clone(), size: 3.0, anchor: Anchor::Middle, turn, bold: false },
+        Item::Text {
+            at: (a + c) / 2.0 + lift,
+            text: d.text.clone(),
+            size: 3.0,
+            anchor: Anchor::Middle,
+            turn,
+            bold: false,
+        },
     ]
 }

@@ -1,4 +1,5 @@
-//! The formed piece as a picture: parallel projection from above and in front, facets shaded and painted from the back.
+//! The formed piece as a picture: parallel projection from above and in front, facets shaded and painted from
+//! the back.
 
 use glam::{DVec2, DVec3};
 
@@ -16,7 +17,11 @@ pub fn formed_drawing(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: 
 /// The same in few facets, for small pictures.
 pub fn formed_sketch(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: f64) -> Drawing {
     let solid = mesh.solid(&piece.zones, 1.0, piece.thickness);
-    Drawing { size: DVec2::new(width, height), title: String::new(), items: facets(&solid, width, height, 4.0).0 }
+    Drawing {
+        size: DVec2::new(width, height),
+        title: String::new(),
+        items: facets(&solid, width, height, 4.0).0,
+    }
 }
 
 /// Shaded facets of a solid, fitted into `width` × `height`, and where a point of space comes to lie.
@@ -33,7 +38,11 @@ fn facets(solid: &Solid, width: f64, height: f64, fine: f64) -> (Vec<Item>, impl
     let seen: Vec<DVec2> = solid.points.iter().map(|p| DVec2::new(p.dot(right), -p.dot(up))).collect();
     let b = crate::geom::Bounds::of(seen.iter().copied());
     let size = b.size();
-    let scale = if seen.is_empty() { 1.0 } else { ((width - 4.0) / size.x.max(1e-6)).min((height - 4.0) / size.y.max(1e-6)) };
+    let scale = if seen.is_empty() {
+        1.0
+    } else {
+        ((width - 4.0) / size.x.max(1e-6)).min((height - 4.0) / size.y.max(1e-6))
+    };
     let shift = DVec2::new(width, height) / 2.0 - b.centre() * scale;
     let mut facets: Vec<(f64, [DVec3; 3], f64)> = Vec::new();
     // Facets much longer than their neighbours cannot be ordered by depth: they are halved first.
@@ -49,7 +58,8 @@ fn facets(solid: &Solid, width: f64, height: f64, fine: f64) -> (Vec<Item>, impl
     }
     facets.sort_by(|p, q| p.0.total_cmp(&q.0));
     let at = move |p: DVec3| DVec2::new(p.dot(right), -p.dot(up)) * scale + shift;
-    let items = facets.into_iter().map(|(_, t, shade)| Item::Facet { points: t.map(at).to_vec(), shade }).collect();
+    let items =
+        facets.into_iter().map(|(_, t, shade)| Item::Facet { points: t.map(at).to_vec(), shade }).collect();
     (items, at)
 }
 

@@ -1,4 +1,5 @@
-//! Drawings as plain marks on paper: millimetres, x right, y down. Knows nothing of the file formats that carry them.
+//! Drawings as plain marks on paper: millimetres, x right, y down. Knows nothing of the file formats that
+//! carry them.
 
 mod at_the_tools;
 mod bar_plan;
@@ -93,7 +94,9 @@ impl Item {
 
     pub fn bold(self) -> Self {
         match self {
-            Item::Text { at, text, size, anchor, turn, .. } => Item::Text { at, text, size, anchor, turn, bold: true },
+            Item::Text { at, text, size, anchor, turn, .. } => {
+                Item::Text { at, text, size, anchor, turn, bold: true }
+            }
             other => other,
         }
     }
@@ -145,9 +148,17 @@ impl Item {
                 loops.iter_mut().flat_map(|l| &mut l.vertices).for_each(|v| v.p = at(v.p));
                 Item::Shape { loops, pen, filled }
             }
-            Item::Facet { points, shade } => Item::Facet { points: points.into_iter().map(at).collect(), shade },
-            Item::Text { at: p, text, size, anchor, turn, bold } => Item::Text { at: at(p), text, size: size * scale, anchor, turn, bold },
-            Item::Window { min, max, items } => Item::Window { min: at(min), max: at(max), items: items.into_iter().map(|i| i.scaled(scale, shift)).collect() },
+            Item::Facet { points, shade } => {
+                Item::Facet { points: points.into_iter().map(at).collect(), shade }
+            }
+            Item::Text { at: p, text, size, anchor, turn, bold } => {
+                Item::Text { at: at(p), text, size: size * scale, anchor, turn, bold }
+            }
+            Item::Window { min, max, items } => Item::Window {
+                min: at(min),
+                max: at(max),
+                items: items.into_iter().map(|i| i.scaled(scale, shift)).collect(),
+            },
         }
     }
 }

@@ -1,4 +1,5 @@
-//! A section through a bend, to scale: the sheet, its neutral line with the allowance, the sharps and tangent lines.
+//! A section through a bend, to scale: the sheet, its neutral line with the allowance, the sharps and tangent
+//! lines.
 
 use glam::DVec2;
 
@@ -29,7 +30,13 @@ pub fn section(piece: &PieceResult, b: &BendMark, size: DVec2) -> Drawing {
         v(end(r + t), 0.0),
         v(end(r + t) + ahead * leg, 0.0),
     ];
-    body.extend([v(end(r) + ahead * leg, 0.0), v(end(r), -bulge(half)), v(mid(r), -bulge(half)), v(DVec2::new(0.0, t), 0.0), v(DVec2::new(-leg, t), 0.0)]);
+    body.extend([
+        v(end(r) + ahead * leg, 0.0),
+        v(end(r), -bulge(half)),
+        v(mid(r), -bulge(half)),
+        v(DVec2::new(0.0, t), 0.0),
+        v(DVec2::new(-leg, t), 0.0),
+    ]);
     let body = Contour { vertices: body }.without_short_sides();
     let neutral = r + b.k * t;
     let steps = 48;
@@ -52,7 +59,11 @@ pub fn section(piece: &PieceResult, b: &BendMark, size: DVec2) -> Drawing {
     let up = DVec2::new(words, 8.0) + (room - bounds.size() * scale) / 2.0;
     let to = ToPaper { scale, shift: DVec2::new(up.x - bounds.min.x * scale, up.y + bounds.max.y * scale) };
     let mut items = vec![Item::Shape { loops: vec![to.contour(&body)], pen: Pen::Cut, filled: true }];
-    items.extend(arc.windows(2).map(|w| Item::line(to.point(w[0]), to.point(w[1]), if b.up { Pen::BendUp } else { Pen::BendDown })));
+    items.extend(
+        arc.windows(2).map(|w| {
+            Item::line(to.point(w[0]), to.point(w[1]), if b.up { Pen::BendUp } else { Pen::BendDown })
+        }),
+    );
     // Tangent lines across the sheet, a little past it.
     for (p, dir) in [(DVec2::ZERO, DVec2::Y), (end(r + t), ahead.perp())] {
         items.push(Item::line(to.point(p - dir * t * 0.5), to.point(p + dir * t * 1.5), Pen::Faint));
@@ -62,8 +73,20 @@ pub fn section(piece: &PieceResult, b: &BendMark, size: DVec2) -> Drawing {
         items.push(Item::line(to.point(s), to.point(end(r + t)), Pen::Faint));
     }
     let n = |v: f64| piece.display.fine(v);
-    let ratio = if scale >= 1.0 { format!("{} : 1", trim_number(scale, 2)) } else { format!("1 : {}", trim_number(1.0 / scale, 2)) };
-    items.push(Item::text(DVec2::new(8.0, 8.0), format!("{}  {} {}", b.label, if b.up { "up" } else { "down" }, b.angle_text), 4.0, Anchor::Start).bold());
+    let ratio = if scale >= 1.0 {
+        format!("{} : 1", trim_number(scale, 2))
+    } else {
+        format!("1 : {}", trim_number(1.0 / scale, 2))
+    };
+    items.push(
+        Item::text(
+            DVec2::new(8.0, 8.0),
+            format!("{}  {} {}", b.label, if b.up { "up" } else { "down" }, b.angle_text),
+            4.0,
+            Anchor::Start,
+        )
+        .bold(),
+    );
     items.push(Item::text(DVec2::new(size.x - 8.0, 8.0), ratio, 3.4, Anchor::End));
     let mut lines = vec![
         format!("thickness {}", n(t)),
@@ -75,7 +98,10 @@ pub fn section(piece: &PieceResult, b: &BendMark, size: DVec2) -> Drawing {
     if b.rolled {
         lines.push("rolled".into());
     } else {
-        lines.extend([format!("outside setback {}", n((b.deduction + b.allowance) / 2.0)), format!("deduction {}", n(b.deduction))]);
+        lines.extend([
+            format!("outside setback {}", n((b.deduction + b.allowance) / 2.0)),
+            format!("deduction {}", n(b.deduction)),
+        ]);
     }
     for (k, text) in lines.into_iter().enumerate() {
         items.push(Item::text(DVec2::new(8.0, 18.0 + 6.0 * k as f64), text, 3.4, Anchor::Start));

@@ -1,5 +1,5 @@
-//! A full-size paper template, tiled over sheets with overlap and crop marks. Each page carries two lines to measure,
-//! so that a printer that shrinks to fit is found out before the plate is cut.
+//! A full-size paper template, tiled over sheets with overlap and crop marks. Each page carries two lines to
+//! measure, so that a printer that shrinks to fit is found out before the plate is cut.
 
 use glam::{DVec2, Vec2Swizzles};
 
@@ -64,7 +64,9 @@ impl Tiling {
     fn new(piece: &PieceResult, page: DVec2) -> Option<Tiling> {
         let tile = page - DVec2::new(2.0 * BORDER + STRIP, 2.0 * BORDER + HEAD);
         let size = piece.flat.outer.bounds().size() + DVec2::splat(4.0);
-        let count = |length: f64, tile: f64| if length <= tile { 1 } else { ((length - tile) / (tile - OVERLAP)).ceil() as usize + 1 };
+        let count = |length: f64, tile: f64| {
+            if length <= tile { 1 } else { ((length - tile) / (tile - OVERLAP)).ceil() as usize + 1 }
+        };
         let (columns, rows) = (count(size.x, tile.x), count(size.y, tile.y));
         let mut t = Tiling { page, tile, columns, rows, printed: Vec::new() };
         if columns.saturating_mul(rows) > 4 * MOST_PAGES {
@@ -74,7 +76,8 @@ impl Tiling {
         Some(t)
     }
 
-    /// Where a page begins on the flat laid out, y downwards, and how much of it its neighbours before it do not show.
+    /// Where a page begins on the flat laid out, y downwards, and how much of it its neighbours before it do
+    /// not show.
     fn from(&self, (row, column): (usize, usize)) -> DVec2 {
         DVec2::new(column as f64, row as f64) * (self.tile - DVec2::splat(OVERLAP))
     }
@@ -88,8 +91,10 @@ impl Tiling {
             let steps = (a.distance(b) / (OVERLAP / 2.0)).ceil().max(1.0);
             for k in 0..=steps as usize {
                 let p = a.lerp(b, k as f64 / steps);
-                let cell = ((p - DVec2::splat(OVERLAP)) / (self.tile - DVec2::splat(OVERLAP))).max(DVec2::ZERO);
-                let (row, column) = ((cell.y as usize).min(self.rows - 1), (cell.x as usize).min(self.columns - 1));
+                let cell =
+                    ((p - DVec2::splat(OVERLAP)) / (self.tile - DVec2::splat(OVERLAP))).max(DVec2::ZERO);
+                let (row, column) =
+                    ((cell.y as usize).min(self.rows - 1), (cell.x as usize).min(self.columns - 1));
                 seen[row * self.columns + column] = true;
             }
         };
@@ -100,7 +105,10 @@ impl Tiling {
         for [a, b] in piece.flat.bends.iter().flat_map(|b| b.lines()) {
             stroke(to.point(a.into()), to.point(b.into()));
         }
-        (0..self.rows).flat_map(|r| (0..self.columns).map(move |c| (r, c))).filter(|(r, c)| seen[r * self.columns + c]).collect()
+        (0..self.rows)
+            .flat_map(|r| (0..self.columns).map(move |c| (r, c)))
+            .filter(|(r, c)| seen[r * self.columns + c])
+            .collect()
     }
 }
 
@@ -110,23 +118,36 @@ fn laid(piece: &PieceResult, corner: DVec2) -> ToPaper {
     ToPaper { scale: 1.0, shift: corner + DVec2::new(2.0 - b.min.x, 2.0 + b.max.y) }
 }
 
-/// The pages, row by row from the north-west, upright or lying, whichever are fewer; `None` when there would be more than [`MOST_PAGES`].
+/// The pages, row by row from the north-west, upright or lying, whichever are fewer; `None` when there would
+/// be more than [`MOST_PAGES`].
 pub fn template(piece: &PieceResult, paper: Paper) -> Option<Vec<Drawing>> {
     let upright = Tiling::new(piece, paper.size());
     let lying = Tiling::new(piece, paper.size().yx());
-    let t = [upright, lying].into_iter().flatten().min_by_key(|t| t.printed.len()).filter(|t| t.printed.len() <= MOST_PAGES)?;
+    let t = [upright, lying]
+        .into_iter()
+        .flatten()
+        .min_by_key(|t| t.printed.len())
+        .filter(|t| t.printed.len() <= MOST_PAGES)?;
     let corner = DVec2::new(BORDER + STRIP, BORDER + HEAD);
     let holes: Vec<Bounds> = piece.flat.holes.iter().map(|h| h.contour.bounds()).collect();
     let all = t.printed.len();
     let page = |(n, &place): (usize, &(usize, usize))| {
         crate::halt::point();
         let to = laid(piece, corner - t.from(place));
-        let mut items = vec![Item::Window { min: corner, max: corner + t.tile, items: seen(piece, &holes, &to, corner, t.tile) }];
+        let mut items = vec![Item::Window {
+            min: corner,
+            max: corner + t.tile,
+            items: seen(piece, &holes, &to, corner, t.tile),
+        }];
         items.extend(crop_marks(corner, t.tile));
         items.extend(seams(corner, t.tile, [place.0 > 0, place.1 > 0]));
         items.extend(rules(piece.display.length));
         items.extend(head(piece, (n + 1, all), place, &t));
-        Drawing { size: t.page, title: format!("{} {} template, page {} of {all}", piece.mark, piece.name, n + 1), items }
+        Drawing {
+            size: t.page,
+            title: format!("{} {} template, page {} of {all}", piece.mark, piece.name, n + 1),
+            items,
+        }
     };
     Some(t.printed.iter().enumerate().map(page).collect())
 }
@@ -197,7 +218,9 @@ fn rules(unit: LengthUnit) -> Vec<Item> {
     for (from, dir) in [(across, DVec2::X), (down, DVec2::Y)] {
         let to = from + dir * length;
         out.push(Item::line(from, to, Pen::Hair));
-        out.extend([from, to].map(|end| Item::line(end - dir.perp() * 1.5, end + dir.perp() * 1.5, Pen::Hair)));
+        out.extend(
+            [from, to].map(|end| Item::line(end - dir.perp() * 1.5, end + dir.perp() * 1.5, Pen::Hair)),
+        );
     }
     let text = format!("{said} across, {said} down: measure both before you cut");
     out.push(Item::text(across + DVec2::new(length + 3.0, 1.0), text, 2.8, Anchor::Start));
@@ -207,13 +230,24 @@ fn rules(unit: LengthUnit) -> Vec<Item> {
 fn head(piece: &PieceResult, (n, all): (usize, usize), place: (usize, usize), t: &Tiling) -> Vec<Item> {
     let d = &piece.display;
     let left = DVec2::new(BORDER, BORDER);
-    let size = format!("flat {} × {}", d.length(piece.value("flat_length")), d.length_unit(piece.value("flat_width")));
-    let mut how = "Print at 100 %, never \"fit to page\". Lay each page on its neighbour's dashed line.".to_string();
+    let size = format!(
+        "flat {} × {}",
+        d.length(piece.value("flat_length")),
+        d.length_unit(piece.value("flat_width"))
+    );
+    let mut how =
+        "Print at 100 %, never \"fit to page\". Lay each page on its neighbour's dashed line.".to_string();
     if all < t.rows * t.columns {
         how += " Pages without a line are not printed.";
     }
     let mut out = vec![
-        Item::text(left + DVec2::new(0.0, 5.0), format!("{}  {}", piece.mark, piece.name), 5.0, Anchor::Start).bold(),
+        Item::text(
+            left + DVec2::new(0.0, 5.0),
+            format!("{}  {}", piece.mark, piece.name),
+            5.0,
+            Anchor::Start,
+        )
+        .bold(),
         Item::text(
             left + DVec2::new(0.0, 10.5),
             format!("{} {} · {size} · quantity {}", piece.material, piece.thickness_said(), piece.quantity),
@@ -221,7 +255,13 @@ fn head(piece: &PieceResult, (n, all): (usize, usize), place: (usize, usize), t:
             Anchor::Start,
         ),
         Item::text(left + DVec2::new(0.0, 15.5), how, 3.0, Anchor::Start),
-        Item::text(DVec2::new(t.page.x - BORDER - 34.0, BORDER + 5.0), format!("page {} · {n} of {all}", page_name(place.0, place.1)), 3.8, Anchor::End).bold(),
+        Item::text(
+            DVec2::new(t.page.x - BORDER - 34.0, BORDER + 5.0),
+            format!("page {} · {n} of {all}", page_name(place.0, place.1)),
+            3.8,
+            Anchor::End,
+        )
+        .bold(),
     ];
     // A map of the pages, this one filled, those that are not printed left open.
     let cell = (30.0 / t.columns as f64).min(18.0 / t.rows as f64).min(6.0);
@@ -230,7 +270,10 @@ fn head(piece: &PieceResult, (n, all): (usize, usize), place: (usize, usize), t:
         let min = origin + DVec2::new(c as f64, r as f64) * cell;
         let max = min + DVec2::splat(cell);
         if (r, c) == place {
-            out.push(Item::Facet { points: vec![min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)], shade: 0.2 });
+            out.push(Item::Facet {
+                points: vec![min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)],
+                shade: 0.2,
+            });
         }
         out.push(Item::frame(min, max, Pen::Hair));
     }

@@ -62,7 +62,11 @@ fn stock_of(job: &Job) -> (Vec<(String, Stock)>, Vec<LineFault>) {
     let mut out = Vec::new();
     for (i, b) in job.bars.iter().enumerate().take(200) {
         let length = reader.length(&format!("/bars/{i}/length"), &b.length, Range::AboveZero);
-        let count = if b.count.trim().is_empty() { Some(None) } else { reader.count(&format!("/bars/{i}/count"), &b.count, 0, 100_000).map(Some) };
+        let count = if b.count.trim().is_empty() {
+            Some(None)
+        } else {
+            reader.count(&format!("/bars/{i}/count"), &b.count, 0, 100_000).map(Some)
+        };
         if let (Some(length), Some(count)) = (length, count) {
             // An offcut without a number is one.
             let count = if b.offcut { Some(count.unwrap_or(1)) } else { count };
@@ -74,12 +78,19 @@ fn stock_of(job: &Job) -> (Vec<(String, Stock)>, Vec<LineFault>) {
 
 /// Common lengths where the job names none: 6 m, 7.5 m and 12 m, or 20 and 24 ft (common practice).
 fn usual(display: &Display) -> Vec<Stock> {
-    let lengths: &[f64] = if display.length.mm() == 1.0 { &[6000.0, 7500.0, 12000.0] } else { &[6096.0, 7315.2] };
+    let lengths: &[f64] =
+        if display.length.mm() == 1.0 { &[6000.0, 7500.0, 12000.0] } else { &[6096.0, 7315.2] };
     lengths.iter().map(|&length| Stock { length, count: None, offcut: false }).collect()
 }
 
-/// Plans every section of the job. `go_on` hears which section and how far it all is (0 to 1), and may stop it.
-pub fn bar_plans(job: &Job, list: &CutList, effort: Effort, go_on: &mut dyn FnMut(&str, f64) -> bool) -> (Vec<BarPlan>, Vec<LineFault>) {
+/// Plans every section of the job. `go_on` hears which section and how far it all is (0 to 1), and may stop
+/// it.
+pub fn bar_plans(
+    job: &Job,
+    list: &CutList,
+    effort: Effort,
+    go_on: &mut dyn FnMut(&str, f64) -> bool,
+) -> (Vec<BarPlan>, Vec<LineFault>) {
     let (saw, mut faults) = SawFacts::of(job, &FigureTable::new(&job.figures, job.display.length));
     let (stock, more) = stock_of(job);
     faults.extend(more);
@@ -90,7 +101,9 @@ pub fn bar_plans(job: &Job, list: &CutList, effort: Effort, go_on: &mut dyn FnMu
             kinds.push((&r.section, &r.material));
         }
     }
-    let of = |k: usize| rows.iter().filter(|r| (r.section.as_str(), r.material.as_str()) == kinds[k]).collect::<Vec<_>>();
+    let of = |k: usize| {
+        rows.iter().filter(|r| (r.section.as_str(), r.material.as_str()) == kinds[k]).collect::<Vec<_>>()
+    };
     // What is soon done first: one long search does not keep the others waiting.
     let mut turn: Vec<usize> = (0..kinds.len()).collect();
     turn.sort_by_key(|&k| of(k).iter().map(|r| r.quantity).sum::<usize>());
@@ -98,7 +111,8 @@ pub fn bar_plans(job: &Job, list: &CutList, effort: Effort, go_on: &mut dyn FnMu
     for (n, &k) in turn.iter().enumerate() {
         let (section, material) = kinds[k];
         let of = of(k);
-        let mut own: Vec<Stock> = stock.iter().filter(|s| s.0 == section.to_lowercase()).map(|s| s.1.clone()).collect();
+        let mut own: Vec<Stock> =
+            stock.iter().filter(|s| s.0 == section.to_lowercase()).map(|s| s.1.clone()).collect();
         own.extend(stock.iter().filter(|s| s.0.is_empty()).map(|s| s.1.clone()));
         if own.iter().all(|s| s.offcut) {
             own.extend(usual(&job.display));
@@ -117,11 +131,24 @@ pub fn bar_plans(job: &Job, list: &CutList, effort: Effort, go_on: &mut dyn FnMu
     (out.into_iter().map(|o| o.1).collect(), faults)
 }
 
-fn shown(task: &Task, plan: Plan, rows: &[&&crate::frame::BarRow], section: &str, material: &str, display: &Display, saw: &SawFacts) -> BarPlan {
+fn shown(
+    task: &Task,
+    plan: Plan,
+    rows: &[&&crate::frame::BarRow],
+    section: &str,
+    material: &str,
+    display: &Display,
+    saw: &SawFacts,
+) -> BarPlan {
     let mut bars: Vec<CutBar> = plan.bars.iter().map(|b| cut_bar(task, b, rows, display, saw)).collect();
     bars.sort_by(|a, b| a.rest_mm.total_cmp(&b.rest_mm));
-    let taken: f64 = bars.iter().map(|b| (b.length_mm - if b.kept { b.rest_mm } else { 0.0 }) * b.times as f64).sum();
-    let made: f64 = plan.bars.iter().map(|b| b.pieces.iter().map(|l| task.parts[l.part].length).sum::<f64>() * b.times as f64).sum();
+    let taken: f64 =
+        bars.iter().map(|b| (b.length_mm - if b.kept { b.rest_mm } else { 0.0 }) * b.times as f64).sum();
+    let made: f64 = plan
+        .bars
+        .iter()
+        .map(|b| b.pieces.iter().map(|l| task.parts[l.part].length).sum::<f64>() * b.times as f64)
+        .sum();
     let mut buy: Vec<(f64, usize)> = Vec::new();
     for b in plan.bars.iter().filter(|b| !task.stock[b.stock].offcut) {
         let length = task.stock[b.stock].length;
@@ -135,7 +162,10 @@ fn shown(task: &Task, plan: Plan, rows: &[&&crate::frame::BarRow], section: &str
         "no plan buys less".to_string()
     } else {
         let more = display.length_unit(plan.bought - plan.bound);
-        format!("at most {more} more than the least there could be{}", if plan.stopped { "; stopped early" } else { "" })
+        format!(
+            "at most {more} more than the least there could be{}",
+            if plan.stopped { "; stopped early" } else { "" }
+        )
     };
     let left = plan.left_out.iter().zip(rows).filter(|(n, _)| **n > 0);
     BarPlan {
@@ -150,7 +180,13 @@ fn shown(task: &Task, plan: Plan, rows: &[&&crate::frame::BarRow], section: &str
     }
 }
 
-fn cut_bar(task: &Task, b: &Bar, rows: &[&&crate::frame::BarRow], display: &Display, saw: &SawFacts) -> CutBar {
+fn cut_bar(
+    task: &Task,
+    b: &Bar,
+    rows: &[&&crate::frame::BarRow],
+    display: &Display,
+    saw: &SawFacts,
+) -> CutBar {
     let s = &task.stock[b.stock];
     let mut at = if s.offcut { 0.0 } else { task.trim };
     let mut pieces = Vec::new();

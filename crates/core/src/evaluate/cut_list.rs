@@ -94,13 +94,21 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 name: p.name.clone(),
                 quantity: p.quantity,
                 material: p.material.clone(),
-                thickness: if p.display == *display { p.thickness_text.clone() } else { display.thickness(p.thickness) },
+                thickness: if p.display == *display {
+                    p.thickness_text.clone()
+                } else {
+                    display.thickness(p.thickness)
+                },
                 blank: {
                     let size = smallest_rectangle(&p.flat.outer).size;
                     format!("{} × {}", display.length(size.max_element()), display.length(size.min_element()))
                 },
                 area: display.area(p.value("area")),
-                radius: if p.flat.bends.iter().any(|b| !b.rolled) { display.brief(p.radius) } else { String::new() },
+                radius: if p.flat.bends.iter().any(|b| !b.rolled) {
+                    display.brief(p.radius)
+                } else {
+                    String::new()
+                },
                 rolling: match said.map(|q| q.rolling) {
                     Some(Rolling::East) => "east-west".into(),
                     Some(Rolling::North) => "north-south".into(),
@@ -122,8 +130,15 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
         })
         .collect();
     let (saw, _) = SawFacts::of(job, &FigureTable::new(&job.figures, display.length));
-    let frames: Vec<FrameList> = job.frames.iter().zip(&result.frames).map(|(f, r)| frame_list(f, r, display, &saw)).collect();
-    let of_frames: usize = frames.iter().map(|f| f.bars.iter().map(|b| b.quantity).sum::<usize>() + f.plates.iter().map(|p| p.quantity).sum::<usize>()).sum();
+    let frames: Vec<FrameList> =
+        job.frames.iter().zip(&result.frames).map(|(f, r)| frame_list(f, r, display, &saw)).collect();
+    let of_frames: usize = frames
+        .iter()
+        .map(|f| {
+            f.bars.iter().map(|b| b.quantity).sum::<usize>()
+                + f.plates.iter().map(|p| p.quantity).sum::<usize>()
+        })
+        .sum();
     CutList {
         number: job.number.clone(),
         title: job.title.clone(),
@@ -132,24 +147,37 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
         length_unit: display.length.sign().into(),
         mass_unit: mass_unit.into(),
         pieces: rows.iter().map(|r| r.quantity).sum::<usize>() + of_frames,
-        total_mass: summed(rows.iter().map(|r| &r.total_mass).chain(frames.iter().flat_map(FrameList::masses))),
+        total_mass: summed(
+            rows.iter().map(|r| &r.total_mass).chain(frames.iter().flat_map(FrameList::masses)),
+        ),
         sheets: sheet_totals(display, &rows, result),
         rows,
         frames,
     }
 }
 
-/// What is to be bought of each material and thickness, in the order of the list. Masses are the sums of the rows as they are printed.
+/// What is to be bought of each material and thickness, in the order of the list. Masses are the sums of the
+/// rows as they are printed.
 fn sheet_totals(display: &Display, rows: &[CutRow], result: &JobResult) -> Vec<SheetTotal> {
     let mut out: Vec<(SheetTotal, f64, f64, f64)> = Vec::new();
     for (row, p) in rows.iter().zip(result.pieces.iter().filter(|p| p.made)) {
         let n = row.quantity as f64;
-        let at = out.iter().position(|t| t.0.material == row.material && t.0.thickness == row.thickness).unwrap_or_else(|| {
-            let (material, thickness) = (row.material.clone(), row.thickness.clone());
-            let none = SheetTotal { material, thickness, pieces: 0, area: String::new(), blanks: String::new(), mass: String::new() };
-            out.push((none, 0.0, 0.0, 0.0));
-            out.len() - 1
-        });
+        let at = out
+            .iter()
+            .position(|t| t.0.material == row.material && t.0.thickness == row.thickness)
+            .unwrap_or_else(|| {
+                let (material, thickness) = (row.material.clone(), row.thickness.clone());
+                let none = SheetTotal {
+                    material,
+                    thickness,
+                    pieces: 0,
+                    area: String::new(),
+                    blanks: String::new(),
+                    mass: String::new(),
+                };
+                out.push((none, 0.0, 0.0, 0.0));
+                out.len() - 1
+            });
         let t = &mut out[at];
         t.0.pieces += row.quantity;
         t.1 += p.value("area") * n;

@@ -1,4 +1,5 @@
-//! A whole job: its pieces and frames evaluated, its cut list and its bars. Pure: no clock, files or randomness, and no input makes it panic.
+//! A whole job: its pieces and frames evaluated, its cut list and its bars. Pure: no clock, files or
+//! randomness, and no input makes it panic.
 
 mod bars;
 mod cut_list;
@@ -30,7 +31,8 @@ pub struct JobResult {
 impl JobResult {
     /// Mass of all pieces and frames in their quantities, kg.
     pub fn mass(&self) -> f64 {
-        let pieces: f64 = self.pieces.iter().filter(|p| p.made).map(|p| p.value("mass") * p.quantity as f64).sum();
+        let pieces: f64 =
+            self.pieces.iter().filter(|p| p.made).map(|p| p.value("mass") * p.quantity as f64).sum();
         pieces + self.frames.iter().map(|f| f.mass() * f.quantity as f64).sum::<f64>()
     }
 
@@ -42,11 +44,19 @@ impl JobResult {
 
 /// The whole job.
 pub fn evaluate(job: &Job) -> JobResult {
-    evaluate_with(job, |job, piece| Arc::new(evaluate_piece(job, piece)), |job, frame| Arc::new(frame::evaluate_frame(job, frame)))
+    evaluate_with(
+        job,
+        |job, piece| Arc::new(evaluate_piece(job, piece)),
+        |job, frame| Arc::new(frame::evaluate_frame(job, frame)),
+    )
 }
 
 /// The whole job, each piece and frame from a function (a cache by content, say).
-pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>, each_frame: impl Fn(&Job, &Frame) -> Arc<FrameResult>) -> JobResult {
+pub fn evaluate_with(
+    job: &Job,
+    each: impl Fn(&Job, &Piece) -> Arc<PieceResult>,
+    each_frame: impl Fn(&Job, &Frame) -> Arc<FrameResult>,
+) -> JobResult {
     let table = FigureTable::new(&job.figures, job.display.length);
     let (_, mut faults) = sheet::stock_sheets(job, &table);
     let (shelf, of_shelf) = sheet::shelf::shelf(job, &table);
@@ -58,8 +68,13 @@ pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>,
     for (i, piece) in job.pieces.iter().enumerate() {
         crate::halt::point();
         if i >= MOST_PIECES || cuts > MOST_JOB_FEATURES {
-            let fault =
-                Fault::new(format!("the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"), "split the job", (0, 0));
+            let fault = Fault::new(
+                format!(
+                    "the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"
+                ),
+                "split the job",
+                (0, 0),
+            );
             faults.push(LineFault { line: String::new(), path: format!("/pieces/{i}"), fault });
             break;
         }
@@ -70,7 +85,11 @@ pub fn evaluate_with(job: &Job, each: impl Fn(&Job, &Piece) -> Arc<PieceResult>,
     faults.extend(SawFacts::of(job, &table).1);
     faults.extend(unclear_names(job));
     if job.frames.len() > frame::MOST_FRAMES {
-        let fault = Fault::new(format!("the job has more than {} frames; the rest is left out", frame::MOST_FRAMES), "split the job", (0, 0));
+        let fault = Fault::new(
+            format!("the job has more than {} frames; the rest is left out", frame::MOST_FRAMES),
+            "split the job",
+            (0, 0),
+        );
         faults.push(LineFault { line: String::new(), path: "/frames".into(), fault });
     }
     let frames = job.frames.iter().take(frame::MOST_FRAMES).map(|f| each_frame(job, f)).collect();

@@ -88,13 +88,18 @@ struct Leg {
     centre: DVec2,
 }
 
-/// The legs of a bar that is not straight, what its cuts take off left out; walked from its other end with `flip`.
+/// The legs of a bar that is not straight, what its cuts take off left out; walked from its other end with
+/// `flip`.
 fn legs(of: &Shape, flip: bool) -> Vec<Leg> {
     let stretch = |s: &Stretch| match *s {
         Stretch::Straight { length, .. } => Leg { length, radius: 0.0, centre: DVec2::ZERO },
         Stretch::Bend { bar, centre, radius, sweep, .. } => {
             let to = centre - bar.o;
-            Leg { length: radius * sweep, radius, centre: DVec2::new(to.dot(bar.y), to.dot(bar.z)).normalize_or_zero() }
+            Leg {
+                length: radius * sweep,
+                radius,
+                centre: DVec2::new(to.dot(bar.y), to.dot(bar.z)).normalize_or_zero(),
+            }
         }
     };
     let mut out: Vec<Leg> = of.m.way.iter().map(stretch).collect();
@@ -122,7 +127,10 @@ fn ways_alike(a: &Shape, b: &Shape, m: DMat2, flip: bool) -> bool {
     let (p, q) = (legs(a, false), legs(b, flip));
     // A centre that lies aside by this much at the far end of the bend is another bend.
     let aside = |s: &Leg, t: &Leg| (m * s.centre).distance(t.centre) * s.length;
-    p.len() == q.len() && p.iter().zip(&q).all(|(s, t)| near(s.length, t.length) && near(s.radius, t.radius) && aside(s, t) < ALIKE)
+    p.len() == q.len()
+        && p.iter()
+            .zip(&q)
+            .all(|(s, t)| near(s.length, t.length) && near(s.radius, t.radius) && aside(s, t) < ALIKE)
 }
 
 /// Whether `b` is `a` after `m` in the section and, with `flip`, walked from its other end.
@@ -180,8 +188,10 @@ fn fit(a: &Shape, b: &Shape, p: &Profile) -> Option<(DMat2, bool, bool)> {
 
 /// Groups in the order that their first members were told. `apart`: members of different names are never one.
 pub fn groups(s: &Skeleton, volumes: &[f64], apart: bool) -> Vec<Group> {
-    let shapes: Vec<Shape> = s.members.iter().zip(volumes).map(|(m, &v)| shape(m, &s.profiles[m.profile], v)).collect();
-    let mut found: std::collections::HashMap<(usize, *const (), i64), Vec<usize>> = std::collections::HashMap::new();
+    let shapes: Vec<Shape> =
+        s.members.iter().zip(volumes).map(|(m, &v)| shape(m, &s.profiles[m.profile], v)).collect();
+    let mut found: std::collections::HashMap<(usize, *const (), i64), Vec<usize>> =
+        std::collections::HashMap::new();
     let mut out: Vec<Group> = Vec::new();
     for (i, b) in shapes.iter().enumerate() {
         crate::halt::point();
@@ -195,7 +205,9 @@ pub fn groups(s: &Skeleton, volumes: &[f64], apart: bool) -> Vec<Group> {
             for &g in found.get(&(b.m.profile, material, c)).into_iter().flatten() {
                 crate::halt::point();
                 let a = &shapes[out[g].fits[0].member];
-                let same = (!apart || a.m.call == b.m.call) && (a.m.holes.len() == b.m.holes.len()) && (a.to - a.from - (b.to - b.from)).abs() < ALIKE;
+                let same = (!apart || a.m.call == b.m.call)
+                    && (a.m.holes.len() == b.m.holes.len())
+                    && (a.to - a.from - (b.to - b.from)).abs() < ALIKE;
                 if same
                     && a.m.closed == b.m.closed
                     && let Some((m, flip, mirrored)) = fit(a, b, p)
@@ -209,7 +221,9 @@ pub fn groups(s: &Skeleton, volumes: &[f64], apart: bool) -> Vec<Group> {
             Some((g, fit)) => out[g].fits.push(fit),
             None => {
                 found.entry((b.m.profile, material, cell)).or_default().push(out.len());
-                out.push(Group { fits: vec![Fit { member: i, m: DMat2::IDENTITY, flip: false, mirrored: false }] });
+                out.push(Group {
+                    fits: vec![Fit { member: i, m: DMat2::IDENTITY, flip: false, mirrored: false }],
+                });
             }
         }
     }

@@ -11,7 +11,8 @@ use super::skeleton::Skeleton;
 pub fn assemblies(s: &mut Skeleton, joints: &[Joint], told: &[(Assembly, Vec<String>)]) -> Vec<Assembly> {
     let mut out: Vec<Assembly> = told.iter().map(|a| a.0.clone()).collect();
     for (a, (assembly, (_, of))) in out.iter_mut().zip(told).enumerate() {
-        let mut group: Vec<Option<usize>> = s.members.iter().enumerate().map(|(i, m)| of.contains(&m.line).then_some(i)).collect();
+        let mut group: Vec<Option<usize>> =
+            s.members.iter().enumerate().map(|(i, m)| of.contains(&m.line).then_some(i)).collect();
         let root = |group: &[Option<usize>], mut i: usize| {
             while let Some(up) = group[i].filter(|&up| up != i) {
                 i = up;

@@ -1,4 +1,5 @@
-//! A straight stretch of bar seen from one end, and what can cut it: for each point of the section, how far from that end material begins.
+//! A straight stretch of bar seen from one end, and what can cut it: for each point of the section, how far
+//! from that end material begins.
 
 use std::sync::Arc;
 
@@ -7,7 +8,8 @@ use glam::{DMat3, DVec2, DVec3};
 use super::chords::Chords;
 use super::model::across;
 
-/// Where the middle of the section's box starts (`o`), the way into the bar (`d`), across (`y`) and up (`z`) of the section.
+/// Where the middle of the section's box starts (`o`), the way into the bar (`d`), across (`y`) and up (`z`)
+/// of the section.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Bar {
     pub o: DVec3,
@@ -80,12 +82,17 @@ impl Surface {
     pub fn moved(&self, by: &Motion) -> Surface {
         match self {
             Surface::Plane { at, normal } => Surface::Plane { at: by.point(*at), normal: by.turn(*normal) },
-            Surface::Round { at, axis, radius } => Surface::Round { at: by.point(*at), axis: by.turn(*axis), radius: *radius },
-            Surface::Outline { bar, outline, gap } => Surface::Outline { bar: bar.moved(by), outline: outline.clone(), gap: *gap },
+            Surface::Round { at, axis, radius } => {
+                Surface::Round { at: by.point(*at), axis: by.turn(*axis), radius: *radius }
+            }
+            Surface::Outline { bar, outline, gap } => {
+                Surface::Outline { bar: bar.moved(by), outline: outline.clone(), gap: *gap }
+            }
         }
     }
 
-    /// Where the line `o + s·d`, walked back from far off, first comes upon the surface. A line that passes by ends where it is nearest.
+    /// Where the line `o + s·d`, walked back from far off, first comes upon the surface. A line that passes
+    /// by ends where it is nearest.
     pub fn station(&self, o: DVec3, d: DVec3) -> f64 {
         match self {
             Surface::Plane { at, normal } => {
@@ -94,7 +101,11 @@ impl Surface {
             }
             Surface::Round { at, axis, radius } => {
                 let w = across(d, *axis);
-                if w.length_squared() < 1e-12 { 0.0 } else { back_to_round(across(o - *at, *axis), w, *radius) }
+                if w.length_squared() < 1e-12 {
+                    0.0
+                } else {
+                    back_to_round(across(o - *at, *axis), w, *radius)
+                }
             }
             Surface::Outline { bar, outline, gap } => {
                 let (p, _) = bar.local(o);
@@ -105,7 +116,8 @@ impl Surface {
     }
 }
 
-/// Where a line through `from`, walked back along `on`, both across the axis of a round, comes upon it; beside it, where it is nearest.
+/// Where a line through `from`, walked back along `on`, both across the axis of a round, comes upon it;
+/// beside it, where it is nearest.
 pub fn back_to_round(from: DVec3, on: DVec3, radius: f64) -> f64 {
     let (a, b, c) = (on.length_squared(), from.dot(on), from.length_squared() - radius * radius);
     ((b * b - a * c).max(0.0).sqrt() - b) / a

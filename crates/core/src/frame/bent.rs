@@ -9,22 +9,36 @@ use crate::quantity::Display;
 
 /// An arc from the first of three points through the second to the third, or the whole ring through them.
 pub fn arc(points: &[DVec3], ring: bool, turn: f64) -> Result<Vec<Stretch>, (String, String)> {
-    let &[a, b, c] = points else { return Err(("an arc runs through three nodes".into(), "name where it starts, one on the way, and where it ends".into())) };
+    let &[a, b, c] = points else {
+        return Err((
+            "an arc runs through three nodes".into(),
+            "name where it starts, one on the way, and where it ends".into(),
+        ));
+    };
     let (u, v) = (b - a, c - a);
     let w = u.cross(v);
     // The sine of the angle at the first: below this the three lie in line for any shop.
     if w.length() < 1e-4 * u.length() * v.length() {
-        return Err(("the three nodes lie in line".into(), "move the middle one aside, or leave the arc out".into()));
+        return Err((
+            "the three nodes lie in line".into(),
+            "move the middle one aside, or leave the arc out".into(),
+        ));
     }
-    let centre = a + (w.cross(u) * v.length_squared() + v.cross(w) * u.length_squared()) / (2.0 * w.length_squared());
+    let centre =
+        a + (w.cross(u) * v.length_squared() + v.cross(w) * u.length_squared()) / (2.0 * w.length_squared());
     let axis = w.normalize();
     let (from, to) = (a - centre, c - centre);
-    let sweep = if ring { std::f64::consts::TAU } else { axis.dot(from.cross(to)).atan2(from.dot(to)).rem_euclid(std::f64::consts::TAU) };
+    let sweep = if ring {
+        std::f64::consts::TAU
+    } else {
+        axis.dot(from.cross(to)).atan2(from.dot(to)).rem_euclid(std::f64::consts::TAU)
+    };
     let bar = stand(a, axis.cross(from).normalize(), turn);
     Ok(vec![Stretch::Bend { bar, centre, axis, radius: from.length(), sweep }])
 }
 
-/// The same way with another point of the section on the line between the nodes; none where a bend would run into its own centre.
+/// The same way with another point of the section on the line between the nodes; none where a bend would run
+/// into its own centre.
 pub fn set_off(way: Vec<Stretch>, sits: DVec2) -> Option<Vec<Stretch>> {
     let off = |bar: Bar| Bar { o: bar.o - bar.y * sits.x - bar.z * sits.y, ..bar };
     let moved = way.into_iter().map(|s| match s {
@@ -33,13 +47,20 @@ pub fn set_off(way: Vec<Stretch>, sits: DVec2) -> Option<Vec<Stretch>> {
             let (was, now) = (bar.o - centre, off(bar).o - centre);
             let spoke = across(now, axis);
             let out = spoke.dot(was.normalize_or_zero());
-            (out > 1e-3).then(|| Stretch::Bend { bar: off(bar), centre: centre + (now - spoke), axis, radius: spoke.length(), sweep })
+            (out > 1e-3).then(|| Stretch::Bend {
+                bar: off(bar),
+                centre: centre + (now - spoke),
+                axis,
+                radius: spoke.length(),
+                sweep,
+            })
         }
     });
     moved.collect()
 }
 
-/// The way through `points` with bends of `radius`; the bar carries its section round each bend without twisting.
+/// The way through `points` with bends of `radius`; the bar carries its section round each bend without
+/// twisting.
 pub fn way(points: &[DVec3], closed: bool, radius: f64, turn: f64) -> Result<Vec<Stretch>, (String, String)> {
     let n = points.len();
     let corners: Vec<usize> = (1..n - 1).collect();
@@ -89,9 +110,10 @@ pub fn way(points: &[DVec3], closed: bool, radius: f64, turn: f64) -> Result<Vec
     Ok(out)
 }
 
-/// A bent bar as it is told to the bender, from its start: straight lengths with radius and angle of each bend between, by the middle of
-/// the section. The first bend of a section that is not round says to which side it goes, the others how far the bar is turned before
-/// them, clockwise seen along it. Empty for a straight one.
+/// A bent bar as it is told to the bender, from its start: straight lengths with radius and angle of each
+/// bend between, by the middle of the section. The first bend of a section that is not round says to which
+/// side it goes, the others how far the bar is turned before them, clockwise seen along it. Empty for a
+/// straight one.
 pub fn told(m: &Member, round: bool, d: &Display) -> String {
     if m.is_straight() {
         return String::new();
@@ -136,17 +158,24 @@ fn side(heading: f64, d: &Display) -> String {
     ["left", "up", "right", "down"][(k as i64).rem_euclid(4) as usize].to_string()
 }
 
-/// The middle line of a bent bar as a picture shows it: x along its start, y to the side of its first bend; one that is bent out of that plane is
-/// seen a little from the side, and told so.
+/// The middle line of a bent bar as a picture shows it: x along its start, y to the side of its first bend;
+/// one that is bent out of that plane is seen a little from the side, and told so.
 pub fn drawn(m: &Member) -> (Vec<DVec2>, bool) {
     let mut way: Vec<DVec3> = Vec::new();
     for s in &m.way {
         let steps = if matches!(s, Stretch::Straight { .. }) { 1 } else { 24 };
-        way.extend((usize::from(!way.is_empty())..=steps).map(|k| s.at(f64::from(k as u32) / f64::from(steps as u32)).o));
+        way.extend(
+            (usize::from(!way.is_empty())..=steps)
+                .map(|k| s.at(f64::from(k as u32) / f64::from(steps as u32)).o),
+        );
     }
     let Some(first) = m.way.first() else { return (Vec::new(), false) };
     let x = first.at(0.0).d;
-    let to = m.way.iter().find_map(|s| if let Stretch::Bend { bar, centre, .. } = s { Some(*centre - bar.o) } else { None }).unwrap_or(DVec3::Z);
+    let to = m
+        .way
+        .iter()
+        .find_map(|s| if let Stretch::Bend { bar, centre, .. } = s { Some(*centre - bar.o) } else { None })
+        .unwrap_or(DVec3::Z);
     let y = (to - x * to.dot(x)).try_normalize().unwrap_or_else(|| x.any_orthonormal_vector());
     let z = x.cross(y);
     let o = way[0];

@@ -25,11 +25,15 @@ impl Walls {
         let chord = p.section.shape.size().max_element() * 2e-5;
         let loops = std::iter::once(&p.outer).chain(&p.holes).map(|c| c.flatten(chord)).collect();
         let shape = &p.section.shape;
-        let (hollow, solid) = (matches!(shape, Shape::Box { .. } | Shape::Tube { .. }), matches!(shape, Shape::Flat { .. } | Shape::Round { .. }));
+        let (hollow, solid) = (
+            matches!(shape, Shape::Box { .. } | Shape::Tube { .. }),
+            matches!(shape, Shape::Flat { .. } | Shape::Round { .. }),
+        );
         Walls { loops, thickness: shape.thickness(), hollow, solid }
     }
 
-    /// Material on the line `off` beside the middle, looking in against `out`: from where to where it lies along `out`, outermost first.
+    /// Material on the line `off` beside the middle, looking in against `out`: from where to where it lies
+    /// along `out`, outermost first.
     pub fn through(&self, out: DVec2, off: f64) -> Vec<(f64, f64)> {
         let across = out.perp();
         let mut at: Vec<f64> = Vec::new();
@@ -46,9 +50,11 @@ impl Walls {
         at.chunks_exact(2).map(|p| (p[0], p[1])).collect()
     }
 
-    /// How deep a cut this wide goes, along `out`: past the first wall, or through everything. `None` where it meets no material.
+    /// How deep a cut this wide goes, along `out`: past the first wall, or through everything. `None` where
+    /// it meets no material.
     pub fn floor(&self, out: DVec2, off: f64, width: f64, through: bool) -> Option<f64> {
-        let firsts: Vec<Vec<(f64, f64)>> = (0..=16).map(|k| self.through(out, off + width * (f64::from(k) / 16.0 - 0.5) * 0.999)).collect();
+        let firsts: Vec<Vec<(f64, f64)>> =
+            (0..=16).map(|k| self.through(out, off + width * (f64::from(k) / 16.0 - 0.5) * 0.999)).collect();
         let met: Vec<&Vec<(f64, f64)>> = firsts.iter().filter(|f| !f.is_empty()).collect();
         let lowest = |of: &mut dyn Iterator<Item = f64>| of.fold(f64::INFINITY, f64::min);
         if met.is_empty() {
@@ -61,8 +67,13 @@ impl Walls {
             return Some(0.0);
         }
         // A web or a leg that stands on the wall from behind is not drilled along its depth.
-        let mut thin = met.iter().map(|f| f[0]).filter(|f| f.0 - f.1 <= 3.0 * self.thickness).map(|f| f.1).peekable();
-        if thin.peek().is_some() { Some(lowest(&mut thin)) } else { Some(lowest(&mut met.iter().map(|f| f[0].1))) }
+        let mut thin =
+            met.iter().map(|f| f[0]).filter(|f| f.0 - f.1 <= 3.0 * self.thickness).map(|f| f.1).peekable();
+        if thin.peek().is_some() {
+            Some(lowest(&mut thin))
+        } else {
+            Some(lowest(&mut met.iter().map(|f| f[0].1)))
+        }
     }
 
     /// Where the outermost metal lies on the line of a hole.
@@ -81,7 +92,11 @@ impl Walls {
                 (r * ((2 * k + 1) as f64 / STRIPS as f64 - 1.0), h.length, h.diameter / STRIPS as f64)
             } else {
                 let straight = (h.length - h.diameter).max(0.0);
-                (-r * turn.cos(), straight + 2.0 * r * turn.sin(), r * turn.sin() * std::f64::consts::PI / STRIPS as f64)
+                (
+                    -r * turn.cos(),
+                    straight + 2.0 * r * turn.sin(),
+                    r * turn.sin() * std::f64::consts::PI / STRIPS as f64,
+                )
             };
             for (top, bottom) in self.through(h.out, off + t) {
                 let bottom = bottom.max(h.floor);
@@ -95,7 +110,8 @@ impl Walls {
         (volume, DVec3::new(h.along * volume, moment.x, moment.y))
     }
 
-    /// The rims of a hole on the outer faces it breaks: along, across, up. The far one only where it comes out.
+    /// The rims of a hole on the outer faces it breaks: along, across, up. The far one only where it comes
+    /// out.
     pub fn rims(&self, h: &Hole) -> Vec<Vec<DVec3>> {
         let (off, across) = (h.at.dot(h.out.perp()), h.out.perp());
         let plan = plan(h);
@@ -123,9 +139,15 @@ pub fn straight(h: &Hole) -> f64 {
 pub fn plan(h: &Hole) -> Vec<DVec2> {
     let r = h.diameter / 2.0;
     if h.notch.is_some() {
-        return [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)].map(|(x, y)| DVec2::new(x * h.length / 2.0, y * r * 0.999_999)).to_vec();
+        return [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)]
+            .map(|(x, y)| DVec2::new(x * h.length / 2.0, y * r * 0.999_999))
+            .to_vec();
     }
     let straight = straight(h);
     let turn = DVec2::from_angle(std::f64::consts::PI / RIM as f64);
-    ring(r, RIM).into_iter().map(|p| turn.rotate(p)).map(|p| p + DVec2::new(straight * p.x.signum(), 0.0)).collect()
+    ring(r, RIM)
+        .into_iter()
+        .map(|p| turn.rotate(p))
+        .map(|p| p + DVec2::new(straight * p.x.signum(), 0.0))
+        .collect()
 }

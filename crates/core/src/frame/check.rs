@@ -35,7 +35,11 @@ pub fn check(job: &Job, r: &mut FrameResult, refused: &[(String, usize, f64)]) {
             rule: "a trim never lengthens unless it is told to".into(),
             names: vec![r.members[*member].name.clone()],
             line: Some(line.clone()),
-            ..finding("trim_would_lengthen", Severity::Warn, format!("this trim would make {} longer; it was left as it is", r.members[*member].name))
+            ..finding(
+                "trim_would_lengthen",
+                Severity::Warn,
+                format!("this trim would make {} longer; it was left as it is", r.members[*member].name),
+            )
         });
     }
     members(job, r, &mut out);
@@ -96,9 +100,11 @@ fn holes(r: &FrameResult, out: &mut Vec<Finding>) {
             ..finding(check, Severity::Warn, message)
         };
         for h in drilled() {
-            let over = (m.station(0, h.at) - (h.along - h.length / 2.0)).max(h.along + h.length / 2.0 - m.length + m.station(1, h.at));
+            let over = (m.station(0, h.at) - (h.along - h.length / 2.0))
+                .max(h.along + h.length / 2.0 - m.length + m.station(1, h.at));
             if over > 1e-6 && !m.closed {
-                let message = format!("the hole at {} on {} is open at the cut end", d.length_unit(h.along), m.name);
+                let message =
+                    format!("the hole at {} on {} is open at the cut end", d.length_unit(h.along), m.name);
                 out.push(told("hole_off_end", message, over, "a hole keeps metal all round"));
             }
         }
@@ -140,7 +146,11 @@ fn members(job: &Job, r: &FrameResult, out: &mut Vec<Finding>) {
                 rule: "both ends leave material between them".into(),
                 names: vec![m.name.clone()],
                 line: Some(m.line.clone()),
-                ..finding("ends_cross", Severity::Stop, format!("the cuts at both ends of {} run into one another", m.name))
+                ..finding(
+                    "ends_cross",
+                    Severity::Stop,
+                    format!("the cuts at both ends of {} run into one another", m.name),
+                )
             });
         }
         for c in &f.cuts {
@@ -159,7 +169,11 @@ fn members(job: &Job, r: &FrameResult, out: &mut Vec<Finding>) {
                         ..finding(
                             "saw_swing",
                             Severity::Warn,
-                            format!("{} is cut {} off square, further than the saw swings", m.name, r.display.angle(p.angle)),
+                            format!(
+                                "{} is cut {} off square, further than the saw swings",
+                                m.name,
+                                r.display.angle(p.angle)
+                            ),
                         )
                     });
                 }
@@ -173,13 +187,21 @@ fn members(job: &Job, r: &FrameResult, out: &mut Vec<Finding>) {
                     rule: "centreline radius at least twice the depth".into(),
                     names: vec![m.name.clone()],
                     line: Some(m.line.clone()),
-                    ..finding("tight_bend", Severity::Warn, format!("{} is bent tighter than twice its depth: the wall may fold", m.name))
+                    ..finding(
+                        "tight_bend",
+                        Severity::Warn,
+                        format!("{} is bent tighter than twice its depth: the wall may fold", m.name),
+                    )
                 });
             }
         }
     }
     for p in &r.profiles {
-        let Some(m) = r.members.iter().find(|m| r.profiles[m.profile].section.designation == p.section.designation) else { continue };
+        let Some(m) =
+            r.members.iter().find(|m| r.profiles[m.profile].section.designation == p.section.designation)
+        else {
+            continue;
+        };
         if let Some(told) = p.section.mass {
             let worked = p.properties.area * m.material.density * 1e-6;
             // Another metal than steel is not what the table weighs.
@@ -189,7 +211,14 @@ fn members(job: &Job, r: &FrameResult, out: &mut Vec<Finding>) {
                     rule: "worked out and published mass within 1.5 %".into(),
                     source: p.section.source.clone(),
                     names: vec![m.name.clone()],
-                    ..finding("section_mass", Severity::Note, format!("{} works out at {worked:.2} kg/m, published is {told:.2} kg/m", p.section.designation))
+                    ..finding(
+                        "section_mass",
+                        Severity::Note,
+                        format!(
+                            "{} works out at {worked:.2} kg/m, published is {told:.2} kg/m",
+                            p.section.designation
+                        ),
+                    )
                 });
             }
         }
@@ -205,7 +234,11 @@ fn doubles(r: &FrameResult, out: &mut Vec<Finding>) {
             rule: "each place is taken once".into(),
             names: vec![a.name.clone(), b.name.clone()],
             line: Some(b.line.clone()),
-            ..finding("double", Severity::Stop, format!("{} lies in {}: it would be cut and counted twice", b.name, a.name))
+            ..finding(
+                "double",
+                Severity::Stop,
+                format!("{} lies in {}: it would be cut and counted twice", b.name, a.name),
+            )
         });
     }
 }
@@ -214,12 +247,20 @@ fn doubles(r: &FrameResult, out: &mut Vec<Finding>) {
 fn clashes(r: &FrameResult, out: &mut Vec<Finding>) {
     let found = super::clashes::clashes(r);
     // The search ends there; what it did not come to is not said to be clear.
-    let more = if found.len() >= super::clashes::MOST { format!(" (the first {}; there may be more)", found.len()) } else { String::new() };
+    let more = if found.len() >= super::clashes::MOST {
+        format!(" (the first {}; there may be more)", found.len())
+    } else {
+        String::new()
+    };
     for c in found {
         let (a, b) = (&r.members[c.a], &r.members[c.b]);
         // Told where a rule would find it: along the first.
         let along = if a.is_straight() {
-            format!(", {} from the start of {}", r.display.length_unit((c.at - a.end(0).o).dot(a.end(0).d)), a.name)
+            format!(
+                ", {} from the start of {}",
+                r.display.length_unit((c.at - a.end(0).o).dot(a.end(0).d)),
+                a.name
+            )
         } else {
             String::new()
         };
@@ -228,7 +269,14 @@ fn clashes(r: &FrameResult, out: &mut Vec<Finding>) {
             source: "geometry".into(),
             names: vec![a.name.clone(), b.name.clone()],
             line: Some(b.line.clone()),
-            ..finding("clash", Severity::Stop, format!("{} and {} run into one another{along}: give them a node in common, or move one{more}", a.name, b.name))
+            ..finding(
+                "clash",
+                Severity::Stop,
+                format!(
+                    "{} and {} run into one another{along}: give them a node in common, or move one{more}",
+                    a.name, b.name
+                ),
+            )
         });
     }
 }
@@ -253,7 +301,10 @@ fn joints(r: &FrameResult, out: &mut Vec<Finding>) {
                 ..finding(
                     "run_through",
                     Severity::Stop,
-                    format!("{} and {} run through one another at {}; tell one of them in two legs", a.name, b.name, r.nodes[j.node].name),
+                    format!(
+                        "{} and {} run through one another at {}; tell one of them in two legs",
+                        a.name, b.name, r.nodes[j.node].name
+                    ),
                 )
             });
         }
@@ -291,7 +342,12 @@ fn joints(r: &FrameResult, out: &mut Vec<Finding>) {
                 ..finding(
                     "weld_small",
                     Severity::Warn,
-                    format!("the {} fillet at {} is smaller than {}", r.display.length_unit(w.size), w.at, r.display.length_unit(w.least)),
+                    format!(
+                        "the {} fillet at {} is smaller than {}",
+                        r.display.length_unit(w.size),
+                        w.at,
+                        r.display.length_unit(w.least)
+                    ),
                 )
             });
         }
@@ -307,9 +363,14 @@ fn curved_walls(r: &FrameResult, out: &mut Vec<Finding>) {
             let (bar, wall) = (&r.members[a], &r.members[b]);
             // Along the axis of the bend it comes upon the flat side of a box: nothing curves there.
             let end = usize::from(bar.to == j.node && bar.from != j.node);
-            let flat_side = |axis: glam::DVec3| !r.profiles[wall.profile].section.shape.is_round() && bar.end(end).d.dot(axis).abs() > 0.99;
+            let flat_side = |axis: glam::DVec3| {
+                !r.profiles[wall.profile].section.shape.is_round() && bar.end(end).d.dot(axis).abs() > 0.99
+            };
             let bend = wall.way.iter().find_map(|w| match w {
-                Stretch::Bend { centre, axis, radius, .. } if !flat_side(*axis) && (across(at - *centre, *axis).length() - radius).abs() < radius * 0.1 => {
+                Stretch::Bend { centre, axis, radius, .. }
+                    if !flat_side(*axis)
+                        && (across(at - *centre, *axis).length() - radius).abs() < radius * 0.1 =>
+                {
                     Some(*radius)
                 }
                 _ => None,
@@ -343,7 +404,8 @@ fn curved_walls(r: &FrameResult, out: &mut Vec<Finding>) {
 
 /// Ends that stand so near another member that they were surely meant to meet it.
 fn loose_ends(r: &FrameResult, out: &mut Vec<Finding>) {
-    let jointed: HashSet<usize> = r.joints.iter().filter(|j| j.arrivals.iter().any(|a| a.1 != Role::Free)).map(|j| j.node).collect();
+    let jointed: HashSet<usize> =
+        r.joints.iter().filter(|j| j.arrivals.iter().any(|a| a.1 != Role::Free)).map(|j| j.node).collect();
     // Only small frames are searched pair by pair.
     if r.members.len() > 400 {
         return;
@@ -359,7 +421,13 @@ fn loose_ends(r: &FrameResult, out: &mut Vec<Finding>) {
                 let along = (at - bar.o).dot(bar.d);
                 let away = (at - bar.o - bar.d * along).length();
                 let reach = r.profiles[o.profile].section.shape.size().max_element() / 2.0;
-                (along > 0.0 && along < o.length && away < reach * 1.05 && away > 1e-3 && o.from != node && o.to != node).then_some((o, away))
+                (along > 0.0
+                    && along < o.length
+                    && away < reach * 1.05
+                    && away > 1e-3
+                    && o.from != node
+                    && o.to != node)
+                    .then_some((o, away))
             });
             if let Some((o, away)) = near {
                 out.push(Finding {
@@ -370,7 +438,12 @@ fn loose_ends(r: &FrameResult, out: &mut Vec<Finding>) {
                     ..finding(
                         "loose_end",
                         Severity::Warn,
-                        format!("{} ends {} beside the line of {}: they are not joined", m.name, r.display.length_unit(away), o.name),
+                        format!(
+                            "{} ends {} beside the line of {}: they are not joined",
+                            m.name,
+                            r.display.length_unit(away),
+                            o.name
+                        ),
                     )
                 });
             }
@@ -390,7 +463,12 @@ fn welds(r: &FrameResult, out: &mut Vec<Finding>) {
             ..finding(
                 "weld_large",
                 Severity::Warn,
-                format!("the fillet of {} has a leg of {} on a part {} thick", names.join(" and "), d.fine(w.size), d.length_unit(w.wall)),
+                format!(
+                    "the fillet of {} has a leg of {} on a part {} thick",
+                    names.join(" and "),
+                    d.fine(w.size),
+                    d.length_unit(w.wall)
+                ),
             )
         });
     }
@@ -400,12 +478,16 @@ fn welds(r: &FrameResult, out: &mut Vec<Finding>) {
 fn uprights(r: &FrameResult, out: &mut Vec<Finding>) {
     let d = &r.display;
     for up in r.plates.iter().filter(|p| p.name.ends_with(".upright")) {
-        let Some(base) = r.plates.iter().find(|p| p.line == up.line && p.name.ends_with(".base")) else { continue };
+        let Some(base) = r.plates.iter().find(|p| p.line == up.line && p.name.ends_with(".base")) else {
+            continue;
+        };
         let (Some(u), Some(b)) = (up.places.first(), base.places.first()) else { continue };
         // Flats lie as they are cut: along the foot is the side of the upright that lies in its base.
         let (flat, plate) = (up.piece.flat.outer.bounds().size(), base.piece.flat.outer.bounds().size());
-        let (along, foot) = if u.x.dot(b.z).abs() < u.y.dot(b.z).abs() { (u.x, flat.x) } else { (u.y, flat.y) };
-        let room = if along.dot(b.x).abs() > along.dot(b.y).abs() { plate } else { DVec2::new(plate.y, plate.x) };
+        let (along, foot) =
+            if u.x.dot(b.z).abs() < u.y.dot(b.z).abs() { (u.x, flat.x) } else { (u.y, flat.y) };
+        let room =
+            if along.dot(b.x).abs() > along.dot(b.y).abs() { plate } else { DVec2::new(plate.y, plate.x) };
         let over = (foot - room.x).max(up.piece.thickness - room.y);
         if over > 1e-6 {
             out.push(Finding {
@@ -462,7 +544,14 @@ fn cautions(r: &FrameResult, out: &mut Vec<Finding>) {
             rule: "metals are welded; wood and plastic are glued, screwed or bolted".into(),
             names: vec![m.name.clone()],
             line: Some(m.line.clone()),
-            ..finding("not_welded", Severity::Note, format!("{} is not welded: joints of it have no weld in the list, fasten them otherwise", m.material.name))
+            ..finding(
+                "not_welded",
+                Severity::Note,
+                format!(
+                    "{} is not welded: joints of it have no weld in the list, fasten them otherwise",
+                    m.material.name
+                ),
+            )
         });
     }
     if r.members.iter().any(|m| m.material.family.contains("galvanised")) {

@@ -5,7 +5,8 @@ use glam::DVec2;
 /// Nearer to a corner than this a line is taken to touch it, mm.
 const GRAZE: f64 = 1e-7;
 
-/// An outline seen along a direction: how far aside each of its points lies, and how far on, in lengths of that direction.
+/// An outline seen along a direction: how far aside each of its points lies, and how far on, in lengths of
+/// that direction.
 pub struct Chords {
     /// The first stands again at the end.
     points: Vec<DVec2>,
@@ -24,7 +25,8 @@ impl Chords {
             return None;
         }
         let (aside, on) = (v.perp() / n.sqrt(), v / n);
-        let points: Vec<DVec2> = outline.iter().chain(outline.first()).map(|q| DVec2::new(q.dot(aside), q.dot(on))).collect();
+        let points: Vec<DVec2> =
+            outline.iter().chain(outline.first()).map(|q| DVec2::new(q.dot(aside), q.dot(on))).collect();
         let sides = || points.iter().map(|q| q.x);
         let (low, high) = (sides().fold(f64::INFINITY, f64::min), sides().fold(f64::NEG_INFINITY, f64::max));
         let far = points.iter().map(|q| q.y).fold(f64::NEG_INFINITY, f64::max);
@@ -40,7 +42,8 @@ impl Chords {
         self.far - p.dot(self.on)
     }
 
-    /// The stretch of the line through `p` that lies inside, widest if there are several; `None` when it passes by or only grazes.
+    /// The stretch of the line through `p` that lies inside, widest if there are several; `None` when it
+    /// passes by or only grazes.
     pub fn inside(&self, p: DVec2) -> Option<(f64, f64)> {
         let at = self.seen(p);
         if at.x - GRAZE >= self.high || at.x + GRAZE <= self.low {
@@ -75,7 +78,8 @@ impl Chords {
             if da.abs() < nearest.0 - 1e-9 || (da.abs() < nearest.0 + 1e-9 && a.y > nearest.1) {
                 nearest = (da.abs().min(nearest.0), a.y);
             }
-            // A line that grazes a corner or runs along a side comes upon it, whichever way the last digit falls.
+            // A line that grazes a corner or runs along a side comes upon it, whichever way the last digit
+            // falls.
             if da.abs() < GRAZE {
                 best = best.max(a.y);
             } else if db.abs() >= GRAZE && (da < 0.0) != (db < 0.0) {

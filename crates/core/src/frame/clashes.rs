@@ -1,5 +1,5 @@
-//! Members whose metal meets where no joint brings them together: pairs that come near one another, then their bodies, each drawn in by
-//! what is still a touch.
+//! Members whose metal meets where no joint brings them together: pairs that come near one another, then
+//! their bodies, each drawn in by what is still a touch.
 
 use std::collections::{HashMap, HashSet};
 
@@ -44,10 +44,15 @@ pub fn clashes(r: &FrameResult) -> Vec<Clash> {
     let joined: HashSet<(usize, usize)> = r
         .joints
         .iter()
-        .flat_map(|j| j.arrivals.iter().flat_map(|(x, _)| j.arrivals.iter().map(|(y, _)| (x.member.min(y.member), x.member.max(y.member)))))
+        .flat_map(|j| {
+            j.arrivals.iter().flat_map(|(x, _)| {
+                j.arrivals.iter().map(|(y, _)| (x.member.min(y.member), x.member.max(y.member)))
+            })
+        })
         .collect();
     // Members from west to east, each with those that begin before it ends.
-    let reach: Vec<f64> = r.profiles.iter().map(|p| p.fine.iter().map(|q| q.length()).fold(0.0, f64::max)).collect();
+    let reach: Vec<f64> =
+        r.profiles.iter().map(|p| p.fine.iter().map(|q| q.length()).fold(0.0, f64::max)).collect();
     let hulls: Vec<Hull> = r.members.iter().map(|m| hull(m, reach[m.profile])).collect();
     let mut order: Vec<usize> = (0..hulls.len()).collect();
     order.sort_by(|a, b| hulls[*a].low.x.total_cmp(&hulls[*b].low.x));
@@ -58,7 +63,10 @@ pub fn clashes(r: &FrameResult) -> Vec<Clash> {
         crate::halt::point();
         for &j in order[k + 1..].iter().take_while(|j| hulls[**j].low.x <= hulls[i].high.x) {
             let (a, b) = (i.min(j), i.max(j));
-            if !hulls[i].meets(&hulls[j]) || joined.contains(&(a, b)) || apart(r, a, b, reach[r.members[a].profile] + reach[r.members[b].profile]) {
+            if !hulls[i].meets(&hulls[j])
+                || joined.contains(&(a, b))
+                || apart(r, a, b, reach[r.members[a].profile] + reach[r.members[b].profile])
+            {
                 continue;
             }
             let roots = (r.members[a].root, r.members[b].root);
@@ -66,7 +74,9 @@ pub fn clashes(r: &FrameResult) -> Vec<Clash> {
                 continue;
             }
             for n in [a, b] {
-                bodies.entry(n).or_insert_with(|| Drawn::new(&r.members[n], &r.profiles[r.members[n].profile]));
+                bodies
+                    .entry(n)
+                    .or_insert_with(|| Drawn::new(&r.members[n], &r.profiles[r.members[n].profile]));
             }
             if let (Some(Some(x)), Some(Some(y))) = (bodies.get(&a), bodies.get(&b))
                 && let Some(at) = x.meets(y)
@@ -87,8 +97,13 @@ fn hull(m: &Member, reach: f64) -> Hull {
     let ends = m.way.iter().flat_map(|s| [0.0, 0.25, 0.5, 0.75, 1.0].map(|t| s.at(t).o));
     let beyond = [0, 1].map(|k| m.end(k).point(DVec2::ZERO, m.station(k, DVec2::ZERO).min(0.0)));
     let h = Hull::of(ends.chain(beyond));
-    // A bend stands out between the places that were looked at by less than a part of its radius; ends slant by the section's size.
-    let more = reach * 3.0 + m.way.iter().map(|s| if let super::model::Stretch::Bend { radius, .. } = s { radius * 0.3 } else { 0.0 }).fold(0.0, f64::max);
+    // A bend stands out between the places that were looked at by less than a part of its radius; ends slant
+    // by the section's size.
+    let more = reach * 3.0
+        + m.way
+            .iter()
+            .map(|s| if let super::model::Stretch::Bend { radius, .. } = s { radius * 0.3 } else { 0.0 })
+            .fold(0.0, f64::max);
     Hull { low: h.low - more, high: h.high + more }
 }
 
@@ -157,20 +172,31 @@ impl Drawn {
     fn of(b: &Body) -> Drawn {
         let at = |i: u32| b.points[i as usize];
         let triangles = b.triangles.iter().map(|t| t.map(at)).map(|t| (t, Hull::of(t))).collect();
-        let mut sides: Vec<(u32, u32)> =
-            b.triangles.iter().flat_map(|t| [(t[0], t[1]), (t[1], t[2]), (t[2], t[0])]).map(|(i, j)| (i.min(j), i.max(j))).collect();
+        let mut sides: Vec<(u32, u32)> = b
+            .triangles
+            .iter()
+            .flat_map(|t| [(t[0], t[1]), (t[1], t[2]), (t[2], t[0])])
+            .map(|(i, j)| (i.min(j), i.max(j)))
+            .collect();
         sides.sort_unstable();
         sides.dedup();
-        Drawn { triangles, edges: sides.into_iter().map(|(i, j)| (at(i), at(j))).collect(), hull: Hull::of(b.points.iter().copied()), points: b.points.clone() }
+        Drawn {
+            triangles,
+            edges: sides.into_iter().map(|(i, j)| (at(i), at(j))).collect(),
+            hull: Hull::of(b.points.iter().copied()),
+            points: b.points.clone(),
+        }
     }
 
-    /// A place that both take: where an edge of one comes through a face of the other, or a point of one that lies wholly in the other.
+    /// A place that both take: where an edge of one comes through a face of the other, or a point of one that
+    /// lies wholly in the other.
     fn meets(&self, other: &Drawn) -> Option<DVec3> {
         if !self.hull.meets(&other.hull) {
             return None;
         }
         let through = |edges: &Drawn, faces: &Drawn| {
-            let near: Vec<&([DVec3; 3], Hull)> = faces.triangles.iter().filter(|t| t.1.meets(&edges.hull)).collect();
+            let near: Vec<&([DVec3; 3], Hull)> =
+                faces.triangles.iter().filter(|t| t.1.meets(&edges.hull)).collect();
             edges.edges.iter().find_map(|&(p, q)| {
                 crate::halt::often();
                 let own = Hull::of([p, q]);
@@ -181,7 +207,10 @@ impl Drawn {
             })
         };
         let inside = |small: &Drawn, large: &Drawn| small.points.first().copied().filter(|p| large.holds(*p));
-        through(self, other).or_else(|| through(other, self)).or_else(|| inside(self, other)).or_else(|| inside(other, self))
+        through(self, other)
+            .or_else(|| through(other, self))
+            .or_else(|| inside(self, other))
+            .or_else(|| inside(other, self))
     }
 
     /// Whether a point lies in the metal: an odd number of faces on the way out of it.

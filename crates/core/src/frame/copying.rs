@@ -1,5 +1,5 @@
-//! Mirrors and repeats: nodes and members again elsewhere. What lands on itself stays one, and what ends square at a mirror goes on as one
-//! with its image.
+//! Mirrors and repeats: nodes and members again elsewhere. What lands on itself stays one, and what ends
+//! square at a mirror goes on as one with its image.
 
 use std::collections::HashMap;
 
@@ -12,16 +12,29 @@ use crate::job::{MirrorFrame, RepeatFrame};
 use crate::sheet::reader::{Range, Reader};
 
 impl Skeleton {
-    pub fn say_mirror(&mut self, reader: &mut Reader, line: &str, say: &MirrorFrame, above: &[String]) -> Option<()> {
+    pub fn say_mirror(
+        &mut self,
+        reader: &mut Reader,
+        line: &str,
+        say: &MirrorFrame,
+        above: &[String],
+    ) -> Option<()> {
         let at = reader.length("/say/at", &say.at, Range::Any)?;
         let of = lines_named(reader, &say.of, above)?;
         let n = unit(say.across);
         self.copy(reader, line, "", across(n, at), &of, Some((n, at)))
     }
 
-    pub fn say_repeat(&mut self, reader: &mut Reader, line: &str, say: &RepeatFrame, above: &[String]) -> Option<()> {
+    pub fn say_repeat(
+        &mut self,
+        reader: &mut Reader,
+        line: &str,
+        say: &RepeatFrame,
+        above: &[String],
+    ) -> Option<()> {
         let count = reader.count("/say/count", &say.count, 1, 1000);
-        let (x, y, z) = (step(reader, "/say/x", &say.x), step(reader, "/say/y", &say.y), step(reader, "/say/z", &say.z));
+        let (x, y, z) =
+            (step(reader, "/say/x", &say.x), step(reader, "/say/y", &say.y), step(reader, "/say/z", &say.z));
         let of = lines_named(reader, &say.of, above)?;
         let by = DVec3::new(x?, y?, z?);
         if by.length() < SAME {
@@ -35,29 +48,60 @@ impl Skeleton {
         Some(())
     }
 
-    /// Copies nodes and members. What lands on itself or on another stays one; what ends square at the mirror becomes one with its image.
-    fn copy(&mut self, reader: &mut Reader, line: &str, last: &str, motion: Motion, of: &[String], mirror: Option<(DVec3, f64)>) -> Option<()> {
+    /// Copies nodes and members. What lands on itself or on another stays one; what ends square at the mirror
+    /// becomes one with its image.
+    fn copy(
+        &mut self,
+        reader: &mut Reader,
+        line: &str,
+        last: &str,
+        motion: Motion,
+        of: &[String],
+        mirror: Option<(DVec3, f64)>,
+    ) -> Option<()> {
         let named = |name: &str| format!("{line}.{name}{last}");
         // Copies that this very line has made so far are not copied again.
         let own = format!("{line}.");
         let of_set: std::collections::HashSet<&str> = of.iter().map(String::as_str).collect();
-        let made: Vec<usize> =
-            (0..self.members.len()).filter(|&i| of_set.contains(self.members[i].line.as_str()) && !self.members[i].name.starts_with(&own)).collect();
+        let made: Vec<usize> = (0..self.members.len())
+            .filter(|&i| {
+                of_set.contains(self.members[i].line.as_str()) && !self.members[i].name.starts_with(&own)
+            })
+            .collect();
         if self.members.len() + made.len() > MOST_MEMBERS || self.nodes.len() + made.len() > MOST_NODES {
-            reader.refuse("/say/of", "", format!("the frame would have more than {MOST_MEMBERS} members"), "copy fewer, or split the frame");
+            reader.refuse(
+                "/say/of",
+                "",
+                format!("the frame would have more than {MOST_MEMBERS} members"),
+                "copy fewer, or split the frame",
+            );
             return None;
         }
-        let alone: Vec<usize> =
-            (0..self.nodes.len()).filter(|&i| of_set.contains(self.nodes[i].line.as_str()) && !self.nodes[i].name.starts_with(&own)).collect();
+        let alone: Vec<usize> = (0..self.nodes.len())
+            .filter(|&i| {
+                of_set.contains(self.nodes[i].line.as_str()) && !self.nodes[i].name.starts_with(&own)
+            })
+            .collect();
         let mut nodes: HashMap<usize, usize> = HashMap::new();
-        let ends: Vec<usize> = made.iter().flat_map(|&i| [self.members[i].from, self.members[i].to]).collect();
+        let ends: Vec<usize> =
+            made.iter().flat_map(|&i| [self.members[i].from, self.members[i].to]).collect();
         for i in alone.into_iter().chain(ends) {
             if nodes.contains_key(&i) {
                 continue;
             }
-            let (name, at, root, by) = (self.nodes[i].name.clone(), motion.point(self.nodes[i].at), self.nodes[i].root, self.nodes[i].line.clone());
+            let (name, at, root, by) = (
+                self.nodes[i].name.clone(),
+                motion.point(self.nodes[i].at),
+                self.nodes[i].root,
+                self.nodes[i].line.clone(),
+            );
             let Some(put) = self.put(&named(&name), at, &by, Some(root)) else {
-                reader.refuse("/say/of", "", format!("the frame would have more than {MOST_NODES} nodes"), "copy fewer, or split the frame");
+                reader.refuse(
+                    "/say/of",
+                    "",
+                    format!("the frame would have more than {MOST_NODES} nodes"),
+                    "copy fewer, or split the frame",
+                );
                 return None;
             };
             nodes.insert(i, put);
@@ -75,7 +119,9 @@ impl Skeleton {
             // The body itself must lie there: two bars may share their nodes and stand side by side.
             let middle = motion.point(m.middle());
             let key = (from.min(to), from.max(to), m.profile);
-            let twin = there.get(&key).and_then(|of| of.iter().copied().find(|&k| self.members[k].middle().distance(middle) < SAME));
+            let twin = there.get(&key).and_then(|of| {
+                of.iter().copied().find(|&k| self.members[k].middle().distance(middle) < SAME)
+            });
             if let Some(twin) = twin {
                 self.member_names.insert(named(&self.members[i].name), twin);
                 continue;
@@ -93,7 +139,12 @@ impl Skeleton {
             there.entry(key).or_default().push(at);
             let root = self.members[i].root;
             let flip = usize::from(motion.mirrors());
-            let told: Vec<ToldTrim> = self.told.iter().filter(|t| t.member == i && of.contains(&t.line)).map(|t| t.moved(at, t.end ^ flip, &motion)).collect();
+            let told: Vec<ToldTrim> = self
+                .told
+                .iter()
+                .filter(|t| t.member == i && of.contains(&t.line))
+                .map(|t| t.moved(at, t.end ^ flip, &motion))
+                .collect();
             self.told.extend(told);
             self.keep(copy, Some(root));
         }
@@ -101,7 +152,8 @@ impl Skeleton {
         Some(())
     }
 
-    /// A member that ends square at the mirror plane goes on to its image's far end, with all that it carries.
+    /// A member that ends square at the mirror plane goes on to its image's far end, with all that it
+    /// carries.
     fn grow(&mut self, i: usize, n: DVec3, at: f64, nodes: &HashMap<usize, usize>) -> bool {
         let m = &self.members[i];
         let on = |k: usize| (self.nodes[k].at.dot(n) - at).abs() < SAME;
@@ -130,7 +182,8 @@ impl Skeleton {
         }
         m.length = 2.0 * length;
         self.told.retain(|t| t.member != i || t.end != seam);
-        let told: Vec<ToldTrim> = self.told.iter().filter(|t| t.member == i).map(|t| t.moved(i, t.end ^ 1, &by)).collect();
+        let told: Vec<ToldTrim> =
+            self.told.iter().filter(|t| t.member == i).map(|t| t.moved(i, t.end ^ 1, &by)).collect();
         self.told.extend(told);
         true
     }
@@ -141,10 +194,13 @@ fn joined(way: impl Iterator<Item = Stretch>) -> Vec<Stretch> {
     let mut out: Vec<Stretch> = Vec::new();
     for next in way {
         match (out.last_mut(), next) {
-            (Some(Stretch::Straight { length, .. }), Stretch::Straight { length: more, .. }) => *length += more,
-            (Some(Stretch::Bend { centre, axis, sweep, .. }), Stretch::Bend { centre: c, axis: a, sweep: more, .. })
-                if centre.distance(c) < SAME && axis.dot(a) > 1.0 - 1e-9 =>
-            {
+            (Some(Stretch::Straight { length, .. }), Stretch::Straight { length: more, .. }) => {
+                *length += more
+            }
+            (
+                Some(Stretch::Bend { centre, axis, sweep, .. }),
+                Stretch::Bend { centre: c, axis: a, sweep: more, .. },
+            ) if centre.distance(c) < SAME && axis.dot(a) > 1.0 - 1e-9 => {
                 *sweep += more;
             }
             _ => out.push(next),

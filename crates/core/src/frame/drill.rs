@@ -1,4 +1,5 @@
-//! Holes and notches cut out of a body: prisms subtracted from it, those that stand clear of one another at once.
+//! Holes and notches cut out of a body: prisms subtracted from it, those that stand clear of one another at
+//! once.
 
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
@@ -41,7 +42,8 @@ impl Prism {
         let ring: Vec<DVec3> = plan.iter().map(|&v| at(v, top)).collect();
         let down = at(plan[0], floor) - ring[0];
         let all = || ring.iter().flat_map(|&p| [p, p + down]);
-        let (low, high) = (all().fold(DVec3::INFINITY, DVec3::min), all().fold(DVec3::NEG_INFINITY, DVec3::max));
+        let (low, high) =
+            (all().fold(DVec3::INFINITY, DVec3::min), all().fold(DVec3::NEG_INFINITY, DVec3::max));
         Prism { ring, down, low, high }
     }
 
@@ -55,10 +57,16 @@ impl Prism {
         for p in self.ring.iter().chain(&self.ring.iter().map(|p| *p + self.down).collect::<Vec<_>>()) {
             points.extend(p.to_array());
         }
-        let area: DVec3 = (1..n - 1).map(|i| (self.ring[i] - self.ring[0]).cross(self.ring[i + 1] - self.ring[0])).sum();
+        let area: DVec3 =
+            (1..n - 1).map(|i| (self.ring[i] - self.ring[0]).cross(self.ring[i + 1] - self.ring[0])).sum();
         let outwards = area.dot(self.down) < 0.0;
-        let mut put =
-            |a: usize, b: usize, c: usize| corners.extend(if outwards { [first + a, first + b, first + c] } else { [first + a, first + c, first + b] });
+        let mut put = |a: usize, b: usize, c: usize| {
+            corners.extend(if outwards {
+                [first + a, first + b, first + c]
+            } else {
+                [first + a, first + c, first + b]
+            })
+        };
         for i in 1..n - 1 {
             put(0, i, i + 1);
             put(n, n + i + 1, n + i);
@@ -96,8 +104,8 @@ impl Prism {
     }
 }
 
-/// The body with its holes; `place` takes along, across and up of the bar to where the body stands. If the solid cannot be cut, the
-/// rims are drawn on it and nothing else changes.
+/// The body with its holes; `place` takes along, across and up of the bar to where the body stands. If the
+/// solid cannot be cut, the rims are drawn on it and nothing else changes.
 pub fn drill(mut body: Body, p: &Profile, holes: &[Hole], place: &dyn Fn(DVec3) -> DVec3) -> Body {
     if holes.is_empty() {
         return body;
@@ -159,6 +167,7 @@ fn subtract(body: &Body, prisms: &[Prism]) -> Option<(Vec<DVec3>, Vec<[u32; 3]>)
     }));
     let out = cut.ok()?.ok()?;
     let points = out.ps.iter().map(|p| DVec3::new(p.x, p.y, p.z)).collect();
-    let triangles = out.hs.chunks_exact(3).map(|t| [t[0].tail as u32, t[1].tail as u32, t[2].tail as u32]).collect();
+    let triangles =
+        out.hs.chunks_exact(3).map(|t| [t[0].tail as u32, t[1].tail as u32, t[2].tail as u32]).collect();
     Some((points, triangles))
 }

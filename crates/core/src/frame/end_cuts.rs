@@ -20,7 +20,8 @@ enum Ready<'a> {
         chords: Chords,
         gap: f64,
     },
-    /// Of a straight bar, a round: its way across the axis from the middle, for a step in the section, and along the bar.
+    /// Of a straight bar, a round: its way across the axis from the middle, for a step in the section, and
+    /// along the bar.
     Round {
         from: DVec3,
         y: DVec3,
@@ -51,7 +52,11 @@ impl<'a> Ready<'a> {
             }
             Surface::Round { at, axis, radius } => {
                 let [from, y, z, on] = [bar.o - *at, bar.y, bar.z, bar.d].map(|v| across(v, *axis));
-                if on.length_squared() < 1e-12 { Ready::Any(surface) } else { Ready::Round { from, y, z, on, radius: *radius } }
+                if on.length_squared() < 1e-12 {
+                    Ready::Any(surface)
+                } else {
+                    Ready::Round { from, y, z, on, radius: *radius }
+                }
             }
         }
     }
@@ -60,7 +65,9 @@ impl<'a> Ready<'a> {
         match self {
             Ready::Plane { at, slope } => at + slope.dot(p),
             Ready::Outline { wall, own, chords, gap } => chords.last(wall.local(own.point(p, 0.0)).0) + gap,
-            Ready::Round { from, y, z, on, radius } => back_to_round(*from + *y * p.x + *z * p.y, *on, *radius),
+            Ready::Round { from, y, z, on, radius } => {
+                back_to_round(*from + *y * p.x + *z * p.y, *on, *radius)
+            }
             Ready::Any(surface) => stretch.met(surface, p),
         }
     }

@@ -98,8 +98,8 @@ pub fn lie(a: &Cut, b: &Cut) -> (Lie, f64) {
     }
 }
 
-/// The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners of start and end,
-/// each how far it stands out of square (mm), over the depth seen.
+/// The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners
+/// of start and end, each how far it stands out of square (mm), over the depth seen.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct Look {
@@ -115,10 +115,16 @@ pub fn look(m: &Member, p: &Profile, cuts: [&Cut; 2]) -> Look {
     let up = up(cuts);
     let (high, low) = (up * p.reach(up), -up * p.reach(-up));
     let out = |k: usize| if m.closed { 0.0 } else { m.station(k, low) - m.station(k, high) };
-    Look { depth: high.distance(low), start: out(0), end: out(1), curved: [0, 1].map(|k| *cuts[k] == Cut::Cope) }
+    Look {
+        depth: high.distance(low),
+        start: out(0),
+        end: out(1),
+        curved: [0, 1].map(|k| *cuts[k] == Cut::Cope),
+    }
 }
 
-/// Where an end with several cuts, or a cope, stands back behind its tip as the side view sees it: height from low to high (0 to 1), mm back.
+/// Where an end with several cuts, or a cope, stands back behind its tip as the side view sees it: height
+/// from low to high (0 to 1), mm back.
 pub fn silhouette(m: &Member, p: &Profile, up: DVec2, end: usize) -> Vec<DVec2> {
     const LEVELS: usize = 32;
     let (low, high) = (-p.reach(-up), p.reach(up));

@@ -1,4 +1,5 @@
-//! Holes and notches of a member as a list tells them: face, walls, size, and where from the start's long point.
+//! Holes and notches of a member as a list tells them: face, walls, size, and where from the start's long
+//! point.
 
 use glam::DVec2;
 
@@ -24,7 +25,11 @@ fn off(h: &Hole) -> f64 {
 
 fn one_kind(a: &Hole, b: &Hole) -> bool {
     let near = |x: f64, y: f64| (x - y).abs() < 1e-6;
-    a.out.distance(b.out) < 1e-6 && near(off(a), off(b)) && near(a.diameter, b.diameter) && near(a.length, b.length) && a.through == b.through
+    a.out.distance(b.out) < 1e-6
+        && near(off(a), off(b))
+        && near(a.diameter, b.diameter)
+        && near(a.length, b.length)
+        && a.through == b.through
 }
 
 /// Which ways the holes look out of the section, each once.
@@ -43,12 +48,14 @@ pub fn ways(m: &Member) -> Vec<DVec2> {
 /// How many holes and notches it has.
 pub fn count(m: &Member) -> String {
     let notches = m.holes.iter().filter(|h| h.notch.is_some()).count();
-    let several = |n: usize, one: &str, more: &str| (n > 0).then(|| format!("{n} {}", if n == 1 { one } else { more }));
+    let several =
+        |n: usize, one: &str, more: &str| (n > 0).then(|| format!("{n} {}", if n == 1 { one } else { more }));
     let told = [several(m.holes.len() - notches, "hole", "holes"), several(notches, "notch", "notches")];
     told.into_iter().flatten().collect::<Vec<_>>().join(", ")
 }
 
-/// One text a kind of hole, and where each lies as a part of the way between the outermost points of the ends.
+/// One text a kind of hole, and where each lies as a part of the way between the outermost points of the
+/// ends.
 pub fn drilled(m: &Member, p: &Profile, d: &Display) -> (Vec<String>, Vec<f64>) {
     if m.holes.is_empty() {
         return (Vec::new(), Vec::new());
@@ -64,7 +71,12 @@ pub fn drilled(m: &Member, p: &Profile, d: &Display) -> (Vec<String>, Vec<f64>) 
         if let Some(end) = h.notch {
             let walls = if h.through { ", both walls" } else { "" };
             let tip = if end == 0 { "start" } else { "end" };
-            told.push(format!("{}{walls}: notch {} wide, {} long, at the {tip}", face(h.out), d.brief(h.diameter), d.brief(h.length)));
+            told.push(format!(
+                "{}{walls}: notch {} wide, {} long, at the {tip}",
+                face(h.out),
+                d.brief(h.diameter),
+                d.brief(h.length)
+            ));
             continue;
         }
         match rows.iter_mut().find(|r| one_kind(r[0], h)) {
@@ -76,12 +88,24 @@ pub fn drilled(m: &Member, p: &Profile, d: &Display) -> (Vec<String>, Vec<f64>) 
         row.sort_by(|a, b| a.along.total_cmp(&b.along));
         let h = row[0];
         let walls = if h.through { ", both walls" } else { "" };
-        let aside = if off(h).abs() > 1e-6 { format!(", {} off the middle", d.length(off(h))) } else { String::new() };
-        let size =
-            if h.length > h.diameter + 1e-6 { format!("slot {} × {}", d.brief(h.diameter), d.brief(h.length)) } else { format!("Ø{}", d.brief(h.diameter)) };
+        let aside = if off(h).abs() > 1e-6 {
+            format!(", {} off the middle", d.length(off(h)))
+        } else {
+            String::new()
+        };
+        let size = if h.length > h.diameter + 1e-6 {
+            format!("slot {} × {}", d.brief(h.diameter), d.brief(h.length))
+        } else {
+            format!("Ø{}", d.brief(h.diameter))
+        };
         let at: Vec<String> = row.iter().map(|h| d.length(h.along - from)).collect();
         told.push(format!("{}{walls}{aside}: {} × {size} at {}", face(h.out), row.len(), at.join(" · ")));
     }
-    let stations = m.holes.iter().filter(|h| h.notch.is_none()).map(|h| ((h.along - from) / (to - from).max(1e-9)).clamp(0.0, 1.0)).collect();
+    let stations = m
+        .holes
+        .iter()
+        .filter(|h| h.notch.is_none())
+        .map(|h| ((h.along - from) / (to - from).max(1e-9)).clamp(0.0, 1.0))
+        .collect();
     (told, stations)
 }

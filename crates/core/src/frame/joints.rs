@@ -1,5 +1,6 @@
-//! Nodes → end cuts. At a node some members pass and some end. Ends are mitred in pairs or put in an order: each is trimmed by those before
-//! it, on the face it comes upon from its own far end, and only where the two would run into one another.
+//! Nodes → end cuts. At a node some members pass and some end. Ends are mitred in pairs or put in an order:
+//! each is trimmed by those before it, on the face it comes upon from its own far end, and only where the two
+//! would run into one another.
 
 use std::collections::HashMap;
 
@@ -16,7 +17,8 @@ use crate::job::JointHow;
 /// Members that stand nearer than this touch, mm.
 const TOUCH: f64 = 0.1;
 
-/// Cosine between ends that go on in line but for a kink of 15°: too shallow for one to end at the other's face.
+/// Cosine between ends that go on in line but for a kink of 15°: too shallow for one to end at the other's
+/// face.
 const NEARLY_IN_LINE: f64 = -0.966;
 
 /// A joint as told, for the nodes it names.
@@ -70,7 +72,8 @@ pub fn face_met(wall: &Profile, w: &Bar, bar: &Bar, profile: &Profile, gap: f64)
     let (p, _) = w.local(bar.o);
     let sides = [(DVec2::X, half.x), (-DVec2::X, half.x), (DVec2::Y, half.y), (-DVec2::Y, half.y)];
     let facing = sides.iter().filter(|(n, _)| n.dot(v) > 1e-6);
-    let mut entries: Vec<(f64, DVec2, f64)> = facing.map(|&(n, r)| ((r - n.dot(p)) / n.dot(v), n, r)).collect();
+    let mut entries: Vec<(f64, DVec2, f64)> =
+        facing.map(|&(n, r)| ((r - n.dot(p)) / n.dot(v), n, r)).collect();
     entries.sort_by(|a, b| a.0.total_cmp(&b.0));
     let Some(&(first, n, r)) = entries.first() else { return whole };
     // Upon a corner, no one face is met.
@@ -97,15 +100,20 @@ enum Near {
     Apart,
 }
 
-/// Whether a bar that ends would run into another: some line of it, from its own cut on, lies inside the other where that has material.
-/// If not, whether it would if it ended later by `slack`: the two touch.
+/// Whether a bar that ends would run into another: some line of it, from its own cut on, lies inside the
+/// other where that has material. If not, whether it would if it ended later by `slack`: the two touch.
 fn near(s: &Skeleton, j: &Arrival, i: &Arrival, slack: f64) -> Near {
     let (mj, mi) = (&s.members[j.member], &s.members[i.member]);
     let (pj, pi) = (&s.profiles[mj.profile], &s.profiles[mi.profile]);
     let (v, slope) = i.bar.turned(j.bar.d);
     let (Some(end), Some(chords)) = (j.end, Chords::new(&pi.outline, v)) else { return Near::Apart };
     let (own, other) = (mj.cuts(end), i.end.map(|k| mi.cuts(k)));
-    let spots = pj.rim.iter().map(|&q| q * 0.999).chain(pj.outline.iter().map(|&q| q * 0.5)).chain(std::iter::once(DVec2::ZERO));
+    let spots = pj
+        .rim
+        .iter()
+        .map(|&q| q * 0.999)
+        .chain(pj.outline.iter().map(|&q| q * 0.5))
+        .chain(std::iter::once(DVec2::ZERO));
     let mut out = Near::Apart;
     for q in spots {
         crate::halt::point();
@@ -137,7 +145,8 @@ fn near(s: &Skeleton, j: &Arrival, i: &Arrival, slack: f64) -> Near {
     out
 }
 
-/// The plane through the outer and the inner corner of two bars that meet: half the angle for equal sections, and for any at a shallow corner.
+/// The plane through the outer and the inner corner of two bars that meet: half the angle for equal sections,
+/// and for any at a shallow corner.
 fn mitre(a: (&Bar, &Profile), b: (&Bar, &Profile), gap: f64) -> Option<[Surface; 2]> {
     let (da, db) = (a.0.d, b.0.d);
     let w = da.cross(db);
@@ -145,7 +154,10 @@ fn mitre(a: (&Bar, &Profile), b: (&Bar, &Profile), gap: f64) -> Option<[Surface;
         // In line: a square splice; folded back on itself: nothing to mitre.
         return (da.dot(db) < 0.0).then(|| {
             let at = a.0.o;
-            [Surface::Plane { at: at + da * gap / 2.0, normal: da }, Surface::Plane { at: at + db * gap / 2.0, normal: db }]
+            [
+                Surface::Plane { at: at + da * gap / 2.0, normal: da },
+                Surface::Plane { at: at + db * gap / 2.0, normal: db },
+            ]
         });
     }
     let w = w.normalize();
@@ -167,8 +179,8 @@ fn mitre(a: (&Bar, &Profile), b: (&Bar, &Profile), gap: f64) -> Option<[Surface;
     let along = inner - outer;
     let half = (da - db).normalize();
     let corners = if along.length() > 1e-6 { along.cross(w).normalize() } else { half };
-    // Where the sections differ by more than the corner bears, no plane from corner to corner lies between the two: both are cut at half
-    // the angle, and the larger stands over.
+    // Where the sections differ by more than the corner bears, no plane from corner to corner lies between
+    // the two: both are cut at half the angle, and the larger stands over.
     let off = |n: DVec3, d: DVec3| n.dot(d).abs().clamp(0.0, 1.0).acos();
     let between = (off(corners, da) + off(corners, db) - da.angle_between(-db)).abs() < 1e-6;
     let (normal, inner) = if between { (corners, inner) } else { (half, meet(a.0.o, b.0.o)) };
@@ -177,7 +189,10 @@ fn mitre(a: (&Bar, &Profile), b: (&Bar, &Profile), gap: f64) -> Option<[Surface;
     if na.dot(nb) > 0.0 {
         return None;
     }
-    Some([Surface::Plane { at: inner + na * gap / 2.0, normal: na }, Surface::Plane { at: inner + nb * gap / 2.0, normal: nb }])
+    Some([
+        Surface::Plane { at: inner + na * gap / 2.0, normal: na },
+        Surface::Plane { at: inner + nb * gap / 2.0, normal: nb },
+    ])
 }
 
 /// Members that are fitted to one another at one node.
@@ -209,17 +224,36 @@ fn rank(s: &Skeleton, told: Option<&Told>, here: &mut [Arrival]) {
     here.sort_by(|a, b| {
         let key = |x: &Arrival| {
             let m = &s.members[x.member];
-            let place = told.and_then(|t| t.first.iter().position(|&f| f == m.root || f == x.member)).unwrap_or(usize::MAX);
+            let place = told
+                .and_then(|t| t.first.iter().position(|&f| f == m.root || f == x.member))
+                .unwrap_or(usize::MAX);
             let size = s.profiles[m.profile].section.shape.size();
             // Of a copy its original counts: what nobody told is decided alike there.
-            (x.end.is_some(), place, -(size.x * size.y * 1e3).round(), -(x.bar.d.z.abs() * 1e3).round(), (m.root, x.member))
+            (
+                x.end.is_some(),
+                place,
+                -(size.x * size.y * 1e3).round(),
+                -(x.bar.d.z.abs() * 1e3).round(),
+                (m.root, x.member),
+            )
         };
         let (p, q) = (key(a), key(b));
-        p.0.cmp(&q.0).then(p.1.cmp(&q.1)).then(p.2.total_cmp(&q.2)).then(p.3.total_cmp(&q.3)).then(p.4.cmp(&q.4))
+        p.0.cmp(&q.0)
+            .then(p.1.cmp(&q.1))
+            .then(p.2.total_cmp(&q.2))
+            .then(p.3.total_cmp(&q.3))
+            .then(p.4.cmp(&q.4))
     });
 }
 
-fn node_cuts(s: &mut Skeleton, node: usize, here: Vec<Arrival>, how: JointHow, gap: f64, told: Option<&Told>) -> Joint {
+fn node_cuts(
+    s: &mut Skeleton,
+    node: usize,
+    here: Vec<Arrival>,
+    how: JointHow,
+    gap: f64,
+    told: Option<&Told>,
+) -> Joint {
     let mut joint = Joint {
         node,
         line: told.map_or_else(String::new, |t| t.line.clone()),
@@ -243,7 +277,9 @@ fn node_cuts(s: &mut Skeleton, node: usize, here: Vec<Arrival>, how: JointHow, g
             for j in passing..here.len() {
                 crate::halt::point();
                 for i in passing..j {
-                    if here[i].bar.d.dot(here[j].bar.d) < if told.is_some() { -1.0 + 1e-9 } else { NEARLY_IN_LINE } {
+                    if here[i].bar.d.dot(here[j].bar.d)
+                        < if told.is_some() { -1.0 + 1e-9 } else { NEARLY_IN_LINE }
+                    {
                         close_in_line(s, &here, (i, j), gap, &mut pairs, &mut roles, &mut joint);
                     }
                 }
@@ -270,7 +306,10 @@ fn node_cuts(s: &mut Skeleton, node: usize, here: Vec<Arrival>, how: JointHow, g
                 }
                 Near::Apart => continue,
             }
-            let (wall, own) = (&s.profiles[s.members[here[i].member].profile], &s.profiles[s.members[here[j].member].profile]);
+            let (wall, own) = (
+                &s.profiles[s.members[here[i].member].profile],
+                &s.profiles[s.members[here[j].member].profile],
+            );
             let surface = face_met(wall, &here[i].bar, &here[j].bar, own, gap);
             put(s, &here[j], surface, Cause::Against, here[i].member);
             if roles[j] == Role::Free {
@@ -291,7 +330,15 @@ fn node_cuts(s: &mut Skeleton, node: usize, here: Vec<Arrival>, how: JointHow, g
 }
 
 /// Cuts two ends on one plane, where there is one.
-fn mitre_pair(s: &mut Skeleton, here: &[Arrival], (i, j): (usize, usize), gap: f64, pairs: &mut Vec<(usize, usize)>, roles: &mut [Role], joint: &mut Joint) {
+fn mitre_pair(
+    s: &mut Skeleton,
+    here: &[Arrival],
+    (i, j): (usize, usize),
+    gap: f64,
+    pairs: &mut Vec<(usize, usize)>,
+    roles: &mut [Role],
+    joint: &mut Joint,
+) {
     let Some(cuts) = mitre(side(s, &here[i]), side(s, &here[j]), gap) else { return };
     for (k, surface) in [i, j].into_iter().zip(cuts) {
         put(s, &here[k], surface, Cause::Mitre, here[i + j - k].member);
@@ -302,7 +349,15 @@ fn mitre_pair(s: &mut Skeleton, here: &[Arrival], (i, j): (usize, usize), gap: f
 }
 
 /// Splices two ends in line. Where one is mitred with a third already, the other is cut square, clear of it.
-fn close_in_line(s: &mut Skeleton, here: &[Arrival], (i, j): (usize, usize), gap: f64, pairs: &mut Vec<(usize, usize)>, roles: &mut [Role], joint: &mut Joint) {
+fn close_in_line(
+    s: &mut Skeleton,
+    here: &[Arrival],
+    (i, j): (usize, usize),
+    gap: f64,
+    pairs: &mut Vec<(usize, usize)>,
+    roles: &mut [Role],
+    joint: &mut Joint,
+) {
     let taken = |k: usize| pairs.iter().any(|p| p.0 == k || p.1 == k);
     let (first, second) = match (taken(i), taken(j)) {
         (false, false) => return mitre_pair(s, here, (i, j), gap, pairs, roles, joint),
@@ -332,9 +387,18 @@ fn put(s: &mut Skeleton, a: &Arrival, surface: Surface, cause: Cause, by: usize)
     }
 }
 
-/// The two ends that are mitred: those told first, or the first two of one section that do not fold back on one another.
-fn mitred_pair(s: &Skeleton, here: &[Arrival], passing: usize, told: Option<&Told>, taken: &[(usize, usize)]) -> Option<(usize, usize)> {
-    let named = |a: &Arrival| told.is_some_and(|t| t.first.iter().take(2).any(|&f| f == s.members[a.member].root || f == a.member));
+/// The two ends that are mitred: those told first, or the first two of one section that do not fold back on
+/// one another.
+fn mitred_pair(
+    s: &Skeleton,
+    here: &[Arrival],
+    passing: usize,
+    told: Option<&Told>,
+    taken: &[(usize, usize)],
+) -> Option<(usize, usize)> {
+    let named = |a: &Arrival| {
+        told.is_some_and(|t| t.first.iter().take(2).any(|&f| f == s.members[a.member].root || f == a.member))
+    };
     let folds = |i: usize, j: usize| here[i].bar.d.dot(here[j].bar.d) > 1.0 - 1e-9;
     if told.is_some_and(|t| t.first.len() >= 2) {
         let mut of = (passing..here.len()).filter(|&i| named(&here[i]));
@@ -366,8 +430,8 @@ fn run_through(s: &mut Skeleton, here: &[Arrival], against: &[usize]) {
     }
 }
 
-/// Told trims, once the joints stand: each shortens, or lengthens where it was told to. Returns those that would have lengthened,
-/// with by how much.
+/// Told trims, once the joints stand: each shortens, or lengthens where it was told to. Returns those that
+/// would have lengthened, with by how much.
 pub fn told_trims(s: &mut Skeleton) -> Vec<(String, usize, f64)> {
     let mut refused = Vec::new();
     for told in std::mem::take(&mut s.told) {
@@ -376,7 +440,8 @@ pub fn told_trims(s: &mut Skeleton) -> Vec<(String, usize, f64)> {
         let reach = |q: DVec2| m.station_of(told.end, &told.trim.surface, q) - m.station(told.end, q);
         // At the middle it may lie outside the end and yet take a corner off.
         let rim = m.rim(&s.profiles[m.profile], told.end);
-        let (middle, most) = (reach(DVec2::ZERO), rim.iter().map(|&q| reach(q)).fold(f64::NEG_INFINITY, f64::max));
+        let (middle, most) =
+            (reach(DVec2::ZERO), rim.iter().map(|&q| reach(q)).fold(f64::NEG_INFINITY, f64::max));
         let m = &mut s.members[told.member];
         if told.lengthen && middle < -1e-6 {
             m.trims[told.end] = vec![told.trim];
@@ -384,7 +449,8 @@ pub fn told_trims(s: &mut Skeleton) -> Vec<(String, usize, f64)> {
             if m.trims[told.end].is_empty() && middle < -1e-6 {
                 // The rest of the end stays where it was.
                 let bar = m.end(told.end);
-                m.trims[told.end].push(Trim { surface: Surface::Plane { at: bar.o, normal: bar.d }, ..told.trim.clone() });
+                m.trims[told.end]
+                    .push(Trim { surface: Surface::Plane { at: bar.o, normal: bar.d }, ..told.trim.clone() });
             }
             m.trims[told.end].push(told.trim);
         } else {

@@ -65,7 +65,8 @@ pub struct BarRow {
     pub holes: usize,
     /// `3 holes, 1 notch`; empty for none.
     pub work: String,
-    /// How they are drilled and notched: `top, both walls: 4 × Ø9 at 50.0 · 150.0 …` from the start's long point.
+    /// How they are drilled and notched: `top, both walls: 4 × Ø9 at 50.0 · 150.0 …` from the start's long
+    /// point.
     pub drilled: Vec<String>,
     /// Where holes lie as parts of the way between the outermost points, for pictures.
     #[serde(skip)]
@@ -76,12 +77,14 @@ pub struct BarRow {
     pub surface: String,
     pub cells: Vec<String>,
     pub members: Vec<String>,
-    /// The section as it is seen from the start, looking along the bar: x to the left, y up; and which ways its holes look out.
+    /// The section as it is seen from the start, looking along the bar: x to the left, y up; and which ways
+    /// its holes look out.
     #[serde(skip)]
     pub seen: Vec<crate::geom::Contour>,
     #[serde(skip)]
     pub drilled_to: Vec<glam::DVec2>,
-    /// Where its ends stand back behind their tips, where a slant does not say it: height from 0 to 1, mm back.
+    /// Where its ends stand back behind their tips, where a slant does not say it: height from 0 to 1, mm
+    /// back.
     #[serde(skip)]
     pub ends_seen: Option<[Vec<glam::DVec2>; 2]>,
     /// The middle line of a bent bar, and whether it is bent out of its first plane.
@@ -176,8 +179,15 @@ pub fn name_of(frame: &Frame, key: &str) -> Option<String> {
 pub fn plate_key(c: &Cutting) -> String {
     let r = |v: f64| (v * 100.0).round() as i64;
     let loops = std::iter::once(&c.outer).chain(&c.holes);
-    let told: Vec<String> =
-        loops.map(|l| l.vertices.iter().map(|v| format!("{},{},{}", r(v.p.x), r(v.p.y), r(v.bulge * 100.0))).collect::<Vec<_>>().join(" ")).collect();
+    let told: Vec<String> = loops
+        .map(|l| {
+            l.vertices
+                .iter()
+                .map(|v| format!("{},{},{}", r(v.p.x), r(v.p.y), r(v.bulge * 100.0)))
+                .collect::<Vec<_>>()
+                .join(" ")
+        })
+        .collect();
     format!("{} {}", r(c.thickness), told.join(" / "))
 }
 
@@ -193,7 +203,11 @@ fn plane_cell(p: &Plane, saw: &SawFacts, display: &Display) -> CutCell {
     let bevel = if p.bevel > 1e-5 { format!(" × {}", degrees(tilt)) } else { String::new() };
     CutCell {
         text: format!("{}{bevel}", degrees(set)),
-        exact: format!("{}{}", degrees(p.angle), if p.bevel > 1e-5 { format!(" × {}", degrees(p.bevel)) } else { String::new() }),
+        exact: format!(
+            "{}{}",
+            degrees(p.angle),
+            if p.bevel > 1e-5 { format!(" × {}", degrees(p.bevel)) } else { String::new() }
+        ),
         from_axis: degrees(std::f64::consts::FRAC_PI_2 - p.angle),
         gap: if off > 0.05 { small(display, off) } else { String::new() },
         beyond: p.angle > saw.most + 1e-9 || p.bevel > 45f64.to_radians() + 1e-9,
@@ -202,14 +216,21 @@ fn plane_cell(p: &Plane, saw: &SawFacts, display: &Display) -> CutCell {
 }
 
 fn cell(cut: &Cut, saw: &SawFacts, display: &Display, templates: &mut usize) -> CutCell {
-    let plain = |text: &str| CutCell { text: text.into(), exact: String::new(), from_axis: String::new(), ..CutCell::default() };
+    let plain = |text: &str| CutCell {
+        text: text.into(),
+        exact: String::new(),
+        from_axis: String::new(),
+        ..CutCell::default()
+    };
     match cut {
         Cut::Square => CutCell { from_axis: "90°".into(), exact: "0°".into(), ..plain("square") },
         Cut::None => plain("none"),
         Cut::Plane(p) => plane_cell(p, saw, display),
         Cut::Planes(planes) => {
             let cells: Vec<CutCell> = planes.iter().map(|p| plane_cell(p, saw, display)).collect();
-            let join = |f: fn(&CutCell) -> &str| cells.iter().map(f).filter(|t| !t.is_empty()).collect::<Vec<_>>().join(" + ");
+            let join = |f: fn(&CutCell) -> &str| {
+                cells.iter().map(f).filter(|t| !t.is_empty()).collect::<Vec<_>>().join(" + ")
+            };
             CutCell {
                 text: join(|c| &c.text),
                 exact: join(|c| &c.exact),
@@ -296,13 +317,17 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
             let p = &r.profiles[m.profile];
             let keys: Vec<&str> = of.iter().map(|&i| r.members[i].name.as_str()).collect();
             let said = said(frame, &keys);
-            let text = |get: fn(&crate::job::RowSaid) -> &String| said.map(|s| get(s).trim().to_string()).filter(|t| !t.is_empty());
+            let text = |get: fn(&crate::job::RowSaid) -> &String| {
+                said.map(|s| get(s).trim().to_string()).filter(|t| !t.is_empty())
+            };
             let cuts = [0, 1].map(|k| cell(&f.cuts[k], saw, display, &mut templates));
             let (lie, turn) = ends::lie(&f.cuts[0], &f.cuts[1]);
             let set = saw.length(f.lengths.overall);
             let (drilled, stations) = hole_text::drilled(m, p, display);
             let quantity = of.len() * r.quantity;
-            let name = text(|s| &s.name).unwrap_or_else(|| if opposite { format!("{} (opposite hand)", m.call) } else { m.call.clone() });
+            let name = text(|s| &s.name).unwrap_or_else(|| {
+                if opposite { format!("{} (opposite hand)", m.call) } else { m.call.clone() }
+            });
             out.push(BarRow {
                 key: said.map_or_else(|| m.name.clone(), |s| s.piece.clone()),
                 mark: text(|s| &s.mark).unwrap_or_else(|| format!("{}/{}", frame.mark, out.len() + 1)),
@@ -312,15 +337,27 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
                 section: p.section.designation.clone(),
                 material: m.material.name.clone(),
                 length: saw.told(display).length(set),
-                edge: if f.lengths.overall - f.lengths.long > 0.05 { saw.told(display).length(saw.length(f.lengths.long)) } else { String::new() },
+                edge: if f.lengths.overall - f.lengths.long > 0.05 {
+                    saw.told(display).length(saw.length(f.lengths.long))
+                } else {
+                    String::new()
+                },
                 bends: bent::told(m, p.section.shape.is_round(), display),
                 // In the same steps: the shorter never reads longer.
                 centre: saw.told(display).length(saw.length(f.lengths.centre)),
                 short: saw.told(display).length(saw.length(f.lengths.short)),
-                length_gap: if (set - f.lengths.overall).abs() > 0.05 { small(display, (set - f.lengths.overall).abs()) } else { String::new() },
+                length_gap: if (set - f.lengths.overall).abs() > 0.05 {
+                    small(display, (set - f.lengths.overall).abs())
+                } else {
+                    String::new()
+                },
                 cuts,
                 lie,
-                turned: if lie == Lie::Turned { format!("turned {}", display.angle(turn.abs())) } else { String::new() },
+                turned: if lie == Lie::Turned {
+                    format!("turned {}", display.angle(turn.abs()))
+                } else {
+                    String::new()
+                },
                 look: ends::look(m, p, [&f.cuts[0], &f.cuts[1]]),
                 skin: m.is_straight() && has_wall(p),
                 holes: m.holes.iter().filter(|h| h.notch.is_none()).count(),
@@ -334,8 +371,9 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
                 members: keys.iter().map(|k| k.to_string()).collect(),
                 seen: std::iter::once(&p.outer).chain(&p.holes).cloned().collect(),
                 drilled_to: hole_text::ways(m),
-                ends_seen: (m.is_straight() && f.cuts.iter().any(|c| matches!(c, Cut::Planes(_) | Cut::Cope)))
-                    .then(|| [0, 1].map(|k| ends::silhouette(m, p, ends::up([&f.cuts[0], &f.cuts[1]]), k))),
+                ends_seen: (m.is_straight()
+                    && f.cuts.iter().any(|c| matches!(c, Cut::Planes(_) | Cut::Cope)))
+                .then(|| [0, 1].map(|k| ends::silhouette(m, p, ends::up([&f.cuts[0], &f.cuts[1]]), k))),
                 way: if m.is_straight() { Default::default() } else { bent::drawn(m) },
                 part: part(m, p, f),
             });
@@ -344,7 +382,8 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
     out
 }
 
-/// A piece as the saw sees it from the side. Plain cuts in one plane can share a cut with their neighbour; others keep their points to themselves.
+/// A piece as the saw sees it from the side. Plain cuts in one plane can share a cut with their neighbour;
+/// others keep their points to themselves.
 fn part(m: &Member, p: &Profile, f: &MemberFacts) -> Part {
     let plain = f.cuts.iter().all(|c| match c {
         Cut::Square | Cut::None => true,
@@ -357,7 +396,13 @@ fn part(m: &Member, p: &Profile, f: &MemberFacts) -> Part {
     }
     let look = ends::look(m, p, [&f.cuts[0], &f.cuts[1]]);
     // Tubes, bars and beams lie the same when they are turned over or about.
-    Part { length: f.lengths.centre, start: look.start, end: look.end, depth: look.depth.max(1.0), turns: p.symmetries.len() >= 4 }
+    Part {
+        length: f.lengths.centre,
+        start: look.start,
+        end: look.end,
+        depth: look.depth.max(1.0),
+        turns: p.symmetries.len() >= 4,
+    }
 }
 
 fn plate_row(frame: &Frame, p: &super::Plate, frames: usize, display: &Display) -> PlateRow {
@@ -380,7 +425,9 @@ fn plate_row(frame: &Frame, p: &super::Plate, frames: usize, display: &Display) 
         // A ring is told by how much of its tube it takes.
         size: match p.tube {
             Some(_) => display.length(p.piece.thickness),
-            None => format!("{} × {}", display.length(size.max_element()), display.length(size.min_element())),
+            None => {
+                format!("{} × {}", display.length(size.max_element()), display.length(size.min_element()))
+            }
         },
         unit_mass: mass_number(display, unit),
         total_mass: mass_number(display, unit * quantity as f64),
@@ -390,7 +437,12 @@ fn plate_row(frame: &Frame, p: &super::Plate, frames: usize, display: &Display) 
     }
 }
 
-fn assembly_rows(r: &FrameResult, bars: &[BarRow], plates: &[PlateRow], display: &Display) -> Vec<AssemblyRow> {
+fn assembly_rows(
+    r: &FrameResult,
+    bars: &[BarRow],
+    plates: &[PlateRow],
+    display: &Display,
+) -> Vec<AssemblyRow> {
     let mut out = Vec::new();
     for (i, a) in r.assemblies.iter().enumerate() {
         // One copy of it, the first.
@@ -398,8 +450,13 @@ fn assembly_rows(r: &FrameResult, bars: &[BarRow], plates: &[PlateRow], display:
         let mut mass = 0.0;
         for row in bars {
             crate::halt::point();
-            let of: Vec<usize> =
-                r.members.iter().enumerate().filter(|(_, m)| m.assembly == Some((i, 0)) && row.members.contains(&m.name)).map(|(k, _)| k).collect();
+            let of: Vec<usize> = r
+                .members
+                .iter()
+                .enumerate()
+                .filter(|(_, m)| m.assembly == Some((i, 0)) && row.members.contains(&m.name))
+                .map(|(k, _)| k)
+                .collect();
             mass += of.iter().map(|&k| r.facts[k].mass).sum::<f64>();
             if !of.is_empty() {
                 parts.push(format!("{} × {}", of.len(), row.mark));
@@ -412,7 +469,13 @@ fn assembly_rows(r: &FrameResult, bars: &[BarRow], plates: &[PlateRow], display:
                 parts.push(format!("{n} × {}", row.mark));
             }
         }
-        out.push(AssemblyRow { mark: a.mark.clone(), name: a.name.clone(), quantity: a.copies.max(1) * r.quantity, parts, unit_mass: display.mass(mass) });
+        out.push(AssemblyRow {
+            mark: a.mark.clone(),
+            name: a.name.clone(),
+            quantity: a.copies.max(1) * r.quantity,
+            parts,
+            unit_mass: display.mass(mass),
+        });
     }
     out
 }
@@ -426,7 +489,10 @@ fn section_totals(r: &FrameResult, display: &Display) -> Vec<SectionTotal> {
         out.push(SectionTotal {
             section: p.section.designation.clone(),
             pieces: of.len() * r.quantity,
-            length: run(display, of.iter().map(|&k| r.facts[k].lengths.overall).sum::<f64>() * r.quantity as f64),
+            length: run(
+                display,
+                of.iter().map(|&k| r.facts[k].lengths.overall).sum::<f64>() * r.quantity as f64,
+            ),
             mass: display.mass(of.iter().map(|&k| r.facts[k].mass).sum::<f64>() * r.quantity as f64),
             worked: per_run(display, p.properties.area * density * 1e-6),
             published: p.section.mass.map_or_else(String::new, |m| per_run(display, m)),

@@ -1,4 +1,5 @@
-//! Welded frames: skeleton → joints → pieces. `evaluate_frame` is pure: the same frame gives the same result, and no input makes it panic.
+//! Welded frames: skeleton → joints → pieces. `evaluate_frame` is pure: the same frame gives the same result,
+//! and no input makes it panic.
 
 mod alike;
 mod arrivals;
@@ -75,7 +76,11 @@ pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
     let mut reader = Reader::new(&table, display);
     let mut out = FrameResult::empty(frame, display);
     out.quantity = reader.count("/quantity", &frame.quantity, 1, 100_000).unwrap_or(0);
-    let gap = if frame.gap.trim().is_empty() { 0.0 } else { reader.length("/gap", &frame.gap, Range::ZeroUp).unwrap_or(0.0) };
+    let gap = if frame.gap.trim().is_empty() {
+        0.0
+    } else {
+        reader.length("/gap", &frame.gap, Range::ZeroUp).unwrap_or(0.0)
+    };
     let (shelf, _) = crate::sheet::shelf::shelf(job, &table);
     let material = skeleton::material_of(&mut reader, &shelf, "/material", &frame.material);
     if let Some(m) = &material {
@@ -98,20 +103,24 @@ pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
     out.joints = joints::close(&mut s, &said.joints, frame.joint, gap);
     for &(node, n) in &s.crowded {
         let most = joints::MOST_AT_NODE;
-        let message =
-            format!("{n} members meet at node '{}'; {most} is the most that are fitted to one another: their ends there are left square", s.nodes[node].name);
+        let message = format!(
+            "{n} members meet at node '{}'; {most} is the most that are fitted to one another: their ends there are left square",
+            s.nodes[node].name
+        );
         reader.enter("");
         reader.refuse("/lines", "", message, "let them meet at a plate or a ring with nodes of its own");
     }
     let refused = joints::told_trims(&mut s);
     joints::prune(&mut s);
     seat_notches(&mut s);
-    let volumes: Vec<(f64, DVec3)> = s.members.iter().map(|m| solid::volume(m, &s.profiles[m.profile])).collect();
+    let volumes: Vec<(f64, DVec3)> =
+        s.members.iter().map(|m| solid::volume(m, &s.profiles[m.profile])).collect();
     out.groups = alike::groups(&s, &volumes.iter().map(|v| v.0).collect::<Vec<_>>(), frame.apart);
     out.facts = facts(&s, &out.groups, &volumes);
     out.assemblies = assembly::assemblies(&mut s, &out.joints, &said.assemblies);
     let placed = plate_places::place(&mut reader, &s, &lines, &said.plates);
-    out.welds = weld::welds(&s, &out.joints, &placed, &said.welds, material.as_ref().map_or(0.0, |m| m.density));
+    out.welds =
+        weld::welds(&s, &out.joints, &placed, &said.welds, material.as_ref().map_or(0.0, |m| m.density));
     out.plates = plate_places::pieces(&mut reader, job, frame, &s, &placed, &said.assemblies);
     out.made = !s.members.is_empty() || !out.plates.is_empty();
     out.faults = reader.faults;
@@ -150,7 +159,8 @@ fn facts(s: &Skeleton, groups: &[Group], volumes: &[(f64, DVec3)]) -> Vec<Member
             let p = &s.profiles[m.profile];
             let (volume, centre) = volumes[fit.member];
             let cuts = [ends::cut(m, p, 0), ends::cut(m, p, 1)];
-            out[fit.member] = Some(MemberFacts { lengths, volume, centre, mass: volume * m.material.density * 1e-9, cuts });
+            out[fit.member] =
+                Some(MemberFacts { lengths, volume, centre, mass: volume * m.material.density * 1e-9, cuts });
         }
     }
     out.into_iter().flatten().collect()

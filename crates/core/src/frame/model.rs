@@ -57,7 +57,9 @@ impl Stretch {
     pub fn share(&self, p: DVec2) -> f64 {
         match *self {
             Stretch::Straight { .. } => 1.0,
-            Stretch::Bend { bar, centre, axis, radius, .. } => across(bar.point(p, 0.0) - centre, axis).length() / radius,
+            Stretch::Bend { bar, centre, axis, radius, .. } => {
+                across(bar.point(p, 0.0) - centre, axis).length() / radius
+            }
         }
     }
 
@@ -65,7 +67,9 @@ impl Stretch {
     pub fn inward(&self, p: DVec2, s: f64) -> DVec3 {
         match *self {
             Stretch::Straight { bar, .. } => bar.point(p, s),
-            Stretch::Bend { bar, centre, axis, radius, .. } => centre + DQuat::from_axis_angle(axis, s / radius) * (bar.point(p, 0.0) - centre),
+            Stretch::Bend { bar, centre, axis, radius, .. } => {
+                centre + DQuat::from_axis_angle(axis, s / radius) * (bar.point(p, 0.0) - centre)
+            }
         }
     }
 
@@ -74,7 +78,8 @@ impl Stretch {
         trims.iter().map(|t| self.met(&t.surface, p)).reduce(f64::max).unwrap_or(0.0)
     }
 
-    /// How far along it the way through a point of the section comes upon a surface, looking back from inside.
+    /// How far along it the way through a point of the section comes upon a surface, looking back from
+    /// inside.
     pub fn met(&self, surface: &Surface, p: DVec2) -> f64 {
         match *self {
             Stretch::Straight { bar, .. } => surface.station(bar.point(p, 0.0), bar.d),
@@ -113,7 +118,9 @@ impl Stretch {
         let back = Bar { d: -end.d, ..end };
         match *self {
             Stretch::Straight { length, .. } => Stretch::Straight { bar: back, length },
-            Stretch::Bend { centre, axis, radius, sweep, .. } => Stretch::Bend { bar: back, centre, axis: -axis, radius, sweep },
+            Stretch::Bend { centre, axis, radius, sweep, .. } => {
+                Stretch::Bend { bar: back, centre, axis: -axis, radius, sweep }
+            }
         }
     }
 }
@@ -226,7 +233,9 @@ impl Member {
         for (i, s) in self.way.iter().enumerate() {
             let length = s.length();
             if along <= from + length || i + 1 == self.way.len() {
-                return Some(s.at(((along - from) / length.max(1e-12)).clamp(0.0, 1.0)).point(self.sits, 0.0));
+                return Some(
+                    s.at(((along - from) / length.max(1e-12)).clamp(0.0, 1.0)).point(self.sits, 0.0),
+                );
             }
             from += length;
         }
@@ -244,8 +253,8 @@ impl Member {
         if k == 0 { self.way[0] } else { self.way[self.way.len() - 1].reversed() }
     }
 
-    /// How far from an end of its line material begins, at a point of the section; measured along the middle where the bar is bent.
-    /// Negative reaches beyond the node.
+    /// How far from an end of its line material begins, at a point of the section; measured along the middle
+    /// where the bar is bent. Negative reaches beyond the node.
     pub fn station(&self, k: usize, p: DVec2) -> f64 {
         if self.trims[k].is_empty() {
             return 0.0;
@@ -282,8 +291,12 @@ impl Member {
 
     /// The outline to look along at an end: corners say it all of a single plane, not of anything else.
     pub fn rim<'a>(&self, p: &'a Profile, k: usize) -> &'a [DVec2] {
-        let straight = matches!(self.way[if k == 0 { 0 } else { self.way.len() - 1 }], Stretch::Straight { .. });
-        let plain = matches!((self.trims[k].as_slice(), straight), ([], _) | ([Trim { surface: Surface::Plane { .. }, .. }], true));
+        let straight =
+            matches!(self.way[if k == 0 { 0 } else { self.way.len() - 1 }], Stretch::Straight { .. });
+        let plain = matches!(
+            (self.trims[k].as_slice(), straight),
+            ([], _) | ([Trim { surface: Surface::Plane { .. }, .. }], true)
+        );
         if plain { &p.fine } else { &p.rim }
     }
 
@@ -292,7 +305,8 @@ impl Member {
         self.length - self.station(0, p) - self.station(1, p)
     }
 
-    /// Its way and holes elsewhere. One that is mirrored is walked from its other end, so that its frame stays right-handed.
+    /// Its way and holes elsewhere. One that is mirrored is walked from its other end, so that its frame
+    /// stays right-handed.
     pub fn moved(&self, by: &Motion) -> (Vec<Stretch>, Vec<Hole>) {
         let mut way: Vec<Stretch> = self.way.iter().map(|s| s.moved(by)).collect();
         let mut holes = self.holes.clone();

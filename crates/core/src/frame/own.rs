@@ -16,7 +16,11 @@ pub fn section(reader: &Reader, own: &OwnSection) -> Result<Section, String> {
         }
         let mut out = Vec::new();
         for [x, y] in points {
-            let at = |t: &str| scope.length(t).map_err(|f| format!("a corner of the section '{}' cannot be read: {}", own.name, f.message));
+            let at = |t: &str| {
+                scope.length(t).map_err(|f| {
+                    format!("a corner of the section '{}' cannot be read: {}", own.name, f.message)
+                })
+            };
             out.push(DVec2::new(at(x)?, at(y)?));
         }
         let c = Contour::polygon(out, 0).outward();
@@ -37,14 +41,26 @@ pub fn section(reader: &Reader, own: &OwnSection) -> Result<Section, String> {
 
 fn own_section(name: &str, outer: Contour, holes: Vec<Contour>, source: &str) -> Section {
     let shape = Shape::Own { outer, holes };
-    Section { designation: name.into(), shape, series: None, source: source.into(), mass: None, area: None, inertia: None, design_wall: None }
+    Section {
+        designation: name.into(),
+        shape,
+        series: None,
+        source: source.into(),
+        mass: None,
+        area: None,
+        inertia: None,
+        design_wall: None,
+    }
 }
 
 /// The flat of a piece on the bench as a section, east across and north up.
 pub fn of_piece(job: &Job, piece: &Piece) -> Result<Section, String> {
     let r = crate::sheet::evaluate_piece(job, piece);
     if !r.made || r.flat.outer.bounds().size().max_element() > 3000.0 {
-        return Err(format!("the flat of {} is no section: it cannot be made yet, or is larger than 3 m", piece.mark));
+        return Err(format!(
+            "the flat of {} is no section: it cannot be made yet, or is larger than 3 m",
+            piece.mark
+        ));
     }
     let middle = r.flat.outer.bounds().centre();
     let moved = |c: &Contour| c.moved(0.0, -middle).outward();

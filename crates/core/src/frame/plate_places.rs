@@ -46,11 +46,20 @@ pub fn place(reader: &mut Reader, s: &Skeleton, lines: &[&FrameLine], which: &[u
             _ => None,
         };
         for cutting in cuttings.into_iter().flatten().map(Cutting::laid) {
-            let name = if cutting.part.is_empty() { line.id.clone() } else { format!("{}.{}", line.id, cutting.part) };
+            let name = if cutting.part.is_empty() {
+                line.id.clone()
+            } else {
+                format!("{}.{}", line.id, cutting.part)
+            };
             let motions = copies(s, &line.id, &cutting);
             let so_far: usize = out.iter().map(|p| p.motions.len()).sum();
             if so_far + motions.len() > MOST_PLATES {
-                reader.refuse("/say", "", format!("the frame has more than {MOST_PLATES} plates"), "copy fewer, or split the frame");
+                reader.refuse(
+                    "/say",
+                    "",
+                    format!("the frame has more than {MOST_PLATES} plates"),
+                    "copy fewer, or split the frame",
+                );
                 return out;
             }
             out.push(Placed { line: line.id.clone(), name, cutting, motions });
@@ -94,8 +103,16 @@ fn copies(s: &Skeleton, line: &str, c: &Cutting) -> Vec<Motion> {
     out
 }
 
-/// Plates of one body become one sheet piece with all its papers. One that cannot be made is refused at its line and left out.
-pub fn pieces(reader: &mut Reader, job: &Job, frame: &Frame, s: &Skeleton, placed: &[Placed], assemblies: &[(Assembly, Vec<String>)]) -> Vec<Plate> {
+/// Plates of one body become one sheet piece with all its papers. One that cannot be made is refused at its
+/// line and left out.
+pub fn pieces(
+    reader: &mut Reader,
+    job: &Job,
+    frame: &Frame,
+    s: &Skeleton,
+    placed: &[Placed],
+    assemblies: &[(Assembly, Vec<String>)],
+) -> Vec<Plate> {
     let display = frame.display.unwrap_or(job.display);
     let mut out: Vec<Plate> = Vec::new();
     let mut seen: HashMap<String, Option<usize>> = HashMap::new();
@@ -111,7 +128,8 @@ pub fn pieces(reader: &mut Reader, job: &Job, frame: &Frame, s: &Skeleton, place
                 let loops: Vec<_> = std::iter::once(c.outer.clone()).chain(c.holes.clone()).collect();
                 let said = crate::job::Piece {
                     id: format!("{}.{}", frame.id, p.name),
-                    mark: list::mark_of(frame, &p.name).unwrap_or_else(|| format!("{}/P{}", frame.mark, out.len() + 1)),
+                    mark: list::mark_of(frame, &p.name)
+                        .unwrap_or_else(|| format!("{}/P{}", frame.mark, out.len() + 1)),
                     name: list::name_of(frame, &p.name).unwrap_or_else(|| c.call.clone()),
                     quantity: quantity.clone(),
                     material: frame.material.clone(),
@@ -147,7 +165,14 @@ pub fn pieces(reader: &mut Reader, job: &Job, frame: &Frame, s: &Skeleton, place
             let o = c.point(low, 0.0, motion);
             let name = if k == 0 { p.name.clone() } else { format!("{}#{}", p.name, k + 1) };
             let middle = c.point(c.outer.centroid(), c.thickness / 2.0, motion);
-            out[at].places.push(PlatePlace { name, x, y, z, o, assembly: of.map(|a| (a, nearest_copy(s, a, middle))) });
+            out[at].places.push(PlatePlace {
+                name,
+                x,
+                y,
+                z,
+                o,
+                assembly: of.map(|a| (a, nearest_copy(s, a, middle))),
+            });
         }
     }
     for plate in &mut out {

@@ -1,4 +1,5 @@
-//! Plates of a frame: caps, bases, gussets, fitted plates, lugs, rings and blocks. Each is a contour with a thickness and a place.
+//! Plates of a frame: caps, bases, gussets, fitted plates, lugs, rings and blocks. Each is a contour with a
+//! thickness and a place.
 
 use glam::{DMat2, DVec2, DVec3};
 
@@ -56,7 +57,8 @@ impl Cutting {
         by.point(self.o + self.x * p.x + self.y * p.y + self.z * h)
     }
 
-    /// The same plate with its flat laid in the one way that all plates of its shape have, turned over if need be.
+    /// The same plate with its flat laid in the one way that all plates of its shape have, turned over if
+    /// need be.
     pub fn laid(self) -> Self {
         let n = self.outer.vertices.len();
         if n > 120 {
@@ -64,7 +66,8 @@ impl Cutting {
         }
         let mut best: Option<(Vec<[i64; 3]>, DMat2, DMat2, DVec2)> = None;
         for flip in [DMat2::IDENTITY, DMat2::from_diagonal(DVec2::new(1.0, -1.0))] {
-            let c = if flip == DMat2::IDENTITY { self.outer.clone() } else { self.outer.mirrored(|p| flip * p) };
+            let c =
+                if flip == DMat2::IDENTITY { self.outer.clone() } else { self.outer.mirrored(|p| flip * p) };
             for i in 0..n {
                 let a = c.vertices[i].p;
                 let turn = DMat2::from_angle(-(c.vertices[(i + 1) % n].p - a).to_angle());
@@ -115,10 +118,19 @@ pub fn optional(reader: &mut Reader, path: &str, text: &str) -> Option<f64> {
 /// The one straight end that stands at a node.
 fn end_at(reader: &mut Reader, s: &Skeleton, path: &str, name: &str) -> Option<(usize, usize)> {
     let node = s.known(reader, path, name)?;
-    let mut ends = s.members.iter().enumerate().flat_map(|(i, m)| [(i, 0, m.from), (i, 1, m.to)]).filter(|e| e.2 == node && !s.members[e.0].closed);
+    let mut ends = s
+        .members
+        .iter()
+        .enumerate()
+        .flat_map(|(i, m)| [(i, 0, m.from), (i, 1, m.to)])
+        .filter(|e| e.2 == node && !s.members[e.0].closed);
     let first = ends.next();
     // Where several meet, the one that stands up takes the plate.
-    let best = first.map(|f| ends.fold(f, |a, b| if s.members[b.0].end(b.1).d.z.abs() > s.members[a.0].end(a.1).d.z.abs() + 1e-6 { b } else { a }));
+    let best = first.map(|f| {
+        ends.fold(f, |a, b| {
+            if s.members[b.0].end(b.1).d.z.abs() > s.members[a.0].end(a.1).d.z.abs() + 1e-6 { b } else { a }
+        })
+    });
     if best.is_none() {
         reader.refuse(path, name, format!("no member ends at '{name}'"), "name a node where one ends");
     }
@@ -127,7 +139,11 @@ fn end_at(reader: &mut Reader, s: &Skeleton, path: &str, name: &str) -> Option<(
 
 pub fn cap(reader: &mut Reader, s: &Skeleton, say: &CapSaid) -> Option<Vec<Cutting>> {
     let t = positive(reader, "/say/thickness", &say.thickness)?;
-    let inset = if say.inset.trim().is_empty() { 0.0 } else { reader.length("/say/inset", &say.inset, Range::Any)? };
+    let inset = if say.inset.trim().is_empty() {
+        0.0
+    } else {
+        reader.length("/say/inset", &say.inset, Range::Any)?
+    };
     let mut out = Vec::new();
     for (i, name) in say.at.iter().enumerate() {
         let (member, end) = end_at(reader, s, &format!("/say/at/{i}"), name)?;
@@ -158,7 +174,9 @@ pub fn cap(reader: &mut Reader, s: &Skeleton, say: &CapSaid) -> Option<Vec<Cutti
             Contour::polygon(corners.map(|(a, b)| flat(DVec2::new(a * half.x, b * half.y))), 0)
         };
         let weld = p.properties.perimeter.min(outline.perimeter());
-        out.push(Cutting::new("cap", outline, t, o, x, y).part(name).welded(weld, p.section.shape.thickness()));
+        out.push(
+            Cutting::new("cap", outline, t, o, x, y).part(name).welded(weld, p.section.shape.thickness()),
+        );
     }
     Some(out)
 }
@@ -168,9 +186,15 @@ pub fn base(reader: &mut Reader, s: &Skeleton, say: &BaseSaid) -> Option<Vec<(Cu
     let (w, l) = (positive(reader, "/say/width", &say.width)?, positive(reader, "/say/length", &say.length)?);
     let t = positive(reader, "/say/thickness", &say.thickness)?;
     let hole = optional(reader, "/say/hole", &say.hole)?;
-    let edge = if say.edge.trim().is_empty() { hole * 2.0 } else { positive(reader, "/say/edge", &say.edge)? };
+    let edge =
+        if say.edge.trim().is_empty() { hole * 2.0 } else { positive(reader, "/say/edge", &say.edge)? };
     if hole > 0.0 && (edge * 2.0 + hole >= w.min(l) || edge <= hole / 2.0) {
-        reader.refuse("/say/edge", &say.edge, "the holes do not fit on the plate", "write a distance of at least a diameter from the edges, or a larger plate");
+        reader.refuse(
+            "/say/edge",
+            &say.edge,
+            "the holes do not fit on the plate",
+            "write a distance of at least a diameter from the edges, or a larger plate",
+        );
         return None;
     }
     let mut out = Vec::new();
@@ -181,11 +205,14 @@ pub fn base(reader: &mut Reader, s: &Skeleton, say: &BaseSaid) -> Option<Vec<(Cu
         let outline = Contour::rectangle(DVec2::new(-w, -l) / 2.0, DVec2::new(w, l) / 2.0, 0);
         // Thickness goes from the node into the post; the frame of an end seen from inside is turned over.
         let (x, y) = if bar.y.cross(bar.z).dot(bar.d) > 0.0 { (bar.y, bar.z) } else { (-bar.y, bar.z) };
-        let mut plate = Cutting::new("base plate", outline, t, bar.o, x, y).part(name).welded(p.properties.perimeter, p.section.shape.thickness());
+        let mut plate = Cutting::new("base plate", outline, t, bar.o, x, y)
+            .part(name)
+            .welded(p.properties.perimeter, p.section.shape.thickness());
         if hole > 0.0 {
             let at = DVec2::new(w / 2.0 - edge, l / 2.0 - edge);
             let corners = [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)];
-            plate.holes = corners.map(|(a, b)| Contour::circle(at * DVec2::new(a, b), hole / 2.0, 0)).to_vec();
+            plate.holes =
+                corners.map(|(a, b)| Contour::circle(at * DVec2::new(a, b), hole / 2.0, 0)).to_vec();
         }
         out.push((plate, member, end));
     }
@@ -208,15 +235,22 @@ fn leg(reader: &mut Reader, s: &Skeleton, node: usize, path: &str, name: &str) -
         for stretch in &m.way {
             let Stretch::Straight { bar, length } = *stretch else { continue };
             // The line that nodes lie on, beside the middle where the section sits off it.
-            let (a, length) =
-                if m.is_straight() { (s.nodes[m.from].at, s.nodes[m.from].at.distance(s.nodes[m.to].at)) } else { (bar.point(m.sits, 0.0), length) };
+            let (a, length) = if m.is_straight() {
+                (s.nodes[m.from].at, s.nodes[m.from].at.distance(s.nodes[m.to].at))
+            } else {
+                (bar.point(m.sits, 0.0), length)
+            };
             let along = (at - a).dot(bar.d);
             if (at - a - bar.d * along).length() >= SAME {
                 continue;
             }
             let from = |d: DVec3, room: f64| {
                 let along = (at - bar.o).dot(bar.d);
-                Leg { member: i, bar: Bar { o: bar.o + bar.d * along, d, ..bar }, room: if m.is_straight() { f64::INFINITY } else { room } }
+                Leg {
+                    member: i,
+                    bar: Bar { o: bar.o + bar.d * along, d, ..bar },
+                    room: if m.is_straight() { f64::INFINITY } else { room },
+                }
             };
             if along < length - SAME && along > -SAME {
                 here.push(from(bar.d, length - along));
@@ -238,7 +272,10 @@ fn leg(reader: &mut Reader, s: &Skeleton, node: usize, path: &str, name: &str) -
         reader.refuse(
             path,
             name,
-            format!("no straight member, nor straight leg of a bent one, runs from '{}' that way", s.nodes[node].name),
+            format!(
+                "no straight member, nor straight leg of a bent one, runs from '{}' that way",
+                s.nodes[node].name
+            ),
             "name a member at this node, or the node that it runs to",
         );
     }
@@ -250,21 +287,33 @@ pub fn gusset(reader: &mut Reader, s: &Skeleton, say: &GussetSaid) -> Option<Vec
     let a = positive(reader, "/say/leg", &say.leg);
     let b = if say.leg_2.trim().is_empty() { a } else { positive(reader, "/say/leg_2", &say.leg_2) };
     let t = positive(reader, "/say/thickness", &say.thickness);
-    let (nose, snipe) = (optional(reader, "/say/nose", &say.nose)?, optional(reader, "/say/snipe", &say.snipe)?);
+    let (nose, snipe) =
+        (optional(reader, "/say/nose", &say.nose)?, optional(reader, "/say/snipe", &say.snipe)?);
     let (node, a, b, t) = (node?, a?, b?, t?);
     let [first, second] = &say.between[..] else {
-        reader.refuse("/say/between", "", "a gusset stands between two members", "name two members, or the two nodes they run to");
+        reader.refuse(
+            "/say/between",
+            "",
+            "a gusset stands between two members",
+            "name two members, or the two nodes they run to",
+        );
         return None;
     };
     let one = leg(reader, s, node, "/say/between/0", first)?;
     let two = leg(reader, s, node, "/say/between/1", second)?;
-    for (l, long, path) in [(&one, a, "/say/leg"), (&two, b, if say.leg_2.trim().is_empty() { "/say/leg" } else { "/say/leg_2" })] {
+    for (l, long, path) in [
+        (&one, a, "/say/leg"),
+        (&two, b, if say.leg_2.trim().is_empty() { "/say/leg" } else { "/say/leg_2" }),
+    ] {
         if long > l.room {
             let left = reader.display.length_unit(l.room);
             reader.refuse(
                 path,
                 &say.leg,
-                format!("the leg runs into the bend of {}: {left} are straight there", s.members[l.member].name),
+                format!(
+                    "the leg runs into the bend of {}: {left} are straight there",
+                    s.members[l.member].name
+                ),
                 "write a shorter leg",
             );
             return None;
@@ -286,7 +335,12 @@ pub fn gusset(reader: &mut Reader, s: &Skeleton, say: &GussetSaid) -> Option<Vec
     let root = f1 + b1.d * s1;
     let root = root - w * w.dot(root - s.nodes[node].at);
     if nose + snipe >= a.min(b) {
-        reader.refuse("/say/nose", &say.nose, "nose and snipe leave nothing of the leg", "write a longer leg");
+        reader.refuse(
+            "/say/nose",
+            &say.nose,
+            "nose and snipe leave nothing of the leg",
+            "write a longer leg",
+        );
         return None;
     }
     let flat = |v: DVec3| DVec2::new(v.dot(b1.d), v.dot(w.cross(b1.d)));
@@ -301,14 +355,26 @@ pub fn gusset(reader: &mut Reader, s: &Skeleton, say: &GussetSaid) -> Option<Vec
     }
     let outline = Contour::polygon(corners, 0);
     if crate::geom::first_crossing(&outline).is_some() {
-        reader.refuse("/say/nose", &say.nose, "the noses run into one another", "write a narrower nose or longer legs");
+        reader.refuse(
+            "/say/nose",
+            &say.nose,
+            "the noses run into one another",
+            "write a narrower nose or longer legs",
+        );
         return None;
     }
     // Seen along w the far side is where w points.
-    let reach = |v: DVec3| [(&b1, p1), (&b2, p2)].iter().map(|(bar, p)| (bar.o - root).dot(v) + p.reach(bar.turned(v).0)).fold(f64::INFINITY, f64::min);
+    let reach = |v: DVec3| {
+        [(&b1, p1), (&b2, p2)]
+            .iter()
+            .map(|(bar, p)| (bar.o - root).dot(v) + p.reach(bar.turned(v).0))
+            .fold(f64::INFINITY, f64::min)
+    };
     let thin = p1.section.shape.thickness().min(p2.section.shape.thickness());
     let plate = |part: &str, low: f64| {
-        Cutting::new("gusset", outline.clone(), t, root + w * low, b1.d, w.cross(b1.d)).part(part).welded(2.0 * (a + b - 2.0 * snipe), thin)
+        Cutting::new("gusset", outline.clone(), t, root + w * low, b1.d, w.cross(b1.d))
+            .part(part)
+            .welded(2.0 * (a + b - 2.0 * snipe), thin)
     };
     let (near, far) = (-reach(-w), reach(w) - t);
     Some(match say.place {
@@ -329,12 +395,22 @@ pub fn fit(reader: &mut Reader, s: &Skeleton, say: &FitSaid) -> Option<Vec<Cutti
     let k = at.len();
     let normal: DVec3 = (0..k).map(|i| at[i].cross(at[(i + 1) % k])).sum();
     if k < 3 || normal.length() < 1.0 {
-        reader.refuse("/say/around", "", "these nodes enclose nothing", "name three or more nodes round an opening");
+        reader.refuse(
+            "/say/around",
+            "",
+            "these nodes enclose nothing",
+            "name three or more nodes round an opening",
+        );
         return None;
     }
     let normal = normal.normalize();
     if let Some(i) = at.iter().position(|p| (*p - at[0]).dot(normal).abs() > 0.5) {
-        reader.refuse(&format!("/say/around/{i}"), &say.around[i], "the nodes do not lie in one plane", "leave this node out");
+        reader.refuse(
+            &format!("/say/around/{i}"),
+            &say.around[i],
+            "the nodes do not lie in one plane",
+            "leave this node out",
+        );
         return None;
     }
     let mut sides = Vec::new();
@@ -382,7 +458,12 @@ pub fn fit(reader: &mut Reader, s: &Skeleton, say: &FitSaid) -> Option<Vec<Cutti
     }
     let outline = Contour::polygon(corners, 0);
     if outline.signed_area() < 1.0 || crate::geom::first_crossing(&outline).is_some() {
-        reader.refuse("/say/clearance", &say.clearance, "nothing is left between the members", "write a smaller clearance");
+        reader.refuse(
+            "/say/clearance",
+            &say.clearance,
+            "nothing is left between the members",
+            "write a smaller clearance",
+        );
         return None;
     }
     let off = if say.off.trim().is_empty() {

@@ -1,4 +1,5 @@
-//! A section made ready for a frame: its outline in points, points to integrate over, and the ways it lies on itself.
+//! A section made ready for a frame: its outline in points, points to integrate over, and the ways it lies on
+//! itself.
 
 use std::sync::Arc;
 
@@ -20,7 +21,8 @@ pub struct Profile {
     pub fine: Vec<DVec2>,
     /// The same with its sides divided, for cuts that are not one plane.
     pub rim: Vec<DVec2>,
-    /// Points and weights that integrate a linear function over the material exactly; weights add up to the area.
+    /// Points and weights that integrate a linear function over the material exactly; weights add up to the
+    /// area.
     pub spread: Vec<(DVec2, f64)>,
     pub symmetries: Vec<DMat2>,
 }
@@ -33,15 +35,24 @@ impl Profile {
         let (outer, holes) = section.shape.contours();
         let size = section.shape.size().max_element();
         let properties = section.shape.properties();
-        let outline = Arc::new(if section.shape.is_round() { ring(section.shape.size().x / 2.0, 16) } else { outer.flatten(size * 0.02) });
-        let fine = if section.shape.is_round() { ring(section.shape.size().x / 2.0, 48) } else { outer.flatten((size * 0.004).max(0.02)) };
+        let outline = Arc::new(if section.shape.is_round() {
+            ring(section.shape.size().x / 2.0, 16)
+        } else {
+            outer.flatten(size * 0.02)
+        });
+        let fine = if section.shape.is_round() {
+            ring(section.shape.size().x / 2.0, 48)
+        } else {
+            outer.flatten((size * 0.004).max(0.02))
+        };
         let rim = divided(&fine, size / 16.0);
         let spread = spread(&outer, &holes, &properties);
         let symmetries = section.shape.symmetries();
         Profile { section, properties, outer, holes, outline, fine, rim, spread, symmetries }
     }
 
-    /// The point of the section that lies on the member's line. Left is the left face: up stays up, looking from the start.
+    /// The point of the section that lies on the member's line. Left is the left face: up stays up, looking
+    /// from the start.
     pub fn sits(&self, at: Sits) -> DVec2 {
         let h = self.section.shape.size() / 2.0;
         let p = |x: f64, y: f64| DVec2::new(h.x * x, h.y * y);

@@ -125,7 +125,8 @@ impl FrameResult {
         for p in &self.plates {
             let middle = p.piece.flat_centroid();
             for q in &p.places {
-                sum += (q.o + q.x * middle.x + q.y * middle.y + q.z * (p.piece.thickness / 2.0)) * p.piece.value("mass");
+                sum += (q.o + q.x * middle.x + q.y * middle.y + q.z * (p.piece.thickness / 2.0))
+                    * p.piece.value("mass");
             }
         }
         let mass = self.mass();

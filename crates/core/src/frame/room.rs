@@ -1,4 +1,5 @@
-//! Whether two bars that meet at a slant share a place after their joint: the cuts of some corners leave metal in metal.
+//! Whether two bars that meet at a slant share a place after their joint: the cuts of some corners leave
+//! metal in metal.
 
 use glam::DVec2;
 
@@ -7,7 +8,8 @@ use super::model::Member;
 use super::profile::Profile;
 use super::{Arrival, FrameResult, Joint};
 
-/// Two bars nearer to square than this (cosine) are closed by faces and leave nothing; among more, any slant counts.
+/// Two bars nearer to square than this (cosine) are closed by faces and leave nothing; among more, any slant
+/// counts.
 const SLANT: f64 = 0.5;
 const ANY_SLANT: f64 = 0.02;
 /// Places looked at along each line where it runs inside the other.
@@ -38,7 +40,13 @@ fn depth(a: (&Member, &Profile), end: usize, b: (&Member, &Profile)) -> f64 {
     let (v, slope) = other.turned(bar.d);
     let Some(chords) = Chords::new(&pb.fine, v) else { return 0.0 };
     let mut worst: f64 = 0.0;
-    for q in pa.fine.iter().step_by((pa.fine.len() / 24).max(1)).map(|q| *q * 0.995).filter(|q| within(&pa.fine, *q) > 0.0) {
+    for q in pa
+        .fine
+        .iter()
+        .step_by((pa.fine.len() / 24).max(1))
+        .map(|q| *q * 0.995)
+        .filter(|q| within(&pa.fine, *q) > 0.0)
+    {
         let from = cuts[end].station(q);
         let to = (ma.length - cuts[end ^ 1].station(q)).min(from + reach);
         // Only where the line runs inside the other's outline.
@@ -64,7 +72,9 @@ fn depth(a: (&Member, &Profile), end: usize, b: (&Member, &Profile)) -> f64 {
 pub fn shared(r: &FrameResult, j: &Joint) -> Vec<(usize, usize, f64)> {
     let mut out = Vec::new();
     let of = |i: usize| (&r.members[i], &r.profiles[r.members[i].profile]);
-    let lean = |x: &Arrival, y: &Arrival| of(x.member).0.end(x.end.unwrap_or(0)).d.dot(of(y.member).0.end(y.end.unwrap_or(0)).d).abs();
+    let lean = |x: &Arrival, y: &Arrival| {
+        of(x.member).0.end(x.end.unwrap_or(0)).d.dot(of(y.member).0.end(y.end.unwrap_or(0)).d).abs()
+    };
     let pairs: Vec<(&Arrival, &Arrival, f64)> = (0..j.arrivals.len())
         .flat_map(|k| (0..k).map(move |i| (k, i)))
         .map(|(k, i)| (&j.arrivals[k].0, &j.arrivals[i].0))

@@ -9,6 +9,7 @@ use super::result::Assembly;
 use super::skeleton::{self, Skeleton};
 use super::{copying, holes, plates};
 use crate::job::{Frame, FrameLine, FrameSay, Job, WeldKind};
+use crate::sheet::line_names::own_name;
 use crate::sheet::reader::{Range, Reader};
 
 /// What lines say besides the skeleton, gathered on the way.
@@ -20,18 +21,10 @@ pub struct Said {
     pub assemblies: Vec<(Assembly, Vec<String>)>,
 }
 
+/// Lines that are on and have names of their own; the others are told and left out.
 pub fn own_ids<'a>(reader: &mut Reader, frame: &'a Frame) -> Vec<&'a FrameLine> {
     let mut seen = HashSet::new();
-    let mut out = Vec::new();
-    for line in frame.lines.iter().filter(|l| !l.off) {
-        if !line.id.is_empty() && line.id.len() <= 60 && seen.insert(line.id.as_str()) {
-            out.push(line);
-        } else {
-            reader.enter(&line.id);
-            reader.refuse("/id", &line.id, format!("the id '{}' is not this line's own", line.id), "give each line an id of its own");
-        }
-    }
-    out
+    frame.lines.iter().filter(|l| !l.off && own_name(reader, &mut seen, &l.id)).collect()
 }
 
 /// The lines in order. A line that fails is left out, and the rest goes on.
@@ -51,14 +44,22 @@ pub fn say(reader: &mut Reader, s: &mut Skeleton, job: &Job, frame: &Frame, line
             FrameSay::Hole(h) => holes::holes(reader, s, h),
             FrameSay::NotchEnd(n) => holes::notches(reader, s, n),
             FrameSay::Base(b) => base_room(reader, s, &line.id, b, &mut said, i),
-            FrameSay::Cap(_) | FrameSay::Gusset(_) | FrameSay::Fit(_) | FrameSay::Lug(_) | FrameSay::RingClamp(_) | FrameSay::Stack(_) => {
+            FrameSay::Cap(_)
+            | FrameSay::Gusset(_)
+            | FrameSay::Fit(_)
+            | FrameSay::Lug(_)
+            | FrameSay::RingClamp(_)
+            | FrameSay::Stack(_) => {
                 said.plates.push(i);
                 Some(())
             }
             FrameSay::Joint(j) => joint(reader, s, &line.id, j, &mut said),
             FrameSay::Weld(w) => weld_said(reader, s, w, &mut said),
             FrameSay::Assembly(a) => copying::lines_named(reader, &a.of, &above).map(|of| {
-                said.assemblies.push((Assembly { mark: a.mark.trim().into(), name: a.name.trim().into(), copies: 0 }, of));
+                said.assemblies.push((
+                    Assembly { mark: a.mark.trim().into(), name: a.name.trim().into(), copies: 0 },
+                    of,
+                ));
             }),
         };
         if skeleton::makes(&line.say) {
@@ -69,7 +70,14 @@ pub fn say(reader: &mut Reader, s: &mut Skeleton, job: &Job, frame: &Frame, line
 }
 
 /// A base plate takes its thickness off the post that stands on it.
-fn base_room(reader: &mut Reader, s: &mut Skeleton, line: &str, say: &crate::job::BaseSaid, said: &mut Said, i: usize) -> Option<()> {
+fn base_room(
+    reader: &mut Reader,
+    s: &mut Skeleton,
+    line: &str,
+    say: &crate::job::BaseSaid,
+    said: &mut Said,
+    i: usize,
+) -> Option<()> {
     for (plate, member, end) in plates::base(reader, s, say)? {
         let bar = s.members[member].end(end);
         let surface = Surface::Plane { at: bar.o + bar.d * plate.thickness, normal: bar.d };
@@ -80,8 +88,18 @@ fn base_room(reader: &mut Reader, s: &mut Skeleton, line: &str, say: &crate::job
     Some(())
 }
 
-fn joint(reader: &mut Reader, s: &Skeleton, line: &str, say: &crate::job::JointSaid, said: &mut Said) -> Option<()> {
-    let gap = if say.gap.trim().is_empty() { None } else { Some(reader.length("/say/gap", &say.gap, Range::ZeroUp)?) };
+fn joint(
+    reader: &mut Reader,
+    s: &Skeleton,
+    line: &str,
+    say: &crate::job::JointSaid,
+    said: &mut Said,
+) -> Option<()> {
+    let gap = if say.gap.trim().is_empty() {
+        None
+    } else {
+        Some(reader.length("/say/gap", &say.gap, Range::ZeroUp)?)
+    };
     let mut first = Vec::new();
     for (i, name) in say.first.iter().enumerate() {
         first.push(s.known_member(reader, &format!("/say/first/{i}"), name)?);
@@ -94,7 +112,11 @@ fn joint(reader: &mut Reader, s: &Skeleton, line: &str, say: &crate::job::JointS
 }
 
 fn weld_said(reader: &mut Reader, s: &Skeleton, say: &crate::job::WeldSaid, said: &mut Said) -> Option<()> {
-    let size = if say.size.trim().is_empty() { None } else { Some(reader.length("/say/size", &say.size, Range::AboveZero)?) };
+    let size = if say.size.trim().is_empty() {
+        None
+    } else {
+        Some(reader.length("/say/size", &say.size, Range::AboveZero)?)
+    };
     let mut at = Vec::new();
     for (i, name) in say.at.iter().enumerate() {
         at.push(s.known(reader, &format!("/say/at/{i}"), name)?);

@@ -39,7 +39,14 @@ impl SawFacts {
             (LengthUnit::In, Some(parts)) => 25.4 / f64::from(parts),
             _ => 0.0,
         };
-        SawFacts { angle_step: 0.5f64.to_radians(), length_step, kerf: 2.5, trim: 10.0, most: 60f64.to_radians(), offcut: 500.0 }
+        SawFacts {
+            angle_step: 0.5f64.to_radians(),
+            length_step,
+            kerf: 2.5,
+            trim: 10.0,
+            most: 60f64.to_radians(),
+            offcut: 500.0,
+        }
     }
 
     pub fn of(job: &Job, table: &FigureTable) -> (Self, Vec<LineFault>) {
@@ -57,13 +64,21 @@ impl SawFacts {
             length("/saw/kerf", &saw.kerf, Range::ZeroUp, &mut out.kerf);
             length("/saw/trim", &saw.trim, Range::ZeroUp, &mut out.trim);
             length("/saw/offcut", &saw.offcut, Range::ZeroUp, &mut out.offcut);
-            for (path, text, into) in [("/saw/angle_step", &saw.angle_step, &mut out.angle_step), ("/saw/most", &saw.most, &mut out.most)] {
+            for (path, text, into) in [
+                ("/saw/angle_step", &saw.angle_step, &mut out.angle_step),
+                ("/saw/most", &saw.most, &mut out.most),
+            ] {
                 if text.trim().is_empty() {
                     continue;
                 }
                 match reader.angle(path, text) {
                     Some(v) if v > 1e-6 && v < 1.55 => *into = v,
-                    Some(_) => reader.refuse(path, text, "this is not an angle that a saw is set in", "write degrees above 0 and below 89"),
+                    Some(_) => reader.refuse(
+                        path,
+                        text,
+                        "this is not an angle that a saw is set in",
+                        "write degrees above 0 and below 89",
+                    ),
                     None => {}
                 }
             }
@@ -71,22 +86,32 @@ impl SawFacts {
         (out, reader.faults)
     }
 
-    /// How lengths are told so that the saw's step can be read: in finer fractions than the job's, or decimals, where those are too coarse.
+    /// How lengths are told so that the saw's step can be read: in finer fractions than the job's, or
+    /// decimals, where those are too coarse.
     pub fn told(&self, display: &Display) -> Display {
         let steps = |n: u32| self.length_step * f64::from(n) / 25.4;
-        let shows = |style: InchStyle| parts(style).is_none_or(|n| (steps(n) - steps(n).round()).abs() < 1e-6);
+        let shows =
+            |style: InchStyle| parts(style).is_none_or(|n| (steps(n) - steps(n).round()).abs() < 1e-6);
         let from = parts(display.inches).unwrap_or(0);
-        let styles = [InchStyle::Sixteenths, InchStyle::ThirtySeconds, InchStyle::SixtyFourths, InchStyle::Decimal];
+        let styles =
+            [InchStyle::Sixteenths, InchStyle::ThirtySeconds, InchStyle::SixtyFourths, InchStyle::Decimal];
         let inches = match display.inches {
             InchStyle::Decimal => InchStyle::Decimal,
-            _ => styles.into_iter().find(|s| parts(*s).is_none_or(|n| n >= from) && shows(*s)).unwrap_or_default(),
+            _ => styles
+                .into_iter()
+                .find(|s| parts(*s).is_none_or(|n| n >= from) && shows(*s))
+                .unwrap_or_default(),
         };
         Display { inches, ..*display }
     }
 
     /// Said beside a list; empty where lengths are told as they are.
     pub fn steps_said(&self, display: &Display) -> String {
-        if self.length_step > 0.0 { format!("lengths to the next {}", self.told(display).length_unit(self.length_step)) } else { String::new() }
+        if self.length_step > 0.0 {
+            format!("lengths to the next {}", self.told(display).length_unit(self.length_step))
+        } else {
+            String::new()
+        }
     }
 
     /// To the next step.

@@ -23,7 +23,8 @@ pub struct Standing {
     pub is_plate: bool,
 }
 
-/// Members by group, then plates. Without bores tubes are drawn as if they were solid: the same from outside, with fewer facets.
+/// Members by group, then plates. Without bores tubes are drawn as if they were solid: the same from outside,
+/// with fewer facets.
 pub fn standing(r: &FrameResult, bores: bool) -> Vec<Standing> {
     let mut out = Vec::new();
     for g in &r.groups {
@@ -38,7 +39,9 @@ pub fn standing(r: &FrameResult, bores: bool) -> Vec<Standing> {
                 let p = &r.profiles[m.profile];
                 // Each straight stretch has its own holes.
                 let drilled = m.holes.iter().fold(body(m, p, bores), |b, h| match m.straight_at(h.along) {
-                    Some(bar) => drill(b, p, std::slice::from_ref(h), &|q| bar.point(DVec2::new(q.y, q.z), q.x)),
+                    Some(bar) => {
+                        drill(b, p, std::slice::from_ref(h), &|q| bar.point(DVec2::new(q.y, q.z), q.x))
+                    }
                     None => b,
                 });
                 out.push(Standing { body: drilled, places: vec![place], is_plate: false });
@@ -78,7 +81,11 @@ fn straight(r: &FrameResult, g: &Group, bores: bool) -> Standing {
         let axis = |v: DVec2| b.y * v.x + b.z * v.y;
         let (along, at) = if f.flip { (-b.d, end + from) } else { (b.d, start - from) };
         let matrix3 = DMat3::from_cols(along, axis(f.m * DVec2::X), axis(f.m * DVec2::Y));
-        Place { name: m.name.clone(), line: m.line.clone(), at: DAffine3 { matrix3, translation: b.o + b.d * at } }
+        Place {
+            name: m.name.clone(),
+            line: m.line.clone(),
+            at: DAffine3 { matrix3, translation: b.o + b.d * at },
+        }
     });
     Standing { body: local, places: places.collect(), is_plate: false }
 }

@@ -1,4 +1,5 @@
-//! A section of the frame as a card of the shop book: its shape, and each figure worked out beside what is published.
+//! A section of the frame as a card of the shop book: its shape, and each figure worked out beside what is
+//! published.
 
 use serde::Serialize;
 
@@ -65,7 +66,8 @@ fn card(p: &Profile, members: usize, density: f64, d: &Display) -> SectionCard {
     let steel = (density - 7850.0).abs() < 60.0;
     let inch = d.length == LengthUnit::In;
     // What one of the job's units of each kind is in mm and kg.
-    let (area, run, fourth, unit) = if inch { (645.16, 304.8, 25.4f64.powi(4), 25.4) } else { (100.0, 1000.0, 1e4, 1.0) };
+    let (area, run, fourth, unit) =
+        if inch { (645.16, 304.8, 25.4f64.powi(4), 25.4) } else { (100.0, 1000.0, 1e4, 1.0) };
     let pound = if inch { 0.453_592_37 } else { 1.0 };
     let say = |mm: &'static str, inches: &'static str| if inch { inches } else { mm };
     let design = design_shape(s).map(|shape| shape.properties());
@@ -80,18 +82,46 @@ fn card(p: &Profile, members: usize, density: f64, d: &Display) -> SectionCard {
     };
     let mut figures = vec![
         figure("area", say("cm²", "in²"), held.area / area, s.area.map(|a| a / area)),
-        figure("mass", say("kg/m", "lb/ft"), q.area * run * density * 1e-9 / pound, s.mass.filter(|_| steel).map(|m| m * run / 1000.0 / pound)),
+        figure(
+            "mass",
+            say("kg/m", "lb/ft"),
+            q.area * run * density * 1e-9 / pound,
+            s.mass.filter(|_| steel).map(|m| m * run / 1000.0 / pound),
+        ),
         figure("surface", say("m²/m", "ft²/ft"), q.perimeter / if inch { 304.8 } else { 1000.0 }, None),
-        figure("second moment, up and down", say("cm⁴", "in⁴"), held.i_y / fourth, s.inertia.map(|i| i[0] / fourth)),
-        figure("second moment, sideways", say("cm⁴", "in⁴"), held.i_z / fourth, s.inertia.map(|i| i[1] / fourth)),
+        figure(
+            "second moment, up and down",
+            say("cm⁴", "in⁴"),
+            held.i_y / fourth,
+            s.inertia.map(|i| i[0] / fourth),
+        ),
+        figure(
+            "second moment, sideways",
+            say("cm⁴", "in⁴"),
+            held.i_z / fourth,
+            s.inertia.map(|i| i[1] / fourth),
+        ),
     ];
     if q.centroid.length() > 1e-6 {
-        figures.push(figure("centroid from the left", say("mm", "in"), (q.centroid.x + size.x / 2.0) / unit, None));
-        figures.push(figure("centroid from the bottom", say("mm", "in"), (q.centroid.y + size.y / 2.0) / unit, None));
+        figures.push(figure(
+            "centroid from the left",
+            say("mm", "in"),
+            (q.centroid.x + size.x / 2.0) / unit,
+            None,
+        ));
+        figures.push(figure(
+            "centroid from the bottom",
+            say("mm", "in"),
+            (q.centroid.y + size.y / 2.0) / unit,
+            None,
+        ));
     }
     SectionCard {
         section: s.designation.clone(),
-        series: s.series.and_then(|i| series().get(i)).map_or_else(|| "not in the catalogue".to_string(), |x| x.name.clone()),
+        series: s
+            .series
+            .and_then(|i| series().get(i))
+            .map_or_else(|| "not in the catalogue".to_string(), |x| x.name.clone()),
         source: s.source.clone(),
         members,
         size: size.to_array().map(round),
@@ -100,7 +130,10 @@ fn card(p: &Profile, members: usize, density: f64, d: &Display) -> SectionCard {
         centroid: q.centroid.to_array().map(round),
         figures,
         note: match s.design_wall {
-            Some(t) => format!("area and second moments are those of the design wall, {}; mass, cuts and pictures those of the nominal one", d.length_unit(t)),
+            Some(t) => format!(
+                "area and second moments are those of the design wall, {}; mass, cuts and pictures those of the nominal one",
+                d.length_unit(t)
+            ),
             None => String::new(),
         },
     }

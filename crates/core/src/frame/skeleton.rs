@@ -8,7 +8,9 @@ use super::bar::{Bar, Motion, Surface};
 use super::bent;
 use super::model::{Cause, Member, Node, Stretch, Trim};
 use super::profile::Profile;
-use crate::job::{AlongBy, Between, Frame, FrameLine, FrameSay, Members, NodeSaid, On, TrimBy, TrimSaid, Way};
+use crate::job::{
+    AlongBy, Between, Frame, FrameLine, FrameSay, Members, NodeSaid, On, TrimBy, TrimSaid, Way,
+};
 use crate::sheet::reader::{Range, Reader};
 use crate::shopbook::{Material, Shelf, section};
 
@@ -81,7 +83,11 @@ impl Skeleton {
     pub fn member(&self, name: &str) -> Option<usize> {
         let name = name.trim();
         self.member_names.get(name).copied().or_else(|| {
-            let mut of = self.members.iter().enumerate().filter(|(_, m)| m.line == name && m.root == self.member_names[&m.name]);
+            let mut of = self
+                .members
+                .iter()
+                .enumerate()
+                .filter(|(_, m)| m.line == name && m.root == self.member_names[&m.name]);
             let first = of.next()?.0;
             of.next().is_none().then_some(first)
         })
@@ -90,7 +96,9 @@ impl Skeleton {
     fn near(&self, at: DVec3) -> Option<usize> {
         let cell = at.floor().as_i64vec3();
         let around = |k: i64| [-1, 0, 1].map(|d| k.saturating_add(d));
-        let cells = around(cell.x).into_iter().flat_map(|x| around(cell.y).into_iter().flat_map(move |y| around(cell.z).map(move |z| [x, y, z])));
+        let cells = around(cell.x).into_iter().flat_map(|x| {
+            around(cell.y).into_iter().flat_map(move |y| around(cell.z).map(move |z| [x, y, z]))
+        });
         let mut here = cells.filter_map(|c| self.cells.get(&c)).flatten();
         here.find(|&&i| self.nodes[i].at.distance(at) < SAME).copied()
     }
@@ -119,7 +127,8 @@ impl Skeleton {
             let i = self.known(reader, "/say/from", &say.from)?;
             self.nodes[i].at
         };
-        let (x, y, z) = (step(reader, "/say/x", &say.x), step(reader, "/say/y", &say.y), step(reader, "/say/z", &say.z));
+        let (x, y, z) =
+            (step(reader, "/say/x", &say.x), step(reader, "/say/y", &say.y), step(reader, "/say/z", &say.z));
         self.name_node(reader, line, &say.name, from + DVec3::new(x?, y?, z?))
     }
 
@@ -131,14 +140,24 @@ impl Skeleton {
             AlongBy::Length => {
                 let length = reader.length("/say/at", &say.at, Range::Any)?;
                 if a.distance(b) < SAME {
-                    reader.refuse("/say/to", &say.to, "both nodes stand in one place", "name two that are apart");
+                    reader.refuse(
+                        "/say/to",
+                        &say.to,
+                        "both nodes stand in one place",
+                        "name two that are apart",
+                    );
                     return None;
                 }
                 length / a.distance(b)
             }
         };
         if !(-100.0..=100.0).contains(&share) {
-            reader.refuse("/say/at", &say.at, "this is far off the way between the two", "write a part of the way such as 1/2, or a length");
+            reader.refuse(
+                "/say/at",
+                &say.at,
+                "this is far off the way between the two",
+                "write a part of the way such as 1/2, or a length",
+            );
             return None;
         }
         self.name_node(reader, line, &say.name, a.lerp(b, share))
@@ -153,8 +172,17 @@ impl Skeleton {
         };
         let Some(at) = self.members[member].place(along) else {
             let d = reader.display;
-            let told = format!("{} is {} long: this lies beyond it", self.members[member].name, d.length_unit(length));
-            reader.refuse("/say/at", &say.at, told, "write a part of the way such as 1/2, or a length from its start");
+            let told = format!(
+                "{} is {} long: this lies beyond it",
+                self.members[member].name,
+                d.length_unit(length)
+            );
+            reader.refuse(
+                "/say/at",
+                &say.at,
+                told,
+                "write a part of the way such as 1/2, or a length from its start",
+            );
             return None;
         };
         self.name_node(reader, line, &say.name, at)
@@ -164,10 +192,13 @@ impl Skeleton {
         let name = name.trim();
         let fault = match name {
             "" => Some(("the node has no name".to_string(), "write a letter or a short word")),
-            n if n.chars().count() > 40 || n.contains(|c: char| c.is_whitespace() || c == ',') => {
-                Some((format!("'{n}' cannot be a node's name"), "use up to 40 letters and digits without spaces"))
+            n if n.chars().count() > 40 || n.contains(|c: char| c.is_whitespace() || c == ',') => Some((
+                format!("'{n}' cannot be a node's name"),
+                "use up to 40 letters and digits without spaces",
+            )),
+            n if self.names.contains_key(n) => {
+                Some((format!("two nodes are called '{n}'"), "rename one of them"))
             }
-            n if self.names.contains_key(n) => Some((format!("two nodes are called '{n}'"), "rename one of them")),
             _ => None,
         };
         if let Some((message, mend)) = fault {
@@ -175,7 +206,12 @@ impl Skeleton {
             return None;
         }
         if self.put(name, at, line, None).is_none() {
-            reader.refuse("/say/name", name, format!("the frame has more than {MOST_NODES} nodes"), "split the frame");
+            reader.refuse(
+                "/say/name",
+                name,
+                format!("the frame has more than {MOST_NODES} nodes"),
+                "split the frame",
+            );
         }
         Some(())
     }
@@ -183,7 +219,12 @@ impl Skeleton {
     pub fn known(&self, reader: &mut Reader, path: &str, name: &str) -> Option<usize> {
         let found = self.node(name);
         if found.is_none() {
-            reader.refuse(path, name, format!("no node above this line is called '{}'", name.trim()), "name a node that is told further up");
+            reader.refuse(
+                path,
+                name,
+                format!("no node above this line is called '{}'", name.trim()),
+                "name a node that is told further up",
+            );
         }
         found
     }
@@ -191,14 +232,26 @@ impl Skeleton {
     pub fn known_member(&self, reader: &mut Reader, path: &str, name: &str) -> Option<usize> {
         let found = self.member(name);
         if found.is_none() {
-            let own: Vec<&str> = self.members.iter().filter(|m| m.line == name.trim()).map(|m| m.name.as_str()).take(8).collect();
+            let own: Vec<&str> = self
+                .members
+                .iter()
+                .filter(|m| m.line == name.trim())
+                .map(|m| m.name.as_str())
+                .take(8)
+                .collect();
             let (message, mend) = if own.is_empty() {
                 let known: Vec<&str> = self.members.iter().map(|m| m.name.as_str()).take(8).collect();
-                let mend =
-                    if known.is_empty() { "tell a member above this line first".to_string() } else { format!("name one member, such as {}", known.join(", ")) };
+                let mend = if known.is_empty() {
+                    "tell a member above this line first".to_string()
+                } else {
+                    format!("name one member, such as {}", known.join(", "))
+                };
                 (format!("no member above this line is called '{}'", name.trim()), mend)
             } else {
-                (format!("'{}' makes several members", name.trim()), format!("name one of them: {}", own.join(", ")))
+                (
+                    format!("'{}' makes several members", name.trim()),
+                    format!("name one of them: {}", own.join(", ")),
+                )
             };
             reader.refuse(path, name, message, mend);
         }
@@ -206,15 +259,32 @@ impl Skeleton {
     }
 
     /// The section that a text names; told once when it cannot be read.
-    pub fn profile(&mut self, reader: &mut Reader, job: &crate::job::Job, path: &str, text: &str) -> Option<usize> {
+    pub fn profile(
+        &mut self,
+        reader: &mut Reader,
+        job: &crate::job::Job,
+        path: &str,
+        text: &str,
+    ) -> Option<usize> {
         if let Some(found) = self.profile_names.get(text) {
             if found.is_none() {
-                reader.refuse(path, text, format!("the section '{}' cannot be read", text.trim()), format!("write {}", section::KINDS));
+                reader.refuse(
+                    path,
+                    text,
+                    format!("the section '{}' cannot be read", text.trim()),
+                    format!("write {}", section::KINDS),
+                );
             }
             return *found;
         }
-        let own = job.sections.iter().find(|s| s.name.trim().eq_ignore_ascii_case(text.trim()) && !text.trim().is_empty());
-        let of_piece = job.pieces.iter().find(|p| !text.trim().is_empty() && p.mark.trim().eq_ignore_ascii_case(text.trim()));
+        let own = job
+            .sections
+            .iter()
+            .find(|s| s.name.trim().eq_ignore_ascii_case(text.trim()) && !text.trim().is_empty());
+        let of_piece = job
+            .pieces
+            .iter()
+            .find(|p| !text.trim().is_empty() && p.mark.trim().eq_ignore_ascii_case(text.trim()));
         let read = match (own, of_piece) {
             (Some(own), _) => super::own::section(reader, own),
             (_, Some(piece)) => super::own::of_piece(job, piece),
@@ -237,7 +307,14 @@ impl Skeleton {
         found
     }
 
-    pub fn say_members(&mut self, reader: &mut Reader, job: &crate::job::Job, frame: &Frame, line: &FrameLine, say: &Members) -> Option<()> {
+    pub fn say_members(
+        &mut self,
+        reader: &mut Reader,
+        job: &crate::job::Job,
+        frame: &Frame,
+        line: &FrameLine,
+        say: &Members,
+    ) -> Option<()> {
         let text = if say.section.trim().is_empty() { &frame.section } else { &say.section };
         let profile = self.profile(reader, job, "/say/section", text);
         let material = if say.material.is_empty() { &frame.material } else { &say.material };
@@ -249,14 +326,21 @@ impl Skeleton {
             nodes.push(self.known(reader, &format!("/say/path/{i}"), name)?);
         }
         if nodes.len() < 2 {
-            reader.refuse("/say/path", "", "a member runs between two nodes at least", "name two or more nodes");
+            reader.refuse(
+                "/say/path",
+                "",
+                "a member runs between two nodes at least",
+                "name two or more nodes",
+            );
             return None;
         }
         let (profile, material, turn) = (profile?, material?, turn?);
         if say.closed && nodes.len() > 2 {
             nodes.push(nodes[0]);
         }
-        if let Some(i) = nodes.windows(2).position(|w| self.nodes[w[0]].at.distance(self.nodes[w[1]].at) < SAME) {
+        if let Some(i) =
+            nodes.windows(2).position(|w| self.nodes[w[0]].at.distance(self.nodes[w[1]].at) < SAME)
+        {
             reader.refuse(
                 &format!("/say/path/{}", i + 1),
                 &say.path[(i + 1) % say.path.len()],
@@ -266,7 +350,12 @@ impl Skeleton {
             return None;
         }
         if self.members.len() + nodes.len() > MOST_MEMBERS {
-            reader.refuse("/say/path", "", format!("the frame has more than {MOST_MEMBERS} members"), "split the frame");
+            reader.refuse(
+                "/say/path",
+                "",
+                format!("the frame has more than {MOST_MEMBERS} members"),
+                "split the frame",
+            );
             return None;
         }
         let shift = self.profiles[profile].sits(say.sits);
@@ -287,18 +376,35 @@ impl Skeleton {
             assembly: None,
             closed,
         };
-        let radius = if say.radius.trim().is_empty() { None } else { Some(reader.length("/say/radius", &say.radius, Range::AboveZero)?) };
+        let radius = if say.radius.trim().is_empty() {
+            None
+        } else {
+            Some(reader.length("/say/radius", &say.radius, Range::AboveZero)?)
+        };
         if say.arc || (radius.is_some() && nodes.len() > 2) {
             let points: Vec<DVec3> = nodes.iter().map(|&i| self.nodes[i].at).collect();
             let (path, text, made) = match radius {
-                _ if say.arc => ("/say/path", String::new(), bent::arc(&points[..points.len() - usize::from(say.closed)], say.closed, turn)),
-                radius => ("/say/radius", say.radius.clone(), bent::way(&points, say.closed, radius.unwrap_or(0.0), turn)),
+                _ if say.arc => (
+                    "/say/path",
+                    String::new(),
+                    bent::arc(&points[..points.len() - usize::from(say.closed)], say.closed, turn),
+                ),
+                radius => (
+                    "/say/radius",
+                    say.radius.clone(),
+                    bent::way(&points, say.closed, radius.unwrap_or(0.0), turn),
+                ),
             };
             let refused = made.and_then(|way| {
                 let reach = self.profiles[profile].section.shape.size().max_element() / 2.0;
-                let way = bent::set_off(way, shift).filter(|way| !way.iter().any(|s| matches!(s, Stretch::Bend { radius, .. } if *radius <= reach)));
+                let way = bent::set_off(way, shift).filter(|way| {
+                    !way.iter().any(|s| matches!(s, Stretch::Bend { radius, .. } if *radius <= reach))
+                });
                 way.ok_or_else(|| {
-                    ("the bend is tighter than the bar is deep".into(), "let it run round a centreline radius larger than half the section".into())
+                    (
+                        "the bend is tighter than the bar is deep".into(),
+                        "let it run round a centreline radius larger than half the section".into(),
+                    )
                 })
             });
             let way = match refused {
@@ -335,7 +441,11 @@ impl Skeleton {
     pub fn say_trim(&mut self, reader: &mut Reader, line: &str, say: &TrimSaid) -> Option<()> {
         let member = self.known_member(reader, "/say/member", &say.member)?;
         let end = usize::from(say.tip == crate::job::Tip::End);
-        let gap = if say.gap.trim().is_empty() { 0.0 } else { reader.length("/say/gap", &say.gap, Range::ZeroUp)? };
+        let gap = if say.gap.trim().is_empty() {
+            0.0
+        } else {
+            reader.length("/say/gap", &say.gap, Range::ZeroUp)?
+        };
         let bar = self.members[member].end(end);
         let mut by = None;
         let surface = match &say.by {
@@ -350,7 +460,12 @@ impl Skeleton {
                 }
                 let normal = if p.len() == 3 { (p[1] - p[0]).cross(p[2] - p[0]) } else { DVec3::ZERO };
                 if normal.length() < 1.0 {
-                    reader.refuse("/say/by/nodes", "", "these nodes span no plane", "name three nodes that do not lie on one line");
+                    reader.refuse(
+                        "/say/by/nodes",
+                        "",
+                        "these nodes span no plane",
+                        "name three nodes that do not lie on one line",
+                    );
                     return None;
                 }
                 Surface::Plane { at: p[0], normal: normal.normalize() }
@@ -358,7 +473,12 @@ impl Skeleton {
             TrimBy::Member { member: other } => {
                 let other = self.known_member(reader, "/say/by/member", other)?;
                 if other == member {
-                    reader.refuse("/say/by/member", "", "a member cannot be trimmed by itself", "name another member");
+                    reader.refuse(
+                        "/say/by/member",
+                        "",
+                        "a member cannot be trimmed by itself",
+                        "name another member",
+                    );
                     return None;
                 }
                 if !self.members[other].is_straight() {
@@ -372,13 +492,24 @@ impl Skeleton {
                 }
                 by = Some(other);
                 let wall = self.members[other].way[0].at(0.0);
-                super::joints::face_met(&self.profiles[self.members[other].profile], &wall, &bar, &self.profiles[self.members[member].profile], 0.0)
+                super::joints::face_met(
+                    &self.profiles[self.members[other].profile],
+                    &wall,
+                    &bar,
+                    &self.profiles[self.members[member].profile],
+                    0.0,
+                )
             }
         };
         let surface = match surface {
             Surface::Plane { at, normal } => {
                 if normal.dot(bar.d).abs() < 0.05 {
-                    reader.refuse("/say/by", "", "this plane runs nearly along the member", "choose a plane that crosses it");
+                    reader.refuse(
+                        "/say/by",
+                        "",
+                        "this plane runs nearly along the member",
+                        "choose a plane that crosses it",
+                    );
                     return None;
                 }
                 let normal = normal * normal.dot(bar.d).signum();
@@ -386,7 +517,12 @@ impl Skeleton {
                 let m = &self.members[member];
                 let tip = m.inward(end, DVec2::ZERO, m.station_of(end, &surface, DVec2::ZERO));
                 if ((tip - at).dot(normal) - gap).abs() > 1e-3 {
-                    reader.refuse("/say/by", "", "the bend does not come to this plane", "choose a plane that it crosses");
+                    reader.refuse(
+                        "/say/by",
+                        "",
+                        "the bend does not come to this plane",
+                        "choose a plane that it crosses",
+                    );
                     return None;
                 }
                 surface
@@ -394,7 +530,13 @@ impl Skeleton {
             Surface::Round { at, axis, radius } => Surface::Round { at, axis, radius: radius + gap },
             Surface::Outline { bar, outline, gap: g } => Surface::Outline { bar, outline, gap: g + gap },
         };
-        self.told.push(ToldTrim { line: line.into(), member, end, trim: Trim { surface, cause: Cause::Told, by }, lengthen: say.lengthen });
+        self.told.push(ToldTrim {
+            line: line.into(),
+            member,
+            end,
+            trim: Trim { surface, cause: Cause::Told, by },
+            lengthen: say.lengthen,
+        });
         Some(())
     }
 }
@@ -403,10 +545,20 @@ pub fn step(reader: &mut Reader, path: &str, text: &str) -> Option<f64> {
     if text.trim().is_empty() { Some(0.0) } else { reader.length(path, text, Range::Any) }
 }
 
-pub fn material_of(reader: &mut Reader, shelf: &Shelf, path: &str, id: &str) -> Option<std::sync::Arc<Material>> {
+pub fn material_of(
+    reader: &mut Reader,
+    shelf: &Shelf,
+    path: &str,
+    id: &str,
+) -> Option<std::sync::Arc<Material>> {
     let found = shelf.material(id);
     if found.is_none() {
-        reader.refuse(path, id, format!("neither the shop book nor this job has a material '{id}'"), shelf.said());
+        reader.refuse(
+            path,
+            id,
+            format!("neither the shop book nor this job has a material '{id}'"),
+            shelf.said(),
+        );
     }
     found
 }

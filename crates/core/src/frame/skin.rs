@@ -1,4 +1,5 @@
-//! The wall of a tube laid flat, both ends cut and holes in it, for a tube laser: along x from its start, round it along y.
+//! The wall of a tube laid flat, both ends cut and holes in it, for a tube laser: along x from its start,
+//! round it along y.
 
 use glam::DVec2;
 
@@ -32,9 +33,14 @@ const STRAIGHT: f64 = 0.002;
 
 /// The end of the skin: along the bar by distance round it, straight stretches as one.
 fn edge(points: &[DVec2]) -> Vec<DVec2> {
-    let Some((&first, &last)) = points.first().zip(points.last()).filter(|_| points.len() > 2) else { return points.to_vec() };
+    let Some((&first, &last)) = points.first().zip(points.last()).filter(|_| points.len() > 2) else {
+        return points.to_vec();
+    };
     let line = Segment::line(first, last);
-    let (worst, off) = (1..points.len() - 1).map(|i| (i, line.nearest(points[i]).distance(points[i]))).max_by(|a, b| a.1.total_cmp(&b.1)).unwrap_or((0, 0.0));
+    let (worst, off) = (1..points.len() - 1)
+        .map(|i| (i, line.nearest(points[i]).distance(points[i])))
+        .max_by(|a, b| a.1.total_cmp(&b.1))
+        .unwrap_or((0, 0.0));
     if off <= STRAIGHT {
         return vec![first, last];
     }
@@ -49,8 +55,10 @@ pub fn skin_outline(m: &Member, p: &Profile) -> Contour {
     let points = round_the_outside(p);
     let ends = [0, 1].map(|k| m.cuts(k));
     let low = low(m, p);
-    let start: Vec<DVec2> = points.iter().rev().map(|q| DVec2::new(ends[0].station(q.1) - low, q.0)).collect();
-    let end: Vec<DVec2> = points.iter().map(|q| DVec2::new(m.length - ends[1].station(q.1) - low, q.0)).collect();
+    let start: Vec<DVec2> =
+        points.iter().rev().map(|q| DVec2::new(ends[0].station(q.1) - low, q.0)).collect();
+    let end: Vec<DVec2> =
+        points.iter().map(|q| DVec2::new(m.length - ends[1].station(q.1) - low, q.0)).collect();
     Contour::polygon(edge(&start).into_iter().chain(edge(&end)), 0).outward()
 }
 
@@ -67,11 +75,16 @@ fn rim(h: &Hole) -> Contour {
         let corner = DVec2::new(h.length / 2.0, r * 0.999_999);
         return Contour::rectangle(-corner, corner, 0);
     }
-    if straight(h) > 0.0 { Contour::slot(DVec2::ZERO, h.length, h.diameter, 0) } else { Contour::circle(DVec2::ZERO, r, 0) }
+    if straight(h) > 0.0 {
+        Contour::slot(DVec2::ZERO, h.length, h.diameter, 0)
+    } else {
+        Contour::circle(DVec2::ZERO, r, 0)
+    }
 }
 
-/// Holes and notches of a member on its unrolled skin: through the near wall, and through the far one where they go on. True to size on a flat
-/// wall, stretched round a bent one. One that runs over the seam stands at both sides of it.
+/// Holes and notches of a member on its unrolled skin: through the near wall, and through the far one where
+/// they go on. True to size on a flat wall, stretched round a bent one. One that runs over the seam stands at
+/// both sides of it.
 pub fn skin_holes(m: &Member, p: &Profile) -> Vec<Contour> {
     let points = round_the_outside(p);
     let run = points[points.len() - 1].0;
@@ -86,7 +99,10 @@ pub fn skin_holes(m: &Member, p: &Profile) -> Vec<Contour> {
             let Some(middle) = place(off) else { continue };
             // Beside the middle by less than half way round: no jump at the seam.
             let near = |t: f64| place(t).map(|y| y - run * ((y - middle) / run).round());
-            let Some(rim) = laid(&rim(h), &|q| Some(DVec2::new(h.along + q.x - low, near(off + q.y)?))) else { continue };
+            let Some(rim) = laid(&rim(h), &|q| Some(DVec2::new(h.along + q.x - low, near(off + q.y)?)))
+            else {
+                continue;
+            };
             let b = rim.bounds();
             let shifts = [0.0, run, -run].into_iter().filter(|s| b.min.y + s < run && b.max.y + s > 0.0);
             out.extend(shifts.map(|s| rim.moved(0.0, DVec2::new(0.0, s)).outward()));
@@ -95,7 +111,8 @@ pub fn skin_holes(m: &Member, p: &Profile) -> Vec<Contour> {
     out
 }
 
-/// Distance round the outside where the line `t` across from the middle, along `out`, meets the near or the far wall.
+/// Distance round the outside where the line `t` across from the middle, along `out`, meets the near or the
+/// far wall.
 fn wall(p: &Profile, points: &[(f64, DVec2)], out: DVec2, t: f64, far: bool) -> Option<f64> {
     let side = if far { -1.0 } else { 1.0 };
     if p.section.shape.is_round() {
@@ -111,7 +128,8 @@ fn wall(p: &Profile, points: &[(f64, DVec2)], out: DVec2, t: f64, far: bool) -> 
     let crossing = points.windows(2).filter_map(|w| {
         let (a, b) = (w[0].1.dot(across) - t, w[1].1.dot(across) - t);
         let share = a / (a - b);
-        ((a <= 0.0) != (b <= 0.0)).then(|| (w[0].0 + (w[1].0 - w[0].0) * share, w[0].1.lerp(w[1].1, share).dot(out)))
+        ((a <= 0.0) != (b <= 0.0))
+            .then(|| (w[0].0 + (w[1].0 - w[0].0) * share, w[0].1.lerp(w[1].1, share).dot(out)))
     });
     crossing.max_by(|a, b| (a.1 * side).total_cmp(&(b.1 * side))).map(|c| c.0)
 }
@@ -145,7 +163,8 @@ fn laid(rim: &Contour, on: &dyn Fn(DVec2) -> Option<DVec2>) -> Option<Contour> {
     Some(Contour { vertices: parts.iter().map(|s| Vertex { p: s.a, bulge: s.bulge, tag: 0 }).collect() })
 }
 
-/// Lines along the edges of a tube with sides, or along the quarters of a round one, and the names of its sides and ends.
+/// Lines along the edges of a tube with sides, or along the quarters of a round one, and the names of its
+/// sides and ends.
 fn guides(p: &Profile, length: f64) -> Vec<Guide> {
     let points = round_the_outside(p);
     let run = points[points.len() - 1].0;
@@ -154,13 +173,20 @@ fn guides(p: &Profile, length: f64) -> Vec<Guide> {
     let said = |x: f64, y: f64, text: &str| Guide { from: [x, y], to: [x, y], text: text.into() };
     let mut out = vec![said(length * 0.02, run / 2.0, "START"), said(length * 0.94, run / 2.0, "END")];
     if p.section.shape.is_round() {
-        out.extend((0..4).map(|k| run * f64::from(k) / 4.0).map(|y| line(y, &hole_text::face(at(y)).to_uppercase())));
+        out.extend(
+            (0..4).map(|k| run * f64::from(k) / 4.0).map(|y| line(y, &hole_text::face(at(y)).to_uppercase())),
+        );
         return out;
     }
     let half = p.section.shape.size() / 2.0;
-    let corners = [(-half.x, half.y), (-half.x, -half.y), (half.x, -half.y), (half.x, half.y)].map(|(x, y)| DVec2::new(x, y));
-    let mut edges: Vec<f64> =
-        corners.iter().filter_map(|c| points[1..].iter().min_by(|a, b| a.1.distance(*c).total_cmp(&b.1.distance(*c))).map(|q| q.0)).collect();
+    let corners = [(-half.x, half.y), (-half.x, -half.y), (half.x, -half.y), (half.x, half.y)]
+        .map(|(x, y)| DVec2::new(x, y));
+    let mut edges: Vec<f64> = corners
+        .iter()
+        .filter_map(|c| {
+            points[1..].iter().min_by(|a, b| a.1.distance(*c).total_cmp(&b.1.distance(*c))).map(|q| q.0)
+        })
+        .collect();
     edges.sort_by(f64::total_cmp);
     out.extend(edges.iter().map(|y| line(*y, "")));
     let sides = edges.iter().zip(edges.iter().skip(1).copied().chain([edges[0] + run]));
@@ -175,7 +201,13 @@ fn guides(p: &Profile, length: f64) -> Vec<Guide> {
 }
 
 /// The skin of a member as a flat with its mark and how many there are: what the list calls it.
-pub fn unrolled(job: &Job, r: &FrameResult, member: &str, mark: &str, quantity: usize) -> Result<PieceResult, NoSkin> {
+pub fn unrolled(
+    job: &Job,
+    r: &FrameResult,
+    member: &str,
+    mark: &str,
+    quantity: usize,
+) -> Result<PieceResult, NoSkin> {
     let m = r.members.iter().find(|m| m.name == member).ok_or_else(|| NoSkin::Unknown(member.into()))?;
     let p = &r.profiles[m.profile];
     if !has_wall(p) {
@@ -186,9 +218,13 @@ pub fn unrolled(job: &Job, r: &FrameResult, member: &str, mark: &str, quantity: 
     }
     let contours: Vec<Contour> = std::iter::once(skin_outline(m, p)).chain(skin_holes(m, p)).collect();
     let b = contours[0].bounds();
-    let mut out = as_piece(job, r, m, mark.into(), format!("skin of {}", p.section.designation), quantity, &contours);
+    let mut out =
+        as_piece(job, r, m, mark.into(), format!("skin of {}", p.section.designation), quantity, &contours);
     let shift = out.flat.outer.bounds().min - b.min;
     let moved = |q: [f64; 2]| (DVec2::from(q) + shift).to_array();
-    out.flat.guides = guides(p, b.size().x).into_iter().map(|g| Guide { from: moved(g.from), to: moved(g.to), ..g }).collect();
+    out.flat.guides = guides(p, b.size().x)
+        .into_iter()
+        .map(|g| Guide { from: moved(g.from), to: moved(g.to), ..g })
+        .collect();
     Ok(out)
 }

@@ -27,15 +27,28 @@ pub fn lengths(m: &Member, p: &Profile) -> Lengths {
     }
     let cuts = [0, 1].map(|k| m.cuts(k));
     let run = |q: DVec2| m.length - cuts[0].station(q) - cuts[1].station(q);
-    // Ends that are planes are extreme at corners of the section and on its rounds; others anywhere on the outline.
-    let parts = if m.trims.iter().flatten().all(|t| matches!(t.surface, Surface::Plane { .. })) && m.trims.iter().all(|t| t.len() < 2) { 4 } else { 48 };
+    // Ends that are planes are extreme at corners of the section and on its rounds; others anywhere on the
+    // outline.
+    let parts = if m.trims.iter().flatten().all(|t| matches!(t.surface, Surface::Plane { .. }))
+        && m.trims.iter().all(|t| t.len() < 2)
+    {
+        4
+    } else {
+        48
+    };
     let first = -extreme(p, parts, &|q| -cuts[0].station(q));
     let last = -extreme(p, parts, &|q| -cuts[1].station(q));
-    Lengths { long: extreme(p, parts, &run), centre: m.run(DVec2::ZERO), short: -extreme(p, parts, &|q| -run(q)), overall: m.length - first - last }
+    Lengths {
+        long: extreme(p, parts, &run),
+        centre: m.run(DVec2::ZERO),
+        short: -extreme(p, parts, &|q| -run(q)),
+        overall: m.length - first - last,
+    }
 }
 
-/// The greatest value of a function over the outline of a section: looked for in `parts` places of each side, then closed in upon from the
-/// best of them. Each side is smooth, so that between two places beside one that is higher there is one summit.
+/// The greatest value of a function over the outline of a section: looked for in `parts` places of each side,
+/// then closed in upon from the best of them. Each side is smooth, so that between two places beside one that
+/// is higher there is one summit.
 fn extreme(p: &Profile, parts: usize, f: &dyn Fn(DVec2) -> f64) -> f64 {
     let sides: Vec<Segment> = p.outer.segments().collect();
     let mut seen: Vec<(f64, usize, f64)> = Vec::new();
@@ -81,7 +94,9 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
         let run = b.at - a.at;
         v = q.area * run;
         let across = q.centroid * v + j * (b.slope - a.slope);
-        let along = (q.area * (b.at * b.at - a.at * a.at) + b.slope.dot(j * b.slope) - a.slope.dot(j * a.slope)) / 2.0;
+        let along = (q.area * (b.at * b.at - a.at * a.at) + b.slope.dot(j * b.slope)
+            - a.slope.dot(j * a.slope))
+            / 2.0;
         moment = bar.o * v + bar.y * across.x + bar.z * across.y + bar.d * along;
     } else if m.is_straight() {
         let cuts = [0, 1].map(|k| m.cuts(k));
@@ -223,7 +238,8 @@ fn rounds(s: &Stretch) -> usize {
 /// The mesh in the frame's space, watertight.
 pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
     let bores = bores || !m.holes.is_empty();
-    let plane = m.trims.iter().flatten().all(|t| matches!(t.surface, Surface::Plane { .. })) && m.trims.iter().all(|t| t.len() < 2);
+    let plane = m.trims.iter().flatten().all(|t| matches!(t.surface, Surface::Plane { .. }))
+        && m.trims.iter().all(|t| t.len() < 2);
     let size = p.section.shape.size().max_element();
     let mut loops = loops(p, if plane { f64::INFINITY } else { size / 16.0 });
     if !bores {
@@ -240,15 +256,27 @@ pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
         [Stretch::Straight { bar, .. }] => {
             rows.push(cap.points.iter().map(|&q| bar.point(q, start.station(q))).collect());
             // Ends that run into one another leave nothing between them.
-            rows.push(cap.points.iter().map(|&q| bar.point(q, (m.length - end.station(q)).max(start.station(q)))).collect());
+            rows.push(
+                cap.points
+                    .iter()
+                    .map(|&q| bar.point(q, (m.length - end.station(q)).max(start.station(q))))
+                    .collect(),
+            );
         }
         // An arc is divided between its own two cuts.
         [s @ Stretch::Bend { .. }] if !m.closed => {
             let parts = rounds(&s);
-            let ends: Vec<(f64, f64)> = cap.points.iter().map(|&q| (start.station(q), m.length - end.station(q))).collect();
+            let ends: Vec<(f64, f64)> =
+                cap.points.iter().map(|&q| (start.station(q), m.length - end.station(q))).collect();
             for k in 0..=parts {
                 let share = k as f64 / parts as f64;
-                rows.push(cap.points.iter().zip(&ends).map(|(&q, e)| m.inward(0, q, e.0 + (e.1.max(e.0) - e.0) * share)).collect());
+                rows.push(
+                    cap.points
+                        .iter()
+                        .zip(&ends)
+                        .map(|(&q, e)| m.inward(0, q, e.0 + (e.1.max(e.0) - e.0) * share))
+                        .collect(),
+                );
             }
         }
         _ => {
@@ -285,7 +313,8 @@ pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
             out.triangles.push([a + v, b + w, b + v]);
         }
     }
-    let corner: std::collections::HashSet<[u64; 2]> = loops.iter().flatten().filter(|q| q.1).map(|q| key(q.0)).collect();
+    let corner: std::collections::HashSet<[u64; 2]> =
+        loops.iter().flatten().filter(|q| q.1).map(|q| key(q.0)).collect();
     for (i, q) in cap.points.iter().enumerate() {
         if corner.contains(&key(*q)) {
             out.edges.extend((0..turns).map(|k| [k * n + i as u32, (k + 1) % count * n + i as u32]));

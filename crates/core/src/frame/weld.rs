@@ -31,8 +31,8 @@ pub struct Weld {
     pub wall: f64,
 }
 
-/// Smallest leg of a fillet by the thicker part (AWS D1.1, table of minimum fillet sizes; metric as in shop-rules), never more than
-/// the thinner part.
+/// Smallest leg of a fillet by the thicker part (AWS D1.1, table of minimum fillet sizes; metric as in
+/// shop-rules), never more than the thinner part.
 pub fn least_leg(thick: f64, thin: f64) -> f64 {
     let least = if thick <= 6.0 + 0.35 {
         3.0
@@ -60,7 +60,8 @@ struct Seam {
 
 impl Seam {
     fn along(&self, by: usize) -> f64 {
-        let share = |s: &Vec<(Option<usize>, f64)>| s.iter().filter(|x| x.0 == Some(by)).map(|x| x.1).sum::<f64>();
+        let share =
+            |s: &Vec<(Option<usize>, f64)>| s.iter().filter(|x| x.0 == Some(by)).map(|x| x.1).sum::<f64>();
         if self.shares.is_empty() { self.length } else { self.length * share(&self.shares) }
     }
 }
@@ -75,7 +76,8 @@ fn seam(s: &Skeleton, member: usize, end: usize) -> Seam {
     let (flat, cuts) = (m.rim(p, end), m.cuts(end));
     let tips: Vec<DVec3> = flat.iter().map(|&q| cuts.tip(q)).collect();
     let (mut round, mut drawn) = (0.0, 0.0);
-    let mut shares: Vec<(Option<usize>, f64)> = if cuts.trims().len() > 1 { cuts.trims().iter().map(|t| (t.by, 0.0)).collect() } else { Vec::new() };
+    let mut shares: Vec<(Option<usize>, f64)> =
+        if cuts.trims().len() > 1 { cuts.trims().iter().map(|t| (t.by, 0.0)).collect() } else { Vec::new() };
     for (i, &a) in flat.iter().enumerate() {
         let next = (i + 1) % flat.len();
         let (b, side) = (flat[next], tips[i].distance(tips[next]));
@@ -96,10 +98,19 @@ fn seam(s: &Skeleton, member: usize, end: usize) -> Seam {
 }
 
 /// Plates are welded at `density`, kg/m³; members at their own.
-pub fn welds(s: &Skeleton, joints: &[Joint], plates: &[Placed], told: &[(Vec<usize>, WeldKind, Option<f64>)], density: f64) -> Vec<Weld> {
+pub fn welds(
+    s: &Skeleton,
+    joints: &[Joint],
+    plates: &[Placed],
+    told: &[(Vec<usize>, WeldKind, Option<f64>)],
+    density: f64,
+) -> Vec<Weld> {
     let mut out = Vec::new();
     for j in joints {
-        let said = told.iter().rev().find(|t| t.0.is_empty() || t.0.contains(&j.node) || t.0.contains(&s.nodes[j.node].root));
+        let said = told
+            .iter()
+            .rev()
+            .find(|t| t.0.is_empty() || t.0.contains(&j.node) || t.0.contains(&s.nodes[j.node].root));
         // An end that meets several others is gone round once.
         let mut seams: HashMap<(usize, usize), Seam> = HashMap::new();
         for &(a, b) in &j.meets {
@@ -109,7 +120,10 @@ pub fn welds(s: &Skeleton, joints: &[Joint], plates: &[Placed], told: &[(Vec<usi
             }
             let end = j.arrivals.iter().find(|(x, _)| x.member == a).and_then(|(x, _)| x.end);
             let Some(end) = end else { continue };
-            let (pa, pb) = (&s.profiles[s.members[a].profile].section.shape, &s.profiles[s.members[b].profile].section.shape);
+            let (pa, pb) = (
+                &s.profiles[s.members[a].profile].section.shape,
+                &s.profiles[s.members[b].profile].section.shape,
+            );
             let (thick, thin) = (pa.thickness().max(pb.thickness()), pa.thickness().min(pb.thickness()));
             let mitred = s.members[a].trims[end].iter().any(|t| t.cause == Cause::Mitre && t.by == Some(b));
             // A mitre is closed by a butt weld all round; where one ends against another, by a fillet.

@@ -32,10 +32,14 @@ pub struct WeldRow {
 
 /// Rows in the order that their first welds were made.
 pub fn weld_rows(r: &FrameResult, d: &Display) -> Vec<WeldRow> {
-    let member: HashMap<&str, usize> = r.members.iter().enumerate().map(|(i, m)| (m.name.as_str(), i)).collect();
+    let member: HashMap<&str, usize> =
+        r.members.iter().enumerate().map(|(i, m)| (m.name.as_str(), i)).collect();
     let node: HashMap<&str, usize> = r.nodes.iter().enumerate().map(|(i, n)| (n.name.as_str(), i)).collect();
-    let first_name = |name: &str| member.get(name).map_or(name, |&i| r.members[r.members[i].root].name.as_str()).to_string();
-    let first_node = |name: &str| node.get(name).map_or(name, |&i| r.nodes[r.nodes[i].root].name.as_str()).to_string();
+    let first_name = |name: &str| {
+        member.get(name).map_or(name, |&i| r.members[r.members[i].root].name.as_str()).to_string()
+    };
+    let first_node =
+        |name: &str| node.get(name).map_or(name, |&i| r.nodes[r.nodes[i].root].name.as_str()).to_string();
     let mut rows: Vec<(Weld, usize, Vec<String>)> = Vec::new();
     let mut known: HashMap<(String, [String; 2], bool, i64, i64), usize> = HashMap::new();
     for w in &r.welds {

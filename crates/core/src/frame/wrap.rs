@@ -14,13 +14,17 @@ pub fn round_the_outside(p: &Profile) -> Vec<(f64, DVec2)> {
     if p.section.shape.is_round() {
         let r = p.section.shape.size().x / 2.0;
         let turn = std::f64::consts::TAU;
-        return (0..=PARTS).map(|i| i as f64 / PARTS as f64).map(|f| (f * turn * r, DVec2::from_angle(turn * (0.25 + f)) * r)).collect();
+        return (0..=PARTS)
+            .map(|i| i as f64 / PARTS as f64)
+            .map(|f| (f * turn * r, DVec2::from_angle(turn * (0.25 + f)) * r))
+            .collect();
     }
     let outline = p.outer.flatten(p.section.shape.size().max_element() * 2e-4);
     let longest = p.properties.perimeter / PARTS as f64;
     let mut fine = divided(&outline, longest);
     let top = DVec2::new(0.0, p.section.shape.size().y / 2.0);
-    let first = (0..fine.len()).min_by(|&a, &b| fine[a].distance(top).total_cmp(&fine[b].distance(top))).unwrap_or(0);
+    let first =
+        (0..fine.len()).min_by(|&a, &b| fine[a].distance(top).total_cmp(&fine[b].distance(top))).unwrap_or(0);
     fine.rotate_left(first);
     let mut out = vec![(0.0, fine[0])];
     let mut at = 0.0;
@@ -51,8 +55,8 @@ pub fn copes(r: &FrameResult) -> Vec<(String, usize, usize)> {
 /// Strip behind the deepest point of a template, mm.
 const STRIP: f64 = 40.0;
 
-/// The wrap-round template of a cope: its upper edge is the cut, its lower edge square, with notches on the quarter lines and the widest
-/// one on the top of the bar.
+/// The wrap-round template of a cope: its upper edge is the cut, its lower edge square, with notches on the
+/// quarter lines and the widest one on the top of the bar.
 pub fn template_outline(m: &Member, p: &Profile, end: usize) -> Contour {
     let points = round_the_outside(p);
     let run = points[points.len() - 1].0;
@@ -61,7 +65,8 @@ pub fn template_outline(m: &Member, p: &Profile, end: usize) -> Contour {
     let deepest = stations.iter().copied().fold(f64::NEG_INFINITY, f64::max);
     let v = |x: f64, y: f64| Vertex { p: DVec2::new(x, y), bulge: 0.0, tag: 0 };
     // From the far end of the cut back, then along the square edge.
-    let mut out: Vec<Vertex> = points.iter().zip(&stations).rev().map(|(q, s)| v(q.0, deepest - s + STRIP)).collect();
+    let mut out: Vec<Vertex> =
+        points.iter().zip(&stations).rev().map(|(q, s)| v(q.0, deepest - s + STRIP)).collect();
     // The top line is the seam: half a wide notch at either side of it.
     let (wide, small) = (run.min(120.0) / 12.0, run.min(120.0) / 30.0);
     out.push(v(0.0, wide));
@@ -75,7 +80,15 @@ pub fn template_outline(m: &Member, p: &Profile, end: usize) -> Contour {
     Contour { vertices: out }.outward()
 }
 
-pub fn as_piece(job: &Job, r: &FrameResult, m: &Member, mark: String, name: String, quantity: usize, outline: &[Contour]) -> PieceResult {
+pub fn as_piece(
+    job: &Job,
+    r: &FrameResult,
+    m: &Member,
+    mark: String,
+    name: String,
+    quantity: usize,
+    outline: &[Contour],
+) -> PieceResult {
     let p = &r.profiles[m.profile];
     let piece = Piece {
         id: mark.clone(),
@@ -97,6 +110,11 @@ pub fn wrap_template(job: &Job, r: &FrameResult, number: &str) -> Option<PieceRe
     let m = &r.members[member];
     let p = &r.profiles[m.profile];
     // Short enough for the head of a page.
-    let name = format!("{} {}, {}: wide notch on top", p.section.designation, m.call, if end == 0 { "start" } else { "end" });
+    let name = format!(
+        "{} {}, {}: wide notch on top",
+        p.section.designation,
+        m.call,
+        if end == 0 { "start" } else { "end" }
+    );
     Some(as_piece(job, r, m, format!("{} {number}", r.mark), name, 1, &[template_outline(m, p, end)]))
 }

@@ -1,4 +1,5 @@
-//! Smooth curves as lines and arcs, never further from them than a cutter can tell: pairs of arcs that share the tangents at both ends.
+//! Smooth curves as lines and arcs, never further from them than a cutter can tell: pairs of arcs that share
+//! the tangents at both ends.
 
 use std::f64::consts::{FRAC_PI_2, PI, TAU};
 
@@ -31,7 +32,13 @@ pub fn round(centre: DVec2, u: DVec2, v: DVec2, from: f64, sweep: f64) -> Vec<Se
         let parts = if sweep.abs() > PI + 1e-9 { 2 } else { 1 };
         let step = sweep / f64::from(parts);
         let bulge = (step / 4.0).tan() * u.perp_dot(v).signum();
-        return (0..parts).map(|k| Segment { a: at(from + step * f64::from(k)), b: at(from + step * f64::from(k + 1)), bulge }).collect();
+        return (0..parts)
+            .map(|k| Segment {
+                a: at(from + step * f64::from(k)),
+                b: at(from + step * f64::from(k + 1)),
+                bulge,
+            })
+            .collect();
     }
     let mut out = Vec::new();
     let quarters = (sweep.abs() / FRAC_PI_2).ceil().max(1.0);
@@ -53,7 +60,11 @@ fn fit(curve: Curve, from: f64, to: f64, depth: u32, out: &mut Vec<Segment>) {
     let middle = (from + to) / 2.0;
     // A velocity of nothing at an end has the direction of what comes next to it.
     let tangent = |t: f64, inward: f64| {
-        let nudged = if (t - from).abs() < (t - to).abs() { (curve(t + inward).0 - a) * inward.signum() } else { (b - curve(t + inward).0) * -inward.signum() };
+        let nudged = if (t - from).abs() < (t - to).abs() {
+            (curve(t + inward).0 - a) * inward.signum()
+        } else {
+            (b - curve(t + inward).0) * -inward.signum()
+        };
         curve(t).1.try_normalize().or(nudged.try_normalize())
     };
     let step = (to - from) * 1e-4;
@@ -76,14 +87,19 @@ fn fit(curve: Curve, from: f64, to: f64, depth: u32, out: &mut Vec<Segment>) {
     }
 }
 
-/// Two arcs from `a` along `ta` to `b` along `tb`, equally long arms; none where they would turn by a quarter or more.
+/// Two arcs from `a` along `ta` to `b` along `tb`, equally long arms; none where they would turn by a quarter
+/// or more.
 fn biarc(a: DVec2, ta: DVec2, b: DVec2, tb: DVec2) -> Option<[Segment; 2]> {
     let chord = b - a;
     if chord.length() < 1e-12 {
         return None;
     }
     let (along, open) = (chord.dot(ta + tb), 2.0 * (1.0 - ta.dot(tb)));
-    let arm = if open < 1e-12 { chord.length_squared() / (2.0 * along) } else { ((along * along + open * chord.length_squared()).sqrt() - along) / open };
+    let arm = if open < 1e-12 {
+        chord.length_squared() / (2.0 * along)
+    } else {
+        ((along * along + open * chord.length_squared()).sqrt() - along) / open
+    };
     if !arm.is_finite() || arm <= 0.0 {
         return None;
     }
@@ -95,7 +111,11 @@ fn biarc(a: DVec2, ta: DVec2, b: DVec2, tb: DVec2) -> Option<[Segment; 2]> {
     };
     let first = Segment { a, b: joint, bulge: bulge(ta, joint - a)? };
     let second = Segment { a: joint, b, bulge: -bulge(-tb, joint - b)? };
-    Some([first, second].map(|s| if s.bulge.abs() * s.a.distance(s.b) / 2.0 < 1e-7 { Segment::line(s.a, s.b) } else { s }))
+    Some(
+        [first, second].map(|s| {
+            if s.bulge.abs() * s.a.distance(s.b) / 2.0 < 1e-7 { Segment::line(s.a, s.b) } else { s }
+        }),
+    )
 }
 
 /// Arcs of one circle after one another become one, up to a half circle; lines in one line too.
@@ -103,11 +123,20 @@ pub fn merged(parts: Vec<Segment>) -> Vec<Segment> {
     let mut out: Vec<Segment> = Vec::new();
     for s in parts {
         let joined = out.last().and_then(|l| match (l.arc(), s.arc()) {
-            (Some(p), Some(q)) if p.centre.distance(q.centre) < 1e-5 && (p.radius - q.radius).abs() < 1e-5 && p.sweep * q.sweep > 0.0 => {
+            (Some(p), Some(q))
+                if p.centre.distance(q.centre) < 1e-5
+                    && (p.radius - q.radius).abs() < 1e-5
+                    && p.sweep * q.sweep > 0.0 =>
+            {
                 let sweep = p.sweep + q.sweep;
                 (sweep.abs() <= PI + 1e-9).then(|| Segment { a: l.a, b: s.b, bulge: (sweep / 4.0).tan() })
             }
-            (None, None) if Segment::line(l.a, s.b).nearest(s.a).distance(s.a) < 1e-9 && (s.a - l.a).dot(s.b - s.a) > 0.0 => Some(Segment::line(l.a, s.b)),
+            (None, None)
+                if Segment::line(l.a, s.b).nearest(s.a).distance(s.a) < 1e-9
+                    && (s.a - l.a).dot(s.b - s.a) > 0.0 =>
+            {
+                Some(Segment::line(l.a, s.b))
+            }
             _ => None,
         });
         match (joined, out.last_mut()) {

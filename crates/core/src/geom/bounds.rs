@@ -39,7 +39,10 @@ impl Bounds {
 
     /// Whether the two come within `gap` of one another.
     pub fn near(&self, other: &Bounds, gap: f64) -> bool {
-        self.min.x <= other.max.x + gap && other.min.x <= self.max.x + gap && self.min.y <= other.max.y + gap && other.min.y <= self.max.y + gap
+        self.min.x <= other.max.x + gap
+            && other.min.x <= self.max.x + gap
+            && self.min.y <= other.max.y + gap
+            && other.min.y <= self.max.y + gap
     }
 }
 

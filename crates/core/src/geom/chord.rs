@@ -8,7 +8,12 @@ use super::{Contour, Segment};
 const TOUCH: f64 = 1e-6;
 
 /// The parts of the line from `a` to `b` that lie inside `outer` and outside all `holes`, in its direction.
-pub fn in_material<'a>(a: DVec2, b: DVec2, outer: &Contour, holes: impl Iterator<Item = &'a Contour>) -> Vec<[DVec2; 2]> {
+pub fn in_material<'a>(
+    a: DVec2,
+    b: DVec2,
+    outer: &Contour,
+    holes: impl Iterator<Item = &'a Contour>,
+) -> Vec<[DVec2; 2]> {
     let length = a.distance(b);
     if length < TOUCH {
         return Vec::new();
@@ -44,8 +49,8 @@ pub fn in_material<'a>(a: DVec2, b: DVec2, outer: &Contour, holes: impl Iterator
     out
 }
 
-/// The area of a polygon inside a convex one, whichever way either runs (after Sutherland and Hodgman 1974). Where the first is not convex,
-/// borders that double back enclose nothing.
+/// The area of a polygon inside a convex one, whichever way either runs (after Sutherland and Hodgman 1974).
+/// Where the first is not convex, borders that double back enclose nothing.
 pub fn area_within(polygon: &[DVec2], convex: &[DVec2]) -> f64 {
     let turn = |p: &[DVec2]| (0..p.len()).map(|i| p[i].perp_dot(p[(i + 1) % p.len()])).sum::<f64>() / 2.0;
     let left = turn(convex).signum();
@@ -118,19 +123,35 @@ mod tests {
     #[test]
     fn a_plate_with_a_hole_and_a_slot_on_the_line() {
         let plate = Contour::rectangle(DVec2::new(0.0, 0.0), DVec2::new(100.0, 50.0), 0);
-        let holes = [Contour::circle(DVec2::new(30.0, 22.0), 5.0, 0), Contour::rectangle(DVec2::new(60.0, 25.0), DVec2::new(70.0, 40.0), 0)];
+        let holes = [
+            Contour::circle(DVec2::new(30.0, 22.0), 5.0, 0),
+            Contour::rectangle(DVec2::new(60.0, 25.0), DVec2::new(70.0, 40.0), 0),
+        ];
         let parts = in_material(DVec2::new(-10.0, 26.0), DVec2::new(110.0, 26.0), &plate, holes.iter());
         let flat: Vec<f64> = parts.iter().flatten().map(|p| p.x).collect();
         // The hole's half chord 4 above its centre is 3.
         let want = [0.0, 27.0, 33.0, 60.0, 70.0, 100.0];
-        assert!(flat.len() == want.len() && flat.iter().zip(want).all(|(a, b)| (a - b).abs() < 1e-9), "{flat:?}");
+        assert!(
+            flat.len() == want.len() && flat.iter().zip(want).all(|(a, b)| (a - b).abs() < 1e-9),
+            "{flat:?}"
+        );
     }
 
     #[test]
     fn areas_in_a_convex_part() {
         let p = |v: &[(f64, f64)]| v.iter().map(|v| DVec2::new(v.0, v.1)).collect::<Vec<_>>();
-        // A U whose mouth is cut by the strip: two posts of 10 × 20 each in it, and nothing between them; either way round.
-        let u = p(&[(0.0, 0.0), (50.0, 0.0), (50.0, 40.0), (40.0, 40.0), (40.0, 10.0), (10.0, 10.0), (10.0, 40.0), (0.0, 40.0)]);
+        // A U whose mouth is cut by the strip: two posts of 10 × 20 each in it, and nothing between them;
+        // either way round.
+        let u = p(&[
+            (0.0, 0.0),
+            (50.0, 0.0),
+            (50.0, 40.0),
+            (40.0, 40.0),
+            (40.0, 10.0),
+            (10.0, 10.0),
+            (10.0, 40.0),
+            (0.0, 40.0),
+        ]);
         let strip = p(&[(-5.0, 15.0), (60.0, 15.0), (60.0, 35.0), (-5.0, 35.0)]);
         let back: Vec<DVec2> = strip.iter().rev().copied().collect();
         for s in [&strip, &back] {

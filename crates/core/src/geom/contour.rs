@@ -1,5 +1,5 @@
-//! A closed contour of lines and arcs. Each vertex carries the bulge and the tag of the segment that leaves it;
-//! tags let an edge keep its name through cuts and fillets.
+//! A closed contour of lines and arcs. Each vertex carries the bulge and the tag of the segment that leaves
+//! it; tags let an edge keep its name through cuts and fillets.
 
 use cavalier_contours::polyline::{PlineCreation, PlineSource, PlineSourceMut, Polyline};
 use glam::DVec2;
@@ -27,7 +27,9 @@ impl Contour {
     /// Counter-clockwise from the lower left; sides tagged south, east, north, west as `tag`, `tag+1`, …
     pub fn rectangle(min: DVec2, max: DVec2, tag: u32) -> Self {
         let corners = [min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)];
-        Contour { vertices: corners.iter().zip(tag..).map(|(&p, tag)| Vertex { p, bulge: 0.0, tag }).collect() }
+        Contour {
+            vertices: corners.iter().zip(tag..).map(|(&p, tag)| Vertex { p, bulge: 0.0, tag }).collect(),
+        }
     }
 
     pub fn circle(centre: DVec2, radius: f64, tag: u32) -> Self {
@@ -71,7 +73,8 @@ impl Contour {
         }
         // Moments about a near point keep full precision far from the origin.
         let near = self.vertices[0].p;
-        let moment: DVec2 = self.segments().map(|s| Segment { a: s.a - near, b: s.b - near, bulge: s.bulge }.moment()).sum();
+        let moment: DVec2 =
+            self.segments().map(|s| Segment { a: s.a - near, b: s.b - near, bulge: s.bulge }.moment()).sum();
         near + moment / area
     }
 
@@ -101,7 +104,8 @@ impl Contour {
         out
     }
 
-    /// Flattened so that the area enclosed stays what it is: points inside an arc lie beyond it by less than its chords lie within.
+    /// Flattened so that the area enclosed stays what it is: points inside an arc lie beyond it by less than
+    /// its chords lie within.
     pub fn flatten_true(&self, chord: f64) -> Vec<(DVec2, u32)> {
         let mut out = Vec::with_capacity(self.vertices.len() * 4);
         for (v, s) in self.vertices.iter().zip(self.segments()) {
@@ -110,10 +114,14 @@ impl Contour {
             // Two chords at least: one has no point to move.
             let n = arc_steps(arc.radius, arc.sweep, chord).max(2);
             let (step, inner) = (arc.sweep.abs() / n as f64, n as f64 - 2.0);
-            // Triangles about the centre: two from the ends at the arc's own radius, the others at radius q. (n−2) q² + 2 r q = r² n α / sin α.
+            // Triangles about the centre: two from the ends at the arc's own radius, the others at radius q.
+            // (n−2) q² + 2 r q = r² n α / sin α.
             let whole = n as f64 * step / step.sin();
-            let q = if inner < 0.5 { whole / 2.0 } else { ((1.0 + inner * whole).sqrt() - 1.0) / inner } * arc.radius;
-            out.extend((1..n).map(|k| (arc.centre + (arc.at(k as f64 / n as f64) - arc.centre) * (q / arc.radius), v.tag)));
+            let q = if inner < 0.5 { whole / 2.0 } else { ((1.0 + inner * whole).sqrt() - 1.0) / inner }
+                * arc.radius;
+            out.extend((1..n).map(|k| {
+                (arc.centre + (arc.at(k as f64 / n as f64) - arc.centre) * (q / arc.radius), v.tag)
+            }));
         }
         out
     }
@@ -165,7 +173,10 @@ impl Contour {
         let mut sweep = 0.0;
         for (v, s) in self.vertices.iter().zip(self.segments()) {
             let a = s.arc()?;
-            if v.bulge.signum() != first.bulge.signum() || a.centre.distance(arc.centre) > 1e-5 || (a.radius - arc.radius).abs() > 1e-5 {
+            if v.bulge.signum() != first.bulge.signum()
+                || a.centre.distance(arc.centre) > 1e-5
+                || (a.radius - arc.radius).abs() > 1e-5
+            {
                 return None;
             }
             sweep += a.sweep.abs();
@@ -173,7 +184,8 @@ impl Contour {
         ((sweep - std::f64::consts::TAU).abs() < 1e-6).then_some((arc.centre, arc.radius))
     }
 
-    /// The same drawn in by so much, or out where it is below zero; none where that leaves nothing. Counter-clockwise.
+    /// The same drawn in by so much, or out where it is below zero; none where that leaves nothing.
+    /// Counter-clockwise.
     pub fn inset(&self, by: f64) -> Option<Contour> {
         let left = self.clone().outward().to_polyline().parallel_offset(by);
         left.iter().map(Contour::from_polyline).max_by(|a, b| a.area().total_cmp(&b.area()))
@@ -192,6 +204,11 @@ impl Contour {
     }
 
     pub(super) fn from_polyline(p: &Polyline<f64>) -> Self {
-        Contour { vertices: p.iter_vertexes().map(|v| Vertex { p: DVec2::new(v.x, v.y), bulge: v.bulge, tag: 0 }).collect() }
+        Contour {
+            vertices: p
+                .iter_vertexes()
+                .map(|v| Vertex { p: DVec2::new(v.x, v.y), bulge: v.bulge, tag: 0 })
+                .collect(),
+        }
     }
 }

@@ -4,7 +4,8 @@ use glam::{DVec2, DVec3};
 
 use super::COINCIDENT;
 
-/// The convex hull of points of a plane, counter-clockwise, without corners that lie on a side (Andrew's monotone chain, 1979).
+/// The convex hull of points of a plane, counter-clockwise, without corners that lie on a side (Andrew's
+/// monotone chain, 1979).
 pub fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
     points.sort_unstable_by(|a, b| a.x.total_cmp(&b.x).then(a.y.total_cmp(&b.y)));
     points.dedup_by(|a, b| a.distance_squared(*b) < 1e-18);
@@ -28,8 +29,8 @@ pub fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
     out
 }
 
-/// How far two convex polygons (counter-clockwise) stand apart along the normal of a side of theirs: never more than their true distance, below zero
-/// where they overlap, then by how much one must move to be clear.
+/// How far two convex polygons (counter-clockwise) stand apart along the normal of a side of theirs: never
+/// more than their true distance, below zero where they overlap, then by how much one must move to be clear.
 pub fn apart(a: &[DVec2], b: &[DVec2]) -> f64 {
     one_sided(a, b).max(one_sided(b, a))
 }
@@ -83,7 +84,10 @@ impl Prism {
     }
 
     fn spread(&self, along: DVec3) -> (f64, f64) {
-        self.corners.iter().map(|p| p.dot(along)).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)))
+        self.corners
+            .iter()
+            .map(|p| p.dot(along))
+            .fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)))
     }
 
     /// As `apart`, in space: along normals of faces and of pairs of edges.
@@ -111,7 +115,8 @@ impl Prism {
         most
     }
 
-    /// From where to where along y it lies deeper than `deep` inside a section (convex, counter-clockwise, x across and z up); `None` where it does not.
+    /// From where to where along y it lies deeper than `deep` inside a section (convex, counter-clockwise, x
+    /// across and z up); `None` where it does not.
     pub fn inside(&self, section: &[DVec2], deep: f64) -> Option<(f64, f64)> {
         let mut out: Option<(f64, f64)> = None;
         for face in self.faces() {
@@ -173,14 +178,20 @@ mod tests {
     use super::*;
 
     fn block(min: DVec3, max: DVec3) -> Prism {
-        let ring = |z: f64| [(min.x, min.y), (max.x, min.y), (max.x, max.y), (min.x, max.y)].map(|(x, y)| DVec3::new(x, y, z));
+        let ring = |z: f64| {
+            [(min.x, min.y), (max.x, min.y), (max.x, max.y), (min.x, max.y)].map(|(x, y)| DVec3::new(x, y, z))
+        };
         Prism { corners: ring(min.z).into_iter().chain(ring(max.z)).collect() }
     }
 
     #[test]
     fn hulls_leave_out_what_lies_inside_and_on_sides() {
-        let p = [(0.0, 0.0), (1.0, 0.0), (2.0, 0.0), (2.0, 2.0), (1.0, 1.0), (0.0, 2.0), (0.0, 0.0)].map(|(x, y)| DVec2::new(x, y));
-        assert_eq!(hull(p.to_vec()), [(0.0, 0.0), (2.0, 0.0), (2.0, 2.0), (0.0, 2.0)].map(|(x, y)| DVec2::new(x, y)));
+        let p = [(0.0, 0.0), (1.0, 0.0), (2.0, 0.0), (2.0, 2.0), (1.0, 1.0), (0.0, 2.0), (0.0, 0.0)]
+            .map(|(x, y)| DVec2::new(x, y));
+        assert_eq!(
+            hull(p.to_vec()),
+            [(0.0, 0.0), (2.0, 0.0), (2.0, 2.0), (0.0, 2.0)].map(|(x, y)| DVec2::new(x, y))
+        );
     }
 
     #[test]
@@ -190,7 +201,10 @@ mod tests {
         assert!((by(DVec3::new(1.5, 0.2, 0.0)) - 0.5).abs() < 1e-12);
         assert!((by(DVec3::new(0.2, 0.75, 0.0)) + 0.25).abs() < 1e-12);
         // Turned by 45° about z its corner reaches 0.5·√2 from its middle.
-        let turned = a.mapped(|p| glam::DMat3::from_rotation_z(std::f64::consts::FRAC_PI_4) * (p - DVec3::splat(0.5)) + DVec3::new(2.0, 0.5, 0.5));
+        let turned = a.mapped(|p| {
+            glam::DMat3::from_rotation_z(std::f64::consts::FRAC_PI_4) * (p - DVec3::splat(0.5))
+                + DVec3::new(2.0, 0.5, 0.5)
+        });
         assert!((a.apart(&turned) - (1.0 - 0.5f64.sqrt())).abs() < 1e-12);
     }
 
@@ -198,7 +212,8 @@ mod tests {
     #[test]
     fn the_part_inside_a_section_is_found_along_y() {
         let section = [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)].map(|(x, z)| DVec2::new(x, z));
-        let sheared = block(DVec3::ZERO, DVec3::new(4.0, 1.0, 1.0)).mapped(|p| DVec3::new(p.x, p.y + p.x, p.z));
+        let sheared =
+            block(DVec3::ZERO, DVec3::new(4.0, 1.0, 1.0)).mapped(|p| DVec3::new(p.x, p.y + p.x, p.z));
         let (low, high) = sheared.inside(&section, 0.0).unwrap();
         assert!(low.abs() < 1e-12 && (high - 2.0).abs() < 1e-12, "{low} {high}");
         assert_eq!(sheared.mapped(|p| p + DVec3::new(0.0, 0.0, 1.1)).inside(&section, 0.0), None);

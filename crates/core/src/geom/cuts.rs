@@ -1,5 +1,6 @@
-//! Cutting shapes out of a blank. Shapes that stand alone become holes as they are, with their true arcs; only those that
-//! overlap one another or the outline go through a boolean, so ten thousand holes cost little more than their neighbours' look-up.
+//! Cutting shapes out of a blank. Shapes that stand alone become holes as they are, with their true arcs;
+//! only those that overlap one another or the outline go through a boolean, so ten thousand holes cost little
+//! more than their neighbours' look-up.
 
 use std::collections::HashMap;
 
@@ -69,7 +70,9 @@ pub fn cut_out(outer: Contour, cuts: &[Cut]) -> CutOutcome {
 
 fn apply(out: &mut CutOutcome, contour: Contour, sources: Vec<u32>) {
     let bounds = contour.bounds();
-    let meets = out.outer.segments().any(|s| s.bounds().near(&bounds, COINCIDENT) && contour.segments().any(|c| crosses(&s, &c, COINCIDENT)));
+    let meets = out.outer.segments().any(|s| {
+        s.bounds().near(&bounds, COINCIDENT) && contour.segments().any(|c| crosses(&s, &c, COINCIDENT))
+    });
     if !meets {
         if out.outer.contains(contour.vertices[0].p) {
             out.holes.push(Hole { contour, sources });
@@ -82,7 +85,8 @@ fn apply(out: &mut CutOutcome, contour: Contour, sources: Vec<u32>) {
     }
     let before = out.outer.area();
     let result = boolean(&out.outer, &contour, BooleanOp::Not);
-    let mut parts: Vec<Contour> = result.pos_plines.iter().map(|p| tagged(&p.pline, &[&out.outer, &contour])).collect();
+    let mut parts: Vec<Contour> =
+        result.pos_plines.iter().map(|p| tagged(&p.pline, &[&out.outer, &contour])).collect();
     parts.retain(|p| p.area() > 1e-6);
     parts.sort_by(|a, b| b.area().total_cmp(&a.area()));
     if parts.is_empty() {
@@ -100,14 +104,20 @@ fn apply(out: &mut CutOutcome, contour: Contour, sources: Vec<u32>) {
     }
 }
 
-/// Joins cuts that overlap; the islands that a ring of cuts frees are dropped. `None` when the cuts are too entangled to be worked out.
+/// Joins cuts that overlap; the islands that a ring of cuts frees are dropped. `None` when the cuts are too
+/// entangled to be worked out.
 fn clusters(all: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Vec<u32>)>> {
     // The same cut said twice in one place is one.
     let mut twins: Vec<Vec<u32>> = Vec::with_capacity(all.len());
     let mut cuts: Vec<&Cut> = Vec::with_capacity(all.len());
     let mut known: HashMap<Vec<[i64; 3]>, usize> = HashMap::with_capacity(all.len());
     for c in all {
-        let key = c.contour.vertices.iter().map(|v| [v.p.x, v.p.y, v.bulge].map(|n| (n * 1e7).round() as i64)).collect();
+        let key = c
+            .contour
+            .vertices
+            .iter()
+            .map(|v| [v.p.x, v.p.y, v.bulge].map(|n| (n * 1e7).round() as i64))
+            .collect();
         let at = *known.entry(key).or_insert(cuts.len());
         if at == cuts.len() {
             cuts.push(c);
@@ -165,7 +175,8 @@ fn overlap(a: &Contour, b: &Contour) -> bool {
     a.segments().any(|s| {
         crate::halt::point();
         let bounds = s.bounds();
-        bounds.near(&reach, COINCIDENT) && sides.iter().any(|(b, t)| bounds.near(b, COINCIDENT) && closest(&s, t).gap <= COINCIDENT)
+        bounds.near(&reach, COINCIDENT)
+            && sides.iter().any(|(b, t)| bounds.near(b, COINCIDENT) && closest(&s, t).gap <= COINCIDENT)
     }) || a.contains(b.vertices[0].p)
         || b.contains(a.vertices[0].p)
 }
@@ -188,7 +199,8 @@ fn union(mut contours: Vec<Contour>, dropped: &mut Vec<Contour>) -> Vec<Contour>
             }
             let result = boolean(&current, &part, BooleanOp::Or);
             dropped.extend(result.neg_plines.iter().map(|p| tagged(&p.pline, &[&current, &part]).outward()));
-            let mut joined: Vec<Contour> = result.pos_plines.iter().map(|p| tagged(&p.pline, &[&current, &part])).collect();
+            let mut joined: Vec<Contour> =
+                result.pos_plines.iter().map(|p| tagged(&p.pline, &[&current, &part])).collect();
             joined.sort_by(|a, b| b.area().total_cmp(&a.area()));
             if !joined.is_empty() {
                 current = joined.remove(0).outward();
@@ -203,7 +215,12 @@ fn union(mut contours: Vec<Contour>, dropped: &mut Vec<Contour>) -> Vec<Contour>
 
 /// What two contours have in common.
 pub fn common(a: &Contour, b: &Contour) -> Vec<Contour> {
-    boolean(a, b, BooleanOp::And).pos_plines.iter().map(|p| tagged(&p.pline, &[a, b]).outward()).filter(|c| c.area() > 1e-9).collect()
+    boolean(a, b, BooleanOp::And)
+        .pos_plines
+        .iter()
+        .map(|p| tagged(&p.pline, &[a, b]).outward())
+        .filter(|c| c.area() > 1e-9)
+        .collect()
 }
 
 fn boolean(a: &Contour, b: &Contour, op: BooleanOp) -> BooleanResult<Polyline<f64>> {
@@ -213,7 +230,8 @@ fn boolean(a: &Contour, b: &Contour, op: BooleanOp) -> BooleanResult<Polyline<f6
 /// Gives each side of a boolean result the tag of the side it came from.
 fn tagged(p: &Polyline<f64>, from: &[&Contour]) -> Contour {
     let mut out = Contour::from_polyline(p).without_short_sides();
-    let sides: Vec<_> = from.iter().flat_map(|c| c.vertices.iter().zip(c.segments())).map(|(v, s)| (v.tag, s)).collect();
+    let sides: Vec<_> =
+        from.iter().flat_map(|c| c.vertices.iter().zip(c.segments())).map(|(v, s)| (v.tag, s)).collect();
     let boxes: Vec<Bounds> = sides.iter().map(|s| s.1.bounds()).collect();
     let grid = Grid::new(&boxes, 1e-3);
     for i in 0..out.vertices.len() {

@@ -8,7 +8,8 @@ use super::{Contour, Vertex};
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Corner {
     pub at: DVec2,
-    /// Signed turn of the outline there, radians; positive where material is convex (outline counter-clockwise).
+    /// Signed turn of the outline there, radians; positive where material is convex (outline
+    /// counter-clockwise).
     pub turn: f64,
     /// Lengths of the sides before and after.
     pub before: f64,
@@ -28,9 +29,12 @@ impl Contour {
     }
 }
 
-/// The contour with the corners at `picks` (vertex index, radius) rounded. The caller has checked that they fit.
+/// The contour with the corners at `picks` (vertex index, radius) rounded. The caller has checked that they
+/// fit.
 pub fn fillet(contour: &Contour, picks: &[(usize, f64)]) -> Contour {
-    cut_corners(contour, picks, |corner, radius| (radius * (corner.turn.abs() / 2.0).tan(), (corner.turn / 4.0).tan()))
+    cut_corners(contour, picks, |corner, radius| {
+        (radius * (corner.turn.abs() / 2.0).tan(), (corner.turn / 4.0).tan())
+    })
 }
 
 /// The contour with the corners at `picks` (vertex index, length along each side) cut straight.
@@ -38,7 +42,11 @@ pub fn chamfer(contour: &Contour, picks: &[(usize, f64)]) -> Contour {
     cut_corners(contour, picks, |_, size| (size, 0.0))
 }
 
-fn cut_corners(contour: &Contour, picks: &[(usize, f64)], shape: impl Fn(&Corner, f64) -> (f64, f64)) -> Contour {
+fn cut_corners(
+    contour: &Contour,
+    picks: &[(usize, f64)],
+    shape: impl Fn(&Corner, f64) -> (f64, f64),
+) -> Contour {
     let mut out = Contour::default();
     let sizes: std::collections::HashMap<usize, f64> = picks.iter().copied().collect();
     for (i, v) in contour.vertices.iter().enumerate() {

@@ -1,4 +1,5 @@
-//! How near two segments come, and whether they cross. One closed-form routine serves webs, overlaps and validity.
+//! How near two segments come, and whether they cross. One closed-form routine serves webs, overlaps and
+//! validity.
 
 use glam::DVec2;
 
@@ -84,7 +85,9 @@ fn meeting_points(a: &Segment, b: &Segment) -> Vec<DVec2> {
             [y, -y]
                 .map(|y| p.centre + along * x + along.perp() * y)
                 .into_iter()
-                .filter(|m| p.has_angle((*m - p.centre).to_angle()) && q.has_angle((*m - q.centre).to_angle()))
+                .filter(|m| {
+                    p.has_angle((*m - p.centre).to_angle()) && q.has_angle((*m - q.centre).to_angle())
+                })
                 .collect()
         }
     }

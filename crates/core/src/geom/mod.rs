@@ -1,5 +1,5 @@
-//! Plane geometry with true arcs: segments, closed contours, regions with holes, cuts, and the triangulation for display.
-//! Millimetres; counter-clockwise outlines enclose material.
+//! Plane geometry with true arcs: segments, closed contours, regions with holes, cuts, and the triangulation
+//! for display. Millimetres; counter-clockwise outlines enclose material.
 
 pub mod arcs;
 mod bounds;

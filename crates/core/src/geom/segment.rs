@@ -1,4 +1,5 @@
-//! A straight line or a circular arc between two points. The bulge is tan(sweep / 4), positive counter-clockwise.
+//! A straight line or a circular arc between two points. The bulge is tan(sweep / 4), positive
+//! counter-clockwise.
 
 use glam::DVec2;
 
@@ -65,18 +66,24 @@ impl Segment {
         }
         let chord = self.b - self.a;
         let (b, b2) = (self.bulge, self.bulge * self.bulge);
-        Some(((self.a + self.b) * 0.5 + chord.perp() * ((1.0 - b2) / (4.0 * b)), chord.length() * (1.0 + b2) / (4.0 * b.abs())))
+        Some((
+            (self.a + self.b) * 0.5 + chord.perp() * ((1.0 - b2) / (4.0 * b)),
+            chord.length() * (1.0 + b2) / (4.0 * b.abs()),
+        ))
     }
 
-    /// Whether a point of the circle lies on the arc: on the arc's side of the chord, with a small margin at the ends.
+    /// Whether a point of the circle lies on the arc: on the arc's side of the chord, with a small margin at
+    /// the ends.
     fn on_arc(&self, p: DVec2, radius: f64) -> bool {
         let chord = self.b - self.a;
         let side = chord.perp_dot(p - self.a);
-        // Of the chord, and of what rounding leaves of a point that is told by a far centre: a nearly straight side has a radius of kilometres.
+        // Of the chord, and of what rounding leaves of a point that is told by a far centre: a nearly
+        // straight side has a radius of kilometres.
         let length = chord.length();
         let margin = length * (1e-9 * length + 1e-14 * radius);
         let beside = if self.bulge > 0.0 { side <= margin } else { side >= -margin };
-        // Up to half a circle lies over its chord; a nearly straight one is in line with what lies beyond its ends.
+        // Up to half a circle lies over its chord; a nearly straight one is in line with what lies beyond its
+        // ends.
         let over = chord.dot(p - self.a);
         beside && (self.bulge.abs() > 1.0 || (over >= -margin && over <= chord.length_squared() + margin))
     }
@@ -114,7 +121,8 @@ impl Segment {
                     return straight;
                 }
                 let half = arc.sweep.abs() / 2.0;
-                let out = 4.0 * arc.radius * half.sin().powi(3) / (3.0 * (arc.sweep.abs() - arc.sweep.abs().sin()));
+                let out =
+                    4.0 * arc.radius * half.sin().powi(3) / (3.0 * (arc.sweep.abs() - arc.sweep.abs().sin()));
                 let middle = DVec2::from_angle(arc.start + arc.sweep / 2.0);
                 straight + (arc.centre + middle * out) * area
             }

@@ -1,5 +1,6 @@
-//! Region with holes → triangles, for display and mesh output. Creases (tangent lines and facets of bends) become
-//! edges of the triangulation, so top, bottom and walls share their vertices and the solid is watertight by construction.
+//! Region with holes → triangles, for display and mesh output. Creases (tangent lines and facets of bends)
+//! become edges of the triangulation, so top, bottom and walls share their vertices and the solid is
+//! watertight by construction.
 
 use rustc_hash::{FxHashMap as HashMap, FxHashSet};
 
@@ -9,7 +10,8 @@ use spade::{CdtEdge, ConstrainedDelaunayTriangulation, HasPosition, Point2, Tria
 
 type Edge<'a> = DirectedEdgeHandle<'a, Spot, (), CdtEdge<()>, ()>;
 
-/// A corner that lets the triangulation be halted: it takes seconds for the largest sheets, and asks for positions all the time.
+/// A corner that lets the triangulation be halted: it takes seconds for the largest sheets, and asks for
+/// positions all the time.
 #[derive(Clone, Copy)]
 struct Spot(Point2<f64>);
 
@@ -239,8 +241,9 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
     Triangles { points, triangles: inside, walls, creases }
 }
 
-/// Corners of one circle all lie on a circle, the one case that exact predicates are slow at. Moved by less than anything that is measured
-/// (1e-8 mm, by a fixed pattern, and only while neighbours are told), they are triangulated four times as fast.
+/// Corners of one circle all lie on a circle, the one case that exact predicates are slow at. Moved by less
+/// than anything that is measured (1e-8 mm, by a fixed pattern, and only while neighbours are told), they are
+/// triangulated four times as fast.
 fn shaken(p: DVec2, i: usize) -> Spot {
     let h = (i as u64).wrapping_mul(0x9E37_79B9_7F4A_7C15) >> 40;
     let by = |bits: u64| (bits as f64 / 4096.0 - 0.5) * 1e-8;
@@ -248,27 +251,39 @@ fn shaken(p: DVec2, i: usize) -> Spot {
 }
 
 /// Constrained Delaunay, then the triangles that an odd number of walls separates from the outside.
-fn classify(points: &[DVec2], bent: &[bool], edges: Vec<[usize; 2]>, walls: &[(u32, u32, u32)]) -> Vec<[u32; 3]> {
-    let vertices = points.iter().zip(bent).enumerate().map(|(i, (p, bent))| if *bent { shaken(*p, i) } else { Spot(Point2::new(p.x, p.y)) }).collect();
+fn classify(
+    points: &[DVec2],
+    bent: &[bool],
+    edges: Vec<[usize; 2]>,
+    walls: &[(u32, u32, u32)],
+) -> Vec<[u32; 3]> {
+    let vertices = points
+        .iter()
+        .zip(bent)
+        .enumerate()
+        .map(|(i, (p, bent))| if *bent { shaken(*p, i) } else { Spot(Point2::new(p.x, p.y)) })
+        .collect();
     let Ok(cdt) = ConstrainedDelaunayTriangulation::<Spot>::try_bulk_load_cdt(vertices, edges, |_| {}) else {
         return Vec::new();
     };
     if cdt.num_vertices() != points.len() {
         return Vec::new();
     }
-    let is_wall: FxHashSet<(usize, usize)> = walls.iter().map(|w| ((w.0.min(w.1)) as usize, (w.0.max(w.1)) as usize)).collect();
+    let is_wall: FxHashSet<(usize, usize)> =
+        walls.iter().map(|w| ((w.0.min(w.1)) as usize, (w.0.max(w.1)) as usize)).collect();
     // 0 not reached, 1 outside, 2 inside.
     let mut colour = vec![0u8; cdt.num_all_faces()];
     let mut stack = Vec::new();
-    let spread = |edge: Edge<'_>, here: u8, stack: &mut Vec<FixedFaceHandle<InnerTag>>, colour: &mut Vec<u8>| {
-        let Some(face) = edge.face().as_inner() else { return };
-        let face = face.fix();
-        if colour[face.index()] == 0 {
-            let (a, b) = (edge.from().fix().index(), edge.to().fix().index());
-            colour[face.index()] = if is_wall.contains(&(a.min(b), a.max(b))) { 3 - here } else { here };
-            stack.push(face);
-        }
-    };
+    let spread =
+        |edge: Edge<'_>, here: u8, stack: &mut Vec<FixedFaceHandle<InnerTag>>, colour: &mut Vec<u8>| {
+            let Some(face) = edge.face().as_inner() else { return };
+            let face = face.fix();
+            if colour[face.index()] == 0 {
+                let (a, b) = (edge.from().fix().index(), edge.to().fix().index());
+                colour[face.index()] = if is_wall.contains(&(a.min(b), a.max(b))) { 3 - here } else { here };
+                stack.push(face);
+            }
+        };
     for edge in cdt.convex_hull() {
         spread(edge, 1, &mut stack, &mut colour);
         spread(edge.rev(), 1, &mut stack, &mut colour);

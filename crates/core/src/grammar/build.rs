@@ -138,7 +138,19 @@ type Options = &'static [(&'static str, &'static str)];
 impl Pick {
     /// The first option is the usual one.
     pub const fn new(path: &'static str, label: &'static str, options: Options) -> Self {
-        Pick { path, label, options, beside: "", usual: options[0].0, quiet: false, lacks: false, flag: false, folded: &[], begins: false, other: "" }
+        Pick {
+            path,
+            label,
+            options,
+            beside: "",
+            usual: options[0].0,
+            quiet: false,
+            lacks: false,
+            flag: false,
+            folded: &[],
+            begins: false,
+            other: "",
+        }
     }
 
     pub const fn usual(self, usual: &'static str) -> Self {
@@ -190,27 +202,54 @@ pub const fn flag(path: &'static str, label: &'static str, options: Options) -> 
     Part::Pick(Pick { flag: true, quiet: true, ..Pick::new(path, label, options) })
 }
 
-pub const fn case(tag: &'static str, words: &'static str, parts: &'static [Part], usual: [&'static str; 2]) -> Case {
+pub const fn case(
+    tag: &'static str,
+    words: &'static str,
+    parts: &'static [Part],
+    usual: [&'static str; 2],
+) -> Case {
     Case { tag, words, parts, usual }
 }
 
-pub const fn union(path: &'static str, tag: &'static str, label: &'static str, cases: &'static [Case]) -> Part {
+pub const fn union(
+    path: &'static str,
+    tag: &'static str,
+    label: &'static str,
+    cases: &'static [Case],
+) -> Part {
     Part::Union(Union { path, tag, label, cases, quiet: false, begins: false })
 }
 
 /// The words of the cases begin the line.
-pub const fn beginning(path: &'static str, tag: &'static str, label: &'static str, cases: &'static [Case]) -> Part {
+pub const fn beginning(
+    path: &'static str,
+    tag: &'static str,
+    label: &'static str,
+    cases: &'static [Case],
+) -> Part {
     Part::Union(Union { path, tag, label, cases, quiet: false, begins: true })
 }
 
 /// Typed where it is not the first case.
-pub const fn quiet_union(path: &'static str, tag: &'static str, label: &'static str, cases: &'static [Case]) -> Part {
+pub const fn quiet_union(
+    path: &'static str,
+    tag: &'static str,
+    label: &'static str,
+    cases: &'static [Case],
+) -> Part {
     Part::Union(Union { path, tag, label, cases, quiet: true, begins: false })
 }
 
 impl Clause {
     pub const fn new(parts: &'static [Part]) -> Self {
-        Clause { parts, shown: When::Always, needed: false, only: When::Always, typed_only: false, close: false }
+        Clause {
+            parts,
+            shown: When::Always,
+            needed: false,
+            only: When::Always,
+            typed_only: false,
+            close: false,
+        }
     }
 
     pub const fn shown(self, shown: When) -> Self {

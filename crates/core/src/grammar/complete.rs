@@ -18,7 +18,8 @@ pub enum Offered {
     Slot { label: &'static str, kind: Kind },
 }
 
-/// What a line can go on with, and from which byte on: a word that is half typed is part of what is offered for it.
+/// What a line can go on with, and from which byte on: a word that is half typed is part of what is offered
+/// for it.
 pub fn complete(bench: &Bench, text: &str, context: &Context) -> (usize, Vec<Offered>) {
     let half = half_word(text);
     let before = &text[..half];

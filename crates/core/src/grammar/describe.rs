@@ -24,7 +24,8 @@ pub struct VerbView {
     pub examples: &'static [&'static str],
 }
 
-/// A line that the palette offers, with what it says at first. `$edge`, `$cut` and the like stand for what is there.
+/// A line that the palette offers, with what it says at first. `$edge`, `$cut` and the like stand for what is
+/// there.
 #[derive(Clone, Debug, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct StartView {
@@ -196,8 +197,18 @@ fn said(bench: &Bench, text: &str) -> Value {
 }
 
 fn verb(bench: &Bench, v: &'static Verb) -> VerbView {
-    let start = |s: &'static super::Start| StartView { key: s.key.to_string(), name: s.name, mm: said(bench, s.mm), inch: said(bench, s.inch) };
-    let offer = |o: &'static super::Offer| OfferView { on: o.on, words: o.words, mm: said(bench, o.mm), inch: said(bench, o.inch) };
+    let start = |s: &'static super::Start| StartView {
+        key: s.key.to_string(),
+        name: s.name,
+        mm: said(bench, s.mm),
+        inch: said(bench, s.inch),
+    };
+    let offer = |o: &'static super::Offer| OfferView {
+        on: o.on,
+        words: o.words,
+        mm: said(bench, o.mm),
+        inch: said(bench, o.inch),
+    };
     let (pattern, clauses) = super::pattern(v);
     VerbView {
         pattern,
@@ -218,38 +229,61 @@ fn first(words: &'static str) -> &'static str {
 }
 
 fn views(parts: &'static [Part]) -> Vec<PartView> {
-    let silent = |p: &&Part| matches!(p, Part::Clause(c) if c.typed_only) || matches!(p, Part::Word(w) if w.kind == WordKind::Heard);
+    let silent = |p: &&Part| {
+        matches!(p, Part::Clause(c) if c.typed_only)
+            || matches!(p, Part::Word(w) if w.kind == WordKind::Heard)
+    };
     parts.iter().filter(|p| !silent(p)).map(view).collect()
 }
 
 fn view(part: &'static Part) -> PartView {
     match part {
-        Part::Word(w) => {
-            PartView::Word { text: first(w.words), verb: w.kind == WordKind::Verb, sign: w.kind == WordKind::Sign, opening: w.kind == WordKind::Opening }
-        }
+        Part::Word(w) => PartView::Word {
+            text: first(w.words),
+            verb: w.kind == WordKind::Verb,
+            sign: w.kind == WordKind::Sign,
+            opening: w.kind == WordKind::Opening,
+        },
         Part::Slot(s) => PartView::Slot {
             path: s.path,
             label: s.label,
             kind: s.kind,
             sign: s.sign,
-            after: s.ways.map_or(if s.kind == Kind::Angle && s.empty.is_none_or(str::is_empty) { "°" } else { "" }, |w| w.0),
+            after: s.ways.map_or(
+                if s.kind == Kind::Angle && s.empty.is_none_or(str::is_empty) { "°" } else { "" },
+                |w| w.0,
+            ),
             optional: s.empty.is_some() || !s.usual.is_empty(),
             empty: s.empty.map(first).filter(|e| !e.is_empty()).unwrap_or(s.usual),
         },
-        Part::Names(n) => PartView::Names { path: n.path, label: n.label, kind: n.kind, empty: first(n.empty.unwrap_or_default()), blank: n.blank },
+        Part::Names(n) => PartView::Names {
+            path: n.path,
+            label: n.label,
+            kind: n.kind,
+            empty: first(n.empty.unwrap_or_default()),
+            blank: n.blank,
+        },
         Part::Pick(p) => PartView::Pick {
             path: p.path,
             label: p.label,
-            options: p.options.iter().map(|o| OptionView { value: o.0, words: first(o.1), folded: p.folded.contains(&o.0) }).collect(),
+            options: p
+                .options
+                .iter()
+                .map(|o| OptionView { value: o.0, words: first(o.1), folded: p.folded.contains(&o.0) })
+                .collect(),
             beside: p.beside,
             usual: p.usual,
             flag: p.flag,
             begins: p.begins,
             free: !p.other.is_empty(),
         },
-        Part::Union(u) => {
-            PartView::Union { path: u.path, tag: u.tag, label: u.label, cases: u.cases.iter().map(|c| case(u.tag, c)).collect(), begins: u.begins }
-        }
+        Part::Union(u) => PartView::Union {
+            path: u.path,
+            tag: u.tag,
+            label: u.label,
+            cases: u.cases.iter().map(|c| case(u.tag, c)).collect(),
+            begins: u.begins,
+        },
         Part::Clause(c) => PartView::Clause { parts: views(c.parts), shown: when(c.shown), close: c.close },
         Part::List(l) => PartView::List {
             path: l.path,
@@ -257,7 +291,15 @@ fn view(part: &'static Part) -> PartView {
             item: views(l.item),
             lead: first(l.lead),
             least: l.least,
-            adds: l.adds.iter().map(|a| AddView { name: a.0, mm: items(l.item, l.ids, a.1), inch: items(l.item, l.ids, a.2) }).collect(),
+            adds: l
+                .adds
+                .iter()
+                .map(|a| AddView {
+                    name: a.0,
+                    mm: items(l.item, l.ids, a.1),
+                    inch: items(l.item, l.ids, a.2),
+                })
+                .collect(),
             ids: match l.ids {
                 Ids::None => IdsView::None,
                 Ids::Words(words, more) => IdsView::Words { words, more },
@@ -286,7 +328,13 @@ fn case(tag: &'static str, c: &'static Case) -> CaseView {
         value[tag] = c.tag.into();
         value
     };
-    CaseView { tag: c.tag, words: first(c.words), parts: views(c.parts), mm: usual(c.usual[0]), inch: usual(c.usual[1]) }
+    CaseView {
+        tag: c.tag,
+        words: first(c.words),
+        parts: views(c.parts),
+        mm: usual(c.usual[0]),
+        inch: usual(c.usual[1]),
+    }
 }
 
 /// Items of a list, parted by `;`.

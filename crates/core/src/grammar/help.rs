@@ -36,7 +36,11 @@ fn alone(parts: &'static [Part]) -> String {
 fn either(ways: &[String]) -> String {
     let shown: Vec<&str> = ways.iter().map(|w| w.trim()).filter(|w| !w.is_empty()).take(9).collect();
     let more = if ways.len() > 9 { "|…" } else { "" };
-    if shown.len() == 1 && more.is_empty() { shown[0].to_string() } else { format!("{}{more}", shown.join("|")) }
+    if shown.len() == 1 && more.is_empty() {
+        shown[0].to_string()
+    } else {
+        format!("{}{more}", shown.join("|"))
+    }
 }
 
 fn walk(parts: &'static [Part], out: &mut String, clauses: &mut Option<&mut Vec<String>>) {
@@ -51,7 +55,14 @@ fn walk(parts: &'static [Part], out: &mut String, clauses: &mut Option<&mut Vec<
                 let optional = s.empty.is_some() || !s.usual.is_empty();
                 let ways = s.ways.map_or(String::new(), |(plus, minus)| format!(" {plus}|{minus}"));
                 let text = format!("{}{{{}}}{ways}", s.sign, plain_label(s.label));
-                add(&if optional && s.ways.is_none() && clauses.is_some() { format!("[{text}]") } else { text }, out);
+                add(
+                    &if optional && s.ways.is_none() && clauses.is_some() {
+                        format!("[{text}]")
+                    } else {
+                        text
+                    },
+                    out,
+                );
             }
             Part::Names(n) => {
                 let text = format!("{{{}}}", n.label);
@@ -59,13 +70,22 @@ fn walk(parts: &'static [Part], out: &mut String, clauses: &mut Option<&mut Vec<
             }
             Part::Pick(p) => {
                 let quiet = p.quiet && clauses.is_some();
-                let ways: Vec<String> = p.options.iter().filter(|o| !(quiet && o.0 == p.usual)).map(|o| short(o.1).to_string()).collect();
+                let ways: Vec<String> = p
+                    .options
+                    .iter()
+                    .filter(|o| !(quiet && o.0 == p.usual))
+                    .map(|o| short(o.1).to_string())
+                    .collect();
                 let text = either(&ways);
                 add(&if quiet { format!("[{text}]") } else { text }, out);
             }
             Part::Union(u) => {
-                let cases: Vec<String> =
-                    u.cases.iter().skip(usize::from(u.quiet)).map(|c| format!("{} {}", short(c.words), alone(c.parts)).trim().to_string()).collect();
+                let cases: Vec<String> = u
+                    .cases
+                    .iter()
+                    .skip(usize::from(u.quiet))
+                    .map(|c| format!("{} {}", short(c.words), alone(c.parts)).trim().to_string())
+                    .collect();
                 let text = cases.join(" | ");
                 add(&if cases.len() > 1 { format!("({text})") } else { text }, out);
             }

@@ -1,4 +1,5 @@
-//! Several lines as a text: each with its own name where it is not the usual one, switched off or not, with a remark.
+//! Several lines as a text: each with its own name where it is not the usual one, switched off or not, with a
+//! remark.
 
 use serde_json::Value;
 
@@ -55,7 +56,8 @@ pub fn context_of<'a>(bench: &Bench, lines: impl Iterator<Item = (&'a str, &'a V
     out
 }
 
-/// The lines as they are typed, one below the other, and the context they were printed in. A line of no verb of the bench is left out.
+/// The lines as they are typed, one below the other, and the context they were printed in. A line of no verb
+/// of the bench is left out.
 pub fn print_lines(bench: &Bench, lines: &[Told], indent: &str) -> String {
     let context = context_of(bench, lines.iter().map(|l| (l.id.as_str(), &l.say)));
     let mut out = String::new();
@@ -114,7 +116,10 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, 
                     faults.push(TextFault { line: h.line, fault: moved });
                 }
                 Ok(say) => {
-                    let id = h.id.clone().unwrap_or_else(|| next_id(&stem(bench, &say), out.iter().map(|l| l.id.as_str())));
+                    let id = h
+                        .id
+                        .clone()
+                        .unwrap_or_else(|| next_id(&stem(bench, &say), out.iter().map(|l| l.id.as_str())));
                     match bench.of_line(&say).map(|r| r.verb.role) {
                         Some(Role::Start) if context.start.is_empty() => context.start = id.clone(),
                         Some(Role::Cut) => context.last_cut = id.clone(),
@@ -162,7 +167,14 @@ fn head<'a>(bench: &Bench, line: usize, body: &'a str, note: &str) -> Head<'a> {
         }
     }
     scan.skip();
-    Head { line, off, id, body: &body[scan.at..], from: body[..scan.at].chars().count(), note: note.trim().to_string() }
+    Head {
+        line,
+        off,
+        id,
+        body: &body[scan.at..],
+        from: body[..scan.at].chars().count(),
+        note: note.trim().to_string(),
+    }
 }
 
 /// What stands before ` -- `, and the remark behind it; not within quotes.
@@ -173,7 +185,11 @@ fn remark(line: &str) -> (&str, Option<&str>) {
     while i < bytes.len() {
         match bytes[i] {
             // An inch mark stands behind a digit and opens no quotes.
-            b'"' if quoted || i == 0 || matches!(bytes[i - 1], b' ' | b',' | b'(' | b'R') || !bytes[i - 1].is_ascii_digit() => {
+            b'"' if quoted
+                || i == 0
+                || matches!(bytes[i - 1], b' ' | b',' | b'(' | b'R')
+                || !bytes[i - 1].is_ascii_digit() =>
+            {
                 quoted = !quoted;
             }
             b'\\' if quoted => i += 1,

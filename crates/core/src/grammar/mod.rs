@@ -1,5 +1,6 @@
-//! How a line is said: each verb is a sentence as data (words, slots, clauses, lists), from which the typed line, its
-//! parser, the sentence on the screen, completion, help and the manual are made. Nothing here knows of a verb.
+//! How a line is said: each verb is a sentence as data (words, slots, clauses, lists), from which the typed
+//! line, its parser, the sentence on the screen, completion, help and the manual are made. Nothing here knows
+//! of a verb.
 
 mod build;
 mod complete;
@@ -20,7 +21,9 @@ use serde_json::Value;
 
 pub use build::*;
 pub use complete::{Offered, complete};
-pub use describe::{AddView, CaseView, IdsView, OfferView, OptionView, PartView, StartView, VerbView, WhenView, describe};
+pub use describe::{
+    AddView, CaseView, IdsView, OfferView, OptionView, PartView, StartView, VerbView, WhenView, describe,
+};
 pub use help::pattern;
 pub use lines::{TextFault, Told, context_of, next_id, print_lines, read_lines, read_lines_in};
 pub use part::*;
@@ -66,8 +69,10 @@ pub enum Role {
     Other,
 }
 
-/// A line in a palette: its key, its name, and what it says before anybody has changed it, in either unit. In the text
-/// `$edge`, `$edges`, `$bend`, `$cut`, `$node`, `$member` and the like stand for what the piece or frame has of it.
+/// A line in a palette: its key, its name, and what it says before anybody has changed it, in either unit. In
+/// the text
+/// `$edge`, `$edges`, `$bend`, `$cut`, `$node`, `$member` and the like stand for what the piece or frame has
+/// of it.
 #[derive(Debug)]
 pub struct Start {
     pub key: char,
@@ -76,7 +81,8 @@ pub struct Start {
     pub inch: &'static str,
 }
 
-/// A line offered for geometry that was clicked. `{}` in the words is its name, `$this` in the line; `$x`, `$y` where it was clicked.
+/// A line offered for geometry that was clicked. `{}` in the words is its name, `$this` in the line; `$x`,
+/// `$y` where it was clicked.
 #[derive(Debug)]
 pub struct Offer {
     /// `panel`, `plate`, `bend`, `shell`, `hole`, `edge`, `end`, `corner`.
@@ -89,7 +95,8 @@ pub struct Offer {
 /// The verbs of a bench, made ready for reading.
 pub struct Bench {
     pub verbs: Vec<Ready>,
-    /// A line as it is stored, with what is usual written out or left out as the job file does; None where it is no line.
+    /// A line as it is stored, with what is usual written out or left out as the job file does; None where it
+    /// is no line.
     pub normal: fn(&Value) -> Option<Value>,
 }
 
@@ -97,14 +104,20 @@ pub struct Bench {
 pub struct Ready {
     pub verb: &'static Verb,
     pub reserved: HashSet<String>,
+    /// The words that its lines begin with.
+    pub begins: HashSet<String>,
 }
 
 impl Bench {
     pub fn of(verbs: impl IntoIterator<Item = &'static Verb>, normal: fn(&Value) -> Option<Value>) -> Self {
-        let ready = |verb: &'static Verb| Ready { verb, reserved: words::words_of(verb.sentence) };
+        let ready = |verb: &'static Verb| Ready {
+            verb,
+            reserved: words::words_of(verb.sentence),
+            begins: words::begins(verb.sentence),
+        };
         let mut verbs: Vec<Ready> = verbs.into_iter().map(ready).collect();
         // Verbs that begin with the same word are told apart by the words of all of them.
-        let begins: Vec<HashSet<String>> = verbs.iter().map(|r| words::begins(r.verb.sentence)).collect();
+        let begins: Vec<HashSet<String>> = verbs.iter().map(|r| r.begins.clone()).collect();
         let own: Vec<HashSet<String>> = verbs.iter().map(|r| r.reserved.clone()).collect();
         for (i, ready) in verbs.iter_mut().enumerate() {
             for (k, words) in own.iter().enumerate() {
@@ -142,14 +155,25 @@ pub struct Context {
 impl Context {
     /// Where cuts with these ids stand above.
     pub fn knowing(cuts: &[String]) -> Self {
-        Context { ids: cuts.iter().cloned().collect(), last_cut: cuts.last().cloned().unwrap_or_default(), ..Context::default() }
+        Context {
+            ids: cuts.iter().cloned().collect(),
+            last_cut: cuts.last().cloned().unwrap_or_default(),
+            ..Context::default()
+        }
     }
 
     /// The whole name of geometry that was told by a short one.
     pub fn whole(&self, name: &str) -> String {
         let first = name.split(['.', '#', '/']).next().unwrap_or_default();
-        let numbered = first.rsplit_once('-').is_some_and(|(_, n)| !n.is_empty() && n.bytes().all(|b| b.is_ascii_digit()));
-        if name == "flat" || name.starts_with('$') || numbered || first == self.start || self.ids.contains(first) {
+        let numbered = first
+            .rsplit_once('-')
+            .is_some_and(|(_, n)| !n.is_empty() && n.bytes().all(|b| b.is_ascii_digit()));
+        if name == "flat"
+            || name.starts_with('$')
+            || numbered
+            || first == self.start
+            || self.ids.contains(first)
+        {
             return name.to_string();
         }
         format!("{}.{name}", if self.start.is_empty() { "start-1" } else { &self.start })

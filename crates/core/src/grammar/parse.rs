@@ -1,5 +1,5 @@
-//! Reads the parts of a sentence along a typed line. Clauses may stand in any order; what was expected at the furthest place that could be
-//! read is kept: a fault tells it, completion offers it.
+//! Reads the parts of a sentence along a typed line. Clauses may stand in any order; what was expected at the
+//! furthest place that could be read is kept: a fault tells it, completion offers it.
 
 use std::collections::HashSet;
 
@@ -19,12 +19,15 @@ pub enum Expected {
 /// A list that must name something and names nothing.
 pub(super) const NOTHING: &str = "nothing";
 
+/// What is stored at which path.
+type Writes = Vec<(String, Value)>;
+
 /// How far a line could be read.
 pub struct Reading<'a> {
     pub scan: Scan<'a>,
     reserved: &'a HashSet<String>,
     context: &'a Context,
-    pub out: Vec<(String, Value)>,
+    pub out: Writes,
     /// The furthest place where something was missing, and what.
     pub far: usize,
     pub expected: Vec<Expected>,
@@ -86,7 +89,7 @@ impl<'a> Reading<'a> {
             let before = (self.scan, self.out.len());
             while self.scan.sign(",") || self.scan.sign(";") || self.scan.words("and") {}
             let start = (self.scan, self.out.len());
-            let mut best: Option<(usize, usize, Vec<(String, Value)>)> = None;
+            let mut best: Option<(usize, usize, Writes)> = None;
             for (k, clause) in left.iter().enumerate() {
                 let read = self.seq(clause.parts, pre);
                 let at = self.scan.at;
@@ -113,8 +116,14 @@ impl<'a> Reading<'a> {
         self.needed.iter().find_map(|(at, clause, pre)| {
             let (_, label) = *slots(clause.parts).first()?;
             let told = |path: &str| self.out.iter().find(|(p, _)| p.strip_prefix(pre.as_str()) == Some(path));
-            let below = |p: &str, path: &str| p.strip_prefix(path).is_some_and(|rest| rest.is_empty() || rest.starts_with('/'));
-            let any = self.out.iter().filter_map(|(p, _)| p.strip_prefix(pre.as_str())).any(|p| slots(clause.parts).iter().any(|s| below(p, s.0)));
+            let below = |p: &str, path: &str| {
+                p.strip_prefix(path).is_some_and(|rest| rest.is_empty() || rest.starts_with('/'))
+            };
+            let any = self
+                .out
+                .iter()
+                .filter_map(|(p, _)| p.strip_prefix(pre.as_str()))
+                .any(|p| slots(clause.parts).iter().any(|s| below(p, s.0)));
             let text = |path: &str| told(path).and_then(|t| t.1.as_str()).unwrap_or_default();
             let meant = match clause.only {
                 When::Is(path, of) => of.contains(&text(path)),
@@ -152,7 +161,8 @@ impl<'a> Reading<'a> {
     }
 
     fn slot(&mut self, s: &'static Slot, pre: &str) -> bool {
-        let expected = Expected::Value { label: s.label, kind: s.kind, needed: s.empty.is_none() && s.usual.is_empty() };
+        let expected =
+            Expected::Value { label: s.label, kind: s.kind, needed: s.empty.is_none() && s.usual.is_empty() };
         let mut at = self.scan;
         let signed = s.sign.is_empty() || sign(&mut at, s.sign);
         if let Some(empty) = s.empty
@@ -233,7 +243,8 @@ impl<'a> Reading<'a> {
     }
 
     fn is_reserved(&self, word: &str) -> bool {
-        self.reserved.contains(word) || word.chars().any(char::is_uppercase) && self.reserved.contains(&word.to_lowercase())
+        self.reserved.contains(word)
+            || word.chars().any(char::is_uppercase) && self.reserved.contains(&word.to_lowercase())
     }
 
     /// Words up to a comma or a word of the sentence.
@@ -256,7 +267,8 @@ impl<'a> Reading<'a> {
             end = s.at + word.len();
         }
         let found = at.text[begin..end].trim();
-        // A word without a size is more likely one that is not understood; an own section of that name stands in quotes.
+        // A word without a size is more likely one that is not understood; an own section of that name stands
+        // in quotes.
         found.contains(|c: char| c.is_ascii_digit()).then(|| {
             at.at = end;
             found.to_string()
@@ -290,14 +302,21 @@ impl<'a> Reading<'a> {
                 Some(q) => Some(q.into_owned()),
                 None if n.kind.is_value() => self.text(&mut next, n.kind),
                 None if n.kind == Kind::Text => None,
-                None => next.name().filter(|w| !self.is_reserved(w)).map(|w| if n.kind.is_geometry() { self.context.whole(w) } else { w.to_string() }),
+                None => next
+                    .name()
+                    .filter(|w| !self.is_reserved(w))
+                    .map(|w| if n.kind.is_geometry() { self.context.whole(w) } else { w.to_string() }),
             };
             let Some(name) = name else { break };
             // `SHS 60x60x3` behind nodes that are known is a section.
             let mut size = next;
             size.skip();
             let sized = size.rest().starts_with(|c: char| c.is_ascii_digit());
-            if n.kind == Kind::Node && sized && !self.context.nodes.is_empty() && !self.context.nodes.contains(&name) {
+            if n.kind == Kind::Node
+                && sized
+                && !self.context.nodes.is_empty()
+                && !self.context.nodes.contains(&name)
+            {
                 break;
             }
             found.push(name.into());
@@ -323,8 +342,10 @@ impl<'a> Reading<'a> {
                 best = Some((at.at, value));
             }
         }
-        for (_, words) in p.options.iter().filter(|o| !o.1.is_empty()) {
-            self.expect(Expected::Words(words));
+        if best.is_none() {
+            for (_, words) in p.options.iter().filter(|o| !o.1.is_empty()) {
+                self.expect(Expected::Words(words));
+            }
         }
         let other = (!p.other.is_empty()).then(|| {
             let mut at = start;
@@ -349,7 +370,7 @@ impl<'a> Reading<'a> {
     fn union(&mut self, u: &'static Union, pre: &str) -> bool {
         let mark = (self.scan, self.out.len());
         let inner = format!("{pre}{}", u.path);
-        let mut best: Option<(usize, &'static Case, Vec<(String, Value)>)> = None;
+        let mut best: Option<(usize, &'static Case, Writes)> = None;
         for case in u.cases {
             // An empty way to say it: its values say it.
             let hit = self.scan.any_of(case.words) || case.words.split('|').any(str::is_empty);
@@ -419,7 +440,9 @@ impl<'a> Reading<'a> {
 /// Whether a line is whole without this part.
 fn may_lack(part: &Part) -> bool {
     match part {
-        Part::Word(w) => matches!(w.kind, WordKind::Aloud | WordKind::Heard | WordKind::Printed | WordKind::Sign),
+        Part::Word(w) => {
+            matches!(w.kind, WordKind::Aloud | WordKind::Heard | WordKind::Printed | WordKind::Sign)
+        }
         Part::Slot(s) => s.empty.is_some() || !s.usual.is_empty(),
         Part::Names(n) => n.empty.is_some(),
         Part::Pick(p) => p.quiet || p.lacks,

@@ -1,4 +1,5 @@
-//! What a sentence is made of. Paths are JSON pointers into the line as it is stored, below the part they stand in.
+//! What a sentence is made of. Paths are JSON pointers into the line as it is stored, below the part they
+//! stand in.
 
 use serde_json::Value;
 
@@ -15,7 +16,8 @@ pub enum Part {
     Within(&'static str, &'static [Part]),
 }
 
-/// Words that are read out. Several ways are parted by `|`: the first is read out, the second (or first) is typed, all are understood.
+/// Words that are read out. Several ways are parted by `|`: the first is read out, the second (or first) is
+/// typed, all are understood.
 #[derive(Clone, Copy, Debug)]
 pub struct Word {
     pub words: &'static str,
@@ -147,7 +149,8 @@ pub struct Pick {
     pub folded: &'static [&'static str],
     /// Begins the line.
     pub begins: bool,
-    /// What is typed for a value that is none of the options, and is told elsewhere in the line; any word may be written on a screen.
+    /// What is typed for a value that is none of the options, and is told elsewhere in the line; any word may
+    /// be written on a screen.
     pub other: &'static str,
 }
 
@@ -176,7 +179,8 @@ pub struct Case {
     pub usual: [&'static str; 2],
 }
 
-/// Parts that come together, in any order with other clauses beside it; left out of what is typed where all is usual.
+/// Parts that come together, in any order with other clauses beside it; left out of what is typed where all
+/// is usual.
 #[derive(Clone, Copy, Debug)]
 pub struct Clause {
     pub parts: &'static [Part],
@@ -243,7 +247,9 @@ impl Ids {
         };
         let candidate = |n: usize| match self {
             Ids::None => String::new(),
-            Ids::Words(words, more) => words.get(n).map_or_else(|| format!("{more}{}", n + 1), |w| (*w).to_string()),
+            Ids::Words(words, more) => {
+                words.get(n).map_or_else(|| format!("{more}{}", n + 1), |w| (*w).to_string())
+            }
             Ids::Profile(kind) if item.get("kind").and_then(Value::as_str) == Some(kind) => letter(n),
             Ids::Profile(_) => (n + 1).to_string(),
         };

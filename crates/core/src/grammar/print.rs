@@ -1,4 +1,5 @@
-//! What a line says → its sentence: short, as it is typed, with the usual left out; or whole, as it is read out.
+//! What a line says → its sentence: short, as it is typed, with the usual left out; or whole, as it is read
+//! out.
 
 use serde_json::Value;
 
@@ -42,8 +43,15 @@ pub fn print_long(bench: &Bench, say: &Value, context: &Context) -> Option<Print
     Some(printed(ready, say, context, true, false).out)
 }
 
-fn printed<'a>(ready: &'a Ready, say: &Value, context: &'a Context, long: bool, careful: bool) -> Printer<'a> {
-    let mut p = Printer { out: Printed::default(), ready, context, long, careful, close: true, doubtful: false };
+fn printed<'a>(
+    ready: &'a Ready,
+    say: &Value,
+    context: &'a Context,
+    long: bool,
+    careful: bool,
+) -> Printer<'a> {
+    let mut p =
+        Printer { out: Printed::default(), ready, context, long, careful, close: true, doubtful: false };
     p.parts(ready.verb.sentence, say, "");
     p
 }
@@ -100,7 +108,8 @@ impl Printer<'_> {
         let mut named = false;
         for (i, part) in parts.iter().enumerate() {
             let fresh = named;
-            let silent = matches!(part, Part::Clause(_)) || matches!(part, Part::Word(w) if w.kind == WordKind::Heard);
+            let silent =
+                matches!(part, Part::Clause(_)) || matches!(part, Part::Word(w) if w.kind == WordKind::Heard);
             if !silent {
                 named = matches!(part, Part::Slot(s) if s.kind == Kind::NewNode);
             }
@@ -123,20 +132,32 @@ impl Printer<'_> {
                 Part::Pick(p) => self.pick(p, at, pre),
                 Part::Union(u) => self.union(u, at, pre),
                 Part::List(l) => self.list(l, at, pre),
-                Part::Within(path, inner) => self.parts_in(inner, sub(at, path), &format!("{pre}{path}"), i > 0),
+                Part::Within(path, inner) => {
+                    self.parts_in(inner, sub(at, path), &format!("{pre}{path}"), i > 0)
+                }
                 Part::Clause(c) => {
                     let here = if self.long { holds(c.shown, at) } else { holds(c.only, at) };
-                    let wanted =
-                        if self.long { here || (matches!(c.only, When::Always) && told_by(c.parts, at)) } else { here && (c.needed || told_by(c.parts, at)) };
+                    let wanted = if self.long {
+                        here || (matches!(c.only, When::Always) && told_by(c.parts, at))
+                    } else {
+                        here && (c.needed || told_by(c.parts, at))
+                    };
                     if c.typed_only || !wanted {
                         continue;
                     }
-                    // The first clause of a line follows its words without a comma where it is a part of the same breath.
+                    // The first clause of a line follows its words without a comma where it is a part of the
+                    // same breath.
                     let after = |w: &super::Word| matches!(w.kind, WordKind::Opening | WordKind::Verb);
                     let first = i == 0 && !within;
                     named = false;
-                    let breath = c.close || first || fresh || i > 0 && matches!(&parts[i - 1], Part::Word(w) if after(w));
-                    if !breath && !matches!(c.parts.first(), Some(Part::Word(w)) if w.kind == WordKind::Sign) && !self.close {
+                    let breath = c.close
+                        || first
+                        || fresh
+                        || i > 0 && matches!(&parts[i - 1], Part::Word(w) if after(w));
+                    if !breath
+                        && !matches!(c.parts.first(), Some(Part::Word(w)) if w.kind == WordKind::Sign)
+                        && !self.close
+                    {
                         self.out.text.push(',');
                     }
                     self.parts(c.parts, at, pre);
@@ -167,7 +188,8 @@ impl Printer<'_> {
         }
         let shown = self.value(s.kind, s.empty, text);
         // A letter right behind the R would be a part of its word.
-        let apart = s.sign == "R" && !shown.starts_with(|c: char| c.is_ascii_digit() || matches!(c, '(' | '"' | '.'));
+        let apart =
+            s.sign == "R" && !shown.starts_with(|c: char| c.is_ascii_digit() || matches!(c, '(' | '"' | '.'));
         let shown = format!("{}{}{shown}", s.sign, if apart { " " } else { "" });
         self.field(path, &shown);
         self.add(way(after, self.long));
@@ -175,31 +197,43 @@ impl Printer<'_> {
 
     /// A text so that it is read as the same.
     fn value(&mut self, kind: Kind, empty: Option<&str>, text: &str) -> String {
-        let first: String = text.chars().take_while(|c| c.is_alphanumeric() || *c == '_').collect::<String>().to_lowercase();
         let begins = text.starts_with(|c: char| c.is_alphabetic() || c == '_');
-        let reserved = begins && self.ready.reserved.contains(&first);
+        let first = text.split(|c: char| !(c.is_alphanumeric() || c == '_')).next().unwrap_or_default();
+        let reserved = begins && reserved_name(self.ready, first);
         if kind == Kind::Thickness && gauge(&mut Scan { text, at: 0 }).is_some_and(|g| g == text) {
             return text.to_string();
         }
         if kind.is_value() {
             self.doubtful |= begins;
-            let whole = quantity::scan(text) == Some(text.len()) && !text.contains('×') && text == text.trim();
+            let whole =
+                quantity::scan(text) == Some(text.len()) && !text.contains('×') && text == text.trim();
             let fits = whole
                 && !reserved
                 && !(begins && self.careful)
-                && empty.is_none_or(|e| !e.split('|').any(|e| e == text && !e.starts_with(|c: char| c.is_ascii_digit())));
-            let turned = kind == Kind::Angle && text.strip_suffix('°').is_some_and(|b| is_plain_number(b.trim_end()));
+                && empty.is_none_or(|e| {
+                    !e.split('|').any(|e| e == text && !e.starts_with(|c: char| c.is_ascii_digit()))
+                });
+            let turned =
+                kind == Kind::Angle && text.strip_suffix('°').is_some_and(|b| is_plain_number(b.trim_end()));
             return match (fits && !turned, kind == Kind::Angle && is_plain_number(text)) {
                 (true, true) => format!("{text}°"),
                 (true, false) => text.to_string(),
                 _ => in_quotes(text),
             };
         }
-        let words_ok = |t: &str| t.split(' ').all(|w| !w.is_empty() && !self.ready.reserved.contains(&w.to_lowercase()));
+        let words_ok =
+            |t: &str| t.split(' ').all(|w| !w.is_empty() && !self.ready.reserved.contains(&w.to_lowercase()));
         match kind {
             Kind::Text => in_quotes(text),
-            Kind::Material if is_designation(text) && !self.ready.reserved.contains(&text.to_lowercase()) => text.to_string(),
-            Kind::Section if words_ok(text) && text.contains(|c: char| c.is_ascii_digit()) && !text.contains([',', '"']) && !text.ends_with('.') => {
+            Kind::Material if is_designation(text) && !self.ready.reserved.contains(&text.to_lowercase()) => {
+                text.to_string()
+            }
+            Kind::Section
+                if words_ok(text)
+                    && text.contains(|c: char| c.is_ascii_digit())
+                    && !text.contains([',', '"'])
+                    && !text.ends_with('.') =>
+            {
                 text.to_string()
             }
             Kind::Section => in_quotes(text),
@@ -216,7 +250,13 @@ impl Printer<'_> {
     }
 
     fn names(&mut self, n: &Names, at: &Value, pre: &str) {
-        let list: Vec<&str> = at.pointer(n.path).and_then(Value::as_array).into_iter().flatten().filter_map(Value::as_str).collect();
+        let list: Vec<&str> = at
+            .pointer(n.path)
+            .and_then(Value::as_array)
+            .into_iter()
+            .flatten()
+            .filter_map(Value::as_str)
+            .collect();
         let path = format!("{pre}{}", n.path);
         if list.is_empty() {
             if let Some(empty) = n.empty {
@@ -284,7 +324,8 @@ impl Printer<'_> {
             if l.ids != Ids::None {
                 let id = told(item, "/id");
                 if id != l.ids.next(&items[..i], item) {
-                    let plain = !id.is_empty() && id.chars().all(|c| c.is_alphanumeric() || matches!(c, '-' | '_'));
+                    let plain =
+                        !id.is_empty() && id.chars().all(|c| c.is_alphanumeric() || matches!(c, '-' | '_'));
                     self.add(&if plain { id.to_string() } else { in_quotes(id) });
                     self.out.text.push(':');
                 }
@@ -304,7 +345,8 @@ fn is_usual(s: &Slot, at: &Value) -> bool {
 
 fn reserved_name(ready: &Ready, name: &str) -> bool {
     // A name goes on over dashes: only the whole of it is a word.
-    ready.reserved.contains(&name.to_lowercase())
+    ready.reserved.contains(name)
+        || (name.contains(char::is_uppercase) && ready.reserved.contains(&name.to_lowercase()))
 }
 
 fn sub<'a>(at: &'a Value, path: &str) -> &'a Value {

@@ -1,4 +1,5 @@
-//! A typed line → its verb and what it says, as it is stored; or what is wrong with it, where, and what could stand there.
+//! A typed line → its verb and what it says, as it is stored; or what is wrong with it, where, and what could
+//! stand there.
 
 use serde_json::{Map, Value};
 
@@ -15,14 +16,20 @@ pub const LONGEST: usize = 200_000;
 pub fn read(bench: &Bench, text: &str, context: &Context) -> Result<Value, Fault> {
     let chars = text.chars().count();
     if chars > LONGEST {
-        return Err(Fault::new(format!("the line is longer than {LONGEST} characters"), "split it", (LONGEST, chars)));
+        return Err(Fault::new(
+            format!("the line is longer than {LONGEST} characters"),
+            "split it",
+            (LONGEST, chars),
+        ));
     }
     if text.trim().is_empty() {
         return Err(Fault::new("the line is empty", nearest(bench, ""), (0, chars)));
     }
     let mut best: Option<(usize, Fault)> = None;
     let lead = text.len() - text.trim_start().len();
-    for ready in &bench.verbs {
+    let head = text.trim_start().split([' ', ',', ':', '\t']).next().unwrap_or_default().to_lowercase();
+    let known = bench.verbs.iter().any(|r| r.begins.contains(&head));
+    for ready in bench.verbs.iter().filter(|r| !known || r.begins.contains(&head)) {
         let (made, reading) = try_verb(ready, text, context);
         match made {
             Some(value) => return Ok(value),
@@ -40,11 +47,19 @@ pub fn read(bench: &Bench, text: &str, context: &Context) -> Result<Value, Fault
     Err(best.map(|b| b.1).unwrap_or_else(|| {
         let start = lead;
         let shown = if first.is_empty() { text.trim().chars().take(12).collect() } else { first.clone() };
-        Fault::new(format!("no line starts with '{shown}'"), nearest(bench, &first), (start, start + shown.chars().count()))
+        Fault::new(
+            format!("no line starts with '{shown}'"),
+            nearest(bench, &first),
+            (start, start + shown.chars().count()),
+        )
     }))
 }
 
-pub(super) fn try_verb<'a>(ready: &'a Ready, text: &'a str, context: &'a Context) -> (Option<Value>, Reading<'a>) {
+pub(super) fn try_verb<'a>(
+    ready: &'a Ready,
+    text: &'a str,
+    context: &'a Context,
+) -> (Option<Value>, Reading<'a>) {
     let mut r = Reading::new(text, &ready.reserved, context);
     let begun = r.seq(ready.verb.sentence, "");
     if !begun {
@@ -75,8 +90,10 @@ fn fault(r: &Reading, text: &str, ready: &Ready) -> Fault {
     let word: String = rest.split([' ', ',']).next().unwrap_or_default().chars().take(30).collect();
     let from = chars(r.far);
     let first = Scan { text, at: 0 }.peek_word();
-    let own = ready.verb.examples.iter().find(|e| Scan { text: e, at: 0 }.peek_word().eq_ignore_ascii_case(first));
-    let such = own.or(ready.verb.examples.first()).map_or(String::new(), |e| format!("write it such as: {e}"));
+    let own =
+        ready.verb.examples.iter().find(|e| Scan { text: e, at: 0 }.peek_word().eq_ignore_ascii_case(first));
+    let such =
+        own.or(ready.verb.examples.first()).map_or(String::new(), |e| format!("write it such as: {e}"));
     let wanted: Vec<String> = r.expected.iter().filter_map(Expected::said).take(8).collect();
     let mend = if wanted.is_empty() { such } else { format!("here may stand {}; {such}", wanted.join(", ")) };
     let wants = |needed: bool| {
@@ -87,7 +104,11 @@ fn fault(r: &Reading, text: &str, ready: &Ready) -> Fault {
     };
     let no_cut = |e: &Expected| matches!(e, Expected::Value { kind: Kind::Cut, needed: true, .. });
     if r.expected.iter().any(no_cut) {
-        return Fault::new("there is no cut yet", "make a hole or another cut first, and name it here", (from, from + word.chars().count()));
+        return Fault::new(
+            "there is no cut yet",
+            "make a hole or another cut first, and name it here",
+            (from, from + word.chars().count()),
+        );
     }
     let label = r.expected.iter().find_map(wants(true)).or_else(|| r.expected.iter().find_map(wants(false)));
     match (word.is_empty(), label) {
@@ -127,8 +148,13 @@ pub(super) fn parts_alone(parts: &'static [Part], text: &str) -> Value {
 
 /// What to do about a word that begins no line: the verb that was probably meant, with one example.
 pub(super) fn nearest(bench: &Bench, typed: &str) -> String {
-    let verbs: Vec<(String, &'static str)> =
-        bench.verbs.iter().flat_map(|r| r.verb.examples.iter().map(|e| (Scan { text: e, at: 0 }.peek_word().to_lowercase(), *e))).collect();
+    let verbs: Vec<(String, &'static str)> = bench
+        .verbs
+        .iter()
+        .flat_map(|r| {
+            r.verb.examples.iter().map(|e| (Scan { text: e, at: 0 }.peek_word().to_lowercase(), *e))
+        })
+        .collect();
     let near = |verb: &str| {
         let begins = typed.len() > 1 && (verb.starts_with(typed) || typed.starts_with(verb));
         if begins { 0 } else { steps(typed, verb) }

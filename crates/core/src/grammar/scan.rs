@@ -53,7 +53,8 @@ impl<'a> Scan<'a> {
             at.skip();
             let rest = at.rest();
             let Some(head) = rest.get(..word.len()) else { return false };
-            if !head.eq_ignore_ascii_case(word) && head.to_lowercase() != word.to_lowercase() {
+            let foreign = || !head.is_ascii() && head.to_lowercase() == word.to_lowercase();
+            if !head.eq_ignore_ascii_case(word) && !foreign() {
                 return false;
             }
             let mut after = rest[word.len()..].chars();
@@ -62,7 +63,8 @@ impl<'a> Scan<'a> {
             // `x` may stand right before a size; a word that goes on is another word.
             let sizes = word == "x" && next.is_some_and(|c| c.is_ascii_digit() || c == '(');
             let joined = next.is_some_and(|c| c.is_alphanumeric() || c == '_')
-                || (next.is_some_and(|c| matches!(c, '-' | '.' | '#' | '/')) && after.next().is_some_and(char::is_alphanumeric));
+                || (next.is_some_and(|c| matches!(c, '-' | '.' | '#' | '/'))
+                    && after.next().is_some_and(char::is_alphanumeric));
             if letters && joined && !sizes {
                 return false;
             }
@@ -135,7 +137,10 @@ impl<'a> Scan<'a> {
         let mut at = *self;
         at.skip();
         let rest = at.rest();
-        let n = rest.char_indices().find(|(_, c)| !(c.is_alphanumeric() || *c == '_')).map_or(rest.len(), |(i, _)| i);
+        let n = rest
+            .char_indices()
+            .find(|(_, c)| !(c.is_alphanumeric() || *c == '_'))
+            .map_or(rest.len(), |(i, _)| i);
         &rest[..n]
     }
 

@@ -1,4 +1,5 @@
-//! Small things of a typed line: signs before values, direction words, names of items, and where a value is stored.
+//! Small things of a typed line: signs before values, direction words, names of items, and where a value is
+//! stored.
 
 use serde_json::{Map, Value};
 
@@ -70,7 +71,10 @@ pub fn sign(at: &mut Scan, sign: &str) -> bool {
 pub fn item_name(at: &mut Scan) -> Option<String> {
     at.skip();
     let rest = at.rest();
-    let n = rest.char_indices().find(|(_, c)| !(c.is_alphanumeric() || matches!(c, '-' | '_'))).map_or(rest.len(), |(i, _)| i);
+    let n = rest
+        .char_indices()
+        .find(|(_, c)| !(c.is_alphanumeric() || matches!(c, '-' | '_')))
+        .map_or(rest.len(), |(i, _)| i);
     at.at += n;
     (n > 0).then(|| rest[..n].to_string())
 }

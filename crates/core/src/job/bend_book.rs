@@ -48,7 +48,8 @@ said! {
         pub radius: String,
         pub angle: String,
         pub strips: Vec<TestStrip>,
-        /// By how much the bend opens when it comes out of the tools: told, it is added to the angle to aim at.
+        /// By how much the bend opens when it comes out of the tools: told, it is added to the angle to aim
+        /// at.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         pub springback: String,
         /// Die, date, who.

@@ -1,4 +1,5 @@
-//! What can be said of a welded frame: nodes, members between them, joints and copies, and how its list is to look.
+//! What can be said of a welded frame: nodes, members between them, joints and copies, and how its list is to
+//! look.
 
 use std::collections::BTreeMap;
 

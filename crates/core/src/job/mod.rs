@@ -1,4 +1,5 @@
-//! The job as it is said and stored: pieces, their recipes, the job's figures and settings. Values are kept as typed.
+//! The job as it is said and stored: pieces, their recipes, the job's figures and settings. Values are kept
+//! as typed.
 
 use std::collections::BTreeMap;
 
@@ -164,7 +165,8 @@ said! {
         pub display: Option<Display>,
         #[serde(default, skip_serializing_if = "Option::is_none")]
         pub bend_rule: Option<BendRule>,
-        /// Which way the sheet was rolled, lying as its flat does; smallest radii are larger for bends along it.
+        /// Which way the sheet was rolled, lying as its flat does; smallest radii are larger for bends along
+        /// it.
         #[serde(default, skip_serializing_if = "Rolling::is_unknown")]
         pub rolling: Rolling,
         /// Which of a pair it is; the list says so.
@@ -173,7 +175,8 @@ said! {
         /// What is done to its surface, such as `galvanised`; the list says so.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         pub finish: String,
-        /// Names of bends in the order they are made, as far as a hand has set it; the rest follows as proposed.
+        /// Names of bends in the order they are made, as far as a hand has set it; the rest follows as
+        /// proposed.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub bend_order: Vec<String>,
         #[serde(default)]

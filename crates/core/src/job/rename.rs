@@ -54,7 +54,8 @@ pub enum Renamed<'a> {
     },
 }
 
-/// The job with the new name in every use of the old; the thing itself is named as well. None where the job cannot be written.
+/// The job with the new name in every use of the old; the thing itself is named as well. None where the job
+/// cannot be written.
 pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Option<Job> {
     let mut doc = serde_json::to_value(job).ok()?;
     match what {
@@ -97,7 +98,8 @@ fn used(text: &str, from: &str, to: &str) -> Option<String> {
     let mut found = false;
     let mut rest = text;
     while let Some(c) = rest.chars().next() {
-        let word: usize = rest.chars().take_while(|c| c.is_alphanumeric() || *c == '_').map(char::len_utf8).sum();
+        let word: usize =
+            rest.chars().take_while(|c| c.is_alphanumeric() || *c == '_').map(char::len_utf8).sum();
         let n = if word > 0 { word } else { c.len_utf8() };
         let part = &rest[..n];
         // A name that hangs together with a dot or a dash is an id; with a digit before it, a unit.
@@ -120,11 +122,16 @@ pub fn mentioned(at: &mut Value, from: &str, to: &str) {
             let parts: Vec<&str> = text.split_inclusive(['.', '#', '/']).collect();
             let bare = |p: &str| p.trim_end_matches(['.', '#', '/']) == from;
             if parts.iter().any(|p| bare(p)) {
-                *text = parts.iter().map(|p| if bare(p) { p.replacen(from, to, 1) } else { (*p).to_string() }).collect();
+                *text = parts
+                    .iter()
+                    .map(|p| if bare(p) { p.replacen(from, to, 1) } else { (*p).to_string() })
+                    .collect();
             }
         }
         Value::Array(list) => list.iter_mut().for_each(|v| mentioned(v, from, to)),
-        Value::Object(map) => map.iter_mut().filter(|(k, _)| *k != "issued").for_each(|(_, v)| mentioned(v, from, to)),
+        Value::Object(map) => {
+            map.iter_mut().filter(|(k, _)| *k != "issued").for_each(|(_, v)| mentioned(v, from, to))
+        }
         _ => {}
     }
 }
@@ -149,21 +156,43 @@ mod tests {
     fn a_figure_takes_its_uses_along_and_nothing_else() {
         let said = serde_json::to_value(rename(&job(), Renamed::Figure, "bolt", "screw").unwrap()).unwrap();
         assert_eq!(said["figures"][0]["name"], "screw");
-        assert_eq!((&said["figures"][1]["value"], &said["figures"][2]["name"]), (&"screw + bolt_play".into(), &"bolt_play".into()));
+        assert_eq!(
+            (&said["figures"][1]["value"], &said["figures"][2]["name"]),
+            (&"screw + bolt_play".into(), &"bolt_play".into())
+        );
         let piece = &said["pieces"][0];
-        assert_eq!((&piece["mark"], &piece["quantity"], &said["title"]), (&"bolt".into(), &"screw".into(), &"bolt".into()));
-        assert_eq!((&piece["lines"][0]["say"]["width"], &piece["lines"][0]["say"]["height"]), (&"10*screw".into(), &"2*(screw)-screw".into()));
+        assert_eq!(
+            (&piece["mark"], &piece["quantity"], &said["title"]),
+            (&"bolt".into(), &"screw".into(), &"bolt".into())
+        );
+        assert_eq!(
+            (&piece["lines"][0]["say"]["width"], &piece["lines"][0]["say"]["height"]),
+            (&"10*screw".into(), &"2*(screw)-screw".into())
+        );
         assert_eq!(piece["lines"][1]["say"]["shape"]["diameter"], "screw");
         // There and back is the same job.
-        assert_eq!(rename(&rename(&job(), Renamed::Figure, "bolt", "screw").unwrap(), Renamed::Figure, "screw", "bolt").unwrap(), job());
+        assert_eq!(
+            rename(
+                &rename(&job(), Renamed::Figure, "bolt", "screw").unwrap(),
+                Renamed::Figure,
+                "screw",
+                "bolt"
+            )
+            .unwrap(),
+            job()
+        );
     }
 
     #[test]
     fn a_line_takes_its_mentions_along_and_no_longer_name() {
-        let said = serde_json::to_value(rename(&job(), Renamed::Line { of: "a" }, "punch-1", "eye").unwrap()).unwrap();
+        let said = serde_json::to_value(rename(&job(), Renamed::Line { of: "a" }, "punch-1", "eye").unwrap())
+            .unwrap();
         let lines = &said["pieces"][0]["lines"];
         assert_eq!(lines[1]["id"], "eye");
-        assert_eq!((&lines[2]["say"]["of"][0], &lines[2]["say"]["along"]), (&"eye".into(), &"eye.north".into()));
+        assert_eq!(
+            (&lines[2]["say"]["of"][0], &lines[2]["say"]["along"]),
+            (&"eye".into(), &"eye.north".into())
+        );
         assert_eq!(lines[3]["say"]["of"], serde_json::json!(["repeat-1", "eye", "punch-11"]));
         assert_eq!(rename(&job(), Renamed::Line { of: "b" }, "punch-1", "eye").unwrap(), job());
     }

@@ -1,4 +1,5 @@
-//! Printing: how the job wants its figures shown. Full precision stays inside; this is the only place that rounds.
+//! Printing: how the job wants its figures shown. Full precision stays inside; this is the only place that
+//! rounds.
 
 use serde::{Deserialize, Serialize};
 
@@ -78,7 +79,8 @@ pub fn trim_number(v: f64, places: usize) -> String {
     if text.contains('.') { text.trim_end_matches('0').trim_end_matches('.').to_string() } else { text }
 }
 
-/// `v` with so many decimals, and up to `most` where a small value needs them for three figures; of those no trailing zeros.
+/// `v` with so many decimals, and up to `most` where a small value needs them for three figures; of those no
+/// trailing zeros.
 fn three_figures(v: f64, places: usize, most: usize) -> String {
     if v == 0.0 || !v.is_finite() {
         return fixed(v, places);
@@ -99,7 +101,8 @@ pub fn counted(n: usize, one: &str) -> String {
 }
 
 impl Display {
-    /// A length from mm without its unit: 0.1 mm, or inches in the job's style; small ones with three figures.
+    /// A length from mm without its unit: 0.1 mm, or inches in the job's style; small ones with three
+    /// figures.
     pub fn length(&self, mm: f64) -> String {
         let parts = match (self.length, self.inches) {
             (LengthUnit::Mm, _) => return three_figures(mm, 1, 4),
@@ -135,7 +138,8 @@ impl Display {
         }
     }
 
-    /// A thickness without its unit, as exactly as it was told: a fraction only where it is one, never the nearest.
+    /// A thickness without its unit, as exactly as it was told: a fraction only where it is one, never the
+    /// nearest.
     pub fn thickness(&self, mm: f64) -> String {
         let parts = mm / 25.4 * 64.0;
         match (self.length, self.inches) {
@@ -167,7 +171,8 @@ impl Display {
         }
     }
 
-    /// A mass from kg: three decimals below 10 kg, then two; small ones with three figures; pounds where the job is in inches.
+    /// A mass from kg: three decimals below 10 kg, then two; small ones with three figures; pounds where the
+    /// job is in inches.
     pub fn mass(&self, kg: f64) -> String {
         let (v, unit) = match self.length {
             LengthUnit::Mm => (kg, "kg"),
@@ -180,7 +185,11 @@ impl Display {
         match value.dim {
             Dim::Bare => trim_number(value.v, 4),
             Dim::Length(1) => format!("{} {}", self.fine(value.v), self.length.sign()),
-            Dim::Length(n) => format!("{} {}^{n}", trim_number(value.v / self.length.mm().powi(n.into()), 4), self.length.sign()),
+            Dim::Length(n) => format!(
+                "{} {}^{n}",
+                trim_number(value.v / self.length.mm().powi(n.into()), 4),
+                self.length.sign()
+            ),
             Dim::Angle => format!("{}°", trim_number(value.v.to_degrees(), 3)),
         }
     }

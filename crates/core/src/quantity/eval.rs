@@ -1,4 +1,5 @@
-//! Expression tree → value. A bare number takes the job's length unit when it meets a length, degrees when it meets an angle.
+//! Expression tree → value. A bare number takes the job's length unit when it meets a length, degrees when it
+//! meets an angle.
 
 use super::parser::{Expr, Node, parse};
 use super::{Fault, LengthUnit};
@@ -90,7 +91,11 @@ impl Scope<'_> {
         let v = self.eval(&expr)?;
         match v.dim {
             Dim::Bare => Ok(v.v),
-            d => Err(Fault::new(format!("{} stands where a plain number belongs", d.said()), "take the unit out, or divide by a length", expr.span)),
+            d => Err(Fault::new(
+                format!("{} stands where a plain number belongs", d.said()),
+                "take the unit out, or divide by a length",
+                expr.span,
+            )),
         }
     }
 
@@ -99,11 +104,19 @@ impl Scope<'_> {
         let n = self.number(text)?;
         let span = (0, text.chars().count());
         if (n - n.round()).abs() > 1e-9 {
-            return Err(Fault::new(format!("a count must be whole, this is {n}"), format!("write {}", n.round()), span));
+            return Err(Fault::new(
+                format!("a count must be whole, this is {n}"),
+                format!("write {}", n.round()),
+                span,
+            ));
         }
         let n = n.round();
         if n < low as f64 || n > high as f64 {
-            return Err(Fault::new(format!("the count {n} is outside {low} to {high}"), format!("write a count from {low} to {high}"), span));
+            return Err(Fault::new(
+                format!("the count {n} is outside {low} to {high}"),
+                format!("write a count from {low} to {high}"),
+                span,
+            ));
         }
         Ok(n as usize)
     }
@@ -112,7 +125,11 @@ impl Scope<'_> {
         match v.dim {
             Dim::Length(1) => Ok(v.v),
             Dim::Bare => Ok(v.v * self.unit.mm()),
-            d => Err(Fault::new(format!("{} stands where a length belongs", d.said()), "write a length, for example 40, 40mm or 1 1/2in", expr.span)),
+            d => Err(Fault::new(
+                format!("{} stands where a length belongs", d.said()),
+                "write a length, for example 40, 40mm or 1 1/2in",
+                expr.span,
+            )),
         }
     }
 
@@ -120,7 +137,11 @@ impl Scope<'_> {
         match v.dim {
             Dim::Angle => Ok(v.v),
             Dim::Bare => Ok(v.v.to_radians()),
-            d => Err(Fault::new(format!("{} stands where an angle belongs", d.said()), "write an angle, for example 90, 90° or 1.2rad", expr.span)),
+            d => Err(Fault::new(
+                format!("{} stands where an angle belongs", d.said()),
+                "write an angle, for example 90, 90° or 1.2rad",
+                expr.span,
+            )),
         }
     }
 
@@ -141,7 +162,11 @@ impl Scope<'_> {
         if value.v.is_finite() {
             Ok(value)
         } else {
-            Err(Fault::new("this has no finite value", "check for a division by zero or a number that is too large", expr.span))
+            Err(Fault::new(
+                "this has no finite value",
+                "check for a division by zero or a number that is too large",
+                expr.span,
+            ))
         }
     }
 
@@ -150,12 +175,18 @@ impl Scope<'_> {
             Some(Ok(v)) => Ok(v),
             Some(Err(why)) => Err(Fault::new(why, format!("mend the job figure '{name}'"), span)),
             None if name == "pi" || name == "π" => Ok(Value { v: std::f64::consts::PI, dim: Dim::Bare }),
-            None if length_unit(name).is_some() || angle_unit(name).is_some() => {
-                Err(Fault::new(format!("the unit '{name}' has no number before it"), format!("write a number, for example 10 {name}"), span))
-            }
+            None if length_unit(name).is_some() || angle_unit(name).is_some() => Err(Fault::new(
+                format!("the unit '{name}' has no number before it"),
+                format!("write a number, for example 10 {name}"),
+                span,
+            )),
             None => {
                 let known = self.names.known();
-                let mend = if known.is_empty() { "add a job figure with this name".to_string() } else { format!("known here: {}", known.join(", ")) };
+                let mend = if known.is_empty() {
+                    "add a job figure with this name".to_string()
+                } else {
+                    format!("known here: {}", known.join(", "))
+                };
                 Err(Fault::new(format!("nothing is called '{name}'"), mend, span))
             }
         }
@@ -169,13 +200,18 @@ impl Scope<'_> {
             (Dim::Length(1), Dim::Bare) => Ok((a.v, b.v * self.unit.mm(), a.dim)),
             (Dim::Bare, Dim::Angle) => Ok((a.v.to_radians(), b.v, b.dim)),
             (Dim::Angle, Dim::Bare) => Ok((a.v, b.v.to_radians(), a.dim)),
-            (x, y) => Err(Fault::new(format!("{} and {} cannot be put together", x.said(), y.said()), "use two lengths or two angles", span)),
+            (x, y) => Err(Fault::new(
+                format!("{} and {} cannot be put together", x.said(), y.said()),
+                "use two lengths or two angles",
+                span,
+            )),
         }
     }
 
     fn op(&self, op: char, a: &Expr, b: &Expr, span: (usize, usize)) -> Result<Value, Fault> {
         let (x, y) = (self.eval(a)?, self.eval(b)?);
-        let too_high = || Fault::new("this multiplies angles or too many lengths", "keep to areas at most", span);
+        let too_high =
+            || Fault::new("this multiplies angles or too many lengths", "keep to areas at most", span);
         let power = |d: Dim| match d {
             Dim::Bare => Some(0i8),
             Dim::Length(n) => Some(n),
@@ -189,7 +225,11 @@ impl Scope<'_> {
             }
             '*' | '/' => {
                 if op == '/' && y.v == 0.0 {
-                    return Err(Fault::new("this divides by zero", "make the lower value other than zero", b.span));
+                    return Err(Fault::new(
+                        "this divides by zero",
+                        "make the lower value other than zero",
+                        b.span,
+                    ));
                 }
                 let v = if op == '*' { x.v * y.v } else { x.v / y.v };
                 let sign = if op == '*' { 1 } else { -1 };
@@ -207,7 +247,11 @@ impl Scope<'_> {
             _ => match (x.dim, y.dim) {
                 (Dim::Bare, Dim::Bare) => Ok(Value { v: x.v.powf(y.v), dim: Dim::Bare }),
                 (Dim::Length(1), Dim::Bare) if y.v == 2.0 => Ok(Value { v: x.v * x.v, dim: Dim::Length(2) }),
-                _ => Err(Fault::new("only plain numbers can be raised to a power, and lengths squared", "use ^2 on a length, or sqrt( )", span)),
+                _ => Err(Fault::new(
+                    "only plain numbers can be raised to a power, and lengths squared",
+                    "use ^2 on a length, or sqrt( )",
+                    span,
+                )),
             },
         }
     }
@@ -218,10 +262,20 @@ impl Scope<'_> {
             "min" | "max" => 1..=16,
             "round" => 1..=2,
             "sin" | "cos" | "tan" | "asin" | "acos" | "atan" | "sqrt" | "abs" => 1..=1,
-            _ => return Err(Fault::new(format!("no function is called '{name}'"), format!("known: {FUNCTIONS}"), span)),
+            _ => {
+                return Err(Fault::new(
+                    format!("no function is called '{name}'"),
+                    format!("known: {FUNCTIONS}"),
+                    span,
+                ));
+            }
         };
         if !wants.contains(&args.len()) {
-            return Err(Fault::new(format!("{name}( ) takes {} value(s), not {}", wants.start(), args.len()), "separate the values with commas", span));
+            return Err(Fault::new(
+                format!("{name}( ) takes {} value(s), not {}", wants.start(), args.len()),
+                "separate the values with commas",
+                span,
+            ));
         }
         let values = args.iter().map(|a| self.eval(a)).collect::<Result<Vec<_>, _>>()?;
         let first = values[0];
@@ -229,7 +283,11 @@ impl Scope<'_> {
         let angle = |v: f64| Value { v, dim: Dim::Angle };
         let plain = |v: Value| match v.dim {
             Dim::Bare => Ok(v.v),
-            d => Err(Fault::new(format!("{} stands where a plain number belongs", d.said()), "divide by a length first", args[0].span)),
+            d => Err(Fault::new(
+                format!("{} stands where a plain number belongs", d.said()),
+                "divide by a length first",
+                args[0].span,
+            )),
         };
         Ok(match name {
             "sin" => bare(self.as_angle(first, &args[0])?.sin()),

@@ -62,15 +62,32 @@ impl<'a> FigureTable<'a> {
     pub fn at(&self, i: usize) -> Result<Value, Fault> {
         let f = &self.figures[i];
         let mut chars = f.name.chars();
-        let well_named = chars.next().is_some_and(|c| c.is_alphabetic()) && chars.all(|c| c.is_alphanumeric() || c == '_') && f.name.chars().count() <= 40;
+        let well_named = chars.next().is_some_and(|c| c.is_alphabetic())
+            && chars.all(|c| c.is_alphanumeric() || c == '_')
+            && f.name.chars().count() <= 40;
         if !well_named {
-            return Err(Fault::new(format!("'{}' cannot be the name of a figure", f.name), "start with a letter; then letters, digits or _", (0, 0)));
+            return Err(Fault::new(
+                format!("'{}' cannot be the name of a figure", f.name),
+                "start with a letter; then letters, digits or _",
+                (0, 0),
+            ));
         }
-        if matches!(f.name.as_str(), "t" | "r" | "pi") || super::eval::length_unit(&f.name).is_some() || super::eval::angle_unit(&f.name).is_some() {
-            return Err(Fault::new(format!("'{}' already means something else", f.name), "choose another name", (0, 0)));
+        if matches!(f.name.as_str(), "t" | "r" | "pi")
+            || super::eval::length_unit(&f.name).is_some()
+            || super::eval::angle_unit(&f.name).is_some()
+        {
+            return Err(Fault::new(
+                format!("'{}' already means something else", f.name),
+                "choose another name",
+                (0, 0),
+            ));
         }
         if self.index.get(f.name.as_str()) != Some(&i) {
-            return Err(Fault::new(format!("two figures are called '{}'", f.name), "rename one of them", (0, 0)));
+            return Err(Fault::new(
+                format!("two figures are called '{}'", f.name),
+                "rename one of them",
+                (0, 0),
+            ));
         }
         self.solve(i)
     }
@@ -88,7 +105,11 @@ impl<'a> FigureTable<'a> {
             Slot::Waiting => {}
         }
         if *self.depth.borrow() > MAX_CHAIN {
-            return Err(Fault::new(format!("more than {MAX_CHAIN} figures lean on one another"), "give one of them a plain value", (0, 0)));
+            return Err(Fault::new(
+                format!("more than {MAX_CHAIN} figures lean on one another"),
+                "give one of them a plain value",
+                (0, 0),
+            ));
         }
         self.slots.borrow_mut()[i] = Slot::Working;
         *self.depth.borrow_mut() += 1;
@@ -103,7 +124,11 @@ impl<'a> FigureTable<'a> {
         (0..self.figures.len())
             .map(|i| match self.at(i) {
                 Ok(v) => FigureValue { name: self.figures[i].name.clone(), text: print(v), fault: None },
-                Err(fault) => FigureValue { name: self.figures[i].name.clone(), text: String::new(), fault: Some(fault) },
+                Err(fault) => FigureValue {
+                    name: self.figures[i].name.clone(),
+                    text: String::new(),
+                    fault: Some(fault),
+                },
             })
             .collect()
     }
@@ -112,7 +137,13 @@ impl<'a> FigureTable<'a> {
 impl Names for FigureTable<'_> {
     fn value(&self, name: &str) -> Option<Result<Value, String>> {
         let i = *self.index.get(name)?;
-        Some(self.solve(i).map_err(|f| if f.message.contains("leads back") { f.message } else { format!("the figure '{name}' has no value: {}", f.message) }))
+        Some(self.solve(i).map_err(|f| {
+            if f.message.contains("leads back") {
+                f.message
+            } else {
+                format!("the figure '{name}' has no value: {}", f.message)
+            }
+        }))
     }
 
     fn known(&self) -> Vec<String> {
@@ -129,7 +160,12 @@ pub struct PieceNames<'a> {
 
 impl Names for PieceNames<'_> {
     fn value(&self, name: &str) -> Option<Result<Value, String>> {
-        let own = |v: Option<f64>, what: &str| Some(v.map(|v| Value { v, dim: Dim::Length(1) }).ok_or_else(|| format!("the piece has no {what} yet")));
+        let own = |v: Option<f64>, what: &str| {
+            Some(
+                v.map(|v| Value { v, dim: Dim::Length(1) })
+                    .ok_or_else(|| format!("the piece has no {what} yet")),
+            )
+        };
         match name {
             "t" => own(self.t, "thickness"),
             "r" => own(self.r, "inside radius"),

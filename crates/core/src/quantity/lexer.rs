@@ -1,5 +1,6 @@
 //! Splits the text of a value into numbers, units, names and signs.
-//! Mixed fractions (`3 1/4`) and fractions directly before a unit (`1/2in`) are one number, as they are in the shop.
+//! Mixed fractions (`3 1/4`) and fractions directly before a unit (`1/2in`) are one number, as they are in
+//! the shop.
 
 use super::Fault;
 
@@ -68,7 +69,8 @@ fn next_is_digit(chars: &[char], i: usize) -> bool {
     chars.get(i).is_some_and(|c| c.is_ascii_digit())
 }
 
-/// Reads digits with an optional decimal part and exponent; joins a following fraction where it belongs to the number.
+/// Reads digits with an optional decimal part and exponent; joins a following fraction where it belongs to
+/// the number.
 fn number(chars: &[char], start: usize) -> Result<(f64, usize), Fault> {
     let (whole, mut i, integer) = decimal(chars, start)?;
     if !integer {
@@ -147,7 +149,11 @@ fn fraction(chars: &[char], start: usize) -> Result<Option<(f64, f64, usize)>, F
         return Ok(None);
     }
     if bottom == 0.0 {
-        return Err(Fault::new("the fraction divides by zero", "write a lower number above zero", (start, end)));
+        return Err(Fault::new(
+            "the fraction divides by zero",
+            "write a lower number above zero",
+            (start, end),
+        ));
     }
     Ok(Some((top, bottom, end)))
 }

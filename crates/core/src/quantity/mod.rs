@@ -1,4 +1,5 @@
-//! Lengths, angles and plain numbers as a shop writes them: read with units and arithmetic, printed as the job wants them.
+//! Lengths, angles and plain numbers as a shop writes them: read with units and arithmetic, printed as the
+//! job wants them.
 
 mod display;
 mod eval;

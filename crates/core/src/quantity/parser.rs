@@ -1,4 +1,5 @@
-//! Text → expression tree. Precedence climbing; depth and length are bounded, so that no text can exhaust the stack.
+//! Text → expression tree. Precedence climbing; depth and length are bounded, so that no text can exhaust the
+//! stack.
 
 use super::Fault;
 use super::eval::{angle_unit, length_unit};
@@ -31,11 +32,19 @@ pub enum Node {
 pub fn parse(text: &str) -> Result<Expr, Fault> {
     let count = text.chars().count();
     if count > MAX_TEXT {
-        return Err(Fault::new(format!("the value is {count} characters long; {MAX_TEXT} is the most"), "make job figures of its parts", (MAX_TEXT, count)));
+        return Err(Fault::new(
+            format!("the value is {count} characters long; {MAX_TEXT} is the most"),
+            "make job figures of its parts",
+            (MAX_TEXT, count),
+        ));
     }
     let mut p = Parser { items: lex(text)?, at: 0, end: count, depth: 0 };
     if p.items.is_empty() {
-        return Err(Fault::new("the value is empty", "write a number, for example 40 or 1 1/2in", (0, count)));
+        return Err(Fault::new(
+            "the value is empty",
+            "write a number, for example 40 or 1 1/2in",
+            (0, count),
+        ));
     }
     let expr = p.sum()?;
     match p.peek() {
@@ -44,8 +53,9 @@ pub fn parse(text: &str) -> Result<Expr, Fault> {
     }
 }
 
-/// How many bytes at the start of a text are one value, as long as it goes on: `15 from west` begins with `15`, `2*t + 1, 4` with `2*t + 1`.
-/// A raised `×` parts counts from sizes in a line and ends the value. None where no value stands there.
+/// How many bytes at the start of a text are one value, as long as it goes on: `15 from west` begins with
+/// `15`, `2*t + 1, 4` with `2*t + 1`. A raised `×` parts counts from sizes in a line and ends the value. None
+/// where no value stands there.
 pub fn scan(text: &str) -> Option<usize> {
     if let Some(plain) = plain_number(text) {
         return Some(plain);
@@ -56,7 +66,9 @@ pub fn scan(text: &str) -> Option<usize> {
     // `5 -3` are two values, `5 - 3` and `5-3` one.
     let apart = text.match_indices(" -").find(|(i, _)| {
         let next = text[i + 2..].chars().next();
-        !text[..*i].trim_end().is_empty() && next.is_some_and(|c| !c.is_whitespace()) && !ends_open(&text[..*i])
+        !text[..*i].trim_end().is_empty()
+            && next.is_some_and(|c| !c.is_whitespace())
+            && !ends_open(&text[..*i])
     });
     let text = apart.map_or(text, |(i, _)| &text[..i]);
     // Characters that no value has end it.
@@ -77,7 +89,8 @@ fn ends_open(text: &str) -> bool {
     depth > 0 || text.trim_end().ends_with(['+', '-', '*', '/', '^', '(', ','])
 }
 
-/// `15` or `0.5` with a comma, the end, or a word behind it that is no unit: by far the most of what is written.
+/// `15` or `0.5` with a comma, the end, or a word behind it that is no unit: by far the most of what is
+/// written.
 fn plain_number(text: &str) -> Option<usize> {
     let digits = |s: &str| s.bytes().take_while(u8::is_ascii_digit).count();
     let mut n = digits(text);
@@ -95,7 +108,9 @@ fn plain_number(text: &str) -> Option<usize> {
     let word: &str = rest.split(|c: char| !c.is_alphabetic()).next().unwrap_or_default();
     let ends = match rest.chars().next() {
         None | Some(',' | ';' | ':' | ')') => true,
-        Some(c) if c.is_alphabetic() => rest.len() < text.len() - n && length_unit(word).is_none() && angle_unit(word).is_none(),
+        Some(c) if c.is_alphabetic() => {
+            rest.len() < text.len() - n && length_unit(word).is_none() && angle_unit(word).is_none()
+        }
         _ => false,
     };
     ends.then_some(n)
@@ -131,13 +146,25 @@ impl Parser {
                 format!("the units are {UNITS}; before a figure's name put a + - * /"),
                 (l.start, l.end),
             ),
-            (Token::Sign(','), Some(Token::Number(_))) if next.is_some_and(|n| matches!(n.token, Token::Number(_)) && n.start == l.end) => {
-                let digits = |x: Option<&Lexeme>| x.map_or(String::new(), |x| text.chars().skip(x.start).take(x.end - x.start).collect());
+            (Token::Sign(','), Some(Token::Number(_)))
+                if next.is_some_and(|n| matches!(n.token, Token::Number(_)) && n.start == l.end) =>
+            {
+                let digits = |x: Option<&Lexeme>| {
+                    x.map_or(String::new(), |x| text.chars().skip(x.start).take(x.end - x.start).collect())
+                };
                 let decimal = format!("{}.{}", digits(before), digits(next));
                 let from = before.map_or(l.start, |b| b.start);
-                Fault::new(format!("is this {decimal}?"), format!("write {decimal}: decimals take a point here"), (from, next.map_or(l.end, |n| n.end)))
+                Fault::new(
+                    format!("is this {decimal}?"),
+                    format!("write {decimal}: decimals take a point here"),
+                    (from, next.map_or(l.end, |n| n.end)),
+                )
             }
-            _ => Fault::new(format!("'{written}' does not belong here"), "put a + - * / before it, or take it out", (l.start, l.end)),
+            _ => Fault::new(
+                format!("'{written}' does not belong here"),
+                "put a + - * / before it, or take it out",
+                (l.start, l.end),
+            ),
         }
     }
 
@@ -146,7 +173,8 @@ impl Parser {
         if self.mark('"') {
             return true;
         }
-        let two = [self.at, self.at + 1].map(|i| self.items.get(i).filter(|l| matches!(l.token, Token::Mark('\''))));
+        let two = [self.at, self.at + 1]
+            .map(|i| self.items.get(i).filter(|l| matches!(l.token, Token::Mark('\''))));
         let hit = matches!(two, [Some(a), Some(b)] if a.end == b.start);
         self.at += if hit { 2 } else { 0 };
         hit
@@ -173,7 +201,11 @@ impl Parser {
         self.depth += 1;
         if self.depth > MAX_DEPTH {
             let at = self.peek().map_or(self.end, |l| l.start);
-            return Err(Fault::new("too many brackets or signs inside one another", "make job figures of its parts", (at, self.end)));
+            return Err(Fault::new(
+                "too many brackets or signs inside one another",
+                "make job figures of its parts",
+                (at, self.end),
+            ));
         }
         let out = f(self);
         self.depth -= 1;
@@ -190,12 +222,18 @@ impl Parser {
         }
     }
 
-    /// `10-1/4"` without a blank: ten inches and a quarter, as drawings write it, or ten less a quarter inch? Asked, not guessed.
+    /// `10-1/4"` without a blank: ten inches and a quarter, as drawings write it, or ten less a quarter inch?
+    /// Asked, not guessed.
     fn hyphenated(&self, sign: usize) -> Result<(), Fault> {
-        let [Some(whole), Some(dash), Some(part)] = [sign.checked_sub(1), Some(sign), Some(sign + 1)].map(|i| i.and_then(|i| self.items.get(i))) else {
+        let [Some(whole), Some(dash), Some(part)] =
+            [sign.checked_sub(1), Some(sign), Some(sign + 1)].map(|i| i.and_then(|i| self.items.get(i)))
+        else {
             return Ok(());
         };
-        let (Token::Number(w), Token::Sign('-'), Token::Number(p)) = (&whole.token, &dash.token, &part.token) else { return Ok(()) };
+        let (Token::Number(w), Token::Sign('-'), Token::Number(p)) = (&whole.token, &dash.token, &part.token)
+        else {
+            return Ok(());
+        };
         let unit = match self.items.get(sign + 2).map(|l| &l.token) {
             Some(Token::Mark('"')) => "\"",
             Some(Token::Word(u)) if length_unit(u) == Some(25.4) => "in",
@@ -203,11 +241,25 @@ impl Parser {
         };
         // Alone, not behind feet, and a proper fraction of the kind that rules have.
         let bare = sign < 2 || !matches!(self.items[sign - 2].token, Token::Mark('\''));
-        if !bare || w.fract() != 0.0 || !(*p > 0.0 && *p < 1.0) || (p * 64.0).fract() != 0.0 || whole.end != dash.start || dash.end != part.start {
+        if !bare
+            || w.fract() != 0.0
+            || !(*p > 0.0 && *p < 1.0)
+            || (p * 64.0).fract() != 0.0
+            || whole.end != dash.start
+            || dash.end != part.start
+        {
             return Ok(());
         }
-        let mend = format!("write {w} {}{unit} for the sum, or {w} - {}{unit} with blanks for the difference", fraction(*p), fraction(*p));
-        Err(Fault::new(format!("is this {w} and {} inches, or {w} less {} of an inch?", fraction(*p), fraction(*p)), mend, (whole.start, part.end)))
+        let mend = format!(
+            "write {w} {}{unit} for the sum, or {w} - {}{unit} with blanks for the difference",
+            fraction(*p),
+            fraction(*p)
+        );
+        Err(Fault::new(
+            format!("is this {w} and {} inches, or {w} less {} of an inch?", fraction(*p), fraction(*p)),
+            mend,
+            (whole.start, part.end),
+        ))
     }
 
     fn product(&mut self) -> Result<Expr, Fault> {
@@ -238,7 +290,11 @@ impl Parser {
 
     fn atom(&mut self) -> Result<Expr, Fault> {
         let Some(lexeme) = self.peek().cloned() else {
-            return Err(Fault::new("a value is missing at the end", "write a number or a name after the sign", (self.end.saturating_sub(1), self.end)));
+            return Err(Fault::new(
+                "a value is missing at the end",
+                "write a number or a name after the sign",
+                (self.end.saturating_sub(1), self.end),
+            ));
         };
         self.at += 1;
         match lexeme.token {
@@ -250,7 +306,11 @@ impl Parser {
                 inner.span = (lexeme.start, end);
                 Ok(inner)
             }
-            Token::Sign(_) | Token::Mark(_) => Err(Fault::new("a number is missing here", "write a number before it", (lexeme.start, lexeme.end))),
+            Token::Sign(_) | Token::Mark(_) => Err(Fault::new(
+                "a number is missing here",
+                "write a number before it",
+                (lexeme.start, lexeme.end),
+            )),
         }
     }
 
@@ -258,7 +318,9 @@ impl Parser {
         let end = self.peek().map_or(self.end, |l| l.end);
         match self.sign(&[')']) {
             Some(_) => Ok(end),
-            None => Err(Fault::new("a bracket is not closed", "add the missing )", (end.saturating_sub(1), end))),
+            None => {
+                Err(Fault::new("a bracket is not closed", "add the missing )", (end.saturating_sub(1), end)))
+            }
         }
     }
 
@@ -331,7 +393,11 @@ impl Parser {
         }
         let mut args = Vec::new();
         if self.sign(&[')']).is_some() {
-            return Err(Fault::new(format!("{word}( ) has no value in its brackets"), "write a value between the brackets", (start, self.end)));
+            return Err(Fault::new(
+                format!("{word}( ) has no value in its brackets"),
+                "write a value between the brackets",
+                (start, self.end),
+            ));
         }
         loop {
             args.push(self.nested(Self::sum)?);

@@ -17,16 +17,30 @@ const MOST_STRIPS: usize = 100;
 pub fn bend_book(job: &Job, table: &FigureTable, shelf: &Shelf) -> (BendBook, Vec<LineFault>) {
     let mut reader = Reader::new(table, job.display);
     let mut out = BendBook::default();
-    for (what, told, most) in [("bend_table", job.bend_table.len(), MOST_ROWS), ("test_bends", job.test_bends.len(), MOST_TESTS)] {
+    for (what, told, most) in
+        [("bend_table", job.bend_table.len(), MOST_ROWS), ("test_bends", job.test_bends.len(), MOST_TESTS)]
+    {
         if told > most {
-            reader.refuse(&format!("/{what}"), "", format!("{told} are told; {most} are read"), "take some out");
+            reader.refuse(
+                &format!("/{what}"),
+                "",
+                format!("{told} are told; {most} are read"),
+                "take some out",
+            );
         }
     }
     for (i, told) in job.bend_table.iter().enumerate().take(MOST_ROWS) {
         let Some(row) = row(&mut reader, i, told, shelf) else { continue };
         if let Some(other) = out.add(row) {
-            let message = format!("row {other} tells the same bend otherwise: neither is used, nor any of this material and thickness");
-            reader.refuse(&format!("/bend_table/{i}/value"), &told.value, message, format!("take out row {other} or this one"));
+            let message = format!(
+                "row {other} tells the same bend otherwise: neither is used, nor any of this material and thickness"
+            );
+            reader.refuse(
+                &format!("/bend_table/{i}/value"),
+                &told.value,
+                message,
+                format!("take out row {other} or this one"),
+            );
         }
     }
     for (i, told) in job.test_bends.iter().enumerate().take(MOST_TESTS) {
@@ -35,29 +49,61 @@ pub fn bend_book(job: &Job, table: &FigureTable, shelf: &Shelf) -> (BendBook, Ve
     (out, reader.faults)
 }
 
-fn material<'a>(reader: &mut Reader, at: &str, id: &str, shelf: &'a Shelf) -> Option<std::borrow::Cow<'a, Material>> {
+fn material<'a>(
+    reader: &mut Reader,
+    at: &str,
+    id: &str,
+    shelf: &'a Shelf,
+) -> Option<std::borrow::Cow<'a, Material>> {
     let found = shelf.material(id).map(|m| std::borrow::Cow::Owned((*m).clone()));
     if found.is_none() {
-        reader.refuse(at, id, format!("neither the shop book nor this job has a material '{id}'"), shelf.said());
+        reader.refuse(
+            at,
+            id,
+            format!("neither the shop book nor this job has a material '{id}'"),
+            shelf.said(),
+        );
     }
     found
 }
 
 /// What a value amounts to, where no bend has it: told with what it was taken for.
-fn impossible(reader: &mut Reader, at: &str, text: &str, [t, r, angle]: [f64; 3], allowance: f64, taken: &str) -> bool {
+fn impossible(
+    reader: &mut Reader,
+    at: &str,
+    text: &str,
+    [t, r, angle]: [f64; 3],
+    allowance: f64,
+    taken: &str,
+) -> bool {
     let k = (allowance / angle - r) / t;
     if K_POSSIBLE.contains(&k) {
         return false;
     }
     let n = |v: f64| trim_number(v, 3);
-    let message = format!("taken for {taken} at R{} in {}, bent {}°, this is K = {}: no bend has that", n(r), n(t), n(angle.to_degrees()), n(k));
-    reader.refuse(at, text, message, "check the unit, and whether it is a deduction or an allowance: K lies between −0.2 and 0.8");
+    let message = format!(
+        "taken for {taken} at R{} in {}, bent {}°, this is K = {}: no bend has that",
+        n(r),
+        n(t),
+        n(angle.to_degrees()),
+        n(k)
+    );
+    reader.refuse(
+        at,
+        text,
+        message,
+        "check the unit, and whether it is a deduction or an allowance: K lies between −0.2 and 0.8",
+    );
     true
 }
 
 fn row(reader: &mut Reader, i: usize, told: &TableRow, shelf: &Shelf) -> Option<Row> {
     let at = |f: &str| format!("/bend_table/{i}/{f}");
-    let of = if told.material.trim().is_empty() { None } else { Some(material(reader, &at("material"), &told.material, shelf)?) };
+    let of = if told.material.trim().is_empty() {
+        None
+    } else {
+        Some(material(reader, &at("material"), &told.material, shelf)?)
+    };
     let t = thickness(reader, &at("thickness"), &told.thickness, of.as_deref()).map(|t| t.0);
     let r = reader.length(&at("radius"), &told.radius, Range::ZeroUp);
     let angle = reader.bend_angle(&at("angle"), &told.angle, 180.0);
@@ -81,7 +127,12 @@ fn test(reader: &mut Reader, i: usize, told: &TestBend, shelf: &Shelf) -> Option
     let r = reader.length(&at("radius"), &told.radius, Range::ZeroUp);
     let angle = reader.bend_angle(&at("angle"), &told.angle, 180.0);
     if told.strips.len() > MOST_STRIPS {
-        reader.refuse(&at("strips"), "", format!("{} strips are told; {MOST_STRIPS} are read", told.strips.len()), "take some out");
+        reader.refuse(
+            &at("strips"),
+            "",
+            format!("{} strips are told; {MOST_STRIPS} are read", told.strips.len()),
+            "take some out",
+        );
     }
     let mut deductions = Vec::new();
     for (k, strip) in told.strips.iter().enumerate().take(MOST_STRIPS) {
@@ -98,7 +149,12 @@ fn test(reader: &mut Reader, i: usize, told: &TestBend, shelf: &Shelf) -> Option
         text => match reader.angle(&at("springback"), text) {
             Some(a) if (0.0..=30f64.to_radians()).contains(&a) => Some(a),
             Some(_) => {
-                reader.refuse(&at("springback"), text, "a bend opens by 0° to 30°", "write by how much it opened, such as 1.5");
+                reader.refuse(
+                    &at("springback"),
+                    text,
+                    "a bend opens by 0° to 30°",
+                    "write by how much it opened, such as 1.5",
+                );
                 None
             }
             None => None,
@@ -106,10 +162,24 @@ fn test(reader: &mut Reader, i: usize, told: &TestBend, shelf: &Shelf) -> Option
     };
     let (t, r, angle) = (t?, r?, angle?);
     if deductions.is_empty() {
-        reader.refuse(&at("strips"), "", "no strip of this test is measured yet", "write the length of the strip and both legs after bending");
+        reader.refuse(
+            &at("strips"),
+            "",
+            "no strip of this test is measured yet",
+            "write the length of the strip and both legs after bending",
+        );
         return None;
     }
-    let made = Test { id: told.id.clone(), material: told.material.clone(), t, r, angle, deductions, springback, said: told.note.clone() };
+    let made = Test {
+        id: told.id.clone(),
+        material: told.material.clone(),
+        t,
+        r,
+        angle,
+        deductions,
+        springback,
+        said: told.note.clone(),
+    };
     let taken = format!("a mean deduction of {}", reader.display.length_unit(made.deduction()));
     (!impossible(reader, &at("strips"), "", [t, r, angle], made.allowance(), &taken)).then_some(made)
 }

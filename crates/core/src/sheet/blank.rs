@@ -28,29 +28,50 @@ pub struct Blank {
 }
 
 impl Blank {
-    /// A straight side of the outline by name, in the direction of travel; `start-1.b.north` is the part of `start-1.north` beside leg b.
+    /// A straight side of the outline by name, in the direction of travel; `start-1.b.north` is the part of
+    /// `start-1.north` beside leg b.
     pub fn edge(&self, reader: &mut Reader, path: &str, name: &str) -> Option<(DVec2, DVec2)> {
         let found = straight_side(&self.outer, &self.tags, &self.zones, name);
         if found.is_none() {
-            let mut known: Vec<&str> = self.outer.vertices.iter().filter_map(|v| self.tags.get(v.tag as usize)).map(String::as_str).collect();
+            let mut known: Vec<&str> = self
+                .outer
+                .vertices
+                .iter()
+                .filter_map(|v| self.tags.get(v.tag as usize))
+                .map(String::as_str)
+                .collect();
             known.dedup();
             known.truncate(12);
-            reader.refuse(path, name, format!("no straight edge is called '{name}' here"), format!("pick from {}", known.join(", ")));
+            reader.refuse(
+                path,
+                name,
+                format!("no straight edge is called '{name}' here"),
+                format!("pick from {}", known.join(", ")),
+            );
         }
         found
     }
 
     /// Whether a zone is rolled so wide that it is worked on like a panel.
     pub fn is_shell(&self, zone: &Zone) -> bool {
-        matches!(zone.kind, Kind::Cone(_)) || self.bends.iter().any(|b| b.rolled && self.zones.get(b.zone).is_some_and(|z| z.name == zone.name))
+        matches!(zone.kind, Kind::Cone(_))
+            || self
+                .bends
+                .iter()
+                .any(|b| b.rolled && self.zones.get(b.zone).is_some_and(|z| z.name == zone.name))
     }
 }
 
 /// The longest straight side of an outline with this name.
 pub fn straight_side(outer: &Contour, tags: &[String], zones: &[Zone], name: &str) -> Option<(DVec2, DVec2)> {
     let longest = |name: &str| {
-        let named = |i: &usize| tags.get(outer.vertices[*i].tag as usize).is_some_and(|t| t == name) && outer.segment(*i).is_line();
-        let best = (0..outer.vertices.len()).filter(named).max_by(|&a, &b| outer.segment(a).length().total_cmp(&outer.segment(b).length()))?;
+        let named = |i: &usize| {
+            tags.get(outer.vertices[*i].tag as usize).is_some_and(|t| t == name)
+                && outer.segment(*i).is_line()
+        };
+        let best = (0..outer.vertices.len())
+            .filter(named)
+            .max_by(|&a, &b| outer.segment(a).length().total_cmp(&outer.segment(b).length()))?;
         let s = outer.segment(best);
         Some((s.a, s.b))
     };
@@ -71,8 +92,19 @@ pub fn rectangle(line: &str, min: DVec2, max: DVec2) -> (Contour, Vec<String>) {
 
 fn single_panel(line: &str, outer: Contour, tags: Vec<String>) -> Blank {
     let centre = outer.bounds().centre();
-    let zone = Zone::new(format!("{line}.panel"), line, Kind::Panel, None, [centre, DVec2::X], outer.flatten(CHORD));
-    Blank { line: line.into(), outer, zones: vec![zone], tags, strip: None, bends: Vec::new(), cone: None, corners: Vec::new(), narrowed: Vec::new() }
+    let zone =
+        Zone::new(format!("{line}.panel"), line, Kind::Panel, None, [centre, DVec2::X], outer.flatten(CHORD));
+    Blank {
+        line: line.into(),
+        outer,
+        zones: vec![zone],
+        tags,
+        strip: None,
+        bends: Vec::new(),
+        cone: None,
+        corners: Vec::new(),
+        narrowed: Vec::new(),
+    }
 }
 
 /// A rectangle centred on its middle.
@@ -90,23 +122,37 @@ pub fn plate(reader: &mut Reader, line: &str, say: &StartPlate) -> Option<Blank>
 pub fn outline(reader: &mut Reader, line: &str, say: &StartOutline) -> Option<Blank> {
     let outer = told_contour(reader, "/say/points", &say.points, 0)?;
     let tags = (1..=outer.vertices.len()).map(|k| format!("{line}.side-{k}")).collect();
-    let outer = Contour { vertices: outer.vertices.iter().zip(0..).map(|(v, tag)| Vertex { tag, ..*v }).collect() };
+    let outer =
+        Contour { vertices: outer.vertices.iter().zip(0..).map(|(v, tag)| Vertex { tag, ..*v }).collect() };
     Some(single_panel(line, outer.outward(), tags))
 }
 
 /// A contour told point by point, checked to be one that can be cut.
 pub fn told_contour(reader: &mut Reader, path: &str, points: &[Point], tag: u32) -> Option<Contour> {
-    if !(2..=20_000).contains(&points.len()) || (points.len() == 2 && points.iter().all(|p| p.bulge.is_empty())) {
-        reader.refuse(path, "", format!("a contour of {} points encloses nothing", points.len()), "tell at least three corners (at most 20,000)");
+    if !(2..=20_000).contains(&points.len())
+        || (points.len() == 2 && points.iter().all(|p| p.bulge.is_empty()))
+    {
+        reader.refuse(
+            path,
+            "",
+            format!("a contour of {} points encloses nothing", points.len()),
+            "tell at least three corners (at most 20,000)",
+        );
         return None;
     }
     let mut vertices = Vec::with_capacity(points.len());
     for (i, p) in points.iter().enumerate() {
         let x = reader.length(&format!("{path}/{i}/x"), &p.x, Range::Any)?;
         let y = reader.length(&format!("{path}/{i}/y"), &p.y, Range::Any)?;
-        let bulge = if p.bulge.is_empty() { 0.0 } else { reader.number(&format!("{path}/{i}/bulge"), &p.bulge)? };
+        let bulge =
+            if p.bulge.is_empty() { 0.0 } else { reader.number(&format!("{path}/{i}/bulge"), &p.bulge)? };
         if bulge.abs() > 1.0 + 1e-9 {
-            reader.refuse(&format!("{path}/{i}/bulge"), &p.bulge, "one arc may sweep at most a half circle", "split the arc in two");
+            reader.refuse(
+                &format!("{path}/{i}/bulge"),
+                &p.bulge,
+                "one arc may sweep at most a half circle",
+                "split the arc in two",
+            );
             return None;
         }
         vertices.push(Vertex { p: DVec2::new(x, y), bulge, tag });
@@ -115,7 +161,12 @@ pub fn told_contour(reader: &mut Reader, path: &str, points: &[Point], tag: u32)
     if let Some(c) = first_crossing(&contour) {
         let at = format!("{}, {}", reader.display.length(c.at.x), reader.display.length(c.at.y));
         let (i, j) = (c.segments.0 + 1, c.segments.1 + 1);
-        reader.refuse(path, "", format!("the contour crosses or touches itself at {at} (sides {i} and {j})"), format!("move point {i} or {j}"));
+        reader.refuse(
+            path,
+            "",
+            format!("the contour crosses or touches itself at {at} (sides {i} and {j})"),
+            format!("move point {i} or {j}"),
+        );
         return None;
     }
     Some(contour.outward())

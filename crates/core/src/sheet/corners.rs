@@ -1,4 +1,5 @@
-//! `round`: radius, chamfer and full round ends on the corners of the outline; and the names that corners go by.
+//! `round`: radius, chamfer and full round ends on the corners of the outline; and the names that corners go
+//! by.
 
 use std::collections::HashMap;
 
@@ -35,7 +36,13 @@ pub fn names(outer: &Contour, blank: &Blank, tags: &[String]) -> Vec<(usize, Str
     out
 }
 
-pub fn round(reader: &mut Reader, say: &Round, outer: &Contour, blank: &Blank, tags: &[String]) -> Option<Contour> {
+pub fn round(
+    reader: &mut Reader,
+    say: &Round,
+    outer: &Contour,
+    blank: &Blank,
+    tags: &[String],
+) -> Option<Contour> {
     let corners = names(outer, blank, tags);
     let size = match say.treatment {
         Treatment::FullEnd => 0.0,
@@ -59,14 +66,24 @@ pub fn round(reader: &mut Reader, say: &Round, outer: &Contour, blank: &Blank, t
                 None => {
                     let known: Vec<&str> = corners.iter().map(|c| c.1.as_str()).take(12).collect();
                     let message = format!("the outline has no straight corner called '{name}' here");
-                    reader.refuse(&format!("/say/corners/{k}"), name, message, format!("pick from {}", known.join(", ")));
+                    reader.refuse(
+                        &format!("/say/corners/{k}"),
+                        name,
+                        message,
+                        format!("pick from {}", known.join(", ")),
+                    );
                     return None;
                 }
             }
         }
     }
     if picks.is_empty() {
-        reader.refuse("/say/corners", "", "there is no sharp corner left with room for this size", "write a smaller size, or take the line out");
+        reader.refuse(
+            "/say/corners",
+            "",
+            "there is no sharp corner left with room for this size",
+            "write a smaller size, or take the line out",
+        );
         return None;
     }
     fits(reader, say, outer, &picks, &corners)?;
@@ -86,14 +103,21 @@ fn full_ends(
     picks: &mut Vec<(usize, f64)>,
 ) -> Option<()> {
     if say.corners.is_empty() {
-        reader.refuse("/say/corners", "", "no end is picked", "name the edge that becomes a half circle, for example west");
+        reader.refuse(
+            "/say/corners",
+            "",
+            "no end is picked",
+            "name the edge that becomes a half circle, for example west",
+        );
         return None;
     }
     for (k, edge) in say.corners.iter().enumerate() {
         let full = format!("{}.{edge}", blank.line);
         let n = outer.vertices.len();
-        let side = (0..n).find(|&i| tags.get(outer.vertices[i].tag as usize) == Some(&full) && outer.segment(i).is_line());
-        let square = |i: usize| corners.iter().any(|c| c.0 == i && (c.2 - std::f64::consts::FRAC_PI_2).abs() < 1e-6);
+        let side = (0..n)
+            .find(|&i| tags.get(outer.vertices[i].tag as usize) == Some(&full) && outer.segment(i).is_line());
+        let square =
+            |i: usize| corners.iter().any(|c| c.0 == i && (c.2 - std::f64::consts::FRAC_PI_2).abs() < 1e-6);
         match side {
             Some(i) if square(i) && square((i + 1) % n) => {
                 let r = outer.segment(i).length() / 2.0;
@@ -124,7 +148,13 @@ fn with_room(outer: &Contour, treatment: Treatment, picks: &mut Vec<(usize, f64)
 }
 
 /// Every side must be long enough for what its two corners take.
-fn fits(reader: &mut Reader, say: &Round, outer: &Contour, picks: &[(usize, f64)], corners: &[(usize, String, f64)]) -> Option<()> {
+fn fits(
+    reader: &mut Reader,
+    say: &Round,
+    outer: &Contour,
+    picks: &[(usize, f64)],
+    corners: &[(usize, String, f64)],
+) -> Option<()> {
     let n = outer.vertices.len();
     let sizes: HashMap<usize, f64> = picks.iter().copied().collect();
     let takes = |i: usize| {

@@ -1,4 +1,5 @@
-//! Features: the cuts and pressed shapes that lines ask for, each with a closed footprint in the flat and a name of its own.
+//! Features: the cuts and pressed shapes that lines ask for, each with a closed footprint in the flat and a
+//! name of its own.
 
 use glam::DVec2;
 
@@ -34,7 +35,14 @@ pub struct Feature {
 }
 
 impl Feature {
-    pub fn cut(name: String, line: usize, contour: Contour, centre: DVec2, least: f64, field: Bounds) -> Feature {
+    pub fn cut(
+        name: String,
+        line: usize,
+        contour: Contour,
+        centre: DVec2,
+        least: f64,
+        field: Bounds,
+    ) -> Feature {
         let side = contour.segment(0);
         let turn = if side.is_line() { (side.b - side.a).to_angle() } else { 0.0 };
         Feature { name, line, contour, centre, least, field, turn, pressed: None, light: false }
@@ -48,7 +56,14 @@ impl Feature {
     pub fn turned(&self, name: String, line: usize, about: DVec2, angle: f64) -> Feature {
         let turn = |p: DVec2| about + DVec2::from_angle(angle).rotate(p - about);
         let by = about - DVec2::from_angle(angle).rotate(about);
-        Feature { name, line, contour: self.contour.moved(angle, by), centre: turn(self.centre), turn: self.turn + angle, ..self.clone() }
+        Feature {
+            name,
+            line,
+            contour: self.contour.moved(angle, by),
+            centre: turn(self.centre),
+            turn: self.turn + angle,
+            ..self.clone()
+        }
     }
 
     /// On the other side of a line through `middle` that `across` (a unit vector) stands square on.
@@ -57,7 +72,14 @@ impl Feature {
         let flip = |p: DVec2| middle + off(p - middle);
         // The side that it opens to stays on its side: its own y is what is mirrored.
         let turn = -off(DVec2::from_angle(self.turn).perp()).perp();
-        Feature { name, line, contour: self.contour.mirrored(flip), centre: flip(self.centre), turn: turn.to_angle(), ..self.clone() }
+        Feature {
+            name,
+            line,
+            contour: self.contour.mirrored(flip),
+            centre: flip(self.centre),
+            turn: turn.to_angle(),
+            ..self.clone()
+        }
     }
 
     /// A copy of a rib belongs to the bend that it lies on.
@@ -83,7 +105,10 @@ pub fn off_sheet(features: &[Feature], outer: &Contour) -> Vec<u32> {
         crate::halt::point();
         let shrunk = |v: &Vertex| Vertex { p: f.centre + (v.p - f.centre) * (1.0 - 1e-6), ..*v };
         let foot = Contour { vertices: f.contour.vertices.iter().map(shrunk).collect() };
-        !outer.contains(f.centre) || foot.segments().any(|s| grid.near(&s.bounds()).into_iter().any(|k| crosses(&s, &sides[k as usize], 0.0)))
+        !outer.contains(f.centre)
+            || foot
+                .segments()
+                .any(|s| grid.near(&s.bounds()).into_iter().any(|k| crosses(&s, &sides[k as usize], 0.0)))
     };
     features.iter().zip(0u32..).filter(|(f, _)| f.pressed.is_some() && off(f)).map(|(_, k)| k).collect()
 }

@@ -12,15 +12,31 @@ use crate::geom::{Bounds, COINCIDENT, Contour, Grid, Segment, closest};
 use crate::job::{Fill, Pattern};
 use crate::shopbook::limits;
 
-pub fn fill(reader: &mut Reader, id: &str, line: usize, say: &Fill, made: &[(String, Vec<Feature>)], blank: &Blank, stuff: &Stuff) -> Option<Vec<Feature>> {
+pub fn fill(
+    reader: &mut Reader,
+    id: &str,
+    line: usize,
+    say: &Fill,
+    made: &[(String, Vec<Feature>)],
+    blank: &Blank,
+    stuff: &Stuff,
+) -> Option<Vec<Feature>> {
     let shape = shape(reader, "/say/shape", &say.shape);
     let bounds = field(reader, "/say/on", &say.on, blank);
     let pitch = reader.length("/say/pitch", &say.pitch, Range::AboveZero);
-    let across =
-        if say.pitch_across.trim().is_empty() { Some(None) } else { reader.length("/say/pitch_across", &say.pitch_across, Range::AboveZero).map(Some) };
+    let across = if say.pitch_across.trim().is_empty() {
+        Some(None)
+    } else {
+        reader.length("/say/pitch_across", &say.pitch_across, Range::AboveZero).map(Some)
+    };
     let margin = reader.length("/say/margin", &say.margin, Range::ZeroUp);
-    let to_bend = if say.bend_margin.trim().is_empty() { Some(None) } else { reader.length("/say/bend_margin", &say.bend_margin, Range::ZeroUp).map(Some) };
-    let ((shape, least), bounds, pitch, across, margin, to_bend) = (shape?, bounds?, pitch?, across?, margin?, to_bend?);
+    let to_bend = if say.bend_margin.trim().is_empty() {
+        Some(None)
+    } else {
+        reader.length("/say/bend_margin", &say.bend_margin, Range::ZeroUp).map(Some)
+    };
+    let ((shape, least), bounds, pitch, across, margin, to_bend) =
+        (shape?, bounds?, pitch?, across?, margin?, to_bend?);
     let own = shape.bounds();
     // Set about its own middle, so that the margins at both ends come out alike.
     let shape = shape.moved(0.0, -own.centre());
@@ -29,7 +45,12 @@ pub fn fill(reader: &mut Reader, id: &str, line: usize, say: &Fill, made: &[(Str
     let up = across.unwrap_or(if staggered { pitch * 0.75f64.sqrt() } else { pitch });
     let room = bounds.size() - DVec2::splat(2.0 * margin) - 2.0 * half;
     if room.min_element() < -1e-9 {
-        reader.refuse("/say/margin", &say.margin, "the margins leave no room for one", "write a smaller margin, or a smaller shape");
+        reader.refuse(
+            "/say/margin",
+            &say.margin,
+            "the margins leave no room for one",
+            "write a smaller margin, or a smaller shape",
+        );
         return None;
     }
     let counts = [(room.x / pitch + 1e-9).floor() + 1.0, (room.y / up + 1e-9).floor() + 1.0];
@@ -60,14 +81,26 @@ pub fn fill(reader: &mut Reader, id: &str, line: usize, say: &Fill, made: &[(Str
             }
             let contour = shape.moved(0.0, centre);
             if keep.allows(&contour, centre, half) {
-                let mut f = Feature::cut(format!("{id}#{}.{}", row + 1, column + 1), line, contour, centre, least, bounds);
+                let mut f = Feature::cut(
+                    format!("{id}#{}.{}", row + 1, column + 1),
+                    line,
+                    contour,
+                    centre,
+                    least,
+                    bounds,
+                );
                 f.light = say.light;
                 out.push(f);
             }
         }
     }
     if out.is_empty() {
-        reader.refuse("/say/margin", &say.margin, "no whole shape has room", "write a smaller margin, or a smaller shape");
+        reader.refuse(
+            "/say/margin",
+            &say.margin,
+            "no whole shape has room",
+            "write a smaller margin, or a smaller shape",
+        );
         return None;
     }
     Some(out)
@@ -102,16 +135,31 @@ impl Lines {
     fn clear(&self, contour: &Contour, near: &Bounds, gap: f64) -> bool {
         let close = self.grid.near(near);
         let mut close = close.into_iter().filter(|&i| self.boxes[i as usize].near(near, gap));
-        !close.any(|i| contour.segments().any(|s| closest(&s, &self.segments[i as usize]).gap < gap - COINCIDENT))
+        !close.any(|i| {
+            contour.segments().any(|s| closest(&s, &self.segments[i as usize]).gap < gap - COINCIDENT)
+        })
     }
 }
 
 impl<'a> Clear<'a> {
-    fn new(say: &Fill, made: &[(String, Vec<Feature>)], blank: &'a Blank, stuff: &Stuff, margin: f64, to_bend: Option<f64>, own: &Bounds) -> Clear<'a> {
+    fn new(
+        say: &Fill,
+        made: &[(String, Vec<Feature>)],
+        blank: &'a Blank,
+        stuff: &Stuff,
+        margin: f64,
+        to_bend: Option<f64>,
+        own: &Bounds,
+    ) -> Clear<'a> {
         let size = own.size();
-        let bend_margin = to_bend.unwrap_or(limits::hole_to_bend(stuff.t, size.max_element(), size.min_element()).value);
+        let bend_margin =
+            to_bend.unwrap_or(limits::hole_to_bend(stuff.t, size.max_element(), size.min_element()).value);
         let tight = |z: &&Zone| z.bend().is_some_and(|b| b.radius / stuff.t < 5.0);
-        let border = |z: &Zone| (0..z.region.len()).map(|i| Segment::line(z.region[i], z.region[(i + 1) % z.region.len()])).collect::<Vec<_>>();
+        let border = |z: &Zone| {
+            (0..z.region.len())
+                .map(|i| Segment::line(z.region[i], z.region[(i + 1) % z.region.len()]))
+                .collect::<Vec<_>>()
+        };
         let bends = blank.zones.iter().filter(tight).flat_map(border).collect();
         let cuts = made.iter().flat_map(|m| &m.1).flat_map(|f| f.contour.segments()).collect();
         Clear {

@@ -1,4 +1,5 @@
-//! What is written on the flat pattern: bend lines, dimensions as the recipe told them, and what the holes are.
+//! What is written on the flat pattern: bend lines, dimensions as the recipe told them, and what the holes
+//! are.
 
 use std::collections::HashMap;
 
@@ -19,23 +20,35 @@ const BESIDE: f64 = 1e-6;
 type Line = [[f64; 2]; 2];
 
 pub fn bend_marks(m: &Making) -> Vec<BendMark> {
-    let metal = |[a, b]: [DVec2; 2]| in_material(a, b, &m.outcome.outer, m.outcome.holes.iter().map(|h| &h.contour));
-    let lines = |parts: &[[DVec2; 2]]| parts.iter().map(|p| [p[0].to_array(), p[1].to_array()]).collect::<Vec<_>>();
+    let metal =
+        |[a, b]: [DVec2; 2]| in_material(a, b, &m.outcome.outer, m.outcome.holes.iter().map(|h| &h.contour));
+    let lines =
+        |parts: &[[DVec2; 2]]| parts.iter().map(|p| [p[0].to_array(), p[1].to_array()]).collect::<Vec<_>>();
     let mark = |b: &super::BendFact| {
         let parts = metal(b.ends);
         let [from, to] = parts.first().zip(parts.last()).map_or(b.ends, |(first, last)| [first[0], last[1]]);
         let zone = &m.blank.zones[b.zone];
         let tangents = if b.rolled { zone.tangents() } else { Vec::new() };
-        // Where a rolled sheet begins with the tangent, the line lies on the edge: the metal is looked for beside it.
+        // Where a rolled sheet begins with the tangent, the line lies on the edge: the metal is looked for
+        // beside it.
         let inward = [zone.along * BESIDE, zone.along * -BESIDE];
-        let beside = |(t, by): ([DVec2; 2], DVec2)| metal(t.map(|p| p + by)).into_iter().map(move |part| part.map(|p| p - by));
+        let beside = |(t, by): ([DVec2; 2], DVec2)| {
+            metal(t.map(|p| p + by)).into_iter().map(move |part| part.map(|p| p - by))
+        };
         let tangents: Vec<[DVec2; 2]> = tangents.into_iter().zip(inward).flat_map(beside).collect();
         bend_mark(m, b, [from, to], &parts, lines(&parts), lines(&tangents))
     };
     m.blank.bends.iter().map(mark).collect()
 }
 
-fn bend_mark(m: &Making, b: &super::BendFact, ends: [DVec2; 2], metal: &[[DVec2; 2]], parts: Vec<Line>, tangents: Vec<Line>) -> BendMark {
+fn bend_mark(
+    m: &Making,
+    b: &super::BendFact,
+    ends: [DVec2; 2],
+    metal: &[[DVec2; 2]],
+    parts: Vec<Line>,
+    tangents: Vec<Line>,
+) -> BendMark {
     BendMark {
         name: b.name.clone(),
         label: b.label.clone(),
@@ -85,7 +98,8 @@ pub fn dimensions(m: &Making, bends: &[BendMark]) -> Vec<Dimension> {
     for (k, side) in [(0, Margin::North), (1, Margin::East)] {
         let straight = bends.iter().filter(|d| (d.from[k] - d.to[k]).abs() < 1e-6);
         let (low, high) = (b.min[k], b.max[k]);
-        let mut stops: Vec<f64> = std::iter::once(low).chain(straight.map(|d| d.from[k])).chain([high]).collect();
+        let mut stops: Vec<f64> =
+            std::iter::once(low).chain(straight.map(|d| d.from[k])).chain([high]).collect();
         stops.sort_by(f64::total_cmp);
         stops.dedup_by(|a, b| (*a - *b).abs() < 1e-6);
         let at = |v: f64| if k == 0 { [v, b.max.y] } else { [b.max.x, v] };
@@ -111,7 +125,11 @@ pub fn dimensions(m: &Making, bends: &[BendMark]) -> Vec<Dimension> {
     for (k, w) in wanted.iter().chain(&overall).enumerate() {
         let (low, high) = w.span();
         let text = m.display.length(high - low);
-        let twin = out.iter().any(|d| d.side == w.side && d.text == text && Wanted { from: d.from, to: d.to, side: d.side }.span() == (low, high));
+        let twin = out.iter().any(|d| {
+            d.side == w.side
+                && d.text == text
+                && Wanted { from: d.from, to: d.to, side: d.side }.span() == (low, high)
+        });
         if high - low < 1e-6 || twin {
             continue;
         }
@@ -122,7 +140,8 @@ pub fn dimensions(m: &Making, bends: &[BendMark]) -> Vec<Dimension> {
         // The lowest row with room; the overall sizes stand outside all others.
         let free = |row: &Vec<(f64, f64)>| row.iter().all(|(a, z)| high <= a + 1e-6 || low >= z - 1e-6);
         let outermost = k >= wanted.len();
-        let level = if outermost { levels.len() } else { levels.iter().position(free).unwrap_or(levels.len()) };
+        let level =
+            if outermost { levels.len() } else { levels.iter().position(free).unwrap_or(levels.len()) };
         if level == levels.len() {
             levels.push(Vec::new());
         }
@@ -182,9 +201,12 @@ pub fn hole_marks(m: &Making) -> Vec<HoleMark> {
         let text = match &line.say {
             Say::Punch(p) => said(m, &p.shape),
             Say::Fill(f) => said(m, &f.shape),
-            Say::Rib(_) | Say::Press(_) => {
-                m.features.iter().filter(|f| f.line == i).find_map(|f| f.pressed.as_ref()).map_or(String::new(), |p| pressed_said(m, p))
-            }
+            Say::Rib(_) | Say::Press(_) => m
+                .features
+                .iter()
+                .filter(|f| f.line == i)
+                .find_map(|f| f.pressed.as_ref())
+                .map_or(String::new(), |p| pressed_said(m, p)),
             _ => continue,
         };
         let count = counts.get(line.id.as_str()).copied().unwrap_or(1);
@@ -221,12 +243,25 @@ pub fn pressed_said(m: &Making, p: &Pressed) -> String {
     let side = |up: bool| if up { "up" } else { "down" };
     match p {
         Pressed::Rib { flat, depth, width, .. } => {
-            format!("{} rib {} deep, {} wide, into the bend", if *flat { "flat" } else { "round" }, n(*depth), n(*width))
+            format!(
+                "{} rib {} deep, {} wide, into the bend",
+                if *flat { "flat" } else { "round" },
+                n(*depth),
+                n(*width)
+            )
         }
-        Pressed::Bead { depth, width, length, up, .. } => format!("bead {} × {}, {} {}", n(*length), n(*width), n(*depth), side(*up)),
-        Pressed::Louvre { length, width, height, up } => format!("louvre {} × {}, {} {}", n(*length), n(*width), n(*height), side(*up)),
-        Pressed::Dimple { diameter, depth, up } => format!("dimple ⌀{}, {} {}", n(*diameter), n(*depth), side(*up)),
-        Pressed::Collar { diameter, height, pilot, up } => format!("collar ⌀{} × {} {}, pilot ⌀{}", n(*diameter), n(*height), side(*up), n(*pilot)),
+        Pressed::Bead { depth, width, length, up, .. } => {
+            format!("bead {} × {}, {} {}", n(*length), n(*width), n(*depth), side(*up))
+        }
+        Pressed::Louvre { length, width, height, up } => {
+            format!("louvre {} × {}, {} {}", n(*length), n(*width), n(*height), side(*up))
+        }
+        Pressed::Dimple { diameter, depth, up } => {
+            format!("dimple ⌀{}, {} {}", n(*diameter), n(*depth), side(*up))
+        }
+        Pressed::Collar { diameter, height, pilot, up } => {
+            format!("collar ⌀{} × {} {}, pilot ⌀{}", n(*diameter), n(*height), side(*up), n(*pilot))
+        }
     }
 }
 
@@ -235,18 +270,25 @@ fn said(m: &Making, shape: &Shape) -> String {
     let names = crate::quantity::PieceNames { table: &scope_table, t: Some(m.t), r: Some(m.r) };
     let scope = crate::quantity::Scope { unit: m.display.length, names: &names };
     let n = |text: &str| scope.length(text).map_or_else(|_| text.to_string(), |v| m.display.brief(v));
-    let rounded = |corner: &str| if corner.trim().is_empty() { String::new() } else { format!(" R{}", n(corner)) };
+    let rounded =
+        |corner: &str| if corner.trim().is_empty() { String::new() } else { format!(" R{}", n(corner)) };
     match shape {
         Shape::Round { diameter } => format!("⌀{}", n(diameter)),
         Shape::Square { side, corner } => format!("□{}{}", n(side), rounded(corner)),
-        Shape::Rectangle { width, height, corner } => format!("{} × {}{}", n(width), n(height), rounded(corner)),
+        Shape::Rectangle { width, height, corner } => {
+            format!("{} × {}{}", n(width), n(height), rounded(corner))
+        }
         Shape::Slot { length, width, measure } => {
             let how = if *measure == SlotMeasure::Centres { " c/c" } else { "" };
             format!("slot {}{how} × {}", n(length), n(width))
         }
         Shape::Triangle { base, height } => format!("triangle {} × {}", n(base), n(height)),
-        Shape::Polygon { sides, across } => format!("{}-sided {}", trim_number(scope.number(sides).unwrap_or(0.0), 0), n(across)),
-        Shape::Keyhole { entry, slot, length } => format!("keyhole ⌀{} / {} × {}", n(entry), n(slot), n(length)),
+        Shape::Polygon { sides, across } => {
+            format!("{}-sided {}", trim_number(scope.number(sides).unwrap_or(0.0), 0), n(across))
+        }
+        Shape::Keyhole { entry, slot, length } => {
+            format!("keyhole ⌀{} / {} × {}", n(entry), n(slot), n(length))
+        }
         Shape::D { diameter, across } => format!("D ⌀{}, {} across", n(diameter), n(across)),
         Shape::Outline { .. } => "cut-out".into(),
     }

@@ -41,7 +41,9 @@ impl Solid {
     }
 
     pub fn bounds(&self) -> (DVec3, DVec3) {
-        self.points.iter().fold((DVec3::INFINITY, DVec3::NEG_INFINITY), |(lo, hi), p| (lo.min(*p), hi.max(*p)))
+        self.points
+            .iter()
+            .fold((DVec3::INFINITY, DVec3::NEG_INFINITY), |(lo, hi), p| (lo.min(*p), hi.max(*p)))
     }
 
     /// Every side is shared by two triangles that run along it in opposite senses.
@@ -66,7 +68,14 @@ impl FlatMesh {
     }
 
     /// `flattened` makes the corners of each hole.
-    fn of(outer: &Contour, holes: &[Hole], zones: &[Zone], t: f64, light: bool, flattened: impl Fn(&Contour) -> TaggedLoop) -> Self {
+    fn of(
+        outer: &Contour,
+        holes: &[Hole],
+        zones: &[Zone],
+        t: f64,
+        light: bool,
+        flattened: impl Fn(&Contour) -> TaggedLoop,
+    ) -> Self {
         let mut loops: Vec<TaggedLoop> = vec![outer.flatten_tagged(CHORD)];
         loops.extend(holes.iter().map(|h| {
             crate::halt::often();
@@ -88,7 +97,8 @@ impl FlatMesh {
             zones.iter().filter(|z| z.bend().is_some()).any(|z| {
                 let u = |p: DVec2| (p - z.origin).dot(z.along);
                 let width = z.bend().map_or(0.0, |b| b.allowance);
-                [0.0, width].iter().any(|w| (u(a) - w).abs() < 1e-6 && (u(b) - w).abs() < 1e-6) && z.contains((a + b) / 2.0)
+                [0.0, width].iter().any(|w| (u(a) - w).abs() < 1e-6 && (u(b) - w).abs() < 1e-6)
+                    && z.contains((a + b) / 2.0)
             })
         };
         let creases = tri.creases.iter().copied().filter(tangent).collect();
@@ -108,7 +118,10 @@ impl FlatMesh {
         let frames = frames(zones, fold, t);
         let place = |z: f64| {
             let frames = &frames;
-            self.points.iter().zip(&self.zones).map(move |(&p, &i)| formed(&zones[i as usize], &frames[i as usize], fold, t, p, z))
+            self.points
+                .iter()
+                .zip(&self.zones)
+                .map(move |(&p, &i)| formed(&zones[i as usize], &frames[i as usize], fold, t, p, z))
         };
         let n = self.points.len() as u32;
         let points: Vec<DVec3> = place(t).chain(place(0.0)).collect();
@@ -125,8 +138,8 @@ impl FlatMesh {
     }
 }
 
-/// Tangent lines and the facets of bends and cones, by family. Facets also stand where a bend reaches furthest out in x, y or z,
-/// so that the overall sizes of the mesh are those of the true cylinder.
+/// Tangent lines and the facets of bends and cones, by family. Facets also stand where a bend reaches
+/// furthest out in x, y or z, so that the overall sizes of the mesh are those of the true cylinder.
 fn crease_lines(zones: &[Zone], t: f64) -> Vec<Creases> {
     let at = frames(zones, 1.0, t);
     let mut out: Vec<Creases> = Vec::new();
@@ -134,14 +147,26 @@ fn crease_lines(zones: &[Zone], t: f64) -> Vec<Creases> {
         match &zone.kind {
             Kind::Panel => {}
             Kind::Cone(c) => {
-                let reach = zone.region.iter().map(|p| p.distance(c.apex)).fold((f64::INFINITY, 0.0f64), |(lo, hi), r| (lo.min(r), hi.max(r)));
+                let reach = zone
+                    .region
+                    .iter()
+                    .map(|p| p.distance(c.apex))
+                    .fold((f64::INFINITY, 0.0f64), |(lo, hi), r| (lo.min(r), hi.max(r)));
                 // The chord of the wide ring decides; its radius is that of the rolled piece.
                 let steps = facets(reach.1 * c.sweep / c.turn, c.turn);
-                let ray = |k: usize| Crease { at: c.sweep * (k as f64 / steps as f64 - 0.5), low: reach.0 * 0.5, high: reach.1 * 2.0 };
+                let ray = |k: usize| Crease {
+                    at: c.sweep * (k as f64 / steps as f64 - 0.5),
+                    low: reach.0 * 0.5,
+                    high: reach.1 * 2.0,
+                };
                 out.push(Creases { family: Family::Rays(c.apex), lines: (0..=steps).map(ray).collect() });
             }
             Kind::Bend(b) => {
-                let normal = if zone.along.x > 1e-9 || (zone.along.x.abs() <= 1e-9 && zone.along.y > 0.0) { zone.along } else { -zone.along };
+                let normal = if zone.along.x > 1e-9 || (zone.along.x.abs() <= 1e-9 && zone.along.y > 0.0) {
+                    zone.along
+                } else {
+                    -zone.along
+                };
                 let family = Family::Parallel(normal);
                 let same = |c: &Creases| matches!(c.family, Family::Parallel(n) if n.distance(normal) < 1e-9);
                 let i = out.iter().position(same).unwrap_or(out.len());
@@ -151,7 +176,8 @@ fn crease_lines(zones: &[Zone], t: f64) -> Vec<Creases> {
                 out[i].lines.extend(bend_facets(b, zone, &frame, t).into_iter().filter_map(|f| {
                     let u = f * b.allowance;
                     let (low, high) = zone.span_at(u)?;
-                    let along = |v: f64| (zone.origin + zone.along * u + zone.along.perp() * v).dot(normal.perp());
+                    let along =
+                        |v: f64| (zone.origin + zone.along * u + zone.along.perp() * v).dot(normal.perp());
                     let at = (zone.origin + zone.along * u).dot(normal);
                     Some(Crease { at, low: along(low).min(along(high)), high: along(low).max(along(high)) })
                 }));
@@ -160,7 +186,9 @@ fn crease_lines(zones: &[Zone], t: f64) -> Vec<Creases> {
     }
     for set in &mut out {
         set.lines.sort_by(|a, b| a.at.total_cmp(&b.at).then(a.low.total_cmp(&b.low)));
-        let twin = |b: &mut Crease, a: &mut Crease| (a.at - b.at).abs() < 1e-6 && (a.low - b.low).abs() < 1e-6 && (a.high - b.high).abs() < 1e-6;
+        let twin = |b: &mut Crease, a: &mut Crease| {
+            (a.at - b.at).abs() < 1e-6 && (a.low - b.low).abs() < 1e-6 && (a.high - b.high).abs() < 1e-6
+        };
         set.lines.dedup_by(twin);
     }
     out
@@ -168,7 +196,9 @@ fn crease_lines(zones: &[Zone], t: f64) -> Vec<Creases> {
 
 /// Where along a bend or rolled arc its mesh has lines, from its origin; none of other zones.
 pub(super) fn bend_lines(zone: &Zone, frame: &DAffine3, t: f64) -> Vec<f64> {
-    zone.bend().map_or_else(Vec::new, |b| bend_facets(b, zone, frame, t).into_iter().map(|f| f * b.allowance).collect())
+    zone.bend().map_or_else(Vec::new, |b| {
+        bend_facets(b, zone, frame, t).into_iter().map(|f| f * b.allowance).collect()
+    })
 }
 
 /// Shares of a bend at which its mesh has lines.
@@ -179,7 +209,8 @@ fn bend_facets(b: &BendZone, zone: &Zone, frame: &DAffine3, t: f64) -> Vec<f64> 
     let up = frame.transform_vector3(DVec3::Z) * if b.up { 1.0 } else { -1.0 };
     let half = std::f64::consts::PI;
     for k in 0..3 {
-        // Travel along the bend is forward·cos φ + up·sin φ: no advance along axis k where tan φ = −forward/up.
+        // Travel along the bend is forward·cos φ + up·sin φ: no advance along axis k where tan φ =
+        // −forward/up.
         let mut phi = (-forward[k]).atan2(up[k]).rem_euclid(half);
         if forward[k].abs() < 1e-12 && up[k].abs() < 1e-12 {
             continue;
@@ -206,12 +237,25 @@ pub fn mesh_size(result: &PieceResult) -> usize {
     super::contours(result).map(|c| 4 * sides(c) + 4).sum()
 }
 
-/// The mesh with every hole in it, for files. Holes take away their true area, so that it weighs what the figures say; where such holes would
-/// touch one another they keep to their arcs.
+/// The mesh with every hole in it, for files. Holes take away their true area, so that it weighs what the
+/// figures say; where such holes would touch one another they keep to their arcs.
 pub fn full_mesh(result: &PieceResult) -> FlatMesh {
-    let of = |flattened: fn(&Contour) -> TaggedLoop| FlatMesh::of(&result.flat.outer, &result.flat.holes, &result.zones, result.thickness, false, flattened);
+    let of = |flattened: fn(&Contour) -> TaggedLoop| {
+        FlatMesh::of(
+            &result.flat.outer,
+            &result.flat.holes,
+            &result.zones,
+            result.thickness,
+            false,
+            flattened,
+        )
+    };
     let full = of(|c| c.flatten_true(CHORD));
-    if full.solid(&result.zones, 1.0, result.thickness).is_watertight() { full } else { of(|c| c.flatten_tagged(CHORD)) }
+    if full.solid(&result.zones, 1.0, result.thickness).is_watertight() {
+        full
+    } else {
+        of(|c| c.flatten_tagged(CHORD))
+    }
 }
 
 /// What meshes and the formed picture do not show of a piece, in words; empty for nothing.
@@ -219,7 +263,14 @@ pub fn unseen(result: &PieceResult) -> String {
     let mut kinds: std::collections::BTreeMap<&str, usize> = std::collections::BTreeMap::new();
     result.flat.pressed.iter().for_each(|p| *kinds.entry(p.pressed.kind()).or_default() += 1);
     let told: Vec<String> = kinds.into_iter().map(|(what, n)| crate::quantity::counted(n, what)).collect();
-    if told.is_empty() { String::new() } else { format!("Not in STL, GLB and the formed picture: {} (they are on the flat and in the DXF)", told.join(", ")) }
+    if told.is_empty() {
+        String::new()
+    } else {
+        format!(
+            "Not in STL, GLB and the formed picture: {} (they are on the flat and in the DXF)",
+            told.join(", ")
+        )
+    }
 }
 
 /// A line that makes more cuts than this is a pattern.
@@ -234,14 +285,21 @@ pub fn has_patterns(result: &PieceResult) -> bool {
 fn patterned(result: &PieceResult) -> Vec<bool> {
     let mut cuts: std::collections::HashMap<&str, usize> = std::collections::HashMap::new();
     result.features.iter().for_each(|f| *cuts.entry(f.line.as_str()).or_default() += 1);
-    let by_pattern = |s: &u32| result.features.get(*s as usize).is_some_and(|f| cuts[f.line.as_str()] > PATTERN);
+    let by_pattern =
+        |s: &u32| result.features.get(*s as usize).is_some_and(|f| cuts[f.line.as_str()] > PATTERN);
     result.flat.holes.iter().map(|h| !h.sources.is_empty() && h.sources.iter().all(by_pattern)).collect()
 }
 
-/// The mesh without the holes of patterns, for pictures and for readers that cannot bear them all; and how many were left out.
+/// The mesh without the holes of patterns, for pictures and for readers that cannot bear them all; and how
+/// many were left out.
 pub fn plain_mesh(result: &PieceResult) -> (FlatMesh, usize) {
     let holes = result.flat.holes.iter().zip(patterned(result));
     let kept: Vec<Hole> = holes.filter(|(_, patterned)| !patterned).map(|(h, _)| h.clone()).collect();
     let left = result.flat.holes.len() - kept.len();
-    (FlatMesh::of(&result.flat.outer, &kept, &result.zones, result.thickness, true, |c| c.flatten_true(CHORD)), left)
+    (
+        FlatMesh::of(&result.flat.outer, &kept, &result.zones, result.thickness, true, |c| {
+            c.flatten_true(CHORD)
+        }),
+        left,
+    )
 }

@@ -12,14 +12,28 @@ pub fn rule_of<'a>(job: &'a Job, piece: &'a Piece) -> &'a BendRule {
 }
 
 /// The allowance of a bend. `at` is the JSON pointer that `/bend_rule` stands below.
-pub fn bend_by(reader: &mut Reader, at: &str, rule: &BendRule, stuff: &Stuff, angle: f64, r: f64) -> Option<Allowance> {
+pub fn bend_by(
+    reader: &mut Reader,
+    at: &str,
+    rule: &BendRule,
+    stuff: &Stuff,
+    angle: f64,
+    r: f64,
+) -> Option<Allowance> {
     let mut made = by_school(reader, at, rule, stuff, angle, r)?;
     // A knife edge (DIN 6935 at no radius) still is a line that can be wrapped.
     made.length = made.length.max(1e-6);
     Some(made)
 }
 
-fn by_school(reader: &mut Reader, at: &str, rule: &BendRule, stuff: &Stuff, angle: f64, r: f64) -> Option<Allowance> {
+fn by_school(
+    reader: &mut Reader,
+    at: &str,
+    rule: &BendRule,
+    stuff: &Stuff,
+    angle: f64,
+    r: f64,
+) -> Option<Allowance> {
     let (m, t) = (stuff.material, stuff.t);
     match rule.school {
         School::Din6935 => Some(allowance(Method::Din6935, m, angle, r, t)),
@@ -31,19 +45,37 @@ fn by_school(reader: &mut Reader, at: &str, rule: &BendRule, stuff: &Stuff, angl
         School::Table => stuff
             .book
             .look_up(m, t, r, angle)
-            .map_err(|e| reader.refuse(&format!("{at}/bend_rule/school"), "", e, "add a row to the bend table, or pick another school"))
+            .map_err(|e| {
+                reader.refuse(
+                    &format!("{at}/bend_rule/school"),
+                    "",
+                    e,
+                    "add a row to the bend table, or pick another school",
+                )
+            })
             .ok(),
         School::TestBend => stuff
             .book
             .by_test(&rule.test, m, t, r, angle)
-            .map_err(|e| reader.refuse(&format!("{at}/bend_rule/test"), &rule.test, e, "log a test bend, or pick another school"))
+            .map_err(|e| {
+                reader.refuse(
+                    &format!("{at}/bend_rule/test"),
+                    &rule.test,
+                    e,
+                    "log a test bend, or pick another school",
+                )
+            })
             .ok(),
     }
 }
 
 /// Curves of r/t ≥ 5 are rolled, whatever the school.
 pub fn arc_by(reader: &mut Reader, rule: &BendRule, stuff: &Stuff, angle: f64, r: f64) -> Option<Allowance> {
-    if r / stuff.t >= 5.0 { Some(allowance(Method::Rolled, stuff.material, angle, r, stuff.t)) } else { bend_by(reader, "", rule, stuff, angle, r) }
+    if r / stuff.t >= 5.0 {
+        Some(allowance(Method::Rolled, stuff.material, angle, r, stuff.t))
+    } else {
+        bend_by(reader, "", rule, stuff, angle, r)
+    }
 }
 
 /// K, and whether the shop gave it.
@@ -74,7 +106,9 @@ pub fn every_school(stuff: &Stuff, k: Option<f64>, test: &str, angle: f64, r: f6
         said: match school {
             School::Din6935 => Ok(allowance(Method::Din6935, m, angle, r, t)),
             School::Handbook90 => Ok(allowance(Method::Handbook90, m, angle, r, t)),
-            School::KFactor => Ok(allowance(Method::KFactor(k.unwrap_or(USUAL_K), k.is_some()), m, angle, r, t)),
+            School::KFactor => {
+                Ok(allowance(Method::KFactor(k.unwrap_or(USUAL_K), k.is_some()), m, angle, r, t))
+            }
             School::Table => stuff.book.look_up(m, t, r, angle),
             School::TestBend => stuff.book.by_test(test, m, t, r, angle),
         },

@@ -1,4 +1,5 @@
-//! Sheet pieces: recipe → blank → cuts → result. `evaluate` is pure: the same job gives the same result, and no input makes it panic.
+//! Sheet pieces: recipe → blank → cuts → result. `evaluate` is pure: the same job gives the same result, and
+//! no input makes it panic.
 
 mod bend_book;
 mod bends;
@@ -11,6 +12,7 @@ mod fill;
 pub(crate) mod findings;
 mod folds;
 mod import;
+pub(crate) mod line_names;
 mod marks;
 pub mod mesh;
 mod method;
@@ -25,6 +27,7 @@ mod starts;
 mod strip;
 pub mod zones;
 
+use std::collections::HashSet;
 use std::sync::OnceLock;
 
 pub(crate) use bend_book::bend_book;
@@ -103,7 +106,12 @@ pub fn evaluate_searching(job: &Job, piece: &Piece, how: &mut Search) -> PieceRe
     out.quantity = quantity.unwrap_or(0);
     let (shelf, _) = shelf::shelf(job, &table);
     let Some(material) = shelf.material(&piece.material) else {
-        reader.refuse("/material", &piece.material, format!("neither the shop book nor this job has a material '{}'", piece.material), shelf.said());
+        reader.refuse(
+            "/material",
+            &piece.material,
+            format!("neither the shop book nor this job has a material '{}'", piece.material),
+            shelf.said(),
+        );
         out.faults = reader.faults;
         return out;
     };
@@ -117,7 +125,8 @@ pub fn evaluate_searching(job: &Job, piece: &Piece, how: &mut Search) -> PieceRe
     let r = radius(&mut reader, piece, material, t);
     reader.names.r = Some(r);
     out.thickness = t;
-    out.thickness_text = gauge_number(&piece.thickness).map_or_else(|| display.thickness(t), |n| format!("{n} ga ({})", display.fine(t)));
+    out.thickness_text = gauge_number(&piece.thickness)
+        .map_or_else(|| display.thickness(t), |n| format!("{n} ga ({})", display.fine(t)));
     out.radius = r;
     let (book, _) = bend_book::bend_book(job, &table, &shelf);
     let stuff = Stuff { material, t, r, rule: method::rule_of(job, piece), book: &book };
@@ -173,20 +182,40 @@ fn empty(piece: &Piece, display: Display) -> PieceResult {
 }
 
 /// A length, or a gauge number with `ga` behind it, which means what the material is sold by.
-fn thickness(reader: &mut Reader, path: &str, text: &str, material: Option<&Material>) -> Option<(f64, Option<Working>)> {
+fn thickness(
+    reader: &mut Reader,
+    path: &str,
+    text: &str,
+    material: Option<&Material>,
+) -> Option<(f64, Option<Working>)> {
     if let Some(number) = gauge_number(text) {
         let Some(material) = material else {
-            reader.refuse(path, text, "a gauge means another thickness in each material", "name the material, or write the thickness as a length");
+            reader.refuse(
+                path,
+                text,
+                "a gauge means another thickness in each material",
+                "name the material, or write the thickness as a length",
+            );
             return None;
         };
         let Some(series) = material.gauge else {
-            reader.refuse(path, text, format!("{} is not sold by gauge", material.name), "write the thickness as a length");
+            reader.refuse(
+                path,
+                text,
+                format!("{} is not sold by gauge", material.name),
+                "write the thickness as a length",
+            );
             return None;
         };
         return match number.parse::<u32>().ok().and_then(|n| Some((n, gauge::thickness(series, n)?))) {
             Some((n, mm)) => Some((mm, Some(gauge::working(series, n, mm)))),
             None => {
-                reader.refuse(path, text, format!("the {} has no such number", series.said()), "write a number such as 16 ga, or a length");
+                reader.refuse(
+                    path,
+                    text,
+                    format!("the {} has no such number", series.said()),
+                    "write a number such as 16 ga, or a length",
+                );
                 None
             }
         };
@@ -265,7 +294,10 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
         cuts += features.len();
         if cuts > MOST_FEATURES {
             cuts -= features.len();
-            let message = format!("with this line the piece has {} cuts; {MOST_FEATURES} is the most for one piece", cuts + features.len());
+            let message = format!(
+                "with this line the piece has {} cuts; {MOST_FEATURES} is the most for one piece",
+                cuts + features.len()
+            );
             reader.refuse("/say/verb", "", message, "repeat fewer, or split the piece");
             continue;
         }
@@ -277,21 +309,31 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
     // An outline that overlaps itself is shown as it is: what a cut would leave of it means nothing.
     let overlap = if blank.zones.len() > 1 { first_crossing(&blank.outer) } else { None };
     let cutting = features.iter().zip(0u32..).filter(|(f, _)| f.pressed.is_none() && overlap.is_none());
-    let cuts: Vec<Cut> = cutting.map(|(f, k)| Cut { contour: f.contour.retagged(first + k), source: k }).collect();
+    let cuts: Vec<Cut> =
+        cutting.map(|(f, k)| Cut { contour: f.contour.retagged(first + k), source: k }).collect();
     tags.extend(features.iter().map(|f| f.name.clone()));
     let mut outcome = cut_out(blank.outer.clone(), &cuts);
     if outcome.tangled {
         reader.enter("");
-        let message = format!("the cuts overlap one another too much: more than {} in one opening, or too many in one place", crate::geom::MOST_JOINED);
+        let message = format!(
+            "the cuts overlap one another too much: more than {} in one opening, or too many in one place",
+            crate::geom::MOST_JOINED
+        );
         reader.refuse("/lines", "", message, "use a larger pitch, or one larger cut");
         return None;
     }
     if outcome.nothing_left {
         reader.enter("");
-        reader.refuse("/lines", "", "the cuts leave nothing of the blank", "make the cuts smaller, or switch one off");
+        reader.refuse(
+            "/lines",
+            "",
+            "the cuts leave nothing of the blank",
+            "make the cuts smaller, or switch one off",
+        );
         return None;
     }
-    // What is pressed needs sheet under all of it: off the sheet it is left out, as a cut that meets nothing is.
+    // What is pressed needs sheet under all of it: off the sheet it is left out, as a cut that meets nothing
+    // is.
     outcome.missed.extend(feature::off_sheet(&features, &outcome.outer));
     // Corners are rounded last: a cut may make the corner that a hand would feel.
     for (i, line, say) in rounds {
@@ -305,22 +347,12 @@ fn carry_out(reader: &mut Reader, piece: &Piece, stuff: &Stuff) -> Option<Recipe
 
 /// Lines whose ids are their own; the others are told and left out.
 fn named<'a>(reader: &mut Reader, lines: Vec<(usize, &'a Line)>) -> Vec<(usize, &'a Line)> {
-    let mut seen = std::collections::HashSet::new();
-    let mut own = |line: &Line| !line.id.is_empty() && line.id.len() <= 60 && seen.insert(line.id.clone());
-    let mut out = Vec::with_capacity(lines.len());
-    for (i, line) in lines {
-        if own(line) {
-            out.push((i, line));
-        } else {
-            reader.enter(&line.id);
-            reader.refuse("/id", &line.id, format!("the id '{}' is not this line's own", line.id), "give each line an id of its own");
-        }
-    }
-    out
+    let mut seen = HashSet::new();
+    lines.into_iter().filter(|(_, line)| line_names::own_name(reader, &mut seen, &line.id)).collect()
 }
 
-/// What makes the blank: the start, then folds, tabs and bend lines in their order, wherever cuts stand between them.
-/// Returns the cuts that corner reliefs ask for beside it.
+/// What makes the blank: the start, then folds, tabs and bend lines in their order, wherever cuts stand
+/// between them. Returns the cuts that corner reliefs ask for beside it.
 fn shape(reader: &mut Reader, lines: &[(usize, &Line)], stuff: &Stuff) -> Option<(Blank, Vec<Feature>)> {
     let mut blank: Option<Blank> = None;
     let mut tree: Option<Tree> = None;
@@ -331,7 +363,12 @@ fn shape(reader: &mut Reader, lines: &[(usize, &Line)], stuff: &Stuff) -> Option
         let at = folds::At { index, line: &line.id };
         if line.say.is_start() {
             if blank.is_some() {
-                reader.refuse("/say/verb", "", "a piece starts once", "take this line out, or make it a piece of its own");
+                reader.refuse(
+                    "/say/verb",
+                    "",
+                    "a piece starts once",
+                    "take this line out, or make it a piece of its own",
+                );
                 continue;
             }
             let made = match &line.say {
@@ -353,7 +390,12 @@ fn shape(reader: &mut Reader, lines: &[(usize, &Line)], stuff: &Stuff) -> Option
             continue;
         }
         let Some(tree) = &mut tree else {
-            reader.refuse("/say/verb", "", "nothing stands here yet to work on", "put a start line above this one");
+            reader.refuse(
+                "/say/verb",
+                "",
+                "nothing stands here yet to work on",
+                "put a start line above this one",
+            );
             continue;
         };
         match &line.say {
@@ -378,7 +420,8 @@ fn shape(reader: &mut Reader, lines: &[(usize, &Line)], stuff: &Stuff) -> Option
             folds::bend_line(reader, &mut laid, &blank.tags, at, say, stuff);
         }
         let bounds = laid.outer.bounds();
-        let feature = |r: folds::ReliefCut| Feature::cut(r.name, r.index, r.contour, r.centre, r.least, bounds);
+        let feature =
+            |r: folds::ReliefCut| Feature::cut(r.name, r.index, r.contour, r.centre, r.least, bounds);
         reliefs = laid.reliefs.into_iter().map(feature).collect();
         blank.outer = laid.outer;
         blank.zones = laid.zones;
@@ -390,7 +433,12 @@ fn shape(reader: &mut Reader, lines: &[(usize, &Line)], stuff: &Stuff) -> Option
 }
 
 /// The tree laid out; folds that have no room are told and left out.
-fn laid_out(reader: &mut Reader, mut tree: Tree, tags: &mut Vec<String>, lines: &[(usize, &Line)]) -> folds::Laid {
+fn laid_out(
+    reader: &mut Reader,
+    mut tree: Tree,
+    tags: &mut Vec<String>,
+    lines: &[(usize, &Line)],
+) -> folds::Laid {
     loop {
         let laid = folds::lay_out(&tree);
         let Some(trouble) = laid.troubles.first() else {
@@ -402,7 +450,12 @@ fn laid_out(reader: &mut Reader, mut tree: Tree, tags: &mut Vec<String>, lines: 
                 } else {
                     format!("pick from {}", laid.corner_names.join(", "))
                 };
-                reader.refuse("/say/at", name, format!("no two folds meet at a corner called '{name}'"), known);
+                reader.refuse(
+                    "/say/at",
+                    name,
+                    format!("no two folds meet at a corner called '{name}'"),
+                    known,
+                );
             }
             *tags = tree.tags;
             return laid;
@@ -410,7 +463,8 @@ fn laid_out(reader: &mut Reader, mut tree: Tree, tags: &mut Vec<String>, lines: 
         if let Some(spec) = &tree.nodes[trouble.node].spec {
             reader.enter_line(spec.index, &spec.line);
             let say = lines.iter().find(|l| l.0 == spec.index).map(|l| &l.1.say);
-            let path = if matches!(say, Some(Say::StartTray(_) | Say::Tab(_))) { "/say/width" } else { "/say/span" };
+            let path =
+                if matches!(say, Some(Say::StartTray(_) | Say::Tab(_))) { "/say/width" } else { "/say/span" };
             reader.refuse(path, "", trouble.message.clone(), trouble.mend.clone());
         }
         let node = trouble.node;
@@ -425,7 +479,11 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
     out.outside = (0..out.zones.len()).map(|k| punch::outside_box(made.blank, k)).collect();
     out.tags = made.tags.to_vec();
     let id = |f: &Feature| made.piece.lines.get(f.line).map_or(String::new(), |l| l.id.clone());
-    out.features = made.features.iter().map(|f| FeatureName { name: f.name.clone(), line: id(f), light: f.light }).collect();
+    out.features = made
+        .features
+        .iter()
+        .map(|f| FeatureName { name: f.name.clone(), line: id(f), light: f.light })
+        .collect();
     out.corners = corners::names(&outcome.outer, made.blank, made.tags)
         .into_iter()
         .map(|(i, name, _)| CornerName { name, at: outcome.outer.vertices[i].p.to_array() })
@@ -449,7 +507,8 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
 
 /// Whether a hole is left out of views: every cut that made it is.
 pub fn is_light(hole: &Hole, features: &[FeatureName]) -> bool {
-    !hole.sources.is_empty() && hole.sources.iter().all(|&s| features.get(s as usize).is_some_and(|f| f.light))
+    !hole.sources.is_empty()
+        && hole.sources.iter().all(|&s| features.get(s as usize).is_some_and(|f| f.light))
 }
 
 /// The outline and holes as contours, the outline first.

@@ -1,4 +1,5 @@
-//! Whether a formed piece runs into itself, by its solids: every triangle of the flat with its thickness, panels, bends and rolled arcs alike.
+//! Whether a formed piece runs into itself, by its solids: every triangle of the flat with its thickness,
+//! panels, bends and rolled arcs alike.
 
 use glam::DVec3;
 
@@ -34,7 +35,13 @@ impl Prism {
     fn faces(&self) -> [DVec3; 5] {
         let c = &self.corners;
         let side = |i: usize, j: usize| (c[j] - c[i]).cross(c[i + 3] - c[i]);
-        [(c[1] - c[0]).cross(c[2] - c[0]), (c[4] - c[3]).cross(c[5] - c[3]), side(0, 1), side(1, 2), side(2, 0)]
+        [
+            (c[1] - c[0]).cross(c[2] - c[0]),
+            (c[4] - c[3]).cross(c[5] - c[3]),
+            side(0, 1),
+            side(1, 2),
+            side(2, 0),
+        ]
     }
 
     fn edges(&self) -> [DVec3; 4] {
@@ -43,10 +50,14 @@ impl Prism {
     }
 
     fn spread(&self, d: DVec3) -> (f64, f64) {
-        self.corners.iter().map(|p| p.dot(d)).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)))
+        self.corners
+            .iter()
+            .map(|p| p.dot(d))
+            .fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)))
     }
 
-    /// How deep two lie in one another: the least way out over all directions that could part them (Gottschalk 1996); zero when one does.
+    /// How deep two lie in one another: the least way out over all directions that could part them
+    /// (Gottschalk 1996); zero when one does.
     fn deep_in(&self, other: &Prism) -> f64 {
         let mut least = f64::INFINITY;
         let mut parts = |d: DVec3| {
@@ -67,7 +78,8 @@ impl Prism {
     }
 }
 
-/// The deepest place where a formed piece runs into itself, and whether all of it was looked at. Zones that join at a tangent line are one there.
+/// The deepest place where a formed piece runs into itself, and whether all of it was looked at. Zones that
+/// join at a tangent line are one there.
 pub fn overlap(mesh: &FlatMesh, zones: &[Zone], t: f64) -> (Option<Overlap>, bool) {
     let frames = frames(zones, 1.0, t);
     let mut prisms: Vec<Prism> = Vec::with_capacity(mesh.triangles.len());
@@ -76,7 +88,8 @@ pub fn overlap(mesh: &FlatMesh, zones: &[Zone], t: f64) -> (Option<Overlap>, boo
         let flat = tri.map(|i| mesh.points[i as usize]);
         let at = |k: usize, height: f64| formed(&zones[zone], &frames[zone], 1.0, t, flat[k], height);
         let corners = [at(0, t), at(1, t), at(2, t), at(0, 0.0), at(1, 0.0), at(2, 0.0)];
-        let (low, high) = corners.iter().fold((DVec3::INFINITY, DVec3::NEG_INFINITY), |(l, h), p| (l.min(*p), h.max(*p)));
+        let (low, high) =
+            corners.iter().fold((DVec3::INFINITY, DVec3::NEG_INFINITY), |(l, h), p| (l.min(*p), h.max(*p)));
         prisms.push(Prism { zone, corners, low, high, flat: (flat[0] + flat[1] + flat[2]) / 3.0 });
     }
     let joins = |a: usize, b: usize| a == b || zones[a].parent == Some(b) || zones[b].parent == Some(a);

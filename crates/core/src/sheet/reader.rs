@@ -1,4 +1,5 @@
-//! Reads the values of a piece's lines against the job's figures, and keeps the faults with the field they belong to.
+//! Reads the values of a piece's lines against the job's figures, and keeps the faults with the field they
+//! belong to.
 
 use crate::quantity::{Display, Fault, FigureTable, PieceNames, Scope};
 use crate::sheet::result::LineFault;
@@ -26,7 +27,14 @@ pub enum Range {
 
 impl<'a> Reader<'a> {
     pub fn new(table: &'a FigureTable<'a>, display: Display) -> Self {
-        Reader { names: PieceNames { table, t: None, r: None }, display, faults: Vec::new(), bending: Vec::new(), line: String::new(), index: 0 }
+        Reader {
+            names: PieceNames { table, t: None, r: None },
+            display,
+            faults: Vec::new(),
+            bending: Vec::new(),
+            line: String::new(),
+            index: 0,
+        }
     }
 
     /// Faults from here on belong to this line.
@@ -76,7 +84,12 @@ impl<'a> Reader<'a> {
         }
         if v > LONGEST {
             let most = self.display.length_unit(LONGEST);
-            self.refuse(path, text, format!("this is longer than {most}"), "check the unit: a bare number is in the job's unit");
+            self.refuse(
+                path,
+                text,
+                format!("this is longer than {most}"),
+                "check the unit: a bare number is in the job's unit",
+            );
             return None;
         }
         Some(v)

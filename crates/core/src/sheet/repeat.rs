@@ -20,13 +20,22 @@ fn targets(reader: &mut Reader, of: &[String], made: &[(String, Vec<Feature>)]) 
             Some((_, features)) => out.extend(features.iter().cloned()),
             None if reader.bending.contains(id) => {
                 let message = format!("'{id}' bends; only what is cut or pressed can be copied");
-                reader.refuse(&format!("/say/of/{i}"), id, message, "name both edges in the line that folds, or tell the second fold in a line of its own");
+                reader.refuse(
+                    &format!("/say/of/{i}"),
+                    id,
+                    message,
+                    "name both edges in the line that folds, or tell the second fold in a line of its own",
+                );
                 return None;
             }
             None => {
-                let known: Vec<&str> = made.iter().filter(|m| !m.1.is_empty()).map(|m| m.0.as_str()).take(12).collect();
-                let mend =
-                    if known.is_empty() { "cut or press something above this line first".to_string() } else { format!("pick from {}", known.join(", ")) };
+                let known: Vec<&str> =
+                    made.iter().filter(|m| !m.1.is_empty()).map(|m| m.0.as_str()).take(12).collect();
+                let mend = if known.is_empty() {
+                    "cut or press something above this line first".to_string()
+                } else {
+                    format!("pick from {}", known.join(", "))
+                };
                 reader.refuse(&format!("/say/of/{i}"), id, format!("no cut above is called '{id}'"), mend);
                 return None;
             }
@@ -41,7 +50,12 @@ fn within_limits(reader: &mut Reader, path: &str, features: &[Feature], times: u
     if count <= MOST_FEATURES && corners.saturating_mul(times) <= MOST_CORNERS {
         return true;
     }
-    reader.refuse(path, "", format!("this makes {count} cuts; {MOST_FEATURES} is the most for one piece"), "repeat fewer, or split the piece");
+    reader.refuse(
+        path,
+        "",
+        format!("this makes {count} cuts; {MOST_FEATURES} is the most for one piece"),
+        "repeat fewer, or split the piece",
+    );
     false
 }
 
@@ -52,7 +66,14 @@ fn unit(axis: Axis) -> DVec2 {
     }
 }
 
-pub fn repeat(reader: &mut Reader, id: &str, line: usize, say: &Repeat, made: &[(String, Vec<Feature>)], blank: &Blank) -> Option<Vec<Feature>> {
+pub fn repeat(
+    reader: &mut Reader,
+    id: &str,
+    line: usize,
+    say: &Repeat,
+    made: &[(String, Vec<Feature>)],
+    blank: &Blank,
+) -> Option<Vec<Feature>> {
     let features = targets(reader, &say.of, made)?;
     let field = features.first()?.field;
     let spread = |d: DVec2| (field.min.dot(d).min(field.max.dot(d)), field.min.dot(d).max(field.max.dot(d)));
@@ -95,7 +116,14 @@ pub fn repeat(reader: &mut Reader, id: &str, line: usize, say: &Repeat, made: &[
 }
 
 /// Where the members stand relative to the first, itself included.
-fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, (low, high): (f64, f64), features: &[Feature]) -> Option<Vec<DVec2>> {
+fn steps(
+    reader: &mut Reader,
+    path: &str,
+    spacing: &Spacing,
+    dir: DVec2,
+    (low, high): (f64, f64),
+    features: &[Feature],
+) -> Option<Vec<DVec2>> {
     let first = features.first()?;
     let at = first.centre.dot(dir);
     // Extent of what is repeated, along the row.
@@ -116,8 +144,15 @@ fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, (low, h
             let (n, g) = (n?, g?);
             if g < 0.0 {
                 let by = reader.display.length_unit(-g);
-                let message = format!("a gap of less than nothing: shapes that overlap by {by}, or a row the other way?");
-                reader.refuse(&format!("{path}/gap"), gap, message, "write a gap above zero; for a row the other way, or for overlaps, write a pitch");
+                let message = format!(
+                    "a gap of less than nothing: shapes that overlap by {by}, or a row the other way?"
+                );
+                reader.refuse(
+                    &format!("{path}/gap"),
+                    gap,
+                    message,
+                    "write a gap above zero; for a row the other way, or for overlaps, write a pitch",
+                );
                 return None;
             }
             let (least, most_along) = extent();
@@ -136,7 +171,12 @@ fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, (low, h
             let m = reader.length(&format!("{path}/margin"), margin, Range::ZeroUp);
             let (p, m) = (p?, m?);
             if p.abs() < 1e-3 {
-                reader.refuse(&format!("{path}/pitch"), pitch, "a pitch of nothing never fills", "write a pitch above zero");
+                reader.refuse(
+                    &format!("{path}/pitch"),
+                    pitch,
+                    "a pitch of nothing never fills",
+                    "write a pitch above zero",
+                );
                 return None;
             }
             // Room from the shape's far side to the margin.
@@ -153,24 +193,45 @@ fn steps(reader: &mut Reader, path: &str, spacing: &Spacing, dir: DVec2, (low, h
                 return None;
             }
             if n >= most as f64 {
-                reader.refuse(&format!("{path}/pitch"), pitch, format!("this pitch makes {n:.0} cuts in a row"), "write a larger pitch");
+                reader.refuse(
+                    &format!("{path}/pitch"),
+                    pitch,
+                    format!("this pitch makes {n:.0} cuts in a row"),
+                    "write a larger pitch",
+                );
                 return None;
             }
             (n as usize + 1, p)
         }
     };
     if count > 1 && pitch.abs() < 1e-6 {
-        reader.refuse(&format!("{path}/pitch"), "", "the members would lie on one another", "write a pitch other than zero");
+        reader.refuse(
+            &format!("{path}/pitch"),
+            "",
+            "the members would lie on one another",
+            "write a pitch other than zero",
+        );
         return None;
     }
     Some((0..count).map(|k| dir * (pitch * k as f64)).collect())
 }
 
 /// Round a point; the first stays.
-pub fn ring(reader: &mut Reader, id: &str, line: usize, say: &Ring, made: &[(String, Vec<Feature>)], blank: &Blank) -> Option<Vec<Feature>> {
+pub fn ring(
+    reader: &mut Reader,
+    id: &str,
+    line: usize,
+    say: &Ring,
+    made: &[(String, Vec<Feature>)],
+    blank: &Blank,
+) -> Option<Vec<Feature>> {
     let features = targets(reader, &say.of, made);
     let count = reader.count("/say/count", &say.count, 2, MOST_FEATURES);
-    let sweep = if say.sweep.trim().is_empty() { Some(None) } else { reader.angle("/say/sweep", &say.sweep).map(Some) };
+    let sweep = if say.sweep.trim().is_empty() {
+        Some(None)
+    } else {
+        reader.angle("/say/sweep", &say.sweep).map(Some)
+    };
     let spot = spot(reader, "/say/centre", &say.centre, blank);
     let (features, count, sweep, spot) = (features?, count?, sweep?, spot?);
     let point = crate::geom::Contour::circle(DVec2::ZERO, 1e-9, 0);
@@ -181,7 +242,12 @@ pub fn ring(reader: &mut Reader, id: &str, line: usize, say: &Ring, made: &[(Str
     }
     let step = sweep.map_or(std::f64::consts::TAU / count as f64, |s| s / (count - 1) as f64);
     if step.abs() < 1e-9 {
-        reader.refuse("/say/sweep", &say.sweep, "the members would lie on one another", "write an angle other than zero");
+        reader.refuse(
+            "/say/sweep",
+            &say.sweep,
+            "the members would lie on one another",
+            "write an angle other than zero",
+        );
         return None;
     }
     let first = features.first()?.centre;
@@ -197,11 +263,22 @@ pub fn ring(reader: &mut Reader, id: &str, line: usize, say: &Ring, made: &[(Str
 }
 
 /// Evenly along a path that starts at the first.
-pub fn path(reader: &mut Reader, id: &str, line: usize, say: &Path, made: &[(String, Vec<Feature>)]) -> Option<Vec<Feature>> {
+pub fn path(
+    reader: &mut Reader,
+    id: &str,
+    line: usize,
+    say: &Path,
+    made: &[(String, Vec<Feature>)],
+) -> Option<Vec<Feature>> {
     let features = targets(reader, &say.of, made);
     let count = reader.count("/say/count", &say.count, 2, MOST_FEATURES);
     if !(1..=2_000).contains(&say.points.len()) {
-        reader.refuse("/say/points", "", format!("a path of {} points leads nowhere", say.points.len()), "tell 1 to 2,000 points, from the first cut on");
+        reader.refuse(
+            "/say/points",
+            "",
+            format!("a path of {} points leads nowhere", say.points.len()),
+            "tell 1 to 2,000 points, from the first cut on",
+        );
         return None;
     }
     let (features, count) = (features?, count?);
@@ -210,7 +287,11 @@ pub fn path(reader: &mut Reader, id: &str, line: usize, say: &Path, made: &[(Str
     for (i, p) in say.points.iter().enumerate() {
         let x = reader.length(&format!("/say/points/{i}/x"), &p.x, Range::Any)?;
         let y = reader.length(&format!("/say/points/{i}/y"), &p.y, Range::Any)?;
-        let b = if p.bulge.is_empty() { 0.0 } else { reader.number(&format!("/say/points/{i}/bulge"), &p.bulge)? };
+        let b = if p.bulge.is_empty() {
+            0.0
+        } else {
+            reader.number(&format!("/say/points/{i}/bulge"), &p.bulge)?
+        };
         let to = DVec2::new(x, y);
         if to.distance(from) > 1e-6 {
             segments.push(crate::geom::Segment { a: from, b: to, bulge });
@@ -230,7 +311,9 @@ pub fn path(reader: &mut Reader, id: &str, line: usize, say: &Path, made: &[(Str
         for g in &segments {
             if s <= g.length() + 1e-9 {
                 let share = (s / g.length()).clamp(0.0, 1.0);
-                let tangent = g.arc().map_or_else(|| g.tangent(false), |a| (g.at(share) - a.centre).perp() * a.sweep.signum());
+                let tangent = g
+                    .arc()
+                    .map_or_else(|| g.tangent(false), |a| (g.at(share) - a.centre).perp() * a.sweep.signum());
                 return (g.at(share), tangent.to_angle());
             }
             s -= g.length();
@@ -245,7 +328,8 @@ pub fn path(reader: &mut Reader, id: &str, line: usize, say: &Path, made: &[(Str
         let (by, heading) = at(total * k as f64 / (count - 1) as f64);
         for f in &features {
             let name = format!("{id}.{}#{}", f.name, k + 1);
-            let turned = if say.turned { f.turned(name.clone(), line, origin, heading - start) } else { f.clone() };
+            let turned =
+                if say.turned { f.turned(name.clone(), line, origin, heading - start) } else { f.clone() };
             out.push(turned.moved(name, line, by));
         }
     }
@@ -261,7 +345,14 @@ fn mirror_line(reader: &mut Reader, say: &Mirror, blank: &Blank) -> Option<(DVec
     }
 }
 
-pub fn mirror(reader: &mut Reader, id: &str, line: usize, say: &Mirror, made: &[(String, Vec<Feature>)], blank: &Blank) -> Option<Vec<Feature>> {
+pub fn mirror(
+    reader: &mut Reader,
+    id: &str,
+    line: usize,
+    say: &Mirror,
+    made: &[(String, Vec<Feature>)],
+    blank: &Blank,
+) -> Option<Vec<Feature>> {
     let features = targets(reader, &say.of, made);
     let panel = say.about == "flat" || blank.zones.iter().any(|z| z.name == say.about && z.bend().is_none());
     let (middle, across) = if panel {

@@ -1,5 +1,5 @@
-//! What evaluation gives back: geometry, figures with their workings, findings, and the lines that could not be carried out.
-//! Lengths mm, areas mm², angles rad, masses kg; the `text` beside a value is what to show.
+//! What evaluation gives back: geometry, figures with their workings, findings, and the lines that could not
+//! be carried out. Lengths mm, areas mm², angles rad, masses kg; the `text` beside a value is what to show.
 
 use std::sync::OnceLock;
 
@@ -43,15 +43,24 @@ pub struct BendMark {
 }
 
 impl BendMark {
-    /// What is drawn of it: a bend's middle line where there is metal; of a rolled arc where it begins and ends.
+    /// What is drawn of it: a bend's middle line where there is metal; of a rolled arc where it begins and
+    /// ends.
     pub fn lines(&self) -> impl Iterator<Item = [[f64; 2]; 2]> + '_ {
-        if self.rolled && !self.tangents.is_empty() { self.tangents.iter().copied() } else { self.parts.iter().copied() }
+        if self.rolled && !self.tangents.is_empty() {
+            self.tangents.iter().copied()
+        } else {
+            self.parts.iter().copied()
+        }
     }
 
     /// Its longest part, where a text has the most room.
     pub fn longest(&self) -> [[f64; 2]; 2] {
         let length = |p: &[[f64; 2]; 2]| glam::DVec2::from(p[0]).distance(p[1].into());
-        self.parts.iter().copied().max_by(|a, b| length(a).total_cmp(&length(b))).unwrap_or([self.from, self.to])
+        self.parts
+            .iter()
+            .copied()
+            .max_by(|a, b| length(a).total_cmp(&length(b)))
+            .unwrap_or([self.from, self.to])
     }
 }
 
@@ -85,7 +94,8 @@ pub struct BendRow {
     /// rad.
     pub angle: f64,
     pub angle_text: String,
-    /// Bent so far that it is folded acute first and then pressed flat: the angle of the first stroke; empty for other bends.
+    /// Bent so far that it is folded acute first and then pressed flat: the angle of the first stroke; empty
+    /// for other bends.
     pub acute: String,
     /// The angle to aim at, and whose the springback is.
     pub aim: String,
@@ -136,7 +146,8 @@ pub enum Margin {
     East,
 }
 
-/// A dimension on the flat: the points it measures between, the side it stands on and its place in the row there (0 nearest).
+/// A dimension on the flat: the points it measures between, the side it stands on and its place in the row
+/// there (0 nearest).
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct Dimension {
@@ -266,7 +277,9 @@ impl PieceResult {
     /// Its thickness as it was told, with the unit.
     pub fn thickness_said(&self) -> String {
         match (self.display.length, self.thickness_text.split_once(" (")) {
-            (unit, Some((gauge, _))) => format!("{gauge} ({} {})", self.display.fine(self.thickness), unit.sign()),
+            (unit, Some((gauge, _))) => {
+                format!("{gauge} ({} {})", self.display.fine(self.thickness), unit.sign())
+            }
             (LengthUnit::Mm, None) => format!("{} mm", self.thickness_text),
             (LengthUnit::In, None) => format!("{}\"", self.thickness_text),
         }
@@ -277,7 +290,8 @@ impl PieceResult {
         if let Some(made) = self.mesh.get() {
             return made;
         }
-        // Made outside of the lock: who makes it may be made to wait or be halted, and another who wants it must not hang on that.
+        // Made outside of the lock: who makes it may be made to wait or be halted, and another who wants it
+        // must not hang on that.
         let made = self.view_mesh();
         self.mesh.get_or_init(|| made)
     }
@@ -286,7 +300,8 @@ impl PieceResult {
         if !self.made {
             return FlatMesh::default();
         }
-        let seen: Vec<Hole> = self.flat.holes.iter().filter(|h| !crate::sheet::is_light(h, &self.features)).cloned().collect();
+        let seen: Vec<Hole> =
+            self.flat.holes.iter().filter(|h| !crate::sheet::is_light(h, &self.features)).cloned().collect();
         let mut mesh = FlatMesh::new(&self.flat.outer, &seen, &self.zones, self.thickness, true);
         mesh.light |= seen.len() < self.flat.holes.len();
         mesh

@@ -92,7 +92,12 @@ pub struct Stuff<'a> {
 pub fn strip(reader: &mut Reader, line: &str, say: &StartStrip, stuff: &Stuff) -> Option<Blank> {
     let width = reader.length("/say/width", &say.width, Range::AboveZero);
     if say.profile.is_empty() || say.profile.len() > MOST {
-        reader.refuse("/say/profile", "", format!("a profile of {} parts cannot be made", say.profile.len()), format!("tell 1 to {MOST} legs, bends and arcs"));
+        reader.refuse(
+            "/say/profile",
+            "",
+            format!("a profile of {} parts cannot be made", say.profile.len()),
+            format!("tell 1 to {MOST} legs, bends and arcs"),
+        );
         return None;
     }
     let mut made = Vec::with_capacity(say.profile.len());
@@ -115,7 +120,12 @@ pub fn strip(reader: &mut Reader, line: &str, say: &StartStrip, stuff: &Stuff) -
     // A strip shorter than nothing: the faults of its legs say why.
     let length = parts.last()?.to;
     if !(1e-3..=LONGEST).contains(&length) {
-        reader.refuse("/say/profile", "", "the strip has no length that can be cut", "make its legs longer than their bends need");
+        reader.refuse(
+            "/say/profile",
+            "",
+            "the strip has no length that can be cut",
+            "make its legs longer than their bends need",
+        );
         return None;
     }
     let width = width?;
@@ -130,13 +140,25 @@ pub fn strip(reader: &mut Reader, line: &str, say: &StartStrip, stuff: &Stuff) -
     let index = reader.index();
     let bends = parts.iter().filter_map(|p| fact(p, line, index, south, north)).collect();
     let strip = Some(Strip { parts, measure: say.measure, width });
-    Some(Blank { line: line.into(), outer, zones, tags, strip, bends, cone: None, corners: Vec::new(), narrowed: Vec::new() })
+    Some(Blank {
+        line: line.into(),
+        outer,
+        zones,
+        tags,
+        strip,
+        bends,
+        cone: None,
+        corners: Vec::new(),
+        narrowed: Vec::new(),
+    })
 }
 
 fn fact(p: &Part, line: &str, index: usize, south: f64, north: f64) -> Option<BendFact> {
     let (angle, up, radius, allowance, deduction, ossb, rolled) = match &p.made {
         Made::Leg { .. } => return None,
-        Made::Bend { angle, up, radius, allowance, deduction, ossb, .. } => (*angle, *up, *radius, allowance, *deduction, *ossb, false),
+        Made::Bend { angle, up, radius, allowance, deduction, ossb, .. } => {
+            (*angle, *up, *radius, allowance, *deduction, *ossb, false)
+        }
         Made::Arc { angle, up, radius, allowance } => (*angle, *up, *radius, allowance, 0.0, 0.0, true),
     };
     let x = (p.from + p.to) / 2.0;
@@ -162,10 +184,16 @@ fn element(reader: &mut Reader, i: usize, e: &Element, measure: Measure, stuff: 
     let at = |field: &str| format!("/say/profile/{i}/{field}");
     let t = stuff.t;
     Some(match e {
-        Element::Leg(leg) => Made::Leg { told: reader.length(&at("length"), &leg.length, Range::AboveZero)?, straight: 0.0 },
+        Element::Leg(leg) => {
+            Made::Leg { told: reader.length(&at("length"), &leg.length, Range::AboveZero)?, straight: 0.0 }
+        }
         Element::Bend(b) => {
             let angle = reader.bend_angle(&at("angle"), &b.angle, 180.0);
-            let radius = if b.radius.is_empty() { Some(stuff.r) } else { reader.length(&at("radius"), &b.radius, Range::ZeroUp) };
+            let radius = if b.radius.is_empty() {
+                Some(stuff.r)
+            } else {
+                reader.length(&at("radius"), &b.radius, Range::ZeroUp)
+            };
             let rule = b.bend_rule.as_ref().unwrap_or(stuff.rule);
             let path = if b.bend_rule.is_some() { format!("/say/profile/{i}") } else { String::new() };
             let (angle, radius) = (angle?, radius?);
@@ -212,7 +240,10 @@ fn element(reader: &mut Reader, i: usize, e: &Element, measure: Measure, stuff: 
 
 /// Setbacks off the legs, then everything in a row.
 fn lay_out(say: &StartStrip, mut made: Vec<Made>) -> Vec<Part> {
-    let setbacks: Vec<f64> = made.iter().map(|m| if let Made::Bend { told_setback, .. } = m { *told_setback } else { 0.0 }).collect();
+    let setbacks: Vec<f64> = made
+        .iter()
+        .map(|m| if let Made::Bend { told_setback, .. } = m { *told_setback } else { 0.0 })
+        .collect();
     let n = made.len();
     for (i, m) in made.iter_mut().enumerate() {
         if let Made::Leg { told, straight } = m {
@@ -245,7 +276,12 @@ fn root(reader: &mut Reader, say: &StartStrip, parts: &[Part]) -> usize {
     match parts.iter().position(|p| p.id == say.stays && is_leg(p)) {
         Some(i) => i,
         None => {
-            reader.refuse("/say/stays", &say.stays, format!("no leg is called '{}'", say.stays), "pick one of the strip's legs");
+            reader.refuse(
+                "/say/stays",
+                &say.stays,
+                format!("no leg is called '{}'", say.stays),
+                "pick one of the strip's legs",
+            );
             first
         }
     }
@@ -259,17 +295,34 @@ fn zones(line: &str, parts: &[Part], root: usize, south: f64, north: f64) -> Vec
             let east = i >= root;
             let kind = match &p.made {
                 Made::Leg { .. } => Kind::Panel,
-                Made::Bend { angle, up, radius, allowance, .. } | Made::Arc { angle, up, radius, allowance } => {
-                    Kind::Bend(BendZone { angle: *angle, up: *up, radius: *radius, allowance: allowance.length, k: allowance.k })
-                }
+                Made::Bend { angle, up, radius, allowance, .. }
+                | Made::Arc { angle, up, radius, allowance } => Kind::Bend(BendZone {
+                    angle: *angle,
+                    up: *up,
+                    radius: *radius,
+                    allowance: allowance.length,
+                    k: allowance.k,
+                }),
             };
             let parent = match i.cmp(&root) {
                 std::cmp::Ordering::Equal => None,
                 std::cmp::Ordering::Greater => Some(i - 1),
                 std::cmp::Ordering::Less => Some(i + 1),
             };
-            let place = if east { [DVec2::new(p.from, 0.0), DVec2::X] } else { [DVec2::new(p.to, 0.0), DVec2::NEG_X] };
-            Zone::upright(format!("{line}.{}", p.id), line, kind, parent, place, DVec2::new(p.from, south), DVec2::new(p.to, north))
+            let place = if east {
+                [DVec2::new(p.from, 0.0), DVec2::X]
+            } else {
+                [DVec2::new(p.to, 0.0), DVec2::NEG_X]
+            };
+            Zone::upright(
+                format!("{line}.{}", p.id),
+                line,
+                kind,
+                parent,
+                place,
+                DVec2::new(p.from, south),
+                DVec2::new(p.to, north),
+            )
         })
         .collect()
 }

@@ -1,5 +1,6 @@
-//! Zones: the parts of a flat, each with its isometric way into space. A panel moves rigidly, a bend wraps round a cylinder,
-//! a cone round its axis. The flat lies with its top face up, z from 0 to t; an upward bend has the top face inside.
+//! Zones: the parts of a flat, each with its isometric way into space. A panel moves rigidly, a bend wraps
+//! round a cylinder, a cone round its axis. The flat lies with its top face up, z from 0 to t; an upward bend
+//! has the top face inside.
 
 use glam::{DAffine3, DMat3, DVec2, DVec3};
 
@@ -59,14 +60,36 @@ pub struct Zone {
 }
 
 impl Zone {
-    pub fn new(name: String, line: &str, kind: Kind, parent: Option<usize>, [origin, along]: [DVec2; 2], region: Vec<DVec2>) -> Zone {
+    pub fn new(
+        name: String,
+        line: &str,
+        kind: Kind,
+        parent: Option<usize>,
+        [origin, along]: [DVec2; 2],
+        region: Vec<DVec2>,
+    ) -> Zone {
         let b = Bounds::of(region.iter().copied());
         Zone { name, line: line.into(), kind, parent, origin, along, region, min: b.min, max: b.max }
     }
 
     /// An upright rectangle.
-    pub fn upright(name: String, line: &str, kind: Kind, parent: Option<usize>, place: [DVec2; 2], min: DVec2, max: DVec2) -> Zone {
-        Zone::new(name, line, kind, parent, place, vec![min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)])
+    pub fn upright(
+        name: String,
+        line: &str,
+        kind: Kind,
+        parent: Option<usize>,
+        place: [DVec2; 2],
+        min: DVec2,
+        max: DVec2,
+    ) -> Zone {
+        Zone::new(
+            name,
+            line,
+            kind,
+            parent,
+            place,
+            vec![min, DVec2::new(max.x, min.y), max, DVec2::new(min.x, max.y)],
+        )
     }
 
     pub fn contains(&self, p: DVec2) -> bool {
@@ -88,7 +111,9 @@ impl Zone {
     /// How far a point lies from the region's border.
     pub fn off(&self, p: DVec2) -> f64 {
         let n = self.region.len();
-        (0..n).map(|i| Segment::line(self.region[i], self.region[(i + 1) % n]).nearest(p).distance(p)).fold(f64::INFINITY, f64::min)
+        (0..n)
+            .map(|i| Segment::line(self.region[i], self.region[(i + 1) % n]).nearest(p).distance(p))
+            .fold(f64::INFINITY, f64::min)
     }
 
     pub fn bend(&self) -> Option<&BendZone> {
@@ -127,11 +152,16 @@ impl Zone {
 
     /// Extent of the region along its own `along`, from its origin, and across it (to the left).
     pub fn extent(&self) -> [(f64, f64); 2] {
-        [self.along, self.along.perp()]
-            .map(|d| self.region.iter().map(|p| (*p - self.origin).dot(d)).fold((f64::INFINITY, f64::NEG_INFINITY), |(lo, hi), v| (lo.min(v), hi.max(v))))
+        [self.along, self.along.perp()].map(|d| {
+            self.region
+                .iter()
+                .map(|p| (*p - self.origin).dot(d))
+                .fold((f64::INFINITY, f64::NEG_INFINITY), |(lo, hi), v| (lo.min(v), hi.max(v)))
+        })
     }
 
-    /// The span across (to the left) that the region has at `u` along; `None` where it has none. For convex regions.
+    /// The span across (to the left) that the region has at `u` along; `None` where it has none. For convex
+    /// regions.
     pub fn span_at(&self, u: f64) -> Option<(f64, f64)> {
         let n = self.region.len();
         let local = |p: DVec2| ((p - self.origin).dot(self.along), (p - self.origin).dot(self.along.perp()));
@@ -152,12 +182,16 @@ impl Zone {
     /// Zone coordinates (along, across, z) as columns.
     pub fn basis(&self) -> DAffine3 {
         let (n, d) = (self.along, self.along.perp());
-        DAffine3::from_mat3_translation(DMat3::from_cols(n.extend(0.0), d.extend(0.0), DVec3::Z), self.origin.extend(0.0))
+        DAffine3::from_mat3_translation(
+            DMat3::from_cols(n.extend(0.0), d.extend(0.0), DVec3::Z),
+            self.origin.extend(0.0),
+        )
     }
 }
 
 impl ConeZone {
-    /// A point of the flat at height `z`, with the cone rolled by `fold`. The middle generator stays tangent to the flat.
+    /// A point of the flat at height `z`, with the cone rolled by `fold`. The middle generator stays tangent
+    /// to the flat.
     fn rolled(&self, fold: f64, t: f64, p: DVec2, z: f64) -> DVec3 {
         let v = p - self.apex;
         let (rho, theta) = (v.length(), v.to_angle());
@@ -188,7 +222,8 @@ impl BendZone {
         (angle > 1e-9).then(|| (angle, self.allowance / angle - self.k * t))
     }
 
-    /// (along, z) after bending of a point at `u` along and height `z`; beyond the bend it continues straight.
+    /// (along, z) after bending of a point at `u` along and height `z`; beyond the bend it continues
+    /// straight.
     pub fn bent(&self, fold: f64, t: f64, u: f64, z: f64) -> (f64, f64) {
         let Some((angle, r)) = self.folded(fold, t) else { return (u, z) };
         let beyond = (u - self.allowance).max(0.0);
@@ -265,7 +300,8 @@ pub fn formed(zone: &Zone, frame: &DAffine3, fold: f64, t: f64, p: DVec2, z: f64
     }
 }
 
-/// The zone that holds a flat point: the furthest from the root, where borders meet; the nearest, where chords of an arc leave it out.
+/// The zone that holds a flat point: the furthest from the root, where borders meet; the nearest, where
+/// chords of an arc leave it out.
 pub fn zone_of(zones: &[Zone], p: DVec2) -> Option<usize> {
     if zones.len() < 2 {
         return (!zones.is_empty()).then_some(0);

@@ -1,4 +1,5 @@
-//! Bend schools: how much flat length a bend takes. All lengths mm, angles radians; the angle is the one swept (90° for a square flange).
+//! Bend schools: how much flat length a bend takes. All lengths mm, angles radians; the angle is the one
+//! swept (90° for a square flange).
 
 use std::f64::consts::{FRAC_PI_2, PI};
 
@@ -26,7 +27,8 @@ pub enum School {
 }
 
 impl School {
-    pub const ALL: [School; 5] = [School::Din6935, School::KFactor, School::Handbook90, School::Table, School::TestBend];
+    pub const ALL: [School; 5] =
+        [School::Din6935, School::KFactor, School::Handbook90, School::Table, School::TestBend];
 
     pub fn said(self) -> &'static str {
         match self {
@@ -48,7 +50,8 @@ pub struct BendRule {
     /// The K-factor, as typed; only the K-factor school reads it.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub k: String,
-    /// Id of the test bend; only that school reads it. Empty means the one logged for this material and thickness.
+    /// Id of the test bend; only that school reads it. Empty means the one logged for this material and
+    /// thickness.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub test: String,
 }
@@ -101,14 +104,16 @@ pub enum Method {
     Rolled,
 }
 
-/// Where the neutral line of a bend can lie at all, and where it lies in ordinary bending: one rule for every school.
+/// Where the neutral line of a bend can lie at all, and where it lies in ordinary bending: one rule for every
+/// school.
 pub const K_POSSIBLE: std::ops::RangeInclusive<f64> = -0.2..=0.8;
 pub const K_USUAL: std::ops::RangeInclusive<f64> = 0.0..=0.5;
 
 /// K where the job gives none (common practice for air-bent mild steel).
 pub const USUAL_K: f64 = 0.44;
 
-/// Setback from the tangent line to where a length told from this face ends: to the virtual sharp up to 90°, to the outermost tangent beyond.
+/// Setback from the tangent line to where a length told from this face ends: to the virtual sharp up to 90°,
+/// to the outermost tangent beyond.
 /// `radius` is that of the face: r inside, r + t/2 middle, r + t outside.
 pub fn setback(radius: f64, angle: f64) -> f64 {
     if angle <= FRAC_PI_2 + 1e-9 { radius * (angle / 2.0).tan() } else { radius }
@@ -139,7 +144,8 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
                 source: "arc length of the neutral line (geometry)".into(),
                 formula: "BA = α·π/180·(r + K·t)".into(),
                 filled: format!("{}·π/180·({} + {}·{}) = {}", n(deg), n(r), n(k), n(t), n(length)),
-                assumption: (!given).then(|| format!("K = {k} is common practice; no test bend stands behind it")),
+                assumption: (!given)
+                    .then(|| format!("K = {k} is common practice; no test bend stands behind it")),
             }
         }
         Method::Rolled => {
@@ -159,7 +165,11 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
             let opening = 180.0 - deg;
             let (length, formula, filled) = if opening > 165.0 {
                 let length = 2.0 * setback(r + t, angle);
-                (length, "β > 165°: v = 0, BA = 2·OSSB".to_string(), format!("β = {}°: BA = {}", n(opening), n(length)))
+                (
+                    length,
+                    "β > 165°: v = 0, BA = 2·OSSB".to_string(),
+                    format!("β = {}°: BA = {}", n(opening), n(length)),
+                )
             } else {
                 let length = PI * (180.0 - opening) / 180.0 * (r + k * t / 2.0);
                 let v = length - 2.0 * setback(r + t, angle);
@@ -168,14 +178,27 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
                 } else if r <= 0.0 {
                     "k = 0, held there (no radius)".to_string()
                 } else if k == 0.0 {
-                    format!("k = 0, held there (0.65 + 0.5·log10({}/{}) = {})", n(r), n(t), n(din_unheld(r, t)))
+                    format!(
+                        "k = 0, held there (0.65 + 0.5·log10({}/{}) = {})",
+                        n(r),
+                        n(t),
+                        n(din_unheld(r, t))
+                    )
                 } else {
                     format!("k = 0.65 + 0.5·log10({}/{}) = {}", n(r), n(t), n(k))
                 };
                 (
                     length,
                     "v = π·(180° − β)/180°·(r + k·t/2) − 2·OSSB, BA = v + 2·OSSB".to_string(),
-                    format!("{k_said}; BA = π·{}/180·({} + {}·{}/2) = {}; v = {}", n(deg), n(r), n(k), n(t), n(length), n(v)),
+                    format!(
+                        "{k_said}; BA = π·{}/180·({} + {}·{}/2) = {}; v = {}",
+                        n(deg),
+                        n(r),
+                        n(k),
+                        n(t),
+                        n(length),
+                        n(v)
+                    ),
                 )
             };
             let held = k == 0.0 && opening <= 165.0;
@@ -186,7 +209,8 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
                 source: "DIN 6935 (cold bending of flat rolled steel)".into(),
                 formula,
                 filled,
-                assumption: held.then(|| "k is held at 0: DIN 6935 says nothing of a radius below 0.05 t".to_string()),
+                assumption: held
+                    .then(|| "k is held at 0: DIN 6935 says nothing of a radius below 0.05 t".to_string()),
             }
         }
         Method::Handbook90 => {
@@ -200,7 +224,9 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
                 formula: format!("BA = (1.57·r + {factor}·t)·α/90"),
                 filled: format!("(1.57·{} + {factor}·{})·{}/90 = {}", n(r), n(t), n(deg), n(length)),
                 assumption: match (material.handbook, (deg - 90.0).abs() > 0.01) {
-                    (None, _) => Some("the handbook does not speak of this material; the soft-steel factor is used".into()),
+                    (None, _) => Some(
+                        "the handbook does not speak of this material; the soft-steel factor is used".into(),
+                    ),
                     (_, true) => Some("told for 90°; other angles in proportion (from memory)".into()),
                     _ => None,
                 },

@@ -1,5 +1,6 @@
-//! The press brake: its tools, the V that a thickness wants, the radius and force of an air bend. Lengths mm, forces kN, angles rad.
-//! All of it common practice: the plates on the shop's own machine and tools come first.
+//! The press brake: its tools, the V that a thickness wants, the radius and force of an air bend. Lengths mm,
+//! forces kN, angles rad. All of it common practice: the plates on the shop's own machine and tools come
+//! first.
 
 use std::f64::consts::{FRAC_PI_2, PI};
 
@@ -27,7 +28,8 @@ impl Default for BrakeOf {
     }
 }
 
-/// The tools, by their sections. Beam and bed run along the whole machine; punch and die are made up to the length of the bend.
+/// The tools, by their sections. Beam and bed run along the whole machine; punch and die are made up to the
+/// length of the bend.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Tools {
     /// From the tip to the beam, with its holder.
@@ -47,7 +49,8 @@ pub struct Tools {
     pub stop_height: f64,
     /// The furthest that the stop stands from the middle of the V.
     pub stop_reach: f64,
-    /// What of a bend may stay without punch at either end; none: 10 t, at least 10 mm. Never more than 15 % of the bend.
+    /// What of a bend may stay without punch at either end; none: 10 t, at least 10 mm. Never more than 15 %
+    /// of the bend.
     pub unsupported: Option<f64>,
 }
 
@@ -86,9 +89,20 @@ pub struct ToolField {
 pub fn tool_fields() -> Vec<ToolField> {
     use crate::quantity::trim_number;
     let usual = Tools::default();
-    let length = |field, said, v: f64| ToolField { field, said, usual_mm: trim_number(v, 1), usual_in: trim_number(v / 25.4, 3) };
-    let angle = |field, said, v: f64| ToolField { field, said, usual_mm: trim_number(v.to_degrees(), 1), usual_in: trim_number(v.to_degrees(), 1) };
-    let worked = |field, said, text: &str| ToolField { field, said, usual_mm: text.into(), usual_in: text.into() };
+    let length = |field, said, v: f64| ToolField {
+        field,
+        said,
+        usual_mm: trim_number(v, 1),
+        usual_in: trim_number(v / 25.4, 3),
+    };
+    let angle = |field, said, v: f64| ToolField {
+        field,
+        said,
+        usual_mm: trim_number(v.to_degrees(), 1),
+        usual_in: trim_number(v.to_degrees(), 1),
+    };
+    let worked =
+        |field, said, text: &str| ToolField { field, said, usual_mm: text.into(), usual_in: text.into() };
     vec![
         length("punch_height", "punch, tip to beam", usual.punch_height),
         length("punch_thickness", "punch, thickness", usual.punch_thickness),
@@ -168,13 +182,17 @@ pub const HEM_FIRST: f64 = 2.0 * std::f64::consts::FRAC_PI_3;
 /// Pressing a hem flat takes this many times its air bend over the usual V.
 pub const FLATTENING: f64 = 4.0;
 
-/// The shortest flange over a V, told outside: it must reach the shoulder of the die when the bend is made. 0.7 V up to 90°; beyond, the leg
-/// stands steeper and must be longer, by cos 45° / cos(α/2).
+/// The shortest flange over a V, told outside: it must reach the shoulder of the die when the bend is made.
+/// 0.7 V up to 90°; beyond, the leg stands steeper and must be longer, by cos 45° / cos(α/2).
 pub fn shortest_flange(v: f64, angle: f64) -> Limit {
     let angle = angle.min(150f64.to_radians());
     let steep = if angle > FRAC_PI_2 { (FRAC_PI_2 / 2.0).cos() / (angle / 2.0).cos() } else { 1.0 };
     let n = |x: f64| crate::quantity::trim_number(x, 2);
-    Limit { value: 0.7 * v * steep, rule: format!("shortest flange about {} V at this angle, V = {} mm", n(0.7 * steep), n(v)), source: PRACTICE }
+    Limit {
+        value: 0.7 * v * steep,
+        rule: format!("shortest flange about {} V at this angle, V = {} mm", n(0.7 * steep), n(v)),
+        source: PRACTICE,
+    }
 }
 
 /// Tolerances of a bend unless the shop says better: of the angle (rad) and of the bent length.

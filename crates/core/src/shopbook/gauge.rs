@@ -1,4 +1,5 @@
-//! Sheet gauges. The number alone is ambiguous: 16 gauge is 1.519 mm of carbon steel, 1.588 of stainless and 1.291 of aluminium.
+//! Sheet gauges. The number alone is ambiguous: 16 gauge is 1.519 mm of carbon steel, 1.588 of stainless and
+//! 1.291 of aluminium.
 
 use std::sync::OnceLock;
 
@@ -34,7 +35,9 @@ impl Series {
         match self {
             Series::Manufacturers => "Manufacturers' Standard Gauge: sheet weight over 41.82 lb/ft² per inch",
             Series::Galvanised => "Manufacturers' Standard Gauge plus 0.0037 in of zinc (common practice)",
-            Series::Stainless => "United States Standard Gauge (Act of 1893): sheet weight over 40 lb/ft² per inch",
+            Series::Stainless => {
+                "United States Standard Gauge (Act of 1893): sheet weight over 40 lb/ft² per inch"
+            }
             Series::BrownSharpe => "ASTM B258: 0.005 in × 92^((36 − n)/39)",
         }
     }
@@ -58,7 +61,9 @@ pub fn thickness(series: Series, n: u32) -> Option<f64> {
         Series::Manufacturers => weight()? / 41.82,
         Series::Galvanised => (8..=30).contains(&n).then(weight)?? / 41.82 + 0.0037,
         Series::Stainless => weight()? / 40.0,
-        Series::BrownSharpe => (1..=36).contains(&n).then(|| 0.005 * 92f64.powf((36.0 - f64::from(n)) / 39.0))?,
+        Series::BrownSharpe => {
+            (1..=36).contains(&n).then(|| 0.005 * 92f64.powf((36.0 - f64::from(n)) / 39.0))?
+        }
     };
     Some(inches * 25.4)
 }

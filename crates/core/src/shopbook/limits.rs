@@ -13,7 +13,8 @@ pub struct Limit {
 
 const PRACTICE: &str = "common practice";
 
-/// EN 10025-2, recommended smallest inside radii for cold flanging, bend line transverse to rolling: (up to t, S235, S355). From memory.
+/// EN 10025-2, recommended smallest inside radii for cold flanging, bend line transverse to rolling: (up to
+/// t, S235, S355). From memory.
 const FLANGING: [(f64, f64, f64); 10] = [
     (1.5, 1.6, 2.5),
     (2.5, 2.5, 4.0),
@@ -32,18 +33,26 @@ pub fn smallest_radius(material: &Material, t: f64) -> Option<Limit> {
     let flanging = |pick: fn(&(f64, f64, f64)) -> f64| {
         let row = FLANGING.iter().find(|row| t <= row.0 + 1e-9);
         let value = row.map_or(t * 2.0, pick);
-        Limit { value, rule: "smallest inside radius for cold flanging, across the rolling".into(), source: "EN 10025-2 (from memory)" }
+        Limit {
+            value,
+            rule: "smallest inside radius for cold flanging, across the rolling".into(),
+            source: "EN 10025-2 (from memory)",
+        }
     };
     match material.radius {
         RadiusRule::NotBent => None,
         RadiusRule::En10025S235 => Some(flanging(|row| row.1)),
         RadiusRule::En10025S355 => Some(flanging(|row| row.2)),
-        RadiusRule::Factor(f) => Some(Limit { value: f * t, rule: format!("smallest inside radius about {f} t"), source: PRACTICE }),
+        RadiusRule::Factor(f) => Some(Limit {
+            value: f * t,
+            rule: format!("smallest inside radius about {f} t"),
+            source: PRACTICE,
+        }),
     }
 }
 
-/// The same for a bend line along the rolling: from 4 mm up one step of the table larger (EN 10025-2, from memory), for other materials by half
-/// (common practice).
+/// The same for a bend line along the rolling: from 4 mm up one step of the table larger (EN 10025-2, from
+/// memory), for other materials by half (common practice).
 pub fn smallest_radius_along(material: &Material, t: f64) -> Option<Limit> {
     let across = smallest_radius(material, t)?;
     let step = |pick: fn(&(f64, f64, f64)) -> f64| {
@@ -57,7 +66,11 @@ pub fn smallest_radius_along(material: &Material, t: f64) -> Option<Limit> {
         _ => step(|row| row.1),
     };
     let rule = across.rule.replace("across the rolling", "along the rolling");
-    let rule = if matches!(material.radius, RadiusRule::Factor(_)) { format!("{rule}, half as much again along the rolling") } else { rule };
+    let rule = if matches!(material.radius, RadiusRule::Factor(_)) {
+        format!("{rule}, half as much again along the rolling")
+    } else {
+        rule
+    };
     Some(Limit { value: value.unwrap_or(across.value), rule, source: across.source })
 }
 
@@ -73,7 +86,8 @@ pub fn v_opening(t: f64) -> Limit {
     Limit { value: factor * t, rule: format!("V opening about {factor} t"), source: PRACTICE }
 }
 
-/// How far a hole or slot must stay from the tangent line of a bend. `along` is its extent along the bend, `across` the other way.
+/// How far a hole or slot must stay from the tangent line of a bend. `along` is its extent along the bend,
+/// `across` the other way.
 pub fn hole_to_bend(t: f64, along: f64, across: f64) -> Limit {
     let slot = along > across + 1e-6 && along > 3.0 * t;
     let factor = match along {
@@ -83,7 +97,11 @@ pub fn hole_to_bend(t: f64, along: f64, across: f64) -> Limit {
         _ => 4.0,
     };
     let what = if slot { "slot" } else { "hole" };
-    Limit { value: factor * t, rule: format!("{what} edge to tangent line at least {factor} t"), source: PRACTICE }
+    Limit {
+        value: factor * t,
+        rule: format!("{what} edge to tangent line at least {factor} t"),
+        source: PRACTICE,
+    }
 }
 
 /// The smallest opening that cuts or punches cleanly; what is drilled has none.
@@ -91,7 +109,9 @@ pub fn smallest_hole(material: &Material, t: f64) -> Option<Limit> {
     let limit = |value, rule: &str| Some(Limit { value, rule: rule.into(), source: PRACTICE });
     match material.stuff {
         Stuff::Metal => limit(t, "hole at least one thickness wide"),
-        Stuff::Plastic => limit((t / 2.0).max(1.0), "hole in plastic at least half a thickness wide, 1 mm or more"),
+        Stuff::Plastic => {
+            limit((t / 2.0).max(1.0), "hole in plastic at least half a thickness wide, 1 mm or more")
+        }
         Stuff::Film | Stuff::Wood => None,
     }
 }
@@ -100,7 +120,9 @@ pub fn smallest_hole(material: &Material, t: f64) -> Option<Limit> {
 pub fn web_between(material: &Material, t: f64, width: f64) -> Limit {
     let (value, rule) = match material.stuff {
         Stuff::Metal => (t, "web between holes at least one thickness"),
-        Stuff::Plastic => (t.max(width), "web between holes in plastic at least one thickness and one diameter: it cracks"),
+        Stuff::Plastic => {
+            (t.max(width), "web between holes in plastic at least one thickness and one diameter: it cracks")
+        }
         Stuff::Film => (1.0, "web between holes in film at least 1 mm"),
         Stuff::Wood => (width, "web between holes in wood at least one diameter: it splits"),
     };
@@ -111,7 +133,9 @@ pub fn web_between(material: &Material, t: f64, width: f64) -> Limit {
 pub fn hole_to_edge(material: &Material, t: f64, width: f64) -> Limit {
     let (value, rule) = match material.stuff {
         Stuff::Metal => (1.5 * t, "hole to edge at least 1.5 t"),
-        Stuff::Plastic => ((1.5 * t).max(width), "hole in plastic to edge at least 1.5 t and one diameter: it cracks"),
+        Stuff::Plastic => {
+            ((1.5 * t).max(width), "hole in plastic to edge at least 1.5 t and one diameter: it cracks")
+        }
         Stuff::Film => (1.0, "hole in film to edge at least 1 mm"),
         Stuff::Wood => (1.5 * width, "hole in wood to edge at least one and a half diameters: it splits"),
     };
@@ -120,7 +144,11 @@ pub fn hole_to_edge(material: &Material, t: f64, width: f64) -> Limit {
 
 /// Width of a relief beside a bend that ends short of a corner.
 pub fn relief_width(t: f64) -> Limit {
-    Limit { value: t.max(1.0), rule: "bend relief at least one thickness wide, 1 mm or more".into(), source: PRACTICE }
+    Limit {
+        value: t.max(1.0),
+        rule: "bend relief at least one thickness wide, 1 mm or more".into(),
+        source: PRACTICE,
+    }
 }
 
 /// How far a relief goes past the tangent line.
@@ -130,7 +158,11 @@ pub fn relief_depth(t: f64, r: f64) -> Limit {
 
 /// Usual gap between two folds that meet, to be welded or left.
 pub fn corner_gap(t: f64) -> Limit {
-    Limit { value: (t / 4.0).clamp(0.2, 1.0), rule: "gap between folds about t/4, 0.2 to 1 mm".into(), source: PRACTICE }
+    Limit {
+        value: (t / 4.0).clamp(0.2, 1.0),
+        rule: "gap between folds about t/4, 0.2 to 1 mm".into(),
+        source: PRACTICE,
+    }
 }
 
 /// Side or diameter of a relief where two bends meet.
@@ -145,7 +177,11 @@ pub fn hem_return(t: f64) -> Limit {
 
 /// Offset of a joggle that two bends can make.
 pub fn joggle_height(t: f64) -> Limit {
-    Limit { value: 2.0 * t, rule: "joggle of at least 2 t with two bends, else a tool".into(), source: PRACTICE }
+    Limit {
+        value: 2.0 * t,
+        rule: "joggle of at least 2 t with two bends, else a tool".into(),
+        source: PRACTICE,
+    }
 }
 
 /// Room round a pressed shape: to bends, edges, cuts and other pressed shapes.
@@ -155,12 +191,20 @@ pub fn pressed_room(t: f64) -> Limit {
 
 /// Depth of a bead of this width.
 pub fn bead_depth(width: f64, t: f64) -> Limit {
-    Limit { value: (width / 3.0).max(t), rule: "bead no deeper than a third of its width".into(), source: PRACTICE }
+    Limit {
+        value: (width / 3.0).max(t),
+        rule: "bead no deeper than a third of its width".into(),
+        source: PRACTICE,
+    }
 }
 
 /// Depth of a dimple of this diameter.
 pub fn dimple_depth(diameter: f64) -> Limit {
-    Limit { value: 0.3 * diameter, rule: "dimple no deeper than 0.3 of its diameter".into(), source: PRACTICE }
+    Limit {
+        value: 0.3 * diameter,
+        rule: "dimple no deeper than 0.3 of its diameter".into(),
+        source: PRACTICE,
+    }
 }
 
 /// Height of a louvre.

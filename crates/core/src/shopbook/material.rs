@@ -87,12 +87,17 @@ impl Material {
 /// Every material, in the order of the shelf.
 pub fn materials() -> &'static [Arc<Material>] {
     static SHELF: OnceLock<Vec<Arc<Material>>> = OnceLock::new();
-    SHELF.get_or_init(|| include_str!("../../data/materials.csv").lines().skip(1).filter_map(read).map(Arc::new).collect())
+    SHELF.get_or_init(|| {
+        include_str!("../../data/materials.csv").lines().skip(1).filter_map(read).map(Arc::new).collect()
+    })
 }
 
 fn read(line: &str) -> Option<Material> {
     let f: Vec<&str> = line.splitn(12, ',').collect();
-    let [id, name, family, density, strength, upper, handbook, radius, gauge, stuff, bent, source] = f[..] else { return None };
+    let [id, name, family, density, strength, upper, handbook, radius, gauge, stuff, bent, source] = f[..]
+    else {
+        return None;
+    };
     Some(Material {
         id: id.into(),
         name: name.into(),

@@ -37,7 +37,8 @@ impl Shelf {
 
     /// All of them with their ids, for who named another.
     pub fn said(&self) -> String {
-        let all: Vec<String> = self.own.iter().chain(materials()).map(|m| format!("{} ({})", m.id, m.name)).collect();
+        let all: Vec<String> =
+            self.own.iter().chain(materials()).map(|m| format!("{} ({})", m.id, m.name)).collect();
         format!("pick one of {}", all.join(", "))
     }
 }

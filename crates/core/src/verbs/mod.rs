@@ -1,5 +1,5 @@
-//! What can be said of a piece and of a frame: one file a verb, with its type, its sentence, its usual values, its keys and its
-//! examples. A verb is registered by one line below.
+//! What can be said of a piece and of a frame: one file a verb, with its type, its sentence, its usual
+//! values, its keys and its examples. A verb is registered by one line below.
 
 use std::sync::LazyLock;
 
@@ -8,7 +8,8 @@ use serde::{Deserialize, Serialize};
 use crate::grammar::{self, Bench, Context, Role, Verb};
 use crate::quantity::Fault;
 
-/// What a line says: every field has its usual value, so that a line told in part is read and told what it lacks.
+/// What a line says: every field has its usual value, so that a line told in part is read and told what it
+/// lacks.
 macro_rules! spoken {
     ($(#[$m:meta])* pub struct $name:ident { $($body:tt)* }) => {
         $(#[$m])*
@@ -111,5 +112,6 @@ pub fn read_frame_line(text: &str, context: &Context) -> Result<FrameSay, Fault>
 
 fn typed<T: serde::de::DeserializeOwned>(value: serde_json::Value, text: &str) -> Result<T, Fault> {
     let all = (0, text.chars().count());
-    serde_json::from_value(value).map_err(|e| Fault::new(e.to_string(), "write it as the line's help shows", all))
+    serde_json::from_value(value)
+        .map_err(|e| Fault::new(e.to_string(), "write it as the line's help shows", all))
 }

@@ -1,4 +1,5 @@
-//! Bars: against plans whose best is known because the pieces were cut from whole bars, and against every arrangement of small ones.
+//! Bars: against plans whose best is known because the pieces were cut from whole bars, and against every
+//! arrangement of small ones.
 
 use approx::assert_relative_eq;
 use proptest::prelude::*;
@@ -106,7 +107,8 @@ proptest! {
     }
 }
 
-/// Equal trapezia at 45° turn over in turn: every cut is shared, so each takes its middle length and one slanting kerf.
+/// Equal trapezia at 45° turn over in turn: every cut is shared, so each takes its middle length and one
+/// slanting kerf.
 #[test]
 fn mitres_share_their_cuts() {
     let part = Part { length: 500.0, start: 60.0, end: 60.0, depth: 60.0, turns: true };
@@ -122,27 +124,51 @@ fn mitres_share_their_cuts() {
     assert_relative_eq!(run, 1000.0 + 60.0 + 60.0 + 2.0 * 2.5 * 2f64.sqrt(), epsilon = 1e-9);
 }
 
-/// The classic of three lengths (Gilmore and Gomory's kind of problem): 45, 36, 31, 14 cut from 100, demands 97, 610, 395, 211;
-/// the relaxed best is 452.25 bars (Chvátal, Linear Programming, 1983, chapter 13), so 453 is the least.
+/// The classic of three lengths (Gilmore and Gomory's kind of problem): 45, 36, 31, 14 cut from 100, demands
+/// 97, 610, 395, 211; the relaxed best is 452.25 bars (Chvátal, Linear Programming, 1983, chapter 13), so 453
+/// is the least.
 #[test]
 fn a_textbook_cutting_stock() {
-    let task = Task { parts: [45.0, 36.0, 31.0, 14.0].map(square).to_vec(), demand: vec![97, 610, 395, 211], stock: vec![new(100.0)], kerf: 0.0, trim: 0.0 };
+    let task = Task {
+        parts: [45.0, 36.0, 31.0, 14.0].map(square).to_vec(),
+        demand: vec![97, 610, 395, 211],
+        stock: vec![new(100.0)],
+        kerf: 0.0,
+        trim: 0.0,
+    };
     let p = plan(&task, Effort::Full, &mut |_| true);
     sound(&task, &p);
     assert_eq!((p.bought, p.bound), (45_300.0, 45_300.0));
     assert!(p.is_best());
 }
 
-/// Offcuts are used before new bars are bought, the shorter one where it serves; a mixed rack buys the cheaper lengths.
+/// Offcuts are used before new bars are bought, the shorter one where it serves; a mixed rack buys the
+/// cheaper lengths.
 #[test]
 fn offcuts_first_and_the_right_lengths() {
-    let stock = vec![new(6000.0), Stock { length: 1500.0, count: Some(1), offcut: true }, Stock { length: 2600.0, count: Some(1), offcut: true }];
-    let task = Task { parts: vec![square(1400.0), square(2500.0)], demand: vec![1, 1], stock, kerf: 2.5, trim: 10.0 };
+    let stock = vec![
+        new(6000.0),
+        Stock { length: 1500.0, count: Some(1), offcut: true },
+        Stock { length: 2600.0, count: Some(1), offcut: true },
+    ];
+    let task = Task {
+        parts: vec![square(1400.0), square(2500.0)],
+        demand: vec![1, 1],
+        stock,
+        kerf: 2.5,
+        trim: 10.0,
+    };
     let p = plan(&task, Effort::Full, &mut |_| true);
     sound(&task, &p);
     assert_eq!(p.bought, 0.0);
     assert!(p.is_best());
-    let task = Task { parts: vec![square(3700.0)], demand: vec![2], stock: vec![new(6000.0), new(7500.0), new(12000.0)], kerf: 2.5, trim: 10.0 };
+    let task = Task {
+        parts: vec![square(3700.0)],
+        demand: vec![2],
+        stock: vec![new(6000.0), new(7500.0), new(12000.0)],
+        kerf: 2.5,
+        trim: 10.0,
+    };
     let p = plan(&task, Effort::Full, &mut |_| true);
     assert_eq!((p.bought, p.bound), (7500.0, 7500.0));
 }
@@ -150,7 +176,13 @@ fn offcuts_first_and_the_right_lengths() {
 #[test]
 fn stopping_early_still_gives_a_plan() {
     let parts: Vec<Part> = (0..60).map(|i| square(400.0 + 37.3 * f64::from(i))).collect();
-    let task = Task { demand: vec![9; parts.len()], parts, stock: vec![new(6000.0), new(7500.0)], kerf: 2.5, trim: 10.0 };
+    let task = Task {
+        demand: vec![9; parts.len()],
+        parts,
+        stock: vec![new(6000.0), new(7500.0)],
+        kerf: 2.5,
+        trim: 10.0,
+    };
     let p = plan(&task, Effort::Full, &mut |f| f < 0.1);
     sound(&task, &p);
     assert!(p.stopped && p.left_out.iter().all(|n| *n == 0));
@@ -163,14 +195,16 @@ fn many(lengths: usize, pieces: usize, stock: &[f64]) -> Task {
         seed = seed.wrapping_mul(6364136223846793005).wrapping_add(1442695040888963407);
         (seed >> 33) as f64 / (1u64 << 31) as f64
     };
-    let parts: Vec<Part> = (0..lengths).map(|_| Part { length: 400.0 + (next() * 5300.0).round(), ..Part::default() }).collect();
+    let parts: Vec<Part> =
+        (0..lengths).map(|_| Part { length: 400.0 + (next() * 5300.0).round(), ..Part::default() }).collect();
     let mut demand = vec![1; lengths];
     (lengths..pieces).for_each(|_| demand[(next() * lengths as f64) as usize] += 1);
     let stock = stock.iter().map(|&length| Stock { length, count: None, offcut: false }).collect();
     Task { parts, demand, stock, kerf: 2.5, trim: 10.0 }
 }
 
-/// A first plan comes at once with a bound of its own; a longer look makes the plan no worse and the bound no weaker.
+/// A first plan comes at once with a bound of its own; a longer look makes the plan no worse and the bound no
+/// weaker.
 #[test]
 fn a_quick_plan_is_sound_and_a_longer_look_only_better() {
     let task = many(60, 142, &[6000.0, 7500.0, 12000.0]);
@@ -179,7 +213,14 @@ fn a_quick_plan_is_sound_and_a_longer_look_only_better() {
     assert!(quick.bound > 0.0 && quick.bound <= quick.bought);
     let full = plan(&task, Effort::Full, &mut |_| true);
     sound(&task, &full);
-    assert!(full.bought <= quick.bought + 1e-6 && full.bound >= quick.bound - 1e-6, "{} {} {} {}", full.bought, quick.bought, full.bound, quick.bound);
+    assert!(
+        full.bought <= quick.bought + 1e-6 && full.bound >= quick.bound - 1e-6,
+        "{} {} {} {}",
+        full.bought,
+        quick.bought,
+        full.bound,
+        quick.bound
+    );
     assert!(full.bought - full.bound <= 6000.0 + 1e-6, "{} over {}", full.bought, full.bound);
     // Stopped after some steps: the best so far, with a bound that holds.
     let mut steps = 0;
@@ -191,8 +232,8 @@ fn a_quick_plan_is_sound_and_a_longer_look_only_better() {
     assert!(some.stopped && some.bound <= full.bought + 1e-6 && some.bound <= some.bought + 1e-6);
 }
 
-/// Prices that swing kept the relaxed problem of many different lengths open for ever; now it is settled, and plans are looked for until one
-/// reaches it.
+/// Prices that swing kept the relaxed problem of many different lengths open for ever; now it is settled, and
+/// plans are looked for until one reaches it.
 #[test]
 fn the_bound_of_many_lengths_is_settled_and_reached() {
     for (lengths, pieces) in [(60, 142), (120, 300)] {

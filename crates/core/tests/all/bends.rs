@@ -1,4 +1,5 @@
-//! Developed lengths against the standard's and handbook's own arithmetic, and against themselves told from each face.
+//! Developed lengths against the standard's and handbook's own arithmetic, and against themselves told from
+//! each face.
 
 use crate::common::*;
 use approx::assert_abs_diff_eq;
@@ -19,12 +20,16 @@ fn din_6935_angle_of_40_and_60() {
 /// K 0.42, t 1.5, r 1.5, a hat of 25/40/60/40/25 outside: 190 − 4 × 2.654.
 #[test]
 fn k_factor_hat() {
-    let p = made(k_factor("0.42"), &piece("1.5", "1.5", &["strip 25 up 90 40 down 90 60 down 90 40 up 90 25 wide 50"]));
+    let p = made(
+        k_factor("0.42"),
+        &piece("1.5", "1.5", &["strip 25 up 90 40 down 90 60 down 90 40 up 90 25 wide 50"]),
+    );
     assert_abs_diff_eq!(p.value("flat_length"), 179.383, epsilon = 5e-4);
     assert_abs_diff_eq!(p.value("angle_sum"), 0.0, epsilon = 1e-12);
 }
 
-/// Machinery's Handbook, 90° bends: L = 1.57 r + 0.64 t for soft steel, 0.55 t for soft copper, 0.71 t for hard stock.
+/// Machinery's Handbook, 90° bends: L = 1.57 r + 0.64 t for soft steel, 0.55 t for soft copper, 0.71 t for
+/// hard stock.
 #[rstest]
 #[case("s235", 0.64)]
 #[case("copper", 0.55)]
@@ -125,7 +130,9 @@ fn one_bend_of_its_own() {
 fn rolled_arc_keeps_its_middle() {
     let mut p = piece("2", "2", &["strip 100 wide 500"]);
     if let Say::StartStrip(s) = &mut p.lines[0].say {
-        s.profile = vec![serde_json::from_str(r#"{"kind":"arc","id":"shell","radius":"200","angle":"360"}"#).unwrap()];
+        s.profile = vec![
+            serde_json::from_str(r#"{"kind":"arc","id":"shell","radius":"200","angle":"360"}"#).unwrap(),
+        ];
     }
     let out = made(school(School::Din6935), &p);
     assert_abs_diff_eq!(out.value("flat_length"), std::f64::consts::TAU * 199.0, epsilon = 1e-9);

@@ -21,7 +21,10 @@ fn with_book(rule: School, more: Value) -> Job {
 }
 
 fn tests_of(strips: &[(f64, f64, f64)]) -> Value {
-    let strips: Vec<Value> = strips.iter().map(|s| json!({ "length": s.0.to_string(), "a": s.1.to_string(), "b": s.2.to_string() })).collect();
+    let strips: Vec<Value> = strips
+        .iter()
+        .map(|s| json!({ "length": s.0.to_string(), "a": s.1.to_string(), "b": s.2.to_string() }))
+        .collect();
     json!([{ "id": "t-1", "material": "s235", "thickness": "2", "radius": "2", "angle": "90", "strips": strips }])
 }
 
@@ -37,7 +40,10 @@ fn a_test_bend_becomes_the_rule() {
     assert_abs_diff_eq!(p.flat.bends[0].k, k, epsilon = 1e-12);
     // Three repeats 0.2 apart: standard deviation 0.2, told as K.
     let rule = &p.bend_rows[0].rule;
-    assert!(rule.contains(&format!("± {:.4}", 0.2 / (FRAC_PI_2 * 2.0))) && rule.contains("3 strips"), "{rule}");
+    assert!(
+        rule.contains(&format!("± {:.4}", 0.2 / (FRAC_PI_2 * 2.0))) && rule.contains("3 strips"),
+        "{rule}"
+    );
     // Another thickness: nothing is logged, and the mend says so.
     let p = evaluate_piece(&job, &piece("3", "2", &["strip 40 up 90 60 wide 30"]));
     assert!(!p.made && p.faults[0].fault.message.contains("no test bend is logged"));
@@ -49,7 +55,8 @@ fn a_test_bend_becomes_the_rule() {
 #[test]
 fn the_table_is_interpolated_inside_and_refuses_outside() {
     let row = |r: &str, angle: &str, value: &str| json!({ "material": "s235", "thickness": "2", "radius": r, "angle": angle, "value": value });
-    let table = json!([row("2", "90", "3.8"), row("4", "90", "4.6"), row("2", "45", "1.1"), row("4", "45", "1.3")]);
+    let table =
+        json!([row("2", "90", "3.8"), row("4", "90", "4.6"), row("2", "45", "1.1"), row("4", "45", "1.3")]);
     let job = with_book(School::Table, json!({ "bend_table": table }));
     let flat = |r: &str, angle: &str| {
         let p = evaluate_piece(&job, &piece("2", r, &[&format!("strip 40 up {angle} 60 wide 30")]));
@@ -82,7 +89,11 @@ fn schools_compared_on_one_bend() {
 #[test]
 fn the_force_of_an_air_bend() {
     let strength = material("s235").unwrap().strength;
-    assert_abs_diff_eq!(force(strength, 2.0, 12.0, 1000.0), (1.0 + 8.0 / 12.0) * strength * 1000.0 * 4.0 / 12.0 / 1000.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(
+        force(strength, 2.0, 12.0, 1000.0),
+        (1.0 + 8.0 / 12.0) * strength * 1000.0 * 4.0 / 12.0 / 1000.0,
+        epsilon = 1e-9
+    );
     let brake = json!({ "brake": { "force": "50", "length": "800", "openings": ["12", "16"] } });
     let job = with_book(School::Din6935, brake);
     let p = evaluate_piece(&job, &piece("2", "2", &["strip 40 up 90 60 wide 1000"]));
@@ -91,26 +102,40 @@ fn the_force_of_an_air_bend() {
     assert_eq!(p.bend_rows[0].die, "12");
 }
 
-/// Along the rolling the smallest radius is a step larger from 4 mm up (EN 10025-2: 5 mm S235 6 across, 8 along).
+/// Along the rolling the smallest radius is a step larger from 4 mm up (EN 10025-2: 5 mm S235 6 across, 8
+/// along).
 #[test]
 fn the_rolling_direction_counts() {
     let warned = |t: &str, r: &str, rolling: &str| {
         let mut piece = piece(t, r, &["strip 80 up 90 90 wide 60"]);
         piece.rolling = serde_json::from_value(json!(rolling)).unwrap();
-        evaluate_piece(&job(school(School::Din6935)), &piece).findings.iter().any(|f| f.check == "radius_small")
+        evaluate_piece(&job(school(School::Din6935)), &piece)
+            .findings
+            .iter()
+            .any(|f| f.check == "radius_small")
     };
     // The bend line of a strip runs south to north.
-    assert!(!warned("5", "6", "unknown") && !warned("5", "6", "east") && warned("5", "6", "north") && !warned("5", "8", "north"));
+    assert!(
+        !warned("5", "6", "unknown")
+            && !warned("5", "6", "east")
+            && warned("5", "6", "north")
+            && !warned("5", "8", "north")
+    );
     assert!(!warned("3", "3", "north"));
 }
 
 fn lipped(order: &[&str]) -> PieceResult {
-    let mut piece = told("2", "2", &[json!({ "verb": "start_channel", "length": "300", "web": "130", "side": "60", "lip": "15" })]);
+    let mut piece = told(
+        "2",
+        "2",
+        &[json!({ "verb": "start_channel", "length": "300", "web": "130", "side": "60", "lip": "15" })],
+    );
     piece.bend_order = order.iter().map(|s| format!("start-1.{s}")).collect();
     made(school(School::Din6935), &piece)
 }
 
-/// A lipped channel is bent from the outside in; walls first would bring the web up into the beam while a lip is made.
+/// A lipped channel is bent from the outside in; walls first would bring the web up into the beam while a lip
+/// is made.
 #[test]
 fn the_order_of_a_lipped_channel() {
     let p = lipped(&[]);
@@ -121,29 +146,46 @@ fn the_order_of_a_lipped_channel() {
     let p = lipped(&["west-bend", "east-bend"]);
     assert_eq!(p.bend_rows[0].label, "west-bend");
     assert_eq!(p.bend_rows[0].reason, "set by hand");
-    assert!(p.findings.iter().any(|f| f.check == "sequence_strikes"), "{:?}", p.bend_rows.iter().map(|r| &r.strikes).collect::<Vec<_>>());
+    assert!(
+        p.findings.iter().any(|f| f.check == "sequence_strikes"),
+        "{:?}",
+        p.bend_rows.iter().map(|r| &r.strikes).collect::<Vec<_>>()
+    );
 }
 
-/// Two walls that lean in over one another cross: the piece stands in its own way, at the brake and when formed. Shorter ones do not.
+/// Two walls that lean in over one another cross: the piece stands in its own way, at the brake and when
+/// formed. Shorter ones do not.
 #[test]
 fn leaning_walls_cross() {
     let with = |length: &str| {
         let fold = |edge: &str| json!({ "verb": "fold", "edges": [edge], "angle": "130", "reach": { "to": "length", "length": length } });
-        let says = [json!({ "verb": "start_plate", "width": "120", "height": "80" }), fold("start-1.west"), fold("start-1.east")];
+        let says = [
+            json!({ "verb": "start_plate", "width": "120", "height": "80" }),
+            fold("start-1.west"),
+            fold("start-1.east"),
+        ];
         made(school(School::Din6935), &told("2", "3", &says))
     };
     let crossed = with("120");
     assert!(crossed.findings.iter().any(|f| f.check == "formed_through_itself"));
-    assert!(crossed.bend_rows[1].strikes.iter().any(|s| s.contains("piece itself")), "{:?}", crossed.bend_rows[1].strikes);
+    assert!(
+        crossed.bend_rows[1].strikes.iter().any(|s| s.contains("piece itself")),
+        "{:?}",
+        crossed.bend_rows[1].strikes
+    );
     let clear = with("60");
     assert!(clear.findings.iter().all(|f| f.check != "formed_through_itself"));
     assert!(clear.bend_rows.iter().all(|r| r.strikes.iter().all(|s| !s.contains("itself"))));
 }
 
-/// The stop stands straight + BA/2 from the middle of the bend, and the wall measures its height after bending.
+/// The stop stands straight + BA/2 from the middle of the bend, and the wall measures its height after
+/// bending.
 #[test]
 fn back_gauge_and_check_dimension() {
-    let p = made(school(School::Din6935), &told("2", "3", &[json!({ "verb": "start_tray", "width": "200", "depth": "150", "height": "40" })]));
+    let p = made(
+        school(School::Din6935),
+        &told("2", "3", &[json!({ "verb": "start_tray", "width": "200", "depth": "150", "height": "40" })]),
+    );
     let ba = p.flat.bends[0].allowance;
     for r in &p.bend_rows {
         assert_eq!(r.gauge, format!("{:.1}", 40.0 - 5.0 + ba / 2.0));

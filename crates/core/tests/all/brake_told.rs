@@ -29,8 +29,8 @@ fn finding<'a>(p: &'a PieceResult, check: &str) -> Option<&'a steelk_core::resul
     p.findings.iter().find(|f| f.check == check)
 }
 
-/// The side walls of a deep tray stand in the beam, which runs past both ends of the bend: turned by 45° a wall h high is met at
-/// h·√2 − half the beam above the tip, and the punch is 160 high.
+/// The side walls of a deep tray stand in the beam, which runs past both ends of the bend: turned by 45° a
+/// wall h high is met at h·√2 − half the beam above the tip, and the punch is 160 high.
 #[test]
 fn walls_of_a_deep_tray_stand_in_the_beam() {
     let p = made(school(School::Din6935), &tray("1000", "1000", "300"));
@@ -38,7 +38,8 @@ fn walls_of_a_deep_tray_stand_in_the_beam() {
     assert!(p.plan.said.starts_with("no order is free of strikes"), "{}", p.plan.said);
     assert!(strikes(&made(school(School::Din6935), &tray("1000", "1000", "80"))).is_empty());
     // A punch that is high enough bends it.
-    let job = with(json!({ "brake": { "force": "1000", "length": "3000", "tools": { "punch_height": "480" } } }));
+    let job =
+        with(json!({ "brake": { "force": "1000", "length": "3000", "tools": { "punch_height": "480" } } }));
     let p = evaluate_piece(&job, &tray("1000", "1000", "300"));
     assert!(strikes(&p).is_empty(), "{}", strikes(&p));
 }
@@ -52,7 +53,8 @@ fn walls_that_hang_down_strike_the_bed() {
         json!({ "verb": "fold", "edges": ["start-1.east"], "angle": "90", "reach": { "to": "length", "length": "40" } }),
     ];
     let mut piece = told("2", "2", &says);
-    piece.bend_order = ["fold-1.north.bend", "fold-1.south.bend", "fold-2.east.bend"].map(String::from).to_vec();
+    piece.bend_order =
+        ["fold-1.north.bend", "fold-1.south.bend", "fold-2.east.bend"].map(String::from).to_vec();
     let p = made(school(School::Din6935), &piece);
     assert!(p.bend_rows[2].strikes.iter().any(|s| s.contains("bed")), "{:?}", p.bend_rows[2].strikes);
     // The other way round nothing hangs yet.
@@ -78,7 +80,12 @@ fn a_hemmed_flange_measures_what_a_hand_finds(#[case] kind: &str) {
         json!({ "verb": "hem", "edges": ["fold-1.north.tip"], "hem": hem }),
     ];
     let p = made(school(School::Din6935), &told("1.5", "1.5", &says));
-    let (row, step) = p.bend_rows.iter().zip(&p.plan.steps).find(|(r, _)| r.name == "fold-1.north.bend" || r.label.ends_with("north")).unwrap();
+    let (row, step) = p
+        .bend_rows
+        .iter()
+        .zip(&p.plan.steps)
+        .find(|(r, _)| r.name == "fold-1.north.bend" || r.label.ends_with("north"))
+        .unwrap();
     assert_abs_diff_eq!(step.measure, 40.0, epsilon = 1e-6);
     assert_eq!(row.check, "40.0");
 }
@@ -95,7 +102,8 @@ fn an_arc_over_ninety_degrees_is_the_outermost_point() {
     assert_abs_diff_eq!(step.stop.away, 80.0 - 4.0 + p.flat.bends[1].allowance / 2.0, epsilon = 1e-6);
 }
 
-/// A rolled end that goes to the stop: the arc's outermost point, solved for. R20 in 2 mm, a leg of 50 before it.
+/// A rolled end that goes to the stop: the arc's outermost point, solved for. R20 in 2 mm, a leg of 50 before
+/// it.
 #[test]
 fn a_rolled_arc_is_the_outermost_point() {
     let says = [json!({ "verb": "start_strip", "width": "100", "profile": [
@@ -131,7 +139,11 @@ fn the_shortest_flange_is_that_of_the_die_and_of_the_angle() {
 /// A sigma section: three greedy tries found no order for it.
 #[test]
 fn a_sigma_section_has_an_order() {
-    let p = din("2", "2", &["strip 20 up 90 60 up 90 50 down 45 40 up 45 60 up 45 40 down 45 50 up 90 60 up 90 20 wide 300"]);
+    let p = din(
+        "2",
+        "2",
+        &["strip 20 up 90 60 up 90 50 down 45 40 up 45 60 up 45 40 down 45 50 up 90 60 up 90 20 wide 300"],
+    );
     assert!(strikes(&p).is_empty(), "{}\n{}", p.plan.said, strikes(&p));
     assert_eq!(p.plan.said, "nothing is struck in this order");
 }
@@ -152,7 +164,10 @@ fn sixty_bends_are_looked_at_and_more_than_the_most_say_so() {
         let leg = |k: usize| json!({ "kind": "leg", "id": format!("l{k}"), "length": "40" });
         let bend = |k: usize| json!({ "kind": "bend", "id": format!("{k}"), "angle": "45", "direction": if k.is_multiple_of(2) { "up" } else { "down" } });
         let profile: Vec<Value> = (0..n).flat_map(|k| [leg(k), bend(k)]).chain([leg(n)]).collect();
-        made(school(School::Din6935), &told("1", "1", &[json!({ "verb": "start_strip", "width": "200", "profile": profile })]))
+        made(
+            school(School::Din6935),
+            &told("1", "1", &[json!({ "verb": "start_strip", "width": "200", "profile": profile })]),
+        )
     };
     let p = zigzag(60);
     assert_eq!(p.bend_rows.len(), 60);
@@ -164,7 +179,10 @@ fn sixty_bends_are_looked_at_and_more_than_the_most_say_so() {
         for _ in 0..50 {
             let n = says.len();
             says.push(json!({ "verb": "fold", "edges": [edge], "angle": "2", "reach": { "to": "length", "length": "40" } }));
-            let panel = edge.split_once('.').filter(|(of, _)| *of == "start-1").map_or_else(|| edge.replace('.', "-"), |(_, side)| side.to_string());
+            let panel = edge
+                .split_once('.')
+                .filter(|(of, _)| *of == "start-1")
+                .map_or_else(|| edge.replace('.', "-"), |(_, side)| side.to_string());
             edge = format!("fold-{n}.{panel}.tip");
         }
     }
@@ -173,7 +191,8 @@ fn sixty_bends_are_looked_at_and_more_than_the_most_say_so() {
     assert!(finding(&p, "strikes_unseen").unwrap().message.contains("150 bends"), "{:?}", p.plan.unseen);
 }
 
-/// A lid over the bend: the punch cannot come down through it, though no line of a coarse grid on it meets the punch.
+/// A lid over the bend: the punch cannot come down through it, though no line of a coarse grid on it meets
+/// the punch.
 #[test]
 fn a_lid_over_the_bend_is_seen() {
     let says = [
@@ -197,14 +216,19 @@ fn names_of_the_order_that_mean_nothing_are_told_and_mended() {
     piece.bend_order = vec!["start-1.east.bend".into(), "start-1.gone".into(), "start-1.east.bend".into()];
     let p = made(school(School::Din6935), &piece);
     let f = finding(&p, "order_unknown").unwrap();
-    assert!(f.message.contains("start-1.gone") && f.message.contains("no bend of this piece"), "{}", f.message);
+    assert!(
+        f.message.contains("start-1.gone") && f.message.contains("no bend of this piece"),
+        "{}",
+        f.message
+    );
     let mended = mended(&piece, f);
     assert_eq!(mended.bend_order, ["start-1.east.bend"]);
     assert!(finding(&made(school(School::Din6935), &mended), "order_unknown").is_none());
 }
 
 fn row(more: Value) -> Value {
-    let mut row = json!({ "material": "s235", "thickness": "2", "radius": "2", "angle": "90", "value": "3.8" });
+    let mut row =
+        json!({ "material": "s235", "thickness": "2", "radius": "2", "angle": "90", "value": "3.8" });
     more.as_object().unwrap().iter().for_each(|(k, v)| row[k] = v.clone());
     row
 }
@@ -220,7 +244,10 @@ fn row(more: Value) -> Value {
 fn rows_that_no_bend_has_are_refused(#[case] wrong: Value, #[case] field: &str, #[case] said: &str) {
     let job = with(json!({ "bend_table": [row(json!({})), row(wrong)] }));
     let faults = evaluate(&job).faults;
-    let fault = faults.iter().find(|f| f.path == format!("/bend_table/1/{field}")).unwrap_or_else(|| panic!("{faults:?}"));
+    let fault = faults
+        .iter()
+        .find(|f| f.path == format!("/bend_table/1/{field}"))
+        .unwrap_or_else(|| panic!("{faults:?}"));
     assert!(fault.fault.message.contains(said), "{}", fault.fault.message);
 }
 
@@ -241,7 +268,9 @@ fn contradicting_rows_are_of_no_use() {
 #[test]
 fn rows_and_tests_take_a_gauge() {
     // 14 ga steel: 3.125 lb/ft² / 41.82 = 0.0747 in.
-    let job = with(json!({ "bend_table": [row(json!({ "thickness": "14 ga" }))], "bend_rule": { "school": "table" } }));
+    let job = with(
+        json!({ "bend_table": [row(json!({ "thickness": "14 ga" }))], "bend_rule": { "school": "table" } }),
+    );
     assert!(evaluate(&job).faults.is_empty(), "{:?}", evaluate(&job).faults);
     let p = evaluate_piece(&job, &piece("14 ga", "2", &["strip 40 up 90 60 wide 30"]));
     assert!(p.made, "{:?}", p.faults);
@@ -263,7 +292,10 @@ fn a_test_bend_at_another_radius_says_so() {
     assert!(note("2.99").contains("R2 and 90°"), "{}", note("2.99"));
     let p = evaluate_piece(&job, &piece("3", "2", &["strip 40 up 90 60 wide 30"]));
     assert!(!p.made);
-    assert_eq!(din("2", "2", &["strip 40 up 60 60 wide 30"]).bend_rows[0].aim, "60°, springback by the machine");
+    assert_eq!(
+        din("2", "2", &["strip 40 up 60 60 wide 30"]).bend_rows[0].aim,
+        "60°, springback by the machine"
+    );
 }
 
 /// One rule for K in every school: beyond −0.2 to 0.8 a stop, beyond 0 to 0.5 a warning.
@@ -283,11 +315,13 @@ fn a_k_that_cannot_be_is_refused_and_stops() {
     let p = evaluate_piece(&job(k_factor("7")), &strip);
     assert!(!p.made && p.faults[0].fault.message.contains("cannot be"));
     // Rows that can be give a K that can be, between them too.
-    let table = json!([row(json!({ "radius": "0", "value": "3.0" })), row(json!({ "radius": "2", "value": "4.6" }))]);
+    let table =
+        json!([row(json!({ "radius": "0", "value": "3.0" })), row(json!({ "radius": "2", "value": "4.6" }))]);
     let p = evaluate_piece(&with(json!({ "bend_table": table, "bend_rule": { "school": "table" } })), &strip);
     assert!(p.made && finding(&p, "k_impossible").is_none(), "{:?}", p.findings);
     // A foil of 0.05 by a row of 0.06, which counts as the same: K 0.75 there is 0.9 here.
-    let table = json!([row(json!({ "thickness": "0.06", "radius": "0.5", "kind": "allowance", "value": "0.8561" }))]);
+    let table =
+        json!([row(json!({ "thickness": "0.06", "radius": "0.5", "kind": "allowance", "value": "0.8561" }))]);
     let job = with(json!({ "bend_table": table, "bend_rule": { "school": "table" } }));
     assert!(evaluate(&job).faults.is_empty(), "{:?}", evaluate(&job).faults);
     let p = evaluate_piece(&job, &piece("0.05", "0.5", &["strip 40 up 90 60 wide 30"]));
@@ -303,7 +337,12 @@ fn din_says_where_it_holds_k() {
     let w = &figure.working;
     assert!(w.filled.contains("held there (0.65 + 0.5·log10(0.08/2) = -0.049)"), "{}", w.filled);
     assert!(w.assumption.as_deref().unwrap_or_default().contains("held at 0"), "{:?}", w.assumption);
-    assert!(din("2", "2", &["strip 40 up 90 60 wide 30"]).figures.iter().all(|f| !f.working.filled.contains("held")));
+    assert!(
+        din("2", "2", &["strip 40 up 90 60 wide 30"])
+            .figures
+            .iter()
+            .all(|f| !f.working.filled.contains("held"))
+    );
 }
 
 /// The handbook counts cold-rolled steel with the hard ones: 0.71 t (Machinery's Handbook).
@@ -315,7 +354,8 @@ fn cold_rolled_steel_is_of_the_hard_class() {
     assert_abs_diff_eq!(p.flat.bends[0].allowance, 1.57 * 2.0 + 0.71 * 2.0, epsilon = 1e-9);
 }
 
-/// Flattening takes several times the air bend, and the machine's limit is held against the upper strength (S235: 510 MPa).
+/// Flattening takes several times the air bend, and the machine's limit is held against the upper strength
+/// (S235: 510 MPa).
 #[test]
 fn forces_are_those_the_machine_must_give() {
     let says = [
@@ -333,7 +373,12 @@ fn forces_are_those_the_machine_must_give() {
     let job = with(json!({ "brake": { "force": limit, "length": "3000" } }));
     let p = evaluate_piece(&job, &told("1.5", "1.5", &says));
     let f = finding(&p, "force_over").unwrap();
-    assert!(f.message.contains("to press flat") && f.rule.contains("510 MPa: the upper of S235"), "{} {}", f.message, f.rule);
+    assert!(
+        f.message.contains("to press flat") && f.rule.contains("510 MPa: the upper of S235"),
+        "{} {}",
+        f.message,
+        f.rule
+    );
 }
 
 /// What stays without punch is told in mm, and 15 % of a long bend is too much.
@@ -347,14 +392,20 @@ fn what_stays_without_punch_is_told_in_mm() {
     let p = with_lips("15");
     assert!(strikes(&p).is_empty(), "{}", strikes(&p));
     let short = p.bend_rows.iter().find(|r| !r.punch.is_empty()).unwrap();
-    assert!(short.punch.contains("without it stay 1") && short.punch.contains("beside start-1."), "{}", short.punch);
+    assert!(
+        short.punch.contains("without it stay 1") && short.punch.contains("beside start-1."),
+        "{}",
+        short.punch
+    );
     assert!(!strikes(&with_lips("140")).is_empty());
 }
 
 /// A punch of 85° does not fold acute, and a hem needs one that does.
 #[test]
 fn angles_that_the_tools_cannot_follow_are_told() {
-    let job = with(json!({ "brake": { "force": "1000", "length": "3000", "tools": { "punch_angle": "85", "die_angle": "85" } } }));
+    let job = with(
+        json!({ "brake": { "force": "1000", "length": "3000", "tools": { "punch_angle": "85", "die_angle": "85" } } }),
+    );
     let p = evaluate_piece(&job, &piece("2", "2", &["strip 60 up 120 60 wide 100"]));
     assert!(finding(&p, "tool_angle").unwrap().message.contains("95°"), "{:?}", p.findings);
     let p = evaluate_piece(&job, &piece("2", "2", &["strip 60 up 90 60 wide 100"]));
@@ -382,6 +433,10 @@ fn the_stop_says_what_lies_at_it() {
     assert!(p.bend_rows.iter().all(|r| r.name.starts_with(&r.at_stop)), "{names:?}");
     // 700 to either end: further than 600.
     let p = din("2", "2", &["strip 700 up 90 800 wide 60"]);
-    assert!(p.bend_rows[0].gauge_note.contains("further than the stop goes"), "{}", p.bend_rows[0].gauge_note);
+    assert!(
+        p.bend_rows[0].gauge_note.contains("further than the stop goes"),
+        "{}",
+        p.bend_rows[0].gauge_note
+    );
     assert!(p.bend_rows[0].cautions.iter().any(|c| c.contains("whips up")));
 }

@@ -1,4 +1,5 @@
-//! Findings: each rule at both sides of its limit, with the mend that puts it right; and lines that fail alone.
+//! Findings: each rule at both sides of its limit, with the mend that puts it right; and lines that fail
+//! alone.
 
 use crate::common::*;
 use proptest::prelude::*;
@@ -59,12 +60,18 @@ fn stock_weight_and_zinc() {
     assert!(found(&fits, "heavy").is_some_and(|f| f.severity == Severity::Note));
     assert!(found(&fits, "zinc").is_some());
     p.lines = lines(&["plate 1250.1 x 2500"]);
-    assert!(found(&evaluate_piece(&j, &p), "larger_than_stock").is_some_and(|f| f.severity == Severity::Stop));
+    assert!(
+        found(&evaluate_piece(&j, &p), "larger_than_stock").is_some_and(|f| f.severity == Severity::Stop)
+    );
 }
 
 #[test]
 fn a_failing_line_says_why_and_the_rest_stands() {
-    let mut p = piece("3", "3", &["plate 200 x 100", "hole 10 at 20 from west", "hole 10 at 50 from west", "round 5"]);
+    let mut p = piece(
+        "3",
+        "3",
+        &["plate 200 x 100", "hole 10 at 20 from west", "hole 10 at 50 from west", "round 5"],
+    );
     if let Say::Punch(punch) = &mut p.lines[1].say {
         punch.shape = Shape::Round { diameter: "90deg".into() };
     }
@@ -142,7 +149,8 @@ fn names_survive_an_inserted_line() {
     let base = ["plate 300 x 100", "hole 8 at 20 from west", "repeat punch-1 4 at 30"];
     let before = din("3", "3", &base);
     let mut p = piece("3", "3", &base);
-    p.lines.insert(1, Line::new("punch-9", lines(&["plate 9 x 9", "hole 30 at 40 from east"])[1].say.clone()));
+    p.lines
+        .insert(1, Line::new("punch-9", lines(&["plate 9 x 9", "hole 30 at 40 from east"])[1].say.clone()));
     let after = made(din_rule(), &p);
     let names = |r: &PieceResult| r.features.iter().map(|f| f.name.clone()).collect::<Vec<_>>();
     assert!(names(&before).iter().all(|n| names(&after).contains(n)));
@@ -153,16 +161,31 @@ fn names_survive_an_inserted_line() {
 
 #[test]
 fn rows_grids_and_mirrors_stand_where_they_are_told() {
-    let p = din("3", "3", &["plate 300 x 100", "hole 8 at 20 from west, 20 from south", "repeat punch-1 5 last 40", "mirror punch-1 repeat-1 north"]);
+    let p = din(
+        "3",
+        "3",
+        &[
+            "plate 300 x 100",
+            "hole 8 at 20 from west, 20 from south",
+            "repeat punch-1 5 last 40",
+            "mirror punch-1 repeat-1 north",
+        ],
+    );
     let xs: Vec<f64> = p.flat.holes.iter().map(|h| h.contour.centroid().x).collect();
     let expected: Vec<f64> = (0..5).map(|i| -130.0 + f64::from(i) * 60.0).collect();
     assert_eq!(p.flat.holes.len(), 10);
     for (i, x) in expected.iter().enumerate() {
         assert!((xs[i] - x).abs() < 1e-9 && (xs[i + 5] - x).abs() < 1e-9);
-        assert!((p.flat.holes[i].contour.centroid().y + p.flat.holes[i + 5].contour.centroid().y).abs() < 1e-9);
+        assert!(
+            (p.flat.holes[i].contour.centroid().y + p.flat.holes[i + 5].contour.centroid().y).abs() < 1e-9
+        );
     }
     // To fill: first clear of the west by 10, last leaves at least 10.
-    let p = din("3", "3", &["plate 300 x 100", "hole 8 at 10 clear of west", "repeat punch-1 fill at 13 margin 10"]);
+    let p = din(
+        "3",
+        "3",
+        &["plate 300 x 100", "hole 8 at 10 clear of west", "repeat punch-1 fill at 13 margin 10"],
+    );
     assert_eq!(p.flat.holes.len(), 21);
     let last = p.flat.holes.iter().map(|h| h.contour.bounds().max.x).fold(f64::MIN, f64::max);
     assert!((150.0 - last >= 10.0 - 1e-9) && (150.0 - last < 23.0));
@@ -172,7 +195,11 @@ fn rows_grids_and_mirrors_stand_where_they_are_told() {
 fn full_round_ends_and_named_corners() {
     use std::f64::consts::PI;
     let mut p = piece("3", "3", &["plate 200 x 40"]);
-    let round = Round { treatment: Treatment::FullEnd, corners: vec!["west".into(), "east".into()], ..Round::default() };
+    let round = Round {
+        treatment: Treatment::FullEnd,
+        corners: vec!["west".into(), "east".into()],
+        ..Round::default()
+    };
     p.lines.push(Line::new("round-1", Say::Round(round)));
     assert!((made(din_rule(), &p).value("area") - (160.0 * 40.0 + PI * 400.0)).abs() < 1e-6);
     let one = din("3", "3", &["plate 200 x 40", "chamfer 10 north-east"]);
@@ -198,8 +225,23 @@ fn any_value() -> impl Strategy<Value = String> {
 
 fn any_line() -> impl Strategy<Value = Say> {
     let v = any_value;
-    let from = || prop_oneof![Just(From::Centre), Just(From::West), Just(From::East), Just(From::South), Just(From::North)];
-    let offset = move || (from(), any_value()).prop_map(|(from, distance)| Offset { from, distance, to: To::Side, ..Offset::default() });
+    let from = || {
+        prop_oneof![
+            Just(From::Centre),
+            Just(From::West),
+            Just(From::East),
+            Just(From::South),
+            Just(From::North)
+        ]
+    };
+    let offset = move || {
+        (from(), any_value()).prop_map(|(from, distance)| Offset {
+            from,
+            distance,
+            to: To::Side,
+            ..Offset::default()
+        })
+    };
     let spacing = || {
         (0..3, any_value(), any_value()).prop_map(|(k, a, b)| match k {
             0 => Spacing::Pitch { count: a, pitch: b },
@@ -214,16 +256,33 @@ fn any_line() -> impl Strategy<Value = Say> {
     });
     prop_oneof![
         (v(), v()).prop_map(|(width, height)| Say::StartPlate(StartPlate { width, height })),
-        (v(), prop::collection::vec(element, 0..6)).prop_map(|(width, profile)| Say::StartStrip(StartStrip { width, profile, ..StartStrip::default() })),
+        (v(), prop::collection::vec(element, 0..6)).prop_map(|(width, profile)| Say::StartStrip(
+            StartStrip { width, profile, ..StartStrip::default() }
+        )),
         (v(), v(), offset(), offset(), v()).prop_map(|(a, b, x, y, turn)| Say::Punch(Punch {
             shape: Shape::Slot { length: a, width: b, measure: SlotMeasure::Overall },
             place: Place { on: "flat".into(), x, y, turn }
         })),
-        (v(), v())
-            .prop_map(|(sides, across)| Say::Punch(Punch { shape: Shape::Polygon { sides, across }, place: Place { on: "flat".into(), ..Place::default() } })),
-        (v(), v()).prop_map(|(size, corner)| Say::Round(Round { size, corners: vec![corner], ..Round::default() })),
-        (spacing(), spacing()).prop_map(|(s, a)| Say::Repeat(Repeat { of: vec!["l2".into()], spacing: s, across: Some(a), ..Repeat::default() })),
-        Just(Say::Mirror(Mirror { of: vec!["l2".into(), "l3".into()], about: "flat".into(), ..Mirror::default() })),
+        (v(), v()).prop_map(|(sides, across)| Say::Punch(Punch {
+            shape: Shape::Polygon { sides, across },
+            place: Place { on: "flat".into(), ..Place::default() }
+        })),
+        (v(), v()).prop_map(|(size, corner)| Say::Round(Round {
+            size,
+            corners: vec![corner],
+            ..Round::default()
+        })),
+        (spacing(), spacing()).prop_map(|(s, a)| Say::Repeat(Repeat {
+            of: vec!["l2".into()],
+            spacing: s,
+            across: Some(a),
+            ..Repeat::default()
+        })),
+        Just(Say::Mirror(Mirror {
+            of: vec!["l2".into(), "l3".into()],
+            about: "flat".into(),
+            ..Mirror::default()
+        })),
     ]
 }
 
@@ -264,16 +323,32 @@ proptest! {
 fn short_text_reads_or_points() {
     let known = ["punch-1".to_string()];
     let say = |text: &str| serde_json::to_value(read_line(text, &Context::knowing(&known)).unwrap()).unwrap();
-    assert_eq!(say("plate 8 x 5 1/2"), serde_json::json!({ "verb": "start_plate", "width": "8", "height": "5 1/2" }));
+    assert_eq!(
+        say("plate 8 x 5 1/2"),
+        serde_json::json!({ "verb": "start_plate", "width": "8", "height": "5 1/2" })
+    );
     let strip = say("strip 40 up 90 r4 60 down 45 20 wide 50 inside");
-    assert_eq!((strip["profile"].as_array().unwrap().len(), strip["measure"].as_str(), strip["profile"][1]["radius"].as_str()), (5, Some("inside"), Some("4")));
+    assert_eq!(
+        (
+            strip["profile"].as_array().unwrap().len(),
+            strip["measure"].as_str(),
+            strip["profile"][1]["radius"].as_str()
+        ),
+        (5, Some("inside"), Some("4"))
+    );
     let hole = say("hole 9 at 15 from east, 2*t clear of north on start-1.a");
     assert_eq!(
         hole["place"],
         serde_json::json!({ "on": "start-1.a", "x": { "from": "east", "distance": "15", "to": "centre" }, "y": { "from": "north", "distance": "2*t", "to": "side" } })
     );
     assert_eq!(say("repeat 5 at 30 north")["of"], serde_json::json!(["punch-1"]));
-    for (text, at) in [("plate 40", (8, 8)), ("weld 5", (0, 4)), ("hole 9 at 15 from up", (18, 20)), ("plate 4 x 5 z", (12, 13)), ("strip 40", (8, 8))] {
+    for (text, at) in [
+        ("plate 40", (8, 8)),
+        ("weld 5", (0, 4)),
+        ("hole 9 at 15 from up", (18, 20)),
+        ("plate 4 x 5 z", (12, 13)),
+        ("strip 40", (8, 8)),
+    ] {
         let f = read_line(text, &Context::default()).unwrap_err();
         assert_eq!((f.start, f.end), at, "{text}: {}", f.message);
     }

@@ -17,7 +17,8 @@ fn found<'a>(p: &'a PieceResult, check: &str) -> Option<&'a Finding> {
 const PLATE: &str = "plate 240 x 160";
 const WALL: &str = "fold north up 90 60";
 
-/// t 2, r 3 throughout: smallest flange 0.7·12 = 8.4; hole to tangent line 4; pressed shapes 6 clear; hem return 8; bead a third of its width.
+/// t 2, r 3 throughout: smallest flange 0.7·12 = 8.4; hole to tangent line 4; pressed shapes 6 clear; hem
+/// return 8; bead a third of its width.
 #[rstest]
 #[case("flange_short", &[PLATE, "fold north up 90 8.3"], &[PLATE, "fold north up 90 8.5"])]
 #[case("hem_short", &[PLATE, "hem north closed 7.9"], &[PLATE, "hem north closed 8.1"])]
@@ -42,7 +43,9 @@ const WALL: &str = "fold north up 90 60";
 fn each_rule_at_both_sides(#[case] check: &str, #[case] bad: &[&str], #[case] good: &[&str]) {
     let make = |texts: &[&str]| made(din_rule(), &piece("2", "3", texts));
     let (worse, better) = (make(bad), make(good));
-    let f = found(&worse, check).unwrap_or_else(|| panic!("{check} not among {:?}", worse.findings.iter().map(|f| f.check).collect::<Vec<_>>()));
+    let f = found(&worse, check).unwrap_or_else(|| {
+        panic!("{check} not among {:?}", worse.findings.iter().map(|f| f.check).collect::<Vec<_>>())
+    });
     assert!(!f.message.is_empty() && !f.rule.is_empty() && !f.source.is_empty());
     assert!(found(&better, check).is_none(), "{:?}", found(&better, check));
 }
@@ -99,7 +102,11 @@ fn cautions_stay_notes() {
 #[case(&["strip 60 up 90 60 wide 40", "fold north up 90 30"], "/say/edges/0", "runs over bends")]
 fn lines_that_fail_say_why(#[case] texts: &[&str], #[case] path: &str, #[case] message: &str) {
     let out = evaluate_piece(&job(din_rule()), &piece("2", "3", texts));
-    let fault = out.faults.iter().find(|f| f.path == path).unwrap_or_else(|| panic!("{path} not among {:?}", out.faults));
+    let fault = out
+        .faults
+        .iter()
+        .find(|f| f.path == path)
+        .unwrap_or_else(|| panic!("{path} not among {:?}", out.faults));
     assert!(fault.fault.message.contains(message), "{}", fault.fault.message);
     assert!(!fault.fault.mend.is_empty());
     assert_eq!(out.made, texts.len() > 1, "the rest stands");

@@ -1,4 +1,5 @@
-//! Folds on edges: flat sizes by hand for every school and bend position, corners that close, and what holds for every folded piece.
+//! Folds on edges: flat sizes by hand for every school and bend position, corners that close, and what holds
+//! for every folded piece.
 
 use crate::common::*;
 use approx::assert_abs_diff_eq;
@@ -15,7 +16,8 @@ fn plate(w: f64, h: f64) -> Value {
 }
 
 fn fold(edges: &[&str], angle: f64, length: f64) -> Value {
-    let edges: Vec<String> = edges.iter().map(|e| if e.contains('.') { e.to_string() } else { format!("start-1.{e}") }).collect();
+    let edges: Vec<String> =
+        edges.iter().map(|e| if e.contains('.') { e.to_string() } else { format!("start-1.{e}") }).collect();
     json!({ "verb": "fold", "edges": edges, "angle": format!("{angle}"), "reach": { "to": "length", "length": format!("{length}") } })
 }
 
@@ -48,7 +50,17 @@ fn a_tray_by_hand() {
         let ba = allowance_90(&rule, r, t);
         let straight = h - (r + t);
         for (at, inside) in [("from_edge", 0.0), ("inner_face", r), ("outer_face", r + t), ("sharp", r + t)] {
-            let p = made(rule.clone(), &told("2", "3", &[plate(w, d), with(fold(&["north", "east", "south", "west"], 90.0, h), json!({ "bend_at": at }))]));
+            let p = made(
+                rule.clone(),
+                &told(
+                    "2",
+                    "3",
+                    &[
+                        plate(w, d),
+                        with(fold(&["north", "east", "south", "west"], 90.0, h), json!({ "bend_at": at })),
+                    ],
+                ),
+            );
             let more = 2.0 * (ba + straight - inside);
             assert_abs_diff_eq!(p.value("flat_length"), w + more, epsilon = 1e-9);
             assert_abs_diff_eq!(p.value("flat_width"), d + more, epsilon = 1e-9);
@@ -69,7 +81,9 @@ fn a_tray_by_hand() {
 /// `start tray` says the same, less its clearance, and from the inside.
 #[test]
 fn a_tray_said_whole() {
-    let tray = |more: Value| with(json!({ "verb": "start_tray", "width": "200", "depth": "120", "height": "40" }), more);
+    let tray = |more: Value| {
+        with(json!({ "verb": "start_tray", "width": "200", "depth": "120", "height": "40" }), more)
+    };
     let p = made(school(School::Din6935), &told("2", "3", &[tray(json!({ "clearance": "1.5" }))]));
     assert_abs_diff_eq!(p.value("formed_x"), 197.0, epsilon = 1e-6);
     assert_abs_diff_eq!(p.value("formed_y"), 117.0, epsilon = 1e-6);
@@ -77,7 +91,10 @@ fn a_tray_said_whole() {
     assert_abs_diff_eq!(p.value("formed_x"), 204.0, epsilon = 1e-6);
     assert_abs_diff_eq!(p.value("formed_z"), 42.0, epsilon = 1e-6);
     for lips_in in [true, false] {
-        let p = made(school(School::Din6935), &told("2", "3", &[tray(json!({ "lip": "15", "lips_in": lips_in }))]));
+        let p = made(
+            school(School::Din6935),
+            &told("2", "3", &[tray(json!({ "lip": "15", "lips_in": lips_in }))]),
+        );
         assert_abs_diff_eq!(p.value("formed_z"), 40.0, epsilon = 1e-6);
         let out = if lips_in { 0.0 } else { 2.0 * (15.0 - 2.0) };
         assert_abs_diff_eq!(p.value("formed_x"), 200.0 + out, epsilon = 1e-6);
@@ -85,7 +102,8 @@ fn a_tray_said_whole() {
     }
 }
 
-/// A lipped channel: Σ outside lengths − four deductions, in every school; web, side and lip as told when formed.
+/// A lipped channel: Σ outside lengths − four deductions, in every school; web, side and lip as told when
+/// formed.
 #[test]
 fn a_channel_by_hand() {
     for rule in schools() {
@@ -93,21 +111,24 @@ fn a_channel_by_hand() {
         let say = json!({ "verb": "start_channel", "length": "600", "web": "120", "side": "60", "west_side": "45", "lip": "15" });
         let p = made(rule.clone(), &told("2", "2", std::slice::from_ref(&say)));
         let bd = 2.0 * 4.0 - ba;
-        assert_abs_diff_eq!(p.value("flat_length"), 120.0 + 60.0 + 45.0 + 2.0 * 15.0 - 4.0 * bd, epsilon = 1e-9);
+        assert_abs_diff_eq!(
+            p.value("flat_length"),
+            120.0 + 60.0 + 45.0 + 2.0 * 15.0 - 4.0 * bd,
+            epsilon = 1e-9
+        );
         assert_abs_diff_eq!(p.value("flat_width"), 600.0, epsilon = 1e-9);
         assert_abs_diff_eq!(p.value("formed_x"), 120.0, epsilon = 1e-6);
         assert_abs_diff_eq!(p.value("formed_z"), 60.0, epsilon = 1e-6);
-        let out = made(rule.clone(), &told("2", "2", &[with(say, json!({ "lips_out": true, "west_side": "" }))]));
+        let out =
+            made(rule.clone(), &told("2", "2", &[with(say, json!({ "lips_out": true, "west_side": "" }))]));
         assert_abs_diff_eq!(out.value("formed_x"), 120.0 + 2.0 * (15.0 - 2.0), epsilon = 1e-6);
     }
 }
 
 fn zone<'a>(p: &'a PieceResult, name: &str) -> (usize, &'a Zone) {
-    p.zones
-        .iter()
-        .enumerate()
-        .find(|z| z.1.name == name)
-        .unwrap_or_else(|| panic!("no zone {name} in {:?}", p.zones.iter().map(|z| &z.name).collect::<Vec<_>>()))
+    p.zones.iter().enumerate().find(|z| z.1.name == name).unwrap_or_else(|| {
+        panic!("no zone {name} in {:?}", p.zones.iter().map(|z| &z.name).collect::<Vec<_>>())
+    })
 }
 
 /// Ends of a panel's side in space on its inner (top) face: foot and tip.
@@ -130,7 +151,11 @@ fn side_in_space(p: &PieceResult, panel: &str, left: bool) -> [DVec3; 2] {
 #[case(110.0)]
 #[case(45.0)]
 fn corners_keep_their_gap(#[case] angle: f64) {
-    let says = [plate(300.0, 200.0), fold(&["north", "east"], angle, 60.0), json!({ "verb": "corner", "gap": "0.8" })];
+    let says = [
+        plate(300.0, 200.0),
+        fold(&["north", "east"], angle, 60.0),
+        json!({ "verb": "corner", "gap": "0.8" }),
+    ];
     let p = made(school(School::Din6935), &told("2", "3", &says));
     // Counter-clockwise the east fold comes before the corner; its far end is its left.
     let east = side_in_space(&p, "fold-1.east", true);
@@ -145,7 +170,11 @@ fn corners_keep_their_gap(#[case] angle: f64) {
 #[test]
 fn lapped_corners() {
     for (close, over, under) in [("lap_before", "east", "north"), ("lap_after", "north", "east")] {
-        let says = [plate(300.0, 200.0), fold(&["north", "east"], 90.0, 60.0), json!({ "verb": "corner", "close": close, "gap": "0.5" })];
+        let says = [
+            plate(300.0, 200.0),
+            fold(&["north", "east"], 90.0, 60.0),
+            json!({ "verb": "corner", "close": close, "gap": "0.5" }),
+        ];
         let p = made(school(School::Din6935), &told("2", "3", &says));
         let reach = |panel: &str| {
             let end = side_in_space(&p, &format!("fold-1.{panel}"), panel == "east")[1];
@@ -166,8 +195,11 @@ fn a_hexagon_closes() {
             json!({ "x": format!("{}", 100.0 * a.cos()), "y": format!("{}", 100.0 * a.sin()) })
         })
         .collect();
-    let says =
-        [json!({ "verb": "start_outline", "points": points }), with(fold(&[], 75.0, 50.0), json!({ "edges": [] })), json!({ "verb": "corner", "gap": "0.4" })];
+    let says = [
+        json!({ "verb": "start_outline", "points": points }),
+        with(fold(&[], 75.0, 50.0), json!({ "edges": [] })),
+        json!({ "verb": "corner", "gap": "0.4" }),
+    ];
     let p = made(school(School::Din6935), &told("1.5", "2", &says));
     for k in 1..=6 {
         let a = side_in_space(&p, &format!("fold-1.side-{k}"), true);
@@ -193,7 +225,8 @@ fn folds_reach_a_height_or_a_neighbour() {
         let frames = frames(&p.zones, 1.0, 2.0);
         for name in ["fold-1.north", "fold-2.south"] {
             let (i, z) = zone(&p, name);
-            let tops = z.region.iter().flat_map(|q| [0.0, 2.0].map(|h| formed(z, &frames[i], 1.0, 2.0, *q, h).z));
+            let tops =
+                z.region.iter().flat_map(|q| [0.0, 2.0].map(|h| formed(z, &frames[i], 1.0, 2.0, *q, h).z));
             assert_abs_diff_eq!(tops.fold(0.0, f64::max), 55.0, epsilon = 1e-9);
         }
     }
@@ -207,7 +240,10 @@ fn folded_until_parallel() {
             let says = [
                 plate(200.0, 100.0),
                 fold(&["north"], angle, 80.0),
-                with(fold(&["fold-1.north.tip"], 1.0, 30.0), json!({ "angle": "", "parallel_to": "start-1.panel", "direction": direction })),
+                with(
+                    fold(&["fold-1.north.tip"], 1.0, 30.0),
+                    json!({ "angle": "", "parallel_to": "start-1.panel", "direction": direction }),
+                ),
             ];
             let p = made(school(School::Din6935), &told("2", "3", &says));
             assert_abs_diff_eq!(p.flat.bends[1].angle.to_degrees(), want, epsilon = 1e-9);
@@ -222,7 +258,8 @@ fn folded_until_parallel() {
 #[test]
 fn a_flange_on_the_side_of_a_leg() {
     let strip = json!({ "verb": "start_channel", "length": "300", "web": "100", "side": "50" });
-    let p = made(school(School::Din6935), &told("2", "3", &[strip, fold(&["start-1.web.north"], 90.0, 30.0)]));
+    let p =
+        made(school(School::Din6935), &told("2", "3", &[strip, fold(&["start-1.web.north"], 90.0, 30.0)]));
     let (_, bend) = zone(&p, "fold-1.web-north.bend");
     let web = zone(&p, "start-1.web").1;
     // Tangent lines of the web's bends to the fold: one relief width each.
@@ -233,7 +270,16 @@ fn a_flange_on_the_side_of_a_leg() {
 #[test]
 fn hems_by_hand() {
     let (t, len) = (1.0, 12.0);
-    let hem = |kind: Value| made(k_factor("0.4"), &told("1", "1", &[plate(200.0, 100.0), json!({ "verb": "hem", "edges": ["start-1.north"], "hem": kind })]));
+    let hem = |kind: Value| {
+        made(
+            k_factor("0.4"),
+            &told(
+                "1",
+                "1",
+                &[plate(200.0, 100.0), json!({ "verb": "hem", "edges": ["start-1.north"], "hem": kind })],
+            ),
+        )
+    };
     let pi = std::f64::consts::PI;
     // Closed: 100 + 12 outside less the hem's 0.43 t (2·t − π·t/2).
     let p = hem(json!({ "kind": "closed", "length": "12" }));
@@ -242,13 +288,21 @@ fn hems_by_hand() {
     assert_abs_diff_eq!(p.value("formed_z"), 2.0 * t, epsilon = 1e-6);
     // Open, gap 2: r 1, K 0.4 from the job.
     let p = hem(json!({ "kind": "open", "length": "12", "gap": "2" }));
-    assert_abs_diff_eq!(p.value("flat_width"), 100.0 + len - 2.0 * (1.0 + t) + pi * (1.0 + 0.4 * t), epsilon = 1e-9);
+    assert_abs_diff_eq!(
+        p.value("flat_width"),
+        100.0 + len - 2.0 * (1.0 + t) + pi * (1.0 + 0.4 * t),
+        epsilon = 1e-9
+    );
     assert_abs_diff_eq!(p.value("formed_z"), 4.0 * t, epsilon = 1e-6);
     // Teardrop: the tip comes down to the sheet.
     let p = hem(json!({ "kind": "teardrop", "length": "14", "radius": "2" }));
     let straight = 14.0 - 2.0 - t;
     let angle = pi + 2.0 * (2.0f64 / straight).atan();
-    assert_abs_diff_eq!(p.value("flat_width"), 100.0 - 3.0 + straight + angle * (2.0 + 0.4 * t), epsilon = 1e-9);
+    assert_abs_diff_eq!(
+        p.value("flat_width"),
+        100.0 - 3.0 + straight + angle * (2.0 + 0.4 * t),
+        epsilon = 1e-9
+    );
     let frames = frames(&p.zones, 1.0, t);
     let (i, z) = zone(&p, "hem-1.north");
     let tip = z.region.iter().map(|q| formed(z, &frames[i], 1.0, t, *q, t).z).fold(f64::INFINITY, f64::min);
@@ -278,17 +332,31 @@ fn joggles_offset_by_their_height(#[case] h: f64, #[case] run: f64) {
 #[test]
 fn bend_lines_in_a_row() {
     let line = |d: &str, angle: &str, direction: &str, at: &str| json!({ "verb": "bend_line", "edge": "start-1.east", "distance": d, "angle": angle, "direction": direction, "at": at });
-    let says = [plate(300.0, 80.0), line("150", "90", "up", "centre"), line("100", "45", "down", "centre"), line("40", "60", "up", "tangent")];
+    let says = [
+        plate(300.0, 80.0),
+        line("150", "90", "up", "centre"),
+        line("100", "45", "down", "centre"),
+        line("40", "60", "up", "tangent"),
+    ];
     let p = made(school(School::Din6935), &told("2", "3", &says));
     assert_abs_diff_eq!(p.value("flat_length"), 300.0, epsilon = 1e-9);
     assert_eq!(p.flat.bends.len(), 3);
-    assert_eq!(p.zones.iter().map(|z| z.parent).collect::<Vec<_>>(), [None, Some(0), Some(1), Some(2), Some(3), Some(4), Some(5)]);
+    assert_eq!(
+        p.zones.iter().map(|z| z.parent).collect::<Vec<_>>(),
+        [None, Some(0), Some(1), Some(2), Some(3), Some(4), Some(5)]
+    );
     check_whole(&p);
     // Sharp on the line: the outside length of the part that stays is the distance to the far edge.
-    let p = made(school(School::Din6935), &told("2", "3", &[plate(300.0, 80.0), line("100", "90", "up", "sharp")]));
+    let p = made(
+        school(School::Din6935),
+        &told("2", "3", &[plate(300.0, 80.0), line("100", "90", "up", "sharp")]),
+    );
     assert_abs_diff_eq!(p.value("formed_x"), 200.0, epsilon = 1e-6);
     // A slanted line across the plate, and the near side held still.
-    let says = [plate(300.0, 80.0), with(line("100", "90", "up", "centre"), json!({ "turn": "20", "stays": "near" }))];
+    let says = [
+        plate(300.0, 80.0),
+        with(line("100", "90", "up", "centre"), json!({ "turn": "20", "stays": "near" })),
+    ];
     check_whole(&made(school(School::Din6935), &told("2", "3", &says)));
 }
 
@@ -297,7 +365,10 @@ fn inset_folds_get_their_reliefs() {
     for kind in ["square", "round_ended", "torn"] {
         for at in ["from_edge", "outer_face"] {
             let more = json!({ "span": { "by": "inset", "left": "30", "right": "20" }, "bend_at": at, "relief": { "kind": kind } });
-            let p = made(school(School::Din6935), &told("2", "3", &[plate(200.0, 100.0), with(fold(&["north"], 90.0, 40.0), more)]));
+            let p = made(
+                school(School::Din6935),
+                &told("2", "3", &[plate(200.0, 100.0), with(fold(&["north"], 90.0, 40.0), more)]),
+            );
             let (_, z) = zone(&p, "fold-1.north");
             assert_abs_diff_eq!(z.min.x, -100.0 + 30.0, epsilon = 1e-9);
             assert_abs_diff_eq!(z.max.x, 100.0 - 20.0, epsilon = 1e-9);
@@ -306,8 +377,10 @@ fn inset_folds_get_their_reliefs() {
     }
     // No room for the relief: said in words, and the plate stands.
     let more = json!({ "span": { "by": "inset", "left": "1", "right": "20" } });
-    let p =
-        steelk_core::sheet::evaluate_piece(&job(school(School::Din6935)), &told("2", "3", &[plate(200.0, 100.0), with(fold(&["north"], 90.0, 40.0), more)]));
+    let p = steelk_core::sheet::evaluate_piece(
+        &job(school(School::Din6935)),
+        &told("2", "3", &[plate(200.0, 100.0), with(fold(&["north"], 90.0, 40.0), more)]),
+    );
     assert!(p.made && p.faults[0].path == "/say/span" && p.flat.bends.is_empty());
 }
 
@@ -322,7 +395,11 @@ fn tabs_and_notches_stand_on_their_edges() {
     ];
     let p = made(school(School::Din6935), &told("2", "3", &says));
     let plain = made(school(School::Din6935), &told("2", "3", &says[..2]));
-    assert_abs_diff_eq!(p.value("area"), plain.value("area") + 30.0 * 12.0 - 20.0 * 8.0 - 10.0 * 6.0 / 2.0, epsilon = 1e-6);
+    assert_abs_diff_eq!(
+        p.value("area"),
+        plain.value("area") + 30.0 * 12.0 - 20.0 * 8.0 - 10.0 * 6.0 / 2.0,
+        epsilon = 1e-6
+    );
     assert_abs_diff_eq!(p.value("formed_z"), 52.0, epsilon = 1e-6);
     check_whole(&p);
 }
@@ -347,7 +424,8 @@ fn a_tab_stands_on_the_edge_that_the_corners_leave() {
         assert_eq!(on.len(), 1, "{:?}", p.tags);
         on[0]
     };
-    let p = made(school(School::Din6935), &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "")]));
+    let p =
+        made(school(School::Din6935), &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "")]));
     // Travel runs from east to west on the north side: the tip begins at its east end.
     assert_abs_diff_eq!(tip(&p, ".tip"), 30.0, epsilon = 1e-9);
     assert_abs_diff_eq!(tip(&p, ".left"), -30.0, epsilon = 1e-9);
@@ -355,7 +433,8 @@ fn a_tab_stands_on_the_edge_that_the_corners_leave() {
     // From the left end, which is the west end here: where the wall ends, beside the closed corner.
     let plain = made(school(School::Din6935), &told("2", "2", std::slice::from_ref(&tray)));
     let wall = &zone(&plain, "start-1.north").1;
-    let p = made(school(School::Din6935), &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "50")]));
+    let p =
+        made(school(School::Din6935), &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "50")]));
     assert_abs_diff_eq!(tip(&p, ".left"), wall.min.x + 50.0 - 30.0, epsilon = 1e-9);
     // The tab belongs to its wall: no zone of its own, and its metal stands up with it.
     assert_eq!(p.zones.len(), plain.zones.len());
@@ -373,7 +452,8 @@ fn a_tab_stands_on_the_edge_that_the_corners_leave() {
     }
 }
 
-/// A pyramid's side grows wider towards its tip: a tab as wide as that has room. Two tabs stand on one edge, and a tab is folded on.
+/// A pyramid's side grows wider towards its tip: a tab as wide as that has room. Two tabs stand on one edge,
+/// and a tab is folded on.
 #[test]
 fn tabs_on_tapering_sides_side_by_side_and_folded() {
     let sides = fold(&["north", "east", "south", "west"], 60.0, 80.0);
@@ -385,8 +465,14 @@ fn tabs_on_tapering_sides_side_by_side_and_folded() {
     let with_tab = |more: &[serde_json::Value]| told("1", "1", &[&base[..], more].concat());
     let p = made(school(School::Din6935), &with_tab(&[tab("fold-1.north.tip", "125", "")]));
     check_whole(&p);
-    let p =
-        made(school(School::Din6935), &with_tab(&[tab("fold-1.north.tip", "20", "30"), tab("fold-1.north.tip", "20", "90"), fold(&["tab-2.tip"], 90.0, 10.0)]));
+    let p = made(
+        school(School::Din6935),
+        &with_tab(&[
+            tab("fold-1.north.tip", "20", "30"),
+            tab("fold-1.north.tip", "20", "90"),
+            fold(&["tab-2.tip"], 90.0, 10.0),
+        ]),
+    );
     let bend = p
         .flat
         .bends
@@ -399,14 +485,22 @@ fn tabs_on_tapering_sides_side_by_side_and_folded() {
         &job(school(School::Din6935)),
         &with_tab(&[tab("fold-1.north.tip", "40", "30"), tab("fold-1.north.tip", "40", "60")]),
     );
-    assert!(over.faults.len() == 1 && over.faults[0].line.starts_with("tab-") && over.faults[0].fault.message.contains("over what else"), "{:?}", over.faults);
+    assert!(
+        over.faults.len() == 1
+            && over.faults[0].line.starts_with("tab-")
+            && over.faults[0].fault.message.contains("over what else"),
+        "{:?}",
+        over.faults
+    );
 }
 
 /// Names come from lines and edges: a line put before them changes none.
 #[test]
 fn names_survive_a_line_before_them() {
-    let says = [plate(200.0, 100.0), fold(&["north", "east"], 90.0, 40.0), fold(&["fold-1.north.tip"], 90.0, 15.0)];
-    let names = |p: &PieceResult| p.zones.iter().map(|z| z.name.clone()).collect::<std::collections::BTreeSet<_>>();
+    let says =
+        [plate(200.0, 100.0), fold(&["north", "east"], 90.0, 40.0), fold(&["fold-1.north.tip"], 90.0, 15.0)];
+    let names =
+        |p: &PieceResult| p.zones.iter().map(|z| z.name.clone()).collect::<std::collections::BTreeSet<_>>();
     let a = told("2", "3", &says);
     let mut b = a.clone();
     b.lines.insert(1, line("other-1", fold(&["south"], 45.0, 30.0)));
@@ -415,8 +509,9 @@ fn names_survive_a_line_before_them() {
     assert!(names(&b).contains("fold-2.fold-1-north-tip"));
 }
 
-/// What holds for every piece: watertight at any fold; zones fill the flat; the formed volume is that of panels and bend sectors;
-/// neighbours agree where they meet; panels keep their distances; unfolded, everything is where it was.
+/// What holds for every piece: watertight at any fold; zones fill the flat; the formed volume is that of
+/// panels and bend sectors; neighbours agree where they meet; panels keep their distances; unfolded,
+/// everything is where it was.
 fn check_whole(p: &PieceResult) {
     let t = p.thickness;
     for fold in [0.0, 0.4, 1.0] {
@@ -429,7 +524,12 @@ fn check_whole(p: &PieceResult) {
     }
     let area = p.value("area");
     assert!((areas.iter().sum::<f64>() - area).abs() < area * 2e-3, "{} {area}", areas.iter().sum::<f64>());
-    let volume: f64 = p.zones.iter().zip(&areas).map(|(z, a)| z.bend().map_or(a * t, |b| b.angle * t * (b.radius + t / 2.0) * a / b.allowance)).sum();
+    let volume: f64 = p
+        .zones
+        .iter()
+        .zip(&areas)
+        .map(|(z, a)| z.bend().map_or(a * t, |b| b.angle * t * (b.radius + t / 2.0) * a / b.allowance))
+        .sum();
     let solid = p.mesh().solid(&p.zones, 1.0, t).volume();
     assert!((solid - volume).abs() < volume * 4e-3, "{solid} {volume}");
     let (folded, flat) = (frames(&p.zones, 1.0, t), frames(&p.zones, 0.0, t));

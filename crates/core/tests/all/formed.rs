@@ -18,7 +18,8 @@ fn an_angle_reaches_its_outside_lengths() {
 #[test]
 fn a_z_is_told_between_its_outer_faces() {
     let p = din("3", "3", &["strip 50 up 90 80 down 90 40 wide 30"]);
-    // The web's outside length runs from the outer sharp of one bend to that of the other: 80 between opposite faces.
+    // The web's outside length runs from the outer sharp of one bend to that of the other: 80 between
+    // opposite faces.
     assert_abs_diff_eq!(p.value("formed_z"), 80.0, epsilon = 1e-9);
     assert_abs_diff_eq!(p.value("formed_x"), 50.0 + 40.0 - 3.0, epsilon = 1e-9);
 }

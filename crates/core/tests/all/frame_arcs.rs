@@ -1,4 +1,5 @@
-//! Arcs, bent bars and rings: lengths, cuts and volumes by closed forms and quadrature, congruence, and growth through a mirror.
+//! Arcs, bent bars and rings: lengths, cuts and volumes by closed forms and quadrature, congruence, and
+//! growth through a mirror.
 
 use std::f64::consts::{FRAC_PI_2, PI, TAU};
 
@@ -28,8 +29,16 @@ fn watertight(b: &Body) -> bool {
 #[case(600.0, 300.0)]
 fn an_arc_by_chord_and_rise(#[case] chord: f64, #[case] rise: f64) {
     let half = chord / 2.0;
-    let r =
-        frame("48.3x3", JointHow::Mitre, &[&format!("node A {} 0 0", -half), &format!("node B {half} 0 0"), &format!("node M 0 0 {rise}"), "rail A M B arc"]);
+    let r = frame(
+        "48.3x3",
+        JointHow::Mitre,
+        &[
+            &format!("node A {} 0 0", -half),
+            &format!("node B {half} 0 0"),
+            &format!("node M 0 0 {rise}"),
+            "rail A M B arc",
+        ],
+    );
     clean(&r);
     let (m, f) = of(&r, "rail-1");
     let radius = chord * chord / (8.0 * rise) + rise / 2.0;
@@ -40,31 +49,54 @@ fn an_arc_by_chord_and_rise(#[case] chord: f64, #[case] rise: f64) {
     assert_relative_eq!(f.volume, area * length, max_relative = 1e-12);
     // Centroid of an arc: R·sin(half)/half from the centre; a thick one a little further out by I/(A·R²).
     let turned = (half / radius).asin();
-    let out = radius * turned.sin() / turned * (1.0 + r.profiles[0].properties.i_y / (area * radius * radius));
+    let out =
+        radius * turned.sin() / turned * (1.0 + r.profiles[0].properties.i_y / (area * radius * radius));
     assert_relative_eq!(f.centre.z, out - (radius - rise), epsilon = 1e-6);
     assert!(f.centre.x.abs() < 1e-9);
     let b = body(m, &r.profiles[0], true);
     assert!(watertight(&b));
     assert_relative_eq!(b.volume(), f.volume, max_relative = 0.01);
-    assert!(b.points.iter().all(|p| ((p.x * p.x + (p.z + radius - rise).powi(2)).sqrt() - radius).abs() < 24.2));
+    assert!(
+        b.points.iter().all(|p| ((p.x * p.x + (p.z + radius - rise).powi(2)).sqrt() - radius).abs() < 24.2)
+    );
 }
 
-/// An arc of a bar whose centroid lies beside its line is as heavy as the centroid's way is long (Pappus), whichever side of the bar is told to
-/// lie on the nodes.
+/// An arc of a bar whose centroid lies beside its line is as heavy as the centroid's way is long (Pappus),
+/// whichever side of the bar is told to lie on the nodes.
 #[test]
 fn pappus_for_sections_set_off_the_line() {
     for (sits, shift) in [("", 0.0), ("top", -25.0), ("bottom", 25.0)] {
-        let r = frame("RHS 50x30x3", JointHow::Mitre, &["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", &format!("rail A M B arc {sits}")]);
+        let r = frame(
+            "RHS 50x30x3",
+            JointHow::Mitre,
+            &["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", &format!("rail A M B arc {sits}")],
+        );
         clean(&r);
         // The half circle starts upright, where up is north: turned so that its depth lies in its plane.
-        let turned = frame("RHS 50x30x3", JointHow::Mitre, &["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", &format!("rail A M B arc {sits} turn 90")]);
+        let turned = frame(
+            "RHS 50x30x3",
+            JointHow::Mitre,
+            &[
+                "node A -500 0 0",
+                "node B 500 0 0",
+                "node M 0 0 500",
+                &format!("rail A M B arc {sits} turn 90"),
+            ],
+        );
         let area = r.profiles[0].properties.area;
         assert_relative_eq!(of(&r, "rail-1").1.volume, area * PI * 500.0, max_relative = 1e-9);
         let v = of(&turned, "rail-1").1.volume;
-        assert!([500.0 + shift, 500.0 - shift].iter().any(|radius| (v - area * PI * radius).abs() < 1e-6 * v), "{sits} {v}");
+        assert!(
+            [500.0 + shift, 500.0 - shift].iter().any(|radius| (v - area * PI * radius).abs() < 1e-6 * v),
+            "{sits} {v}"
+        );
     }
     // An angle: its centroid runs on another radius than the middle of its box.
-    let r = frame("L 60x40x5", JointHow::Mitre, &["node A -500 0 0", "node B 500 0 0", "node M 0 500 0", "rail A M B arc"]);
+    let r = frame(
+        "L 60x40x5",
+        JointHow::Mitre,
+        &["node A -500 0 0", "node B 500 0 0", "node M 0 500 0", "rail A M B arc"],
+    );
     let p = &r.profiles[0];
     let (m, f) = of(&r, "rail-1");
     let start = m.end(0).point(p.properties.centroid, 0.0);
@@ -73,13 +105,20 @@ fn pappus_for_sections_set_off_the_line() {
     assert_relative_eq!(body(m, p, true).volume(), f.volume, max_relative = 0.006);
 }
 
-/// An arch cut off by a level plane: each line of the section leaves its circle where cos φ = z/r, the saw is set off square by the tangent there.
+/// An arch cut off by a level plane: each line of the section leaves its circle where cos φ = z/r, the saw is
+/// set off square by the tangent there.
 #[rstest]
 #[case(100.0)]
 #[case(250.0)]
 fn an_arch_cut_off_level(#[case] z: f64) {
-    let lines =
-        ["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", "rail A M B arc", &format!("trim rail-1 start up {z}"), &format!("trim rail-1 end up {z}")];
+    let lines = [
+        "node A -500 0 0",
+        "node B 500 0 0",
+        "node M 0 0 500",
+        "rail A M B arc",
+        &format!("trim rail-1 start up {z}"),
+        &format!("trim rail-1 end up {z}"),
+    ];
     let r = frame("48.3x3", JointHow::Mitre, &lines);
     clean(&r);
     let (m, f) = of(&r, "rail-1");
@@ -114,12 +153,18 @@ fn an_arch_cut_off_level(#[case] z: f64) {
     assert_relative_eq!(b.volume(), f.volume, max_relative = 0.01);
 }
 
-/// A half arch that ends square at the mirror goes on as one with its image, as a bent rail and a straight one do; its notch and its told
-/// trims come with it.
+/// A half arch that ends square at the mirror goes on as one with its image, as a bent rail and a straight
+/// one do; its notch and its told trims come with it.
 #[test]
 fn what_ends_square_at_a_mirror_grows() {
     let root = 500.0 / 2f64.sqrt();
-    let half = [&format!("node A {} 0 0", -500.0), "node M 0 0 500", &format!("node Q {} 0 {root}", -root), "rail A Q M arc", "trim rail-1 start up 100"];
+    let half = [
+        &format!("node A {} 0 0", -500.0),
+        "node M 0 0 500",
+        &format!("node Q {} 0 {root}", -root),
+        "rail A Q M arc",
+        "trim rail-1 start up 100",
+    ];
     let r = frame("48.3x3", JointHow::Mitre, &[&half[..], &["mirror east 0"]].concat());
     clean(&r);
     assert_eq!(r.members.len(), 1);
@@ -128,15 +173,26 @@ fn what_ends_square_at_a_mirror_grows() {
     assert_relative_eq!(plane(&f.cuts[0]).angle, plane(&f.cuts[1]).angle, epsilon = 1e-9);
     assert!(f.centre.x.abs() < 1e-6);
 
-    let bent = ["node A -600 0 0", "node C -600 0 400", "node M 0 0 400", "pipe A C M bent 150", "holes 10 on pipe-1, 100 from its start, top, through"];
+    let bent = [
+        "node A -600 0 0",
+        "node C -600 0 400",
+        "node M 0 0 400",
+        "pipe A C M bent 150",
+        "holes 10 on pipe-1, 100 from its start, top, through",
+    ];
     let r = frame("48.3x3", JointHow::Mitre, &[&bent[..], &["mirror east 0"]].concat());
     clean(&r);
     assert_eq!((r.members.len(), r.members[0].way.len(), r.members[0].holes.len()), (1, 5, 2));
-    assert_relative_eq!(r.facts[0].lengths.long, 2.0 * (400.0 + 600.0 - 300.0 + 150.0 * FRAC_PI_2), epsilon = 1e-9);
+    assert_relative_eq!(
+        r.facts[0].lengths.long,
+        2.0 * (400.0 + 600.0 - 300.0 + 150.0 * FRAC_PI_2),
+        epsilon = 1e-9
+    );
     let along: Vec<f64> = r.members[0].holes.iter().map(|h| h.along).collect();
     assert_relative_eq!(along[0] + along[1], r.members[0].length, epsilon = 1e-9);
 
-    // A straight half with a notch at its far end: one at either end of the whole. A trim told for the seam has nothing to cut.
+    // A straight half with a notch at its far end: one at either end of the whole. A trim told for the seam
+    // has nothing to cut.
     for (from, to) in [("A", "M"), ("M", "A")] {
         let (tip, seam) = if from == "A" { ("start", "end") } else { ("end", "start") };
         let lines = [
@@ -150,7 +206,8 @@ fn what_ends_square_at_a_mirror_grows() {
         let r = frame("60x60x3", JointHow::Mitre, &lines);
         clean(&r);
         let m = &r.members[0];
-        let mut at: Vec<(Option<usize>, i64)> = m.holes.iter().map(|h| (h.notch, h.along.round() as i64)).collect();
+        let mut at: Vec<(Option<usize>, i64)> =
+            m.holes.iter().map(|h| (h.notch, h.along.round() as i64)).collect();
         at.sort();
         assert_eq!((r.members.len(), at), (1, vec![(Some(0), 40), (Some(1), 1160)]));
         assert_relative_eq!(r.facts[0].lengths.long, 1200.0, epsilon = 1e-9);
@@ -160,15 +217,36 @@ fn what_ends_square_at_a_mirror_grows() {
 /// A post that ends at a node on an arch passes it by: it is cut to the arch, and the arch stays whole.
 #[test]
 fn a_post_under_an_arch() {
-    let r = frame("48.3x3", JointHow::Butt, &["node A -1000 0 0", "node B 1000 0 0", "node M 0 0 400", "node D 0 0 -300", "rail A M B arc", "post D M 33.7x3"]);
+    let r = frame(
+        "48.3x3",
+        JointHow::Butt,
+        &[
+            "node A -1000 0 0",
+            "node B 1000 0 0",
+            "node M 0 0 400",
+            "node D 0 0 -300",
+            "rail A M B arc",
+            "post D M 33.7x3",
+        ],
+    );
     clean(&r);
     assert_relative_eq!(of(&r, "post-1").1.lengths.short, 700.0 - 24.15, epsilon = 1e-6);
     assert_eq!(of(&r, "post-1").1.cuts[1], Cut::Cope);
     assert!(r.welds.iter().any(|w| w.between == ["post-1", "rail-1"]));
     assert!(r.findings.iter().all(|f| f.check != "curved_wall"));
     // A tight arch leaves the tangent by (foot/2)² / 2R, and that is told.
-    let tight =
-        frame("48.3x3", JointHow::Butt, &["node A -250 0 0", "node B 250 0 0", "node M 0 0 250", "node D 0 0 -300", "rail A M B arc", "post D M 40x40x3"]);
+    let tight = frame(
+        "48.3x3",
+        JointHow::Butt,
+        &[
+            "node A -250 0 0",
+            "node B 250 0 0",
+            "node M 0 0 250",
+            "node D 0 0 -300",
+            "rail A M B arc",
+            "post D M 40x40x3",
+        ],
+    );
     let told = tight.findings.iter().find(|f| f.check == "curved_wall").unwrap();
     assert_eq!((told.amount.as_str(), told.line.as_deref()), ("0.8 mm", Some("post-1")));
 }
@@ -176,7 +254,11 @@ fn a_post_under_an_arch() {
 /// Rings through three nodes, and closed bent bars: one developed length, bodies without a seam.
 #[test]
 fn rings_close() {
-    let r = frame("33.7x3", JointHow::Mitre, &["node A 300 0 0", "node B 0 300 0", "node C -300 0 0", "hoop A B C closed, arc"]);
+    let r = frame(
+        "33.7x3",
+        JointHow::Mitre,
+        &["node A 300 0 0", "node B 0 300 0", "node C -300 0 0", "hoop A B C closed, arc"],
+    );
     clean(&r);
     let (m, f) = of(&r, "hoop-1");
     assert!(m.closed && f.cuts == [Cut::None, Cut::None]);
@@ -185,12 +267,22 @@ fn rings_close() {
     let b = body(m, &r.profiles[0], true);
     assert!(watertight(&b));
     assert_relative_eq!(b.volume(), f.volume, max_relative = 0.012);
-    let bent = frame("33.7x3", JointHow::Mitre, &["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "node D 0 500 0", "hoop A B C D closed bent 100"]);
+    let bent = frame(
+        "33.7x3",
+        JointHow::Mitre,
+        &[
+            "node A 0 0 0",
+            "node B 600 0 0",
+            "node C 600 500 0",
+            "node D 0 500 0",
+            "hoop A B C D closed bent 100",
+        ],
+    );
     assert!(watertight(&body(&bent.members[0], &bent.profiles[0], true)));
 }
 
-/// Bent bars are equal by their shape, whoever told them: the same elbow elsewhere and the other way round is one piece; a mirrored double
-/// bend out of its plane is a hand, a flat one is not.
+/// Bent bars are equal by their shape, whoever told them: the same elbow elsewhere and the other way round is
+/// one piece; a mirrored double bend out of its plane is a hand, a flat one is not.
 #[test]
 fn bent_bars_are_told_apart_by_shape() {
     let groups = |lines: &[&str], section: &str| -> Vec<(usize, usize)> {
@@ -206,9 +298,23 @@ fn bent_bars_are_told_apart_by_shape() {
     assert_eq!(groups(&[&elbow[..], &longer[..]].concat(), "48.3x3"), [(1, 0), (1, 0)]);
     let tighter = ["node D 2000 0 400", "node E 2000 0 0", "node F 2600 0 0", "pipe D E F bent 140"];
     assert_eq!(groups(&[&elbow[..], &tighter[..]].concat(), "48.3x3"), [(1, 0), (1, 0)]);
-    let flat = ["node A 100 0 0", "node B 600 0 0", "node C 600 400 0", "node D 900 400 0", "pipe A B C D bent 100", "mirror east 0"];
+    let flat = [
+        "node A 100 0 0",
+        "node B 600 0 0",
+        "node C 600 400 0",
+        "node D 900 400 0",
+        "pipe A B C D bent 100",
+        "mirror east 0",
+    ];
     assert_eq!(groups(&flat, "48.3x3"), [(2, 0)]);
-    let twisted = ["node A 100 0 0", "node B 600 0 0", "node C 600 400 0", "node D 600 400 350", "pipe A B C D bent 100", "mirror east 0"];
+    let twisted = [
+        "node A 100 0 0",
+        "node B 600 0 0",
+        "node C 600 400 0",
+        "node D 600 400 350",
+        "pipe A B C D bent 100",
+        "mirror east 0",
+    ];
     assert_eq!(groups(&twisted, "48.3x3"), [(2, 1)]);
     assert_eq!(groups(&twisted, "50x50x3"), [(2, 1)]);
     // The same bend with one end cut aslant is another piece.
@@ -216,7 +322,8 @@ fn bent_bars_are_told_apart_by_shape() {
     assert_eq!(groups(&cut, "48.3x3"), [(1, 0), (1, 0)]);
 }
 
-/// What the bender is told: straights and bends in turn, what the joints cut off left out; rings and arcs by radius and angle.
+/// What the bender is told: straights and bends in turn, what the joints cut off left out; rings and arcs by
+/// radius and angle.
 #[rstest]
 #[case(&["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "pipe A B C bent 150"], "450.0 · R150.0 90° · 350.0")]
 #[case(&["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "pipe A B C bent 150", "trim pipe-1 start east 50"], "400.0 · R150.0 90° · 350.0")]
@@ -232,14 +339,24 @@ fn what_the_bender_is_told(#[case] lines: &[&str], #[case] wanted: &str) {
     assert_eq!(list.bars[0].bends, wanted);
 }
 
-/// Nodes at parts of an arch stand on its circle, at that part of its angle, whatever side of the bar the line is; a post to one is cut to the
-/// arch there, and a mirrored frame has them mirrored.
+/// Nodes at parts of an arch stand on its circle, at that part of its angle, whatever side of the bar the
+/// line is; a post to one is cut to the arch there, and a mirrored frame has them mirrored.
 #[rstest]
 fn nodes_on_an_arch(#[values("1/4", "2/5", "5/6")] part: &str, #[values("", " bottom")] sits: &str) {
-    let share: f64 = part.split_once('/').map(|(a, b)| a.parse::<f64>().unwrap() / b.parse::<f64>().unwrap()).unwrap();
+    let share: f64 =
+        part.split_once('/').map(|(a, b)| a.parse::<f64>().unwrap() / b.parse::<f64>().unwrap()).unwrap();
     let rail = format!("rail A M B 40x40x3 arc{sits}");
     let on = format!("node P on rail-1, {part} of the way");
-    let lines = ["node A -600 0 1000", "node M 0 0 1300", "node B 600 0 1000", &rail, &on, "node Q from P down 700", "post Q P 30x30x3", "mirror north 500"];
+    let lines = [
+        "node A -600 0 1000",
+        "node M 0 0 1300",
+        "node B 600 0 1000",
+        &rail,
+        &on,
+        "node Q from P down 700",
+        "post Q P 30x30x3",
+        "mirror north 500",
+    ];
     let r = frame("60x60x3", JointHow::Butt, &lines);
     clean(&r);
     let (c, s): (f64, f64) = (1200.0, 300.0);
@@ -259,7 +376,8 @@ fn nodes_on_an_arch(#[values("1/4", "2/5", "5/6")] part: &str, #[values("", " bo
     assert_relative_eq!(of(&r, "post-1").1.lengths.centre, 700.0 - off, epsilon = 1e-6);
 }
 
-/// Along straights and bends of a pipe a length is told from its start: legs of 900 and 700 with R 150 between, by hand.
+/// Along straights and bends of a pipe a length is told from its start: legs of 900 and 700 with R 150
+/// between, by hand.
 #[test]
 fn nodes_along_a_bent_pipe() {
     let pipe = ["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "pipe A B C 48.3x3 bent 150"];
@@ -272,7 +390,9 @@ fn nodes_along_a_bent_pipe() {
     ];
     for (at, wanted) in places {
         let (job, mut f) = told("60x60x3", JointHow::Butt, &pipe);
-        let say = |at: &str| FrameSay::On(On { name: "P".into(), member: "pipe-1".into(), by: AlongBy::Length, at: at.into() });
+        let say = |at: &str| {
+            FrameSay::On(On { name: "P".into(), member: "pipe-1".into(), by: AlongBy::Length, at: at.into() })
+        };
         let at = at.replace("pi", &std::f64::consts::PI.to_string());
         f.lines.push(FrameLine::new("on", say(&at)));
         let r = evaluate_frame(&job, &f);
@@ -307,7 +427,8 @@ fn no_arc(#[case] lines: &[&str], #[case] path: &str, #[case] says: &str) {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(80))]
 
-    /// Arcs anywhere, of any section, cut by a plane: what the list says is what the body holds; a turned copy is the same piece.
+    /// Arcs anywhere, of any section, cut by a plane: what the list says is what the body holds; a turned
+    /// copy is the same piece.
     #[test]
     fn arcs_hold_together(
         a in (-900i32..900, -900i32..900, -900i32..900),

@@ -1,4 +1,5 @@
-//! Mirrors and bays: whatever is told of the originals holds for their copies; a copied frame is that many frames.
+//! Mirrors and bays: whatever is told of the originals holds for their copies; a copied frame is that many
+//! frames.
 
 use approx::assert_relative_eq;
 use glam::DVec3;
@@ -9,14 +10,23 @@ use steelk_core::job::*;
 
 use crate::common::frame::*;
 
-const PORTAL: [&str; 8] =
-    ["node A 200 0 0", "node B 200 0 800", "node C 1000 0 800", "node D 1000 0 0", "post A B", "rail B C", "post D C", "brace A C 40x40x3"];
+const PORTAL: [&str; 8] = [
+    "node A 200 0 0",
+    "node B 200 0 800",
+    "node C 1000 0 800",
+    "node D 1000 0 0",
+    "post A B",
+    "rail B C",
+    "post D C",
+    "brace A C 40x40x3",
+];
 
 fn lines<'a>(more: &[&'a str]) -> Vec<&'a str> {
     PORTAL.iter().copied().chain(more.iter().copied()).collect()
 }
 
-/// Joints, trims, holes, plates and welds told before a copy come with it: n copies weigh n times, and every row of the list counts n times.
+/// Joints, trims, holes, plates and welds told before a copy come with it: n copies weigh n times, and every
+/// row of the list counts n times.
 #[rstest]
 #[case(&["mirror east 0"], 2)]
 #[case(&["repeat 4 north 500"], 4)]
@@ -39,14 +49,27 @@ fn all_that_is_told_comes_along(#[case] copies: &[&str], #[case] n: usize) {
     assert_eq!(all.members.len(), n * one.members.len());
     assert_relative_eq!(all.mass(), n as f64 * one.mass(), max_relative = 1e-9);
     assert_relative_eq!(all.weld_mass(), n as f64 * one.weld_mass(), max_relative = 1e-9);
-    let list = |r: &FrameResult| frame_list(&Frame { mark: "F".into(), ..Frame::default() }, r, &Default::default(), &SawFacts::usual(&Default::default()));
+    let list = |r: &FrameResult| {
+        frame_list(
+            &Frame { mark: "F".into(), ..Frame::default() },
+            r,
+            &Default::default(),
+            &SawFacts::usual(&Default::default()),
+        )
+    };
     let (single, whole) = (list(&one), list(&all));
-    // Holes in one face make hands of bars that a mirror turns over; counted together they are n times the one.
-    let count = |l: &FrameList, section: &str| l.bars.iter().filter(|b| b.section == section).map(|b| b.quantity).sum::<usize>();
+    // Holes in one face make hands of bars that a mirror turns over; counted together they are n times the
+    // one.
+    let count = |l: &FrameList, section: &str| {
+        l.bars.iter().filter(|b| b.section == section).map(|b| b.quantity).sum::<usize>()
+    };
     for section in ["SHS 60x60x3", "SHS 40x40x3"] {
         assert_eq!(count(&whole, section), n * count(&single, section), "{section}");
     }
-    assert_eq!(whole.plates.iter().map(|p| p.quantity).sum::<usize>(), n * single.plates.iter().map(|p| p.quantity).sum::<usize>());
+    assert_eq!(
+        whole.plates.iter().map(|p| p.quantity).sum::<usize>(),
+        n * single.plates.iter().map(|p| p.quantity).sum::<usize>()
+    );
     let drilled = |r: &FrameResult| r.members.iter().map(|m| m.holes.len()).sum::<usize>();
     assert_eq!(drilled(&all), n * drilled(&one));
     for (row, other) in single.welds.iter().zip(&whole.welds) {
@@ -63,13 +86,24 @@ fn joints_of_copies() {
     };
     let r = frame("60x60x3", JointHow::Mitre, &lines(&["mirror east 0", "butt B first rail-1"]));
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    assert_eq!((role(&r, "B", "rail-1"), role(&r, "mirror-1.B", "mirror-1.rail-1")), (Role::Through, Role::Through));
+    assert_eq!(
+        (role(&r, "B", "rail-1"), role(&r, "mirror-1.B", "mirror-1.rail-1")),
+        (Role::Through, Role::Through)
+    );
     let (job, mut f) = told("60x60x3", JointHow::Mitre, &lines(&["mirror east 0"]));
-    let joint = JointSaid { at: vec!["mirror-1.B".into()], how: JointHow::Butt, first: vec!["mirror-1.post-1".into()], ..JointSaid::default() };
+    let joint = JointSaid {
+        at: vec!["mirror-1.B".into()],
+        how: JointHow::Butt,
+        first: vec!["mirror-1.post-1".into()],
+        ..JointSaid::default()
+    };
     f.lines.push(FrameLine::new("j", FrameSay::Joint(joint)));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    assert_eq!((role(&r, "B", "post-1"), role(&r, "mirror-1.B", "mirror-1.post-1")), (Role::Mitred, Role::Through));
+    assert_eq!(
+        (role(&r, "B", "post-1"), role(&r, "mirror-1.B", "mirror-1.post-1")),
+        (Role::Mitred, Role::Through)
+    );
 }
 
 /// Only the lines named are copied; naming one that comes later, or none that there is, is refused.
@@ -84,7 +118,10 @@ fn some_lines_only() {
     };
     let r = copy(&["post-1", "rail-1"]);
     assert!(r.faults.is_empty());
-    assert_eq!(r.members.iter().filter(|m| m.name.starts_with("m.")).map(|m| m.name.as_str()).collect::<Vec<_>>(), ["m.post-1#2", "m.rail-1#2"]);
+    assert_eq!(
+        r.members.iter().filter(|m| m.name.starts_with("m.")).map(|m| m.name.as_str()).collect::<Vec<_>>(),
+        ["m.post-1#2", "m.rail-1#2"]
+    );
     // Their nodes come with them, those of the others do not.
     assert_eq!(r.nodes.len(), 4 + 3);
     for bad in [&["post-9"][..], &["m"]] {
@@ -102,14 +139,18 @@ fn landing_on_itself() {
     assert!(r.findings.iter().all(|f| f.check != "double"));
     let r = frame("60x60x3", JointHow::Mitre, &lines(&["repeat 3 up 0"]));
     assert!(r.faults[0].fault.message.contains("nowhere"));
-    let bays = frame("60x60x3", JointHow::Mitre, &["node A 0 0 0", "node B 500 0 0", "node C 0 0 400", "rail A B", "post A C", "repeat 5 east 500"]);
+    let bays = frame(
+        "60x60x3",
+        JointHow::Mitre,
+        &["node A 0 0 0", "node B 500 0 0", "node C 0 0 400", "rail A B", "post A C", "repeat 5 east 500"],
+    );
     // Rails in a row are spliced, each its own; posts stand at every place but the last.
     assert_eq!((bays.members.len(), bays.nodes.len()), (10, 6 + 5));
     assert!(bays.findings.iter().all(|f| f.severity == steelk_core::result::Severity::Note));
 }
 
-/// A rack of bays and decks, mirrored: uprights between bays and decks stand once, and every bay's beam and diagonals are counted. By hand
-/// n bays and m decks have 2·(n + 1)·m uprights and 2·n·m of each other bar.
+/// A rack of bays and decks, mirrored: uprights between bays and decks stand once, and every bay's beam and
+/// diagonals are counted. By hand n bays and m decks have 2·(n + 1)·m uprights and 2·n·m of each other bar.
 #[rstest]
 fn a_rack_by_count(#[values(1, 3, 7)] n: usize, #[values(1, 2, 5)] m: usize) {
     let (bays, decks) = (format!("repeat {n} north 800"), format!("repeat {m} up 600"));
@@ -129,7 +170,9 @@ fn a_rack_by_count(#[values(1, 3, 7)] n: usize, #[values(1, 2, 5)] m: usize) {
     ];
     let r = frame("60x60x3", JointHow::Mitre, &lines);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    let of = |section: &str| r.members.iter().filter(|m| r.profiles[m.profile].section.designation == section).count();
+    let of = |section: &str| {
+        r.members.iter().filter(|m| r.profiles[m.profile].section.designation == section).count()
+    };
     assert_eq!(of("SHS 60x60x3"), 2 * (n + 1) * m);
     for section in ["RHS 50x30x3", "SHS 30x30x3", "CHS 33.7x2.6"] {
         assert_eq!(of(section), 2 * n * m, "{section}");
@@ -137,7 +180,12 @@ fn a_rack_by_count(#[values(1, 3, 7)] n: usize, #[values(1, 2, 5)] m: usize) {
     assert_eq!(r.nodes.len(), 2 * (n + 1) * (m + 1));
     assert!(r.findings.iter().all(|f| f.check != "double"));
     // Beams of all bays are one piece: between the faces of two uprights.
-    let list = frame_list(&Frame { mark: "F".into(), ..Frame::default() }, &r, &Default::default(), &SawFacts::usual(&Default::default()));
+    let list = frame_list(
+        &Frame { mark: "F".into(), ..Frame::default() },
+        &r,
+        &Default::default(),
+        &SawFacts::usual(&Default::default()),
+    );
     let beams: Vec<_> = list.bars.iter().filter(|b| b.section == "RHS 50x30x3").collect();
     assert_eq!(beams.iter().map(|b| b.quantity).sum::<usize>(), 2 * n * m);
     assert!(
@@ -145,13 +193,17 @@ fn a_rack_by_count(#[values(1, 3, 7)] n: usize, #[values(1, 2, 5)] m: usize) {
         "{:?}",
         beams.iter().map(|b| &b.length).collect::<Vec<_>>()
     );
-    assert_eq!(list.welds.iter().map(|w| w.count).sum::<usize>(), r.welds.iter().map(|w| w.count).sum::<usize>());
+    assert_eq!(
+        list.welds.iter().map(|w| w.count).sum::<usize>(),
+        r.welds.iter().map(|w| w.count).sum::<usize>()
+    );
 }
 
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(60))]
 
-    /// A frame turned about the vertical by quarter turns, or shifted, is the same frame: same rows, same mass, its centre turned with it.
+    /// A frame turned about the vertical by quarter turns, or shifted, is the same frame: same rows, same
+    /// mass, its centre turned with it.
     #[test]
     fn a_frame_is_where_it_is_told(
         nodes in prop::collection::vec((0i32..4, 0i32..4, 0i32..4), 3..7),

@@ -1,4 +1,5 @@
-//! End cuts: where a line of a bar ends at a plane, at a round, at an outline; asked point by point or made ready for many, the answer is one.
+//! End cuts: where a line of a bar ends at a plane, at a round, at an outline; asked point by point or made
+//! ready for many, the answer is one.
 
 use std::sync::Arc;
 
@@ -19,15 +20,21 @@ fn along_x() -> Bar {
 
 /// A star-shaped outline, counter-clockwise.
 fn star(radii: &[f64]) -> Vec<DVec2> {
-    radii.iter().enumerate().map(|(i, r)| DVec2::from_angle(i as f64 / radii.len() as f64 * std::f64::consts::TAU) * *r).collect()
+    radii
+        .iter()
+        .enumerate()
+        .map(|(i, r)| DVec2::from_angle(i as f64 / radii.len() as f64 * std::f64::consts::TAU) * *r)
+        .collect()
 }
 
-/// Furthest place where the line `p + t·v` crosses the outline, by `geo`; a long piece of it is cut with every side.
+/// Furthest place where the line `p + t·v` crosses the outline, by `geo`; a long piece of it is cut with
+/// every side.
 fn furthest(outline: &[DVec2], p: DVec2, v: DVec2) -> Option<f64> {
     let c = |q: DVec2| Coord { x: q.x, y: q.y };
     let far = 1e4 / v.length();
     let line = geo::Line::new(c(p - v * far), c(p + v * far));
-    let sides = (0..outline.len()).map(|i| geo::Line::new(c(outline[i]), c(outline[(i + 1) % outline.len()])));
+    let sides =
+        (0..outline.len()).map(|i| geo::Line::new(c(outline[i]), c(outline[(i + 1) % outline.len()])));
     let at = |q: Coord| (DVec2::new(q.x, q.y) - p).dot(v) / v.length_squared();
     sides
         .filter_map(|s| line_intersection(line, s))
@@ -41,8 +48,8 @@ fn furthest(outline: &[DVec2], p: DVec2, v: DVec2) -> Option<f64> {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(200))]
 
-    /// A line cut by the outside of another bar ends where `geo` finds its furthest crossing, a gap before it; a line that passes by ends
-    /// somewhere between the first and the last corner.
+    /// A line cut by the outside of another bar ends where `geo` finds its furthest crossing, a gap before
+    /// it; a line that passes by ends somewhere between the first and the last corner.
     #[test]
     fn an_outline_cuts_where_geo_says(
         radii in prop::collection::vec(5.0f64..60.0, 3..12),
@@ -72,7 +79,8 @@ proptest! {
         }
     }
 
-    /// A round: each end point lies on it, on the side that the bar comes from; beside it, where the axis is nearest.
+    /// A round: each end point lies on it, on the side that the bar comes from; beside it, where the axis is
+    /// nearest.
     #[test]
     fn a_round_cuts_on_its_skin(radius in 5.0f64..100.0, lean in -1.2f64..1.2, y in -120.0f64..120.0, z in -50.0f64..50.0) {
         let axis = DVec3::new(lean.sin(), 0.0, lean.cos());
@@ -88,8 +96,8 @@ proptest! {
         }
     }
 
-    /// Random stars of bars of every kind of section, straight and bent: the ready cuts of each end answer as the plain ones, the furthest
-    /// of them counts, and each cut that is kept makes some part of the end.
+    /// Random stars of bars of every kind of section, straight and bent: the ready cuts of each end answer as
+    /// the plain ones, the furthest of them counts, and each cut that is kept makes some part of the end.
     #[test]
     fn ready_cuts_answer_as_plain_ones(
         arms in prop::collection::vec((-4i32..5, -4i32..5, -4i32..5, 0usize..7), 2..6),
@@ -171,20 +179,35 @@ proptest! {
 #[rstest]
 fn a_plane_slopes_evenly(#[values(-60.0, -20.0, 0.0, 33.0, 70.0)] slope: f64) {
     let tan = f64::to_radians(slope).tan();
-    let surface = Surface::Plane { at: DVec3::new(12.0, 0.0, 0.0), normal: DVec3::new(1.0, -tan, 0.0).normalize() };
+    let surface =
+        Surface::Plane { at: DVec3::new(12.0, 0.0, 0.0), normal: DVec3::new(1.0, -tan, 0.0).normalize() };
     for y in [-40.0, 0.0, 25.0] {
-        assert_relative_eq!(surface.station(along_x().point(DVec2::new(y, 7.0), 0.0), DVec3::X), 12.0 + tan * y, epsilon = 1e-9);
+        assert_relative_eq!(
+            surface.station(along_x().point(DVec2::new(y, 7.0), 0.0), DVec3::X),
+            12.0 + tan * y,
+            epsilon = 1e-9
+        );
     }
 }
 
 /// Lines that only graze a corner, run along a side, or stand still are answered too.
 #[test]
 fn lines_that_graze() {
-    let square = Arc::new(vec![DVec2::new(-10.0, -10.0), DVec2::new(10.0, -10.0), DVec2::new(10.0, 10.0), DVec2::new(-10.0, 10.0)]);
+    let square = Arc::new(vec![
+        DVec2::new(-10.0, -10.0),
+        DVec2::new(10.0, -10.0),
+        DVec2::new(10.0, 10.0),
+        DVec2::new(-10.0, 10.0),
+    ]);
     let wall = Bar { o: DVec3::ZERO, d: DVec3::Z, y: DVec3::X, z: DVec3::Y };
     let cut = Surface::Outline { bar: wall, outline: square, gap: 0.0 };
-    for (y, wanted) in [(0.0, 10.0), (10.0, 10.0), (-10.0, 10.0), (10.0 + 1e-12, 10.0), (10.0 - 1e-12, 10.0)] {
-        assert_relative_eq!(cut.station(DVec3::new(-100.0, y, 0.0), DVec3::X), 100.0 + wanted, epsilon = 1e-6);
+    for (y, wanted) in [(0.0, 10.0), (10.0, 10.0), (-10.0, 10.0), (10.0 + 1e-12, 10.0), (10.0 - 1e-12, 10.0)]
+    {
+        assert_relative_eq!(
+            cut.station(DVec3::new(-100.0, y, 0.0), DVec3::X),
+            100.0 + wanted,
+            epsilon = 1e-6
+        );
     }
     // Through a corner at 45°, along the wall, and far beside it.
     let slope = DVec3::new(1.0, 1.0, 0.0).normalize();
@@ -192,5 +215,8 @@ fn lines_that_graze() {
     assert_eq!(cut.station(DVec3::new(3.0, 4.0, 5.0), DVec3::Z), 0.0);
     assert!(cut.station(DVec3::new(-100.0, 500.0, 0.0), DVec3::X).is_finite());
     assert_eq!(Surface::Plane { at: DVec3::ONE, normal: DVec3::Z }.station(DVec3::ZERO, DVec3::X), 0.0);
-    assert_eq!(Surface::Round { at: DVec3::ONE, axis: DVec3::X, radius: 5.0 }.station(DVec3::ZERO, DVec3::X), 0.0);
+    assert_eq!(
+        Surface::Round { at: DVec3::ONE, axis: DVec3::X, radius: 5.0 }.station(DVec3::ZERO, DVec3::X),
+        0.0
+    );
 }

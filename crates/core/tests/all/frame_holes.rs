@@ -1,4 +1,5 @@
-//! Holes and notches in members: their metal by closed forms and by quadrature, bodies that stay watertight, skins that a tube laser can cut.
+//! Holes and notches in members: their metal by closed forms and by quadrature, bodies that stay watertight,
+//! skins that a tube laser can cut.
 
 use std::f64::consts::PI;
 
@@ -63,18 +64,31 @@ fn metal_of_round_walls() {
     let wall = |t: f64| (big * big - t * t).sqrt() - (small * small - t * t).max(0.0).sqrt();
     for (r, text) in [(5.0, "10"), (12.0, "24"), (20.0, "40")] {
         let one = integral(-r, r, |t| chord(r, t) * wall(t));
-        assert_relative_eq!(taken("48.3x3", &[&format!("holes {text} on rail-1, 250 from its start, top")]), one, max_relative = 2e-3);
-        assert_relative_eq!(taken("48.3x3", &[&format!("holes {text} on rail-1, 250 from its start, left, through")]), 2.0 * one, max_relative = 2e-3);
+        assert_relative_eq!(
+            taken("48.3x3", &[&format!("holes {text} on rail-1, 250 from its start, top")]),
+            one,
+            max_relative = 2e-3
+        );
+        assert_relative_eq!(
+            taken("48.3x3", &[&format!("holes {text} on rail-1, 250 from its start, left, through")]),
+            2.0 * one,
+            max_relative = 2e-3
+        );
     }
     // A cross drilled solid bar: the two cylinders' common body.
     let common = integral(-6.0, 6.0, |t| chord(6.0, t) * chord(15.0, t));
-    assert_relative_eq!(taken("ROUND 30", &["holes 12 on rail-1, 100 from its start, top"]), common, max_relative = 2e-3);
+    assert_relative_eq!(
+        taken("ROUND 30", &["holes 12 on rail-1, 100 from its start, top"]),
+        common,
+        max_relative = 2e-3
+    );
 }
 
 /// One hole on top draws the centre of gravity down: by hand from the two bodies.
 #[test]
 fn the_centre_moves_away_from_a_hole() {
-    let (with, without) = (bar("60x60x3", &["holes 20 on rail-1, 100 from its start, top"]), bar("60x60x3", &[]));
+    let (with, without) =
+        (bar("60x60x3", &["holes 20 on rail-1, 100 from its start, top"]), bar("60x60x3", &[]));
     let (v, hole) = (without.facts[0].volume, 100.0 * PI * 3.0);
     let (a, b) = (without.facts[0].centre, with.facts[0].centre);
     assert_relative_eq!(b.z, (v * a.z - hole * 28.5) / (v - hole), epsilon = 1e-3);
@@ -122,19 +136,34 @@ fn bodies_are_drilled(#[case] section: &str, #[case] lines: &[&str]) {
 #[test]
 fn bent_bars_are_drilled_on_their_straights() {
     let start = ["node A 0 0 0", "node B 500 0 0", "node C 500 500 0", "pipe A B C bent 150"];
-    let r = frame("48.3x3", JointHow::Butt, &[&start[..], &["holes 10 on pipe-1, 100 from its start, top, through"]].concat());
+    let r = frame(
+        "48.3x3",
+        JointHow::Butt,
+        &[&start[..], &["holes 10 on pipe-1, 100 from its start, top, through"]].concat(),
+    );
     clean(&r);
     let plain = frame("48.3x3", JointHow::Butt, &start);
-    let wall = 2.0 * integral(-5.0, 5.0, |t| chord(5.0, t) * ((24.15f64.powi(2) - t * t).sqrt() - (21.15f64.powi(2) - t * t).sqrt()));
+    let wall = 2.0
+        * integral(-5.0, 5.0, |t| {
+            chord(5.0, t) * ((24.15f64.powi(2) - t * t).sqrt() - (21.15f64.powi(2) - t * t).sqrt())
+        });
     assert_relative_eq!(plain.facts[0].volume - r.facts[0].volume, wall, max_relative = 2e-3);
     let (a, b) = (standing(&r, true), standing(&plain, true));
     assert!(watertight(&a[0].body));
     assert_relative_eq!(b[0].body.volume() - a[0].body.volume(), wall, max_relative = 0.03);
     // From 350 to 350 + 150·π/2 it bends.
-    let refused = frame("48.3x3", JointHow::Butt, &[&start[..], &["holes 10 on pipe-1, 400 from its start, top"]].concat());
+    let refused = frame(
+        "48.3x3",
+        JointHow::Butt,
+        &[&start[..], &["holes 10 on pipe-1, 400 from its start, top"]].concat(),
+    );
     assert_eq!(refused.faults.len(), 1);
     assert!(refused.faults[0].fault.message.contains("bend"), "{}", refused.faults[0].fault.message);
-    let after = frame("48.3x3", JointHow::Butt, &[&start[..], &["holes 10 on pipe-1, 700 from its start, top"]].concat());
+    let after = frame(
+        "48.3x3",
+        JointHow::Butt,
+        &[&start[..], &["holes 10 on pipe-1, 700 from its start, top"]].concat(),
+    );
     clean(&after);
     assert!(after.facts[0].volume < plain.facts[0].volume - 100.0);
 }
@@ -142,7 +171,10 @@ fn bent_bars_are_drilled_on_their_straights() {
 /// The unrolled skin carries the holes: true circles on flat sides, stretched round a tube, in their places.
 #[test]
 fn skins_carry_the_holes() {
-    let r = bar("60x60x3", &["holes 11 on rail-1, 100 from its start, left", "holes 9 on rail-1, 300 from its start, right"]);
+    let r = bar(
+        "60x60x3",
+        &["holes 11 on rail-1, 100 from its start, left", "holes 9 on rail-1, 300 from its start, right"],
+    );
     let (m, p) = (&r.members[0], &r.profiles[r.members[0].profile]);
     let holes = skin_holes(m, p);
     assert_eq!(holes.len(), 2);
@@ -171,12 +203,24 @@ fn skins_carry_the_holes() {
 /// A hole on the seam stands half at either edge of the skin; a notch opens its end.
 #[test]
 fn skins_are_cut_at_the_seam_and_at_their_ends() {
-    let (job, mut f) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B", "holes 20 on rail-1, 250 from its start, top, through"]);
+    let (job, mut f) = told(
+        "60x60x3",
+        JointHow::Butt,
+        &[
+            "node A 0 0 0",
+            "node B 500 0 0",
+            "rail A B",
+            "holes 20 on rail-1, 250 from its start, top, through",
+        ],
+    );
     let r = evaluate_frame(&job, &f);
     let skin = unrolled(&job, &r, "rail-1", "R-1", 3).unwrap();
     let (plain, bare) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B"]);
-    let whole = unrolled(&plain, &evaluate_frame(&plain, &bare), "rail-1", "R-1", 1).unwrap().flat.outer.area();
-    let cut = |s: &steelk_core::result::PieceResult| whole - s.flat.outer.area() + s.flat.holes.iter().map(|h| h.contour.area()).sum::<f64>();
+    let whole =
+        unrolled(&plain, &evaluate_frame(&plain, &bare), "rail-1", "R-1", 1).unwrap().flat.outer.area();
+    let cut = |s: &steelk_core::result::PieceResult| {
+        whole - s.flat.outer.area() + s.flat.holes.iter().map(|h| h.contour.area()).sum::<f64>()
+    };
     assert!(skin.faults.is_empty());
     // Two holes: one in the middle, one in two halves.
     assert_eq!(skin.flat.holes.len(), 1);
@@ -185,22 +229,48 @@ fn skins_are_cut_at_the_seam_and_at_their_ends() {
     assert!(skin.flat.outer.vertices.len() <= 12, "{}", skin.flat.outer.vertices.len());
     assert_eq!((skin.mark.as_str(), skin.quantity), ("R-1", 3));
     f.lines.pop();
-    let notch = NotchEnd { members: vec!["rail-1".into()], width: "10".into(), length: "60".into(), face: Face::Left, tip: Tip::End, ..NotchEnd::default() };
+    let notch = NotchEnd {
+        members: vec!["rail-1".into()],
+        width: "10".into(),
+        length: "60".into(),
+        face: Face::Left,
+        tip: Tip::End,
+        ..NotchEnd::default()
+    };
     f.lines.push(FrameLine::new("notch", FrameSay::NotchEnd(notch)));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     let skin = unrolled(&job, &r, "rail-1", "R-1", 3).unwrap();
     assert!(skin.flat.holes.is_empty());
     assert_relative_eq!(cut(&skin), 600.0, max_relative = 1e-3);
-    // Edges of the tube, its sides and its ends are marked: top at the seam, the others in the order that the tube is turned.
-    let of = |text: &str| skin.flat.guides.iter().filter(|g| g.text == text).map(|g| DVec2::from(g.from) - skin.flat.outer.bounds().min).collect::<Vec<_>>();
+    // Edges of the tube, its sides and its ends are marked: top at the seam, the others in the order that the
+    // tube is turned.
+    let of = |text: &str| {
+        skin.flat
+            .guides
+            .iter()
+            .filter(|g| g.text == text)
+            .map(|g| DVec2::from(g.from) - skin.flat.outer.bounds().min)
+            .collect::<Vec<_>>()
+    };
     let quarter = r.profiles[0].properties.perimeter / 4.0;
     let near = |at: DVec2, x: f64, y: f64| at.distance(DVec2::new(x, y)) < 1.0;
-    assert!(near(of("START")[0], 10.0, 2.0 * quarter) && near(of("END")[0], 470.0, 2.0 * quarter), "{:?}", skin.flat.guides);
-    assert!(near(of("LEFT")[0], 250.0, quarter) || near(of("LEFT")[0], 250.0, 3.0 * quarter), "{:?}", of("LEFT"));
+    assert!(
+        near(of("START")[0], 10.0, 2.0 * quarter) && near(of("END")[0], 470.0, 2.0 * quarter),
+        "{:?}",
+        skin.flat.guides
+    );
+    assert!(
+        near(of("LEFT")[0], 250.0, quarter) || near(of("LEFT")[0], 250.0, 3.0 * quarter),
+        "{:?}",
+        of("LEFT")
+    );
     assert!(near(of("BOTTOM")[0], 250.0, 2.0 * quarter));
     let lines: Vec<f64> = of("").iter().map(|p| p.y / quarter).collect();
-    assert!(lines.len() == 4 && lines.iter().zip([0.5, 1.5, 2.5, 3.5]).all(|(a, b)| (a - b).abs() < 0.02), "{lines:?}");
+    assert!(
+        lines.len() == 4 && lines.iter().zip([0.5, 1.5, 2.5, 3.5]).all(|(a, b)| (a - b).abs() < 0.02),
+        "{lines:?}"
+    );
 }
 
 /// Only a straight tube has a wall to lay flat; the refusal names what it is.
@@ -223,16 +293,58 @@ fn holes_that_meet_or_fall_off() {
         assert!(r.faults.is_empty());
         r.findings.iter().map(|f| f.check).filter(|c| c.contains("hole")).collect()
     };
-    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top", "holes 9 on rail-1, 110.1 from its start, top"]), Vec::<&str>::new());
-    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top", "holes 9 on rail-1, 109.9 from its start, top"]), ["holes_meet"]);
-    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top", "holes 9 on rail-1, 100 from its start, bottom"]), Vec::<&str>::new());
-    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top, through", "holes 9 on rail-1, 100 from its start, bottom"]), ["holes_meet"]);
-    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top, slot 61", "holes 9 on rail-1, 134 from its start, top"]), ["holes_meet"]);
-    assert_eq!(checks(&["holes 11 on rail-1, 100 from its start, top, slot 61", "holes 9 on rail-1, 136 from its start, top"]), Vec::<&str>::new());
+    assert_eq!(
+        checks(&[
+            "holes 11 on rail-1, 100 from its start, top",
+            "holes 9 on rail-1, 110.1 from its start, top"
+        ]),
+        Vec::<&str>::new()
+    );
+    assert_eq!(
+        checks(&[
+            "holes 11 on rail-1, 100 from its start, top",
+            "holes 9 on rail-1, 109.9 from its start, top"
+        ]),
+        ["holes_meet"]
+    );
+    assert_eq!(
+        checks(&[
+            "holes 11 on rail-1, 100 from its start, top",
+            "holes 9 on rail-1, 100 from its start, bottom"
+        ]),
+        Vec::<&str>::new()
+    );
+    assert_eq!(
+        checks(&[
+            "holes 11 on rail-1, 100 from its start, top, through",
+            "holes 9 on rail-1, 100 from its start, bottom"
+        ]),
+        ["holes_meet"]
+    );
+    assert_eq!(
+        checks(&[
+            "holes 11 on rail-1, 100 from its start, top, slot 61",
+            "holes 9 on rail-1, 134 from its start, top"
+        ]),
+        ["holes_meet"]
+    );
+    assert_eq!(
+        checks(&[
+            "holes 11 on rail-1, 100 from its start, top, slot 61",
+            "holes 9 on rail-1, 136 from its start, top"
+        ]),
+        Vec::<&str>::new()
+    );
     // The post of 100 takes 50 off the rail's end; its copy is not told again.
     let post = ["node C 500 0 -500", "node D 500 0 500", "post C D 100x100x4", "mirror north 400"];
-    assert_eq!(checks(&[&post[..3], &["holes 11 on rail-1, 444 from its start, left", "mirror north 400"]].concat()), Vec::<&str>::new());
-    assert_eq!(checks(&[&post[..3], &["holes 11 on rail-1, 445 from its start, left", "mirror north 400"]].concat()), ["hole_off_end"]);
+    assert_eq!(
+        checks(&[&post[..3], &["holes 11 on rail-1, 444 from its start, left", "mirror north 400"]].concat()),
+        Vec::<&str>::new()
+    );
+    assert_eq!(
+        checks(&[&post[..3], &["holes 11 on rail-1, 445 from its start, left", "mirror north 400"]].concat()),
+        ["hole_off_end"]
+    );
 }
 
 /// No metal where the hole was told: said at its field.

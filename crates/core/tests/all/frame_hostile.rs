@@ -32,7 +32,11 @@ fn survives(told: &Value) -> Result<(), TestCaseError> {
     for f in &r.faults {
         prop_assert!(!f.fault.message.is_empty() && !f.fault.mend.is_empty(), "{f:?}");
         // The path is that of a field of the line, or of the frame: it can be shown beside what was typed.
-        let of = if f.line.is_empty() { Some(told) } else { told["lines"].as_array().unwrap().iter().find(|l| l["id"] == f.line.as_str()) };
+        let of = if f.line.is_empty() {
+            Some(told)
+        } else {
+            told["lines"].as_array().unwrap().iter().find(|l| l["id"] == f.line.as_str())
+        };
         let Some(of) = of else { return Err(TestCaseError::fail(format!("no line '{}': {f:?}", f.line))) };
         let parent = f.path.rsplit_once('/').map_or("", |p| p.0);
         prop_assert!(of.pointer(parent).is_some(), "{f:?}");
@@ -44,9 +48,18 @@ fn survives(told: &Value) -> Result<(), TestCaseError> {
     prop_assert_eq!(list.bars.iter().map(|b| b.quantity).sum::<usize>(), r.members.len() * r.quantity);
     // Nothing counted twice, nothing left out: the rows add up to the frames.
     let kg = |text: &str| text.split(' ').next().and_then(|t| t.parse::<f64>().ok()).unwrap_or(f64::NAN);
-    let rows: f64 = list.bars.iter().map(|b| kg(&b.total_mass)).chain(list.plates.iter().map(|p| kg(&p.total_mass))).sum();
+    let rows: f64 = list
+        .bars
+        .iter()
+        .map(|b| kg(&b.total_mass))
+        .chain(list.plates.iter().map(|p| kg(&p.total_mass)))
+        .sum();
     let all = r.mass() * r.quantity as f64;
-    prop_assert!((rows - all).abs() < 0.01 * all + 0.01 && (kg(&list.mass) - all).abs() < 0.01 * all + 0.01, "{rows} {} {all}", list.mass);
+    prop_assert!(
+        (rows - all).abs() < 0.01 * all + 0.01 && (kg(&list.mass) - all).abs() < 0.01 * all + 0.01,
+        "{rows} {} {all}",
+        list.mass
+    );
     prop_assert!(section_cards(&r).len() <= r.profiles.len());
     prop_assert!(whole(&r, false).points.iter().all(|p| p.is_finite()));
     Ok(())
@@ -57,17 +70,25 @@ fn survives(told: &Value) -> Result<(), TestCaseError> {
 fn every_verb_speaks() {
     let told = all_verbs();
     let frame: Frame = serde_json::from_value(told.clone()).unwrap();
-    assert_eq!(serde_json::to_value(&frame).unwrap()["lines"].as_array().unwrap().len(), told["lines"].as_array().unwrap().len());
+    assert_eq!(
+        serde_json::to_value(&frame).unwrap()["lines"].as_array().unwrap().len(),
+        told["lines"].as_array().unwrap().len()
+    );
     let r = evaluate_frame(&job(), &frame);
     assert!(r.faults.is_empty(), "{:#?}", r.faults);
     for plate in ["base-1", "cap-1", "gusset-1", "fit-1", "lug-1.upright", "ring-1", "stack-1"] {
-        assert!(r.plates.iter().any(|p| p.name.starts_with(plate)), "{plate}: {:?}", r.plates.iter().map(|p| &p.name).collect::<Vec<_>>());
+        assert!(
+            r.plates.iter().any(|p| p.name.starts_with(plate)),
+            "{plate}: {:?}",
+            r.plates.iter().map(|p| &p.name).collect::<Vec<_>>()
+        );
     }
     assert!(r.members.iter().any(|m| !m.holes.is_empty() && m.name == "mirror-1.post-1"));
     survives(&told).unwrap();
 }
 
-/// A plate that no sheet can be is refused at its line; the frame is weighed without it. Once it came out as no number.
+/// A plate that no sheet can be is refused at its line; the frame is weighed without it. Once it came out as
+/// no number.
 #[test]
 fn a_plate_that_cannot_be_made() {
     let mut told = all_verbs();
@@ -76,10 +97,26 @@ fn a_plate_that_cannot_be_made() {
     told["lines"][at]["say"]["thickness"] = json!("470");
     let r = evaluate_frame(&job(), &serde_json::from_value(told).unwrap());
     assert!(!r.faults.is_empty());
-    assert!(r.faults.iter().all(|f| f.line == "gusset-1" && f.path == "/say/thickness" && f.fault.message.contains("gusset-1")), "{:?}", r.faults);
+    assert!(
+        r.faults.iter().all(|f| f.line == "gusset-1"
+            && f.path == "/say/thickness"
+            && f.fault.message.contains("gusset-1")),
+        "{:?}",
+        r.faults
+    );
     assert!(r.plates.iter().all(|p| p.line != "gusset-1"));
-    let gussets: f64 = whole.plates.iter().filter(|p| p.line == "gusset-1").map(|p| p.piece.value("mass") * p.places.len() as f64).sum();
-    assert!((whole.mass() - gussets - r.mass()).abs() < 1e-9 && gussets > 0.1, "{} {} {gussets}", whole.mass(), r.mass());
+    let gussets: f64 = whole
+        .plates
+        .iter()
+        .filter(|p| p.line == "gusset-1")
+        .map(|p| p.piece.value("mass") * p.places.len() as f64)
+        .sum();
+    assert!(
+        (whole.mass() - gussets - r.mass()).abs() < 1e-9 && gussets > 0.1,
+        "{} {} {gussets}",
+        whole.mass(),
+        r.mass()
+    );
 }
 
 /// Each line left out in turn: what hangs on it is refused in words, all else stands.

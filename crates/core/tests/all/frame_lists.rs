@@ -1,4 +1,5 @@
-//! The list of a frame: saw settings and what rounding leaves, rows, welds, holes, sections, totals; against hand sums.
+//! The list of a frame: saw settings and what rounding leaves, rows, welds, holes, sections, totals; against
+//! hand sums.
 
 use approx::assert_relative_eq;
 use rstest::rstest;
@@ -8,12 +9,18 @@ use steelk_core::quantity::{Display, InchStyle, LengthUnit};
 
 use crate::common::frame::*;
 
-fn listed(section: &str, joint: JointHow, lines: &[&str], change: impl Fn(&mut Job, &mut Frame)) -> (FrameResult, FrameList) {
+fn listed(
+    section: &str,
+    joint: JointHow,
+    lines: &[&str],
+    change: impl Fn(&mut Job, &mut Frame),
+) -> (FrameResult, FrameList) {
     let (mut job, mut f) = told(section, joint, lines);
     change(&mut job, &mut f);
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    let (saw, faults) = SawFacts::of(&job, &steelk_core::quantity::FigureTable::new(&job.figures, job.display.length));
+    let (saw, faults) =
+        SawFacts::of(&job, &steelk_core::quantity::FigureTable::new(&job.figures, job.display.length));
     assert!(faults.is_empty());
     let list = frame_list(&f, &r, &job.display, &saw);
     (r, list)
@@ -23,15 +30,18 @@ fn inches(style: InchStyle) -> Display {
     Display { length: LengthUnit::In, inches: style }
 }
 
-/// A mitre off by a step: a corner of 97.3° is cut 41.35° off square, set to the saw's step; the far side of a 60 mm tube then stands
-/// open by 60·|tan 41.35° − tan set|.
+/// A mitre off by a step: a corner of 97.3° is cut 41.35° off square, set to the saw's step; the far side of
+/// a 60 mm tube then stands open by 60·|tan 41.35° − tan set|.
 #[rstest]
 #[case("", 41.5)]
 #[case("1", 41.0)]
 #[case("0.2", 41.4)]
 fn angles_are_set_in_steps(#[case] step: &str, #[case] set: f64) {
-    let lines = ["node A 500 0 0", "node B 0 0 0", "node C 500*cos(97.3) 500*sin(97.3) 0", "rail A B", "rail B C"];
-    let (_, list) = listed("60x60x3", JointHow::Mitre, &lines, |job, _| job.saw = Some(Saw { angle_step: step.into(), ..Saw::default() }));
+    let lines =
+        ["node A 500 0 0", "node B 0 0 0", "node C 500*cos(97.3) 500*sin(97.3) 0", "rail A B", "rail B C"];
+    let (_, list) = listed("60x60x3", JointHow::Mitre, &lines, |job, _| {
+        job.saw = Some(Saw { angle_step: step.into(), ..Saw::default() })
+    });
     let cell = &list.bars[0].cuts[1];
     assert_eq!(cell.text, format!("{set}°"));
     assert_eq!((cell.exact.as_str(), cell.from_axis.as_str()), ("41.35°", "48.65°"));
@@ -44,9 +54,12 @@ fn angles_are_set_in_steps(#[case] step: &str, #[case] set: f64) {
 /// Further than the saw swings: marked in the list, a warning among the findings.
 #[test]
 fn beyond_the_swing() {
-    let lines = ["node A 500 0 0", "node B 0 0 0", "node C 500*cos(50) 500*sin(50) 0", "rail A B", "rail B C"];
+    let lines =
+        ["node A 500 0 0", "node B 0 0 0", "node C 500*cos(50) 500*sin(50) 0", "rail A B", "rail B C"];
     for (most, beyond) in [("60", true), ("66", false)] {
-        let (r, list) = listed("60x60x3", JointHow::Mitre, &lines, |job, _| job.saw = Some(Saw { most: most.into(), ..Saw::default() }));
+        let (r, list) = listed("60x60x3", JointHow::Mitre, &lines, |job, _| {
+            job.saw = Some(Saw { most: most.into(), ..Saw::default() })
+        });
         // Cut 90° − 25° off square.
         assert_eq!((list.bars[0].cuts[1].text.as_str(), list.bars[0].cuts[1].beyond), ("65°", beyond));
         assert_eq!(r.findings.iter().any(|f| f.check == "saw_swing"), beyond);
@@ -63,29 +76,52 @@ fn beyond_the_swing() {
 #[case(inches(InchStyle::SixtyFourths), "", "19 53/64", "")]
 #[case(inches(InchStyle::Decimal), "", "19.827", "")]
 #[case(inches(InchStyle::Decimal), "1/32", "19.813", "")]
-fn lengths_are_told_in_steps(#[case] display: Display, #[case] step: &str, #[case] wanted: &str, #[case] gap: &str) {
-    let (_, list) = listed("60x60x3", JointHow::Mitre, &["node A 0 0 0", "node B 503.6mm 0 0", "rail A B SHS 60mmx60mmx3mm"], |job, f| {
-        job.display = display;
-        f.section = "FLAT 1x1".into();
-        job.saw = Some(Saw { length_step: step.into(), ..Saw::default() });
-    });
+fn lengths_are_told_in_steps(
+    #[case] display: Display,
+    #[case] step: &str,
+    #[case] wanted: &str,
+    #[case] gap: &str,
+) {
+    let (_, list) = listed(
+        "60x60x3",
+        JointHow::Mitre,
+        &["node A 0 0 0", "node B 503.6mm 0 0", "rail A B SHS 60mmx60mmx3mm"],
+        |job, f| {
+            job.display = display;
+            f.section = "FLAT 1x1".into();
+            job.saw = Some(Saw { length_step: step.into(), ..Saw::default() });
+        },
+    );
     assert_eq!(list.bars[0].length, wanted);
     if !gap.is_empty() {
         assert_eq!(list.bars[0].length_gap, gap);
     }
 }
 
-/// A compound cut: two slopes at one end give a swing and a tilt. By hand for a plane whose normal is (1, tan 20°, tan 30°) against a bar along
-/// x: swing atan(tan 30°), tilt atan(tan 20° · cos 30°).
+/// A compound cut: two slopes at one end give a swing and a tilt. By hand for a plane whose normal is (1, tan
+/// 20°, tan 30°) against a bar along x: swing atan(tan 30°), tilt atan(tan 20° · cos 30°).
 #[test]
 fn a_compound_cut() {
     let (t20, t30) = (f64::to_radians(20.0).tan(), f64::to_radians(30.0).tan());
     let node = |n: &str, y: f64, z: f64| format!("node {n} {} {y} {z}", 500.0 - t20 * y - t30 * z);
-    let (job, mut f) =
-        told("60x60x3", JointHow::Mitre, &["node A 0 0 0", "node B 500 0 0", &node("P", 0.0, 0.0), &node("Q", 100.0, 0.0), &node("R", 0.0, 100.0), "rail A B"]);
+    let (job, mut f) = told(
+        "60x60x3",
+        JointHow::Mitre,
+        &[
+            "node A 0 0 0",
+            "node B 500 0 0",
+            &node("P", 0.0, 0.0),
+            &node("Q", 100.0, 0.0),
+            &node("R", 0.0, 100.0),
+            "rail A B",
+        ],
+    );
     let by = TrimBy::Nodes { nodes: ["B", "Q", "R"].map(String::from).to_vec() };
     f.lines.retain(|l| l.id != "node-3");
-    f.lines.push(FrameLine::new("t", FrameSay::Trim(TrimSaid { member: "rail-1".into(), tip: Tip::End, by, ..TrimSaid::default() })));
+    f.lines.push(FrameLine::new(
+        "t",
+        FrameSay::Trim(TrimSaid { member: "rail-1".into(), tip: Tip::End, by, ..TrimSaid::default() }),
+    ));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     let p = plane(&r.facts[0].cuts[1]);
@@ -128,16 +164,30 @@ fn totals_by_hand() {
     let (r, list) = listed("60x60x3", JointHow::Mitre, &lines, |_, f| {
         f.quantity = "2".into();
         f.columns = vec!["part number".into()];
-        f.rows.push(RowSaid { piece: "post-2".into(), mark: "X9".into(), name: "upright".into(), cells: vec!["77".into()] });
+        f.rows.push(RowSaid {
+            piece: "post-2".into(),
+            mark: "X9".into(),
+            name: "upright".into(),
+            cells: vec!["77".into()],
+        });
     });
     let area = r.profiles[0].properties.area;
     let posts = &list.bars[0];
     // 800 up, 30 more at the long point, 8 less for the foot.
-    assert_eq!((posts.quantity, posts.length.as_str(), posts.centre.as_str(), posts.short.as_str()), (4, "822.0", "792.0", "762.0"));
-    assert_eq!((posts.mark.as_str(), posts.name.as_str(), posts.cells.as_slice()), ("X9", "upright", ["77".to_string()].as_slice()));
+    assert_eq!(
+        (posts.quantity, posts.length.as_str(), posts.centre.as_str(), posts.short.as_str()),
+        (4, "822.0", "792.0", "762.0")
+    );
+    assert_eq!(
+        (posts.mark.as_str(), posts.name.as_str(), posts.cells.as_slice()),
+        ("X9", "upright", ["77".to_string()].as_slice())
+    );
     assert_relative_eq!(posts.unit_mass.parse::<f64>().unwrap(), area * 792.0 * 7850e-9, epsilon = 5e-4);
     let rail = &list.bars[1];
-    assert_eq!((rail.quantity, rail.length.as_str(), rail.cells.as_slice()), (2, "1060.0", ["".to_string()].as_slice()));
+    assert_eq!(
+        (rail.quantity, rail.length.as_str(), rail.cells.as_slice()),
+        (2, "1060.0", ["".to_string()].as_slice())
+    );
     assert_eq!((list.plates[0].quantity, list.plates[0].size.as_str()), (4, "120.0 × 120.0"));
     let plate = 120.0 * 120.0 * 8.0 * 7850e-9;
     let whole = 2.0 * (area * (2.0 * 792.0 + 1000.0) * 7850e-9 + 2.0 * plate);
@@ -146,7 +196,12 @@ fn totals_by_hand() {
     let painted = r.profiles[0].properties.perimeter * 792.0 / 1e6;
     assert_eq!(posts.surface, format!("{painted:.4} m²"));
     // Each row's total is its quantity times its unit; all of them make the mass.
-    let sum: f64 = list.bars.iter().map(|b| b.total_mass.parse::<f64>().unwrap()).chain(list.plates.iter().map(|p| p.total_mass.parse::<f64>().unwrap())).sum();
+    let sum: f64 = list
+        .bars
+        .iter()
+        .map(|b| b.total_mass.parse::<f64>().unwrap())
+        .chain(list.plates.iter().map(|p| p.total_mass.parse::<f64>().unwrap()))
+        .sum();
     assert_relative_eq!(sum, whole, epsilon = 0.02);
     // The total is what whoever adds the rows up gets.
     assert_relative_eq!(list.mass.trim_end_matches(" kg").parse::<f64>().unwrap(), sum, epsilon = 1e-9);
@@ -155,10 +210,23 @@ fn totals_by_hand() {
 /// Welds of copies stand in one row with how often; their lengths and metal are those of all of them.
 #[test]
 fn welds_of_copies_are_one_row() {
-    let half = ["node A 400 0 0", "node B 400 0 700", "node T 0 0 700", "post A B", "rail B T", "foot A 100 x 100 thick 8"];
-    let (r, list) = listed("60x60x3", JointHow::Mitre, &[&half[..], &["mirror east 0", "repeat 3 north 500"]].concat(), |_, f| f.quantity = "2".into());
+    let half = [
+        "node A 400 0 0",
+        "node B 400 0 700",
+        "node T 0 0 700",
+        "post A B",
+        "rail B T",
+        "foot A 100 x 100 thick 8",
+    ];
+    let (r, list) = listed(
+        "60x60x3",
+        JointHow::Mitre,
+        &[&half[..], &["mirror east 0", "repeat 3 north 500"]].concat(),
+        |_, f| f.quantity = "2".into(),
+    );
     assert_eq!(r.welds.len(), 6 + 1);
-    let rows: Vec<(&str, WeldKind, usize)> = list.welds.iter().map(|w| (w.between.as_str(), w.kind, w.count)).collect();
+    let rows: Vec<(&str, WeldKind, usize)> =
+        list.welds.iter().map(|w| (w.between.as_str(), w.kind, w.count)).collect();
     assert_eq!(rows, [("rail-1 – post-1", WeldKind::Butt, 12), ("foot-1.A", WeldKind::Fillet, 12)]);
     // Round a mitre of 45°: two sides are longer by √2. Chords stand for the corner arcs.
     let p = &r.profiles[0].properties;
@@ -172,10 +240,19 @@ fn welds_of_copies_are_one_row() {
 /// A told weld: its kind and leg at its nodes; one below the rule's smallest is a finding.
 #[test]
 fn told_welds() {
-    let lines = ["node A -500 0 0", "node B 500 0 0", "node M 0 0 0", "node D 0 0 400", "chord A B", "post M D 60x60x5"];
-    for (line, kind, size, small) in
-        [("weld M fillet 4", WeldKind::Fillet, "4.0", true), ("weld fillet 5", WeldKind::Fillet, "5.0", false), ("weld M butt", WeldKind::Butt, "5.0", false)]
-    {
+    let lines = [
+        "node A -500 0 0",
+        "node B 500 0 0",
+        "node M 0 0 0",
+        "node D 0 0 400",
+        "chord A B",
+        "post M D 60x60x5",
+    ];
+    for (line, kind, size, small) in [
+        ("weld M fillet 4", WeldKind::Fillet, "4.0", true),
+        ("weld fillet 5", WeldKind::Fillet, "5.0", false),
+        ("weld M butt", WeldKind::Butt, "5.0", false),
+    ] {
         let (r, list) = listed("100x100x8", JointHow::Butt, &[&lines[..], &[line]].concat(), |_, _| {});
         assert_eq!((list.welds[0].kind, list.welds[0].size.as_str()), (kind, size));
         assert_eq!(list.welds[0].least, if kind == WeldKind::Fillet { "5.0" } else { "" });
@@ -183,7 +260,8 @@ fn told_welds() {
     }
 }
 
-/// Holes as the list tells them: from the long point of the start, a row in one text, slots and notches with their walls.
+/// Holes as the list tells them: from the long point of the start, a row in one text, slots and notches with
+/// their walls.
 #[test]
 fn how_a_bar_is_drilled() {
     let lines = [
@@ -201,12 +279,18 @@ fn how_a_bar_is_drilled() {
     // The mitre's long point stands 30 before the node.
     assert_eq!(
         bar.drilled,
-        ["top: notch 6 wide, 40 long, at the end", "left, both walls: 3 × Ø9 at 130.0 · 180.0 · 230.0", "top, 5.0 off the middle: 1 × slot 11 × 31 at 430.0"]
+        [
+            "top: notch 6 wide, 40 long, at the end",
+            "left, both walls: 3 × Ø9 at 130.0 · 180.0 · 230.0",
+            "top, 5.0 off the middle: 1 × slot 11 × 31 at 430.0"
+        ]
     );
     let parts: Vec<f64> = bar.stations.iter().map(|s| s * 530.0).collect();
     assert_eq!(parts.iter().map(|s| s.round() as i64).collect::<Vec<_>>(), [130, 180, 230, 430]);
     assert_eq!((bar.holes, bar.work.as_str()), (4, "4 holes, 1 notch"));
-    assert!(list.bars[1].work.is_empty() && list.bars[1].drilled.is_empty() && list.bars[1].stations.is_empty());
+    assert!(
+        list.bars[1].work.is_empty() && list.bars[1].drilled.is_empty() && list.bars[1].stations.is_empty()
+    );
 }
 
 /// Cards of sections: worked out beside published, in the job's units; design walls are said.
@@ -232,14 +316,29 @@ fn section_cards_tell_both_figures() {
     // EN 10219-2: 18.4 cm² and 14.4 kg/m; EN 10365: IPE 200 1943 cm⁴ and 142 cm⁴ (from memory).
     assert_relative_eq!(find(&cards[0], "area").worked.parse::<f64>().unwrap(), 18.36, epsilon = 0.01);
     let mass = find(&cards[0], "mass");
-    assert_eq!((mass.unit.as_str(), mass.published.as_str(), mass.apart.as_str()), ("kg/m", "14.4", "+0.1 %"));
-    assert_relative_eq!(find(&cards[1], "second moment, up and down").worked.parse::<f64>().unwrap(), 1943.0, max_relative = 1e-3);
-    assert_relative_eq!(find(&cards[1], "second moment, sideways").worked.parse::<f64>().unwrap(), 142.4, max_relative = 1e-3);
+    assert_eq!(
+        (mass.unit.as_str(), mass.published.as_str(), mass.apart.as_str()),
+        ("kg/m", "14.4", "+0.1 %")
+    );
+    assert_relative_eq!(
+        find(&cards[1], "second moment, up and down").worked.parse::<f64>().unwrap(),
+        1943.0,
+        max_relative = 1e-3
+    );
+    assert_relative_eq!(
+        find(&cards[1], "second moment, sideways").worked.parse::<f64>().unwrap(),
+        142.4,
+        max_relative = 1e-3
+    );
     assert!(cards[1].figures.iter().all(|f| !f.label.starts_with("centroid")));
     assert!(find(&cards[2], "centroid from the left").worked.parse::<f64>().unwrap() < 15.0);
     // AISC: A 3.37 in², I 7.80 in⁴ with the design wall.
     let design = find(&cards[3], "area");
-    assert!(cards[3].note.contains("design wall") && design.apart.trim_end_matches(" %").parse::<f64>().unwrap().abs() < 0.5, "{design:?}");
+    assert!(
+        cards[3].note.contains("design wall")
+            && design.apart.trim_end_matches(" %").parse::<f64>().unwrap().abs() < 0.5,
+        "{design:?}"
+    );
     assert_eq!(cards[0].loops.len(), 2);
     let (job, f) = told("HSS 4x4x1/4", JointHow::Butt, &["node A 0 0 0", "node B 40 0 0", "rail A B"]);
     let r = evaluate_frame(&Job { display: inches(InchStyle::Decimal), ..job }, &f);
@@ -250,16 +349,25 @@ fn section_cards_tell_both_figures() {
     assert_eq!(card.told, ["4.000", "4.000"]);
 }
 
-/// Bare sizes: the metric catalogue first, then the American one; a size of its own is written the catalogue's way.
+/// Bare sizes: the metric catalogue first, then the American one; a size of its own is written the
+/// catalogue's way.
 #[test]
 fn bare_sizes_find_their_catalogue() {
-    let (job, f) = told("2x2x1/8", JointHow::Butt, &["node A 0 0 0", "node B 40 0 0", "node C 0 9 0", "rail A B", "rail A C round 3/4"]);
+    let (job, f) = told(
+        "2x2x1/8",
+        JointHow::Butt,
+        &["node A 0 0 0", "node B 40 0 0", "node C 0 9 0", "rail A B", "rail A C round 3/4"],
+    );
     let r = evaluate_frame(&Job { display: inches(InchStyle::Decimal), ..job }, &f);
-    assert_eq!(r.profiles.iter().map(|p| p.section.designation.as_str()).collect::<Vec<_>>(), ["HSS 2x2x1/8", "ROUND 3/4"]);
+    assert_eq!(
+        r.profiles.iter().map(|p| p.section.designation.as_str()).collect::<Vec<_>>(),
+        ["HSS 2x2x1/8", "ROUND 3/4"]
+    );
     assert!(r.profiles[0].section.mass.is_some());
 }
 
-/// The sheet on paper: every row, its balloon, the details with their drilling, and the notes; long lists go on to further pages.
+/// The sheet on paper: every row, its balloon, the details with their drilling, and the notes; long lists go
+/// on to further pages.
 #[test]
 fn the_frame_sheet() {
     use steelk_core::drawing::{Item, frame_sheet};
@@ -279,20 +387,43 @@ fn the_frame_sheet() {
     let said = texts(&pages);
     // Overview, bars, plates, welds.
     assert_eq!(pages.len(), 4);
-    for wanted in ["F/1", "500.0 mm", "left, both walls: 3 × Ø9 at 100.0 · 150.0 · 200.0", "page 2 of 4", "from the start, top up"] {
+    for wanted in [
+        "F/1",
+        "500.0 mm",
+        "left, both walls: 3 × Ø9 at 100.0 · 150.0 · 200.0",
+        "page 2 of 4",
+        "from the start, top up",
+    ] {
         assert!(said.iter().any(|t| t == wanted), "{wanted}: {said:?}");
     }
     assert!(said.iter().any(|t| t.contains("qualified person")));
     assert_eq!(said.iter().filter(|t| t.contains("not to scale")).count(), 2, "bars and plates");
     // Each plate is drawn with its sizes, each weld told with kind, size and length.
-    assert!(list.plates.iter().all(|p| said.iter().any(|t| t.starts_with(&format!("{} · {}", p.mark, p.name)))), "{said:?}");
+    assert!(
+        list.plates.iter().all(|p| said.iter().any(|t| t.starts_with(&format!("{} · {}", p.mark, p.name)))),
+        "{said:?}"
+    );
     assert!(r.plates.iter().all(|p| p.piece.flat.dimensions.iter().all(|d| said.contains(&d.text))));
     assert!(!list.welds.is_empty());
     for w in &list.welds {
-        assert!(said.iter().any(|t| t.contains(&format!("{} × {} {} · {}", w.count, w.kind.said(), w.size, w.length))), "{w:?}");
+        assert!(
+            said.iter().any(|t| t.contains(&format!(
+                "{} × {} {} · {}",
+                w.count,
+                w.kind.said(),
+                w.size,
+                w.length
+            ))),
+            "{w:?}"
+        );
     }
-    // The rail runs east, its left is north: seen from the start, the drilled sides are marked at the left and, through, at the right.
-    let marks: Vec<f64> = pages[1].items.iter().filter_map(|i| if let Item::Facet { points, .. } = i { Some(points[0].x) } else { None }).collect();
+    // The rail runs east, its left is north: seen from the start, the drilled sides are marked at the left
+    // and, through, at the right.
+    let marks: Vec<f64> = pages[1]
+        .items
+        .iter()
+        .filter_map(|i| if let Item::Facet { points, .. } = i { Some(points[0].x) } else { None })
+        .collect();
     assert_eq!(marks.len(), 2);
     assert!((marks[0] - marks[1]).abs() > 11.0);
     // Nothing is cut off, however long a name is.
@@ -301,15 +432,27 @@ fn the_frame_sheet() {
     list2.bars[0].name.clone_from(&long);
     let said = texts(&frame_sheet(&r2, &list2, "mm"));
     assert!(said.contains(&long) && said.iter().all(|t| !t.contains('…')));
-    let many: Vec<String> =
-        (0..45).flat_map(|i| [format!("node A{i} 0 {} 0", i * 100), format!("node B{i} {} {} 0", 500 + i, i * 100), format!("rail A{i} B{i}")]).collect();
-    let (r, list) = listed("60x60x3", JointHow::Mitre, &many.iter().map(String::as_str).collect::<Vec<_>>(), |_, _| {});
+    let many: Vec<String> = (0..45)
+        .flat_map(|i| {
+            [
+                format!("node A{i} 0 {} 0", i * 100),
+                format!("node B{i} {} {} 0", 500 + i, i * 100),
+                format!("rail A{i} B{i}"),
+            ]
+        })
+        .collect();
+    let (r, list) =
+        listed("60x60x3", JointHow::Mitre, &many.iter().map(String::as_str).collect::<Vec<_>>(), |_, _| {});
     let pages = frame_sheet(&r, &list, "mm");
     let said = texts(&pages);
     assert_eq!(list.bars.len(), 45);
     for b in &list.bars {
         // In the list and in its detail.
-        assert!(said.contains(&b.mark) && said.iter().any(|t| *t == format!("{} mm", b.length)), "{}", b.mark);
+        assert!(
+            said.contains(&b.mark) && said.iter().any(|t| *t == format!("{} mm", b.length)),
+            "{}",
+            b.mark
+        );
     }
     assert!(said.iter().any(|t| t.starts_with("balances at")));
     assert_eq!(pages.len(), 1 + 45usize.div_ceil(6) + 1 + 1, "no plates, no welds");
@@ -323,19 +466,36 @@ fn wood_is_not_welded() {
     assert!(!list.welds.is_empty() && !steel.findings.iter().any(|f| f.check == "not_welded"));
     let (oak, list) = listed("FLAT 80x40", JointHow::Butt, &lines, |_, f| f.material = "oak".into());
     assert!(list.welds.is_empty(), "{:?}", list.welds);
-    assert!(oak.findings.iter().any(|f| f.check == "not_welded" && f.message.starts_with("Oak is not welded")));
+    assert!(
+        oak.findings.iter().any(|f| f.check == "not_welded" && f.message.starts_with("Oak is not welded"))
+    );
 }
 
-/// Equal members of different names are one row, or rows of their own where that is chosen: the same pieces and mass either way.
+/// Equal members of different names are one row, or rows of their own where that is chosen: the same pieces
+/// and mass either way.
 #[test]
 fn equal_members_of_different_names_may_be_listed_apart() {
-    let lines =
-        ["node A 0 0 0", "node B 500 0 0", "node C 0 200 0", "node D 500 200 0", "node E 0 400 0", "node F 500 400 0", "rail A B", "beam C D", "rail E F"];
+    let lines = [
+        "node A 0 0 0",
+        "node B 500 0 0",
+        "node C 0 200 0",
+        "node D 500 200 0",
+        "node E 0 400 0",
+        "node F 500 400 0",
+        "rail A B",
+        "beam C D",
+        "rail E F",
+    ];
     let (_, together) = listed("60x60x3", JointHow::Butt, &lines, |_, _| {});
     let (r, apart) = listed("60x60x3", JointHow::Butt, &lines, |_, f| f.apart = true);
-    let rows = |l: &FrameList| l.bars.iter().map(|b| (b.quantity, b.name.clone(), b.length.clone())).collect::<Vec<_>>();
+    let rows = |l: &FrameList| {
+        l.bars.iter().map(|b| (b.quantity, b.name.clone(), b.length.clone())).collect::<Vec<_>>()
+    };
     assert_eq!(rows(&together), [(3, "rail".to_string(), "500.0".to_string())]);
-    assert_eq!(rows(&apart), [(2, "rail".to_string(), "500.0".to_string()), (1, "beam".to_string(), "500.0".to_string())]);
+    assert_eq!(
+        rows(&apart),
+        [(2, "rail".to_string(), "500.0".to_string()), (1, "beam".to_string(), "500.0".to_string())]
+    );
     assert_eq!(together.mass, apart.mass);
     // Each body stands where its member is.
     let at: Vec<f64> = r.members.iter().map(|m| m.end(0).o.y).collect();
@@ -343,7 +503,8 @@ fn equal_members_of_different_names_may_be_listed_apart() {
     assert_eq!(r.groups.iter().map(|g| g.fits.len()).collect::<Vec<_>>(), [2, 1]);
 }
 
-/// Each balloon of the sheet points at metal, that of a bent bar too, and a bent bar says in the list that it is.
+/// Each balloon of the sheet points at metal, that of a bent bar too, and a bent bar says in the list that it
+/// is.
 #[test]
 fn balloons_point_at_metal() {
     use geo::{Coord, Distance, Euclidean, Point, Polygon};
@@ -362,25 +523,34 @@ fn balloons_point_at_metal() {
         "hoop D C M 33.7x2.6 arc closed",
     ]
     .map(|l| l.replace("bow", "rail"));
-    let (r, list) = listed("40x40x3", JointHow::Mitre, &lines.iter().map(String::as_str).collect::<Vec<_>>(), |_, _| {});
+    let (r, list) =
+        listed("40x40x3", JointHow::Mitre, &lines.iter().map(String::as_str).collect::<Vec<_>>(), |_, _| {});
     let page = &frame_sheet(&r, &list, "mm")[0];
     let facets: Vec<Polygon> = page
         .items
         .iter()
         .filter_map(|i| match i {
-            Item::Facet { points, .. } => Some(Polygon::new(points.iter().map(|p| Coord { x: p.x, y: p.y }).collect(), Vec::new())),
+            Item::Facet { points, .. } => {
+                Some(Polygon::new(points.iter().map(|p| Coord { x: p.x, y: p.y }).collect(), Vec::new()))
+            }
             _ => None,
         })
         .collect();
     let mut balloons = 0;
     for w in page.items.windows(3) {
-        let [Item::Line { a, .. }, Item::Shape { filled: true, .. }, Item::Text { text, .. }] = w else { continue };
+        let [Item::Line { a, .. }, Item::Shape { filled: true, .. }, Item::Text { text, .. }] = w else {
+            continue;
+        };
         let foot = Point::new(a.x, a.y);
         let off = facets.iter().map(|f| Euclidean.distance(&foot, f)).fold(f64::INFINITY, f64::min);
         assert!(off < 0.5, "{text} points {off:.1} mm off its bar");
         balloons += 1;
     }
     assert_eq!(balloons, list.bars.len());
-    let names: Vec<&str> = page.items.iter().filter_map(|i| if let Item::Text { text, .. } = i { text.strip_suffix(", bent") } else { None }).collect();
+    let names: Vec<&str> = page
+        .items
+        .iter()
+        .filter_map(|i| if let Item::Text { text, .. } = i { text.strip_suffix(", bent") } else { None })
+        .collect();
     assert_eq!(names, ["rail", "pipe", "hoop"]);
 }

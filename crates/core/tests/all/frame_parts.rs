@@ -11,8 +11,8 @@ use steelk_core::result::Severity;
 
 use crate::common::frame::*;
 
-/// A symmetric truss 6 m long: bottom chord, a longer top chord 800 above it, sloping ends, a vertical in the middle, diagonals.
-/// By hand: slope of the ends atan(800/300); diagonal from (0,0) to (1500,800): 28.07°.
+/// A symmetric truss 6 m long: bottom chord, a longer top chord 800 above it, sloping ends, a vertical in the
+/// middle, diagonals. By hand: slope of the ends atan(800/300); diagonal from (0,0) to (1500,800): 28.07°.
 #[test]
 fn a_truss_by_hand() {
     let r = frame(
@@ -42,13 +42,15 @@ fn a_truss_by_hand() {
     assert_relative_eq!(chord.lengths.centre, 6000.0, epsilon = 1e-6);
     assert_relative_eq!(chord.lengths.long, 6000.0 + 2.0 * 40.0 / (theta / 2.0).tan(), epsilon = 1e-6);
     assert_relative_eq!(plane(&chord.cuts[0]).angle, end / 2.0, epsilon = 1e-9);
-    // The top chord runs through at C, square, far enough to carry the sloping strut; its lower face is 40 down.
+    // The top chord runs through at C, square, far enough to carry the sloping strut; its lower face is 40
+    // down.
     let top = of(&r, "chord-2").1;
     let half = 40.0;
     let foot = 3300.0 - half / end.tan() + half / end.sin();
     assert_relative_eq!(top.lengths.long, 2.0 * foot, epsilon = 1e-6);
     assert_eq!(top.cuts, [Cut::Square, Cut::Square]);
-    // The strut: mitred below, 90° − slope off square above, short of the node by the half depth along the slope.
+    // The strut: mitred below, 90° − slope off square above, short of the node by the half depth along the
+    // slope.
     let strut = of(&r, "strut-1").1;
     let whole = 300f64.hypot(800.0);
     assert_relative_eq!(strut.lengths.centre, whole - half / end.sin(), epsilon = 1e-6);
@@ -86,10 +88,23 @@ fn trims_never_lengthen_unless_told() {
 /// A leg of a sloping plane through three nodes: cut by its slope.
 #[test]
 fn trimmed_by_a_plane_of_nodes() {
-    let (mut job, mut f) =
-        told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 0 0 1000", "node C 100 0 900", "node D 100 500 900", "node E -100 0 1000", "post A B"]);
+    let (mut job, mut f) = told(
+        "60x60x3",
+        JointHow::Butt,
+        &[
+            "node A 0 0 0",
+            "node B 0 0 1000",
+            "node C 100 0 900",
+            "node D 100 500 900",
+            "node E -100 0 1000",
+            "post A B",
+        ],
+    );
     let by = TrimBy::Nodes { nodes: vec!["C".into(), "D".into(), "E".into()] };
-    f.lines.push(FrameLine::new("t", FrameSay::Trim(TrimSaid { member: "post-1".into(), tip: Tip::End, by, ..TrimSaid::default() })));
+    f.lines.push(FrameLine::new(
+        "t",
+        FrameSay::Trim(TrimSaid { member: "post-1".into(), tip: Tip::End, by, ..TrimSaid::default() }),
+    ));
     job.frames.clear();
     let r = evaluate_frame(&job, &f);
     let post = of(&r, "post-1").1;
@@ -98,7 +113,8 @@ fn trimmed_by_a_plane_of_nodes() {
     assert_relative_eq!(post.lengths.long - post.lengths.short, 60.0 * 0.5, epsilon = 1e-9);
 }
 
-/// Faces of a base, a gusset with nose and snipe, a fitted plate: areas by hand. They follow when the frame changes.
+/// Faces of a base, a gusset with nose and snipe, a fitted plate: areas by hand. They follow when the frame
+/// changes.
 #[rstest]
 fn plates_follow_the_frame(#[values(800.0, 1000.0)] w: f64) {
     let r = frame(
@@ -125,17 +141,23 @@ fn plates_follow_the_frame(#[values(800.0, 1000.0)] w: f64) {
     let wanted = 120.0 * 120.0 - 105.0 * 105.0 / 2.0 - 10.0 * 10.0 / 2.0;
     assert_relative_eq!(g.piece.value("mass"), wanted * 6.0 * 7850e-9, max_relative = 1e-9);
     let plate = r.plates.iter().find(|p| p.call == "plate").unwrap();
-    assert_relative_eq!(plate.piece.value("mass"), (w - 62.0) * (700.0 - 62.0) * 4.0 * 7850e-9, max_relative = 1e-9);
+    assert_relative_eq!(
+        plate.piece.value("mass"),
+        (w - 62.0) * (700.0 - 62.0) * 4.0 * 7850e-9,
+        max_relative = 1e-9
+    );
     // The gusset's root stands where the faces meet.
     let q = &g.places[0];
     let corner = DVec3::new(30.0, 0.0, 670.0);
     let near = |p: DVec3| (p - corner).with_y(0.0).length();
-    let points: Vec<DVec3> = g.piece.flat.outer.vertices.iter().map(|v| q.o + q.x * v.p.x + q.y * v.p.y).collect();
+    let points: Vec<DVec3> =
+        g.piece.flat.outer.vertices.iter().map(|v| q.o + q.x * v.p.x + q.y * v.p.y).collect();
     assert_relative_eq!(points.iter().map(|p| near(*p)).fold(f64::INFINITY, f64::min), 10.0, epsilon = 1e-6);
     assert!(points.iter().all(|p| (p.y.abs() - 3.0).abs() < 1e-6));
 }
 
-/// A foot takes its thickness off the post; four copies of foot and lug; the lug brings its caution and no rating.
+/// A foot takes its thickness off the post; four copies of foot and lug; the lug brings its caution and no
+/// rating.
 #[test]
 fn feet_lugs_and_their_copies() {
     let r = frame(
@@ -174,7 +196,17 @@ fn bays_share_what_stands_between_them() {
     let r = frame(
         "50x50x3",
         JointHow::Butt,
-        &["node A 0 0 0", "node B 0 0 600", "node C 800 0 0", "node D 800 0 600", "post A B", "post C D", "rail A C", "rail B D", "repeat 4 east 800"],
+        &[
+            "node A 0 0 0",
+            "node B 0 0 600",
+            "node C 800 0 0",
+            "node D 800 0 600",
+            "post A B",
+            "post C D",
+            "rail A C",
+            "rail B D",
+            "repeat 4 east 800",
+        ],
     );
     clean(&r);
     assert_eq!(r.members.len(), 5 + 8);
@@ -185,7 +217,16 @@ fn bays_share_what_stands_between_them() {
     let deck = frame(
         "50x50x3",
         JointHow::Butt,
-        &["node A 0 0 0", "node B 0 0 600", "node C 800 0 0", "post A B", "rail A C", "repeat 6 east 800", "repeat 5 up 600", "mirror north 100"],
+        &[
+            "node A 0 0 0",
+            "node B 0 0 600",
+            "node C 800 0 0",
+            "post A B",
+            "rail A C",
+            "repeat 6 east 800",
+            "repeat 5 up 600",
+            "mirror north 100",
+        ],
     );
     assert!(deck.faults.is_empty());
     assert_eq!((deck.members.len(), deck.nodes.len()), (2 * (6 * 5 + 6 * 5), 2 * (7 * 5 + 6)));
@@ -214,12 +255,26 @@ fn rings_and_blocks() {
         }),
     );
     let block = |n: &str, h: &str| Block { name: s(n), length: s("100"), width: s("80"), height: s(h) };
-    push(&mut f, "stack-1", FrameSay::Stack(StackSaid { at: s("B"), blocks: vec![block("pad", "20"), block("shim", "5")] }));
+    push(
+        &mut f,
+        "stack-1",
+        FrameSay::Stack(StackSaid { at: s("B"), blocks: vec![block("pad", "20"), block("shim", "5")] }),
+    );
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    let mass = |call: &str| r.plates.iter().filter(|p| p.call == call).map(|p| p.piece.value("mass") * p.places.len() as f64).sum::<f64>();
+    let mass = |call: &str| {
+        r.plates
+            .iter()
+            .filter(|p| p.call == call)
+            .map(|p| p.piece.value("mass") * p.places.len() as f64)
+            .sum::<f64>()
+    };
     assert_relative_eq!(mass("pad"), 100.0 * 80.0 * 20.0 * 7850e-9, max_relative = 1e-9);
-    assert_relative_eq!(mass("clamp ear"), 2.0 * (28.0 * 30.0 - std::f64::consts::PI * 4.5 * 4.5) * 8.0 * 7850e-9, max_relative = 1e-9);
+    assert_relative_eq!(
+        mass("clamp ear"),
+        2.0 * (28.0 * 30.0 - std::f64::consts::PI * 4.5 * 4.5) * 8.0 * 7850e-9,
+        max_relative = 1e-9
+    );
     // A ring less a strip of the split's width, by integration over the strip.
     let (big, small) = (63.5 / 2.0, 48.3 / 2.0 + 0.2);
     let strip = |r: f64| -> f64 {
@@ -230,7 +285,9 @@ fn rings_and_blocks() {
     assert_relative_eq!(mass("clamp ring"), area * 30.0 * 7850e-9, max_relative = 1e-4);
     // Cut from a tube, not from plate: outside, wall, and how much of it.
     let list = frame_list(&f, &r, &job.display, &SawFacts::usual(&job.display));
-    let row = |name: &str| list.plates.iter().find(|p| p.name == name).map(|p| (p.stock.as_str(), p.size.as_str())).unwrap();
+    let row = |name: &str| {
+        list.plates.iter().find(|p| p.name == name).map(|p| (p.stock.as_str(), p.size.as_str())).unwrap()
+    };
     assert_eq!(row("clamp ring"), ("tube 63.5 × 7.4", "30.0"));
     assert_eq!(row("clamp ear"), ("plate 8", "30.0 × 28.0"));
 }
@@ -238,7 +295,18 @@ fn rings_and_blocks() {
 /// The wrap template of a saddle: developed edge x = r·φ, depth from R − √(R² − r²·sin²φ), all round.
 #[test]
 fn wrap_template_against_the_analytic_curve() {
-    let r = frame("88.9x4", JointHow::Butt, &["node A -500 0 0", "node B 500 0 0", "node M 0 0 0", "node D 0 0 400", "pipe A B", "pipe M D 60.3x4"]);
+    let r = frame(
+        "88.9x4",
+        JointHow::Butt,
+        &[
+            "node A -500 0 0",
+            "node B 500 0 0",
+            "node M 0 0 0",
+            "node D 0 0 400",
+            "pipe A B",
+            "pipe M D 60.3x4",
+        ],
+    );
     let found = copes(&r);
     assert_eq!(found.len(), 1);
     let (_, member, end) = found[0].clone();
@@ -263,35 +331,75 @@ fn wrap_template_against_the_analytic_curve() {
     let piece = wrap_template(&Job::default(), &r, "C1").unwrap();
     assert!(piece.made && piece.faults.is_empty());
     let skin = skin_outline(m, p);
-    assert_relative_eq!(skin.area() * 4.0, m.length * run * 4.0 - run * m_mean(m, small) * 4.0, max_relative = 1e-3);
+    assert_relative_eq!(
+        skin.area() * 4.0,
+        m.length * run * 4.0 - run * m_mean(m, small) * 4.0,
+        max_relative = 1e-3
+    );
 }
 
 /// Mean station of the cut round the outside.
 fn m_mean(m: &Member, r: f64) -> f64 {
-    (0..720).map(|i| m.station(0, glam::DVec2::from_angle(f64::from(i) / 720.0 * std::f64::consts::TAU) * r)).sum::<f64>() / 720.0
+    (0..720)
+        .map(|i| m.station(0, glam::DVec2::from_angle(f64::from(i) / 720.0 * std::f64::consts::TAU) * r))
+        .sum::<f64>()
+        / 720.0
 }
 
 /// A bent rail: straight legs and an arc tangent between them; developed length = legs − 2·R·tan(α/2) + R·α.
 #[test]
 fn bent_bars_by_their_developed_length() {
-    let r = frame("48.3x3", JointHow::Mitre, &["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "pipe A B C bent 150"]);
+    let r = frame(
+        "48.3x3",
+        JointHow::Mitre,
+        &["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "pipe A B C bent 150"],
+    );
     clean(&r);
     let (m, f) = of(&r, "pipe-1");
     let wanted = 600.0 + 500.0 - 2.0 * 150.0 + 150.0 * std::f64::consts::FRAC_PI_2;
     assert_relative_eq!(f.lengths.long, wanted, epsilon = 1e-9);
     assert_relative_eq!(f.volume, wanted * r.profiles[0].properties.area, max_relative = 1e-9);
     assert_relative_eq!(body(m, &r.profiles[0], true).volume(), f.volume, max_relative = 0.01);
-    let hoop = frame("48.3x3", JointHow::Mitre, &["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "node D 0 500 0", "hoop A B C D closed bent 100"]);
+    let hoop = frame(
+        "48.3x3",
+        JointHow::Mitre,
+        &[
+            "node A 0 0 0",
+            "node B 600 0 0",
+            "node C 600 500 0",
+            "node D 0 500 0",
+            "hoop A B C D closed bent 100",
+        ],
+    );
     clean(&hoop);
-    assert_relative_eq!(of(&hoop, "hoop-1").1.lengths.long, 2.0 * (400.0 + 300.0) + std::f64::consts::TAU * 100.0, epsilon = 1e-9);
-    let bad = frame("48.3x3", JointHow::Mitre, &["node A 0 0 0", "node B 600 0 0", "node C 600 100 0", "pipe A B C bent 150"]);
+    assert_relative_eq!(
+        of(&hoop, "hoop-1").1.lengths.long,
+        2.0 * (400.0 + 300.0) + std::f64::consts::TAU * 100.0,
+        epsilon = 1e-9
+    );
+    let bad = frame(
+        "48.3x3",
+        JointHow::Mitre,
+        &["node A 0 0 0", "node B 600 0 0", "node C 600 100 0", "pipe A B C bent 150"],
+    );
     assert!(bad.faults[0].fault.message.contains("too short"));
 }
 
 /// Welds: round the end of a square brace, the smallest leg by the thicker part, metal by the throat.
 #[test]
 fn welds_by_hand() {
-    let r = frame("100x100x8", JointHow::Butt, &["node A -500 0 0", "node B 500 0 0", "node M 0 0 0", "node D 0 0 400", "chord A B", "post M D 60x60x5"]);
+    let r = frame(
+        "100x100x8",
+        JointHow::Butt,
+        &[
+            "node A -500 0 0",
+            "node B 500 0 0",
+            "node M 0 0 0",
+            "node D 0 0 400",
+            "chord A B",
+            "post M D 60x60x5",
+        ],
+    );
     let w = &r.welds[0];
     let round = 4.0 * (60.0 - 20.0) + std::f64::consts::TAU * 10.0;
     assert_relative_eq!(w.length, round, max_relative = 1e-6);
@@ -300,8 +408,18 @@ fn welds_by_hand() {
     assert_relative_eq!(w.metal, (0.7f64 * 5.0).powi(2) * round * 1.1, max_relative = 1e-6);
     assert_relative_eq!(r.weld_mass(), w.metal * 7850e-9, max_relative = 1e-9);
     // An aluminium frame is welded with aluminium.
-    let (job, mut f) =
-        told("100x100x8", JointHow::Butt, &["node A -500 0 0", "node B 500 0 0", "node M 0 0 0", "node D 0 0 400", "chord A B", "post M D 60x60x5"]);
+    let (job, mut f) = told(
+        "100x100x8",
+        JointHow::Butt,
+        &[
+            "node A -500 0 0",
+            "node B 500 0 0",
+            "node M 0 0 0",
+            "node D 0 0 400",
+            "chord A B",
+            "post M D 60x60x5",
+        ],
+    );
     f.material = "6061-t6".into();
     let light = evaluate_frame(&job, &f);
     assert!(light.faults.is_empty(), "{:?}", light.faults);
@@ -330,39 +448,63 @@ fn holes_tell_pieces_apart() {
     assert_relative_eq!(without - with, 5.0 * 6.0 * std::f64::consts::PI * 4.5 * 4.5, max_relative = 1e-9);
     let (job, mut f) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B"]);
     for (at, d) in [("498", "9"), ("50", "60"), ("-1", "9")] {
-        let hole = HoleSaid { members: vec!["rail-1".into()], diameter: d.into(), at: at.into(), ..HoleSaid::default() };
+        let hole = HoleSaid {
+            members: vec!["rail-1".into()],
+            diameter: d.into(),
+            at: at.into(),
+            ..HoleSaid::default()
+        };
         f.lines.truncate(3);
         f.lines.push(FrameLine::new("h", FrameSay::Hole(hole)));
         assert_eq!(evaluate_frame(&job, &f).faults.len(), 1, "{at} {d}");
     }
 }
 
-/// A notch lies at the finished end, wherever the joint puts that, and on its mirrored copies too; its metal is width × length × walls.
+/// A notch lies at the finished end, wherever the joint puts that, and on its mirrored copies too; its metal
+/// is width × length × walls.
 #[test]
 fn notches_lie_at_the_finished_end() {
-    let lines =
-        ["node A 0 0 0", "node B 600 0 0", "node C 600 0 -500", "node D 600 0 500", "post C D 100x100x4", "rail A B", "notch rail-1 end 6 x 80 top through"];
+    let lines = [
+        "node A 0 0 0",
+        "node B 600 0 0",
+        "node C 600 0 -500",
+        "node D 600 0 500",
+        "post C D 100x100x4",
+        "rail A B",
+        "notch rail-1 end 6 x 80 top through",
+    ];
     let r = frame("60x60x3", JointHow::Butt, &lines);
     clean(&r);
     let (m, f) = of(&r, "rail-1");
     assert_relative_eq!(f.lengths.long, 550.0);
     assert_relative_eq!(m.holes[0].along, 550.0 - 40.0);
-    assert_relative_eq!(f.volume, r.profiles[m.profile].properties.area * 550.0 - 6.0 * 80.0 * 6.0, max_relative = 1e-9);
+    assert_relative_eq!(
+        f.volume,
+        r.profiles[m.profile].properties.area * 550.0 - 6.0 * 80.0 * 6.0,
+        max_relative = 1e-9
+    );
     let twice = frame("60x60x3", JointHow::Butt, &[&lines[..], &["mirror north 200"]].concat());
     clean(&twice);
     let copy = of(&twice, "mirror-1.rail-1").0;
     assert_relative_eq!(copy.holes[0].along, 50.0 + 40.0);
     assert!(twice.groups.iter().any(|g| g.fits.len() == 2 && twice.members[g.fits[0].member].call == "rail"));
-    let refused = frame("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 600 0 0", "rail A B", "notch rail-1 end 60 x 80 top"]);
+    let refused = frame(
+        "60x60x3",
+        JointHow::Butt,
+        &["node A 0 0 0", "node B 600 0 0", "rail A B", "notch rail-1 end 60 x 80 top"],
+    );
     assert_eq!(refused.faults.len(), 1);
 }
 
 /// The flat of a piece on the bench, and a told outline, as sections.
 #[test]
 fn sections_of_ones_own() {
-    let (mut job, mut f) = told("P-7", JointHow::Mitre, &["node A 0 0 0", "node B 1000 0 0", "bar A B", "bar A B, \"box\""]);
+    let (mut job, mut f) =
+        told("P-7", JointHow::Mitre, &["node A 0 0 0", "node B 1000 0 0", "bar A B", "bar A B, \"box\""]);
     f.lines[3].id = "bar-2".into();
-    let line = |id: &str, text: &str| Line::new(id, steelk_core::verbs::read_line(text, &Context::default()).unwrap());
+    let line = |id: &str, text: &str| {
+        Line::new(id, steelk_core::verbs::read_line(text, &Context::default()).unwrap())
+    };
     let lines = vec![line("start-1", "plate 80 x 50"), line("punch-1", "hole 20")];
     job.pieces.push(Piece {
         id: "p".into(),
@@ -379,7 +521,11 @@ fn sections_of_ones_own() {
     job.sections.push(OwnSection { name: "box".into(), points, bore });
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    assert_relative_eq!(of(&r, "bar-1").1.volume, (80.0 * 50.0 - std::f64::consts::PI * 100.0) * 1000.0, max_relative = 1e-9);
+    assert_relative_eq!(
+        of(&r, "bar-1").1.volume,
+        (80.0 * 50.0 - std::f64::consts::PI * 100.0) * 1000.0,
+        max_relative = 1e-9
+    );
     assert_relative_eq!(of(&r, "bar-2").1.volume, (40.0 * 30.0 - 30.0 * 20.0) * 1000.0, max_relative = 1e-9);
     job.sections[0].points.swap(1, 2);
     assert!(evaluate_frame(&job, &f).faults[0].fault.message.contains("crosses itself"));
@@ -388,15 +534,38 @@ fn sections_of_ones_own() {
 #[test]
 fn what_cannot_be_is_told_and_the_rest_goes_on() {
     let (job, mut f) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B"]);
-    let node = |n: &str| FrameSay::Node(NodeSaid { name: n.into(), x: "1".into(), y: "".into(), z: "5 mm + 3 deg".into(), ..NodeSaid::default() });
+    let node = |n: &str| {
+        FrameSay::Node(NodeSaid {
+            name: n.into(),
+            x: "1".into(),
+            y: "".into(),
+            z: "5 mm + 3 deg".into(),
+            ..NodeSaid::default()
+        })
+    };
     let bad = [
         node("A"),
         node("N"),
-        FrameSay::Members(Members { name: "rail".into(), path: vec!["A".into(), "X".into()], ..Members::default() }),
-        FrameSay::Members(Members { name: "rail".into(), path: vec!["A".into(), "B".into()], section: "SHS 3".into(), ..Members::default() }),
+        FrameSay::Members(Members {
+            name: "rail".into(),
+            path: vec!["A".into(), "X".into()],
+            ..Members::default()
+        }),
+        FrameSay::Members(Members {
+            name: "rail".into(),
+            path: vec!["A".into(), "B".into()],
+            section: "SHS 3".into(),
+            ..Members::default()
+        }),
         FrameSay::Cap(CapSaid { at: vec!["Z".into()], thickness: "3".into(), ..CapSaid::default() }),
         FrameSay::MirrorFrame(MirrorFrame { of: vec!["nowhere".into()], ..MirrorFrame::default() }),
-        FrameSay::Gusset(GussetSaid { at: "A".into(), between: vec!["B".into()], leg: "50".into(), thickness: "5".into(), ..GussetSaid::default() }),
+        FrameSay::Gusset(GussetSaid {
+            at: "A".into(),
+            between: vec!["B".into()],
+            leg: "50".into(),
+            thickness: "5".into(),
+            ..GussetSaid::default()
+        }),
         FrameSay::Joint(JointSaid { at: vec!["Q".into()], ..JointSaid::default() }),
     ];
     for (i, say) in bad.into_iter().enumerate() {
@@ -414,8 +583,19 @@ fn what_cannot_be_is_told_and_the_rest_goes_on() {
 fn doubles_and_clashes_are_stops() {
     let r = frame("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B", "rail B A"]);
     assert!(r.findings.iter().any(|f| f.check == "double" && f.severity == Severity::Stop));
-    let r =
-        frame("60x60x3", JointHow::Butt, &["node A -500 0 0", "node B 500 0 0", "node C 0 -500 0", "node D 0 500 0", "node M 0 0 0", "rail A B", "rail C D"]);
+    let r = frame(
+        "60x60x3",
+        JointHow::Butt,
+        &[
+            "node A -500 0 0",
+            "node B 500 0 0",
+            "node C 0 -500 0",
+            "node D 0 500 0",
+            "node M 0 0 0",
+            "rail A B",
+            "rail C D",
+        ],
+    );
     assert!(r.findings.iter().any(|f| f.check == "run_through" && f.severity == Severity::Stop));
 }
 
@@ -498,8 +678,9 @@ proptest! {
         }
     }
 
-    /// Random members between random nodes of a coarse grid, all kinds of section and joint: no panic, no NaN, every end accounted for,
-    /// grouped pieces of one mass, mirrored frames twice as heavy as what does not cross the mirror.
+    /// Random members between random nodes of a coarse grid, all kinds of section and joint: no panic, no
+    /// NaN, every end accounted for, grouped pieces of one mass, mirrored frames twice as heavy as what does
+    /// not cross the mirror.
     #[test]
     fn random_frames_hold_together(
         nodes in prop::collection::vec((0i32..4, 0i32..4, 0i32..4), 2..9),
@@ -521,14 +702,36 @@ fn frames_that_once_fell_apart() {
 }
 
 /// Nodes in steps of 400; members as node, node, section, turn in steps of 15°, seat.
-fn hold_together(nodes: &[(i32, i32, i32)], members: &[(usize, usize, usize, i32, usize)], mitre: bool, gap: i32) -> Result<(), TestCaseError> {
-    let sections = ["60x60x3", "RHS 100x50x4", "48.3x3", "IPE 100", "UPE 100", "L 60x40x5", "FLAT 50x8", "ROUND 30"];
-    let sits =
-        [Sits::Middle, Sits::Centroid, Sits::Top, Sits::Bottom, Sits::Left, Sits::Right, Sits::TopLeft, Sits::TopRight, Sits::BottomLeft, Sits::BottomRight];
+fn hold_together(
+    nodes: &[(i32, i32, i32)],
+    members: &[(usize, usize, usize, i32, usize)],
+    mitre: bool,
+    gap: i32,
+) -> Result<(), TestCaseError> {
+    let sections =
+        ["60x60x3", "RHS 100x50x4", "48.3x3", "IPE 100", "UPE 100", "L 60x40x5", "FLAT 50x8", "ROUND 30"];
+    let sits = [
+        Sits::Middle,
+        Sits::Centroid,
+        Sits::Top,
+        Sits::Bottom,
+        Sits::Left,
+        Sits::Right,
+        Sits::TopLeft,
+        Sits::TopRight,
+        Sits::BottomLeft,
+        Sits::BottomRight,
+    ];
     let mut lines = Vec::new();
     for (i, n) in nodes.iter().enumerate() {
         let at = |v: i32| (v * 400).to_string();
-        let say = FrameSay::Node(NodeSaid { name: format!("N{i}"), x: at(n.0), y: at(n.1), z: at(n.2), ..NodeSaid::default() });
+        let say = FrameSay::Node(NodeSaid {
+            name: format!("N{i}"),
+            x: at(n.0),
+            y: at(n.1),
+            z: at(n.2),
+            ..NodeSaid::default()
+        });
         lines.push(FrameLine::new(format!("n-{i}"), say));
     }
     for (i, m) in members.iter().enumerate() {
@@ -564,7 +767,12 @@ fn hold_together(nodes: &[(i32, i32, i32)], members: &[(usize, usize, usize, i32
     // Bars told twice in one place stay one when they are copied.
     if half.findings.iter().all(|f| f.check != "double") {
         prop_assert_eq!(whole.members.len(), 2 * half.members.len());
-        prop_assert!((whole.mass() - 2.0 * half.mass()).abs() < 1e-6 * half.mass().max(1.0), "{} {}", whole.mass(), half.mass());
+        prop_assert!(
+            (whole.mass() - 2.0 * half.mass()).abs() < 1e-6 * half.mass().max(1.0),
+            "{} {}",
+            whole.mass(),
+            half.mass()
+        );
     }
     for r in [&half, &whole] {
         prop_assert!(r.mass().is_finite() && r.centre().is_finite());

@@ -1,4 +1,5 @@
-//! Two bars cannot be in one place: after the joints no metal of one lies inside another, whatever meets at a node.
+//! Two bars cannot be in one place: after the joints no metal of one lies inside another, whatever meets at a
+//! node.
 
 use geo::{Contains, Coord, Distance, Euclidean, Point, Polygon};
 use glam::DVec2;
@@ -20,7 +21,8 @@ fn within(outline: &Polygon, p: DVec2) -> f64 {
     if outline.contains(&p) { Euclidean.distance(&p, outline.exterior()) } else { 0.0 }
 }
 
-/// How deep metal of `a` lies inside the outline of `b` between its cuts, mm, sampled over the section and along the bar; where.
+/// How deep metal of `a` lies inside the outline of `b` between its cuts, mm, sampled over the section and
+/// along the bar; where.
 fn overlap(r: &FrameResult, a: usize, b: usize) -> f64 {
     let (ma, mb) = (&r.members[a], &r.members[b]);
     let (pa, pb) = (&r.profiles[ma.profile], &r.profiles[mb.profile]);
@@ -30,7 +32,13 @@ fn overlap(r: &FrameResult, a: usize, b: usize) -> f64 {
     let (bar, other) = (ma.end(0), mb.end(0));
     let mut worst: f64 = 0.0;
     let (own, theirs) = (polygon(&pa.fine), polygon(&pb.fine));
-    let rim: Vec<DVec2> = pa.fine.iter().step_by((pa.fine.len() / 24).max(1)).map(|q| *q * 0.995).filter(|q| within(&own, *q) > 0.0).collect();
+    let rim: Vec<DVec2> = pa
+        .fine
+        .iter()
+        .step_by((pa.fine.len() / 24).max(1))
+        .map(|q| *q * 0.995)
+        .filter(|q| within(&own, *q) > 0.0)
+        .collect();
     for q in rim {
         let (from, to) = (ma.station(0, q), ma.length - ma.station(1, q));
         if to <= from {
@@ -58,7 +66,13 @@ fn deepest(r: &FrameResult) -> (f64, String) {
                 for (a, b) in [(x.member, y.member), (y.member, x.member)] {
                     let deep = overlap(r, a, b);
                     if deep > out.0 {
-                        out = (deep, format!("{} in {} at {}", r.members[a].name, r.members[b].name, r.nodes[j.node].name));
+                        out = (
+                            deep,
+                            format!(
+                                "{} in {} at {}",
+                                r.members[a].name, r.members[b].name, r.nodes[j.node].name
+                            ),
+                        );
                     }
                 }
             }
@@ -67,7 +81,8 @@ fn deepest(r: &FrameResult) -> (f64, String) {
     out
 }
 
-/// Corners as they are built: three ways of a cube, a brace into a corner, a ridge, unlike sections, set off their lines.
+/// Corners as they are built: three ways of a cube, a brace into a corner, a ridge, unlike sections, set off
+/// their lines.
 #[rstest]
 #[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node C 0 400 0", "node D 0 0 600", "rail A B", "rail A C", "post A D"])]
 #[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node C 0 400 0", "node D 0 0 600", "rail A B 40x40x3", "rail A C", "post A D 80x80x4"])]
@@ -83,7 +98,11 @@ fn deepest(r: &FrameResult) -> (f64, String) {
 #[case("FLAT 60x8", &["node A 0 0 0", "node B 500 0 0", "node C 500 400 0", "node D 500 0 300", "rail A B", "rail B C", "post B D"])]
 // The tip of a mitred bar stands between the corners of the one that ends at it.
 #[case("60x60x3", &["node O 0 0 0", "node A -800 0 0", "node B 326.599 -326.599 653.197", "node C 0 -565.685 -565.685", "rail O A", "rail O B RHS 80x40x3", "rail O C"])]
-fn corners_have_room(#[case] section: &str, #[case] lines: &[&str], #[values(JointHow::Mitre, JointHow::Butt)] joint: JointHow) {
+fn corners_have_room(
+    #[case] section: &str,
+    #[case] lines: &[&str],
+    #[values(JointHow::Mitre, JointHow::Butt)] joint: JointHow,
+) {
     let r = frame(section, joint, lines);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     let (deep, what) = deepest(&r);
@@ -92,19 +111,32 @@ fn corners_have_room(#[case] section: &str, #[case] lines: &[&str], #[values(Joi
 
 /// Whichever runs through, at a node of four.
 #[rstest]
-fn any_may_run_through(#[values("post-1", "rail-1", "rail-2", "brace-1")] first: &str, #[values("post-1", "rail-1", "rail-2", "brace-1")] second: &str) {
+fn any_may_run_through(
+    #[values("post-1", "rail-1", "rail-2", "brace-1")] first: &str,
+    #[values("post-1", "rail-1", "rail-2", "brace-1")] second: &str,
+) {
     if first == second {
         return;
     }
-    let lines =
-        ["node A 0 0 0", "node B 500 0 0", "node C 0 400 0", "node D 0 0 600", "node E 400 400 400", "rail A B", "rail A C", "post A D", "brace A E 40x40x3"];
+    let lines = [
+        "node A 0 0 0",
+        "node B 500 0 0",
+        "node C 0 400 0",
+        "node D 0 0 600",
+        "node E 400 400 400",
+        "rail A B",
+        "rail A C",
+        "post A D",
+        "brace A E 40x40x3",
+    ];
     for how in ["butt", "mitre"] {
         let told = format!("{how} A first {first} {second}");
         let r = frame("60x60x3", JointHow::Butt, &[&lines[..], &[&told]].concat());
         assert!(r.faults.is_empty());
         let (deep, what) = deepest(&r);
         assert!(deep < 0.6, "{told}: {deep:.2} mm: {what}");
-        let role = |name: &str| r.joints[0].arrivals.iter().find(|a| r.members[a.0.member].name == name).unwrap().1;
+        let role =
+            |name: &str| r.joints[0].arrivals.iter().find(|a| r.members[a.0.member].name == name).unwrap().1;
         assert_eq!(role(first), if how == "butt" { Role::Through } else { Role::Mitred }, "{told}");
     }
 }
@@ -112,7 +144,8 @@ fn any_may_run_through(#[values("post-1", "rail-1", "rail-2", "brace-1")] first:
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(150))]
 
-    /// Random stars of bars from one node, no two nearly in one direction: every pair has room, or the frame says that it has not.
+    /// Random stars of bars from one node, no two nearly in one direction: every pair has room, or the frame
+    /// says that it has not.
     #[test]
     fn stars_have_room(
         arms in prop::collection::vec((-4i32..5, -4i32..5, -4i32..5, 0usize..5), 2..6),
@@ -133,7 +166,8 @@ proptest! {
         prop_assert!(r.faults.is_empty());
         let (deep, what) = deepest(&r);
         let told = r.findings.iter().any(|f| f.check == "shared_place");
-        // Where the joint cannot close it (arms that go on nearly in line, in twos and threes), it is told; a sliver may slip through the sampling.
+        // Where the joint cannot close it (arms that go on nearly in line, in twos and threes), it is told; a
+        // sliver may slip through the sampling.
         prop_assert!(deep < 4.0 || told, "{:.2} mm: {}", deep, what);
         let square = (0..dirs.len()).all(|i| (0..i).all(|j| dirs[i].normalize().dot(dirs[j].normalize()).abs() < 0.5));
         // Nor where arms stand off one another: rounds that only graze may be told too.

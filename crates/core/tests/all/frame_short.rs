@@ -52,12 +52,21 @@ fn a_line_says(#[case] text: &str, #[case] wanted: Value) {
     let told = told.as_object_mut().unwrap();
     for (key, value) in wanted.as_object().unwrap() {
         let empty = value == "" && !told.contains_key(key);
-        assert!(empty || told.get(key) == Some(value), "{text}: {key} is {:?}, wanted {value}", told.get(key));
+        assert!(
+            empty || told.get(key) == Some(value),
+            "{text}: {key} is {:?}, wanted {value}",
+            told.get(key)
+        );
     }
     let usual = |k: &str, v: &Value| {
-        matches!(v, Value::Bool(false)) || v == "" || (k == "sits" && v == "middle") || (k == "place" && v == "middle") || (k == "face" && v == "top")
+        matches!(v, Value::Bool(false))
+            || v == ""
+            || (k == "sits" && v == "middle")
+            || (k == "place" && v == "middle")
+            || (k == "face" && v == "top")
     };
-    let more: Vec<_> = told.iter().filter(|(k, v)| !wanted.as_object().unwrap().contains_key(*k) && !usual(k, v)).collect();
+    let more: Vec<_> =
+        told.iter().filter(|(k, v)| !wanted.as_object().unwrap().contains_key(*k) && !usual(k, v)).collect();
     assert!(more.is_empty(), "{text}: says {more:?} besides");
 }
 

@@ -1,4 +1,5 @@
-//! Contours with arcs against an independent geometry library (`geo`, on finely flattened outlines) and closed forms.
+//! Contours with arcs against an independent geometry library (`geo`, on finely flattened outlines) and
+//! closed forms.
 
 use approx::assert_abs_diff_eq;
 use geo::{Area, BooleanOps, Centroid, Contains, Euclidean, Length};
@@ -36,7 +37,10 @@ fn closed_forms() {
     let half = Contour { vertices: vec![v(10.0, 0.0, 1.0), v(-10.0, 0.0, 0.0)] };
     assert_abs_diff_eq!(half.centroid().y, 40.0 / (3.0 * PI), epsilon = 1e-9);
     // A rounded rectangle loses (4 − π) r².
-    let r = fillet(&Contour::rectangle(DVec2::ZERO, DVec2::new(260.0, 140.0), 0), &[(0, 12.0), (1, 12.0), (2, 12.0), (3, 12.0)]);
+    let r = fillet(
+        &Contour::rectangle(DVec2::ZERO, DVec2::new(260.0, 140.0), 0),
+        &[(0, 12.0), (1, 12.0), (2, 12.0), (3, 12.0)],
+    );
     assert_abs_diff_eq!(r.area(), 260.0 * 140.0 - (4.0 - PI) * 144.0, epsilon = 1e-9);
     assert_eq!(r.vertices.len(), 8);
     let c = chamfer(&Contour::rectangle(DVec2::ZERO, DVec2::new(50.0, 50.0), 0), &[(2, 10.0)]);
@@ -51,7 +55,13 @@ fn any_contour() -> impl Strategy<Value = Contour> {
             let half = DVec2::new(w, h) / 2.0;
             Contour::rectangle(-half, half, 0).moved(turn, c)
         }),
-        (at(), 1.0..30.0f64, 0.5..60.0f64, 0.0..6.3f64).prop_map(|(c, w, more, turn)| Contour::slot(DVec2::ZERO, w + more, w, 0).moved(turn, c)),
+        (at(), 1.0..30.0f64, 0.5..60.0f64, 0.0..6.3f64).prop_map(|(c, w, more, turn)| Contour::slot(
+            DVec2::ZERO,
+            w + more,
+            w,
+            0
+        )
+        .moved(turn, c)),
     ]
 }
 
@@ -135,7 +145,10 @@ fn a_ring_of_slots_frees_its_island() {
     let cuts: Vec<Cut> = (0..4)
         .map(|k| {
             let turn = f64::from(k) * std::f64::consts::FRAC_PI_2;
-            Cut { contour: slot.moved(turn, DVec2::from_angle(turn + std::f64::consts::FRAC_PI_2) * 27.0), source: k as u32 }
+            Cut {
+                contour: slot.moved(turn, DVec2::from_angle(turn + std::f64::consts::FRAC_PI_2) * 27.0),
+                source: k as u32,
+            }
         })
         .collect();
     let out = cut_out(plate, &cuts);
@@ -155,18 +168,31 @@ fn a_cut_through_keeps_the_larger_part_and_its_holes() {
     ];
     let out = cut_out(plate, &cuts);
     assert_eq!(out.holes.len(), 1);
-    assert_eq!((out.holes[0].sources.as_slice(), out.missed.as_slice(), out.dropped.len()), (&[1][..], &[3][..], 1));
+    assert_eq!(
+        (out.holes[0].sources.as_slice(), out.missed.as_slice(), out.dropped.len()),
+        (&[1][..], &[3][..], 1)
+    );
     assert_abs_diff_eq!(out.outer.area(), 68.0 * 40.0, epsilon = 1e-6);
 }
 
 #[test]
 fn faulty_contours_are_found() {
     let at = |points: &[(f64, f64)]| Contour::polygon(points.iter().map(|&(x, y)| DVec2::new(x, y)), 0);
-    let bow = first_crossing(&at(&[(0.0, 0.0), (10.0, 10.0), (10.0, 0.0), (0.0, 10.0)])).expect("a bow tie crosses");
+    let bow = first_crossing(&at(&[(0.0, 0.0), (10.0, 10.0), (10.0, 0.0), (0.0, 10.0)]))
+        .expect("a bow tie crosses");
     assert_abs_diff_eq!(bow.at.distance(DVec2::new(5.0, 5.0)), 0.0, epsilon = 1e-9);
-    assert!(first_crossing(&at(&[(0.0, 0.0), (10.0, 0.0), (5.0, 0.0), (5.0, 8.0)])).is_some(), "doubled back");
-    assert!(first_crossing(&at(&[(0.0, 0.0), (10.0, 0.0), (10.0, 10.0), (5.0, 0.0), (0.0, 10.0)])).is_some(), "touches its own side");
-    assert!(first_crossing(&at(&[(0.0, 0.0), (10.0, 0.0), (10.0, 0.0), (5.0, 8.0)])).is_some(), "a side of no length");
+    assert!(
+        first_crossing(&at(&[(0.0, 0.0), (10.0, 0.0), (5.0, 0.0), (5.0, 8.0)])).is_some(),
+        "doubled back"
+    );
+    assert!(
+        first_crossing(&at(&[(0.0, 0.0), (10.0, 0.0), (10.0, 10.0), (5.0, 0.0), (0.0, 10.0)])).is_some(),
+        "touches its own side"
+    );
+    assert!(
+        first_crossing(&at(&[(0.0, 0.0), (10.0, 0.0), (10.0, 0.0), (5.0, 8.0)])).is_some(),
+        "a side of no length"
+    );
 }
 
 #[test]
@@ -179,13 +205,19 @@ fn triangles_fill_the_region() {
     use triangulate::{Crease, Creases, Family};
     let lines = [25.0, 50.0, 75.0].map(|at| Crease { at, low: 0.0, high: 60.0 }).to_vec();
     // A second family at a slant, short of the hole.
-    let slant = Creases { family: Family::Parallel(DVec2::from_angle(-0.3)), lines: vec![Crease { at: 5.0, low: -100.0, high: 8.0 }] };
+    let slant = Creases {
+        family: Family::Parallel(DVec2::from_angle(-0.3)),
+        lines: vec![Crease { at: 5.0, low: -100.0, high: 8.0 }],
+    };
     let t = triangulate::triangulate(&loops, &[Creases { family: Family::Parallel(DVec2::X), lines }, slant]);
     let p = |i: u32| t.points[i as usize];
     let area: f64 = t.triangles.iter().map(|k| (p(k[1]) - p(k[0])).perp_dot(p(k[2]) - p(k[0])) / 2.0).sum();
     let ring: Vec<DVec2> = round.iter().map(|v| v.0).collect();
     assert_abs_diff_eq!(area, 6000.0 - Contour::polygon(ring, 0).area(), epsilon = 1e-6);
-    assert!(t.triangles.iter().all(|k| (p(k[1]) - p(k[0])).perp_dot(p(k[2]) - p(k[0])) > 0.0), "all counter-clockwise");
+    assert!(
+        t.triangles.iter().all(|k| (p(k[1]) - p(k[0])).perp_dot(p(k[2]) - p(k[0])) > 0.0),
+        "all counter-clockwise"
+    );
     for x in [25.0, 50.0, 75.0] {
         assert!(t.triangles.iter().all(|k| {
             let xs = k.map(|i| p(i).x);

@@ -1,5 +1,6 @@
-//! What the sample job and a job with one of every verb come to, kept as numbers: a rebuild that changes nothing changes none of them by more
-//! than 1e-9. `GOLDEN=write cargo test -p steelk-core golden` takes them anew, where a change was meant.
+//! What the sample job and a job with one of every verb come to, kept as numbers: a rebuild that changes
+//! nothing changes none of them by more than 1e-9. `GOLDEN=write cargo test -p steelk-core golden` takes them
+//! anew, where a change was meant.
 
 use serde_json::{Map, Value, json};
 use steelk_core::evaluate::cut_list;
@@ -20,18 +21,36 @@ fn findings(of: &[Finding], faults: &[LineFault]) -> Value {
 /// A flat by its outline, its bends, and sums over its holes.
 fn piece(p: &PieceResult) -> Value {
     let outer: Vec<[f64; 3]> = p.flat.outer.vertices.iter().map(|v| [v.p.x, v.p.y, v.bulge]).collect();
-    let bends: Vec<Value> = p.flat.bends.iter().map(|b| json!([b.name, b.from, b.to, b.angle, b.radius, b.allowance, b.k, b.up])).collect();
-    let sum = |of: &dyn Fn(&steelk_core::geom::Contour) -> f64| p.flat.holes.iter().map(|h| of(&h.contour)).sum::<f64>();
-    let holes = [p.flat.holes.len() as f64, sum(&|c| c.area()), sum(&|c| c.centroid().x), sum(&|c| c.centroid().y)];
-    let brake: Vec<Value> = p.plan.steps.iter().map(|s| json!([p.flat.bends[s.bend].name, s.stop.away, s.measure, s.strikes.len()])).collect();
-    let zones: Vec<Value> = p.zones.iter().map(|z| json!([z.name, z.region.iter().map(|q| q.to_array()).collect::<Vec<_>>()])).collect();
+    let bends: Vec<Value> = p
+        .flat
+        .bends
+        .iter()
+        .map(|b| json!([b.name, b.from, b.to, b.angle, b.radius, b.allowance, b.k, b.up]))
+        .collect();
+    let sum = |of: &dyn Fn(&steelk_core::geom::Contour) -> f64| {
+        p.flat.holes.iter().map(|h| of(&h.contour)).sum::<f64>()
+    };
+    let holes =
+        [p.flat.holes.len() as f64, sum(&|c| c.area()), sum(&|c| c.centroid().x), sum(&|c| c.centroid().y)];
+    let brake: Vec<Value> = p
+        .plan
+        .steps
+        .iter()
+        .map(|s| json!([p.flat.bends[s.bend].name, s.stop.away, s.measure, s.strikes.len()]))
+        .collect();
+    let zones: Vec<Value> = p
+        .zones
+        .iter()
+        .map(|z| json!([z.name, z.region.iter().map(|q| q.to_array()).collect::<Vec<_>>()]))
+        .collect();
     json!({ "figures": figures(&p.figures), "findings": findings(&p.findings, &p.faults), "outer": outer, "bends": bends, "holes": holes,
         "pressed": p.flat.pressed.iter().map(|m| json!([m.name, m.at, m.turn])).collect::<Vec<_>>(), "brake": brake, "zones": zones,
         "names": p.features.iter().take(60).map(|f| f.name.clone()).collect::<Vec<_>>() })
 }
 
 fn frame(f: &FrameResult) -> Value {
-    let members: Vec<Value> = f.facts.iter().map(|m| json!([m.mass, m.volume, m.centre.to_array()])).collect();
+    let members: Vec<Value> =
+        f.facts.iter().map(|m| json!([m.mass, m.volume, m.centre.to_array()])).collect();
     let nodes: Vec<Value> = f.nodes.iter().map(|n| json!([n.name, n.at.to_array()])).collect();
     json!({ "figures": figures(&f.figures), "findings": findings(&f.findings, &f.faults), "members": members, "nodes": nodes,
         "plates": f.plates.iter().map(|p| piece(&p.piece)).collect::<Vec<_>>() })
@@ -39,7 +58,11 @@ fn frame(f: &FrameResult) -> Value {
 
 fn taken(job: &Job) -> Value {
     let r = evaluate(job);
-    let all = r.pieces.iter().map(|p| (p.id.clone(), piece(p))).chain(r.frames.iter().map(|f| (f.id.clone(), frame(f))));
+    let all = r
+        .pieces
+        .iter()
+        .map(|p| (p.id.clone(), piece(p)))
+        .chain(r.frames.iter().map(|f| (f.id.clone(), frame(f))));
     let list = serde_json::to_value(cut_list(job, &r)).unwrap();
     json!({ "of": all.collect::<Map<String, Value>>(), "list": list, "faults": findings(&[], &r.faults) })
 }
@@ -58,7 +81,12 @@ fn differ(at: &str, was: &Value, is: &Value, out: &mut Vec<String>) {
         }
         (Value::Object(a), Value::Object(b)) => {
             for key in a.keys().chain(b.keys().filter(|k| !a.contains_key(*k))) {
-                differ(&format!("{at}/{key}"), a.get(key).unwrap_or(&Value::Null), b.get(key).unwrap_or(&Value::Null), out);
+                differ(
+                    &format!("{at}/{key}"),
+                    a.get(key).unwrap_or(&Value::Null),
+                    b.get(key).unwrap_or(&Value::Null),
+                    out,
+                );
             }
         }
         (a, b) if a == b => {}
@@ -94,7 +122,11 @@ fn every_verb_comes_to_what_it_came_to() {
     for (p, told) in made.pieces.iter().zip(&job.pieces) {
         assert!(p.made && p.faults.is_empty(), "{}: {:?}", told.name, p.faults);
     }
-    let verbs: std::collections::BTreeSet<String> =
-        job.pieces.iter().flat_map(|p| &p.lines).map(|l| serde_json::to_value(&l.say).unwrap()["verb"].as_str().unwrap().to_string()).collect();
+    let verbs: std::collections::BTreeSet<String> = job
+        .pieces
+        .iter()
+        .flat_map(|p| &p.lines)
+        .map(|l| serde_json::to_value(&l.say).unwrap()["verb"].as_str().unwrap().to_string())
+        .collect();
     assert_eq!(verbs.len(), 23, "{verbs:?}");
 }

@@ -1,4 +1,5 @@
-//! Every kind of line: said whole it is made; said badly it is told where and how to mend, and the rest of the piece stands.
+//! Every kind of line: said whole it is made; said badly it is told where and how to mend, and the rest of
+//! the piece stands.
 
 use crate::common::*;
 use proptest::prelude::*;
@@ -59,7 +60,8 @@ fn all() -> Piece {
 #[test]
 fn every_line_is_made_from_its_short_text() {
     let out = evaluate_piece(&job(School::Din6935.into_rule()), &all());
-    let bad: Vec<String> = out.faults.iter().map(|f| format!("{} {}: {}", f.line, f.path, f.fault.message)).collect();
+    let bad: Vec<String> =
+        out.faults.iter().map(|f| format!("{} {}: {}", f.line, f.path, f.fault.message)).collect();
     assert!(bad.is_empty(), "{bad:#?}");
     assert!(
         out.made && out.flat.bends.len() >= 9 && out.flat.pressed.len() >= 4,
@@ -94,14 +96,31 @@ fn texts(value: &Value, at: &str, out: &mut Vec<String>) {
     }
 }
 
-const BAD: [&str; 16] =
-    ["", "0", "-5", "1e9", "abc", "90deg", "45", "179.9", "2*t", "0.0001", "99999", "start-1.north", "12in", "1/0", "💥", "fold-1.north.tip"];
+const BAD: [&str; 16] = [
+    "",
+    "0",
+    "-5",
+    "1e9",
+    "abc",
+    "90deg",
+    "45",
+    "179.9",
+    "2*t",
+    "0.0001",
+    "99999",
+    "start-1.north",
+    "12in",
+    "1/0",
+    "💥",
+    "fold-1.north.tip",
+];
 
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(400))]
 
-    /// One or more values of one or more lines replaced by anything: no panic, no figure that is not a number, no fault without words;
-    /// lines that were left alone and stand on nothing bad are still carried out.
+    /// One or more values of one or more lines replaced by anything: no panic, no figure that is not a
+    /// number, no fault without words; lines that were left alone and stand on nothing bad are still carried
+    /// out.
     #[test]
     fn any_value_is_read_or_told(changes in prop::collection::vec((0usize..23, 0usize..12, 0usize..16), 1..4), start in 0usize..6) {
         let mut piece = all();

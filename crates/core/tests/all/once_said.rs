@@ -4,7 +4,9 @@ use crate::common::*;
 use approx::assert_abs_diff_eq;
 use rstest::rstest;
 use serde_json::{Value, json};
+use steelk_core::frame::evaluate_frame;
 use steelk_core::grammar::Context;
+use steelk_core::job::{Frame, FrameLine};
 use steelk_core::sheet::{Pressed, evaluate_piece};
 use steelk_core::shopbook::School;
 use steelk_core::verbs::read_frame_line;
@@ -17,7 +19,8 @@ fn fold(edge: &str) -> Value {
 /// A chain of 64 folds stands; the 65th is refused where it is told, and the rest goes on.
 #[test]
 fn a_chain_that_is_too_long_is_refused_in_words() {
-    let then: Vec<Value> = (0..20).map(|k| json!({ "id": format!("n{k}"), "angle": "3", "length": "20" })).collect();
+    let then: Vec<Value> =
+        (0..20).map(|k| json!({ "id": format!("n{k}"), "angle": "3", "length": "20" })).collect();
     let chain = |more: usize| {
         let mut says = vec![json!({ "verb": "start_plate", "width": "100", "height": "100" })];
         let mut edge = "start-1.north".to_string();
@@ -40,7 +43,11 @@ fn a_chain_that_is_too_long_is_refused_in_words() {
     assert_eq!(p.flat.bends.len(), 65);
     let p = chain(2);
     assert_eq!(p.faults.len(), 1, "{:?}", p.faults);
-    assert!(p.faults[0].path == "/say/edges" && p.faults[0].fault.message.contains("more than 64 panels"), "{:?}", p.faults);
+    assert!(
+        p.faults[0].path == "/say/edges" && p.faults[0].fault.message.contains("more than 64 panels"),
+        "{:?}",
+        p.faults
+    );
     assert_eq!(p.flat.bends.len(), 65, "the other fold is there, and the chain before it");
 }
 
@@ -50,18 +57,34 @@ fn a_chain_that_is_too_long_is_refused_in_words() {
 #[case("start-1.east", "tip", "31", "right", "60")]
 #[case("start-1.north", "fold", "6", "centre", "")]
 #[case("start-1.west", "outside", "9", "centre", "10")]
-fn the_mend_of_a_hole_too_near_moves_it_off_the_bend(#[case] on: &str, #[case] from: &str, #[case] y: &str, #[case] x_from: &str, #[case] x: &str) {
+fn the_mend_of_a_hole_too_near_moves_it_off_the_bend(
+    #[case] on: &str,
+    #[case] from: &str,
+    #[case] y: &str,
+    #[case] x_from: &str,
+    #[case] x: &str,
+) {
     let punch = json!({ "verb": "punch", "shape": { "kind": "round", "diameter": "8" },
         "place": { "on": on, "x": { "from": x_from, "distance": x }, "y": { "from": from, "distance": y } } });
-    let piece = told("2", "2", &[json!({ "verb": "start_tray", "width": "200", "depth": "150", "height": "40", "relief": "round" }), punch]);
+    let piece = told(
+        "2",
+        "2",
+        &[
+            json!({ "verb": "start_tray", "width": "200", "depth": "150", "height": "40", "relief": "round" }),
+            punch,
+        ],
+    );
     let p = made(school(School::Din6935), &piece);
-    let near = p.findings.iter().find(|f| f.check == "hole_near_bend").unwrap_or_else(|| panic!("{:?}", p.findings));
+    let near =
+        p.findings.iter().find(|f| f.check == "hole_near_bend").unwrap_or_else(|| panic!("{:?}", p.findings));
     let after = made(school(School::Din6935), &mended(&piece, near));
     assert!(after.findings.iter().all(|f| f.check != "hole_near_bend"), "{:?}", after.findings);
     // Square to the bend, and no further than is wanted.
     let b = p.flat.bends.iter().find(|b| near.names.contains(&b.name)).unwrap();
     let along = (glam::DVec2::from(b.to) - glam::DVec2::from(b.from)).normalize();
-    let centre = |r: &steelk_core::result::PieceResult| r.flat.holes.iter().find(|h| r.hole_name(h) == "punch-1").unwrap().contour.bounds().centre();
+    let centre = |r: &steelk_core::result::PieceResult| {
+        r.flat.holes.iter().find(|h| r.hole_name(h) == "punch-1").unwrap().contour.bounds().centre()
+    };
     let moved = centre(&after) - centre(&p);
     assert_abs_diff_eq!(moved.dot(along), 0.0, epsilon = 1e-9);
     assert!(moved.length() > 0.5 && moved.length() < 6.0, "{moved}");
@@ -102,9 +125,15 @@ fn a_mirrored_rib_belongs_to_the_bend_that_it_lies_on() {
         json!({ "verb": "mirror", "of": ["rib-1"], "axis": "east", "about": "flat" }),
     ];
     let p = made(school(School::Din6935), &told("2", "2", &says));
-    let bends: Vec<&str> = p.flat.pressed.iter().filter_map(|m| if let Pressed::Rib { bend, .. } = &m.pressed { Some(bend.as_str()) } else { None }).collect();
+    let bends: Vec<&str> = p
+        .flat
+        .pressed
+        .iter()
+        .filter_map(|m| if let Pressed::Rib { bend, .. } = &m.pressed { Some(bend.as_str()) } else { None })
+        .collect();
     assert_eq!(bends, ["fold-1.west.bend", "fold-2.east.bend"]);
-    let about: Vec<&str> = p.findings.iter().filter(|f| f.message.contains("rib")).map(|f| f.message.as_str()).collect();
+    let about: Vec<&str> =
+        p.findings.iter().filter(|f| f.message.contains("rib")).map(|f| f.message.as_str()).collect();
     assert!(about.is_empty(), "{about:?}");
 }
 
@@ -122,7 +151,49 @@ fn a_line_that_is_not_understood_gets_one_example(#[case] typed: &str, #[case] e
 #[test]
 fn lines_of_frames_too() {
     let mend = |text: &str| read_frame_line(text, &Context::default()).unwrap_err().mend;
-    assert_eq!(mend("gusst A B C"), "did you mean: gusset at B between A and C, legs 100, 6 thick, nose 10, snipe 12");
+    assert_eq!(
+        mend("gusst A B C"),
+        "did you mean: gusset at B between A and C, legs 100, 6 thick, nose 10, snipe 12"
+    );
     assert!(mend("node").contains("such as: node A 0, 0, 0"), "{}", mend("node"));
     assert!(mend("zeppelin A").starts_with("begin with one of node, rail"), "{}", mend("zeppelin A"));
+}
+
+/// A name that a path could not tell, two lines of one name, no name: told with the mend, and no neighbour is called otherwise.
+#[rstest]
+#[case("a.b", "'.' cannot stand in the name of a line", "a-b")]
+#[case("a#2", "'#' cannot stand in the name of a line", "a-2")]
+#[case("", "the line has no name", "punch-1")]
+#[case("eye", "two lines are called 'eye'", "another name")]
+fn names_of_lines_are_their_own(#[case] id: &str, #[case] says: &str, #[case] mend: &str) {
+    let hole = |id: &str, x: &str| {
+        let place =
+            json!({ "on": "flat", "x": { "from": "west", "distance": x }, "y": { "from": "centre" } });
+        line(id, json!({ "verb": "punch", "shape": { "kind": "round", "diameter": "6" }, "place": place }))
+    };
+    let mut p = piece("2", "2", &["plate 100 x 50"]);
+    p.lines.extend([hole("eye", "10"), hole(id, "30"), hole("far", "50")]);
+    let out = evaluate_piece(&job(school(School::Din6935)), &p);
+    assert_eq!(out.features.iter().map(|f| f.name.as_str()).collect::<Vec<_>>(), ["eye", "far"]);
+    let [f] = &out.faults[..] else { panic!("{:?}", out.faults) };
+    assert_eq!((f.path.as_str(), f.line.as_str()), ("/id", id));
+    assert!(f.fault.message.contains(says) && f.fault.mend.contains(mend), "{:?}", f.fault);
+    // A frame tells it in the same words.
+    let node = |id: &str, name: &str| {
+        let say = json!({ "verb": "node", "name": name, "x": "0", "y": "0", "z": "0" });
+        FrameLine::new(id, serde_json::from_value(say).unwrap())
+    };
+    let frame = Frame {
+        section: "60x60x3".into(),
+        material: "s235".into(),
+        quantity: "1".into(),
+        lines: vec![node("eye", "A"), node(id, "B"), node("far", "C")],
+        ..Frame::default()
+    };
+    let told = evaluate_frame(&job(school(School::Din6935)), &frame);
+    assert!(
+        told.faults.iter().any(|f| f.path == "/id" && f.fault.message.contains(says)),
+        "{:?}",
+        told.faults
+    );
 }

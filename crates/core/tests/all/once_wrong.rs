@@ -14,7 +14,8 @@ use steelk_core::sheet::evaluate_piece;
 use steelk_core::shopbook::{Bent, School, Stuff};
 
 fn outline(points: &[(f64, f64)]) -> Value {
-    let points: Vec<Value> = points.iter().map(|p| json!({ "x": format!("{}", p.0), "y": format!("{}", p.1) })).collect();
+    let points: Vec<Value> =
+        points.iter().map(|p| json!({ "x": format!("{}", p.0), "y": format!("{}", p.1) })).collect();
     json!({ "verb": "start_outline", "points": points })
 }
 
@@ -26,10 +27,14 @@ fn din_told(says: &[Value]) -> PieceResult {
     made(school(School::Din6935), &told("2", "2", says))
 }
 
-/// On a sheet that narrows, a bend line ends at the sheet, not at the width of the blank; length and force are of the metal.
+/// On a sheet that narrows, a bend line ends at the sheet, not at the width of the blank; length and force
+/// are of the metal.
 #[test]
 fn a_bend_line_ends_where_the_metal_does() {
-    let p = din_told(&[outline(&[(-100.0, -40.0), (100.0, -20.0), (100.0, 20.0), (-100.0, 40.0)]), bend_line("start-1.side-4", "60", "far")]);
+    let p = din_told(&[
+        outline(&[(-100.0, -40.0), (100.0, -20.0), (100.0, 20.0), (-100.0, 40.0)]),
+        bend_line("start-1.side-4", "60", "far"),
+    ]);
     let b = &p.flat.bends[0];
     let half = 30.0 - 0.1 * b.from[0];
     assert!(half < 36.0, "{b:?}");
@@ -63,14 +68,16 @@ fn a_cut_across_a_bend_leaves_its_parts() {
 /// A rolled shell is told by where it begins and ends.
 #[test]
 fn a_roll_has_two_tangents() {
-    let p = din_told(&[json!({ "verb": "start_rolled", "length": "300", "diameter": "200", "angle": "180" })]);
+    let p =
+        din_told(&[json!({ "verb": "start_rolled", "length": "300", "diameter": "200", "angle": "180" })]);
     let b = &p.flat.bends[0];
     assert!(b.rolled && b.tangents.len() == 2);
     let x: Vec<f64> = b.tangents.iter().map(|t| t[0][0]).collect();
     assert_abs_diff_eq!((x[1] - x[0]).abs(), 99.0 * std::f64::consts::PI, epsilon = 1e-6);
 }
 
-/// What is pressed off the sheet, or over its edge, is left out and stops the piece, however it came there; a touch of the edge does not.
+/// What is pressed off the sheet, or over its edge, is left out and stops the piece, however it came there; a
+/// touch of the edge does not.
 #[rstest]
 #[case(&["plate 200 x 100", "louvre 60 x 12 high 5 at -40 from west"], 0)]
 #[case(&["plate 200 x 100", "louvre 60 x 12 high 5 at 20 from west"], 0)]
@@ -88,14 +95,23 @@ fn pressed_shapes_need_sheet_under_them(#[case] lines: &[&str], #[case] marked: 
     assert!(told.iter().all(|f| f.severity == Severity::Stop && f.message.contains("left out")), "{told:?}");
 }
 
-/// A rib told by the compass stays where it is whichever side of its bend lies still; told across the bend's way it is asked about.
+/// A rib told by the compass stays where it is whichever side of its bend lies still; told across the bend's
+/// way it is asked about.
 #[test]
 fn a_rib_is_told_from_the_end_that_is_named() {
     let rib = |from: &str| json!({ "verb": "rib", "on": "bend_line-1.bend", "depth": "15", "width": "8", "offset": "20", "from": from });
     let at = |stays: &str, from: &str| {
         let p = evaluate_piece(
             &job(school(School::Din6935)),
-            &told("2", "2", &[json!({ "verb": "start_plate", "width": "200", "height": "100" }), bend_line("start-1.west", "60", stays), rib(from)]),
+            &told(
+                "2",
+                "2",
+                &[
+                    json!({ "verb": "start_plate", "width": "200", "height": "100" }),
+                    bend_line("start-1.west", "60", stays),
+                    rib(from),
+                ],
+            ),
         );
         assert!(p.faults.is_empty(), "{:?}", p.faults);
         p.flat.pressed[0].at[1]
@@ -109,18 +125,41 @@ fn a_rib_is_told_from_the_end_that_is_named() {
     assert_abs_diff_eq!(at("far", "right"), -at("far", "left"), epsilon = 1e-9);
     let p = evaluate_piece(
         &job(school(School::Din6935)),
-        &told("2", "2", &[json!({ "verb": "start_plate", "width": "200", "height": "100" }), bend_line("start-1.west", "60", "far"), rib("west")]),
+        &told(
+            "2",
+            "2",
+            &[
+                json!({ "verb": "start_plate", "width": "200", "height": "100" }),
+                bend_line("start-1.west", "60", "far"),
+                rib("west"),
+            ],
+        ),
     );
-    assert!(p.faults[0].path == "/say/from" && p.faults[0].fault.mend.contains("south or north"), "{:?}", p.faults);
+    assert!(
+        p.faults[0].path == "/say/from" && p.faults[0].fault.mend.contains("south or north"),
+        "{:?}",
+        p.faults
+    );
 }
 
 /// The same in a typed line, and what is no end is asked about; a cone's size is told in words of its own.
 #[test]
 fn ends_of_ribs_are_typed_and_cones_stand() {
-    let y = |end: &str| din("2", "2", &["strip 60 up 90 60 wide 40", &format!("rib start-1.1 depth 15 wide 8 at 10 from {end}")]).flat.pressed[0].at[1];
+    let y = |end: &str| {
+        din(
+            "2",
+            "2",
+            &["strip 60 up 90 60 wide 40", &format!("rib start-1.1 depth 15 wide 8 at 10 from {end}")],
+        )
+        .flat
+        .pressed[0]
+            .at[1]
+    };
     assert_abs_diff_eq!(y("north"), 10.0, epsilon = 1e-9);
     assert_abs_diff_eq!(y("south"), -10.0, epsilon = 1e-9);
-    let f = steelk_core::verbs::read_line("rib start-1.1 depth 15 wide 8 at 10 from above", &Context::default()).unwrap_err();
+    let f =
+        steelk_core::verbs::read_line("rib start-1.1 depth 15 wide 8 at 10 from above", &Context::default())
+            .unwrap_err();
     assert!(f.mend.contains("'from west', 'from east', 'from south', 'from north'"), "{f}");
     let p = din("2", "2", &["cone 400 to 200 high 300"]);
     let f = p.figures.iter().find(|f| f.key == "formed_size").unwrap();
@@ -133,15 +172,45 @@ fn printed_figures() {
     let inch = |inches| Display { length: LengthUnit::In, inches };
     let (mm, decimal) = (Display::default(), inch(InchStyle::Decimal));
     assert_eq!(decimal.length(0.5625 * 25.4), "0.563");
-    assert_eq!((fixed(2.5, 0).as_str(), fixed(-2.5, 0).as_str(), fixed(1.005, 2).as_str(), fixed(-0.004, 2).as_str()), ("3", "-3", "1.01", "0.00"));
-    for (v, text) in [(0.05, "0.05"), (0.0254, "0.0254"), (5.0, "5.0"), (9.525, "9.53"), (96.163, "96.2"), (1312.78, "1312.8"), (0.0, "0.0"), (-1e-9, "0.0")] {
+    assert_eq!(
+        (
+            fixed(2.5, 0).as_str(),
+            fixed(-2.5, 0).as_str(),
+            fixed(1.005, 2).as_str(),
+            fixed(-0.004, 2).as_str()
+        ),
+        ("3", "-3", "1.01", "0.00")
+    );
+    for (v, text) in [
+        (0.05, "0.05"),
+        (0.0254, "0.0254"),
+        (5.0, "5.0"),
+        (9.525, "9.53"),
+        (96.163, "96.2"),
+        (1312.78, "1312.8"),
+        (0.0, "0.0"),
+        (-1e-9, "0.0"),
+    ] {
         assert_eq!(mm.length(v), text, "{v}");
     }
-    for (kg, text) in [(0.000028, "0.000028 kg"), (0.02834, "0.0283 kg"), (0.5, "0.500 kg"), (6.4664, "6.466 kg"), (189.994, "189.99 kg"), (-0.0, "0.000 kg")] {
+    for (kg, text) in [
+        (0.000028, "0.000028 kg"),
+        (0.02834, "0.0283 kg"),
+        (0.5, "0.500 kg"),
+        (6.4664, "6.466 kg"),
+        (189.994, "189.99 kg"),
+        (-0.0, "0.000 kg"),
+    ] {
         assert_eq!(mm.mass(kg), text);
     }
     assert_eq!(decimal.thickness(1.4), "0.05512");
-    assert_eq!((inch(InchStyle::Sixteenths).thickness(25.4 / 16.0), inch(InchStyle::Sixteenths).thickness(25.4 * 5.0 / 64.0)), ("1/16".into(), "5/64".into()));
+    assert_eq!(
+        (
+            inch(InchStyle::Sixteenths).thickness(25.4 / 16.0),
+            inch(InchStyle::Sixteenths).thickness(25.4 * 5.0 / 64.0)
+        ),
+        ("1/16".into(), "5/64".into())
+    );
     assert_eq!(inch(InchStyle::Sixteenths).thickness(0.0598 * 25.4), "0.0598");
     assert_eq!((counted(1, "piece"), counted(0, "piece")), ("1 piece".into(), "0 pieces".into()));
 }
@@ -152,7 +221,12 @@ fn a_gauge_is_printed_as_it_was_told() {
     let mut p = told("16 ga", "2", &[json!({ "verb": "start_plate", "width": "8in", "height": "4in" })]);
     p.display = Some(Display { length: LengthUnit::In, inches: InchStyle::Sixteenths });
     let out = made(school(School::Din6935), &p);
-    assert!(out.thickness_text.starts_with("16 ga (0.05") && !out.thickness_said().contains('/'), "{} {}", out.thickness_text, out.thickness_said());
+    assert!(
+        out.thickness_text.starts_with("16 ga (0.05") && !out.thickness_said().contains('/'),
+        "{} {}",
+        out.thickness_text,
+        out.thickness_said()
+    );
 }
 
 fn place(on: &str, x: (&str, &str, &str), y: (&str, &str, &str)) -> Value {
@@ -164,8 +238,8 @@ fn hole(place: Value) -> Value {
     json!({ "verb": "punch", "shape": { "kind": "round", "diameter": "6" }, "place": place })
 }
 
-/// On a tray told outside 200 × 120 × 40, a place from the outer faces lies where a rule finds it on the formed piece, on the base and on a
-/// side; from the panel's own edges it is further in by the setback.
+/// On a tray told outside 200 × 120 × 40, a place from the outer faces lies where a rule finds it on the
+/// formed piece, on the base and on a side; from the panel's own edges it is further in by the setback.
 #[test]
 fn places_are_told_from_the_outer_faces() {
     let tray = json!({ "verb": "start_tray", "width": "200", "depth": "120", "height": "40" });
@@ -173,7 +247,14 @@ fn places_are_told_from_the_outer_faces() {
         let p = made(school(School::Din6935), &told("2", "3", &[tray.clone(), hole(place)]));
         let (c, _) = p.flat.holes.last().unwrap().contour.as_circle().unwrap();
         let z = steelk_core::sheet::zones::zone_of(&p.zones, c).unwrap();
-        steelk_core::sheet::zones::formed(&p.zones[z], &steelk_core::sheet::zones::frames(&p.zones, 1.0, 2.0)[z], 1.0, 2.0, c, 0.0)
+        steelk_core::sheet::zones::formed(
+            &p.zones[z],
+            &steelk_core::sheet::zones::frames(&p.zones, 1.0, 2.0)[z],
+            1.0,
+            2.0,
+            c,
+            0.0,
+        )
     };
     // The base lies with its middle at zero: its outer faces at ±100 and ±60.
     let on_base = at(place("start-1.panel", ("west", "15", "outside"), ("north", "20", "outside")));
@@ -181,7 +262,8 @@ fn places_are_told_from_the_outer_faces() {
     assert_abs_diff_eq!(on_base.y, 60.0 - 20.0, epsilon = 1e-9);
     let from_panel = at(place("start-1.panel", ("west", "15", "panel"), ("north", "20", "panel")));
     assert_abs_diff_eq!(from_panel.x, -100.0 + 5.0 + 15.0, epsilon = 1e-9);
-    // On the north side: left, seen with its fold at the bottom and from outside, is the east end of the tray.
+    // On the north side: left, seen with its fold at the bottom and from outside, is the east end of the
+    // tray.
     let on_side = at(place("start-1.north", ("left", "30", "outside"), ("fold", "25", "outside")));
     assert_abs_diff_eq!(on_side.x.abs(), 100.0 - 30.0, epsilon = 1e-9);
     assert_abs_diff_eq!(on_side.z, 25.0, epsilon = 1e-9);
@@ -193,18 +275,26 @@ fn places_are_told_from_the_outer_faces() {
     assert_abs_diff_eq!(compass.x, 70.0, epsilon = 1e-9);
     assert_abs_diff_eq!(compass.z, 25.0, epsilon = 1e-9);
     // The whole flat has no outer faces.
-    let p = evaluate_piece(&job(school(School::Din6935)), &told("2", "3", &[tray, hole(place("flat", ("west", "15", "outside"), ("north", "20", "panel")))]));
-    assert!(p.faults[0].path == "/say/place/x/edge" && p.faults[0].fault.mend.contains("panel"), "{:?}", p.faults);
+    let p = evaluate_piece(
+        &job(school(School::Din6935)),
+        &told("2", "3", &[tray, hole(place("flat", ("west", "15", "outside"), ("north", "20", "panel")))]),
+    );
+    assert!(
+        p.faults[0].path == "/say/place/x/edge" && p.faults[0].fault.mend.contains("panel"),
+        "{:?}",
+        p.faults
+    );
 }
 
 /// A told outline is placed by its middle, wherever its points were counted from.
 #[test]
 fn an_outline_is_placed_by_its_middle() {
     let l = |dx: f64, dy: f64| {
-        let points: Vec<Value> = [(0.0, 0.0), (30.0, 0.0), (30.0, 10.0), (10.0, 10.0), (10.0, 20.0), (0.0, 20.0)]
-            .iter()
-            .map(|p| json!({ "x": format!("{}", p.0 + dx), "y": format!("{}", p.1 + dy) }))
-            .collect();
+        let points: Vec<Value> =
+            [(0.0, 0.0), (30.0, 0.0), (30.0, 10.0), (10.0, 10.0), (10.0, 20.0), (0.0, 20.0)]
+                .iter()
+                .map(|p| json!({ "x": format!("{}", p.0 + dx), "y": format!("{}", p.1 + dy) }))
+                .collect();
         let shape = json!({ "kind": "outline", "points": points });
         let p = din_told(&[
             json!({ "verb": "start_plate", "width": "200", "height": "100" }),
@@ -219,7 +309,8 @@ fn an_outline_is_placed_by_its_middle() {
     }
 }
 
-/// A corner that a cut makes with a side is rounded by its name, in either order; a rectangle has a corner radius of its own.
+/// A corner that a cut makes with a side is rounded by its name, in either order; a rectangle has a corner
+/// radius of its own.
 #[test]
 fn corners_of_cuts_are_rounded() {
     let open = ["plate 200 x 100", "rectangle 40 x 30 at 20 from east"];
@@ -230,9 +321,17 @@ fn corners_of_cuts_are_rounded() {
         p.lines.push(line("round-1", round));
         let out = evaluate_piece(&job(school(School::Din6935)), &p);
         assert!(out.faults.is_empty(), "{name}: {:?}", out.faults);
-        assert_abs_diff_eq!(sharp.value("area") - out.value("area"), 25.0 * (1.0 - std::f64::consts::FRAC_PI_4), epsilon = 1e-9);
+        assert_abs_diff_eq!(
+            sharp.value("area") - out.value("area"),
+            25.0 * (1.0 - std::f64::consts::FRAC_PI_4),
+            epsilon = 1e-9
+        );
     }
-    let p = din("2", "2", &["plate 200 x 100", "rectangle 40 x 30 corner R4", "square 12 corner R6 at 30 from west"]);
+    let p = din(
+        "2",
+        "2",
+        &["plate 200 x 100", "rectangle 40 x 30 corner R4", "square 12 corner R6 at 30 from west"],
+    );
     let gone = 40.0 * 30.0 - 16.0 * (4.0 - std::f64::consts::PI) + std::f64::consts::PI * 36.0;
     assert_abs_diff_eq!(p.value("area"), 20_000.0 - gone, epsilon = 1e-9);
     assert!(p.flat.marks.iter().any(|m| m.text == "40 × 30 R4"), "{:?}", p.flat.marks);
@@ -247,11 +346,16 @@ fn open_area_says_of_what() {
     let p = din("1", "1", &["plate 200 x 120", "fill square 5 pitch 8 margin 20"]);
     let f = p.figures.iter().find(|f| f.key == "fill-1.open").unwrap();
     let n = p.flat.holes.len() as f64;
-    assert!(f.text.contains(&format!("{} % of the flat", fixed(100.0 * n * 25.0 / 24_000.0, 1))), "{}", f.text);
+    assert!(
+        f.text.contains(&format!("{} % of the flat", fixed(100.0 * n * 25.0 / 24_000.0, 1))),
+        "{}",
+        f.text
+    );
     assert!(f.text.contains(&format!("{} % of its field", fixed(100.0 * 25.0 / 64.0, 1))), "{}", f.text);
 }
 
-/// A thick bar with small radii: its bent solid of even thickness is heavier than its flat, and both are told; a thin one tells one.
+/// A thick bar with small radii: its bent solid of even thickness is heavier than its flat, and both are
+/// told; a thin one tells one.
 #[test]
 fn the_bent_solid_of_a_thick_bar_weighs_more() {
     let p = made(k_factor("0.33"), &piece("10", "5", &["strip 60 up 90 60 up 90 60 wide 40"]));
@@ -275,9 +379,17 @@ fn figures_with_taken_names_are_refused() {
         .map(|(n, v)| Figure { name: (*n).into(), value: (*v).into(), note: String::new() })
         .collect();
     let table = FigureTable::new(&figures, LengthUnit::Mm);
-    let faults: Vec<Option<String>> = table.all(|v| v.v.to_string()).into_iter().map(|f| f.fault.map(|f| f.message)).collect();
-    assert!(faults[0].as_ref().unwrap().contains("'t' already means") && faults[1].is_some() && faults[2].is_none());
-    assert!(faults[3].as_ref().unwrap().contains("two figures are called 'bolt'") && faults[4].as_ref().unwrap().contains("cannot be the name"));
+    let faults: Vec<Option<String>> =
+        table.all(|v| v.v.to_string()).into_iter().map(|f| f.fault.map(|f| f.message)).collect();
+    assert!(
+        faults[0].as_ref().unwrap().contains("'t' already means")
+            && faults[1].is_some()
+            && faults[2].is_none()
+    );
+    assert!(
+        faults[3].as_ref().unwrap().contains("two figures are called 'bolt'")
+            && faults[4].as_ref().unwrap().contains("cannot be the name")
+    );
 }
 
 /// What cannot be read is named, with what could stand there.
@@ -303,10 +415,13 @@ fn two_single_marks_are_inches() {
     }
 }
 
-/// What a message offers is there: materials by id, a panel, a cut; a fold is not called missing, and a gap below nothing is asked about.
+/// What a message offers is there: materials by id, a panel, a cut; a fold is not called missing, and a gap
+/// below nothing is asked about.
 #[test]
 fn messages_offer_what_is_there() {
-    let fault = |p: &steelk_core::job::Piece| evaluate_piece(&job(school(School::Din6935)), p).faults[0].fault.clone();
+    let fault = |p: &steelk_core::job::Piece| {
+        evaluate_piece(&job(school(School::Din6935)), p).faults[0].fault.clone()
+    };
     let mut p = piece("2", "2", &["plate 200 x 100"]);
     p.material = "unobtainium".into();
     assert!(fault(&p).mend.contains("s235 (") && fault(&p).mend.contains("dc01 ("));
@@ -315,7 +430,11 @@ fn messages_offer_what_is_there() {
     assert!(fault(&p).message.contains("'fold-1' bends"), "{:?}", fault(&p));
     let mut p = piece("2", "2", &["plate 200 x 100", "hole 9 at 20 from west"]);
     p.lines.push(line("repeat-1", json!({ "verb": "repeat", "of": ["punch-1"], "axis": "east", "spacing": { "by": "gap", "count": "3", "gap": "-2" } })));
-    assert!(fault(&p).message.contains("overlap by 2") && fault(&p).message.ends_with('?'), "{:?}", fault(&p));
+    assert!(
+        fault(&p).message.contains("overlap by 2") && fault(&p).message.ends_with('?'),
+        "{:?}",
+        fault(&p)
+    );
     let mut p = piece("2", "2", &["cone 400 to 200 high 300"]);
     p.lines.push(line("fill-1", json!({ "verb": "fill", "on": "start-1", "shape": { "kind": "square", "side": "5" }, "pitch": "8", "margin": "20" })));
     assert!(fault(&p).mend.starts_with("pick flat"), "{:?}", fault(&p));
@@ -325,18 +444,28 @@ fn runs_into(p: &PieceResult) -> Option<&steelk_core::result::Finding> {
     p.findings.iter().find(|f| f.check == "formed_through_itself")
 }
 
-/// A closed profile told leg by leg: its seam may be narrower than its sheet is thick, for nothing touches there; two tenths in it stops.
+/// A closed profile told leg by leg: its seam may be narrower than its sheet is thick, for nothing touches
+/// there; two tenths in it stops.
 #[rstest]
 #[case("49", false)]
 #[case("49.9", false)]
 #[case("50.5", true)]
 fn a_closed_profile_with_a_seam(#[case] last: &str, #[case] stops: bool) {
     // A box of 100 × 80 outside, its last leg coming back to the side of the first one's end.
-    let p = made(k_factor("0.42"), &piece("2", "2", &[&format!("strip 50 up 90 80 up 90 100 up 90 80 up 90 {last} wide 40")]));
-    assert_eq!(runs_into(&p).is_some(), stops, "{:?}", p.findings.iter().map(|f| &f.message).collect::<Vec<_>>());
+    let p = made(
+        k_factor("0.42"),
+        &piece("2", "2", &[&format!("strip 50 up 90 80 up 90 100 up 90 80 up 90 {last} wide 40")]),
+    );
+    assert_eq!(
+        runs_into(&p).is_some(),
+        stops,
+        "{:?}",
+        p.findings.iter().map(|f| &f.message).collect::<Vec<_>>()
+    );
 }
 
-/// The same profile by folds: lips that lie in one another stop it, whichever way it was told; lips that pass at their thickness do not.
+/// The same profile by folds: lips that lie in one another stop it, whichever way it was told; lips that pass
+/// at their thickness do not.
 #[test]
 fn lips_that_overlap_stop_a_piece_however_it_was_told() {
     let folded = |lip: &str| {
@@ -345,12 +474,25 @@ fn lips_that_overlap_stop_a_piece_however_it_was_told() {
             &piece(
                 "2",
                 "2",
-                &["plate 100 x 200", "fold east west up 90 80", &format!("fold fold-1.east.tip up 90 {lip}"), &format!("fold fold-1.west.tip up 90 {lip}")],
+                &[
+                    "plate 100 x 200",
+                    "fold east west up 90 80",
+                    &format!("fold fold-1.east.tip up 90 {lip}"),
+                    &format!("fold fold-1.west.tip up 90 {lip}"),
+                ],
             ),
         )
     };
-    let told = |lip: &str| made(school(School::Din6935), &piece("2", "2", &[&format!("strip {lip} up 90 80 up 90 110 up 90 80 up 90 {lip} wide 200")]));
-    assert!(runs_into(&folded("85")).is_some_and(|f| f.severity == Severity::Stop && f.message.contains("runs into")));
+    let told = |lip: &str| {
+        made(
+            school(School::Din6935),
+            &piece("2", "2", &[&format!("strip {lip} up 90 80 up 90 110 up 90 80 up 90 {lip} wide 200")]),
+        )
+    };
+    assert!(
+        runs_into(&folded("85"))
+            .is_some_and(|f| f.severity == Severity::Stop && f.message.contains("runs into"))
+    );
     assert!(runs_into(&told("85")).is_some());
     for p in [folded("40"), told("40")] {
         assert!(runs_into(&p).is_none(), "{:?}", runs_into(&p));
@@ -361,7 +503,12 @@ fn lips_that_overlap_stop_a_piece_however_it_was_told() {
 #[test]
 fn a_tongue_through_its_slot_is_clear() {
     let hook = |slot: bool| {
-        let mut lines = vec!["plate 100 x 60", "fold west up 90 40", "fold fold-1.west.tip up 90 60", "fold fold-2.fold-1-west-tip.tip up 90 70"];
+        let mut lines = vec![
+            "plate 100 x 60",
+            "fold west up 90 40",
+            "fold fold-1.west.tip up 90 60",
+            "fold fold-2.fold-1-west-tip.tip up 90 70",
+        ];
         if slot {
             lines.push("rectangle 40 x 64 on start-1.panel");
         }
@@ -371,18 +518,31 @@ fn a_tongue_through_its_slot_is_clear() {
     assert!(runs_into(&hook(true)).is_none(), "{:?}", runs_into(&hook(true)));
 }
 
-/// What a bend leaves beside it in part of its length: a stub that the die cannot hold, or an edge inside the bend. A flange cut off at 45° at its
-/// end is none, and a flange that is short all along is told as short, once.
+/// What a bend leaves beside it in part of its length: a stub that the die cannot hold, or an edge inside the
+/// bend. A flange cut off at 45° at its end is none, and a flange that is short all along is told as short,
+/// once.
 #[test]
 fn stubs_beside_a_bend_are_found() {
     let sheet = |x: f64, slant: f64| {
         din_told(&[
-            outline(&[(-100.0, -50.0), (60.0, -50.0), (60.0, 10.0), (x + slant, 10.0), (x, 50.0), (-100.0, 50.0)]),
+            outline(&[
+                (-100.0, -50.0),
+                (60.0, -50.0),
+                (60.0, 10.0),
+                (x + slant, 10.0),
+                (x, 50.0),
+                (-100.0, 50.0),
+            ]),
             bend_line("start-1.side-2", "40", "far"),
         ])
     };
-    let found =
-        |p: &PieceResult, check: &str| p.findings.iter().filter(|f| f.check == check).map(|f| (f.message.clone(), f.amount.clone())).collect::<Vec<_>>();
+    let found = |p: &PieceResult, check: &str| {
+        p.findings
+            .iter()
+            .filter(|f| f.check == check)
+            .map(|f| (f.message.clone(), f.amount.clone()))
+            .collect::<Vec<_>>()
+    };
     let plain = sheet(59.0, 0.0);
     assert!(plain.faults.is_empty() && found(&plain, "bend_stub").is_empty(), "{:?}", plain.findings);
     let b = &plain.flat.bends[0];
@@ -390,7 +550,10 @@ fn stubs_beside_a_bend_are_found() {
     // R2 in 2 mm: die 12, shortest flange 8.4 outside, 4.4 of it beyond the tangent line.
     let stub = found(&sheet(tangent + 3.0, 0.0), "bend_stub");
     assert_eq!(stub.len(), 1, "{stub:?}");
-    assert!(stub[0].0.contains("only 3 stands beyond it") || stub[0].0.contains("only 3.0 stands beyond it"), "{stub:?}");
+    assert!(
+        stub[0].0.contains("only 3 stands beyond it") || stub[0].0.contains("only 3.0 stands beyond it"),
+        "{stub:?}"
+    );
     assert!(stub[0].0.contains("40.0 mm") && stub[0].1 == "1.4 mm short", "{stub:?}");
     assert!(found(&sheet(tangent + 4.5, 0.0), "bend_stub").is_empty());
     let inside = found(&sheet(tangent - 0.2 * b.allowance, 0.0), "bend_stub");
@@ -401,20 +564,40 @@ fn stubs_beside_a_bend_are_found() {
         outline(&[(-100.0, -50.0), (20.0, -50.0), (60.0, -10.0), (60.0, 10.0), (20.0, 50.0), (-100.0, 50.0)]),
         bend_line("start-1.side-3", "40", "far"),
     ]);
-    assert!(mitred.faults.is_empty() && found(&mitred, "bend_stub").is_empty(), "{:?}", found(&mitred, "bend_stub"));
+    assert!(
+        mitred.faults.is_empty() && found(&mitred, "bend_stub").is_empty(),
+        "{:?}",
+        found(&mitred, "bend_stub")
+    );
     // Short all along: a flange, told by its own finding.
-    let short = din_told(&[outline(&[(-100.0, -50.0), (60.0, -50.0), (60.0, 50.0), (-100.0, 50.0)]), bend_line("start-1.side-2", "6", "far")]);
-    assert!(found(&short, "bend_stub").is_empty() && !found(&short, "flange_short").is_empty(), "{:?}", short.findings);
+    let short = din_told(&[
+        outline(&[(-100.0, -50.0), (60.0, -50.0), (60.0, 50.0), (-100.0, 50.0)]),
+        bend_line("start-1.side-2", "6", "far"),
+    ]);
+    assert!(
+        found(&short, "bend_stub").is_empty() && !found(&short, "flange_short").is_empty(),
+        "{:?}",
+        short.findings
+    );
 }
 
-/// A flange on the wide edge of a tapering panel: its bend begins inside, where the panel is narrower than the edge was told. It is said, with by how
-/// much; bent from the edge it keeps its width, and so it does on a panel that does not taper, or on the narrow edge.
+/// A flange on the wide edge of a tapering panel: its bend begins inside, where the panel is narrower than
+/// the edge was told. It is said, with by how much; bent from the edge it keeps its width, and so it does on
+/// a panel that does not taper, or on the narrow edge.
 #[test]
 fn a_flange_on_a_tapering_panel_says_its_width() {
     // 36 at the top, 20 at the bottom, 50 high: each side leans 8 in 50.
-    let panel = |top: f64, bottom: f64| outline(&[(-bottom / 2.0, 0.0), (bottom / 2.0, 0.0), (top / 2.0, 50.0), (-top / 2.0, 50.0)]);
+    let panel = |top: f64, bottom: f64| {
+        outline(&[(-bottom / 2.0, 0.0), (bottom / 2.0, 0.0), (top / 2.0, 50.0), (-top / 2.0, 50.0)])
+    };
     let fold = |at: &str| json!({ "verb": "fold", "edges": ["start-1.side-3"], "angle": "90", "bend_at": at, "reach": { "to": "length", "length": "20" } });
-    let found = |p: &PieceResult| p.findings.iter().filter(|f| f.check == "edge_narrowed").map(|f| f.message.clone()).collect::<Vec<_>>();
+    let found = |p: &PieceResult| {
+        p.findings
+            .iter()
+            .filter(|f| f.check == "edge_narrowed")
+            .map(|f| f.message.clone())
+            .collect::<Vec<_>>()
+    };
     let p = din_told(&[panel(36.0, 20.0), fold("outer_face")]);
     // R2 in 2 mm: the bend begins 4 inside; 36 less 4 · 16/50.
     let said = found(&p);
@@ -426,30 +609,47 @@ fn a_flange_on_a_tapering_panel_says_its_width() {
     assert!(found(&din_told(&[panel(20.0, 36.0), fold("outer_face")])).is_empty());
     // The mend does what it says.
     let mend = p.findings.iter().find(|f| f.check == "edge_narrowed").unwrap().mend.clone().unwrap();
-    assert_eq!((mend.patch[0].path.as_str(), mend.patch[0].value.as_str()), ("/lines/1/say/bend_at", Some("from_edge")));
+    assert_eq!(
+        (mend.patch[0].path.as_str(), mend.patch[0].value.as_str()),
+        ("/lines/1/say/bend_at", Some("from_edge"))
+    );
 }
 
-/// A list is enough to cut and finish by: hand and finish stand in it, and its total is the sum of its rows as they are printed.
+/// A list is enough to cut and finish by: hand and finish stand in it, and its total is the sum of its rows
+/// as they are printed.
 #[test]
 fn lists_tell_hand_and_finish_and_add_up() {
     let mut job = Job { format: FORMAT, ..Job::default() };
     for k in 0..7 {
-        let mut p = told("2", "2", &[json!({ "verb": "start_plate", "width": format!("{}", 41 + k), "height": "37" })]);
+        let mut p = told(
+            "2",
+            "2",
+            &[json!({ "verb": "start_plate", "width": format!("{}", 41 + k), "height": "37" })],
+        );
         (p.id, p.mark, p.quantity) = (format!("p{k}"), format!("P-{k}"), "3".into());
-        (p.hand, p.finish) = (if k == 0 { Hand::Left } else { Hand::None }, if k == 1 { " galvanised ".into() } else { String::new() });
+        (p.hand, p.finish) = (
+            if k == 0 { Hand::Left } else { Hand::None },
+            if k == 1 { " galvanised ".into() } else { String::new() },
+        );
         job.pieces.push(p);
     }
     let list = cut_list(&job, &evaluate(&job));
-    assert_eq!((list.rows[0].hand.as_str(), list.rows[1].finish.as_str(), list.rows[2].hand.as_str()), ("left", "galvanised", ""));
+    assert_eq!(
+        (list.rows[0].hand.as_str(), list.rows[1].finish.as_str(), list.rows[2].hand.as_str()),
+        ("left", "galvanised", "")
+    );
     let sum: f64 = list.rows.iter().map(|r| (r.total_mass.parse::<f64>().unwrap() * 1000.0).round()).sum();
     assert_eq!((list.total_mass.parse::<f64>().unwrap() * 1000.0).round(), sum, "{}", list.total_mass);
     job.pieces[0].finish = "x".repeat(500);
     let refused = evaluate(&job).faults;
-    assert!(refused.iter().any(|f| f.path == "/pieces/0/finish" && f.fault.message.contains("500 characters")), "{refused:?}");
+    assert!(
+        refused.iter().any(|f| f.path == "/pieces/0/finish" && f.fault.message.contains("500 characters")),
+        "{refused:?}"
+    );
 }
 
-/// Findings follow the material: film is folded by hand at any radius, acrylic hot, boards are scored, oak not at all; what is drilled has other rules
-/// than what is punched, and wood is not welded.
+/// Findings follow the material: film is folded by hand at any radius, acrylic hot, boards are scored, oak
+/// not at all; what is drilled has other rules than what is punched, and wood is not welded.
 #[test]
 fn findings_follow_the_material() {
     let of = |material: &str, t: &str, r: &str, lines: &[&str]| {
@@ -462,10 +662,21 @@ fn findings_follow_the_material() {
     let bent = ["strip 30 up 90 30 wide 40"];
     let has = |p: &PieceResult, check: &str| checks(p).contains(&check);
     let film = of("polyester", "0.5", "0.1", &bent);
-    assert!(has(&film, "bent_by_hand") && !has(&film, "radius_small") && !has(&film, "material_not_bent") && !has(&film, "force_over"), "{:?}", checks(&film));
+    assert!(
+        has(&film, "bent_by_hand")
+            && !has(&film, "radius_small")
+            && !has(&film, "material_not_bent")
+            && !has(&film, "force_over"),
+        "{:?}",
+        checks(&film)
+    );
     let acrylic = of("acrylic", "3", "3", &bent);
     // Twice its thickness, hot.
-    assert!(has(&acrylic, "bent_hot") && has(&acrylic, "radius_small") && !has(&acrylic, "material_not_bent"), "{:?}", checks(&acrylic));
+    assert!(
+        has(&acrylic, "bent_hot") && has(&acrylic, "radius_small") && !has(&acrylic, "material_not_bent"),
+        "{:?}",
+        checks(&acrylic)
+    );
     assert!(!has(&of("acrylic", "3", "6", &bent), "radius_small"));
     for board in ["plywood", "hardboard"] {
         let b = of(board, "4", "1", &bent);
@@ -474,7 +685,8 @@ fn findings_follow_the_material() {
     for wood in ["oak", "beech"] {
         assert!(has(&of(wood, "20", "5", &["strip 100 up 90 100 wide 40"]), "material_not_bent"), "{wood}");
     }
-    // A hole of 5 in 20: too small to punch, drilled every day; 8 from the edge it is right in wood and in steel too near.
+    // A hole of 5 in 20: too small to punch, drilled every day; 8 from the edge it is right in wood and in
+    // steel too near.
     let drilled = ["plate 200 x 100", "hole 5 at 11 from west"];
     let (steel, oak) = (of("s235", "20", "20", &drilled), of("oak", "20", "20", &drilled));
     assert!(has(&steel, "hole_small") && has(&steel, "edge_thin"), "{:?}", checks(&steel));
@@ -484,7 +696,8 @@ fn findings_follow_the_material() {
     assert!(!has(&of("s235", "3", "3", &wide), "edge_thin") && has(&of("oak", "3", "3", &wide), "edge_thin"));
 }
 
-/// A job may define a material: its mass, forces, findings and price follow it, in pieces and in frames; what cannot be is refused by field.
+/// A job may define a material: its mass, forces, findings and price follow it, in pieces and in frames; what
+/// cannot be is refused by field.
 #[test]
 fn a_job_has_materials_of_its_own() {
     let own = |id: &str, density: &str| OwnMaterial {
@@ -496,20 +709,46 @@ fn a_job_has_materials_of_its_own() {
         cost: "4.5".into(),
         ..OwnMaterial::default()
     };
-    let plate = steelk_core::job::Piece { material: "larch".into(), ..piece("20", "20", &["plate 500 x 200", "hole 5 at 11 from west"]) };
-    let mut job = Job { format: FORMAT, materials: vec![own("larch", "590")], pieces: vec![plate], ..Job::default() };
+    let plate = steelk_core::job::Piece {
+        material: "larch".into(),
+        ..piece("20", "20", &["plate 500 x 200", "hole 5 at 11 from west"])
+    };
+    let mut job =
+        Job { format: FORMAT, materials: vec![own("larch", "590")], pieces: vec![plate], ..Job::default() };
     let done = evaluate(&job);
-    assert!(done.faults.is_empty() && done.pieces[0].faults.is_empty(), "{:?} {:?}", done.faults, done.pieces[0].faults);
+    assert!(
+        done.faults.is_empty() && done.pieces[0].faults.is_empty(),
+        "{:?} {:?}",
+        done.faults,
+        done.pieces[0].faults
+    );
     let p = &done.pieces[0];
-    assert_abs_diff_eq!(p.value("mass"), (500.0 * 200.0 - std::f64::consts::PI * 6.25) * 20.0 * 590e-9, epsilon = 1e-9);
+    assert_abs_diff_eq!(
+        p.value("mass"),
+        (500.0 * 200.0 - std::f64::consts::PI * 6.25) * 20.0 * 590e-9,
+        epsilon = 1e-9
+    );
     assert_abs_diff_eq!(p.value("material_cost"), 500.0 * 200.0 * 20.0 * 590e-9 * 4.5, epsilon = 1e-9);
     assert!(!p.findings.iter().any(|f| f.check == "hole_small" || f.check == "edge_thin"), "drilled wood");
     assert_eq!(p.material, "Larch");
     // A metal that is bent at a brake has its own smallest radius and force.
-    job.materials = vec![OwnMaterial { id: "hard".into(), density: "8000".into(), strength: "900".into(), radius: "4".into(), ..OwnMaterial::default() }];
-    job.pieces = vec![steelk_core::job::Piece { material: "hard".into(), ..piece("3", "6", &["strip 60 up 90 60 wide 2000"]) }];
+    job.materials = vec![OwnMaterial {
+        id: "hard".into(),
+        density: "8000".into(),
+        strength: "900".into(),
+        radius: "4".into(),
+        ..OwnMaterial::default()
+    }];
+    job.pieces = vec![steelk_core::job::Piece {
+        material: "hard".into(),
+        ..piece("3", "6", &["strip 60 up 90 60 wide 2000"])
+    }];
     let p = &evaluate(&job).pieces[0];
-    assert!(p.findings.iter().any(|f| f.check == "radius_small" && f.message.contains("12")), "{:?}", p.findings);
+    assert!(
+        p.findings.iter().any(|f| f.check == "radius_small" && f.message.contains("12")),
+        "{:?}",
+        p.findings
+    );
     assert!(p.findings.iter().any(|f| f.check == "force_over"), "{:?}", p.findings);
     // Refused, each by its field.
     for (what, m) in [
@@ -518,12 +757,21 @@ fn a_job_has_materials_of_its_own() {
         ("/materials/0/density", own("larch", "")),
         ("/materials/0/density", own("larch", "heavy")),
         ("/materials/0/density", own("larch", "90000")),
-        ("/materials/0/strength", OwnMaterial { id: "x".into(), density: "7850".into(), ..OwnMaterial::default() }),
+        (
+            "/materials/0/strength",
+            OwnMaterial { id: "x".into(), density: "7850".into(), ..OwnMaterial::default() },
+        ),
     ] {
         job.materials = vec![m];
         let faults = evaluate(&job).faults;
-        assert!(faults.len() == 1 && faults[0].path == what && !faults[0].fault.mend.is_empty(), "{what}: {faults:?}");
+        assert!(
+            faults.len() == 1 && faults[0].path == what && !faults[0].fault.mend.is_empty(),
+            "{what}: {faults:?}"
+        );
     }
     let lost = &evaluate(&job).pieces[0].faults;
-    assert!(lost[0].fault.message.contains("neither the shop book nor this job has a material 'hard'"), "{lost:?}");
+    assert!(
+        lost[0].fault.message.contains("neither the shop book nor this job has a material 'hard'"),
+        "{lost:?}"
+    );
 }

@@ -3,11 +3,21 @@
 use approx::assert_abs_diff_eq;
 use proptest::prelude::*;
 use rstest::rstest;
-use steelk_core::quantity::{Display, Fault, Figure, FigureTable, InchStyle, LengthUnit, PieceNames, Scope, parse};
+use steelk_core::quantity::{
+    Display, Fault, Figure, FigureTable, InchStyle, LengthUnit, PieceNames, Scope, parse,
+};
 
 fn figures() -> Vec<Figure> {
     let f = |name: &str, value: &str| Figure { name: name.into(), value: value.into(), note: String::new() };
-    vec![f("pitch", "40"), f("ply", "3/4in"), f("twice", "2*pitch"), f("tilt", "30deg"), f("loop_a", "loop_b + 1"), f("loop_b", "loop_a"), f("bad", "1 +")]
+    vec![
+        f("pitch", "40"),
+        f("ply", "3/4in"),
+        f("twice", "2*pitch"),
+        f("tilt", "30deg"),
+        f("loop_a", "loop_b + 1"),
+        f("loop_b", "loop_a"),
+        f("bad", "1 +"),
+    ]
 }
 
 fn read<T>(unit: LengthUnit, ask: impl Fn(&Scope) -> Result<T, Fault>) -> Result<T, Fault> {
@@ -77,7 +87,11 @@ fn bare_numbers_take_the_jobs_unit(#[case] text: &str, #[case] mm: f64) {
 #[case("180 - tilt", 150.0)]
 #[case("asin(0.5)", 30.0)]
 fn angles(#[case] text: &str, #[case] degrees: f64) {
-    assert_abs_diff_eq!(read(LengthUnit::Mm, |s| s.angle(text)).unwrap().to_degrees(), degrees, epsilon = 1e-9);
+    assert_abs_diff_eq!(
+        read(LengthUnit::Mm, |s| s.angle(text)).unwrap().to_degrees(),
+        degrees,
+        epsilon = 1e-9
+    );
 }
 
 /// Each fault points at the characters that are wrong.
@@ -114,11 +128,18 @@ fn faults_point(#[case] text: &str, #[case] message: &str, #[case] start: usize,
 
 #[test]
 fn a_length_is_no_angle_and_no_number() {
-    assert!(read(LengthUnit::Mm, |s| s.angle("40mm")).unwrap_err().message.contains("a length stands where an angle belongs"));
+    assert!(
+        read(LengthUnit::Mm, |s| s.angle("40mm"))
+            .unwrap_err()
+            .message
+            .contains("a length stands where an angle belongs")
+    );
     assert!(read(LengthUnit::Mm, |s| s.number("40mm")).unwrap_err().message.contains("plain number"));
     assert_eq!(read(LengthUnit::Mm, |s| s.number("40mm / 20mm")).unwrap(), 2.0);
     assert!(read(LengthUnit::Mm, |s| s.count("2.5", 1, 10)).unwrap_err().message.contains("whole"));
-    assert!(read(LengthUnit::Mm, |s| s.count("1000000", 1, 200_000)).unwrap_err().message.contains("outside"));
+    assert!(
+        read(LengthUnit::Mm, |s| s.count("1000000", 1, 200_000)).unwrap_err().message.contains("outside")
+    );
 }
 
 #[rstest]
@@ -135,8 +156,14 @@ fn inches_print(#[case] inches: InchStyle, #[case] mm: f64, #[case] text: &str) 
 #[test]
 fn millimetres_print_to_a_tenth() {
     let d = Display::default();
-    assert_eq!((d.length(96.1628).as_str(), d.fine(96.1628).as_str(), d.length(-0.00001).as_str()), ("96.2", "96.163", "0.0"));
-    assert_eq!((d.angle(1.0).as_str(), d.mass(0.4567).as_str(), d.mass(25.0).as_str()), ("57.3°", "0.457 kg", "25.00 kg"));
+    assert_eq!(
+        (d.length(96.1628).as_str(), d.fine(96.1628).as_str(), d.length(-0.00001).as_str()),
+        ("96.2", "96.163", "0.0")
+    );
+    assert_eq!(
+        (d.angle(1.0).as_str(), d.mass(0.4567).as_str(), d.mass(25.0).as_str()),
+        ("57.3°", "0.457 kg", "25.00 kg")
+    );
 }
 
 proptest! {
@@ -181,7 +208,9 @@ fn depth_and_length_are_bounded() {
     assert!(length(LengthUnit::Mm, &deep).unwrap_err().message.contains("too many brackets"));
     assert!(length(LengthUnit::Mm, &"-".repeat(300)).is_err());
     assert!(length(LengthUnit::Mm, &"1+".repeat(400)).unwrap_err().message.contains("characters long"));
-    let chain: Vec<Figure> = (0..500).map(|i| Figure { name: format!("f{i}"), value: format!("f{} + 1", i + 1), note: String::new() }).collect();
+    let chain: Vec<Figure> = (0..500)
+        .map(|i| Figure { name: format!("f{i}"), value: format!("f{} + 1", i + 1), note: String::new() })
+        .collect();
     let table = FigureTable::new(&chain, LengthUnit::Mm);
     assert!(table.at(0).unwrap_err().message.contains("lean on one another"));
 }
@@ -205,7 +234,9 @@ fn a_hyphen_between_whole_inches_and_a_fraction_is_asked_about() {
         assert!(fault.message.contains("less"), "{}", fault.message);
         assert!(fault.mend.contains("1/4") || fault.mend.contains("3/8"), "{}", fault.mend);
     }
-    for text in ["10 - 1/4\"", "10 1/4\"", "10in-1/4in", "5'-3 1/4\"", "10-2", "10.5-1/4\"", "x-1/4\"", "10-3\""] {
+    for text in
+        ["10 - 1/4\"", "10 1/4\"", "10in-1/4in", "5'-3 1/4\"", "10-2", "10.5-1/4\"", "x-1/4\"", "10-3\""]
+    {
         assert!(parse(text).is_ok(), "{text}");
     }
 }

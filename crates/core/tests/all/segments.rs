@@ -32,8 +32,16 @@ fn an_arc_knows_its_circle(#[case] sweep: f64) {
 
 /// Gaps whose values follow from a sketch.
 #[rstest]
-#[case(Segment::line(DVec2::new(0.0, 0.0), DVec2::new(10.0, 0.0)), Segment::line(DVec2::new(0.0, 3.0), DVec2::new(10.0, 3.0)), 3.0)]
-#[case(Segment::line(DVec2::new(0.0, 0.0), DVec2::new(10.0, 0.0)), Segment::line(DVec2::new(13.0, 4.0), DVec2::new(20.0, 4.0)), 5.0)]
+#[case(
+    Segment::line(DVec2::new(0.0, 0.0), DVec2::new(10.0, 0.0)),
+    Segment::line(DVec2::new(0.0, 3.0), DVec2::new(10.0, 3.0)),
+    3.0
+)]
+#[case(
+    Segment::line(DVec2::new(0.0, 0.0), DVec2::new(10.0, 0.0)),
+    Segment::line(DVec2::new(13.0, 4.0), DVec2::new(20.0, 4.0)),
+    5.0
+)]
 #[case(Segment::line(DVec2::new(0.0, 0.0), DVec2::new(10.0, 0.0)), Segment::line(DVec2::new(5.0, -1.0), DVec2::new(5.0, 1.0)), 0.0)]
 #[case(Segment::line(DVec2::new(-10.0, 8.0), DVec2::new(10.0, 8.0)), arc(DVec2::ZERO, 5.0, 0.0, PI), 3.0)]
 #[case(Segment::line(DVec2::new(-10.0, -8.0), DVec2::new(10.0, -8.0)), arc(DVec2::ZERO, 5.0, 0.0, PI), 8.0)]
@@ -115,8 +123,12 @@ proptest! {
 fn doubled_and_nested_cuts_are_one_opening() {
     let plate = Contour::rectangle(DVec2::splat(-50.0), DVec2::splat(50.0), 0);
     let circle = |r: f64| Contour::circle(DVec2::new(3.0, 2.0), r, 0);
-    for (shapes, area) in [(vec![circle(10.0), circle(10.0)], PI * 100.0), (vec![circle(4.0), circle(10.0), circle(7.0)], PI * 100.0)] {
-        let cuts: Vec<Cut> = shapes.into_iter().zip(0..).map(|(contour, source)| Cut { contour, source }).collect();
+    for (shapes, area) in [
+        (vec![circle(10.0), circle(10.0)], PI * 100.0),
+        (vec![circle(4.0), circle(10.0), circle(7.0)], PI * 100.0),
+    ] {
+        let cuts: Vec<Cut> =
+            shapes.into_iter().zip(0..).map(|(contour, source)| Cut { contour, source }).collect();
         let out = cut_out(plate.clone(), &cuts);
         assert_eq!(out.holes.len(), 1);
         assert_abs_diff_eq!(out.holes[0].contour.area(), area, epsilon = 1e-6);
@@ -128,7 +140,10 @@ fn doubled_and_nested_cuts_are_one_opening() {
 #[test]
 fn sides_keep_their_tags() {
     let plate = Contour::rectangle(DVec2::ZERO, DVec2::new(100.0, 60.0), 0);
-    let notch = Cut { contour: Contour::rectangle(DVec2::new(90.0, 50.0), DVec2::new(110.0, 70.0), 0).retagged(9), source: 0 };
+    let notch = Cut {
+        contour: Contour::rectangle(DVec2::new(90.0, 50.0), DVec2::new(110.0, 70.0), 0).retagged(9),
+        source: 0,
+    };
     let out = cut_out(plate, &[notch]).outer;
     let mut lengths = std::collections::BTreeMap::new();
     for (v, s) in out.vertices.iter().zip(out.segments()) {
@@ -144,7 +159,12 @@ fn sides_keep_their_tags() {
 fn tangled_cuts_are_refused() {
     let plate = Contour::rectangle(DVec2::ZERO, DVec2::new(1000.0, 60.0), 0);
     let row = |n: u32, pitch: f64| -> Vec<Cut> {
-        (0..n).map(|source| Cut { contour: Contour::circle(DVec2::new(20.0 + f64::from(source) * pitch, 30.0), 3.0, 0), source }).collect()
+        (0..n)
+            .map(|source| Cut {
+                contour: Contour::circle(DVec2::new(20.0 + f64::from(source) * pitch, 30.0), 3.0, 0),
+                source,
+            })
+            .collect()
     };
     let one = cut_out(plate.clone(), &row(500, 1.0));
     assert!(!one.tangled && one.holes.len() == 1);
@@ -155,7 +175,8 @@ fn tangled_cuts_are_refused() {
 }
 
 proptest! {
-    /// Bounds and nearest points, which are found without an angle, against many points of the segment; nearly straight ones too.
+    /// Bounds and nearest points, which are found without an angle, against many points of the segment;
+    /// nearly straight ones too.
     #[test]
     fn bounds_and_nearest_points_of_any_bulge(
         ends in (-50.0f64..50.0, -50.0f64..50.0, -50.0f64..50.0, -50.0f64..50.0), tenth in -9.0f64..0.0, over in any::<bool>(), left in any::<bool>(), p in (-80.0f64..80.0, -80.0f64..80.0),

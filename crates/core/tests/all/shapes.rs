@@ -1,4 +1,5 @@
-//! Every shape has its area, every place its distance, every gauge its thickness; drawings show what was made.
+//! Every shape has its area, every place its distance, every gauge its thickness; drawings show what was
+//! made.
 
 use std::f64::consts::PI;
 
@@ -28,7 +29,11 @@ use steelk_core::shopbook::{School, gauge, material};
 fn shapes_have_their_area(#[case] text: &str, #[case] area: f64) {
     for turn in ["", " turned 37", " turned -90", " turned 0.4rad"] {
         let p = din("3", "3", &["plate 200 x 150", &format!("{text}{turn}")]);
-        assert!((30_000.0 - p.value("area") - area).abs() < 1e-6, "{text}{turn}: {}", 30_000.0 - p.value("area"));
+        assert!(
+            (30_000.0 - p.value("area") - area).abs() < 1e-6,
+            "{text}{turn}: {}",
+            30_000.0 - p.value("area")
+        );
         assert_eq!(p.flat.holes.len(), 1);
     }
 }
@@ -82,7 +87,8 @@ fn places_on_a_leg() {
     assert_eq!(out.faults[0].path, "/say/place/x/from");
 }
 
-/// Manufacturers' Standard, Brown & Sharpe and United States Standard (stainless) gauges as handbooks tabulate them, inches.
+/// Manufacturers' Standard, Brown & Sharpe and United States Standard (stainless) gauges as handbooks
+/// tabulate them, inches.
 #[rstest]
 #[case("s235", &[(3, 0.2391), (7, 0.1793), (10, 0.1345), (12, 0.1046), (14, 0.0747), (18, 0.0478), (22, 0.0299), (24, 0.0239), (26, 0.0179), (28, 0.0149)])]
 #[case("5052-h32", &[(6, 0.1620), (10, 0.1019), (12, 0.0808), (14, 0.0641), (18, 0.0403), (20, 0.0320), (22, 0.0253), (24, 0.0201)])]
@@ -119,7 +125,11 @@ fn job_figures_move_every_piece_that_names_them() {
     let mut second = piece("3", "3", &["plate 2*pitch x 100"]);
     second.id = "q".into();
     j.pieces = vec![piece("3", "3", &["plate 200 x 100", "hole bolt at pitch from west"]), second];
-    let f = |name: &str, value: &str| steelk_core::quantity::Figure { name: name.into(), value: value.into(), note: String::new() };
+    let f = |name: &str, value: &str| steelk_core::quantity::Figure {
+        name: name.into(),
+        value: value.into(),
+        note: String::new(),
+    };
     j.figures = vec![f("pitch", "40"), f("bolt", "pitch/4")];
     let at = |j: &Job| {
         let r = evaluate(j);
@@ -141,13 +151,19 @@ fn cut_lists_count_quantities_in_the_jobs_unit() {
     p.quantity = "3".into();
     j.pieces = vec![p];
     let list = cut_list(&j, &evaluate(&j));
-    assert_eq!((list.rows[0].unit_mass.as_str(), list.rows[0].total_mass.as_str(), list.pieces), ("7.850", "23.55", 3));
+    assert_eq!(
+        (list.rows[0].unit_mass.as_str(), list.rows[0].total_mass.as_str(), list.pieces),
+        ("7.850", "23.55", 3)
+    );
     j.display = Display { length: LengthUnit::In, inches: InchStyle::SixtyFourths };
     j.pieces[0].lines = lines(&["plate 10 x 5 1/2"]);
     j.pieces[0].thickness = "1/4".into();
     let list = cut_list(&j, &evaluate(&j));
     let r = &list.rows[0];
-    assert_eq!((r.thickness.as_str(), r.flat_length.as_str(), r.flat_width.as_str(), list.mass_unit.as_str()), ("1/4", "10", "5 1/2", "lb"));
+    assert_eq!(
+        (r.thickness.as_str(), r.flat_length.as_str(), r.flat_width.as_str(), list.mass_unit.as_str()),
+        ("1/4", "10", "5 1/2", "lb")
+    );
     // 13.75 in³ of steel at 0.2836 lb/in³.
     assert_eq!(r.unit_mass, "3.899");
     j.pieces[0].lines.clear();
@@ -163,34 +179,72 @@ fn the_neutral_line_keeps_its_length() {
         let mut length = 0.0;
         for (i, z) in p.zones.iter().enumerate() {
             let z_neutral = z.bend().map_or(0.8, |b| if b.up { 2.0 - b.k * 2.0 } else { b.k * 2.0 });
-            let point = |f: f64| formed(z, &at[i], fold, 2.0, glam::DVec2::new(z.min.x + (z.max.x - z.min.x) * f, 0.0), z_neutral);
-            length += (0..400).map(|k| point(f64::from(k) / 400.0).distance(point(f64::from(k + 1) / 400.0))).sum::<f64>();
+            let point = |f: f64| {
+                formed(
+                    z,
+                    &at[i],
+                    fold,
+                    2.0,
+                    glam::DVec2::new(z.min.x + (z.max.x - z.min.x) * f, 0.0),
+                    z_neutral,
+                )
+            };
+            length += (0..400)
+                .map(|k| point(f64::from(k) / 400.0).distance(point(f64::from(k + 1) / 400.0)))
+                .sum::<f64>();
         }
         assert!((length - p.value("flat_length")).abs() < 1e-3, "{fold}: {length}");
     }
 }
 
 fn count(items: &[Item], what: impl Fn(&Item) -> bool + Copy) -> usize {
-    items.iter().map(|i| if let Item::Window { items, .. } = i { count(items, what) } else { usize::from(what(i)) }).sum()
+    items
+        .iter()
+        .map(|i| if let Item::Window { items, .. } = i { count(items, what) } else { usize::from(what(i)) })
+        .sum()
 }
 
 #[test]
 fn drawings_show_every_contour_bend_and_dimension() {
-    let p = din("3", "3", &["strip 60 up 90 80 down 45 50 wide 40", "hole 9 at 20 from west", "hole 9 at 20 from east, 10 from south", "round 4"]);
+    let p = din(
+        "3",
+        "3",
+        &[
+            "strip 60 up 90 80 down 45 50 wide 40",
+            "hole 9 at 20 from west",
+            "hole 9 at 20 from east, 10 from south",
+            "round 4",
+        ],
+    );
     let flat = flat_drawing(&p, 1.0, true);
     let is_pen = |pen: Pen| move |i: &Item| matches!(i, Item::Line { pen: q, .. } if *q == pen);
     assert_eq!((count(&flat.items, is_pen(Pen::BendUp)), count(&flat.items, is_pen(Pen::BendDown))), (1, 1));
-    let loops = flat.items.iter().find_map(|i| if let Item::Shape { loops, .. } = i { Some(loops.len()) } else { None });
+    let loops = flat
+        .items
+        .iter()
+        .find_map(|i| if let Item::Shape { loops, .. } = i { Some(loops.len()) } else { None });
     assert_eq!(loops, Some(3));
-    let texts: Vec<&str> = flat.items.iter().filter_map(|i| if let Item::Text { text, .. } = i { Some(text.as_str()) } else { None }).collect();
+    let texts: Vec<&str> = flat
+        .items
+        .iter()
+        .filter_map(|i| if let Item::Text { text, .. } = i { Some(text.as_str()) } else { None })
+        .collect();
     for d in &p.flat.dimensions {
         assert!(texts.contains(&d.text.as_str()));
     }
-    assert!(texts.iter().any(|t| t.contains("up 90° R3")) && texts.iter().any(|t| t.contains("down 45° R3")) && texts.contains(&"⌀9"));
+    assert!(
+        texts.iter().any(|t| t.contains("up 90° R3"))
+            && texts.iter().any(|t| t.contains("down 45° R3"))
+            && texts.contains(&"⌀9")
+    );
     let facets = count(&formed_drawing(&p, p.mesh(), 100.0, 80.0).items, |i| matches!(i, Item::Facet { .. }));
     assert!(facets > 20);
     for page in template(&p, Paper::A4).unwrap() {
-        assert_eq!(count(&page.items, is_pen(Pen::BendUp)), 1, "each page draws the whole and shows its window of it");
+        assert_eq!(
+            count(&page.items, is_pen(Pen::BendUp)),
+            1,
+            "each page draws the whole and shows its window of it"
+        );
     }
 }
 

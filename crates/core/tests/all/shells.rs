@@ -45,8 +45,12 @@ fn drums_with_gap_and_lap() {
     let p = din_told("2", "2", &[drum("lap", "20")]);
     assert_abs_diff_eq!(p.value("flat_length"), (TAU + 0.2) * 99.0, epsilon = 1e-6);
     assert!(p.mesh().solid(&p.zones, 1.0, 2.0).is_watertight());
-    assert_eq!(faults(&told("2", "2", &[json!({ "verb": "start_rolled", "length": "300", "radius": "100" })])), ["/say/radius"]);
-    let all = json!({ "verb": "start_rolled", "length": "300", "radius": "100", "angle": "90", "arc": "100" });
+    assert_eq!(
+        faults(&told("2", "2", &[json!({ "verb": "start_rolled", "length": "300", "radius": "100" })])),
+        ["/say/radius"]
+    );
+    let all =
+        json!({ "verb": "start_rolled", "length": "300", "radius": "100", "angle": "90", "arc": "100" });
     assert_eq!(faults(&told("2", "2", &[all])), ["/say/arc"]);
 }
 
@@ -74,7 +78,11 @@ fn cones_in_closed_form(#[case] wide: f64, #[case] narrow: f64, #[case] height: 
     let solid = p.mesh().solid(&p.zones, 1.0, 1.5);
     assert!(solid.is_watertight());
     // The middle of the sheet keeps its area, so the volume is that of the flat, facets aside.
-    assert!((solid.volume() / (p.value("area") * 1.5) - 1.0).abs() < 4e-3, "{}", solid.volume() / (p.value("area") * 1.5));
+    assert!(
+        (solid.volume() / (p.value("area") * 1.5) - 1.0).abs() < 4e-3,
+        "{}",
+        solid.volume() / (p.value("area") * 1.5)
+    );
     // Every ring of the middle face is a circle of its own radius, at one height.
     let z = &p.zones[0];
     let frame = frames(&p.zones, 1.0, 1.5)[0];
@@ -91,14 +99,16 @@ fn cones_in_closed_form(#[case] wide: f64, #[case] narrow: f64, #[case] height: 
 #[test]
 fn cones_told_from_a_face_and_in_part() {
     let (t, phi) = (2.0, (100.0f64 / 300.0).atan());
-    let level = din_told("2", "2", &[cone(400.0, 200.0, 300.0, json!({ "measure": "outside", "ends": "level" }))]);
+    let level =
+        din_told("2", "2", &[cone(400.0, 200.0, 300.0, json!({ "measure": "outside", "ends": "level" }))]);
     assert_abs_diff_eq!(level.value("sector_far"), (200.0 - t / 2.0 / phi.cos()) / phi.sin(), epsilon = 1e-9);
     // As cut, the rims themselves measure what was told: the edge of the outer face furthest from the axis.
     for (measure, face) in [("outside", 0.0), ("inside", t)] {
         let p = din_told("2", "2", &[cone(400.0, 200.0, 300.0, json!({ "measure": measure }))]);
         let (z, frame) = (&p.zones[0], frames(&p.zones, 1.0, t)[0]);
         for (r, told) in [(p.value("sector_far"), 400.0), (p.value("sector_near"), 200.0)] {
-            let rim = |share: f64| formed(z, &frame, 1.0, t, DVec2::from_angle(p.value("sweep") * share) * r, face);
+            let rim =
+                |share: f64| formed(z, &frame, 1.0, t, DVec2::from_angle(p.value("sweep") * share) * r, face);
             assert_abs_diff_eq!(rim(0.0).distance(rim(0.5)), told, epsilon = 1e-6);
         }
         // Its size is that of the cone on its end, not of its side lying down.
@@ -112,7 +122,8 @@ fn cones_told_from_a_face_and_in_part() {
 }
 
 fn fill(more: Value) -> Value {
-    let mut say = json!({ "verb": "fill", "shape": { "kind": "square", "side": "5" }, "pitch": "8", "margin": "20" });
+    let mut say =
+        json!({ "verb": "fill", "shape": { "kind": "square", "side": "5" }, "pitch": "8", "margin": "20" });
     for (k, v) in more.as_object().unwrap() {
         say[k] = v.clone();
     }
@@ -130,7 +141,8 @@ fn a_pattern_fills_whole_shapes_only() {
     assert_abs_diff_eq!(p.value("fill-1.open"), 100.0 * n * m * 25.0 / 24_000.0, epsilon = 1e-9);
     // The classic open area of staggered round holes at 60°: 0.9069·(d/p)², seen on a large plate.
     let large = json!({ "verb": "start_plate", "width": "1000", "height": "1000" });
-    let round = fill(json!({ "shape": { "kind": "round", "diameter": "5" }, "pattern": "staggered", "margin": "0" }));
+    let round =
+        fill(json!({ "shape": { "kind": "round", "diameter": "5" }, "pattern": "staggered", "margin": "0" }));
     let p = din_told("1", "1", &[large, round]);
     assert!((p.value("fill-1.open") - 90.69 * 25.0 / 64.0).abs() < 0.7, "{}", p.value("fill-1.open"));
     // Clear of an earlier cut by the margin.
@@ -139,7 +151,14 @@ fn a_pattern_fills_whole_shapes_only() {
     for h in &p.flat.holes[1..] {
         assert!(h.contour.vertices.iter().all(|v| v.p.length() >= 25.0 - 1e-6));
     }
-    assert!(faults(&told("1", "1", &[json!({ "verb": "start_plate", "width": "30", "height": "30" }), fill(json!({}))])).contains(&"/say/margin".to_string()));
+    assert!(
+        faults(&told(
+            "1",
+            "1",
+            &[json!({ "verb": "start_plate", "width": "30", "height": "30" }), fill(json!({}))]
+        ))
+        .contains(&"/say/margin".to_string())
+    );
 }
 
 /// Left out of the view, in every file: the mesh for files has all holes, figures too.
@@ -151,23 +170,30 @@ fn a_light_pattern_is_only_out_of_sight() {
     assert!(heavy.flat.holes.len() > 1000);
     assert_eq!(heavy.flat.holes.len(), light.flat.holes.len());
     assert_abs_diff_eq!(heavy.value("mass"), light.value("mass"), epsilon = 1e-12);
-    assert!(light.mesh().light && !heavy.mesh().light && light.mesh().triangles.len() * 10 < heavy.mesh().triangles.len());
+    assert!(
+        light.mesh().light
+            && !heavy.mesh().light
+            && light.mesh().triangles.len() * 10 < heavy.mesh().triangles.len()
+    );
     assert_eq!(full_mesh(&light).triangles.len(), heavy.mesh().triangles.len());
 }
 
-/// A solid for files weighs what the figures say: holes take their true area away, round, slotted and with round corners. (Inscribed, a screen
-/// was 1.1 % too heavy.)
+/// A solid for files weighs what the figures say: holes take their true area away, round, slotted and with
+/// round corners. (Inscribed, a screen was 1.1 % too heavy.)
 #[test]
 fn meshes_for_files_weigh_what_the_figures_say() {
     let at = json!({ "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } });
-    let slot = json!({ "verb": "punch", "shape": { "kind": "slot", "length": "30", "width": "12" }, "place": at });
+    let slot =
+        json!({ "verb": "punch", "shape": { "kind": "slot", "length": "30", "width": "12" }, "place": at });
     let p = din_told(
         "2",
         "2",
         &[
             json!({ "verb": "start_plate", "width": "400", "height": "300" }),
             slot,
-            fill(json!({ "on": "flat", "pattern": "staggered", "shape": { "kind": "round", "diameter": "6" }, "pitch": "14" })),
+            fill(
+                json!({ "on": "flat", "pattern": "staggered", "shape": { "kind": "round", "diameter": "6" }, "pitch": "14" }),
+            ),
         ],
     );
     assert!(p.faults.is_empty() && p.flat.holes.len() > 300, "{:?}", p.faults);
@@ -175,10 +201,17 @@ fn meshes_for_files_weigh_what_the_figures_say() {
     let mesh = full_mesh(&p).solid(&p.zones, 1.0, 2.0);
     assert!(mesh.is_watertight());
     assert_relative_eq!(mesh.volume(), true_volume, max_relative = 1e-9);
-    assert!(p.mesh().solid(&p.zones, 1.0, 2.0).volume() > true_volume * 1.0002, "in pictures holes are inscribed");
+    assert!(
+        p.mesh().solid(&p.zones, 1.0, 2.0).volume() > true_volume * 1.0002,
+        "in pictures holes are inscribed"
+    );
     let (plain, left_out) = plain_mesh(&p);
     assert_eq!(left_out, p.flat.holes.len() - 1);
-    assert_relative_eq!(plain.solid(&p.zones, 1.0, 2.0).volume(), (400.0 * 300.0 - 18.0 * 12.0 - PI * 36.0) * 2.0, max_relative = 1e-9);
+    assert_relative_eq!(
+        plain.solid(&p.zones, 1.0, 2.0).volume(),
+        (400.0 * 300.0 - 18.0 * 12.0 - PI * 36.0) * 2.0,
+        max_relative = 1e-9
+    );
 }
 
 /// What meshes and the formed picture leave out is told, by kind and number.
@@ -189,7 +222,10 @@ fn pressed_shapes_that_meshes_leave_out_are_told() {
     let louvre = |x: &str| json!({ "verb": "press", "shape": { "kind": "louvre", "length": "50", "width": "12", "height": "5" }, "place": at(x) });
     let p = din_told("1", "1", &[plate.clone(), louvre("60"), louvre("200")]);
     assert!(p.faults.is_empty(), "{:?}", p.faults);
-    assert_eq!(unseen(&p), "Not in STL, GLB and the formed picture: 2 louvres (they are on the flat and in the DXF)");
+    assert_eq!(
+        unseen(&p),
+        "Not in STL, GLB and the formed picture: 2 louvres (they are on the flat and in the DXF)"
+    );
     assert_eq!(unseen(&din_told("1", "1", &[plate])), "");
 }
 
@@ -197,8 +233,14 @@ fn pressed_shapes_that_meshes_leave_out_are_told() {
 fn keyhole_and_d_by_hand() {
     let at = json!({ "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } });
     let punched = |shape: Value| {
-        let p =
-            din_told("1", "1", &[json!({ "verb": "start_plate", "width": "100", "height": "100" }), json!({ "verb": "punch", "shape": shape, "place": at })]);
+        let p = din_told(
+            "1",
+            "1",
+            &[
+                json!({ "verb": "start_plate", "width": "100", "height": "100" }),
+                json!({ "verb": "punch", "shape": shape, "place": at }),
+            ],
+        );
         10_000.0 - p.value("area")
     };
     // Entry ⌀14, slot 6, 15 long: the circle, the slot beyond it, less what they share.
@@ -212,7 +254,11 @@ fn keyhole_and_d_by_hand() {
     );
     // D ⌀20, 17 across: the circle less a segment of height 3.
     let theta = 2.0 * (7.0f64 / 10.0).acos();
-    assert_abs_diff_eq!(punched(json!({ "kind": "d", "diameter": "20", "across": "17" })), PI * 100.0 - 50.0 * (theta - theta.sin()), epsilon = 1e-9);
+    assert_abs_diff_eq!(
+        punched(json!({ "kind": "d", "diameter": "20", "across": "17" })),
+        PI * 100.0 - 50.0 * (theta - theta.sin()),
+        epsilon = 1e-9
+    );
 }
 
 /// A collar takes its pilot from the volume of the ring it is drawn from.
@@ -223,7 +269,11 @@ fn a_collar_keeps_its_volume() {
     let p = din_told("2", "2", &[json!({ "verb": "start_plate", "width": "100", "height": "100" }), say]);
     let pilot = p.flat.holes[0].contour.as_circle().unwrap().1 * 2.0;
     let (outside, t) = (24.0f64, 2.0);
-    assert_abs_diff_eq!((outside.powi(2) - pilot.powi(2)) * t, (outside.powi(2) - 400.0) * 4.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(
+        (outside.powi(2) - pilot.powi(2)) * t,
+        (outside.powi(2) - 400.0) * 4.0,
+        epsilon = 1e-9
+    );
     assert_eq!(p.flat.pressed.len(), 1);
     assert_eq!(p.flat.holes.len(), 1);
 }
@@ -246,7 +296,10 @@ fn ribs_louvres_and_their_repeats() {
     assert_abs_diff_eq!(p.value("area"), plain.value("area"), epsilon = 1e-9);
     let names: Vec<&str> = p.flat.pressed.iter().map(|f| f.name.as_str()).collect();
     assert!(
-        names.contains(&"rib-1") && names.contains(&"repeat-1.rib-1#3") && names.contains(&"mirror-1.repeat-1.rib-1#2") && names.contains(&"mirror-2.press-1"),
+        names.contains(&"rib-1")
+            && names.contains(&"repeat-1.rib-1#3")
+            && names.contains(&"mirror-1.repeat-1.rib-1#2")
+            && names.contains(&"mirror-2.press-1"),
         "{names:?}"
     );
     assert_eq!(names.len(), 8);
@@ -277,12 +330,16 @@ fn rings_paths_and_gaps() {
         let far = h.contour.segments().map(|s| s.at(0.5).length()).fold(0.0, f64::max);
         assert_abs_diff_eq!(far, 110.0, epsilon = 1e-9);
     }
-    let p = with(json!({ "verb": "path", "of": ["punch-1"], "count": "4", "turned": true, "points": [{ "x": "0", "y": "60" }, { "x": "-30", "y": "60" }] }));
+    let p = with(
+        json!({ "verb": "path", "of": ["punch-1"], "count": "4", "turned": true, "points": [{ "x": "0", "y": "60" }, { "x": "-30", "y": "60" }] }),
+    );
     let centres: Vec<DVec2> = p.flat.holes.iter().map(|h| h.contour.centroid()).collect();
     for want in [DVec2::new(100.0, 30.0), DVec2::new(100.0, 60.0), DVec2::new(70.0, 60.0)] {
         assert!(centres.iter().any(|c| c.distance(want) < 1e-6), "{centres:?}");
     }
-    let p = with(json!({ "verb": "repeat", "of": ["punch-1"], "axis": "north", "spacing": { "by": "gap", "count": "3", "gap": "9" } }));
+    let p = with(
+        json!({ "verb": "repeat", "of": ["punch-1"], "axis": "north", "spacing": { "by": "gap", "count": "3", "gap": "9" } }),
+    );
     let mut ys: Vec<f64> = p.flat.holes.iter().map(|h| h.contour.centroid().y).collect();
     ys.sort_by(f64::total_cmp);
     assert_abs_diff_eq!(ys[2], 30.0, epsilon = 1e-9);
@@ -291,7 +348,8 @@ fn rings_paths_and_gaps() {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(48))]
 
-    /// Random cuts, patterns and pressed shapes on a folded piece: no panic, nothing outside its margin, every name once.
+    /// Random cuts, patterns and pressed shapes on a folded piece: no panic, nothing outside its margin,
+    /// every name once.
     #[test]
     fn any_pattern(pitch in 6.0..40.0f64, margin in 0.0..30.0f64, side in 2.0..20.0f64, staggered: bool, on_flange: bool, d in 1.0..80.0f64, depth in 1.0..20.0f64) {
         let says = [

@@ -1,6 +1,7 @@
-//! The press brake simulated a second time, by a general collision library (parry3d) and kinematics of its own: random profiles and boxes are bent
-//! in the order that Steelk proposes, in small steps, against solid tools. It takes from Steelk what was flat (the triangulated flat and its zones)
-//! and what is claimed of the brake; nothing of how that was come by. Figures of the tools are those of docs/shop-rules.md.
+//! The press brake simulated a second time, by a general collision library (parry3d) and kinematics of its
+//! own: random profiles and boxes are bent in the order that Steelk proposes, in small steps, against solid
+//! tools. It takes from Steelk what was flat (the triangulated flat and its zones) and what is claimed of the
+//! brake; nothing of how that was come by. Figures of the tools are those of docs/shop-rules.md.
 
 use crate::common::*;
 use glam::{DAffine3, DVec2, DVec3};
@@ -20,7 +21,9 @@ struct Round(DVec3, DVec3);
 
 impl Round {
     fn of(points: &[DVec3]) -> Round {
-        points.iter().fold(Round(DVec3::INFINITY, DVec3::NEG_INFINITY), |r, p| Round(r.0.min(*p), r.1.max(*p)))
+        points
+            .iter()
+            .fold(Round(DVec3::INFINITY, DVec3::NEG_INFINITY), |r, p| Round(r.0.min(*p), r.1.max(*p)))
     }
 
     fn meets(&self, o: &Round) -> bool {
@@ -56,12 +59,18 @@ fn inset(corners: &[DVec2], by: f64) -> Vec<DVec2> {
 
 fn solid(tool: Tool, corners: &[(f64, f64)], up: f64, run: (f64, f64), by: f64) -> Option<Solid> {
     let ring = inset(&corners.iter().map(|c| DVec2::new(c.0, c.1 + up)).collect::<Vec<_>>(), by);
-    let points: Vec<DVec3> = [run.0, run.1].iter().flat_map(|y| ring.iter().map(|p| DVec3::new(p.x, *y, p.y))).collect();
+    let points: Vec<DVec3> =
+        [run.0, run.1].iter().flat_map(|y| ring.iter().map(|p| DVec3::new(p.x, *y, p.y))).collect();
     let round = Round::of(&points);
-    (run.0 < run.1).then(|| Solid { tool, shape: ConvexPolyhedron::from_convex_hull(&points.iter().map(|p| v(*p)).collect::<Vec<_>>()).unwrap(), round })
+    (run.0 < run.1).then(|| Solid {
+        tool,
+        shape: ConvexPolyhedron::from_convex_hull(&points.iter().map(|p| v(*p)).collect::<Vec<_>>()).unwrap(),
+        round,
+    })
 }
 
-/// Straight punch 160 high, 24 thick, 30°; beam 80 thick; die 60 high or 1.5 V, V of 30°, shoulders of 10; bed 120 thick; 3 m long.
+/// Straight punch 160 high, 24 thick, 30°; beam 80 thick; die 60 high or 1.5 V, V of 30°, shoulders of 10;
+/// bed 120 thick; 3 m long.
 fn tools(opening: f64, die_top: f64, parted: (f64, f64), whole: (f64, f64), by: f64) -> Vec<Solid> {
     let slope = 15f64.to_radians().tan();
     let (h, half) = ((1.5 * opening).max(60.0), opening / 2.0);
@@ -70,7 +79,13 @@ fn tools(opening: f64, die_top: f64, parted: (f64, f64), whole: (f64, f64), by: 
     let out = half + 10.0;
     let far = 2_000.0;
     [
-        solid(Tool::Punch, &[(0.0, 0.0), (12.0, 12.0 / slope), (12.0, 160.0), (-12.0, 160.0), (-12.0, 12.0 / slope)], 0.0, parted, by),
+        solid(
+            Tool::Punch,
+            &[(0.0, 0.0), (12.0, 12.0 / slope), (12.0, 160.0), (-12.0, 160.0), (-12.0, 12.0 / slope)],
+            0.0,
+            parted,
+            by,
+        ),
         solid(Tool::Beam, &[(-40.0, 160.0), (40.0, 160.0), (40.0, far), (-40.0, far)], 0.0, whole, by),
         solid(Tool::Die, &[(foot, -deep), (out, -deep), (out, 0.0), (half, 0.0)], die_top, parted, by),
         solid(Tool::Die, &[(-foot, -deep), (-half, 0.0), (-out, 0.0), (-out, -deep)], die_top, parted, by),
@@ -158,28 +173,40 @@ impl Sim<'_> {
         let zone = &self.p.zones[c];
         let b = zone.bend().unwrap();
         let inside = if b.up { self.t } else { 0.0 };
-        let at = |share: f64| self.point(c, zone.origin + zone.along * (share * b.allowance), inside, moved, angles);
+        let at = |share: f64| {
+            self.point(c, zone.origin + zone.along * (share * b.allowance), inside, moved, angles)
+        };
         let x = (at(1.0) - at(0.0)).normalize();
         let y = moved[c].transform_vector3(zone.along.perp().extend(0.0));
         let z = x.cross(y) * if b.up { 1.0 } else { -1.0 };
         DAffine3::from_cols(x, y, z, at(0.5)).inverse()
     }
 
-    /// Everything as it stands at `phi` of one bend, faces drawn in by `by`; with the walls of the piece, or of every triangle: zones end inside it.
+    /// Everything as it stands at `phi` of one bend, faces drawn in by `by`; with the walls of the piece, or
+    /// of every triangle: zones end inside it.
     fn metal(&self, c: usize, angles: &[f64], by: f64, walls: Walls) -> Vec<Metal> {
         let moved = self.moved(angles);
         let to = self.among_tools(c, &moved, angles);
         let mesh = &self.mesh;
         // Corners on a border belong to both zones: each triangle is placed by its own.
-        let place = |z: usize, i: u32, h: f64| to.transform_point3(self.point(z, mesh.points[i as usize], h, &moved, angles));
-        let mut out: Vec<Metal> = (0..self.p.zones.len()).map(|zone| Metal { zone, triangles: Vec::new(), round: Round::of(&[]) }).collect();
+        let place = |z: usize, i: u32, h: f64| {
+            to.transform_point3(self.point(z, mesh.points[i as usize], h, &moved, angles))
+        };
+        let mut out: Vec<Metal> = (0..self.p.zones.len())
+            .map(|zone| Metal { zone, triangles: Vec::new(), round: Round::of(&[]) })
+            .collect();
         for (tri, z) in mesh.triangles.iter().zip(&mesh.triangle_zones) {
             for h in [by, self.t - by] {
                 out[*z as usize].triangles.push(tri.map(|i| place(*z as usize, i, h)));
             }
         }
-        let around = mesh.walls.iter().map(|&(a, b, _)| (mesh.zones[a as usize].min(mesh.zones[b as usize]), a, b));
-        let each = mesh.triangles.iter().zip(&mesh.triangle_zones).flat_map(|(t, z)| (0..3).map(|k| (*z, t[k], t[(k + 1) % 3])));
+        let around =
+            mesh.walls.iter().map(|&(a, b, _)| (mesh.zones[a as usize].min(mesh.zones[b as usize]), a, b));
+        let each = mesh
+            .triangles
+            .iter()
+            .zip(&mesh.triangle_zones)
+            .flat_map(|(t, z)| (0..3).map(|k| (*z, t[k], t[(k + 1) % 3])));
         let sides: Vec<(u32, u32, u32)> = match walls {
             Walls::None => Vec::new(),
             Walls::Piece => around.collect(),
@@ -206,7 +233,11 @@ impl Sim<'_> {
         let (half, turn) = (opening / 2.0, angle / 2.0);
         // The underside: an arc about (0, r), then straight on along its tangent.
         let end = DVec2::new(0.0, r) + DVec2::from_angle(turn - std::f64::consts::FRAC_PI_2) * (r + self.t);
-        if half < end.x { r - ((r + self.t).powi(2) - half * half).sqrt() } else { end.y + (half - end.x) * turn.tan() }
+        if half < end.x {
+            r - ((r + self.t).powi(2) - half * half).sqrt()
+        } else {
+            end.y + (half - end.x) * turn.tan()
+        }
     }
 
     fn hangs_on(&self, mut z: usize, c: usize) -> bool {
@@ -229,7 +260,8 @@ impl Sim<'_> {
 
 fn meet(a: &[DVec3; 3], shape: &dyn Shape, round: &Round) -> bool {
     let tri = Triangle::new(v(a[0]), v(a[1]), v(a[2]));
-    Round::of(a).meets(round) && intersection_test(&Pose::identity(), &tri, &Pose::identity(), shape).unwrap().intersecting
+    Round::of(a).meets(round)
+        && intersection_test(&Pose::identity(), &tri, &Pose::identity(), shape).unwrap().intersecting
 }
 
 fn in_tool(m: &Metal, s: &Solid) -> bool {
@@ -241,9 +273,15 @@ fn crossed(a: &Metal, b: &Metal) -> bool {
     if !a.round.meets(&b.round) {
         return false;
     }
-    let near = |m: &Metal| m.triangles.iter().copied().filter(|t| Round::of(t).meets(&common)).collect::<Vec<_>>();
+    let near =
+        |m: &Metal| m.triangles.iter().copied().filter(|t| Round::of(t).meets(&common)).collect::<Vec<_>>();
     let (a, b) = (near(a), near(b));
-    a.iter().any(|p| b.iter().any(|q| Round::of(p).meets(&Round::of(q)) && meet(p, &Triangle::new(v(q[0]), v(q[1]), v(q[2])), &Round::of(q))))
+    a.iter().any(|p| {
+        b.iter().any(|q| {
+            Round::of(p).meets(&Round::of(q))
+                && meet(p, &Triangle::new(v(q[0]), v(q[1]), v(q[2])), &Round::of(q))
+        })
+    })
 }
 
 const STEP: f64 = 1.5 * std::f64::consts::PI / 180.0;
@@ -270,15 +308,19 @@ fn gauged(sim: &Sim, c: usize, step: &Step, angles: &mut [f64], what: &str) {
     let full = sim.p.zones[c].bend().unwrap().angle;
     // Every side of every triangle, finely: along a bend it is an arc.
     let points = |z: usize| {
-        let sides = sim.mesh.triangles.iter().zip(&sim.mesh.triangle_zones).filter(move |t| *t.1 as usize == z);
+        let sides =
+            sim.mesh.triangles.iter().zip(&sim.mesh.triangle_zones).filter(move |t| *t.1 as usize == z);
         sides
             .flat_map(|(t, _)| (0..3).map(|k| [t[k], t[(k + 1) % 3]].map(|i| sim.mesh.points[i as usize])))
             .flat_map(|[a, b]| (0..=60).map(move |k| a.lerp(b, f64::from(k) / 60.0)))
     };
     let extent = |zones: &dyn Fn(usize) -> bool, angles: &[f64], along: &dyn Fn(DVec3) -> f64| {
         let moved = sim.moved(angles);
-        let of = (0..sim.p.zones.len()).filter(|z| zones(*z)).flat_map(|z| points(z).flat_map(move |p| [(z, p, 0.0), (z, p, sim.t)]));
-        of.map(|(z, p, h)| along(sim.point(z, p, h, &moved, angles))).fold((f64::INFINITY, f64::NEG_INFINITY), |r, x| (r.0.min(x), r.1.max(x)))
+        let of = (0..sim.p.zones.len())
+            .filter(|z| zones(*z))
+            .flat_map(|z| points(z).flat_map(move |p| [(z, p, 0.0), (z, p, sim.t)]));
+        of.map(|(z, p, h)| along(sim.point(z, p, h, &moved, angles)))
+            .fold((f64::INFINITY, f64::NEG_INFINITY), |r, x| (r.0.min(x), r.1.max(x)))
     };
     let far = |z: usize| sim.hangs_on(z, c);
     let near = |z: usize| z != c && !sim.hangs_on(z, c);
@@ -287,14 +329,23 @@ fn gauged(sim: &Sim, c: usize, step: &Step, angles: &mut [f64], what: &str) {
     let x = |p: DVec3| to.transform_point3(p).x;
     let ends = [extent(&far, angles, &x).1, -extent(&near, angles, &x).0];
     let k = usize::from((step.stop.away - ends[0]).abs() > (step.stop.away - ends[1]).abs());
-    assert!((step.stop.away - ends[k]).abs() < 0.01 && (step.front - ends[1 - k]).abs() < 0.01, "{what}: {} and {} of {ends:?}", step.stop.away, step.front);
+    assert!(
+        (step.stop.away - ends[k]).abs() < 0.01 && (step.front - ends[1 - k]).abs() < 0.01,
+        "{what}: {} and {} of {ends:?}",
+        step.stop.away,
+        step.front
+    );
     if full < std::f64::consts::FRAC_PI_2 - 1e-9 {
         return;
     }
     angles[c] = full;
     // Along the leg at the stop, from the outermost tangent of the bend.
     let zone = &sim.p.zones[c];
-    let leg = if k == 0 { sim.rolled(c, full, 1.0).transform_vector3(zone.along.extend(0.0)) } else { -zone.along.extend(0.0) };
+    let leg = if k == 0 {
+        sim.rolled(c, full, 1.0).transform_vector3(zone.along.extend(0.0))
+    } else {
+        -zone.along.extend(0.0)
+    };
     let leg = sim.moved(angles)[c].transform_vector3(leg);
     let out = |p: DVec3| p.dot(leg);
     let side: &dyn Fn(usize) -> bool = if k == 0 { &far } else { &near };
@@ -307,7 +358,14 @@ fn stroke(sim: &Sim, c: usize, step: &Step, angles: &mut [f64], opening: f64, wh
     let zones = &sim.p.zones;
     let full = zones[c].bend().unwrap().angle;
     let across = |i: &u32| (sim.mesh.points[*i as usize] - zones[c].origin).dot(zones[c].along.perp());
-    let own = sim.mesh.triangles.iter().zip(&sim.mesh.triangle_zones).filter(|t| *t.1 as usize == c).flat_map(|t| t.0).map(across);
+    let own = sim
+        .mesh
+        .triangles
+        .iter()
+        .zip(&sim.mesh.triangle_zones)
+        .filter(|t| *t.1 as usize == c)
+        .flat_map(|t| t.0)
+        .map(across);
     let reach = own.fold((f64::INFINITY, f64::NEG_INFINITY), |r, y| (r.0.min(y), r.1.max(y)));
     let middle = (reach.0 + reach.1) / 2.0;
     let whole = (middle - 1_500.0, middle + 1_500.0);
@@ -324,7 +382,13 @@ fn stroke(sim: &Sim, c: usize, step: &Step, angles: &mut [f64], opening: f64, wh
         if phi <= step.most && !claimed(None) {
             for s in tools(opening, sim.die_top(c, phi, opening), punch, whole, 0.5) {
                 for m in &metal {
-                    assert!(!in_tool(m, &s), "{what}: {} is in the {:?} at {:.1}° and nothing was said", zones[m.zone].name, s.tool, phi.to_degrees());
+                    assert!(
+                        !in_tool(m, &s),
+                        "{what}: {} is in the {:?} at {:.1}° and nothing was said",
+                        zones[m.zone].name,
+                        s.tool,
+                        phi.to_degrees()
+                    );
                 }
             }
         }
@@ -334,7 +398,14 @@ fn stroke(sim: &Sim, c: usize, step: &Step, angles: &mut [f64], opening: f64, wh
                 for o in &drawn_in {
                     let sides = sim.hangs_on(m.zone, c) != sim.hangs_on(o.zone, c);
                     let apart = sides && m.zone != c && o.zone != c && !sim.joined(m.zone, o.zone);
-                    let said = || format!("{what}: {} is in {} at {:.1}° and nothing was said", zones[m.zone].name, zones[o.zone].name, phi.to_degrees());
+                    let said = || {
+                        format!(
+                            "{what}: {} is in {} at {:.1}° and nothing was said",
+                            zones[m.zone].name,
+                            zones[o.zone].name,
+                            phi.to_degrees()
+                        )
+                    };
                     assert!(!apart || !crossed(m, o), "{}", said());
                 }
             }
@@ -350,10 +421,14 @@ fn stroke(sim: &Sim, c: usize, step: &Step, angles: &mut [f64], opening: f64, wh
         let metal = sim.metal(c, angles, 0.0, Walls::Triangles);
         let of = metal.iter().find(|m| zones[m.zone].name == s.panel).unwrap();
         let found = match s.tool {
-            Tool::Piece => metal.iter().any(|o| sim.hangs_on(of.zone, c) != sim.hangs_on(o.zone, c) && o.zone != c && crossed(of, o)),
+            Tool::Piece => metal.iter().any(|o| {
+                sim.hangs_on(of.zone, c) != sim.hangs_on(o.zone, c) && o.zone != c && crossed(of, o)
+            }),
             tool => {
                 let run = (reach.0 + limit - 0.1, reach.1 - limit + 0.1);
-                tools(opening, sim.die_top(c, s.at, opening), run, whole, 0.0).iter().any(|t| t.tool == tool && in_tool(of, t))
+                tools(opening, sim.die_top(c, s.at, opening), run, whole, 0.0)
+                    .iter()
+                    .any(|t| t.tool == tool && in_tool(of, t))
             }
         };
         assert!(found, "{what}: {s:?} was told and is not there");
@@ -389,7 +464,8 @@ fn profile(lot: &mut Lot) -> (Piece, String) {
     for _ in 0..bends {
         let way = lot.of(&["up", "up", "down"]);
         let angle = lot.of(&["30", "45", "60", "90", "90", "90", "90", "120", "135"]);
-        let leg = if lot.next().is_multiple_of(3) { lot.between(100.0, 320.0) } else { lot.between(14.0, 90.0) };
+        let leg =
+            if lot.next().is_multiple_of(3) { lot.between(100.0, 320.0) } else { lot.between(14.0, 90.0) };
         text += &format!(" {way} {angle} {leg}");
     }
     text += &format!(" wide {}", lot.of(&[60, 240]));
@@ -414,7 +490,8 @@ fn boxed(lot: &mut Lot) -> (Piece, String) {
             start["lips_in"] = false.into();
         }
         _ => {
-            let edges = lot.of(&[["start-1.east.tip", "start-1.west.tip"], ["start-1.north.tip", "start-1.south.tip"]]);
+            let edges = lot
+                .of(&[["start-1.east.tip", "start-1.west.tip"], ["start-1.north.tip", "start-1.south.tip"]]);
             let way = lot.of(&["up", "down"]);
             says.push(json!({ "verb": "hem", "edges": edges, "hem": { "kind": "closed", "length": "10" }, "direction": way }));
         }

@@ -36,7 +36,9 @@ fn equations(f: &FigureResult) -> Vec<(String, f64, f64)> {
         let part = part.rsplit("D = ").next().unwrap_or(part);
         let sides: Vec<&str> = part.split(" = ").collect();
         for pair in sides.windows(2) {
-            if let (Some(a), Some(b)) = (calculated(pair[0]), calculated(pair[1].split(" (in mm)").next().unwrap_or_default())) {
+            if let (Some(a), Some(b)) =
+                (calculated(pair[0]), calculated(pair[1].split(" (in mm)").next().unwrap_or_default()))
+            {
                 out.push((part.to_string(), a, b));
             }
         }
@@ -47,10 +49,15 @@ fn equations(f: &FigureResult) -> Vec<(String, f64, f64)> {
 fn follows(p: &PieceResult) -> usize {
     let mut followed = 0;
     for f in &p.figures {
-        assert!(!f.working.rule.is_empty() && !f.working.source.is_empty() && !f.working.formula.is_empty(), "{}", f.key);
+        assert!(
+            !f.working.rule.is_empty() && !f.working.source.is_empty() && !f.working.formula.is_empty(),
+            "{}",
+            f.key
+        );
         for (text, sum, result) in equations(f) {
             // Each printed number is rounded at its last place: a few thousandths add up.
-            let slack = 2e-3 * (1.0 + text.matches(['+', '−', '·', '×']).count() as f64) + result.abs() * 2e-5;
+            let slack =
+                2e-3 * (1.0 + text.matches(['+', '−', '·', '×']).count() as f64) + result.abs() * 2e-5;
             assert!((sum - result).abs() <= slack, "{} {}: {text} gives {sum}", p.mark, f.key);
             followed += 1;
         }

@@ -1,4 +1,5 @@
-//! Runs of lines and arcs → closed contours, each run looked at once. What is drawn twice counts once, small gaps are closed, and both are told.
+//! Runs of lines and arcs → closed contours, each run looked at once. What is drawn twice counts once, small
+//! gaps are closed, and both are told.
 
 use std::collections::HashMap;
 use std::rc::Rc;
@@ -56,7 +57,11 @@ impl Cells {
 
     fn near(&self, p: DVec2) -> impl Iterator<Item = usize> + '_ {
         let [x, y] = self.cell(p);
-        (-1..=1).flat_map(move |i| (-1..=1).map(move |j| [x + i, y + j])).filter_map(|c| self.cells.get(&c)).flatten().copied()
+        (-1..=1)
+            .flat_map(move |i| (-1..=1).map(move |j| [x + i, y + j]))
+            .filter_map(|c| self.cells.get(&c))
+            .flatten()
+            .copied()
     }
 }
 
@@ -71,14 +76,18 @@ fn net(runs: &[Run]) -> Net {
     let mut nodes: Vec<DVec2> = Vec::new();
     let mut node = |p: DVec2| {
         halt::often();
-        let nearest = cells.near(p).filter(|n| nodes[*n].distance(p) <= SAME).min_by(|m, n| nodes[*m].distance(p).total_cmp(&nodes[*n].distance(p)));
+        let nearest = cells
+            .near(p)
+            .filter(|n| nodes[*n].distance(p) <= SAME)
+            .min_by(|m, n| nodes[*m].distance(p).total_cmp(&nodes[*n].distance(p)));
         nearest.unwrap_or_else(|| {
             nodes.push(p);
             cells.add(p, nodes.len() - 1);
             nodes.len() - 1
         })
     };
-    let ends = runs.iter().map(|r| [node(r.segments[0].a), node(r.segments[r.segments.len() - 1].b)]).collect();
+    let ends =
+        runs.iter().map(|r| [node(r.segments[0].a), node(r.segments[r.segments.len() - 1].b)]).collect();
     Net { nodes, ends }
 }
 
@@ -170,7 +179,8 @@ pub fn chain(runs: Vec<Run>) -> Chained {
             open.push(walk);
         }
     }
-    let ends: Vec<DVec2> = open.iter().flat_map(|w| [start(w[0], &runs), end(w[w.len() - 1], &runs)]).collect();
+    let ends: Vec<DVec2> =
+        open.iter().flat_map(|w| [start(w[0], &runs), end(w[w.len() - 1], &runs)]).collect();
     for (n, walk) in open.iter().enumerate() {
         let to = ends[2 * n + 1];
         // Every end against every other: of many, only the first few are measured.
@@ -178,7 +188,14 @@ pub fn chain(runs: Vec<Run>) -> Chained {
         let gap = others.map(|(_, p)| p.distance(to)).fold(f64::INFINITY, f64::min);
         let mut bounds = Bounds::EMPTY;
         walk.iter().flat_map(|(k, _)| &runs[*k].segments).for_each(|s| bounds = bounds.join(&s.bounds()));
-        out.open.push(Open { layer: runs[walk[0].0].layer.clone(), from: ends[2 * n], to, parts: walk.len(), gap, bounds });
+        out.open.push(Open {
+            layer: runs[walk[0].0].layer.clone(),
+            from: ends[2 * n],
+            to,
+            parts: walk.len(),
+            gap,
+            bounds,
+        });
     }
     out
 }
@@ -202,8 +219,11 @@ fn close_gaps(runs: &mut [Run], net: &mut Net, out: &mut Chained) {
         halt::often();
         let apart = |m: usize| net.nodes[n].distance(net.nodes[m]);
         // Of a crowd the nearest few are enough.
-        let mut near: Vec<(f64, usize, usize)> =
-            cells.near(net.nodes[n]).filter(|m| *m > n && apart(*m) <= CLOSES && speck.get(&n) != Some(m)).map(|m| (apart(m), n, m)).collect();
+        let mut near: Vec<(f64, usize, usize)> = cells
+            .near(net.nodes[n])
+            .filter(|m| *m > n && apart(*m) <= CLOSES && speck.get(&n) != Some(m))
+            .map(|m| (apart(m), n, m))
+            .collect();
         near.sort_by(|a, b| a.0.total_cmp(&b.0));
         near.truncate(8);
         pairs.extend(near);
@@ -250,6 +270,11 @@ fn contour(ring: &[(usize, bool)], runs: &[Run]) -> (Contour, Rc<str>) {
     }
     // A gap that was closed may leave a step of nothing.
     let all = Contour { vertices };
-    let kept = all.segments().zip(&all.vertices).filter(|(s, _)| s.a.distance(s.b) > SAME).map(|(_, v)| *v).collect();
+    let kept = all
+        .segments()
+        .zip(&all.vertices)
+        .filter(|(s, _)| s.a.distance(s.b) > SAME)
+        .map(|(_, v)| *v)
+        .collect();
     (Contour { vertices: kept }, runs[ring[0].0].layer.clone())
 }

@@ -1,5 +1,5 @@
-//! What stands in a DXF: unit, layers, blocks and entities, each as it is told there. Coordinates of entities that are told in a plane of their
-//! own are brought into the drawing's here.
+//! What stands in a DXF: unit, layers, blocks and entities, each as it is told there. Coordinates of entities
+//! that are told in a plane of their own are brought into the drawing's here.
 
 use std::collections::HashMap;
 use std::f64::consts::TAU;
@@ -15,7 +15,8 @@ use super::spline::Spline;
 #[derive(Debug)]
 pub enum Kind {
     Line(DVec2, DVec2),
-    /// Around `centre`: `u` where the angle is nothing, `v` a quarter further; a circle where they are square and alike.
+    /// Around `centre`: `u` where the angle is nothing, `v` a quarter further; a circle where they are square
+    /// and alike.
     Round {
         centre: DVec2,
         u: DVec2,
@@ -131,7 +132,8 @@ pub fn document(bytes: &[u8]) -> Result<Document, DxfError> {
                 known = true;
                 if section == "HEADER" {
                     let at = item.iter().position(|g| g.is(9, "$INSUNITS"));
-                    d.units = at.and_then(|i| item.get(i + 1)).filter(|g| g.code == 70).map_or(0, Group::whole);
+                    d.units =
+                        at.and_then(|i| item.get(i + 1)).filter(|g| g.code == 70).map_or(0, Group::whole);
                 }
             }
             ("ENDSEC", _) => section.clear(),
@@ -181,7 +183,14 @@ fn head(item: &[Group], names: &mut HashMap<String, Rc<str>>) -> Entity {
     let layer = item.iter().find(|g| g.code == 8).map_or("0".into(), |g| g.text());
     let layer = names.entry(layer.to_string()).or_insert_with(|| layer.as_ref().into()).clone();
     let flag = |code| item.iter().find(|g| g.code == code).is_some_and(|g| g.whole() == 1);
-    Entity { kind: Kind::Other, called: item[0].text().into_owned(), layer, hidden: flag(60), paper: flag(67), line: item[0].line }
+    Entity {
+        kind: Kind::Other,
+        called: item[0].text().into_owned(),
+        layer,
+        hidden: flag(60),
+        paper: flag(67),
+        line: item[0].line,
+    }
 }
 
 fn number(item: &[Group], code: i32) -> Option<f64> {
@@ -193,9 +202,14 @@ fn point(item: &[Group], code: i32) -> DVec3 {
     DVec3::new(at(0), at(1), at(2))
 }
 
-/// Into the drawing's plane from the one that the entity is told in: as it is, or seen from behind. None where that plane is tilted.
+/// Into the drawing's plane from the one that the entity is told in: as it is, or seen from behind. None
+/// where that plane is tilted.
 fn plane(item: &[Group]) -> Option<DMat2> {
-    let normal = DVec3::new(number(item, 210).unwrap_or(0.0), number(item, 220).unwrap_or(0.0), number(item, 230).unwrap_or(1.0));
+    let normal = DVec3::new(
+        number(item, 210).unwrap_or(0.0),
+        number(item, 220).unwrap_or(0.0),
+        number(item, 230).unwrap_or(1.0),
+    );
     let normal = normal.try_normalize()?;
     (normal.truncate().length() < 1e-6).then(|| DMat2::from_diagonal(DVec2::new(normal.z.signum(), 1.0)))
 }
@@ -208,7 +222,11 @@ fn kind(what: &str, item: &[Group]) -> Kind {
     let made = match what {
         "LINE" => {
             let (a, b) = (point(item, 10), point(item, 11));
-            if (a.z - b.z).abs() > 1e-6 { Kind::Unfit(TILTED) } else { Kind::Line(a.truncate(), b.truncate()) }
+            if (a.z - b.z).abs() > 1e-6 {
+                Kind::Unfit(TILTED)
+            } else {
+                Kind::Line(a.truncate(), b.truncate())
+            }
         }
         "CIRCLE" | "ARC" => circle(what == "ARC", item),
         "ELLIPSE" => ellipse(item),
@@ -219,9 +237,13 @@ fn kind(what: &str, item: &[Group]) -> Kind {
     };
     let sound = match &made {
         Kind::Line(a, b) => a.is_finite() && b.is_finite(),
-        Kind::Round { centre, u, v, from, sweep } => centre.is_finite() && u.is_finite() && v.is_finite() && (from + sweep).is_finite(),
+        Kind::Round { centre, u, v, from, sweep } => {
+            centre.is_finite() && u.is_finite() && v.is_finite() && (from + sweep).is_finite()
+        }
         Kind::Poly { vertices, .. } => vertices.iter().all(|(p, bulge)| p.is_finite() && bulge.is_finite()),
-        Kind::Insert { place, columns, rows, .. } => place.is_finite() && columns.is_finite() && rows.is_finite(),
+        Kind::Insert { place, columns, rows, .. } => {
+            place.is_finite() && columns.is_finite() && rows.is_finite()
+        }
         _ => true,
     };
     if sound { made } else { Kind::Unfit(BROKEN) }
@@ -262,7 +284,13 @@ fn ellipse(item: &[Group]) -> Kind {
     }
     let (from, to) = (number(item, 41).unwrap_or(0.0), number(item, 42).unwrap_or(TAU));
     // Centre and axis are told in the drawing; which way it runs follows the side that it is seen from.
-    Kind::Round { centre: point(item, 10).truncate(), u, v: u.perp() * ratio * flip.determinant(), from, sweep: sweep(from, to) }
+    Kind::Round {
+        centre: point(item, 10).truncate(),
+        u,
+        v: u.perp() * ratio * flip.determinant(),
+        from,
+        sweep: sweep(from, to),
+    }
 }
 
 fn light(item: &[Group]) -> Kind {
@@ -288,7 +316,10 @@ fn insert(item: &[Group]) -> Kind {
     let Some(flip) = plane(item) else { return Kind::Unfit(TILTED) };
     let scale = DVec2::new(number(item, 41).unwrap_or(1.0), number(item, 42).unwrap_or(1.0));
     let turn = DMat2::from_angle(number(item, 50).unwrap_or(0.0).to_radians());
-    let place = DAffine2::from_mat2_translation(flip * turn * DMat2::from_diagonal(scale), flip * point(item, 10).truncate());
+    let place = DAffine2::from_mat2_translation(
+        flip * turn * DMat2::from_diagonal(scale),
+        flip * point(item, 10).truncate(),
+    );
     let many = |code| number(item, code).filter(|n| *n >= 1.0).map_or(1, |n| n as usize);
     Kind::Insert {
         block: item.iter().find(|g| g.code == 2).map_or(String::new(), |g| key(&g.text())),
@@ -330,7 +361,11 @@ impl Old {
             _ if self.flags & (16 | 64) != 0 => Kind::Other,
             _ if spatial && self.heights[1] - self.heights[0] > 1e-6 => Kind::Unfit(TILTED),
             None if !spatial => Kind::Unfit(TILTED),
-            flip => flipped(self.vertices, flip.filter(|_| !spatial).unwrap_or(DMat2::IDENTITY), self.flags & 1 == 1),
+            flip => flipped(
+                self.vertices,
+                flip.filter(|_| !spatial).unwrap_or(DMat2::IDENTITY),
+                self.flags & 1 == 1,
+            ),
         };
         let sound = !matches!(&kind, Kind::Poly { vertices, .. } if !vertices.iter().all(|(p, b)| p.is_finite() && b.is_finite()));
         Entity { kind: if sound { kind } else { Kind::Unfit(BROKEN) }, ..self.head }

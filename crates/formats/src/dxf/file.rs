@@ -1,4 +1,5 @@
-//! The frame of a DXF file of version R2000: head, tables, blocks, entities and objects, each with its handle and its owner.
+//! The frame of a DXF file of version R2000: head, tables, blocks, entities and objects, each with its handle
+//! and its owner.
 
 use glam::DVec2;
 use steelk_core::geom::Bounds;
@@ -75,7 +76,17 @@ impl File {
 
     fn entity(&mut self, kind: &str, layer: &str, class: &str) {
         let handle = self.handle();
-        texts(&mut self.body, &[(0, kind), (5, &hex(handle)), (330, &hex(MODEL)), (100, "AcDbEntity"), (8, layer), (100, class)]);
+        texts(
+            &mut self.body,
+            &[
+                (0, kind),
+                (5, &hex(handle)),
+                (330, &hex(MODEL)),
+                (100, "AcDbEntity"),
+                (8, layer),
+                (100, class),
+            ],
+        );
     }
 
     pub fn line(&mut self, layer: &str, a: DVec2, b: DVec2) {
@@ -110,12 +121,25 @@ impl File {
         add(&mut self.body, 100, "AcDbText");
     }
 
-    /// The whole file. `layers`: name and colour; `bounds` of what is drawn, in the file's unit; `saved_at` in seconds since 1970.
-    pub fn finish(mut self, layers: &[(&str, i64)], unit: LengthUnit, bounds: Bounds, saved_at: i64) -> Vec<u8> {
+    /// The whole file. `layers`: name and colour; `bounds` of what is drawn, in the file's unit; `saved_at`
+    /// in seconds since 1970.
+    pub fn finish(
+        mut self,
+        layers: &[(&str, i64)],
+        unit: LengthUnit,
+        bounds: Bounds,
+        saved_at: i64,
+    ) -> Vec<u8> {
         let tables = self.tables(layers, bounds);
         let blocks = self.blocks();
         let mut out = self.head(unit, bounds, saved_at);
-        for (name, body) in [("CLASSES", ""), ("TABLES", &tables), ("BLOCKS", &blocks), ("ENTITIES", &self.body), ("OBJECTS", &objects())] {
+        for (name, body) in [
+            ("CLASSES", ""),
+            ("TABLES", &tables),
+            ("BLOCKS", &blocks),
+            ("ENTITIES", &self.body),
+            ("OBJECTS", &objects()),
+        ] {
             section(&mut out, name, body);
         }
         add(&mut out, 0, "EOF");
@@ -155,9 +179,35 @@ impl File {
         let (c, s) = (b.centre(), b.size());
         numbers(
             &mut t,
-            &[(10, 0.0), (20, 0.0), (11, 1.0), (21, 1.0), (12, c.x), (22, c.y), (13, 0.0), (23, 0.0), (14, 10.0), (24, 10.0), (15, 10.0), (25, 10.0)],
+            &[
+                (10, 0.0),
+                (20, 0.0),
+                (11, 1.0),
+                (21, 1.0),
+                (12, c.x),
+                (22, c.y),
+                (13, 0.0),
+                (23, 0.0),
+                (14, 10.0),
+                (24, 10.0),
+                (15, 10.0),
+                (25, 10.0),
+            ],
         );
-        numbers(&mut t, &[(16, 0.0), (26, 0.0), (36, 1.0), (17, 0.0), (27, 0.0), (37, 0.0), (40, 1.2 * s.x.max(s.y)), (41, 1.6), (42, 50.0)]);
+        numbers(
+            &mut t,
+            &[
+                (16, 0.0),
+                (26, 0.0),
+                (36, 1.0),
+                (17, 0.0),
+                (27, 0.0),
+                (37, 0.0),
+                (40, 1.2 * s.x.max(s.y)),
+                (41, 1.6),
+                (42, 50.0),
+            ],
+        );
         numbers(&mut t, &[(43, 0.0), (44, 0.0), (50, 0.0), (51, 0.0)]);
         whole(&mut t, &[(71, 0), (72, 1000), (73, 1), (74, 3), (75, 0), (76, 0), (77, 0), (78, 0)]);
         end(&mut t);
@@ -195,12 +245,32 @@ impl File {
         let dim = self.table(&mut t, "DIMSTYLE", 1);
         texts(&mut t, &[(100, "AcDbDimStyleTable"), (71, "0")]);
         let handle = self.handle();
-        texts(&mut t, &[(0, "DIMSTYLE"), (105, &hex(handle)), (330, &hex(dim)), (100, "AcDbSymbolTableRecord"), (100, "AcDbDimStyleTableRecord")]);
+        texts(
+            &mut t,
+            &[
+                (0, "DIMSTYLE"),
+                (105, &hex(handle)),
+                (330, &hex(dim)),
+                (100, "AcDbSymbolTableRecord"),
+                (100, "AcDbDimStyleTableRecord"),
+            ],
+        );
         texts(&mut t, &[(2, "Standard"), (70, "0")]);
         end(&mut t);
         let records = self.table(&mut t, "BLOCK_RECORD", 2);
-        for (handle, name, layout) in [(MODEL, "*Model_Space", MODEL_LAYOUT), (PAPER, "*Paper_Space", PAPER_LAYOUT)] {
-            texts(&mut t, &[(0, "BLOCK_RECORD"), (5, &hex(handle)), (330, &hex(records)), (100, "AcDbSymbolTableRecord"), (100, "AcDbBlockTableRecord")]);
+        for (handle, name, layout) in
+            [(MODEL, "*Model_Space", MODEL_LAYOUT), (PAPER, "*Paper_Space", PAPER_LAYOUT)]
+        {
+            texts(
+                &mut t,
+                &[
+                    (0, "BLOCK_RECORD"),
+                    (5, &hex(handle)),
+                    (330, &hex(records)),
+                    (100, "AcDbSymbolTableRecord"),
+                    (100, "AcDbBlockTableRecord"),
+                ],
+            );
             texts(&mut t, &[(2, name), (340, &hex(layout))]);
         }
         end(&mut t);
@@ -217,7 +287,18 @@ impl File {
 
     fn record(&mut self, to: &mut String, kind: &str, class: &str, name: &str, table: u32) {
         let handle = self.handle();
-        texts(to, &[(0, kind), (5, &hex(handle)), (330, &hex(table)), (100, "AcDbSymbolTableRecord"), (100, class), (2, name), (70, "0")]);
+        texts(
+            to,
+            &[
+                (0, kind),
+                (5, &hex(handle)),
+                (330, &hex(table)),
+                (100, "AcDbSymbolTableRecord"),
+                (100, class),
+                (2, name),
+                (70, "0"),
+            ],
+        );
     }
 
     fn blocks(&mut self) -> String {
@@ -255,15 +336,46 @@ fn section(to: &mut String, name: &str, body: &str) {
 fn objects() -> String {
     let mut o = String::new();
     let mut dictionary = |handle: u32, owner: u32, entries: &[(&str, u32)]| {
-        texts(&mut o, &[(0, "DICTIONARY"), (5, &hex(handle)), (330, &hex(owner)), (100, "AcDbDictionary"), (281, "1")]);
+        texts(
+            &mut o,
+            &[(0, "DICTIONARY"), (5, &hex(handle)), (330, &hex(owner)), (100, "AcDbDictionary"), (281, "1")],
+        );
         entries.iter().for_each(|(name, to)| texts(&mut o, &[(3, name), (350, &hex(*to))]));
     };
     dictionary(ROOT, 0, &[("ACAD_GROUP", GROUPS), ("ACAD_LAYOUT", LAYOUTS)]);
     dictionary(GROUPS, ROOT, &[]);
     dictionary(LAYOUTS, ROOT, &[("Model", MODEL_LAYOUT), ("Layout1", PAPER_LAYOUT)]);
-    for (handle, name, order, block) in [(MODEL_LAYOUT, "Model", 0, MODEL), (PAPER_LAYOUT, "Layout1", 1, PAPER)] {
-        texts(&mut o, &[(0, "LAYOUT"), (5, &hex(handle)), (330, &hex(LAYOUTS)), (100, "AcDbPlotSettings"), (1, ""), (2, ""), (4, ""), (6, "")]);
-        numbers(&mut o, &[(40, 0.0), (41, 0.0), (42, 0.0), (43, 0.0), (44, 0.0), (45, 0.0), (46, 0.0), (47, 0.0), (48, 0.0), (49, 0.0)]);
+    for (handle, name, order, block) in
+        [(MODEL_LAYOUT, "Model", 0, MODEL), (PAPER_LAYOUT, "Layout1", 1, PAPER)]
+    {
+        texts(
+            &mut o,
+            &[
+                (0, "LAYOUT"),
+                (5, &hex(handle)),
+                (330, &hex(LAYOUTS)),
+                (100, "AcDbPlotSettings"),
+                (1, ""),
+                (2, ""),
+                (4, ""),
+                (6, ""),
+            ],
+        );
+        numbers(
+            &mut o,
+            &[
+                (40, 0.0),
+                (41, 0.0),
+                (42, 0.0),
+                (43, 0.0),
+                (44, 0.0),
+                (45, 0.0),
+                (46, 0.0),
+                (47, 0.0),
+                (48, 0.0),
+                (49, 0.0),
+            ],
+        );
         numbers(&mut o, &[(140, 0.0), (141, 0.0), (142, 1.0), (143, 1.0)]);
         whole(&mut o, &[(70, 1024), (72, 1), (73, 0), (74, 5)]);
         add(&mut o, 7, "");
@@ -271,8 +383,36 @@ fn objects() -> String {
         numbers(&mut o, &[(147, 1.0), (148, 0.0), (149, 0.0)]);
         texts(&mut o, &[(100, "AcDbLayout"), (1, name)]);
         whole(&mut o, &[(70, 1), (71, order)]);
-        numbers(&mut o, &[(10, 0.0), (20, 0.0), (11, 420.0), (21, 297.0), (12, 0.0), (22, 0.0), (32, 0.0), (14, 0.0), (24, 0.0), (34, 0.0)]);
-        numbers(&mut o, &[(15, 420.0), (25, 297.0), (35, 0.0), (146, 0.0), (13, 0.0), (23, 0.0), (33, 0.0), (16, 1.0), (26, 0.0), (36, 0.0)]);
+        numbers(
+            &mut o,
+            &[
+                (10, 0.0),
+                (20, 0.0),
+                (11, 420.0),
+                (21, 297.0),
+                (12, 0.0),
+                (22, 0.0),
+                (32, 0.0),
+                (14, 0.0),
+                (24, 0.0),
+                (34, 0.0),
+            ],
+        );
+        numbers(
+            &mut o,
+            &[
+                (15, 420.0),
+                (25, 297.0),
+                (35, 0.0),
+                (146, 0.0),
+                (13, 0.0),
+                (23, 0.0),
+                (33, 0.0),
+                (16, 1.0),
+                (26, 0.0),
+                (36, 0.0),
+            ],
+        );
         numbers(&mut o, &[(17, 0.0), (27, 1.0), (37, 0.0)]);
         whole(&mut o, &[(76, 0)]);
         add(&mut o, 330, &hex(block));

@@ -1,4 +1,5 @@
-//! Entities of a document → runs of lines and arcs in millimetres: blocks set in, curves made into arcs, what is not to be seen left out.
+//! Entities of a document → runs of lines and arcs in millimetres: blocks set in, curves made into arcs, what
+//! is not to be seen left out.
 
 use std::collections::BTreeMap;
 use std::rc::Rc;
@@ -29,7 +30,11 @@ impl LeftOut {
 
     pub fn told(&self) -> Vec<String> {
         let said = |((what, why), (n, line)): (&(String, String), &(usize, usize))| {
-            let at = if *n == 1 { format!(" (line {line} of the file)") } else { format!(" (the first at line {line} of the file)") };
+            let at = if *n == 1 {
+                format!(" (line {line} of the file)")
+            } else {
+                format!(" (the first at line {line} of the file)")
+            };
             format!("{} {why}{at}", counted(*n, what))
         };
         self.0.iter().map(said).collect()
@@ -77,7 +82,13 @@ impl Flattening<'_> {
     }
 
     /// `inherited`: the layer of the block's own place, which entities on layer 0 take over.
-    fn entity(&mut self, e: &Entity, place: DAffine2, inherited: Option<&Rc<str>>, depth: usize) -> Result<(), DxfError> {
+    fn entity(
+        &mut self,
+        e: &Entity,
+        place: DAffine2,
+        inherited: Option<&Rc<str>>,
+        depth: usize,
+    ) -> Result<(), DxfError> {
         halt::often();
         self.made += 1;
         if self.made > MOST_MADE {
@@ -100,11 +111,17 @@ impl Flattening<'_> {
         }
         if let Kind::Insert { block, place: own, columns, rows, many } = &e.kind {
             let Some(b) = self.d.blocks.get(block) else {
-                self.out.left_out.add(what, format!("of a block '{block}' that the file does not hold"), e.line);
+                self.out.left_out.add(
+                    what,
+                    format!("of a block '{block}' that the file does not hold"),
+                    e.line,
+                );
                 return Ok(());
             };
             if depth >= DEEPEST {
-                return Err(DxfError::Read(format!("its blocks stand more than {DEEPEST} deep in one another")));
+                return Err(DxfError::Read(format!(
+                    "its blocks stand more than {DEEPEST} deep in one another"
+                )));
             }
             for (i, j) in (0..many[1]).flat_map(|j| (0..many[0]).map(move |i| (i, j))) {
                 halt::often();
@@ -112,7 +129,9 @@ impl Flattening<'_> {
                 if self.made > MOST_MADE {
                     return Err(DxfError::Read(format!("its blocks make more than {MOST_MADE} entities")));
                 }
-                let shifted = DAffine2::from_translation(*columns * i as f64 + *rows * j as f64) * *own * DAffine2::from_translation(-b.base);
+                let shifted = DAffine2::from_translation(*columns * i as f64 + *rows * j as f64)
+                    * *own
+                    * DAffine2::from_translation(-b.base);
                 for inner in &b.entities {
                     self.entity(inner, place * shifted, Some(layer), depth + 1)?;
                 }
@@ -133,10 +152,16 @@ impl Flattening<'_> {
         let (layer, segments) = (
             layer.clone(),
             match &e.kind {
-                Kind::Line(a, b) => vec![Segment::line(place.transform_point2(*a), place.transform_point2(*b))],
-                Kind::Round { centre, u, v, from, sweep } => {
-                    arcs::round(place.transform_point2(*centre), place.transform_vector2(*u), place.transform_vector2(*v), *from, *sweep)
+                Kind::Line(a, b) => {
+                    vec![Segment::line(place.transform_point2(*a), place.transform_point2(*b))]
                 }
+                Kind::Round { centre, u, v, from, sweep } => arcs::round(
+                    place.transform_point2(*centre),
+                    place.transform_vector2(*u),
+                    place.transform_vector2(*v),
+                    *from,
+                    *sweep,
+                ),
                 Kind::Spline(s) => s.moved(&place).arcs(),
                 Kind::Poly { vertices, closed } => self.poly(vertices, *closed, &place),
                 Kind::Unfit(why) => {
@@ -152,7 +177,10 @@ impl Flattening<'_> {
             },
         );
         if segments.iter().any(|s| {
-            !s.bulge.is_finite() || s.bulge.abs() > 1e6 || s.a.abs().max_element().max(s.b.abs().max_element()).max(0.0) > FURTHEST || !(s.a + s.b).is_finite()
+            !s.bulge.is_finite()
+                || s.bulge.abs() > 1e6
+                || s.a.abs().max_element().max(s.b.abs().max_element()).max(0.0) > FURTHEST
+                || !(s.a + s.b).is_finite()
         }) {
             self.out.left_out.add(what, "out of all bounds".into(), e.line);
         } else if segments.is_empty() || segments.iter().all(|s| s.a.distance(s.b) <= SAME) {
@@ -165,14 +193,16 @@ impl Flattening<'_> {
 
     fn poly(&mut self, vertices: &[(DVec2, f64)], closed: bool, place: &DAffine2) -> Vec<Segment> {
         let m = place.matrix2;
-        let alike = (m.x_axis.length() - m.y_axis.length()).abs() < 1e-9 * m.x_axis.length() && m.x_axis.dot(m.y_axis).abs() < 1e-9 * m.x_axis.length_squared();
+        let alike = (m.x_axis.length() - m.y_axis.length()).abs() < 1e-9 * m.x_axis.length()
+            && m.x_axis.dot(m.y_axis).abs() < 1e-9 * m.x_axis.length_squared();
         let hand = m.determinant().signum();
         let mut out: Vec<Segment> = Vec::new();
         let n = vertices.len();
         for i in 0..if closed { n } else { n.saturating_sub(1) } {
             let ((a, bulge), (b, _)) = (vertices[i], vertices[(i + 1) % n]);
             let s = Segment { a, b, bulge };
-            let moved = Segment { a: place.transform_point2(a), b: place.transform_point2(b), bulge: bulge * hand };
+            let moved =
+                Segment { a: place.transform_point2(a), b: place.transform_point2(b), bulge: bulge * hand };
             if moved.a.distance(moved.b) <= SAME {
                 // The last step back to a first point that was told again is no fault.
                 self.out.repeated += usize::from(i + 1 < n);

@@ -41,7 +41,9 @@ impl<'a> Groups<'a> {
     pub fn new(bytes: &'a [u8]) -> Result<Self, DxfError> {
         let bytes = bytes.strip_prefix(b"\xef\xbb\xbf").unwrap_or(bytes);
         if bytes.iter().take(64).any(|b| *b == 0) {
-            return Err(DxfError::Read("it is not a text; save it as a text DXF (ASCII) and bring that in".into()));
+            return Err(DxfError::Read(
+                "it is not a text; save it as a text DXF (ASCII) and bring that in".into(),
+            ));
         }
         Ok(Groups { rest: bytes, line: 0 })
     }
@@ -66,7 +68,8 @@ impl<'a> Iterator for Groups<'a> {
             let code = self.row()?;
             let line = self.line;
             let Some(value) = self.row() else {
-                return (!code.is_empty()).then(|| Err(DxfError::Read(format!("it ends in the middle of line {line}"))));
+                return (!code.is_empty())
+                    .then(|| Err(DxfError::Read(format!("it ends in the middle of line {line}"))));
             };
             match std::str::from_utf8(code).ok().and_then(|t| t.parse().ok()) {
                 // A remark.
@@ -74,7 +77,9 @@ impl<'a> Iterator for Groups<'a> {
                 Some(code) => return Some(Ok(Group { code, value, line })),
                 None => {
                     self.rest = b"";
-                    return Some(Err(DxfError::Read(format!("line {line} should be a number that says what follows"))));
+                    return Some(Err(DxfError::Read(format!(
+                        "line {line} should be a number that says what follows"
+                    ))));
                 }
             }
         }

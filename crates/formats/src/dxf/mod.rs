@@ -30,9 +30,13 @@ pub enum DxfError {
     Read(String),
     #[error("the file is larger than {MOST_BYTES} bytes")]
     TooLarge,
-    #[error("the outline is not closed: at {place} on layer {layer} a gap of {gap} is open. Close it in the drawing; gaps up to {closes} close by themselves")]
+    #[error(
+        "the outline is not closed: at {place} on layer {layer} a gap of {gap} is open. Close it in the drawing; gaps up to {closes} close by themselves"
+    )]
     Open { place: String, layer: String, gap: String, closes: String },
-    #[error("the file names no unit: its outline is {wide} × {high} of something. Say whether its numbers are millimetres or inches")]
+    #[error(
+        "the file names no unit: its outline is {wide} × {high} of something. Say whether its numbers are millimetres or inches"
+    )]
     Unit { wide: String, high: String },
     #[error("the file holds no closed contour on its cut layers")]
     Empty,
@@ -45,7 +49,9 @@ impl DxfError {
             DxfError::Unit { .. } => "ask again with assume=mm or assume=in",
             DxfError::TooLarge => "take parts that do not belong to this piece out of the drawing",
             DxfError::Read(_) => "export it again as a text DXF",
-            DxfError::Open { .. } | DxfError::Empty => "close the contour in the program it came from, and export it again",
+            DxfError::Open { .. } | DxfError::Empty => {
+                "close the contour in the program it came from, and export it again"
+            }
         }
     }
 }

@@ -51,8 +51,13 @@ const UNITS: [(i64, &str, f64, &str); 15] = [
 impl Content {
     /// The unit to work on in: inches for a file in inches, feet or yards.
     pub fn working_unit(&self, assumed: Option<LengthUnit>) -> LengthUnit {
-        let inch = UNITS.iter().filter(|u| Some(u.1) == self.unit).any(|u| matches!(u.0, 1 | 2 | 8 | 9 | 10 | 21));
-        if inch || self.unit.is_none() && assumed == Some(LengthUnit::In) { LengthUnit::In } else { LengthUnit::Mm }
+        let inch =
+            UNITS.iter().filter(|u| Some(u.1) == self.unit).any(|u| matches!(u.0, 1 | 2 | 8 | 9 | 10 | 21));
+        if inch || self.unit.is_none() && assumed == Some(LengthUnit::In) {
+            LengthUnit::In
+        } else {
+            LengthUnit::Mm
+        }
     }
 }
 
@@ -76,7 +81,8 @@ impl Own {
     }
 }
 
-/// Reads contours from every layer but bend and mark layers. `assume` is the unit of a file whose head names none; without it such a file asks.
+/// Reads contours from every layer but bend and mark layers. `assume` is the unit of a file whose head names
+/// none; without it such a file asks.
 pub fn read(bytes: &[u8], assume: Option<LengthUnit>) -> Result<Content, DxfError> {
     if bytes.len() > MOST_BYTES {
         return Err(DxfError::TooLarge);
@@ -93,9 +99,15 @@ pub fn read(bytes: &[u8], assume: Option<LengthUnit>) -> Result<Content, DxfErro
     let mut out = Content { unit: named.map(|u| u.1), bends: flat.bends, ..Content::default() };
     let mut chained = chain(flat.runs);
     let [twice, empty] = once(&mut chained.closed);
-    let largest = (0..chained.closed.len()).max_by(|i, j| chained.closed[*i].0.area().total_cmp(&chained.closed[*j].0.area()));
+    let largest = (0..chained.closed.len())
+        .max_by(|i, j| chained.closed[*i].0.area().total_cmp(&chained.closed[*j].0.area()));
     if let Some(open) = outline_open(&chained, largest) {
-        return Err(DxfError::Open { place: own.place(open.to), layer: open.layer.to_string(), gap: own.length(open.gap), closes: own.length(CLOSES) });
+        return Err(DxfError::Open {
+            place: own.place(open.to),
+            layer: open.layer.to_string(),
+            gap: own.length(open.gap),
+            closes: own.length(CLOSES),
+        });
     }
     let outer = chained.closed.remove(largest.ok_or(DxfError::Empty)?);
     if named.is_none() && assume.is_none() {
@@ -167,7 +179,10 @@ fn once(closed: &mut Vec<(Contour, Rc<str>)>) -> [usize; 2] {
         halt::often();
         let (m, low) = (c.centroid(), c.bounds().min);
         let like = [m.x, m.y, c.perimeter(), low.x, low.y];
-        let near = (-1..=1).flat_map(|i| (-1..=1).map(move |j| [cell(m.x) + i, cell(m.y) + j])).filter_map(|k| known.get(&k)).flatten();
+        let near = (-1..=1)
+            .flat_map(|i| (-1..=1).map(move |j| [cell(m.x) + i, cell(m.y) + j]))
+            .filter_map(|k| known.get(&k))
+            .flatten();
         let same = { near }.any(|k| k.iter().zip(&like).all(|(a, b)| (a - b).abs() < ALIKE));
         if !same {
             known.entry([cell(m.x), cell(m.y)]).or_default().push(like);
@@ -192,9 +207,12 @@ fn sort_in(outer: (Contour, Rc<str>), rest: Vec<(Contour, Rc<str>)>, own: &Own, 
         let apart = b.min.cmpgt(edge.max).any() || b.max.cmplt(edge.min).any();
         let touches = !apart && c.segments().any(|s| outer.contains(s.a) || outer.contains(s.at(0.5)));
         let at = || format!("{} on layer {layer} at {}", own.size(b.size()), own.place(b.centre()));
-        let in_cut = |(cut, y): &(Contour, Bounds)| b.min.cmpge(y.min).all() && b.max.cmple(y.max).all() && cut.contains(c.vertices[0].p);
+        let in_cut = |(cut, y): &(Contour, Bounds)| {
+            b.min.cmpge(y.min).all() && b.max.cmple(y.max).all() && cut.contains(c.vertices[0].p)
+        };
         if !touches {
-            out.left_out.push(format!("a second outline, {}: bring each part in from a file of its own", at()));
+            out.left_out
+                .push(format!("a second outline, {}: bring each part in from a file of its own", at()));
         } else if cuts.iter().any(in_cut) {
             out.left_out.push(format!("a contour in a cut, {}: it lies in what falls out", at()));
         } else {

@@ -1,4 +1,5 @@
-//! Splines of a DXF: rational, of any degree, by knots and control points (de Boor's scheme in homogeneous coordinates).
+//! Splines of a DXF: rational, of any degree, by knots and control points (de Boor's scheme in homogeneous
+//! coordinates).
 
 use glam::{DAffine2, DVec2, DVec3};
 use steelk_core::geom::{Segment, arcs};
@@ -35,11 +36,16 @@ impl Spline {
         if points.is_empty() && fits > 0 {
             return Err("told by the points that it runs through only: draw it with control points");
         }
-        if !(1..=HIGHEST_DEGREE as i64).contains(&degree) || points.len() <= degree as usize || points.len() > MOST_POINTS {
+        if !(1..=HIGHEST_DEGREE as i64).contains(&degree)
+            || points.len() <= degree as usize
+            || points.len() > MOST_POINTS
+        {
             return Err("of a degree or with points that no curve has");
         }
         let degree = degree as usize;
-        if knots.len() != points.len() + degree + 1 || knots.windows(2).any(|k| k[0].is_nan() || k[1].is_nan() || k[1] < k[0]) {
+        if knots.len() != points.len() + degree + 1
+            || knots.windows(2).any(|k| k[0].is_nan() || k[1].is_nan() || k[1] < k[0])
+        {
             return Err("with knots that no curve has");
         }
         weights.resize(points.len(), 1.0);
@@ -49,17 +55,27 @@ impl Spline {
         if points.iter().any(|p| (p.z - points[0].z).abs() > 1e-6) {
             return Err("not flat in the drawing's plane");
         }
-        Ok(Spline { degree, knots, control: points.iter().zip(weights).map(|(p, w)| p.truncate().extend(1.0) * w).collect() })
+        Ok(Spline {
+            degree,
+            knots,
+            control: points.iter().zip(weights).map(|(p, w)| p.truncate().extend(1.0) * w).collect(),
+        })
     }
 
     pub fn moved(&self, by: &DAffine2) -> Spline {
-        let control = self.control.iter().map(|c| (by.transform_point2(c.truncate() / c.z)).extend(1.0) * c.z).collect();
+        let control = self
+            .control
+            .iter()
+            .map(|c| (by.transform_point2(c.truncate() / c.z)).extend(1.0) * c.z)
+            .collect();
         Spline { control, ..self.clone() }
     }
 
     /// Stretches between knots, each smooth within: number of its first knot, from, to.
     fn spans(&self) -> impl Iterator<Item = (usize, f64, f64)> + '_ {
-        (self.degree..self.control.len()).map(|k| (k, self.knots[k], self.knots[k + 1])).filter(|(_, a, b)| b > a)
+        (self.degree..self.control.len())
+            .map(|k| (k, self.knots[k], self.knots[k + 1]))
+            .filter(|(_, a, b)| b > a)
     }
 
     /// As lines and arcs.

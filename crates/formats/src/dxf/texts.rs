@@ -24,7 +24,11 @@ impl Room {
     pub fn meets(&self, other: &Room) -> bool {
         let (a, b) = (self.corners(), other.corners());
         [self.along, self.along.perp(), other.along, other.along.perp()].iter().all(|d| {
-            let span = |c: &[DVec2; 4]| c.iter().map(|p| p.dot(*d)).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
+            let span = |c: &[DVec2; 4]| {
+                c.iter()
+                    .map(|p| p.dot(*d))
+                    .fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)))
+            };
             let ((a0, a1), (b0, b1)) = (span(&a), span(&b));
             a0 < b1 && b0 < a1
         })
@@ -45,7 +49,8 @@ impl Texts {
     }
 }
 
-/// Rooms for a text along a line: in its middle and towards its ends, on either side, large and then smaller. `along` the text, left to right.
+/// Rooms for a text along a line: in its middle and towards its ends, on either side, large and then smaller.
+/// `along` the text, left to right.
 pub fn beside(from: DVec2, to: DVec2, letters: usize, height: f64) -> Vec<Room> {
     let dir = (to - from).normalize_or_zero();
     let dir = if dir.x < -1e-9 || dir.x.abs() <= 1e-9 && dir.y < 0.0 { -dir } else { dir };
@@ -55,7 +60,12 @@ pub fn beside(from: DVec2, to: DVec2, letters: usize, height: f64) -> Vec<Room> 
         let width = letters as f64 * LETTER * h;
         for along in [0.5, 0.3, 0.7, 0.15, 0.85] {
             let middle = from.lerp(to, along) - dir * (width / 2.0);
-            out.extend([0.4, -1.4].map(|up| Room { at: middle + dir.perp() * (h * up), along: dir, height: h, width }));
+            out.extend([0.4, -1.4].map(|up| Room {
+                at: middle + dir.perp() * (h * up),
+                along: dir,
+                height: h,
+                width,
+            }));
         }
     }
     out

@@ -1,4 +1,5 @@
-//! The flat pattern as a DXF: cuts, bend lines and rolled zones on layers of their own, marks that say what is what.
+//! The flat pattern as a DXF: cuts, bend lines and rolled zones on layers of their own, marks that say what
+//! is what.
 
 use glam::DVec2;
 use steelk_core::geom::Contour;
@@ -11,9 +12,11 @@ use super::texts::{LETTER, Room, Texts, about, beside};
 use super::{BEND_DOWN, BEND_UP, CUT, MARKS, ROLL_DOWN, ROLL_UP};
 
 /// Layers and their colours by number.
-const LAYERS: [(&str, i64); 6] = [(CUT, 7), (BEND_UP, 5), (BEND_DOWN, 30), (ROLL_UP, 4), (ROLL_DOWN, 40), (MARKS, 8)];
+const LAYERS: [(&str, i64); 6] =
+    [(CUT, 7), (BEND_UP, 5), (BEND_DOWN, 30), (ROLL_UP, 4), (ROLL_DOWN, 40), (MARKS, 8)];
 
-/// In the piece's unit. `saved_at`, seconds since 1970, is the time in its head: the same job gives the same bytes.
+/// In the piece's unit. `saved_at`, seconds since 1970, is the time in its head: the same job gives the same
+/// bytes.
 pub fn write(piece: &PieceResult, saved_at: i64) -> Vec<u8> {
     let unit = piece.display.length;
     let own = |p: DVec2| p / unit.mm();
@@ -34,7 +37,14 @@ pub fn write(piece: &PieceResult, saved_at: i64) -> Vec<u8> {
         }
         if letters > 0 {
             let height = (b.size().min_element() / 25.0).clamp(2.0, 8.0);
-            d.text(if from.distance(to) > 1e-6 { beside(from, to, letters, height) } else { about(from, letters, height) }, &g.text);
+            d.text(
+                if from.distance(to) > 1e-6 {
+                    beside(from, to, letters, height)
+                } else {
+                    about(from, letters, height)
+                },
+                &g.text,
+            );
         }
     }
     // Pressed shapes are marked, not cut: footprint, and which side they stand out on.
@@ -89,7 +99,8 @@ impl Drawn {
         }
         let (does, way) = (if bend.rolled { "ROLL" } else { "BEND" }, if bend.up { "UP" } else { "DOWN" });
         // The sign for degrees that every reader of the format knows; it is one letter.
-        let said = format!("{does} {way} {}%%d R{}", trim_number(bend.angle.to_degrees(), 2), bend.radius_text);
+        let said =
+            format!("{does} {way} {}%%d R{}", trim_number(bend.angle.to_degrees(), 2), bend.radius_text);
         let letters = said.chars().count() - 2;
         let [from, to] = bend.longest().map(DVec2::from);
         let fits = from.distance(to) / (letters as f64 * LETTER);

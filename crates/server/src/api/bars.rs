@@ -1,4 +1,5 @@
-//! Long work told as it goes: bars onto stock, one JSON value a line. A client that goes away stops it. And skeletons read from CSV.
+//! Long work told as it goes: bars onto stock, one JSON value a line. A client that goes away stops it. And
+//! skeletons read from CSV.
 
 use std::pin::Pin;
 use std::task::{Context, Poll};
@@ -30,7 +31,8 @@ pub struct BarsBody {
     pub job: Value,
 }
 
-/// A line of the answer: how far it is; a first plan early on, and the best that was found at the end (`progress` 1).
+/// A line of the answer: how far it is; a first plan early on, and the best that was found at the end
+/// (`progress` 1).
 #[derive(Default, Serialize, ToSchema)]
 pub struct BarsLine {
     /// 0 to 1.
@@ -47,8 +49,9 @@ pub struct BarsLine {
 
 struct Lines<T>(UnboundedReceiver<T>);
 
-/// Long work, told line by line as it goes. `work` is handed how to say a line and whether to go on: not when the reader is gone, somebody ends it, or
-/// it has taken its time; then it takes what it has. Its last line is the answer; `trouble` makes one of a failure.
+/// Long work, told line by line as it goes. `work` is handed how to say a line and whether to go on: not when
+/// the reader is gone, somebody ends it, or it has taken its time; then it takes what it has. Its last line
+/// is the answer; `trouble` makes one of a failure.
 pub(super) fn told_as_it_goes<T: Serialize + Send + 'static>(
     state: Data<State>,
     trouble: fn(String) -> T,
@@ -60,7 +63,11 @@ pub(super) fn told_as_it_goes<T: Serialize + Send + 'static>(
         let (say, ended) = (tell.clone(), stop.clone());
         let work = move || {
             let begun = Instant::now();
-            let on = || !say.is_closed() && !ended.load(std::sync::atomic::Ordering::Relaxed) && begun.elapsed() < LONGEST_SEARCH;
+            let on = || {
+                !say.is_closed()
+                    && !ended.load(std::sync::atomic::Ordering::Relaxed)
+                    && begun.elapsed() < LONGEST_SEARCH
+            };
             let line = |l: T| drop(say.send(l));
             Ok(work(&line, &on))
         };
@@ -70,14 +77,19 @@ pub(super) fn told_as_it_goes<T: Serialize + Send + 'static>(
         let _ = tell.send(line.unwrap_or_else(|p| trouble(p.to_string())));
     });
     // Sent as it comes: compression would hold lines back.
-    HttpResponse::Ok().content_type("application/x-ndjson").insert_header((header::CONTENT_ENCODING, "identity")).streaming(Lines(told))
+    HttpResponse::Ok()
+        .content_type("application/x-ndjson")
+        .insert_header((header::CONTENT_ENCODING, "identity"))
+        .streaming(Lines(told))
 }
 
 impl<T: Serialize> futures_core::Stream for Lines<T> {
     type Item = Result<Bytes, std::convert::Infallible>;
 
     fn poll_next(mut self: Pin<&mut Self>, cx: &mut Context<'_>) -> Poll<Option<Self::Item>> {
-        self.0.poll_recv(cx).map(|line| line.map(|l| Ok(Bytes::from(serde_json::to_string(&l).unwrap_or_default() + "\n"))))
+        self.0
+            .poll_recv(cx)
+            .map(|line| line.map(|l| Ok(Bytes::from(serde_json::to_string(&l).unwrap_or_default() + "\n"))))
     }
 }
 
@@ -98,7 +110,12 @@ pub async fn bars(state: Data<State>, request: HttpRequest, body: Body) -> Resul
         say(BarsLine { progress: 0.01, plans: Some(plans), faults, ..BarsLine::default() });
         let (plans, faults) = bar_plans(&job, &list, Effort::Fair, &mut |_, _| on());
         let settled = plans.iter().all(|p| p.proven);
-        let line = BarsLine { progress: if settled { 1.0 } else { 0.1 }, plans: Some(plans), faults, ..BarsLine::default() };
+        let line = BarsLine {
+            progress: if settled { 1.0 } else { 0.1 },
+            plans: Some(plans),
+            faults,
+            ..BarsLine::default()
+        };
         if settled {
             return line;
         }
@@ -131,7 +148,12 @@ pub struct SkeletonQuery {
 }
 
 #[utoipa::path(post, path = "/api/skeleton", params(("unit" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>, content_type = "text/csv"), responses((status = 200, body = SkeletonLines), (status = 422, body = Problem)))]
-pub async fn skeleton(state: Data<State>, query: Query<SkeletonQuery>, request: HttpRequest, body: Body) -> Result<Json<SkeletonLines>, Problem> {
+pub async fn skeleton(
+    state: Data<State>,
+    query: Query<SkeletonQuery>,
+    request: HttpRequest,
+    body: Body,
+) -> Result<Json<SkeletonLines>, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let work = move || {
         let read = skeleton_file::read(&body.bytes, query.unit);
@@ -145,7 +167,10 @@ pub async fn skeleton(state: Data<State>, query: Query<SkeletonQuery>, request: 
                 "write rows such as node,A,0,0,0 and member,rail,A B,SHS 60x60x3",
             ));
         }
-        Ok(Json(SkeletonLines { lines: read.lines, left_out: read.left_out.into_iter().map(|(row, why)| format!("row {row}: {why}")).collect() }))
+        Ok(Json(SkeletonLines {
+            lines: read.lines,
+            left_out: read.left_out.into_iter().map(|(row, why)| format!("row {row}: {why}")).collect(),
+        }))
     };
     state.work(asked, work).await
 }

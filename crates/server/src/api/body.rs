@@ -1,4 +1,5 @@
-//! What a request brings along, read within bounds: of size, of time, and of what all requests together may hold in memory.
+//! What a request brings along, read within bounds: of size, of time, and of what all requests together may
+//! hold in memory.
 
 use std::future::{Future, poll_fn};
 use std::pin::Pin;
@@ -42,12 +43,24 @@ pub struct Body {
 impl Body {
     /// JSON as the description has it: no key twice, no field unknown.
     pub fn json<T: DeserializeOwned>(&self) -> Result<T, Problem> {
-        let bad = |why: String| Problem::new(400, format!("The request cannot be read: {why}"), "send JSON as /api/openapi.json describes it");
+        let bad = |why: String| {
+            Problem::new(
+                400,
+                format!("The request cannot be read: {why}"),
+                "send JSON as /api/openapi.json describes it",
+            )
+        };
         serde_json::from_value(self.value()?).map_err(|e| bad(e.to_string()))
     }
 
     pub fn value(&self) -> Result<serde_json::Value, Problem> {
-        strict::value(&self.bytes).map_err(|why| Problem::new(400, format!("The request cannot be read: {why}"), "send JSON as /api/openapi.json describes it"))
+        strict::value(&self.bytes).map_err(|why| {
+            Problem::new(
+                400,
+                format!("The request cannot be read: {why}"),
+                "send JSON as /api/openapi.json describes it",
+            )
+        })
     }
 }
 
@@ -61,13 +74,23 @@ impl FromRequest for Body {
 
     fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
         let most = most(request);
-        let told = request.headers().get(header::CONTENT_LENGTH).and_then(|v| v.to_str().ok()?.parse::<usize>().ok());
+        let told = request
+            .headers()
+            .get(header::CONTENT_LENGTH)
+            .and_then(|v| v.to_str().ok()?.parse::<usize>().ok());
         let state = request.app_data::<Data<State>>().cloned();
         let payload = payload.take();
         Box::pin(async move {
-            let too_large = || Problem::new(413, format!("The request is larger than {} MB", most / 1_000_000), "send less at once");
+            let too_large = || {
+                Problem::new(
+                    413,
+                    format!("The request is larger than {} MB", most / 1_000_000),
+                    "send less at once",
+                )
+            };
             if told.is_some_and(|n| n > most) {
-                // Heard to its end, as far as that is bearable: a client that is cut off while it sends never reads why.
+                // Heard to its end, as far as that is bearable: a client that is cut off while it sends never
+                // reads why.
                 tokio::time::timeout(WHOLE, passed_over(payload)).await.ok();
                 return Err(too_large());
             }
@@ -112,7 +135,9 @@ async fn gather(mut payload: Payload, most: usize, about: usize) -> Result<Optio
             None => return Ok(Some(all.freeze())),
             Some(Ok(part)) if all.len() + part.len() <= most => all.extend_from_slice(&part),
             Some(Ok(_)) | Some(Err(PayloadError::Overflow)) => return Ok(None),
-            Some(Err(e)) => return Err(Problem::new(400, format!("The request broke off: {e}"), "send it again")),
+            Some(Err(e)) => {
+                return Err(Problem::new(400, format!("The request broke off: {e}"), "send it again"));
+            }
         }
     }
 }

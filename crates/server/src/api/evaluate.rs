@@ -31,7 +31,8 @@ pub struct EvaluateBody {
     /// Id of the frame to return with its geometry.
     #[serde(default)]
     pub frame: String,
-    /// False: figures first. A piece with many holes then comes without its geometry (`drawn` is false), to be asked for after.
+    /// False: figures first. A piece with many holes then comes without its geometry (`drawn` is false), to
+    /// be asked for after.
     #[serde(default = "yes")]
     pub geometry: bool,
 }
@@ -69,7 +70,11 @@ pub async fn evaluate(state: Data<State>, request: HttpRequest, body: Body) -> R
         let EvaluateBody { job, piece, frame, geometry } = body.json()?;
         Ok(Wanted { job: jobfile::from_value(job)?, piece, frame, geometry })
     };
-    let bytes = state.with_job(asked, read, |state, w: Wanted| json(&evaluated(&state.cache.job(&w.job), &w.job, &w.piece, &w.frame, w.geometry))).await?;
+    let bytes = state
+        .with_job(asked, read, |state, w: Wanted| {
+            json(&evaluated(&state.cache.job(&w.job), &w.job, &w.piece, &w.frame, w.geometry))
+        })
+        .await?;
     state.send(json_answer(), bytes).await
 }
 
@@ -101,8 +106,16 @@ fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str, geometry: 
         warns: findings.iter().filter(|f| f.severity == Severity::Warn).count(),
     };
     Evaluated {
-        briefs: result.pieces.iter().map(|p| brief(&p.id, &p.mark, &p.name, p.made, p.stops(), &p.findings)).collect(),
-        frame_briefs: result.frames.iter().map(|f| brief(&f.id, &f.mark, &f.name, f.made, f.stops(), &f.findings)).collect(),
+        briefs: result
+            .pieces
+            .iter()
+            .map(|p| brief(&p.id, &p.mark, &p.name, p.made, p.stops(), &p.findings))
+            .collect(),
+        frame_briefs: result
+            .frames
+            .iter()
+            .map(|f| brief(&f.id, &f.mark, &f.name, f.made, f.stops(), &f.findings))
+            .collect(),
         frame: result.frames.iter().find(|f| f.id == frame).map(|f| frame_view(f)),
         piece: result.pieces.iter().find(|p| p.id == piece).map(|p| piece_view(p, geometry)),
         cut_list: cut_list(job, result),
@@ -113,7 +126,11 @@ fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str, geometry: 
 
 /// A job as it is kept: every field that a file may leave out is there. For comparing jobs.
 #[utoipa::path(post, path = "/api/canonical", request_body = Job, responses((status = 200, body = Job), (status = 422, body = Problem)))]
-pub async fn canonical(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn canonical(
+    state: Data<State>,
+    request: HttpRequest,
+    body: Body,
+) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let bytes = state.work(asked, move || json(&jobfile::from_value(body.value()?)?)).await?;
     state.send(json_answer(), bytes).await
@@ -132,13 +149,19 @@ pub struct RenameBody {
 
 /// A figure or a line by another name, with all its uses.
 #[utoipa::path(post, path = "/api/rename", request_body = RenameBody, responses((status = 200, body = Job), (status = 422, body = Problem)))]
-pub async fn rename_uses(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn rename_uses(
+    state: Data<State>,
+    request: HttpRequest,
+    body: Body,
+) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let work = move || {
         let RenameBody { job, from, to, line_of } = body.json()?;
         let what = if line_of.is_empty() { Renamed::Figure } else { Renamed::Line { of: &line_of } };
         let renamed = rename(&jobfile::from_value(job)?, what, &from, &to);
-        json(&renamed.ok_or_else(|| Problem::new(422, "The job cannot be written with this name", "choose another name"))?)
+        json(&renamed.ok_or_else(|| {
+            Problem::new(422, "The job cannot be written with this name", "choose another name")
+        })?)
     };
     let bytes = state.work(asked, work).await?;
     state.send(json_answer(), bytes).await
@@ -169,7 +192,12 @@ pub struct DxfLines {
 }
 
 #[utoipa::path(post, path = "/api/dxf", params(("unit" = Option<LengthUnit>, Query,), ("assume" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>, content_type = "image/vnd.dxf"), responses((status = 200, body = DxfLines), (status = 422, body = Problem)))]
-pub async fn import_dxf(state: Data<State>, query: Query<DxfQuery>, request: HttpRequest, body: Body) -> Result<Json<DxfLines>, Problem> {
+pub async fn import_dxf(
+    state: Data<State>,
+    query: Query<DxfQuery>,
+    request: HttpRequest,
+    body: Body,
+) -> Result<Json<DxfLines>, Problem> {
     let query = query.into_inner();
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let work = move || {
@@ -184,7 +212,14 @@ pub async fn import_dxf(state: Data<State>, query: Query<DxfQuery>, request: Htt
         let length = query.unit.unwrap_or_else(|| content.working_unit(query.assume));
         let display = Display { length, ..Display::default() };
         let dxf::Content { unit, contours, layers, mended, left_out, .. } = content;
-        Ok(Json(DxfLines { lines: sheet::lines_from(&contours, &display), length, unit: unit.map(str::to_string), layers, mended, left_out }))
+        Ok(Json(DxfLines {
+            lines: sheet::lines_from(&contours, &display),
+            length,
+            unit: unit.map(str::to_string),
+            layers,
+            mended,
+            left_out,
+        }))
     };
     state.work(asked, work).await
 }

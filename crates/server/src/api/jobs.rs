@@ -50,7 +50,15 @@ pub struct Ticket {
 
 fn ticket(row: JobRow) -> Ticket {
     let summary = serde_json::from_str(&row.summary).unwrap_or_default();
-    Ticket { id: row.id, title: row.title, number: row.number, revision: row.revision, saved_at: row.saved_at, archived: row.archived, summary }
+    Ticket {
+        id: row.id,
+        title: row.title,
+        number: row.number,
+        revision: row.revision,
+        saved_at: row.saved_at,
+        archived: row.archived,
+        summary,
+    }
 }
 
 #[derive(Serialize, ToSchema)]
@@ -64,7 +72,11 @@ pub struct Rack {
 #[utoipa::path(get, path = "/api/jobs", params(("offset" = Option<usize>, Query,), ("limit" = Option<usize>, Query,), ("archived" = Option<bool>, Query,)), responses((status = 200, body = Rack)))]
 pub async fn list(state: Data<State>, page: Query<Page>) -> Result<Json<Rack>, Problem> {
     let (rows, total) = state.ask(move |s| s.jobs(page.archived, page.offset, page.limit())).await?;
-    Ok(Json(Rack { jobs: rows.into_iter().map(ticket).collect(), total, trouble: state.store.damage().unwrap_or_default().to_string() }))
+    Ok(Json(Rack {
+        jobs: rows.into_iter().map(ticket).collect(),
+        total,
+        trouble: state.store.damage().unwrap_or_default().to_string(),
+    }))
 }
 
 /// A job with the revision it is.
@@ -107,7 +119,11 @@ impl Filed {
             // As Steelk writes it, every field is there: what is taken in can be opened again.
             return Err(Problem::new(
                 413,
-                format!("The job takes {:.1} MB as it is kept; {} MB is the most", document.len() as f64 / 1e6, jobfile::MOST_BYTES / 1_000_000),
+                format!(
+                    "The job takes {:.1} MB as it is kept; {} MB is the most",
+                    document.len() as f64 / 1e6,
+                    jobfile::MOST_BYTES / 1_000_000
+                ),
                 "split it into several jobs",
             ));
         }
@@ -146,16 +162,32 @@ pub fn file_new(state: &State, job: Job, note: &str) -> Result<Opened, Problem> 
 #[utoipa::path(post, path = "/api/jobs", request_body = Job, responses((status = 201, body = Opened), (status = 413, body = Problem), (status = 422, body = Problem)))]
 pub async fn create(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::to_keep(&request, body.bytes.len());
-    let opened = state.with_job(asked, move |_| Ok(jobfile::from_value(body.value()?)?), |state, job| file_new(state, job, "new")).await?;
+    let opened = state
+        .with_job(
+            asked,
+            move |_| Ok(jobfile::from_value(body.value()?)?),
+            |state, job| file_new(state, job, "new"),
+        )
+        .await?;
     Ok(HttpResponse::Created().insert_header((header::ETAG, format!("\"{}\"", opened.revision))).json(opened))
 }
 
 fn opened(row: JobRow, token: String, document: &str) -> Result<Opened, Problem> {
-    Ok(Opened { id: row.id, revision: row.revision, archived: row.archived, token, job: jobfile::stored(document.as_bytes())? })
+    Ok(Opened {
+        id: row.id,
+        revision: row.revision,
+        archived: row.archived,
+        token,
+        job: jobfile::stored(document.as_bytes())?,
+    })
 }
 
 #[utoipa::path(get, path = "/api/jobs/{id}", params(("id" = String, Path,)), responses((status = 200, body = Opened), (status = 404, body = Problem)))]
-pub async fn read(state: Data<State>, id: Path<String>, request: HttpRequest) -> Result<HttpResponse, Problem> {
+pub async fn read(
+    state: Data<State>,
+    id: Path<String>,
+    request: HttpRequest,
+) -> Result<HttpResponse, Problem> {
     let ((row, document), token) = state
         .ask(move |s| {
             let token = s.head(&id)?.token;
@@ -195,7 +227,8 @@ pub struct SaveBody {
     /// The saver's own name of this save, up to 64 characters: sent twice, it is filed once.
     #[serde(default)]
     pub token: String,
-    /// Tokens of earlier saves of the same saver whose answers never came, at most 16: this one may stand on any of them too.
+    /// Tokens of earlier saves of the same saver whose answers never came, at most 16: this one may stand on
+    /// any of them too.
     #[serde(default)]
     pub after: Vec<String>,
 }
@@ -210,12 +243,23 @@ pub struct Saved {
 fn based_on(headers: &HeaderMap) -> Result<i64, Problem> {
     let text = headers.get(header::IF_MATCH).and_then(|v| v.to_str().ok()).unwrap_or_default();
     let number = text.trim().trim_start_matches("W/").trim_matches('"').parse();
-    number.map_err(|_| Problem::new(428, "The save does not say which revision it is based on", "send the revision as If-Match"))
+    number.map_err(|_| {
+        Problem::new(
+            428,
+            "The save does not say which revision it is based on",
+            "send the revision as If-Match",
+        )
+    })
 }
 
 /// Saves on top of the revision in `If-Match`; 409 with the newer one when somebody saved in between.
 #[utoipa::path(put, path = "/api/jobs/{id}", params(("id" = String, Path,), ("If-Match" = String, Header,)), request_body = SaveBody, responses((status = 200, body = Saved), (status = 409, body = Problem), (status = 413, body = Problem), (status = 422, body = Problem), (status = 503, body = Problem)))]
-pub async fn save(state: Data<State>, id: Path<String>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn save(
+    state: Data<State>,
+    id: Path<String>,
+    request: HttpRequest,
+    body: Body,
+) -> Result<HttpResponse, Problem> {
     let based_on = based_on(request.headers())?;
     let asked = Asked::to_keep(&request, body.bytes.len());
     let read = move |_: &State| {
@@ -247,7 +291,11 @@ pub async fn restore(state: Data<State>, id: Path<String>) -> Result<HttpRespons
 }
 
 #[utoipa::path(post, path = "/api/jobs/{id}/copy", params(("id" = String, Path,)), responses((status = 201, body = Opened)))]
-pub async fn copy(state: Data<State>, id: Path<String>, request: HttpRequest) -> Result<HttpResponse, Problem> {
+pub async fn copy(
+    state: Data<State>,
+    id: Path<String>,
+    request: HttpRequest,
+) -> Result<HttpResponse, Problem> {
     let (row, document) = state.ask(move |s| s.job(&id)).await?;
     let asked = Asked::to_keep(&request, document.len());
     let read = move |_: &State| Ok((jobfile::stored(document.as_bytes())?, row));
@@ -275,11 +323,16 @@ pub struct Revisions {
 }
 
 #[utoipa::path(get, path = "/api/jobs/{id}/revisions", params(("id" = String, Path,), ("offset" = Option<usize>, Query,), ("limit" = Option<usize>, Query,)), responses((status = 200, body = Revisions)))]
-pub async fn revisions(state: Data<State>, id: Path<String>, page: Query<Page>) -> Result<Json<Revisions>, Problem> {
+pub async fn revisions(
+    state: Data<State>,
+    id: Path<String>,
+    page: Query<Page>,
+) -> Result<Json<Revisions>, Problem> {
     let (offset, limit) = (page.offset, page.limit());
     // One more than asked: the last row is compared with the one before it.
     let (rows, total) = state.ask(move |s| s.revisions(&id, offset, limit + 1)).await?;
-    let summaries: Vec<Summary> = rows.iter().map(|r| serde_json::from_str(&r.summary).unwrap_or_default()).collect();
+    let summaries: Vec<Summary> =
+        rows.iter().map(|r| serde_json::from_str(&r.summary).unwrap_or_default()).collect();
     let revisions = rows.iter().take(limit).enumerate().map(|(i, r)| Revision {
         revision: r.revision,
         saved_at: r.saved_at,
@@ -291,7 +344,11 @@ pub async fn revisions(state: Data<State>, id: Path<String>, page: Query<Page>) 
 }
 
 #[utoipa::path(get, path = "/api/jobs/{id}/revisions/{revision}", params(("id" = String, Path,), ("revision" = i64, Path,)), responses((status = 200, body = Opened), (status = 404, body = Problem)))]
-pub async fn revision(state: Data<State>, path: Path<(String, i64)>, request: HttpRequest) -> Result<HttpResponse, Problem> {
+pub async fn revision(
+    state: Data<State>,
+    path: Path<(String, i64)>,
+    request: HttpRequest,
+) -> Result<HttpResponse, Problem> {
     let (id, revision) = path.into_inner();
     let (row, document) = state
         .ask(move |s| {
@@ -306,7 +363,11 @@ pub async fn revision(state: Data<State>, path: Path<(String, i64)>, request: Ht
 
 /// The ticket's picture: a few kB, filed with every save; for jobs from before, made once.
 #[utoipa::path(get, path = "/api/jobs/{id}/picture.svg", params(("id" = String, Path,)), responses((status = 200, content_type = "image/svg+xml"), (status = 304, description = "the picture that the client has is the newest")))]
-pub async fn picture(state: Data<State>, id: Path<String>, request: HttpRequest) -> Result<HttpResponse, Problem> {
+pub async fn picture(
+    state: Data<State>,
+    id: Path<String>,
+    request: HttpRequest,
+) -> Result<HttpResponse, Problem> {
     let of = id.clone();
     let (head, kept) = state
         .ask(move |s| {
@@ -318,7 +379,8 @@ pub async fn picture(state: Data<State>, id: Path<String>, request: HttpRequest)
     let etag = format!("\"{}-{}\"", head.revision, crate::files::TICKET_LOOK);
     let had = request.headers().get(header::IF_NONE_MATCH).and_then(|v| v.to_str().ok()).unwrap_or_default();
     let answer = |mut r: actix_web::HttpResponseBuilder| {
-        r.insert_header((header::ETAG, etag.clone())).insert_header((header::CACHE_CONTROL, "private, no-cache"));
+        r.insert_header((header::ETAG, etag.clone()))
+            .insert_header((header::CACHE_CONTROL, "private, no-cache"));
         r
     };
     if had.split(',').any(|t| t.trim().trim_start_matches("W/") == etag) {

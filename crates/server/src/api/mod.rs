@@ -61,13 +61,17 @@ impl State {
     }
 
     /// Asks the store, off the request threads. Reads never wait for writes.
-    async fn ask<T: Send + 'static>(&self, f: impl FnOnce(&Store) -> Result<T, StoreError> + Send + 'static) -> Result<T, Problem> {
+    async fn ask<T: Send + 'static>(
+        &self,
+        f: impl FnOnce(&Store) -> Result<T, StoreError> + Send + 'static,
+    ) -> Result<T, Problem> {
         let store = self.store.clone();
         let done = tokio::task::spawn_blocking(move || f(&store)).await;
         Ok(done.map_err(Problem::ours)??)
     }
 
-    /// Reads a job and works on it, in the lane that its weight asks for. A newer request of the same client ends this one.
+    /// Reads a job and works on it, in the lane that its weight asks for. A newer request of the same client
+    /// ends this one.
     async fn with_job<J: HasJob, T: Send + 'static>(
         &self,
         asked: Asked,
@@ -98,17 +102,28 @@ impl State {
     }
 
     /// Works on something that is no job, in the lane that the size of its text asks for.
-    async fn work<T: Send + 'static>(&self, asked: Asked, f: impl FnOnce() -> Result<T, Problem> + Send + 'static) -> Result<T, Problem> {
+    async fn work<T: Send + 'static>(
+        &self,
+        asked: Asked,
+        f: impl FnOnce() -> Result<T, Problem> + Send + 'static,
+    ) -> Result<T, Problem> {
         let stop = self.desk.stop_of(&asked.client);
         let _asker = self.desk.asker(&stop, asked.line.is_some());
         self.desk.run(asked.weight, stop, asked.line.as_ref(), f).await
     }
 
     /// An answer on its way, within what all answers may hold.
-    async fn send(&self, mut with: actix_web::HttpResponseBuilder, bytes: Vec<u8>) -> Result<HttpResponse, Problem> {
+    async fn send(
+        &self,
+        mut with: actix_web::HttpResponseBuilder,
+        bytes: Vec<u8>,
+    ) -> Result<HttpResponse, Problem> {
         let leave = if bytes.len() > SMALL_ANSWER {
             let n = u32::try_from(bytes.len() / 1024).unwrap_or(u32::MAX).min(ANSWERS as u32);
-            let wait = tokio::time::timeout(std::time::Duration::from_secs(10), self.answers.clone().acquire_many_owned(n));
+            let wait = tokio::time::timeout(
+                std::time::Duration::from_secs(10),
+                self.answers.clone().acquire_many_owned(n),
+            );
             let leave = wait.await.ok().and_then(Result::ok);
             Some(leave.ok_or_else(|| Problem::busy("The server is sending other large answers", 5))?)
         } else {
@@ -192,7 +207,10 @@ impl MessageBody for Sent {
         BodySize::Sized(self.bytes.as_ref().map_or(0, |b| b.len() as u64))
     }
 
-    fn poll_next(mut self: std::pin::Pin<&mut Self>, _: &mut std::task::Context<'_>) -> std::task::Poll<Option<Result<Bytes, Self::Error>>> {
+    fn poll_next(
+        mut self: std::pin::Pin<&mut Self>,
+        _: &mut std::task::Context<'_>,
+    ) -> std::task::Poll<Option<Result<Bytes, Self::Error>>> {
         std::task::Poll::Ready(self.bytes.take().filter(|b| !b.is_empty()).map(Ok))
     }
 }
@@ -258,14 +276,17 @@ fn description() -> Value {
     let paths = all.get_mut("paths").and_then(Value::as_object_mut);
     for (path, methods) in paths.into_iter().flatten() {
         for (method, operation) in methods.as_object_mut().into_iter().flatten() {
-            let Some(responses) = operation.get_mut("responses").and_then(Value::as_object_mut) else { continue };
+            let Some(responses) = operation.get_mut("responses").and_then(Value::as_object_mut) else {
+                continue;
+            };
             for status in always(path, method) {
                 let problem = json!({ "content": { "application/problem+json": { "schema": { "$ref": "#/components/schemas/Problem" } } } });
                 responses.entry(status).or_insert(problem);
             }
             for (status, response) in responses.iter_mut() {
                 let refused = !status.starts_with('2') && !status.starts_with('3');
-                if let Some(content) = response.get_mut("content").and_then(Value::as_object_mut).filter(|_| refused)
+                if let Some(content) =
+                    response.get_mut("content").and_then(Value::as_object_mut).filter(|_| refused)
                     && let Some(body) = content.remove("application/json")
                 {
                     content.insert("application/problem+json".into(), body);
@@ -336,8 +357,9 @@ pub fn job_schema() -> Value {
     })
 }
 
-/// Objects take no fields but their own. Where schemas are joined by `allOf`, each alone would refuse the other's fields: the whole is closed
-/// instead of its parts, and parts that also stand alone are closed where they stand.
+/// Objects take no fields but their own. Where schemas are joined by `allOf`, each alone would refuse the
+/// other's fields: the whole is closed instead of its parts, and parts that also stand alone are closed where
+/// they stand.
 fn close_all(schemas: &mut serde_json::Map<String, Value>, prefix: &str) {
     let mut joined = std::collections::BTreeSet::new();
     schemas.values_mut().for_each(|s| close(s, prefix, &mut joined));
@@ -356,7 +378,9 @@ fn close(schema: &mut Value, prefix: &str, joined: &mut std::collections::BTreeS
         Value::Object(map) => {
             if let Some(Value::Array(parts)) = map.get_mut("allOf") {
                 for part in parts {
-                    if let Some(name) = part.get("$ref").and_then(Value::as_str).and_then(|r| r.strip_prefix(prefix)) {
+                    if let Some(name) =
+                        part.get("$ref").and_then(Value::as_str).and_then(|r| r.strip_prefix(prefix))
+                    {
                         joined.insert(name.to_string());
                     }
                     // Values within are closed for themselves.
@@ -367,7 +391,9 @@ fn close(schema: &mut Value, prefix: &str, joined: &mut std::collections::BTreeS
                 map.insert("unevaluatedProperties".into(), Value::Bool(false));
                 return;
             }
-            if map.get("type") == Some(&json!("object")) && map.get("properties").is_some_and(Value::is_object) {
+            if map.get("type") == Some(&json!("object"))
+                && map.get("properties").is_some_and(Value::is_object)
+            {
                 map.entry("additionalProperties").or_insert(Value::Bool(false));
             }
             map.values_mut().for_each(|s| close(s, prefix, joined));
@@ -380,7 +406,11 @@ fn close_alone(schema: &mut Value, prefix: &str, joined: &std::collections::BTre
     match schema {
         Value::Array(list) => list.iter_mut().for_each(|s| close_alone(s, prefix, joined, part)),
         Value::Object(map) => {
-            let refers = map.get("$ref").and_then(Value::as_str).and_then(|r| r.strip_prefix(prefix)).is_some_and(|n| joined.contains(n));
+            let refers = map
+                .get("$ref")
+                .and_then(Value::as_str)
+                .and_then(|r| r.strip_prefix(prefix))
+                .is_some_and(|n| joined.contains(n));
             if refers && !part {
                 map.insert("unevaluatedProperties".into(), Value::Bool(false));
             }
@@ -393,13 +423,20 @@ fn close_alone(schema: &mut Value, prefix: &str, joined: &std::collections::BTre
 }
 
 pub fn routes(config: &mut web::ServiceConfig) {
-    let query = web::QueryConfig::default().error_handler(|e, _| Problem::new(400, format!("The query cannot be read: {e}"), "see /api/openapi.json").into());
-    let path = web::PathConfig::default().error_handler(|e, _| Problem::new(404, format!("The path cannot be read: {e}"), "see /api/openapi.json").into());
+    let query = web::QueryConfig::default().error_handler(|e, _| {
+        Problem::new(400, format!("The query cannot be read: {e}"), "see /api/openapi.json").into()
+    });
+    let path = web::PathConfig::default().error_handler(|e, _| {
+        Problem::new(404, format!("The path cannot be read: {e}"), "see /api/openapi.json").into()
+    });
     config.service(
         web::scope("/api")
             .app_data(query)
             .app_data(path)
-            .route("/openapi.json", web::get().to(async || HttpResponse::Ok().content_type("application/json").body(openapi())))
+            .route(
+                "/openapi.json",
+                web::get().to(async || HttpResponse::Ok().content_type("application/json").body(openapi())),
+            )
             .route("/health", web::get().to(shelf::health))
             .route("/book", web::get().to(shelf::book))
             .route("/evaluate", web::post().to(evaluate::evaluate))
@@ -427,6 +464,12 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/jobs/{id}/revisions/{revision}", web::get().to(jobs::revision))
             .route("/jobs/{id}/picture.svg", web::get().to(jobs::picture))
             .route("/jobs/{id}/papers/{kind}", web::get().to(papers::paper))
-            .default_service(web::to(async || problem::problem(404, "There is no such address, or it takes no such request", "see /api/openapi.json"))),
+            .default_service(web::to(async || {
+                problem::problem(
+                    404,
+                    "There is no such address, or it takes no such request",
+                    "see /api/openapi.json",
+                )
+            })),
     );
 }

@@ -1,4 +1,5 @@
-//! A long search for an order of bends, told as it goes, one JSON value a line. A client that goes away stops it.
+//! A long search for an order of bends, told as it goes, one JSON value a line. A client that goes away stops
+//! it.
 
 use actix_web::web::Data;
 use actix_web::{HttpRequest, HttpResponse};
@@ -47,7 +48,13 @@ pub async fn order(state: Data<State>, request: HttpRequest, body: Body) -> Resu
     let read = move || {
         let told = body.json::<OrderBody>()?;
         let job: Job = jobfile::from_value(told.job)?;
-        let none = || Problem::new(422, format!("The job has no piece '{}'", told.piece), "name one of its pieces by its id");
+        let none = || {
+            Problem::new(
+                422,
+                format!("The job has no piece '{}'", told.piece),
+                "name one of its pieces by its id",
+            )
+        };
         let piece = job.pieces.iter().position(|p| p.id == told.piece).ok_or_else(none)?;
         Ok((job, piece))
     };
@@ -63,7 +70,11 @@ pub async fn order(state: Data<State>, request: HttpRequest, body: Body) -> Resu
             }
             on()
         };
-        let made = evaluate_searching(&job, &job.pieces[piece], &mut Search { effort: Effort::LONG, on: &mut going });
+        let made = evaluate_searching(
+            &job,
+            &job.pieces[piece],
+            &mut Search { effort: Effort::LONG, on: &mut going },
+        );
         let struck = made.bend_rows.iter().filter(|r| !r.strikes.is_empty()).count();
         let order = Some(made.bend_rows.iter().map(|r| r.name.clone()).collect());
         OrderLine { progress: 1.0, order, struck, said: made.plan.said, ..OrderLine::default() }

@@ -35,13 +35,20 @@ pub struct Ask {
     ("revision" = Option<i64>, Query, description = "the revision that the file is of; the newest where none is named"),
     ("view" = Option<bool>, Query, description = "show instead of save"),
 ), responses((status = 200, description = "the file"), (status = 404, body = Problem), (status = 422, body = Problem)))]
-pub async fn paper(state: Data<State>, path: Path<(String, String)>, ask: Query<Ask>, request: HttpRequest) -> Result<HttpResponse, Problem> {
+pub async fn paper(
+    state: Data<State>,
+    path: Path<(String, String)>,
+    ask: Query<Ask>,
+    request: HttpRequest,
+) -> Result<HttpResponse, Problem> {
     let (id, kind) = path.into_inner();
     let view = ask.view;
     let paper = if ask.paper.is_empty() {
         Paper::A4
     } else {
-        Paper::named(&ask.paper).ok_or_else(|| Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter"))?
+        Paper::named(&ask.paper).ok_or_else(|| {
+            Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter")
+        })?
     };
     let revision = ask.revision;
     let (document, saved_at, revision) = state
@@ -54,11 +61,20 @@ pub async fn paper(state: Data<State>, path: Path<(String, String)>, ask: Query<
         .with_job(
             Asked::of(&request, document.len()).beside(),
             move |_| Ok(jobfile::stored(document.as_bytes())?),
-            move |state, job| Ok(files::make(&job, &state.cache.job(&job), &kind, Of { piece: &ask.piece, frame: &ask.frame, paper, saved_at, revision })?),
+            move |state, job| {
+                Ok(files::make(
+                    &job,
+                    &state.cache.job(&job),
+                    &kind,
+                    Of { piece: &ask.piece, frame: &ask.frame, paper, saved_at, revision },
+                )?)
+            },
         )
         .await?;
     let how = if view { "inline" } else { "attachment" };
     let mut answer = HttpResponse::Ok();
-    answer.content_type(file.mime).insert_header((header::CONTENT_DISPOSITION, format!("{how}; filename=\"{}\"", file.name)));
+    answer
+        .content_type(file.mime)
+        .insert_header((header::CONTENT_DISPOSITION, format!("{how}; filename=\"{}\"", file.name)));
     state.send(answer, file.bytes).await
 }

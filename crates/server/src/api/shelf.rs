@@ -50,14 +50,22 @@ pub struct Book {
     pub brake_notes: [&'static str; 2],
 }
 
-const PREFERRED: [f64; 23] = [0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0, 40.0, 50.0, 60.0, 80.0];
+const PREFERRED: [f64; 23] = [
+    0.5, 0.6, 0.8, 1.0, 1.2, 1.5, 2.0, 2.5, 3.0, 4.0, 5.0, 6.0, 8.0, 10.0, 12.0, 15.0, 20.0, 25.0, 30.0,
+    40.0, 50.0, 60.0, 80.0,
+];
 
 #[utoipa::path(get, path = "/api/book", responses((status = 200, body = Book)))]
 pub async fn book() -> Json<Book> {
     let shelf = |m: &Material| ShelfMaterial {
         material: m.clone(),
         gauge_said: m.gauge.map_or("", |g| g.said()).into(),
-        gauges: m.gauge.map_or(Vec::new(), gauge::table).into_iter().map(|(number, mm)| GaugeRow { number, mm }).collect(),
+        gauges: m
+            .gauge
+            .map_or(Vec::new(), gauge::table)
+            .into_iter()
+            .map(|(number, mm)| GaugeRow { number, mm })
+            .collect(),
         radii: PREFERRED
             .iter()
             .filter(|t| **t <= 12.0)
@@ -112,7 +120,10 @@ pub async fn sections(query: Query<SectionQuery>) -> Json<SectionList> {
         let p = s.shape.properties();
         SectionRow {
             designation: s.designation.clone(),
-            series: s.series.and_then(|i| section::series().get(i)).map_or_else(String::new, |s| s.name.clone()),
+            series: s
+                .series
+                .and_then(|i| section::series().get(i))
+                .map_or_else(String::new, |s| s.name.clone()),
             source: s.source.clone(),
             size: s.shape.size().to_array(),
             worked: s.worked_mass(7850.0),
@@ -124,5 +135,8 @@ pub async fn sections(query: Query<SectionQuery>) -> Json<SectionList> {
         }
     };
     let text: String = query.q.chars().take(60).collect();
-    Json(SectionList { sections: section::search(&text, 40).into_iter().map(row).collect(), total: section::sections().len() })
+    Json(SectionList {
+        sections: section::search(&text, 40).into_iter().map(row).collect(),
+        total: section::sections().len(),
+    })
 }

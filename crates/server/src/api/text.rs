@@ -35,7 +35,8 @@ pub struct Text {
 }
 
 fn typed<T: serde::de::DeserializeOwned>(value: Value) -> Result<T, Problem> {
-    serde_json::from_value(value).map_err(|e| Problem::new(422, format!("It cannot be read: {e}"), "see /api/openapi.json"))
+    serde_json::from_value(value)
+        .map_err(|e| Problem::new(422, format!("It cannot be read: {e}"), "see /api/openapi.json"))
 }
 
 /// A piece, a frame or a job as a text that a person reads.
@@ -46,7 +47,13 @@ pub async fn text(body: Body) -> Result<Json<Text>, Problem> {
         (Some(piece), ..) => print_piece(&typed(piece)?, false),
         (_, Some(frame), _) => print_frame(&typed(frame)?, false),
         (_, _, Some(job)) => print_job(&jobfile::from_value(job)?),
-        _ => return Err(Problem::new(422, "Nothing was sent to be printed", "send a piece, a frame or a job")),
+        _ => {
+            return Err(Problem::new(
+                422,
+                "Nothing was sent to be printed",
+                "send a piece, a frame or a job",
+            ));
+        }
     };
     Ok(Json(Text { text }))
 }
@@ -69,7 +76,8 @@ pub struct TextReadBody {
     pub now: Option<Value>,
 }
 
-/// What was read, and what could not be. A piece or frame has no id and no issued numbers: those stay with what it replaces.
+/// What was read, and what could not be. A piece or frame has no id and no issued numbers: those stay with
+/// what it replaces.
 #[derive(Serialize, ToSchema)]
 pub struct TextRead {
     #[schema(value_type = Option<Piece>)]
@@ -83,7 +91,11 @@ pub struct TextRead {
 
 /// A text → the piece, frame or job that it tells.
 #[utoipa::path(post, path = "/api/text/read", request_body = TextReadBody, responses((status = 200, body = TextRead)))]
-pub async fn read_text(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
+pub async fn read_text(
+    state: Data<State>,
+    request: HttpRequest,
+    body: Body,
+) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let work = move || {
         let body: TextReadBody = body.json()?;
@@ -92,12 +104,14 @@ pub async fn read_text(state: Data<State>, request: HttpRequest, body: Body) -> 
             TextOf::Piece => {
                 let (piece, faults) = read_piece(&body.text);
                 out.faults = faults;
-                out.piece = piece.map(|p| kept(&PIECE, serde_json::to_value(p).unwrap_or_default(), body.now.as_ref()));
+                out.piece = piece
+                    .map(|p| kept(&PIECE, serde_json::to_value(p).unwrap_or_default(), body.now.as_ref()));
             }
             TextOf::Frame => {
                 let (frame, faults) = read_frame(&body.text);
                 out.faults = faults;
-                out.frame = frame.map(|f| kept(&FRAME, serde_json::to_value(f).unwrap_or_default(), body.now.as_ref()));
+                out.frame = frame
+                    .map(|f| kept(&FRAME, serde_json::to_value(f).unwrap_or_default(), body.now.as_ref()));
             }
             TextOf::Job => {
                 let (job, faults) = read_job(&body.text);

@@ -40,8 +40,9 @@ pub struct Verbs {
 
 #[utoipa::path(get, path = "/api/verbs", responses((status = 200, body = Verbs)))]
 pub async fn verbs() -> HttpResponse {
-    static TEXT: std::sync::LazyLock<String> =
-        std::sync::LazyLock::new(|| serde_json::to_string(&Verbs { piece: describe(&PIECE), frame: describe(&FRAME) }).unwrap_or_default());
+    static TEXT: std::sync::LazyLock<String> = std::sync::LazyLock::new(|| {
+        serde_json::to_string(&Verbs { piece: describe(&PIECE), frame: describe(&FRAME) }).unwrap_or_default()
+    });
     HttpResponse::Ok().content_type("application/json").body(TEXT.as_str())
 }
 
@@ -93,7 +94,8 @@ pub async fn lines(body: Body) -> Result<Json<LinesRead>, Problem> {
     let body: LinesBody = body.json()?;
     let standing: Vec<(String, Value)> = body.lines.into_iter().map(|l| (l.id, l.say)).collect();
     let (read, faults) = take_in(body.bench.bench(), &body.text, &standing, body.above, &body.issued);
-    let lines = read.into_iter().map(|l| NewLine { id: l.id, off: l.off, note: l.note, say: l.say }).collect();
+    let lines =
+        read.into_iter().map(|l| NewLine { id: l.id, off: l.off, note: l.note, say: l.say }).collect();
     Ok(Json(LinesRead { lines, faults }))
 }
 

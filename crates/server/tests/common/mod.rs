@@ -22,7 +22,11 @@ impl Drop for Server {
 }
 
 pub fn agent() -> ureq::Agent {
-    ureq::Agent::config_builder().http_status_as_error(false).timeout_global(Some(Duration::from_secs(60))).build().into()
+    ureq::Agent::config_builder()
+        .http_status_as_error(false)
+        .timeout_global(Some(Duration::from_secs(60)))
+        .build()
+        .into()
 }
 
 pub fn start(command: &str, data: &Path) -> Server {
@@ -63,7 +67,8 @@ impl Server {
 
     pub fn bytes(&self, path: &str) -> (String, Vec<u8>) {
         let mut r = self.agent.get(self.url(path)).call().unwrap();
-        let name = r.headers().get("content-disposition").map_or(String::new(), |v| v.to_str().unwrap().to_string());
+        let name =
+            r.headers().get("content-disposition").map_or(String::new(), |v| v.to_str().unwrap().to_string());
         (name, r.body_mut().read_to_vec().unwrap())
     }
 
@@ -73,7 +78,8 @@ impl Server {
     }
 
     pub fn put(&self, path: &str, revision: i64, body: &Value) -> Result<(u16, Value), ureq::Error> {
-        let mut r = self.agent.put(self.url(path)).header("If-Match", format!("\"{revision}\"")).send_json(body)?;
+        let mut r =
+            self.agent.put(self.url(path)).header("If-Match", format!("\"{revision}\"")).send_json(body)?;
         Ok((r.status().as_u16(), r.body_mut().read_json().unwrap_or(Value::Null)))
     }
 }
@@ -90,8 +96,13 @@ pub fn strip_job(leg: &str) -> Value {
 
 /// The command line: exit code, standard output, standard error.
 pub fn steelk(args: &[&str]) -> (i32, String, String) {
-    let out = Command::new(env!("CARGO_BIN_EXE_steelk")).args(args).env_remove("STEELK_KEY").output().unwrap();
-    (out.status.code().unwrap(), String::from_utf8_lossy(&out.stdout).into(), String::from_utf8_lossy(&out.stderr).into())
+    let out =
+        Command::new(env!("CARGO_BIN_EXE_steelk")).args(args).env_remove("STEELK_KEY").output().unwrap();
+    (
+        out.status.code().unwrap(),
+        String::from_utf8_lossy(&out.stdout).into(),
+        String::from_utf8_lossy(&out.stderr).into(),
+    )
 }
 
 /// Points of a packed list: little-endian 32 bit floats in base64, x and y in turn.
@@ -99,5 +110,9 @@ pub fn steelk(args: &[&str]) -> (i32, String, String) {
 pub fn points(packed: &Value) -> Vec<[f32; 2]> {
     use base64::Engine;
     let raw = base64::prelude::BASE64_STANDARD.decode(packed.as_str().unwrap()).unwrap();
-    raw.chunks_exact(8).map(|c| [f32::from_le_bytes(c[..4].try_into().unwrap()), f32::from_le_bytes(c[4..].try_into().unwrap())]).collect()
+    raw.chunks_exact(8)
+        .map(|c| {
+            [f32::from_le_bytes(c[..4].try_into().unwrap()), f32::from_le_bytes(c[4..].try_into().unwrap())]
+        })
+        .collect()
 }

@@ -1,5 +1,6 @@
-//! A job, a piece or a frame as a text that a person reads, compares and keeps: printed from the same sentences that the screen shows, and
-//! read back as the same. Numbers of ids that are not in use any more are not told.
+//! A job, a piece or a frame as a text that a person reads, compares and keeps: printed from the same
+//! sentences that the screen shows, and read back as the same. Numbers of ids that are not in use any more
+//! are not told.
 
 mod settings;
 
@@ -74,7 +75,11 @@ pub fn print_job(job: &Job) -> String {
         match s.list {
             "" | "pieces" | "frames" | "columns" | "rows" => {}
             "brake" | "saw" if of.is_object() => out += &format!("{}\n", setting(s.verb.tag, of)),
-            _ => of.as_array().into_iter().flatten().for_each(|v| out += &format!("{}\n", setting(s.verb.tag, v))),
+            _ => of
+                .as_array()
+                .into_iter()
+                .flatten()
+                .for_each(|v| out += &format!("{}\n", setting(s.verb.tag, v))),
         }
     }
     for piece in value["pieces"].as_array().into_iter().flatten() {
@@ -200,7 +205,9 @@ fn read_blocks(text: &str) -> (Map<String, Value>, Vec<TextFault>) {
             (list, _) => push(&mut out, list, value),
         }
         // What stands between is no line of the block: its place is kept.
-        if let Some(b) = block.as_mut().filter(|b| b.before != at && !matches!(found.list, "columns" | "rows")) {
+        if let Some(b) =
+            block.as_mut().filter(|b| b.before != at && !matches!(found.list, "columns" | "rows"))
+        {
             b.text.push('\n');
         }
     }
@@ -213,7 +220,14 @@ fn read_blocks(text: &str) -> (Map<String, Value>, Vec<TextFault>) {
 
 fn lost(line: usize, text: &str) -> TextFault {
     let n = text.chars().count();
-    TextFault { line, fault: Fault::new("this line belongs to no piece or frame", "put it below a line such as: piece P-1 \"Plate\", 2 thick s235", (0, n)) }
+    TextFault {
+        line,
+        fault: Fault::new(
+            "this line belongs to no piece or frame",
+            "put it below a line such as: piece P-1 \"Plate\", 2 thick s235",
+            (0, n),
+        ),
+    }
 }
 
 /// Pieces and frames without an id, or with one that is taken, get their own.
@@ -222,7 +236,11 @@ fn name_all(map: &mut Map<String, Value>) {
     for (list, stem) in [("pieces", "piece"), ("frames", "frame")] {
         for item in map.get_mut(list).and_then(Value::as_array_mut).into_iter().flatten() {
             let id = item.get("id").and_then(Value::as_str).unwrap_or_default().to_string();
-            let id = if id.is_empty() || taken.contains(&id) { crate::grammar::next_id(stem, taken.iter().map(String::as_str)) } else { id };
+            let id = if id.is_empty() || taken.contains(&id) {
+                crate::grammar::next_id(stem, taken.iter().map(String::as_str))
+            } else {
+                id
+            };
             item["id"] = id.clone().into();
             taken.push(id);
         }
@@ -249,17 +267,37 @@ fn whole(text: &str, why: &str) -> TextFault {
     TextFault { line: 1, fault: Fault::new(why, "compare it with a job that is printed as text", (0, n)) }
 }
 
-/// The text of a piece or frame → the piece or frame as it is stored, without id and issued numbers; None where it has no head.
-fn read_one<T: serde::de::DeserializeOwned>(text: &str, list: &str, head: &str) -> (Option<T>, Vec<TextFault>) {
+/// The text of a piece or frame → the piece or frame as it is stored, without id and issued numbers; None
+/// where it has no head.
+fn read_one<T: serde::de::DeserializeOwned>(
+    text: &str,
+    list: &str,
+    head: &str,
+) -> (Option<T>, Vec<TextFault>) {
     let (map, mut faults) = read_blocks(text);
     let found = map.get(list).and_then(Value::as_array).map(Vec::as_slice).unwrap_or_default();
     if let [_, _, ..] = found {
-        let line = text.lines().enumerate().filter(|(_, l)| begins(l).is_some_and(|s| s.list == list)).nth(1).map_or(1, |(i, _)| i + 1);
-        faults.push(TextFault { line, fault: Fault::new("this is the text of one", "bring a whole job in as a file", (0, 1)) });
+        let line = text
+            .lines()
+            .enumerate()
+            .filter(|(_, l)| begins(l).is_some_and(|s| s.list == list))
+            .nth(1)
+            .map_or(1, |(i, _)| i + 1);
+        faults.push(TextFault {
+            line,
+            fault: Fault::new("this is the text of one", "bring a whole job in as a file", (0, 1)),
+        });
     }
     let Some(first) = found.first() else {
         if faults.is_empty() {
-            faults.push(TextFault { line: 1, fault: Fault::new(format!("the {head} has no head"), format!("begin with: {head} P-1 \"Name\", …"), (0, 1)) });
+            faults.push(TextFault {
+                line: 1,
+                fault: Fault::new(
+                    format!("the {head} has no head"),
+                    format!("begin with: {head} P-1 \"Name\", …"),
+                    (0, 1),
+                ),
+            });
         }
         return (None, faults);
     };

@@ -1,5 +1,5 @@
-//! The lines of a job's text that are no verbs of a piece or frame: the job itself, its figures and the shop's settings, and the heads of
-//! pieces and frames.
+//! The lines of a job's text that are no verbs of a piece or frame: the job itself, its figures and the
+//! shop's settings, and the heads of pieces and frames.
 
 use std::sync::LazyLock;
 
@@ -12,7 +12,16 @@ pub struct Setting {
 }
 
 const fn setting(list: &'static str, tag: &'static str, sentence: &'static [Part]) -> Setting {
-    let verb = Verb { tag, stem: "", about: "", role: Role::Other, starts: &[], offers: &[], sentence, examples: &[] };
+    let verb = Verb {
+        tag,
+        stem: "",
+        about: "",
+        role: Role::Other,
+        starts: &[],
+        offers: &[],
+        sentence,
+        examples: &[],
+    };
     Setting { list, verb }
 }
 
@@ -29,7 +38,8 @@ const fn value_or(path: &'static str, label: &'static str) -> Part {
 }
 
 const NOTE: Part = clause(&[word("note"), text_or("/note", "note")]);
-const MATERIAL: Part = clause(&[word("material"), Slot::new("/material", "material", Kind::Material).empty("any").part()]);
+const MATERIAL: Part =
+    clause(&[word("material"), Slot::new("/material", "material", Kind::Material).empty("any").part()]);
 const THICKNESS: Part = Slot::new("/thickness", "thickness", Kind::Thickness).part();
 
 const SCHOOLS: &[(&str, &str)] = &[
@@ -40,20 +50,36 @@ const SCHOOLS: &[(&str, &str)] = &[
     ("test_bend", "by the test bend|by test bend"),
 ];
 const K: Part = Slot::new("/bend_rule/k", "K-factor", Kind::Number).empty("").part();
-const NAMED: Part = aside(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()]);
+const NAMED: Part =
+    aside(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()]);
 
 const UNITS: &[(&str, &str)] = &[("mm", "in mm"), ("in", "in inches")];
-const INCHES: Part = clause(&[pick("/display/inches", "fractions", &[("decimal", "decimal"), ("1/16", "to 1/16"), ("1/32", "to 1/32"), ("1/64", "to 1/64")])]);
+const INCHES: Part = clause(&[pick(
+    "/display/inches",
+    "fractions",
+    &[("decimal", "decimal"), ("1/16", "to 1/16"), ("1/32", "to 1/32"), ("1/64", "to 1/64")],
+)]);
 /// Where a piece or frame departs from the job's unit.
 const OWN_UNIT: Part = clause(&[Pick::new("/display/length", "unit", UNITS).usual("").part()]);
 const ID: Part = clause(&[word("id"), Slot::new("/id", "id", Kind::Word).empty("").part()]);
 const OFF: Part = clause(&[Slot::new("/quantity", "quantity", Kind::Count).usual("1").part(), word("off")]);
 
 /// A point told as a pair.
-const PAIR: &[Part] = &[opening("("), value("/0", "x of point {n}"), sign(","), value("/1", "y of point {n}"), sign(")")];
+const PAIR: &[Part] =
+    &[opening("("), value("/0", "x of point {n}"), sign(","), value("/1", "y of point {n}"), sign(")")];
 
 const fn pairs(path: &'static str, lead: &'static str) -> Part {
-    Part::List(List { path, label: "point", item: PAIR, lead, between: "", ids: Ids::None, least: 0, adds: &[], chain: false })
+    Part::List(List {
+        path,
+        label: "point",
+        item: PAIR,
+        lead,
+        between: "",
+        ids: Ids::None,
+        least: 0,
+        adds: &[],
+        chain: false,
+    })
 }
 
 macro_rules! tool {
@@ -77,8 +103,16 @@ pub static SETTINGS: [Setting; 14] = [
             NOTE,
         ],
     ),
-    setting("figures", "figure", &[verb("figure"), name("/name", "name", Kind::Word), word("="), value("/value", "value"), NOTE]),
-    setting("stock", "sheet", &[verb("sheet"), length("/length", "length"), times(), length("/width", "width")]),
+    setting(
+        "figures",
+        "figure",
+        &[verb("figure"), name("/name", "name", Kind::Word), word("="), value("/value", "value"), NOTE],
+    ),
+    setting(
+        "stock",
+        "sheet",
+        &[verb("sheet"), length("/length", "length"), times(), length("/width", "width")],
+    ),
     setting(
         "bend_table",
         "table_row",
@@ -166,15 +200,29 @@ pub static SETTINGS: [Setting; 14] = [
             clause(&[word("strength"), value_or("/strength", "strength")]),
             clause(&[word("radius"), value_or("/radius", "smallest radius")]),
             clause(&[word("cost"), value_or("/cost", "cost")]),
-            clause(&[pick("/stuff", "stuff", &[("metal", "metal"), ("plastic", "plastic"), ("film", "film"), ("wood", "wood")])]),
+            clause(&[pick(
+                "/stuff",
+                "stuff",
+                &[("metal", "metal"), ("plastic", "plastic"), ("film", "film"), ("wood", "wood")],
+            )]),
             clause(&[pick(
                 "/bent",
                 "how it is bent",
-                &[("cold", "bent at a brake"), ("hot", "bent hot"), ("scored", "scored and folded"), ("by_hand", "folded by hand"), ("not", "not bent")],
+                &[
+                    ("cold", "bent at a brake"),
+                    ("hot", "bent hot"),
+                    ("scored", "scored and folded"),
+                    ("by_hand", "folded by hand"),
+                    ("not", "not bent"),
+                ],
             )]),
         ],
     ),
-    setting("sections", "section", &[verb("section"), text("/name", "name"), sign(":"), pairs("/points", ""), pairs("/bore", "bore")]),
+    setting(
+        "sections",
+        "section",
+        &[verb("section"), text("/name", "name"), sign(":"), pairs("/points", ""), pairs("/bore", "bore")],
+    ),
     setting(
         "saw",
         "saw",
@@ -195,7 +243,10 @@ pub static SETTINGS: [Setting; 14] = [
             verb("bar stock"),
             length("/length", "length"),
             printed("long"),
-            clause(&[word("of"), Slot::new("/section", "section", Kind::Section).empty("every section").part()]),
+            clause(&[
+                word("of"),
+                Slot::new("/section", "section", Kind::Section).empty("every section").part(),
+            ]),
             clause(&[Slot::new("/count", "count", Kind::Count).empty("any number").part(), word("pieces")]),
             clause(&[flag("/offcut", "offcut", &[("false", "new"), ("true", "offcut")])]),
         ],
@@ -210,13 +261,26 @@ pub static SETTINGS: [Setting; 14] = [
             OFF,
             must(&[THICKNESS, word("thick"), name("/material", "material", Kind::Material)]),
             clause(&[radius_or("/radius", "usual inside radius", "own")]),
-            clause(&[Pick::new("/hand", "hand", &[("none", "no hand"), ("left", "left hand"), ("right", "right hand")]).part()]),
+            clause(&[Pick::new(
+                "/hand",
+                "hand",
+                &[("none", "no hand"), ("left", "left hand"), ("right", "right hand")],
+            )
+            .part()]),
             clause(&[word("finish"), text_or("/finish", "finish")]),
-            clause(&[pick("/rolling", "rolling direction", &[("unknown", "rolled either way"), ("east", "rolled east"), ("north", "rolled north")])]),
+            clause(&[pick(
+                "/rolling",
+                "rolling direction",
+                &[("unknown", "rolled either way"), ("east", "rolled east"), ("north", "rolled north")],
+            )]),
             OWN_UNIT,
             INCHES,
             clause(&[Pick::new("/bend_rule/school", "bend rule", SCHOOLS).usual("").part(), K, NAMED]),
-            clause(&[word("bend"), row_or("/bend_order", "order of bends", Kind::Line, "as proposed"), word("first")]),
+            clause(&[
+                word("bend"),
+                row_or("/bend_order", "order of bends", Kind::Line, "as proposed"),
+                word("first"),
+            ]),
             ID,
         ],
     ),
@@ -253,4 +317,5 @@ pub static SETTINGS: [Setting; 14] = [
 ];
 
 /// The settings as a bench of their own.
-pub static BENCH: LazyLock<Bench> = LazyLock::new(|| Bench::of(SETTINGS.iter().map(|s| &s.verb), |v| Some(v.clone())));
+pub static BENCH: LazyLock<Bench> =
+    LazyLock::new(|| Bench::of(SETTINGS.iter().map(|s| &s.verb), |v| Some(v.clone())));

@@ -1,5 +1,6 @@
-//! Plans bar by bar, by values of the pieces that are corrected from bar to bar: what was laid with waste becomes dearer and is laid
-//! sooner the next time. After Mukhacheva et al. (2000), "sequential value correction".
+//! Plans bar by bar, by values of the pieces that are corrected from bar to bar: what was laid with waste
+//! becomes dearer and is laid sooner the next time. After Mukhacheva et al. (2000), "sequential value
+//! correction".
 
 use super::knapsack::likely;
 use super::{Filled, Search};
@@ -23,7 +24,14 @@ impl Chance {
 
 impl Search<'_> {
     /// The best plan of many passes; ends when one costs no more than `least` buys, or when told to.
-    pub(super) fn corrected(&self, demand: &[usize], best: &mut Filled, least: f64, passes: usize, go_on: &mut dyn FnMut() -> bool) {
+    pub(super) fn corrected(
+        &self,
+        demand: &[usize],
+        best: &mut Filled,
+        least: f64,
+        passes: usize,
+        go_on: &mut dyn FnMut() -> bool,
+    ) {
         let mut chance = Chance(0x9e37_79b9_7f4a_7c15);
         let worth = |i: usize| (self.sizes[i] as f64).powf(LONGER);
         let mut values: Vec<f64> = (0..demand.len()).map(worth).collect();
@@ -65,7 +73,8 @@ impl Search<'_> {
             if l.count.is_some_and(|n| used[k] >= n) {
                 continue;
             }
-            let pieces = self.shorten(k, usize::MAX, likely(&self.sizes, values, left, l.capacity, SEARCH_STEPS).1);
+            let pieces =
+                self.shorten(k, usize::MAX, likely(&self.sizes, values, left, l.capacity, SEARCH_STEPS).1);
             if pieces.is_empty() {
                 continue;
             }

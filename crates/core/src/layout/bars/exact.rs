@@ -1,4 +1,5 @@
-//! Every arrangement worth trying, for tasks that the quicker ways leave open: pieces from the longest, each on every bar that differs.
+//! Every arrangement worth trying, for tasks that the quicker ways leave open: pieces from the longest, each
+//! on every bar that differs.
 
 use super::{Filled, Search};
 
@@ -25,7 +26,8 @@ struct Walk<'a, 'b> {
 impl Search<'_> {
     /// A plan that costs less than `below`, if the search comes upon one; the best that it meets.
     pub(super) fn every_way(&self, demand: &[usize], below: f64) -> Option<Filled> {
-        let mut pieces: Vec<usize> = demand.iter().enumerate().flat_map(|(i, &n)| std::iter::repeat_n(i, n)).collect();
+        let mut pieces: Vec<usize> =
+            demand.iter().enumerate().flat_map(|(i, &n)| std::iter::repeat_n(i, n)).collect();
         if pieces.len() > MOST_PIECES {
             return None;
         }
@@ -34,9 +36,25 @@ impl Search<'_> {
         for i in (0..pieces.len()).rev() {
             ahead[i] = ahead[i + 1] + self.sizes[pieces[i]];
         }
-        let rate = self.lengths.iter().filter(|l| l.capacity > 0).map(|l| l.cost / l.capacity as f64).fold(f64::INFINITY, f64::min);
+        let rate = self
+            .lengths
+            .iter()
+            .filter(|l| l.capacity > 0)
+            .map(|l| l.cost / l.capacity as f64)
+            .fold(f64::INFINITY, f64::min);
         let used = vec![0; self.lengths.len()];
-        let mut w = Walk { search: self, pieces, ahead, bars: Vec::new(), used, cost: 0.0, best: below, found: None, steps: 0, rate };
+        let mut w = Walk {
+            search: self,
+            pieces,
+            ahead,
+            bars: Vec::new(),
+            used,
+            cost: 0.0,
+            best: below,
+            found: None,
+            steps: 0,
+            rate,
+        };
         w.go(0);
         w.found.map(|bars| (bars, vec![0; demand.len()]))
     }
@@ -77,7 +95,11 @@ impl Walk<'_, '_> {
         }
         for k in 0..self.search.lengths.len() {
             let l = self.search.lengths[k];
-            if size > l.capacity || l.count.is_some_and(|n| self.used[k] >= n) || self.cost + l.cost >= self.best - 1e-9 || !self.search.fits(k, &[piece]) {
+            if size > l.capacity
+                || l.count.is_some_and(|n| self.used[k] >= n)
+                || self.cost + l.cost >= self.best - 1e-9
+                || !self.search.fits(k, &[piece])
+            {
                 continue;
             }
             self.used[k] += 1;

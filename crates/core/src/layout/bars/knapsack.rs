@@ -1,7 +1,7 @@
 //! The fullest and the most valuable filling of one bar, over whole steps of length.
 
-/// How many of each type fill a bar best: the sum of `value` greatest, sizes within `capacity`, no more of a type than `most`.
-/// Sizes are whole steps. Returns the value and the counts.
+/// How many of each type fill a bar best: the sum of `value` greatest, sizes within `capacity`, no more of a
+/// type than `most`. Sizes are whole steps. Returns the value and the counts.
 #[cfg(test)]
 pub fn most_valuable(sizes: &[usize], values: &[f64], most: &[usize], capacity: usize) -> (f64, Vec<usize>) {
     let best = Fillings::new(sizes, values, most, capacity);
@@ -68,10 +68,20 @@ impl<'a> Fillings<'a> {
     }
 }
 
-/// A good filling, soon: depth first by value for size, the best among so many steps. Often the most valuable, never more than it.
-pub fn likely(sizes: &[usize], values: &[f64], most: &[usize], capacity: usize, steps: usize) -> (f64, Vec<usize>) {
-    let mut by: Vec<usize> = (0..sizes.len()).filter(|&i| values[i] > 1e-12 && most[i] > 0 && sizes[i] <= capacity).collect();
-    by.sort_by(|&a, &b| (values[b] / sizes[b] as f64).total_cmp(&(values[a] / sizes[a] as f64)).then(sizes[b].cmp(&sizes[a])));
+/// A good filling, soon: depth first by value for size, the best among so many steps. Often the most
+/// valuable, never more than it.
+pub fn likely(
+    sizes: &[usize],
+    values: &[f64],
+    most: &[usize],
+    capacity: usize,
+    steps: usize,
+) -> (f64, Vec<usize>) {
+    let mut by: Vec<usize> =
+        (0..sizes.len()).filter(|&i| values[i] > 1e-12 && most[i] > 0 && sizes[i] <= capacity).collect();
+    by.sort_by(|&a, &b| {
+        (values[b] / sizes[b] as f64).total_cmp(&(values[a] / sizes[a] as f64)).then(sizes[b].cmp(&sizes[a]))
+    });
     let rate = |k: usize| by.get(k).map_or(0.0, |&i| values[i] / sizes[i] as f64);
     // Nothing from here on is smaller: below it the rest of a bar is waste.
     let mut smallest = vec![usize::MAX; by.len() + 1];
@@ -140,7 +150,9 @@ mod tests {
     /// Every filling there is.
     fn tried(sizes: &[usize], values: &[f64], most: &[usize], capacity: usize) -> f64 {
         let Some((&size, rest)) = sizes.split_first() else { return 0.0 };
-        (0..=most[0].min(capacity / size)).map(|n| n as f64 * values[0] + tried(rest, &values[1..], &most[1..], capacity - n * size)).fold(0.0, f64::max)
+        (0..=most[0].min(capacity / size))
+            .map(|n| n as f64 * values[0] + tried(rest, &values[1..], &most[1..], capacity - n * size))
+            .fold(0.0, f64::max)
     }
 
     proptest! {

@@ -1,5 +1,6 @@
-//! Pieces onto stock lengths: kerf, trimmed ends, mitres that share a cut, several lengths and offcuts. The plan comes with a bound that
-//! no plan can beat, so that it is known to be the best, or by how much it might not be.
+//! Pieces onto stock lengths: kerf, trimmed ends, mitres that share a cut, several lengths and offcuts. The
+//! plan comes with a bound that no plan can beat, so that it is known to be the best, or by how much it might
+//! not be.
 
 mod corrected;
 mod exact;
@@ -66,7 +67,8 @@ impl Plan {
 
 /// Lengths are compared in steps of this, mm: pieces rounded down, bars up, so that the bound stays one.
 const STEP: f64 = 0.5;
-/// An offcut costs this part of a new bar of its length: it is taken first, and a short one before a long one.
+/// An offcut costs this part of a new bar of its length: it is taken first, and a short one before a long
+/// one.
 const RACK: f64 = 1e-4;
 /// The most pieces of one task.
 pub const MOST_PIECES: usize = 20_000;
@@ -89,7 +91,8 @@ struct Search<'a> {
     lengths: Vec<Length>,
 }
 
-/// Plans the task. `go_on` is asked between steps with how far it is (0 to 1); false stops it with the best plan so far.
+/// Plans the task. `go_on` is asked between steps with how far it is (0 to 1); false stops it with the best
+/// plan so far.
 pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> Plan {
     let usable = |s: &Stock| s.length - if s.offcut { 0.0 } else { 2.0 * task.trim };
     let lengths: Vec<Length> = task
@@ -102,7 +105,8 @@ pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> 
             count: s.count,
         })
         .collect();
-    let sizes: Vec<usize> = task.parts.iter().map(|p| (((p.length + task.kerf) / STEP - 1e-6).floor() as usize).max(1)).collect();
+    let sizes: Vec<usize> =
+        task.parts.iter().map(|p| (((p.length + task.kerf) / STEP - 1e-6).floor() as usize).max(1)).collect();
     let search = Search { task, sizes, lengths };
     let mut demand = task.demand.clone();
     let mut out = Plan { left_out: vec![0; demand.len()], ..Plan::default() };
@@ -127,7 +131,12 @@ pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> 
     // What the quick plans found are fillings to begin with.
     let mut met = fillings(&best);
     if effort != Effort::Quick
-        && let Some(r) = search.relax(&demand, &mut met, &|bound, cost| search.attainable(bound) >= search.attainable(cost), alive)
+        && let Some(r) = search.relax(
+            &demand,
+            &mut met,
+            &|bound, cost| search.attainable(bound) >= search.attainable(cost),
+            alive,
+        )
     {
         bound = f64::max(bound, r.bound);
         stopped |= !r.finished;
@@ -150,7 +159,12 @@ pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> 
         out.left_out[i] += m;
     }
     out.bars = search.joined(bars);
-    out.bought = out.bars.iter().filter(|b| !task.stock[b.stock].offcut).map(|b| task.stock[b.stock].length * b.times as f64).sum();
+    out.bought = out
+        .bars
+        .iter()
+        .filter(|b| !task.stock[b.stock].offcut)
+        .map(|b| task.stock[b.stock].length * b.times as f64)
+        .sum();
     out.bound = search.attainable(bound).min(out.bought);
     out.stopped = stopped;
     go_on(1.0);
@@ -194,7 +208,8 @@ impl Search<'_> {
 
     fn cost(&self, filled: &Filled) -> f64 {
         // What is left out weighs more than any bar.
-        filled.0.iter().map(|b| self.lengths[b.0].cost).sum::<f64>() + filled.1.iter().sum::<usize>() as f64 * 1e9
+        filled.0.iter().map(|b| self.lengths[b.0].cost).sum::<f64>()
+            + filled.1.iter().sum::<usize>() as f64 * 1e9
     }
 
     /// New stock, mm.
@@ -239,7 +254,9 @@ impl Search<'_> {
                     b.1.pop();
                 }
                 let shelf = self.shelf();
-                let free = |k: &&usize| self.task.stock[**k].count.is_none_or(|n| used[**k] < n) && self.fits(**k, &[i]);
+                let free = |k: &&usize| {
+                    self.task.stock[**k].count.is_none_or(|n| used[**k] < n) && self.fits(**k, &[i])
+                };
                 match shelf.iter().find(free) {
                     Some(&k) => {
                         used[k] += 1;
@@ -252,29 +269,37 @@ impl Search<'_> {
         (bars, missing)
     }
 
-    /// Bar after bar as full as can be, the longest piece left always among them; by each way to choose the length of new bars.
+    /// Bar after bar as full as can be, the longest piece left always among them; by each way to choose the
+    /// length of new bars.
     fn full_bars(&self, demand: &[usize], go_on: &mut dyn FnMut(f64) -> bool) -> Filled {
         let mut left = demand.to_vec();
         let mut bars = Vec::new();
         let mut used = vec![0; self.task.stock.len()];
         let all: usize = demand.iter().sum();
-        while let Some(first) = (0..left.len()).filter(|&i| left[i] > 0).max_by(|&a, &b| self.task.parts[a].length.total_cmp(&self.task.parts[b].length)) {
+        while let Some(first) = (0..left.len())
+            .filter(|&i| left[i] > 0)
+            .max_by(|&a, &b| self.task.parts[a].length.total_cmp(&self.task.parts[b].length))
+        {
             let done = all - left.iter().sum::<usize>();
             if !go_on(done as f64 / all as f64) {
                 break;
             }
             let mut pick: Option<(f64, usize, Vec<usize>)> = None;
             for k in self.shelf() {
-                if self.task.stock[k].count.is_some_and(|n| used[k] >= n) || self.sizes[first] > self.lengths[k].capacity {
+                if self.task.stock[k].count.is_some_and(|n| used[k] >= n)
+                    || self.sizes[first] > self.lengths[k].capacity
+                {
                     continue;
                 }
-                let pieces = self.shorten(k, first, fullest(&self.sizes, &left, first, self.lengths[k].capacity));
+                let pieces =
+                    self.shorten(k, first, fullest(&self.sizes, &left, first, self.lengths[k].capacity));
                 if pieces.is_empty() {
                     continue;
                 }
                 let filled: f64 = pieces.iter().map(|&i| self.task.parts[i].length).sum();
                 // Waste of a new bar counts whole, that of an offcut little.
-                let waste = (self.room(k) - filled) / self.room(k).max(1.0) * if self.task.stock[k].offcut { 0.5 } else { 1.0 };
+                let waste = (self.room(k) - filled) / self.room(k).max(1.0)
+                    * if self.task.stock[k].offcut { 0.5 } else { 1.0 };
                 if pick.as_ref().is_none_or(|p| waste < p.0 - 1e-9) {
                     pick = Some((waste, k, pieces));
                 }
@@ -290,11 +315,13 @@ impl Search<'_> {
 
     /// Pieces of a pattern, the shortest taken off until they fit with their points and cuts.
     fn shorten(&self, k: usize, keep: usize, counts: Vec<usize>) -> Vec<usize> {
-        let mut pieces: Vec<usize> = counts.iter().enumerate().flat_map(|(i, &n)| std::iter::repeat_n(i, n)).collect();
+        let mut pieces: Vec<usize> =
+            counts.iter().enumerate().flat_map(|(i, &n)| std::iter::repeat_n(i, n)).collect();
         while !pieces.is_empty() && !self.fits(k, &pieces) {
-            let off = (0..pieces.len())
-                .filter(|&p| pieces[p] != keep || pieces.len() == 1)
-                .min_by(|&a, &b| self.task.parts[pieces[a]].length.total_cmp(&self.task.parts[pieces[b]].length));
+            let off =
+                (0..pieces.len()).filter(|&p| pieces[p] != keep || pieces.len() == 1).min_by(|&a, &b| {
+                    self.task.parts[pieces[a]].length.total_cmp(&self.task.parts[pieces[b]].length)
+                });
             match off {
                 Some(p) => pieces.swap_remove(p),
                 None => pieces.pop().unwrap_or(0),
@@ -312,7 +339,8 @@ impl Search<'_> {
             s.count = s.count.map(|c| c.saturating_sub(n));
         }
         let task = Task { stock, ..self.task.clone() };
-        let rest = Search { task: &task, sizes: self.sizes.clone(), lengths: self.lengths.clone() }.first_fit(&left);
+        let rest =
+            Search { task: &task, sizes: self.sizes.clone(), lengths: self.lengths.clone() }.first_fit(&left);
         bars.extend(rest.0);
         (bars, rest.1)
     }
@@ -344,7 +372,8 @@ impl Search<'_> {
         let sizes: Vec<usize> = some.iter().map(|&i| self.sizes[i]).collect();
         let wanted: Vec<usize> = some.iter().map(|&i| demand[i]).collect();
         // Fillings are kept by the types of the whole task.
-        let place: Vec<usize> = (0..demand.len()).map(|i| some.iter().position(|&s| s == i).unwrap_or(usize::MAX)).collect();
+        let place: Vec<usize> =
+            (0..demand.len()).map(|i| some.iter().position(|&s| s == i).unwrap_or(usize::MAX)).collect();
         let mut known: Vec<relaxed::Met> = met
             .iter()
             .filter(|m| m.1.iter().all(|&(t, n)| place[t] != usize::MAX && n <= demand[t]))
@@ -352,7 +381,9 @@ impl Search<'_> {
             .collect();
         let before = known.len();
         let r = relaxed(&sizes, &wanted, &self.lengths, &mut known, enough, go_on);
-        met.extend(known.drain(before..).map(|m| (m.0, m.1.into_iter().map(|(t, n)| (some[t], n)).collect())));
+        met.extend(
+            known.drain(before..).map(|m| (m.0, m.1.into_iter().map(|(t, n)| (some[t], n)).collect())),
+        );
         let mut r = r?;
         for p in &mut r.patterns {
             let mut counts = vec![0; demand.len()];
@@ -362,8 +393,15 @@ impl Search<'_> {
         Some(r)
     }
 
-    /// Takes the whole bars of the relaxed answer (or its fullest part bar), then relaxes what is left, until nothing is.
-    fn dive(&self, demand: &[usize], first: relaxed::Relaxed, mut met: Vec<relaxed::Met>, go_on: &mut dyn FnMut() -> bool) -> Filled {
+    /// Takes the whole bars of the relaxed answer (or its fullest part bar), then relaxes what is left, until
+    /// nothing is.
+    fn dive(
+        &self,
+        demand: &[usize],
+        first: relaxed::Relaxed,
+        mut met: Vec<relaxed::Met>,
+        go_on: &mut dyn FnMut() -> bool,
+    ) -> Filled {
         let mut left = demand.to_vec();
         let mut bars = Vec::new();
         let mut used = vec![0; self.task.stock.len()];
@@ -372,7 +410,11 @@ impl Search<'_> {
             let most = r.patterns.iter().map(|p| p.bars).fold(0.0, f64::max);
             let mut moved = false;
             for p in &r.patterns {
-                let times = if most >= 1.0 { p.bars.floor() as usize } else { usize::from(p.bars >= most - 1e-9 && !moved) };
+                let times = if most >= 1.0 {
+                    p.bars.floor() as usize
+                } else {
+                    usize::from(p.bars >= most - 1e-9 && !moved)
+                };
                 for _ in 0..times {
                     let counts: Vec<usize> = p.counts.iter().zip(&left).map(|(&n, &l)| n.min(l)).collect();
                     if self.task.stock[p.length].count.is_some_and(|n| used[p.length] >= n) {
@@ -391,7 +433,8 @@ impl Search<'_> {
             if !moved || left.iter().all(|l| *l == 0) || !go_on() {
                 break;
             }
-            let mut next = Search { task: self.task, sizes: self.sizes.clone(), lengths: self.lengths.clone() };
+            let mut next =
+                Search { task: self.task, sizes: self.sizes.clone(), lengths: self.lengths.clone() };
             for (l, n) in next.lengths.iter_mut().zip(&used) {
                 l.count = l.count.map(|c| c.saturating_sub(*n));
             }
@@ -402,7 +445,8 @@ impl Search<'_> {
 
     /// The bound brought up to the next sum that whole bars can make.
     fn attainable(&self, bound: f64) -> f64 {
-        let news: Vec<i64> = self.task.stock.iter().filter(|s| !s.offcut).map(|s| (s.length * 10.0).round() as i64).collect();
+        let news: Vec<i64> =
+            self.task.stock.iter().filter(|s| !s.offcut).map(|s| (s.length * 10.0).round() as i64).collect();
         let gcd = news.iter().fold(0i64, |a, &b| {
             let (mut a, mut b) = (a, b);
             while b != 0 {
@@ -411,7 +455,13 @@ impl Search<'_> {
             a
         });
         // What the offcuts cost in it is no purchase.
-        let racked: f64 = self.task.stock.iter().filter(|s| s.offcut).map(|s| s.length * RACK * s.count.unwrap_or(0) as f64).sum();
+        let racked: f64 = self
+            .task
+            .stock
+            .iter()
+            .filter(|s| s.offcut)
+            .map(|s| s.length * RACK * s.count.unwrap_or(0) as f64)
+            .sum();
         if gcd <= 0 {
             return 0.0;
         }
@@ -423,7 +473,9 @@ impl Search<'_> {
     fn joined(&self, bars: Vec<(usize, Vec<usize>)>) -> Vec<Bar> {
         let mut out: Vec<(Vec<usize>, Bar)> = Vec::new();
         for (stock, mut pieces) in bars {
-            pieces.sort_by(|&a, &b| self.task.parts[b].length.total_cmp(&self.task.parts[a].length).then(a.cmp(&b)));
+            pieces.sort_by(|&a, &b| {
+                self.task.parts[b].length.total_cmp(&self.task.parts[a].length).then(a.cmp(&b))
+            });
             if let Some(same) = out.iter_mut().find(|o| o.1.stock == stock && o.0 == pieces) {
                 same.1.times += 1;
                 continue;

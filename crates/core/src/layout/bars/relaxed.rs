@@ -1,6 +1,7 @@
-//! The cutting-stock problem with fractions of bars allowed: a bound that no plan can beat, and the patterns that reach it.
-//! Column generation after Gilmore and Gomory (1961), on a dense inverse of the basis; bars that are few get a row of their own.
-//! A filling that pays is looked for among those met before, then by a short search, and only then worked out: the bound rests on the last.
+//! The cutting-stock problem with fractions of bars allowed: a bound that no plan can beat, and the patterns
+//! that reach it. Column generation after Gilmore and Gomory (1961), on a dense inverse of the basis; bars
+//! that are few get a row of their own. A filling that pays is looked for among those met before, then by a
+//! short search, and only then worked out: the bound rests on the last.
 
 use super::knapsack::{Fillings, likely};
 
@@ -28,14 +29,24 @@ pub struct Relaxed {
     pub finished: bool,
 }
 
-/// What the demand costs at least by prices of the pieces, whatever they are: scaled down until no filling is worth more than its bar
-/// (Farley 1990), what bars that are few may earn beyond their cost taken off (the Lagrangian bound).
+/// What the demand costs at least by prices of the pieces, whatever they are: scaled down until no filling is
+/// worth more than its bar (Farley 1990), what bars that are few may earn beyond their cost taken off (the
+/// Lagrangian bound).
 fn priced(prices: &[f64], demand: &[usize], lengths: &[Length], values: &[f64]) -> f64 {
     let worth: f64 = prices.iter().zip(demand).map(|(p, d)| p.max(0.0) * *d as f64).sum();
-    let scales = |few: bool| lengths.iter().zip(values).filter(move |(l, v)| l.count.is_some() == few && **v > 0.0).map(|(l, v)| l.cost / v);
+    let scales = |few: bool| {
+        lengths
+            .iter()
+            .zip(values)
+            .filter(move |(l, v)| l.count.is_some() == few && **v > 0.0)
+            .map(|(l, v)| l.cost / v)
+    };
     let most = scales(false).fold(f64::INFINITY, f64::min);
     let bound = |scale: f64| {
-        let earned = lengths.iter().zip(values).map(|(l, v)| l.count.unwrap_or(0) as f64 * (scale * v - l.cost).max(0.0));
+        let earned = lengths
+            .iter()
+            .zip(values)
+            .map(|(l, v)| l.count.unwrap_or(0) as f64 * (scale * v - l.cost).max(0.0));
         scale * worth - earned.sum::<f64>()
     };
     if most.is_infinite() {
@@ -45,7 +56,8 @@ fn priced(prices: &[f64], demand: &[usize], lengths: &[Length], values: &[f64]) 
     scales(true).filter(|s| *s < most).map(bound).fold(bound(most), f64::max)
 }
 
-/// The prices that gave the best bound so far. The first are those of the material: near the mark whenever the bars come out nearly full.
+/// The prices that gave the best bound so far. The first are those of the material: near the mark whenever
+/// the bars come out nearly full.
 struct Centre {
     prices: Vec<f64>,
     bound: f64,
@@ -55,8 +67,10 @@ impl Centre {
     fn new(sizes: &[usize], demand: &[usize], lengths: &[Length]) -> Self {
         let usable = lengths.iter().filter(|l| l.count.is_none() && l.capacity > 0);
         let rate = usable.map(|l| l.cost / l.capacity as f64).fold(f64::INFINITY, f64::min);
-        let prices: Vec<f64> = sizes.iter().map(|&s| if rate.is_finite() { s as f64 * rate } else { 0.0 }).collect();
-        let values: Vec<f64> = lengths.iter().map(|l| if rate.is_finite() { l.capacity as f64 * rate } else { 0.0 }).collect();
+        let prices: Vec<f64> =
+            sizes.iter().map(|&s| if rate.is_finite() { s as f64 * rate } else { 0.0 }).collect();
+        let values: Vec<f64> =
+            lengths.iter().map(|l| if rate.is_finite() { l.capacity as f64 * rate } else { 0.0 }).collect();
         let bound = priced(&prices, demand, lengths, &values);
         Centre { prices, bound }
     }
@@ -73,8 +87,15 @@ fn packed(length: usize, counts: &[usize]) -> Met {
     (length, counts.iter().enumerate().filter(|c| *c.1 > 0).map(|(t, &n)| (t, n)).collect())
 }
 
-/// Fillings that go with the ones found: what those leave of the demand, bar after bar, as the prices have it.
-fn companions(sizes: &[usize], prices: &[f64], demand: &[usize], lengths: &[Length], found: &[Met]) -> Vec<Met> {
+/// Fillings that go with the ones found: what those leave of the demand, bar after bar, as the prices have
+/// it.
+fn companions(
+    sizes: &[usize],
+    prices: &[f64],
+    demand: &[usize],
+    lengths: &[Length],
+    found: &[Met],
+) -> Vec<Met> {
     let mut out: Vec<Met> = Vec::new();
     for (k, first) in found {
         if lengths[*k].count.is_some() {
@@ -99,7 +120,8 @@ const MOST_MET: usize = 6_000;
 const MOST_COMPANIONS: usize = 60;
 /// Steps of the short search for a filling.
 const SEARCH_STEPS: usize = 300;
-/// How far prices lean towards the best ones (Wentges 1997): without it they swing, and hundreds of turns bring little.
+/// How far prices lean towards the best ones (Wentges 1997): without it they swing, and hundreds of turns
+/// bring little.
 const LEAN: f64 = 0.9;
 /// Turns until it is given up; the bound so far holds.
 const MOST_TURNS: usize = 20_000;
@@ -119,8 +141,9 @@ enum Column {
     Spare(usize),
 }
 
-/// The relaxed problem; `None` when a type fits no bar that can be had in any number. It ends early when `enough` says so of the
-/// bound and of the cost reached: the last turns of column generation are many and change nothing that whole bars can show.
+/// The relaxed problem; `None` when a type fits no bar that can be had in any number. It ends early when
+/// `enough` says so of the bound and of the cost reached: the last turns of column generation are many and
+/// change nothing that whole bars can show.
 pub fn relaxed(
     sizes: &[usize],
     demand: &[usize],
@@ -152,7 +175,10 @@ pub fn relaxed(
     let mut x: Vec<f64> = Vec::new();
     for i in 0..types {
         let any = lengths.iter().enumerate().filter(|(_, l)| l.count.is_none() && l.capacity >= sizes[i]);
-        let (k, l) = any.min_by(|a, b| (a.1.cost / (a.1.capacity / sizes[i]) as f64).total_cmp(&(b.1.cost / (b.1.capacity / sizes[i]) as f64)))?;
+        let (k, l) = any.min_by(|a, b| {
+            (a.1.cost / (a.1.capacity / sizes[i]) as f64)
+                .total_cmp(&(b.1.cost / (b.1.capacity / sizes[i]) as f64))
+        })?;
         let n = (l.capacity / sizes[i]).min(demand[i].max(1));
         let mut counts = vec![0; types];
         counts[i] = n;
@@ -189,7 +215,8 @@ pub fn relaxed(
             }
         };
         let own = |k: usize| few.iter().position(|f| *f == k).map_or(0.0, |r| y[types + r]);
-        let gain = |m: &Met| m.1.iter().map(|&(t, n)| y[t] * n as f64).sum::<f64>() + own(m.0) - lengths[m.0].cost;
+        let gain =
+            |m: &Met| m.1.iter().map(|&(t, n)| y[t] * n as f64).sum::<f64>() + own(m.0) - lengths[m.0].cost;
         let soon = |from: usize, met: &[Met]| {
             let paying = met.iter().enumerate().skip(from).map(|(i, m)| (gain(m), i)).filter(|g| g.0 > 1e-7);
             paying.max_by(|a, b| a.0.total_cmp(&b.0))
@@ -197,7 +224,11 @@ pub fn relaxed(
         let mut found = soon(0, met);
         // Prices leant towards the best ones so far; straight ones when those bring nothing.
         while found.is_none() {
-            let prices: Vec<f64> = y[..types].iter().zip(&centre.prices).map(|(y, c)| lean * c + (1.0 - lean) * y.max(0.0)).collect();
+            let prices: Vec<f64> = y[..types]
+                .iter()
+                .zip(&centre.prices)
+                .map(|(y, c)| lean * c + (1.0 - lean) * y.max(0.0))
+                .collect();
             let all = Fillings::new(sizes, &prices, demand, longest);
             let values: Vec<f64> = lengths.iter().map(|l| all.value(l.capacity)).collect();
             centre.try_prices(&prices, demand, lengths, &values);
@@ -238,7 +269,8 @@ pub fn relaxed(
         };
         let a = column(&entering);
         let d: Vec<f64> = (0..rows).map(|i| (0..rows).map(|j| inverse[i][j] * a[j]).sum()).collect();
-        let leaving = (0..rows).filter(|&i| d[i] > 1e-9).min_by(|&i, &j| (x[i] / d[i]).total_cmp(&(x[j] / d[j])));
+        let leaving =
+            (0..rows).filter(|&i| d[i] > 1e-9).min_by(|&i, &j| (x[i] / d[i]).total_cmp(&(x[j] / d[j])));
         let Some(out) = leaving else { break };
         let t = x[out] / d[out];
         for i in 0..rows {

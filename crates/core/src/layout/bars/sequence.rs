@@ -1,6 +1,7 @@
 //! The order of pieces on one bar, and which way each lies: slants that lie alike share a cut.
 
-/// A piece as the saw sees it from the side. Slants: how far the upper corner stands out beyond the lower one, at start and end, mm.
+/// A piece as the saw sees it from the side. Slants: how far the upper corner stands out beyond the lower
+/// one, at start and end, mm.
 #[derive(Clone, Debug, Default, PartialEq)]
 pub struct Part {
     /// Along its middle, mm.
@@ -28,13 +29,18 @@ impl Part {
     }
 }
 
-/// What lies between two pieces: the saw's cut, one for both where they lie alike, and the wedge where they do not.
+/// What lies between two pieces: the saw's cut, one for both where they lie alike, and the wedge where they
+/// do not.
 pub fn between(end: f64, start: f64, depth: f64, kerf: f64) -> f64 {
     let wide = |slant: f64| kerf * (1.0 + (slant / depth.max(1e-9)).powi(2)).sqrt();
     if (end + start).abs() < 0.02 {
         return wide(end);
     }
-    let cuts = if end.abs() < 0.02 || start.abs() < 0.02 { wide(end).max(wide(start)) } else { wide(end) + wide(start) };
+    let cuts = if end.abs() < 0.02 || start.abs() < 0.02 {
+        wide(end).max(wide(start))
+    } else {
+        wide(end) + wide(start)
+    };
     cuts + (end + start).abs() / 2.0
 }
 
@@ -46,11 +52,13 @@ pub struct Lain {
     pub end: f64,
 }
 
-/// Orders the parts (types, one entry a piece) so that little is wasted; the length they take from the first point to the last.
+/// Orders the parts (types, one entry a piece) so that little is wasted; the length they take from the first
+/// point to the last.
 pub fn order(parts: &[Part], pieces: &[usize], kerf: f64) -> (f64, Vec<Lain>) {
     let slanted = pieces.iter().any(|&i| parts[i].start.abs() > 0.02 || parts[i].end.abs() > 0.02);
     if !slanted {
-        let run = pieces.iter().map(|&i| parts[i].length).sum::<f64>() + kerf * pieces.len().saturating_sub(1) as f64;
+        let run = pieces.iter().map(|&i| parts[i].length).sum::<f64>()
+            + kerf * pieces.len().saturating_sub(1) as f64;
         return (run, pieces.iter().map(|&part| Lain { part, start: 0.0, end: 0.0 }).collect());
     }
     // From every kind of first piece, always the next that wastes least; the best of these.

@@ -1,4 +1,5 @@
-//! The piece as convex bodies: its panels as prisms, its bends and rolled arcs as slices. Holes are taken as filled, and what is pressed is left out.
+//! The piece as convex bodies: its panels as prisms, its bends and rolled arcs as slices. Holes are taken as
+//! filled, and what is pressed is left out.
 
 use std::collections::HashMap;
 
@@ -22,7 +23,9 @@ pub struct Body {
 
 impl Body {
     fn new(zone: usize, of: &Zone, ring: Vec<DVec2>, t: f64) -> Body {
-        let faces = |place: &dyn Fn(DVec2, f64) -> DVec3| Prism { corners: [0.0, t].iter().flat_map(|h| ring.iter().map(|p| place(*p, *h))).collect() };
+        let faces = |place: &dyn Fn(DVec2, f64) -> DVec3| Prism {
+            corners: [0.0, t].iter().flat_map(|h| ring.iter().map(|p| place(*p, *h))).collect(),
+        };
         let flat = faces(&|p, h| p.extend(h));
         let bent = (!of.is_panel()).then(|| faces(&|p, h| formed(of, &DAffine3::IDENTITY, 1.0, t, p, h)));
         Body { zone, ring, flat, bent }
@@ -36,10 +39,12 @@ impl Body {
 /// More bodies than this are not looked at.
 pub const MOST_BODIES: usize = 3_000;
 
-/// Every body of the piece; where there are too many of them, those of its zones without what is cut from their outline, and true.
+/// Every body of the piece; where there are too many of them, those of its zones without what is cut from
+/// their outline, and true.
 pub fn bodies(outer: &Contour, zones: &[Zone], t: f64) -> (Vec<Body>, bool) {
     let at = frames(zones, 1.0, t);
-    let lines: Vec<Vec<f64>> = zones.iter().zip(&at).map(|(z, f)| slices(z, bend_lines(z, f, t), t)).collect();
+    let lines: Vec<Vec<f64>> =
+        zones.iter().zip(&at).map(|(z, f)| slices(z, bend_lines(z, f, t), t)).collect();
     let exact = if outer.vertices.len() > MOST_BODIES { None } else { of_outline(outer, zones, &lines, t) };
     let whole = exact.is_none();
     (exact.unwrap_or_else(|| of_zones(zones, &lines, t)), whole)
@@ -51,10 +56,12 @@ const OFF_ARC: f64 = 0.1;
 /// Where a bend is cut into slices: at lines of its mesh, as few as keep near enough to its arc.
 fn slices(zone: &Zone, lines: Vec<f64>, t: f64) -> Vec<f64> {
     let Some(bend) = zone.bend() else { return lines };
-    let widest = 2.0 * (1.0 - (OFF_ARC / (bend.radius + t).max(OFF_ARC)).min(0.5)).acos() / bend.angle * bend.allowance;
+    let widest = 2.0 * (1.0 - (OFF_ARC / (bend.radius + t).max(OFF_ARC)).min(0.5)).acos() / bend.angle
+        * bend.allowance;
     let mut out: Vec<f64> = Vec::new();
     for (i, u) in lines.iter().enumerate() {
-        let far = lines.get(i + 1).is_none_or(|next| out.last().is_none_or(|last| next - last > widest + 1e-9));
+        let far =
+            lines.get(i + 1).is_none_or(|next| out.last().is_none_or(|last| next - last > widest + 1e-9));
         if far {
             out.push(*u);
         }
@@ -72,7 +79,12 @@ fn of_zones(zones: &[Zone], lines: &[Vec<f64>], t: f64) -> Vec<Body> {
         }
         for w in lines.windows(2) {
             let (Some(a), Some(b)) = (z.span_at(w[0]), z.span_at(w[1])) else { continue };
-            out.push(Body::new(k, z, vec![corner(w[0], a.0), corner(w[1], b.0), corner(w[1], b.1), corner(w[0], a.1)], t));
+            out.push(Body::new(
+                k,
+                z,
+                vec![corner(w[0], a.0), corner(w[1], b.0), corner(w[1], b.1), corner(w[0], a.1)],
+                t,
+            ));
         }
     }
     out
@@ -105,7 +117,12 @@ fn of_outline(outer: &Contour, zones: &[Zone], lines: &[Vec<f64>], t: f64) -> Op
     for ((zone, _), triangles) in groups {
         crate::halt::often();
         for ring in merged(&triangles, &mesh.points) {
-            out.push(Body::new(zone, &zones[zone], ring.iter().map(|i| mesh.points[*i as usize]).collect(), t));
+            out.push(Body::new(
+                zone,
+                &zones[zone],
+                ring.iter().map(|i| mesh.points[*i as usize]).collect(),
+                t,
+            ));
         }
     }
     (out.len() <= MOST_BODIES).then_some(out)
@@ -121,7 +138,8 @@ fn merged(triangles: &[[u32; 3]], points: &[DVec2]) -> Vec<Vec<u32>> {
             owner.insert((r[i], r[(i + 1) % r.len()]), k);
         });
     }
-    let mut sides: Vec<(u32, u32)> = owner.keys().copied().filter(|(a, b)| a < b && owner.contains_key(&(*b, *a))).collect();
+    let mut sides: Vec<(u32, u32)> =
+        owner.keys().copied().filter(|(a, b)| a < b && owner.contains_key(&(*b, *a))).collect();
     sides.sort_unstable();
     let p = |i: u32| points[i as usize];
     let convex = |a: u32, b: u32, c: u32| (p(b) - p(a)).perp_dot(p(c) - p(b)) >= -1e-9;

@@ -1,5 +1,5 @@
-//! What a hand finds at the brake: the outermost points of the piece as it lies on the die, on either side of the bend. Arcs of bends and of the
-//! outline are solved for, not sampled.
+//! What a hand finds at the brake: the outermost points of the piece as it lies on the die, on either side of
+//! the bend. Arcs of bends and of the outline are solved for, not sampled.
 
 use glam::{DAffine3, DVec2, DVec3};
 
@@ -20,14 +20,21 @@ pub struct Outermost {
 }
 
 /// The outermost point on `side` before a stroke, each zone formed by its share.
-pub fn outermost(bench: &Bench, outer: &Contour, stroke: usize, shares: &[f64], side: Side) -> Option<Outermost> {
+pub fn outermost(
+    bench: &Bench,
+    outer: &Contour,
+    stroke: usize,
+    shares: &[f64],
+    side: Side,
+) -> Option<Outermost> {
     let s = &bench.strokes[stroke];
     let places = s.places(bench.zones, shares);
     let out = if side == Side::Far { 1.0 } else { -1.0 };
     let mut best: Option<Outermost> = None;
     let mut take = |p: DVec3, zone: usize| {
         let (away, above) = (p.x * out, p.z + s.t);
-        let further = best.is_none_or(|b| away > b.away + COINCIDENT || (away > b.away - COINCIDENT && above < b.above));
+        let further = best
+            .is_none_or(|b| away > b.away + COINCIDENT || (away > b.away - COINCIDENT && above < b.above));
         if further {
             best = Some(Outermost { away: best.map_or(away, |b| b.away.max(away)), above, zone });
         }
@@ -38,7 +45,8 @@ pub fn outermost(bench: &Bench, outer: &Contour, stroke: usize, shares: &[f64], 
         body.as_it_is(formed).corners.iter().for_each(|p| take(place.transform_point3(*p), body.zone));
         let zone = &bench.zones[body.zone];
         if let Some(bend) = zone.bend().filter(|_| formed) {
-            turning_points(body, zone, bend, &place, s.t, out).for_each(|p| take(place.transform_point3(p), body.zone));
+            turning_points(body, zone, bend, &place, s.t, out)
+                .for_each(|p| take(place.transform_point3(p), body.zone));
         }
     }
     for (k, zone) in bench.zones.iter().enumerate() {
@@ -67,13 +75,21 @@ fn outline_extremes(outer: &Contour, towards: DVec2) -> impl Iterator<Item = DVe
 }
 
 /// Points of a bent body where its surface stands square to the tools' x, along its own sides.
-fn turning_points<'a>(body: &'a Body, zone: &'a Zone, bend: &'a BendZone, place: &DAffine3, t: f64, out: f64) -> impl Iterator<Item = DVec3> + 'a {
+fn turning_points<'a>(
+    body: &'a Body,
+    zone: &'a Zone,
+    bend: &'a BendZone,
+    place: &DAffine3,
+    t: f64,
+    out: f64,
+) -> impl Iterator<Item = DVec3> + 'a {
     let r = bend.allowance / bend.angle - bend.k * t;
     let turn = bend.angle / bend.allowance;
     let across = zone.along.perp();
     let up = if bend.up { 1.0 } else { -1.0 };
     // How x grows along the bend, across it and upwards.
-    let grows = [zone.along.extend(0.0), across.extend(0.0), DVec3::Z].map(|d| place.transform_vector3(d).x * out);
+    let grows =
+        [zone.along.extend(0.0), across.extend(0.0), DVec3::Z].map(|d| place.transform_vector3(d).x * out);
     let local = move |p: DVec2| DVec2::new((p - zone.origin).dot(zone.along), (p - zone.origin).dot(across));
     let n = body.ring.len();
     (0..n).flat_map(move |i| {

@@ -1,4 +1,5 @@
-//! How hands bring the piece to the tools for a bend: what lies at the stop, how it is turned since the last bend, and what to mind.
+//! How hands bring the piece to the tools for a bend: what lies at the stop, how it is turned since the last
+//! bend, and what to mind.
 
 use glam::DVec2;
 
@@ -6,7 +7,8 @@ use super::lie::Side;
 use crate::quantity::Display;
 use crate::shopbook::limits::HEAVY_KG;
 
-/// How the piece lies at the machine: the face that is up, and the direction of the flat (seen from its top) that points to the stop.
+/// How the piece lies at the machine: the face that is up, and the direction of the flat (seen from its top)
+/// that points to the stop.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Lay {
     pub top_up: bool,
@@ -52,14 +54,18 @@ const WHIPS: f64 = 600.0;
 /// Longer than this along the bend one person cannot hold it level.
 const LONG: f64 = 2_000.0;
 
-/// What to mind at one bend (common practice). `front` is what stands before the tools, `rise` how high its edge comes up.
+/// What to mind at one bend (common practice). `front` is what stands before the tools, `rise` how high its
+/// edge comes up.
 pub fn cautions(d: &Display, front: f64, rise: f64, length: f64, kg: f64) -> Vec<String> {
     let mut out = Vec::new();
     if front < LITTLE_TO_HOLD {
         out.push(format!("only {} to hold in front: use a holder, not fingers", d.length_unit(front)));
     }
     if front >= WHIPS {
-        out.push(format!("the front whips up by about {}: stand clear of it, follow it up with a support", d.length_unit(rise)));
+        out.push(format!(
+            "the front whips up by about {}: stand clear of it, follow it up with a support",
+            d.length_unit(rise)
+        ));
     }
     if kg > HEAVY_KG || length > LONG || front > LONG / 2.0 {
         out.push("two people, or a support: one of them works the pedal, hands of both in sight".into());
@@ -84,7 +90,10 @@ mod tests {
         assert_eq!(lay(false, 1.0, 0.0).said(Some(&from)), "flipped side to side");
         // From below the same quarter is the other way round.
         assert_eq!(lay(false, 0.0, 1.0).said(Some(&lay(false, 1.0, 0.0))), "turned 90° anticlockwise");
-        assert_eq!(lay(false, 0.0, 1.0).said(Some(&from)), "flipped side to side, then turned 90° anticlockwise");
+        assert_eq!(
+            lay(false, 0.0, 1.0).said(Some(&from)),
+            "flipped side to side, then turned 90° anticlockwise"
+        );
     }
 
     #[test]

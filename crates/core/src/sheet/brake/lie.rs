@@ -1,7 +1,9 @@
-//! A bend at the tools: where each body of the piece lies and how the two sides of the bend move while it is made.
+//! A bend at the tools: where each body of the piece lies and how the two sides of the bend move while it is
+//! made.
 //!
-//! The frame of the tools: x across them, y along the bend, z up the punch, the origin where the tip of the punch touches the sheet. The sheet
-//! lies with its inside up. What hangs on the far side of the bend moves to +x and up, its other side to −x and up, by half the angle each.
+//! The frame of the tools: x across them, y along the bend, z up the punch, the origin where the tip of the
+//! punch touches the sheet. The sheet lies with its inside up. What hangs on the far side of the bend moves
+//! to +x and up, its other side to −x and up, by half the angle each.
 
 use glam::{DAffine3, DMat3, DVec2, DVec3};
 
@@ -54,15 +56,29 @@ impl Side {
 }
 
 impl Stroke {
-    pub fn new(bend: usize, b: &BendFact, zones: &[Zone], bodies: &[Body], brake: &BrakeOf, t: f64) -> Option<Stroke> {
+    pub fn new(
+        bend: usize,
+        b: &BendFact,
+        zones: &[Zone],
+        bodies: &[Body],
+        brake: &BrakeOf,
+        t: f64,
+    ) -> Option<Stroke> {
         let zone = &zones[b.zone];
         let z = zone.bend()?;
         let across = zone.along.perp();
-        let own = bodies.iter().filter(|o| o.zone == b.zone).flat_map(|o| &o.ring).map(|p| (*p - zone.origin).dot(across));
+        let own = bodies
+            .iter()
+            .filter(|o| o.zone == b.zone)
+            .flat_map(|o| &o.ring)
+            .map(|p| (*p - zone.origin).dot(across));
         let reach = own.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
         let v = brake.opening(t);
         let (flip, lift) = if b.up { (1.0, -t) } else { (-1.0, 0.0) };
-        let turn = DAffine3::from_mat3_translation(DMat3::from_diagonal(DVec3::new(1.0, 1.0, flip)), DVec3::new(-z.allowance / 2.0, 0.0, lift));
+        let turn = DAffine3::from_mat3_translation(
+            DMat3::from_diagonal(DVec3::new(1.0, 1.0, flip)),
+            DVec3::new(-z.allowance / 2.0, 0.0, lift),
+        );
         let mut out = Stroke {
             bend,
             zone: b.zone,
@@ -83,7 +99,12 @@ impl Stroke {
 
     /// To where it bends before the sheet lies on the floor of the V, if that is less than `most`.
     fn bottomed(&self, most: f64) -> f64 {
-        let floor = self.sections.iter().filter(|s| s.tool == Tool::Die).flat_map(|s| &s.corners).filter(|c| c.x.abs() < self.v / 2.0 + 1e-9 && c.y < 0.0);
+        let floor = self
+            .sections
+            .iter()
+            .filter(|s| s.tool == Tool::Die)
+            .flat_map(|s| &s.corners)
+            .filter(|c| c.x.abs() < self.v / 2.0 + 1e-9 && c.y < 0.0);
         let deep = -floor.map(|c| c.y).fold(f64::NEG_INFINITY, f64::max);
         let clear = |phi: f64| self.die_top(phi) + self.t <= deep + 1e-9;
         if !deep.is_finite() || clear(most) {
@@ -97,7 +118,8 @@ impl Stroke {
         low
     }
 
-    /// Where the frame of every zone stands among the tools, with the bends of `made` (as shares of all zones) formed and this one not yet.
+    /// Where the frame of every zone stands among the tools, with the bends of `made` (as shares of all
+    /// zones) formed and this one not yet.
     pub fn places(&self, zones: &[Zone], shares: &[f64]) -> Vec<DAffine3> {
         let frames = frames_by(zones, shares, self.t);
         let into = self.into * frames[self.zone].inverse();
@@ -120,7 +142,8 @@ impl Stroke {
 
     /// The same for many points.
     pub fn motion(&self, side: Side, phi: f64) -> impl Fn(DVec2) -> DVec2 + use<> {
-        let (turn, end, half, sign) = (DVec2::from_angle(phi / 2.0), self.end(phi), self.allowance / 2.0, side.sign());
+        let (turn, end, half, sign) =
+            (DVec2::from_angle(phi / 2.0), self.end(phi), self.allowance / 2.0, side.sign());
         move |p| {
             let q = end + turn.rotate(DVec2::new(sign * p.x - half, p.y));
             DVec2::new(sign * q.x, q.y)
@@ -134,7 +157,10 @@ impl Stroke {
         }
         let r = self.allowance / phi - self.k * self.t;
         let turn = phi / self.allowance;
-        points.iter().map(|p| DVec2::new((r - p.y) * (p.x * turn).sin(), r - (r - p.y) * (p.x * turn).cos())).collect()
+        points
+            .iter()
+            .map(|p| DVec2::new((r - p.y) * (p.x * turn).sin(), r - (r - p.y) * (p.x * turn).cos()))
+            .collect()
     }
 
     pub fn moved_in_space(&self, side: Side, phi: f64, p: DVec3) -> DVec3 {
@@ -194,7 +220,10 @@ impl Stroke {
     pub fn within_reach(&self, section: &Section, radius: f64) -> bool {
         let near = match section.tool {
             Tool::Beam => section.corners.iter().map(|p| p.y).fold(f64::INFINITY, f64::min),
-            Tool::Bed => -section.corners.iter().map(|p| p.y).fold(f64::NEG_INFINITY, f64::max) - self.die_top(self.most).max(0.0),
+            Tool::Bed => {
+                -section.corners.iter().map(|p| p.y).fold(f64::NEG_INFINITY, f64::max)
+                    - self.die_top(self.most).max(0.0)
+            }
             _ => 0.0,
         };
         near < radius + self.wander() && near < BEAM_TALL

@@ -1,4 +1,5 @@
-//! Bends at the press brake: the order they are made in, and of each bend its tools, force, gauge and handling, and what every school says of it.
+//! Bends at the press brake: the order they are made in, and of each bend its tools, force, gauge and
+//! handling, and what every school says of it.
 
 mod bodies;
 mod gauge;
@@ -84,7 +85,8 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
     }
     let (bodies, coarse) = bodies(&m.outcome.outer, zones, t);
     let at_brake = bends.iter().enumerate().filter(|(_, b)| !b.rolled);
-    let strokes: Vec<Stroke> = at_brake.filter_map(|(i, b)| Stroke::new(i, b, zones, &bodies, brake, t)).collect();
+    let strokes: Vec<Stroke> =
+        at_brake.filter_map(|(i, b)| Stroke::new(i, b, zones, &bodies, brake, t)).collect();
     let mut out = Plan { brake: brake.clone(), ..Plan::default() };
     let mut fixed: Vec<usize> = Vec::new();
     for name in told {
@@ -95,7 +97,10 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
     }
     let usual = preferred(zones, bends, &strokes);
     out.unseen = if strokes.len() > MOST_BENDS {
-        format!("{} bends are more than the {MOST_BENDS} that are looked at: mind every stroke", strokes.len())
+        format!(
+            "{} bends are more than the {MOST_BENDS} that are looked at: mind every stroke",
+            strokes.len()
+        )
     } else if zones.iter().any(|z| matches!(z.kind, Kind::Cone(_))) {
         "a cone is not looked at: mind it at every stroke".into()
     } else if coarse {
@@ -111,7 +116,14 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
             return (bench, order);
         }
         let rest = usual.iter().copied().filter(|k| !fixed.contains(k));
-        (bench, Order { strokes: fixed.iter().copied().chain(rest).collect(), by_hand: fixed.len(), ..Order::default() })
+        (
+            bench,
+            Order {
+                strokes: fixed.iter().copied().chain(rest).collect(),
+                by_hand: fixed.len(),
+                ..Order::default()
+            },
+        )
     };
     let (mut bench, mut order) = try_it(true);
     out.rolled = bends.iter().any(|b| b.rolled).then_some(true);
@@ -124,7 +136,11 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
     out.open = looked && order.struck > 0 && !order.proven && order.by_hand < strokes.len();
     out.said = said(&order, strokes.len(), looked);
     if let Some(first) = out.rolled {
-        out.said += if first { "; what is rolled, before the bends" } else { "; what is rolled, after the bends: before them it would strike" };
+        out.said += if first {
+            "; what is rolled, before the bends"
+        } else {
+            "; what is rolled, after the bends: before them it would strike"
+        };
     }
     let mut made: Made = 0;
     let mut shares = bench.shares(0);
@@ -133,7 +149,8 @@ pub(crate) fn plan(m: &Making, brake: &BrakeOf, how: &mut Search) -> Plan {
         let s = &strokes[k];
         let b = &bends[s.bend];
         let found = if looked { bench.look(k, made) } else { Default::default() };
-        let sides = [Side::Far, Side::Near].map(|side| (side, outermost(&bench, &m.outcome.outer, k, &shares, side)));
+        let sides =
+            [Side::Far, Side::Near].map(|side| (side, outermost(&bench, &m.outcome.outer, k, &shares, side)));
         let Some((at_stop, stop, front)) = at_stop(sides, brake) else { continue };
         let lay = Lay::new(b.up, zones[b.zone].along, at_stop);
         let usual_now = usual.iter().find(|u| !order.strokes[..i].contains(u)) == Some(&k);
@@ -178,15 +195,27 @@ fn at_stop(sides: [(Side, Option<Outermost>); 2], brake: &BrakeOf) -> Option<(Si
 /// How the order stands, in a sentence.
 fn said(order: &Order, bends: usize, looked: bool) -> String {
     let n = order.looked;
-    let hand = if order.by_hand == bends { "in the order set by hand" } else { "with those set by hand as they are" };
+    let hand = if order.by_hand == bends {
+        "in the order set by hand"
+    } else {
+        "with those set by hand as they are"
+    };
     match (looked, order.struck, order.proven && order.by_hand < bends, order.by_hand) {
         (false, ..) => "the order is the usual one; nothing was looked at".into(),
         (_, 0, _, 0) => "nothing is struck in this order".into(),
         (_, 0, ..) => format!("nothing is struck {hand}"),
         (_, s, _, h) if h == bends => format!("{} {hand}", strokes(s)),
-        (_, s, true, 0) => format!("no order is free of strikes: in the best {} (every order was looked at)", strokes(s)),
-        (_, s, true, _) => format!("no order {hand} is free of strikes: in the best {} (every order was looked at)", strokes(s)),
-        (_, s, false, _) => format!("none found that is free of strikes: in the best {} ({n} strokes were looked at; not proven)", strokes(s)),
+        (_, s, true, 0) => {
+            format!("no order is free of strikes: in the best {} (every order was looked at)", strokes(s))
+        }
+        (_, s, true, _) => format!(
+            "no order {hand} is free of strikes: in the best {} (every order was looked at)",
+            strokes(s)
+        ),
+        (_, s, false, _) => format!(
+            "none found that is free of strikes: in the best {} ({n} strokes were looked at; not proven)",
+            strokes(s)
+        ),
     }
 }
 
@@ -194,7 +223,15 @@ fn strokes(n: usize) -> String {
     if n == 1 { "1 bend strikes".into() } else { format!("{n} bends strike") }
 }
 
-fn why(zones: &[super::zones::Zone], bends: &[BendFact], b: &BendFact, order: &Order, i: usize, usual: bool, strokes: &[Stroke]) -> String {
+fn why(
+    zones: &[super::zones::Zone],
+    bends: &[BendFact],
+    b: &BendFact,
+    order: &Order,
+    i: usize,
+    usual: bool,
+    strokes: &[Stroke],
+) -> String {
     if i < order.by_hand {
         return "set by hand".into();
     }

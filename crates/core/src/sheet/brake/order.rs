@@ -1,5 +1,6 @@
-//! The order that bends are made in: from the outside in and the short flanges first, as far as nothing is struck; else whatever order keeps
-//! clear. The search goes on until it has one or has proven that there is none, as long as the piece is small enough for that.
+//! The order that bends are made in: from the outside in and the short flanges first, as far as nothing is
+//! struck; else whatever order keeps clear. The search goes on until it has one or has proven that there is
+//! none, as long as the piece is small enough for that.
 
 use std::cmp::Reverse;
 use std::collections::BinaryHeap;
@@ -26,7 +27,8 @@ pub struct Order {
     pub looked: usize,
 }
 
-/// How long is searched: looks until proving is given up, and how many more to find an order at all. A look is some 50 ns.
+/// How long is searched: looks until proving is given up, and how many more to find an order at all. A look
+/// is some 50 ns.
 #[derive(Clone, Copy, Debug)]
 pub struct Effort {
     proof: u64,
@@ -85,8 +87,8 @@ pub fn preferred(zones: &[Zone], bends: &[BendFact], strokes: &[Stroke]) -> Vec<
     out
 }
 
-/// A stroke to be made next: fewest strikes first, then the furthest on, then the most usual order. Until it has been looked at, `struck` counts
-/// only those before it.
+/// A stroke to be made next: fewest strikes first, then the furthest on, then the most usual order. Until it
+/// has been looked at, `struck` counts only those before it.
 #[derive(PartialEq, Eq, PartialOrd, Ord)]
 struct Open {
     struck: Reverse<u32>,
@@ -119,7 +121,15 @@ pub fn search(bench: &mut Bench, preferred: &[usize], fixed: &[usize], how: &mut
         for (usual, &stroke) in preferred.iter().enumerate().filter(|(_, k)| made >> **k & 1 == 0) {
             pushed += 1;
             let done = made.count_ones() + 1;
-            open.push(Open { struck: Reverse(struck), done, usual: Reverse(usual), newest: pushed, looked_at: false, stroke, before: made });
+            open.push(Open {
+                struck: Reverse(struck),
+                done,
+                usual: Reverse(usual),
+                newest: pushed,
+                looked_at: false,
+                stroke,
+                before: made,
+            });
         }
     };
     go_on(&mut open, begun, 0);
@@ -193,7 +203,12 @@ fn beam(bench: &mut Bench, preferred: &[usize], begun: Made, most: u64) -> (usiz
                 }
                 looked += 1;
                 let strikes = usize::from(bench.is_struck(k, *made));
-                next.push((struck + strikes, odd + usual, made | 1 << k, way.iter().copied().chain([k]).collect()));
+                next.push((
+                    struck + strikes,
+                    odd + usual,
+                    made | 1 << k,
+                    way.iter().copied().chain([k]).collect(),
+                ));
             }
         }
         next.sort_by_key(|n| (n.0, n.1));

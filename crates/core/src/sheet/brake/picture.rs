@@ -1,4 +1,5 @@
-//! A bend at the tools as it is seen along them: the piece before and after the stroke, cut in the middle of the bend, the tools and the stop.
+//! A bend at the tools as it is seen along them: the piece before and after the stroke, cut in the middle of
+//! the bend, the tools and the stop.
 
 use glam::DVec2;
 
@@ -8,7 +9,8 @@ use super::tools::Tool;
 use super::{Plan, Step};
 use crate::sheet::zones::Zone;
 
-/// Polygons across and up, mm; the origin where the tip of the punch touches the sheet, the stop to the right.
+/// Polygons across and up, mm; the origin where the tip of the punch touches the sheet, the stop to the
+/// right.
 #[derive(Clone, Debug, Default)]
 pub struct StepPicture {
     pub before: Vec<Vec<DVec2>>,
@@ -32,7 +34,12 @@ pub fn picture(plan: &Plan, zones: &[Zone], step: &Step) -> StepPicture {
     let turn = if step.at_stop == Side::Far { 1.0 } else { -1.0 };
     let seen = |p: DVec2| DVec2::new(p.x * turn, p.y);
     let ring = |r: Vec<DVec2>| crate::geom::convex::hull(r.into_iter().map(seen).collect());
-    let mut out = StepPicture { die: [s.die_top(0.0), s.die_top(angle)], gauge: step.stop.away, angle, ..StepPicture::default() };
+    let mut out = StepPicture {
+        die: [s.die_top(0.0), s.die_top(angle)],
+        gauge: step.stop.away,
+        angle,
+        ..StepPicture::default()
+    };
     for (body, prism) in plan.bodies.iter().zip(&prisms) {
         let cut = prism.cut(at);
         if cut.len() < 3 {

@@ -14,7 +14,15 @@ pub(crate) fn rows(m: &Making, marks: &[BendMark], plan: &Plan, stuff: &Stuff, k
     plan.steps.iter().enumerate().map(|(i, s)| row(m, &marks[s.bend], s, i + 1, plan, stuff, kg)).collect()
 }
 
-fn row(m: &Making, mark: &BendMark, step: &Step, order: usize, plan: &Plan, stuff: &Stuff, kg: f64) -> BendRow {
+fn row(
+    m: &Making,
+    mark: &BendMark,
+    step: &Step,
+    order: usize,
+    plan: &Plan,
+    stuff: &Stuff,
+    kg: f64,
+) -> BendRow {
     let d = &m.display;
     let b = &m.blank.bends[step.bend];
     let v = plan.brake.opening(m.t);
@@ -72,7 +80,12 @@ fn aim(m: &Making, b: &BendFact, stuff: &Stuff) -> String {
     let rule = rule_of(m.job, m.piece);
     match stuff.book.springback(&rule.test, m.material, m.t) {
         // Springback is in proportion to the angle bent, at one radius.
-        Some((test, share)) => format!("{} (opens {} after test {})", d.angle(b.angle * (1.0 + share)), d.angle(b.angle * share), test.id),
+        Some((test, share)) => format!(
+            "{} (opens {} after test {})",
+            d.angle(b.angle * (1.0 + share)),
+            d.angle(b.angle * share),
+            test.id
+        ),
         None => format!("{}, springback by the machine", d.angle(b.angle)),
     }
 }
@@ -80,9 +93,15 @@ fn aim(m: &Making, b: &BendFact, stuff: &Stuff) -> String {
 fn gauge_note(m: &Making, step: &Step, plan: &Plan) -> String {
     let d = &m.display;
     if !step.found {
-        format!("the stop's face does not meet it, {} above the die: line up by a mark", d.length_unit(step.stop.above))
+        format!(
+            "the stop's face does not meet it, {} above the die: line up by a mark",
+            d.length_unit(step.stop.above)
+        )
     } else if !step.reached {
-        format!("further than the stop goes, {}: line up by a mark", d.length_unit(plan.brake.tools.stop_reach))
+        format!(
+            "further than the stop goes, {}: line up by a mark",
+            d.length_unit(plan.brake.tools.stop_reach)
+        )
     } else {
         String::new()
     }
@@ -98,26 +117,44 @@ fn punch(m: &Making, step: &Step, plan: &Plan) -> String {
         Some(format!("{} beside {beside}", d.length_unit(short.ends[k])))
     };
     let ends: Vec<String> = [0, 1].into_iter().filter_map(off).collect();
-    format!("punch {} long: without it stay {}", d.length_unit(high - low - short.ends[0] - short.ends[1]), ends.join(" and "))
+    format!(
+        "punch {} long: without it stay {}",
+        d.length_unit(high - low - short.ends[0] - short.ends[1]),
+        ends.join(" and ")
+    )
 }
 
 fn schools(m: &Making, b: &BendFact, stuff: &Stuff) -> Vec<SchoolRow> {
     let d = &m.display;
     let says = |s: SchoolSays| {
         let (allowance, deduction, k, note) = match &s.said {
-            Ok(a) => (Some(a.length), Some(2.0 * b.ossb - a.length), Some(a.k), a.assumption.clone().unwrap_or_default()),
+            Ok(a) => (
+                Some(a.length),
+                Some(2.0 * b.ossb - a.length),
+                Some(a.k),
+                a.assumption.clone().unwrap_or_default(),
+            ),
             Err(e) => (None, None, None, e.clone()),
         };
         let change = allowance.map(|a| a - b.allowance.length);
         SchoolRow {
             school: s.school,
             name: s.school.said().into(),
-            used: s.said.as_ref().is_ok_and(|a| a.rule == b.allowance.rule && (a.length - b.allowance.length).abs() < 1e-9),
+            used: s
+                .said
+                .as_ref()
+                .is_ok_and(|a| a.rule == b.allowance.rule && (a.length - b.allowance.length).abs() < 1e-9),
             allowance: allowance.map(|v| d.fine(v)).unwrap_or_default(),
             deduction: deduction.map(|v| d.fine(v)).unwrap_or_default(),
             k: k.map(|v| format!("{v:.3}")).unwrap_or_default(),
             change: change
-                .map(|c| if c.abs() < 5e-5 { "0".into() } else { format!("{}{}", if c > 0.0 { "+" } else { "−" }, d.fine(c.abs())) })
+                .map(|c| {
+                    if c.abs() < 5e-5 {
+                        "0".into()
+                    } else {
+                        format!("{}{}", if c > 0.0 { "+" } else { "−" }, d.fine(c.abs()))
+                    }
+                })
                 .unwrap_or_default(),
             note,
         }

@@ -1,6 +1,7 @@
-//! What a half-bent piece strikes while a bend is made: every body swept from lying on the die to its full angle, against the tools and against
-//! the bodies on the other side. Steps are as long as the gap allows, so nothing is passed over; what is found for one body rests only on the
-//! bends between it and the one in the making, and is kept for every order that has those alike.
+//! What a half-bent piece strikes while a bend is made: every body swept from lying on the die to its full
+//! angle, against the tools and against the bodies on the other side. Steps are as long as the gap allows, so
+//! nothing is passed over; what is found for one body rests only on the bends between it and the one in the
+//! making, and is kept for every order that has those alike.
 
 use glam::DAffine3;
 use rustc_hash::FxHashMap;
@@ -35,7 +36,11 @@ pub fn said(strikes: &[Strike], zones: &[Zone]) -> Vec<String> {
         match names.split_last() {
             None => {}
             Some((one, [])) => out.push(format!("{one} strikes the {} at {first:.0}°", tool.said())),
-            Some((last, rest)) => out.push(format!("{} and {last} strike the {}, first at {first:.0}°", rest.join(", "), tool.said())),
+            Some((last, rest)) => out.push(format!(
+                "{} and {last} strike the {}, first at {first:.0}°",
+                rest.join(", "),
+                tool.said()
+            )),
         }
     }
     out
@@ -89,8 +94,19 @@ pub struct Looked {
 }
 
 impl<'a> Bench<'a> {
-    pub fn new(zones: &'a [Zone], bodies: &'a [Body], strokes: &'a [Stroke], brake: &'a BrakeOf, rolled_first: bool) -> Bench<'a> {
-        let bit = |zone: usize| strokes.iter().position(|s| s.zone == zone).map_or(0, |k| 1u128.checked_shl(k as u32).unwrap_or(0));
+    pub fn new(
+        zones: &'a [Zone],
+        bodies: &'a [Body],
+        strokes: &'a [Stroke],
+        brake: &'a BrakeOf,
+        rolled_first: bool,
+    ) -> Bench<'a> {
+        let bit = |zone: usize| {
+            strokes
+                .iter()
+                .position(|s| s.zone == zone)
+                .map_or(0, |k| 1u128.checked_shl(k as u32).unwrap_or(0))
+        };
         let up = |mut z: usize| {
             let mut chain = vec![z];
             while let Some(p) = zones[z].parent.filter(|_| chain.len() <= zones.len()) {
@@ -130,8 +146,14 @@ impl<'a> Bench<'a> {
             brake,
             paths: strokes.iter().map(of).collect(),
             rolled_first,
-            rolled: zones.iter().enumerate().map(|(k, z)| !z.is_panel() && strokes.iter().all(|s| s.zone != k)).collect(),
-            of: (0..zones.len()).map(|z| (0..bodies.len()).filter(|b| bodies[*b].zone == z).collect()).collect(),
+            rolled: zones
+                .iter()
+                .enumerate()
+                .map(|(k, z)| !z.is_panel() && strokes.iter().all(|s| s.zone != k))
+                .collect(),
+            of: (0..zones.len())
+                .map(|z| (0..bodies.len()).filter(|b| bodies[*b].zone == z).collect())
+                .collect(),
             met: FxHashMap::default(),
             pairs: FxHashMap::default(),
             known: vec![Vec::new(); strokes.len()],
@@ -141,7 +163,8 @@ impl<'a> Bench<'a> {
 
     /// How far each zone is formed, with these bends made and one in the making still flat.
     pub fn shares(&self, made: Made) -> Vec<f64> {
-        let mut out: Vec<f64> = self.rolled.iter().map(|r| if *r && self.rolled_first { 1.0 } else { 0.0 }).collect();
+        let mut out: Vec<f64> =
+            self.rolled.iter().map(|r| if *r && self.rolled_first { 1.0 } else { 0.0 }).collect();
         for (k, s) in self.strokes.iter().enumerate() {
             out[s.zone] = if made.checked_shr(k as u32).unwrap_or(0) & 1 == 1 { 1.0 } else { 0.0 };
         }
@@ -191,7 +214,8 @@ impl<'a> Bench<'a> {
                 }
                 Meets::Ends(ends) => {
                     for (low, high) in ends {
-                        let (k, off) = if *low < reach.0 + limit { (0, high - reach.0) } else { (1, reach.1 - low) };
+                        let (k, off) =
+                            if *low < reach.0 + limit { (0, high - reach.0) } else { (1, reach.1 - low) };
                         if off > short.ends[k] {
                             short.ends[k] = off;
                             short.beside[k] = Some(name.clone());
@@ -219,7 +243,8 @@ impl<'a> Bench<'a> {
             if !self.met.contains_key(&key) {
                 crate::halt::often();
                 let lie = lying.get_or_insert_with(|| Lying::new(self, stroke, made));
-                // What lies in one plane with a leg of the bend is that leg: it rests on the die and clears the punch by its angle.
+                // What lies in one plane with a leg of the bend is that leg: it rests on the die and clears
+                // the punch by its angle.
                 let leg = made & mask == 0 && lie.is_level(&self.of[zone]);
                 let met = self.meets(s, side, lie, zone, leg);
                 self.looks += SWEEP;
@@ -282,7 +307,9 @@ impl<'a> Bench<'a> {
             for body in bodies {
                 match met(s, tools, side, &lie.prisms[*body], section) {
                     None => {}
-                    Some(Met::Strikes(at)) if struck.is_none_or(|was| at < was.1) => struck = Some((section.tool, at)),
+                    Some(Met::Strikes(at)) if struck.is_none_or(|was| at < was.1) => {
+                        struck = Some((section.tool, at))
+                    }
                     Some(Met::Strikes(_)) => {}
                     Some(Met::End(low, high)) => ends.push((low, high)),
                 }

@@ -22,15 +22,18 @@ pub struct Shadow {
 impl Shadow {
     pub fn of<'p>(prisms: impl Iterator<Item = &'p Prism> + Clone, s: &Stroke, side: Side) -> Shadow {
         let corners = prisms.flat_map(|p| &p.corners);
-        let span = corners.clone().map(|c| c.y).fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), y| (l.min(y), h.max(y)));
+        let span = corners
+            .clone()
+            .map(|c| c.y)
+            .fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), y| (l.min(y), h.max(y)));
         let ring = hull(corners.map(|c| DVec2::new(c.x, c.z)).collect());
         let end = s.end_of(side);
         let far = ring.iter().map(|p| p.distance(end)).fold(0.0, f64::max);
         Shadow { radii: (nearest(&ring, end), far), ring, span }
     }
 
-    /// What stays above the leg's underside keeps off the die on its own side, which that underside rests on; what stays below the leg's inside
-    /// keeps off the punch, whose flanks stand steeper.
+    /// What stays above the leg's underside keeps off the die on its own side, which that underside rests on;
+    /// what stays below the leg's inside keeps off the punch, whose flanks stand steeper.
     fn is_clear(&self, s: &Stroke, side: Side, section: &Section) -> bool {
         let beyond = self.ring.iter().all(|p| p.x * side.sign() >= -1e-9);
         let above = self.ring.iter().all(|p| p.y >= -s.t - 1e-6);
@@ -109,13 +112,22 @@ fn is_midway(s: &Stroke, limit: f64, (low, high): (f64, f64)) -> bool {
     high > from + 1e-9 && low < to - 1e-9
 }
 
-/// Steps in which the part of a body that stands in a parted tool is followed, at most: many where it may be a strike, few where only the length
-/// of the punch hangs on it.
+/// Steps in which the part of a body that stands in a parted tool is followed, at most: many where it may be
+/// a strike, few where only the length of the punch hangs on it.
 const MOST_FOLLOWED: f64 = 400.0;
 const FEW_FOLLOWED: f64 = 32.0;
 
-/// From where to where along y a body stands in a tool that is made up to length; the angle where that leaves too much of the bend without punch.
-fn followed(s: &Stroke, side: Side, prism: &Prism, section: &Section, first: f64, least: f64, limit: f64) -> Option<Met> {
+/// From where to where along y a body stands in a tool that is made up to length; the angle where that leaves
+/// too much of the bend without punch.
+fn followed(
+    s: &Stroke,
+    side: Side,
+    prism: &Prism,
+    section: &Section,
+    first: f64,
+    least: f64,
+    limit: f64,
+) -> Option<Met> {
     let mut out: Option<(f64, f64)> = None;
     let mut tool = Vec::with_capacity(8);
     let end = s.end_of(side);
@@ -143,7 +155,8 @@ fn followed(s: &Stroke, side: Side, prism: &Prism, section: &Section, first: f64
     }
 }
 
-/// Whether two shadows may cross at all: beside one another along y, and by their distances from the bend's end, which hardly wanders.
+/// Whether two shadows may cross at all: beside one another along y, and by their distances from the bend's
+/// end, which hardly wanders.
 fn may_cross(s: &Stroke, far: &Shadow, near: &Shadow) -> bool {
     let (a, b, wander) = (far.radii, near.radii, 2.0 * s.wander());
     let beside = far.span.1 - TOUCH < near.span.0 || near.span.1 - TOUCH < far.span.0;
@@ -160,7 +173,8 @@ pub fn crossing(s: &Stroke, far: &Prism, near: &Prism) -> Option<f64> {
     })
 }
 
-/// The first angle at which two shadows overlap and what cast them is no further apart than nothing, by `gap` at that angle.
+/// The first angle at which two shadows overlap and what cast them is no further apart than nothing, by `gap`
+/// at that angle.
 pub fn crossed(s: &Stroke, far: &Shadow, near: &Shadow, gap: impl Fn(f64) -> f64) -> Option<f64> {
     if !may_cross(s, far, near) {
         return None;

@@ -32,7 +32,8 @@ impl Tool {
 #[derive(Clone, Debug)]
 pub struct Section {
     pub tool: Tool,
-    /// Counter-clockwise, across and up. Of punch and beam from the tip of the punch, of die and bed from the top of the die.
+    /// Counter-clockwise, across and up. Of punch and beam from the tip of the punch, of die and bed from the
+    /// top of the die.
     pub corners: Vec<DVec2>,
     pub on_die: bool,
     /// From where to where along y.
@@ -54,7 +55,13 @@ pub fn sections(tools: &Tools, v: f64, reach: (f64, f64), machine: f64) -> Vec<S
     let of = |tool: Tool, corners: &[(f64, f64)]| {
         let parted = matches!(tool, Tool::Punch | Tool::Die);
         let corners = corners.iter().map(|c| DVec2::new(c.0, c.1)).collect();
-        Section { tool, corners, on_die: matches!(tool, Tool::Die | Tool::Bed), run: if parted { reach } else { whole }, parted }
+        Section {
+            tool,
+            corners,
+            on_die: matches!(tool, Tool::Die | Tool::Bed),
+            run: if parted { reach } else { whole },
+            parted,
+        }
     };
     let (height, half) = (tools.punch_height, tools.punch_thickness / 2.0);
     let slope = (tools.punch_angle / 2.0).tan();
@@ -73,7 +80,10 @@ pub fn sections(tools: &Tools, v: f64, reach: (f64, f64), machine: f64) -> Vec<S
     let bed = tools.bed_thickness / 2.0;
     vec![
         punch,
-        of(Tool::Beam, &[(-beam, height), (beam, height), (beam, height + BEAM_TALL), (-beam, height + BEAM_TALL)]),
+        of(
+            Tool::Beam,
+            &[(-beam, height), (beam, height), (beam, height + BEAM_TALL), (-beam, height + BEAM_TALL)],
+        ),
         of(Tool::Die, &[(foot, -deep), (wall, -deep), (wall, 0.0), (edge, 0.0)]),
         of(Tool::Die, &[(-foot, -deep), (-edge, 0.0), (-wall, 0.0), (-wall, -deep)]),
         of(Tool::Die, &[(-wall, -h), (wall, -h), (wall, -deep), (-wall, -deep)]),

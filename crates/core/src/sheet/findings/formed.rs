@@ -16,7 +16,8 @@ pub fn check(m: &Making, out: &mut Vec<Finding>) {
     if zones.len() < 2 || m.overlap.is_some() {
         return;
     }
-    let look = |holes: &[Hole]| overlap(&FlatMesh::new(&m.outcome.outer, holes, zones, m.t, false), zones, m.t);
+    let look =
+        |holes: &[Hole]| overlap(&FlatMesh::new(&m.outcome.outer, holes, zones, m.t, false), zones, m.t);
     let (mut found, mut all) = look(&[]);
     // What a hole takes away is not there to be run into.
     if found.is_some() && !m.outcome.holes.is_empty() && m.outcome.holes.len() <= MOST_HOLES {
@@ -24,8 +25,16 @@ pub fn check(m: &Making, out: &mut Vec<Finding>) {
     }
     let Some(o) = found else {
         if !all {
-            let message = "The outline has too many sides to look for places where the formed piece runs into itself".to_string();
-            out.push(finding("formed_not_looked_at", Severity::Note, message, "the formed piece keeps clear of itself", "geometry"));
+            let message =
+                "The outline has too many sides to look for places where the formed piece runs into itself"
+                    .to_string();
+            out.push(finding(
+                "formed_not_looked_at",
+                Severity::Note,
+                message,
+                "the formed piece keeps clear of itself",
+                "geometry",
+            ));
         }
         return;
     };
@@ -45,8 +54,18 @@ pub fn check(m: &Making, out: &mut Vec<Finding>) {
     };
     let message = format!("Formed, {} runs into {}", called(o.a), called(o.b));
     out.push(
-        finding("formed_through_itself", Severity::Stop, message, "the formed piece keeps clear of itself", "geometry")
-            .by(format!("{} deep", m.display.length_unit(o.deep)))
-            .on(vec![zones[o.a].name.clone(), zones[o.b].name.clone()], Some(&zones[o.b].line), Some(o.at.to_array())),
+        finding(
+            "formed_through_itself",
+            Severity::Stop,
+            message,
+            "the formed piece keeps clear of itself",
+            "geometry",
+        )
+        .by(format!("{} deep", m.display.length_unit(o.deep)))
+        .on(
+            vec![zones[o.a].name.clone(), zones[o.b].name.clone()],
+            Some(&zones[o.b].line),
+            Some(o.at.to_array()),
+        ),
     );
 }

@@ -19,10 +19,19 @@ pub fn check(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
     for &s in m.outcome.missed.iter().take(TOLD) {
         let f = &m.features[s as usize];
         let (message, rule) = match f.pressed {
-            None => (format!("{} lies outside the material and cuts nothing", f.name), "a cut meets the material"),
-            Some(_) => (format!("{} lies outside the sheet or over its edge, and is left out", f.name), "a pressed shape has sheet under all of it"),
+            None => {
+                (format!("{} lies outside the material and cuts nothing", f.name), "a cut meets the material")
+            }
+            Some(_) => (
+                format!("{} lies outside the sheet or over its edge, and is left out", f.name),
+                "a pressed shape has sheet under all of it",
+            ),
         };
-        out.push(finding("cut_misses", Severity::Stop, message, rule, "geometry").on(vec![f.name.clone()], line_of(m, f), Some(f.centre.to_array())));
+        out.push(finding("cut_misses", Severity::Stop, message, rule, "geometry").on(
+            vec![f.name.clone()],
+            line_of(m, f),
+            Some(f.centre.to_array()),
+        ));
     }
 }
 
@@ -41,22 +50,26 @@ fn small(m: &Making, out: &mut Vec<Finding>) {
         }
         by_line.push(f.line);
         let message = format!("{} is {} wide in sheet {} thick", f.name, d.fine(f.least), d.length_unit(m.t));
-        out.push(finding("hole_small", Severity::Warn, message, &limit.rule, limit.source).by(format!("{} short", d.length_unit(limit.value - f.least))).on(
-            vec![f.name.clone()],
-            line_of(m, f),
-            Some(f.centre.to_array()),
-        ));
+        out.push(
+            finding("hole_small", Severity::Warn, message, &limit.rule, limit.source)
+                .by(format!("{} short", d.length_unit(limit.value - f.least)))
+                .on(vec![f.name.clone()], line_of(m, f), Some(f.centre.to_array())),
+        );
     }
 }
 
 fn near_bends(m: &Making, out: &mut Vec<Finding>) {
     let d = &m.display;
     let (mut near, mut across) = (Vec::new(), Vec::new());
-    let zones: Vec<_> = m.blank.zones.iter().filter(|z| z.bend().is_some_and(|x| x.radius / m.t < 5.0)).collect();
+    let zones: Vec<_> =
+        m.blank.zones.iter().filter(|z| z.bend().is_some_and(|x| x.radius / m.t < 5.0)).collect();
     let widest = limits::hole_to_bend(m.t, 1e9, 0.0).value;
     // A corner's own relief stands in its bends on purpose.
-    let relief: Vec<bool> = m.piece.lines.iter().map(|l| matches!(l.say, Say::Corner(_)) || l.say.is_start()).collect();
-    for f in m.features.iter().filter(|f| f.pressed.is_none() && !relief.get(f.line).copied().unwrap_or(false)) {
+    let relief: Vec<bool> =
+        m.piece.lines.iter().map(|l| matches!(l.say, Say::Corner(_)) || l.say.is_start()).collect();
+    for f in
+        m.features.iter().filter(|f| f.pressed.is_none() && !relief.get(f.line).copied().unwrap_or(false))
+    {
         crate::halt::point();
         let own = f.contour.bounds();
         for z in zones.iter().filter(|z| own.near(&Bounds { min: z.min, max: z.max }, widest)) {
@@ -75,18 +88,37 @@ fn near_bends(m: &Making, out: &mut Vec<Finding>) {
                 continue;
             }
             if gap < -1e-9 {
-                // A cut that opens at the end of the bend is a relief; one inside the bend is drawn as cut, and will pull.
-                let message = format!("{} is cut across bend {}: its edges will pull out of shape when bent", f.name, z.name);
-                across.push(finding("cut_across_bend", Severity::Note, message, "cuts across a bend distort", "common practice").on(
-                    vec![f.name.clone(), z.name.clone()],
-                    line_of(m, f),
-                    Some(f.centre.to_array()),
-                ));
+                // A cut that opens at the end of the bend is a relief; one inside the bend is drawn as cut,
+                // and will pull.
+                let message = format!(
+                    "{} is cut across bend {}: its edges will pull out of shape when bent",
+                    f.name, z.name
+                );
+                across.push(
+                    finding(
+                        "cut_across_bend",
+                        Severity::Note,
+                        message,
+                        "cuts across a bend distort",
+                        "common practice",
+                    )
+                    .on(
+                        vec![f.name.clone(), z.name.clone()],
+                        line_of(m, f),
+                        Some(f.centre.to_array()),
+                    ),
+                );
                 continue;
             }
             let more = limit.value - gap;
             let ahead = b.min.x >= start + width - 1e-9;
-            let message = format!("{} is {} from bend {}, {} wanted", f.name, d.fine(gap), z.name, d.length_unit(limit.value));
+            let message = format!(
+                "{} is {} from bend {}, {} wanted",
+                f.name,
+                d.fine(gap),
+                z.name,
+                d.length_unit(limit.value)
+            );
             let away = z.along * if ahead { more } else { -more };
             let at = f.centre - z.along * (b.size().x / 2.0) * if ahead { 1.0 } else { -1.0 };
             near.push(
@@ -115,7 +147,10 @@ fn move_away(m: &Making, f: &Feature, away: DVec2) -> Option<Mend> {
     let by = if told.from.is_far() { -by } else { by };
     Some(Mend {
         label: format!("move it {} away from the bend", m.display.length_unit(away.length())),
-        patch: vec![Patch::replace(format!("/lines/{}/say/place/{field}/distance", f.line), moved(m, told, by))],
+        patch: vec![Patch::replace(
+            format!("/lines/{}/say/place/{field}/distance", f.line),
+            moved(m, told, by),
+        )],
     })
 }
 
@@ -125,7 +160,12 @@ fn moved(m: &Making, o: &Offset, by: f64) -> String {
     match text.parse::<f64>() {
         Ok(v) => m.display.typed(v * m.display.length.mm() + by),
         Err(_) if text.is_empty() => m.display.typed(by),
-        Err(_) => format!("{text} {} {}{}", if by < 0.0 { "-" } else { "+" }, m.display.typed(by.abs()), m.display.length.sign()),
+        Err(_) => format!(
+            "{text} {} {}{}",
+            if by < 0.0 { "-" } else { "+" },
+            m.display.typed(by.abs()),
+            m.display.length.sign()
+        ),
     }
 }
 
@@ -151,9 +191,17 @@ fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
             }
             let c = gap(contours[i], contours[j], between.value);
             if c.gap < between.value - 1e-6 {
-                let names = vec![result.hole_name(&result.flat.holes[i]).to_string(), result.hole_name(&result.flat.holes[j]).to_string()];
-                let message =
-                    format!("The web between {} and {} is {}, {} wanted", names[0], names[1], m.display.fine(c.gap), m.display.length_unit(between.value));
+                let names = vec![
+                    result.hole_name(&result.flat.holes[i]).to_string(),
+                    result.hole_name(&result.flat.holes[j]).to_string(),
+                ];
+                let message = format!(
+                    "The web between {} and {} is {}, {} wanted",
+                    names[0],
+                    names[1],
+                    m.display.fine(c.gap),
+                    m.display.length_unit(between.value)
+                );
                 thin.push(web(m, result, "web_thin", message, (between.value, c), &between, names, i));
             }
         }
@@ -174,7 +222,11 @@ fn webs(m: &Making, result: &PieceResult, out: &mut Vec<Finding>) {
         }
         if let Some(c) = best {
             let name = result.hole_name(&result.flat.holes[i]).to_string();
-            let message = format!("{name} is {} from the edge, {} wanted", m.display.fine(c.gap), m.display.length_unit(to_edge.value));
+            let message = format!(
+                "{name} is {} from the edge, {} wanted",
+                m.display.fine(c.gap),
+                m.display.length_unit(to_edge.value)
+            );
             edge.push(web(m, result, "edge_thin", message, (to_edge.value, c), &to_edge, vec![name], i));
         }
     }
@@ -193,12 +245,14 @@ fn web(
     names: Vec<String>,
     hole: usize,
 ) -> Finding {
-    let line = result.flat.holes[hole].sources.first().and_then(|&s| m.features.get(s as usize)).and_then(|f| line_of(m, f));
-    finding(check, Severity::Warn, message, &limit.rule, limit.source).by(format!("{} thin", m.display.length_unit(wanted - c.gap))).on(
-        names,
-        line,
-        Some(((c.on_a + c.on_b) / 2.0).to_array()),
-    )
+    let line = result.flat.holes[hole]
+        .sources
+        .first()
+        .and_then(|&s| m.features.get(s as usize))
+        .and_then(|f| line_of(m, f));
+    finding(check, Severity::Warn, message, &limit.rule, limit.source)
+        .by(format!("{} thin", m.display.length_unit(wanted - c.gap)))
+        .on(names, line, Some(((c.on_a + c.on_b) / 2.0).to_array()))
 }
 
 fn gap(a: &Contour, b: &Contour, within: f64) -> Closest {

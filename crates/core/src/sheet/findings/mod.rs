@@ -1,4 +1,5 @@
-//! Checks: what is likely to go wrong with a piece, pinned where it applies, with the rule that says so and a mend where there is one.
+//! Checks: what is likely to go wrong with a piece, pinned where it applies, with the rule that says so and a
+//! mend where there is one.
 
 mod at_the_brake;
 mod bends;

@@ -11,7 +11,13 @@ const TOLD: usize = 5;
 
 pub fn check(m: &Making, out: &mut Vec<Finding>) {
     let off: std::collections::HashSet<u32> = m.outcome.missed.iter().copied().collect();
-    let pressed: Vec<&Feature> = m.features.iter().zip(0u32..).filter(|(f, k)| f.pressed.is_some() && !off.contains(k)).map(|f| f.0).collect();
+    let pressed: Vec<&Feature> = m
+        .features
+        .iter()
+        .zip(0u32..)
+        .filter(|(f, k)| f.pressed.is_some() && !off.contains(k))
+        .map(|f| f.0)
+        .collect();
     if pressed.is_empty() {
         return;
     }
@@ -42,36 +48,51 @@ fn room(m: &Making, pressed: &[&Feature], out: &mut Vec<Finding>) {
         }
         let own_bend = if let Some(Pressed::Rib { bend, .. }) = &f.pressed { bend.as_str() } else { "" };
         let mut near: Vec<(String, f64)> = Vec::new();
-        for z in m.blank.zones.iter().filter(|z| z.bend().is_some_and(|b| b.radius / m.t < 5.0) && z.name != own_bend) {
-            let border: Vec<Segment> = (0..z.region.len()).map(|i| Segment::line(z.region[i], z.region[(i + 1) % z.region.len()])).collect();
-            near.push((format!("bend {}", z.name), if z.contains(f.centre) { 0.0 } else { gap(&f.contour, &border) }));
+        for z in m
+            .blank
+            .zones
+            .iter()
+            .filter(|z| z.bend().is_some_and(|b| b.radius / m.t < 5.0) && z.name != own_bend)
+        {
+            let border: Vec<Segment> = (0..z.region.len())
+                .map(|i| Segment::line(z.region[i], z.region[(i + 1) % z.region.len()]))
+                .collect();
+            near.push((
+                format!("bend {}", z.name),
+                if z.contains(f.centre) { 0.0 } else { gap(&f.contour, &border) },
+            ));
         }
         let inside = m.outcome.outer.contains(f.centre);
         near.push(("the edge".into(), if inside { gap(&f.contour, &outer) } else { 0.0 }));
         let b = f.contour.bounds();
         for i in grid.near(&b).into_iter().map(|i| i as usize).filter(|&i| boxes[i].near(&b, limit.value)) {
             let other = &m.features[i];
-            let pilot = other.name == format!("{}.pilot", f.name) || other.centre.distance(f.centre) < 1e-6 && other.line == f.line;
+            let pilot = other.name == format!("{}.pilot", f.name)
+                || other.centre.distance(f.centre) < 1e-6 && other.line == f.line;
             // Each pair once: by name, and cuts always from the side of the pressed shape.
             if other.name == f.name || pilot || (other.pressed.is_some() && other.name > f.name) {
                 continue;
             }
             let sides: Vec<Segment> = other.contour.segments().collect();
-            let apart = if other.contour.contains(f.centre) || f.contour.contains(other.centre) { 0.0 } else { gap(&f.contour, &sides) };
+            let apart = if other.contour.contains(f.centre) || f.contour.contains(other.centre) {
+                0.0
+            } else {
+                gap(&f.contour, &sides)
+            };
             near.push((other.name.clone(), apart));
         }
-        if let Some((what, apart)) = near.into_iter().filter(|n| n.1 < limit.value - 1e-6).min_by(|a, b| a.1.total_cmp(&b.1)) {
+        if let Some((what, apart)) =
+            near.into_iter().filter(|n| n.1 < limit.value - 1e-6).min_by(|a, b| a.1.total_cmp(&b.1))
+        {
             let message = if apart < 1e-6 {
                 format!("{} runs into {what}", f.name)
             } else {
                 format!("{} is {} from {what}, {} wanted", f.name, d.fine(apart), d.length_unit(limit.value))
             };
             found.push(
-                finding("pressed_near", Severity::Warn, message, &limit.rule, limit.source).by(format!("{} too near", d.length_unit(limit.value - apart))).on(
-                    vec![f.name.clone()],
-                    line_of(m, f),
-                    Some(f.centre.to_array()),
-                ),
+                finding("pressed_near", Severity::Warn, message, &limit.rule, limit.source)
+                    .by(format!("{} too near", d.length_unit(limit.value - apart)))
+                    .on(vec![f.name.clone()], line_of(m, f), Some(f.centre.to_array())),
             );
         }
     }
@@ -94,11 +115,16 @@ fn depth(m: &Making, pressed: &[&Feature], out: &mut Vec<Finding>) {
             continue;
         }
         lines.push(f.line);
-        let message = format!("{} stands out {}, more than {}: the sheet may tear", f.name, d.fine(height), d.length_unit(limit.value));
-        out.push(finding("pressed_deep", Severity::Warn, message, &limit.rule, limit.source).by(format!("{} over", d.length_unit(height - limit.value))).on(
-            vec![f.name.clone()],
-            line_of(m, f),
-            Some(f.centre.to_array()),
-        ));
+        let message = format!(
+            "{} stands out {}, more than {}: the sheet may tear",
+            f.name,
+            d.fine(height),
+            d.length_unit(limit.value)
+        );
+        out.push(
+            finding("pressed_deep", Severity::Warn, message, &limit.rule, limit.source)
+                .by(format!("{} over", d.length_unit(height - limit.value)))
+                .on(vec![f.name.clone()], line_of(m, f), Some(f.centre.to_array())),
+        );
     }
 }

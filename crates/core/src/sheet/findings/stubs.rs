@@ -1,5 +1,6 @@
-//! What a bend leaves beside it: metal that ends inside the bend, or so near it that neither punch nor die holds it. Along the whole length of the
-//! bend that is a short flange; here it is told where only a part of it is short.
+//! What a bend leaves beside it: metal that ends inside the bend, or so near it that neither punch nor die
+//! holds it. Along the whole length of the bend that is a short flange; here it is told where only a part of
+//! it is short.
 
 use glam::DVec2;
 
@@ -33,7 +34,11 @@ pub fn check(m: &Making, v: f64, out: &mut Vec<Finding>) {
         let Some(worst) = stubs.iter().min_by(|p, q| p.reach.total_cmp(&q.reach)) else { continue };
         let run: f64 = stubs.iter().map(|s| s.from.distance(s.to)).sum();
         let message = if worst.reach < 1e-6 {
-            format!("Over {} of its length the metal ends inside bend {}: it neither bends nor lies flat", d.length_unit(run), b.label)
+            format!(
+                "Over {} of its length the metal ends inside bend {}: it neither bends nor lies flat",
+                d.length_unit(run),
+                b.label
+            )
         } else {
             format!(
                 "Over {} of bend {} only {} stands beyond it, of {} that the die wants",
@@ -45,26 +50,26 @@ pub fn check(m: &Making, v: f64, out: &mut Vec<Finding>) {
         };
         let spot = (worst.from + worst.to) / 2.0;
         out.push(
-            finding("bend_stub", Severity::Warn, message, &least.rule, least.source).by(format!("{} short", d.length_unit(wanted - worst.reach.max(0.0)))).on(
-                vec![b.name.clone()],
-                Some(&b.line),
-                Some(spot.to_array()),
-            ),
+            finding("bend_stub", Severity::Warn, message, &least.rule, least.source)
+                .by(format!("{} short", d.length_unit(wanted - worst.reach.max(0.0))))
+                .on(vec![b.name.clone()], Some(&b.line), Some(spot.to_array())),
         );
     }
 }
 
-/// Stretches of the bend's metal beyond which less than `wanted` stands; none where all of a side is short, which is a short flange.
+/// Stretches of the bend's metal beyond which less than `wanted` stands; none where all of a side is short,
+/// which is a short flange.
 fn beside(m: &Making, b: &BendFact, wanted: f64) -> Vec<Stub> {
     let zone = &m.blank.zones[b.zone];
     let Some(bend) = zone.bend() else { return Vec::new() };
     let outer = &m.outcome.outer;
     let across = zone.along.perp();
     let place = |p: DVec2| (p - zone.origin).dot(across);
-    let parts: Vec<[f64; 2]> = in_material(b.ends[0], b.ends[1], outer, m.outcome.holes.iter().map(|h| &h.contour))
-        .into_iter()
-        .map(|p| [place(p[0]).min(place(p[1])), place(p[0]).max(place(p[1]))])
-        .collect();
+    let parts: Vec<[f64; 2]> =
+        in_material(b.ends[0], b.ends[1], outer, m.outcome.holes.iter().map(|h| &h.contour))
+            .into_iter()
+            .map(|p| [place(p[0]).min(place(p[1])), place(p[0]).max(place(p[1]))])
+            .collect();
     let whole: f64 = parts.iter().map(|p| p[1] - p[0]).sum();
     let mut out = Vec::new();
     for (edge, way) in [(0.0, -zone.along), (bend.allowance, zone.along)] {
@@ -84,7 +89,10 @@ fn beside(m: &Making, b: &BendFact, wanted: f64) -> Vec<Stub> {
             let foot = tangent + across * v;
             let inside = foot - way * (bend.allowance / 2.0);
             let metal = in_material(inside, foot + way * (wanted + 1.0), outer, std::iter::empty());
-            metal.first().filter(|p| p[0].distance(inside) < 1e-6).map_or(-bend.allowance, |p| (p[1] - foot).dot(way))
+            metal
+                .first()
+                .filter(|p| p[0].distance(inside) < 1e-6)
+                .map_or(-bend.allowance, |p| (p[1] - foot).dot(way))
         };
         let mut side = Vec::new();
         for w in turns.windows(2) {

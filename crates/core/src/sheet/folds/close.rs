@@ -1,4 +1,5 @@
-//! How two neighbouring folds meet: where each ends beyond the corner of the tangent lines, so that formed they keep their gap.
+//! How two neighbouring folds meet: where each ends beyond the corner of the tangent lines, so that formed
+//! they keep their gap.
 
 use glam::DVec2;
 
@@ -15,7 +16,8 @@ pub struct Trim {
     pub high: f64,
 }
 
-/// A folded panel as planes: outward distance from its near tangent line at a height over the inner face of the panel it is folded from.
+/// A folded panel as planes: outward distance from its near tangent line at a height over the inner face of
+/// the panel it is folded from.
 struct Faces {
     r: f64,
     angle: f64,
@@ -43,13 +45,15 @@ impl Faces {
     }
 }
 
-/// Whether two folds can be closed on one another by these rules: both flanges, the same way, neither turned nearly over.
+/// Whether two folds can be closed on one another by these rules: both flanges, the same way, neither turned
+/// nearly over.
 pub fn closes(a: &Spec, b: &Spec) -> bool {
     let most = 165f64.to_radians();
     a.up == b.up && a.angle < most && b.angle < most && !a.curled && !b.curled
 }
 
-/// The ends of the fold before and the fold after a corner whose outline turns by `turn` (90° at a square corner).
+/// The ends of the fold before and the fold after a corner whose outline turns by `turn` (90° at a square
+/// corner).
 pub fn close(before: &Spec, after: &Spec, turn: f64, how: &Closing, t: f64) -> [Trim; 2] {
     if how.close == Close::Open || !closes(before, after) || turn < 1e-3 {
         return [Trim::default(); 2];
@@ -71,7 +75,9 @@ pub fn close(before: &Spec, after: &Spec, turn: f64, how: &Closing, t: f64) -> [
         along(o, other.inner_at(h)) - how.gap / turn.sin()
     };
     // In the flat each bend keeps to its own half of the corner.
-    let bend = |own: &Faces, other: &Faces, s: &Spec| edge(own, other, 0.0).min(s.allowance.length * (turn / 2.0).tan());
+    let bend = |own: &Faces, other: &Faces, s: &Spec| {
+        edge(own, other, 0.0).min(s.allowance.length * (turn / 2.0).tan())
+    };
     let trim = |own: &Faces, other: &Faces, s: &Spec, at: &dyn Fn(&Faces, &Faces, f64) -> f64| {
         let low = at(own, other, 0.0);
         Trim { bend: bend(own, other, s).min(low), low, high: at(own, other, s.straight) }
@@ -83,7 +89,8 @@ pub fn close(before: &Spec, after: &Spec, turn: f64, how: &Closing, t: f64) -> [
     }
 }
 
-/// A section square to a fold line: a point of the top face and the heading there. x runs outward from the first tangent line.
+/// A section square to a fold line: a point of the top face and the heading there. x runs outward from the
+/// first tangent line.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Profile {
     pub at: DVec2,
@@ -98,7 +105,10 @@ impl Profile {
         let left = DVec2::from_angle(self.heading).perp();
         let (radius, turn) = if s.up { (s.radius, s.angle) } else { (-(s.radius + t), -s.angle) };
         let centre = self.at + left * radius;
-        Profile { at: centre + DVec2::from_angle(turn).rotate(self.at - centre), heading: self.heading + turn }
+        Profile {
+            at: centre + DVec2::from_angle(turn).rotate(self.at - centre),
+            heading: self.heading + turn,
+        }
     }
 
     /// Straight on.
@@ -112,7 +122,8 @@ impl Profile {
     }
 }
 
-/// Ends of a fold on the tip of a wall whose neighbour has the same: cut along the plane that halves the corner.
+/// Ends of a fold on the tip of a wall whose neighbour has the same: cut along the plane that halves the
+/// corner.
 /// `from` is the section where the bend starts; `half` is tan(turn / 2).
 pub fn mitre(s: &Spec, from: Profile, half: f64, t: f64) -> Trim {
     let base = from.nearest(t);

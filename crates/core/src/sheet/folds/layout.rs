@@ -1,4 +1,5 @@
-//! The tree of panels laid out flat: where tangent lines, ends and reliefs come to lie, the outline round it all, and its zones.
+//! The tree of panels laid out flat: where tangent lines, ends and reliefs come to lie, the outline round it
+//! all, and its zones.
 
 use glam::DVec2;
 
@@ -95,8 +96,17 @@ const NARROWED: f64 = 0.05;
 
 pub fn lay_out(tree: &Tree) -> Laid {
     let mut out = Laid { zones: tree.base.clone(), ..Laid::default() };
-    let mut work = Work { tree, out: &mut out, named: vec![false; tree.closings.iter().map(|c| c.at.len()).sum()] };
-    let seat = Seat { origin: DVec2::ZERO, turn: DVec2::X, base: [0.0; 2], trims: [Trim::default(); 2], ctx: [None; 2], zone: 0, width: 0.0 };
+    let mut work =
+        Work { tree, out: &mut out, named: vec![false; tree.closings.iter().map(|c| c.at.len()).sum()] };
+    let seat = Seat {
+        origin: DVec2::ZERO,
+        turn: DVec2::X,
+        base: [0.0; 2],
+        trims: [Trim::default(); 2],
+        ctx: [None; 2],
+        zone: 0,
+        width: 0.0,
+    };
     let mut outline = Vec::new();
     work.panel(0, &seat, &mut outline, 0);
     let named = work.named;
@@ -125,7 +135,9 @@ impl Work<'_> {
     fn corners(&self, node: &Node, seat: &Seat) -> Vec<DVec2> {
         let Some(spec) = &node.spec else { return node.sides.iter().map(|s| s.from).collect() };
         let [left, right] = seat.trims;
-        let at = |t: &Trim, y: f64| t.low + (t.high - t.low) * if spec.straight > 1e-9 { y / spec.straight } else { 0.0 };
+        let at = |t: &Trim, y: f64| {
+            t.low + (t.high - t.low) * if spec.straight > 1e-9 { y / spec.straight } else { 0.0 }
+        };
         let place = |p: DVec2| match p.x {
             x if x <= 1e-9 => DVec2::new(x + seat.base[0] - at(&left, p.y), p.y),
             x if x >= seat.width - 1e-9 => DVec2::new(x - seat.width + seat.base[1] + at(&right, p.y), p.y),
@@ -144,12 +156,21 @@ impl Work<'_> {
         let dir = |i: usize| (corners[(i + 1) % n] - corners[i]).normalize_or_zero();
         // Where the corners go when tangent lines move in.
         let moved = |i: usize| {
-            let before = placed.iter().filter(|p| p.side == (i + n - 1) % n && p.ends[1] == End::Corner).map(|p| p.shift).next_back();
+            let before = placed
+                .iter()
+                .filter(|p| p.side == (i + n - 1) % n && p.ends[1] == End::Corner)
+                .map(|p| p.shift)
+                .next_back();
             let after = placed.iter().find(|p| p.side == i && p.ends[0] == End::Corner).map(|p| p.shift);
             let (d, e) = (dir((i + n - 1) % n), dir(i));
-            let (p, q) = (corners[i] + d.perp() * before.unwrap_or(0.0), corners[i] + e.perp() * after.unwrap_or(0.0));
+            let (p, q) =
+                (corners[i] + d.perp() * before.unwrap_or(0.0), corners[i] + e.perp() * after.unwrap_or(0.0));
             let cross = d.perp_dot(e);
-            if before.is_none() && after.is_none() || cross.abs() < 1e-9 { corners[i] } else { p + d * ((q - p).perp_dot(e) / cross) }
+            if before.is_none() && after.is_none() || cross.abs() < 1e-9 {
+                corners[i]
+            } else {
+                p + d * ((q - p).perp_dot(e) / cross)
+            }
         };
         let at: Vec<DVec2> = (0..n).map(moved).collect();
         let flat = |p: DVec2| seat.origin + seat.turn.rotate(p);
@@ -163,11 +184,20 @@ impl Work<'_> {
             }
         }
         let alone = |side: usize| !placed.iter().any(|p| p.side == side);
-        let narrowed = placed.iter().filter(|p| alone((p.side + n - 1) % n) && alone((p.side + 1) % n)).filter_map(|p| {
-            let (told, got) = (p.span[1] - p.span[0], (p.base[1] - p.base[0]).dot(dir(p.side)));
-            let spec = tree.nodes[p.node].spec.as_ref().filter(|_| told - got > NARROWED)?;
-            Some(Narrowed { name: spec.name.clone(), line: spec.line.clone(), told, got, at: flat((p.base[0] + p.base[1]) / 2.0) })
-        });
+        let narrowed = placed
+            .iter()
+            .filter(|p| alone((p.side + n - 1) % n) && alone((p.side + 1) % n))
+            .filter_map(|p| {
+                let (told, got) = (p.span[1] - p.span[0], (p.base[1] - p.base[0]).dot(dir(p.side)));
+                let spec = tree.nodes[p.node].spec.as_ref().filter(|_| told - got > NARROWED)?;
+                Some(Narrowed {
+                    name: spec.name.clone(),
+                    line: spec.line.clone(),
+                    told,
+                    got,
+                    at: flat((p.base[0] + p.base[1]) / 2.0),
+                })
+            });
         self.out.narrowed.extend(narrowed);
         self.close_corners(&mut placed, &at, &dir, &flat, n);
         self.tips(node, &mut placed, seat);
@@ -185,13 +215,27 @@ impl Work<'_> {
                 let spec = tree.nodes[p.node].spec.as_ref();
                 let relief = spec.map(|s| s.relief);
                 if let (End::Relieved, Some(r)) = (p.ends[0], relief) {
-                    run.extend(self.notch(corners[i] + dir(i) * p.span[0], dir(i), p.shift, &r, side.tag, false));
+                    run.extend(self.notch(
+                        corners[i] + dir(i) * p.span[0],
+                        dir(i),
+                        p.shift,
+                        &r,
+                        side.tag,
+                        false,
+                    ));
                 }
                 run.push(Vertex { p: p.base[0], bulge: 0.0, tag: side.tag });
                 pieces.push((std::mem::take(&mut run), Some(k)));
                 run.push(Vertex { p: p.base[1], bulge: 0.0, tag: side.tag });
                 if let (End::Relieved, Some(r)) = (p.ends[1], relief) {
-                    run.extend(self.notch(corners[i] + dir(i) * p.span[1], dir(i), p.shift, &r, side.tag, true));
+                    run.extend(self.notch(
+                        corners[i] + dir(i) * p.span[1],
+                        dir(i),
+                        p.shift,
+                        &r,
+                        side.tag,
+                        true,
+                    ));
                 }
             }
             pieces.push((run, None));
@@ -216,7 +260,14 @@ impl Work<'_> {
                 0 => Contour { vertices: own.clone() }.without_short_sides().flatten(CHORD),
                 _ => region.into_iter().map(flat).chain(own.iter().map(|v| v.p)).collect(),
             };
-            *zone = Zone::new(zone.name.clone(), &zone.line, zone.kind, zone.parent.filter(|_| id > 0), [zone.origin, zone.along], region);
+            *zone = Zone::new(
+                zone.name.clone(),
+                &zone.line,
+                zone.kind,
+                zone.parent.filter(|_| id > 0),
+                [zone.origin, zone.along],
+                region,
+            );
         }
         own
     }
@@ -261,17 +312,29 @@ impl Work<'_> {
                         End::Relieved
                     };
                 }
-                here.push(Placed { node: f, side: i, span, ends, shift, trims: [Trim::default(); 2], ctx: [None; 2], base: [DVec2::ZERO; 2] });
+                here.push(Placed {
+                    node: f,
+                    side: i,
+                    span,
+                    ends,
+                    shift,
+                    trims: [Trim::default(); 2],
+                    ctx: [None; 2],
+                    base: [DVec2::ZERO; 2],
+                });
             }
             here.sort_by(|a, b| a.span[0].total_cmp(&b.span[0]));
             let mut from = 0.0;
             here.retain(|p| {
                 let spec = tree.nodes[p.node].spec.as_ref();
-                let width = |k: usize| if p.ends[k] == End::Relieved { spec.map_or(0.0, |s| s.relief.width) } else { 0.0 };
+                let width = |k: usize| {
+                    if p.ends[k] == End::Relieved { spec.map_or(0.0, |s| s.relief.width) } else { 0.0 }
+                };
                 let told_inset = spec.is_some_and(|s| s.span != SpanOf::Full);
                 let (low, high) = (p.span[0] - width(0), p.span[1] + width(1));
-                let sliver =
-                    told_inset && ((low > -1e-6 && low < 1e-6 && p.ends[0] == End::Relieved) || (high - length).abs() < 1e-6 && p.ends[1] == End::Relieved);
+                let sliver = told_inset
+                    && ((low > -1e-6 && low < 1e-6 && p.ends[0] == End::Relieved)
+                        || (high - length).abs() < 1e-6 && p.ends[1] == End::Relieved);
                 let inward = (b - a).normalize_or_zero().perp();
                 let room = corners.iter().map(|c| (*c - a).dot(inward)).fold(0.0, f64::max);
                 let cut = if p.ends.contains(&End::Relieved) {
@@ -280,17 +343,25 @@ impl Work<'_> {
                     0.0
                 };
                 if p.shift + cut > room - 1e-6 {
-                    let message = "the bend and its reliefs reach deeper than the panel behind the edge".to_string();
-                    let mend = "bend from the edge, use a smaller radius or relief, or make the panel longer".to_string();
+                    let message =
+                        "the bend and its reliefs reach deeper than the panel behind the edge".to_string();
+                    let mend = "bend from the edge, use a smaller radius or relief, or make the panel longer"
+                        .to_string();
                     self.out.troubles.push(Trouble { node: p.node, message, mend });
                     return false;
                 }
-                let fits = low >= from - 1e-6 && high <= length + 1e-6 && p.span[1] - p.span[0] > 1e-3 && !sliver;
+                let fits =
+                    low >= from - 1e-6 && high <= length + 1e-6 && p.span[1] - p.span[0] > 1e-3 && !sliver;
                 if fits {
                     from = high;
                 } else if spec.is_some_and(|s| s.flat) {
-                    let message = "the tab runs past the end of its edge, or over what else is told there".to_string();
-                    self.out.troubles.push(Trouble { node: p.node, message, mend: "write a smaller width, or another place".to_string() });
+                    let message =
+                        "the tab runs past the end of its edge, or over what else is told there".to_string();
+                    self.out.troubles.push(Trouble {
+                        node: p.node,
+                        message,
+                        mend: "write a smaller width, or another place".to_string(),
+                    });
                 } else {
                     let message = "the fold and the reliefs beside it do not fit on the edge".to_string();
                     let mend = "write a smaller width, a larger inset, or fold the full edge".to_string();
@@ -306,7 +377,8 @@ impl Work<'_> {
     /// How a fold that runs to the end of its side ends there.
     fn corner_end(&self, node: &Node, corners: &[DVec2], side: usize, k: usize, shift: f64) -> End {
         let n = corners.len();
-        let (vertex, beside) = if k == 0 { (side, (side + n - 1) % n) } else { ((side + 1) % n, (side + 1) % n) };
+        let (vertex, beside) =
+            if k == 0 { (side, (side + n - 1) % n) } else { ((side + 1) % n, (side + 1) % n) };
         let dir = |i: usize| (corners[(i + 1) % n] - corners[i]).normalize_or_zero();
         let neighbour = &node.sides[beside];
         // Beside the fold that the panel itself hangs on, the bend would tear.
@@ -333,7 +405,11 @@ impl Work<'_> {
             ReliefKind::RoundEnded => {
                 let mouth = (deep - w / 2.0).max(0.0);
                 // Clockwise round the end, as the outline runs with material on its left.
-                vec![v(at + out * w, 0.0), v(at + out * w + inward * mouth, -1.0), v(at + inward * mouth, 0.0)]
+                vec![
+                    v(at + out * w, 0.0),
+                    v(at + out * w + inward * mouth, -1.0),
+                    v(at + inward * mouth, 0.0),
+                ]
             }
             _ => vec![v(at + out * w, 0.0), v(at + out * w + inward * deep, 0.0), v(at + inward * deep, 0.0)],
         };
@@ -349,7 +425,14 @@ impl Work<'_> {
     }
 
     /// Trims of folds that meet, and the reliefs at their corners.
-    fn close_corners(&mut self, placed: &mut [Placed], at: &[DVec2], dir: &dyn Fn(usize) -> DVec2, flat: &dyn Fn(DVec2) -> DVec2, n: usize) {
+    fn close_corners(
+        &mut self,
+        placed: &mut [Placed],
+        at: &[DVec2],
+        dir: &dyn Fn(usize) -> DVec2,
+        flat: &dyn Fn(DVec2) -> DVec2,
+        n: usize,
+    ) {
         let tree = self.tree;
         for (i, corner) in at.iter().enumerate() {
             let before = placed.iter().rposition(|p| p.side == (i + n - 1) % n && p.ends[1] == End::Corner);
@@ -358,7 +441,11 @@ impl Work<'_> {
             if a == b {
                 continue;
             }
-            let (Some(bs), Some(after_spec)) = (tree.nodes[placed[b].node].spec.as_ref(), tree.nodes[placed[a].node].spec.as_ref()) else { continue };
+            let (Some(bs), Some(after_spec)) =
+                (tree.nodes[placed[b].node].spec.as_ref(), tree.nodes[placed[a].node].spec.as_ref())
+            else {
+                continue;
+            };
             let name = corner_name(tree, placed[b].node, placed[a].node);
             let (how, told) = self.told(&name);
             let (d, e) = (dir((i + n - 1) % n), dir(i));
@@ -376,10 +463,21 @@ impl Work<'_> {
             let outward = flat(*corner - (d.perp() + e.perp())) - c;
             let cut = relief(&how, c, outward.normalize_or_zero(), bs, after_spec, tree.t);
             if let (Some((contour, least)), Some(told)) = (cut, told.map(|i| &tree.closings[i])) {
-                self.out.reliefs.push(ReliefCut { name: format!("{}.{name}", told.line), index: told.index, contour, centre: c, least });
+                self.out.reliefs.push(ReliefCut {
+                    name: format!("{}.{name}", told.line),
+                    index: told.index,
+                    contour,
+                    centre: c,
+                    least,
+                });
             }
             self.out.corner_names.push(name.clone());
-            self.out.corners.push(Met { name, at: c, panels: [bs.name.clone(), after_spec.name.clone()], relief: how.relief });
+            self.out.corners.push(Met {
+                name,
+                at: c,
+                panels: [bs.name.clone(), after_spec.name.clone()],
+                relief: how.relief,
+            });
         }
     }
 
@@ -399,7 +497,12 @@ impl Work<'_> {
                 k += 1;
             }
         }
-        let usual = Closing { close: Close::Edge, gap: limits::corner_gap(self.tree.t).value, relief: CornerRelief::None, relief_size: 0.0 };
+        let usual = Closing {
+            close: Close::Edge,
+            gap: limits::corner_gap(self.tree.t).value,
+            relief: CornerRelief::None,
+            relief_size: 0.0,
+        };
         (found.map_or(usual, |f| f.0), found.map(|f| f.1))
     }
 
@@ -416,7 +519,10 @@ impl Work<'_> {
                 // Travel along the tip runs from right to left.
                 let Some(ctx) = seat.ctx[1 - k] else { continue };
                 let Some(twin) = tip_fold(tree, ctx.node) else { continue };
-                let same = tree.nodes[twin].spec.as_ref().is_some_and(|t| t.up == spec.up && (t.angle - spec.angle).abs() < 1e-9);
+                let same = tree.nodes[twin]
+                    .spec
+                    .as_ref()
+                    .is_some_and(|t| t.up == spec.up && (t.angle - spec.angle).abs() < 1e-9);
                 if !same || p.ends[k] != End::Corner {
                     continue;
                 }
@@ -427,18 +533,34 @@ impl Work<'_> {
         }
     }
 
-    /// The bend and the panel beyond it; of a tab, what it adds to the outline of the panel that it is part of.
-    fn flange(&mut self, p: &Placed, parent: usize, seat: &Seat, dir: DVec2, outline: &mut Vec<Vertex>, deep: usize) -> Vec<Vertex> {
+    /// The bend and the panel beyond it; of a tab, what it adds to the outline of the panel that it is part
+    /// of.
+    fn flange(
+        &mut self,
+        p: &Placed,
+        parent: usize,
+        seat: &Seat,
+        dir: DVec2,
+        outline: &mut Vec<Vertex>,
+        deep: usize,
+    ) -> Vec<Vertex> {
         let tree = self.tree;
         let node = &tree.nodes[p.node];
         let Some(spec) = &node.spec else { return Vec::new() };
         let out = -dir.perp();
         let flat = |q: DVec2| seat.origin + seat.turn.rotate(q);
         let ba = spec.allowance.length;
-        let ends = [p.base[0] - dir * p.trims[0].bend + out * ba, p.base[1] + dir * p.trims[1].bend + out * ba];
+        let ends =
+            [p.base[0] - dir * p.trims[0].bend + out * ba, p.base[1] + dir * p.trims[1].bend + out * ba];
         let along = seat.turn.rotate(out);
         let middle = flat((p.base[0] + p.base[1]) / 2.0);
-        let zone = BendZone { angle: spec.angle, up: spec.up, radius: spec.radius, allowance: ba, k: spec.allowance.k };
+        let zone = BendZone {
+            angle: spec.angle,
+            up: spec.up,
+            radius: spec.radius,
+            allowance: ba,
+            k: spec.allowance.k,
+        };
         let region = [p.base[1], p.base[0], ends[0], ends[1]].map(flat).to_vec();
         let above = if parent == 0 { node.parent } else { seat.zone };
         if spec.flat {
@@ -447,16 +569,38 @@ impl Work<'_> {
             }
             let base = [0.0, p.base[0].distance(p.base[1])];
             let turn = seat.turn.rotate(-dir);
-            let seat = Seat { origin: flat(p.base[1]), turn, base, trims: [Trim::default(); 2], ctx: [None; 2], zone: above, width: base[1] };
+            let seat = Seat {
+                origin: flat(p.base[1]),
+                turn,
+                base,
+                trims: [Trim::default(); 2],
+                ctx: [None; 2],
+                zone: above,
+                width: base[1],
+            };
             return self.panel(p.node, &seat, outline, deep + 1);
         }
         let bend = format!("{}.bend", spec.name);
-        self.out.zones.push(Zone::new(bend.clone(), &spec.line, Kind::Bend(zone), Some(above), [middle, along], region));
+        self.out.zones.push(Zone::new(
+            bend.clone(),
+            &spec.line,
+            Kind::Bend(zone),
+            Some(above),
+            [middle, along],
+            region,
+        ));
         let bend_zone = self.out.zones.len() - 1;
         let place = [middle + along * ba, along];
         let has_panel = spec.straight > 1e-9;
         if has_panel {
-            self.out.zones.push(Zone::new(spec.name.clone(), &spec.line, Kind::Panel, Some(bend_zone), place, vec![place[0]]));
+            self.out.zones.push(Zone::new(
+                spec.name.clone(),
+                &spec.line,
+                Kind::Panel,
+                Some(bend_zone),
+                place,
+                vec![place[0]],
+            ));
         }
         let panel_zone = self.out.zones.len() - 1;
         let ossb = setback(spec.radius + tree.t, spec.angle);
@@ -489,7 +633,15 @@ impl Work<'_> {
         outline.push(v(ends[0], if has_panel { right_tag } else { node.sides[TIP].tag }));
         if has_panel {
             let width = node.sides[RIGHT].from.x;
-            let seat = Seat { origin: flat(foot), turn: seat.turn.rotate(-dir), base, trims, ctx: [p.ctx[1], p.ctx[0]], zone: panel_zone, width };
+            let seat = Seat {
+                origin: flat(foot),
+                turn: seat.turn.rotate(-dir),
+                base,
+                trims,
+                ctx: [p.ctx[1], p.ctx[0]],
+                zone: panel_zone,
+                width,
+            };
             self.panel(p.node, &seat, outline, deep + 1);
             outline.push(v(foot + dir * p.trims[1].low, left_tag));
         }

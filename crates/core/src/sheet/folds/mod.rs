@@ -1,4 +1,5 @@
-//! Folds on edges: the panels of a piece as a tree, grown line by line (`tree`), closed at its corners (`close`) and laid out flat (`layout`).
+//! Folds on edges: the panels of a piece as a tree, grown line by line (`tree`), closed at its corners
+//! (`close`) and laid out flat (`layout`).
 //! `say` reads the lines, `bend_line` bends across what is laid out.
 
 mod bend_line;

@@ -44,17 +44,30 @@ pub fn corner_name(tree: &Tree, before: usize, after: usize) -> String {
 
 /// The cut at a corner where two bends meet, and its least width.
 pub fn relief(how: &Closing, c: DVec2, outward: DVec2, a: &Spec, b: &Spec, t: f64) -> Option<(Contour, f64)> {
-    let size = if how.relief_size > 0.0 { how.relief_size } else { limits::corner_relief(t, a.radius.max(b.radius)).value };
+    let size = if how.relief_size > 0.0 {
+        how.relief_size
+    } else {
+        limits::corner_relief(t, a.radius.max(b.radius)).value
+    };
     match how.relief {
         CornerRelief::None => None,
         CornerRelief::Round => Some((Contour::circle(c, size / 2.0, 0), size)),
         CornerRelief::Square => {
             let half = DVec2::splat(size / 2.0);
-            Some((Contour::rectangle(-half, half, 0).retagged(0).moved(outward.to_angle() - std::f64::consts::FRAC_PI_4, c), size))
+            Some((
+                Contour::rectangle(-half, half, 0)
+                    .retagged(0)
+                    .moved(outward.to_angle() - std::f64::consts::FRAC_PI_4, c),
+                size,
+            ))
         }
         CornerRelief::Slot => {
             let length = 2.0 * a.allowance.length.max(b.allowance.length) + size;
-            Some((Contour::slot(DVec2::ZERO, length, size, 0).moved(outward.to_angle(), c + outward * (length / 2.0 - size / 2.0)), size))
+            Some((
+                Contour::slot(DVec2::ZERO, length, size, 0)
+                    .moved(outward.to_angle(), c + outward * (length / 2.0 - size / 2.0)),
+                size,
+            ))
         }
     }
 }

@@ -3,7 +3,10 @@
 use glam::DVec3;
 
 use super::tree::{Closing, DEEPEST, Edge, ReliefOf, SpanOf, Spec, Told, Tree};
-use crate::job::{BendAt, Corner, Direction, Fold, FoldMeasure, Further, Hem, HemKind, Joggle, Reach, Relief, Span, StartTray, Tab, TrayMeasure};
+use crate::job::{
+    BendAt, Corner, Direction, Fold, FoldMeasure, Further, Hem, HemKind, Joggle, Reach, Relief, Span,
+    StartTray, Tab, TrayMeasure,
+};
 use crate::sheet::method::bend_by;
 use crate::sheet::reader::{Range, Reader};
 use crate::sheet::strip::Stuff;
@@ -21,7 +24,8 @@ pub struct At<'a> {
 /// The most panels a piece may be folded from.
 pub const MOST_PANELS: usize = 300;
 
-/// The edges that a line names, each to take so many panels one behind the other; none named means every straight side of the start.
+/// The edges that a line names, each to take so many panels one behind the other; none named means every
+/// straight side of the start.
 fn edges(reader: &mut Reader, tree: &Tree, names: &[String], chain: usize) -> Option<Vec<(String, Edge)>> {
     let all: Vec<String> = if names.is_empty() {
         let sides = tree.nodes[0].sides.iter().filter(|s| s.bulge.abs() < 1e-9 && s.folds.is_empty());
@@ -41,7 +45,12 @@ fn edges(reader: &mut Reader, tree: &Tree, names: &[String], chain: usize) -> Op
                 let known = tree.edge_names();
                 let more = if known.len() > 12 { ", …" } else { "" };
                 let mend = format!("pick from {}{more}", known[..known.len().min(12)].join(", "));
-                reader.refuse(&if names.is_empty() { "/say/edges".to_string() } else { format!("/say/edges/{i}") }, &name, message, mend);
+                reader.refuse(
+                    &if names.is_empty() { "/say/edges".to_string() } else { format!("/say/edges/{i}") },
+                    &name,
+                    message,
+                    mend,
+                );
                 return None;
             }
         }
@@ -51,11 +60,21 @@ fn edges(reader: &mut Reader, tree: &Tree, names: &[String], chain: usize) -> Op
         return None;
     }
     if let Some((name, _)) = out.iter().find(|(_, e)| tree.nodes[e.node].deep + chain > DEEPEST) {
-        reader.refuse("/say/edges", name, format!("more than {DEEPEST} panels would hang one behind the other here"), "split the piece");
+        reader.refuse(
+            "/say/edges",
+            name,
+            format!("more than {DEEPEST} panels would hang one behind the other here"),
+            "split the piece",
+        );
         return None;
     }
     if tree.nodes.len() + out.len() * chain > MOST_PANELS {
-        reader.refuse("/say/edges", "", format!("a piece may have at most {MOST_PANELS} panels"), "split the piece");
+        reader.refuse(
+            "/say/edges",
+            "",
+            format!("a piece may have at most {MOST_PANELS} panels"),
+            "split the piece",
+        );
         return None;
     }
     Some(out)
@@ -78,13 +97,19 @@ fn span(reader: &mut Reader, say: &Span) -> Option<SpanOf> {
                 (l, r) => SpanOf::Inset(l, r),
             }
         }
-        Span::Centred { width } => SpanOf::Centred(reader.length("/say/span/width", width, Range::AboveZero)?),
+        Span::Centred { width } => {
+            SpanOf::Centred(reader.length("/say/span/width", width, Range::AboveZero)?)
+        }
     })
 }
 
 fn relief(reader: &mut Reader, say: &Option<Relief>, r: f64, t: f64) -> Option<ReliefOf> {
     let Some(say) = say else {
-        return Some(ReliefOf { kind: Default::default(), width: limits::relief_width(t).value, depth: limits::relief_depth(t, r).value });
+        return Some(ReliefOf {
+            kind: Default::default(),
+            width: limits::relief_width(t).value,
+            depth: limits::relief_depth(t, r).value,
+        });
     };
     let mut value = |field: &str, text: &str, usual: f64| match text.trim().is_empty() {
         true => Some(usual),
@@ -101,14 +126,25 @@ fn radius(reader: &mut Reader, path: &str, text: &str, stuff: &Stuff) -> Option<
     if text.trim().is_empty() { Some(stuff.r) } else { reader.length(path, text, Range::ZeroUp) }
 }
 
-fn bend(reader: &mut Reader, rule: Option<&BendRule>, angle: f64, r: f64, stuff: &Stuff) -> Option<Allowance> {
+fn bend(
+    reader: &mut Reader,
+    rule: Option<&BendRule>,
+    angle: f64,
+    r: f64,
+    stuff: &Stuff,
+) -> Option<Allowance> {
     bend_by(reader, if rule.is_some() { "/say" } else { "" }, rule.unwrap_or(stuff.rule), stuff, angle, r)
 }
 
 /// The angle at which a fold on this edge comes parallel to a named panel.
 fn until_parallel(reader: &mut Reader, tree: &Tree, edge: &Edge, to: &str, up: bool) -> Option<f64> {
     let Some(target) = tree.pose_of(to) else {
-        reader.refuse("/say/parallel_to", to, format!("no panel is called '{to}' above this line"), "name a panel that stands already");
+        reader.refuse(
+            "/say/parallel_to",
+            to,
+            format!("no panel is called '{to}' above this line"),
+            "name a panel that stands already",
+        );
         return None;
     };
     let (pose, dir, _) = tree.pose_at(edge);
@@ -117,7 +153,12 @@ fn until_parallel(reader: &mut Reader, tree: &Tree, edge: &Edge, to: &str, up: b
     let (axis, out, normal) = (pose * local.extend(0.0), pose * (-local.perp()).extend(0.0), pose * DVec3::Z);
     let m = target * DVec3::Z;
     if m.dot(axis).abs() > 1e-6 {
-        reader.refuse("/say/parallel_to", to, format!("folded along this edge, the panel never comes parallel to '{to}'"), "write an angle");
+        reader.refuse(
+            "/say/parallel_to",
+            to,
+            format!("folded along this edge, the panel never comes parallel to '{to}'"),
+            "write an angle",
+        );
         return None;
     }
     let side = if up { 1.0 } else { -1.0 };
@@ -144,7 +185,8 @@ fn reach(reader: &mut Reader, tree: &Tree, edge: &Edge, say: &Reach, angle: f64,
         }
         Reach::Level { with } => {
             let twin = tree.panel(with).filter(|n| {
-                let above = |n: usize| tree.nodes.iter().position(|p| p.sides.iter().any(|s| s.folds.contains(&n)));
+                let above =
+                    |n: usize| tree.nodes.iter().position(|p| p.sides.iter().any(|s| s.folds.contains(&n)));
                 above(*n) == Some(edge.node)
             });
             let Some(spec) = twin.and_then(|n| tree.nodes[n].spec.as_ref()) else {
@@ -163,7 +205,12 @@ fn reach(reader: &mut Reader, tree: &Tree, edge: &Edge, say: &Reach, angle: f64,
         return Some(straight.max(0.0));
     }
     let short = reader.display.length_unit(-straight);
-    reader.refuse(path, text, format!("too short for its bend by {short}"), "write a greater length, or a smaller radius");
+    reader.refuse(
+        path,
+        text,
+        format!("too short for its bend by {short}"),
+        "write a greater length, or a smaller radius",
+    );
     None
 }
 
@@ -181,7 +228,11 @@ pub fn fold(reader: &mut Reader, tree: &mut Tree, at: At, say: &Fold, stuff: &St
     let edges = edges(reader, tree, &say.edges, 1 + say.then.len())?;
     let up = say.direction == Direction::Up;
     let r = radius(reader, "/say/radius", &say.radius, stuff);
-    let told = if say.parallel_to.trim().is_empty() { Some(reader.bend_angle("/say/angle", &say.angle, 180.0)) } else { None };
+    let told = if say.parallel_to.trim().is_empty() {
+        Some(reader.bend_angle("/say/angle", &say.angle, 180.0))
+    } else {
+        None
+    };
     let span = span(reader, &say.span);
     let r = r?;
     let relief = relief(reader, &say.relief, r, stuff.t);
@@ -195,7 +246,17 @@ pub fn fold(reader: &mut Reader, tree: &mut Tree, at: At, say: &Fold, stuff: &St
         let straight = reach(reader, tree, &edge, &say.reach, angle, r)?;
         let allowance = bend(reader, say.bend_rule.as_ref(), angle, r, stuff)?;
         let name = format!("{}.{}", at.line, short(tree, &name));
-        let spec = spec(at, "/say".into(), name.clone(), (angle, up, r), allowance, say.bend_at, straight, span, relief);
+        let spec = spec(
+            at,
+            "/say".into(),
+            name.clone(),
+            (angle, up, r),
+            allowance,
+            say.bend_at,
+            straight,
+            span,
+            relief,
+        );
         let node = tree.hang(&edge, spec);
         hang_further(tree, at, &name, node, &then, relief);
     }
@@ -214,7 +275,22 @@ fn spec(
     span: SpanOf,
     relief: ReliefOf,
 ) -> Spec {
-    Spec { index: at.index, line: at.line.to_string(), path, name, angle, up, radius, allowance, bend_at, straight, span, relief, curled: false, flat: false }
+    Spec {
+        index: at.index,
+        line: at.line.to_string(),
+        path,
+        name,
+        angle,
+        up,
+        radius,
+        allowance,
+        bend_at,
+        straight,
+        span,
+        relief,
+        curled: false,
+        flat: false,
+    }
 }
 
 /// A further fold read: id, angle, up, radius, straight, allowance, where its bend sits.
@@ -231,14 +307,24 @@ struct Next {
 
 fn further(reader: &mut Reader, say: &[Further], stuff: &Stuff) -> Option<Vec<Next>> {
     if say.len() > 20 {
-        reader.refuse("/say/then", "", "more than 20 folds follow one another", "tell the rest in a line of their own");
+        reader.refuse(
+            "/say/then",
+            "",
+            "more than 20 folds follow one another",
+            "tell the rest in a line of their own",
+        );
         return None;
     }
     let mut out: Vec<Next> = Vec::new();
     for (i, f) in say.iter().enumerate() {
         let path = format!("/say/then/{i}");
         if f.id.is_empty() || out.iter().any(|o| o.id == f.id) {
-            reader.refuse(&format!("{path}/id"), &f.id, format!("'{}' is not this fold's own id", f.id), "give each its own id");
+            reader.refuse(
+                &format!("{path}/id"),
+                &f.id,
+                format!("'{}' is not this fold's own id", f.id),
+                "give each its own id",
+            );
             return None;
         }
         let angle = reader.bend_angle(&format!("{path}/angle"), &f.angle, 180.0);
@@ -248,11 +334,25 @@ fn further(reader: &mut Reader, say: &[Further], stuff: &Stuff) -> Option<Vec<Ne
         let straight = told - setback(r + stuff.t, angle);
         if straight < 0.0 {
             let short = reader.display.length_unit(-straight);
-            reader.refuse(&format!("{path}/length"), &f.length, format!("too short for its bend by {short}"), "write a greater length, or a smaller radius");
+            reader.refuse(
+                &format!("{path}/length"),
+                &f.length,
+                format!("too short for its bend by {short}"),
+                "write a greater length, or a smaller radius",
+            );
             return None;
         }
         let allowance = bend(reader, None, angle, r, stuff)?;
-        out.push(Next { id: f.id.clone(), angle, up: f.direction == Direction::Up, radius: r, straight, allowance, bend_at: BendAt::OuterFace, path });
+        out.push(Next {
+            id: f.id.clone(),
+            angle,
+            up: f.direction == Direction::Up,
+            radius: r,
+            straight,
+            allowance,
+            bend_at: BendAt::OuterFace,
+            path,
+        });
     }
     Some(out)
 }
@@ -262,7 +362,17 @@ fn hang_further(tree: &mut Tree, at: At, name: &str, mut node: usize, then: &[Ne
     for n in then {
         let edge = Edge { node, side: super::tree::TIP, part: None };
         let own = format!("{name}.{}", n.id);
-        let spec = spec(at, n.path.clone(), own, (n.angle, n.up, n.radius), n.allowance.clone(), n.bend_at, n.straight, SpanOf::Full, relief);
+        let spec = spec(
+            at,
+            n.path.clone(),
+            own,
+            (n.angle, n.up, n.radius),
+            n.allowance.clone(),
+            n.bend_at,
+            n.straight,
+            SpanOf::Full,
+            relief,
+        );
         node = tree.hang(&edge, spec);
     }
 }
@@ -307,7 +417,12 @@ pub fn hem(reader: &mut Reader, tree: &mut Tree, at: At, say: &Hem, stuff: &Stuf
         Some((text, l)) => {
             let straight = l - r - t;
             if straight < 1e-6 || angle > 1.75 * half {
-                reader.refuse("/say/hem/length", text, "the hem is too short for its own bend", "write a greater length, or a smaller gap or radius");
+                reader.refuse(
+                    "/say/hem/length",
+                    text,
+                    "the hem is too short for its own bend",
+                    "write a greater length, or a smaller gap or radius",
+                );
                 return None;
             }
             straight
@@ -320,14 +435,25 @@ pub fn hem(reader: &mut Reader, tree: &mut Tree, at: At, say: &Hem, stuff: &Stuf
     for (name, edge) in edges {
         let name = format!("{}.{}", at.line, short(tree, &name));
         let up = say.direction == Direction::Up;
-        let mut spec = spec(at, "/say/hem".into(), name, (angle, up, r), allowance.clone(), say.bend_at, straight, span, relief);
+        let mut spec = spec(
+            at,
+            "/say/hem".into(),
+            name,
+            (angle, up, r),
+            allowance.clone(),
+            say.bend_at,
+            straight,
+            span,
+            relief,
+        );
         spec.curled = true;
         tree.hang(&edge, spec);
     }
     Some(())
 }
 
-/// Angle and straight between two equal opposite bends that offset a sheet by `height` over `run`, with middle radius `m`.
+/// Angle and straight between two equal opposite bends that offset a sheet by `height` over `run`, with
+/// middle radius `m`.
 pub fn joggle_shape(height: f64, run: f64, m: f64) -> Option<(f64, f64)> {
     // run·sin α + (2m − height)·cos α = 2m.
     let reach = run.hypot(2.0 * m - height);
@@ -339,8 +465,19 @@ pub fn joggle_shape(height: f64, run: f64, m: f64) -> Option<(f64, f64)> {
     let angle = ratio.min(1.0).asin() - lean;
     let angles = [angle, std::f64::consts::PI - ratio.min(1.0).asin() - lean];
     let fits = |a: &f64| *a > 1e-6 && *a <= std::f64::consts::FRAC_PI_2 + 1e-9;
-    let straight = |a: f64| if a.sin() > 0.7 { (height - 2.0 * m * (1.0 - a.cos())) / a.sin() } else { (run - 2.0 * m * a.sin()) / a.cos() };
-    angles.into_iter().filter(fits).map(|a| (a, straight(a))).find(|(_, s)| *s >= -1e-9).map(|(a, s)| (a, s.max(0.0)))
+    let straight = |a: f64| {
+        if a.sin() > 0.7 {
+            (height - 2.0 * m * (1.0 - a.cos())) / a.sin()
+        } else {
+            (run - 2.0 * m * a.sin()) / a.cos()
+        }
+    };
+    angles
+        .into_iter()
+        .filter(fits)
+        .map(|a| (a, straight(a)))
+        .find(|(_, s)| *s >= -1e-9)
+        .map(|(a, s)| (a, s.max(0.0)))
 }
 
 pub fn joggle(reader: &mut Reader, tree: &mut Tree, at: At, say: &Joggle, stuff: &Stuff) -> Option<()> {
@@ -354,14 +491,29 @@ pub fn joggle(reader: &mut Reader, tree: &mut Tree, at: At, say: &Joggle, stuff:
     let relief = relief(reader, &say.relief, r, stuff.t);
     let (h, run, length, span, relief) = (h?, run?, length?, span?, relief?);
     let Some((angle, straight)) = joggle_shape(h, run, r + stuff.t / 2.0) else {
-        reader.refuse("/say/run", &say.run, "two bends of this radius do not fit in so short a run", "write a longer run, or a smaller radius");
+        reader.refuse(
+            "/say/run",
+            &say.run,
+            "two bends of this radius do not fit in so short a run",
+            "write a longer run, or a smaller radius",
+        );
         return None;
     };
     let up = say.direction == Direction::Up;
     let allowance = bend(reader, None, angle, r, stuff)?;
     for (name, edge) in edges {
         let name = format!("{}.{}", at.line, short(tree, &name));
-        let mut first = spec(at, "/say".into(), name.clone(), (angle, up, r), allowance.clone(), BendAt::FromEdge, straight, span, relief);
+        let mut first = spec(
+            at,
+            "/say".into(),
+            name.clone(),
+            (angle, up, r),
+            allowance.clone(),
+            BendAt::FromEdge,
+            straight,
+            span,
+            relief,
+        );
         first.curled = true;
         let node = tree.hang(&edge, first);
         let back = Next {
@@ -383,12 +535,21 @@ pub fn tab(reader: &mut Reader, tree: &mut Tree, at: At, say: &Tab) -> Option<()
     let named = edges(reader, tree, std::slice::from_ref(&say.edge), 1);
     let width = reader.length("/say/width", &say.width, Range::AboveZero);
     let length = reader.length("/say/length", &say.length, Range::AboveZero);
-    let place = if say.place.trim().is_empty() { Some(None) } else { reader.length("/say/place", &say.place, Range::ZeroUp).map(Some) };
+    let place = if say.place.trim().is_empty() {
+        Some(None)
+    } else {
+        reader.length("/say/place", &say.place, Range::ZeroUp).map(Some)
+    };
     let (named, width, length, place) = (named?, width?, length?, place?);
     let edge = named[0].1;
     let taken = |&f: &usize| tree.nodes[f].spec.as_ref().is_some_and(|s| s.span == SpanOf::Full);
     if tree.nodes[edge.node].sides[edge.side].folds.iter().any(taken) {
-        reader.refuse("/say/edge", &say.edge, "this edge is folded already", "put the tab on the tip of the fold");
+        reader.refuse(
+            "/say/edge",
+            &say.edge,
+            "this edge is folded already",
+            "put the tab on the tip of the fold",
+        );
         return None;
     }
     // Where on its edge, and whether it has room there, is known when the corners have closed.
@@ -398,15 +559,29 @@ pub fn tab(reader: &mut Reader, tree: &mut Tree, at: At, say: &Tab) -> Option<()
 }
 
 pub fn corner(reader: &mut Reader, tree: &mut Tree, at: At, say: &Corner) -> Option<()> {
-    let gap = if say.gap.trim().is_empty() { Some(limits::corner_gap(tree.t).value) } else { reader.length("/say/gap", &say.gap, Range::ZeroUp) };
-    let size = if say.relief_size.trim().is_empty() { Some(0.0) } else { reader.length("/say/relief_size", &say.relief_size, Range::AboveZero) };
+    let gap = if say.gap.trim().is_empty() {
+        Some(limits::corner_gap(tree.t).value)
+    } else {
+        reader.length("/say/gap", &say.gap, Range::ZeroUp)
+    };
+    let size = if say.relief_size.trim().is_empty() {
+        Some(0.0)
+    } else {
+        reader.length("/say/relief_size", &say.relief_size, Range::AboveZero)
+    };
     let how = Closing { close: say.close, gap: gap?, relief: say.relief, relief_size: size? };
     tree.closings.push(Told { line: at.line.into(), index: at.index, at: say.at.clone(), how });
     Some(())
 }
 
 /// The four sides of a tray on a plate that stands already, told by the tray's own fields.
-pub fn tray_folds(reader: &mut Reader, tree: &mut Tree, at: At, say: &StartTray, stuff: &Stuff) -> Option<()> {
+pub fn tray_folds(
+    reader: &mut Reader,
+    tree: &mut Tree,
+    at: At,
+    say: &StartTray,
+    stuff: &Stuff,
+) -> Option<()> {
     let (bend_at, measure) = match say.measure {
         TrayMeasure::Outside => (BendAt::OuterFace, FoldMeasure::Outside),
         TrayMeasure::Inside => (BendAt::InnerFace, FoldMeasure::Inside),
@@ -435,7 +610,13 @@ pub fn tray_folds(reader: &mut Reader, tree: &mut Tree, at: At, say: &StartTray,
             p => p.into(),
         };
     }
-    let how = Corner { at: Vec::new(), close: say.close, gap: say.gap.clone(), relief: say.relief, relief_size: say.relief_size.clone() };
+    let how = Corner {
+        at: Vec::new(),
+        close: say.close,
+        gap: say.gap.clone(),
+        relief: say.relief,
+        relief_size: say.relief_size.clone(),
+    };
     let closed = corner(reader, tree, at, &how);
     done.and(closed)
 }

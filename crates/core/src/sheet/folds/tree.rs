@@ -1,5 +1,5 @@
-//! Panels and the folds between them, as told. Every panel lies in its own frame: the start's is the flat's, a folded panel has its fold line
-//! along x from left to right and reaches up to its tip in y.
+//! Panels and the folds between them, as told. Every panel lies in its own frame: the start's is the flat's,
+//! a folded panel has its fold line along x from left to right and reaches up to its tip in y.
 
 use glam::{DMat3, DVec2, DVec3};
 
@@ -96,7 +96,11 @@ impl Spec {
         let (r, l) = (self.radius, self.straight);
         let tip = (t + r - r * c + l * s).max(t + r - (r + t) * c + l * s);
         // Past 90° the bend itself may stand highest.
-        let crown = if self.angle > std::f64::consts::FRAC_PI_2 { t + r + (r + t) * if self.angle >= std::f64::consts::PI { 1.0 } else { -c } } else { tip };
+        let crown = if self.angle > std::f64::consts::FRAC_PI_2 {
+            t + r + (r + t) * if self.angle >= std::f64::consts::PI { 1.0 } else { -c }
+        } else {
+            tip
+        };
         tip.max(crown)
     }
 }
@@ -172,9 +176,22 @@ pub struct Edge {
 
 impl Tree {
     pub fn new(outer: &Contour, tags: Vec<String>, base: &[Zone], t: f64) -> Tree {
-        let sides = outer.vertices.iter().map(|v| Side { from: v.p, bulge: v.bulge, tag: v.tag, folds: Vec::new() }).collect();
+        let sides = outer
+            .vertices
+            .iter()
+            .map(|v| Side { from: v.p, bulge: v.bulge, tag: v.tag, folds: Vec::new() })
+            .collect();
         let frames = crate::sheet::zones::frames(base, 1.0, t);
-        let root = Node { sides, spec: None, parent: 0, pose: DMat3::IDENTITY, turn: DVec2::X, part: None, deep: 0, off: false };
+        let root = Node {
+            sides,
+            spec: None,
+            parent: 0,
+            pose: DMat3::IDENTITY,
+            turn: DVec2::X,
+            part: None,
+            deep: 0,
+            off: false,
+        };
         let base_frames = frames.iter().map(|f| f.matrix3).collect();
         Tree { t, nodes: vec![root], tags, base: base.to_vec(), base_frames, closings: Vec::new() }
     }
@@ -189,7 +206,8 @@ impl Tree {
         [sides[side].from, sides[(side + 1) % sides.len()].from]
     }
 
-    /// The straight side that a name means: `start-1.north`, `fold-1.north.tip`, `start-1.b.north` (the side of a strip's leg).
+    /// The straight side that a name means: `start-1.north`, `fold-1.north.tip`, `start-1.b.north` (the side
+    /// of a strip's leg).
     pub fn edge(&self, name: &str) -> Result<Edge, String> {
         for (n, node) in self.nodes.iter().enumerate().filter(|n| !n.1.off) {
             for (s, side) in node.sides.iter().enumerate() {
@@ -198,7 +216,10 @@ impl Tree {
                         return Err(format!("'{name}' is curved; only straight edges fold"));
                     }
                     if n == 0 && self.base.len() > 1 && self.across_bends(s) {
-                        return Err(format!("'{name}' runs over bends; name the side of one leg, such as {}", self.leg_edge(name)));
+                        return Err(format!(
+                            "'{name}' runs over bends; name the side of one leg, such as {}",
+                            self.leg_edge(name)
+                        ));
                     }
                     return Ok(Edge { node: n, side: s, part: None });
                 }
@@ -213,13 +234,21 @@ impl Tree {
             let [a, b] = self.ends(0, s);
             let dir = (b - a).normalize_or_zero();
             let (p, q) = ((leg.min - a).dot(dir), (leg.max - a).dot(dir));
-            return Ok(Edge { node: 0, side: s, part: Some((p.min(q).max(0.0), p.max(q).min(a.distance(b)))) });
+            return Ok(Edge {
+                node: 0,
+                side: s,
+                part: Some((p.min(q).max(0.0), p.max(q).min(a.distance(b)))),
+            });
         }
         Err(format!("no edge is called '{name}' here"))
     }
 
     fn find_root(&self, name: &str) -> Result<(usize, u32), ()> {
-        let found = self.nodes[0].sides.iter().enumerate().find(|(_, s)| self.tags.get(s.tag as usize).is_some_and(|t| t == name));
+        let found = self.nodes[0]
+            .sides
+            .iter()
+            .enumerate()
+            .find(|(_, s)| self.tags.get(s.tag as usize).is_some_and(|t| t == name));
         found.map(|(i, s)| (i, s.tag)).ok_or(())
     }
 
@@ -248,7 +277,9 @@ impl Tree {
                 let name = &self.tags[side.tag as usize];
                 if n == 0 && self.base.len() > 1 && self.across_bends(s) {
                     let compass = name.rsplit('.').next().unwrap_or_default();
-                    out.extend(self.base.iter().filter(|z| z.is_panel()).map(|z| format!("{}.{compass}", z.name)));
+                    out.extend(
+                        self.base.iter().filter(|z| z.is_panel()).map(|z| format!("{}.{compass}", z.name)),
+                    );
                 } else {
                     out.push(name.clone());
                 }
@@ -303,13 +334,36 @@ impl Tree {
         let (s, c) = spec.angle.sin_cos();
         let (x3, y3) = (space(x), space(y) * c + normal * (side * s));
         let pose = DMat3::from_cols(x3, y3, x3.cross(y3));
-        let corners = [DVec2::ZERO, DVec2::new(width, 0.0), DVec2::new(width, spec.straight), DVec2::new(0.0, spec.straight)];
+        let corners = [
+            DVec2::ZERO,
+            DVec2::new(width, 0.0),
+            DVec2::new(width, spec.straight),
+            DVec2::new(0.0, spec.straight),
+        ];
         let name = spec.name.clone();
-        let tags = [NO_TAG, self.tag(format!("{name}.right")), self.tag(format!("{name}.tip")), self.tag(format!("{name}.left"))];
-        let sides = corners.iter().zip(tags).map(|(&from, tag)| Side { from, bulge: 0.0, tag, folds: Vec::new() }).collect();
+        let tags = [
+            NO_TAG,
+            self.tag(format!("{name}.right")),
+            self.tag(format!("{name}.tip")),
+            self.tag(format!("{name}.left")),
+        ];
+        let sides = corners
+            .iter()
+            .zip(tags)
+            .map(|(&from, tag)| Side { from, bulge: 0.0, tag, folds: Vec::new() })
+            .collect();
         let parent = if edge.node == 0 { zone } else { edge.node };
         let deep = self.nodes[edge.node].deep + 1;
-        self.nodes.push(Node { sides, spec: Some(spec), parent, pose, turn: right, part: edge.part, deep, off: false });
+        self.nodes.push(Node {
+            sides,
+            spec: Some(spec),
+            parent,
+            pose,
+            turn: right,
+            part: edge.part,
+            deep,
+            off: false,
+        });
         let id = self.nodes.len() - 1;
         self.nodes[edge.node].sides[edge.side].folds.push(id);
         id

@@ -75,7 +75,12 @@ fn shelf() -> &'static Shelf {
             let [file, id, name, kind, unit, source] = f[..] else { continue };
             let Some((_, table)) = FILES.iter().find(|(n, _)| *n == file) else { continue };
             let at = shelf.series.len();
-            shelf.series.push(Series { id: id.into(), name: name.into(), source: source.into(), inch: unit == "in" });
+            shelf.series.push(Series {
+                id: id.into(),
+                name: name.into(),
+                source: source.into(),
+                inch: unit == "in",
+            });
             for section in read(table, kind, &shelf.series[at], at) {
                 shelf.index.entry(key(&section.designation)).or_insert(shelf.sections.len());
                 shelf.sections.push(section);
@@ -92,7 +97,9 @@ fn read(table: &str, kind: &str, series: &Series, at: usize) -> Vec<Section> {
     let mut out = Vec::new();
     for line in lines {
         let fields: Vec<&str> = line.split(',').collect();
-        let field = |name: &str| head.iter().position(|h| *h == name).and_then(|i| fields.get(i)?.parse::<f64>().ok());
+        let field = |name: &str| {
+            head.iter().position(|h| *h == name).and_then(|i| fields.get(i)?.parse::<f64>().ok())
+        };
         let size = |name: &str| field(name).unwrap_or(0.0) * unit;
         let shape = match kind {
             "box" => {
@@ -105,7 +112,15 @@ fn read(table: &str, kind: &str, series: &Series, at: usize) -> Vec<Section> {
             }
             "tube" => Shape::Tube { d: size("d"), t: size("t") },
             "i" => Shape::I { h: size("h"), b: size("b"), tw: size("tw"), tf: size("tf"), r: size("r") },
-            "u" => Shape::Channel { h: size("h"), b: size("b"), tw: size("tw"), tf: size("tf"), root: size("r"), toe: 0.0, slope: 0.0 },
+            "u" => Shape::Channel {
+                h: size("h"),
+                b: size("b"),
+                tw: size("tw"),
+                tf: size("tf"),
+                root: size("r"),
+                toe: 0.0,
+                slope: 0.0,
+            },
             "u_taper" => Shape::Channel {
                 h: size("h"),
                 b: size("b"),
@@ -115,7 +130,9 @@ fn read(table: &str, kind: &str, series: &Series, at: usize) -> Vec<Section> {
                 toe: size("r2"),
                 slope: field("slope").unwrap_or(0.0),
             },
-            "l" => Shape::Angle { h: size("h"), b: size("b"), t: size("t"), root: size("r1"), toe: size("r2") },
+            "l" => {
+                Shape::Angle { h: size("h"), b: size("b"), t: size("t"), root: size("r1"), toe: size("r2") }
+            }
             "flat" => Shape::Flat { h: size("b"), b: size("t") },
             "round" => Shape::Round { d: size("d") },
             _ => Shape::Flat { h: size("a"), b: size("a") },
@@ -172,7 +189,8 @@ pub fn section(designation: &str) -> Option<&'static Section> {
     let found = |prefix: &str| shelf().index.get(&format!("{prefix}{key}"));
     // Without a prefix a metric size is tried before an American one.
     let bare = bare_prefix(&key);
-    let found = found("").or_else(|| found(bare)).or_else(|| (!bare.is_empty()).then(|| found("HSS")).flatten());
+    let found =
+        found("").or_else(|| found(bare)).or_else(|| (!bare.is_empty()).then(|| found("HSS")).flatten());
     found.map(|&i| &shelf().sections[i])
 }
 
@@ -191,9 +209,11 @@ fn bare_prefix(key: &str) -> &'static str {
 }
 
 /// What can stand before sizes, for messages.
-pub const KINDS: &str = "SHS, RHS, CHS, FLAT, ROUND, SQUARE, L, or a designation of the catalogue such as IPE 200";
+pub const KINDS: &str =
+    "SHS, RHS, CHS, FLAT, ROUND, SQUARE, L, or a designation of the catalogue such as IPE 200";
 
-/// A section by what is typed: of the catalogue, or by size (`RHS 90x35x2`, `FLAT 45x6`). `length` reads one size in the job's unit.
+/// A section by what is typed: of the catalogue, or by size (`RHS 90x35x2`, `FLAT 45x6`). `length` reads one
+/// size in the job's unit.
 pub fn by_text(text: &str, length: impl Fn(&str) -> Option<f64>) -> Result<Section, String> {
     if let Some(found) = section(text) {
         return Ok(found.clone());

@@ -42,7 +42,8 @@ impl Shape {
     pub fn properties(&self) -> Properties {
         let (outer, holes) = self.contours();
         let area = outer.area() - holes.iter().map(Contour::area).sum::<f64>();
-        let moment = outer.centroid() * outer.area() - holes.iter().map(|h| h.centroid() * h.area()).sum::<DVec2>();
+        let moment =
+            outer.centroid() * outer.area() - holes.iter().map(|h| h.centroid() * h.area()).sum::<DVec2>();
         let centroid = moment / area.max(1e-12);
         let mut i = second_moments(&outer, centroid);
         for h in &holes {
@@ -52,8 +53,8 @@ impl Shape {
         Properties { area, perimeter: outer.perimeter(), centroid, i_y: i[1], i_z: i[0], i_yz: i[2] }
     }
 
-    /// Turns and flips about the middle of the box that lay the section on itself; turns first. A round lies on itself at any turn:
-    /// it is told by [`Shape::is_round`] and gives only the quarter turns here.
+    /// Turns and flips about the middle of the box that lay the section on itself; turns first. A round lies
+    /// on itself at any turn: it is told by [`Shape::is_round`] and gives only the quarter turns here.
     pub fn symmetries(&self) -> Vec<DMat2> {
         let (outer, holes) = self.contours();
         let quarter = |k: i32| match k {
@@ -76,7 +77,8 @@ fn lies_on_itself(c: &Contour, m: DMat2) -> bool {
     c.segments().all(|s| {
         let (a, b, middle) = (m * s.a, m * s.b, m * s.at(0.5));
         c.segments().any(|t| {
-            let ends = (t.a.distance(a) < near && t.b.distance(b) < near) || (t.a.distance(b) < near && t.b.distance(a) < near);
+            let ends = (t.a.distance(a) < near && t.b.distance(b) < near)
+                || (t.a.distance(b) < near && t.b.distance(a) < near);
             ends && t.at(0.5).distance(middle) < near
         })
     })

@@ -1,5 +1,5 @@
-//! The true shape of a section: outline and bore with their radii, in the section's plane. y runs across, z up; the origin is the middle
-//! of the box around it. Millimetres.
+//! The true shape of a section: outline and bore with their radii, in the section's plane. y runs across, z
+//! up; the origin is the middle of the box around it. Millimetres.
 
 use glam::DVec2;
 
@@ -14,7 +14,8 @@ pub enum Shape {
     Tube { d: f64, t: f64 },
     /// Two flanges on a web; root radius.
     I { h: f64, b: f64, tw: f64, tf: f64, r: f64 },
-    /// Flanges to one side of a web; flange thickness where the standard measures it, root and toe radius, slope of the inner faces.
+    /// Flanges to one side of a web; flange thickness where the standard measures it, root and toe radius,
+    /// slope of the inner faces.
     Channel { h: f64, b: f64, tw: f64, tf: f64, root: f64, toe: f64, slope: f64 },
     /// Two legs of one thickness, heel at the lower left.
     Angle { h: f64, b: f64, t: f64, root: f64, toe: f64 },
@@ -63,8 +64,12 @@ impl Shape {
     /// Outline, then what is hollow in it.
     pub fn contours(&self) -> (Contour, Vec<Contour>) {
         match *self {
-            Shape::Box { h, b, t, outer, inner } => (rectangle(b, h, outer), vec![rectangle(b - 2.0 * t, h - 2.0 * t, inner)]),
-            Shape::Tube { d, t } => (Contour::circle(DVec2::ZERO, d / 2.0, 0), vec![Contour::circle(DVec2::ZERO, d / 2.0 - t, 0)]),
+            Shape::Box { h, b, t, outer, inner } => {
+                (rectangle(b, h, outer), vec![rectangle(b - 2.0 * t, h - 2.0 * t, inner)])
+            }
+            Shape::Tube { d, t } => {
+                (Contour::circle(DVec2::ZERO, d / 2.0, 0), vec![Contour::circle(DVec2::ZERO, d / 2.0 - t, 0)])
+            }
             Shape::I { h, b, tw, tf, r } => {
                 let (y, z, w, f) = (b / 2.0, h / 2.0, tw / 2.0, h / 2.0 - tf);
                 let outline = rounded(&[
@@ -85,7 +90,8 @@ impl Shape {
             }
             Shape::Channel { h, b, tw, tf, root, toe, slope } => {
                 let (y, z) = (b / 2.0, h / 2.0);
-                // EN 10365 measures sloping flanges up to 300 mm high at half the width, AISC and the others at half of what overhangs.
+                // EN 10365 measures sloping flanges up to 300 mm high at half the width, AISC and the others
+                // at half of what overhangs.
                 let measured = if (slope - 0.08).abs() < 1e-9 { b / 2.0 } else { (b + tw) / 2.0 };
                 let inside = |at: f64| z - tf - slope * (measured - at);
                 let (web, tip) = (inside(tw), inside(b));
@@ -103,7 +109,17 @@ impl Shape {
             }
             Shape::Angle { h, b, t, root, toe } => {
                 let (y, z) = (b / 2.0, h / 2.0);
-                (rounded(&[(-y, -z, 0.0), (y, -z, 0.0), (y, t - z, toe), (t - y, t - z, root), (t - y, z, toe), (-y, z, 0.0)]), Vec::new())
+                (
+                    rounded(&[
+                        (-y, -z, 0.0),
+                        (y, -z, 0.0),
+                        (y, t - z, toe),
+                        (t - y, t - z, root),
+                        (t - y, z, toe),
+                        (-y, z, 0.0),
+                    ]),
+                    Vec::new(),
+                )
             }
             Shape::Flat { h, b } => (rectangle(b, h, 0.0), Vec::new()),
             Shape::Round { d } => (Contour::circle(DVec2::ZERO, d / 2.0, 0), Vec::new()),
@@ -114,9 +130,11 @@ impl Shape {
     /// Across and up.
     pub fn size(&self) -> DVec2 {
         match *self {
-            Shape::Box { h, b, .. } | Shape::I { h, b, .. } | Shape::Channel { h, b, .. } | Shape::Angle { h, b, .. } | Shape::Flat { h, b } => {
-                DVec2::new(b, h)
-            }
+            Shape::Box { h, b, .. }
+            | Shape::I { h, b, .. }
+            | Shape::Channel { h, b, .. }
+            | Shape::Angle { h, b, .. }
+            | Shape::Flat { h, b } => DVec2::new(b, h),
             Shape::Tube { d, .. } | Shape::Round { d } => DVec2::splat(d),
             Shape::Own { ref outer, .. } => outer.bounds().size(),
         }
@@ -131,7 +149,8 @@ impl Shape {
         matches!(self, Shape::Box { .. } | Shape::Flat { .. })
     }
 
-    /// Thickness of the wall that a weld or a cut meets: the thickest part of an open section, the whole of a bar.
+    /// Thickness of the wall that a weld or a cut meets: the thickest part of an open section, the whole of a
+    /// bar.
     pub fn thickness(&self) -> f64 {
         match *self {
             Shape::Box { t, .. } | Shape::Tube { t, .. } | Shape::Angle { t, .. } => t,
@@ -145,7 +164,9 @@ impl Shape {
     /// Why these sizes make no section; none when they do.
     pub fn fault(&self) -> Option<&'static str> {
         let bad = match *self {
-            Shape::Box { h, b, t, outer, .. } => t <= 0.0 || 2.0 * t >= h.min(b) || 2.0 * outer > h.min(b) + 1e-9,
+            Shape::Box { h, b, t, outer, .. } => {
+                t <= 0.0 || 2.0 * t >= h.min(b) || 2.0 * outer > h.min(b) + 1e-9
+            }
             Shape::Tube { d, t } => t <= 0.0 || 2.0 * t >= d,
             Shape::I { h, b, tw, tf, r } => tw <= 0.0 || tf <= 0.0 || tw + 2.0 * r > b || 2.0 * (tf + r) > h,
             Shape::Channel { h, b, tw, tf, .. } => tw <= 0.0 || tf <= 0.0 || tw >= b || 2.0 * tf >= h,

@@ -7,7 +7,12 @@ pub static VERB: Verb = Verb {
     stem: "assembly",
     about: "Lines whose pieces are welded together first, under a mark of their own.",
     role: Role::Other,
-    starts: &[Start { key: 'a', name: "weld first", mm: "assembly \"\" side: $member", inch: "assembly \"\" side: $member" }],
+    starts: &[Start {
+        key: 'a',
+        name: "weld first",
+        mm: "assembly \"\" side: $member",
+        inch: "assembly \"\" side: $member",
+    }],
     offers: &[],
     sentence: &[
         verb("Weld first|assembly"),

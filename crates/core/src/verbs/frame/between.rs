@@ -27,7 +27,10 @@ pub static VERB: Verb = Verb {
 };
 
 /// How far along the way between two nodes, or along a member.
-pub const ALONG: Part = must(&[Slot::new("/at", "at", Kind::Number).part(), pick("/by", "measured by", &[("share", "of the way"), ("length", "along")])]);
+pub const ALONG: Part = must(&[
+    Slot::new("/at", "at", Kind::Number).part(),
+    pick("/by", "measured by", &[("share", "of the way"), ("length", "along")]),
+]);
 
 word! {
     pub enum AlongBy {

@@ -8,7 +8,12 @@ pub static VERB: Verb = Verb {
     stem: "plate",
     about: "A plate cut to fit between members that close a ring, or over them; it follows them.",
     role: Role::Other,
-    starts: &[Start { key: 'p', name: "plate", mm: "plate $nodes, 6 thick", inch: "plate $nodes, 1/4 thick" }],
+    starts: &[Start {
+        key: 'p',
+        name: "plate",
+        mm: "plate $nodes, 6 thick",
+        inch: "plate $nodes, 1/4 thick",
+    }],
     offers: &[],
     sentence: &[
         verb("Plate|plate"),
@@ -32,7 +37,8 @@ spoken! {
         /// Left open all round.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub clearance: String,
-        /// Of the plate's middle from the plane of the nodes, towards the side they run round counter-clockwise.
+        /// Of the plate's middle from the plane of the nodes, towards the side they run round
+        /// counter-clockwise.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub off: String,
         /// Stands over the members instead of between them: to their outer faces.

@@ -8,14 +8,28 @@ pub static VERB: Verb = Verb {
     stem: "gusset",
     about: "A triangular plate in the corner between two members.",
     role: Role::Other,
-    starts: &[Start { key: 'g', name: "gusset", mm: "gusset at $node, legs 100, 6 thick", inch: "gusset at $node, legs 4, 1/4 thick" }],
+    starts: &[Start {
+        key: 'g',
+        name: "gusset",
+        mm: "gusset at $node, legs 100, 6 thick",
+        inch: "gusset at $node, legs 4, 1/4 thick",
+    }],
     offers: &[],
     sentence: &[
         verb("Gusset|gusset"),
         printed("at"),
         name("/at", "node", Kind::Node),
-        Clause::new(&[printed("between|between|toward"), names_or("/between", "between", Kind::MemberOrNode, "two members")]).close().part(),
-        must(&[word("legs|legs|leg"), length("/leg", "leg"), Clause::new(&[word("×|x|by"), length_or("/leg_2", "second leg", "the same")]).close().part()]),
+        Clause::new(&[
+            printed("between|between|toward"),
+            names_or("/between", "between", Kind::MemberOrNode, "two members"),
+        ])
+        .close()
+        .part(),
+        must(&[
+            word("legs|legs|leg"),
+            length("/leg", "leg"),
+            Clause::new(&[word("×|x|by"), length_or("/leg_2", "second leg", "the same")]).close().part(),
+        ]),
         THICK,
         clause(&[word("nose"), length_or("/nose", "nose", "none")]),
         clause(&[word("snipe"), length_or("/snipe", "snipe", "none")]),

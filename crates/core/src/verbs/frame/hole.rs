@@ -7,7 +7,12 @@ pub static VERB: Verb = Verb {
     stem: "hole",
     about: "Round or slotted holes through a face of members.",
     role: Role::Other,
-    starts: &[Start { key: 'h', name: "holes", mm: "hole ⌀9 on $member, 50 from its start", inch: "hole ⌀3/8 on $member, 2 from its start" }],
+    starts: &[Start {
+        key: 'h',
+        name: "holes",
+        mm: "hole ⌀9 on $member, 50 from its start",
+        inch: "hole ⌀3/8 on $member, 2 from its start",
+    }],
     offers: &[],
     sentence: &[
         verb("Drill a hole|hole|holes|drill"),
@@ -25,11 +30,18 @@ pub static VERB: Verb = Verb {
         clause(&[word("slot|slot"), length_or("/slot", "slot length", "none"), printed("long")]),
         WALLS,
     ],
-    examples: &["hole ⌀9 on rail-1, 50 from its start", "hole ⌀11 on rail-1 and rail-2, 60 from its start, left face, 5 x 100, slot 20 long, both walls"],
+    examples: &[
+        "hole ⌀9 on rail-1, 50 from its start",
+        "hole ⌀11 on rail-1 and rail-2, 60 from its start, left face, 5 x 100, slot 20 long, both walls",
+    ],
 };
 
 /// Along a member, from the node it starts at.
-pub const FROM_START: Part = must(&[heard("at"), length("/at", "distance along"), printed("from its start|from its start|from the start")]);
+pub const FROM_START: Part = must(&[
+    heard("at"),
+    length("/at", "distance along"),
+    printed("from its start|from its start|from the start"),
+]);
 
 /// A side of a member.
 pub const IN_FACE: Part = clause(&[
@@ -46,7 +58,11 @@ pub const IN_FACE: Part = clause(&[
     ),
 ]);
 
-pub const WALLS: Part = clause(&[flag("/through", "walls", &[("false", "near wall"), ("true", "both walls|both walls|through both walls|through")])]);
+pub const WALLS: Part = clause(&[flag(
+    "/through",
+    "walls",
+    &[("false", "near wall"), ("true", "both walls|both walls|through both walls|through")],
+)]);
 
 word! {
     /// A side of a member, seen from its start with its up side up.

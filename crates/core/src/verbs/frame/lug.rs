@@ -31,14 +31,26 @@ pub static VERB: Verb = Verb {
         ]),
         must(&[aloud("upright"), heard("thick"), length("/thickness", "thickness"), printed("thick")]),
         must(&[radius("/radius", "radius")]),
-        must(&[word("eye"), diameter("/eye", "eye"), word("at|at|height"), length("/height", "eye height"), aloud("up")]),
+        must(&[
+            word("eye"),
+            diameter("/eye", "eye"),
+            word("at|at|height"),
+            length("/height", "eye height"),
+            aloud("up"),
+        ]),
         clause(&[pick(
             "/weld",
             "welded",
-            &[("all_round", "welded all round"), ("sides", "welded along its sides|weld sides"), ("ends", "welded across its ends|weld ends")],
+            &[
+                ("all_round", "welded all round"),
+                ("sides", "welded along its sides|weld sides"),
+                ("ends", "welded across its ends|weld ends"),
+            ],
         )]),
     ],
-    examples: &["lug on rail-1, 500 from its start, base 120 x 80 x 10, 12 thick, R30, eye ⌀26 at 60, weld sides"],
+    examples: &[
+        "lug on rail-1, 500 from its start, base 120 x 80 x 10, 12 thick, R30, eye ⌀26 at 60, weld sides",
+    ],
 };
 
 word! {

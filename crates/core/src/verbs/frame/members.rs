@@ -15,18 +15,32 @@ pub static VERB: Verb = Verb {
         heard("from"),
         chain("/path", "path", Kind::Node),
         Clause::new(&[flag("/closed", "closed", &[("false", "open"), ("true", "closed")])]).close().part(),
-        Clause::new(&[word("called"), Slot::new("/name", "call", Kind::Text).unless(CALLS).part()]).shown(When::Never).part(),
+        Clause::new(&[word("called"), Slot::new("/name", "call", Kind::Text).unless(CALLS).part()])
+            .shown(When::Never)
+            .part(),
         clause(&[aloud("of"), Slot::new("/section", "section", Kind::Section).empty("usual section").part()]),
         clause(&[pick("/sits", "sits", SITS)]),
         clause(&[word("turned|turned|turn"), angle_or("/turn", "turn", "not")]),
         clause_when(
             When::AtLeast("/path", 3),
-            &[flag("/arc", "way", &[("false", "from node to node"), ("true", "as one arc through them|as one arc|arc|curved")])],
+            &[flag(
+                "/arc",
+                "way",
+                &[("false", "from node to node"), ("true", "as one arc through them|as one arc|arc|curved")],
+            )],
         ),
         clause_when(When::AtLeast("/path", 3), &[word("bent"), length_or("/radius", "bend radius", "not")]),
-        clause(&[word("material"), Slot::new("/material", "material of the bar", Kind::Material).empty("as usual").part()]),
+        clause(&[
+            word("material"),
+            Slot::new("/material", "material of the bar", Kind::Material).empty("as usual").part(),
+        ]),
     ],
-    examples: &["rail A B C closed, SHS 60x60x3", "post A B, on its top face, turned 45°", "pipe A B C, 48.3x3, bent 150", "hoop A M B closed, as one arc"],
+    examples: &[
+        "rail A B C closed, SHS 60x60x3",
+        "post A B, on its top face, turned 45°",
+        "pipe A B C, 48.3x3, bent 150",
+        "hoop A M B closed, as one arc",
+    ],
 };
 
 /// What a shop calls bars: any of these begins a line of members.
@@ -65,7 +79,8 @@ const SITS: &[(&str, &str)] = &[
 ];
 
 word! {
-    /// Which point of the section lies on the line between its nodes, the section seen from its start with its up side up.
+    /// Which point of the section lies on the line between its nodes, the section seen from its start with
+    /// its up side up.
     pub enum Sits {
         #[default]
         Middle,

@@ -7,7 +7,12 @@ pub static VERB: Verb = Verb {
     stem: "mirror",
     about: "Everything told above, or the lines named, again on the other side of a plane.",
     role: Role::Other,
-    starts: &[Start { key: 'y', name: "mirror", mm: "mirror across east at 0", inch: "mirror across east at 0" }],
+    starts: &[Start {
+        key: 'y',
+        name: "mirror",
+        mm: "mirror across east at 0",
+        inch: "mirror across east at 0",
+    }],
     offers: &[],
     sentence: &[
         verb("Mirror|mirror"),

@@ -9,7 +9,12 @@ pub static VERB: Verb = Verb {
     stem: "notch",
     about: "A square notch in the ends of members, open at the end: a slot for a plate, a cut-out.",
     role: Role::Other,
-    starts: &[Start { key: 'v', name: "notch", mm: "notch $member end 6 x 60, both walls", inch: "notch $member end 1/4 x 2, both walls" }],
+    starts: &[Start {
+        key: 'v',
+        name: "notch",
+        mm: "notch $member end 6 x 60, both walls",
+        inch: "notch $member end 1/4 x 2, both walls",
+    }],
     offers: &[],
     sentence: &[
         verb("Notch|notch"),

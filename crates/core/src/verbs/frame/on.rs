@@ -8,9 +8,20 @@ pub static VERB: Verb = Verb {
     stem: "node",
     about: "A point on a member's line, round its bends too.",
     role: Role::Node,
-    starts: &[Start { key: 'i', name: "node on", mm: "node $new-node on $member, 1/2 of the way", inch: "node $new-node on $member, 1/2 of the way" }],
+    starts: &[Start {
+        key: 'i',
+        name: "node on",
+        mm: "node $new-node on $member, 1/2 of the way",
+        inch: "node $new-node on $member, 1/2 of the way",
+    }],
     offers: &[],
-    sentence: &[verb("Node|node"), name("/name", "name", Kind::NewNode), word("on"), name("/member", "member", Kind::Member), ALONG],
+    sentence: &[
+        verb("Node|node"),
+        name("/name", "name", Kind::NewNode),
+        word("on"),
+        name("/member", "member", Kind::Member),
+        ALONG,
+    ],
     examples: &["node P on rail-1, 1/3 of the way"],
 };
 

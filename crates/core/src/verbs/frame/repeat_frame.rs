@@ -8,7 +8,12 @@ pub static VERB: Verb = Verb {
     stem: "repeat",
     about: "Everything told above, or the lines named, again at a step: bays.",
     role: Role::Other,
-    starts: &[Start { key: 'r', name: "repeat", mm: "repeat 2 times, 500 north", inch: "repeat 2 times, 20 north" }],
+    starts: &[Start {
+        key: 'r',
+        name: "repeat",
+        mm: "repeat 2 times, 500 north",
+        inch: "repeat 2 times, 20 north",
+    }],
     offers: &[],
     sentence: &[
         verb("Repeat|repeat"),

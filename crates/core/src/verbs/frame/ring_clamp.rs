@@ -32,10 +32,18 @@ pub static VERB: Verb = Verb {
         must(&[
             word("bolt hole|bolt"),
             diameter("/bolt", "bolt hole"),
-            Clause::new(&[word("at"), length_or("/bolt_at", "bolt from the ring", "the middle"), aloud("from the ring")]).close().part(),
+            Clause::new(&[
+                word("at"),
+                length_or("/bolt_at", "bolt from the ring", "the middle"),
+                aloud("from the ring"),
+            ])
+            .close()
+            .part(),
         ]),
     ],
-    examples: &["clamp on post-1, 300 from its start, outside ⌀63.5, 30 wide, split 5, ears 28 long, 8 thick, bolt ⌀9"],
+    examples: &[
+        "clamp on post-1, 300 from its start, outside ⌀63.5, 30 wide, split 5, ears 28 long, 8 thick, bolt ⌀9",
+    ],
 };
 
 spoken! {

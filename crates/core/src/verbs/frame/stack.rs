@@ -7,7 +7,12 @@ pub static VERB: Verb = Verb {
     stem: "stack",
     about: "Blocks and plates stacked on a point: pads, shims.",
     role: Role::Other,
-    starts: &[Start { key: 'k', name: "stack", mm: "stack on $node: 100 x 100 x 20", inch: "stack on $node: 4 x 4 x 3/4" }],
+    starts: &[Start {
+        key: 'k',
+        name: "stack",
+        mm: "stack on $node: 100 x 100 x 20",
+        inch: "stack on $node: 4 x 4 x 3/4",
+    }],
     offers: &[],
     sentence: &[
         verb("Stack|stack"),

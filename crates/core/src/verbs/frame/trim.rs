@@ -8,7 +8,12 @@ pub static VERB: Verb = Verb {
     stem: "trim",
     about: "Cuts an end off at a plane or at the face of another member. It never becomes longer unless told to.",
     role: Role::Other,
-    starts: &[Start { key: 't', name: "trim", mm: "trim $member at its end at up 0", inch: "trim $member at its end at up 0" }],
+    starts: &[Start {
+        key: 't',
+        name: "trim",
+        mm: "trim $member at its end at up 0",
+        inch: "trim $member at its end at up 0",
+    }],
     offers: &[],
     sentence: &[
         verb("Trim|trim"),
@@ -19,15 +24,38 @@ pub static VERB: Verb = Verb {
             "by",
             "trimmed by",
             &[
-                case("plane", "by the plane|at|", &[pick("/way", "direction", WAYS), Slot::new("/at", "plane at", Kind::Length).part()], ["up 0", "up 0"]),
-                case("nodes", "by the plane of nodes|by nodes", &[row_or("/nodes", "nodes", Kind::Node, "")], ["", ""]),
-                case("member", "by the face of|by", &[name("/member", "by member", Kind::Member)], ["\"\"", "\"\""]),
+                case(
+                    "plane",
+                    "by the plane|at|",
+                    &[pick("/way", "direction", WAYS), Slot::new("/at", "plane at", Kind::Length).part()],
+                    ["up 0", "up 0"],
+                ),
+                case(
+                    "nodes",
+                    "by the plane of nodes|by nodes",
+                    &[row_or("/nodes", "nodes", Kind::Node, "")],
+                    ["", ""],
+                ),
+                case(
+                    "member",
+                    "by the face of|by",
+                    &[name("/member", "by member", Kind::Member)],
+                    ["\"\"", "\"\""],
+                ),
             ],
         ),
         clause(&[word("gap"), length_or("/gap", "gap", "none")]),
-        clause(&[flag("/lengthen", "lengthen", &[("false", "never longer"), ("true", "lengthen to it|lengthen")])]),
+        clause(&[flag(
+            "/lengthen",
+            "lengthen",
+            &[("false", "never longer"), ("true", "lengthen to it|lengthen")],
+        )]),
     ],
-    examples: &["trim brace-1 end at up 0", "trim brace-1 start by rail-1, gap 1", "trim brace-1 end by nodes A B C, lengthen"],
+    examples: &[
+        "trim brace-1 end at up 0",
+        "trim brace-1 start by rail-1, gap 1",
+        "trim brace-1 end by nodes A B C, lengthen",
+    ],
 };
 
 word! {

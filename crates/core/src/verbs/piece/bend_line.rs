@@ -9,8 +9,18 @@ pub static VERB: Verb = Verb {
     stem: "bend_line",
     about: "Bends a panel along a line told from one of its edges. The flat keeps its size.",
     role: Role::Bend,
-    starts: &[Start { key: 'n', name: "bend line", mm: "bend 50 from $edge up 90°", inch: "bend 2 from $edge up 90°" }],
-    offers: &[Offer { on: "edge", words: "Bend along a line parallel to it", mm: "bend 50 from $this up 90°", inch: "bend 2 from $this up 90°" }],
+    starts: &[Start {
+        key: 'n',
+        name: "bend line",
+        mm: "bend 50 from $edge up 90°",
+        inch: "bend 2 from $edge up 90°",
+    }],
+    offers: &[Offer {
+        on: "edge",
+        words: "Bend along a line parallel to it",
+        mm: "bend 50 from $this up 90°",
+        inch: "bend 2 from $this up 90°",
+    }],
     sentence: &[
         verb("Bend along a line|bend"),
         length("/distance", "distance from the edge"),
@@ -32,11 +42,17 @@ pub static VERB: Verb = Verb {
         clause(&[pick(
             "/stays",
             "what stays",
-            &[("far", "the far side lies still|far side lies still"), ("near", "the side of that edge lies still|near side lies still")],
+            &[
+                ("far", "the far side lies still|far side lies still"),
+                ("near", "the side of that edge lies still|near side lies still"),
+            ],
         )]),
         BEND_RULE,
     ],
-    examples: &["bend 40 from east up 90°", "bend 30 from north down 45°, R3, tangent on it, near side lies still"],
+    examples: &[
+        "bend 40 from east up 90°",
+        "bend 30 from north down 45°, R3, tangent on it, near side lies still",
+    ],
 };
 
 word! {

@@ -1,4 +1,5 @@
-//! What folds, hems and joggles have in common: which way, where the bend sits, how much of the edge, what is cut beside it.
+//! What folds, hems and joggles have in common: which way, where the bend sits, how much of the edge, what is
+//! cut beside it.
 
 use crate::grammar::*;
 
@@ -60,10 +61,20 @@ pub const SPAN: Part = clause(&[quiet_union(
         case(
             "inset",
             "inset",
-            &[length("/left", "inset from the left"), printed("from its left and|and"), length("/right", "inset from the right"), aloud("from its right end")],
+            &[
+                length("/left", "inset from the left"),
+                printed("from its left and|and"),
+                length("/right", "inset from the right"),
+                aloud("from its right end"),
+            ],
             ["20 and 20", "1 and 1"],
         ),
-        case("centred", "in the middle|middle", &[length("/width", "width of the fold"), printed("wide")], ["50 wide", "2 wide"]),
+        case(
+            "centred",
+            "in the middle|middle",
+            &[length("/width", "width of the fold"), printed("wide")],
+            ["50 wide", "2 wide"],
+        ),
     ],
 )]);
 
@@ -99,10 +110,20 @@ pub const RELIEF: Part = clause_when(
     &[Part::Within(
         "/relief",
         &[
-            quiet("/kind", "relief", &[("square", "square"), ("round_ended", "round-ended"), ("torn", "torn")]),
+            quiet(
+                "/kind",
+                "relief",
+                &[("square", "square"), ("round_ended", "round-ended"), ("torn", "torn")],
+            ),
             word("reliefs|reliefs|relief"),
-            Clause::new(&[length_or("/width", "relief width", "usual"), word("wide")]).close().shown(CUT).part(),
-            clause_when(CUT, &[length_or("/depth", "relief depth", "usual"), word("past the tangent line|deep")]),
+            Clause::new(&[length_or("/width", "relief width", "usual"), word("wide")])
+                .close()
+                .shown(CUT)
+                .part(),
+            clause_when(
+                CUT,
+                &[length_or("/depth", "relief depth", "usual"), word("past the tangent line|deep")],
+            ),
         ],
     )],
 );

@@ -7,7 +7,12 @@ pub static VERB: Verb = Verb {
     stem: "corner",
     about: "Closes the corners between neighbouring folds: edge to edge, lapped or open, with a gap and a relief.",
     role: Role::Bend,
-    starts: &[Start { key: 'c', name: "corners", mm: "corners edge, round relief", inch: "corners edge, round relief" }],
+    starts: &[Start {
+        key: 'c',
+        name: "corners",
+        mm: "corners edge, round relief",
+        inch: "corners edge, round relief",
+    }],
     offers: &[],
     sentence: &[
         verb("Close the corners|corners"),
@@ -38,7 +43,10 @@ pub const RELIEF: Part = clause(&[
             ("slot", "a slot relief|slot relief|relief slot"),
         ],
     ),
-    Clause::new(&[length_or("/relief_size", "relief size", "usual")]).close().shown(When::Is("/relief", &["round", "square", "slot"])).part(),
+    Clause::new(&[length_or("/relief_size", "relief size", "usual")])
+        .close()
+        .shown(When::Is("/relief", &["round", "square", "slot"]))
+        .part(),
 ]);
 
 word! {
@@ -70,7 +78,8 @@ word! {
 spoken! {
     /// How neighbouring folds meet at corners of the panel between them.
     pub struct Corner {
-        /// Names of corners: `north-east`, or the two edges with a stroke between; empty means every corner between two folds.
+        /// Names of corners: `north-east`, or the two edges with a stroke between; empty means every corner
+        /// between two folds.
         #[serde(skip_serializing_if = "Vec::is_empty")]
         pub at: Vec<String>,
         pub close: Close,

@@ -9,10 +9,25 @@ pub static VERB: Verb = Verb {
     stem: "fill",
     about: "Fills a panel or a rolled shell with a shape, as many whole ones as there is room for.",
     role: Role::Cut,
-    starts: &[Start { key: 'g', name: "fill", mm: "fill square 6, pitch 12, margin 20", inch: "fill square 1/4, pitch 1/2, margin 1" }],
+    starts: &[Start {
+        key: 'g',
+        name: "fill",
+        mm: "fill square 6, pitch 12, margin 20",
+        inch: "fill square 1/4, pitch 1/2, margin 1",
+    }],
     offers: &[
-        Offer { on: "panel", words: "Fill it with holes", mm: "fill $on square 6, pitch 12, margin 20", inch: "fill $on square 1/4, pitch 1/2, margin 1" },
-        Offer { on: "shell", words: "Fill it with holes", mm: "fill $this square 6, pitch 12, margin 20", inch: "fill $this square 1/4, pitch 1/2, margin 1" },
+        Offer {
+            on: "panel",
+            words: "Fill it with holes",
+            mm: "fill $on square 6, pitch 12, margin 20",
+            inch: "fill $on square 1/4, pitch 1/2, margin 1",
+        },
+        Offer {
+            on: "shell",
+            words: "Fill it with holes",
+            mm: "fill $this square 6, pitch 12, margin 20",
+            inch: "fill $this square 1/4, pitch 1/2, margin 1",
+        },
     ],
     sentence: &[
         verb("Fill|fill"),
@@ -25,9 +40,16 @@ pub static VERB: Verb = Verb {
         must(&[word("margin"), length("/margin", "margin")]),
         clause(&[word("to bends"), length_or("/bend_margin", "margin to bends", "by rule")]),
         aloud(", whole holes only"),
-        clause(&[flag("/light", "drawn or light", &[("false", "drawn"), ("true", "light: left out of the views|light")])]),
+        clause(&[flag(
+            "/light",
+            "drawn or light",
+            &[("false", "drawn"), ("true", "light: left out of the views|light")],
+        )]),
     ],
-    examples: &["fill square 6, pitch 12, margin 20", "fill panel hole ⌀8, staggered, pitch 12, margin 15, light"],
+    examples: &[
+        "fill square 6, pitch 12, margin 20",
+        "fill panel hole ⌀8, staggered, pitch 12, margin 15, light",
+    ],
 };
 
 word! {

@@ -1,4 +1,5 @@
-//! `fold`: folds a panel up or down along an edge. Lengths by DIN 6935's usage: outside, over the virtual sharp.
+//! `fold`: folds a panel up or down along an edge. Lengths by DIN 6935's usage: outside, over the virtual
+//! sharp.
 
 use super::bending::{BEND_AT, BEND_RULE, BendAt, Direction, RADIUS, RELIEF, Relief, SPAN, Span, UP_DOWN};
 use crate::grammar::*;
@@ -9,20 +10,38 @@ pub static VERB: Verb = Verb {
     stem: "fold",
     about: "Folds a panel up or down along an edge; further folds may follow on its tip.",
     role: Role::Bend,
-    starts: &[Start { key: 'f', name: "fold", mm: "fold $edge up 90°, 40", inch: "fold $edge up 90°, 1 1/2" }],
+    starts: &[Start {
+        key: 'f',
+        name: "fold",
+        mm: "fold $edge up 90°, 40",
+        inch: "fold $edge up 90°, 1 1/2",
+    }],
     offers: &[
-        Offer { on: "edge", words: "Fold {} up", mm: "fold $this up 90°, 40", inch: "fold $this up 90°, 1 1/2" },
-        Offer { on: "edge", words: "Fold {} down", mm: "fold $this down 90°, 40", inch: "fold $this down 90°, 1 1/2" },
+        Offer {
+            on: "edge",
+            words: "Fold {} up",
+            mm: "fold $this up 90°, 40",
+            inch: "fold $this up 90°, 1 1/2",
+        },
+        Offer {
+            on: "edge",
+            words: "Fold {} down",
+            mm: "fold $this down 90°, 40",
+            inch: "fold $this down 90°, 1 1/2",
+        },
     ],
     sentence: &[
         verb("Fold|fold"),
         names_or("/edges", "edges folded", Kind::Edge, "all round"),
         Pick::new("/direction", "direction", UP_DOWN).lacks().part(),
         angle_or("/angle", "angle", ""),
-        Clause::new(&[word("until parallel to|until parallel to|parallel to"), name("/parallel_to", "parallel to", Kind::Panel)])
-            .close()
-            .shown(When::Told("/parallel_to"))
-            .part(),
+        Clause::new(&[
+            word("until parallel to|until parallel to|parallel to"),
+            name("/parallel_to", "parallel to", Kind::Panel),
+        ])
+        .close()
+        .shown(When::Told("/parallel_to"))
+        .part(),
         sign(","),
         union(
             "/reach",
@@ -37,12 +56,21 @@ pub static VERB: Verb = Verb {
                         quiet(
                             "/measure",
                             "length told from",
-                            &[("outside", "outside"), ("inside", "inside"), ("tangent", "from the tangent line|from tangent|tangent")],
+                            &[
+                                ("outside", "outside"),
+                                ("inside", "inside"),
+                                ("tangent", "from the tangent line|from tangent|tangent"),
+                            ],
                         ),
                     ],
                     ["40", "1 1/2"],
                 ),
-                case("height", "overall height|overall height|height", &[length("/height", "height")], ["40", "1 1/2"]),
+                case(
+                    "height",
+                    "overall height|overall height|height",
+                    &[length("/height", "height")],
+                    ["40", "1 1/2"],
+                ),
                 case("level", "level with", &[name("/with", "level with", Kind::Panel)], ["\"\"", "\"\""]),
             ],
         ),

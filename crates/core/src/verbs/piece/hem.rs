@@ -19,11 +19,22 @@ pub static VERB: Verb = Verb {
             "kind",
             "kind of hem",
             &[
-                case("closed", "closed hem|closed", &[length("/length", "length"), aloud("outside")], ["12", "1/2"]),
+                case(
+                    "closed",
+                    "closed hem|closed",
+                    &[length("/length", "length"), aloud("outside")],
+                    ["12", "1/2"],
+                ),
                 case(
                     "open",
                     "open hem|open",
-                    &[length("/length", "length"), aloud("outside"), sign(","), word("gap"), length("/gap", "gap")],
+                    &[
+                        length("/length", "length"),
+                        aloud("outside"),
+                        sign(","),
+                        word("gap"),
+                        length("/gap", "gap"),
+                    ],
                     ["12, gap 3", "1/2, gap 1/8"],
                 ),
                 case(
@@ -45,7 +56,11 @@ pub static VERB: Verb = Verb {
         SPAN,
         RELIEF,
     ],
-    examples: &["hem north closed 12", "hem east and west open 9, gap 2, down", "hem north rolled R3 through 270°"],
+    examples: &[
+        "hem north closed 12",
+        "hem east and west open 9, gap 2, down",
+        "hem north rolled R3 through 270°",
+    ],
 };
 
 choice! {

@@ -8,8 +8,18 @@ pub static VERB: Verb = Verb {
     stem: "joggle",
     about: "Sets an edge off to another height by two opposite bends, so that it laps a neighbour.",
     role: Role::Bend,
-    starts: &[Start { key: 'j', name: "joggle", mm: "joggle $edge up 6 over 20, then 20", inch: "joggle $edge up 1/4 over 3/4, then 1" }],
-    offers: &[Offer { on: "edge", words: "Joggle {}", mm: "joggle $this up 6 over 20, then 20", inch: "joggle $this up 1/4 over 3/4, then 1" }],
+    starts: &[Start {
+        key: 'j',
+        name: "joggle",
+        mm: "joggle $edge up 6 over 20, then 20",
+        inch: "joggle $edge up 1/4 over 3/4, then 1",
+    }],
+    offers: &[Offer {
+        on: "edge",
+        words: "Joggle {}",
+        mm: "joggle $this up 6 over 20, then 20",
+        inch: "joggle $this up 1/4 over 3/4, then 1",
+    }],
     sentence: &[
         verb("Joggle|joggle"),
         names_or("/edges", "edges joggled", Kind::Edge, "all round"),

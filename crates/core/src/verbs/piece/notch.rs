@@ -8,8 +8,18 @@ pub static VERB: Verb = Verb {
     stem: "notch",
     about: "A cut into an edge: square, vee or round-ended.",
     role: Role::Cut,
-    starts: &[Start { key: 'v', name: "notch", mm: "notch $edge square 20 x 12", inch: "notch $edge square 1 x 1/2" }],
-    offers: &[Offer { on: "edge", words: "Notch {}", mm: "notch $this square 20 x 12", inch: "notch $this square 1 x 1/2" }],
+    starts: &[Start {
+        key: 'v',
+        name: "notch",
+        mm: "notch $edge square 20 x 12",
+        inch: "notch $edge square 1 x 1/2",
+    }],
+    offers: &[Offer {
+        on: "edge",
+        words: "Notch {}",
+        mm: "notch $this square 20 x 12",
+        inch: "notch $this square 1 x 1/2",
+    }],
     sentence: &[
         verb("Notch|notch"),
         name("/edge", "edge notched", Kind::Edge),
@@ -29,7 +39,8 @@ pub static VERB: Verb = Verb {
     examples: &["notch north vee 20 x 8", "notch north square 20 x 8, at 60"],
 };
 
-const SIZE: &[Part] = &[length("/width", "width"), aloud("wide"), times(), length("/depth", "depth"), aloud("deep")];
+const SIZE: &[Part] =
+    &[length("/width", "width"), aloud("wide"), times(), length("/depth", "depth"), aloud("deep")];
 
 choice! {
     /// The shape of a notch.
@@ -58,7 +69,8 @@ spoken! {
     pub struct Notch {
         pub edge: String,
         pub shape: NotchShape,
-        /// From the left end of the edge, seen from the piece looking out, to its middle; empty means the middle of the edge.
+        /// From the left end of the edge, seen from the piece looking out, to its middle; empty means the
+        /// middle of the edge.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub place: String,
     }

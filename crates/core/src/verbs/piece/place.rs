@@ -127,7 +127,8 @@ word! {
         /// The edge of the panel in the flat: its tangent line, or where its metal ends.
         #[default]
         Panel,
-        /// The outer face of the wall or bend there, as a rule finds it on the formed piece; the metal's end where nothing is bent.
+        /// The outer face of the wall or bend there, as a rule finds it on the formed piece; the metal's end
+        /// where nothing is bent.
         Outside,
     }
 }

@@ -9,16 +9,36 @@ pub static VERB: Verb = Verb {
     role: Role::Cut,
     starts: &[Start { key: 'e', name: "repeat", mm: "repeat $cut, 3 x 40", inch: "repeat $cut, 3 x 1 1/2" }],
     offers: &[
-        Offer { on: "hole", words: "Repeat {} to the east", mm: "repeat $this, 3 x 40", inch: "repeat $this, 3 x 1 1/2" },
-        Offer { on: "hole", words: "Repeat {} to the north", mm: "repeat $this, 3 x 40, north", inch: "repeat $this, 3 x 1 1/2, north" },
+        Offer {
+            on: "hole",
+            words: "Repeat {} to the east",
+            mm: "repeat $this, 3 x 40",
+            inch: "repeat $this, 3 x 1 1/2",
+        },
+        Offer {
+            on: "hole",
+            words: "Repeat {} to the north",
+            mm: "repeat $this, 3 x 40, north",
+            inch: "repeat $this, 3 x 1 1/2, north",
+        },
     ],
     sentence: &[
         verb("Repeat|repeat"),
         names("/of", "cuts repeated", Kind::Cut),
         must(&[union("/spacing", "by", "spacing", SPACING)]),
-        clause(&[pick("/axis", "direction", &[("east", "to the east|east"), ("north", "to the north|north")])]),
-        clause_when(When::Told("/along"), &[word("along"), Slot::new("/along", "edge it runs along", Kind::Edge).empty("").part()]),
-        clause_when(When::Told("/across/by"), &[word("rows across:|across"), union("/across", "by", "spacing across", SPACING)]),
+        clause(&[pick(
+            "/axis",
+            "direction",
+            &[("east", "to the east|east"), ("north", "to the north|north")],
+        )]),
+        clause_when(
+            When::Told("/along"),
+            &[word("along"), Slot::new("/along", "edge it runs along", Kind::Edge).empty("").part()],
+        ),
+        clause_when(
+            When::Told("/across/by"),
+            &[word("rows across:|across"), union("/across", "by", "spacing across", SPACING)],
+        ),
     ],
     examples: &[
         "repeat punch-1, 5 x 30",
@@ -32,7 +52,11 @@ const SPACING: &[Case] = &[
     case(
         "pitch",
         "evenly:||",
-        &[count("/count", "count"), printed("times at a pitch of|x|×|times at|at|by"), length("/pitch", "pitch")],
+        &[
+            count("/count", "count"),
+            printed("times at a pitch of|x|×|times at|at|by"),
+            length("/pitch", "pitch"),
+        ],
         ["3 x 40", "3 x 1 1/2"],
     ),
     case(
@@ -56,7 +80,12 @@ const SPACING: &[Case] = &[
     case(
         "fill",
         "to fill:|fill",
-        &[printed("pitch|pitch|at"), length("/pitch", "pitch"), printed("margin"), length("/margin", "margin")],
+        &[
+            printed("pitch|pitch|at"),
+            length("/pitch", "pitch"),
+            printed("margin"),
+            length("/margin", "margin"),
+        ],
         ["pitch 40 margin 20", "pitch 1 1/2 margin 1"],
     ),
 ];
@@ -102,7 +131,8 @@ spoken! {
         /// Ids of the lines repeated.
         pub of: Vec<String>,
         pub axis: Axis,
-        /// A straight edge to run along instead, from its left end to its right, seen from the piece looking out.
+        /// A straight edge to run along instead, from its left end to its right, seen from the piece looking
+        /// out.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub along: String,
         pub spacing: Spacing,

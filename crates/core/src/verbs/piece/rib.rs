@@ -1,4 +1,5 @@
-//! `rib`: a stiffening rib pressed into a bend from the outside, or a bead along a panel. The blank keeps its size.
+//! `rib`: a stiffening rib pressed into a bend from the outside, or a bead along a panel. The blank keeps its
+//! size.
 
 use super::bending::{Direction, UP_DOWN};
 use crate::grammar::*;
@@ -8,9 +9,19 @@ pub static VERB: Verb = Verb {
     stem: "rib",
     about: "A stiffening rib pressed into a bend from the outside, or a bead along a panel.",
     role: Role::Cut,
-    starts: &[Start { key: 'i', name: "rib", mm: "rib $bend 15 deep, 9 wide, at 30, 50 long", inch: "rib $bend 5/8 deep, 3/8 wide, at 1, 2 long" }],
+    starts: &[Start {
+        key: 'i',
+        name: "rib",
+        mm: "rib $bend 15 deep, 9 wide, at 30, 50 long",
+        inch: "rib $bend 5/8 deep, 3/8 wide, at 1, 2 long",
+    }],
     offers: &[
-        Offer { on: "bend", words: "Press a stiffening rib into it", mm: "rib $this 15 deep, 9 wide, at 30", inch: "rib $this 5/8 deep, 3/8 wide, at 1" },
+        Offer {
+            on: "bend",
+            words: "Press a stiffening rib into it",
+            mm: "rib $this 15 deep, 9 wide, at 30",
+            inch: "rib $this 5/8 deep, 3/8 wide, at 1",
+        },
         Offer {
             on: "zone",
             words: "Press a bead along it",
@@ -46,15 +57,21 @@ pub static VERB: Verb = Verb {
         also(&[word("long"), length("/length", "length")]),
         clause(&[pick("/direction", "side", UP_DOWN)]),
         clause(&[word("draft"), angle_or("/draft", "draft", "none")]),
-        clause(&[word("corners inside|inner"), radius_or("/inner_radius", "inner corner radius", "as thick")]),
+        clause(&[
+            word("corners inside|inner"),
+            radius_or("/inner_radius", "inner corner radius", "as thick"),
+        ]),
         clause(&[word("outside|outer"), radius_or("/outer_radius", "outer corner radius", "as thick")]),
     ],
-    examples: &["rib fold-1.north.bend, 15 deep, 8 wide, at 30 from west", "rib panel flat, 3 deep, 16 wide, at 90, 200 long, down"],
+    examples: &[
+        "rib fold-1.north.bend, 15 deep, 8 wide, at 30 from west",
+        "rib panel flat, 3 deep, 16 wide, at 90, 200 long, down",
+    ],
 };
 
 word! {
-    /// The end of its bend that a rib is told from. Left and right are seen from the panel that the bend folds away from; the others are
-    /// the flat's, whichever way the bend is made.
+    /// The end of its bend that a rib is told from. Left and right are seen from the panel that the bend
+    /// folds away from; the others are the flat's, whichever way the bend is made.
     pub enum RibEnd {
         #[default]
         Left,
@@ -81,7 +98,8 @@ word! {
 }
 
 spoken! {
-    /// A stiffening rib pressed into a bend from the outside, or a bead along a panel. The blank keeps its size.
+    /// A stiffening rib pressed into a bend from the outside, or a bead along a panel. The blank keeps its
+    /// size.
     pub struct Rib {
         /// Name of a bend; or of a panel, for a bead along it.
         pub on: String,

@@ -59,7 +59,8 @@ word! {
 }
 
 spoken! {
-    /// A corner of a told contour. `bulge` curves the side that leaves it: tan(sweep / 4), positive counter-clockwise.
+    /// A corner of a told contour. `bulge` curves the side that leaves it: tan(sweep / 4), positive
+    /// counter-clockwise.
     pub struct Point {
         pub x: String,
         pub y: String,
@@ -68,7 +69,8 @@ spoken! {
     }
 }
 
-const CORNER: Part = clause(&[word("corners|corners|corner"), radius_or("/corner", "corner radius", "sharp")]);
+const CORNER: Part =
+    clause(&[word("corners|corners|corner"), radius_or("/corner", "corner radius", "sharp")]);
 const ROUND: &[Part] = &[diameter("/diameter", "diameter")];
 const SQUARE: &[Part] = &[length("/side", "side"), CORNER];
 const RECTANGLE: &[Part] = &[length("/width", "width"), times(), length("/height", "height"), CORNER];
@@ -76,10 +78,21 @@ const SLOT: &[Part] = &[
     length("/length", "length"),
     times(),
     length("/width", "width"),
-    quiet("/measure", "slot length told", &[("overall", "overall"), ("centres", "centre to centre|centre to centre|centres")]),
+    quiet(
+        "/measure",
+        "slot length told",
+        &[("overall", "overall"), ("centres", "centre to centre|centre to centre|centres")],
+    ),
 ];
-const TRIANGLE: &[Part] = &[length("/base", "base"), aloud("wide"), times(), length("/height", "height"), aloud("high")];
-const POLYGON: &[Part] = &[count("/sides", "sides"), printed("sides|sides|x"), sign(","), length("/across", "across flats"), printed("across flats|across|x")];
+const TRIANGLE: &[Part] =
+    &[length("/base", "base"), aloud("wide"), times(), length("/height", "height"), aloud("high")];
+const POLYGON: &[Part] = &[
+    count("/sides", "sides"),
+    printed("sides|sides|x"),
+    sign(","),
+    length("/across", "across flats"),
+    printed("across flats|across|x"),
+];
 const KEYHOLE: &[Part] = &[
     aloud("entry"),
     diameter("/entry", "entry diameter"),
@@ -90,7 +103,12 @@ const KEYHOLE: &[Part] = &[
     length("/length", "length"),
     printed("long"),
 ];
-const D: &[Part] = &[diameter("/diameter", "diameter"), sign(","), length("/across", "across the flat"), printed("across the flat|across|flat")];
+const D: &[Part] = &[
+    diameter("/diameter", "diameter"),
+    sign(","),
+    length("/across", "across the flat"),
+    printed("across the flat|across|flat"),
+];
 
 /// The shapes that a punch makes; their words begin the line.
 pub const PUNCHED: &[Case] = &[
@@ -102,7 +120,12 @@ pub const PUNCHED: &[Case] = &[
     case("polygon", "Punch a polygon|polygon", POLYGON, ["6 sides, 9 across", "6 sides, 3/8 across"]),
     case("keyhole", "Punch a keyhole|keyhole", KEYHOLE, ["20, slot 9, 20 long", "1, slot 3/8, 1 long"]),
     case("d", "Punch a D-hole|D-hole|dhole", D, ["20, 17 across", "1, 7/8 across"]),
-    case("outline", "Punch an outline|cut-out", &[points("/points", "corner", 3)], ["(0, 0) (30, 0) (30, 30)", "(0, 0) (1, 0) (1, 1)"]),
+    case(
+        "outline",
+        "Punch an outline|cut-out",
+        &[points("/points", "corner", 3)],
+        ["(0, 0) (30, 0) (30, 30)", "(0, 0) (1, 0) (1, 1)"],
+    ),
 ];
 
 /// The shapes that a field is filled with.
@@ -115,7 +138,12 @@ pub const FILLING: &[Case] = &[
     case("polygon", "polygons|polygon", POLYGON, ["6 sides, 9 across", "6 sides, 3/8 across"]),
     case("keyhole", "keyholes|keyhole", KEYHOLE, ["14, slot 7, 16 long", "5/8, slot 1/4, 5/8 long"]),
     case("d", "D-holes|D-hole", D, ["20, 17 across", "1, 7/8 across"]),
-    case("outline", "outlines|cut-out", &[points("/points", "corner", 3)], ["(0, 0) (12, 0) (12, 12)", "(0, 0) (1/2, 0) (1/2, 1/2)"]),
+    case(
+        "outline",
+        "outlines|cut-out",
+        &[points("/points", "corner", 3)],
+        ["(0, 0) (12, 0) (12, 12)", "(0, 0) (1/2, 0) (1/2, 1/2)"],
+    ),
 ];
 
 const POINT: &[Part] = &[
@@ -124,10 +152,26 @@ const POINT: &[Part] = &[
     sign(","),
     length("/y", "y of point {n}"),
     sign(")"),
-    Clause::new(&[word("curved"), Slot::new("/bulge", "bulge of point {n}", Kind::Number).empty("not").part()]).close().shown(When::Told("/bulge")).part(),
+    Clause::new(&[
+        word("curved"),
+        Slot::new("/bulge", "bulge of point {n}", Kind::Number).empty("not").part(),
+    ])
+    .close()
+    .shown(When::Told("/bulge"))
+    .part(),
 ];
 
 /// Corners of a contour, or points of a path.
 pub const fn points(path: &'static str, label: &'static str, least: usize) -> Part {
-    Part::List(List { path, label, item: POINT, lead: "", between: "", ids: Ids::None, least, adds: &[("point", "(40, 40)", "(1 1/2, 1 1/2)")], chain: false })
+    Part::List(List {
+        path,
+        label,
+        item: POINT,
+        lead: "",
+        between: "",
+        ids: Ids::None,
+        least,
+        adds: &[("point", "(40, 40)", "(1 1/2, 1 1/2)")],
+        chain: false,
+    })
 }

@@ -8,7 +8,12 @@ pub static VERB: Verb = Verb {
     stem: "start",
     about: "Starts a piece with a channel: lip, side, web, side, lip, bent from one strip.",
     role: Role::Start,
-    starts: &[Start { key: 'c', name: "channel", mm: "channel 260 long, web 140, sides 50, lips 12", inch: "channel 10 long, web 6, sides 2, lips 1/2" }],
+    starts: &[Start {
+        key: 'c',
+        name: "channel",
+        mm: "channel 260 long, web 140, sides 50, lips 12",
+        inch: "channel 10 long, web 6, sides 2, lips 1/2",
+    }],
     offers: &[],
     sentence: &[
         verb("Start with a channel|channel"),
@@ -20,14 +25,21 @@ pub static VERB: Verb = Verb {
         clause(&[
             word("lips|lips|lip"),
             length_or("/lip", "lip", "none"),
-            Clause::new(&[flag("/lips_out", "lips", &[("false", "turned inwards|inwards"), ("true", "turned outwards|outwards|out")])])
-                .close()
-                .shown(When::Told("/lip"))
-                .part(),
+            Clause::new(&[flag(
+                "/lips_out",
+                "lips",
+                &[("false", "turned inwards|inwards"), ("true", "turned outwards|outwards|out")],
+            )])
+            .close()
+            .shown(When::Told("/lip"))
+            .part(),
         ]),
         TOLD_FROM,
     ],
-    examples: &["channel 600 long, web 120, sides 60, lips 15", "channel 600 long, web 120, sides 60, lips 15 outwards, inside"],
+    examples: &[
+        "channel 600 long, web 120, sides 60, lips 15",
+        "channel 600 long, web 120, sides 60, lips 15 outwards, inside",
+    ],
 };
 
 spoken! {

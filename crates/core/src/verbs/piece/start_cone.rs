@@ -8,7 +8,12 @@ pub static VERB: Verb = Verb {
     stem: "start",
     about: "Starts a piece with a frustum of a cone, or a part of one.",
     role: Role::Start,
-    starts: &[Start { key: 'n', name: "cone", mm: "cone ⌀260 to ⌀140, 260 high", inch: "cone ⌀10 to ⌀6, 10 high" }],
+    starts: &[Start {
+        key: 'n',
+        name: "cone",
+        mm: "cone ⌀260 to ⌀140, 260 high",
+        inch: "cone ⌀10 to ⌀6, 10 high",
+    }],
     offers: &[],
     sentence: &[
         verb("Start with a cone|cone"),
@@ -18,7 +23,11 @@ pub static VERB: Verb = Verb {
         must(&[length("/height", "height"), word("high")]),
         also(&[word("high"), length("/height", "height")]),
         TOLD_FROM,
-        clause(&[pick("/ends", "ends", &[("square", "ends as cut"), ("level", "ends ground level|ends level")])]),
+        clause(&[pick(
+            "/ends",
+            "ends",
+            &[("square", "ends as cut"), ("level", "ends ground level|ends level")],
+        )]),
         clause(&[word("rolled through|through"), angle_or("/angle", "angle", "the full round")]),
         clause(&[word("seam gap|gap"), length_or("/seam_gap", "seam gap", "none")]),
     ],

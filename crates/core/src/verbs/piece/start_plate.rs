@@ -9,7 +9,13 @@ pub static VERB: Verb = Verb {
     role: Role::Start,
     starts: &[Start { key: 'p', name: "plate", mm: "plate 260 x 140", inch: "plate 10 x 6" }],
     offers: &[],
-    sentence: &[verb("Start with a plate|plate"), length("/width", "width"), times(), length("/height", "height"), aloud(", centred on its middle")],
+    sentence: &[
+        verb("Start with a plate|plate"),
+        length("/width", "width"),
+        times(),
+        length("/height", "height"),
+        aloud(", centred on its middle"),
+    ],
     examples: &["plate 260 x 140"],
 };
 

@@ -26,9 +26,17 @@ pub static VERB: Verb = Verb {
         clause(&[word("arc length|arc"), length_or("/arc", "arc length", "—")]),
         TOLD_FROM,
         clause(&[aloud("rolled"), pick("/direction", "direction", UP_DOWN)]),
-        clause(&[aloud("seam with a"), pick("/seam", "seam", &[("gap", "gap"), ("lap", "lap")]), aloud("of"), length_or("/seam_size", "seam size", "none")]),
+        clause(&[
+            aloud("seam with a"),
+            pick("/seam", "seam", &[("gap", "gap"), ("lap", "lap")]),
+            aloud("of"),
+            length_or("/seam_size", "seam size", "none"),
+        ]),
     ],
-    examples: &["shell 400 long, diameter 300, angle 360°, gap 2", "shell 400 long, radius 150, angle 180°, inside"],
+    examples: &[
+        "shell 400 long, diameter 300, angle 360°, gap 2",
+        "shell 400 long, radius 150, angle 180°, inside",
+    ],
 };
 
 word! {

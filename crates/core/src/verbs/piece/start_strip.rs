@@ -9,7 +9,12 @@ pub static VERB: Verb = Verb {
     stem: "start",
     about: "Starts a piece with a bent strip, told by its side profile: legs, bends and arcs from west to east.",
     role: Role::Start,
-    starts: &[Start { key: 's', name: "bent strip", mm: "strip 50 wide: 50, up 90°, 50", inch: "strip 2 wide: 2, up 90°, 2" }],
+    starts: &[Start {
+        key: 's',
+        name: "bent strip",
+        mm: "strip 50 wide: 50, up 90°, 50",
+        inch: "strip 2 wide: 2, up 90°, 2",
+    }],
     offers: &[],
     sentence: &[
         verb("Start with a strip|strip"),
@@ -25,7 +30,10 @@ pub static VERB: Verb = Verb {
             ],
         )]),
         TOLD_FROM,
-        clause(&[Slot::new("/stays", "leg that lies still", Kind::Leg).empty("the first leg").part(), word("lies still")]),
+        clause(&[
+            Slot::new("/stays", "leg that lies still", Kind::Leg).empty("the first leg").part(),
+            word("lies still"),
+        ]),
         sign(":"),
         Part::List(List {
             path: "/profile",
@@ -86,7 +94,11 @@ const WIDE: Part = must(&[length("/width", "width"), word("wide")]);
 const MEASURE: Part = pick(
     "/measure",
     "told from",
-    &[("outside", "told from the outside|outside"), ("inside", "told from the inside|inside"), ("middle", "told from the middle|middle")],
+    &[
+        ("outside", "told from the outside|outside"),
+        ("inside", "told from the inside|inside"),
+        ("middle", "told from the middle|middle"),
+    ],
 );
 
 pub const TOLD_FROM: Part = clause(&[MEASURE]);

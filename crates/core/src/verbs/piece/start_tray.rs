@@ -18,21 +18,37 @@ pub static VERB: Verb = Verb {
         times(),
         length("/height", "height"),
         aloud("high"),
-        quiet("/measure", "told from", &[("outside", "told outside|outside"), ("inside", "told inside|inside")]),
-        clause(&[word("less"), aloud("a clearance of"), length_or("/clearance", "clearance", "none"), aloud("on each side")]),
+        quiet(
+            "/measure",
+            "told from",
+            &[("outside", "told outside|outside"), ("inside", "told inside|inside")],
+        ),
+        clause(&[
+            word("less"),
+            aloud("a clearance of"),
+            length_or("/clearance", "clearance", "none"),
+            aloud("on each side"),
+        ]),
         clause(&[
             word("lips|lips|lip"),
             length_or("/lip", "lip", "none"),
-            Clause::new(&[flag("/lips_in", "lips", &[("false", "turned outwards|outwards"), ("true", "turned inwards|inwards")])])
-                .close()
-                .shown(When::Told("/lip"))
-                .part(),
+            Clause::new(&[flag(
+                "/lips_in",
+                "lips",
+                &[("false", "turned outwards|outwards"), ("true", "turned inwards|inwards")],
+            )])
+            .close()
+            .shown(When::Told("/lip"))
+            .part(),
         ]),
         clause(&[aloud("corners"), pick("/close", "how corners close", CLOSE)]),
         clause(&[word("gap"), length_or("/gap", "gap", "usual")]),
         RELIEF,
     ],
-    examples: &["tray 300 x 200 x 60, lips 15 inwards", "tray 300 x 200 x 60 inside, less 1.5, gap 0.4, round relief 6"],
+    examples: &[
+        "tray 300 x 200 x 60, lips 15 inwards",
+        "tray 300 x 200 x 60 inside, less 1.5, gap 0.4, round relief 6",
+    ],
 };
 
 spoken! {

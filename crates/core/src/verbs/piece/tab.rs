@@ -23,7 +23,11 @@ pub static VERB: Verb = Verb {
 };
 
 /// Where along an edge.
-pub const PLACE_ON_EDGE: Part = clause(&[word("its middle|at"), length_or("/place", "place from the left end", "half way"), aloud("from the left end")]);
+pub const PLACE_ON_EDGE: Part = clause(&[
+    word("its middle|at"),
+    length_or("/place", "place from the left end", "half way"),
+    aloud("from the left end"),
+]);
 
 spoken! {
     /// A tongue that stands out of an edge, in the plane of its panel.
@@ -33,7 +37,8 @@ spoken! {
         pub width: String,
         /// Out from the edge.
         pub length: String,
-        /// From the left end of the edge, seen from the piece looking out, to the tab's middle; empty means the middle of the edge.
+        /// From the left end of the edge, seen from the piece looking out, to the tab's middle; empty means
+        /// the middle of the edge.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub place: String,
     }

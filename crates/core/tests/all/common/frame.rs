@@ -15,8 +15,12 @@ pub fn told(section: &str, joint: JointHow, lines: &[&str]) -> (Job, Frame) {
     let mut nodes = std::collections::HashSet::new();
     let mut out = Vec::new();
     for text in lines {
-        let say = read_frame_line(text, &Context { nodes: nodes.clone(), ..Context::default() }).unwrap_or_else(|f| panic!("{text}: {} {}", f.message, f.mend));
-        if let FrameSay::Node(NodeSaid { name, .. }) | FrameSay::Between(Between { name, .. }) | FrameSay::On(On { name, .. }) = &say {
+        let say = read_frame_line(text, &Context { nodes: nodes.clone(), ..Context::default() })
+            .unwrap_or_else(|f| panic!("{text}: {} {}", f.message, f.mend));
+        if let FrameSay::Node(NodeSaid { name, .. })
+        | FrameSay::Between(Between { name, .. })
+        | FrameSay::On(On { name, .. }) = &say
+        {
             nodes.insert(name.clone());
         }
         let stem = text.split_whitespace().next().unwrap();
@@ -38,12 +42,20 @@ pub fn told(section: &str, joint: JointHow, lines: &[&str]) -> (Job, Frame) {
 
 pub fn clean(r: &FrameResult) {
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    let stops: Vec<_> = r.findings.iter().filter(|f| f.severity != steelk_core::result::Severity::Note).map(|f| &f.message).collect();
+    let stops: Vec<_> = r
+        .findings
+        .iter()
+        .filter(|f| f.severity != steelk_core::result::Severity::Note)
+        .map(|f| &f.message)
+        .collect();
     assert!(stops.is_empty(), "{stops:?}");
 }
 
 pub fn of<'a>(r: &'a FrameResult, name: &str) -> (&'a Member, &'a MemberFacts) {
-    let i = r.members.iter().position(|m| m.name == name).unwrap_or_else(|| panic!("no {name}: {:?}", r.members.iter().map(|m| &m.name).collect::<Vec<_>>()));
+    let i =
+        r.members.iter().position(|m| m.name == name).unwrap_or_else(|| {
+            panic!("no {name}: {:?}", r.members.iter().map(|m| &m.name).collect::<Vec<_>>())
+        });
     (&r.members[i], &r.facts[i])
 }
 
