@@ -68,7 +68,7 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     // Typed lines, over the same API as the bench: ids that are taken give way, and what the new lines say of
     // one another goes with them.
     let standing = json!([{ "id": "start-1", "say": { "verb": "start_plate" } }, { "id": "punch-1", "say": { "verb": "punch" } }]);
-    let text = "fold north up 90 40, then up 90 12\nhole 9\nmirror punch-1, east\nhole 9 frm west";
+    let text = "fold north up 90 40, then up 90 12\nhole 9\nmirror punch-1, east\nhole 9, 30 frm west";
     let (_, read) = s.post(
         "/api/lines",
         &json!({ "bench": "piece", "text": text, "lines": standing, "above": 2, "issued": { "punch": 4 } }),
@@ -80,7 +80,7 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     assert_eq!(read["lines"][2]["say"]["of"], json!(["punch-5"]));
     assert_eq!(
         (read["faults"][0]["line"].as_u64(), read["faults"][0]["fault"]["start"].as_u64()),
-        (Some(4), Some(7))
+        (Some(4), Some(11))
     );
     let (_, next) =
         s.post("/api/complete", &json!({ "bench": "piece", "text": "hole 9, 20 fr", "lines": standing }));
@@ -98,6 +98,15 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     let (_, read) =
         s.post("/api/text/read", &json!({ "of": "piece", "text": printed["text"], "now": piece }));
     assert_eq!(read["piece"]["lines"], piece["lines"]);
+    // A number that was given out before is not given again, and what speaks of the new line goes with it.
+    let mut retired = piece.clone();
+    retired["issued"] = json!({ "punch": 3 });
+    let text = format!("{}  hole 9\n  mirror punch-1, east\n", printed["text"].as_str().unwrap());
+    let (_, read) = s.post("/api/text/read", &json!({ "of": "piece", "text": text, "now": retired }));
+    assert_eq!(
+        (&read["piece"]["lines"][1]["id"], &read["piece"]["lines"][2]["say"]["of"]),
+        (&json!("punch-4"), &json!(["punch-4"]))
+    );
     assert_eq!(s.post("/api/text", &json!({})).0, 422);
 }
 

@@ -473,7 +473,10 @@ export interface components {
             cells: string[];
             centre: string;
             cuts: components["schemas"]["CutCell"][];
-            /** @description How they are drilled and notched: `top, both walls: 4 × Ø9 at 50.0 · 150.0 …` from the start's long point. */
+            /**
+             * @description How they are drilled and notched: `top, both walls: 4 × Ø9 at 50.0 · 150.0 …` from the start's long
+             *     point.
+             */
             drilled: string[];
             /** @description The longest line along it, where that is shorter: ends that slant the same way, or that have two cuts. */
             edge: string;
@@ -510,7 +513,10 @@ export interface components {
         BarsBody: {
             job: components["schemas"]["Job"];
         };
-        /** @description A line of the answer: how far it is; a first plan early on, and the best that was found at the end (`progress` 1). */
+        /**
+         * @description A line of the answer: how far it is; a first plan early on, and the best that was found at the end
+         *     (`progress` 1).
+         */
         BarsLine: {
             faults?: components["schemas"]["LineFault"][];
             plans?: components["schemas"]["BarPlan"][] | null;
@@ -523,7 +529,10 @@ export interface components {
             /** @description Why no plan could be made. */
             trouble?: string;
         };
-        /** @description A plate under (or on) the end of a post: foot, base or head plate. The post is shortened by its thickness. */
+        /**
+         * @description A plate under (or on) the end of a post: foot, base or head plate. The post is shortened by its
+         *     thickness.
+         */
         BaseSaid: {
             /** @default [] */
             at?: string[];
@@ -638,7 +647,10 @@ export interface components {
         };
         /** @description A bend as it is made at the brake. Lengths printed in the piece's unit. */
         BendRow: {
-            /** @description Bent so far that it is folded acute first and then pressed flat: the angle of the first stroke; empty for other bends. */
+            /**
+             * @description Bent so far that it is folded acute first and then pressed flat: the angle of the first stroke; empty
+             *     for other bends.
+             */
             acute: string;
             /** @description The angle to aim at, and whose the springback is. */
             aim: string;
@@ -694,7 +706,10 @@ export interface components {
             /** @description The K-factor, as typed; only the K-factor school reads it. */
             k?: string;
             school: components["schemas"]["School"];
-            /** @description Id of the test bend; only that school reads it. Empty means the one logged for this material and thickness. */
+            /**
+             * @description Id of the test bend; only that school reads it. Empty means the one logged for this material and
+             *     thickness.
+             */
             test?: string;
         };
         BendZoneView: {
@@ -852,7 +867,8 @@ export interface components {
         /** @description How neighbouring folds meet at corners of the panel between them. */
         Corner: {
             /**
-             * @description Names of corners: `north-east`, or the two edges with a stroke between; empty means every corner between two folds.
+             * @description Names of corners: `north-east`, or the two edges with a stroke between; empty means every corner
+             *     between two folds.
              * @default []
              */
             at?: string[];
@@ -968,7 +984,10 @@ export interface components {
             /** @description What its meshes and its formed picture do not show; empty for nothing. */
             unseen: string;
         };
-        /** @description A dimension on the flat: the points it measures between, the side it stands on and its place in the row there (0 nearest). */
+        /**
+         * @description A dimension on the flat: the points it measures between, the side it stands on and its place in the row
+         *     there (0 nearest).
+         */
         Dimension: {
             from: number[];
             /** Format: int32 */
@@ -1019,7 +1038,10 @@ export interface components {
         EvaluateBody: {
             /** @description Id of the frame to return with its geometry. */
             frame?: string;
-            /** @description False: figures first. A piece with many holes then comes without its geometry (`drawn` is false), to be asked for after. */
+            /**
+             * @description False: figures first. A piece with many holes then comes without its geometry (`drawn` is false), to
+             *     be asked for after.
+             */
             geometry?: boolean;
             /** @description The job, saved or not. */
             job: components["schemas"]["Job"];
@@ -1155,7 +1177,8 @@ export interface components {
              */
             clearance?: string;
             /**
-             * @description Of the plate's middle from the plane of the nodes, towards the side they run round counter-clockwise.
+             * @description Of the plate's middle from the plane of the nodes, towards the side they run round
+             *     counter-clockwise.
              * @default
              */
             off?: string;
@@ -1539,7 +1562,10 @@ export interface components {
              */
             through?: boolean;
         };
-        /** @description Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a page for longer than their sight is worth. */
+        /**
+         * @description Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a
+         *     page for longer than their sight is worth.
+         */
         HolesView: {
             /** @description Where its first point lies: x, y in turn. */
             at: string;
@@ -1725,8 +1751,8 @@ export interface components {
             lines: components["schemas"]["NewLine"][];
         };
         /**
-         * @description The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners of start and end,
-         *     each how far it stands out of square (mm), over the depth seen.
+         * @description The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners
+         *     of start and end, each how far it stands out of square (mm), over the depth seen.
          */
         Look: {
             curved: boolean[];
@@ -1885,8 +1911,9 @@ export interface components {
             patch: components["schemas"]["Patch"][];
         };
         /**
-         * @description Triangles of the flat. Lists are base64: points as little-endian 32 bit floats; the others as steps from the number one group before, each
-         *     step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1` is 2).
+         * @description Triangles of the flat. Lists are base64: points as little-endian 32 bit floats; the others as steps from
+         *     the number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1`
+         *     is 2).
          */
         MeshView: {
             /** @description From, to in turn. */
@@ -1904,7 +1931,8 @@ export interface components {
         /** @description The same cuts on the other side of a midplane. */
         Mirror: {
             /**
-             * @description The panel whose middle is the mirror, `flat`, or the name of a straight edge or a bend that is the mirror itself.
+             * @description The panel whose middle is the mirror, `flat`, or the name of a straight edge or a bend that is the
+             *     mirror itself.
              * @default
              */
             about?: string;
@@ -1954,7 +1982,8 @@ export interface components {
             /** @default  */
             edge?: string;
             /**
-             * @description From the left end of the edge, seen from the piece looking out, to its middle; empty means the middle of the edge.
+             * @description From the left end of the edge, seen from the piece looking out, to its middle; empty means the
+             *     middle of the edge.
              * @default
              */
             place?: string;
@@ -2219,7 +2248,10 @@ export interface components {
         /** @enum {string} */
         Pattern: "square" | "staggered";
         Piece: {
-            /** @description Names of bends in the order they are made, as far as a hand has set it; the rest follows as proposed. */
+            /**
+             * @description Names of bends in the order they are made, as far as a hand has set it; the rest follows as
+             *     proposed.
+             */
             bend_order?: string[];
             bend_rule?: components["schemas"]["BendRule"] | null;
             display?: components["schemas"]["Display"] | null;
@@ -2241,7 +2273,10 @@ export interface components {
             quantity: string;
             /** @description Usual inside bend radius; empty means the smallest the material allows. */
             radius?: string;
-            /** @description Which way the sheet was rolled, lying as its flat does; smallest radii are larger for bends along it. */
+            /**
+             * @description Which way the sheet was rolled, lying as its flat does; smallest radii are larger for bends along
+             *     it.
+             */
             rolling?: components["schemas"]["Rolling"];
             /** @description A length or a gauge (`16 ga`). */
             thickness: string;
@@ -2349,7 +2384,10 @@ export interface components {
             total_mass: string;
             unit_mass: string;
         };
-        /** @description A corner of a told contour. `bulge` curves the side that leaves it: tan(sweep / 4), positive counter-clockwise. */
+        /**
+         * @description A corner of a told contour. `bulge` curves the side that leaves it: tan(sweep / 4), positive
+         *     counter-clockwise.
+         */
         Point: {
             /** @default  */
             bulge?: string;
@@ -2552,7 +2590,8 @@ export interface components {
             /** @default null */
             across?: components["schemas"]["Spacing"] | null;
             /**
-             * @description A straight edge to run along instead, from its left end to its right, seen from the piece looking out.
+             * @description A straight edge to run along instead, from its left end to its right, seen from the piece looking
+             *     out.
              * @default
              */
             along?: string;
@@ -2602,7 +2641,10 @@ export interface components {
             revisions: components["schemas"]["Revision"][];
             total: number;
         };
-        /** @description A stiffening rib pressed into a bend from the outside, or a bead along a panel. The blank keeps its size. */
+        /**
+         * @description A stiffening rib pressed into a bend from the outside, or a bead along a panel. The blank keeps its
+         *     size.
+         */
         Rib: {
             /**
              * @description How deep it is pressed; for a rib, from the virtual sharp along each leg.
@@ -2652,8 +2694,8 @@ export interface components {
             width?: string;
         };
         /**
-         * @description The end of its bend that a rib is told from. Left and right are seen from the panel that the bend folds away from; the others are
-         *     the flat's, whichever way the bend is made.
+         * @description The end of its bend that a rib is told from. Left and right are seen from the panel that the bend
+         *     folds away from; the others are the flat's, whichever way the bend is made.
          * @enum {string}
          */
         RibEnd: "left" | "right" | "west" | "east" | "south" | "north";
@@ -2752,7 +2794,8 @@ export interface components {
         /** @description Takes the point off corners of the outline. */
         Round: {
             /**
-             * @description Corner names (`north-east`, …), or for a full end the edge (`west`). Empty means every sharp outer corner.
+             * @description Corner names (`north-east`, …), or for a full end the edge (`west`). Empty means every sharp outer
+             *     corner.
              * @default []
              */
             corners?: string[];
@@ -2774,7 +2817,10 @@ export interface components {
             piece: string;
         };
         SaveBody: {
-            /** @description Tokens of earlier saves of the same saver whose answers never came, at most 16: this one may stand on any of them too. */
+            /**
+             * @description Tokens of earlier saves of the same saver whose answers never came, at most 16: this one may stand on
+             *     any of them too.
+             */
             after?: string[];
             job: components["schemas"]["Job"];
             note?: string;
@@ -3048,7 +3094,8 @@ export interface components {
          */
         Side: "symmetric" | "north" | "south";
         /**
-         * @description Which point of the section lies on the line between its nodes, the section seen from its start with its up side up.
+         * @description Which point of the section lies on the line between its nodes, the section seen from its start with
+         *     its up side up.
          * @enum {string}
          */
         Sits: "middle" | "centroid" | "top" | "bottom" | "left" | "right" | "top_left" | "top_right" | "bottom_left" | "bottom_right";
@@ -3270,7 +3317,10 @@ export interface components {
              */
             width?: string;
         };
-        /** @description A line that the palette offers, with what it says at first. `$edge`, `$cut` and the like stand for what is there. */
+        /**
+         * @description A line that the palette offers, with what it says at first. `$edge`, `$cut` and the like stand for what is
+         *     there.
+         */
         StartView: {
             inch: Record<string, never>;
             key: string;
@@ -3318,7 +3368,8 @@ export interface components {
              */
             length?: string;
             /**
-             * @description From the left end of the edge, seen from the piece looking out, to the tab's middle; empty means the middle of the edge.
+             * @description From the left end of the edge, seen from the piece looking out, to the tab's middle; empty means
+             *     the middle of the edge.
              * @default
              */
             place?: string;
@@ -3363,7 +3414,10 @@ export interface components {
             /** @description Die, date, who. */
             note?: string;
             radius: string;
-            /** @description By how much the bend opens when it comes out of the tools: told, it is added to the angle to aim at. */
+            /**
+             * @description By how much the bend opens when it comes out of the tools: told, it is added to the angle to aim
+             *     at.
+             */
             springback?: string;
             strips: components["schemas"]["TestStrip"][];
             thickness: string;
@@ -3390,7 +3444,10 @@ export interface components {
         };
         /** @enum {string} */
         TextOf: "piece" | "frame" | "job";
-        /** @description What was read, and what could not be. A piece or frame has no id and no issued numbers: those stay with what it replaces. */
+        /**
+         * @description What was read, and what could not be. A piece or frame has no id and no issued numbers: those stay with
+         *     what it replaces.
+         */
         TextRead: {
             faults: components["schemas"]["TextFault"][];
             frame?: components["schemas"]["Frame"] | null;

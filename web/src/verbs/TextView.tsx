@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
 import type { Frame, Piece } from "../api/types";
+import { retire } from "../draft/ids";
 import { editFrame, editPiece, useDraft } from "../draft/store";
 import type { BenchName } from "./useVerbs";
 
@@ -70,7 +71,8 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece |
   const ready = changed && read?.of === text && faults.length === 0;
   const apply = () => {
     if (!ready || !read) return;
-    const { id, issued } = doc;
+    const { id } = doc;
+    const issued = (read.doc.lines ?? []).reduce((all, l) => retire(l.id, all), doc.issued ?? {});
     const next = { ...read.doc, id, issued } as Piece & Frame;
     if (bench === "piece") editPiece("", () => next);
     else editFrame("", () => next);
