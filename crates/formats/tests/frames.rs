@@ -205,15 +205,15 @@ fn typed(lines: &[&str]) -> Frame {
 #[rstest]
 #[case::elbow(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "pipe A B C 48.3x3 bent 150"])]
 #[case::in_space(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "node D 900 700 800", "pipe A B C D 60x60x3 bent 200 turn 30"])]
-#[case::set_off(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "pipe A B C RHS 80x40x3 bent 200 top"])]
+#[case::set_off(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "pipe A B C, RHS 80x40x3 bent 200 top"])]
 #[case::closed(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "node D 0 700 0", "rail A B C D 60x60x3 closed bent 150"])]
-#[case::arch(&["node A -500 0 0", "node M 0 0 220", "node B 500 0 0", "rail A M B L 60x40x5 arc"])]
-#[case::arch_set_off(&["node A -500 0 0", "node M 0 0 220", "node B 500 0 0", "rail A M B IPE 100 arc bottom"])]
+#[case::arch(&["node A -500 0 0", "node M 0 0 220", "node B 500 0 0", "rail A M B, L 60x40x5 arc"])]
+#[case::arch_set_off(&["node A -500 0 0", "node M 0 0 220", "node B 500 0 0", "rail A M B, IPE 100 arc bottom"])]
 #[case::ring(&["node A 500 0 0", "node M 0 500 0", "node B -500 0 0", "hoop A M B 48.3x3 arc closed"])]
-#[case::mirrored(&["node A 200 0 0", "node B 900 0 0", "node C 900 700 300", "pipe A B C RHS 80x40x3 bent 150 turn 20 top right", "mirror east 0", "repeat 3 up 900"])]
+#[case::mirrored(&["node A 200 0 0", "node B 900 0 0", "node C 900 700 300", "pipe A B C, RHS 80x40x3 bent 150 turn 20 top right", "mirror east 0", "repeat 3 up 900"])]
 #[case::grown(&["node A 900 0 0", "node B 900 0 700", "node C 0 0 700", "pipe A B C 48.3x3 bent 150", "mirror east 0"])]
 #[case::half_arch(&["node A 500 0 0", "node M 353.553391 0 353.553391", "node B 0 0 500", "rail A M B 48.3x3 arc", "mirror east 0"])]
-#[case::straight(&["node A 0 0 0", "node B 900 300 200", "rail A B RHS 80x40x3 turn 35 top left", "post A B L 60x40x5 centroid", "mirror north -100"])]
+#[case::straight(&["node A 0 0 0", "node B 900 300 200", "rail A B, RHS 80x40x3 turn 35 top left", "post A B, L 60x40x5 centroid", "mirror north -100"])]
 fn bars_of_any_way_come_back(#[case] lines: &[&str]) {
     let (job, frame) = (demo(), typed(lines));
     let r = evaluate_frame(&job, &frame);
@@ -360,7 +360,7 @@ proptest! {
 /// No cell of a skeleton begins a formula, and the names come back as they were.
 #[test]
 fn a_skeleton_is_safe_in_a_spreadsheet() {
-    let lines: Vec<FrameLine> = ["node =A1 0 0 0", "node B -500 0 0"]
+    let lines: Vec<FrameLine> = ["node \"=A1\" 0 0 0", "node B -500 0 0"]
         .iter()
         .enumerate()
         .map(|(i, t)| FrameLine::new(format!("l{i}"), read_frame_line(t, &Context::default()).unwrap()))
