@@ -103,7 +103,7 @@ fn make(parts: &'static [Part], at: &mut Value, d: &mut Dice) {
                 }
             }
             Part::Union(u) => {
-                if u.path == "/across" && d.of(2) == 0 {
+                if u.optional && d.of(2) == 0 {
                     continue;
                 }
                 let case = &u.cases[d.of(u.cases.len())];
@@ -115,12 +115,14 @@ fn make(parts: &'static [Part], at: &mut Value, d: &mut Dice) {
             Part::Clause(c) => make(c.parts, at, d),
             Part::List(l) => {
                 let mut list: Vec<Value> = Vec::new();
+                let mut namer = l.ids.namer();
                 for _ in 0..l.least + d.of(4) {
                     let mut item = json!({});
                     make(l.item, &mut item, d);
                     if l.ids != steelk_core::grammar::Ids::None {
                         let own = ["web", "a", "2", "lip", "long leg"][d.of(5)];
-                        let id = if d.of(3) == 0 { own.to_string() } else { l.ids.next(&list, &item) };
+                        let id = if d.of(3) == 0 { own.to_string() } else { namer.usual(&item) };
+                        namer.take(&id);
                         item["id"] = id.into();
                     }
                     list.push(item);
@@ -265,6 +267,27 @@ fn no_word_of_a_sentence_is_a_unit() {
                 "{}: {w}",
                 r.verb.tag
             );
+        }
+    }
+}
+
+/// The first word of a line is offered from the sentences: every call of a bar, every shape, not only those of the examples.
+#[test]
+fn every_first_word_is_offered() {
+    let of = |bench: &Bench, typed: &str| {
+        let words = |o: &steelk_core::grammar::Offered| match o {
+            steelk_core::grammar::Offered::Words { text, .. } => Some(text.clone()),
+            _ => None,
+        };
+        complete(bench, typed, &Context::default()).1.iter().filter_map(words).collect::<Vec<_>>()
+    };
+    assert_eq!(of(&FRAME, "bra"), ["brace"]);
+    assert_eq!(of(&FRAME, "stri"), ["stringer"]);
+    assert_eq!(of(&PIECE, "D"), ["dimple", "D-hole"].into_iter().rev().collect::<Vec<_>>());
+    for (bench, r) in PIECE.verbs.iter().map(|r| (&*PIECE, r)).chain(FRAME.verbs.iter().map(|r| (&*FRAME, r))) {
+        for e in r.verb.examples {
+            let first = e.split([' ', ',']).next().unwrap();
+            assert!(of(bench, first).iter().any(|w| w == first), "{first}");
         }
     }
 }

@@ -94,3 +94,25 @@ fn what_does_not_read_is_told_with_its_line_and_the_rest_goes_on() {
     assert!(none.is_none() && !faults.is_empty());
     assert!(read_job("piece").1[0].fault.message.contains("missing"));
 }
+
+/// Long texts are read in time that grows with them, and what is more than can be read is told.
+#[test]
+fn a_text_that_is_too_long_is_told_and_a_long_profile_is_read() {
+    let holes = "  hole ⌀9\n".repeat(6000);
+    let (piece, faults) = read_piece(&format!("piece P-1 \"x\", 2 thick s235\n  plate 10 x 10\n{holes}"));
+    assert_eq!((piece.unwrap().lines.len(), faults.len()), (5000, 1));
+    assert!(faults[0].fault.message.contains("5000") && faults[0].line == 5002, "{:?}", faults[0]);
+    let legs = "1 ".repeat(20_000);
+    let (piece, faults) = read_piece(&format!("piece P-1 \"x\", 2 thick s235\n  strip 9 wide: {legs}"));
+    assert!(faults.is_empty());
+    let steelk_core::job::Say::StartStrip(strip) = &piece.unwrap().lines[0].say else { panic!() };
+    assert_eq!((strip.profile.len(), strip.profile[26].id()), (20_000, "a1"));
+}
+
+/// A line may be called like a setting.
+#[test]
+fn a_line_that_is_called_like_a_setting_is_a_line() {
+    let (piece, faults) = read_piece("piece P-1 \"x\", 2 thick s235\n  plate 10 x 10\n  saw: hole ⌀2\n");
+    assert!(faults.is_empty(), "{faults:?}");
+    assert_eq!(piece.unwrap().lines[1].id, "saw");
+}

@@ -120,6 +120,8 @@ pub struct ZoneView {
     pub region: Vec<[f64; 2]>,
     pub bend: Option<BendZoneView>,
     pub cone: Option<ConeZoneView>,
+    /// Whether it can carry shapes: a panel of a folded piece, or what is rolled.
+    pub carries: bool,
     /// Names of the edges of this panel that can be folded or told from.
     pub edges: Vec<String>,
 }
@@ -366,6 +368,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
             .enumerate()
             .map(|(k, z)| ZoneView {
                 outside: p.outside.get(k).copied().flatten(),
+                carries: p.carries.get(k).copied().unwrap_or_default(),
                 name: z.name.clone(),
                 line: z.line.clone(),
                 parent: z.parent,

@@ -2192,6 +2192,8 @@ export interface components {
             begins: boolean;
             cases: components["schemas"]["CaseView"][];
             label: string;
+            /** @description May be absent. */
+            optional: boolean;
             /** @enum {string} */
             part: "union";
             path: string;
@@ -3641,6 +3643,8 @@ export interface components {
         ZoneView: {
             along: number[];
             bend?: components["schemas"]["BendZoneView"] | null;
+            /** @description Whether it can carry shapes: a panel of a folded piece, or what is rolled. */
+            carries: boolean;
             cone?: components["schemas"]["ConeZoneView"] | null;
             /** @description Names of the edges of this panel that can be folded or told from. */
             edges: string[];

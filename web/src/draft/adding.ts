@@ -1,4 +1,4 @@
-import { type Issued, issue } from "./ids";
+import { type Issued, issue, retire } from "./ids";
 import { editFrame, editPiece, useDraft } from "./store";
 
 /** A line as it is put into a piece or a frame. */
@@ -19,8 +19,6 @@ export type BenchName = "piece" | "frame";
 const editOf = (bench: BenchName) =>
   (bench === "piece" ? editPiece : editFrame) as unknown as (key: string, f: (d: Doc) => Doc) => void;
 
-const numbered = /^(.*)-(\d+)$/;
-
 /** Lines with ids of their own, put below the picked line (or first, or last) in one step; the last of them is picked. */
 export function addRead(
   bench: BenchName,
@@ -30,11 +28,7 @@ export function addRead(
   const { picked, pick } = useDraft.getState();
   editOf(bench)("", (doc) => {
     const now = doc.lines ?? [];
-    const issued = { ...doc.issued };
-    for (const { id } of lines) {
-      const m = id.match(numbered);
-      if (m) issued[m[1]!] = Math.max(issued[m[1]!] ?? 0, Math.min(Number(m[2]), 1e9));
-    }
+    const issued = lines.reduce((all, l) => retire(l.id, all), doc.issued ?? {});
     const i = now.findIndex((l) => l.id === picked);
     const where = at === "first" ? 0 : at === "picked" && i >= 0 ? i + 1 : now.length;
     return { ...doc, issued, lines: [...now.slice(0, where), ...lines, ...now.slice(where)] };

@@ -1,9 +1,15 @@
 import type { Frame } from "../api/types";
+import { knownVerbs } from "../verbs/useVerbs";
 
-/** Node names of a frame in their order: lines that name a point and make no bar. */
+/** Node names of a frame in their order. */
 export function nodeNames(frame: Frame): string[] {
+  const naming = new Set(
+    knownVerbs()
+      ?.frame.filter((v) => v.role === "node")
+      .map((v) => v.tag),
+  );
   return (frame.lines ?? []).flatMap((l) =>
-    "name" in l.say && ("at" in l.say || "x" in l.say) ? [l.say.name as string] : [],
+    naming.has(l.say.verb) && "name" in l.say ? [l.say.name ?? ""] : [],
   );
 }
 

@@ -54,7 +54,7 @@ function clicked(asked: Asked, piece: PieceView): { on: string[]; fill: Fill; na
       };
     }
     case "bend": {
-      const shell = zone?.bend && zone.bend.allowance > 200;
+      const shell = zone?.carries;
       const middle = zone ? (zone.min[0]! + zone.max[0]!) / 2 : asked.at[0];
       const at = place("flat", piece.flat.min);
       const x = { from: "west", distance: pointed(middle - piece.flat.min[0]!, inches) };
@@ -92,22 +92,21 @@ function offers(asked: Asked, piece: PieceView, verbs: VerbView[]) {
       .filter((o) => on.includes(o.on))
       .map((o) => {
         const say = filled(inch ? o.inch : o.mm, o.on === "end" ? { ...fill, this: short } : fill);
-        const spot =
-          fill.place && o.on === "panel" && JSON.stringify(o.mm).includes("$place")
-            ? (fill.place as { x: { distance: string }; y: { distance: string } })
-            : null;
-        const where =
-          spot && v.offers.indexOf(o) === 0
-            ? ` (${spot.x.distance} from west, ${spot.y.distance} from south)`
-            : "";
         return {
-          text: o.words.replace("{}", o.on === "bend" || o.on === "end" ? short : name) + where,
+          text: o.words.replace("{}", o.on === "bend" || o.on === "end" ? short : name),
           say,
           stem: stemOfSay(verbs, say),
           start: false,
         };
       }),
   );
+}
+
+/** Where on a panel the click went, as a line tells it. */
+function where(asked: Asked, piece: PieceView): string {
+  if (asked.what !== "panel") return "";
+  const { x, y } = clicked(asked, piece).fill.place as { x: { distance: string }; y: { distance: string } };
+  return ` · ${x.distance} from west, ${y.distance} from south`;
 }
 
 /** The lines that make sense where the click went, already filled in. */
@@ -130,6 +129,7 @@ export function Offers({ asked, view, close }: { asked: Asked | null; view: Piec
     >
       <MenuItem disabled sx={{ opacity: "1 !important", color: "text.secondary" }}>
         {asked.name}
+        {where(asked, view)}
       </MenuItem>
       {offers(asked, view, verbs).map((o) => (
         <MenuItem

@@ -2,7 +2,7 @@ import { Fragment, type ReactNode, useState } from "react";
 import { get } from "../draft/pointer";
 import { Choice, useAt, useFaulty, useOwner, Val } from "../recipe/Field";
 import { ListPart } from "./ListPart";
-import { namesOf, useView } from "./names";
+import { useView } from "./names";
 import { NamesPart, SlotPart } from "./slots";
 import { type BenchName, inInches, type Of, type PartView, useVerbs } from "./useVerbs";
 
@@ -301,12 +301,12 @@ function UnionPart({
   // An item of a list says by its values what it is.
   const silent = union.path === "";
   const told = union.cases.find((c) => c.tag === tag);
-  const case_ = told ?? (union.path === "/across" ? undefined : union.cases[0]);
+  const case_ = told ?? (union.optional ? undefined : union.cases[0]);
   const choose = (next: string) => {
     const c = union.cases.find((x) => x.tag === next);
     if (c) write(at + path, inInches(doc as never) ? c.inch : c.mm);
   };
-  const words = union.cases.map((c): [string, string] => [c.tag, c.words || caseName(c.tag)]);
+  const words = union.cases.map((c): [string, string] => [c.tag, c.words]);
   return (
     <>
       {!silent && (
@@ -336,8 +336,3 @@ function UnionPart({
     </>
   );
 }
-
-/** What a case is called that is told by its values alone. */
-const caseName = (tag: string) => tag.replaceAll("_", " ");
-
-export { namesOf };

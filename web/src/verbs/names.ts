@@ -30,10 +30,7 @@ export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
   const named = (of: typeof zones): Named[] => of.map((z) => [z.name, edgeSaid(z.name)]);
   const bends = named(zones.filter((z) => z.bend));
   const panels = named(zones.filter((z) => !z.bend));
-  // What carries shapes: panels of a folded piece, and what is rolled.
-  const carrying = named(
-    zones.filter((z) => (zones.length > 1 && !z.bend) || (z.bend && z.bend.allowance > 200) || z.cone),
-  );
+  const carrying = named(zones.filter((z) => z.carries));
   const edges = edgesOf(view).map((n): Named => [n, edgeSaid(n)]);
   switch (kind) {
     case "edge":

@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { flushSync } from "react-dom";
-import type { Frame, Piece } from "../api/types";
+import type { Frame } from "../api/types";
 import { addSay } from "../draft/adding";
 import { useDraft, useFrame, usePiece } from "../draft/store";
 import { nextNode, nodeNames } from "../frame/nodes";
@@ -86,5 +86,3 @@ export function Palette({ bench }: { bench: BenchName }) {
     </div>
   );
 }
-
-export type { Piece };

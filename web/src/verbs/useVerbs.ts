@@ -13,11 +13,19 @@ export type BenchName = "piece" | "frame";
 /** What a line says, as it is stored. */
 export type Said = { verb: string } & Record<string, unknown>;
 
+let known: Verbs | undefined;
+
+/** The verbs, once the page has them. */
+export const knownVerbs = (): Verbs | undefined => known;
+
 /** Every verb with its sentence, as the core tells them. */
 export function useVerbs(): Verbs | undefined {
   return useQuery({
     queryKey: ["verbs"],
-    queryFn: async () => answer(await api.GET("/api/verbs")),
+    queryFn: async () => {
+      known = answer(await api.GET("/api/verbs"));
+      return known;
+    },
     staleTime: Number.POSITIVE_INFINITY,
   }).data;
 }

@@ -217,7 +217,7 @@ pub const fn union(
     label: &'static str,
     cases: &'static [Case],
 ) -> Part {
-    Part::Union(Union { path, tag, label, cases, quiet: false, begins: false })
+    Part::Union(Union { path, tag, label, cases, quiet: false, begins: false, optional: false })
 }
 
 /// The words of the cases begin the line.
@@ -227,7 +227,17 @@ pub const fn beginning(
     label: &'static str,
     cases: &'static [Case],
 ) -> Part {
-    Part::Union(Union { path, tag, label, cases, quiet: false, begins: true })
+    Part::Union(Union { path, tag, label, cases, quiet: false, begins: true, optional: false })
+}
+
+/// May be absent.
+pub const fn union_or(
+    path: &'static str,
+    tag: &'static str,
+    label: &'static str,
+    cases: &'static [Case],
+) -> Part {
+    Part::Union(Union { path, tag, label, cases, quiet: false, begins: false, optional: true })
 }
 
 /// Typed where it is not the first case.
@@ -237,7 +247,7 @@ pub const fn quiet_union(
     label: &'static str,
     cases: &'static [Case],
 ) -> Part {
-    Part::Union(Union { path, tag, label, cases, quiet: true, begins: false })
+    Part::Union(Union { path, tag, label, cases, quiet: true, begins: false, optional: false })
 }
 
 impl Clause {

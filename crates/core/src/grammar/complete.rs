@@ -4,8 +4,8 @@ use serde::Serialize;
 
 use super::parse::Expected;
 use super::read::try_verb;
-use super::scan::Scan;
-use super::{Bench, Context, Kind};
+use super::words::first_words;
+use super::{Bench, Context, Kind, typed};
 
 /// Something that can stand at the end of what is typed.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -23,15 +23,14 @@ pub enum Offered {
 pub fn complete(bench: &Bench, text: &str, context: &Context) -> (usize, Vec<Offered>) {
     let half = half_word(text);
     let before = &text[..half];
-    let typed = text[half..].to_lowercase();
+    let begun = text[half..].to_lowercase();
     let mut out: Vec<Offered> = Vec::new();
     if before.trim().is_empty() {
         for r in &bench.verbs {
-            for example in r.verb.examples {
-                let first = Scan { text: example, at: 0 }.peek_word();
+            for first in first_words(r.verb.sentence) {
                 let offered = Offered::Words { text: first.to_string(), about: r.verb.about };
                 let known = out.iter().any(|o| matches!(o, Offered::Words { text, .. } if text == first));
-                if first.to_lowercase().starts_with(&typed) && !known {
+                if first.to_lowercase().starts_with(&begun) && !known {
                     out.push(offered);
                 }
             }
@@ -48,10 +47,8 @@ pub fn complete(bench: &Bench, text: &str, context: &Context) -> (usize, Vec<Off
             let offered = match e {
                 Expected::Value { label, kind, .. } => Offered::Slot { label, kind: *kind },
                 Expected::Words(w) => {
-                    let mut ways = w.split('|');
-                    let first = ways.next().unwrap_or_default();
-                    let short = ways.next().unwrap_or(first);
-                    if short.is_empty() || !short.to_lowercase().starts_with(&typed) {
+                    let short = typed(w);
+                    if short.is_empty() || !short.to_lowercase().starts_with(&begun) {
                         continue;
                     }
                     Offered::Words { text: short.to_string(), about: "" }

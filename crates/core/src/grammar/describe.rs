@@ -3,7 +3,7 @@
 use serde::Serialize;
 use serde_json::Value;
 
-use super::{Bench, Case, Context, Ids, Kind, Part, Role, Verb, When, WordKind, read};
+use super::{Bench, Case, Context, Ids, Kind, Part, Role, Verb, When, WordKind, read, read_out};
 
 #[derive(Clone, Debug, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
@@ -102,6 +102,8 @@ pub enum PartView {
         label: &'static str,
         cases: Vec<CaseView>,
         begins: bool,
+        /// May be absent.
+        optional: bool,
     },
     Clause {
         parts: Vec<PartView>,
@@ -224,10 +226,6 @@ fn verb(bench: &Bench, v: &'static Verb) -> VerbView {
     }
 }
 
-fn first(words: &'static str) -> &'static str {
-    words.split('|').next().unwrap_or_default()
-}
-
 fn views(parts: &'static [Part]) -> Vec<PartView> {
     let silent = |p: &&Part| {
         matches!(p, Part::Clause(c) if c.typed_only)
@@ -239,7 +237,7 @@ fn views(parts: &'static [Part]) -> Vec<PartView> {
 fn view(part: &'static Part) -> PartView {
     match part {
         Part::Word(w) => PartView::Word {
-            text: first(w.words),
+            text: read_out(w.words),
             verb: w.kind == WordKind::Verb,
             sign: w.kind == WordKind::Sign,
             opening: w.kind == WordKind::Opening,
@@ -254,13 +252,13 @@ fn view(part: &'static Part) -> PartView {
                 |w| w.0,
             ),
             optional: s.empty.is_some() || !s.usual.is_empty(),
-            empty: s.empty.map(first).filter(|e| !e.is_empty()).unwrap_or(s.usual),
+            empty: s.empty.map(read_out).filter(|e| !e.is_empty()).unwrap_or(s.usual),
         },
         Part::Names(n) => PartView::Names {
             path: n.path,
             label: n.label,
             kind: n.kind,
-            empty: first(n.empty.unwrap_or_default()),
+            empty: read_out(n.empty.unwrap_or_default()),
             blank: n.blank,
         },
         Part::Pick(p) => PartView::Pick {
@@ -269,7 +267,7 @@ fn view(part: &'static Part) -> PartView {
             options: p
                 .options
                 .iter()
-                .map(|o| OptionView { value: o.0, words: first(o.1), folded: p.folded.contains(&o.0) })
+                .map(|o| OptionView { value: o.0, words: read_out(o.1), folded: p.folded.contains(&o.0) })
                 .collect(),
             beside: p.beside,
             usual: p.usual,
@@ -283,13 +281,14 @@ fn view(part: &'static Part) -> PartView {
             label: u.label,
             cases: u.cases.iter().map(|c| case(u.tag, c)).collect(),
             begins: u.begins,
+            optional: u.optional,
         },
         Part::Clause(c) => PartView::Clause { parts: views(c.parts), shown: when(c.shown), close: c.close },
         Part::List(l) => PartView::List {
             path: l.path,
             label: l.label,
             item: views(l.item),
-            lead: first(l.lead),
+            lead: read_out(l.lead),
             least: l.least,
             adds: l
                 .adds
@@ -330,7 +329,7 @@ fn case(tag: &'static str, c: &'static Case) -> CaseView {
     };
     CaseView {
         tag: c.tag,
-        words: first(c.words),
+        words: read_out(c.words),
         parts: views(c.parts),
         mm: usual(c.usual[0]),
         inch: usual(c.usual[1]),

@@ -1,19 +1,13 @@
 //! How a verb is typed, in one line: what it needs, and the clauses that may follow.
 
 use super::signs::plain_label;
-use super::{Part, Verb, WordKind};
+use super::{Part, Verb, WordKind, typed};
 
 /// What a line of the verb must have, and each clause that it may have.
 pub fn pattern(verb: &'static Verb) -> (String, Vec<String>) {
     let mut out = (String::new(), Vec::new());
     walk(verb.sentence, &mut out.0, &mut Some(&mut out.1));
     out
-}
-
-fn short(words: &'static str) -> &'static str {
-    let mut ways = words.split('|');
-    let first = ways.next().unwrap_or_default();
-    ways.next().unwrap_or(first)
 }
 
 fn add(text: &str, out: &mut String) {
@@ -49,7 +43,7 @@ fn walk(parts: &'static [Part], out: &mut String, clauses: &mut Option<&mut Vec<
             Part::Word(w) => match w.kind {
                 WordKind::Aloud | WordKind::Heard => {}
                 WordKind::Sign => out.push_str(w.words),
-                _ => add(short(w.words), out),
+                _ => add(typed(w.words), out),
             },
             Part::Slot(s) => {
                 let optional = s.empty.is_some() || !s.usual.is_empty();
@@ -74,7 +68,7 @@ fn walk(parts: &'static [Part], out: &mut String, clauses: &mut Option<&mut Vec<
                     .options
                     .iter()
                     .filter(|o| !(quiet && o.0 == p.usual))
-                    .map(|o| short(o.1).to_string())
+                    .map(|o| typed(o.1).to_string())
                     .collect();
                 let text = either(&ways);
                 add(&if quiet { format!("[{text}]") } else { text }, out);
@@ -84,7 +78,7 @@ fn walk(parts: &'static [Part], out: &mut String, clauses: &mut Option<&mut Vec<
                     .cases
                     .iter()
                     .skip(usize::from(u.quiet))
-                    .map(|c| format!("{} {}", short(c.words), alone(c.parts)).trim().to_string())
+                    .map(|c| format!("{} {}", typed(c.words), alone(c.parts)).trim().to_string())
                     .collect();
                 let text = cases.join(" | ");
                 add(&if cases.len() > 1 { format!("({text})") } else { text }, out);
@@ -105,7 +99,7 @@ fn walk(parts: &'static [Part], out: &mut String, clauses: &mut Option<&mut Vec<
             }
             Part::List(l) => {
                 let item = alone(l.item);
-                let lead = short(l.lead);
+                let lead = typed(l.lead);
                 let text = format!("{lead}{}{item}{} …", if lead.is_empty() { "" } else { " " }, l.between);
                 match clauses {
                     Some(list) if !l.lead.is_empty() => list.push(text),

@@ -1,6 +1,8 @@
 //! Several lines as a text: each with its own name where it is not the usual one, switched off or not, with a
 //! remark.
 
+use std::collections::HashMap;
+
 use serde_json::Value;
 
 use super::scan::{Scan, in_quotes, is_plain_name};
@@ -24,10 +26,44 @@ pub struct TextFault {
     pub fault: Fault,
 }
 
-/// The id that a new line of this stem gets behind others.
-pub fn next_id<'a>(stem: &str, ids: impl Iterator<Item = &'a str>) -> String {
-    let number = |id: &str| id.strip_prefix(stem)?.strip_prefix('-')?.parse::<u64>().ok();
-    format!("{stem}-{}", ids.filter_map(number).max().unwrap_or(0).min(1_000_000_000) + 1)
+/// The most lines that are read from one text.
+pub const MOST_READ: usize = 5000;
+
+/// The highest number of each stem among ids.
+#[derive(Clone, Debug, Default)]
+pub struct Numbers(HashMap<String, u64>);
+
+impl Numbers {
+    pub fn of<'a>(ids: impl Iterator<Item = &'a str>) -> Self {
+        let mut out = Numbers::default();
+        ids.for_each(|id| out.note(id));
+        out
+    }
+
+    /// An id that is in use.
+    pub fn note(&mut self, id: &str) {
+        if let Some((stem, n)) = numbered(id) {
+            self.issued(stem, n);
+        }
+    }
+
+    /// A number that was given out.
+    pub fn issued(&mut self, stem: &str, n: u64) {
+        let highest = self.0.entry(stem.to_string()).or_default();
+        *highest = (*highest).max(n.min(1_000_000_000));
+    }
+
+    /// The id that the next line of this stem gets.
+    pub fn next(&self, stem: &str) -> String {
+        format!("{stem}-{}", self.0.get(stem).copied().unwrap_or_default() + 1)
+    }
+}
+
+/// What an id is numbered from, and its number: `punch` and 3 of `punch-3`.
+pub fn numbered(id: &str) -> Option<(&str, u64)> {
+    let (stem, n) = id.rsplit_once('-')?;
+    let digits = !n.is_empty() && n.bytes().all(|b| b.is_ascii_digit());
+    Some((stem, if digits { n.parse().unwrap_or(u64::MAX) } else { return None }))
 }
 
 /// What a line's ids are numbered from.
@@ -46,14 +82,19 @@ pub fn context_of<'a>(bench: &Bench, lines: impl Iterator<Item = (&'a str, &'a V
     let mut out = Context::default();
     for (id, say) in lines {
         out.ids.insert(id.to_string());
-        match bench.of_line(say).map(|r| r.verb.role) {
-            Some(Role::Start) if out.start.is_empty() => out.start = id.to_string(),
-            Some(Role::Cut) => out.last_cut = id.to_string(),
-            Some(Role::Node) => out.nodes.extend(say.get("name").and_then(Value::as_str).map(str::to_string)),
-            _ => {}
-        }
+        learn(&mut out, bench, id, say);
     }
     out
+}
+
+/// What a line adds to what those below it may speak of.
+fn learn(context: &mut Context, bench: &Bench, id: &str, say: &Value) {
+    match bench.of_line(say).map(|r| r.verb.role) {
+        Some(Role::Start) if context.start.is_empty() => context.start = id.to_string(),
+        Some(Role::Cut) => context.last_cut = id.to_string(),
+        Some(Role::Node) => context.nodes.extend(say.get("name").and_then(Value::as_str).map(str::to_string)),
+        _ => {}
+    }
 }
 
 /// The lines as they are typed, one below the other, and the context they were printed in. A line of no verb
@@ -61,13 +102,16 @@ pub fn context_of<'a>(bench: &Bench, lines: impl Iterator<Item = (&'a str, &'a V
 pub fn print_lines(bench: &Bench, lines: &[Told], indent: &str) -> String {
     let context = context_of(bench, lines.iter().map(|l| (l.id.as_str(), &l.say)));
     let mut out = String::new();
-    for (i, line) in lines.iter().enumerate() {
+    let mut numbers = Numbers::default();
+    for line in lines {
+        let usual = numbers.next(&stem(bench, &line.say));
+        numbers.note(&line.id);
         let Some(printed) = print(bench, &line.say, &context) else { continue };
         out.push_str(indent);
         if line.off {
             out.push_str("off ");
         }
-        if line.id != next_id(&stem(bench, &line.say), lines[..i].iter().map(|l| l.id.as_str())) {
+        if line.id != usual {
             let plain = is_plain_name(&line.id) && !line.id.contains(['.', '#', '/', '$']);
             out.push_str(&if plain { line.id.clone() } else { in_quotes(&line.id) });
             out.push_str(": ");
@@ -91,6 +135,7 @@ pub fn read_lines(bench: &Bench, text: &str) -> (Vec<Told>, Vec<TextFault>) {
 pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, Vec<TextFault>) {
     let mut faults = Vec::new();
     let mut heads: Vec<Head> = Vec::new();
+    let mut too_many = None;
     for (i, raw) in text.lines().enumerate() {
         let (body, note) = remark(raw);
         if body.trim().is_empty() {
@@ -100,7 +145,16 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, 
             }
             continue;
         }
-        heads.push(head(bench, i + 1, body, note.unwrap_or_default()));
+        heads.push(head(i + 1, body, note.unwrap_or_default()));
+        if heads.len() > MOST_READ {
+            let n = raw.chars().count();
+            let message =
+                format!("only {MOST_READ} lines are read from one text; this one and the rest are left out");
+            too_many = heads
+                .pop()
+                .map(|h| TextFault { line: h.line, fault: Fault::new(message, "split it", (0, n)) });
+            break;
+        }
     }
     // Names first: a line may speak of one below it, and a name that is told shifts no other.
     let mut context = beside.clone();
@@ -109,6 +163,7 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, 
     for pass in [true, false] {
         out.clear();
         faults.clear();
+        let mut numbers = Numbers::default();
         for h in &heads {
             match read(bench, h.body, &context) {
                 Err(fault) => {
@@ -116,18 +171,9 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, 
                     faults.push(TextFault { line: h.line, fault: moved });
                 }
                 Ok(say) => {
-                    let id = h
-                        .id
-                        .clone()
-                        .unwrap_or_else(|| next_id(&stem(bench, &say), out.iter().map(|l| l.id.as_str())));
-                    match bench.of_line(&say).map(|r| r.verb.role) {
-                        Some(Role::Start) if context.start.is_empty() => context.start = id.clone(),
-                        Some(Role::Cut) => context.last_cut = id.clone(),
-                        Some(Role::Node) => {
-                            context.nodes.extend(say.get("name").and_then(Value::as_str).map(str::to_string));
-                        }
-                        _ => {}
-                    }
+                    let id = h.id.clone().unwrap_or_else(|| numbers.next(&stem(bench, &say)));
+                    numbers.note(&id);
+                    learn(&mut context, bench, &id, &say);
                     out.push(Told { id, off: h.off, note: h.note.clone(), say });
                 }
             }
@@ -137,6 +183,7 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, 
             context.last_cut.clone_from(&beside.last_cut);
         }
     }
+    faults.extend(too_many);
     (out, faults)
 }
 
@@ -151,20 +198,14 @@ struct Head<'a> {
 }
 
 /// `off`, a name before a colon, and the line.
-fn head<'a>(bench: &Bench, line: usize, body: &'a str, note: &str) -> Head<'a> {
+fn head<'a>(line: usize, body: &'a str, note: &str) -> Head<'a> {
     let mut scan = Scan { text: body, at: 0 };
     let off = scan.words("off");
     let mut named = scan;
     let id = named.quoted().map(|q| q.into_owned()).or_else(|| named.name().map(str::to_string));
-    let mut id = id.filter(|_| named.sign(":"));
-    if let Some(name) = &id {
-        // `strip 60 wide:` has its colon further on; a verb alone before a colon is a verb: `stack: …`.
-        let verb = bench.verbs.iter().flat_map(|r| r.verb.examples).any(|e| *e == name);
-        if verb {
-            id = None;
-        } else {
-            scan = named;
-        }
+    let id = id.filter(|_| named.sign(":"));
+    if id.is_some() {
+        scan = named;
     }
     scan.skip();
     Head {

@@ -25,10 +25,13 @@ pub use describe::{
     AddView, CaseView, IdsView, OfferView, OptionView, PartView, StartView, VerbView, WhenView, describe,
 };
 pub use help::pattern;
-pub use lines::{TextFault, Told, context_of, next_id, print_lines, read_lines, read_lines_in};
+pub use lines::{
+    MOST_READ, Numbers, TextFault, Told, context_of, numbered, print_lines, read_lines, read_lines_in,
+};
 pub use part::*;
 pub use print::{Printed, Span, print, print_long};
 pub use read::read;
+pub use scan::Scan;
 pub use words::words_of;
 
 /// A kind of line, as it is told: the whole of what is known of it outside of what it makes.

@@ -391,6 +391,7 @@ impl<'a> Reading<'a> {
 
     fn list(&mut self, l: &'static List, pre: &str) -> bool {
         let mut items: Vec<Value> = Vec::new();
+        let mut namer = l.ids.namer();
         loop {
             let mark = (self.scan, self.out.len());
             if !items.is_empty() || !l.lead.is_empty() {
@@ -423,7 +424,9 @@ impl<'a> Reading<'a> {
             let mut item = Value::Object(Map::new());
             found.into_iter().for_each(|(path, v)| put(&mut item, &path, v));
             if l.ids != Ids::None {
-                item["id"] = named.unwrap_or_else(|| l.ids.next(&items, &item)).into();
+                let id = named.unwrap_or_else(|| namer.usual(&item));
+                namer.take(&id);
+                item["id"] = id.into();
             }
             items.push(item);
         }

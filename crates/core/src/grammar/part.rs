@@ -1,6 +1,8 @@
 //! What a sentence is made of. Paths are JSON pointers into the line as it is stored, below the part they
 //! stand in.
 
+use std::collections::HashSet;
+
 use serde_json::Value;
 
 #[derive(Clone, Copy, Debug)]
@@ -167,6 +169,8 @@ pub struct Union {
     pub quiet: bool,
     /// Its words begin the line.
     pub begins: bool,
+    /// May be absent, and is in its clause only where it is told.
+    pub optional: bool,
 }
 
 #[derive(Clone, Copy, Debug)]
@@ -237,24 +241,66 @@ pub enum Ids {
     Profile(&'static str),
 }
 
+/// Gives the items of a list their usual ids, one after another.
+pub struct Namer {
+    ids: Ids,
+    taken: HashSet<String>,
+    /// Where letters and numbers have come to.
+    next: [usize; 2],
+}
+
 impl Ids {
-    /// The usual id of an item behind others.
-    pub fn next(self, before: &[Value], item: &Value) -> String {
-        let taken = |id: &str| before.iter().any(|b| b.get("id").and_then(Value::as_str) == Some(id));
-        let letter = |n: usize| {
-            let c = char::from(b'a' + (n % 26) as u8);
-            if n < 26 { c.to_string() } else { format!("{c}{}", n / 26) }
-        };
-        let candidate = |n: usize| match self {
-            Ids::None => String::new(),
+    pub fn namer(self) -> Namer {
+        Namer { ids: self, taken: HashSet::new(), next: [0; 2] }
+    }
+}
+
+impl Namer {
+    /// The usual id of the item that stands next.
+    pub fn usual(&mut self, item: &Value) -> String {
+        let first = matches!(self.ids, Ids::Profile(kind) if told(item, "/kind") == kind);
+        let at = usize::from(first);
+        loop {
+            let id = self.ids.candidate(first, self.next[at]);
+            if !self.taken.contains(&id) {
+                return id;
+            }
+            self.next[at] += 1;
+        }
+    }
+
+    /// The item is called this.
+    pub fn take(&mut self, id: &str) {
+        self.taken.insert(id.to_string());
+    }
+}
+
+impl Ids {
+    fn candidate(self, first: bool, n: usize) -> String {
+        match self {
+            Ids::None => format!("item-{n}"),
             Ids::Words(words, more) => {
                 words.get(n).map_or_else(|| format!("{more}{}", n + 1), |w| (*w).to_string())
             }
-            Ids::Profile(kind) if item.get("kind").and_then(Value::as_str) == Some(kind) => letter(n),
+            Ids::Profile(_) if first => {
+                let c = char::from(b'a' + (n % 26) as u8);
+                if n < 26 { c.to_string() } else { format!("{c}{}", n / 26) }
+            }
             Ids::Profile(_) => (n + 1).to_string(),
-        };
-        (0..=before.len()).map(candidate).find(|c| !taken(c)).unwrap_or_default()
+        }
     }
+}
+
+/// Of several ways to say the same, parted by `|`, the one that is read out.
+pub fn read_out(words: &str) -> &str {
+    words.split('|').next().unwrap_or_default()
+}
+
+/// The one that is typed.
+pub fn typed(words: &str) -> &str {
+    let mut ways = words.split('|');
+    let first = ways.next().unwrap_or_default();
+    ways.next().unwrap_or(first)
 }
 
 /// The text at a path, empty where nothing is told.

@@ -7,7 +7,10 @@ use super::parse::NOTHING;
 use super::read::read;
 use super::scan::{Scan, in_quotes, is_designation, is_plain_name};
 use super::signs::{gauge, is_plain_number};
-use super::{Bench, Context, Ids, Kind, List, Names, Part, Pick, Ready, Slot, Union, When, WordKind, told};
+use super::{
+    Bench, Context, Ids, Kind, List, Names, Part, Pick, Ready, Slot, Union, When, WordKind, read_out, told,
+    typed,
+};
 use crate::quantity;
 
 /// A printed line, and which of its characters are which field.
@@ -71,9 +74,7 @@ struct Printer<'a> {
 
 /// The first way to say it where it is read out, the second where it is typed.
 fn way(words: &str, long: bool) -> &str {
-    let mut ways = words.split('|');
-    let first = ways.next().unwrap_or_default();
-    if long { first } else { ways.next().unwrap_or(first) }
+    if long { read_out(words) } else { typed(words) }
 }
 
 impl Printer<'_> {
@@ -313,6 +314,7 @@ impl Printer<'_> {
 
     fn list(&mut self, l: &List, at: &Value, pre: &str) {
         let items = at.pointer(l.path).and_then(Value::as_array).map(Vec::as_slice).unwrap_or_default();
+        let mut namer = l.ids.namer();
         for (i, item) in items.iter().enumerate() {
             if i > 0 && !l.between.is_empty() {
                 self.out.text.push_str(l.between);
@@ -323,7 +325,9 @@ impl Printer<'_> {
             self.add(way(l.lead, self.long));
             if l.ids != Ids::None {
                 let id = told(item, "/id");
-                if id != l.ids.next(&items[..i], item) {
+                let usual = namer.usual(item);
+                namer.take(id);
+                if id != usual {
                     let plain =
                         !id.is_empty() && id.chars().all(|c| c.is_alphanumeric() || matches!(c, '-' | '_'));
                     self.add(&if plain { id.to_string() } else { in_quotes(id) });

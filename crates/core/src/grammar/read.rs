@@ -6,7 +6,8 @@ use serde_json::{Map, Value};
 use super::parse::{Expected, Reading};
 use super::scan::Scan;
 use super::signs::plain_label;
-use super::{Bench, Context, Kind, Part, Ready};
+use super::words::first_words;
+use super::{Bench, Context, Kind, Part, Ready, Verb, typed};
 use crate::quantity::Fault;
 
 /// The longest line that is read.
@@ -90,10 +91,7 @@ fn fault(r: &Reading, text: &str, ready: &Ready) -> Fault {
     let word: String = rest.split([' ', ',']).next().unwrap_or_default().chars().take(30).collect();
     let from = chars(r.far);
     let first = Scan { text, at: 0 }.peek_word();
-    let own =
-        ready.verb.examples.iter().find(|e| Scan { text: e, at: 0 }.peek_word().eq_ignore_ascii_case(first));
-    let such =
-        own.or(ready.verb.examples.first()).map_or(String::new(), |e| format!("write it such as: {e}"));
+    let such = format!("write it such as: {}", example_of(ready.verb, first));
     let wanted: Vec<String> = r.expected.iter().filter_map(Expected::said).take(8).collect();
     let mend = if wanted.is_empty() { such } else { format!("here may stand {}; {such}", wanted.join(", ")) };
     let wants = |needed: bool| {
@@ -129,9 +127,7 @@ impl Expected {
     pub fn said(&self) -> Option<String> {
         match self {
             Expected::Words(w) => {
-                let mut ways = w.split('|');
-                let first = ways.next().unwrap_or_default();
-                let short = ways.next().unwrap_or(first);
+                let short = typed(w);
                 (!short.is_empty()).then(|| format!("'{short}'"))
             }
             Expected::Value { label, .. } => Some(format!("the {}", plain_label(label))),
@@ -146,20 +142,25 @@ pub(super) fn parts_alone(parts: &'static [Part], text: &str) -> Value {
     if r.seq(parts, "") { r.value() } else { Value::Object(Map::new()) }
 }
 
+/// An example that begins with a word, or the verb's plainest.
+fn example_of(verb: &'static Verb, word: &str) -> &'static str {
+    let own = verb.examples.iter().find(|e| Scan { text: e, at: 0 }.peek_word().eq_ignore_ascii_case(word));
+    own.or(verb.examples.first()).copied().unwrap_or_default()
+}
+
 /// What to do about a word that begins no line: the verb that was probably meant, with one example.
 pub(super) fn nearest(bench: &Bench, typed: &str) -> String {
-    let verbs: Vec<(String, &'static str)> = bench
+    let verbs: Vec<(&'static str, &'static str)> = bench
         .verbs
         .iter()
-        .flat_map(|r| {
-            r.verb.examples.iter().map(|e| (Scan { text: e, at: 0 }.peek_word().to_lowercase(), *e))
-        })
+        .flat_map(|r| first_words(r.verb.sentence).into_iter().map(|w| (w, example_of(r.verb, w))))
         .collect();
     let near = |verb: &str| {
         let begins = typed.len() > 1 && (verb.starts_with(typed) || typed.starts_with(verb));
         if begins { 0 } else { steps(typed, verb) }
     };
-    let best = verbs.iter().map(|(verb, example)| (near(verb), verb, example)).min_by_key(|b| b.0);
+    let best =
+        verbs.iter().map(|(verb, example)| (near(&verb.to_lowercase()), verb, example)).min_by_key(|b| b.0);
     match best.filter(|(far, verb, _)| *far <= 1 + verb.len() / 4) {
         Some((_, _, example)) => format!("did you mean: {example}"),
         None => {

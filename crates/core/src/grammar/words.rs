@@ -2,7 +2,7 @@
 
 use std::collections::HashSet;
 
-use super::{Part, WordKind};
+use super::{Part, WordKind, typed};
 
 /// Every word of a sentence: a bare name in a row is none of them.
 pub fn words_of(parts: &'static [Part]) -> HashSet<String> {
@@ -11,19 +11,27 @@ pub fn words_of(parts: &'static [Part]) -> HashSet<String> {
     out
 }
 
+/// The ways in which a line of this sentence begins.
+fn beginnings(parts: &'static [Part]) -> Vec<&'static str> {
+    match parts.first() {
+        Some(Part::Word(w)) => vec![w.words],
+        Some(Part::Pick(p)) => p.options.iter().map(|o| o.1).chain([p.other]).collect(),
+        Some(Part::Union(u)) => u.cases.iter().map(|c| c.words).collect(),
+        _ => Vec::new(),
+    }
+}
+
 /// The words that a line of this sentence begins with.
 pub fn begins(parts: &'static [Part]) -> HashSet<String> {
     let mut out = HashSet::new();
-    match parts.first() {
-        Some(Part::Word(w)) => add(w.words, &mut out),
-        Some(Part::Pick(p)) => {
-            p.options.iter().for_each(|o| add(o.1, &mut out));
-            add(p.other, &mut out);
-        }
-        Some(Part::Union(u)) => u.cases.iter().for_each(|c| add(c.words, &mut out)),
-        _ => {}
-    }
+    beginnings(parts).into_iter().for_each(|words| add(words, &mut out));
     out
+}
+
+/// The words that are typed first, in their order.
+pub fn first_words(parts: &'static [Part]) -> Vec<&'static str> {
+    let first = |words| typed(words).split(' ').next().unwrap_or_default();
+    beginnings(parts).into_iter().map(first).filter(|w| !w.is_empty()).collect()
 }
 
 fn add(words: &str, out: &mut HashSet<String>) {

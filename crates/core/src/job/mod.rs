@@ -45,7 +45,7 @@ pub use frame::*;
 pub use material::*;
 pub use rename::*;
 pub use saw::*;
-pub use taking_in::take_in;
+pub use taking_in::{put_over, take_in};
 
 said! {
     /// A job: the document that is saved, sent and evaluated.

@@ -168,6 +168,7 @@ fn empty(piece: &Piece, display: Display) -> PieceResult {
         made: false,
         zones: Vec::new(),
         outside: Vec::new(),
+        carries: Vec::new(),
         flat: Flat::default(),
         tags: Vec::new(),
         features: Vec::new(),
@@ -476,6 +477,8 @@ fn finish(out: &mut PieceResult, made: &Making, stuff: &Stuff, machine: &BrakeOf
     let outcome = made.outcome;
     out.made = true;
     out.zones = made.blank.zones.clone();
+    let carries = |z: &zones::Zone| (made.blank.zones.len() > 1 && z.is_panel()) || made.blank.is_shell(z);
+    out.carries = out.zones.iter().map(carries).collect();
     out.outside = (0..out.zones.len()).map(|k| punch::outside_box(made.blank, k)).collect();
     out.tags = made.tags.to_vec();
     let id = |f: &Feature| made.piece.lines.get(f.line).map_or(String::new(), |l| l.id.clone());

@@ -241,6 +241,8 @@ pub struct PieceResult {
     pub zones: Vec<Zone>,
     /// Of each zone that is a panel the outer faces round it, in the flat: least x and y, greatest x and y.
     pub outside: Vec<Option<[f64; 4]>>,
+    /// Whether each zone can carry shapes as a panel does: panels of a folded piece, and what is rolled.
+    pub carries: Vec<bool>,
     pub flat: Flat,
     /// Edge and feature names by tag.
     pub tags: Vec<String>,

@@ -4,9 +4,9 @@ use actix_web::web::{Data, Json};
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use steelk_core::grammar::{Bench, TextFault, next_id};
+use steelk_core::grammar::{Bench, TextFault};
 use steelk_core::job::text::{print_frame, print_job, print_piece, read_frame, read_job, read_piece};
-use steelk_core::job::{Frame, Job, Piece, mentioned};
+use steelk_core::job::{Frame, Job, Piece, put_over};
 use steelk_core::verbs::{FRAME, PIECE};
 use steelk_formats::jobfile;
 use utoipa::ToSchema;
@@ -125,35 +125,18 @@ pub async fn read_text(
     state.send(json_answer(), bytes).await
 }
 
-/// The piece or frame with every line that says what it said as it was stored, and no new line under a number
-/// that was given out before.
+/// What was read, in the place of what stands.
 fn kept(bench: &Bench, mut read: Value, now: Option<&Value>) -> Value {
-    let standing = now.and_then(|n| n["lines"].as_array()).map(Vec::as_slice).unwrap_or_default();
-    let issued = |stem: &str| now.and_then(|n| n["issued"][stem].as_u64()).unwrap_or(0);
-    let Some(lines) = read["lines"].as_array_mut() else { return read };
-    let mut ids: Vec<String> = lines.iter().filter_map(|l| l["id"].as_str().map(str::to_string)).collect();
-    for i in 0..lines.len() {
-        let id = lines[i]["id"].as_str().unwrap_or_default().to_string();
-        if let Some(old) = standing.iter().find(|l| l["id"] == id.as_str()) {
-            if (bench.normal)(&old["say"]) == (bench.normal)(&lines[i]["say"]) {
-                lines[i]["say"] = old["say"].clone();
-            }
-            continue;
-        }
-        let Some((stem, number)) = id.rsplit_once('-').and_then(|(s, n)| Some((s, n.parse::<u64>().ok()?)))
-        else {
-            continue;
-        };
-        if number > issued(stem) {
-            continue;
-        }
-        let last = format!("{stem}-{}", issued(stem));
-        let fresh = next_id(stem, ids.iter().map(String::as_str).chain([last.as_str()]));
-        for line in lines.iter_mut() {
-            mentioned(&mut line["say"], &id, &fresh);
-        }
-        lines[i]["id"] = fresh.clone().into();
-        ids.push(fresh);
+    let Some(now) = now else { return read };
+    let pairs = |of: &Value| -> Vec<(String, Value)> {
+        let one = |l: &Value| (l["id"].as_str().unwrap_or_default().to_string(), l["say"].clone());
+        of["lines"].as_array().into_iter().flatten().map(one).collect()
+    };
+    let issued = serde_json::from_value(now["issued"].clone()).unwrap_or_default();
+    let put = put_over(bench, pairs(&read), &pairs(now), &issued);
+    for (line, (id, say)) in read["lines"].as_array_mut().into_iter().flatten().zip(put) {
+        line["id"] = id.into();
+        line["say"] = say;
     }
     read
 }

@@ -8,7 +8,11 @@ use serde_json::{Map, Value, json};
 
 use self::settings::{BENCH, SETTINGS};
 use super::{FORMAT, Frame, Job, Piece};
-use crate::grammar::{Bench, Context, TextFault, Told, print, print_lines, read, read_lines};
+use std::collections::HashSet;
+
+use crate::grammar::{
+    Bench, Context, Numbers, Part, Scan, TextFault, Told, print, print_lines, read, read_lines,
+};
 use crate::quantity::Fault;
 use crate::verbs::{FRAME, PIECE};
 
@@ -129,16 +133,11 @@ fn push(map: &mut Map<String, Value>, list: &str, value: Value) {
 
 /// The setting that a line begins with, by the words of its sentence.
 fn begins(line: &str) -> Option<&'static settings::Setting> {
-    let line = line.trim_start();
     SETTINGS.iter().find(|s| {
-        let words = match s.verb.tag {
-            "table_row" => "bend table",
-            "test_bend" => "test bend",
-            "bar" => "bar stock",
-            tag => tag,
-        };
-        line.get(..words.len()).is_some_and(|head| head.eq_ignore_ascii_case(words))
-            && line[words.len()..].chars().next().is_none_or(|c| c.is_whitespace() || c == '"')
+        let Some(Part::Word(begins)) = s.verb.sentence.first() else { return false };
+        let mut scan = Scan { text: line, at: 0 };
+        // `saw: hole 9` is a line that is called so.
+        scan.any_of(begins.words) && !scan.sign(":")
     })
 }
 
@@ -232,17 +231,15 @@ fn lost(line: usize, text: &str) -> TextFault {
 
 /// Pieces and frames without an id, or with one that is taken, get their own.
 fn name_all(map: &mut Map<String, Value>) {
-    let mut taken: Vec<String> = Vec::new();
+    let mut taken: HashSet<String> = HashSet::new();
+    let mut numbers = Numbers::default();
     for (list, stem) in [("pieces", "piece"), ("frames", "frame")] {
         for item in map.get_mut(list).and_then(Value::as_array_mut).into_iter().flatten() {
             let id = item.get("id").and_then(Value::as_str).unwrap_or_default().to_string();
-            let id = if id.is_empty() || taken.contains(&id) {
-                crate::grammar::next_id(stem, taken.iter().map(String::as_str))
-            } else {
-                id
-            };
+            let id = if id.is_empty() || taken.contains(&id) { numbers.next(stem) } else { id };
+            numbers.note(&id);
             item["id"] = id.clone().into();
-            taken.push(id);
+            taken.insert(id);
         }
     }
 }

@@ -4,6 +4,7 @@
 use std::sync::LazyLock;
 
 use crate::grammar::*;
+use crate::verbs::{BEND_K, BEND_TEST, SCHOOLS};
 
 /// A line that is stored in the list of this name, or in the job itself.
 pub struct Setting {
@@ -41,17 +42,6 @@ const NOTE: Part = clause(&[word("note"), text_or("/note", "note")]);
 const MATERIAL: Part =
     clause(&[word("material"), Slot::new("/material", "material", Kind::Material).empty("any").part()]);
 const THICKNESS: Part = Slot::new("/thickness", "thickness", Kind::Thickness).part();
-
-const SCHOOLS: &[(&str, &str)] = &[
-    ("din6935", "by DIN 6935"),
-    ("k_factor", "by K"),
-    ("handbook90", "by the handbook 90° rule|by handbook"),
-    ("table", "by the bend table|by table"),
-    ("test_bend", "by the test bend|by test bend"),
-];
-const K: Part = Slot::new("/bend_rule/k", "K-factor", Kind::Number).empty("").part();
-const NAMED: Part =
-    aside(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()]);
 
 const UNITS: &[(&str, &str)] = &[("mm", "in mm"), ("in", "in inches")];
 const INCHES: Part = clause(&[pick(
@@ -99,7 +89,7 @@ pub static SETTINGS: [Setting; 14] = [
             clause(&[word("customer"), text_or("/customer", "customer")]),
             clause(&[pick("/display/length", "unit", UNITS)]),
             INCHES,
-            clause(&[pick("/bend_rule/school", "bend rule", SCHOOLS), K, NAMED]),
+            clause(&[pick("/bend_rule/school", "bend rule", SCHOOLS), BEND_K, BEND_TEST]),
             NOTE,
         ],
     ),
@@ -275,7 +265,11 @@ pub static SETTINGS: [Setting; 14] = [
             )]),
             OWN_UNIT,
             INCHES,
-            clause(&[Pick::new("/bend_rule/school", "bend rule", SCHOOLS).usual("").part(), K, NAMED]),
+            clause(&[
+                Pick::new("/bend_rule/school", "bend rule", SCHOOLS).usual("").part(),
+                BEND_K,
+                BEND_TEST,
+            ]),
             clause(&[
                 word("bend"),
                 row_or("/bend_order", "order of bends", Kind::Line, "as proposed"),

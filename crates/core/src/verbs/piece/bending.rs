@@ -133,21 +133,19 @@ pub const RADIUS: Part = clause(&[radius_or("/radius", "inside radius", "own")])
 /// A bend that does not follow the job's rule.
 pub const BEND_RULE: Part = clause_when(
     When::Told("/bend_rule/school"),
-    &[
-        Pick::new(
-            "/bend_rule/school",
-            "bend rule",
-            &[
-                ("din6935", "by DIN 6935"),
-                ("k_factor", "by K"),
-                ("handbook90", "by the handbook 90° rule|by handbook"),
-                ("table", "by the bend table|by table"),
-                ("test_bend", "by the test bend|by test bend"),
-            ],
-        )
-        .usual("")
-        .part(),
-        Slot::new("/bend_rule/k", "K-factor", Kind::Number).empty("").part(),
-        aside(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()]),
-    ],
+    &[Pick::new("/bend_rule/school", "bend rule", SCHOOLS).usual("").part(), BEND_K, BEND_TEST],
 );
+
+/// The schools as they are said.
+pub const SCHOOLS: &[(&str, &str)] = &[
+    ("din6935", "by DIN 6935"),
+    ("k_factor", "by K"),
+    ("handbook90", "by the handbook 90° rule|by handbook"),
+    ("table", "by the bend table|by table"),
+    ("test_bend", "by the test bend|by test bend"),
+];
+
+/// The K of a rule, and the test bend that it goes by.
+pub const BEND_K: Part = Slot::new("/bend_rule/k", "K-factor", Kind::Number).empty("").part();
+pub const BEND_TEST: Part =
+    aside(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()]);

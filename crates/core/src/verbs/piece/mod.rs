@@ -30,7 +30,7 @@ mod tab;
 use super::*;
 
 pub use bend_line::{BendLine, LineAt, Stays};
-pub use bending::{BendAt, Direction, Relief, ReliefKind, Span};
+pub use bending::{BEND_K, BEND_TEST, BendAt, Direction, Relief, ReliefKind, SCHOOLS, Span};
 pub use corner::{Close, Corner, CornerRelief};
 pub use fill::{Fill, Pattern};
 pub use fold::{Fold, FoldMeasure, Further, Reach};
