@@ -41,8 +41,8 @@ pub fn take_in(
     (read, faults)
 }
 
-/// The lines of a piece or frame as a text tells them, to stand in the place of `lines`: what says what it said
-/// stays as it is stored, and no new line gets a number that was given out before.
+/// The lines of a piece or frame as a text tells them, to stand in the place of `lines`: what says what it
+/// said stays as it is stored, and no new line gets a number that was given out before.
 pub fn put_over(
     bench: &Bench,
     mut told: Vec<(String, Value)>,
