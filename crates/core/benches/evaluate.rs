@@ -5,10 +5,11 @@ use std::time::Duration;
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use steelk_core::evaluate::evaluate;
-use steelk_core::frame::{SawFacts, evaluate_frame, frame_list};
+use steelk_core::evaluate::evaluate_frame;
+use steelk_core::evaluate::evaluate_piece;
+use steelk_core::frame::{SawFacts, frame_list};
 use steelk_core::grammar::Context;
 use steelk_core::job::{Frame, FrameLine, Job, Line, Piece};
-use steelk_core::sheet::evaluate_piece;
 use steelk_core::verbs::read_frame_line;
 use steelk_core::verbs::read_line;
 

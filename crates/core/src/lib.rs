@@ -17,23 +17,25 @@
 //! assert_eq!(result.pieces[0].figure("flat_length").unwrap().text, "96.2 mm");
 //! ```
 
-pub mod drawing;
 pub mod evaluate;
-pub mod finding;
-pub mod frame;
-pub mod geom;
-pub mod grammar;
-pub mod halt;
 pub mod job;
-pub mod layout;
-pub mod quantity;
-pub mod sheet;
-pub mod shopbook;
-pub mod verbs;
-pub mod working;
+
+pub use drawing;
+pub use frame;
+pub use grammar;
+pub use ground::{finding, geom, halt, quantity, reader, working};
+pub use layout;
+pub use sheet;
+pub use shop;
+
+/// What can be said of a piece and of a frame.
+pub mod verbs {
+    pub use frame::verbs::*;
+    pub use sheet::verbs::*;
+}
 
 /// What evaluation gives back, of a piece and of a whole job.
 pub mod result {
     pub use crate::evaluate::JobResult;
-    pub use crate::sheet::result::*;
+    pub use sheet::result::*;
 }

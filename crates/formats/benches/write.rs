@@ -2,9 +2,9 @@
 
 use criterion::{Criterion, criterion_group, criterion_main};
 use steelk_core::drawing::{Paper, template};
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::{Job, Line, Piece, Say, Spacing};
-use steelk_core::sheet::evaluate_piece;
 use steelk_core::verbs::read_line;
 use steelk_formats::{dxf, pdf};
 

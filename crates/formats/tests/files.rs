@@ -6,12 +6,13 @@ use proptest::prelude::*;
 use steelk_core::drawing::{
     Drawing, Item, Paper, bend_sheet, flat_drawing, formed_drawing, frame_sheet, template,
 };
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::geom::Contour;
 use steelk_core::grammar::Context;
 use steelk_core::job::{FORMAT, Job, Line, Piece};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit};
 use steelk_core::result::PieceResult;
-use steelk_core::sheet::{contours, evaluate_piece, full_mesh, lines_from};
+use steelk_core::sheet::{contours, full_mesh, lines_from};
 use steelk_core::verbs::read_line;
 use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, svg};
 

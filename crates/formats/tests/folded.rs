@@ -7,10 +7,10 @@ use glam::DVec2;
 use steelk_core::drawing::{Item, Paper, Pen, bend_sheet, flat_drawing, section};
 use steelk_core::evaluate::cut_list;
 use steelk_core::evaluate::evaluate;
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::{FORMAT, Job, Line, Piece};
 use steelk_core::result::{JobResult, PieceResult};
-use steelk_core::sheet::evaluate_piece;
 use steelk_core::verbs::read_line;
 use steelk_formats::{dxf as files, pdf, svg};
 

@@ -4,10 +4,13 @@
 use std::collections::HashMap;
 use std::sync::{Arc, Mutex, MutexGuard};
 
-use steelk_core::frame::{FrameResult, evaluate_frame};
+use sha2::{Digest, Sha256};
+use steelk_core::evaluate::{called, evaluate_with};
+use steelk_core::frame::{FrameResult, PieceOf, evaluate_frame, sections_named};
 use steelk_core::job::{Frame, Job, Piece};
 use steelk_core::result::{JobResult, PieceResult};
-use steelk_core::sheet;
+use steelk_core::sheet::evaluate_piece;
+use steelk_core::shop::{FrameShop, SheetShop};
 
 /// Weights that may be held at once: a cut or a mesh point of a piece is one, about 150 bytes.
 const MOST_WEIGHT: usize = 1_200_000;
@@ -22,7 +25,7 @@ pub struct Cache {
 
 /// Results by key; those not asked for the longest go first.
 struct Shelf<T> {
-    held: HashMap<String, (u64, usize, Arc<T>)>,
+    held: HashMap<Key, (u64, usize, Arc<T>)>,
     clock: u64,
     weight: usize,
 }
@@ -34,14 +37,14 @@ impl<T> Default for Shelf<T> {
 }
 
 impl<T> Shelf<T> {
-    fn get(&mut self, key: &str) -> Option<Arc<T>> {
+    fn get(&mut self, key: &Key) -> Option<Arc<T>> {
         self.clock += 1;
         let hit = self.held.get_mut(key)?;
         hit.0 = self.clock;
         Some(hit.2.clone())
     }
 
-    fn keep(&mut self, key: String, weight: usize, made: Arc<T>) {
+    fn keep(&mut self, key: Key, weight: usize, made: Arc<T>) {
         // What is heavier than a third of the shelf would push all else off it.
         if weight > MOST_WEIGHT / 3 {
             return;
@@ -52,7 +55,7 @@ impl<T> Shelf<T> {
             self.weight -= old.1;
         }
         while self.weight > MOST_WEIGHT {
-            let Some(oldest) = self.held.iter().min_by_key(|(_, v)| v.0).map(|(k, _)| k.clone()) else {
+            let Some(oldest) = self.held.iter().min_by_key(|(_, v)| v.0).map(|(k, _)| *k) else {
                 break;
             };
             if let Some(gone) = self.held.remove(&oldest) {
@@ -73,70 +76,74 @@ fn weight(p: &PieceResult) -> usize {
     200 + p.features.len() * 2 + points * 3
 }
 
+/// A digest of all that a result depends on.
+type Key = [u8; 32];
+
+/// What a job's pieces and frames share: the settings that each may ask for, as text.
+pub struct Shared {
+    sheet: String,
+    frame: String,
+}
+
+impl Shared {
+    pub fn of(job: &Job) -> Self {
+        let told = job.settings();
+        Shared { sheet: told.frame.sheet.key(), frame: told.frame.key() }
+    }
+
+    fn piece(&self, piece: &Piece) -> Key {
+        digest([&said(piece), &self.sheet])
+    }
+
+    fn frame(&self, job: &Job, frame: &Frame) -> Key {
+        // Pieces whose flats are its sections belong to what it depends on.
+        let flats: Vec<&Piece> = sections_named(frame).filter_map(|s| called(job, s)).collect();
+        digest([&said(frame), &said(&flats), &self.frame])
+    }
+}
+
+fn said(what: &impl serde::Serialize) -> String {
+    serde_json::to_string(what).unwrap_or_default()
+}
+
+fn digest<const N: usize>(parts: [&str; N]) -> Key {
+    let mut all = Sha256::new();
+    for part in parts {
+        all.update((part.len() as u64).to_le_bytes());
+        all.update(part);
+    }
+    all.finalize().into()
+}
+
 impl Cache {
-    /// The job's own settings, all that pieces and frames share, as text.
-    pub fn settings(&self, job: &Job) -> String {
-        let bare = Job {
-            display: job.display,
-            bend_rule: job.bend_rule.clone(),
-            figures: job.figures.clone(),
-            stock: job.stock.clone(),
-            bend_table: job.bend_table.clone(),
-            test_bends: job.test_bends.clone(),
-            brake: job.brake.clone(),
-            materials: job.materials.clone(),
-            sections: job.sections.clone(),
-            saw: job.saw.clone(),
-            ..Job::default()
-        };
-        serde_json::to_string(&bare).unwrap_or_default()
+    pub fn holds_piece(&self, shared: &Shared, piece: &Piece) -> bool {
+        shelf(&self.pieces).held.contains_key(&shared.piece(piece))
     }
 
-    fn piece_key(settings: &str, piece: &Piece) -> String {
-        serde_json::to_string(piece).unwrap_or_default() + settings
-    }
-
-    fn frame_key(job: &Job, settings: &str, frame: &Frame) -> String {
-        // A piece whose flat is a section belongs to what the frame depends on.
-        let said = serde_json::to_string(frame).unwrap_or_default();
-        let low = said.to_lowercase();
-        let shapes = job.pieces.iter().filter(|p| {
-            let mark = p.mark.trim().to_lowercase();
-            let mark = serde_json::to_string(&mark).unwrap_or_default();
-            mark.len() > 2 && low.contains(&mark[1..mark.len() - 1])
-        });
-        let shapes = serde_json::to_string(&shapes.collect::<Vec<_>>()).unwrap_or_default();
-        said + &shapes + settings
-    }
-
-    pub fn holds_piece(&self, settings: &str, piece: &Piece) -> bool {
-        shelf(&self.pieces).held.contains_key(&Self::piece_key(settings, piece))
-    }
-
-    pub fn holds_frame(&self, job: &Job, settings: &str, frame: &Frame) -> bool {
-        shelf(&self.frames).held.contains_key(&Self::frame_key(job, settings, frame))
+    pub fn holds_frame(&self, shared: &Shared, job: &Job, frame: &Frame) -> bool {
+        shelf(&self.frames).held.contains_key(&shared.frame(job, frame))
     }
 
     pub fn job(&self, job: &Job) -> JobResult {
-        let settings = self.settings(job);
-        let piece = |job: &Job, piece: &Piece| {
-            let key = Self::piece_key(&settings, piece);
+        let shared = Shared::of(job);
+        let piece = |shop: &SheetShop, piece: &Piece| {
+            let key = shared.piece(piece);
             if let Some(hit) = shelf(&self.pieces).get(&key) {
                 return hit;
             }
-            let made = Arc::new(sheet::evaluate_piece(job, piece));
+            let made = Arc::new(evaluate_piece(shop, piece));
             shelf(&self.pieces).keep(key, weight(&made), made.clone());
             made
         };
-        let frame = |job: &Job, frame: &Frame| {
-            let key = Self::frame_key(job, &settings, frame);
+        let frame = |shop: &FrameShop, frame: &Frame, piece_of: PieceOf| {
+            let key = shared.frame(job, frame);
             if let Some(hit) = shelf(&self.frames).get(&key) {
                 return hit;
             }
-            let made = Arc::new(evaluate_frame(job, frame));
+            let made = Arc::new(evaluate_frame(shop, frame, piece_of));
             shelf(&self.frames).keep(key, 500 + made.members.len() * MEMBER, made.clone());
             made
         };
-        steelk_core::evaluate::evaluate_with(job, piece, frame)
+        evaluate_with(job, piece, frame)
     }
 }

@@ -171,7 +171,7 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         }
         "bars" | "bars-svg" => {
             let begun = std::time::Instant::now();
-            let (plans, _) = bar_plans(job, &cut_list(job, result), Effort::Full, &mut |_, _| {
+            let plans = bar_plans(&result.shop, &cut_list(job, result), Effort::Full, &mut |_, _| {
                 begun.elapsed() < crate::desk::LONGEST_SEARCH
             });
             let title = format!("{} {}", job.number, job.title);
@@ -218,7 +218,9 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
             .unwrap_or_default()
     };
     let wrap = || {
-        wrap_template(job, r, of.piece).filter(|p| p.made).ok_or_else(|| PaperError::NoCope(of.piece.into()))
+        wrap_template(result.shop.sheet(), r, of.piece)
+            .filter(|p| p.made)
+            .ok_or_else(|| PaperError::NoCope(of.piece.into()))
     };
     let (name, mime, bytes) = match kind {
         "frame-sheet" => (
@@ -275,7 +277,7 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
                 .find(|b| b.mark == of.piece)
                 .or_else(|| rows().find(|b| b.members.iter().any(|m| m == of.piece)));
             let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
-            let skin = unrolled(job, r, &row.members[0], &row.mark, row.quantity)?;
+            let skin = unrolled(result.shop.sheet(), r, &row.members[0], &row.mark, row.quantity)?;
             if !skin.made {
                 return Err(PaperError::NotMade(row.mark.clone()));
             }

@@ -5,7 +5,7 @@ use std::collections::HashMap;
 
 use steelk_core::job::{Frame, FrameSay, Job, Piece, Say, Spacing};
 
-use crate::cache::Cache;
+use crate::cache::{Cache, Shared};
 use crate::desk::Weight;
 
 /// Cuts that are worked out and checked within some tens of milliseconds.
@@ -20,10 +20,10 @@ const MEMBER: f64 = 8.0;
 /// Small where little is left to be worked out. The piece whose picture is asked for counts even where its
 /// figures are known.
 pub fn of_job(job: &Job, picture: &str, cache: &Cache) -> Weight {
-    let settings = cache.settings(job);
-    let left = |p: &&Piece| !cache.holds_piece(&settings, p) || p.id == picture && !picture.is_empty();
+    let shared = Shared::of(job);
+    let left = |p: &&Piece| !cache.holds_piece(&shared, p) || p.id == picture && !picture.is_empty();
     let pieces = job.pieces.iter().filter(left).map(piece).sum::<f64>();
-    let frames = job.frames.iter().filter(|f| !cache.holds_frame(job, &settings, f)).map(frame).sum::<f64>();
+    let frames = job.frames.iter().filter(|f| !cache.holds_frame(&shared, job, f)).map(frame).sum::<f64>();
     if pieces + frames > SMALL_CUTS { Weight::Large } else { Weight::Small }
 }
 

@@ -2249,6 +2249,7 @@ export interface components {
         };
         /** @enum {string} */
         Pattern: "square" | "staggered";
+        /** @description A piece of sheet. */
         Piece: {
             /**
              * @description Names of bends in the order they are made, as far as a hand has set it; the rest follows as

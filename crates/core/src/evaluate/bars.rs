@@ -1,80 +1,12 @@
 //! The bars of a job: every row of its cut lists, by section and material, onto the bars that it has.
 
-use serde::Serialize;
+use ground::quantity::Display;
+use layout::bars::{Bar, Effort, Part, Plan, Stock, Task, plan};
+use layout::{BarPlan, CutBar, CutPiece};
+use shop::Shop;
+use shop::settings::{Bars, SawFacts};
 
 use super::CutList;
-use crate::frame::SawFacts;
-use crate::job::Job;
-use crate::layout::bars::{Bar, Effort, Part, Plan, Stock, Task, plan};
-use crate::quantity::{Display, FigureTable};
-use crate::sheet::reader::{Range, Reader};
-use crate::sheet::result::LineFault;
-
-/// A piece where it lies on its bar.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct CutPiece {
-    pub mark: String,
-    pub name: String,
-    /// Long point to long point, printed.
-    pub length: String,
-    pub cuts: [String; 2],
-    /// Along the bar, mm: upper start, upper end, lower end, lower start.
-    pub x: [f64; 4],
-}
-
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct CutBar {
-    pub length: String,
-    pub length_mm: f64,
-    pub offcut: bool,
-    pub times: usize,
-    pub pieces: Vec<CutPiece>,
-    /// What is left over.
-    pub rest: String,
-    pub rest_mm: f64,
-    /// Long enough to be kept.
-    pub kept: bool,
-}
-
-/// One section of one material.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct BarPlan {
-    pub section: String,
-    pub material: String,
-    pub bars: Vec<CutBar>,
-    /// New bars: `4 × 6000.0 mm`.
-    pub to_buy: Vec<String>,
-    /// What is known of it: the best there is, or by how much it might not be.
-    pub verdict: String,
-    pub proven: bool,
-    /// Share of the length taken that becomes pieces.
-    pub used: String,
-    /// Pieces that fit no bar: `2 × F-1/3`.
-    pub left_out: Vec<String>,
-}
-
-fn stock_of(job: &Job) -> (Vec<(String, Stock)>, Vec<LineFault>) {
-    let table = FigureTable::new(&job.figures, job.display.length);
-    let mut reader = Reader::new(&table, job.display);
-    let mut out = Vec::new();
-    for (i, b) in job.bars.iter().enumerate().take(200) {
-        let length = reader.length(&format!("/bars/{i}/length"), &b.length, Range::AboveZero);
-        let count = if b.count.trim().is_empty() {
-            Some(None)
-        } else {
-            reader.count(&format!("/bars/{i}/count"), &b.count, 0, 100_000).map(Some)
-        };
-        if let (Some(length), Some(count)) = (length, count) {
-            // An offcut without a number is one.
-            let count = if b.offcut { Some(count.unwrap_or(1)) } else { count };
-            out.push((b.section.trim().to_lowercase(), Stock { length, count, offcut: b.offcut }));
-        }
-    }
-    (out, reader.faults)
-}
 
 /// Common lengths where the job names none: 6 m, 7.5 m and 12 m, or 20 and 24 ft (common practice).
 fn usual(display: &Display) -> Vec<Stock> {
@@ -83,17 +15,19 @@ fn usual(display: &Display) -> Vec<Stock> {
     lengths.iter().map(|&length| Stock { length, count: None, offcut: false }).collect()
 }
 
+fn stock(b: &Bars) -> Stock {
+    Stock { length: b.length, count: b.count, offcut: b.offcut }
+}
+
 /// Plans every section of the job. `go_on` hears which section and how far it all is (0 to 1), and may stop
 /// it.
 pub fn bar_plans(
-    job: &Job,
+    shop: &Shop,
     list: &CutList,
     effort: Effort,
     go_on: &mut dyn FnMut(&str, f64) -> bool,
-) -> (Vec<BarPlan>, Vec<LineFault>) {
-    let (saw, mut faults) = SawFacts::of(job, &FigureTable::new(&job.figures, job.display.length));
-    let (stock, more) = stock_of(job);
-    faults.extend(more);
+) -> Vec<BarPlan> {
+    let (saw, display) = (&shop.frame.saw, &shop.sheet().display);
     let rows: Vec<_> = list.frames.iter().flat_map(|f| &f.bars).collect();
     let mut kinds: Vec<(&str, &str)> = Vec::new();
     for r in &rows {
@@ -111,11 +45,12 @@ pub fn bar_plans(
     for (n, &k) in turn.iter().enumerate() {
         let (section, material) = kinds[k];
         let of = of(k);
-        let mut own: Vec<Stock> =
-            stock.iter().filter(|s| s.0 == section.to_lowercase()).map(|s| s.1.clone()).collect();
-        own.extend(stock.iter().filter(|s| s.0.is_empty()).map(|s| s.1.clone()));
+        let told =
+            |of: &str| shop.bars.iter().filter(move |b| b.section == of).map(stock).collect::<Vec<_>>();
+        let mut own = told(&section.to_lowercase());
+        own.extend(told(""));
         if own.iter().all(|s| s.offcut) {
-            own.extend(usual(&job.display));
+            own.extend(usual(display));
         }
         let task = Task {
             parts: of.iter().map(|r| r.part.clone()).collect(),
@@ -125,16 +60,16 @@ pub fn bar_plans(
             trim: saw.trim,
         };
         let plan = plan(&task, effort, &mut |f| go_on(section, (n as f64 + f) / kinds.len() as f64));
-        out.push((k, shown(&task, plan, &of, section, material, &job.display, &saw)));
+        out.push((k, shown(&task, plan, &of, section, material, display, saw)));
     }
     out.sort_by_key(|o| o.0);
-    (out.into_iter().map(|o| o.1).collect(), faults)
+    out.into_iter().map(|o| o.1).collect()
 }
 
 fn shown(
     task: &Task,
     plan: Plan,
-    rows: &[&&crate::frame::BarRow],
+    rows: &[&&frame::BarRow],
     section: &str,
     material: &str,
     display: &Display,
@@ -180,13 +115,7 @@ fn shown(
     }
 }
 
-fn cut_bar(
-    task: &Task,
-    b: &Bar,
-    rows: &[&&crate::frame::BarRow],
-    display: &Display,
-    saw: &SawFacts,
-) -> CutBar {
+fn cut_bar(task: &Task, b: &Bar, rows: &[&&frame::BarRow], display: &Display, saw: &SawFacts) -> CutBar {
     let s = &task.stock[b.stock];
     let mut at = if s.offcut { 0.0 } else { task.trim };
     let mut pieces = Vec::new();

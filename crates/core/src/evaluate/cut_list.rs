@@ -3,10 +3,10 @@
 use serde::Serialize;
 
 use super::JobResult;
-use crate::frame::{FrameList, SawFacts, frame_list};
-use crate::geom::smallest_rectangle;
 use crate::job::{Job, Rolling};
-use crate::quantity::{Display, FigureTable, summed, trim_number};
+use frame::{FrameList, frame_list};
+use ground::geom::smallest_rectangle;
+use ground::quantity::{Display, summed, trim_number};
 
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
@@ -124,14 +124,17 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 total_mass: mass(unit * p.quantity as f64),
                 cut_length: display.length(p.value("cut_length")),
                 stops: p.stops(),
-                patterns: crate::sheet::has_patterns(p),
-                unseen: crate::sheet::unseen(p),
+                patterns: sheet::has_patterns(p),
+                unseen: sheet::unseen(p),
             }
         })
         .collect();
-    let (saw, _) = SawFacts::of(job, &FigureTable::new(&job.figures, display.length));
-    let frames: Vec<FrameList> =
-        job.frames.iter().zip(&result.frames).map(|(f, r)| frame_list(f, r, display, &saw)).collect();
+    let frames: Vec<FrameList> = job
+        .frames
+        .iter()
+        .zip(&result.frames)
+        .map(|(f, r)| frame_list(f, r, display, &result.shop.frame.saw))
+        .collect();
     let of_frames: usize = frames
         .iter()
         .map(|f| {

@@ -7,15 +7,18 @@ mod names;
 
 use std::sync::Arc;
 
-pub use bars::{BarPlan, CutBar, CutPiece, bar_plans};
+pub use bars::bar_plans;
 pub use cut_list::{CutList, CutRow, SheetTotal, cut_list};
 
-use crate::finding::LineFault;
-use crate::frame::{self, FrameResult, SawFacts};
+use frame::{FrameResult, PieceOf};
+use ground::finding::LineFault;
+use ground::quantity::{Fault, FigureValue};
+use sheet::brake::Search;
+use sheet::result::PieceResult;
+use sheet::{MOST_JOB_FEATURES, MOST_PIECES};
+use shop::{FrameShop, SheetShop, Shop};
+
 use crate::job::{Frame, Job, Piece};
-use crate::quantity::{Fault, FigureTable, FigureValue};
-use crate::sheet::result::PieceResult;
-use crate::sheet::{self, MOST_JOB_FEATURES, MOST_PIECES, evaluate_piece};
 use names::unclear_names;
 
 /// A whole job evaluated.
@@ -24,8 +27,10 @@ pub struct JobResult {
     pub figures: Vec<FigureValue>,
     pub pieces: Vec<Arc<PieceResult>>,
     pub frames: Vec<Arc<FrameResult>>,
-    /// Faults of the job's own settings (stock sizes).
+    /// Faults of the job's own settings and names.
     pub faults: Vec<LineFault>,
+    /// The job's settings, read.
+    pub shop: Shop,
 }
 
 impl JobResult {
@@ -46,52 +51,68 @@ impl JobResult {
 pub fn evaluate(job: &Job) -> JobResult {
     evaluate_with(
         job,
-        |job, piece| Arc::new(evaluate_piece(job, piece)),
-        |job, frame| Arc::new(frame::evaluate_frame(job, frame)),
+        |shop, piece| Arc::new(sheet::evaluate_piece(shop, piece)),
+        |shop, frame, piece_of| Arc::new(frame::evaluate_frame(shop, frame, piece_of)),
     )
+}
+
+/// One piece with its job's settings.
+pub fn evaluate_piece(job: &Job, piece: &Piece) -> PieceResult {
+    sheet::evaluate_piece(Shop::of(&job.settings()).sheet(), piece)
+}
+
+/// One piece, with an order of bends that is searched for as long as told.
+pub fn evaluate_searching(job: &Job, piece: &Piece, how: &mut Search) -> PieceResult {
+    sheet::evaluate_searching(Shop::of(&job.settings()).sheet(), piece, how)
+}
+
+/// One frame with its job's settings and pieces.
+pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
+    let shop = Shop::of(&job.settings());
+    let piece = |mark: &str| Some(Arc::new(sheet::evaluate_piece(shop.sheet(), called(job, mark)?)));
+    frame::evaluate_frame(&shop.frame, frame, &piece)
+}
+
+/// The piece with a mark.
+pub fn called<'a>(job: &'a Job, mark: &str) -> Option<&'a Piece> {
+    job.pieces.iter().find(|p| !mark.trim().is_empty() && p.mark.trim().eq_ignore_ascii_case(mark.trim()))
 }
 
 /// The whole job, each piece and frame from a function (a cache by content, say).
 pub fn evaluate_with(
     job: &Job,
-    each: impl Fn(&Job, &Piece) -> Arc<PieceResult>,
-    each_frame: impl Fn(&Job, &Frame) -> Arc<FrameResult>,
+    each: impl Fn(&SheetShop, &Piece) -> Arc<PieceResult>,
+    each_frame: impl Fn(&FrameShop, &Frame, PieceOf) -> Arc<FrameResult>,
 ) -> JobResult {
-    let table = FigureTable::new(&job.figures, job.display.length);
-    let (_, mut faults) = sheet::stock_sheets(job, &table);
-    let (shelf, of_shelf) = sheet::shelf::shelf(job, &table);
-    faults.extend(of_shelf);
-    faults.extend(sheet::bend_book(job, &table, &shelf).1);
-    faults.extend(sheet::brake::read(job, &table).1);
+    let shop = Shop::of(&job.settings());
+    let mut faults = shop.faults.clone();
     let mut pieces: Vec<Arc<PieceResult>> = Vec::new();
     let mut cuts = 0;
     for (i, piece) in job.pieces.iter().enumerate() {
-        crate::halt::point();
+        ground::halt::point();
         if i >= MOST_PIECES || cuts > MOST_JOB_FEATURES {
-            let fault = Fault::new(
-                format!(
-                    "the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"
-                ),
-                "split the job",
-                (0, 0),
+            let message = format!(
+                "the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"
             );
-            faults.push(LineFault { line: String::new(), path: format!("/pieces/{i}"), fault });
+            faults.push(too_large(format!("/pieces/{i}"), message));
             break;
         }
-        let made = each(job, piece);
+        let made = each(shop.sheet(), piece);
         cuts += made.features.len();
         pieces.push(made);
     }
-    faults.extend(SawFacts::of(job, &table).1);
     faults.extend(unclear_names(job));
     if job.frames.len() > frame::MOST_FRAMES {
-        let fault = Fault::new(
-            format!("the job has more than {} frames; the rest is left out", frame::MOST_FRAMES),
-            "split the job",
-            (0, 0),
-        );
-        faults.push(LineFault { line: String::new(), path: "/frames".into(), fault });
+        let message = format!("the job has more than {} frames; the rest is left out", frame::MOST_FRAMES);
+        faults.push(too_large("/frames".into(), message));
     }
-    let frames = job.frames.iter().take(frame::MOST_FRAMES).map(|f| each_frame(job, f)).collect();
-    JobResult { figures: table.all(|v| job.display.value(v)), pieces, frames, faults }
+    let piece_of = |mark: &str| Some(each(shop.sheet(), called(job, mark)?));
+    let frames =
+        job.frames.iter().take(frame::MOST_FRAMES).map(|f| each_frame(&shop.frame, f, &piece_of)).collect();
+    let figures = shop.sheet().figures.all(|v| job.display.value(v));
+    JobResult { figures, pieces, frames, faults, shop }
+}
+
+fn too_large(path: String, message: String) -> LineFault {
+    LineFault { line: String::new(), path, fault: Fault::new(message, "split the job", (0, 0)) }
 }

@@ -3,8 +3,8 @@
 use std::collections::HashMap;
 
 use crate::job::Job;
-use crate::quantity::Fault;
-use crate::sheet::result::LineFault;
+use ground::quantity::Fault;
+use sheet::result::LineFault;
 
 /// Characters of a mark, and of a name or title.
 const MOST_MARK: usize = 40;

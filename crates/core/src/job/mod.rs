@@ -3,48 +3,27 @@
 
 use std::collections::BTreeMap;
 
-use serde::{Deserialize, Serialize};
-
-use crate::quantity::{Display, Figure};
-use crate::shopbook::BendRule;
+use ground::quantity::{Display, Figure};
+use ground::said;
+use shop::BendRule;
+use shop::settings::{FrameSettings, Settings, SheetSettings};
 
 /// The format number that this version writes and reads.
 pub const FORMAT: u32 = 1;
 
-macro_rules! said {
-    ($(#[$m:meta])* pub struct $name:ident { $($body:tt)* }) => {
-        $(#[$m])*
-        #[derive(Clone, Debug, Default, PartialEq, Serialize, Deserialize)]
-        #[serde(deny_unknown_fields)]
-        #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-        pub struct $name { $($body)* }
-    };
-}
-
-macro_rules! word {
-    ($(#[$m:meta])* pub enum $name:ident { $($body:tt)* }) => {
-        $(#[$m])*
-        #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
-        #[serde(rename_all = "snake_case")]
-        #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-        pub enum $name { $($body)* }
-    };
-}
-
-mod bend_book;
-mod frame;
-mod material;
 mod rename;
-mod saw;
 mod taking_in;
 pub mod text;
 
-pub use crate::verbs::*;
-pub use bend_book::*;
-pub use frame::*;
-pub use material::*;
+pub use frame::document::*;
+pub use frame::verbs::*;
 pub use rename::*;
-pub use saw::*;
+pub use sheet::piece::*;
+pub use sheet::verbs::*;
+pub use shop::settings::{
+    Brake, BrakeTools, OwnMaterial, OwnSection, Saw, StockBar, StockSheet, TableKind, TableRow, TestBend,
+    TestStrip,
+};
 pub use taking_in::{put_over, take_in};
 
 said! {
@@ -95,116 +74,20 @@ said! {
     }
 }
 
-word! {
-    /// The rolling direction in the flat.
-    pub enum Rolling {
-        /// Bends count as across it.
-        #[default]
-        Unknown,
-        /// West to east.
-        East,
-        /// South to north.
-        North,
-    }
-}
-
-word! {
-    /// Which of a pair of mirrored pieces it is.
-    pub enum Hand {
-        #[default]
-        None,
-        Left,
-        Right,
-    }
-}
-
-impl Hand {
-    pub fn is_none(&self) -> bool {
-        *self == Hand::None
-    }
-
-    pub fn said(self) -> &'static str {
-        match self {
-            Hand::None => "",
-            Hand::Left => "left",
-            Hand::Right => "right",
-        }
-    }
-}
-
-impl Rolling {
-    pub fn is_unknown(&self) -> bool {
-        *self == Rolling::Unknown
-    }
-}
-
-said! {
-    /// A sheet size that flat patterns must fit.
-    pub struct StockSheet {
-        pub length: String,
-        pub width: String,
-    }
-}
-
-said! {
-    pub struct Piece {
-        /// Never changes once given; marks may.
-        pub id: String,
-        pub mark: String,
-        pub name: String,
-        pub quantity: String,
-        /// Id of a material of the shop book.
-        pub material: String,
-        /// A length or a gauge (`16 ga`).
-        pub thickness: String,
-        /// Usual inside bend radius; empty means the smallest the material allows.
-        #[serde(default, skip_serializing_if = "String::is_empty")]
-        pub radius: String,
-        /// Where this piece departs from the job's unit.
-        #[serde(default, skip_serializing_if = "Option::is_none")]
-        pub display: Option<Display>,
-        #[serde(default, skip_serializing_if = "Option::is_none")]
-        pub bend_rule: Option<BendRule>,
-        /// Which way the sheet was rolled, lying as its flat does; smallest radii are larger for bends along
-        /// it.
-        #[serde(default, skip_serializing_if = "Rolling::is_unknown")]
-        pub rolling: Rolling,
-        /// Which of a pair it is; the list says so.
-        #[serde(default, skip_serializing_if = "Hand::is_none")]
-        pub hand: Hand,
-        /// What is done to its surface, such as `galvanised`; the list says so.
-        #[serde(default, skip_serializing_if = "String::is_empty")]
-        pub finish: String,
-        /// Names of bends in the order they are made, as far as a hand has set it; the rest follows as
-        /// proposed.
-        #[serde(default, skip_serializing_if = "Vec::is_empty")]
-        pub bend_order: Vec<String>,
-        #[serde(default)]
-        pub lines: Vec<Line>,
-        /// The highest number given to an id of a line, by stem: none is given twice.
-        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
-        pub issued: BTreeMap<String, u32>,
-    }
-}
-
-/// One spoken line of a recipe.
-#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
-#[serde(deny_unknown_fields)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct Line {
-    /// The stem of every name this line makes; never changes once given.
-    pub id: String,
-    /// Switched off: kept, but not carried out.
-    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
-    pub off: bool,
-    /// A remark that stays with the line.
-    #[serde(default, skip_serializing_if = "String::is_empty")]
-    pub note: String,
-    pub say: Say,
-}
-
-impl Line {
-    pub fn new(id: impl Into<String>, say: Say) -> Self {
-        Line { id: id.into(), off: false, note: String::new(), say }
+impl Job {
+    /// What it tells of its shop.
+    pub fn settings(&self) -> Settings<'_> {
+        let sheet = SheetSettings {
+            display: self.display,
+            figures: &self.figures,
+            bend_rule: &self.bend_rule,
+            stock: &self.stock,
+            bend_table: &self.bend_table,
+            test_bends: &self.test_bends,
+            brake: self.brake.as_ref(),
+            materials: &self.materials,
+        };
+        let frame = FrameSettings { sheet, saw: self.saw.as_ref(), sections: &self.sections };
+        Settings { frame, bars: &self.bars }
     }
 }

@@ -5,7 +5,7 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 
 use serde_json::Value;
 
-use crate::grammar::{Bench, Context, Numbers, TextFault, Told, context_of, numbered, read_lines_in};
+use grammar::{Bench, Context, Numbers, TextFault, Told, context_of, numbered, read_lines_in};
 
 /// Lines read from a text, to stand behind `above` in a piece or frame that has `lines`; `issued` are the
 /// highest numbers ever given out.

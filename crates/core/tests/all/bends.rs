@@ -6,8 +6,8 @@ use approx::assert_abs_diff_eq;
 use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::job::{Element, Measure, Say};
-use steelk_core::shopbook::bend::{Method, allowance, din_k, setback};
-use steelk_core::shopbook::{BendRule, School, material};
+use steelk_core::shop::bend::{Method, allowance, din_k, setback};
+use steelk_core::shop::{BendRule, School, material};
 
 /// DIN 6935: t 2, r 2, 90°: k = 0.65, v = −3.837.
 #[test]

@@ -6,11 +6,11 @@ use proptest::prelude::*;
 use serde_json::{Value, json};
 use std::f64::consts::FRAC_PI_2;
 use steelk_core::evaluate::evaluate;
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::job::Job;
 use steelk_core::result::PieceResult;
-use steelk_core::sheet::evaluate_piece;
-use steelk_core::shopbook::brake::force;
-use steelk_core::shopbook::{School, material};
+use steelk_core::shop::brake::force;
+use steelk_core::shop::{School, material};
 
 fn with_book(rule: School, more: Value) -> Job {
     let mut value = serde_json::to_value(job(school(rule))).unwrap();

@@ -5,11 +5,11 @@ use approx::assert_abs_diff_eq;
 use rstest::rstest;
 use serde_json::{Value, json};
 use steelk_core::evaluate::evaluate;
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::job::{Job, Piece};
 use steelk_core::result::{PieceResult, Severity};
-use steelk_core::sheet::evaluate_piece;
-use steelk_core::shopbook::School;
-use steelk_core::shopbook::brake::{FLATTENING, force, shortest_flange};
+use steelk_core::shop::School;
+use steelk_core::shop::brake::{FLATTENING, force, shortest_flange};
 
 fn with(more: Value) -> Job {
     let mut value = serde_json::to_value(job(school(School::Din6935))).unwrap();

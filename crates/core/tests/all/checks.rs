@@ -5,11 +5,11 @@ use crate::common::*;
 use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::evaluate::evaluate;
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::result::{Finding, PieceResult, Severity};
-use steelk_core::sheet::evaluate_piece;
-use steelk_core::shopbook::{BendRule, School, gauge, limits, material, materials};
+use steelk_core::shop::{BendRule, School, gauge, limits, material, materials};
 
 fn din_rule() -> BendRule {
     school(School::Din6935)

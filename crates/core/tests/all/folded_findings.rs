@@ -2,9 +2,9 @@
 
 use crate::common::*;
 use rstest::rstest;
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::result::{Finding, PieceResult, Severity};
-use steelk_core::sheet::evaluate_piece;
-use steelk_core::shopbook::{BendRule, School};
+use steelk_core::shop::{BendRule, School};
 
 fn din_rule() -> BendRule {
     school(School::Din6935)

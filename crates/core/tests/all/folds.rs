@@ -9,7 +9,7 @@ use rstest::rstest;
 use serde_json::{Value, json};
 use steelk_core::result::PieceResult;
 use steelk_core::sheet::zones::{Zone, formed, frames};
-use steelk_core::shopbook::{BendRule, School};
+use steelk_core::shop::{BendRule, School};
 
 fn plate(w: f64, h: f64) -> Value {
     json!({ "verb": "start_plate", "width": format!("{w}"), "height": format!("{h}") })
@@ -377,7 +377,7 @@ fn inset_folds_get_their_reliefs() {
     }
     // No room for the relief: said in words, and the plate stands.
     let more = json!({ "span": { "by": "inset", "left": "1", "right": "20" } });
-    let p = steelk_core::sheet::evaluate_piece(
+    let p = steelk_core::evaluate::evaluate_piece(
         &job(school(School::Din6935)),
         &told("2", "3", &[plate(200.0, 100.0), with(fold(&["north"], 90.0, 40.0), more)]),
     );
@@ -443,7 +443,7 @@ fn a_tab_stands_on_the_edge_that_the_corners_leave() {
     // As wide as the wall and a little more: refused by the wall that there is, not by the plate's side.
     let left = wall.max.x - wall.min.x;
     for (width, fits) in [(left - 0.01, true), (left + 0.01, false)] {
-        let p = steelk_core::sheet::evaluate_piece(
+        let p = steelk_core::evaluate::evaluate_piece(
             &job(school(School::Din6935)),
             &told("2", "2", &[tray.clone(), tab("start-1.north.tip", &width.to_string(), "")]),
         );
@@ -481,7 +481,7 @@ fn tabs_on_tapering_sides_side_by_side_and_folded() {
         .unwrap_or_else(|| panic!("{:?}", p.flat.bends.iter().map(|b| &b.name).collect::<Vec<_>>()));
     assert_abs_diff_eq!(bend.length, 20.0, epsilon = 1e-9);
     check_whole(&p);
-    let over = steelk_core::sheet::evaluate_piece(
+    let over = steelk_core::evaluate::evaluate_piece(
         &job(school(School::Din6935)),
         &with_tab(&[tab("fold-1.north.tip", "40", "30"), tab("fold-1.north.tip", "40", "60")]),
     );
@@ -576,7 +576,7 @@ proptest! {
             says.push(json!({ "verb": "bend_line", "edge": "start-1.west", "distance": format!("{d:.1}"), "angle": format!("{a:.1}") }));
         }
         let piece = told(&format!("{t:.2}"), &format!("{r:.2}"), &says);
-        let p = steelk_core::sheet::evaluate_piece(&job(school(School::Din6935)), &piece);
+        let p = steelk_core::evaluate::evaluate_piece(&job(school(School::Din6935)), &piece);
         prop_assert!(p.made);
         for f in &p.figures {
             prop_assert!(f.value.is_finite(), "{} is {}", f.key, f.value);

@@ -5,7 +5,7 @@ use approx::assert_abs_diff_eq;
 use glam::DVec2;
 use proptest::prelude::*;
 use steelk_core::sheet::zones::{formed, frames};
-use steelk_core::shopbook::School;
+use steelk_core::shop::School;
 
 #[test]
 fn an_angle_reaches_its_outside_lengths() {

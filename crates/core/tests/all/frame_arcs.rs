@@ -7,6 +7,7 @@ use approx::assert_relative_eq;
 use glam::{DVec2, DVec3};
 use proptest::prelude::*;
 use rstest::rstest;
+use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::job::*;
 

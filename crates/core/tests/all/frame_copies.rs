@@ -5,6 +5,7 @@ use approx::assert_relative_eq;
 use glam::DVec3;
 use proptest::prelude::*;
 use rstest::rstest;
+use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::job::*;
 

@@ -2,6 +2,7 @@
 
 use approx::assert_relative_eq;
 use rstest::rstest;
+use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::job::*;
 use steelk_core::result::{Finding, Severity};

@@ -7,8 +7,10 @@ use approx::assert_relative_eq;
 use glam::DVec2;
 use proptest::prelude::*;
 use rstest::rstest;
+use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::job::*;
+use steelk_core::shop::Shop;
 
 use crate::common::frame::*;
 
@@ -214,10 +216,14 @@ fn skins_are_cut_at_the_seam_and_at_their_ends() {
         ],
     );
     let r = evaluate_frame(&job, &f);
-    let skin = unrolled(&job, &r, "rail-1", "R-1", 3).unwrap();
+    let skin = unrolled(Shop::of(&job.settings()).sheet(), &r, "rail-1", "R-1", 3).unwrap();
     let (plain, bare) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B"]);
     let whole =
-        unrolled(&plain, &evaluate_frame(&plain, &bare), "rail-1", "R-1", 1).unwrap().flat.outer.area();
+        unrolled(Shop::of(&plain.settings()).sheet(), &evaluate_frame(&plain, &bare), "rail-1", "R-1", 1)
+            .unwrap()
+            .flat
+            .outer
+            .area();
     let cut = |s: &steelk_core::result::PieceResult| {
         whole - s.flat.outer.area() + s.flat.holes.iter().map(|h| h.contour.area()).sum::<f64>()
     };
@@ -240,7 +246,7 @@ fn skins_are_cut_at_the_seam_and_at_their_ends() {
     f.lines.push(FrameLine::new("notch", FrameSay::NotchEnd(notch)));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    let skin = unrolled(&job, &r, "rail-1", "R-1", 3).unwrap();
+    let skin = unrolled(Shop::of(&job.settings()).sheet(), &r, "rail-1", "R-1", 3).unwrap();
     assert!(skin.flat.holes.is_empty());
     assert_relative_eq!(cut(&skin), 600.0, max_relative = 1e-3);
     // Edges of the tube, its sides and its ends are marked: top at the seam, the others in the order that the
@@ -280,7 +286,8 @@ fn what_has_no_wall_has_no_skin() {
         let (job, f) = told(section, JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B"]);
         let r = evaluate_frame(&job, &f);
         let which = if section == "60x60x3" { "rail-9" } else { "rail-1" };
-        let refused = unrolled(&job, &r, which, "F/1", 1).unwrap_err().to_string();
+        let refused =
+            unrolled(Shop::of(&job.settings()).sheet(), &r, which, "F/1", 1).unwrap_err().to_string();
         assert!(refused.contains(said), "{refused}");
     }
 }
@@ -402,7 +409,7 @@ proptest! {
             for c in skin_holes(m, &r.profiles[m.profile]) {
                 prop_assert!(c.vertices.iter().all(|v| v.p.is_finite()));
             }
-            prop_assert_eq!(unrolled(&job, &r, &m.name, "F/1", 1).is_ok(), section.contains("x3") || section.starts_with("RHS"));
+            prop_assert_eq!(unrolled(Shop::of(&job.settings()).sheet(), &r, &m.name, "F/1", 1).is_ok(), section.contains("x3") || section.starts_with("RHS"));
         }
     }
 }

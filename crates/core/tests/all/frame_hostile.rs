@@ -2,6 +2,7 @@
 
 use proptest::prelude::*;
 use serde_json::{Value, json};
+use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::job::*;
 

@@ -3,9 +3,11 @@
 
 use approx::assert_relative_eq;
 use rstest::rstest;
+use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::job::*;
 use steelk_core::quantity::{Display, InchStyle, LengthUnit};
+use steelk_core::shop::Shop;
 
 use crate::common::frame::*;
 
@@ -19,10 +21,9 @@ fn listed(
     change(&mut job, &mut f);
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    let (saw, faults) =
-        SawFacts::of(&job, &steelk_core::quantity::FigureTable::new(&job.figures, job.display.length));
-    assert!(faults.is_empty());
-    let list = frame_list(&f, &r, &job.display, &saw);
+    let shop = Shop::of(&job.settings());
+    assert!(shop.faults.is_empty());
+    let list = frame_list(&f, &r, &job.display, &shop.frame.saw);
     (r, list)
 }
 

@@ -4,10 +4,12 @@ use approx::assert_relative_eq;
 use glam::DVec3;
 use proptest::prelude::*;
 use rstest::rstest;
+use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::result::Severity;
+use steelk_core::shop::Shop;
 
 use crate::common::frame::*;
 
@@ -328,7 +330,7 @@ fn wrap_template_against_the_analytic_curve() {
     assert!(seen > 200);
     assert_relative_eq!(outline.bounds().size().x, run, max_relative = 1e-9);
     // As a piece it can be drawn full size and cut.
-    let piece = wrap_template(&Job::default(), &r, "C1").unwrap();
+    let piece = wrap_template(Shop::of(&Job::default().settings()).sheet(), &r, "C1").unwrap();
     assert!(piece.made && piece.faults.is_empty());
     let skin = skin_outline(m, p);
     assert_relative_eq!(
@@ -528,7 +530,14 @@ fn sections_of_ones_own() {
     );
     assert_relative_eq!(of(&r, "bar-2").1.volume, (40.0 * 30.0 - 30.0 * 20.0) * 1000.0, max_relative = 1e-9);
     job.sections[0].points.swap(1, 2);
-    assert!(evaluate_frame(&job, &f).faults[0].fault.message.contains("crosses itself"));
+    // Where it is told, and at the member that wants it.
+    let told = Shop::of(&job.settings()).faults;
+    assert_eq!(told.len(), 1, "{told:?}");
+    assert!(
+        told[0].path == "/sections/0/points" && told[0].fault.message.contains("crosses itself"),
+        "{told:?}"
+    );
+    assert!(evaluate_frame(&job, &f).faults[0].fault.message.contains("'box' is not right yet"));
 }
 
 #[test]

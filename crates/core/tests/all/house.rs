@@ -10,7 +10,7 @@ const RING: [&str; 0] = [];
 /// A file has one subject and fits in the head.
 const LONGEST_FILE: usize = 450;
 /// Those that do not yet.
-const TOO_LONG: [&str; 13] = [
+const TOO_LONG: [&str; 12] = [
     "drawing/frame_sheet.rs",
     "frame/check.rs",
     "frame/joints.rs",
@@ -20,10 +20,9 @@ const TOO_LONG: [&str; 13] = [
     "grammar/parse.rs",
     "layout/bars/mod.rs",
     "sheet/figures.rs",
-    "sheet/folds/layout.rs",
-    "sheet/folds/say.rs",
-    "sheet/mod.rs",
-    "sheet/punch.rs",
+    "sheet/flat/folds/layout.rs",
+    "sheet/flat/folds/say.rs",
+    "sheet/flat/punch.rs",
 ];
 
 /// Letters of a line, and how many lines of the core have more.
@@ -40,9 +39,12 @@ fn files(folder: &Path, out: &mut Vec<PathBuf>) {
     }
 }
 
-/// Every source of the core: its path from `src`, and its text.
-fn sources() -> Vec<(String, String)> {
-    let root = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("src");
+/// The crates that hold the rules, from the ground up.
+const CRATES: [&str; 8] = ["ground", "grammar", "shop", "layout", "sheet", "frame", "drawing", "core"];
+
+/// Every source of a crate: its path from `src`, and its text.
+fn sources_of(name: &str) -> Vec<(String, String)> {
+    let root = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("..").join(name).join("src");
     let mut all = Vec::new();
     files(&root, &mut all);
     let of = |p: PathBuf| {
@@ -56,13 +58,21 @@ fn sources() -> Vec<(String, String)> {
     out
 }
 
+/// Every source of the rules: its path with its crate before it, and its text.
+fn sources() -> Vec<(String, String)> {
+    let named = |c: &'static str| sources_of(c).into_iter().map(move |(p, t)| (format!("{c}/{p}"), t));
+    let mut out: Vec<(String, String)> = CRATES.into_iter().flat_map(named).collect();
+    out.sort();
+    out
+}
+
 fn room(path: &str) -> &str {
     path.split('/').next().unwrap().trim_end_matches(".rs")
 }
 
 /// Rooms that a room names.
-fn named() -> BTreeMap<String, BTreeSet<String>> {
-    let all = sources();
+fn named(of: &str) -> BTreeMap<String, BTreeSet<String>> {
+    let all = sources_of(of);
     let rooms: BTreeSet<&str> = all.iter().map(|s| room(&s.0)).collect();
     let mut out: BTreeMap<String, BTreeSet<String>> = BTreeMap::new();
     for (path, text) in &all {
@@ -81,7 +91,14 @@ fn named() -> BTreeMap<String, BTreeSet<String>> {
 
 #[test]
 fn no_room_joins_the_ring() {
-    let named = named();
+    let mut all = BTreeMap::new();
+    for of in CRATES {
+        for (room, to) in named(of) {
+            let to: BTreeSet<String> = to.into_iter().map(|t| format!("{of}/{t}")).collect();
+            all.insert(format!("{of}/{room}"), to);
+        }
+    }
+    let named = all;
     let reached = |from: &str| {
         let (mut seen, mut left) = (BTreeSet::new(), vec![from.to_string()]);
         while let Some(next) = left.pop() {

@@ -4,10 +4,10 @@
 use crate::common::*;
 use proptest::prelude::*;
 use serde_json::{Value, json};
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::{Piece, Say};
-use steelk_core::sheet::evaluate_piece;
-use steelk_core::shopbook::School;
+use steelk_core::shop::School;
 use steelk_core::verbs::read_line;
 
 /// A start of each kind, and every other line said well on a plate that is folded.
@@ -77,11 +77,11 @@ fn every_line_is_made_from_its_short_text() {
 }
 
 trait IntoRule {
-    fn into_rule(self) -> steelk_core::shopbook::BendRule;
+    fn into_rule(self) -> steelk_core::shop::BendRule;
 }
 
 impl IntoRule for School {
-    fn into_rule(self) -> steelk_core::shopbook::BendRule {
+    fn into_rule(self) -> steelk_core::shop::BendRule {
         school(self)
     }
 }

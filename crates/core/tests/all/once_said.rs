@@ -4,11 +4,12 @@ use crate::common::*;
 use approx::assert_abs_diff_eq;
 use rstest::rstest;
 use serde_json::{Value, json};
-use steelk_core::frame::evaluate_frame;
+use steelk_core::evaluate::evaluate_frame;
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::{Frame, FrameLine};
-use steelk_core::sheet::{Pressed, evaluate_piece};
-use steelk_core::shopbook::School;
+use steelk_core::sheet::Pressed;
+use steelk_core::shop::School;
 use steelk_core::verbs::read_frame_line;
 use steelk_core::verbs::read_line;
 

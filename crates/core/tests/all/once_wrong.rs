@@ -6,12 +6,12 @@ use rstest::rstest;
 use serde_json::{Value, json};
 use steelk_core::evaluate::cut_list;
 use steelk_core::evaluate::evaluate;
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::{FORMAT, Hand, Job, OwnMaterial};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit, counted, fixed};
 use steelk_core::result::{PieceResult, Severity};
-use steelk_core::sheet::evaluate_piece;
-use steelk_core::shopbook::{Bent, School, Stuff};
+use steelk_core::shop::{Bent, School, Stuff};
 
 fn outline(points: &[(f64, f64)]) -> Value {
     let points: Vec<Value> =

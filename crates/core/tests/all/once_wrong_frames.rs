@@ -3,6 +3,7 @@
 use approx::assert_abs_diff_eq;
 use glam::DVec2;
 use rstest::rstest;
+use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::grammar::Context;
 use steelk_core::job::*;
@@ -251,8 +252,8 @@ fn no_step_unless_it_is_told() {
     let list = |step: &str| {
         let (mut job, f) = told("60x60x3", JointHow::Butt, &lines);
         job.saw = Some(Saw { length_step: step.into(), ..Saw::default() });
-        let table = steelk_core::quantity::FigureTable::new(&job.figures, job.display.length);
-        frame_list(&f, &evaluate_frame(&job, &f), &job.display, &SawFacts::of(&job, &table).0)
+        let saw = steelk_core::shop::Shop::of(&job.settings()).frame.saw;
+        frame_list(&f, &evaluate_frame(&job, &f), &job.display, &saw)
     };
     let (plain, stepped) = (list(""), list("0.5"));
     assert_eq!((plain.bars[0].length.as_str(), plain.steps.as_str()), ("503.6", ""));

@@ -2,7 +2,7 @@
 
 use approx::assert_relative_eq;
 use rstest::rstest;
-use steelk_core::shopbook::section::{self, Section, Shape, by_text, section, sections, series};
+use steelk_core::shop::section::{self, Section, Shape, by_text, section, sections, series};
 
 fn of(id: &str) -> Vec<&'static Section> {
     let at = series().iter().position(|s| s.id == id).unwrap();
@@ -137,8 +137,8 @@ fn second_moments_of_the_aisc_tables(
 /// Centroids of AISC Shapes Database v16 from the back of the web or the heel: channels and angles stand the
 /// way their names say.
 #[rstest]
-#[case("aisc-c", include_str!("../../data/sections/aisc-c.csv"), 0.03)]
-#[case("aisc-l", include_str!("../../data/sections/aisc-l.csv"), 0.03)]
+#[case("aisc-c", include_str!("../../../shop/data/sections/aisc-c.csv"), 0.03)]
+#[case("aisc-l", include_str!("../../../shop/data/sections/aisc-l.csv"), 0.03)]
 fn centroids_of_the_aisc_tables(#[case] id: &str, #[case] table: &str, #[case] within: f64) {
     let mut lines = table.lines();
     let head: Vec<&str> = lines.next().unwrap().split(',').collect();

@@ -9,12 +9,12 @@ use rstest::rstest;
 use steelk_core::drawing::{Item, Paper, Pen, flat_drawing, formed_drawing, template};
 use steelk_core::evaluate::cut_list;
 use steelk_core::evaluate::evaluate;
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::job::*;
 use steelk_core::quantity::{Display, InchStyle, LengthUnit};
 use steelk_core::result::Margin;
-use steelk_core::sheet::evaluate_piece;
 use steelk_core::sheet::zones::{formed, frames};
-use steelk_core::shopbook::{School, gauge, material};
+use steelk_core::shop::{School, gauge, material};
 
 #[rstest]
 #[case("hole 20", PI * 100.0)]

@@ -7,11 +7,12 @@ use proptest::prelude::*;
 use rstest::rstest;
 use serde_json::{Value, json};
 use std::f64::consts::{PI, TAU};
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::job::Piece;
 use steelk_core::result::PieceResult;
 use steelk_core::sheet::zones::{formed, frames};
-use steelk_core::sheet::{evaluate_piece, full_mesh, plain_mesh, unseen};
-use steelk_core::shopbook::School;
+use steelk_core::sheet::{full_mesh, plain_mesh, unseen};
+use steelk_core::shop::School;
 
 fn din_told(t: &str, r: &str, says: &[Value]) -> PieceResult {
     made(school(School::Din6935), &told(t, r, says))

@@ -6,7 +6,7 @@ use steelk_core::evaluate::evaluate;
 use steelk_core::job::{Job, Measure, Say};
 use steelk_core::quantity::{FigureTable, LengthUnit, PieceNames, Scope};
 use steelk_core::result::{FigureResult, PieceResult};
-use steelk_core::shopbook::School;
+use steelk_core::shop::School;
 
 fn demo() -> Job {
     serde_json::from_str(include_str!("../../../../demo/orchard-line.steelk.json")).unwrap()

@@ -10,9 +10,10 @@ use actix_web::web::{Bytes, Data, Json, Query};
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use steelk_core::evaluate::bar_plans;
 use steelk_core::evaluate::cut_list;
-use steelk_core::evaluate::{BarPlan, bar_plans};
 use steelk_core::job::{FrameLine, Job};
+use steelk_core::layout::BarPlan;
 use steelk_core::layout::Effort;
 use steelk_core::quantity::LengthUnit;
 use steelk_core::result::LineFault;
@@ -97,23 +98,25 @@ impl<T: Serialize> futures_core::Stream for Lines<T> {
 pub async fn bars(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let read = move |_: &State| Ok(jobfile::from_value(body.json::<BarsBody>()?.job)?);
-    let (job, list) = state
+    let (list, shop) = state
         .with_job(asked, read, |state, job| {
-            let list = cut_list(&job, &state.cache.job(&job));
-            Ok((job, list))
+            let result = state.cache.job(&job);
+            Ok((cut_list(&job, &result), result.shop))
         })
         .await?;
     let trouble = |trouble| BarsLine { progress: 1.0, trouble, ..BarsLine::default() };
     Ok(told_as_it_goes(state, trouble, move |say, on| {
+        let of_bars = |f: &&LineFault| f.path.starts_with("/bars") || f.path.starts_with("/saw");
+        let faults: Vec<LineFault> = shop.faults.iter().filter(of_bars).cloned().collect();
         // A first plan at once; whoever stops the search keeps it.
-        let (plans, faults) = bar_plans(&job, &list, Effort::Quick, &mut |_, _| on());
-        say(BarsLine { progress: 0.01, plans: Some(plans), faults, ..BarsLine::default() });
-        let (plans, faults) = bar_plans(&job, &list, Effort::Fair, &mut |_, _| on());
+        let plans = bar_plans(&shop, &list, Effort::Quick, &mut |_, _| on());
+        say(BarsLine { progress: 0.01, plans: Some(plans), faults: faults.clone(), ..BarsLine::default() });
+        let plans = bar_plans(&shop, &list, Effort::Fair, &mut |_, _| on());
         let settled = plans.iter().all(|p| p.proven);
         let line = BarsLine {
             progress: if settled { 1.0 } else { 0.1 },
             plans: Some(plans),
-            faults,
+            faults: faults.clone(),
             ..BarsLine::default()
         };
         if settled {
@@ -121,7 +124,7 @@ pub async fn bars(state: Data<State>, request: HttpRequest, body: Body) -> Resul
         }
         say(line);
         let mut last = 0.1;
-        let (plans, faults) = bar_plans(&job, &list, Effort::Full, &mut |section, progress| {
+        let plans = bar_plans(&shop, &list, Effort::Full, &mut |section, progress| {
             // Told in whole hundredths.
             if progress - last >= 0.01 {
                 last = progress;

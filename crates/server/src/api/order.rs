@@ -5,9 +5,9 @@ use actix_web::web::Data;
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use steelk_core::evaluate::evaluate_searching;
 use steelk_core::job::Job;
 use steelk_core::sheet::brake::{Effort, Search};
-use steelk_core::sheet::evaluate_searching;
 use steelk_formats::jobfile;
 use utoipa::ToSchema;
 

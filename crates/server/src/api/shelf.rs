@@ -2,8 +2,8 @@
 
 use actix_web::web::{Json, Query};
 use serde::{Deserialize, Serialize};
-use steelk_core::shopbook::brake::{NOTES, ToolField, tool_fields};
-use steelk_core::shopbook::{self, Material, gauge, limits};
+use steelk_core::shop::brake::{NOTES, ToolField, tool_fields};
+use steelk_core::shop::{self, Material, gauge, limits};
 use utoipa::ToSchema;
 
 #[derive(Serialize, ToSchema)]
@@ -73,7 +73,7 @@ pub async fn book() -> Json<Book> {
             .collect(),
     };
     Json(Book {
-        materials: shopbook::materials().iter().map(|m| shelf(m)).collect(),
+        materials: shop::materials().iter().map(|m| shelf(m)).collect(),
         thicknesses: PREFERRED.to_vec(),
         tools: tool_fields(),
         brake_notes: NOTES,
@@ -115,7 +115,7 @@ pub struct SectionList {
 
 #[utoipa::path(get, path = "/api/sections", params(("q" = Option<String>, Query, description = "words of a designation"),), responses((status = 200, body = SectionList)))]
 pub async fn sections(query: Query<SectionQuery>) -> Json<SectionList> {
-    use steelk_core::shopbook::section;
+    use steelk_core::shop::section;
     let row = |s: &section::Section| {
         let p = s.shape.properties();
         SectionRow {

@@ -10,11 +10,10 @@ use self::settings::{BENCH, SETTINGS};
 use super::{FORMAT, Frame, Job, Piece};
 use std::collections::HashSet;
 
-use crate::grammar::{
-    Bench, Context, Numbers, Part, Scan, TextFault, Told, print, print_lines, read, read_lines,
-};
-use crate::quantity::Fault;
-use crate::verbs::{FRAME, PIECE};
+use frame::verbs::FRAME;
+use grammar::{Bench, Context, Numbers, Part, Scan, TextFault, Told, print, print_lines, read, read_lines};
+use ground::quantity::Fault;
+use sheet::verbs::PIECE;
 
 const INDENT: &str = "  ";
 

@@ -3,8 +3,8 @@
 
 use std::sync::LazyLock;
 
-use crate::grammar::*;
-use crate::verbs::{BEND_K, BEND_TEST, SCHOOLS};
+use grammar::*;
+use sheet::verbs::{BEND_K, BEND_TEST, SCHOOLS};
 
 /// A line that is stored in the list of this name, or in the job itself.
 pub struct Setting {

@@ -1,6 +1,7 @@
 //! Frames from typed lines.
 #![allow(dead_code)]
 
+use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::grammar::Context;
 use steelk_core::job::*;

@@ -3,11 +3,11 @@
 
 pub mod frame;
 
+use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::result::PieceResult;
-use steelk_core::sheet::evaluate_piece;
-use steelk_core::shopbook::{BendRule, School};
+use steelk_core::shop::{BendRule, School};
 
 pub fn k_factor(k: &str) -> BendRule {
     BendRule { school: School::KFactor, k: k.into(), ..BendRule::default() }

@@ -1,5 +1,0 @@
-//! Laying out: pieces onto the stock that a shop has.
-
-pub mod bars;
-
-pub use bars::Effort;

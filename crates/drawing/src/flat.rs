@@ -1,0 +1,168 @@
+//! The flat pattern as a drawing: outline, holes, bend lines with angle and direction, dimensions, hole
+//! marks.
+
+use glam::DVec2;
+
+use super::{Anchor, Drawing, Item, Pen, ToPaper};
+use ground::geom::Bounds;
+use sheet::contours;
+use sheet::result::{BendMark, Dimension, Margin, PieceResult};
+
+/// The flat at a scale of `scale` (1 is full size). With `dimensions`, room for them is left around it.
+pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawing {
+    let b = piece.flat.outer.bounds();
+    let labels = 4.5 * piece.flat.bends.iter().filter(|b| runs_through(piece, b)).count().min(3) as f64;
+    let room = if dimensions { margins(&piece.flat.dimensions) } else { [2.0; 4] };
+    let [south, north, west, east] = room;
+    let north = if dimensions { north + labels } else { north };
+    let body = b.size() * scale;
+    let title = if dimensions { 10.0 } else { 0.0 };
+    let to = ToPaper { scale, shift: DVec2::new(west - b.min.x * scale, title + north + b.max.y * scale) };
+    let mut items = outline(piece, &to);
+    if dimensions {
+        let text = format!("{}  {}   {} {}", piece.mark, piece.name, piece.material, piece.thickness_said());
+        items.push(Item::text(DVec2::new(2.0, 7.0), text, 4.0, Anchor::Start).bold());
+        items.extend(piece.flat.dimensions.iter().flat_map(|d| dimension(d, &b, &to)));
+        items.extend(hole_marks(piece, &to));
+        items.extend(bend_labels(piece, &to));
+    }
+    Drawing {
+        size: body + DVec2::new(west + east, title + south + north),
+        title: format!("{} {} flat pattern", piece.mark, piece.name),
+        items,
+    }
+}
+
+/// Outline, holes and bend lines.
+pub fn outline(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    let mut items = vec![Item::Shape {
+        loops: contours(piece).map(|c| to.contour(c)).collect(),
+        pen: Pen::Cut,
+        filled: true,
+    }];
+    items.extend(lines(piece, to));
+    items
+}
+
+/// What is drawn and not cut: bend lines, pressed shapes.
+pub fn lines(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    let mut items = Vec::new();
+    for b in &piece.flat.bends {
+        let pen = if b.up { Pen::BendUp } else { Pen::BendDown };
+        items.extend(b.lines().map(|[p, q]| Item::line(to.point(p.into()), to.point(q.into()), pen)));
+    }
+    // Pressed shapes: standing out towards the reader in full, away from it dashed.
+    for p in &piece.flat.pressed {
+        let pen = if p.pressed.up() == Some(false) { Pen::Faint } else { Pen::Hair };
+        items.push(Item::Shape { loops: vec![to.contour(&p.footprint)], pen, filled: false });
+    }
+    items
+}
+
+/// Whether a bend line runs straight up through the whole flat: then it is labelled above the outline.
+fn runs_through(piece: &PieceResult, b: &BendMark) -> bool {
+    let bounds = piece.flat.outer.bounds();
+    (b.from[0] - b.to[0]).abs() < 1e-6 && (b.from[1] - b.to[1]).abs() > 0.98 * (bounds.max.y - bounds.min.y)
+}
+
+/// `up 90° R3` over each bend line that runs through, clear of the outline and its dimensions, higher where
+/// the neighbours are near; along the others.
+fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    let top = to.point(piece.flat.outer.bounds().max).y;
+    let mut ends: Vec<f64> = Vec::new();
+    let mut out = Vec::new();
+    for b in &piece.flat.bends {
+        let text = bend_said(b);
+        if !runs_through(piece, b) {
+            out.extend(along_line(b, to, text, 2.8));
+            continue;
+        }
+        let x = to.point(b.to.into()).x;
+        let half = text.chars().count() as f64 * 0.8 + 1.0;
+        let row = ends.iter().position(|end| x - half > *end).unwrap_or(ends.len());
+        if row == ends.len() {
+            ends.push(0.0);
+        }
+        ends[row] = x + half;
+        let y = top - LEVEL - 4.5 - row as f64 * 4.5;
+        out.push(Item::line(DVec2::new(x, top), DVec2::new(x, y + 1.0), Pen::Hair));
+        out.push(Item::text(DVec2::new(x, y), text, 3.2, Anchor::Middle));
+    }
+    out
+}
+
+/// Text along the middle of a bend line, upright to read from below or from the right; none where it has no
+/// room.
+fn along_line(b: &BendMark, to: &ToPaper, text: String, most: f64) -> Option<Item> {
+    let [from, end] = b.longest();
+    let (mut p, mut q) = (to.point(from.into()), to.point(end.into()));
+    if q.x < p.x - 1e-6 || (q.x < p.x + 1e-6 && q.y > p.y) {
+        std::mem::swap(&mut p, &mut q);
+    }
+    let size = (p.distance(q) / (text.chars().count() as f64 * 0.6)).min(most);
+    let dir = (q - p).normalize_or_zero();
+    let turn = dir.y.atan2(dir.x).to_degrees();
+    let at = (p + q) / 2.0 + DVec2::new(dir.y, -dir.x) * 1.2;
+    (size > 1.0).then_some(Item::Text { at, text, size, anchor: Anchor::Middle, turn, bold: false })
+}
+
+fn bend_said(b: &BendMark) -> String {
+    format!("{} {} R{}", if b.up { "up" } else { "down" }, b.angle_text, b.radius_text)
+}
+
+/// `up 90° R3` along each bend line, for sheets where nothing may stand outside the outline.
+pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    piece.flat.bends.iter().filter_map(|b| along_line(b, to, bend_said(b), 3.2)).collect()
+}
+
+/// Sizes of holes and pressed shapes, beside the first of each.
+pub fn hole_marks(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+    piece
+        .flat
+        .marks
+        .iter()
+        .map(|m| {
+            Item::text(to.point(m.at.into()) - DVec2::new(0.0, 1.2), m.text.clone(), 2.8, Anchor::Middle)
+        })
+        .collect()
+}
+
+const LEVEL: f64 = 7.0;
+
+/// Paper room that the dimensions need: south, north, west, east.
+fn margins(dimensions: &[Dimension]) -> [f64; 4] {
+    [Margin::South, Margin::North, Margin::West, Margin::East].map(|side| {
+        let levels = dimensions.iter().filter(|d| d.side == side).map(|d| d.level + 1).max().unwrap_or(0);
+        6.0 + LEVEL * f64::from(levels)
+    })
+}
+
+fn dimension(d: &Dimension, b: &Bounds, to: &ToPaper) -> Vec<Item> {
+    let (low, high) = (to.point(DVec2::new(b.min.x, b.max.y)), to.point(DVec2::new(b.max.x, b.min.y)));
+    let (p, q) = (to.point(d.from.into()), to.point(d.to.into()));
+    let out = LEVEL * (f64::from(d.level) + 1.0);
+    let (a, c, turn) = match d.side {
+        Margin::South => (DVec2::new(p.x, high.y + out), DVec2::new(q.x, high.y + out), 0.0),
+        Margin::North => (DVec2::new(p.x, low.y - out), DVec2::new(q.x, low.y - out), 0.0),
+        Margin::West => (DVec2::new(low.x - out, p.y), DVec2::new(low.x - out, q.y), -90.0),
+        Margin::East => (DVec2::new(high.x + out, p.y), DVec2::new(high.x + out, q.y), -90.0),
+    };
+    let lift = if turn == 0.0 { DVec2::new(0.0, -1.0) } else { DVec2::new(-1.0, 0.0) };
+    let tick = DVec2::new(1.2, -1.2);
+    let past = |from: DVec2, end: DVec2| end + (end - from).normalize_or_zero() * 1.5;
+    vec![
+        Item::line(p, past(p, a), Pen::Hair),
+        Item::line(q, past(q, c), Pen::Hair),
+        Item::line(a, c, Pen::Hair),
+        Item::line(a - tick, a + tick, Pen::Hair),
+        Item::line(c - tick, c + tick, Pen::Hair),
+        Item::Text {
+            at: (a + c) / 2.0 + lift,
+            text: d.text.clone(),
+            size: 3.0,
+            anchor: Anchor::Middle,
+            turn,
+            bold: false,
+        },
+    ]
+}

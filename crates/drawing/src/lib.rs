@@ -1,0 +1,179 @@
+//! Drawings as plain marks on paper: millimetres, x right, y down. Knows nothing of the file formats that
+//! carry them.
+
+mod at_the_tools;
+mod bar_plan;
+mod bend_sheet;
+mod flat;
+mod formed;
+mod frame_sheet;
+mod section;
+mod template;
+
+use glam::{DVec2, Vec2Swizzles};
+
+use ground::geom::Contour;
+
+pub use at_the_tools::at_the_tools;
+pub use bar_plan::bar_plan;
+pub use bend_sheet::bend_sheet;
+pub use flat::flat_drawing;
+pub use formed::{formed_drawing, formed_sketch, picture};
+pub use frame_sheet::{bar_detail, frame_sheet};
+pub use section::section;
+pub use template::{Paper, template};
+
+/// How a line is drawn. Style, never colour alone, tells them apart.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Pen {
+    /// Cut through.
+    Cut,
+    /// Bend up: dash-dot.
+    BendUp,
+    /// Bend down: long dashes.
+    BendDown,
+    /// Dimensions, crop marks, frames.
+    Hair,
+    /// Hidden or helping lines: short dashes.
+    Faint,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Anchor {
+    Start,
+    Middle,
+    End,
+}
+
+#[derive(Clone, Debug, PartialEq)]
+pub enum Item {
+    Line {
+        a: DVec2,
+        b: DVec2,
+        pen: Pen,
+    },
+    /// Closed, arcs kept; several loops fill even-odd.
+    Shape {
+        loops: Vec<Contour>,
+        pen: Pen,
+        filled: bool,
+    },
+    /// A shaded facet, 0 dark to 1 light.
+    Facet {
+        points: Vec<DVec2>,
+        shade: f64,
+    },
+    /// Baseline at `at`; `turn` in degrees clockwise.
+    Text {
+        at: DVec2,
+        text: String,
+        size: f64,
+        anchor: Anchor,
+        turn: f64,
+        bold: bool,
+    },
+    /// Items seen through a window.
+    Window {
+        min: DVec2,
+        max: DVec2,
+        items: Vec<Item>,
+    },
+}
+
+impl Item {
+    pub fn text(at: DVec2, text: impl Into<String>, size: f64, anchor: Anchor) -> Self {
+        Item::Text { at, text: text.into(), size, anchor, turn: 0.0, bold: false }
+    }
+
+    /// Set smaller where it has more letters than its room holds: nothing is cut off.
+    pub fn fitted(at: DVec2, text: impl Into<String>, size: f64, most: usize, anchor: Anchor) -> Self {
+        let text = text.into();
+        let letters = text.chars().count().max(1);
+        Item::text(at, text, size * (most as f64 / letters as f64).min(1.0), anchor)
+    }
+
+    pub fn bold(self) -> Self {
+        match self {
+            Item::Text { at, text, size, anchor, turn, .. } => {
+                Item::Text { at, text, size, anchor, turn, bold: true }
+            }
+            other => other,
+        }
+    }
+
+    pub fn line(a: DVec2, b: DVec2, pen: Pen) -> Self {
+        Item::Line { a, b, pen }
+    }
+
+    pub fn frame(min: DVec2, max: DVec2, pen: Pen) -> Self {
+        Item::Shape { loops: vec![Contour::rectangle(min, max, 0)], pen, filled: false }
+    }
+}
+
+/// A sheet of paper.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Drawing {
+    pub size: DVec2,
+    pub title: String,
+    pub items: Vec<Item>,
+}
+
+/// Flat coordinates (y up) to paper (y down): scaled, then moved.
+#[derive(Clone, Copy, Debug)]
+pub struct ToPaper {
+    pub scale: f64,
+    pub shift: DVec2,
+}
+
+impl Drawing {
+    /// A page that was laid out for A4 lying down, on another paper: as large as it fits, in the middle.
+    pub fn on(self, paper: Paper) -> Drawing {
+        let size = paper.size().yx();
+        let scale = (size / self.size).min_element();
+        let shift = (size - self.size * scale) / 2.0;
+        if paper == Paper::A4 {
+            return self;
+        }
+        let items = self.items.into_iter().map(|i| i.scaled(scale, shift)).collect();
+        Drawing { size, items, ..self }
+    }
+}
+
+impl Item {
+    pub(crate) fn scaled(self, scale: f64, shift: DVec2) -> Item {
+        let at = |p: DVec2| p * scale + shift;
+        match self {
+            Item::Line { a, b, pen } => Item::Line { a: at(a), b: at(b), pen },
+            Item::Shape { mut loops, pen, filled } => {
+                loops.iter_mut().flat_map(|l| &mut l.vertices).for_each(|v| v.p = at(v.p));
+                Item::Shape { loops, pen, filled }
+            }
+            Item::Facet { points, shade } => {
+                Item::Facet { points: points.into_iter().map(at).collect(), shade }
+            }
+            Item::Text { at: p, text, size, anchor, turn, bold } => {
+                Item::Text { at: at(p), text, size: size * scale, anchor, turn, bold }
+            }
+            Item::Window { min, max, items } => Item::Window {
+                min: at(min),
+                max: at(max),
+                items: items.into_iter().map(|i| i.scaled(scale, shift)).collect(),
+            },
+        }
+    }
+}
+
+impl ToPaper {
+    pub fn point(&self, p: DVec2) -> DVec2 {
+        DVec2::new(p.x, -p.y) * self.scale + self.shift
+    }
+
+    pub fn contour(&self, c: &Contour) -> Contour {
+        let mut out = c.clone();
+        for v in &mut out.vertices {
+            v.p = self.point(v.p);
+            v.bulge = -v.bulge;
+        }
+        out
+    }
+}

@@ -1,0 +1,242 @@
+//! Mirrors and repeats: nodes and members again elsewhere. What lands on itself stays one, and what ends
+//! square at a mirror goes on as one with its image.
+
+use std::collections::HashMap;
+
+use glam::{DMat3, DVec3};
+
+use super::bar::Motion;
+use super::model::{Hole, Member, Stretch, Trim};
+use super::skeleton::{Copy, MOST_MEMBERS, MOST_NODES, SAME, Skeleton, ToldTrim, step, unit};
+use crate::verbs::{MirrorFrame, RepeatFrame};
+use ground::reader::{Range, Reader};
+
+impl Skeleton {
+    pub fn say_mirror(
+        &mut self,
+        reader: &mut Reader,
+        line: &str,
+        say: &MirrorFrame,
+        above: &[String],
+    ) -> Option<()> {
+        let at = reader.length("/say/at", &say.at, Range::Any)?;
+        let of = lines_named(reader, &say.of, above)?;
+        let n = unit(say.across);
+        self.copy(reader, line, "", across(n, at), &of, Some((n, at)))
+    }
+
+    pub fn say_repeat(
+        &mut self,
+        reader: &mut Reader,
+        line: &str,
+        say: &RepeatFrame,
+        above: &[String],
+    ) -> Option<()> {
+        let count = reader.count("/say/count", &say.count, 1, 1000);
+        let (x, y, z) =
+            (step(reader, "/say/x", &say.x), step(reader, "/say/y", &say.y), step(reader, "/say/z", &say.z));
+        let of = lines_named(reader, &say.of, above)?;
+        let by = DVec3::new(x?, y?, z?);
+        if by.length() < SAME {
+            reader.refuse("/say/x", &say.x, "the step leads nowhere", "write a length for east, north or up");
+            return None;
+        }
+        for k in 1..count? {
+            let last = format!("#{}", k + 1);
+            self.copy(reader, line, &last, Motion { m: DMat3::IDENTITY, by: by * k as f64 }, &of, None)?;
+        }
+        Some(())
+    }
+
+    /// Copies nodes and members. What lands on itself or on another stays one; what ends square at the mirror
+    /// becomes one with its image.
+    fn copy(
+        &mut self,
+        reader: &mut Reader,
+        line: &str,
+        last: &str,
+        motion: Motion,
+        of: &[String],
+        mirror: Option<(DVec3, f64)>,
+    ) -> Option<()> {
+        let named = |name: &str| format!("{line}.{name}{last}");
+        // Copies that this very line has made so far are not copied again.
+        let own = format!("{line}.");
+        let of_set: std::collections::HashSet<&str> = of.iter().map(String::as_str).collect();
+        let made: Vec<usize> = (0..self.members.len())
+            .filter(|&i| {
+                of_set.contains(self.members[i].line.as_str()) && !self.members[i].name.starts_with(&own)
+            })
+            .collect();
+        if self.members.len() + made.len() > MOST_MEMBERS || self.nodes.len() + made.len() > MOST_NODES {
+            reader.refuse(
+                "/say/of",
+                "",
+                format!("the frame would have more than {MOST_MEMBERS} members"),
+                "copy fewer, or split the frame",
+            );
+            return None;
+        }
+        let alone: Vec<usize> = (0..self.nodes.len())
+            .filter(|&i| {
+                of_set.contains(self.nodes[i].line.as_str()) && !self.nodes[i].name.starts_with(&own)
+            })
+            .collect();
+        let mut nodes: HashMap<usize, usize> = HashMap::new();
+        let ends: Vec<usize> =
+            made.iter().flat_map(|&i| [self.members[i].from, self.members[i].to]).collect();
+        for i in alone.into_iter().chain(ends) {
+            if nodes.contains_key(&i) {
+                continue;
+            }
+            let (name, at, root, by) = (
+                self.nodes[i].name.clone(),
+                motion.point(self.nodes[i].at),
+                self.nodes[i].root,
+                self.nodes[i].line.clone(),
+            );
+            let Some(put) = self.put(&named(&name), at, &by, Some(root)) else {
+                reader.refuse(
+                    "/say/of",
+                    "",
+                    format!("the frame would have more than {MOST_NODES} nodes"),
+                    "copy fewer, or split the frame",
+                );
+                return None;
+            };
+            nodes.insert(i, put);
+        }
+        let mut there: HashMap<(usize, usize, usize), Vec<usize>> = HashMap::new();
+        for (i, m) in self.members.iter().enumerate() {
+            there.entry((m.from.min(m.to), m.from.max(m.to), m.profile)).or_default().push(i);
+        }
+        for i in made {
+            let m = &self.members[i];
+            let (mut from, mut to) = (nodes[&m.from], nodes[&m.to]);
+            if motion.mirrors() {
+                std::mem::swap(&mut from, &mut to);
+            }
+            // The body itself must lie there: two bars may share their nodes and stand side by side.
+            let middle = motion.point(m.middle());
+            let key = (from.min(to), from.max(to), m.profile);
+            let twin = there.get(&key).and_then(|of| {
+                of.iter().copied().find(|&k| self.members[k].middle().distance(middle) < SAME)
+            });
+            if let Some(twin) = twin {
+                self.member_names.insert(named(&self.members[i].name), twin);
+                continue;
+            }
+            if let Some((n, at)) = mirror
+                && self.grow(i, n, at, &nodes)
+            {
+                self.member_names.insert(named(&self.members[i].name), i);
+                continue;
+            }
+            let m = &self.members[i];
+            let (way, holes) = m.moved(&motion);
+            let copy = Member { name: named(&m.name), from, to, way, holes, ..m.clone() };
+            let at = self.members.len();
+            there.entry(key).or_default().push(at);
+            let root = self.members[i].root;
+            let flip = usize::from(motion.mirrors());
+            let told: Vec<ToldTrim> = self
+                .told
+                .iter()
+                .filter(|t| t.member == i && of.contains(&t.line))
+                .map(|t| t.moved(at, t.end ^ flip, &motion))
+                .collect();
+            self.told.extend(told);
+            self.keep(copy, Some(root));
+        }
+        self.copies.push(Copy { line: line.into(), motion, of: of.to_vec(), until: self.copies.len() });
+        Some(())
+    }
+
+    /// A member that ends square at the mirror plane goes on to its image's far end, with all that it
+    /// carries.
+    fn grow(&mut self, i: usize, n: DVec3, at: f64, nodes: &HashMap<usize, usize>) -> bool {
+        let m = &self.members[i];
+        let on = |k: usize| (self.nodes[k].at.dot(n) - at).abs() < SAME;
+        if m.closed || on(m.from) == on(m.to) {
+            return false;
+        }
+        let seam = usize::from(on(m.to));
+        if m.end(seam).d.dot(n).abs() < 1.0 - 1e-9 {
+            return false;
+        }
+        let by = across(n, at);
+        let (way, holes) = m.moved(&by);
+        let own: Vec<Hole> = m.holes.iter().filter(|h| h.notch != Some(seam)).cloned().collect();
+        let image: Vec<Hole> = holes.into_iter().filter(|h| h.notch != Some(seam ^ 1)).collect();
+        let length = m.length;
+        let further = move |h: Hole| Hole { along: h.along + length, ..h };
+        let m = &mut self.members[i];
+        if seam == 0 {
+            (m.from, m.to) = (nodes[&m.to], m.to);
+            m.way = joined(way.into_iter().chain(m.way.iter().copied()));
+            m.holes = image.into_iter().chain(own.into_iter().map(further)).collect();
+        } else {
+            (m.from, m.to) = (m.from, nodes[&m.from]);
+            m.way = joined(m.way.iter().copied().chain(way));
+            m.holes = own.into_iter().chain(image.into_iter().map(further)).collect();
+        }
+        m.length = 2.0 * length;
+        self.told.retain(|t| t.member != i || t.end != seam);
+        let told: Vec<ToldTrim> =
+            self.told.iter().filter(|t| t.member == i).map(|t| t.moved(i, t.end ^ 1, &by)).collect();
+        self.told.extend(told);
+        true
+    }
+}
+
+/// Stretches that go on in line, or round the same bend, made one.
+fn joined(way: impl Iterator<Item = Stretch>) -> Vec<Stretch> {
+    let mut out: Vec<Stretch> = Vec::new();
+    for next in way {
+        match (out.last_mut(), next) {
+            (Some(Stretch::Straight { length, .. }), Stretch::Straight { length: more, .. }) => {
+                *length += more
+            }
+            (
+                Some(Stretch::Bend { centre, axis, sweep, .. }),
+                Stretch::Bend { centre: c, axis: a, sweep: more, .. },
+            ) if centre.distance(c) < SAME && axis.dot(a) > 1.0 - 1e-9 => {
+                *sweep += more;
+            }
+            _ => out.push(next),
+        }
+    }
+    out
+}
+
+impl ToldTrim {
+    fn moved(&self, member: usize, end: usize, by: &Motion) -> ToldTrim {
+        let trim = Trim { surface: self.trim.surface.moved(by), ..self.trim.clone() };
+        ToldTrim { member, end, trim, line: self.line.clone(), lengthen: self.lengthen }
+    }
+}
+
+/// The mirror in the plane at `at` across `n`.
+fn across(n: DVec3, at: f64) -> Motion {
+    let m = DMat3::from_cols(DVec3::X - n * 2.0 * n.x, DVec3::Y - n * 2.0 * n.y, DVec3::Z - n * 2.0 * n.z);
+    Motion { m, by: n * (2.0 * at) }
+}
+
+/// The lines that a copy is made of: those named, or all above.
+pub fn lines_named(reader: &mut Reader, of: &[String], above: &[String]) -> Option<Vec<String>> {
+    if of.is_empty() {
+        return Some(above.to_vec());
+    }
+    for (i, name) in of.iter().enumerate() {
+        if !above.contains(name) {
+            reader.refuse(
+                &format!("/say/of/{i}"),
+                name,
+                format!("no line above this one is called '{name}'"),
+                "name lines further up, or none for all of them",
+            );
+            return None;
+        }
+    }
+    Some(of.to_vec())
+}

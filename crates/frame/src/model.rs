@@ -1,0 +1,322 @@
+//! Nodes and members of a frame as they stand in space.
+
+use std::f64::consts::PI;
+
+use glam::{DQuat, DVec2, DVec3};
+
+use super::bar::{Bar, Motion, Surface};
+use super::profile::Profile;
+use shop::Material;
+
+#[derive(Clone, Debug, PartialEq)]
+pub struct Node {
+    pub name: String,
+    pub at: DVec3,
+    pub line: String,
+    /// The node that this is a copy of, in the end.
+    pub root: usize,
+}
+
+/// A part of a member's way: straight, or round a bend.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Stretch {
+    Straight {
+        bar: Bar,
+        length: f64,
+    },
+    /// From `bar`, turning about `axis` through `centre`.
+    Bend {
+        bar: Bar,
+        centre: DVec3,
+        axis: DVec3,
+        radius: f64,
+        sweep: f64,
+    },
+}
+
+impl Stretch {
+    pub fn length(&self) -> f64 {
+        match *self {
+            Stretch::Straight { length, .. } => length,
+            Stretch::Bend { radius, sweep, .. } => radius * sweep,
+        }
+    }
+
+    /// The bar at a share of the stretch.
+    pub fn at(&self, share: f64) -> Bar {
+        match *self {
+            Stretch::Straight { bar, length } => Bar { o: bar.o + bar.d * (length * share), ..bar },
+            Stretch::Bend { bar, centre, axis, sweep, .. } => {
+                let turn = DQuat::from_axis_angle(axis, sweep * share);
+                Bar { o: centre + turn * (bar.o - centre), d: turn * bar.d, y: turn * bar.y, z: turn * bar.z }
+            }
+        }
+    }
+
+    /// How much longer than its own line the way through a point of the section is: 1 where it is straight.
+    pub fn share(&self, p: DVec2) -> f64 {
+        match *self {
+            Stretch::Straight { .. } => 1.0,
+            Stretch::Bend { bar, centre, axis, radius, .. } => {
+                across(bar.point(p, 0.0) - centre, axis).length() / radius
+            }
+        }
+    }
+
+    /// A place so far along it, at a point of the section.
+    pub fn inward(&self, p: DVec2, s: f64) -> DVec3 {
+        match *self {
+            Stretch::Straight { bar, .. } => bar.point(p, s),
+            Stretch::Bend { bar, centre, axis, radius, .. } => {
+                centre + DQuat::from_axis_angle(axis, s / radius) * (bar.point(p, 0.0) - centre)
+            }
+        }
+    }
+
+    /// Where the furthest of these cuts lies, at a point of the section.
+    pub fn cut_by(&self, trims: &[Trim], p: DVec2) -> f64 {
+        trims.iter().map(|t| self.met(&t.surface, p)).reduce(f64::max).unwrap_or(0.0)
+    }
+
+    /// How far along it the way through a point of the section comes upon a surface, looking back from
+    /// inside.
+    pub fn met(&self, surface: &Surface, p: DVec2) -> f64 {
+        match *self {
+            Stretch::Straight { bar, .. } => surface.station(bar.point(p, 0.0), bar.d),
+            Stretch::Bend { bar, centre, axis, radius, .. } => {
+                let spoke = bar.point(p, 0.0) - centre;
+                let r = across(spoke, axis).length();
+                // From tangent to tangent: each step is what is left to go along the present one.
+                let mut turned = 0.0;
+                for _ in 0..30 {
+                    let turn = DQuat::from_axis_angle(axis, turned);
+                    let left = surface.station(centre + turn * spoke, turn * bar.d) / r;
+                    turned = (turned + left.clamp(-0.7, 0.7)).clamp(-PI, PI);
+                    if left.abs() < 1e-13 {
+                        break;
+                    }
+                }
+                turned * radius
+            }
+        }
+    }
+
+    pub fn moved(&self, by: &Motion) -> Stretch {
+        match *self {
+            Stretch::Straight { bar, length } => Stretch::Straight { bar: bar.moved(by), length },
+            Stretch::Bend { bar, centre, axis, radius, sweep } => {
+                // A mirrored turn goes the other way about the mirrored axis.
+                let axis = by.turn(axis) * if by.mirrors() { -1.0 } else { 1.0 };
+                Stretch::Bend { bar: bar.moved(by), centre: by.point(centre), axis, radius, sweep }
+            }
+        }
+    }
+
+    /// Walked from its other end.
+    pub fn reversed(&self) -> Stretch {
+        let end = self.at(1.0);
+        let back = Bar { d: -end.d, ..end };
+        match *self {
+            Stretch::Straight { length, .. } => Stretch::Straight { bar: back, length },
+            Stretch::Bend { centre, axis, radius, sweep, .. } => {
+                Stretch::Bend { bar: back, centre, axis: -axis, radius, sweep }
+            }
+        }
+    }
+}
+
+/// The part of a vector that lies across an axis.
+pub fn across(v: DVec3, axis: DVec3) -> DVec3 {
+    v - axis * v.dot(axis)
+}
+
+/// Why an end is cut as it is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Cause {
+    Mitre,
+    /// Squared off so far that the others stand on it.
+    Through,
+    /// Ends at another member.
+    Against,
+    /// A told trim, or room for a plate.
+    Told,
+}
+
+#[derive(Clone, Debug, PartialEq)]
+pub struct Trim {
+    pub surface: Surface,
+    pub cause: Cause,
+    /// The member that it ends at, when there is one.
+    pub by: Option<usize>,
+}
+
+/// A hole through a wall.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Hole {
+    /// Along, from the start node.
+    pub along: f64,
+    /// Where on the outline, and which way out of the material.
+    pub at: DVec2,
+    pub out: DVec2,
+    pub diameter: f64,
+    /// Overall, along the member; the diameter for a round one.
+    pub length: f64,
+    /// Where it ends, measured along `out` from the middle of the section.
+    pub floor: f64,
+    pub through: bool,
+    /// A square notch, open at this end; `along` is found when the end is.
+    pub notch: Option<usize>,
+}
+
+#[derive(Clone, Debug)]
+pub struct Member {
+    /// `rail-1.2`, `mirror-1.rail-1.2`.
+    pub name: String,
+    pub line: String,
+    /// What the shop calls it.
+    pub call: String,
+    /// The member that this is a copy of, in the end.
+    pub root: usize,
+    pub profile: usize,
+    pub material: std::sync::Arc<Material>,
+    pub from: usize,
+    pub to: usize,
+    pub way: Vec<Stretch>,
+    /// The point of the section that lies on the line between its nodes.
+    pub sits: DVec2,
+    /// Of its own line, node to node.
+    pub length: f64,
+    /// Cuts at the start and at the end, each from its own end.
+    pub trims: [Vec<Trim>; 2],
+    pub holes: Vec<Hole>,
+    /// Sub-assembly, and which of its copies.
+    pub assembly: Option<(usize, usize)>,
+    /// A ring without ends.
+    pub closed: bool,
+}
+
+impl Member {
+    /// The bar seen from an end: 0 the start, 1 the end, looking in.
+    pub fn end(&self, k: usize) -> Bar {
+        if k == 0 {
+            return self.way[0].at(0.0);
+        }
+        let last = self.way[self.way.len() - 1].at(1.0);
+        Bar { d: -last.d, ..last }
+    }
+
+    pub fn is_straight(&self) -> bool {
+        self.way.len() == 1 && matches!(self.way[0], Stretch::Straight { .. })
+    }
+
+    /// The straight stretch that this place along its line lies on, as a bar that starts where the line does.
+    pub fn straight_at(&self, along: f64) -> Option<Bar> {
+        let mut from = 0.0;
+        for s in &self.way {
+            let to = from + s.length();
+            if let Stretch::Straight { bar, .. } = *s
+                && (self.is_straight() || (along >= from && along <= to))
+            {
+                return Some(Bar { o: bar.o - bar.d * from, ..bar });
+            }
+            from = to;
+        }
+        None
+    }
+
+    /// The place so far along it, on the line between its nodes; round a bend too.
+    pub fn place(&self, along: f64) -> Option<DVec3> {
+        if !(-1e-9..=self.length + 1e-9).contains(&along) {
+            return None;
+        }
+        let mut from = 0.0;
+        for (i, s) in self.way.iter().enumerate() {
+            let length = s.length();
+            if along <= from + length || i + 1 == self.way.len() {
+                return Some(
+                    s.at(((along - from) / length.max(1e-12)).clamp(0.0, 1.0)).point(self.sits, 0.0),
+                );
+            }
+            from += length;
+        }
+        None
+    }
+
+    /// Half way along the middle of its box.
+    pub fn middle(&self) -> DVec3 {
+        let half = &self.way[self.way.len() / 2];
+        half.at(if self.way.len() % 2 == 1 { 0.5 } else { 0.0 }).o
+    }
+
+    /// The stretch at an end, looking in.
+    pub fn end_stretch(&self, k: usize) -> Stretch {
+        if k == 0 { self.way[0] } else { self.way[self.way.len() - 1].reversed() }
+    }
+
+    /// How far from an end of its line material begins, at a point of the section; measured along the middle
+    /// where the bar is bent. Negative reaches beyond the node.
+    pub fn station(&self, k: usize, p: DVec2) -> f64 {
+        if self.trims[k].is_empty() {
+            return 0.0;
+        }
+        self.end_stretch(k).cut_by(&self.trims[k], p)
+    }
+
+    /// The same for one surface.
+    pub fn station_of(&self, k: usize, surface: &Surface, p: DVec2) -> f64 {
+        self.end_stretch(k).met(surface, p)
+    }
+
+    /// A place so far from an end along the bar, at a point of the section.
+    pub fn inward(&self, k: usize, p: DVec2, s: f64) -> DVec3 {
+        self.end_stretch(k).inward(p, s)
+    }
+
+    /// Where material begins at an end, at a point of the section.
+    pub fn tip(&self, k: usize, p: DVec2) -> DVec3 {
+        let end = self.end_stretch(k);
+        end.inward(p, end.cut_by(&self.trims[k], p))
+    }
+
+    /// The bar at the cut, looking in: that of the end, carried round where it is bent.
+    pub fn cut_bar(&self, k: usize) -> Bar {
+        match self.end_stretch(k) {
+            Stretch::Straight { bar, .. } => bar,
+            Stretch::Bend { bar, centre, axis, radius, .. } => {
+                let turn = DQuat::from_axis_angle(axis, self.station(k, DVec2::ZERO) / radius);
+                Bar { o: centre + turn * (bar.o - centre), d: turn * bar.d, y: turn * bar.y, z: turn * bar.z }
+            }
+        }
+    }
+
+    /// The outline to look along at an end: corners say it all of a single plane, not of anything else.
+    pub fn rim<'a>(&self, p: &'a Profile, k: usize) -> &'a [DVec2] {
+        let straight =
+            matches!(self.way[if k == 0 { 0 } else { self.way.len() - 1 }], Stretch::Straight { .. });
+        let plain = matches!(
+            (self.trims[k].as_slice(), straight),
+            ([], _) | ([Trim { surface: Surface::Plane { .. }, .. }], true)
+        );
+        if plain { &p.fine } else { &p.rim }
+    }
+
+    /// Length of material along the line through a point of the section.
+    pub fn run(&self, p: DVec2) -> f64 {
+        self.length - self.station(0, p) - self.station(1, p)
+    }
+
+    /// Its way and holes elsewhere. One that is mirrored is walked from its other end, so that its frame
+    /// stays right-handed.
+    pub fn moved(&self, by: &Motion) -> (Vec<Stretch>, Vec<Hole>) {
+        let mut way: Vec<Stretch> = self.way.iter().map(|s| s.moved(by)).collect();
+        let mut holes = self.holes.clone();
+        if by.mirrors() {
+            way = way.iter().rev().map(Stretch::reversed).collect();
+            for h in &mut holes {
+                h.along = self.length - h.along;
+                h.notch = h.notch.map(|end| end ^ 1);
+            }
+        }
+        (way, holes)
+    }
+}

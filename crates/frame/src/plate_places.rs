@@ -1,0 +1,188 @@
+//! Plates and everything attached: where each stands, with its copies, and the sheet piece that it is cut as.
+
+use std::collections::HashMap;
+use std::sync::Arc;
+
+use super::assembly::nearest_copy;
+use super::bar::Motion;
+use super::plates::Cutting;
+use super::result::{Assembly, Plate, PlatePlace};
+use super::skeleton::{self, Skeleton};
+use super::{attached, list, plates};
+use crate::document::{Frame, FrameLine};
+use crate::verbs::FrameSay;
+use ground::reader::Reader;
+use sheet::piece::Piece;
+use sheet::result::PieceResult;
+use shop::SheetShop;
+
+/// Plates of one frame, copies counted.
+const MOST_PLATES: usize = 5_000;
+
+/// A plate as cut, and all of its places.
+pub struct Placed {
+    pub line: String,
+    pub name: String,
+    pub cutting: Cutting,
+    pub motions: Vec<Motion>,
+}
+
+pub fn place(reader: &mut Reader, s: &Skeleton, lines: &[&FrameLine], which: &[usize]) -> Vec<Placed> {
+    let mut out: Vec<Placed> = Vec::new();
+    for &i in which {
+        let line = lines[i];
+        reader.enter_line(i, &line.id);
+        let cuttings = match &line.say {
+            FrameSay::Cap(c) => plates::cap(reader, s, c),
+            FrameSay::Base(b) => {
+                // Faults of a base were told when its room was made.
+                let before = reader.faults.len();
+                let made = plates::base(reader, s, b).map(|v| v.into_iter().map(|p| p.0).collect());
+                reader.faults.truncate(before);
+                made
+            }
+            FrameSay::Gusset(g) => plates::gusset(reader, s, g),
+            FrameSay::Fit(f) => plates::fit(reader, s, f),
+            FrameSay::Lug(l) => attached::lug(reader, s, l),
+            FrameSay::RingClamp(r) => attached::ring_clamp(reader, s, r),
+            FrameSay::Stack(b) => attached::stack(reader, s, b),
+            _ => None,
+        };
+        for cutting in cuttings.into_iter().flatten().map(Cutting::laid) {
+            let name = if cutting.part.is_empty() {
+                line.id.clone()
+            } else {
+                format!("{}.{}", line.id, cutting.part)
+            };
+            let motions = copies(s, &line.id, &cutting);
+            let so_far: usize = out.iter().map(|p| p.motions.len()).sum();
+            if so_far + motions.len() > MOST_PLATES {
+                reader.refuse(
+                    "/say",
+                    "",
+                    format!("the frame has more than {MOST_PLATES} plates"),
+                    "copy fewer, or split the frame",
+                );
+                return out;
+            }
+            out.push(Placed { line: line.id.clone(), name, cutting, motions });
+        }
+    }
+    out
+}
+
+/// What the plate's own recipe could not be, told of the line that makes it.
+fn refuse(reader: &mut Reader, p: &Placed, piece: &PieceResult) {
+    // The frame's own quantity and material are told at the frame.
+    for f in piece.faults.iter().filter(|f| f.path != "/quantity" && f.path != "/material") {
+        let path = if f.path == "/thickness" { "/say/thickness" } else { "/say" };
+        reader.refuse(path, "", format!("{}: {}", p.name, f.fault.message), f.fault.mend.clone());
+    }
+}
+
+/// Where the mirrors and bays put a plate; one that lands on itself stays one.
+fn copies(s: &Skeleton, line: &str, c: &Cutting) -> Vec<Motion> {
+    let mut out = vec![Motion::NONE];
+    let mut at = vec![c.point(c.outer.centroid(), c.thickness / 2.0, &Motion::NONE)];
+    let mut base = 1;
+    let mut last = "";
+    for copy in &s.copies {
+        if copy.line != last {
+            base = out.len();
+            last = &copy.line;
+        }
+        if !copy.of.iter().any(|l| l == line) {
+            continue;
+        }
+        for k in 0..base {
+            let motion = out[k].then(&copy.motion);
+            let centre = c.point(c.outer.centroid(), c.thickness / 2.0, &motion);
+            if out.len() < MOST_PLATES && at.iter().all(|p| p.distance(centre) > skeleton::SAME) {
+                out.push(motion);
+                at.push(centre);
+            }
+        }
+    }
+    out
+}
+
+/// Plates of one body become one sheet piece with all its papers. One that cannot be made is refused at its
+/// line and left out.
+pub fn pieces(
+    reader: &mut Reader,
+    shop: &SheetShop,
+    frame: &Frame,
+    s: &Skeleton,
+    placed: &[Placed],
+    assemblies: &[(Assembly, Vec<String>)],
+) -> Vec<Plate> {
+    let display = frame.display.unwrap_or(shop.display);
+    let mut out: Vec<Plate> = Vec::new();
+    let mut seen: HashMap<String, Option<usize>> = HashMap::new();
+    let quantity = frame.quantity.clone();
+    for p in placed {
+        let c = &p.cutting;
+        let low = c.outer.bounds().min;
+        let key = list::plate_key(c);
+        let at = match seen.get(&key) {
+            Some(&Some(at)) => at,
+            Some(None) => continue,
+            None => {
+                let loops: Vec<_> = std::iter::once(c.outer.clone()).chain(c.holes.clone()).collect();
+                let said = Piece {
+                    id: format!("{}.{}", frame.id, p.name),
+                    mark: list::mark_of(frame, &p.name)
+                        .unwrap_or_else(|| format!("{}/P{}", frame.mark, out.len() + 1)),
+                    name: list::name_of(frame, &p.name).unwrap_or_else(|| c.call.clone()),
+                    quantity: quantity.clone(),
+                    material: frame.material.clone(),
+                    thickness: display.typed(c.thickness),
+                    display: frame.display,
+                    lines: sheet::lines_from(&loops, &display),
+                    ..Piece::default()
+                };
+                let piece = sheet::evaluate_piece(shop, &said);
+                reader.enter(&p.line);
+                refuse(reader, p, &piece);
+                if !piece.made || !piece.value("mass").is_finite() {
+                    seen.insert(key, None);
+                    continue;
+                }
+                seen.insert(key, Some(out.len()));
+                out.push(Plate {
+                    name: p.name.clone(),
+                    line: p.line.clone(),
+                    call: c.call.clone(),
+                    piece: Arc::new(piece),
+                    places: Vec::new(),
+                    lifting: c.lifting,
+                    tube: c.tube,
+                });
+                out.len() - 1
+            }
+        };
+        let of = assemblies.iter().position(|a| a.1.contains(&p.line));
+        for (k, motion) in p.motions.iter().enumerate() {
+            // A mirrored plate is the same plate turned over: its thickness runs the other way.
+            let (x, y, z) = (motion.turn(c.x), motion.turn(c.y), motion.turn(c.z));
+            let o = c.point(low, 0.0, motion);
+            let name = if k == 0 { p.name.clone() } else { format!("{}#{}", p.name, k + 1) };
+            let middle = c.point(c.outer.centroid(), c.thickness / 2.0, motion);
+            out[at].places.push(PlatePlace {
+                name,
+                x,
+                y,
+                z,
+                o,
+                assembly: of.map(|a| (a, nearest_copy(s, a, middle))),
+            });
+        }
+    }
+    for plate in &mut out {
+        let count = plate.places.len();
+        let mut piece = (*plate.piece).clone();
+        piece.quantity *= count;
+        plate.piece = Arc::new(piece);
+    }
+    out
+}

@@ -1,0 +1,342 @@
+//! A member as a body: lengths, volume and centre of mass from its end cuts, and its mesh.
+
+use glam::{DMat2, DVec2, DVec3};
+
+use super::bar::Surface;
+use super::bores::Walls;
+use super::model::{Hole, Member, Stretch, Trim, across};
+use super::profile::Profile;
+use ground::geom::Segment;
+use ground::geom::triangulate::{TaggedLoop, Triangles, triangulate};
+
+/// Lengths along the bar, mm.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Lengths {
+    /// The longest line along the bar: what is measured from long point to long point.
+    pub long: f64,
+    pub centre: f64,
+    /// The shortest.
+    pub short: f64,
+    /// Between the outermost points of the two ends.
+    pub overall: f64,
+}
+
+pub fn lengths(m: &Member, p: &Profile) -> Lengths {
+    if m.closed || (m.trims[0].is_empty() && m.trims[1].is_empty()) {
+        return Lengths { long: m.length, centre: m.length, short: m.length, overall: m.length };
+    }
+    let cuts = [0, 1].map(|k| m.cuts(k));
+    let run = |q: DVec2| m.length - cuts[0].station(q) - cuts[1].station(q);
+    // Ends that are planes are extreme at corners of the section and on its rounds; others anywhere on the
+    // outline.
+    let parts = if m.trims.iter().flatten().all(|t| matches!(t.surface, Surface::Plane { .. }))
+        && m.trims.iter().all(|t| t.len() < 2)
+    {
+        4
+    } else {
+        48
+    };
+    let first = -extreme(p, parts, &|q| -cuts[0].station(q));
+    let last = -extreme(p, parts, &|q| -cuts[1].station(q));
+    Lengths {
+        long: extreme(p, parts, &run),
+        centre: m.run(DVec2::ZERO),
+        short: -extreme(p, parts, &|q| -run(q)),
+        overall: m.length - first - last,
+    }
+}
+
+/// The greatest value of a function over the outline of a section: looked for in `parts` places of each side,
+/// then closed in upon from the best of them. Each side is smooth, so that between two places beside one that
+/// is higher there is one summit.
+fn extreme(p: &Profile, parts: usize, f: &dyn Fn(DVec2) -> f64) -> f64 {
+    let sides: Vec<Segment> = p.outer.segments().collect();
+    let mut seen: Vec<(f64, usize, f64)> = Vec::new();
+    for (i, s) in sides.iter().enumerate() {
+        let n = if s.is_line() { parts } else { parts.max(8) };
+        seen.extend((0..=n).map(|k| k as f64 / n as f64).map(|t| (f(s.at(t)), i, t)));
+    }
+    seen.sort_by(|a, b| b.0.total_cmp(&a.0));
+    let mut best = seen.first().map_or(0.0, |s| s.0);
+    for &(_, i, t) in seen.iter().take(6) {
+        let s = &sides[i];
+        let step = 1.0 / if s.is_line() { parts as f64 } else { parts.max(8) as f64 };
+        let (mut low, mut high) = ((t - step).max(0.0), (t + step).min(1.0));
+        // Golden section: what is told is a tenth of a millimetre, and this ends far below it.
+        const SHARE: f64 = 0.618_033_988_749_894_9;
+        let (mut a, mut b) = (high - (high - low) * SHARE, low + (high - low) * SHARE);
+        let (mut fa, mut fb) = (f(s.at(a)), f(s.at(b)));
+        while high - low > 1e-9 {
+            if fa < fb {
+                (low, a, fa) = (a, b, fb);
+                b = low + (high - low) * SHARE;
+                fb = f(s.at(b));
+            } else {
+                (high, b, fb) = (b, a, fa);
+                a = high - (high - low) * SHARE;
+                fa = f(s.at(a));
+            }
+        }
+        best = best.max(fa).max(fb);
+    }
+    best
+}
+
+/// Volume (holes taken out) and centre of mass.
+pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
+    let (mut v, mut moment) = (0.0, DVec3::ZERO);
+    let bar = m.end(0);
+    if let (true, Some(a), Some(b)) = (m.is_straight(), flat(m, p, 0), flat(m, p, 1)) {
+        // Ends that are planes: moments of the section say it all.
+        let q = &p.properties;
+        let (a, b) = (a, Flat { at: m.length - b.at, slope: -b.slope });
+        let j = DMat2::from_cols(DVec2::new(q.i_z, q.i_yz), DVec2::new(q.i_yz, q.i_y));
+        let run = b.at - a.at;
+        v = q.area * run;
+        let across = q.centroid * v + j * (b.slope - a.slope);
+        let along = (q.area * (b.at * b.at - a.at * a.at) + b.slope.dot(j * b.slope)
+            - a.slope.dot(j * a.slope))
+            / 2.0;
+        moment = bar.o * v + bar.y * across.x + bar.z * across.y + bar.d * along;
+    } else if m.is_straight() {
+        let cuts = [0, 1].map(|k| m.cuts(k));
+        for &(q, w) in &p.spread {
+            let (a, b) = (cuts[0].station(q), m.length - cuts[1].station(q));
+            let run = (b - a).max(0.0) * w;
+            v += run;
+            moment += bar.point(q, (a + b) / 2.0) * run;
+        }
+    } else {
+        for s in &m.way {
+            ground::halt::point();
+            let (run, at) = swept(s, p);
+            v += run;
+            moment += at;
+        }
+        for (end, s) in [0, 1].map(|k| (k, m.end_stretch(k))).into_iter().filter(|_| !m.closed) {
+            let cuts = m.cuts(end);
+            for &(q, w) in &p.spread {
+                let along = cuts.station(q);
+                let gone = along * s.share(q) * w;
+                v -= gone;
+                moment -= s.inward(q, along / 2.0) * gone;
+            }
+        }
+    }
+    let walls = (!m.holes.is_empty()).then(|| Walls::new(p));
+    let mut last: Option<(&Hole, f64, DVec3)> = None;
+    for (h, walls) in m.holes.iter().flat_map(|h| Some((h, walls.as_ref()?))) {
+        let Some(bar) = m.straight_at(h.along) else { continue };
+        // Holes in a row take the same metal.
+        let (taken, off) = match last {
+            Some((l, v, off)) if *l == (Hole { along: l.along, ..h.clone() }) => (v, off),
+            _ => {
+                let (v, q) = walls.taken(h);
+                (v, DVec3::new(0.0, q.y, q.z))
+            }
+        };
+        last = Some((h, taken, off));
+        v -= taken;
+        moment -= bar.point(DVec2::ZERO, h.along) * taken + bar.y * off.y + bar.z * off.z;
+    }
+    let centre = if v > 1e-9 { moment / v } else { m.end(0).o };
+    (v.max(0.0), centre)
+}
+
+/// What the section sweeps over a stretch (after Pappus), and its first moment.
+fn swept(s: &Stretch, p: &Profile) -> (f64, DVec3) {
+    let q = &p.properties;
+    let (area, sum) = (q.area, q.centroid * q.area);
+    let middle = s.at(0.5);
+    let place = |v: DVec2| middle.y * v.x + middle.z * v.y;
+    match *s {
+        Stretch::Straight { length, .. } => (area * length, (middle.o * area + place(sum)) * length),
+        Stretch::Bend { centre, axis, radius, sweep, .. } => {
+            // Lines nearer the centre are shorter, by this much a millimetre.
+            let to_centre = across(centre - middle.o, axis) / (radius * radius);
+            let less = DVec2::new(to_centre.dot(middle.y), to_centre.dot(middle.z));
+            let j = DMat2::from_cols(DVec2::new(q.i_z, q.i_yz), DVec2::new(q.i_yz, q.i_y));
+            let second = j * less + q.centroid * sum.dot(less);
+            let area = area - sum.dot(less);
+            let from_centre = (middle.o - centre) * area + place(sum - second);
+            let along_axis = axis * from_centre.dot(axis);
+            // The mean of what turns about the axis lies nearer to it than its middle.
+            let drawn_in = if sweep.abs() > 1e-9 { (sweep / 2.0).sin() / (sweep / 2.0) } else { 1.0 };
+            let length = radius * sweep;
+            (area * length, (centre * area + along_axis + (from_centre - along_axis) * drawn_in) * length)
+        }
+    }
+}
+
+/// An end that is one plane: where it lies at the centroid of the section, and how it slopes from there.
+struct Flat {
+    at: f64,
+    slope: DVec2,
+}
+
+fn flat(m: &Member, p: &Profile, end: usize) -> Option<Flat> {
+    match m.trims[end].as_slice() {
+        [] => Some(Flat { at: 0.0, slope: DVec2::ZERO }),
+        [Trim { surface: Surface::Plane { normal, .. }, .. }] => {
+            let (v, along) = m.end(end).turned(*normal);
+            Some(Flat { at: m.station(end, p.properties.centroid), slope: -v / along })
+        }
+        _ => None,
+    }
+}
+
+/// Triangles and the edges worth drawing, in the coordinates given.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Body {
+    pub points: Vec<DVec3>,
+    pub triangles: Vec<[u32; 3]>,
+    pub edges: Vec<[u32; 2]>,
+}
+
+/// Chord error of meshes, of the section's size.
+const COARSE: f64 = 0.002;
+
+/// Points of the loops, sides no longer than `longest` where an end is not flat; which of them are corners.
+fn loops(p: &Profile, longest: f64) -> Vec<Vec<(DVec2, bool)>> {
+    let size = p.section.shape.size().max_element();
+    let chord = (size * COARSE).max(0.05);
+    let mut out = Vec::new();
+    for (n, c) in std::iter::once(&p.outer).chain(&p.holes).enumerate() {
+        let mut points: Vec<(DVec2, bool)> = Vec::new();
+        for (i, s) in c.segments().enumerate() {
+            let before = c.segment((i + c.vertices.len() - 1) % c.vertices.len());
+            // A corner shows where the outline turns sharply, or where a flat ends.
+            let sharp = s.is_line() || before.is_line();
+            let mut flat = Vec::new();
+            s.flatten(chord, &mut flat);
+            flat.insert(0, s.a);
+            flat.dedup_by(|a, b| a.distance(*b) < 1e-9);
+            for (k, w) in flat.windows(2).enumerate() {
+                let parts = (w[0].distance(w[1]) / longest).ceil().max(1.0) as usize;
+                for j in 0..parts {
+                    points.push((w[0].lerp(w[1], j as f64 / parts as f64), sharp && k == 0 && j == 0));
+                }
+            }
+        }
+        // Holes run clockwise: material on the left of every side.
+        if n > 0 {
+            points.reverse();
+        }
+        out.push(points);
+    }
+    out
+}
+
+/// Parts that a stretch is drawn in.
+fn rounds(s: &Stretch) -> usize {
+    match s {
+        Stretch::Straight { .. } => 1,
+        Stretch::Bend { sweep, .. } => (sweep / 0.15).ceil().max(1.0) as usize,
+    }
+}
+
+/// The mesh in the frame's space, watertight.
+pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
+    let bores = bores || !m.holes.is_empty();
+    let plane = m.trims.iter().flatten().all(|t| matches!(t.surface, Surface::Plane { .. }))
+        && m.trims.iter().all(|t| t.len() < 2);
+    let size = p.section.shape.size().max_element();
+    let mut loops = loops(p, if plane { f64::INFINITY } else { size / 16.0 });
+    if !bores {
+        loops.truncate(1);
+    }
+    let tagged: Vec<TaggedLoop> = loops.iter().map(|l| l.iter().map(|q| (q.0, 0)).collect()).collect();
+    let cap: Triangles = triangulate(&tagged, &[]);
+    let n = cap.points.len() as u32;
+    let mut out = Body::default();
+    // Rows of the section along the way: both ends, and every part of a bend.
+    let mut rows: Vec<Vec<DVec3>> = Vec::new();
+    let [start, end] = [0, 1].map(|k| m.cuts(k));
+    match *m.way.as_slice() {
+        [Stretch::Straight { bar, .. }] => {
+            rows.push(cap.points.iter().map(|&q| bar.point(q, start.station(q))).collect());
+            // Ends that run into one another leave nothing between them.
+            rows.push(
+                cap.points
+                    .iter()
+                    .map(|&q| bar.point(q, (m.length - end.station(q)).max(start.station(q))))
+                    .collect(),
+            );
+        }
+        // An arc is divided between its own two cuts.
+        [s @ Stretch::Bend { .. }] if !m.closed => {
+            let parts = rounds(&s);
+            let ends: Vec<(f64, f64)> =
+                cap.points.iter().map(|&q| (start.station(q), m.length - end.station(q))).collect();
+            for k in 0..=parts {
+                let share = k as f64 / parts as f64;
+                rows.push(
+                    cap.points
+                        .iter()
+                        .zip(&ends)
+                        .map(|(&q, e)| m.inward(0, q, e.0 + (e.1.max(e.0) - e.0) * share))
+                        .collect(),
+                );
+            }
+        }
+        _ => {
+            let last = m.way.len() - 1;
+            for (i, s) in m.way.iter().enumerate() {
+                let parts = rounds(s);
+                for k in 0..=parts {
+                    // Each stretch begins where the one before it ends; a ring ends where it begins.
+                    if (k == 0 && i > 0) || (m.closed && i == last && k == parts) {
+                        continue;
+                    }
+                    let bar = s.at(k as f64 / parts as f64);
+                    rows.push(match (i == 0 && k == 0, i == last && k == parts) {
+                        (true, _) if !m.closed => cap.points.iter().map(|&q| start.tip(q)).collect(),
+                        (_, true) if !m.closed => cap.points.iter().map(|&q| end.tip(q)).collect(),
+                        _ => cap.points.iter().map(|&q| bar.point(q, 0.0)).collect(),
+                    });
+                }
+            }
+        }
+    }
+    let count = rows.len() as u32;
+    out.points = rows.into_iter().flatten().collect();
+    if !m.closed {
+        out.triangles.extend(cap.triangles.iter().map(|t| [t[0], t[2], t[1]]));
+        let far = (count - 1) * n;
+        out.triangles.extend(cap.triangles.iter().map(|t| t.map(|v| v + far)));
+    }
+    let turns = if m.closed { count } else { count - 1 };
+    for k in 0..turns {
+        let (a, b) = (k * n, (k + 1) % count * n);
+        for &(v, w, _) in &cap.walls {
+            out.triangles.push([a + v, a + w, b + w]);
+            out.triangles.push([a + v, b + w, b + v]);
+        }
+    }
+    let corner: std::collections::HashSet<[u64; 2]> =
+        loops.iter().flatten().filter(|q| q.1).map(|q| key(q.0)).collect();
+    for (i, q) in cap.points.iter().enumerate() {
+        if corner.contains(&key(*q)) {
+            out.edges.extend((0..turns).map(|k| [k * n + i as u32, (k + 1) % count * n + i as u32]));
+        }
+    }
+    if !m.closed {
+        for &(v, w, _) in &cap.walls {
+            out.edges.push([v, w]);
+            out.edges.push([(count - 1) * n + v, (count - 1) * n + w]);
+        }
+    }
+    out
+}
+
+fn key(p: DVec2) -> [u64; 2] {
+    [p.x.to_bits(), p.y.to_bits()]
+}
+
+impl Body {
+    /// Six times the volume enclosed, divided out: positive for outward triangles.
+    pub fn volume(&self) -> f64 {
+        let p = |i: u32| self.points[i as usize];
+        self.triangles.iter().map(|t| p(t[0]).dot(p(t[1]).cross(p(t[2])))).sum::<f64>() / 6.0
+    }
+}

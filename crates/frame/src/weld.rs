@@ -1,0 +1,176 @@
+//! Welds where pieces meet: kind, leg, length and metal.
+
+use std::collections::HashMap;
+
+use glam::DVec3;
+
+use super::joints::Joint;
+use super::model::Cause;
+use super::plate_places::Placed;
+use super::skeleton::Skeleton;
+use crate::verbs::WeldKind;
+
+#[derive(Clone, Debug, PartialEq)]
+pub struct Weld {
+    /// The node, or the plate's name.
+    pub at: String,
+    pub between: [String; 2],
+    pub kind: WeldKind,
+    /// Leg of a fillet, mm; wall of a butt weld.
+    pub size: f64,
+    /// Smallest leg that the rule allows here.
+    pub least: f64,
+    pub length: f64,
+    /// How often it stands in the frame.
+    pub count: usize,
+    /// Metal laid down, mm³.
+    pub metal: f64,
+    /// Of that, at the density of what is welded, kg.
+    pub mass: f64,
+    /// The thinner of what it joins, mm.
+    pub wall: f64,
+}
+
+/// Smallest leg of a fillet by the thicker part (AWS D1.1, table of minimum fillet sizes; metric as in
+/// shop-rules), never more than the thinner part.
+pub fn least_leg(thick: f64, thin: f64) -> f64 {
+    let least = if thick <= 6.0 + 0.35 {
+        3.0
+    } else if thick <= 12.7 {
+        5.0
+    } else if thick <= 19.05 + 0.95 {
+        6.0
+    } else {
+        8.0
+    };
+    f64::min(least, thin)
+}
+
+/// Throat 0.7 of the leg, throat squared the section, a tenth for reinforcement (common practice).
+pub fn fillet_metal(leg: f64, length: f64) -> f64 {
+    (0.7 * leg).powi(2) * length * 1.1
+}
+
+/// The seam round the cut end of a member.
+struct Seam {
+    length: f64,
+    /// The part of it that each member makes that cuts it; none where one cut makes it all.
+    shares: Vec<(Option<usize>, f64)>,
+}
+
+impl Seam {
+    fn along(&self, by: usize) -> f64 {
+        let share =
+            |s: &Vec<(Option<usize>, f64)>| s.iter().filter(|x| x.0 == Some(by)).map(|x| x.1).sum::<f64>();
+        if self.shares.is_empty() { self.length } else { self.length * share(&self.shares) }
+    }
+}
+
+/// Its outline on the cut, and whose each side of that is.
+fn seam(s: &Skeleton, member: usize, end: usize) -> Seam {
+    let m = &s.members[member];
+    let p = &s.profiles[m.profile];
+    if p.section.shape.is_round() && m.trims[end].is_empty() {
+        return Seam { length: p.properties.perimeter, shares: Vec::new() };
+    }
+    let (flat, cuts) = (m.rim(p, end), m.cuts(end));
+    let tips: Vec<DVec3> = flat.iter().map(|&q| cuts.tip(q)).collect();
+    let (mut round, mut drawn) = (0.0, 0.0);
+    let mut shares: Vec<(Option<usize>, f64)> =
+        if cuts.trims().len() > 1 { cuts.trims().iter().map(|t| (t.by, 0.0)).collect() } else { Vec::new() };
+    for (i, &a) in flat.iter().enumerate() {
+        let next = (i + 1) % flat.len();
+        let (b, side) = (flat[next], tips[i].distance(tips[next]));
+        round += a.distance(b);
+        drawn += side;
+        // Side by side, each told by its middle.
+        if !shares.is_empty()
+            && let Some(k) = cuts.first((a + b) / 2.0)
+        {
+            shares[k].1 += side;
+        }
+    }
+    for s in &mut shares {
+        s.1 /= drawn.max(1e-9);
+    }
+    // Chords are shorter than the arcs they stand for: brought up to the true perimeter.
+    Seam { length: drawn * p.properties.perimeter / round.max(1e-9), shares }
+}
+
+/// Plates are welded at `density`, kg/m³; members at their own.
+pub fn welds(
+    s: &Skeleton,
+    joints: &[Joint],
+    plates: &[Placed],
+    told: &[(Vec<usize>, WeldKind, Option<f64>)],
+    density: f64,
+) -> Vec<Weld> {
+    let mut out = Vec::new();
+    for j in joints {
+        let said = told
+            .iter()
+            .rev()
+            .find(|t| t.0.is_empty() || t.0.contains(&j.node) || t.0.contains(&s.nodes[j.node].root));
+        // An end that meets several others is gone round once.
+        let mut seams: HashMap<(usize, usize), Seam> = HashMap::new();
+        for &(a, b) in &j.meets {
+            // Wood and plastic are fastened otherwise.
+            if ![a, b].iter().all(|i| s.members[*i].material.is_welded()) {
+                continue;
+            }
+            let end = j.arrivals.iter().find(|(x, _)| x.member == a).and_then(|(x, _)| x.end);
+            let Some(end) = end else { continue };
+            let (pa, pb) = (
+                &s.profiles[s.members[a].profile].section.shape,
+                &s.profiles[s.members[b].profile].section.shape,
+            );
+            let (thick, thin) = (pa.thickness().max(pb.thickness()), pa.thickness().min(pb.thickness()));
+            let mitred = s.members[a].trims[end].iter().any(|t| t.cause == Cause::Mitre && t.by == Some(b));
+            // A mitre is closed by a butt weld all round; where one ends against another, by a fillet.
+            let kind = said.map_or(if mitred { WeldKind::Butt } else { WeldKind::Fillet }, |t| t.1);
+            let length = seams.entry((a, end)).or_insert_with(|| seam(s, a, end)).along(b);
+            let least = least_leg(thick, thin);
+            let size = match kind {
+                WeldKind::Fillet => said.and_then(|t| t.2).unwrap_or(least),
+                WeldKind::Butt => said.and_then(|t| t.2).unwrap_or(pa.thickness()),
+            };
+            let metal = match kind {
+                WeldKind::Fillet => fillet_metal(size, length),
+                // A root gap of half the wall, filled (common practice).
+                WeldKind::Butt => size * size / 2.0 * length * 1.1,
+            };
+            let between = [s.members[a].name.clone(), s.members[b].name.clone()];
+            out.push(Weld {
+                at: s.nodes[j.node].name.clone(),
+                between,
+                kind,
+                size,
+                least,
+                length,
+                count: 1,
+                metal,
+                mass: metal * s.members[a].material.density * 1e-9,
+                wall: thin,
+            });
+        }
+    }
+    for p in plates.iter().filter(|p| p.cutting.weld > 0.0) {
+        let c = &p.cutting;
+        let least = least_leg(c.thickness.max(c.against), c.thickness.min(c.against));
+        let said = told.iter().rev().find(|t| t.0.is_empty());
+        let size = said.filter(|t| t.1 == WeldKind::Fillet).and_then(|t| t.2).unwrap_or(least);
+        out.push(Weld {
+            at: p.name.clone(),
+            between: [p.name.clone(), String::new()],
+            kind: WeldKind::Fillet,
+            size,
+            least,
+            length: c.weld,
+            count: p.motions.len(),
+            metal: fillet_metal(size, c.weld),
+            mass: fillet_metal(size, c.weld) * density * 1e-9,
+            wall: c.thickness.min(c.against),
+        });
+    }
+    out
+}

@@ -1,0 +1,27 @@
+//! What figures, annotations and findings may look at while a piece is evaluated.
+
+use ground::geom::{Crossing, CutOutcome};
+use ground::quantity::Display;
+use ground::working::Working;
+use shop::{Material, SheetShop};
+
+use crate::flat::blank::Blank;
+use crate::flat::feature::Feature;
+use crate::piece::Piece;
+
+/// Everything a check or a figure may look at while a piece is evaluated.
+pub(crate) struct PieceContext<'a> {
+    pub shop: &'a SheetShop,
+    pub piece: &'a Piece,
+    pub material: &'a Material,
+    pub t: f64,
+    pub t_working: Option<Working>,
+    pub r: f64,
+    pub blank: &'a Blank,
+    pub features: &'a [Feature],
+    pub outcome: &'a CutOutcome,
+    pub display: Display,
+    pub tags: &'a [String],
+    /// Where the blank overlaps itself: no cut was made then.
+    pub overlap: Option<Crossing>,
+}

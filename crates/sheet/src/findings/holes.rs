@@ -1,0 +1,273 @@
+//! Holes: too small, too near a bend, an edge or one another; cuts that miss.
+
+use glam::DVec2;
+
+use super::finding;
+use crate::Feature;
+use crate::context::PieceContext;
+use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
+use crate::verbs::{Offset, Say};
+use ground::geom::{Bounds, Closest, Contour, Grid, closest};
+use shop::limits;
+
+/// Findings of one kind are told one by one up to this many; then the rest are counted.
+const TOLD: usize = 5;
+
+pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
+    small(m, out);
+    near_bends(m, out);
+    webs(m, result, out);
+    for &s in m.outcome.missed.iter().take(TOLD) {
+        let f = &m.features[s as usize];
+        let (message, rule) = match f.pressed {
+            None => {
+                (format!("{} lies outside the material and cuts nothing", f.name), "a cut meets the material")
+            }
+            Some(_) => (
+                format!("{} lies outside the sheet or over its edge, and is left out", f.name),
+                "a pressed shape has sheet under all of it",
+            ),
+        };
+        out.push(finding("cut_misses", Severity::Stop, message, rule, "geometry").on(
+            vec![f.name.clone()],
+            line_of(m, f),
+            Some(f.centre.to_array()),
+        ));
+    }
+}
+
+fn line_of<'a>(m: &'a PieceContext, f: &Feature) -> Option<&'a str> {
+    m.piece.lines.get(f.line).map(|l| l.id.as_str())
+}
+
+fn small(m: &PieceContext, out: &mut Vec<Finding>) {
+    let d = &m.display;
+    let Some(limit) = limits::smallest_hole(m.material, m.t) else { return };
+    let mut by_line: Vec<usize> = Vec::new();
+    for f in m.features.iter().filter(|f| f.pressed.is_none() && f.least < limit.value - 1e-9) {
+        ground::halt::point();
+        if by_line.contains(&f.line) {
+            continue;
+        }
+        by_line.push(f.line);
+        let message = format!("{} is {} wide in sheet {} thick", f.name, d.fine(f.least), d.length_unit(m.t));
+        out.push(
+            finding("hole_small", Severity::Warn, message, &limit.rule, limit.source)
+                .by(format!("{} short", d.length_unit(limit.value - f.least)))
+                .on(vec![f.name.clone()], line_of(m, f), Some(f.centre.to_array())),
+        );
+    }
+}
+
+fn near_bends(m: &PieceContext, out: &mut Vec<Finding>) {
+    let d = &m.display;
+    let (mut near, mut across) = (Vec::new(), Vec::new());
+    let zones: Vec<_> =
+        m.blank.zones.iter().filter(|z| z.bend().is_some_and(|x| x.radius / m.t < 5.0)).collect();
+    let widest = limits::hole_to_bend(m.t, 1e9, 0.0).value;
+    // A corner's own relief stands in its bends on purpose.
+    let relief: Vec<bool> =
+        m.piece.lines.iter().map(|l| matches!(l.say, Say::Corner(_)) || l.say.is_start()).collect();
+    for f in
+        m.features.iter().filter(|f| f.pressed.is_none() && !relief.get(f.line).copied().unwrap_or(false))
+    {
+        ground::halt::point();
+        let own = f.contour.bounds();
+        for z in zones.iter().filter(|z| own.near(&Bounds { min: z.min, max: z.max }, widest)) {
+            // In the bend's own directions: u away from its parent, v along it.
+            let b = f.contour.moved(-z.along.to_angle(), DVec2::ZERO).bounds();
+            let start = z.along.dot(z.origin);
+            let width = z.bend().map_or(0.0, |x| x.allowance);
+            let [_, (low, high)] = z.extent();
+            let (low, high) = (low + z.along.perp().dot(z.origin), high + z.along.perp().dot(z.origin));
+            let limit = limits::hole_to_bend(m.t, b.size().y, b.size().x);
+            let beside = b.max.y > low + 1e-6 && b.min.y < high - 1e-6;
+            // Clear distance to the bend zone on either side; negative when the cut reaches into it.
+            let gap = (start - b.max.x).max(b.min.x - (start + width));
+            let open = b.min.y <= low + 1e-6 && b.max.y >= high - 1e-6;
+            if !beside || gap >= limit.value - 1e-9 || open {
+                continue;
+            }
+            if gap < -1e-9 {
+                // A cut that opens at the end of the bend is a relief; one inside the bend is drawn as cut,
+                // and will pull.
+                let message = format!(
+                    "{} is cut across bend {}: its edges will pull out of shape when bent",
+                    f.name, z.name
+                );
+                across.push(
+                    finding(
+                        "cut_across_bend",
+                        Severity::Note,
+                        message,
+                        "cuts across a bend distort",
+                        "common practice",
+                    )
+                    .on(
+                        vec![f.name.clone(), z.name.clone()],
+                        line_of(m, f),
+                        Some(f.centre.to_array()),
+                    ),
+                );
+                continue;
+            }
+            let more = limit.value - gap;
+            let ahead = b.min.x >= start + width - 1e-9;
+            let message = format!(
+                "{} is {} from bend {}, {} wanted",
+                f.name,
+                d.fine(gap),
+                z.name,
+                d.length_unit(limit.value)
+            );
+            let away = z.along * if ahead { more } else { -more };
+            let at = f.centre - z.along * (b.size().x / 2.0) * if ahead { 1.0 } else { -1.0 };
+            near.push(
+                finding("hole_near_bend", Severity::Warn, message, &limit.rule, limit.source)
+                    .by(format!("{} too near", d.length_unit(more)))
+                    .on(vec![f.name.clone(), z.name.clone()], line_of(m, f), Some(at.to_array()))
+                    .with(move_away(m, f, away)),
+            );
+        }
+    }
+    super::told(near, TOLD, out);
+    super::told(across, TOLD, out);
+}
+
+/// Moves a punched cut by writing a new distance, when its own line places it along the way it must go.
+fn move_away(m: &PieceContext, f: &Feature, away: DVec2) -> Option<Mend> {
+    let line = m.piece.lines.get(f.line)?;
+    let Say::Punch(p) = &line.say else { return None };
+    // The axes that its place is told along: a folded panel's own, or the flat's.
+    let own = p.place.x.from.is_own() || p.place.y.from.is_own();
+    let x = if own { m.blank.zones.iter().find(|z| z.name == p.place.on)?.right() } else { DVec2::X };
+    let (field, told, by) = [("x", &p.place.x, x), ("y", &p.place.y, x.perp())]
+        .into_iter()
+        .map(|(field, told, axis)| (field, told, away.dot(axis)))
+        .find(|(_, _, by)| (by.abs() - away.length()).abs() < 1e-9)?;
+    let by = if told.from.is_far() { -by } else { by };
+    Some(Mend {
+        label: format!("move it {} away from the bend", m.display.length_unit(away.length())),
+        patch: vec![Patch::replace(
+            format!("/lines/{}/say/place/{field}/distance", f.line),
+            moved(m, told, by),
+        )],
+    })
+}
+
+/// The told distance and a step: a plain number is added up, anything else keeps its words.
+fn moved(m: &PieceContext, o: &Offset, by: f64) -> String {
+    let text = o.distance.trim();
+    match text.parse::<f64>() {
+        Ok(v) => m.display.typed(v * m.display.length.mm() + by),
+        Err(_) if text.is_empty() => m.display.typed(by),
+        Err(_) => format!(
+            "{text} {} {}{}",
+            if by < 0.0 { "-" } else { "+" },
+            m.display.typed(by.abs()),
+            m.display.length.sign()
+        ),
+    }
+}
+
+/// Material between holes, and between holes and the outline.
+fn webs(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
+    let contours: Vec<&Contour> = result.flat.holes.iter().map(|h| &h.contour).collect();
+    let boxes: Vec<Bounds> = contours.iter().map(|c| c.bounds()).collect();
+    let width = |i: usize| boxes[i].size().min_element();
+    // The rule of a pair is that of its narrower hole; what is looked through is what the widest may want.
+    let widest = (0..boxes.len()).map(width).fold(0.0, f64::max);
+    let grid = Grid::new(&boxes, limits::web_between(m.material, m.t, widest).value);
+    let mut thin = Vec::new();
+    let mut edge = Vec::new();
+    for i in 0..contours.len() {
+        ground::halt::point();
+        if thin.len() > TOLD * 40 {
+            break;
+        }
+        for j in grid.near(&boxes[i]).into_iter().map(|j| j as usize).filter(|&j| j > i) {
+            let between = limits::web_between(m.material, m.t, width(i).min(width(j)));
+            if !boxes[i].near(&boxes[j], between.value) {
+                continue;
+            }
+            let c = gap(contours[i], contours[j], between.value);
+            if c.gap < between.value - 1e-6 {
+                let names = vec![
+                    result.hole_name(&result.flat.holes[i]).to_string(),
+                    result.hole_name(&result.flat.holes[j]).to_string(),
+                ];
+                let message = format!(
+                    "The web between {} and {} is {}, {} wanted",
+                    names[0],
+                    names[1],
+                    m.display.fine(c.gap),
+                    m.display.length_unit(between.value)
+                );
+                thin.push(web(m, result, "web_thin", message, (between.value, c), &between, names, i));
+            }
+        }
+    }
+    let outer = &result.flat.outer;
+    let sides: Vec<(Bounds, ground::geom::Segment)> = outer.segments().map(|s| (s.bounds(), s)).collect();
+    for (i, c) in contours.iter().enumerate() {
+        ground::halt::point();
+        let to_edge = limits::hole_to_edge(m.material, m.t, width(i));
+        let mut best: Option<Closest> = None;
+        for (_, s) in sides.iter().filter(|s| s.0.near(&boxes[i], to_edge.value)) {
+            for h in c.segments() {
+                let found = closest(&h, s);
+                if found.gap < best.map_or(to_edge.value - 1e-6, |b| b.gap) {
+                    best = Some(found);
+                }
+            }
+        }
+        if let Some(c) = best {
+            let name = result.hole_name(&result.flat.holes[i]).to_string();
+            let message = format!(
+                "{name} is {} from the edge, {} wanted",
+                m.display.fine(c.gap),
+                m.display.length_unit(to_edge.value)
+            );
+            edge.push(web(m, result, "edge_thin", message, (to_edge.value, c), &to_edge, vec![name], i));
+        }
+    }
+    super::told(thin, TOLD, out);
+    super::told(edge, TOLD, out);
+}
+
+#[allow(clippy::too_many_arguments)]
+fn web(
+    m: &PieceContext,
+    result: &PieceResult,
+    check: &'static str,
+    message: String,
+    (wanted, c): (f64, Closest),
+    limit: &limits::Limit,
+    names: Vec<String>,
+    hole: usize,
+) -> Finding {
+    let line = result.flat.holes[hole]
+        .sources
+        .first()
+        .and_then(|&s| m.features.get(s as usize))
+        .and_then(|f| line_of(m, f));
+    finding(check, Severity::Warn, message, &limit.rule, limit.source)
+        .by(format!("{} thin", m.display.length_unit(wanted - c.gap)))
+        .on(names, line, Some(((c.on_a + c.on_b) / 2.0).to_array()))
+}
+
+fn gap(a: &Contour, b: &Contour, within: f64) -> Closest {
+    let mut best: Option<Closest> = None;
+    for s in a.segments() {
+        ground::halt::point();
+        for t in b.segments() {
+            if s.bounds().near(&t.bounds(), within) {
+                let c = closest(&s, &t);
+                if best.is_none_or(|b| c.gap < b.gap) {
+                    best = Some(c);
+                }
+            }
+        }
+    }
+    best.unwrap_or(Closest { gap: f64::INFINITY, on_a: a.vertices[0].p, on_b: b.vertices[0].p })
+}

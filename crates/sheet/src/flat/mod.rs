@@ -1,0 +1,15 @@
+//! The flat of a piece: the blank that it starts with, its panels and bends, what is cut out of it and
+//! pressed into it. Geometry only: what lines say is read in `verbs`.
+
+pub mod bend_allowance;
+pub mod bends;
+pub mod blank;
+pub mod corners;
+pub mod feature;
+pub mod fill;
+pub mod folds;
+pub mod pressed;
+pub mod punch;
+pub mod repeat;
+pub mod starts;
+pub mod strip;

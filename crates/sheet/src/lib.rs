@@ -1,0 +1,28 @@
+//! Sheet pieces: what is said of one (`verbs`, `piece`), the flat that comes of it (`flat`), how it is
+//! folded (`formed`) and bent (`brake`), what is told of it (`figures`, `findings`, `annotations`), and all of
+//! that in order (`evaluate`).
+
+mod annotations;
+mod bend_rows;
+pub mod brake;
+mod context;
+mod evaluate;
+mod figures;
+mod findings;
+mod flat;
+mod formed;
+mod import;
+mod meshes;
+pub mod piece;
+pub mod result;
+pub mod verbs;
+
+pub use evaluate::{MOST_JOB_FEATURES, MOST_LINES, MOST_PIECES, evaluate_piece, evaluate_searching};
+pub use flat::bends::BendFact;
+pub use flat::feature::{Feature, MOST_FEATURES};
+pub use flat::folds::Met;
+pub use flat::pressed::Pressed;
+pub use flat::strip::{Made, Part, Strip};
+pub use formed::{mesh, overlap, zones};
+pub use import::lines_from;
+pub use meshes::{contours, full_mesh, has_patterns, is_light, mesh_size, plain_mesh, unseen};

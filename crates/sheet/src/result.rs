@@ -1,0 +1,331 @@
+//! What evaluation gives back: geometry, figures with their workings, findings, and the lines that could not
+//! be carried out. Lengths mm, areas mm², angles rad, masses kg; the `text` beside a value is what to show.
+
+use std::sync::OnceLock;
+
+use serde::Serialize;
+
+use crate::Pressed;
+use crate::brake::Plan;
+use crate::formed::mesh::FlatMesh;
+use crate::formed::zones::Zone;
+pub use ground::finding::*;
+use ground::geom::{Contour, Hole};
+use ground::quantity::{Display, LengthUnit};
+use shop::School;
+
+/// A bend as the flat pattern marks it.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct BendMark {
+    pub name: String,
+    /// What people call it.
+    pub label: String,
+    pub line: String,
+    /// Ends of the bend's middle line on the flat, where its metal begins and ends.
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+    /// The parts of that line that have metal: several where a cut crosses it.
+    pub parts: Vec<[[f64; 2]; 2]>,
+    /// Their sum.
+    pub length: f64,
+    /// Where a rolled arc begins and ends, as far as there is metal.
+    pub tangents: Vec<[[f64; 2]; 2]>,
+    pub angle: f64,
+    pub angle_text: String,
+    pub up: bool,
+    pub radius: f64,
+    pub radius_text: String,
+    pub rolled: bool,
+    pub allowance: f64,
+    pub deduction: f64,
+    pub k: f64,
+}
+
+impl BendMark {
+    /// What is drawn of it: a bend's middle line where there is metal; of a rolled arc where it begins and
+    /// ends.
+    pub fn lines(&self) -> impl Iterator<Item = [[f64; 2]; 2]> + '_ {
+        if self.rolled && !self.tangents.is_empty() {
+            self.tangents.iter().copied()
+        } else {
+            self.parts.iter().copied()
+        }
+    }
+
+    /// Its longest part, where a text has the most room.
+    pub fn longest(&self) -> [[f64; 2]; 2] {
+        let length = |p: &[[f64; 2]; 2]| glam::DVec2::from(p[0]).distance(p[1].into());
+        self.parts
+            .iter()
+            .copied()
+            .max_by(|a, b| length(a).total_cmp(&length(b)))
+            .unwrap_or([self.from, self.to])
+    }
+}
+
+/// What one school says of a bend, printed; empty where it says nothing.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct SchoolRow {
+    pub school: School,
+    pub name: String,
+    /// The one this bend is made by.
+    pub used: bool,
+    pub allowance: String,
+    pub deduction: String,
+    pub k: String,
+    /// What it would do to the flat size.
+    pub change: String,
+    /// What it rests on, or why it says nothing.
+    pub note: String,
+}
+
+/// A bend as it is made at the brake. Lengths printed in the piece's unit.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct BendRow {
+    /// From 1.
+    pub order: usize,
+    pub name: String,
+    pub label: String,
+    pub line: String,
+    pub up: bool,
+    /// rad.
+    pub angle: f64,
+    pub angle_text: String,
+    /// Bent so far that it is folded acute first and then pressed flat: the angle of the first stroke; empty
+    /// for other bends.
+    pub acute: String,
+    /// The angle to aim at, and whose the springback is.
+    pub aim: String,
+    /// Of angle and length.
+    pub tolerance: String,
+    pub radius: String,
+    /// Along the bend.
+    pub length: String,
+    /// V opening proposed.
+    pub die: String,
+    /// Inside radius that air bending over it gives.
+    pub air_radius: String,
+    pub force: String,
+    pub force_per_metre: String,
+    /// To press it flat; empty where it is not.
+    pub closing_force: String,
+    /// The strength that the forces are worked out with.
+    pub strength: String,
+    /// The name of what lies at the stop.
+    pub at_stop: String,
+    /// What hands do with the piece since the last bend.
+    pub turned: String,
+    /// From the middle of the bend to the stop.
+    pub gauge: String,
+    /// Why the stop does not serve; empty where it does.
+    pub gauge_note: String,
+    /// Outside length to measure after bending.
+    pub check: String,
+    pub shortest: String,
+    /// The punch that is needed where it must be shorter than the bend, and what stays without it.
+    pub punch: String,
+    pub reason: String,
+    pub strikes: Vec<String>,
+    pub cautions: Vec<String>,
+    pub schools: Vec<SchoolRow>,
+    pub allowance: String,
+    pub rule: String,
+}
+
+/// A side of the flat that dimensions stand on.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case")]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub enum Margin {
+    South,
+    North,
+    West,
+    East,
+}
+
+/// A dimension on the flat: the points it measures between, the side it stands on and its place in the row
+/// there (0 nearest).
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Dimension {
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+    pub side: Margin,
+    pub level: u32,
+    pub text: String,
+}
+
+/// What a hole is, written beside it: `5× ⌀9`.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct HoleMark {
+    pub name: String,
+    pub at: [f64; 2],
+    pub text: String,
+}
+
+/// A closed loop as `[x, y, bulge]` triples.
+pub type Loop = Vec<[f64; 3]>;
+
+pub fn as_loop(c: &Contour) -> Loop {
+    c.vertices.iter().map(|v| [v.p.x, v.p.y, v.bulge]).collect()
+}
+
+/// The flat pattern.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Flat {
+    pub outer: Contour,
+    pub holes: Vec<Hole>,
+    pub dropped: Vec<Contour>,
+    pub bends: Vec<BendMark>,
+    pub dimensions: Vec<Dimension>,
+    pub marks: Vec<HoleMark>,
+    /// Pressed shapes: footprint and side.
+    pub pressed: Vec<PressedMark>,
+    /// Lines and words that mark and do not cut.
+    pub guides: Vec<Guide>,
+}
+
+/// A line on the flat with its word, or a word alone where both ends are one.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Guide {
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+    pub text: String,
+}
+
+/// A pressed shape on the flat.
+#[derive(Clone, Debug, PartialEq)]
+pub struct PressedMark {
+    pub name: String,
+    pub line: String,
+    pub at: [f64; 2],
+    pub footprint: Contour,
+    pub pressed: Pressed,
+    /// `louvre 60 × 12, 6 up`.
+    pub text: String,
+    /// Direction in the flat that the shape lay along x by, rad.
+    pub turn: f64,
+}
+
+/// A named cut: what it is called and which line made it.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct FeatureName {
+    pub name: String,
+    pub line: String,
+    /// Left out of views.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub light: bool,
+}
+
+/// Everything about one piece.
+#[derive(Clone, Debug)]
+pub struct PieceResult {
+    pub id: String,
+    pub mark: String,
+    pub name: String,
+    pub quantity: usize,
+    pub material: String,
+    pub material_id: String,
+    pub thickness: f64,
+    /// As it was told, without a unit: `2`, `1/16`, `16 ga (0.0598)`.
+    pub thickness_text: String,
+    pub radius: f64,
+    pub display: Display,
+    /// False when there is nothing to cut: the start line failed.
+    pub made: bool,
+    pub zones: Vec<Zone>,
+    /// Of each zone that is a panel the outer faces round it, in the flat: least x and y, greatest x and y.
+    pub outside: Vec<Option<[f64; 4]>>,
+    /// Whether each zone can carry shapes as a panel does: panels of a folded piece, and what is rolled.
+    pub carries: Vec<bool>,
+    pub flat: Flat,
+    /// Edge and feature names by tag.
+    pub tags: Vec<String>,
+    pub features: Vec<FeatureName>,
+    pub corners: Vec<CornerName>,
+    /// Made when a picture or a mesh file asks for it; figures never wait for it.
+    pub(crate) mesh: OnceLock<FlatMesh>,
+    /// Bends in the order they are made.
+    pub bend_rows: Vec<BendRow>,
+    /// What the brake does with it, for pictures.
+    pub plan: Plan,
+    pub figures: Vec<FigureResult>,
+    pub findings: Vec<Finding>,
+    pub faults: Vec<LineFault>,
+}
+
+/// A corner of the outline that a line can name.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct CornerName {
+    pub name: String,
+    pub at: [f64; 2],
+}
+
+impl PieceResult {
+    pub fn figure(&self, key: &str) -> Option<&FigureResult> {
+        self.figures.iter().find(|f| f.key == key)
+    }
+
+    pub fn value(&self, key: &str) -> f64 {
+        self.figure(key).map_or(f64::NAN, |f| f.value)
+    }
+
+    /// Its thickness as it was told, with the unit.
+    pub fn thickness_said(&self) -> String {
+        match (self.display.length, self.thickness_text.split_once(" (")) {
+            (unit, Some((gauge, _))) => {
+                format!("{gauge} ({} {})", self.display.fine(self.thickness), unit.sign())
+            }
+            (LengthUnit::Mm, None) => format!("{} mm", self.thickness_text),
+            (LengthUnit::In, None) => format!("{}\"", self.thickness_text),
+        }
+    }
+
+    /// The mesh of views: without light patterns, and without holes where there are very many.
+    pub fn mesh(&self) -> &FlatMesh {
+        if let Some(made) = self.mesh.get() {
+            return made;
+        }
+        // Made outside of the lock: who makes it may be made to wait or be halted, and another who wants it
+        // must not hang on that.
+        let made = self.view_mesh();
+        self.mesh.get_or_init(|| made)
+    }
+
+    fn view_mesh(&self) -> FlatMesh {
+        if !self.made {
+            return FlatMesh::default();
+        }
+        let seen: Vec<Hole> =
+            self.flat.holes.iter().filter(|h| !crate::is_light(h, &self.features)).cloned().collect();
+        let mut mesh = FlatMesh::new(&self.flat.outer, &seen, &self.zones, self.thickness, true);
+        mesh.light |= seen.len() < self.flat.holes.len();
+        mesh
+    }
+
+    /// Middle of the flat's mass.
+    pub fn flat_centroid(&self) -> glam::DVec2 {
+        let outer = &self.flat.outer;
+        let (mut area, mut moment) = (outer.area(), outer.centroid() * outer.area());
+        for h in &self.flat.holes {
+            area -= h.contour.area();
+            moment -= h.contour.centroid() * h.contour.area();
+        }
+        if area > 1e-9 { moment / area } else { outer.centroid() }
+    }
+
+    pub fn stops(&self) -> usize {
+        self.faults.len() + self.findings.iter().filter(|f| f.severity == Severity::Stop).count()
+    }
+
+    /// The holes with a recipe name each, for papers: name of the first cut that made it.
+    pub fn hole_name(&self, hole: &Hole) -> &str {
+        hole.sources.first().and_then(|&s| self.features.get(s as usize)).map_or("", |f| f.name.as_str())
+    }
+}

@@ -1,0 +1,151 @@
+//! What folds, hems and joggles have in common: which way, where the bend sits, how much of the edge, what is
+//! cut beside it.
+
+use grammar::*;
+
+word! {
+    pub enum Direction {
+        #[default]
+        Up,
+        Down,
+    }
+}
+
+pub const UP_DOWN: &[(&str, &str)] = &[("up", "up"), ("down", "down")];
+
+word! {
+    /// Where the bend sits relative to the edge that is folded.
+    pub enum BendAt {
+        /// The outer face of the folded panel in line with the edge (beyond 90°: its outermost tangent).
+        #[default]
+        OuterFace,
+        /// The inner face in line with the edge.
+        InnerFace,
+        /// The bend starts at the edge: the panel keeps its size.
+        FromEdge,
+        /// The virtual sharp of the outer faces on the edge, at any angle.
+        Sharp,
+    }
+}
+
+pub const BEND_AT: Part = clause(&[pick(
+    "/bend_at",
+    "where the bend sits",
+    &[
+        ("outer_face", "outer face in line with the edge|outer face|outer"),
+        ("inner_face", "inner face in line with the edge|inner face|inner"),
+        ("from_edge", "bend from the edge outwards|bend from the edge|from the edge|from edge"),
+        ("sharp", "virtual sharp on the edge|sharp on the edge|sharp"),
+    ],
+)]);
+
+choice! {
+    /// How much of the edge is folded.
+    #[derive(Default)]
+    pub enum Span by "by" {
+        #[default]
+        Full,
+        /// From either end of the edge, seen from the piece looking out.
+        Inset { left: String, right: String },
+        /// In the middle of the edge.
+        Centred { width: String },
+    }
+}
+
+pub const SPAN: Part = clause(&[quiet_union(
+    "/span",
+    "by",
+    "width of the fold",
+    &[
+        case("full", "full width", &[], ["", ""]),
+        case(
+            "inset",
+            "inset",
+            &[
+                length("/left", "inset from the left"),
+                printed("from its left and|and"),
+                length("/right", "inset from the right"),
+                aloud("from its right end"),
+            ],
+            ["20 and 20", "1 and 1"],
+        ),
+        case(
+            "centred",
+            "in the middle|middle",
+            &[length("/width", "width of the fold"), printed("wide")],
+            ["50 wide", "2 wide"],
+        ),
+    ],
+)]);
+
+word! {
+    /// What is cut beside a bend that ends short of a corner.
+    pub enum ReliefKind {
+        #[default]
+        Square,
+        RoundEnded,
+        /// A slit only: the material tears.
+        Torn,
+    }
+}
+
+spoken! {
+    /// Cut beside a bend.
+    pub struct Relief {
+        #[serde(default)]
+        pub kind: ReliefKind,
+        /// Empty means what the rules want.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub width: String,
+        /// Past the tangent line; empty means what the rules want.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub depth: String,
+    }
+}
+
+const CUT: When = When::IsNot("/kind", &["torn"]);
+
+pub const RELIEF: Part = clause_when(
+    When::Is("/span/by", &["inset", "centred"]),
+    &[Part::Within(
+        "/relief",
+        &[
+            quiet(
+                "/kind",
+                "relief",
+                &[("square", "square"), ("round_ended", "round-ended"), ("torn", "torn")],
+            ),
+            word("reliefs|reliefs|relief"),
+            Clause::new(&[length_or("/width", "relief width", "usual"), word("wide")])
+                .close()
+                .shown(CUT)
+                .part(),
+            clause_when(
+                CUT,
+                &[length_or("/depth", "relief depth", "usual"), word("past the tangent line|deep")],
+            ),
+        ],
+    )],
+);
+
+pub const RADIUS: Part = clause(&[radius_or("/radius", "inside radius", "own")]);
+
+/// A bend that does not follow the job's rule.
+pub const BEND_RULE: Part = clause_when(
+    When::Told("/bend_rule/school"),
+    &[Pick::new("/bend_rule/school", "bend rule", SCHOOLS).usual("").part(), BEND_K, BEND_TEST],
+);
+
+/// The schools as they are said.
+pub const SCHOOLS: &[(&str, &str)] = &[
+    ("din6935", "by DIN 6935"),
+    ("k_factor", "by K"),
+    ("handbook90", "by the handbook 90° rule|by handbook"),
+    ("table", "by the bend table|by table"),
+    ("test_bend", "by the test bend|by test bend"),
+];
+
+/// The K of a rule, and the test bend that it goes by.
+pub const BEND_K: Part = Slot::new("/bend_rule/k", "K-factor", Kind::Number).empty("").part();
+pub const BEND_TEST: Part =
+    aside(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()]);

@@ -1,0 +1,117 @@
+//! What can be said of a piece: one file a verb, with its type, its sentence, its usual values, its keys and
+//! its examples. A verb is registered by one line below.
+
+mod bend_line;
+mod bending;
+mod corner;
+mod fill;
+mod fold;
+mod hem;
+mod joggle;
+mod mirror;
+mod notch;
+mod path;
+mod place;
+mod press;
+mod punch;
+mod repeat;
+mod rib;
+mod ring;
+mod round;
+mod shape;
+mod start_channel;
+mod start_cone;
+mod start_outline;
+mod start_plate;
+mod start_rolled;
+mod start_strip;
+mod start_tray;
+mod tab;
+
+use grammar::{Context, Role, verbs};
+use ground::quantity::Fault;
+use serde::Deserialize;
+
+pub use bend_line::{BendLine, LineAt, Stays};
+pub use bending::{BEND_K, BEND_TEST, BendAt, Direction, Relief, ReliefKind, SCHOOLS, Span};
+pub use corner::{Close, Corner, CornerRelief};
+pub use fill::{Fill, Pattern};
+pub use fold::{Fold, FoldMeasure, Further, Reach};
+pub use hem::{Hem, HemKind};
+pub use joggle::Joggle;
+pub use mirror::Mirror;
+pub use notch::{Notch, NotchShape};
+pub use path::Path;
+pub use place::{EdgeOf, From, Offset, Place, To};
+pub use press::{Press, PressShape};
+pub use punch::Punch;
+pub use repeat::{Axis, Repeat, Spacing};
+pub use rib::{Rib, RibEnd, RibShape};
+pub use ring::Ring;
+pub use round::{Round, Treatment};
+pub use shape::{Point, Shape, SlotMeasure};
+pub use start_channel::StartChannel;
+pub use start_cone::{ConeEnds, StartCone};
+pub use start_outline::StartOutline;
+pub use start_plate::StartPlate;
+pub use start_rolled::{Seam, StartRolled};
+pub use start_strip::{Bend, Element, Leg, Measure, ProfileArc, Side, StartStrip};
+pub use start_tray::{StartTray, TrayMeasure};
+pub use tab::Tab;
+
+verbs! {
+    /// What a line of a piece does.
+    Say, PIECE:
+    StartPlate(start_plate::StartPlate),
+    StartStrip(start_strip::StartStrip),
+    StartOutline(start_outline::StartOutline),
+    StartChannel(start_channel::StartChannel),
+    StartTray(start_tray::StartTray),
+    StartRolled(start_rolled::StartRolled),
+    StartCone(start_cone::StartCone),
+    Fold(fold::Fold),
+    Corner(corner::Corner),
+    BendLine(bend_line::BendLine),
+    Hem(hem::Hem),
+    Joggle(joggle::Joggle),
+    Tab(tab::Tab),
+    Notch(notch::Notch),
+    Punch(punch::Punch),
+    Fill(fill::Fill),
+    Rib(rib::Rib),
+    Press(press::Press),
+    Round(round::Round),
+    Repeat(repeat::Repeat),
+    Ring(ring::Ring),
+    Path(path::Path),
+    Mirror(mirror::Mirror),
+}
+
+impl Say {
+    pub fn is_start(&self) -> bool {
+        self.verb().role == Role::Start
+    }
+
+    pub fn bends(&self) -> bool {
+        self.verb().role == Role::Bend
+    }
+
+    /// Makes features that can be repeated and mirrored.
+    pub fn is_cut(&self) -> bool {
+        self.verb().role == Role::Cut
+    }
+}
+
+/// A typed line of a piece → what it says.
+pub fn read_line(text: &str, context: &Context) -> Result<Say, Fault> {
+    grammar::into_type(grammar::read(&PIECE, text, context)?, text)
+}
+
+/// A value that is told and says nothing is the same as one that is not told.
+fn unusual<'de, D, T>(from: D) -> Result<Option<T>, D::Error>
+where
+    D: serde::Deserializer<'de>,
+    T: Default + PartialEq + Deserialize<'de>,
+{
+    Ok(Option::<T>::deserialize(from)?.filter(|v| *v != T::default()))
+}

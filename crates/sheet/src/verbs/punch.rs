@@ -1,0 +1,81 @@
+//! `hole`, `slot`, `keyhole` …: cuts a shape out.
+
+use super::place::{PLACE, Place};
+use super::shape::{PUNCHED, Shape};
+use grammar::*;
+
+pub static VERB: Verb = Verb {
+    tag: "punch",
+    stem: "punch",
+    about: "Cuts a shape out: a hole, a slot, a rectangle, a keyhole, a told outline.",
+    role: Role::Cut,
+    starts: &[
+        Start { key: 'h', name: "hole", mm: "hole ⌀9", inch: "hole ⌀3/8" },
+        Start { key: 'l', name: "slot", mm: "slot 30 x 9", inch: "slot 1 x 3/8" },
+        Start { key: 'b', name: "rectangle", mm: "rectangle 30 x 9", inch: "rectangle 1 x 3/8" },
+        Start {
+            key: 'k',
+            name: "keyhole",
+            mm: "keyhole ⌀20, slot 9, 20 long",
+            inch: "keyhole ⌀1, slot 3/8, 1 long",
+        },
+    ],
+    offers: &[
+        Offer {
+            on: "panel",
+            words: "Punch a round hole here",
+            mm: "hole ⌀9 $place",
+            inch: "hole ⌀3/8 $place",
+        },
+        Offer {
+            on: "panel",
+            words: "Punch a slot here",
+            mm: "slot 30 x 9 $place",
+            inch: "slot 1 x 3/8 $place",
+        },
+        Offer {
+            on: "panel",
+            words: "Punch a rectangle here",
+            mm: "rectangle 30 x 9 $place",
+            inch: "rectangle 1 x 3/8 $place",
+        },
+        Offer {
+            on: "panel",
+            words: "Punch a keyhole here",
+            mm: "keyhole ⌀20, slot 9, 20 long $place",
+            inch: "keyhole ⌀1, slot 3/8, 1 long $place",
+        },
+        Offer {
+            on: "bend",
+            words: "Cut a slot across bend {}",
+            mm: "slot 30 x 9 $place",
+            inch: "slot 1 x 3/8 $place",
+        },
+        Offer {
+            on: "bend",
+            words: "Punch a round hole in bend {}",
+            mm: "hole ⌀9 $place",
+            inch: "hole ⌀3/8 $place",
+        },
+    ],
+    sentence: &[beginning("/shape", "kind", "shape", PUNCHED), Part::Within("/place", PLACE)],
+    examples: &[
+        "hole ⌀9, 15 from west, 20 from south",
+        "slot 20 x 9 centre to centre, 30 from east, turned 45°",
+        "rectangle 30 x 10, corners R2",
+        "square 12",
+        "triangle 20 x 10",
+        "polygon 6 sides, 17 across",
+        "keyhole ⌀14, slot 7, 16 long on base, 40 from the outside of west, 30 from the outside of north",
+        "D-hole ⌀20, 17 across",
+        "cut-out (0, 0) (30, 0) (30, 20) curved 0.4142 (0, 20)",
+    ],
+};
+
+spoken! {
+    /// Cuts a shape out.
+    pub struct Punch {
+        pub shape: Shape,
+        pub place: Place,
+    }
+}

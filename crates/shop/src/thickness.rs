@@ -1,0 +1,59 @@
+//! The thickness of a sheet: a length, or a gauge.
+
+use ground::reader::{Range, Reader};
+use ground::working::Working;
+
+use crate::{Material, gauge};
+
+/// A length, or a gauge number with `ga` behind it, which means what the material is sold by.
+pub fn thickness(
+    reader: &mut Reader,
+    path: &str,
+    text: &str,
+    material: Option<&Material>,
+) -> Option<(f64, Option<Working>)> {
+    if let Some(number) = gauge_number(text) {
+        let Some(material) = material else {
+            reader.refuse(
+                path,
+                text,
+                "a gauge means another thickness in each material",
+                "name the material, or write the thickness as a length",
+            );
+            return None;
+        };
+        let Some(series) = material.gauge else {
+            reader.refuse(
+                path,
+                text,
+                format!("{} is not sold by gauge", material.name),
+                "write the thickness as a length",
+            );
+            return None;
+        };
+        return match number.parse::<u32>().ok().and_then(|n| Some((n, gauge::thickness(series, n)?))) {
+            Some((n, mm)) => Some((mm, Some(gauge::working(series, n, mm)))),
+            None => {
+                reader.refuse(
+                    path,
+                    text,
+                    format!("the {} has no such number", series.said()),
+                    "write a number such as 16 ga, or a length",
+                );
+                None
+            }
+        };
+    }
+    let t = reader.length(path, text, Range::AboveZero)?;
+    if t > 200.0 {
+        reader.refuse(path, text, "no sheet or plate here is thicker than 200 mm", "check the unit");
+        return None;
+    }
+    Some((t, None))
+}
+
+/// The number of a gauge, as it was written.
+pub fn gauge_number(text: &str) -> Option<String> {
+    let text = text.trim().to_lowercase();
+    text.strip_suffix("gauge").or_else(|| text.strip_suffix("ga")).map(|n| n.trim().to_string())
+}
