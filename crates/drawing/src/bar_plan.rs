@@ -60,7 +60,8 @@ fn head(plan: &BarPlan, title: &str, unit: &str, n: usize, all: usize) -> Vec<It
         Item::text(
             at(MARGIN, MARGIN + 15.5),
             format!(
-                "Lengths in {unit} from long point to long point, angles off square. Support long bars; sharp edges."
+                "Lengths in {unit} from long point to long point, angles off square. Support long bars; \
+                 sharp edges."
             ),
             2.8,
             Anchor::Start,

@@ -184,7 +184,8 @@ fn welds(list: &FrameList) -> Vec<Drawing> {
         let mut items = title(list, "welds");
         items.push(Item::text(
             at(MARGIN, 28.0),
-            "count · kind and size · length of one · between · at; sizes by common practice where the joint tells none",
+            "count · kind and size · length of one · between · at; sizes by common practice where the \
+             joint tells none",
             2.6,
             Anchor::Start,
         ));

@@ -321,7 +321,8 @@ fn joints(r: &FrameResult, out: &mut Vec<Finding>) {
                     "shared_place",
                     Severity::Warn,
                     format!(
-                        "{} and {} share a place at {}, {} deep: let another run through there, mitre them, or trim one",
+                        "{} and {} share a place at {}, {} deep: let another run through there, mitre \
+                         them, or trim one",
                         a.name,
                         b.name,
                         r.nodes[j.node].name,
@@ -389,7 +390,8 @@ fn curved_walls(r: &FrameResult, out: &mut Vec<Finding>) {
                         "curved_wall",
                         Severity::Note,
                         format!(
-                            "{} is cut to the tangent of {}: at the edge of its foot the bend leaves {} to dress",
+                            "{} is cut to the tangent of {}: at the edge of its foot the bend leaves {} to \
+                             dress",
                             bar.name,
                             wall.name,
                             r.display.length_unit(off)
@@ -531,7 +533,8 @@ fn cautions(r: &FrameResult, out: &mut Vec<Finding>) {
                 "heavy",
                 Severity::Note,
                 format!(
-                    "the frame weighs {}: lifting gear or several people; it balances {} above the floor's zero",
+                    "the frame weighs {}: lifting gear or several people; it balances {} above the floor's \
+                     zero",
                     r.display.mass(mass),
                     r.display.length_unit(c.z)
                 ),
@@ -566,7 +569,9 @@ fn cautions(r: &FrameResult, out: &mut Vec<Finding>) {
             ..finding(
                 "structure",
                 Severity::Note,
-                "no strength is checked: frames that carry people or loads need a qualified engineer and the local code".into(),
+                "no strength is checked: frames that carry people or loads need a qualified engineer and \
+                 the local code"
+                    .into(),
             )
         });
     }

@@ -109,7 +109,7 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
             format!("the frame has {} lines; {MOST_FRAME_LINES} is the most", frame.lines.len()),
             "use mirror and repeat, or split the frame",
         );
-        out.faults = reader.faults;
+        out.faults = reader.tell.faults;
         return out;
     }
     let mut s = Skeleton::with(materials.clone());
@@ -119,7 +119,8 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     for &(node, n) in &s.crowded {
         let most = joints::MOST_AT_NODE;
         let message = format!(
-            "{n} members meet at node '{}'; {most} is the most that are fitted to one another: their ends there are left square",
+            "{n} members meet at node '{}'; {most} is the most that are fitted to one another: their ends \
+             there are left square",
             s.nodes[node].name
         );
         reader.enter("");
@@ -138,7 +139,7 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
         weld::welds(&s, &out.joints, &placed, &said.welds, material.as_ref().map_or(0.0, |m| m.density));
     out.plates = plate_places::pieces(&mut reader, &shop.sheet, frame, &s, &placed, &said.assemblies);
     out.made = !s.members.is_empty() || !out.plates.is_empty();
-    out.faults = reader.faults;
+    out.faults = reader.tell.faults;
     (out.nodes, out.profiles, out.members) = (s.nodes, s.profiles, s.members);
     out.figures = figures::figures(&out);
     check::check(&shop.saw, &mut out, &refused);

@@ -31,7 +31,7 @@ pub fn place(reader: &mut Reader, s: &Skeleton, lines: &[&FrameLine], which: &[u
     let mut out: Vec<Placed> = Vec::new();
     for &i in which {
         let line = lines[i];
-        reader.enter_line(i, &line.id);
+        reader.enter(&line.id);
         let cuttings = match &line.say {
             FrameSay::Cap(c) => plates::cap(reader, s, c),
             FrameSay::Base(b) => {

@@ -40,7 +40,7 @@ pub fn say(
     let mut said = Said::default();
     let mut above: Vec<String> = Vec::new();
     for (i, line) in lines.iter().enumerate() {
-        reader.enter_line(i, &line.id);
+        reader.enter(&line.id);
         match &line.say {
             FrameSay::Node(n) => s.say_node(reader, &line.id, n),
             FrameSay::Between(n) => s.say_between(reader, &line.id, n),

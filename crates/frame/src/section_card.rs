@@ -131,7 +131,8 @@ fn card(p: &Profile, members: usize, density: f64, d: &Display) -> SectionCard {
         figures,
         note: match s.design_wall {
             Some(t) => format!(
-                "area and second moments are those of the design wall, {}; mass, cuts and pictures those of the nominal one",
+                "area and second moments are those of the design wall, {}; mass, cuts and pictures those \
+                 of the nominal one",
                 d.length_unit(t)
             ),
             None => String::new(),

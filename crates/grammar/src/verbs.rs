@@ -5,6 +5,20 @@ use serde_json::Value;
 /// The lines of a bench: one line a verb registers it.
 #[macro_export]
 macro_rules! verbs {
+    // With the trait of what can be done with a line.
+    (
+        $(#[$m:meta])* $say:ident as $spoken:path, $bench:ident:
+        $($variant:ident($module:ident::$type:ident)),* $(,)?
+    ) => {
+        $crate::verbs! { $(#[$m])* $say, $bench: $($variant($module::$type)),* }
+
+        impl $say {
+            /// What it says, as a kind of line.
+            pub fn spoken(&self) -> &dyn $spoken {
+                match self { $($say::$variant(s) => s),* }
+            }
+        }
+    };
     ($(#[$m:meta])* $say:ident, $bench:ident: $($variant:ident($module:ident::$type:ident)),* $(,)?) => {
         $(#[$m])*
         #[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize)]

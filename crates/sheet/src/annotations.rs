@@ -5,13 +5,12 @@ use std::collections::HashMap;
 
 use glam::DVec2;
 
+use crate::choices::{From, To};
 use crate::context::PieceContext;
 use crate::flat::feature::Feature;
-use crate::flat::pressed::Pressed;
+use crate::flat::place::PlaceSpec;
 use crate::result::{BendMark, Dimension, HoleMark, Margin, PressedMark};
-use crate::verbs::{From, Punch, Say, Shape, SlotMeasure, To};
 use ground::geom::in_material;
-use ground::quantity::trim_number;
 
 /// mm from an edge that belongs to the metal.
 const BESIDE: f64 = 1e-6;
@@ -107,10 +106,7 @@ pub fn dimensions(m: &PieceContext, bends: &[BendMark]) -> Vec<Dimension> {
             wanted.extend(stops.windows(2).map(|w| Wanted { from: at(w[0]), to: at(w[1]), side }));
         }
     }
-    let punched = m.features.iter().filter_map(|f| match &m.piece.lines.get(f.line)?.say {
-        Say::Punch(p) => Some((f, p)),
-        _ => None,
-    });
+    let punched = m.features.iter().filter_map(|f| Some((f, m.line_of(f)?.spec.as_ref()?.cuts()?.place()?)));
     // On a folded piece the edges that places are told from lie far inside the flat's margins.
     let plain = m.blank.strip.is_some() || m.blank.zones.len() == 1;
     for (f, p) in punched.take(if plain { MOST_PLACED } else { 0 }) {
@@ -152,25 +148,25 @@ pub fn dimensions(m: &PieceContext, bends: &[BendMark]) -> Vec<Dimension> {
 }
 
 /// The told distances of one punched cut, from the edge that its line names to where it is told to.
-fn placed(f: &Feature, p: &Punch, middle: f64) -> Vec<Wanted> {
+fn placed(f: &Feature, place: &PlaceSpec, middle: f64) -> Vec<Wanted> {
     let shape = f.contour.bounds();
     let mut out = Vec::new();
-    let x = match (p.place.x.from, p.place.x.to) {
+    let x = match (place.x.from, place.x.to) {
         (From::West, To::Side) => shape.min.x,
         (From::East, To::Side) => shape.max.x,
         _ => f.centre.x,
     };
-    let y = match (p.place.y.from, p.place.y.to) {
+    let y = match (place.y.from, place.y.to) {
         (From::South, To::Side) => shape.min.y,
         (From::North, To::Side) => shape.max.y,
         _ => f.centre.y,
     };
-    let x_from = match p.place.x.from {
+    let x_from = match place.x.from {
         From::West => Some(f.field.min.x),
         From::East => Some(f.field.max.x),
         _ => None,
     };
-    let y_from = match p.place.y.from {
+    let y_from = match place.y.from {
         From::South => Some(f.field.min.y),
         From::North => Some(f.field.max.y),
         _ => None,
@@ -196,19 +192,12 @@ pub fn hole_marks(m: &PieceContext) -> Vec<HoleMark> {
         firsts.entry(f.line).or_insert(f);
     }
     let mut out = Vec::new();
-    for (i, line) in m.piece.lines.iter().enumerate() {
-        let Some(first) = firsts.get(&i) else { continue };
-        let text = match &line.say {
-            Say::Punch(p) => said(m, &p.shape),
-            Say::Fill(f) => said(m, &f.shape),
-            Say::Rib(_) | Say::Press(_) => m
-                .features
-                .iter()
-                .filter(|f| f.line == i)
-                .find_map(|f| f.pressed.as_ref())
-                .map_or(String::new(), |p| pressed_said(m, p)),
-            _ => continue,
-        };
+    for line in m.lines {
+        let Some(first) = firsts.get(&line.index) else { continue };
+        let own = || m.features.iter().filter(|f| f.line == line.index);
+        let pressed = own().find_map(|f| f.pressed.as_ref());
+        let spec = line.spec.as_ref().and_then(|s| s.cuts());
+        let Some(text) = spec.and_then(|s| s.mark(&m.display, pressed)) else { continue };
         let count = counts.get(line.id.as_str()).copied().unwrap_or(1);
         let times = if count > 1 { format!("{count}× ") } else { String::new() };
         // Above a hole; in the middle of a cut that opens at the edge.
@@ -225,70 +214,14 @@ pub fn pressed_marks(m: &PieceContext) -> Vec<PressedMark> {
         let pressed = f.pressed.clone()?;
         Some(PressedMark {
             name: f.name.clone(),
-            line: m.piece.lines.get(f.line).map_or(String::new(), |l| l.id.clone()),
+            line: m.line_name(f).unwrap_or_default().into(),
             at: f.centre.to_array(),
             footprint: f.contour.clone(),
-            text: pressed_said(m, &pressed),
+            text: pressed.mark(&m.display),
             pressed,
             turn: f.turn,
         })
     };
     let off: std::collections::HashSet<u32> = m.outcome.missed.iter().copied().collect();
     m.features.iter().zip(0u32..).filter(|f| !off.contains(&f.1)).filter_map(|f| mark(f.0)).collect()
-}
-
-/// `louvre 60 × 12, 6 up`: what is pressed, and on which side it stands out.
-pub fn pressed_said(m: &PieceContext, p: &Pressed) -> String {
-    let n = |v: f64| m.display.brief(v);
-    let side = |up: bool| if up { "up" } else { "down" };
-    match p {
-        Pressed::Rib { flat, depth, width, .. } => {
-            format!(
-                "{} rib {} deep, {} wide, into the bend",
-                if *flat { "flat" } else { "round" },
-                n(*depth),
-                n(*width)
-            )
-        }
-        Pressed::Bead { depth, width, length, up, .. } => {
-            format!("bead {} × {}, {} {}", n(*length), n(*width), n(*depth), side(*up))
-        }
-        Pressed::Louvre { length, width, height, up } => {
-            format!("louvre {} × {}, {} {}", n(*length), n(*width), n(*height), side(*up))
-        }
-        Pressed::Dimple { diameter, depth, up } => {
-            format!("dimple ⌀{}, {} {}", n(*diameter), n(*depth), side(*up))
-        }
-        Pressed::Collar { diameter, height, pilot, up } => {
-            format!("collar ⌀{} × {} {}, pilot ⌀{}", n(*diameter), n(*height), side(*up), n(*pilot))
-        }
-    }
-}
-
-fn said(m: &PieceContext, shape: &Shape) -> String {
-    let names = ground::quantity::PieceNames { table: &m.shop.figures, t: Some(m.t), r: Some(m.r) };
-    let scope = ground::quantity::Scope { unit: m.display.length, names: &names };
-    let n = |text: &str| scope.length(text).map_or_else(|_| text.to_string(), |v| m.display.brief(v));
-    let rounded =
-        |corner: &str| if corner.trim().is_empty() { String::new() } else { format!(" R{}", n(corner)) };
-    match shape {
-        Shape::Round { diameter } => format!("⌀{}", n(diameter)),
-        Shape::Square { side, corner } => format!("□{}{}", n(side), rounded(corner)),
-        Shape::Rectangle { width, height, corner } => {
-            format!("{} × {}{}", n(width), n(height), rounded(corner))
-        }
-        Shape::Slot { length, width, measure } => {
-            let how = if *measure == SlotMeasure::Centres { " c/c" } else { "" };
-            format!("slot {}{how} × {}", n(length), n(width))
-        }
-        Shape::Triangle { base, height } => format!("triangle {} × {}", n(base), n(height)),
-        Shape::Polygon { sides, across } => {
-            format!("{}-sided {}", trim_number(scope.number(sides).unwrap_or(0.0), 0), n(across))
-        }
-        Shape::Keyhole { entry, slot, length } => {
-            format!("keyhole ⌀{} / {} × {}", n(entry), n(slot), n(length))
-        }
-        Shape::D { diameter, across } => format!("D ⌀{}, {} across", n(diameter), n(across)),
-        Shape::Outline { .. } => "cut-out".into(),
-    }
 }

@@ -4,7 +4,7 @@ use crate::brake::{Plan, Step, cautions, strikes_said};
 use crate::context::PieceContext;
 use crate::flat::bend_allowance::{SchoolSays, every_school};
 use crate::flat::bends::BendFact;
-use crate::flat::strip::SheetStock;
+use crate::flat::stock::SheetStock;
 use crate::result::{BendMark, BendRow, SchoolRow};
 use shop::brake::{CLOSED, FLATTENING, air_radius, force, shortest_flange, tolerance};
 
@@ -164,7 +164,5 @@ fn schools(m: &PieceContext, b: &BendFact, stuff: &SheetStock) -> Vec<SchoolRow>
             note,
         }
     };
-    let rule = stuff.rule;
-    let k = rule.k.trim().parse::<f64>().ok();
-    every_school(stuff, k, &rule.test, b.angle, b.radius).into_iter().map(says).collect()
+    every_school(stuff, b.angle, b.radius).into_iter().map(says).collect()
 }

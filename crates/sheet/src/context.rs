@@ -8,15 +8,17 @@ use shop::{Material, SheetShop};
 use crate::flat::blank::Blank;
 use crate::flat::feature::Feature;
 use crate::piece::Piece;
+use crate::recipe::LineSpec;
 
 /// Everything a check or a figure may look at while a piece is evaluated.
 pub(crate) struct PieceContext<'a> {
     pub shop: &'a SheetShop,
     pub piece: &'a Piece,
+    /// Its lines, read.
+    pub lines: &'a [LineSpec],
     pub material: &'a Material,
     pub t: f64,
     pub t_working: Option<Working>,
-    pub r: f64,
     pub blank: &'a Blank,
     pub features: &'a [Feature],
     pub outcome: &'a CutOutcome,
@@ -24,4 +26,16 @@ pub(crate) struct PieceContext<'a> {
     pub tags: &'a [String],
     /// Where the blank overlaps itself: no cut was made then.
     pub overlap: Option<Crossing>,
+}
+
+impl PieceContext<'_> {
+    /// The line that a feature comes from.
+    pub fn line_of(&self, f: &Feature) -> Option<&LineSpec> {
+        self.lines.iter().find(|l| l.index == f.line)
+    }
+
+    /// The name of the line that a feature comes from.
+    pub fn line_name(&self, f: &Feature) -> Option<&str> {
+        self.line_of(f).map(|l| l.id.as_str())
+    }
 }

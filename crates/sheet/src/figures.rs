@@ -4,13 +4,13 @@ use std::f64::consts::TAU;
 
 use glam::DVec3;
 
+use crate::choices::Measure;
 use crate::context::PieceContext;
-use crate::flat::starts::ConeFact;
+use crate::flat::cone::ConeFact;
 use crate::flat::strip::{Made, Strip};
 use crate::formed::mesh::FlatMesh;
 use crate::formed::zones::Zone;
 use crate::result::{FigureResult, Flat};
-use crate::verbs::{Measure, Say};
 use ground::geom::{Bounds, Contour, area_within, smallest_rectangle};
 use ground::quantity::{fixed, trim_number};
 use ground::working::{Term, Working};
@@ -384,13 +384,13 @@ fn cone(m: &PieceContext, out: &mut Vec<FigureResult>) {
 
 /// Open area of each filled pattern, of the panel it fills.
 fn patterns(m: &PieceContext, flat: &Flat, out: &mut Vec<FigureResult>) {
-    for (i, line) in m.piece.lines.iter().enumerate() {
-        let Say::Fill(say) = &line.say else { continue };
-        let own: Vec<&crate::Feature> = m.features.iter().filter(|f| f.line == i).collect();
+    for line in m.lines {
+        let Some(on) = line.spec.as_ref().and_then(|s| s.cuts()).and_then(|s| s.fills()) else { continue };
+        let own: Vec<&crate::Feature> = m.features.iter().filter(|f| f.line == line.index).collect();
         let Some(first) = own.first() else { continue };
         let one = first.contour.area();
         let open = one * own.len() as f64;
-        let zone = m.blank.zones.iter().find(|z| z.name == say.on).filter(|_| m.blank.zones.len() > 1);
+        let zone = m.blank.zones.iter().find(|z| z.name == on).filter(|_| m.blank.zones.len() > 1);
         let whole = flat.outer.area();
         let d = &m.display;
         let field = field_of(&own, one);

@@ -1,10 +1,11 @@
 //! Sheet pieces: what is said of one (`verbs`, `piece`), the flat that comes of it (`flat`), how it is
-//! folded (`formed`) and bent (`brake`), what is told of it (`figures`, `findings`, `annotations`), and all of
-//! that in order (`evaluate`).
+//! folded (`formed`) and bent (`brake`), what is told of it (`figures`, `findings`, `annotations`), and all
+//! of that in order (`evaluate`).
 
 mod annotations;
 mod bend_rows;
 pub mod brake;
+pub mod choices;
 mod context;
 mod evaluate;
 mod figures;
@@ -14,6 +15,7 @@ mod formed;
 mod import;
 mod meshes;
 pub mod piece;
+mod recipe;
 pub mod result;
 pub mod verbs;
 

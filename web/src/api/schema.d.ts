@@ -3503,7 +3503,10 @@ export interface components {
          * @enum {string}
          */
         TrayMeasure: "outside" | "inside";
-        /** @enum {string} */
+        /**
+         * @description What becomes of a corner of the outline.
+         * @enum {string}
+         */
         Treatment: "radius" | "chamfer" | "full_end";
         /** @description What an end is trimmed by. */
         TrimBy: {

@@ -92,7 +92,8 @@ pub fn evaluate_with(
         ground::halt::point();
         if i >= MOST_PIECES || cuts > MOST_JOB_FEATURES {
             let message = format!(
-                "the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left out"
+                "the job is larger than {MOST_PIECES} pieces or {MOST_JOB_FEATURES} cuts; the rest is left \
+                 out"
             );
             faults.push(too_large(format!("/pieces/{i}"), message));
             break;

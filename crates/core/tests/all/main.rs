@@ -34,4 +34,5 @@ mod segments;
 mod shapes;
 mod shells;
 mod simulated;
+mod specs;
 mod workings;

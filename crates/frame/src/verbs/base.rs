@@ -6,7 +6,8 @@ use grammar::*;
 pub static VERB: Verb = Verb {
     tag: "base",
     stem: "foot",
-    about: "A plate under or on the end of a post: foot, base or head plate. The post is shortened by its thickness.",
+    about: "A plate under or on the end of a post: foot, base or head plate. The post is shortened by its \
+        thickness.",
     role: Role::Other,
     starts: &[Start {
         key: 'f',

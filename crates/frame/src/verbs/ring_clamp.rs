@@ -42,7 +42,8 @@ pub static VERB: Verb = Verb {
         ]),
     ],
     examples: &[
-        "clamp on post-1, 300 from its start, outside ⌀63.5, 30 wide, split 5, ears 28 long, 8 thick, bolt ⌀9",
+        "clamp on post-1, 300 from its start, outside ⌀63.5, 30 wide, split 5, ears 28 long, 8 thick, bolt \
+         ⌀9",
     ],
 };
 

@@ -6,7 +6,8 @@ use grammar::*;
 pub static VERB: Verb = Verb {
     tag: "trim",
     stem: "trim",
-    about: "Cuts an end off at a plane or at the face of another member. It never becomes longer unless told to.",
+    about: "Cuts an end off at a plane or at the face of another member. It never becomes longer unless \
+        told to.",
     role: Role::Other,
     starts: &[Start {
         key: 't',

@@ -179,7 +179,8 @@ fn strikes(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     let tools = &plan.brake.tools;
     let n = |v: f64| m.display.length_unit(v);
     let rule = format!(
-        "nothing formed earlier stands in the way of the tools: punch {} high and {} thick, beam {} thick, die {} high, bed {} thick",
+        "nothing formed earlier stands in the way of the tools: punch {} high and {} thick, beam {} thick, \
+         die {} high, bed {} thick",
         n(tools.punch_height),
         n(tools.punch_thickness),
         n(tools.beam_thickness),

@@ -2,6 +2,7 @@
 
 use super::{finding, spot};
 use crate::context::PieceContext;
+use crate::flat::bends::BendRole;
 use crate::piece::{Line, Rolling};
 use crate::result::{Finding, Mend, Patch, Severity};
 use crate::verbs::{Corner, CornerRelief, Measure, Say};
@@ -41,7 +42,8 @@ fn bent_how(m: &PieceContext, out: &mut Vec<Finding>) {
         ),
         Bent::Scored => {
             let message = format!(
-                "{name} is not bent but scored: cut part way through along each bend, and the bend has no radius to speak of"
+                "{name} is not bent but scored: cut part way through along each bend, and the bend has no \
+                 radius to speak of"
             );
             ("bent_scored", Severity::Warn, message, "boards are scored and folded")
         }
@@ -70,11 +72,12 @@ fn middle(p: &Part) -> Option<[f64; 2]> {
 }
 
 /// JSON pointer to a profile element of the start line.
-fn pointer(m: &PieceContext, p: &Part, field: &str) -> Option<String> {
-    let line =
-        m.piece.lines.iter().position(|l| l.id == m.blank.line && matches!(l.say, Say::StartStrip(_)))?;
-    Some(format!("/lines/{line}/say/profile/{}/{field}", p.index))
+fn pointer(p: &Part, field: &str) -> Option<String> {
+    p.pointer.as_ref().map(|at| format!("{at}/{field}"))
 }
+
+/// Past this a hem lies flat on its sheet: its radius is that of the material folded over.
+const FOLDED_FLAT: f64 = 3.1;
 
 fn radii(m: &PieceContext, out: &mut Vec<Finding>) {
     let d = &m.display;
@@ -110,7 +113,7 @@ fn radii(m: &PieceContext, out: &mut Vec<Finding>) {
             continue;
         };
         // A hem is closed on purpose; its smallest radius is that of the material folded flat.
-        let hem = b.angle > 3.1 && b.flange.is_none();
+        let hem = b.role == BendRole::Hem && b.angle > FOLDED_FLAT;
         if b.radius < limit.value - 1e-9 && !hem {
             let message = format!(
                 "Inside radius {} of bend {} is below the smallest, {}",
@@ -118,9 +121,11 @@ fn radii(m: &PieceContext, out: &mut Vec<Finding>) {
                 b.label,
                 d.length_unit(limit.value)
             );
-            let mend = b.pointer.as_ref().map(|p| Mend {
+            // Where the bend has no radius of its own, the piece's.
+            let at = b.pointer.clone().unwrap_or_default();
+            let mend = (!b.rolled).then(|| Mend {
                 label: format!("use R{}", d.fine(limit.value)),
-                patch: vec![Patch::add(format!("{p}/radius"), d.typed(limit.value).into())],
+                patch: vec![Patch::add(format!("{at}/radius"), d.typed(limit.value).into())],
             });
             out.push(
                 finding("radius_small", Severity::Warn, message, &limit.rule, limit.source)
@@ -152,7 +157,7 @@ fn flanges(m: &PieceContext, v: f64, out: &mut Vec<Finding>) {
         }
         let back = limits::hem_return(m.t);
         let panel = m.blank.zones.iter().find(|z| z.parent == Some(b.zone));
-        let Some(panel) = panel.filter(|_| b.flange.is_none() && b.angle > 3.1 && !b.rolled) else {
+        let Some(panel) = panel.filter(|_| b.role == BendRole::Hem && b.angle > FOLDED_FLAT) else {
             continue;
         };
         let outside = panel.extent()[0].1 + b.ossb;
@@ -171,9 +176,7 @@ fn flanges(m: &PieceContext, v: f64, out: &mut Vec<Finding>) {
 /// Offsets too low for two bends over a V.
 fn joggles(m: &PieceContext, out: &mut Vec<Finding>) {
     let limit = limits::joggle_height(m.t);
-    let is_joggle =
-        |line: &str| m.piece.lines.iter().any(|l| l.id == line && matches!(l.say, Say::Joggle(_)));
-    for b in m.blank.bends.iter().filter(|b| b.flange.is_none() && is_joggle(&b.line)) {
+    for b in m.blank.bends.iter().filter(|b| b.role == BendRole::Joggle) {
         // From face to same face, over both bends and the straight between them.
         let straight = m
             .blank
@@ -280,7 +283,8 @@ fn narrowed(m: &PieceContext, out: &mut Vec<Finding>) {
     let d = &m.display;
     for n in &m.blank.narrowed {
         let message = format!(
-            "{} is {} wide for an edge of {}: its bend begins inside a panel that tapers. Make the panel wider by {}, or bend from the edge",
+            "{} is {} wide for an edge of {}: its bend begins inside a panel that tapers. Make the panel \
+             wider by {}, or bend from the edge",
             n.name,
             d.fine(n.got),
             d.length_unit(n.told),
@@ -329,7 +333,7 @@ fn legs(m: &PieceContext, strip: &Strip, v: f64, out: &mut Vec<Finding>) {
                 "Leg {} is too short for its bends: their zones run into one another in the flat",
                 p.id
             );
-            let mend = pointer(m, p, "length").map(|path| Mend {
+            let mend = pointer(p, "length").map(|path| Mend {
                 label: format!("make leg {} {} long", p.id, d.length_unit(told - straight)),
                 patch: vec![Patch::replace(path, d.typed(told - straight))],
             });
@@ -358,7 +362,7 @@ fn legs(m: &PieceContext, strip: &Strip, v: f64, out: &mut Vec<Finding>) {
                 d.length_unit(least.value)
             );
             let more = least.value - outside;
-            let mend = pointer(m, p, "length").map(|path| Mend {
+            let mend = pointer(p, "length").map(|path| Mend {
                 label: format!("make leg {} {} longer", p.id, d.length_unit(more)),
                 patch: vec![Patch::replace(path, d.typed(told + more))],
             });

@@ -37,7 +37,7 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
 }
 
 fn line_of<'a>(m: &'a PieceContext, f: &Feature) -> Option<&'a str> {
-    m.piece.lines.get(f.line).map(|l| l.id.as_str())
+    m.line_name(f)
 }
 
 fn small(m: &PieceContext, out: &mut Vec<Finding>) {
@@ -65,12 +65,7 @@ fn near_bends(m: &PieceContext, out: &mut Vec<Finding>) {
     let zones: Vec<_> =
         m.blank.zones.iter().filter(|z| z.bend().is_some_and(|x| x.radius / m.t < 5.0)).collect();
     let widest = limits::hole_to_bend(m.t, 1e9, 0.0).value;
-    // A corner's own relief stands in its bends on purpose.
-    let relief: Vec<bool> =
-        m.piece.lines.iter().map(|l| matches!(l.say, Say::Corner(_)) || l.say.is_start()).collect();
-    for f in
-        m.features.iter().filter(|f| f.pressed.is_none() && !relief.get(f.line).copied().unwrap_or(false))
-    {
+    for f in m.features.iter().filter(|f| f.pressed.is_none() && !f.is_relief) {
         ground::halt::point();
         let own = f.contour.bounds();
         for z in zones.iter().filter(|z| own.near(&Bounds { min: z.min, max: z.max }, widest)) {

@@ -78,7 +78,9 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
         ));
     }
     if m.material.family == "galvanised steel" {
-        let message = "Galvanised: welding or hot cutting gives off zinc fume. Grind the zinc off or ventilate; local rules come first".to_string();
+        let message = "Galvanised: welding or hot cutting gives off zinc fume. Grind the zinc off or \
+            ventilate; local rules come first"
+            .to_string();
         out.push(finding("zinc", Severity::Note, message, "zinc fume", "common practice"));
     }
     sharp(m, result, out);

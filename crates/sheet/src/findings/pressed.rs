@@ -27,7 +27,7 @@ pub fn check(m: &PieceContext, out: &mut Vec<Finding>) {
 }
 
 fn line_of<'a>(m: &'a PieceContext, f: &Feature) -> Option<&'a str> {
-    m.piece.lines.get(f.line).map(|l| l.id.as_str())
+    m.line_name(f)
 }
 
 /// Gap between contours, zero where they overlap.

@@ -1,95 +1,98 @@
 //! What a bend takes of the flat by the school of its job, piece or own line; and by every school at once.
 
-use super::strip::SheetStock;
-use ground::reader::Reader;
+use ground::quantity::Fault;
+use ground::reader::{Reader, Tell};
 use shop::bend::{K_POSSIBLE, Method, USUAL_K, allowance};
 use shop::{Allowance, BendRule, School};
 
-/// The allowance of a bend. `at` is the JSON pointer that `/bend_rule` stands below.
-pub fn bend_by(
-    reader: &mut Reader,
-    at: &str,
-    rule: &BendRule,
-    stuff: &SheetStock,
-    angle: f64,
-    r: f64,
-) -> Option<Allowance> {
-    let mut made = by_school(reader, at, rule, stuff, angle, r)?;
+use super::stock::SheetStock;
+
+/// A bend rule, read.
+#[derive(Clone, Debug)]
+pub struct Rule {
+    pub school: School,
+    /// The K that it tells; why it cannot be where it is not one. Only the K-factor school minds.
+    k: Result<Option<f64>, Fault>,
+    pub test: String,
+    /// JSON pointer of it.
+    at: String,
+}
+
+impl Rule {
+    pub fn read(reader: &Reader, at: &str, told: &BendRule) -> Rule {
+        let k = if told.k.trim().is_empty() {
+            Ok(None)
+        } else {
+            reader.scope().number(&told.k).and_then(|k| possible(k, &told.k)).map(Some)
+        };
+        Rule { school: told.school, k, test: told.test.clone(), at: at.into() }
+    }
+
+    /// The K that it tells.
+    pub fn k(&self) -> Option<f64> {
+        self.k.clone().ok().flatten()
+    }
+}
+
+fn possible(k: f64, text: &str) -> Result<f64, Fault> {
+    if K_POSSIBLE.contains(&k) {
+        return Ok(k);
+    }
+    let message = format!("a K-factor of {k} cannot be: the neutral line of a bend lies in the sheet");
+    Err(Fault::new(message, "write a K between 0 and 0.5", (0, text.chars().count())))
+}
+
+/// The allowance of a bend.
+pub fn bend_by(tell: &mut Tell, rule: &Rule, stock: &SheetStock, angle: f64, r: f64) -> Option<Allowance> {
+    let mut made = by_school(tell, rule, stock, angle, r)?;
     // A knife edge (DIN 6935 at no radius) still is a line that can be wrapped.
     made.length = made.length.max(1e-6);
     Some(made)
 }
 
-fn by_school(
-    reader: &mut Reader,
-    at: &str,
-    rule: &BendRule,
-    stuff: &SheetStock,
-    angle: f64,
-    r: f64,
-) -> Option<Allowance> {
-    let (m, t) = (stuff.material, stuff.t);
+fn by_school(tell: &mut Tell, rule: &Rule, stock: &SheetStock, angle: f64, r: f64) -> Option<Allowance> {
+    let (m, t) = (stock.material, stock.t);
     match rule.school {
         School::Din6935 => Some(allowance(Method::Din6935, m, angle, r, t)),
         School::Handbook90 => Some(allowance(Method::Handbook90, m, angle, r, t)),
-        School::KFactor => {
-            let (k, given) = k_of(reader, &format!("{at}/bend_rule/k"), rule)?;
-            Some(allowance(Method::KFactor(k, given), m, angle, r, t))
-        }
-        School::Table => stuff
+        School::KFactor => match &rule.k {
+            Ok(k) => Some(by_k(stock, *k, angle, r)),
+            Err(fault) => {
+                tell.fault(&format!("{}/k", rule.at), fault.clone());
+                None
+            }
+        },
+        School::Table => stock
             .book
             .look_up(m, t, r, angle)
             .map_err(|e| {
-                reader.refuse(
-                    &format!("{at}/bend_rule/school"),
-                    "",
-                    e,
-                    "add a row to the bend table, or pick another school",
-                )
+                let mend = "add a row to the bend table, or pick another school";
+                tell.refuse(&format!("{}/school", rule.at), "", e, mend)
             })
             .ok(),
-        School::TestBend => stuff
+        School::TestBend => stock
             .book
             .by_test(&rule.test, m, t, r, angle)
             .map_err(|e| {
-                reader.refuse(
-                    &format!("{at}/bend_rule/test"),
-                    &rule.test,
-                    e,
-                    "log a test bend, or pick another school",
-                )
+                let mend = "log a test bend, or pick another school";
+                tell.refuse(&format!("{}/test", rule.at), &rule.test, e, mend)
             })
             .ok(),
     }
 }
 
-/// Curves of r/t ≥ 5 are rolled, whatever the school.
-pub fn arc_by(
-    reader: &mut Reader,
-    rule: &BendRule,
-    stuff: &SheetStock,
-    angle: f64,
-    r: f64,
-) -> Option<Allowance> {
-    if r / stuff.t >= 5.0 {
-        Some(allowance(Method::Rolled, stuff.material, angle, r, stuff.t))
-    } else {
-        bend_by(reader, "", rule, stuff, angle, r)
-    }
+/// By the K that the shop gave, or the usual one.
+fn by_k(stock: &SheetStock, k: Option<f64>, angle: f64, r: f64) -> Allowance {
+    allowance(Method::KFactor(k.unwrap_or(USUAL_K), k.is_some()), stock.material, angle, r, stock.t)
 }
 
-/// K, and whether the shop gave it.
-fn k_of(reader: &mut Reader, path: &str, rule: &BendRule) -> Option<(f64, bool)> {
-    if rule.k.trim().is_empty() {
-        return Some((USUAL_K, false));
+/// Curves of r/t ≥ 5 are rolled, whatever the school.
+pub fn arc_by(tell: &mut Tell, stock: &SheetStock, angle: f64, r: f64) -> Option<Allowance> {
+    if r / stock.t >= 5.0 {
+        Some(allowance(Method::Rolled, stock.material, angle, r, stock.t))
+    } else {
+        bend_by(tell, stock.rule, stock, angle, r)
     }
-    let k = reader.number(path, &rule.k)?;
-    if K_POSSIBLE.contains(&k) {
-        return Some((k, true));
-    }
-    let message = format!("a K-factor of {k} cannot be: the neutral line of a bend lies in the sheet");
-    reader.refuse(path, &rule.k, message, "write a K between 0 and 0.5");
-    None
 }
 
 /// What one school says of a bend.
@@ -98,19 +101,17 @@ pub struct SchoolSays {
     pub said: Result<Allowance, String>,
 }
 
-/// Every school on one bend. The K is that of the rule where it gives one.
-pub fn every_school(stuff: &SheetStock, k: Option<f64>, test: &str, angle: f64, r: f64) -> Vec<SchoolSays> {
-    let (m, t) = (stuff.material, stuff.t);
+/// Every school on one bend of the piece. The K is that of its rule where it gives one.
+pub fn every_school(stock: &SheetStock, angle: f64, r: f64) -> Vec<SchoolSays> {
+    let (m, t) = (stock.material, stock.t);
     let says = |school| SchoolSays {
         school,
         said: match school {
             School::Din6935 => Ok(allowance(Method::Din6935, m, angle, r, t)),
             School::Handbook90 => Ok(allowance(Method::Handbook90, m, angle, r, t)),
-            School::KFactor => {
-                Ok(allowance(Method::KFactor(k.unwrap_or(USUAL_K), k.is_some()), m, angle, r, t))
-            }
-            School::Table => stuff.book.look_up(m, t, r, angle),
-            School::TestBend => stuff.book.by_test(test, m, t, r, angle),
+            School::KFactor => Ok(by_k(stock, stock.rule.k(), angle, r)),
+            School::Table => stock.book.look_up(m, t, r, angle),
+            School::TestBend => stock.book.by_test(&stock.rule.test, m, t, r, angle),
         },
     };
     School::ALL.into_iter().map(says).collect()

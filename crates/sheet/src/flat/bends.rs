@@ -4,6 +4,17 @@ use glam::DVec2;
 
 use shop::bend::Allowance;
 
+/// What a bend is for: what told it says so.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum BendRole {
+    /// Between two parts of a piece that both go on.
+    Fold,
+    /// Turns an edge over, closed or round.
+    Hem,
+    /// The first of the two bends that set an edge off.
+    Joggle,
+}
+
 #[derive(Clone, Debug)]
 pub struct BendFact {
     /// Index of its zone.
@@ -13,6 +24,7 @@ pub struct BendFact {
     /// What people call it: `1` in a strip, the panel that it folds elsewhere.
     pub label: String,
     pub line: String,
+    pub role: BendRole,
     pub angle: f64,
     pub up: bool,
     pub radius: f64,

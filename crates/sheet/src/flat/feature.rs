@@ -4,6 +4,8 @@
 use glam::DVec2;
 
 use super::blank::Blank;
+use super::folds::ReliefCut;
+use super::place::Set;
 use super::pressed::Pressed;
 use ground::geom::{Bounds, Contour, Grid, Segment, Vertex, crosses};
 
@@ -32,6 +34,8 @@ pub struct Feature {
     pub pressed: Option<Pressed>,
     /// Left out of views.
     pub light: bool,
+    /// Cut where bends meet, and so in them on purpose.
+    pub is_relief: bool,
 }
 
 impl Feature {
@@ -45,7 +49,28 @@ impl Feature {
     ) -> Feature {
         let side = contour.segment(0);
         let turn = if side.is_line() { (side.b - side.a).to_angle() } else { 0.0 };
-        Feature { name, line, contour, centre, least, field, turn, pressed: None, light: false }
+        Feature {
+            name,
+            line,
+            contour,
+            centre,
+            least,
+            field,
+            turn,
+            pressed: None,
+            light: false,
+            is_relief: false,
+        }
+    }
+
+    /// What is cut where two bends meet.
+    pub fn relief(r: ReliefCut, field: Bounds) -> Feature {
+        Feature { is_relief: true, ..Feature::cut(r.name, r.index, r.contour, r.centre, r.least, field) }
+    }
+
+    /// A cut set in its place.
+    pub fn set(name: String, line: usize, set: Set, least: f64) -> Feature {
+        Feature::cut(name, line, set.contour, set.centre, least, set.field)
     }
 
     pub fn moved(&self, name: String, line: usize, by: DVec2) -> Feature {

@@ -1,16 +1,52 @@
-//! `start strip`: legs, bends and arcs of a side profile → the developed strip and its zones, west to east.
+//! A strip by its side profile: legs, bends and arcs → the developed strip and its zones, west to east.
 
 use glam::DVec2;
-
-use super::bend_allowance::{arc_by, bend_by};
-use super::bends::BendFact;
-use super::blank::{Blank, rectangle};
-use crate::formed::zones::{BendZone, Kind, Zone};
-use crate::verbs::{Direction, Element, Measure, Side, StartStrip};
-use ground::reader::{LONGEST, Range, Reader};
+use ground::reader::LONGEST;
 use shop::bend::{Allowance, setback};
-use shop::bend_book::BendBook;
-use shop::{BendRule, Material};
+
+use super::bend_allowance::{Rule, arc_by, bend_by};
+use super::bends::{BendFact, BendRole};
+use super::blank::{Blank, rectangle};
+use super::spec::Turn;
+use crate::choices::{Measure, Side};
+use crate::formed::zones::{BendZone, Kind, Zone};
+
+/// A strip, read; lengths in mm, angles in rad.
+pub struct StripSpec {
+    pub width: f64,
+    pub side: Side,
+    pub measure: Measure,
+    pub parts: Vec<PartSpec>,
+    /// The leg that lies still.
+    pub stays: usize,
+    /// JSON pointer of the profile, or of what stands for it.
+    pub at: &'static str,
+}
+
+/// One part of a profile, read.
+pub struct PartSpec {
+    pub id: String,
+    pub kind: PartKind,
+    /// JSON pointer in the line of the part, where it has one of its own.
+    pub at: Option<String>,
+}
+
+pub enum PartKind {
+    /// Between virtual sharps on the told face.
+    Leg(f64),
+    Bend {
+        angle: f64,
+        up: bool,
+        radius: f64,
+        rule: Option<Rule>,
+    },
+    /// Its radius on the told face.
+    Arc {
+        angle: f64,
+        up: bool,
+        radius: f64,
+    },
+}
 
 /// A profile worked out.
 pub struct Strip {
@@ -22,8 +58,10 @@ pub struct Strip {
 /// One element of the profile.
 pub struct Part {
     pub id: String,
-    /// Index in the recipe's profile.
+    /// Its place in the profile.
     pub index: usize,
+    /// JSON pointer in the piece of what tells it, where it has one of its own.
+    pub pointer: Option<String>,
     pub made: Made,
     /// Where it lies in the flat.
     pub from: f64,
@@ -77,83 +115,94 @@ impl Part {
     }
 }
 
-/// The most elements a profile may have.
-const MOST: usize = 200;
-
-/// What the strip is made of.
-pub struct SheetStock<'a> {
-    pub material: &'a Material,
-    pub t: f64,
-    pub r: f64,
-    pub rule: &'a BendRule,
-    pub book: &'a BendBook,
-}
-
-pub fn strip(reader: &mut Reader, line: &str, say: &StartStrip, stuff: &SheetStock) -> Option<Blank> {
-    let width = reader.length("/say/width", &say.width, Range::AboveZero);
-    if say.profile.is_empty() || say.profile.len() > MOST {
-        reader.refuse(
-            "/say/profile",
-            "",
-            format!("a profile of {} parts cannot be made", say.profile.len()),
-            format!("tell 1 to {MOST} legs, bends and arcs"),
-        );
-        return None;
-    }
-    let mut made = Vec::with_capacity(say.profile.len());
-    for (i, e) in say.profile.iter().enumerate() {
-        let twin = say.profile[..i].iter().any(|o| o.id() == e.id());
-        if twin || e.id().is_empty() {
-            reader.refuse(
-                &format!("/say/profile/{i}/id"),
-                e.id(),
-                format!("'{}' already names another part of the profile", e.id()),
-                "give each part its own id",
+impl StripSpec {
+    pub fn blank(&self, turn: &mut Turn) -> Option<Blank> {
+        let made: Vec<Option<Made>> = self.parts.iter().map(|p| self.made(turn, p)).collect();
+        let parts = self.in_a_row(turn, made.into_iter().collect::<Option<_>>()?);
+        // A strip shorter than nothing: the faults of its legs say why.
+        let length = parts.last()?.to;
+        if !(1e-3..=LONGEST).contains(&length) {
+            turn.tell.refuse_at(
+                self.at,
+                "the strip has no length that can be cut",
+                "make its legs longer than their bends need",
             );
-            made.push(None);
-            continue;
+            return None;
         }
-        made.push(element(reader, i, e, say.measure, stuff));
+        let (south, north) = match self.side {
+            Side::Symmetric => (-self.width / 2.0, self.width / 2.0),
+            Side::North => (0.0, self.width),
+            Side::South => (-self.width, 0.0),
+        };
+        let line = turn.at.line;
+        let (outer, tags) = rectangle(line, DVec2::new(0.0, south), DVec2::new(length, north));
+        let zones = zones(line, &parts, self.stays, south, north);
+        let bends = parts.iter().filter_map(|p| fact(p, line, south, north)).collect();
+        let strip = Some(Strip { parts, measure: self.measure, width: self.width });
+        Some(Blank { strip, bends, ..Blank::new(line, outer, zones, tags) })
     }
-    let made: Vec<Made> = made.into_iter().collect::<Option<_>>()?;
-    let parts = lay_out(say, made);
-    // A strip shorter than nothing: the faults of its legs say why.
-    let length = parts.last()?.to;
-    if !(1e-3..=LONGEST).contains(&length) {
-        reader.refuse(
-            "/say/profile",
-            "",
-            "the strip has no length that can be cut",
-            "make its legs longer than their bends need",
-        );
-        return None;
+
+    fn made(&self, turn: &mut Turn, part: &PartSpec) -> Option<Made> {
+        let t = turn.stock.t;
+        Some(match &part.kind {
+            PartKind::Leg(told) => Made::Leg { told: *told, straight: 0.0 },
+            &PartKind::Bend { angle, up, radius, ref rule } => {
+                let rule = rule.as_ref().unwrap_or(turn.stock.rule);
+                let allowance = bend_by(turn.tell, rule, turn.stock, angle, radius)?;
+                let ossb = setback(radius + t, angle);
+                let face = match self.measure {
+                    Measure::Outside => radius + t,
+                    Measure::Middle => radius + t / 2.0,
+                    Measure::Inside => radius,
+                };
+                let (deduction, told_setback) = (2.0 * ossb - allowance.length, setback(face, angle));
+                Made::Bend { angle, up, radius, allowance, deduction, ossb, told_setback }
+            }
+            &PartKind::Arc { angle, up, radius: told } => {
+                let radius = match self.measure {
+                    Measure::Outside => told - t,
+                    Measure::Middle => told - t / 2.0,
+                    Measure::Inside => told,
+                };
+                let allowance = arc_by(turn.tell, turn.stock, angle, radius)?;
+                Made::Arc { angle, up, radius, allowance }
+            }
+        })
     }
-    let width = width?;
-    let (south, north) = match say.side {
-        Side::Symmetric => (-width / 2.0, width / 2.0),
-        Side::North => (0.0, width),
-        Side::South => (-width, 0.0),
-    };
-    let (outer, tags) = rectangle(line, DVec2::new(0.0, south), DVec2::new(length, north));
-    let root = root(reader, say, &parts);
-    let zones = zones(line, &parts, root, south, north);
-    let index = reader.index();
-    let bends = parts.iter().filter_map(|p| fact(p, line, index, south, north)).collect();
-    let strip = Some(Strip { parts, measure: say.measure, width });
-    Some(Blank {
-        line: line.into(),
-        outer,
-        zones,
-        tags,
-        strip,
-        bends,
-        cone: None,
-        corners: Vec::new(),
-        narrowed: Vec::new(),
-    })
+
+    /// Setbacks off the legs, then everything in a row.
+    fn in_a_row(&self, turn: &Turn, mut made: Vec<Made>) -> Vec<Part> {
+        let setbacks: Vec<f64> = made
+            .iter()
+            .map(|m| if let Made::Bend { told_setback, .. } = m { *told_setback } else { 0.0 })
+            .collect();
+        let n = made.len();
+        for (i, m) in made.iter_mut().enumerate() {
+            if let Made::Leg { told, straight } = m {
+                let before = if i > 0 { setbacks[i - 1] } else { 0.0 };
+                let after = if i + 1 < n { setbacks[i + 1] } else { 0.0 };
+                *straight = *told - before - after;
+            }
+        }
+        let mut x = 0.0;
+        made.into_iter()
+            .enumerate()
+            .map(|(index, made)| {
+                let length = match &made {
+                    Made::Leg { straight, .. } => straight.max(0.0),
+                    Made::Bend { allowance, .. } | Made::Arc { allowance, .. } => allowance.length,
+                };
+                let from = x;
+                x += length;
+                let part = &self.parts[index];
+                let pointer = part.at.as_ref().map(|at| turn.at.pointer(at));
+                Part { id: part.id.clone(), index, pointer, made, from, to: x }
+            })
+            .collect()
+    }
 }
 
-fn fact(p: &Part, line: &str, index: usize, south: f64, north: f64) -> Option<BendFact> {
+fn fact(p: &Part, line: &str, south: f64, north: f64) -> Option<BendFact> {
     let (angle, up, radius, allowance, deduction, ossb, rolled) = match &p.made {
         Made::Leg { .. } => return None,
         Made::Bend { angle, up, radius, allowance, deduction, ossb, .. } => {
@@ -175,116 +224,10 @@ fn fact(p: &Part, line: &str, index: usize, south: f64, north: f64) -> Option<Be
         ossb,
         rolled,
         ends: [DVec2::new(x, south), DVec2::new(x, north)],
-        pointer: (!rolled).then(|| format!("/lines/{index}/say/profile/{}", p.index)),
+        pointer: p.pointer.clone().filter(|_| !rolled),
+        role: BendRole::Fold,
         flange: None,
     })
-}
-
-fn element(reader: &mut Reader, i: usize, e: &Element, measure: Measure, stuff: &SheetStock) -> Option<Made> {
-    let at = |field: &str| format!("/say/profile/{i}/{field}");
-    let t = stuff.t;
-    Some(match e {
-        Element::Leg(leg) => {
-            Made::Leg { told: reader.length(&at("length"), &leg.length, Range::AboveZero)?, straight: 0.0 }
-        }
-        Element::Bend(b) => {
-            let angle = reader.bend_angle(&at("angle"), &b.angle, 180.0);
-            let radius = if b.radius.is_empty() {
-                Some(stuff.r)
-            } else {
-                reader.length(&at("radius"), &b.radius, Range::ZeroUp)
-            };
-            let rule = b.bend_rule.as_ref().unwrap_or(stuff.rule);
-            let path = if b.bend_rule.is_some() { format!("/say/profile/{i}") } else { String::new() };
-            let (angle, radius) = (angle?, radius?);
-            let allowance = bend_by(reader, &path, rule, stuff, angle, radius)?;
-            let ossb = setback(radius + t, angle);
-            let face = match measure {
-                Measure::Outside => radius + t,
-                Measure::Middle => radius + t / 2.0,
-                Measure::Inside => radius,
-            };
-            Made::Bend {
-                angle,
-                up: b.direction == Direction::Up,
-                radius,
-                deduction: 2.0 * ossb - allowance.length,
-                allowance,
-                ossb,
-                told_setback: setback(face, angle),
-            }
-        }
-        Element::Arc(a) => {
-            let angle = reader.bend_angle(&at("angle"), &a.angle, 360.0);
-            let told = reader.length(&at("radius"), &a.radius, Range::AboveZero)?;
-            let radius = match measure {
-                Measure::Outside => told - t,
-                Measure::Middle => told - t / 2.0,
-                Measure::Inside => told,
-            };
-            if radius < 0.0 {
-                reader.refuse(
-                    &at("radius"),
-                    &a.radius,
-                    "the radius is smaller than the thickness leaves inside",
-                    "write a larger radius, or tell the strip from the inside",
-                );
-                return None;
-            }
-            let angle = angle?;
-            let allowance = arc_by(reader, stuff.rule, stuff, angle, radius)?;
-            Made::Arc { angle, up: a.direction == Direction::Up, radius, allowance }
-        }
-    })
-}
-
-/// Setbacks off the legs, then everything in a row.
-fn lay_out(say: &StartStrip, mut made: Vec<Made>) -> Vec<Part> {
-    let setbacks: Vec<f64> = made
-        .iter()
-        .map(|m| if let Made::Bend { told_setback, .. } = m { *told_setback } else { 0.0 })
-        .collect();
-    let n = made.len();
-    for (i, m) in made.iter_mut().enumerate() {
-        if let Made::Leg { told, straight } = m {
-            let before = if i > 0 { setbacks[i - 1] } else { 0.0 };
-            let after = if i + 1 < n { setbacks[i + 1] } else { 0.0 };
-            *straight = *told - before - after;
-        }
-    }
-    let mut x = 0.0;
-    made.into_iter()
-        .enumerate()
-        .map(|(index, made)| {
-            let length = match &made {
-                Made::Leg { straight, .. } => straight.max(0.0),
-                Made::Bend { allowance, .. } | Made::Arc { allowance, .. } => allowance.length,
-            };
-            let from = x;
-            x += length;
-            Part { id: say.profile[index].id().to_string(), index, made, from, to: x }
-        })
-        .collect()
-}
-
-fn root(reader: &mut Reader, say: &StartStrip, parts: &[Part]) -> usize {
-    let is_leg = |p: &Part| matches!(p.made, Made::Leg { .. });
-    let first = parts.iter().position(is_leg).unwrap_or(0);
-    if say.stays.is_empty() {
-        return first;
-    }
-    match parts.iter().position(|p| p.id == say.stays && is_leg(p)) {
-        Some(i) => i,
-        None => {
-            reader.refuse(
-                "/say/stays",
-                &say.stays,
-                format!("no leg is called '{}'", say.stays),
-                "pick one of the strip's legs",
-            );
-            first
-        }
-    }
 }
 
 fn zones(line: &str, parts: &[Part], root: usize, south: f64, north: f64) -> Vec<Zone> {

@@ -2,31 +2,15 @@
 //! cut beside it.
 
 use grammar::*;
+use ground::reader::{Range, Reader};
+use shop::{BendRule, limits};
 
-word! {
-    pub enum Direction {
-        #[default]
-        Up,
-        Down,
-    }
-}
+use crate::choices::ReliefKind;
+use crate::flat::bend_allowance::Rule;
+use crate::flat::folds::{ReliefOf, SpanOf};
+use crate::flat::stock::SheetStock;
 
 pub const UP_DOWN: &[(&str, &str)] = &[("up", "up"), ("down", "down")];
-
-word! {
-    /// Where the bend sits relative to the edge that is folded.
-    pub enum BendAt {
-        /// The outer face of the folded panel in line with the edge (beyond 90°: its outermost tangent).
-        #[default]
-        OuterFace,
-        /// The inner face in line with the edge.
-        InnerFace,
-        /// The bend starts at the edge: the panel keeps its size.
-        FromEdge,
-        /// The virtual sharp of the outer faces on the edge, at any angle.
-        Sharp,
-    }
-}
 
 pub const BEND_AT: Part = clause(&[pick(
     "/bend_at",
@@ -77,17 +61,6 @@ pub const SPAN: Part = clause(&[quiet_union(
         ),
     ],
 )]);
-
-word! {
-    /// What is cut beside a bend that ends short of a corner.
-    pub enum ReliefKind {
-        #[default]
-        Square,
-        RoundEnded,
-        /// A slit only: the material tears.
-        Torn,
-    }
-}
 
 spoken! {
     /// Cut beside a bend.
@@ -149,3 +122,61 @@ pub const SCHOOLS: &[(&str, &str)] = &[
 pub const BEND_K: Part = Slot::new("/bend_rule/k", "K-factor", Kind::Number).empty("").part();
 pub const BEND_TEST: Part =
     aside(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()]);
+
+impl Span {
+    pub fn read(&self, reader: &mut Reader) -> Option<SpanOf> {
+        Some(match self {
+            Span::Full => SpanOf::Full,
+            Span::Inset { left, right } => {
+                let left = reader.length("/say/span/left", left, Range::ZeroUp);
+                let right = reader.length("/say/span/right", right, Range::ZeroUp);
+                match (left?, right?) {
+                    (l, r) if l < 1e-9 && r < 1e-9 => SpanOf::Full,
+                    (l, r) => SpanOf::Inset(l, r),
+                }
+            }
+            Span::Centred { width } => {
+                SpanOf::Centred(reader.length("/say/span/width", width, Range::AboveZero)?)
+            }
+        })
+    }
+}
+
+/// A slit is drawn as narrow as a contour can be cut, mm.
+const SLIT: f64 = 0.1;
+
+/// What is cut beside a bend of this radius, where nothing else is told.
+pub fn usual_relief(stock: &SheetStock, radius: f64) -> ReliefOf {
+    ReliefOf {
+        kind: ReliefKind::default(),
+        width: limits::relief_width(stock.t).value,
+        depth: limits::relief_depth(stock.t, radius).value,
+    }
+}
+
+/// What is cut beside a bend of this radius.
+pub fn read_relief(
+    reader: &mut Reader,
+    told: &Option<Relief>,
+    radius: f64,
+    stock: &SheetStock,
+) -> Option<ReliefOf> {
+    let usual = usual_relief(stock, radius);
+    let Some(told) = told else { return Some(usual) };
+    let torn = told.kind == ReliefKind::Torn;
+    let width = if torn { SLIT } else { usual.width };
+    let width = reader.length_or("/say/relief/width", &told.width, Range::AboveZero, width);
+    let depth = reader.length_or("/say/relief/depth", &told.depth, Range::AboveZero, usual.depth);
+    let width = width?;
+    Some(ReliefOf { kind: told.kind, width: if torn { width.min(SLIT) } else { width }, depth: depth? })
+}
+
+/// An inside radius: the piece's own where none is told.
+pub fn read_radius(reader: &mut Reader, path: &str, text: &str, stock: &SheetStock) -> Option<f64> {
+    reader.length_or(path, text, Range::ZeroUp, stock.r)
+}
+
+/// The rule of a line that tells its own.
+pub fn read_rule(reader: &Reader, at: &str, told: &Option<BendRule>) -> Option<Rule> {
+    told.as_ref().map(|r| Rule::read(reader, &format!("{at}/bend_rule"), r))
+}

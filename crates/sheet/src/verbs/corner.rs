@@ -1,11 +1,19 @@
 //! `corners`: how neighbouring folds meet at the corners of the panel between them.
 
 use grammar::*;
+use ground::reader::{Range, Reader};
+use shop::limits;
+
+use crate::choices::{Close, CornerRelief};
+use crate::flat::folds::{Closing, CornerTreatment, Tree};
+use crate::flat::spec::{Panels, Spec, Spoken, Turn};
+use crate::flat::stock::SheetStock;
 
 pub static VERB: Verb = Verb {
     tag: "corner",
     stem: "corner",
-    about: "Closes the corners between neighbouring folds: edge to edge, lapped or open, with a gap and a relief.",
+    about: "Closes the corners between neighbouring folds: edge to edge, lapped or open, with a gap and a \
+        relief.",
     role: Role::Bend,
     starts: &[Start {
         key: 'c',
@@ -49,32 +57,6 @@ pub const RELIEF: Part = clause(&[
         .part(),
 ]);
 
-word! {
-    /// How two neighbouring folds meet.
-    pub enum Close {
-        /// Inner edge to inner edge, the outside open for a weld; folds that lean come out mitred.
-        #[default]
-        Edge,
-        /// The fold before the corner (counter-clockwise) laps the end of the other.
-        LapBefore,
-        /// The fold after the corner laps the end of the other.
-        LapAfter,
-        /// Each ends at the tangent line of the other.
-        Open,
-    }
-}
-
-word! {
-    pub enum CornerRelief {
-        #[default]
-        None,
-        Square,
-        Round,
-        /// Along the middle of the corner.
-        Slot,
-    }
-}
-
 spoken! {
     /// How neighbouring folds meet at corners of the panel between them.
     pub struct Corner {
@@ -90,5 +72,40 @@ spoken! {
         /// Side, diameter or slot width; empty means what the rules want.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub relief_size: String,
+    }
+}
+
+/// Corners and how the folds meet there, read. No corner named means all.
+pub struct CornerSpec {
+    pub at: Vec<String>,
+    pub how: Closing,
+}
+
+impl Spoken for Corner {
+    fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
+        let how = read_closing(reader, stock, self.close, &self.gap, self.relief, &self.relief_size)?;
+        Some(Spec::Panels(Box::new(CornerSpec { at: self.at.clone(), how })))
+    }
+}
+
+/// How folds meet, told by fields of these names.
+pub fn read_closing(
+    reader: &mut Reader,
+    stock: &SheetStock,
+    close: Close,
+    gap: &str,
+    relief: CornerRelief,
+    relief_size: &str,
+) -> Option<Closing> {
+    let gap = reader.length_or("/say/gap", gap, Range::ZeroUp, limits::corner_gap(stock.t).value);
+    let size = reader.length_or("/say/relief_size", relief_size, Range::AboveZero, 0.0);
+    Some(Closing { close, gap: gap?, relief, relief_size: size? })
+}
+
+impl Panels for CornerSpec {
+    fn hang(&self, turn: &mut Turn, tree: &mut Tree) -> Option<()> {
+        let (line, index) = (turn.at.line.to_string(), turn.at.index);
+        tree.closings.push(CornerTreatment { line, index, at: self.at.clone(), how: self.how });
+        Some(())
     }
 }

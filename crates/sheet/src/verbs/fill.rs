@@ -1,8 +1,16 @@
 //! `fill`: fills a panel or a rolled shell with a shape, whole shapes only.
 
+use grammar::*;
+use ground::quantity::Display;
+use ground::reader::{Range, Reader};
+
 use super::place::flat;
 use super::shape::{FILLING, Shape};
-use grammar::*;
+use crate::flat::feature::Feature;
+use crate::flat::fill::FillSpec;
+use crate::flat::pressed::Pressed;
+use crate::flat::spec::{Cuts, Spec, Spoken, Standing, Turn};
+use crate::flat::stock::SheetStock;
 
 pub static VERB: Verb = Verb {
     tag: "fill",
@@ -83,5 +91,39 @@ spoken! {
         /// Left out of the views, never out of figures and files.
         #[serde(skip_serializing_if = "std::ops::Not::not")]
         pub light: bool,
+    }
+}
+
+impl Spoken for Fill {
+    fn read(&self, reader: &mut Reader, _: &SheetStock) -> Option<Spec> {
+        let shape = self.shape.read(reader, "/say/shape");
+        let pitch = reader.length("/say/pitch", &self.pitch, Range::AboveZero);
+        let across = reader.length_if("/say/pitch_across", &self.pitch_across, Range::AboveZero);
+        let margin = reader.length("/say/margin", &self.margin, Range::ZeroUp);
+        let to_bend = reader.length_if("/say/bend_margin", &self.bend_margin, Range::ZeroUp);
+        Some(Spec::Cuts(Box::new(FillSpec {
+            shape: shape?,
+            on: self.on.clone(),
+            staggered: self.pattern == Pattern::Staggered,
+            pitch: pitch?,
+            across: across?,
+            margin: margin?,
+            to_bend: to_bend?,
+            light: self.light,
+        })))
+    }
+}
+
+impl Cuts for FillSpec {
+    fn cut(&self, turn: &mut Turn, standing: &Standing) -> Option<Vec<Feature>> {
+        self.filled(turn, standing)
+    }
+
+    fn mark(&self, display: &Display, _: Option<&Pressed>) -> Option<String> {
+        Some(self.shape.mark(display))
+    }
+
+    fn fills(&self) -> Option<&str> {
+        Some(&self.on)
     }
 }

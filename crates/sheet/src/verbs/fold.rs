@@ -1,9 +1,20 @@
 //! `fold`: folds a panel up or down along an edge. Lengths by DIN 6935's usage: outside, over the virtual
 //! sharp.
 
-use super::bending::{BEND_AT, BEND_RULE, BendAt, Direction, RADIUS, RELIEF, Relief, SPAN, Span, UP_DOWN};
+use glam::{DVec2, DVec3};
 use grammar::*;
+use ground::reader::{Range, Reader};
 use shop::BendRule;
+use shop::bend::setback;
+
+use super::bending::{BEND_AT, BEND_RULE, RADIUS, RELIEF, Relief, SPAN, Span, UP_DOWN};
+use super::bending::{read_radius, read_relief, read_rule};
+use super::further::{Further, Next, hang_further, read_further, too_short};
+use crate::choices::{BendAt, Direction};
+use crate::flat::bend_allowance::{Rule, bend_by};
+use crate::flat::folds::{Bent, Edge, FoldRole, FoldSpec, ReliefOf, SpanOf, Tree, pick_edges};
+use crate::flat::spec::{Panels, Spec, Spoken, Turn};
+use crate::flat::stock::SheetStock;
 
 pub static VERB: Verb = Verb {
     tag: "fold",
@@ -167,15 +178,189 @@ spoken! {
     }
 }
 
-spoken! {
-    /// A fold that follows on the tip of the one before.
-    pub struct Further {
-        pub id: String,
-        pub angle: String,
-        pub direction: Direction,
-        /// Told from outside.
-        pub length: String,
-        #[serde(skip_serializing_if = "String::is_empty")]
-        pub radius: String,
+/// A fold line, read; lengths in mm, angles in rad.
+pub struct Folding {
+    pub edges: Vec<String>,
+    pub angle: Turned,
+    pub up: bool,
+    pub reach: Reaching,
+    /// JSON pointer of how far it reaches, and of how much of its edge it takes.
+    pub reach_at: &'static str,
+    pub width_at: &'static str,
+    /// JSON pointer of what has its own radius.
+    pub path: Option<String>,
+    pub bend_at: BendAt,
+    pub span: SpanOf,
+    pub radius: f64,
+    pub rule: Option<Rule>,
+    pub relief: ReliefOf,
+    pub then: Vec<Next>,
+}
+
+pub enum Turned {
+    By(f64),
+    /// Until it is parallel to this panel.
+    To(String),
+}
+
+pub enum Reaching {
+    Length { told: f64, measure: FoldMeasure },
+    Height(f64),
+    Level(String),
+}
+
+impl Spoken for Fold {
+    fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
+        let radius = read_radius(reader, "/say/radius", &self.radius, stock);
+        let angle = if self.parallel_to.trim().is_empty() {
+            reader.bend_angle("/say/angle", &self.angle, 180.0).map(Turned::By)
+        } else {
+            Some(Turned::To(self.parallel_to.clone()))
+        };
+        let reach = self.reach.read(reader);
+        let span = self.span.read(reader);
+        let radius = radius?;
+        let relief = read_relief(reader, &self.relief, radius, stock);
+        let then = read_further(reader, &self.then, stock);
+        let (reach, reach_at) = reach?;
+        Some(Spec::Panels(Box::new(Folding {
+            edges: self.edges.clone(),
+            angle: angle?,
+            up: self.direction == Direction::Up,
+            reach,
+            reach_at,
+            width_at: "/say/span",
+            path: Some("/say".into()),
+            bend_at: self.bend_at,
+            span: span?,
+            radius,
+            rule: read_rule(reader, "/say", &self.bend_rule),
+            relief: relief?,
+            then: then?,
+        })))
     }
+}
+
+impl Reach {
+    /// What is told, and where.
+    fn read(&self, reader: &mut Reader) -> Option<(Reaching, &'static str)> {
+        let at = match self {
+            Reach::Length { .. } => "/say/reach/length",
+            Reach::Height { .. } => "/say/reach/height",
+            Reach::Level { .. } => "/say/reach/with",
+        };
+        let reach = match self {
+            Reach::Length { length, measure } => {
+                Reaching::Length { told: reader.length(at, length, Range::AboveZero)?, measure: *measure }
+            }
+            Reach::Height { height } => Reaching::Height(reader.length(at, height, Range::AboveZero)?),
+            Reach::Level { with } => Reaching::Level(with.clone()),
+        };
+        Some((reach, at))
+    }
+}
+
+impl Panels for Folding {
+    fn hang(&self, turn: &mut Turn, tree: &mut Tree) -> Option<()> {
+        let rule = self.rule.as_ref().unwrap_or(turn.stock.rule);
+        for p in pick_edges(turn, tree, &self.edges, 1 + self.then.len())? {
+            let angle = match &self.angle {
+                Turned::By(angle) => *angle,
+                Turned::To(panel) => until_parallel(turn, tree, &p.edge, panel, self.up)?,
+            };
+            let straight = self.straight(turn, tree, &p.edge, angle)?;
+            let allowance = bend_by(turn.tell, rule, turn.stock, angle, self.radius)?;
+            let (up, radius, bend_at) = (self.up, self.radius, self.bend_at);
+            let node = tree.hang(
+                &p.edge,
+                FoldSpec {
+                    index: turn.at.index,
+                    line: turn.at.line.into(),
+                    path: self.path.clone(),
+                    width_at: self.width_at,
+                    name: p.panel.clone(),
+                    role: FoldRole::Flange,
+                    bend: Bent { angle, up, radius, allowance, bend_at, straight },
+                    span: self.span,
+                    relief: self.relief,
+                },
+            );
+            hang_further(turn, tree, &p.panel, node, &self.then, self.relief)?;
+        }
+        Some(())
+    }
+}
+
+impl Folding {
+    /// Length beyond the far tangent line.
+    fn straight(&self, turn: &mut Turn, tree: &Tree, edge: &Edge, angle: f64) -> Option<f64> {
+        let (t, r) = (tree.t, self.radius);
+        let straight = match &self.reach {
+            Reaching::Length { told, measure } => {
+                told - match measure {
+                    FoldMeasure::Outside => setback(r + t, angle),
+                    FoldMeasure::Inside => setback(r, angle),
+                    FoldMeasure::Tangent => 0.0,
+                }
+            }
+            Reaching::Height(height) => straight_to(*height, angle, r, t),
+            Reaching::Level(with) => {
+                let beside = tree.folds_beside(edge.node);
+                let twin = tree.panel(with).filter(|n| beside.contains(n));
+                let Some(spec) = twin.and_then(|n| tree.nodes[n].spec.as_ref()) else {
+                    turn.tell.refuse_at(
+                        self.reach_at,
+                        format!("'{with}' is not a fold of the same panel, above this line"),
+                        "name a neighbouring fold, or write a height",
+                    );
+                    return None;
+                };
+                straight_to(spec.bend.height(t), angle, r, t)
+            }
+        };
+        if straight >= -1e-9 {
+            return Some(straight.max(0.0));
+        }
+        too_short(turn.tell, self.reach_at, -straight);
+        None
+    }
+}
+
+/// The straight of a fold that stands so high over the outer face of its panel; below nothing where none
+/// does.
+fn straight_to(height: f64, angle: f64, r: f64, t: f64) -> f64 {
+    let (s, c) = angle.sin_cos();
+    if s < 1e-6 {
+        return -1.0;
+    }
+    let face = if c >= 0.0 { r } else { r + t };
+    (height - t - r + face * c) / s
+}
+
+/// The angle at which a fold on this edge comes parallel to a named panel.
+fn until_parallel(turn: &mut Turn, tree: &Tree, edge: &Edge, to: &str, up: bool) -> Option<f64> {
+    let Some(target) = tree.pose_of(to) else {
+        turn.tell.refuse_at(
+            "/say/parallel_to",
+            format!("no panel is called '{to}' above this line"),
+            "name a panel that stands already",
+        );
+        return None;
+    };
+    let (pose, dir, _) = tree.pose_at(edge);
+    let own = tree.nodes[edge.node].turn;
+    let local = if edge.node > 0 { DVec2::new(own.x, -own.y).rotate(dir) } else { dir };
+    let (axis, out, normal) = (pose * local.extend(0.0), pose * (-local.perp()).extend(0.0), pose * DVec3::Z);
+    let m = target * DVec3::Z;
+    if m.dot(axis).abs() > 1e-6 {
+        turn.tell.refuse_at(
+            "/say/parallel_to",
+            format!("folded along this edge, the panel never comes parallel to '{to}'"),
+            "write an angle",
+        );
+        return None;
+    }
+    let side = if up { 1.0 } else { -1.0 };
+    let angle = (-out.dot(m)).atan2(side * normal.dot(m)).rem_euclid(std::f64::consts::PI);
+    Some(if angle < 1e-9 { std::f64::consts::PI } else { angle })
 }

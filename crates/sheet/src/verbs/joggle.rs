@@ -1,7 +1,18 @@
 //! `joggle`: sets an edge off to another height by two opposite bends, so that it laps a neighbour.
 
-use super::bending::{Direction, RADIUS, RELIEF, Relief, SPAN, Span, UP_DOWN};
+use std::f64::consts::{FRAC_PI_2, PI};
+
 use grammar::*;
+use ground::reader::{Range, Reader};
+
+use super::bending::{RADIUS, RELIEF, Relief, SPAN, Span, UP_DOWN};
+use super::bending::{read_radius, read_relief};
+use super::further::{Next, hang_further};
+use crate::choices::{BendAt, Direction};
+use crate::flat::bend_allowance::bend_by;
+use crate::flat::folds::{Bent, FoldRole, FoldSpec, ReliefOf, SpanOf, Tree, pick_edges};
+use crate::flat::spec::{Panels, Spec, Spoken, Turn};
+use crate::flat::stock::SheetStock;
 
 pub static VERB: Verb = Verb {
     tag: "joggle",
@@ -56,5 +67,100 @@ spoken! {
         pub radius: String,
         #[serde(deserialize_with = "super::unusual", skip_serializing_if = "Option::is_none")]
         pub relief: Option<Relief>,
+    }
+}
+
+/// A joggle, read: two equal opposite bends; lengths in mm, the angle in rad.
+struct JoggleSpec {
+    edges: Vec<String>,
+    angle: f64,
+    radius: f64,
+    /// Between the two bends.
+    straight: f64,
+    /// Beyond the second.
+    length: f64,
+    up: bool,
+    span: SpanOf,
+    relief: ReliefOf,
+}
+
+impl Spoken for Joggle {
+    fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
+        let radius = read_radius(reader, "/say/radius", &self.radius, stock);
+        let height = reader.length("/say/height", &self.height, Range::AboveZero);
+        let run = reader.length("/say/run", &self.run, Range::AboveZero);
+        let length = reader.length("/say/length", &self.length, Range::AboveZero);
+        let span = self.span.read(reader);
+        let radius = radius?;
+        let relief = read_relief(reader, &self.relief, radius, stock);
+        let (height, run) = (height?, run?);
+        let Some((angle, straight)) = offset(height, run, radius + stock.t / 2.0) else {
+            reader.refuse_at(
+                "/say/run",
+                "two bends of this radius do not fit in so short a run",
+                "write a longer run, or a smaller radius",
+            );
+            return None;
+        };
+        Some(Spec::Panels(Box::new(JoggleSpec {
+            edges: self.edges.clone(),
+            angle,
+            radius,
+            straight,
+            length: length?,
+            up: self.direction == Direction::Up,
+            span: span?,
+            relief: relief?,
+        })))
+    }
+}
+
+/// Angle and straight between two equal opposite bends that offset a sheet by `height` over `run`, with
+/// middle radius `m`.
+fn offset(height: f64, run: f64, m: f64) -> Option<(f64, f64)> {
+    // run·sin α + (2m − height)·cos α = 2m.
+    let reach = run.hypot(2.0 * m - height);
+    let ratio = 2.0 * m / reach;
+    if ratio > 1.0 + 1e-12 {
+        return None;
+    }
+    let lean = (2.0 * m - height).atan2(run);
+    let half = ratio.min(1.0).asin();
+    let fits = |a: &f64| *a > 1e-6 && *a <= FRAC_PI_2 + 1e-9;
+    let straight = |a: f64| {
+        if a.sin() > 0.7 {
+            (height - 2.0 * m * (1.0 - a.cos())) / a.sin()
+        } else {
+            (run - 2.0 * m * a.sin()) / a.cos()
+        }
+    };
+    let both = [half - lean, PI - half - lean].into_iter().filter(fits).map(|a| (a, straight(a)));
+    both.filter(|(_, s)| *s >= -1e-9).map(|(a, s)| (a, s.max(0.0))).next()
+}
+
+impl Panels for JoggleSpec {
+    fn hang(&self, turn: &mut Turn, tree: &mut Tree) -> Option<()> {
+        let &JoggleSpec { angle, radius, straight, up, span, relief, .. } = self;
+        let bend_at = BendAt::FromEdge;
+        let edges = pick_edges(turn, tree, &self.edges, 2)?;
+        let allowance = bend_by(turn.tell, turn.stock.rule, turn.stock, angle, radius)?;
+        let (path, back) = (Some("/say".into()), !up);
+        let lip = Next { id: "lip".into(), angle, up: back, radius, straight: self.length, bend_at, path };
+        for p in edges {
+            let first = FoldSpec {
+                index: turn.at.index,
+                line: turn.at.line.into(),
+                path: Some("/say".into()),
+                width_at: "/say/span",
+                name: p.panel.clone(),
+                role: FoldRole::Joggle,
+                bend: Bent { angle, up, radius, allowance: allowance.clone(), bend_at, straight },
+                span,
+                relief,
+            };
+            let node = tree.hang(&p.edge, first);
+            hang_further(turn, tree, &p.panel, node, std::slice::from_ref(&lip), relief)?;
+        }
+        Some(())
     }
 }

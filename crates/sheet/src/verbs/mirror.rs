@@ -1,8 +1,17 @@
 //! `mirror`: the same cuts on the other side of a midplane, an edge or a bend.
 
+use glam::DVec2;
+use grammar::*;
+use ground::reader::Reader;
+
 use super::place::flat;
 use super::repeat::Axis;
-use grammar::*;
+use crate::flat::bends::BendFact;
+use crate::flat::copies::{targets, within_limits};
+use crate::flat::feature::Feature;
+use crate::flat::place::field;
+use crate::flat::spec::{Cuts, Spec, Spoken, Standing, Turn};
+use crate::flat::stock::SheetStock;
 
 pub static VERB: Verb = Verb {
     tag: "mirror",
@@ -54,5 +63,54 @@ spoken! {
         /// mirror itself.
         #[serde(default = "flat")]
         pub about: String,
+    }
+}
+
+struct MirrorSpec {
+    of: Vec<String>,
+    axis: Axis,
+    about: String,
+}
+
+impl Spoken for Mirror {
+    fn read(&self, _: &mut Reader, _: &SheetStock) -> Option<Spec> {
+        let (of, about) = (self.of.clone(), self.about.clone());
+        Some(Spec::Cuts(Box::new(MirrorSpec { of, axis: self.axis, about })))
+    }
+}
+
+impl MirrorSpec {
+    /// A point of the mirror, and the direction square to it.
+    fn plane(&self, turn: &mut Turn, standing: &Standing) -> Option<(DVec2, DVec2)> {
+        let blank = standing.blank;
+        if self.about == "flat" || blank.zones.iter().any(|z| z.name == self.about && z.bend().is_none()) {
+            let field = field(turn.tell, "/say/about", &self.about, blank)?;
+            return Some((field.centre(), self.axis.unit()));
+        }
+        let named = |b: &&BendFact| b.name == self.about || b.label == self.about;
+        let (a, b) = match blank.bends.iter().find(named) {
+            Some(b) => (b.ends[0], b.ends[1]),
+            None => blank.edge(turn.tell, "/say/about", &self.about)?,
+        };
+        Some((a, (b - a).normalize_or_zero().perp()))
+    }
+}
+
+impl Cuts for MirrorSpec {
+    fn cut(&self, turn: &mut Turn, standing: &Standing) -> Option<Vec<Feature>> {
+        let features = targets(turn, &self.of, standing);
+        let (middle, across) = self.plane(turn, standing)?;
+        let features = features?;
+        if !within_limits(turn, "/say/of", &features, 1, standing) {
+            return None;
+        }
+        let at = turn.at;
+        let flip = |p: DVec2| p - across * (2.0 * (p - middle).dot(across));
+        let again = |f: &Feature| {
+            let name = format!("{}.{}", at.line, f.name);
+            f.mirrored(name, at.index, middle, across).at_home(standing.blank)
+        };
+        // What lies on the mirror already would be cut twice.
+        Some(features.iter().filter(|f| flip(f.centre).distance(f.centre) > 1e-6).map(again).collect())
     }
 }

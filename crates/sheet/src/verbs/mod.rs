@@ -6,6 +6,7 @@ mod bending;
 mod corner;
 mod fill;
 mod fold;
+mod further;
 mod hem;
 mod joggle;
 mod mirror;
@@ -28,40 +29,43 @@ mod start_strip;
 mod start_tray;
 mod tab;
 
+use crate::flat::spec::Spoken;
 use grammar::{Context, Role, verbs};
 use ground::quantity::Fault;
 use serde::Deserialize;
 
-pub use bend_line::{BendLine, LineAt, Stays};
-pub use bending::{BEND_K, BEND_TEST, BendAt, Direction, Relief, ReliefKind, SCHOOLS, Span};
-pub use corner::{Close, Corner, CornerRelief};
+pub use crate::choices::*;
+pub use bend_line::{BendLine, Stays};
+pub use bending::{BEND_K, BEND_TEST, Relief, SCHOOLS, Span};
+pub use corner::Corner;
 pub use fill::{Fill, Pattern};
-pub use fold::{Fold, FoldMeasure, Further, Reach};
+pub use fold::{Fold, FoldMeasure, Reach};
+pub use further::Further;
 pub use hem::{Hem, HemKind};
 pub use joggle::Joggle;
 pub use mirror::Mirror;
 pub use notch::{Notch, NotchShape};
 pub use path::Path;
-pub use place::{EdgeOf, From, Offset, Place, To};
+pub use place::{Offset, Place};
 pub use press::{Press, PressShape};
 pub use punch::Punch;
 pub use repeat::{Axis, Repeat, Spacing};
 pub use rib::{Rib, RibEnd, RibShape};
 pub use ring::Ring;
-pub use round::{Round, Treatment};
+pub use round::Round;
 pub use shape::{Point, Shape, SlotMeasure};
 pub use start_channel::StartChannel;
-pub use start_cone::{ConeEnds, StartCone};
+pub use start_cone::StartCone;
 pub use start_outline::StartOutline;
 pub use start_plate::StartPlate;
 pub use start_rolled::{Seam, StartRolled};
-pub use start_strip::{Bend, Element, Leg, Measure, ProfileArc, Side, StartStrip};
+pub use start_strip::{Bend, Element, Leg, ProfileArc, StartStrip};
 pub use start_tray::{StartTray, TrayMeasure};
 pub use tab::Tab;
 
 verbs! {
     /// What a line of a piece does.
-    Say, PIECE:
+    Say as Spoken, PIECE:
     StartPlate(start_plate::StartPlate),
     StartStrip(start_strip::StartStrip),
     StartOutline(start_outline::StartOutline),

@@ -1,6 +1,10 @@
 //! Where a shape goes: on a panel, or in the flat across bends; how far from which edges.
 
 use grammar::*;
+use ground::reader::{Range, Reader};
+
+use crate::choices::{EdgeOf, From, To};
+use crate::flat::place::{OffsetSpec, PlaceSpec};
 
 /// A place, below its path. Two distances make a place; one is completed by the middle.
 pub const PLACE: &[Part] = &[
@@ -78,67 +82,6 @@ pub fn flat() -> String {
     "flat".into()
 }
 
-word! {
-    /// The edge a distance is told from. East, north, right and tip distances run inwards.
-    pub enum From {
-        #[default]
-        Centre,
-        West,
-        East,
-        South,
-        North,
-        /// Ends of a folded panel, seen with its fold at the bottom.
-        Left,
-        Right,
-        /// The tangent line of a folded panel.
-        Fold,
-        /// The outside of the bend that a folded panel hangs on: where its outside length starts.
-        Outside,
-        /// The free edge of a folded panel.
-        Tip,
-    }
-}
-
-impl From {
-    /// A folded panel's own word, not the compass's.
-    pub fn is_own(self) -> bool {
-        matches!(self, From::Left | From::Right | From::Fold | From::Outside | From::Tip)
-    }
-
-    /// Told from the far end: a greater distance lies further back.
-    pub fn is_far(self) -> bool {
-        matches!(self, From::East | From::North | From::Right | From::Tip)
-    }
-}
-
-word! {
-    /// What of the shape the distance runs to.
-    pub enum To {
-        #[default]
-        Centre,
-        /// The shape's side nearest that edge.
-        Side,
-    }
-}
-
-word! {
-    /// What of a bent edge a distance is told from.
-    pub enum EdgeOf {
-        /// The edge of the panel in the flat: its tangent line, or where its metal ends.
-        #[default]
-        Panel,
-        /// The outer face of the wall or bend there, as a rule finds it on the formed piece; the metal's end
-        /// where nothing is bent.
-        Outside,
-    }
-}
-
-impl EdgeOf {
-    pub fn is_panel(&self) -> bool {
-        *self == EdgeOf::Panel
-    }
-}
-
 spoken! {
     pub struct Offset {
         pub from: From,
@@ -146,5 +89,27 @@ spoken! {
         pub to: To,
         #[serde(skip_serializing_if = "EdgeOf::is_panel")]
         pub edge: EdgeOf,
+    }
+}
+
+impl Place {
+    /// Its numbers; `path` is the JSON pointer of it.
+    pub fn read(&self, reader: &mut Reader, path: &'static str) -> Option<PlaceSpec> {
+        let turn = reader.angle_or(&format!("{path}/turn"), &self.turn, 0.0);
+        let x = self.x.read(reader, &format!("{path}/x"));
+        let y = self.y.read(reader, &format!("{path}/y"));
+        Some(PlaceSpec { at: path, on: self.on.clone(), x: x?, y: y?, turn: turn? })
+    }
+}
+
+impl Offset {
+    fn read(&self, reader: &mut Reader, path: &str) -> Option<OffsetSpec> {
+        let path = format!("{path}/distance");
+        let distance = if self.from == From::Centre {
+            reader.length_or(&path, &self.distance, Range::Any, 0.0)?
+        } else {
+            reader.length(&path, &self.distance, Range::Any)?
+        };
+        Some(OffsetSpec { from: self.from, distance, to: self.to, edge: self.edge })
     }
 }

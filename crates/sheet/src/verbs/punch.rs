@@ -1,8 +1,17 @@
 //! `hole`, `slot`, `keyhole` …: cuts a shape out.
 
+use grammar::*;
+use ground::quantity::Display;
+use ground::reader::Reader;
+
 use super::place::{PLACE, Place};
 use super::shape::{PUNCHED, Shape};
-use grammar::*;
+use crate::flat::feature::Feature;
+use crate::flat::place::PlaceSpec;
+use crate::flat::pressed::Pressed;
+use crate::flat::shape::ShapeSpec;
+use crate::flat::spec::{Cuts, Spec, Spoken, Standing, Turn};
+use crate::flat::stock::SheetStock;
 
 pub static VERB: Verb = Verb {
     tag: "punch",
@@ -77,5 +86,34 @@ spoken! {
     pub struct Punch {
         pub shape: Shape,
         pub place: Place,
+    }
+}
+
+pub struct PunchSpec {
+    pub shape: ShapeSpec,
+    pub place: PlaceSpec,
+}
+
+impl Spoken for Punch {
+    fn read(&self, reader: &mut Reader, _: &SheetStock) -> Option<Spec> {
+        let shape = self.shape.read(reader, "/say/shape");
+        let place = self.place.read(reader, "/say/place");
+        Some(Spec::Cuts(Box::new(PunchSpec { shape: shape?, place: place? })))
+    }
+}
+
+impl Cuts for PunchSpec {
+    fn cut(&self, turn: &mut Turn, standing: &Standing) -> Option<Vec<Feature>> {
+        let spot = self.place.spot(turn.tell, standing.blank)?;
+        let set = self.place.set(turn.tell, &self.shape.contour(), &spot)?;
+        Some(vec![Feature::set(turn.at.line.into(), turn.at.index, set, self.shape.least())])
+    }
+
+    fn mark(&self, display: &Display, _: Option<&Pressed>) -> Option<String> {
+        Some(self.shape.mark(display))
+    }
+
+    fn place(&self) -> Option<&PlaceSpec> {
+        Some(&self.place)
     }
 }

@@ -1,6 +1,11 @@
 //! Shapes that are cut out, and points of told contours.
 
+use glam::DVec2;
 use grammar::*;
+use ground::geom::{Contour, Vertex, first_crossing};
+use ground::reader::{Range, Reader};
+
+use crate::flat::shape::ShapeSpec;
 
 choice! {
     /// The shape of a cut, lying along x before it is turned.
@@ -66,6 +71,158 @@ spoken! {
         pub y: String,
         #[serde(skip_serializing_if = "String::is_empty")]
         pub bulge: String,
+    }
+}
+
+impl Shape {
+    /// Its numbers; `path` is the JSON pointer of it.
+    pub fn read(&self, reader: &mut Reader, path: &str) -> Option<ShapeSpec> {
+        let at = |field: &str| format!("{path}/{field}");
+        let size =
+            |reader: &mut Reader, field: &str, text: &str| reader.length(&at(field), text, Range::AboveZero);
+        let two = |reader: &mut Reader, a: (&str, &String), b: (&str, &String)| {
+            let (a, b) = (size(reader, a.0, a.1), size(reader, b.0, b.1));
+            a.zip(b)
+        };
+        Some(match self {
+            Shape::Round { diameter } => ShapeSpec::Round { diameter: size(reader, "diameter", diameter)? },
+            Shape::Square { side, corner } => {
+                let side = size(reader, "side", side)?;
+                ShapeSpec::Square { side, corner: rounded(reader, &at("corner"), corner, side)? }
+            }
+            Shape::Rectangle { width, height, corner } => {
+                let (width, height) = two(reader, ("width", width), ("height", height))?;
+                let corner = rounded(reader, &at("corner"), corner, width.min(height))?;
+                ShapeSpec::Rectangle { width, height, corner }
+            }
+            Shape::Slot { length, width, measure } => {
+                let (told, width) = two(reader, ("length", length), ("width", width))?;
+                let centres = *measure == SlotMeasure::Centres;
+                if !centres && told < width + 1e-6 {
+                    reader.refuse_at(
+                        &at("length"),
+                        "the slot is no longer than it is wide",
+                        "write a greater length, or punch a round hole",
+                    );
+                    return None;
+                }
+                ShapeSpec::Slot { told, width, centres }
+            }
+            Shape::Triangle { base, height } => {
+                let (base, height) = two(reader, ("base", base), ("height", height))?;
+                ShapeSpec::Triangle { base, height }
+            }
+            Shape::Polygon { sides, across } => {
+                let across = size(reader, "across", across);
+                let sides = reader.count(&at("sides"), sides, 3, MOST_SIDES)?;
+                ShapeSpec::Polygon { sides, across: across? }
+            }
+            Shape::Keyhole { entry, slot, length } => {
+                let entry = size(reader, "entry", entry);
+                let (slot, length) = two(reader, ("slot", slot), ("length", length))?;
+                let entry = entry?;
+                if slot >= entry {
+                    reader.refuse_at(
+                        &at("slot"),
+                        "the slot is no narrower than the entry",
+                        "write a narrower slot: the shank's, not the head's",
+                    );
+                    return None;
+                }
+                if length < (entry + slot) / 2.0 - 1e-9 {
+                    reader.refuse_at(
+                        &at("length"),
+                        "the slot does not come out of the entry",
+                        "write at least half the entry and half the slot",
+                    );
+                    return None;
+                }
+                ShapeSpec::Keyhole { entry, slot, length }
+            }
+            Shape::D { diameter, across } => {
+                let (diameter, across) = two(reader, ("diameter", diameter), ("across", across))?;
+                if across >= diameter || across <= diameter / 2.0 {
+                    reader.refuse_at(
+                        &at("across"),
+                        "the flat must cut less than half off the circle",
+                        "write more than half the diameter and less than all of it",
+                    );
+                    return None;
+                }
+                ShapeSpec::D { diameter, across }
+            }
+            Shape::Outline { points } => ShapeSpec::outline(&contour(reader, &at("points"), points)?),
+        })
+    }
+}
+
+/// Sides of a regular shape.
+const MOST_SIDES: usize = 64;
+
+/// The radius of corners, 0 for sharp ones.
+fn rounded(reader: &mut Reader, path: &str, corner: &str, least: f64) -> Option<f64> {
+    let r = reader.length_or(path, corner, Range::AboveZero, 0.0)?;
+    if r > least / 2.0 + 1e-9 {
+        let most = reader.display.length_unit(least / 2.0);
+        reader.refuse_at(
+            path,
+            "the corners are rounder than the shape is wide",
+            format!("write at most {most}, or punch a slot or a round hole"),
+        );
+        return None;
+    }
+    Some(r)
+}
+
+/// Points of one contour.
+const MOST_POINTS: usize = 20_000;
+
+/// A contour told point by point, checked to be one that can be cut.
+pub fn contour(reader: &mut Reader, path: &str, points: &[Point]) -> Option<Contour> {
+    let straight = points.len() == 2 && points.iter().all(|p| p.bulge.is_empty());
+    if !(2..=MOST_POINTS).contains(&points.len()) || straight {
+        reader.refuse_at(
+            path,
+            format!("a contour of {} points encloses nothing", points.len()),
+            "tell at least three corners (at most 20,000)",
+        );
+        return None;
+    }
+    let mut vertices = Vec::with_capacity(points.len());
+    for (i, p) in points.iter().enumerate() {
+        let (at, bulge) = p.read(reader, &format!("{path}/{i}"))?;
+        if bulge.abs() > 1.0 + 1e-9 {
+            reader.refuse_at(
+                &format!("{path}/{i}/bulge"),
+                "one arc may sweep at most a half circle",
+                "split the arc in two",
+            );
+            return None;
+        }
+        vertices.push(Vertex { p: at, bulge, tag: 0 });
+    }
+    let contour = Contour { vertices };
+    if let Some(c) = first_crossing(&contour) {
+        let at = format!("{}, {}", reader.display.length(c.at.x), reader.display.length(c.at.y));
+        let (i, j) = (c.segments.0 + 1, c.segments.1 + 1);
+        reader.refuse_at(
+            path,
+            format!("the contour crosses or touches itself at {at} (sides {i} and {j})"),
+            format!("move point {i} or {j}"),
+        );
+        return None;
+    }
+    Some(contour.outward())
+}
+
+impl Point {
+    /// Where it lies, and its bulge.
+    pub fn read(&self, reader: &mut Reader, path: &str) -> Option<(DVec2, f64)> {
+        let x = reader.length(&format!("{path}/x"), &self.x, Range::Any)?;
+        let y = reader.length(&format!("{path}/y"), &self.y, Range::Any)?;
+        let bulge =
+            if self.bulge.is_empty() { 0.0 } else { reader.number(&format!("{path}/bulge"), &self.bulge)? };
+        Some((DVec2::new(x, y), bulge))
     }
 }
 

@@ -1,7 +1,16 @@
 //! `cone`: a frustum of a cone, or a part of one.
 
-use super::start_strip::{Measure, TOLD_FROM};
+use std::f64::consts::TAU;
+
 use grammar::*;
+use ground::reader::{Range, Reader};
+
+use super::start_strip::TOLD_FROM;
+use crate::choices::{ConeEnds, Measure};
+use crate::flat::blank::Blank;
+use crate::flat::cone::cone_of;
+use crate::flat::spec::{Begins, Spec, Spoken, Turn};
+use crate::flat::stock::SheetStock;
 
 pub static VERB: Verb = Verb {
     tag: "start_cone",
@@ -54,19 +63,68 @@ spoken! {
     }
 }
 
-word! {
-    /// How the rims of a cone are finished, and so where its diameters are measured.
-    pub enum ConeEnds {
-        /// As cut, square to the sheet: on the rim's own edge.
-        #[default]
-        Square,
-        /// Ground level: in the plane of the end.
-        Level,
+/// A cone on the middle of its sheet, read; lengths in mm, angles in rad.
+struct ConeSpec {
+    /// Of its ends, wide and narrow.
+    radii: [f64; 2],
+    /// Half the angle at its tip.
+    slope: f64,
+    /// How far it goes round.
+    turn: f64,
+}
+
+impl Spoken for StartCone {
+    fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
+        let wide = reader.length("/say/wide", &self.wide, Range::AboveZero);
+        let narrow = reader.length("/say/narrow", &self.narrow, Range::ZeroUp);
+        let height = reader.length("/say/height", &self.height, Range::AboveZero);
+        let angle = if self.angle.trim().is_empty() {
+            Some(TAU)
+        } else {
+            reader.bend_angle("/say/angle", &self.angle, 360.0)
+        };
+        let gap = reader.length_or("/say/seam_gap", &self.seam_gap, Range::ZeroUp, 0.0);
+        let (wide, narrow, height, mut turn, gap) = (wide?, narrow?, height?, angle?, gap?);
+        if narrow > wide - 1e-6 {
+            reader.refuse_at(
+                "/say/narrow",
+                "the narrow end is not narrower than the wide one",
+                "swap them, or start a rolled shell",
+            );
+            return None;
+        }
+        // From the face told to the middle of the sheet: square to the generator where the rim is as it was
+        // cut, level where it is ground.
+        let slope = ((wide - narrow) / 2.0).atan2(height);
+        let inward = match self.measure {
+            Measure::Outside => stock.t / 2.0,
+            Measure::Middle => 0.0,
+            Measure::Inside => -stock.t / 2.0,
+        };
+        let share = if self.ends == ConeEnds::Square { slope.cos() } else { 1.0 / slope.cos() };
+        let radius = |d: f64| d / 2.0 - inward * share;
+        let radii = [radius(wide), radius(narrow).max(0.0)];
+        if radii[0] <= 1e-6 || (narrow > 0.0 && radius(narrow) < 0.0) {
+            reader.refuse_at(
+                "/say/narrow",
+                "the sheet is too thick for so narrow an end",
+                "write a wider end, or tell the cone from the inside",
+            );
+            return None;
+        }
+        if gap > 0.0 && turn > TAU - 1e-9 {
+            turn -= gap / radii[0];
+        }
+        if turn <= 1e-3 {
+            reader.refuse_at("/say/seam_gap", "the gap leaves nothing of the cone", "write a smaller gap");
+            return None;
+        }
+        Some(Spec::Start(Box::new(ConeSpec { radii, slope, turn })))
     }
 }
 
-impl ConeEnds {
-    pub fn is_square(&self) -> bool {
-        *self == ConeEnds::Square
+impl Begins for ConeSpec {
+    fn blank(&self, turn: &mut Turn) -> Option<Blank> {
+        Some(cone_of(turn.at.line, self.radii, self.slope, self.turn))
     }
 }

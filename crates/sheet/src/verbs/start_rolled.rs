@@ -1,8 +1,19 @@
 //! `shell`: a rolled shell, told by two of radius or diameter, angle, and arc length.
 
-use super::bending::{Direction, UP_DOWN};
-use super::start_strip::{Measure, TOLD_FROM};
+use std::f64::consts::TAU;
+
 use grammar::*;
+use ground::reader::{Range, Reader};
+
+use super::bending::UP_DOWN;
+use super::start_strip::TOLD_FROM;
+use super::start_strip::room_inside;
+use crate::choices::{Direction, Measure, Side};
+use crate::flat::blank::Blank;
+use crate::flat::shell::lapped;
+use crate::flat::spec::{Begins, Spec, Spoken, Turn};
+use crate::flat::stock::SheetStock;
+use crate::flat::strip::{PartKind, PartSpec, StripSpec};
 
 pub static VERB: Verb = Verb {
     tag: "start_rolled",
@@ -70,5 +81,90 @@ spoken! {
         pub seam: Seam,
         #[serde(skip_serializing_if = "String::is_empty")]
         pub seam_size: String,
+    }
+}
+
+/// A strip of a single arc; `angle` runs past the full round where its ends lap.
+struct RolledSpec {
+    strip: StripSpec,
+    angle: f64,
+}
+
+impl Spoken for StartRolled {
+    fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
+        let length = reader.length("/say/length", &self.length, Range::AboveZero);
+        let round = self.round(reader);
+        let seam = reader.length_or("/say/seam_size", &self.seam_size, Range::ZeroUp, 0.0);
+        let (width, (radius, mut angle), seam) = (length?, round?, seam?);
+        if angle > TAU - 1e-6 && seam > 0.0 {
+            angle += if self.seam == Seam::Lap { seam / radius } else { -seam / radius };
+        }
+        if angle <= 1e-6 {
+            reader.refuse_at("/say/seam_size", "the gap leaves nothing of the shell", "write a smaller gap");
+            return None;
+        }
+        let at = if self.radius.trim().is_empty() { "/say/diameter" } else { "/say/radius" };
+        let measure = self.measure;
+        let radius = room_inside(reader, at, radius, measure, stock)?;
+        // The strip itself goes once round at most.
+        let kind = PartKind::Arc { angle: angle.min(TAU), up: self.direction == Direction::Up, radius };
+        let parts = vec![PartSpec { id: "shell".into(), kind, at: None }];
+        let strip = StripSpec { width, side: Side::default(), measure, parts, stays: 0, at };
+        Some(Spec::Start(Box::new(RolledSpec { strip, angle })))
+    }
+}
+
+impl StartRolled {
+    /// Radius on the told face and sweep, from two of what was told.
+    fn round(&self, reader: &mut Reader) -> Option<(f64, f64)> {
+        if !self.radius.trim().is_empty() && !self.diameter.trim().is_empty() {
+            reader.refuse_at("/say/diameter", "radius and diameter are both told", "tell one of them");
+            return None;
+        }
+        let radius = reader.length_if("/say/radius", &self.radius, Range::AboveZero)?;
+        let diameter = reader.length_if("/say/diameter", &self.diameter, Range::AboveZero)?;
+        let angle = if self.angle.trim().is_empty() {
+            None
+        } else {
+            Some(reader.bend_angle("/say/angle", &self.angle, 360.0)?)
+        };
+        let arc = reader.length_if("/say/arc", &self.arc, Range::AboveZero)?;
+        let (r, a) = match (radius.or(diameter.map(|d| d / 2.0)), angle, arc) {
+            (Some(r), Some(a), None) => (r, a),
+            (Some(r), None, Some(s)) => (r, s / r),
+            (None, Some(a), Some(s)) => (s / a, a),
+            (Some(_), Some(_), Some(_)) => {
+                reader.refuse_at(
+                    "/say/arc",
+                    "radius, angle and arc length are all told",
+                    "leave one of them empty: the other two give it",
+                );
+                return None;
+            }
+            _ => {
+                reader.refuse_at(
+                    "/say/radius",
+                    "two of radius (or diameter), angle and arc length are needed",
+                    "tell two of them",
+                );
+                return None;
+            }
+        };
+        if a > TAU + 1e-9 {
+            reader.refuse_at(
+                "/say/arc",
+                "the arc goes more than once round",
+                "write a shorter arc, or a larger radius",
+            );
+            return None;
+        }
+        Some((r, a))
+    }
+}
+
+impl Begins for RolledSpec {
+    fn blank(&self, turn: &mut Turn) -> Option<Blank> {
+        let blank = self.strip.blank(turn)?;
+        if self.angle <= TAU { Some(blank) } else { lapped(blank, turn.at.line, self.angle, turn.stock) }
     }
 }

@@ -1,13 +1,22 @@
 //! `strip`: a strip told by its side profile: legs, bends and arcs from west to east.
 
-use super::bending::{BEND_RULE, Direction, UP_DOWN};
 use grammar::*;
+use ground::reader::{Range, Reader};
 use shop::BendRule;
+
+use super::bending::{BEND_RULE, UP_DOWN};
+use super::bending::{read_radius, read_rule};
+use crate::choices::{Direction, Measure, Side};
+use crate::flat::blank::Blank;
+use crate::flat::spec::{Begins, Spec, Spoken, Turn};
+use crate::flat::stock::SheetStock;
+use crate::flat::strip::{PartKind, PartSpec, StripSpec};
 
 pub static VERB: Verb = Verb {
     tag: "start_strip",
     stem: "start",
-    about: "Starts a piece with a bent strip, told by its side profile: legs, bends and arcs from west to east.",
+    about: "Starts a piece with a bent strip, told by its side profile: legs, bends and arcs from west to \
+        east.",
     role: Role::Start,
     starts: &[Start {
         key: 's',
@@ -103,26 +112,6 @@ const MEASURE: Part = pick(
 
 pub const TOLD_FROM: Part = clause(&[MEASURE]);
 
-word! {
-    /// The face that leg lengths are told from.
-    pub enum Measure {
-        #[default]
-        Outside,
-        Inside,
-        Middle,
-    }
-}
-
-word! {
-    /// Which way the width lies from the profile.
-    pub enum Side {
-        #[default]
-        Symmetric,
-        North,
-        South,
-    }
-}
-
 spoken! {
     /// A strip told by its side profile: legs, bends and arcs from west to east.
     pub struct StartStrip {
@@ -186,5 +175,105 @@ spoken! {
         pub radius: String,
         pub angle: String,
         pub direction: Direction,
+    }
+}
+
+/// The most elements a profile may have.
+const MOST: usize = 200;
+
+impl Spoken for StartStrip {
+    fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
+        let width = reader.length("/say/width", &self.width, Range::AboveZero);
+        if self.profile.is_empty() || self.profile.len() > MOST {
+            reader.refuse_at(
+                "/say/profile",
+                format!("a profile of {} parts cannot be made", self.profile.len()),
+                format!("tell 1 to {MOST} legs, bends and arcs"),
+            );
+            return None;
+        }
+        let read = |(i, e): (usize, &Element)| self.part(reader, i, e, stock);
+        let parts: Vec<Option<PartSpec>> = self.profile.iter().enumerate().map(read).collect();
+        let parts = parts.into_iter().collect::<Option<Vec<_>>>()?;
+        let stays = self.staying(reader, &parts);
+        let (side, measure, at) = (self.side, self.measure, "/say/profile");
+        Some(Spec::Start(Box::new(StripSpec { width: width?, side, measure, parts, stays, at })))
+    }
+}
+
+impl StartStrip {
+    fn part(&self, reader: &mut Reader, i: usize, e: &Element, stock: &SheetStock) -> Option<PartSpec> {
+        let path = format!("/say/profile/{i}");
+        let at = |field: &str| format!("{path}/{field}");
+        if e.id().is_empty() || self.profile[..i].iter().any(|o| o.id() == e.id()) {
+            reader.refuse_at(
+                &at("id"),
+                format!("'{}' already names another part of the profile", e.id()),
+                "give each part its own id",
+            );
+            return None;
+        }
+        let kind = match e {
+            Element::Leg(leg) => {
+                PartKind::Leg(reader.length(&at("length"), &leg.length, Range::AboveZero)?)
+            }
+            Element::Bend(b) => {
+                let angle = reader.bend_angle(&at("angle"), &b.angle, 180.0);
+                let radius = read_radius(reader, &at("radius"), &b.radius, stock);
+                let rule = read_rule(reader, &path, &b.bend_rule);
+                PartKind::Bend { angle: angle?, up: b.direction == Direction::Up, radius: radius?, rule }
+            }
+            Element::Arc(a) => {
+                let angle = reader.bend_angle(&at("angle"), &a.angle, 360.0);
+                let radius = reader.length(&at("radius"), &a.radius, Range::AboveZero);
+                let radius = room_inside(reader, &at("radius"), radius?, self.measure, stock)?;
+                PartKind::Arc { angle: angle?, up: a.direction == Direction::Up, radius }
+            }
+        };
+        Some(PartSpec { id: e.id().into(), kind, at: Some(path) })
+    }
+
+    /// The leg that lies still; the first where none is told.
+    fn staying(&self, reader: &mut Reader, parts: &[PartSpec]) -> usize {
+        let is_leg = |p: &PartSpec| matches!(p.kind, PartKind::Leg(_));
+        let told = parts.iter().position(|p| p.id == self.stays && is_leg(p));
+        if told.is_none() && !self.stays.is_empty() {
+            reader.refuse_at(
+                "/say/stays",
+                format!("no leg is called '{}'", self.stays),
+                "pick one of the strip's legs",
+            );
+        }
+        told.or_else(|| parts.iter().position(is_leg)).unwrap_or(0)
+    }
+}
+
+/// The radius told of a face, where the sheet leaves a radius inside of it.
+pub fn room_inside(
+    reader: &mut Reader,
+    path: &str,
+    told: f64,
+    measure: Measure,
+    stock: &SheetStock,
+) -> Option<f64> {
+    let inside = match measure {
+        Measure::Outside => told - stock.t,
+        Measure::Middle => told - stock.t / 2.0,
+        Measure::Inside => told,
+    };
+    if inside >= 0.0 {
+        return Some(told);
+    }
+    reader.refuse_at(
+        path,
+        "the radius is smaller than the thickness leaves inside",
+        "write a larger radius, or tell the strip from the inside",
+    );
+    None
+}
+
+impl Begins for StripSpec {
+    fn blank(&self, turn: &mut Turn) -> Option<Blank> {
+        StripSpec::blank(self, turn)
     }
 }

@@ -93,7 +93,8 @@ pub fn read(
         let Some(row) = row(reader, i, told, shelf) else { continue };
         if let Some(other) = out.add(row) {
             let message = format!(
-                "row {other} tells the same bend otherwise: neither is used, nor any of this material and thickness"
+                "row {other} tells the same bend otherwise: neither is used, nor any of this material and \
+                 thickness"
             );
             reader.refuse(
                 &format!("/bend_table/{i}/value"),

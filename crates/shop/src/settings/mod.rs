@@ -116,7 +116,7 @@ impl Shop {
         let saw = SawFacts::read(&mut reader, told.frame.saw);
         let sections = sections::read(&mut reader, told.frame.sections);
         let bars = bars::bars(&mut reader, told.bars);
-        let faults = reader.faults;
+        let faults = reader.tell.settled(|_, _| None);
         let sheet = SheetShop {
             display: of_sheet.display,
             materials,

@@ -1,82 +1,50 @@
 //! A bend across a panel: the flat keeps its size, the panel becomes two with a bend between.
 
 use glam::DVec2;
+use ground::geom::{Contour, Cut, common, cut_out};
+use shop::bend::{Allowance, setback};
 
 use super::layout::Laid;
-use super::say::At;
-use crate::flat::bend_allowance::bend_by;
-use crate::flat::bends::BendFact;
-use crate::flat::blank::straight_side;
-use crate::flat::strip::SheetStock;
+use crate::choices::LineAt;
+use crate::flat::bends::{BendFact, BendRole};
+use crate::flat::spec::Turn;
 use crate::formed::zones::{BendZone, Kind, Zone, zone_of};
-use crate::verbs::{BendLine, Direction, LineAt, Stays};
-use ground::geom::{Contour, Cut, common, cut_out};
-use ground::reader::{Range, Reader};
-use shop::bend::setback;
 
-pub fn bend_line(
-    reader: &mut Reader,
-    laid: &mut Laid,
-    tags: &[String],
-    at: At,
-    say: &BendLine,
-    stuff: &SheetStock,
-) -> Option<()> {
-    let edge = straight_side(&laid.outer, tags, &laid.zones, &say.edge);
-    if edge.is_none() {
-        let mut known: Vec<&str> =
-            laid.outer.vertices.iter().filter_map(|v| tags.get(v.tag as usize)).map(String::as_str).collect();
-        known.dedup();
-        known.truncate(12);
-        reader.refuse(
-            "/say/edge",
-            &say.edge,
-            format!("no straight edge is called '{}' here", say.edge),
-            format!("pick from {}", known.join(", ")),
-        );
-    }
-    let distance = reader.length("/say/distance", &say.distance, Range::AboveZero);
-    let turn = if say.turn.trim().is_empty() { Some(0.0) } else { reader.angle("/say/turn", &say.turn) };
-    let angle = reader.bend_angle("/say/angle", &say.angle, 180.0);
-    let r = if say.radius.trim().is_empty() {
-        Some(stuff.r)
-    } else {
-        reader.length("/say/radius", &say.radius, Range::ZeroUp)
-    };
-    let path = if say.bend_rule.is_some() { "/say" } else { "" };
-    let ((a, b), distance, turn, angle, r) = (edge?, distance?, turn?, angle?, r?);
-    let allowance = bend_by(reader, path, say.bend_rule.as_ref().unwrap_or(stuff.rule), stuff, angle, r)?;
-    let ossb = setback(r + stuff.t, angle);
-    let inward = DVec2::from_angle(turn).rotate((b - a).normalize_or_zero().perp());
-    let told = (a + b) / 2.0 + (b - a).normalize_or_zero().perp() * distance;
-    let Some(z) =
-        zone_of(&laid.zones, told).filter(|z| laid.zones[*z].is_panel() && laid.outer.contains(told))
-    else {
-        reader.refuse(
-            "/say/distance",
-            &say.distance,
-            "the line does not lie on a panel",
-            "write a distance that falls on flat material",
-        );
+/// A bend across what is laid flat; lengths in mm, angles in rad.
+pub struct Across {
+    /// A point of its line.
+    pub at: DVec2,
+    /// Square to it, to the side that moves.
+    pub along: DVec2,
+    /// What of the bend lies on the line.
+    pub on: LineAt,
+    pub angle: f64,
+    pub up: bool,
+    pub radius: f64,
+    pub allowance: Allowance,
+}
+
+pub fn bend_across(turn: &mut Turn, laid: &mut Laid, line: Across) -> Option<()> {
+    let ossb = setback(line.radius + turn.stock.t, line.angle);
+    let width = line.allowance.length;
+    let mut refuse = |message: String, mend: &str| turn.tell.refuse_at("/say/distance", message, mend);
+    let panel = |z: &usize| laid.zones[*z].is_panel() && laid.outer.contains(line.at);
+    let Some(z) = zone_of(&laid.zones, line.at).filter(panel) else {
+        refuse("the line does not lie on a panel".into(), "write a distance that falls on flat material");
         return None;
     };
-    let mut along = if say.stays == Stays::Far { -inward } else { inward };
-    let start = |ahead: DVec2| match say.at {
-        LineAt::Centre => told - ahead * (allowance.length / 2.0),
-        LineAt::Tangent => told,
-        LineAt::Sharp => told - ahead * ossb,
-    };
-    // The part that hangs on the rest of the piece is the one that holds still here.
     let zone = &laid.zones[z];
-    if zone.parent.is_some() && (zone.origin - told).dot(along) > 0.0 {
-        along = -along;
-    }
-    let near = start(along);
-    let Some([still, bent, moving]) = split(&zone.region, near, along, allowance.length) else {
-        reader.refuse(
-            "/say/distance",
-            &say.distance,
-            "the bend does not divide the panel in two",
+    // The part that hangs on the rest of the piece is the one that holds still here.
+    let back = zone.parent.is_some() && (zone.origin - line.at).dot(line.along) > 0.0;
+    let along = if back { -line.along } else { line.along };
+    let near = match line.on {
+        LineAt::Centre => line.at - along * (width / 2.0),
+        LineAt::Tangent => line.at,
+        LineAt::Sharp => line.at - along * ossb,
+    };
+    let Some([still, bent, moving]) = split(&zone.region, near, along, width) else {
+        refuse(
+            "the bend does not divide the panel in two".into(),
             "move the line so that the whole bend lies on the panel",
         );
         return None;
@@ -84,94 +52,64 @@ pub fn bend_line(
     let holds = |region: &[DVec2], p: DVec2| {
         Zone::new(String::new(), "", Kind::Panel, None, [p, along], region.to_vec()).contains(p)
     };
+    let on_line = |z: &Zone, p: &DVec2| (*p - z.origin).dot(z.along).abs() < 1e-6;
     for child in laid.zones.iter().filter(|c| c.parent == Some(z)) {
-        let shared: Vec<DVec2> = child
-            .region
-            .iter()
-            .copied()
-            .filter(|p| (*p - child.origin).dot(child.along).abs() < 1e-6)
-            .collect();
-        let parts = |region: &[DVec2]| shared.iter().all(|p| holds(region, *p));
-        if !parts(&still) && !parts(&moving) {
-            reader.refuse(
-                "/say/distance",
-                &say.distance,
-                format!("the bend runs into {}", child.name),
-                "move the line clear of that bend",
-            );
+        let shared = || child.region.iter().filter(|p| on_line(child, p));
+        if !shared().all(|p| holds(&still, *p)) && !shared().all(|p| holds(&moving, *p)) {
+            refuse(format!("the bend runs into {}", child.name), "move the line clear of that bend");
             return None;
         }
     }
-    let own_line = zone
-        .region
-        .iter()
-        .filter(|p| zone.parent.is_some() && (**p - zone.origin).dot(zone.along).abs() < 1e-6);
-    if let Some(parent) = zone.parent.filter(|_| !own_line.clone().all(|p| holds(&still, *p))) {
-        let into = &laid.zones[parent].name;
-        reader.refuse(
-            "/say/distance",
-            &say.distance,
-            format!("the bend runs into {into}"),
+    if let Some(parent) = zone.parent
+        && !zone.region.iter().filter(|p| on_line(zone, p)).all(|p| holds(&still, *p))
+    {
+        refuse(
+            format!("the bend runs into {}", laid.zones[parent].name),
             "move the line clear of that bend, or tell it from another edge",
         );
         return None;
     }
-    let (name, index) = (at.line.to_string(), laid.zones.len());
-    let (kind, line) = (
-        BendZone {
-            angle,
-            up: say.direction == Direction::Up,
-            radius: r,
-            allowance: allowance.length,
-            k: allowance.k,
-        },
-        at.line,
-    );
+    let index = laid.zones.len();
     for child in laid.zones.iter_mut().filter(|c| c.parent == Some(z)) {
         if holds(&moving, child.origin) {
             child.parent = Some(index + 1);
         }
     }
-    let across: Vec<f64> = bent.iter().map(|p| (*p - near).dot(along.perp())).collect();
-    let (low, high) =
-        across.iter().fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(*v), h.max(*v)));
+    let ends = (f64::INFINITY, f64::NEG_INFINITY);
+    let across = bent.iter().map(|p| (*p - near).dot(along.perp()));
+    let (low, high) = across.fold(ends, |(l, h), v| (l.min(v), h.max(v)));
     let origin = near + along.perp() * ((low + high) / 2.0);
-    let deep = moving.iter().map(|p| (*p - near).dot(along)).fold(0.0, f64::max) - allowance.length;
+    let deep = moving.iter().map(|p| (*p - near).dot(along)).fold(0.0, f64::max) - width;
+    let name = turn.at.line;
+    let kind = Kind::Bend(BendZone {
+        angle: line.angle,
+        up: line.up,
+        radius: line.radius,
+        allowance: width,
+        k: line.allowance.k,
+    });
     let old = laid.zones[z].clone();
+    let (far, bend) = (origin + along * width, format!("{name}.bend"));
     laid.zones[z] = Zone::new(old.name, &old.line, old.kind, old.parent, [old.origin, old.along], still);
-    laid.zones.push(Zone::new(
-        format!("{name}.bend"),
-        line,
-        Kind::Bend(kind),
-        Some(z),
-        [origin, along],
-        bent,
-    ));
-    laid.zones.push(Zone::new(
-        name.clone(),
-        line,
-        Kind::Panel,
-        Some(index),
-        [origin + along * allowance.length, along],
-        moving,
-    ));
-    let middle = laid.zones[index].span_at(allowance.length / 2.0).unwrap_or((low, high));
-    let half = allowance.length / 2.0;
-    let mid = |v: f64| origin + along * half + along.perp() * v;
+    laid.zones.push(Zone::new(bend.clone(), name, kind, Some(z), [origin, along], bent));
+    laid.zones.push(Zone::new(name.into(), name, Kind::Panel, Some(index), [far, along], moving));
+    let middle = laid.zones[index].span_at(width / 2.0).unwrap_or((low, high));
+    let mid = |v: f64| origin + along * (width / 2.0) + along.perp() * v;
     laid.bends.push(BendFact {
         zone: index,
-        name: format!("{name}.bend"),
-        label: name,
-        line: line.into(),
-        angle,
-        up: kind.up,
-        radius: r,
-        deduction: 2.0 * ossb - allowance.length,
-        allowance,
+        name: bend,
+        label: name.into(),
+        line: name.into(),
+        role: BendRole::Fold,
+        angle: line.angle,
+        up: line.up,
+        radius: line.radius,
+        deduction: 2.0 * ossb - width,
+        allowance: line.allowance,
         ossb,
         rolled: false,
         ends: [mid(middle.0), mid(middle.1)],
-        pointer: Some(format!("/lines/{}/say", at.index)),
+        pointer: Some(turn.at.pointer("/say")),
         flange: Some(deep + ossb),
     });
     Some(())

@@ -3,8 +3,8 @@
 
 use glam::DVec2;
 
-use super::tree::{Closing, Spec};
-use crate::verbs::Close;
+use super::tree::{Closing, FoldSpec};
+use crate::choices::Close;
 
 /// How far the end of a fold reaches beyond the corner of the tangent lines, along its own fold line.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -25,8 +25,8 @@ struct Faces {
 }
 
 impl Faces {
-    fn of(s: &Spec, t: f64) -> Faces {
-        Faces { r: s.radius, angle: s.angle, t }
+    fn of(s: &FoldSpec, t: f64) -> Faces {
+        Faces { r: s.bend.radius, angle: s.bend.angle, t }
     }
 
     /// Of a point `y` beyond the far tangent line on the inner face: outward distance and height.
@@ -47,14 +47,14 @@ impl Faces {
 
 /// Whether two folds can be closed on one another by these rules: both flanges, the same way, neither turned
 /// nearly over.
-pub fn closes(a: &Spec, b: &Spec) -> bool {
+pub fn closes(a: &FoldSpec, b: &FoldSpec) -> bool {
     let most = 165f64.to_radians();
-    a.up == b.up && a.angle < most && b.angle < most && !a.curled && !b.curled
+    a.bend.up == b.bend.up && a.bend.angle < most && b.bend.angle < most && a.is_flange() && b.is_flange()
 }
 
 /// The ends of the fold before and the fold after a corner whose outline turns by `turn` (90° at a square
 /// corner).
-pub fn close(before: &Spec, after: &Spec, turn: f64, how: &Closing, t: f64) -> [Trim; 2] {
+pub fn close(before: &FoldSpec, after: &FoldSpec, turn: f64, how: &Closing, t: f64) -> [Trim; 2] {
     if how.close == Close::Open || !closes(before, after) || turn < 1e-3 {
         return [Trim::default(); 2];
     }
@@ -75,12 +75,12 @@ pub fn close(before: &Spec, after: &Spec, turn: f64, how: &Closing, t: f64) -> [
         along(o, other.inner_at(h)) - how.gap / turn.sin()
     };
     // In the flat each bend keeps to its own half of the corner.
-    let bend = |own: &Faces, other: &Faces, s: &Spec| {
-        edge(own, other, 0.0).min(s.allowance.length * (turn / 2.0).tan())
+    let bend = |own: &Faces, other: &Faces, s: &FoldSpec| {
+        edge(own, other, 0.0).min(s.bend.allowance.length * (turn / 2.0).tan())
     };
-    let trim = |own: &Faces, other: &Faces, s: &Spec, at: &dyn Fn(&Faces, &Faces, f64) -> f64| {
+    let trim = |own: &Faces, other: &Faces, s: &FoldSpec, at: &dyn Fn(&Faces, &Faces, f64) -> f64| {
         let low = at(own, other, 0.0);
-        Trim { bend: bend(own, other, s).min(low), low, high: at(own, other, s.straight) }
+        Trim { bend: bend(own, other, s).min(low), low, high: at(own, other, s.bend.straight) }
     };
     match how.close {
         Close::LapBefore => [trim(&a, &b, before, &over), trim(&b, &a, after, &under)],
@@ -101,9 +101,10 @@ impl Profile {
     pub const START: Profile = Profile { at: DVec2::ZERO, heading: 0.0 };
 
     /// After a bend.
-    pub fn bent(self, s: &Spec, t: f64) -> Profile {
+    pub fn bent(self, s: &FoldSpec, t: f64) -> Profile {
         let left = DVec2::from_angle(self.heading).perp();
-        let (radius, turn) = if s.up { (s.radius, s.angle) } else { (-(s.radius + t), -s.angle) };
+        let (radius, turn) =
+            if s.bend.up { (s.bend.radius, s.bend.angle) } else { (-(s.bend.radius + t), -s.bend.angle) };
         let centre = self.at + left * radius;
         Profile {
             at: centre + DVec2::from_angle(turn).rotate(self.at - centre),
@@ -125,9 +126,9 @@ impl Profile {
 /// Ends of a fold on the tip of a wall whose neighbour has the same: cut along the plane that halves the
 /// corner.
 /// `from` is the section where the bend starts; `half` is tan(turn / 2).
-pub fn mitre(s: &Spec, from: Profile, half: f64, t: f64) -> Trim {
+pub fn mitre(s: &FoldSpec, from: Profile, half: f64, t: f64) -> Trim {
     let base = from.nearest(t);
     let beyond = from.bent(s, t);
     let low = (beyond.nearest(t) - base) * half;
-    Trim { bend: low, low, high: (beyond.on(s.straight).nearest(t) - base) * half }
+    Trim { bend: low, low, high: (beyond.on(s.bend.straight).nearest(t) - base) * half }
 }

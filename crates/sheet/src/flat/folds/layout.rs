@@ -5,10 +5,10 @@ use glam::DVec2;
 
 use super::close::{Profile, Trim, close, closes, mitre};
 use super::reliefs::{Met, ReliefCut, corner_name, relief};
-use super::tree::{Closing, DEEPEST, NO_TAG, Node, RIGHT, ReliefOf, SpanOf, Spec, TIP, Tree};
+use super::tree::{Closing, DEEPEST, FoldSpec, NO_TAG, Node, RIGHT, ReliefOf, SpanOf, TIP, Tree};
+use crate::choices::{Close, CornerRelief, ReliefKind};
 use crate::flat::bends::BendFact;
 use crate::formed::zones::{BendZone, Kind, Zone};
-use crate::verbs::{Close, CornerRelief, ReliefKind};
 use ground::geom::{CHORD, Contour, Vertex};
 use shop::bend::setback;
 use shop::limits;
@@ -136,7 +136,7 @@ impl Work<'_> {
         let Some(spec) = &node.spec else { return node.sides.iter().map(|s| s.from).collect() };
         let [left, right] = seat.trims;
         let at = |t: &Trim, y: f64| {
-            t.low + (t.high - t.low) * if spec.straight > 1e-9 { y / spec.straight } else { 0.0 }
+            t.low + (t.high - t.low) * if spec.bend.straight > 1e-9 { y / spec.bend.straight } else { 0.0 }
         };
         let place = |p: DVec2| match p.x {
             x if x <= 1e-9 => DVec2::new(x + seat.base[0] - at(&left, p.y), p.y),
@@ -253,7 +253,7 @@ impl Work<'_> {
             }
         }
         let zone = &mut self.out.zones[seat.zone];
-        let is_tab = node.spec.as_ref().is_some_and(|s| s.flat);
+        let is_tab = node.spec.as_ref().is_some_and(FoldSpec::is_tab);
         let remade = if id == 0 { tree.base.len() == 1 && !placed.is_empty() } else { !is_tab };
         if remade {
             let region = match id {
@@ -284,7 +284,7 @@ impl Work<'_> {
             let mut here: Vec<Placed> = Vec::new();
             for &f in side.folds.iter().filter(|f| !tree.nodes[**f].off) {
                 let Some(spec) = &tree.nodes[f].spec else { continue };
-                let shift = spec.shift(tree.t);
+                let shift = spec.bend.shift(tree.t);
                 let (p, q) = tree.nodes[f].part.unwrap_or((0.0, length));
                 // Seen with the fold at the bottom, left is the far end of travel.
                 let (after, before) = match spec.span {
@@ -295,7 +295,7 @@ impl Work<'_> {
                 };
                 let mut span = [p + before, q - after];
                 let mut ends = [End::Flush; 2];
-                for k in 0..if spec.flat { 0 } else { 2 } {
+                for k in 0..if spec.is_tab() { 0 } else { 2 } {
                     let inset = [before, after][k];
                     let at_corner = if k == 0 { p < 1e-6 } else { q > length - 1e-6 };
                     let cut = spec.relief.kind != ReliefKind::Torn || shift > 1e-9;
@@ -354,7 +354,7 @@ impl Work<'_> {
                     low >= from - 1e-6 && high <= length + 1e-6 && p.span[1] - p.span[0] > 1e-3 && !sliver;
                 if fits {
                     from = high;
-                } else if spec.is_some_and(|s| s.flat) {
+                } else if spec.is_some_and(FoldSpec::is_tab) {
                     let message =
                         "the tab runs past the end of its edge, or over what else is told there".to_string();
                     self.out.troubles.push(Trouble {
@@ -455,7 +455,7 @@ impl Work<'_> {
             placed[a].trims[0] = after_trim;
             if how.close != Close::Open && closes(bs, after_spec) {
                 let half = (turn / 2.0).tan();
-                let wall = |s: &Spec| Profile::START.bent(s, tree.t);
+                let wall = |s: &FoldSpec| Profile::START.bent(s, tree.t);
                 placed[b].ctx[1] = Some(Beside { half, profile: wall(bs), node: placed[a].node });
                 placed[a].ctx[0] = Some(Beside { half, profile: wall(after_spec), node: placed[b].node });
             }
@@ -519,14 +519,13 @@ impl Work<'_> {
                 // Travel along the tip runs from right to left.
                 let Some(ctx) = seat.ctx[1 - k] else { continue };
                 let Some(twin) = tip_fold(tree, ctx.node) else { continue };
-                let same = tree.nodes[twin]
-                    .spec
-                    .as_ref()
-                    .is_some_and(|t| t.up == spec.up && (t.angle - spec.angle).abs() < 1e-9);
+                let same = tree.nodes[twin].spec.as_ref().is_some_and(|t| {
+                    t.bend.up == spec.bend.up && (t.bend.angle - spec.bend.angle).abs() < 1e-9
+                });
                 if !same || p.ends[k] != End::Corner {
                     continue;
                 }
-                let start = ctx.profile.on(own.straight - p.shift);
+                let start = ctx.profile.on(own.bend.straight - p.shift);
                 p.trims[k] = mitre(spec, start, ctx.half, tree.t);
                 p.ctx[k] = Some(Beside { half: ctx.half, profile: start.bent(spec, tree.t), node: twin });
             }
@@ -549,21 +548,21 @@ impl Work<'_> {
         let Some(spec) = &node.spec else { return Vec::new() };
         let out = -dir.perp();
         let flat = |q: DVec2| seat.origin + seat.turn.rotate(q);
-        let ba = spec.allowance.length;
+        let ba = spec.bend.allowance.length;
         let ends =
             [p.base[0] - dir * p.trims[0].bend + out * ba, p.base[1] + dir * p.trims[1].bend + out * ba];
         let along = seat.turn.rotate(out);
         let middle = flat((p.base[0] + p.base[1]) / 2.0);
         let zone = BendZone {
-            angle: spec.angle,
-            up: spec.up,
-            radius: spec.radius,
+            angle: spec.bend.angle,
+            up: spec.bend.up,
+            radius: spec.bend.radius,
             allowance: ba,
-            k: spec.allowance.k,
+            k: spec.bend.allowance.k,
         };
         let region = [p.base[1], p.base[0], ends[0], ends[1]].map(flat).to_vec();
         let above = if parent == 0 { node.parent } else { seat.zone };
-        if spec.flat {
+        if spec.is_tab() {
             if let Some(v) = outline.last_mut() {
                 v.tag = node.sides[RIGHT].tag;
             }
@@ -591,7 +590,7 @@ impl Work<'_> {
         ));
         let bend_zone = self.out.zones.len() - 1;
         let place = [middle + along * ba, along];
-        let has_panel = spec.straight > 1e-9;
+        let has_panel = spec.bend.straight > 1e-9;
         if has_panel {
             self.out.zones.push(Zone::new(
                 spec.name.clone(),
@@ -603,22 +602,23 @@ impl Work<'_> {
             ));
         }
         let panel_zone = self.out.zones.len() - 1;
-        let ossb = setback(spec.radius + tree.t, spec.angle);
+        let ossb = setback(spec.bend.radius + tree.t, spec.bend.angle);
         self.out.bends.push(BendFact {
             zone: bend_zone,
             name: bend,
             label: spec.name.clone(),
             line: spec.line.clone(),
-            angle: spec.angle,
-            up: spec.up,
-            radius: spec.radius,
+            angle: spec.bend.angle,
+            up: spec.bend.up,
+            radius: spec.bend.radius,
             deduction: 2.0 * ossb - ba,
-            allowance: spec.allowance.clone(),
+            allowance: spec.bend.allowance.clone(),
             ossb,
             rolled: false,
             ends: [flat((p.base[0] + ends[0]) / 2.0), flat((p.base[1] + ends[1]) / 2.0)],
-            pointer: Some(format!("/lines/{}{}", spec.index, spec.path)),
-            flange: (!spec.curled).then_some(spec.straight + ossb),
+            pointer: spec.path.as_ref().map(|p| format!("/lines/{}{p}", spec.index)),
+            role: spec.bend_role(),
+            flange: spec.is_flange().then_some(spec.bend.straight + ossb),
         });
         // The panel's frame: x to the right (back along the outline) from the left end of its fold line.
         let (right_tag, left_tag) = (node.sides[RIGHT].tag, node.sides.last().map_or(0, |s| s.tag));

@@ -2,8 +2,8 @@
 
 use glam::DVec2;
 
-use super::tree::{Closing, Spec, Tree};
-use crate::verbs::CornerRelief;
+use super::tree::{Closing, FoldSpec, Tree};
+use crate::choices::CornerRelief;
 use ground::geom::Contour;
 use shop::limits;
 
@@ -43,11 +43,18 @@ pub fn corner_name(tree: &Tree, before: usize, after: usize) -> String {
 }
 
 /// The cut at a corner where two bends meet, and its least width.
-pub fn relief(how: &Closing, c: DVec2, outward: DVec2, a: &Spec, b: &Spec, t: f64) -> Option<(Contour, f64)> {
+pub fn relief(
+    how: &Closing,
+    c: DVec2,
+    outward: DVec2,
+    a: &FoldSpec,
+    b: &FoldSpec,
+    t: f64,
+) -> Option<(Contour, f64)> {
     let size = if how.relief_size > 0.0 {
         how.relief_size
     } else {
-        limits::corner_relief(t, a.radius.max(b.radius)).value
+        limits::corner_relief(t, a.bend.radius.max(b.bend.radius)).value
     };
     match how.relief {
         CornerRelief::None => None,
@@ -62,7 +69,7 @@ pub fn relief(how: &Closing, c: DVec2, outward: DVec2, a: &Spec, b: &Spec, t: f6
             ))
         }
         CornerRelief::Slot => {
-            let length = 2.0 * a.allowance.length.max(b.allowance.length) + size;
+            let length = 2.0 * a.bend.allowance.length.max(b.bend.allowance.length) + size;
             Some((
                 Contour::slot(DVec2::ZERO, length, size, 0)
                     .moved(outward.to_angle(), c + outward * (length / 2.0 - size / 2.0)),

@@ -3,8 +3,9 @@
 
 use glam::{DMat3, DVec2, DVec3};
 
+use crate::choices::{BendAt, Close, CornerRelief, ReliefKind};
+use crate::flat::bends::BendRole;
 use crate::formed::zones::Zone;
-use crate::verbs::{BendAt, Close, CornerRelief, ReliefKind};
 use ground::geom::Contour;
 use shop::bend::{Allowance, setback};
 
@@ -17,13 +18,24 @@ pub const NO_TAG: u32 = u32::MAX;
 
 /// A fold with its values worked out.
 #[derive(Clone, Debug)]
-pub struct Spec {
-    /// Index of the recipe line, its id, and the JSON pointer of the part of it that tells this fold.
+pub struct FoldSpec {
+    /// Index of the recipe line, its id, and the JSON pointer in it of what has this fold's own radius.
     pub index: usize,
     pub line: String,
-    pub path: String,
+    pub path: Option<String>,
+    /// JSON pointer of what tells how much of its edge it takes.
+    pub width_at: &'static str,
     /// Name of the panel; its bend adds `.bend`.
     pub name: String,
+    pub role: FoldRole,
+    pub bend: Bent,
+    pub span: SpanOf,
+    pub relief: ReliefOf,
+}
+
+/// How a fold is bent; lengths in mm, angles in rad.
+#[derive(Clone, Debug)]
+pub struct Bent {
     pub angle: f64,
     pub up: bool,
     pub radius: f64,
@@ -31,12 +43,28 @@ pub struct Spec {
     pub bend_at: BendAt,
     /// Beyond the far tangent line.
     pub straight: f64,
-    pub span: SpanOf,
-    pub relief: ReliefOf,
-    /// Rolled over so far that it is no flange: no shortest length.
-    pub curled: bool,
-    /// A tab: it hangs on its edge without a bend, and lies in the zone of the panel that it is part of.
-    pub flat: bool,
+}
+
+/// What a fold is for.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum FoldRole {
+    Flange,
+    /// Turned over: no flange, and no shortest length.
+    Hem,
+    /// The first of the two bends that set an edge off.
+    Joggle,
+    /// A tongue that hangs on its edge without a bend, and lies in the zone of the panel it is part of.
+    Tab,
+}
+
+impl FoldRole {
+    fn of_bend(self) -> BendRole {
+        match self {
+            FoldRole::Flange | FoldRole::Tab => BendRole::Fold,
+            FoldRole::Hem => BendRole::Hem,
+            FoldRole::Joggle => BendRole::Joggle,
+        }
+    }
 }
 
 /// Part of an edge, told from its ends (left is the far end of a counter-clockwise outline).
@@ -57,24 +85,31 @@ pub struct ReliefOf {
     pub depth: f64,
 }
 
-impl Spec {
-    /// A tongue in the plane of the panel.
-    pub fn tab(index: usize, line: &str, length: f64, span: SpanOf) -> Spec {
-        Spec {
-            index,
-            line: line.into(),
-            path: "/say".into(),
-            name: line.into(),
+impl FoldSpec {
+    pub fn is_tab(&self) -> bool {
+        self.role == FoldRole::Tab
+    }
+
+    /// A flange: a hand may want it longer, and corners close on it.
+    pub fn is_flange(&self) -> bool {
+        self.role == FoldRole::Flange
+    }
+
+    pub fn bend_role(&self) -> BendRole {
+        self.role.of_bend()
+    }
+}
+
+impl Bent {
+    /// Not bent at all: straight out of its edge.
+    pub fn straight_out(length: f64) -> Bent {
+        Bent {
             angle: 0.0,
             up: true,
             radius: 0.0,
             allowance: Allowance::default(),
             bend_at: BendAt::FromEdge,
             straight: length,
-            span,
-            relief: ReliefOf { kind: ReliefKind::Torn, width: 0.0, depth: 0.0 },
-            curled: true,
-            flat: true,
         }
     }
 
@@ -118,7 +153,7 @@ pub struct Side {
 pub struct Node {
     pub sides: Vec<Side>,
     /// How it is folded; none for the start.
-    pub spec: Option<Spec>,
+    pub spec: Option<FoldSpec>,
     /// The zone of the start that it hangs on, or the panel.
     pub parent: usize,
     /// Orientation when formed (columns: its x, its y, its normal), sides not yet trimmed.
@@ -136,7 +171,7 @@ pub struct Node {
 /// Longer chains of panels than this are refused.
 pub const DEEPEST: usize = 64;
 
-/// A told treatment of a corner between two folds.
+/// How the folds at a corner meet.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Closing {
     pub close: Close,
@@ -147,7 +182,7 @@ pub struct Closing {
 
 /// A line that tells corners.
 #[derive(Clone, Debug)]
-pub struct Told {
+pub struct CornerTreatment {
     pub line: String,
     pub index: usize,
     pub at: Vec<String>,
@@ -162,7 +197,7 @@ pub struct Tree {
     pub base: Vec<Zone>,
     pub base_frames: Vec<DMat3>,
     /// Told corners: the line, names (empty means all), and how.
-    pub closings: Vec<Told>,
+    pub closings: Vec<CornerTreatment>,
 }
 
 /// An edge that was found: a side of a node, and the part of it that the name means.
@@ -309,7 +344,7 @@ impl Tree {
     }
 
     /// Hangs a panel on an edge. `width` is the nominal width of the folded part.
-    pub fn hang(&mut self, edge: &Edge, spec: Spec) -> usize {
+    pub fn hang(&mut self, edge: &Edge, spec: FoldSpec) -> usize {
         let (pose, dir, zone) = self.pose_at(edge);
         let [a, b] = self.ends(edge.node, edge.side);
         let length = edge.part.map_or(a.distance(b), |(p, q)| q - p);
@@ -330,15 +365,15 @@ impl Tree {
         };
         let space = |v: DVec2| pose * v.extend(0.0);
         let normal = pose * DVec3::Z;
-        let side = if spec.up { 1.0 } else { -1.0 };
-        let (s, c) = spec.angle.sin_cos();
+        let side = if spec.bend.up { 1.0 } else { -1.0 };
+        let (s, c) = spec.bend.angle.sin_cos();
         let (x3, y3) = (space(x), space(y) * c + normal * (side * s));
         let pose = DMat3::from_cols(x3, y3, x3.cross(y3));
         let corners = [
             DVec2::ZERO,
             DVec2::new(width, 0.0),
-            DVec2::new(width, spec.straight),
-            DVec2::new(0.0, spec.straight),
+            DVec2::new(width, spec.bend.straight),
+            DVec2::new(0.0, spec.bend.straight),
         ];
         let name = spec.name.clone();
         let tags = [
@@ -367,6 +402,17 @@ impl Tree {
         let id = self.nodes.len() - 1;
         self.nodes[edge.node].sides[edge.side].folds.push(id);
         id
+    }
+
+    /// The panels folded from one panel.
+    pub fn folds_beside(&self, node: usize) -> Vec<usize> {
+        self.nodes[node].sides.iter().flat_map(|s| s.folds.iter().copied()).collect()
+    }
+
+    /// Whether the whole of an edge is folded.
+    pub fn is_folded(&self, edge: &Edge) -> bool {
+        let full = |&f: &usize| self.nodes[f].spec.as_ref().is_some_and(|s| s.span == SpanOf::Full);
+        self.nodes[edge.node].sides[edge.side].folds.iter().any(full)
     }
 
     /// The node with this panel name.
