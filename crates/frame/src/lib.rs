@@ -137,7 +137,11 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     let placed = plate_places::place(&mut reader, &s, &lines, &said.plates);
     out.welds =
         weld::welds(&s, &out.joints, &placed, &said.welds, material.as_ref().map_or(0.0, |m| m.density));
-    out.plates = plate_places::pieces(&mut reader, &shop.sheet, frame, &s, &placed, &said.assemblies);
+    // Without a material, which is told, there are no plates.
+    if let Some(material) = material {
+        let of = plate_places::Of { frame, quantity: out.quantity, material };
+        out.plates = plate_places::pieces(&mut reader, &shop.sheet, &of, &s, &placed, &said.assemblies);
+    }
     out.made = !s.members.is_empty() || !out.plates.is_empty();
     out.faults = reader.tell.faults;
     (out.nodes, out.profiles, out.members) = (s.nodes, s.profiles, s.members);

@@ -12,9 +12,9 @@ use super::{attached, list, plates};
 use crate::document::{Frame, FrameLine};
 use crate::verbs::FrameSay;
 use ground::reader::Reader;
-use sheet::piece::Piece;
 use sheet::result::PieceResult;
-use shop::SheetShop;
+use sheet::{PlateSpec, evaluate_plate};
+use shop::{Material, SheetShop};
 
 /// Plates of one frame, copies counted.
 const MOST_PLATES: usize = 5_000;
@@ -73,8 +73,7 @@ pub fn place(reader: &mut Reader, s: &Skeleton, lines: &[&FrameLine], which: &[u
 
 /// What the plate's own recipe could not be, told of the line that makes it.
 fn refuse(reader: &mut Reader, p: &Placed, piece: &PieceResult) {
-    // The frame's own quantity and material are told at the frame.
-    for f in piece.faults.iter().filter(|f| f.path != "/quantity" && f.path != "/material") {
+    for f in &piece.faults {
         let path = if f.path == "/thickness" { "/say/thickness" } else { "/say" };
         reader.refuse(path, "", format!("{}: {}", p.name, f.fault.message), f.fault.mend.clone());
     }
@@ -106,20 +105,27 @@ fn copies(s: &Skeleton, line: &str, c: &Cutting) -> Vec<Motion> {
     out
 }
 
+/// The frame that plates belong to: how many there are, and what they are made of.
+pub struct Of<'a> {
+    pub frame: &'a Frame,
+    pub quantity: usize,
+    pub material: Arc<Material>,
+}
+
 /// Plates of one body become one sheet piece with all its papers. One that cannot be made is refused at its
 /// line and left out.
 pub fn pieces(
     reader: &mut Reader,
     shop: &SheetShop,
-    frame: &Frame,
+    of: &Of,
     s: &Skeleton,
     placed: &[Placed],
     assemblies: &[(Assembly, Vec<String>)],
 ) -> Vec<Plate> {
+    let Of { frame, quantity, ref material } = *of;
     let display = frame.display.unwrap_or(shop.display);
     let mut out: Vec<Plate> = Vec::new();
     let mut seen: HashMap<String, Option<usize>> = HashMap::new();
-    let quantity = frame.quantity.clone();
     for p in placed {
         let c = &p.cutting;
         let low = c.outer.bounds().min;
@@ -128,20 +134,19 @@ pub fn pieces(
             Some(&Some(at)) => at,
             Some(None) => continue,
             None => {
-                let loops: Vec<_> = std::iter::once(c.outer.clone()).chain(c.holes.clone()).collect();
-                let said = Piece {
+                let plate = PlateSpec {
                     id: format!("{}.{}", frame.id, p.name),
                     mark: list::mark_of(frame, &p.name)
                         .unwrap_or_else(|| format!("{}/P{}", frame.mark, out.len() + 1)),
                     name: list::name_of(frame, &p.name).unwrap_or_else(|| c.call.clone()),
-                    quantity: quantity.clone(),
-                    material: frame.material.clone(),
-                    thickness: display.typed(c.thickness),
-                    display: frame.display,
-                    lines: sheet::lines_from(&loops, &display),
-                    ..Piece::default()
+                    quantity,
+                    material: material.clone(),
+                    thickness: c.thickness,
+                    display,
+                    outer: c.outer.clone(),
+                    holes: c.holes.clone(),
                 };
-                let piece = sheet::evaluate_piece(shop, &said);
+                let piece = evaluate_plate(shop, &plate);
                 reader.enter(&p.line);
                 refuse(reader, p, &piece);
                 if !piece.made || !piece.value("mass").is_finite() {

@@ -5,9 +5,9 @@ use glam::DVec2;
 use super::profile::divided;
 use super::{Cut, FrameResult, Member, Profile};
 use ground::geom::{Contour, Vertex};
-use sheet::piece::Piece;
 use sheet::result::PieceResult;
-use shop::SheetShop;
+use sheet::{PlateSpec, evaluate_plate};
+use shop::{SheetShop, THICKEST};
 
 /// Points round the outside, from the middle of its top, by distance round it: where they are in the section.
 pub fn round_the_outside(p: &Profile) -> Vec<(f64, DVec2)> {
@@ -91,18 +91,18 @@ pub fn as_piece(
     outline: &[Contour],
 ) -> PieceResult {
     let p = &r.profiles[m.profile];
-    let piece = Piece {
+    let plate = PlateSpec {
         id: mark.clone(),
         mark,
         name,
-        quantity: quantity.to_string(),
-        material: m.material.id.clone(),
-        thickness: r.display.typed(p.section.shape.thickness().min(150.0)),
-        display: Some(r.display),
-        lines: sheet::lines_from(outline, &r.display),
-        ..Piece::default()
+        quantity,
+        material: m.material.clone(),
+        thickness: p.section.shape.thickness().min(THICKEST),
+        display: r.display,
+        outer: outline.first().cloned().unwrap_or_default(),
+        holes: outline.iter().skip(1).cloned().collect(),
     };
-    sheet::evaluate_piece(shop, &piece)
+    evaluate_plate(shop, &plate)
 }
 
 /// The template of the cope with this number, as a flat that the papers can draw.

@@ -115,7 +115,7 @@ fn settled(tell: Tell, piece: &Piece) -> Vec<LineFault> {
     faults
 }
 
-fn empty(piece: &Piece, display: Display) -> PieceResult {
+pub fn empty(piece: &Piece, display: Display) -> PieceResult {
     PieceResult {
         id: piece.id.clone(),
         mark: piece.mark.clone(),
@@ -144,9 +144,14 @@ fn empty(piece: &Piece, display: Display) -> PieceResult {
     }
 }
 
+/// The smallest inside radius that a material allows; the thickness where nothing is known.
+pub fn smallest_radius(material: &Material, t: f64) -> f64 {
+    limits::smallest_radius(material, t).map_or(t, |l| l.value)
+}
+
 /// The piece's usual inside radius; where none is told, the smallest its material allows.
 fn radius(reader: &mut Reader, piece: &Piece, material: &Material, t: f64) -> f64 {
-    let smallest = limits::smallest_radius(material, t).map_or(t, |l| l.value);
+    let smallest = smallest_radius(material, t);
     if piece.radius.trim().is_empty() {
         return smallest;
     }
@@ -154,14 +159,14 @@ fn radius(reader: &mut Reader, piece: &Piece, material: &Material, t: f64) -> f6
 }
 
 /// A piece worked out, before it is looked at.
-struct Made<'a> {
-    lines: &'a [LineSpec],
-    recipe: &'a Recipe,
-    stock: &'a SheetStock<'a>,
-    t_working: Option<Working>,
+pub struct Made<'a> {
+    pub lines: &'a [LineSpec],
+    pub recipe: &'a Recipe,
+    pub stock: &'a SheetStock<'a>,
+    pub t_working: Option<Working>,
 }
 
-fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Made, how: &mut Search) {
+pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Made, how: &mut Search) {
     let Made { lines, recipe, stock, .. } = *from;
     let made = &PieceContext {
         shop,

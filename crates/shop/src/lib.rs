@@ -16,7 +16,7 @@ pub use bend::{Allowance, BendRule, Handbook, School};
 pub use material::{Bent, Material, RadiusRule, Stuff, materials};
 pub use section::{Section, Shape};
 pub use settings::{FrameShop, SheetShop, Shop};
-pub use thickness::{gauge_number, thickness};
+pub use thickness::{THICKEST, TOO_THICK, gauge_number, thickness};
 
 /// The material of the book with this id.
 pub fn material(id: &str) -> Option<&'static Arc<Material>> {

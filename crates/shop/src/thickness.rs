@@ -5,6 +5,10 @@ use ground::working::Working;
 
 use crate::{Material, gauge};
 
+/// No sheet or plate is thicker than this, mm.
+pub const THICKEST: f64 = 200.0;
+pub const TOO_THICK: &str = "no sheet or plate here is thicker than 200 mm";
+
 /// A length, or a gauge number with `ga` behind it, which means what the material is sold by.
 pub fn thickness(
     reader: &mut Reader,
@@ -45,8 +49,8 @@ pub fn thickness(
         };
     }
     let t = reader.length(path, text, Range::AboveZero)?;
-    if t > 200.0 {
-        reader.refuse(path, text, "no sheet or plate here is thicker than 200 mm", "check the unit");
+    if t > THICKEST {
+        reader.refuse(path, text, TOO_THICK, "check the unit");
         return None;
     }
     Some((t, None))

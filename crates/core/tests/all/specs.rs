@@ -113,3 +113,26 @@ fn every_line_is_read() {
     );
     assert!(!r.made);
 }
+
+/// A plate of a frame is cut as it was worked out, not as it would be written down: a third of an inch stays
+/// one to the last bit, and so do the sides of the plate.
+#[test]
+fn plates_are_exact() {
+    let (mut job, mut f) = crate::common::frame::told(
+        "60x60x3",
+        JointHow::Butt,
+        &["node A 0 0 0", "node B 0 0 1000", "post A B", "foot at A, 140/3 x 170/7, 1/3 thick"],
+    );
+    let inches =
+        steelk_core::quantity::Display { length: steelk_core::quantity::LengthUnit::In, ..job.display };
+    job.display = inches;
+    f.display = Some(inches);
+    let r = steelk_core::evaluate::evaluate_frame(&job, &f);
+    assert!(r.faults.is_empty(), "{:?}", r.faults);
+    let plate = &r.plates[0].piece;
+    assert_eq!(plate.thickness, 1.0 / 3.0 * 25.4);
+    let size = plate.flat.outer.bounds().size();
+    let (a, b) = (140.0 / 3.0 * 25.4, 170.0 / 7.0 * 25.4);
+    let (long, short) = (size.max_element(), size.min_element());
+    assert!((long - a).abs() < 1e-12 * a && (short - b).abs() < 1e-12 * b, "{size}");
+}

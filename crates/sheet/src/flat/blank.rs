@@ -1,7 +1,8 @@
 //! The blank that a recipe starts with: an outline in the flat, its zones, and the names of its edges.
 
 use glam::DVec2;
-use ground::geom::{CHORD, Contour, Vertex};
+use ground::geom::{CHORD, Contour, Vertex, first_crossing};
+use ground::quantity::Display;
 use ground::reader::Tell;
 
 use super::bends::BendFact;
@@ -125,4 +126,15 @@ pub fn outline_of(line: &str, outer: &Contour) -> Blank {
     let outer =
         Contour { vertices: outer.vertices.iter().zip(0..).map(|(v, tag)| Vertex { tag, ..*v }).collect() };
     single_panel(line, outer.outward(), tags)
+}
+
+/// Where a contour crosses or touches itself, in words, and how to mend it.
+pub fn crossing_of(contour: &Contour, display: &Display) -> Option<(String, String)> {
+    let c = first_crossing(contour)?;
+    let at = format!("{}, {}", display.length(c.at.x), display.length(c.at.y));
+    let (i, j) = (c.segments.0 + 1, c.segments.1 + 1);
+    Some((
+        format!("the contour crosses or touches itself at {at} (sides {i} and {j})"),
+        format!("move point {i} or {j}"),
+    ))
 }

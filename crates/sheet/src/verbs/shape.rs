@@ -2,9 +2,10 @@
 
 use glam::DVec2;
 use grammar::*;
-use ground::geom::{Contour, Vertex, first_crossing};
+use ground::geom::{Contour, Vertex};
 use ground::reader::{Range, Reader};
 
+use crate::flat::blank::crossing_of;
 use crate::flat::shape::ShapeSpec;
 
 choice! {
@@ -202,14 +203,8 @@ pub fn contour(reader: &mut Reader, path: &str, points: &[Point]) -> Option<Cont
         vertices.push(Vertex { p: at, bulge, tag: 0 });
     }
     let contour = Contour { vertices };
-    if let Some(c) = first_crossing(&contour) {
-        let at = format!("{}, {}", reader.display.length(c.at.x), reader.display.length(c.at.y));
-        let (i, j) = (c.segments.0 + 1, c.segments.1 + 1);
-        reader.refuse_at(
-            path,
-            format!("the contour crosses or touches itself at {at} (sides {i} and {j})"),
-            format!("move point {i} or {j}"),
-        );
+    if let Some((message, mend)) = crossing_of(&contour, &reader.display) {
+        reader.refuse_at(path, message, mend);
         return None;
     }
     Some(contour.outward())

@@ -1,0 +1,114 @@
+//! A flat that comes from geometry instead of words: a plate of a frame, a skin laid flat. Nothing of it is
+//! written down and read again.
+
+use std::sync::Arc;
+
+use grammar::Role;
+use ground::geom::{Contour, Vertex};
+use ground::quantity::Display;
+use ground::reader::{Reader, Tell};
+use shop::{Material, SheetShop, THICKEST, TOO_THICK};
+
+use crate::brake::{Effort, Search};
+use crate::choices::{EdgeOf, From, To};
+use crate::evaluate::{Made, empty, finish, smallest_radius};
+use crate::flat::bend_allowance::Rule;
+use crate::flat::blank::crossing_of;
+use crate::flat::place::{OffsetSpec, PlaceSpec};
+use crate::flat::shape::ShapeSpec;
+use crate::flat::spec::Spec;
+use crate::flat::stock::SheetStock;
+use crate::piece::Piece;
+use crate::recipe::{LineSpec, carry_out};
+use crate::result::PieceResult;
+use crate::verbs::{OutlineSpec, PunchSpec};
+
+/// A flat, lengths in mm.
+pub struct PlateSpec {
+    pub id: String,
+    pub mark: String,
+    pub name: String,
+    pub quantity: usize,
+    pub material: Arc<Material>,
+    pub thickness: f64,
+    pub display: Display,
+    pub outer: Contour,
+    pub holes: Vec<Contour>,
+}
+
+/// The plate with its lower left corner at the origin, looked at like any piece.
+pub fn evaluate_plate(shop: &SheetShop, plate: &PlateSpec) -> PieceResult {
+    let piece = Piece {
+        id: plate.id.clone(),
+        mark: plate.mark.clone(),
+        name: plate.name.clone(),
+        quantity: plate.quantity.to_string(),
+        material: plate.material.id.clone(),
+        thickness: plate.display.typed(plate.thickness),
+        display: Some(plate.display),
+        ..Piece::default()
+    };
+    let mut out = empty(&piece, plate.display);
+    let mut tell = Tell::new(plate.display);
+    make(&mut out, &mut tell, shop, plate, &piece);
+    out.faults = tell.settled(|_, _| None);
+    out
+}
+
+fn make(
+    out: &mut PieceResult,
+    tell: &mut Tell,
+    shop: &SheetShop,
+    plate: &PlateSpec,
+    piece: &Piece,
+) -> Option<()> {
+    let (material, t) = (&*plate.material, plate.thickness);
+    (out.quantity, out.material) = (plate.quantity, material.name.clone());
+    if t <= 0.0 || t > THICKEST {
+        let message = if t > THICKEST { TOO_THICK } else { "this length must be above zero" };
+        tell.refuse_at("/thickness", message, "check the unit");
+        return None;
+    }
+    let r = smallest_radius(material, t);
+    (out.thickness, out.thickness_text, out.radius) = (t, plate.display.thickness(t), r);
+    for contour in std::iter::once(&plate.outer).chain(&plate.holes) {
+        if let Some((message, mend)) = crossing_of(contour, &plate.display) {
+            tell.refuse_at("/lines", message, mend);
+            return None;
+        }
+    }
+    let rule = Rule::read(&Reader::new(&shop.figures, plate.display), "/bend_rule", &shop.bend_rule);
+    let stock = SheetStock { material, t, r, rule: &rule, book: &shop.bends };
+    let lines = lines(plate);
+    let recipe = carry_out(tell, &lines, &stock)?;
+    let made = Made { lines: &lines, recipe: &recipe, stock: &stock, t_working: None };
+    finish(out, shop, piece, &made, &mut Search { effort: Effort::SHORT, on: &mut |_| true });
+    Some(())
+}
+
+/// The outline, and each hole told from its west and south.
+fn lines(plate: &PlateSpec) -> Vec<LineSpec> {
+    let low = plate.outer.bounds().min;
+    let outer =
+        Contour { vertices: plate.outer.vertices.iter().map(|v| Vertex { p: v.p - low, ..*v }).collect() };
+    let start = Spec::Start(Box::new(OutlineSpec { outer }));
+    let mut out = vec![LineSpec { index: 0, id: "start-1".into(), role: Role::Start, spec: Some(start) }];
+    let at = |from: From, distance: f64| OffsetSpec { from, distance, to: To::Centre, edge: EdgeOf::Panel };
+    for (i, hole) in plate.holes.iter().enumerate() {
+        let (centre, shape) = match hole.as_circle() {
+            Some((centre, radius)) => (centre, ShapeSpec::Round { diameter: radius * 2.0 }),
+            None => (hole.bounds().centre(), ShapeSpec::outline(&hole.clone().outward())),
+        };
+        let place = PlaceSpec {
+            at: "/say/place",
+            on: "flat".into(),
+            x: at(From::West, centre.x - low.x),
+            y: at(From::South, centre.y - low.y),
+            turn: 0.0,
+        };
+        let (index, id) = (i + 1, format!("punch-{}", i + 1));
+        let spec = Some(Spec::Cuts(Box::new(PunchSpec { shape, place })));
+        out.push(LineSpec { index, id, role: Role::Cut, spec });
+    }
+    out
+}
