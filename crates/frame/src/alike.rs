@@ -5,7 +5,7 @@ use glam::{DMat2, DVec2};
 use super::end_cuts::EndCuts;
 use super::model::{Member, Stretch};
 use super::profile::Profile;
-use super::skeleton::Skeleton;
+use crate::build::skeleton::Skeleton;
 
 /// Bodies that differ by less than this are one, mm.
 pub const ALIKE: f64 = 0.01;

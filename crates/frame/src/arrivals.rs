@@ -6,7 +6,7 @@ use glam::{DVec2, DVec3};
 
 use super::bar::Bar;
 use super::model::{Stretch, across};
-use super::skeleton::{SAME, Skeleton};
+use crate::build::skeleton::{SAME, Skeleton};
 
 /// A member at a node.
 #[derive(Clone, Debug, PartialEq)]

@@ -5,7 +5,7 @@ use glam::DVec3;
 use super::Assembly;
 use super::joints::Joint;
 use super::model::Member;
-use super::skeleton::Skeleton;
+use crate::build::skeleton::Skeleton;
 
 /// The copies of each sub-assembly: members of its lines that meet one another hang together.
 pub fn assemblies(s: &mut Skeleton, joints: &[Joint], told: &[(Assembly, Vec<String>)]) -> Vec<Assembly> {

@@ -4,7 +4,7 @@ use glam::{DVec2, DVec3};
 
 use super::bar::Bar;
 use super::model::{Member, Stretch, across};
-use super::skeleton::stand;
+use crate::build::skeleton::stand;
 use ground::quantity::Display;
 
 /// An arc from the first of three points through the second to the third, or the whole ring through them.

@@ -7,7 +7,7 @@ use glam::DVec2;
 use super::ends::Cut;
 use super::model::{Stretch, across};
 use super::{FrameResult, Role};
-use crate::verbs::WeldKind;
+use crate::choices::WeldKind;
 use sheet::result::{Finding, Severity};
 use shop::settings::SawFacts;
 
@@ -455,7 +455,7 @@ fn loose_ends(r: &FrameResult, out: &mut Vec<Finding>) {
 /// A fillet with a leg larger than the wall that it lies on burns through it.
 fn welds(r: &FrameResult, out: &mut Vec<Finding>) {
     let d = &r.display;
-    for w in r.welds.iter().filter(|w| w.kind == crate::verbs::WeldKind::Fillet && w.size > w.wall + 1e-6) {
+    for w in r.welds.iter().filter(|w| w.kind == crate::choices::WeldKind::Fillet && w.size > w.wall + 1e-6) {
         let names: Vec<String> = w.between.iter().filter(|n| !n.is_empty()).cloned().collect();
         out.push(Finding {
             amount: format!("{} over", d.length_unit(w.size - w.wall)),

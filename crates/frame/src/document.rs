@@ -7,7 +7,8 @@ use serde::{Deserialize, Serialize};
 use ground::quantity::Display;
 use ground::said;
 
-use crate::verbs::{FrameSay, JointHow};
+use crate::choices::JointHow;
+use crate::verbs::FrameSay;
 
 /// One spoken line of a frame.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]

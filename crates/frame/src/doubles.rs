@@ -9,7 +9,7 @@ use super::bar::Bar;
 use super::model::Member;
 use super::profile::Profile;
 use super::room::within;
-use super::skeleton::SAME;
+use crate::build::skeleton::SAME;
 
 /// Metal this deep in metal is no touch, mm.
 const DEEP: f64 = 0.3;

@@ -2,7 +2,7 @@
 
 use super::FrameResult;
 use super::list::run;
-use crate::verbs::WeldKind;
+use crate::choices::WeldKind;
 use ground::quantity::counted;
 use ground::working::{Term, Working};
 use sheet::result::FigureResult;

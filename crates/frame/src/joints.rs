@@ -11,8 +11,9 @@ use super::bar::{Bar, Surface};
 use super::chords::Chords;
 use super::model::{Cause, Trim};
 use super::profile::Profile;
-use super::skeleton::Skeleton;
-use crate::verbs::JointHow;
+use crate::build::skeleton::Skeleton;
+use crate::build::told::JointOverride;
+use crate::choices::JointHow;
 
 /// Members that stand nearer than this touch, mm.
 const TOUCH: f64 = 0.1;
@@ -20,16 +21,6 @@ const TOUCH: f64 = 0.1;
 /// Cosine between ends that go on in line but for a kink of 15°: too shallow for one to end at the other's
 /// face.
 const NEARLY_IN_LINE: f64 = -0.966;
-
-/// A joint as told, for the nodes it names.
-#[derive(Clone, Debug)]
-pub struct Told {
-    pub line: String,
-    pub how: JointHow,
-    /// Roots of the members in the order they run through.
-    pub first: Vec<usize>,
-    pub gap: Option<f64>,
-}
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum Role {
@@ -199,7 +190,12 @@ fn mitre(a: (&Bar, &Profile), b: (&Bar, &Profile), gap: f64) -> Option<[Surface;
 pub const MOST_AT_NODE: usize = 100;
 
 /// Works out the cuts of every node in turn.
-pub fn close(s: &mut Skeleton, told: &HashMap<usize, Told>, usual: JointHow, gap: f64) -> Vec<Joint> {
+pub fn close(
+    s: &mut Skeleton,
+    told: &HashMap<usize, JointOverride>,
+    usual: JointHow,
+    gap: f64,
+) -> Vec<Joint> {
     let at = arrivals(s);
     let mut out = Vec::new();
     for (node, mut here) in at.into_iter().enumerate() {
@@ -220,7 +216,7 @@ pub fn close(s: &mut Skeleton, told: &HashMap<usize, Told>, usual: JointHow, gap
 }
 
 /// Passing members first, then as told, then the larger section, then posts, then as said.
-fn rank(s: &Skeleton, told: Option<&Told>, here: &mut [Arrival]) {
+fn rank(s: &Skeleton, told: Option<&JointOverride>, here: &mut [Arrival]) {
     here.sort_by(|a, b| {
         let key = |x: &Arrival| {
             let m = &s.members[x.member];
@@ -252,7 +248,7 @@ fn node_cuts(
     here: Vec<Arrival>,
     how: JointHow,
     gap: f64,
-    told: Option<&Told>,
+    told: Option<&JointOverride>,
 ) -> Joint {
     let mut joint = Joint {
         node,
@@ -393,7 +389,7 @@ fn mitred_pair(
     s: &Skeleton,
     here: &[Arrival],
     passing: usize,
-    told: Option<&Told>,
+    told: Option<&JointOverride>,
     taken: &[(usize, usize)],
 ) -> Option<(usize, usize)> {
     let named = |a: &Arrival| {

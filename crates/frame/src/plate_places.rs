@@ -3,18 +3,21 @@
 use std::collections::HashMap;
 use std::sync::Arc;
 
-use super::assembly::nearest_copy;
-use super::bar::Motion;
-use super::plates::Cutting;
-use super::result::{Assembly, Plate, PlatePlace};
-use super::skeleton::{self, Skeleton};
-use super::{attached, list, plates};
-use crate::document::{Frame, FrameLine};
-use crate::verbs::FrameSay;
-use ground::reader::Reader;
+use ground::reader::Tell;
 use sheet::result::PieceResult;
 use sheet::{PlateSpec, evaluate_plate};
 use shop::{Material, SheetShop};
+
+use super::assembly::nearest_copy;
+use super::bar::Motion;
+use super::evaluate::LineSpec;
+use super::list;
+use super::result::{Plate, PlatePlace};
+use crate::build::plates::Cutting;
+use crate::build::skeleton::{self, Skeleton};
+use crate::build::spec::{Spec, Turn};
+use crate::build::told::Assembly;
+use crate::document::Frame;
 
 /// Plates of one frame, copies counted.
 const MOST_PLATES: usize = 5_000;
@@ -27,27 +30,14 @@ pub struct Placed {
     pub motions: Vec<Motion>,
 }
 
-pub fn place(reader: &mut Reader, s: &Skeleton, lines: &[&FrameLine], which: &[usize]) -> Vec<Placed> {
+/// The plates of the lines that make some, where they and their copies stand.
+pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec]) -> Vec<Placed> {
     let mut out: Vec<Placed> = Vec::new();
-    for &i in which {
-        let line = lines[i];
-        reader.enter(&line.id);
-        let cuttings = match &line.say {
-            FrameSay::Cap(c) => plates::cap(reader, s, c),
-            FrameSay::Base(b) => {
-                // Faults of a base were told when its room was made.
-                let before = reader.faults.len();
-                let made = plates::base(reader, s, b).map(|v| v.into_iter().map(|p| p.0).collect());
-                reader.faults.truncate(before);
-                made
-            }
-            FrameSay::Gusset(g) => plates::gusset(reader, s, g),
-            FrameSay::Fit(f) => plates::fit(reader, s, f),
-            FrameSay::Lug(l) => attached::lug(reader, s, l),
-            FrameSay::RingClamp(r) => attached::ring_clamp(reader, s, r),
-            FrameSay::Stack(b) => attached::stack(reader, s, b),
-            _ => None,
-        };
+    let mut count = 0;
+    for line in lines {
+        let Some(Spec::Plates(spec)) = &line.spec else { continue };
+        tell.enter(&line.id);
+        let cuttings = spec.cut(&mut Turn { tell, line: &line.id, above: &[] }, s);
         for cutting in cuttings.into_iter().flatten().map(Cutting::laid) {
             let name = if cutting.part.is_empty() {
                 line.id.clone()
@@ -55,14 +45,10 @@ pub fn place(reader: &mut Reader, s: &Skeleton, lines: &[&FrameLine], which: &[u
                 format!("{}.{}", line.id, cutting.part)
             };
             let motions = copies(s, &line.id, &cutting);
-            let so_far: usize = out.iter().map(|p| p.motions.len()).sum();
-            if so_far + motions.len() > MOST_PLATES {
-                reader.refuse(
-                    "/say",
-                    "",
-                    format!("the frame has more than {MOST_PLATES} plates"),
-                    "copy fewer, or split the frame",
-                );
+            count += motions.len();
+            if count > MOST_PLATES {
+                let message = format!("the frame has more than {MOST_PLATES} plates");
+                tell.refuse_at("/say", message, "copy fewer, or split the frame");
                 return out;
             }
             out.push(Placed { line: line.id.clone(), name, cutting, motions });
@@ -72,10 +58,10 @@ pub fn place(reader: &mut Reader, s: &Skeleton, lines: &[&FrameLine], which: &[u
 }
 
 /// What the plate's own recipe could not be, told of the line that makes it.
-fn refuse(reader: &mut Reader, p: &Placed, piece: &PieceResult) {
+fn refuse(tell: &mut Tell, p: &Placed, piece: &PieceResult) {
     for f in &piece.faults {
         let path = if f.path == "/thickness" { "/say/thickness" } else { "/say" };
-        reader.refuse(path, "", format!("{}: {}", p.name, f.fault.message), f.fault.mend.clone());
+        tell.refuse_at(path, format!("{}: {}", p.name, f.fault.message), f.fault.mend.clone());
     }
 }
 
@@ -115,7 +101,7 @@ pub struct Of<'a> {
 /// Plates of one body become one sheet piece with all its papers. One that cannot be made is refused at its
 /// line and left out.
 pub fn pieces(
-    reader: &mut Reader,
+    tell: &mut Tell,
     shop: &SheetShop,
     of: &Of,
     s: &Skeleton,
@@ -147,8 +133,8 @@ pub fn pieces(
                     holes: c.holes.clone(),
                 };
                 let piece = evaluate_plate(shop, &plate);
-                reader.enter(&p.line);
-                refuse(reader, p, &piece);
+                tell.enter(&p.line);
+                refuse(tell, p, &piece);
                 if !piece.made || !piece.value("mass").is_finite() {
                     seen.insert(key, None);
                     continue;

@@ -5,7 +5,7 @@ use std::sync::Arc;
 
 use glam::{DMat2, DVec2};
 
-use crate::verbs::Sits;
+use crate::choices::Sits;
 use ground::geom::Contour;
 use shop::section::{Properties, Section};
 

@@ -5,6 +5,7 @@ use std::sync::Arc;
 use glam::DVec3;
 
 use super::{Cut, Group, Joint, Lengths, Member, Node, Profile, Weld};
+use crate::build::told::Assembly;
 use crate::document::Frame;
 use ground::quantity::Display;
 use sheet::result::{FigureResult, Finding, LineFault, PieceResult, Severity};
@@ -45,14 +46,6 @@ pub struct PlatePlace {
     pub z: DVec3,
     pub o: DVec3,
     pub assembly: Option<(usize, usize)>,
-}
-
-/// A sub-assembly as told.
-#[derive(Clone, Debug)]
-pub struct Assembly {
-    pub mark: String,
-    pub name: String,
-    pub copies: usize,
 }
 
 /// Everything about one frame.

@@ -7,8 +7,9 @@ use glam::DVec3;
 use super::joints::Joint;
 use super::model::Cause;
 use super::plate_places::Placed;
-use super::skeleton::Skeleton;
-use crate::verbs::WeldKind;
+use crate::build::skeleton::Skeleton;
+use crate::build::told::WeldTold;
+use crate::choices::WeldKind;
 
 #[derive(Clone, Debug, PartialEq)]
 pub struct Weld {
@@ -102,7 +103,7 @@ pub fn welds(
     s: &Skeleton,
     joints: &[Joint],
     plates: &[Placed],
-    told: &[(Vec<usize>, WeldKind, Option<f64>)],
+    told: &[WeldTold],
     density: f64,
 ) -> Vec<Weld> {
     let mut out = Vec::new();
@@ -110,7 +111,7 @@ pub fn welds(
         let said = told
             .iter()
             .rev()
-            .find(|t| t.0.is_empty() || t.0.contains(&j.node) || t.0.contains(&s.nodes[j.node].root));
+            .find(|t| t.at.is_empty() || t.at.contains(&j.node) || t.at.contains(&s.nodes[j.node].root));
         // An end that meets several others is gone round once.
         let mut seams: HashMap<(usize, usize), Seam> = HashMap::new();
         for &(a, b) in &j.meets {
@@ -127,12 +128,12 @@ pub fn welds(
             let (thick, thin) = (pa.thickness().max(pb.thickness()), pa.thickness().min(pb.thickness()));
             let mitred = s.members[a].trims[end].iter().any(|t| t.cause == Cause::Mitre && t.by == Some(b));
             // A mitre is closed by a butt weld all round; where one ends against another, by a fillet.
-            let kind = said.map_or(if mitred { WeldKind::Butt } else { WeldKind::Fillet }, |t| t.1);
+            let kind = said.map_or(if mitred { WeldKind::Butt } else { WeldKind::Fillet }, |t| t.kind);
             let length = seams.entry((a, end)).or_insert_with(|| seam(s, a, end)).along(b);
             let least = least_leg(thick, thin);
             let size = match kind {
-                WeldKind::Fillet => said.and_then(|t| t.2).unwrap_or(least),
-                WeldKind::Butt => said.and_then(|t| t.2).unwrap_or(pa.thickness()),
+                WeldKind::Fillet => said.and_then(|t| t.size).unwrap_or(least),
+                WeldKind::Butt => said.and_then(|t| t.size).unwrap_or(pa.thickness()),
             };
             let metal = match kind {
                 WeldKind::Fillet => fillet_metal(size, length),
@@ -157,8 +158,8 @@ pub fn welds(
     for p in plates.iter().filter(|p| p.cutting.weld > 0.0) {
         let c = &p.cutting;
         let least = least_leg(c.thickness.max(c.against), c.thickness.min(c.against));
-        let said = told.iter().rev().find(|t| t.0.is_empty());
-        let size = said.filter(|t| t.1 == WeldKind::Fillet).and_then(|t| t.2).unwrap_or(least);
+        let said = told.iter().rev().find(|t| t.at.is_empty());
+        let size = said.filter(|t| t.kind == WeldKind::Fillet).and_then(|t| t.size).unwrap_or(least);
         out.push(Weld {
             at: p.name.clone(),
             between: [p.name.clone(), String::new()],

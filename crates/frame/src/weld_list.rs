@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use serde::Serialize;
 
 use super::{FrameResult, Weld};
-use crate::verbs::WeldKind;
+use crate::choices::WeldKind;
 use ground::quantity::Display;
 
 #[derive(Clone, Debug, PartialEq, Serialize)]

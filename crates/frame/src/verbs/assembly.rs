@@ -1,6 +1,13 @@
 //! `assembly`: lines whose pieces are welded together first.
 
 use grammar::*;
+use ground::reader::Reader;
+
+use crate::build::copying::lines_named;
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Spec, Spoken, Tells, Turn, Usual};
+use crate::build::told::Assembly;
+use crate::build::told::Told;
 
 pub static VERB: Verb = Verb {
     tag: "assembly",
@@ -30,5 +37,25 @@ spoken! {
         pub mark: String,
         pub name: String,
         pub of: Vec<String>,
+    }
+}
+
+struct AssemblySpec {
+    assembly: Assembly,
+    of: Vec<String>,
+}
+
+impl Spoken for AssemblySaid {
+    fn read(&self, _: &mut Reader, _: &Usual) -> Option<Spec> {
+        let assembly = Assembly { mark: self.mark.trim().into(), name: self.name.trim().into(), copies: 0 };
+        Some(Spec::Tells(Box::new(AssemblySpec { assembly, of: self.of.clone() })))
+    }
+}
+
+impl Tells for AssemblySpec {
+    fn tell(&self, turn: &mut Turn, _: &Skeleton, told: &mut Told) -> Option<()> {
+        let of = lines_named(turn, &self.of)?;
+        told.assemblies.push((self.assembly.clone(), of));
+        Some(())
     }
 }

@@ -1,7 +1,16 @@
 //! `gusset`: a triangular plate in the corner between two members.
 
-use super::cap::THICK;
+use glam::{DVec2, DVec3};
 use grammar::*;
+use ground::geom::{Contour, first_crossing};
+use ground::reader::{Range, Reader};
+
+use super::cap::THICK;
+use crate::bar::Bar;
+use crate::build::plates::{Cutting, Leg, leg};
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
+use crate::profile::Profile;
 
 pub static VERB: Verb = Verb {
     tag: "gusset",
@@ -78,5 +87,142 @@ spoken! {
         #[serde(skip_serializing_if = "String::is_empty")]
         pub snipe: String,
         pub place: GussetPlace,
+    }
+}
+
+struct GussetSpec {
+    at: String,
+    between: [String; 2],
+    /// Along each member, and where each is told.
+    legs: [(f64, &'static str); 2],
+    thickness: f64,
+    nose: f64,
+    snipe: f64,
+    place: GussetPlace,
+}
+
+impl Spoken for GussetSaid {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        let one = reader.length("/say/leg", &self.leg, Range::AboveZero);
+        let two = reader.length_if("/say/leg_2", &self.leg_2, Range::AboveZero);
+        let thickness = reader.length("/say/thickness", &self.thickness, Range::AboveZero);
+        let nose = reader.length_or("/say/nose", &self.nose, Range::ZeroUp, 0.0);
+        let snipe = reader.length_or("/say/snipe", &self.snipe, Range::ZeroUp, 0.0);
+        let [first, second] = &self.between[..] else {
+            reader.refuse_at(
+                "/say/between",
+                "a gusset stands between two members",
+                "name two members, or the two nodes they run to",
+            );
+            return None;
+        };
+        let (one, nose, snipe) = (one?, nose?, snipe?);
+        let second_leg = two?.map_or((one, "/say/leg"), |leg| (leg, "/say/leg_2"));
+        if nose + snipe >= one.min(second_leg.0) {
+            let mend = "write a longer leg";
+            reader.refuse_at("/say/nose", "nose and snipe leave nothing of the leg", mend);
+            return None;
+        }
+        Some(Spec::Plates(Box::new(GussetSpec {
+            at: self.at.clone(),
+            between: [first.clone(), second.clone()],
+            legs: [(one, "/say/leg"), second_leg],
+            thickness: thickness?,
+            nose,
+            snipe,
+            place: self.place,
+        })))
+    }
+}
+
+impl Plates for GussetSpec {
+    fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
+        let node = skeleton.known(turn.tell, "/say/at", &self.at)?;
+        let one = leg(turn, skeleton, node, "/say/between/0", &self.between[0])?;
+        let two = leg(turn, skeleton, node, "/say/between/1", &self.between[1])?;
+        for (l, (long, at)) in [&one, &two].into_iter().zip(self.legs) {
+            if long > l.room {
+                let left = turn.tell.display.length_unit(l.room);
+                let of = &skeleton.members[l.member].name;
+                let message = format!("the leg runs into the bend of {of}: {left} are straight there");
+                turn.tell.refuse_at(at, message, "write a shorter leg");
+                return None;
+            }
+        }
+        self.between(turn, skeleton, node, one, two)
+    }
+}
+
+impl GussetSpec {
+    /// The plate in the corner of two legs, on their inner faces.
+    fn between(
+        &self,
+        turn: &mut Turn,
+        skeleton: &Skeleton,
+        node: usize,
+        one: Leg,
+        two: Leg,
+    ) -> Option<Vec<Cutting>> {
+        let [(a, _), (b, _)] = self.legs;
+        let &GussetSpec { thickness: t, nose, snipe, .. } = self;
+        let ((m1, b1), (m2, b2)) = ((one.member, one.bar), (two.member, two.bar));
+        let w = b1.d.cross(b2.d);
+        if w.length() < 0.05 {
+            let mend = "name two that make a corner";
+            turn.tell.refuse_at("/say/between", "the two members run in line", mend);
+            return None;
+        }
+        let w = w.normalize();
+        let (in1, in2) =
+            ((b2.d - b1.d * b1.d.dot(b2.d)).normalize(), (b1.d - b2.d * b2.d.dot(b1.d)).normalize());
+        let (p1, p2) = (
+            &skeleton.profiles[skeleton.members[m1].profile],
+            &skeleton.profiles[skeleton.members[m2].profile],
+        );
+        let face = |bar: &Bar, p: &Profile, v: DVec3| bar.o + v * p.reach(bar.turned(v).0);
+        let (f1, f2) = (face(&b1, p1, in1), face(&b2, p2, in2));
+        let between = f2 - f1;
+        let s1 = between.cross(b2.d).dot(w) / b1.d.cross(b2.d).dot(w);
+        let root = f1 + b1.d * s1;
+        let root = root - w * w.dot(root - skeleton.nodes[node].at);
+        let flat = |v: DVec3| DVec2::new(v.dot(b1.d), v.dot(w.cross(b1.d)));
+        let (e1, e2, n1, n2) = (flat(b1.d), flat(b2.d), flat(in1), flat(in2));
+        let mut corners = vec![e1 * snipe, e1 * a];
+        if nose > 0.0 {
+            corners.extend([e1 * a + n1 * nose, e2 * b + n2 * nose]);
+        }
+        corners.push(e2 * b);
+        if snipe > 0.0 {
+            corners.push(e2 * snipe);
+        }
+        let outline = Contour::polygon(corners, 0);
+        if first_crossing(&outline).is_some() {
+            turn.tell.refuse_at(
+                "/say/nose",
+                "the noses run into one another",
+                "write a narrower nose or longer legs",
+            );
+            return None;
+        }
+        // Seen along w the far side is where w points.
+        let reach = |v: DVec3| {
+            [(&b1, p1), (&b2, p2)]
+                .iter()
+                .map(|(bar, p)| (bar.o - root).dot(v) + p.reach(bar.turned(v).0))
+                .fold(f64::INFINITY, f64::min)
+        };
+        let thin = p1.section.shape.thickness().min(p2.section.shape.thickness());
+        let plate = |part: &str, low: f64| {
+            Cutting::new("gusset", outline.clone(), t, root + w * low, b1.d, w.cross(b1.d))
+                .part(part)
+                .welded(2.0 * (a + b - 2.0 * snipe), thin)
+        };
+        let (near, far) = (-reach(-w), reach(w) - t);
+        Some(match self.place {
+            GussetPlace::Middle => vec![plate("", -t / 2.0)],
+            GussetPlace::Near => vec![plate("", near)],
+            GussetPlace::Far => vec![plate("", far)],
+            GussetPlace::Both => vec![plate("near", near), plate("far", far)],
+        })
     }
 }

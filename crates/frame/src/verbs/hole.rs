@@ -1,6 +1,12 @@
 //! `hole` of a frame: round or slotted holes through a face of members.
 
 use grammar::*;
+use ground::reader::{Range, Reader};
+
+use crate::build::holes::{Drilled, drill, members_named};
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Shapes, Spec, Spoken, Turn, Usual};
+use crate::choices::Face;
 
 pub static VERB: Verb = Verb {
     tag: "hole",
@@ -64,17 +70,6 @@ pub const WALLS: Part = clause(&[flag(
     &[("false", "near wall"), ("true", "both walls|both walls|through both walls|through")],
 )]);
 
-word! {
-    /// A side of a member, seen from its start with its up side up.
-    pub enum Face {
-        #[default]
-        Top,
-        Bottom,
-        Left,
-        Right,
-    }
-}
-
 spoken! {
     /// Round or slotted holes through a face of members.
     pub struct HoleSaid {
@@ -96,5 +91,57 @@ spoken! {
         pub count: String,
         #[serde(skip_serializing_if = "String::is_empty")]
         pub pitch: String,
+    }
+}
+
+struct HoleSpec {
+    members: Vec<String>,
+    row: Drilled,
+}
+
+/// Holes of one row.
+const MOST_HOLES: usize = 500;
+
+impl Spoken for HoleSaid {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        let diameter = reader.length("/say/diameter", &self.diameter, Range::AboveZero);
+        let slot = reader.length_or("/say/slot", &self.slot, Range::ZeroUp, 0.0);
+        let at = reader.length("/say/at", &self.at, Range::ZeroUp);
+        let off = reader.length_or("/say/off", &self.off, Range::Any, 0.0);
+        let count = if self.count.trim().is_empty() {
+            Some(1)
+        } else {
+            reader.count("/say/count", &self.count, 1, MOST_HOLES)
+        };
+        let pitch = match count {
+            Some(1) | None => Some(0.0),
+            _ => reader.length("/say/pitch", &self.pitch, Range::AboveZero),
+        };
+        let (diameter, slot) = (diameter?, slot?);
+        if slot > 0.0 && slot < diameter {
+            let mend = "write its overall length";
+            reader.refuse_at("/say/slot", "the slot is shorter than it is wide", mend);
+            return None;
+        }
+        let row = Drilled {
+            out: self.face.outwards(),
+            diameter,
+            length: slot.max(diameter),
+            at: at?,
+            off: off?,
+            count: count?,
+            pitch: pitch?,
+            through: self.through,
+        };
+        Some(Spec::Shapes(Box::new(HoleSpec { members: self.members.clone(), row })))
+    }
+}
+
+impl Shapes for HoleSpec {
+    fn make(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        for i in members_named(turn, skeleton, &self.members)? {
+            drill(turn, skeleton, i, &self.row)?;
+        }
+        Some(())
     }
 }

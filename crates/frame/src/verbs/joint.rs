@@ -1,6 +1,12 @@
 //! `mitre`, `butt`: how the ends at a node close, where the frame's usual way is not meant.
 
 use grammar::*;
+use ground::reader::{Range, Reader};
+
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Spec, Spoken, Tells, Turn, Usual};
+use crate::build::told::{JointOverride, Told};
+use crate::choices::JointHow;
 
 pub static VERB: Verb = Verb {
     tag: "joint",
@@ -19,17 +25,6 @@ pub static VERB: Verb = Verb {
     examples: &["mitre at B C", "butt at B, first post-1 rail-2, gap 2"],
 };
 
-word! {
-    /// How two ends that meet at a node close.
-    pub enum JointHow {
-        /// Both cut at half the angle.
-        #[default]
-        Mitre,
-        /// One runs through, the others end at its face.
-        Butt,
-    }
-}
-
 spoken! {
     /// How the ends at these nodes close, where the frame's usual way is not meant.
     pub struct JointSaid {
@@ -41,5 +36,36 @@ spoken! {
         /// Left open for the weld.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub gap: String,
+    }
+}
+
+struct JointSpec {
+    at: Vec<String>,
+    how: JointHow,
+    first: Vec<String>,
+    gap: Option<f64>,
+}
+
+impl Spoken for JointSaid {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        let gap = reader.length_if("/say/gap", &self.gap, Range::ZeroUp)?;
+        let (at, how, first) = (self.at.clone(), self.how, self.first.clone());
+        Some(Spec::Tells(Box::new(JointSpec { at, how, first, gap })))
+    }
+}
+
+impl Tells for JointSpec {
+    fn tell(&self, turn: &mut Turn, skeleton: &Skeleton, told: &mut Told) -> Option<()> {
+        let mut first = Vec::new();
+        for (i, name) in self.first.iter().enumerate() {
+            first.push(skeleton.known_member(turn.tell, &format!("/say/first/{i}"), name)?);
+        }
+        let (how, gap) = (self.how, self.gap);
+        for (i, name) in self.at.iter().enumerate() {
+            let node = skeleton.known(turn.tell, &format!("/say/at/{i}"), name)?;
+            let line = turn.line.into();
+            told.joints.insert(node, JointOverride { line, how, first: first.clone(), gap });
+        }
+        Some(())
     }
 }

@@ -1,6 +1,17 @@
 //! `rail`, `post`, `brace` …: bars along a chain of nodes.
 
+use std::sync::Arc;
+
 use grammar::*;
+use ground::reader::{Range, Reader};
+use shop::Material;
+
+use crate::bar::Bar;
+use crate::bent;
+use crate::build::skeleton::{MOST_MEMBERS, SAME, Skeleton, stand};
+use crate::build::spec::{SectionSpec, Shapes, Spec, Spoken, Turn, Usual};
+use crate::choices::Sits;
+use crate::model::{Member, Stretch};
 
 pub static VERB: Verb = Verb {
     tag: "members",
@@ -78,30 +89,6 @@ const SITS: &[(&str, &str)] = &[
     ("bottom_right", "on its bottom right corner|on its bottom right corner|bottom right"),
 ];
 
-word! {
-    /// Which point of the section lies on the line between its nodes, the section seen from its start with
-    /// its up side up.
-    pub enum Sits {
-        #[default]
-        Middle,
-        Centroid,
-        Top,
-        Bottom,
-        Left,
-        Right,
-        TopLeft,
-        TopRight,
-        BottomLeft,
-        BottomRight,
-    }
-}
-
-impl Sits {
-    pub fn is_middle(&self) -> bool {
-        *self == Sits::Middle
-    }
-}
-
 spoken! {
     /// Bars along a chain of nodes: one a leg, or one bent bar where a radius is told.
     pub struct Members {
@@ -127,5 +114,156 @@ spoken! {
         /// One bar curved through three nodes; closed, a whole ring through them.
         #[serde(skip_serializing_if = "std::ops::Not::not")]
         pub arc: bool,
+    }
+}
+
+/// Members, read; lengths in mm, angles in rad.
+struct MembersSpec {
+    call: String,
+    path: Vec<String>,
+    closed: bool,
+    section: SectionSpec,
+    material: Arc<Material>,
+    turn: f64,
+    sits: Sits,
+    radius: Option<f64>,
+    arc: bool,
+}
+
+impl Spoken for Members {
+    fn read(&self, reader: &mut Reader, usual: &Usual) -> Option<Spec> {
+        let section = usual.section(reader, "/say/section", &self.section);
+        let material = usual.material(reader, "/say/material", &self.material);
+        let turn = reader.angle_or("/say/turn", &self.turn, 0.0);
+        let radius = reader.length_if("/say/radius", &self.radius, Range::AboveZero);
+        let call = if self.name.trim().is_empty() { "member" } else { self.name.trim() };
+        Some(Spec::Shapes(Box::new(MembersSpec {
+            call: call.into(),
+            path: self.path.clone(),
+            closed: self.closed,
+            section: section?,
+            material: material?,
+            turn: turn?,
+            sits: self.sits,
+            radius: radius?,
+            arc: self.arc,
+        })))
+    }
+}
+
+impl Shapes for MembersSpec {
+    fn make(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        let nodes = self.nodes(turn, skeleton)?;
+        let profile = skeleton.profile(&self.section);
+        if self.arc || (self.radius.is_some() && nodes.len() > 2) {
+            let way = self.bent(turn, skeleton, &nodes, profile)?;
+            let (from, to) = (nodes[0], nodes[nodes.len() - 1]);
+            let shift = skeleton.profiles[profile].sits(self.sits);
+            let member = self.member(turn.line, profile, shift, way, [from, to]);
+            skeleton.keep(Member { closed: self.closed, name: turn.line.into(), ..member }, None);
+            return Some(());
+        }
+        let shift = skeleton.profiles[profile].sits(self.sits);
+        let off = |bar: Bar| Bar { o: bar.o - bar.y * shift.x - bar.z * shift.y, ..bar };
+        for (k, w) in nodes.windows(2).enumerate() {
+            let (a, b) = (skeleton.nodes[w[0]].at, skeleton.nodes[w[1]].at);
+            let bar = off(stand(a, (b - a).normalize(), self.turn));
+            let name = if nodes.len() == 2 { turn.line.into() } else { format!("{}.{}", turn.line, k + 1) };
+            let way = vec![Stretch::Straight { bar, length: a.distance(b) }];
+            let member = self.member(turn.line, profile, shift, way, [w[0], w[1]]);
+            skeleton.keep(Member { name, ..member }, None);
+        }
+        Some(())
+    }
+}
+
+impl MembersSpec {
+    /// The nodes that it runs along; a closed one comes back to its first.
+    fn nodes(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<usize>> {
+        let mut nodes = Vec::new();
+        for (i, name) in self.path.iter().enumerate() {
+            ground::halt::point();
+            nodes.push(skeleton.known(turn.tell, &format!("/say/path/{i}"), name)?);
+        }
+        if nodes.len() < 2 {
+            let mend = "name two or more nodes";
+            turn.tell.refuse_at("/say/path", "a member runs between two nodes at least", mend);
+            return None;
+        }
+        if self.closed && nodes.len() > 2 {
+            nodes.push(nodes[0]);
+        }
+        let apart = |w: &[usize]| skeleton.nodes[w[0]].at.distance(skeleton.nodes[w[1]].at) >= SAME;
+        if let Some(i) = nodes.windows(2).position(|w| !apart(w)) {
+            turn.tell.refuse_at(
+                &format!("/say/path/{}", (i + 1) % self.path.len()),
+                "this node stands where the one before it does",
+                "name two nodes that are apart",
+            );
+            return None;
+        }
+        if skeleton.members.len() + nodes.len() > MOST_MEMBERS {
+            let message = format!("the frame has more than {MOST_MEMBERS} members");
+            turn.tell.refuse_at("/say/path", message, "split the frame");
+            return None;
+        }
+        Some(nodes)
+    }
+
+    /// One bent bar along the nodes.
+    fn bent(
+        &self,
+        turn: &mut Turn,
+        skeleton: &Skeleton,
+        nodes: &[usize],
+        profile: usize,
+    ) -> Option<Vec<Stretch>> {
+        let points: Vec<_> = nodes.iter().map(|&i| skeleton.nodes[i].at).collect();
+        let (at, made) = if self.arc {
+            let once = &points[..points.len() - usize::from(self.closed)];
+            ("/say/path", bent::arc(once, self.closed, self.turn))
+        } else {
+            ("/say/radius", bent::way(&points, self.closed, self.radius.unwrap_or(0.0), self.turn))
+        };
+        let profile = &skeleton.profiles[profile];
+        let reach = profile.section.shape.size().max_element() / 2.0;
+        let tight = |s: &Stretch| matches!(s, Stretch::Bend { radius, .. } if *radius <= reach);
+        let too_tight = || {
+            (
+                "the bend is tighter than the bar is deep".to_string(),
+                "let it run round a centreline radius larger than half the section".to_string(),
+            )
+        };
+        let set = |way| bent::set_off(way, profile.sits(self.sits)).filter(|w| !w.iter().any(tight));
+        made.and_then(|way| set(way).ok_or_else(too_tight))
+            .map_err(|(message, mend)| turn.tell.refuse_at(at, message, mend))
+            .ok()
+    }
+
+    fn member(
+        &self,
+        line: &str,
+        profile: usize,
+        sits: glam::DVec2,
+        way: Vec<Stretch>,
+        [from, to]: [usize; 2],
+    ) -> Member {
+        Member {
+            name: String::new(),
+            line: line.into(),
+            call: self.call.clone(),
+            root: 0,
+            profile,
+            material: self.material.clone(),
+            from,
+            to,
+            length: way.iter().map(Stretch::length).sum(),
+            way,
+            sits,
+            trims: [Vec::new(), Vec::new()],
+            holes: Vec::new(),
+            assembly: None,
+            closed: false,
+        }
     }
 }

@@ -1,6 +1,12 @@
 //! `mirror` of a frame: everything told above, or the lines named, again on the other side of a plane.
 
 use grammar::*;
+use ground::reader::{Range, Reader};
+
+use crate::build::copying::lines_named;
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Shapes, Spec, Spoken, Turn, Usual};
+use crate::choices::Way;
 
 pub static VERB: Verb = Verb {
     tag: "mirror_frame",
@@ -27,21 +33,31 @@ pub static VERB: Verb = Verb {
 
 pub const WAYS: &[(&str, &str)] = &[("east", "east"), ("north", "north"), ("up", "up")];
 
-word! {
-    /// A direction of the shop floor: east x, north y, up z.
-    pub enum Way {
-        #[default]
-        East,
-        North,
-        Up,
-    }
-}
-
 spoken! {
     /// Everything told above (or the lines named), again on the other side of a plane.
     pub struct MirrorFrame {
         pub of: Vec<String>,
         pub across: Way,
         pub at: String,
+    }
+}
+
+struct MirrorSpec {
+    of: Vec<String>,
+    across: Way,
+    at: f64,
+}
+
+impl Spoken for MirrorFrame {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        let at = reader.length("/say/at", &self.at, Range::Any)?;
+        Some(Spec::Shapes(Box::new(MirrorSpec { of: self.of.clone(), across: self.across, at })))
+    }
+}
+
+impl Shapes for MirrorSpec {
+    fn make(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        let of = lines_named(turn, &self.of)?;
+        skeleton.mirror(turn, self.across.unit(), self.at, &of)
     }
 }

@@ -21,32 +21,37 @@ mod stack;
 mod trim;
 mod weld;
 
+use glam::DVec3;
 use grammar::{Context, verbs};
 use ground::quantity::Fault;
+use ground::reader::{Range, Reader};
 
+use crate::build::spec::Spoken;
+
+pub use crate::choices::*;
 pub use assembly::AssemblySaid;
 pub use base::BaseSaid;
 pub use between::{AlongBy, Between};
 pub use cap::CapSaid;
 pub use fit::FitSaid;
 pub use gusset::{GussetPlace, GussetSaid};
-pub use hole::{Face, HoleSaid};
-pub use joint::{JointHow, JointSaid};
+pub use hole::HoleSaid;
+pub use joint::JointSaid;
 pub use lug::{LugSaid, LugWeld};
-pub use members::{Members, Sits};
-pub use mirror_frame::{MirrorFrame, Way};
+pub use members::Members;
+pub use mirror_frame::MirrorFrame;
 pub use node::NodeSaid;
 pub use notch_end::NotchEnd;
 pub use on::On;
 pub use repeat_frame::RepeatFrame;
 pub use ring_clamp::RingSaid;
 pub use stack::{Block, StackSaid};
-pub use trim::{Tip, TrimBy, TrimSaid};
-pub use weld::{WeldKind, WeldSaid};
+pub use trim::{TrimBy, TrimSaid};
+pub use weld::WeldSaid;
 
 verbs! {
     /// What a line of a frame does.
-    FrameSay, FRAME:
+    FrameSay as Spoken, FRAME:
     Node(node::NodeSaid),
     Between(between::Between),
     On(on::On),
@@ -71,6 +76,13 @@ verbs! {
 /// A typed line of a frame → what it says.
 pub fn read_frame_line(text: &str, context: &Context) -> Result<FrameSay, Fault> {
     grammar::into_type(grammar::read(&FRAME, text, context)?, text)
+}
+
+/// A step east, north and up; what is not told is none.
+fn steps(reader: &mut Reader, told: [&str; 3]) -> Option<DVec3> {
+    let [x, y, z] = [("/say/x", told[0]), ("/say/y", told[1]), ("/say/z", told[2])]
+        .map(|(path, text)| reader.length_or(path, text, Range::Any, 0.0));
+    Some(DVec3::new(x?, y?, z?))
 }
 
 fn zero() -> String {

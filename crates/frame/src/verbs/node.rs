@@ -1,6 +1,12 @@
 //! `node`: a point by steps from another, or by its coordinates.
 
+use glam::DVec3;
 use grammar::*;
+use ground::reader::Reader;
+
+use super::steps;
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Shapes, Spec, Spoken, Turn, Usual};
 
 pub static VERB: Verb = Verb {
     tag: "node",
@@ -62,5 +68,30 @@ spoken! {
         pub y: String,
         #[serde(default = "super::zero")]
         pub z: String,
+    }
+}
+
+struct NodeSpec {
+    name: String,
+    /// The origin where none is named.
+    from: Option<String>,
+    by: DVec3,
+}
+
+impl Spoken for NodeSaid {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        let by = steps(reader, [&self.x, &self.y, &self.z])?;
+        let from = (!self.from.trim().is_empty()).then(|| self.from.clone());
+        Some(Spec::Shapes(Box::new(NodeSpec { name: self.name.clone(), from, by })))
+    }
+}
+
+impl Shapes for NodeSpec {
+    fn make(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        let from = match &self.from {
+            None => DVec3::ZERO,
+            Some(name) => skeleton.nodes[skeleton.known(turn.tell, "/say/from", name)?].at,
+        };
+        skeleton.name_node(turn, &self.name, from + self.by)
     }
 }

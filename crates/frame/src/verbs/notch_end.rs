@@ -1,8 +1,13 @@
 //! `notch` of a frame: a square notch in the ends of members, open at the end.
 
-use super::hole::{Face, IN_FACE, WALLS};
-use super::trim::Tip;
 use grammar::*;
+use ground::reader::{Range, Reader};
+
+use super::hole::{IN_FACE, WALLS};
+use crate::build::holes::{Notched, members_named, notch};
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Shapes, Spec, Spoken, Turn, Usual};
+use crate::choices::{Face, Tip};
 
 pub static VERB: Verb = Verb {
     tag: "notch_end",
@@ -45,5 +50,34 @@ spoken! {
         /// Through both walls.
         #[serde(skip_serializing_if = "std::ops::Not::not")]
         pub through: bool,
+    }
+}
+
+struct NotchSpec {
+    members: Vec<String>,
+    notch: Notched,
+}
+
+impl Spoken for NotchEnd {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        let width = reader.length("/say/width", &self.width, Range::AboveZero);
+        let length = reader.length("/say/length", &self.length, Range::AboveZero);
+        let notch = Notched {
+            end: self.tip.index(),
+            out: self.face.outwards(),
+            width: width?,
+            length: length?,
+            through: self.through,
+        };
+        Some(Spec::Shapes(Box::new(NotchSpec { members: self.members.clone(), notch })))
+    }
+}
+
+impl Shapes for NotchSpec {
+    fn make(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        for i in members_named(turn, skeleton, &self.members)? {
+            notch(turn, skeleton, i, &self.notch)?;
+        }
+        Some(())
     }
 }

@@ -1,7 +1,14 @@
 //! `repeat` of a frame: everything told above, or the lines named, again at a step.
 
-use super::node::{STEP_EAST, STEP_NORTH, STEP_UP};
+use glam::DVec3;
 use grammar::*;
+use ground::reader::Reader;
+
+use super::node::{STEP_EAST, STEP_NORTH, STEP_UP};
+use super::steps;
+use crate::build::copying::lines_named;
+use crate::build::skeleton::{SAME, Skeleton};
+use crate::build::spec::{Shapes, Spec, Spoken, Turn, Usual};
 
 pub static VERB: Verb = Verb {
     tag: "repeat_frame",
@@ -40,5 +47,37 @@ spoken! {
         pub y: String,
         #[serde(default = "super::zero")]
         pub z: String,
+    }
+}
+
+struct RepeatSpec {
+    of: Vec<String>,
+    count: usize,
+    by: DVec3,
+}
+
+/// Bays of one repeat.
+const MOST_BAYS: usize = 1_000;
+
+impl Spoken for RepeatFrame {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        let count = reader.count("/say/count", &self.count, 1, MOST_BAYS);
+        let by = steps(reader, [&self.x, &self.y, &self.z])?;
+        if by.length() < SAME {
+            let mend = "write a length for east, north or up";
+            reader.refuse_at("/say/x", "the step leads nowhere", mend);
+            return None;
+        }
+        Some(Spec::Shapes(Box::new(RepeatSpec { of: self.of.clone(), count: count?, by })))
+    }
+}
+
+impl Shapes for RepeatSpec {
+    fn make(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        let of = lines_named(turn, &self.of)?;
+        for k in 1..self.count {
+            skeleton.shifted(turn, &format!("#{}", k + 1), self.by * k as f64, &of)?;
+        }
+        Some(())
     }
 }

@@ -1,6 +1,13 @@
 //! `stack`: blocks and plates stacked on a point.
 
+use glam::{DVec2, DVec3};
 use grammar::*;
+use ground::geom::Contour;
+use ground::reader::{Range, Reader};
+
+use crate::build::plates::Cutting;
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
 
 pub static VERB: Verb = Verb {
     tag: "stack",
@@ -62,5 +69,61 @@ spoken! {
         /// North.
         pub width: String,
         pub height: String,
+    }
+}
+
+struct StackSpec {
+    at: String,
+    blocks: Vec<BlockSpec>,
+}
+
+struct BlockSpec {
+    name: String,
+    /// East and north.
+    size: DVec2,
+    height: f64,
+}
+
+/// Blocks on one point.
+const MOST_BLOCKS: usize = 50;
+
+impl Spoken for StackSaid {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        if self.blocks.len() > MOST_BLOCKS {
+            reader.refuse_at(
+                "/say/blocks",
+                format!("{} blocks are told; {MOST_BLOCKS} is the most", self.blocks.len()),
+                "tell the rest on a node of their own",
+            );
+            return None;
+        }
+        let mut blocks = Vec::new();
+        for (i, block) in self.blocks.iter().enumerate() {
+            let mut size = |field: &str, text: &str| {
+                reader.length(&format!("/say/blocks/{i}/{field}"), text, Range::AboveZero)
+            };
+            let (length, width) = (size("length", &block.length), size("width", &block.width));
+            let height = size("height", &block.height)?;
+            let name = if block.name.trim().is_empty() { "block" } else { block.name.trim() };
+            blocks.push(BlockSpec { name: name.into(), size: DVec2::new(length?, width?), height });
+        }
+        Some(Spec::Plates(Box::new(StackSpec { at: self.at.clone(), blocks })))
+    }
+}
+
+impl Plates for StackSpec {
+    fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
+        let mut o = skeleton.nodes[skeleton.known(turn.tell, "/say/at", &self.at)?].at;
+        let mut out = Vec::new();
+        for (i, block) in self.blocks.iter().enumerate() {
+            let (size, height) = (block.size, block.height);
+            let outline = Contour::rectangle(-size / 2.0, size / 2.0, 0);
+            // What lies at the bottom stands on nothing that it is welded to.
+            let weld = if i == 0 { 0.0 } else { 2.0 * (size.x + size.y) };
+            let plate = Cutting::new(&block.name, outline, height, o, DVec3::X, DVec3::Y);
+            out.push(plate.part(&format!("{}", i + 1)).welded(weld, height));
+            o.z += height;
+        }
+        Some(out)
     }
 }

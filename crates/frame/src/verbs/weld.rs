@@ -1,6 +1,12 @@
 //! `weld`: welds at nodes, where the usual fillet is not meant.
 
 use grammar::*;
+use ground::reader::{Range, Reader};
+
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Spec, Spoken, Tells, Turn, Usual};
+use crate::build::told::{Told, WeldTold};
+use crate::choices::WeldKind;
 
 pub static VERB: Verb = Verb {
     tag: "weld",
@@ -18,23 +24,6 @@ pub static VERB: Verb = Verb {
     examples: &["weld A B fillet 4", "weld butt"],
 };
 
-word! {
-    pub enum WeldKind {
-        #[default]
-        Fillet,
-        Butt,
-    }
-}
-
-impl WeldKind {
-    pub fn said(self) -> &'static str {
-        match self {
-            WeldKind::Fillet => "fillet",
-            WeldKind::Butt => "butt",
-        }
-    }
-}
-
 spoken! {
     /// Welds at these nodes, where the usual fillet is not meant.
     pub struct WeldSaid {
@@ -44,5 +33,29 @@ spoken! {
         /// Leg of a fillet; empty for the smallest that the rule allows.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub size: String,
+    }
+}
+
+struct WeldSpec {
+    at: Vec<String>,
+    kind: WeldKind,
+    size: Option<f64>,
+}
+
+impl Spoken for WeldSaid {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        let size = reader.length_if("/say/size", &self.size, Range::AboveZero)?;
+        Some(Spec::Tells(Box::new(WeldSpec { at: self.at.clone(), kind: self.kind, size })))
+    }
+}
+
+impl Tells for WeldSpec {
+    fn tell(&self, turn: &mut Turn, skeleton: &Skeleton, told: &mut Told) -> Option<()> {
+        let mut at = Vec::new();
+        for (i, name) in self.at.iter().enumerate() {
+            at.push(skeleton.known(turn.tell, &format!("/say/at/{i}"), name)?);
+        }
+        told.welds.push(WeldTold { at, kind: self.kind, size: self.size });
+        Some(())
     }
 }

@@ -12,7 +12,8 @@ use super::bending::{read_radius, read_relief, read_rule};
 use super::further::{Further, Next, hang_further, read_further, too_short};
 use crate::choices::{BendAt, Direction};
 use crate::flat::bend_allowance::{Rule, bend_by};
-use crate::flat::folds::{Bent, Edge, FoldRole, FoldSpec, ReliefOf, SpanOf, Tree, pick_edges};
+use crate::flat::bends::BendRole;
+use crate::flat::folds::{Bent, Edge, FoldSpec, ReliefOf, SpanOf, Tree, pick_edges};
 use crate::flat::spec::{Panels, Spec, Spoken, Turn};
 use crate::flat::stock::SheetStock;
 
@@ -279,7 +280,8 @@ impl Panels for Folding {
                     path: self.path.clone(),
                     width_at: self.width_at,
                     name: p.panel.clone(),
-                    role: FoldRole::Flange,
+                    role: BendRole::Fold,
+                    is_tab: false,
                     bend: Bent { angle, up, radius, allowance, bend_at, straight },
                     span: self.span,
                     relief: self.relief,

@@ -7,7 +7,8 @@ use shop::bend::setback;
 use super::bending::read_radius;
 use crate::choices::{BendAt, Direction};
 use crate::flat::bend_allowance::bend_by;
-use crate::flat::folds::{Bent, Edge, FoldRole, FoldSpec, ReliefOf, SpanOf, TIP, Tree};
+use crate::flat::bends::BendRole;
+use crate::flat::folds::{Bent, Edge, FoldSpec, ReliefOf, SpanOf, TIP, Tree};
 use crate::flat::spec::Turn;
 use crate::flat::stock::SheetStock;
 
@@ -104,7 +105,8 @@ pub fn hang_further(
                 path: n.path.clone(),
                 width_at: "/say/span",
                 name: format!("{panel}.{}", n.id),
-                role: FoldRole::Flange,
+                role: BendRole::Fold,
+                is_tab: false,
                 bend: Bent { angle, up, radius, allowance, bend_at, straight },
                 span: SpanOf::Full,
                 relief,

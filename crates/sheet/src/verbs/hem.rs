@@ -10,7 +10,8 @@ use super::bending::read_relief;
 use super::bending::{BEND_AT, RELIEF, Relief, SPAN, Span, UP_DOWN};
 use crate::choices::{BendAt, Direction};
 use crate::flat::bend_allowance::bend_by;
-use crate::flat::folds::{Bent, FoldRole, FoldSpec, ReliefOf, SpanOf, Tree, pick_edges};
+use crate::flat::bends::BendRole;
+use crate::flat::folds::{Bent, FoldSpec, ReliefOf, SpanOf, Tree, pick_edges};
 use crate::flat::spec::{Panels, Spec, Spoken, Turn};
 use crate::flat::stock::SheetStock;
 
@@ -202,7 +203,8 @@ impl Panels for HemSpec {
                 path: Some("/say/hem".into()),
                 width_at: "/say/span",
                 name: p.panel,
-                role: FoldRole::Hem,
+                role: BendRole::Hem,
+                is_tab: false,
                 bend: Bent { angle, up, radius, allowance: allowance.clone(), bend_at, straight },
                 span,
                 relief,

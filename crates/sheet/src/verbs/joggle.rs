@@ -10,7 +10,8 @@ use super::bending::{read_radius, read_relief};
 use super::further::{Next, hang_further};
 use crate::choices::{BendAt, Direction};
 use crate::flat::bend_allowance::bend_by;
-use crate::flat::folds::{Bent, FoldRole, FoldSpec, ReliefOf, SpanOf, Tree, pick_edges};
+use crate::flat::bends::BendRole;
+use crate::flat::folds::{Bent, FoldSpec, ReliefOf, SpanOf, Tree, pick_edges};
 use crate::flat::spec::{Panels, Spec, Spoken, Turn};
 use crate::flat::stock::SheetStock;
 
@@ -153,7 +154,8 @@ impl Panels for JoggleSpec {
                 path: Some("/say".into()),
                 width_at: "/say/span",
                 name: p.panel.clone(),
-                role: FoldRole::Joggle,
+                role: BendRole::Joggle,
+                is_tab: false,
                 bend: Bent { angle, up, radius, allowance: allowance.clone(), bend_at, straight },
                 span,
                 relief,

@@ -4,7 +4,8 @@ use grammar::*;
 use ground::reader::{Range, Reader};
 
 use crate::choices::ReliefKind;
-use crate::flat::folds::{Bent, FoldRole, FoldSpec, ReliefOf, SpanOf, Tree, pick_edge};
+use crate::flat::bends::BendRole;
+use crate::flat::folds::{Bent, FoldSpec, ReliefOf, SpanOf, Tree, pick_edge};
 use crate::flat::spec::{Panels, Spec, Spoken, Turn};
 use crate::flat::stock::SheetStock;
 
@@ -85,7 +86,8 @@ impl Panels for TabSpec {
             path: None,
             width_at: "/say/width",
             name: turn.at.line.into(),
-            role: FoldRole::Tab,
+            role: BendRole::Fold,
+            is_tab: true,
             bend: Bent::straight_out(self.length),
             span: self.span,
             relief: ReliefOf { kind: ReliefKind::Torn, width: 0.0, depth: 0.0 },

@@ -253,7 +253,7 @@ impl Work<'_> {
             }
         }
         let zone = &mut self.out.zones[seat.zone];
-        let is_tab = node.spec.as_ref().is_some_and(FoldSpec::is_tab);
+        let is_tab = node.spec.as_ref().is_some_and(|s| s.is_tab);
         let remade = if id == 0 { tree.base.len() == 1 && !placed.is_empty() } else { !is_tab };
         if remade {
             let region = match id {
@@ -295,7 +295,7 @@ impl Work<'_> {
                 };
                 let mut span = [p + before, q - after];
                 let mut ends = [End::Flush; 2];
-                for k in 0..if spec.is_tab() { 0 } else { 2 } {
+                for k in 0..if spec.is_tab { 0 } else { 2 } {
                     let inset = [before, after][k];
                     let at_corner = if k == 0 { p < 1e-6 } else { q > length - 1e-6 };
                     let cut = spec.relief.kind != ReliefKind::Torn || shift > 1e-9;
@@ -354,7 +354,7 @@ impl Work<'_> {
                     low >= from - 1e-6 && high <= length + 1e-6 && p.span[1] - p.span[0] > 1e-3 && !sliver;
                 if fits {
                     from = high;
-                } else if spec.is_some_and(FoldSpec::is_tab) {
+                } else if spec.is_some_and(|s| s.is_tab) {
                     let message =
                         "the tab runs past the end of its edge, or over what else is told there".to_string();
                     self.out.troubles.push(Trouble {
@@ -562,7 +562,7 @@ impl Work<'_> {
         };
         let region = [p.base[1], p.base[0], ends[0], ends[1]].map(flat).to_vec();
         let above = if parent == 0 { node.parent } else { seat.zone };
-        if spec.is_tab() {
+        if spec.is_tab {
             if let Some(v) = outline.last_mut() {
                 v.tag = node.sides[RIGHT].tag;
             }
@@ -617,7 +617,7 @@ impl Work<'_> {
             rolled: false,
             ends: [flat((p.base[0] + ends[0]) / 2.0), flat((p.base[1] + ends[1]) / 2.0)],
             pointer: spec.path.as_ref().map(|p| format!("/lines/{}{p}", spec.index)),
-            role: spec.bend_role(),
+            role: spec.role,
             flange: spec.is_flange().then_some(spec.bend.straight + ossb),
         });
         // The panel's frame: x to the right (back along the outline) from the left end of its fold line.

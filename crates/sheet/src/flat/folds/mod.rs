@@ -12,4 +12,4 @@ pub use bend_line::{Across, bend_across};
 pub use layout::{Laid, Narrowed, lay_out};
 pub use picked::{pick_edge, pick_edges};
 pub use reliefs::{Met, ReliefCut};
-pub use tree::{Bent, Closing, CornerTreatment, Edge, FoldRole, FoldSpec, ReliefOf, SpanOf, TIP, Tree};
+pub use tree::{Bent, Closing, CornerTreatment, Edge, FoldSpec, ReliefOf, SpanOf, TIP, Tree};

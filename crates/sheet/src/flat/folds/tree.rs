@@ -27,7 +27,9 @@ pub struct FoldSpec {
     pub width_at: &'static str,
     /// Name of the panel; its bend adds `.bend`.
     pub name: String,
-    pub role: FoldRole,
+    pub role: BendRole,
+    /// A tongue that hangs on its edge without a bend, and lies in the zone of the panel it is part of.
+    pub is_tab: bool,
     pub bend: Bent,
     pub span: SpanOf,
     pub relief: ReliefOf,
@@ -43,28 +45,6 @@ pub struct Bent {
     pub bend_at: BendAt,
     /// Beyond the far tangent line.
     pub straight: f64,
-}
-
-/// What a fold is for.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum FoldRole {
-    Flange,
-    /// Turned over: no flange, and no shortest length.
-    Hem,
-    /// The first of the two bends that set an edge off.
-    Joggle,
-    /// A tongue that hangs on its edge without a bend, and lies in the zone of the panel it is part of.
-    Tab,
-}
-
-impl FoldRole {
-    fn of_bend(self) -> BendRole {
-        match self {
-            FoldRole::Flange | FoldRole::Tab => BendRole::Fold,
-            FoldRole::Hem => BendRole::Hem,
-            FoldRole::Joggle => BendRole::Joggle,
-        }
-    }
 }
 
 /// Part of an edge, told from its ends (left is the far end of a counter-clockwise outline).
@@ -86,17 +66,9 @@ pub struct ReliefOf {
 }
 
 impl FoldSpec {
-    pub fn is_tab(&self) -> bool {
-        self.role == FoldRole::Tab
-    }
-
     /// A flange: a hand may want it longer, and corners close on it.
     pub fn is_flange(&self) -> bool {
-        self.role == FoldRole::Flange
-    }
-
-    pub fn bend_role(&self) -> BendRole {
-        self.role.of_bend()
+        self.role == BendRole::Fold && !self.is_tab
     }
 }
 

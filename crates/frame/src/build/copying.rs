@@ -5,60 +5,33 @@ use std::collections::HashMap;
 
 use glam::{DMat3, DVec3};
 
-use super::bar::Motion;
-use super::model::{Hole, Member, Stretch, Trim};
-use super::skeleton::{Copy, MOST_MEMBERS, MOST_NODES, SAME, Skeleton, ToldTrim, step, unit};
-use crate::verbs::{MirrorFrame, RepeatFrame};
-use ground::reader::{Range, Reader};
+use super::skeleton::{Copy, MOST_MEMBERS, MOST_NODES, SAME, Skeleton, ToldTrim};
+use crate::bar::Motion;
+use crate::build::spec::Turn;
+use crate::model::{Hole, Member, Stretch, Trim};
 
 impl Skeleton {
-    pub fn say_mirror(
-        &mut self,
-        reader: &mut Reader,
-        line: &str,
-        say: &MirrorFrame,
-        above: &[String],
-    ) -> Option<()> {
-        let at = reader.length("/say/at", &say.at, Range::Any)?;
-        let of = lines_named(reader, &say.of, above)?;
-        let n = unit(say.across);
-        self.copy(reader, line, "", across(n, at), &of, Some((n, at)))
+    /// Mirrored in the plane at `at` across `n`.
+    pub fn mirror(&mut self, turn: &mut Turn, n: DVec3, at: f64, of: &[String]) -> Option<()> {
+        self.copy(turn, "", across(n, at), of, Some((n, at)))
     }
 
-    pub fn say_repeat(
-        &mut self,
-        reader: &mut Reader,
-        line: &str,
-        say: &RepeatFrame,
-        above: &[String],
-    ) -> Option<()> {
-        let count = reader.count("/say/count", &say.count, 1, 1000);
-        let (x, y, z) =
-            (step(reader, "/say/x", &say.x), step(reader, "/say/y", &say.y), step(reader, "/say/z", &say.z));
-        let of = lines_named(reader, &say.of, above)?;
-        let by = DVec3::new(x?, y?, z?);
-        if by.length() < SAME {
-            reader.refuse("/say/x", &say.x, "the step leads nowhere", "write a length for east, north or up");
-            return None;
-        }
-        for k in 1..count? {
-            let last = format!("#{}", k + 1);
-            self.copy(reader, line, &last, Motion { m: DMat3::IDENTITY, by: by * k as f64 }, &of, None)?;
-        }
-        Some(())
+    /// Again elsewhere, `last` added to the names.
+    pub fn shifted(&mut self, turn: &mut Turn, last: &str, by: DVec3, of: &[String]) -> Option<()> {
+        self.copy(turn, last, Motion { m: DMat3::IDENTITY, by }, of, None)
     }
 
     /// Copies nodes and members. What lands on itself or on another stays one; what ends square at the mirror
     /// becomes one with its image.
     fn copy(
         &mut self,
-        reader: &mut Reader,
-        line: &str,
+        turn: &mut Turn,
         last: &str,
         motion: Motion,
         of: &[String],
         mirror: Option<(DVec3, f64)>,
     ) -> Option<()> {
+        let line = turn.line;
         let named = |name: &str| format!("{line}.{name}{last}");
         // Copies that this very line has made so far are not copied again.
         let own = format!("{line}.");
@@ -69,9 +42,8 @@ impl Skeleton {
             })
             .collect();
         if self.members.len() + made.len() > MOST_MEMBERS || self.nodes.len() + made.len() > MOST_NODES {
-            reader.refuse(
+            turn.tell.refuse_at(
                 "/say/of",
-                "",
                 format!("the frame would have more than {MOST_MEMBERS} members"),
                 "copy fewer, or split the frame",
             );
@@ -96,9 +68,8 @@ impl Skeleton {
                 self.nodes[i].line.clone(),
             );
             let Some(put) = self.put(&named(&name), at, &by, Some(root)) else {
-                reader.refuse(
+                turn.tell.refuse_at(
                     "/say/of",
-                    "",
                     format!("the frame would have more than {MOST_NODES} nodes"),
                     "copy fewer, or split the frame",
                 );
@@ -223,15 +194,14 @@ fn across(n: DVec3, at: f64) -> Motion {
 }
 
 /// The lines that a copy is made of: those named, or all above.
-pub fn lines_named(reader: &mut Reader, of: &[String], above: &[String]) -> Option<Vec<String>> {
+pub fn lines_named(turn: &mut Turn, of: &[String]) -> Option<Vec<String>> {
     if of.is_empty() {
-        return Some(above.to_vec());
+        return Some(turn.above.to_vec());
     }
     for (i, name) in of.iter().enumerate() {
-        if !above.contains(name) {
-            reader.refuse(
+        if !turn.above.contains(name) {
+            turn.tell.refuse_at(
                 &format!("/say/of/{i}"),
-                name,
                 format!("no line above this one is called '{name}'"),
                 "name lines further up, or none for all of them",
             );

@@ -1,0 +1,9 @@
+//! What lines make of a frame: nodes, members and their copies, what is cut into them, and plates. Geometry
+//! only: what lines say is read in `verbs`.
+
+pub mod copying;
+pub mod holes;
+pub mod plates;
+pub mod skeleton;
+pub mod spec;
+pub mod told;

@@ -1,0 +1,40 @@
+//! What lines tell besides the skeleton, gathered on the way and carried out when it stands.
+
+use std::collections::HashMap;
+
+use crate::choices::{JointHow, WeldKind};
+
+#[derive(Default)]
+pub struct Told {
+    /// By node.
+    pub joints: HashMap<usize, JointOverride>,
+    pub welds: Vec<WeldTold>,
+    /// Each with the lines that it is made of.
+    pub assemblies: Vec<(Assembly, Vec<String>)>,
+}
+
+/// Welds at nodes; none named means everywhere.
+pub struct WeldTold {
+    pub at: Vec<usize>,
+    pub kind: WeldKind,
+    /// Leg of a fillet, mm; none for the smallest by rule.
+    pub size: Option<f64>,
+}
+
+/// A sub-assembly as told.
+#[derive(Clone, Debug)]
+pub struct Assembly {
+    pub mark: String,
+    pub name: String,
+    pub copies: usize,
+}
+
+/// A joint as told, for the nodes it names.
+#[derive(Clone, Debug)]
+pub struct JointOverride {
+    pub line: String,
+    pub how: JointHow,
+    /// Roots of the members in the order they run through.
+    pub first: Vec<usize>,
+    pub gap: Option<f64>,
+}

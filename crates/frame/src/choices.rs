@@ -1,0 +1,115 @@
+//! Choices that lines tell and geometry follows.
+
+use glam::{DVec2, DVec3};
+use ground::word;
+
+word! {
+    /// A direction of the shop floor: east x, north y, up z.
+    pub enum Way {
+        #[default]
+        East,
+        North,
+        Up,
+    }
+}
+
+impl Way {
+    pub fn unit(self) -> DVec3 {
+        match self {
+            Way::East => DVec3::X,
+            Way::North => DVec3::Y,
+            Way::Up => DVec3::Z,
+        }
+    }
+}
+
+word! {
+    /// An end of a member.
+    pub enum Tip {
+        #[default]
+        Start,
+        End,
+    }
+}
+
+impl Tip {
+    /// 0 for the start, 1 for the end.
+    pub fn index(self) -> usize {
+        usize::from(self == Tip::End)
+    }
+}
+
+word! {
+    /// A side of a member, seen from its start with its up side up.
+    pub enum Face {
+        #[default]
+        Top,
+        Bottom,
+        Left,
+        Right,
+    }
+}
+
+impl Face {
+    /// The way out of the material through it, in the section.
+    pub fn outwards(self) -> DVec2 {
+        match self {
+            Face::Top => DVec2::Y,
+            Face::Bottom => -DVec2::Y,
+            Face::Left => DVec2::X,
+            Face::Right => -DVec2::X,
+        }
+    }
+}
+
+word! {
+    /// Which point of the section lies on the line between its nodes, the section seen from its start with
+    /// its up side up.
+    pub enum Sits {
+        #[default]
+        Middle,
+        Centroid,
+        Top,
+        Bottom,
+        Left,
+        Right,
+        TopLeft,
+        TopRight,
+        BottomLeft,
+        BottomRight,
+    }
+}
+
+impl Sits {
+    pub fn is_middle(&self) -> bool {
+        *self == Sits::Middle
+    }
+}
+
+word! {
+    /// How two ends that meet at a node close.
+    pub enum JointHow {
+        /// Both cut at half the angle.
+        #[default]
+        Mitre,
+        /// One runs through, the others end at its face.
+        Butt,
+    }
+}
+
+word! {
+    pub enum WeldKind {
+        #[default]
+        Fillet,
+        Butt,
+    }
+}
+
+impl WeldKind {
+    pub fn said(self) -> &'static str {
+        match self {
+            WeldKind::Fillet => "fillet",
+            WeldKind::Butt => "butt",
+        }
+    }
+}
