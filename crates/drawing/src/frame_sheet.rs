@@ -263,7 +263,7 @@ fn table(list: &FrameList) -> Vec<[String; 6]> {
             format!("{} | {}", b.cuts[0].text, b.cuts[1].text)
         };
         let name = if b.bends.is_empty() { b.name.clone() } else { format!("{}, bent", b.name) };
-        [b.mark.clone(), b.quantity.to_string(), name, b.section.clone(), b.length.clone(), cuts]
+        [b.mark.clone(), b.quantity.to_string(), name, b.section.clone(), b.length.to_string(), cuts]
     });
     let plates = list.plates.iter().map(|p| {
         [
@@ -394,8 +394,8 @@ fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
             2.8,
             Anchor::Start,
         ),
-        Item::text(o + at(0.0, 26.0), row.cuts[0].text.clone(), 3.2, Anchor::Start),
-        Item::text(o + at(w + 32.0, 26.0), row.cuts[1].text.clone(), 3.2, Anchor::End),
+        Item::text(o + at(0.0, 26.0), row.cuts[0].text.to_string(), 3.2, Anchor::Start),
+        Item::text(o + at(w + 32.0, 26.0), row.cuts[1].text.to_string(), 3.2, Anchor::End),
     ];
     if outline.is_empty() {
         items.extend(bent_way(&row.way.0, at(x0, o.y + 10.5), at(w, 19.0)));

@@ -3,7 +3,9 @@
 use steelk_core::evaluate::CutList;
 use steelk_core::frame::Lie;
 
-use crate::table::{Cell, Shown, Table, value};
+use steelk_core::quantity::Shown;
+
+use crate::table::{Cell, Table};
 
 /// Sheet pieces of the bench: enough to buy and cut by.
 pub fn sheet_table(list: &CutList) -> Table {
@@ -276,12 +278,12 @@ fn written(list: &CutList, tables: &[Table]) -> Result<Vec<u8>, csv::Error> {
 fn cell(c: &Cell) -> String {
     match c {
         Cell::Text(t) => guard(t),
-        Cell::Number(t) => match value(t) {
-            Some((_, Shown::Fraction(_))) if !t.trim().contains(' ') => {
-                t.strip_prefix('-').map_or(format!("0 {t}"), |t| format!("-0 {t}"))
+        Cell::Number(n) => match n.number() {
+            Some((v, Shown::Fraction(_))) if v.abs() < 1.0 => {
+                n.strip_prefix('-').map_or(format!("0 {n}"), |part| format!("-0 {part}"))
             }
-            Some(_) => t.clone(),
-            None => guard(t),
+            Some(_) => n.to_string(),
+            None => guard(n),
         },
     }
 }

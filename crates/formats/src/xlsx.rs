@@ -4,11 +4,13 @@
 use rust_xlsxwriter::{DocProperties, ExcelDateTime, Format, Workbook, Worksheet, XlsxError};
 use steelk_core::evaluate::CutList;
 
-use crate::table::{Cell, Shown, Table, value};
+use steelk_core::quantity::Shown;
+
+use crate::table::{Cell, Table};
 
 /// A number with its value and as the list prints it; a text as it stands, whatever it looks like.
 fn put(sheet: &mut Worksheet, row: u32, column: u16, cell: &Cell) -> Result<(), XlsxError> {
-    let number = if let Cell::Number(t) = cell { value(t) } else { None };
+    let number = if let Cell::Number(n) = cell { n.number() } else { None };
     match number {
         Some((v, shown)) => {
             let format = match shown {

@@ -39,8 +39,8 @@ fn the_saw_list_and_the_spreadsheet_say_what_the_list_says() {
     let plates: f64 = list.frames[0].plates.iter().map(|p| p.total_mass.parse::<f64>().unwrap()).sum();
     assert_relative_eq!(mass + plates, 189.99, epsilon = 0.05);
     for (row, bar) in rows.iter().zip(&list.frames[0].bars) {
-        assert_eq!(&row[column("length")], bar.length);
-        assert_eq!(&row[column("start cut, off")], bar.cuts[0].text);
+        assert_eq!(&row[column("length")], bar.length.as_str());
+        assert_eq!(&row[column("start cut, off")], bar.cuts[0].text.as_str());
     }
     assert_eq!(&rows[0][column("part number")], "PF-080");
     let plates = lists::plate_list(&list).unwrap();
@@ -96,7 +96,7 @@ fn spreadsheets_keep_what_they_are_given() {
     assert!(styles.contains("# ??/??") && styles.contains("°"), "{styles}");
     // Every length is a number, and the one that is printed.
     for b in &list.frames[0].bars {
-        let (v, _) = steelk_formats::table::value(&b.length).unwrap_or_else(|| panic!("{}", b.length));
+        let (v, _) = b.length.number().unwrap_or_else(|| panic!("{}", b.length));
         assert!(bars.contains(&format!("<v>{v}</v>")), "{} {v}", b.length);
     }
     assert!(!texts.contains(&format!("<t>{}</t>", list.frames[0].bars[0].length)));

@@ -10,7 +10,7 @@ use super::weld_list::{WeldRow, weld_rows};
 use super::{FrameResult, Member, MemberFacts, Profile};
 use crate::build::plates::Cutting;
 use crate::document::Frame;
-use ground::quantity::{Display, LengthUnit, summed, trim_number};
+use ground::quantity::{Display, LengthUnit, Printed, summed};
 use layout::bars::Part;
 use shop::settings::{SawFacts, small};
 
@@ -19,9 +19,11 @@ use shop::settings::{SawFacts, small};
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct CutCell {
     /// `square`, `45°`, `30° × 12°`, `cope C1`.
-    pub text: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub text: Printed,
     /// Off square before rounding to the saw's step, two decimals.
-    pub exact: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub exact: Printed,
     /// Between cut and axis.
     pub from_axis: String,
     /// What rounding leaves open at the far side; empty where it leaves nothing.
@@ -45,13 +47,17 @@ pub struct BarRow {
     pub section: String,
     pub material: String,
     /// From tip to tip, what it is cut from; developed along the middle where it is bent.
-    pub length: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub length: Printed,
     /// The longest line along it, where that is shorter: ends that slant the same way, or that have two cuts.
-    pub edge: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub edge: Printed,
     /// For the bender: `200.0 · R150.0 90° · 350.0`; empty for a straight bar.
     pub bends: String,
-    pub centre: String,
-    pub short: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub centre: Printed,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub short: Printed,
     /// What rounding the length to the saw's step leaves; empty for nothing worth telling.
     pub length_gap: String,
     pub cuts: [CutCell; 2],
@@ -71,8 +77,10 @@ pub struct BarRow {
     /// Where holes lie as parts of the way between the outermost points, for pictures.
     #[serde(skip)]
     pub stations: Vec<f64>,
-    pub unit_mass: String,
-    pub total_mass: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub unit_mass: Printed,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub total_mass: Printed,
     /// Outside to be painted, each.
     pub surface: String,
     pub cells: Vec<String>,
@@ -105,12 +113,15 @@ pub struct PlateRow {
     pub name: String,
     pub quantity: usize,
     pub material: String,
-    pub thickness: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub thickness: Printed,
     /// What it is cut from: `plate 8`, `tube 63.5 × 7.3`.
     pub stock: String,
     pub size: String,
-    pub unit_mass: String,
-    pub total_mass: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub unit_mass: Printed,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub total_mass: Printed,
     pub cells: Vec<String>,
     pub members: Vec<String>,
     pub stops: usize,
@@ -191,24 +202,22 @@ pub fn plate_key(c: &Cutting) -> String {
     format!("{} {}", r(c.thickness), told.join(" / "))
 }
 
-pub fn mass_number(display: &Display, kg: f64) -> String {
-    let text = display.mass(kg);
-    text.split(' ').next().unwrap_or_default().to_string()
-}
-
 fn plane_cell(p: &Plane, saw: &SawFacts, display: &Display) -> CutCell {
-    let degrees = |rad: f64| format!("{}°", trim_number(rad.to_degrees(), 2));
     let (set, tilt) = (saw.angle(p.angle), saw.angle(p.bevel));
     let off = (p.angle.tan() - set.tan()).abs() * p.depth;
-    let bevel = if p.bevel > 1e-5 { format!(" × {}", degrees(tilt)) } else { String::new() };
+    // With a tilt it is two angles, and no one number.
+    let both = |angle: f64, bevel: f64| {
+        let angle = Printed::degrees(angle, 2);
+        if p.bevel > 1e-5 {
+            Printed::words(format!("{angle} × {}", Printed::degrees(bevel, 2)))
+        } else {
+            angle
+        }
+    };
     CutCell {
-        text: format!("{}{bevel}", degrees(set)),
-        exact: format!(
-            "{}{}",
-            degrees(p.angle),
-            if p.bevel > 1e-5 { format!(" × {}", degrees(p.bevel)) } else { String::new() }
-        ),
-        from_axis: degrees(std::f64::consts::FRAC_PI_2 - p.angle),
+        text: both(set, tilt),
+        exact: both(p.angle, p.bevel),
+        from_axis: Printed::degrees(std::f64::consts::FRAC_PI_2 - p.angle, 2).to_string(),
         gap: if off > 0.05 { small(display, off) } else { String::new() },
         beyond: p.angle > saw.most + 1e-9 || p.bevel > 45f64.to_radians() + 1e-9,
         template: String::new(),
@@ -217,13 +226,15 @@ fn plane_cell(p: &Plane, saw: &SawFacts, display: &Display) -> CutCell {
 
 fn cell(cut: &Cut, saw: &SawFacts, display: &Display, templates: &mut usize) -> CutCell {
     let plain = |text: &str| CutCell {
-        text: text.into(),
-        exact: String::new(),
+        text: Printed::words(text),
+        exact: Printed::default(),
         from_axis: String::new(),
         ..CutCell::default()
     };
     match cut {
-        Cut::Square => CutCell { from_axis: "90°".into(), exact: "0°".into(), ..plain("square") },
+        Cut::Square => {
+            CutCell { from_axis: "90°".into(), exact: Printed::degrees(0.0, 2), ..plain("square") }
+        }
         Cut::None => plain("none"),
         Cut::Plane(p) => plane_cell(p, saw, display),
         Cut::Planes(planes) => {
@@ -232,8 +243,8 @@ fn cell(cut: &Cut, saw: &SawFacts, display: &Display, templates: &mut usize) -> 
                 cells.iter().map(f).filter(|t| !t.is_empty()).collect::<Vec<_>>().join(" + ")
             };
             CutCell {
-                text: join(|c| &c.text),
-                exact: join(|c| &c.exact),
+                text: Printed::words(join(|c| &c.text)),
+                exact: Printed::words(join(|c| &c.exact)),
                 from_axis: join(|c| &c.from_axis),
                 gap: join(|c| &c.gap),
                 beyond: cells.iter().any(|c| c.beyond),
@@ -243,7 +254,7 @@ fn cell(cut: &Cut, saw: &SawFacts, display: &Display, templates: &mut usize) -> 
         Cut::Cope => {
             *templates += 1;
             let template = format!("C{templates}");
-            CutCell { text: format!("cope {template}"), template, ..CutCell::default() }
+            CutCell { text: Printed::words(format!("cope {template}")), template, ..CutCell::default() }
         }
     }
 }
@@ -266,7 +277,7 @@ fn per_run(display: &Display, kg_m: f64) -> String {
 
 impl FrameList {
     /// Masses of its rows as they are printed.
-    pub fn masses(&self) -> impl Iterator<Item = &String> {
+    pub fn masses(&self) -> impl Iterator<Item = &Printed> {
         self.bars.iter().map(|b| &b.total_mass).chain(self.plates.iter().map(|p| &p.total_mass))
     }
 }
@@ -295,8 +306,7 @@ pub fn frame_list(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFa
         assemblies,
     };
     // Welds are told apart from it.
-    let unit = display.mass(0.0).rsplit(' ').next().unwrap_or_default().to_string();
-    list.mass = format!("{} {unit}", summed(list.masses()));
+    list.mass = format!("{} {}", summed(list.masses()), display.mass_unit());
     list
 }
 
@@ -336,16 +346,16 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
                 opposite,
                 section: p.section.designation.clone(),
                 material: m.material.name.clone(),
-                length: saw.told(display).length(set),
+                length: saw.told(display).length_number(set),
                 edge: if f.lengths.overall - f.lengths.long > 0.05 {
-                    saw.told(display).length(saw.length(f.lengths.long))
+                    saw.told(display).length_number(saw.length(f.lengths.long))
                 } else {
-                    String::new()
+                    Printed::default()
                 },
                 bends: bent::told(m, p.section.shape.is_round(), display),
                 // In the same steps: the shorter never reads longer.
-                centre: saw.told(display).length(saw.length(f.lengths.centre)),
-                short: saw.told(display).length(saw.length(f.lengths.short)),
+                centre: saw.told(display).length_number(saw.length(f.lengths.centre)),
+                short: saw.told(display).length_number(saw.length(f.lengths.short)),
                 length_gap: if (set - f.lengths.overall).abs() > 0.05 {
                     small(display, (set - f.lengths.overall).abs())
                 } else {
@@ -364,8 +374,8 @@ fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -
                 work: hole_text::count(m),
                 drilled,
                 stations,
-                unit_mass: mass_number(display, f.mass),
-                total_mass: mass_number(display, f.mass * quantity as f64),
+                unit_mass: display.mass_number(f.mass),
+                total_mass: display.mass_number(f.mass * quantity as f64),
                 surface: display.area(p.properties.perimeter * f.lengths.centre),
                 cells: cells_of(frame, &keys),
                 members: keys.iter().map(|k| k.to_string()).collect(),
@@ -417,7 +427,7 @@ fn plate_row(frame: &Frame, p: &super::Plate, frames: usize, display: &Display) 
         name: p.piece.name.clone(),
         quantity,
         material: p.piece.material.clone(),
-        thickness: display.thickness(p.piece.thickness),
+        thickness: display.thickness_number(p.piece.thickness),
         stock: match p.tube {
             Some([outside, wall]) => format!("tube {} × {}", display.brief(outside), display.brief(wall)),
             None => format!("plate {}", display.thickness(p.piece.thickness)),
@@ -429,8 +439,8 @@ fn plate_row(frame: &Frame, p: &super::Plate, frames: usize, display: &Display) 
                 format!("{} × {}", display.length(size.max_element()), display.length(size.min_element()))
             }
         },
-        unit_mass: mass_number(display, unit),
-        total_mass: mass_number(display, unit * quantity as f64),
+        unit_mass: display.mass_number(unit),
+        total_mass: display.mass_number(unit * quantity as f64),
         cells: cells_of(frame, &keys),
         members: keys.iter().map(|k| k.to_string()).collect(),
         stops: p.piece.stops(),

@@ -6,7 +6,7 @@ use serde::Serialize;
 
 use super::{FrameResult, Weld};
 use crate::choices::WeldKind;
-use ground::quantity::Display;
+use ground::quantity::{Display, Printed};
 
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
@@ -17,15 +17,19 @@ pub struct WeldRow {
     pub between: String,
     pub kind: WeldKind,
     /// Leg of a fillet, wall of a butt weld.
-    pub size: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub size: Printed,
     /// Smallest leg that the rule allows; empty for a butt weld.
-    pub least: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub least: Printed,
     /// Of one.
-    pub length: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub length: Printed,
     /// In all frames.
     pub count: usize,
     /// Metal of all of them.
-    pub metal: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub metal: Printed,
     /// Members and plates that it joins, copies with them.
     pub names: Vec<String>,
 }
@@ -58,11 +62,11 @@ pub fn weld_rows(r: &FrameResult, d: &Display) -> Vec<WeldRow> {
         at: w.at.clone(),
         between: w.between.iter().filter(|n| !n.is_empty()).cloned().collect::<Vec<_>>().join(" – "),
         kind: w.kind,
-        size: d.length(w.size),
-        least: if w.kind == WeldKind::Fillet { d.length(w.least) } else { String::new() },
-        length: d.length(w.length),
+        size: d.length_number(w.size),
+        least: if w.kind == WeldKind::Fillet { d.length_number(w.least) } else { Printed::default() },
+        length: d.length_number(w.length),
         count: count * r.quantity,
-        metal: super::list::mass_number(d, w.mass * (count * r.quantity) as f64),
+        metal: d.mass_number(w.mass * (count * r.quantity) as f64),
         names,
     };
     rows.into_iter().map(told).collect()

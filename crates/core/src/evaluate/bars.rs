@@ -132,8 +132,8 @@ fn cut_bar(task: &Task, b: &Bar, rows: &[&&frame::BarRow], display: &Display, sa
         pieces.push(CutPiece {
             mark: r.mark.clone(),
             name: r.name.clone(),
-            length: r.length.clone(),
-            cuts: cuts.map(|k| r.cuts[k].text.clone()),
+            length: r.length.to_string(),
+            cuts: cuts.map(|k| r.cuts[k].text.to_string()),
             x: [at - l.start / 2.0, end + l.end / 2.0, end - l.end / 2.0, at + l.start / 2.0],
         });
         at = end;

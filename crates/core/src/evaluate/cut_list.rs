@@ -6,7 +6,7 @@ use super::JobResult;
 use crate::job::{Job, Rolling};
 use frame::{FrameList, frame_list};
 use ground::geom::smallest_rectangle;
-use ground::quantity::{Display, summed, trim_number};
+use ground::quantity::{Display, Printed, summed};
 
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
@@ -17,15 +17,19 @@ pub struct CutRow {
     pub quantity: usize,
     pub material: String,
     /// Lengths as printed in the job's unit.
-    pub thickness: String,
-    pub flat_length: String,
-    pub flat_width: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub thickness: Printed,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub flat_length: Printed,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub flat_width: Printed,
     /// The smallest rectangle that it is cut from, at any angle.
     pub blank: String,
     /// One face, holes taken out, m² or in².
     pub area: String,
     /// The usual inside radius of its bends; empty where nothing is bent.
-    pub radius: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub radius: Printed,
     /// The way the sheet was rolled, where that is told.
     pub rolling: String,
     /// `left` or `right` of a pair; empty for neither.
@@ -35,9 +39,12 @@ pub struct CutRow {
     pub bends: usize,
     /// Arcs to be rolled.
     pub rolls: usize,
-    pub unit_mass: String,
-    pub total_mass: String,
-    pub cut_length: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub unit_mass: Printed,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub total_mass: Printed,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub cut_length: Printed,
     /// Lines that could not be carried out and findings of severity stop: not to be cut yet.
     pub stops: usize,
     /// It has lines that make hundreds of cuts: its meshes come without them too.
@@ -51,12 +58,14 @@ pub struct CutRow {
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct SheetTotal {
     pub material: String,
-    pub thickness: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub thickness: Printed,
     pub pieces: usize,
     /// Of the pieces, and of the rectangles that they are cut from.
     pub area: String,
     pub blanks: String,
-    pub mass: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub mass: Printed,
 }
 
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -75,14 +84,14 @@ pub struct CutList {
     pub frames: Vec<FrameList>,
     /// All of them: sheet pieces, members and plates.
     pub pieces: usize,
-    pub total_mass: String,
+    #[cfg_attr(feature = "utoipa", schema(value_type = String))]
+    pub total_mass: Printed,
 }
 
 /// Every piece that can be made, in the job's order and unit.
 pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
     let display = &job.display;
-    let mass_unit = if display.length.mm() == 1.0 { "kg" } else { "lb" };
-    let mass = |kg: f64| display.mass(kg).trim_end_matches(mass_unit).trim().to_string();
+    let mass = |kg: f64| display.mass_number(kg);
     let made = result.pieces.iter().filter(|p| p.made);
     let rows: Vec<CutRow> = made
         .map(|p| {
@@ -95,9 +104,9 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 quantity: p.quantity,
                 material: p.material.clone(),
                 thickness: if p.display == *display {
-                    p.thickness_text.clone()
+                    told_thickness(p, display)
                 } else {
-                    display.thickness(p.thickness)
+                    display.thickness_number(p.thickness)
                 },
                 blank: {
                     let size = smallest_rectangle(&p.flat.outer).size;
@@ -105,9 +114,9 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 },
                 area: display.area(p.value("area")),
                 radius: if p.flat.bends.iter().any(|b| !b.rolled) {
-                    display.brief(p.radius)
+                    display.brief_number(p.radius)
                 } else {
-                    String::new()
+                    Printed::default()
                 },
                 rolling: match said.map(|q| q.rolling) {
                     Some(Rolling::East) => "east-west".into(),
@@ -116,13 +125,13 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 },
                 hand: said.map_or(String::new(), |q| q.hand.said().into()),
                 finish: said.map_or(String::new(), |q| q.finish.trim().into()),
-                flat_length: display.length(p.flat.outer.bounds().size().x),
-                flat_width: display.length(p.flat.outer.bounds().size().y),
+                flat_length: display.length_number(p.flat.outer.bounds().size().x),
+                flat_width: display.length_number(p.flat.outer.bounds().size().y),
                 bends: p.flat.bends.iter().filter(|b| !b.rolled).count(),
                 rolls: p.flat.bends.iter().filter(|b| b.rolled).count(),
                 unit_mass: mass(unit),
                 total_mass: mass(unit * p.quantity as f64),
-                cut_length: display.length(p.value("cut_length")),
+                cut_length: display.length_number(p.value("cut_length")),
                 stops: p.stops(),
                 patterns: sheet::has_patterns(p),
                 unseen: sheet::unseen(p),
@@ -148,7 +157,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
         revision: String::new(),
         date: String::new(),
         length_unit: display.length.sign().into(),
-        mass_unit: mass_unit.into(),
+        mass_unit: display.mass_unit().into(),
         pieces: rows.iter().map(|r| r.quantity).sum::<usize>() + of_frames,
         total_mass: summed(
             rows.iter().map(|r| &r.total_mass).chain(frames.iter().flat_map(FrameList::masses)),
@@ -162,7 +171,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
 /// What is to be bought of each material and thickness, in the order of the list. Masses are the sums of the
 /// rows as they are printed.
 fn sheet_totals(display: &Display, rows: &[CutRow], result: &JobResult) -> Vec<SheetTotal> {
-    let mut out: Vec<(SheetTotal, f64, f64, f64)> = Vec::new();
+    let mut out: Vec<(SheetTotal, f64, f64, Vec<&Printed>)> = Vec::new();
     for (row, p) in rows.iter().zip(result.pieces.iter().filter(|p| p.made)) {
         let n = row.quantity as f64;
         let at = out
@@ -176,22 +185,28 @@ fn sheet_totals(display: &Display, rows: &[CutRow], result: &JobResult) -> Vec<S
                     pieces: 0,
                     area: String::new(),
                     blanks: String::new(),
-                    mass: String::new(),
+                    mass: Printed::default(),
                 };
-                out.push((none, 0.0, 0.0, 0.0));
+                out.push((none, 0.0, 0.0, Vec::new()));
                 out.len() - 1
             });
         let t = &mut out[at];
         t.0.pieces += row.quantity;
         t.1 += p.value("area") * n;
         t.2 += p.value("blank") * n;
-        t.3 += row.total_mass.parse::<f64>().unwrap_or(0.0);
+        t.3.push(&row.total_mass);
     }
-    let told = |(t, area, blanks, mass): (SheetTotal, f64, f64, f64)| SheetTotal {
+    let told = |(t, area, blanks, masses): (SheetTotal, f64, f64, Vec<&Printed>)| SheetTotal {
         area: display.area(area),
         blanks: display.area(blanks),
-        mass: trim_number(mass, 3),
+        mass: summed(masses.into_iter()),
         ..t
     };
     out.into_iter().map(told).collect()
+}
+
+/// As it was told: a gauge with what it measures, or the number.
+fn told_thickness(p: &sheet::result::PieceResult, display: &Display) -> Printed {
+    let number = display.thickness_number(p.thickness);
+    if number == *p.thickness_text { number } else { Printed::words(&p.thickness_text) }
 }

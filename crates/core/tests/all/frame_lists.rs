@@ -490,7 +490,7 @@ fn equal_members_of_different_names_may_be_listed_apart() {
     let (_, together) = listed("60x60x3", JointHow::Butt, &lines, |_, _| {});
     let (r, apart) = listed("60x60x3", JointHow::Butt, &lines, |_, f| f.apart = true);
     let rows = |l: &FrameList| {
-        l.bars.iter().map(|b| (b.quantity, b.name.clone(), b.length.clone())).collect::<Vec<_>>()
+        l.bars.iter().map(|b| (b.quantity, b.name.clone(), b.length.to_string())).collect::<Vec<_>>()
     };
     assert_eq!(rows(&together), [(3, "rail".to_string(), "500.0".to_string())]);
     assert_eq!(

@@ -4,7 +4,8 @@ use approx::assert_abs_diff_eq;
 use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::quantity::{
-    Display, Fault, Figure, FigureTable, InchStyle, LengthUnit, PieceNames, Scope, parse,
+    Display, Fault, Figure, FigureTable, InchStyle, LengthUnit, PieceNames, Printed, Scope, Shown, parse,
+    summed,
 };
 
 fn figures() -> Vec<Figure> {
@@ -239,4 +240,48 @@ fn a_hyphen_between_whole_inches_and_a_fraction_is_asked_about() {
     {
         assert!(parse(text).is_ok(), "{text}");
     }
+}
+
+/// A printed number as a hand reads it: digits with a point, or whole inches and a fraction.
+fn by_hand(text: &str) -> f64 {
+    let (minus, text) = text.strip_prefix('-').map_or((false, text), |t| (true, t));
+    let part = |t: &str| match t.split_once('/') {
+        Some((top, bottom)) => top.parse::<f64>().unwrap() / bottom.parse::<f64>().unwrap(),
+        None => t.parse().unwrap(),
+    };
+    let v: f64 = text.split(' ').map(part).sum();
+    if minus { -v } else { v }
+}
+
+proptest! {
+    /// What a spreadsheet gets is the number that a hand reads off the list, and says how it is written.
+    #[test]
+    fn printed_numbers_are_what_they_read(mm in -20_000.0..20_000.0f64, inch in any::<bool>(), style in 0..4usize) {
+        let inches =
+            [InchStyle::Decimal, InchStyle::Sixteenths, InchStyle::ThirtySeconds, InchStyle::SixtyFourths][style];
+        let d = Display { length: if inch { LengthUnit::In } else { LengthUnit::Mm }, inches };
+        let kg = mm.abs() / 7.0;
+        for n in [d.length_number(mm), d.thickness_number(mm.abs()), d.brief_number(mm), d.mass_number(kg)] {
+            let (v, shown) = n.number().unwrap();
+            prop_assert!((v - by_hand(&n)).abs() <= 1e-12 * v.abs(), "{n}: {v}");
+            match shown {
+                Shown::Fraction(parts) => prop_assert_eq!(n.rsplit_once('/').unwrap().1, parts.to_string()),
+                Shown::Decimals(k) => prop_assert_eq!(n.split_once('.').map_or(0, |(_, d)| d.len()), k),
+                Shown::Degrees => prop_assert!(false),
+            }
+        }
+        let turn = Printed::degrees(mm / 1000.0, 2);
+        prop_assert!((turn.value() - by_hand(turn.strip_suffix('°').unwrap())).abs() < 1e-12);
+    }
+}
+
+/// Words are no numbers, whatever they look like; the total is the sum of what the rows say.
+#[test]
+fn words_are_no_numbers() {
+    for text in ["", "1E5", "2 × 45°", "PF-080", "16 ga (0.0598)", "12"] {
+        assert_eq!(Printed::words(text).number(), None, "{text}");
+    }
+    let d = Display::default();
+    let rows = [d.mass_number(1.0004), d.mass_number(2.0004), d.mass_number(3.0004)];
+    assert_eq!(summed(rows.iter()), "6");
 }

@@ -81,7 +81,7 @@ pub fn trim_number(v: f64, places: usize) -> String {
 
 /// `v` with so many decimals, and up to `most` where a small value needs them for three figures; of those no
 /// trailing zeros.
-fn three_figures(v: f64, places: usize, most: usize) -> String {
+pub fn three_figures(v: f64, places: usize, most: usize) -> String {
     if v == 0.0 || !v.is_finite() {
         return fixed(v, places);
     }
@@ -104,14 +104,7 @@ impl Display {
     /// A length from mm without its unit: 0.1 mm, or inches in the job's style; small ones with three
     /// figures.
     pub fn length(&self, mm: f64) -> String {
-        let parts = match (self.length, self.inches) {
-            (LengthUnit::Mm, _) => return three_figures(mm, 1, 4),
-            (LengthUnit::In, InchStyle::Decimal) => return three_figures(mm / 25.4, 3, 5),
-            (_, InchStyle::Sixteenths) => 16,
-            (_, InchStyle::ThirtySeconds) => 32,
-            (_, InchStyle::SixtyFourths) => 64,
-        };
-        fraction(mm / 25.4, parts)
+        self.length_number(mm).to_string()
     }
 
     /// As `length`, with the unit behind it.
@@ -132,22 +125,13 @@ impl Display {
 
     /// A size as it is spoken: no trailing zeros in mm, the job's fractions in inches.
     pub fn brief(&self, mm: f64) -> String {
-        match self.length {
-            LengthUnit::Mm => self.fine(mm),
-            LengthUnit::In => self.length(mm),
-        }
+        self.brief_number(mm).to_string()
     }
 
     /// A thickness without its unit, as exactly as it was told: a fraction only where it is one, never the
     /// nearest.
     pub fn thickness(&self, mm: f64) -> String {
-        let parts = mm / 25.4 * 64.0;
-        match (self.length, self.inches) {
-            (LengthUnit::Mm, _) => trim_number(mm, 5),
-            (LengthUnit::In, InchStyle::Decimal) => trim_number(mm / 25.4, 5),
-            (LengthUnit::In, _) if (parts - parts.round()).abs() < 1e-6 => fraction(mm / 25.4, 64),
-            (LengthUnit::In, _) => trim_number(mm / 25.4, 5),
-        }
+        self.thickness_number(mm).to_string()
     }
 
     /// The text that, typed into a field, gives this length to 0.001 mm.
@@ -174,11 +158,7 @@ impl Display {
     /// A mass from kg: three decimals below 10 kg, then two; small ones with three figures; pounds where the
     /// job is in inches.
     pub fn mass(&self, kg: f64) -> String {
-        let (v, unit) = match self.length {
-            LengthUnit::Mm => (kg, "kg"),
-            LengthUnit::In => (kg / 0.453_592_37, "lb"),
-        };
-        format!("{} {unit}", three_figures(v, if v.abs() < 10.0 { 3 } else { 2 }, 9))
+        format!("{} {}", self.mass_number(kg), self.mass_unit())
     }
 
     pub fn value(&self, value: Value) -> String {
@@ -195,19 +175,12 @@ impl Display {
     }
 }
 
-fn fraction(inches: f64, parts: u64) -> String {
-    let total = (inches.abs() * parts as f64).round() as u64;
-    let sign = if inches < 0.0 && total > 0 { "-" } else { "" };
-    let (whole, rest) = (total / parts, total % parts);
-    if rest == 0 {
-        return format!("{sign}{whole}");
+/// Parts of an inch that a style prints; none for decimals.
+pub fn parts_of(style: InchStyle) -> Option<u64> {
+    match style {
+        InchStyle::Decimal => None,
+        InchStyle::Sixteenths => Some(16),
+        InchStyle::ThirtySeconds => Some(32),
+        InchStyle::SixtyFourths => Some(64),
     }
-    let shift = rest.trailing_zeros().min(parts.trailing_zeros());
-    let (top, bottom) = (rest >> shift, parts >> shift);
-    if whole == 0 { format!("{sign}{top}/{bottom}") } else { format!("{sign}{whole} {top}/{bottom}") }
-}
-
-/// The sum of masses as they are printed: whoever adds the rows up gets the total.
-pub fn summed<'a>(printed: impl Iterator<Item = &'a String>) -> String {
-    trim_number(printed.filter_map(|t| t.parse::<f64>().ok()).sum(), 3)
 }

@@ -6,11 +6,13 @@ mod eval;
 mod figures;
 mod lexer;
 mod parser;
+mod printed;
 
-pub use display::{Display, InchStyle, LengthUnit, counted, fixed, summed, trim_number};
+pub use display::{Display, InchStyle, LengthUnit, counted, fixed, parts_of, trim_number};
 pub use eval::{Dim, Names, Scope, Value};
 pub use figures::{Figure, FigureTable, FigureValue, PieceNames};
 pub use parser::{Expr, MAX_TEXT, parse, scan};
+pub use printed::{Printed, Shown, summed};
 
 /// A value that cannot be read: what is wrong, how to mend it, and the characters it concerns.
 #[derive(Clone, Debug, PartialEq, Eq, serde::Serialize, thiserror::Error)]

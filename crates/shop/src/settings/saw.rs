@@ -1,6 +1,6 @@
 //! The saw, as told and as read.
 
-use ground::quantity::{Display, InchStyle, LengthUnit};
+use ground::quantity::{Display, InchStyle, LengthUnit, parts_of};
 use ground::reader::{Range, Reader};
 use ground::said;
 
@@ -38,16 +38,6 @@ pub struct SawFacts {
     pub offcut: f64,
 }
 
-/// Parts of an inch that a style prints.
-fn parts(style: InchStyle) -> Option<u32> {
-    match style {
-        InchStyle::Decimal => None,
-        InchStyle::Sixteenths => Some(16),
-        InchStyle::ThirtySeconds => Some(32),
-        InchStyle::SixtyFourths => Some(64),
-    }
-}
-
 /// A small gap, which a fraction would round away.
 pub fn small(d: &Display, mm: f64) -> String {
     Display { inches: InchStyle::Decimal, ..*d }.length_unit(mm)
@@ -57,8 +47,8 @@ impl SawFacts {
     /// Common practice where nothing is told; lengths as the job prints them.
     pub fn usual(display: &Display) -> Self {
         // None unless it is set, but that a job in fractions of an inch prints no finer ones.
-        let length_step = match (display.length, parts(display.inches)) {
-            (LengthUnit::In, Some(parts)) => 25.4 / f64::from(parts),
+        let length_step = match (display.length, parts_of(display.inches)) {
+            (LengthUnit::In, Some(parts)) => 25.4 / parts as f64,
             _ => 0.0,
         };
         SawFacts {
@@ -110,17 +100,17 @@ impl SawFacts {
     /// How lengths are told so that the saw's step can be read: in finer fractions than the job's, or
     /// decimals, where those are too coarse.
     pub fn told(&self, display: &Display) -> Display {
-        let steps = |n: u32| self.length_step * f64::from(n) / 25.4;
+        let steps = |n: u64| self.length_step * n as f64 / 25.4;
         let shows =
-            |style: InchStyle| parts(style).is_none_or(|n| (steps(n) - steps(n).round()).abs() < 1e-6);
-        let from = parts(display.inches).unwrap_or(0);
+            |style: InchStyle| parts_of(style).is_none_or(|n| (steps(n) - steps(n).round()).abs() < 1e-6);
+        let from = parts_of(display.inches).unwrap_or(0);
         let styles =
             [InchStyle::Sixteenths, InchStyle::ThirtySeconds, InchStyle::SixtyFourths, InchStyle::Decimal];
         let inches = match display.inches {
             InchStyle::Decimal => InchStyle::Decimal,
             _ => styles
                 .into_iter()
-                .find(|s| parts(*s).is_none_or(|n| n >= from) && shows(*s))
+                .find(|s| parts_of(*s).is_none_or(|n| n >= from) && shows(*s))
                 .unwrap_or_default(),
         };
         Display { inches, ..*display }
