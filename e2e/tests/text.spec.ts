@@ -35,6 +35,28 @@ test("a line is typed letter by letter with what can come next; its geometry lig
   await saved(page);
 });
 
+test("who types on has left what was walked to, however late the offers come", async ({ page }) => {
+  await fresh(page);
+  const input = page.locator("#short-text");
+  await input.click();
+  await page.keyboard.type("plate 100 x 80", { delay: 10 });
+  await page.keyboard.press("Enter");
+  await expect(page.locator("[data-line=start-1]")).toBeVisible();
+  await expect(input).toHaveValue("");
+  await page.keyboard.type("fold we", { delay: 30 });
+  const offers = page.getByRole("listbox", { name: "what can come next" });
+  await expect(offers.getByRole("option")).toHaveText(["west"]);
+  await page.keyboard.press("ArrowDown");
+  await page.route("**/api/complete", async (route) => {
+    await new Promise((done) => setTimeout(done, 800));
+    await route.continue().catch(() => {});
+  });
+  await page.keyboard.type("st up 90, 30", { delay: 10 });
+  await page.keyboard.press("Enter");
+  await expect(page.locator("[data-line=fold-1]").getByLabel("length", { exact: true })).toHaveValue("30");
+  await expect(input).toHaveValue("");
+});
+
 test("a piece is changed as a text: faults stand in place, it is taken over in one step, and undo brings all back", async ({ page }) => {
   const id = await demoJob(page);
   await page.goto(`/jobs/${id}/pieces/base`);

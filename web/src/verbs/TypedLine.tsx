@@ -84,7 +84,10 @@ export function TypedLine({ bench }: { bench: BenchName }) {
   const [text, setText] = useState("");
   const [fault, setFault] = useState("");
   const [going, setGoing] = useState(false);
-  const [open, setOpen] = useState<{ from: number; offers: Offer[]; hints: string[] } | null>(null);
+  /** What can come next, and the text that it was asked for. */
+  const [open, setOpen] = useState<{ of: string; from: number; offers: Offer[]; hints: string[] } | null>(
+    null,
+  );
   const [at, setAt] = useState(-1);
   const input = useRef<HTMLInputElement>(null);
   const asked = useRef(0);
@@ -101,6 +104,9 @@ export function TypedLine({ bench }: { bench: BenchName }) {
   };
   const suggest = async (typed: string) => {
     const mine = ++asked.current;
+    // Whoever types on has left what was walked to, however late the next offers come.
+    setAt(-1);
+    setHover({ names: [] });
     try {
       const got = answer(
         await api.POST("/api/complete", { body: { bench, text: typed, lines: standing() } }),
@@ -108,16 +114,18 @@ export function TypedLine({ bench }: { bench: BenchName }) {
       if (mine !== asked.current) return;
       requestAnimationFrame(() => input.current?.form?.scrollIntoView({ block: "nearest" }));
       setOpen({
+        of: typed,
         from: got.from,
         ...offersOf(got.offers, [...typed].slice(got.from).join(""), view, piece, verbs),
       });
-      setAt(-1);
     } catch {
       // Typing goes on without it.
     }
   };
   const take = (offer: Offer) => {
-    const head = [...text].slice(0, open?.from ?? text.length).join("");
+    // What was offered for another text does not fit this one.
+    if (!open || open.of !== text) return;
+    const head = [...text].slice(0, open.from).join("");
     const next = `${head}${offer.insert} `;
     setText(next);
     void suggest(next);
