@@ -40,6 +40,22 @@ fn rolled(n: usize) -> Piece {
     }
 }
 
+/// A rolled shell filled with round holes in a staggered pattern, as drums and screens have them: 12,800.
+fn screen() -> Piece {
+    let say = |id: &str, value: serde_json::Value| Line::new(id, serde_json::from_value(value).unwrap());
+    let shell = serde_json::json!({ "verb": "start_rolled", "length": "720", "diameter": "400", "angle": "350", "measure": "outside" });
+    let fill = serde_json::json!({ "verb": "fill", "on": "start-1.shell", "shape": { "kind": "round", "diameter": "5" },
+        "pattern": "staggered", "pitch": "8.7", "margin": "9" });
+    Piece {
+        id: "screen".into(),
+        quantity: "1".into(),
+        material: "1.4301".into(),
+        thickness: "1".into(),
+        lines: vec![say("start-1", shell), say("fill-1", fill)],
+        ..Piece::default()
+    }
+}
+
 /// A rack of 2,000 members: uprights, beams and diagonals of two kinds, in bays and decks, half of it
 /// mirrored.
 fn rack() -> Frame {
@@ -118,6 +134,15 @@ fn speeds(c: &mut Criterion) {
         assert!(evaluate_piece(&empty, &piece).flat.holes.len() == n * n);
         slow.bench_function(name, |b| b.iter(|| evaluate_piece(black_box(&empty), black_box(&piece))));
     }
+    let screen = screen();
+    let holes = evaluate_piece(&empty, &screen).flat.holes.len();
+    assert!((12_700..12_900).contains(&holes), "{holes}");
+    slow.bench_function("12,800 round, staggered, in a rolled shell", |b| {
+        b.iter(|| evaluate_piece(black_box(&empty), black_box(&screen)))
+    });
+    slow.bench_function("12,800 round, staggered, with their mesh", |b| {
+        b.iter(|| evaluate_piece(black_box(&empty), black_box(&screen)).mesh().points.len())
+    });
     slow.finish();
 }
 
