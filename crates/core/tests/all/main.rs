@@ -7,6 +7,7 @@ mod bends;
 mod brake;
 mod brake_told;
 mod checks;
+mod fields;
 mod folded_findings;
 mod folds;
 mod formed;

@@ -203,7 +203,10 @@ impl Field {
             let corners = [low, high, DVec2::new(low.x, high.y), DVec2::new(high.x, low.y)];
             let spread = |d: DVec2| {
                 let at = corners.map(|c| c.dot(d));
-                (at.into_iter().fold(f64::INFINITY, f64::min), at.into_iter().fold(f64::NEG_INFINITY, f64::max))
+                (
+                    at.into_iter().fold(f64::INFINITY, f64::min),
+                    at.into_iter().fold(f64::NEG_INFINITY, f64::max),
+                )
             };
             let ((from, to), (near, far)) = (spread(n), spread(n.perp()));
             let first = set.lines.partition_point(|l| l.at < from - CLEAR);
@@ -215,7 +218,8 @@ impl Field {
                 let straight = n.x > 1.0 - 1e-12 || n.y > 1.0 - 1e-12;
                 let through = l.low < near - CLEAR && l.high > far + CLEAR;
                 let off = l.at - middle[axis];
-                let on_border = [-self.half[axis], 0.0, self.half[axis]].iter().any(|b| (off - b).abs() < CLEAR);
+                let on_border =
+                    [-self.half[axis], 0.0, self.half[axis]].iter().any(|b| (off - b).abs() < CLEAR);
                 if !straight || !through || on_border {
                     return None;
                 }
@@ -266,11 +270,13 @@ impl Field {
         let mut of: Vec<u32> = Vec::new();
         for cell in &self.cells {
             crate::halt::point();
-            let template = made.entry(&cell.like).or_insert_with(|| Template::new(self, cell, &loops[cell.hole]));
+            let template =
+                made.entry(&cell.like).or_insert_with(|| Template::new(self, cell, &loops[cell.hole]));
             if template.triangles.triangles.is_empty() {
                 return false;
             }
-            let centre = (self.corner(cell.column - 1, cell.row) + self.corner(cell.column + 1, cell.row + 1)) / 2.0;
+            let centre =
+                (self.corner(cell.column - 1, cell.row) + self.corner(cell.column + 1, cell.row + 1)) / 2.0;
             of.clear();
             for (p, place) in template.triangles.points.iter().zip(&template.places) {
                 let Some(place) = place else {

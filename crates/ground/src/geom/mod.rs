@@ -7,6 +7,7 @@ mod chord;
 mod contour;
 pub mod convex;
 mod cuts;
+pub mod fields;
 mod fillet;
 mod grid;
 mod intersect;

@@ -3,7 +3,8 @@
 use glam::{DAffine3, DVec2, DVec3};
 
 use super::zones::{BendZone, Kind, Zone, formed, frames, zone_of};
-use ground::geom::triangulate::{Crease, Creases, Family, TaggedLoop, triangulate};
+use ground::geom::fields::triangulate_fields;
+use ground::geom::triangulate::{Crease, Creases, Family, TaggedLoop};
 use ground::geom::{CHORD, Contour, Hole};
 
 /// More holes than this are left out of the view (never out of figures or files).
@@ -88,7 +89,7 @@ impl FlatMesh {
             }
             l
         }));
-        let tri = triangulate(&loops, &crease_lines(zones, t));
+        let tri = triangulate_fields(&loops, &crease_lines(zones, t));
         let zone = |p: DVec2| zone_of(zones, p).unwrap_or(0) as u32;
         let centre = |t: &[u32; 3]| t.iter().map(|&i| tri.points[i as usize]).sum::<DVec2>() / 3.0;
         let tangent = |&(a, b): &(u32, u32)| {
