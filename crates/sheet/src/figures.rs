@@ -2,7 +2,7 @@
 
 use std::f64::consts::TAU;
 
-use glam::DVec3;
+use glam::{DVec2, DVec3};
 
 use crate::choices::Measure;
 use crate::context::PieceContext;
@@ -480,7 +480,16 @@ fn bent_mass(m: &PieceContext, flat: &Flat, zones: &[Zone], out: &mut Vec<Figure
     let mut more = 0.0;
     for z in zones {
         let Some(b) = z.bend().filter(|b| b.allowance > 1e-9) else { continue };
-        let metal = |c: &Contour| area_within(&c.flatten(FINE), &z.region);
+        let metal = |c: &Contour| {
+            // What lies wholly in the bend has its own area; only what crosses its borders is clipped.
+            let b = c.bounds();
+            let corners = [b.min, DVec2::new(b.max.x, b.min.y), b.max, DVec2::new(b.min.x, b.max.y)];
+            if corners.iter().all(|p| z.contains(*p)) {
+                c.area()
+            } else {
+                area_within(&c.flatten(FINE), &z.region)
+            }
+        };
         let bounds = Bounds { min: z.min, max: z.max };
         let holes = flat
             .holes

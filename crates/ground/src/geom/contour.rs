@@ -127,6 +127,9 @@ impl Contour {
     }
 
     pub fn contains(&self, p: DVec2) -> bool {
+        if self.vertices.iter().all(|v| v.bulge == 0.0) {
+            return self.polygon_contains(p);
+        }
         self.to_polyline().winding_number(cavalier_contours::core::math::Vector2::new(p.x, p.y)) != 0
     }
 
@@ -193,6 +196,17 @@ impl Contour {
 
     pub fn is_finite(&self) -> bool {
         self.vertices.iter().all(|v| v.p.is_finite() && v.bulge.is_finite())
+    }
+
+    /// By winding number, where all sides are straight.
+    fn polygon_contains(&self, p: DVec2) -> bool {
+        let n = self.vertices.len();
+        let turn = |i: usize| {
+            let (a, b) = (self.vertices[i].p, self.vertices[(i + 1) % n].p);
+            let is_left = || (b - a).perp_dot(p - a) > 0.0;
+            if a.y <= p.y { i32::from(b.y > p.y && is_left()) } else { -i32::from(b.y <= p.y && !is_left()) }
+        };
+        (0..n).map(turn).sum::<i32>() != 0
     }
 
     pub(super) fn to_polyline(&self) -> Polyline<f64> {

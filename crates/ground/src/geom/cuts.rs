@@ -2,12 +2,12 @@
 //! only those that overlap one another or the outline go through a boolean, so ten thousand holes cost little
 //! more than their neighbours' look-up.
 
-use std::collections::HashMap;
+use rustc_hash::FxHashMap as HashMap;
 
 use cavalier_contours::polyline::{BooleanOp, BooleanResult, PlineSource, Polyline};
 use glam::DVec2;
 
-use super::{Bounds, COINCIDENT, Contour, Grid, closest, crosses};
+use super::{Bounds, COINCIDENT, Contour, Grid, Segment, closest, crosses};
 
 /// A shape to cut, told apart by `source` (the caller's index).
 #[derive(Clone, Debug)]
@@ -53,9 +53,13 @@ pub fn cut_out(outer: Contour, cuts: &[Cut]) -> CutOutcome {
             return out;
         }
     };
+    // Of the outline's sides, as long as no cut has changed them.
+    let mut sides = boxed(&out.outer);
     for (contour, sources) in clusters {
         crate::halt::point();
-        apply(&mut out, contour, sources);
+        if apply(&mut out, &sides, contour, sources) {
+            sides = boxed(&out.outer);
+        }
         if out.nothing_left {
             return out;
         }
@@ -68,11 +72,16 @@ pub fn cut_out(outer: Contour, cuts: &[Cut]) -> CutOutcome {
     out
 }
 
-fn apply(out: &mut CutOutcome, contour: Contour, sources: Vec<u32>) {
+fn boxed(contour: &Contour) -> Vec<(Bounds, Segment)> {
+    contour.segments().map(|s| (s.bounds(), s)).collect()
+}
+
+/// One cut; whether the outline is another then.
+fn apply(out: &mut CutOutcome, sides: &[(Bounds, Segment)], contour: Contour, sources: Vec<u32>) -> bool {
     let bounds = contour.bounds();
-    let meets = out.outer.segments().any(|s| {
-        s.bounds().near(&bounds, COINCIDENT) && contour.segments().any(|c| crosses(&s, &c, COINCIDENT))
-    });
+    let meets = sides
+        .iter()
+        .any(|(b, s)| b.near(&bounds, COINCIDENT) && contour.segments().any(|c| crosses(s, &c, COINCIDENT)));
     if !meets {
         if out.outer.contains(contour.vertices[0].p) {
             out.holes.push(Hole { contour, sources });
@@ -81,7 +90,7 @@ fn apply(out: &mut CutOutcome, contour: Contour, sources: Vec<u32>) {
         } else {
             out.missed.extend(sources);
         }
-        return;
+        return false;
     }
     let before = out.outer.area();
     let result = boolean(&out.outer, &contour, BooleanOp::Not);
@@ -91,7 +100,7 @@ fn apply(out: &mut CutOutcome, contour: Contour, sources: Vec<u32>) {
     parts.sort_by(|a, b| b.area().total_cmp(&a.area()));
     if parts.is_empty() {
         out.nothing_left = true;
-        return;
+        return true;
     }
     out.outer = parts.remove(0).outward();
     if parts.is_empty() && (before - out.outer.area()).abs() < 1e-6 {
@@ -102,6 +111,7 @@ fn apply(out: &mut CutOutcome, contour: Contour, sources: Vec<u32>) {
     for n in &result.neg_plines {
         out.holes.push(Hole { contour: tagged(&n.pline, &[&contour]).outward(), sources: Vec::new() });
     }
+    true
 }
 
 /// Joins cuts that overlap; the islands that a ring of cuts frees are dropped. `None` when the cuts are too
@@ -110,7 +120,8 @@ fn clusters(all: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Vec
     // The same cut said twice in one place is one.
     let mut twins: Vec<Vec<u32>> = Vec::with_capacity(all.len());
     let mut cuts: Vec<&Cut> = Vec::with_capacity(all.len());
-    let mut known: HashMap<Vec<[i64; 3]>, usize> = HashMap::with_capacity(all.len());
+    let mut known: HashMap<Vec<[i64; 3]>, usize> =
+        HashMap::with_capacity_and_hasher(all.len(), Default::default());
     for c in all {
         let key = c
             .contour

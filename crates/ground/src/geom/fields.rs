@@ -188,7 +188,8 @@ impl Field {
         }
     }
 
-    /// The creases that cross a cell, and how. None where one ends in it, runs slanted, or lies on its border.
+    /// The creases that cross a cell, and how. None where one ends in it, runs slanted, or lies on its
+    /// border.
     fn crossed(
         &self,
         row: i64,
