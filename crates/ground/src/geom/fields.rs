@@ -87,9 +87,12 @@ struct Cell {
     column: i64,
     /// Creases that cross it: family and line, in order.
     crossed: Vec<(usize, usize)>,
-    /// How they cross it.
-    like: Vec<(usize, i64)>,
+    like: Like,
 }
+
+/// How creases cross a cell: the axis that each stands across, and how far from the middle. Cells crossed in
+/// the same way are alike.
+type Like = Vec<(usize, i64)>;
 
 impl Field {
     /// The lattice that all of the holes lie on; none where they lie on none, or have no room in its cells.
@@ -153,7 +156,7 @@ impl Field {
                 self.block(l[k].0, l[(k + 1) % l.len()].0, &mut blocked);
             }
         }
-        let mut kinds: HashSet<Vec<(usize, i64)>> = HashSet::default();
+        let mut kinds: HashSet<Like> = HashSet::default();
         for &(hole, row, column) in &self.holes {
             crate::halt::often();
             let halves = [(row, column - 1), (row, column)];
@@ -190,12 +193,7 @@ impl Field {
 
     /// The creases that cross a cell, and how. None where one ends in it, runs slanted, or lies on its
     /// border.
-    fn crossed(
-        &self,
-        row: i64,
-        column: i64,
-        creases: &[Creases],
-    ) -> Option<(Vec<(usize, usize)>, Vec<(usize, i64)>)> {
+    fn crossed(&self, row: i64, column: i64, creases: &[Creases]) -> Option<(Vec<(usize, usize)>, Like)> {
         let (low, high) = (self.corner(column - 1, row), self.corner(column + 1, row + 1));
         let middle = (low + high) / 2.0;
         let (mut crossed, mut like) = (Vec::new(), Vec::new());
