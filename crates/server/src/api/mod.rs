@@ -18,6 +18,7 @@ use actix_web::web::Bytes;
 use actix_web::{HttpRequest, HttpResponse, web};
 use serde::Serialize;
 use serde_json::{Value, json};
+use steelk_core::halt;
 use steelk_core::job::Job;
 use steelk_store::{Store, StoreError};
 use tokio::sync::{OwnedSemaphorePermit, Semaphore};
@@ -184,8 +185,25 @@ impl<X: Send + 'static> HasJob for (Job, X) {
 }
 
 /// JSON text, written where the work is done.
+/// Bytes that are written as long as somebody waits for them.
+struct Wanted(Vec<u8>);
+
+impl std::io::Write for Wanted {
+    fn write(&mut self, part: &[u8]) -> std::io::Result<usize> {
+        halt::often();
+        self.0.extend_from_slice(part);
+        Ok(part.len())
+    }
+
+    fn flush(&mut self) -> std::io::Result<()> {
+        Ok(())
+    }
+}
+
 fn json<T: Serialize>(of: &T) -> Result<Vec<u8>, Problem> {
-    serde_json::to_vec(of).map_err(Problem::ours)
+    let mut out = Wanted(Vec::with_capacity(1 << 10));
+    serde_json::to_writer(&mut out, of).map_err(Problem::ours)?;
+    Ok(out.0)
 }
 
 fn json_answer() -> actix_web::HttpResponseBuilder {

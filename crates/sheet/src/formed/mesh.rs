@@ -90,7 +90,10 @@ impl FlatMesh {
             l
         }));
         let tri = triangulate_fields(&loops, &crease_lines(zones, t));
-        let zone = |p: DVec2| zone_of(zones, p).unwrap_or(0) as u32;
+        let zone = |p: DVec2| {
+            ground::halt::often();
+            zone_of(zones, p).unwrap_or(0) as u32
+        };
         let centre = |t: &[u32; 3]| t.iter().map(|&i| tri.points[i as usize]).sum::<DVec2>() / 3.0;
         let tangent = |&(a, b): &(u32, u32)| {
             let [a, b] = [a, b].map(|i| tri.points[i as usize]);
