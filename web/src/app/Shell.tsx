@@ -25,6 +25,9 @@ const SAID: Record<Phase, string> = {
 export function TopBar({ mode, flip, children }: { mode: Mode; flip(): void; children?: React.ReactNode }) {
   return (
     <header className="top">
+      <a className="skip" href="#main">
+        past the head of the page
+      </a>
       <Link to="/" className="word" aria-label="Steelk, to the rack">
         <svg viewBox="0 0 32 32" width="20" height="20" aria-hidden="true">
           <path d="M4 26h12V12a6 6 0 0 1 6-6h6" fill="none" stroke="currentColor" strokeWidth="5" />
@@ -86,9 +89,6 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
       useDraft.getState().leave();
     };
   }, [id]);
-  useEffect(() => {
-    document.title = title ? `${title.slice(0, 80)} · Steelk` : "Steelk";
-  }, [title]);
   useEffect(() => {
     if (!goTo) return;
     const to = `/jobs/${id}/${goTo.kind}/${goTo.id}`;

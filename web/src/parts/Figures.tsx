@@ -173,7 +173,7 @@ export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; me
   const stale = useStale();
   return (
     <section className="findings" aria-label="findings">
-      <h2>{n === 0 ? "No findings" : n === 1 ? "1 finding" : `${n} findings`}</h2>
+      <h2 aria-live="polite">{n === 0 ? "No findings" : n === 1 ? "1 finding" : `${n} findings`}</h2>
       <ul>
         {piece.findings.map((f, i) => (
           <li

@@ -1,7 +1,7 @@
-import { Button, Dialog } from "@mui/material";
+import { Button, Dialog, FormControlLabel, Switch } from "@mui/material";
 import { useState } from "react";
 import { type BenchName, useVerbs, type VerbView } from "../verbs/useVerbs";
-import { useKeys } from "./useKeys";
+import { plainKeys, setPlainKeys, useKeys } from "./useKeys";
 
 const KEYS: [string, string][] = [
   ["/", "type a line"],
@@ -43,6 +43,7 @@ function verbKeys(verbs: VerbView[]): [string, string][] {
 export function Keys({ bench }: { bench: BenchName }) {
   const verbs = useVerbs()?.[bench] ?? [];
   const [open, setOpen] = useState(false);
+  const [plain, setPlain] = useState(plainKeys);
   useKeys((key) => {
     if (key === "?") setOpen(true);
     return key === "?";
@@ -63,6 +64,19 @@ export function Keys({ bench }: { bench: BenchName }) {
             ))}
           </tbody>
         </table>
+        <FormControlLabel
+          className="keys-switch"
+          label="letters and signs act by themselves"
+          control={
+            <Switch
+              checked={plain}
+              onChange={(_, on) => {
+                setPlainKeys(on);
+                setPlain(on);
+              }}
+            />
+          }
+        />
       </Dialog>
     </>
   );

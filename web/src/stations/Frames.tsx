@@ -17,6 +17,7 @@ import { JobFaults, JobSettings } from "../parts/JobSettings";
 import { Keys } from "../parts/Keys";
 import { Trouble } from "../parts/Trouble";
 import { useKeys } from "../parts/useKeys";
+import { usePage } from "../parts/usePage";
 import { addFocused, useChoices } from "../verbs/palette";
 import "../frame/frame.css";
 
@@ -63,14 +64,16 @@ export function Frames({ mode }: { mode: Mode }) {
     return act !== undefined;
   });
 
+  usePage("Frame", frame ? `${frame.mark} ${frame.name}` : "");
   if (!job) return null;
   const view = result && result.id === frame?.id ? result : undefined;
   const rows = list?.frames.find((f) => f.frame === frame?.id);
   const counts: Partial<Record<Tab, number>> = { welds: rows?.welds.length, sections: view?.sections.length };
   return (
-    <div className="bench">
+    <main className="bench" id="main" tabIndex={-1}>
+      <h1 className="unseen">{frame ? `Frame ${frame.mark} ${frame.name}` : "Frames"}</h1>
       <FrameTabs />
-      <aside className="said">
+      <aside className="said" aria-label="recipe">
         {frame ? (
           <>
             <FrameRecipe />
@@ -136,7 +139,7 @@ export function Frames({ mode }: { mode: Mode }) {
         )}
       </div>
       {view && <Figures piece={view} old={stale} />}
-    </div>
+    </main>
   );
 }
 

@@ -6,6 +6,7 @@ import { paperUrl, text } from "../api/client";
 import { unsaved } from "../draft/saving";
 import { useDraft, useStale } from "../draft/store";
 import { FramePapers } from "../frame/FramePapers";
+import { usePage } from "../parts/usePage";
 
 type Shown = "flat-svg" | "formed-svg" | "template-svg" | "bend-sheet-svg";
 
@@ -44,12 +45,13 @@ export function Papers() {
       );
     },
   });
+  usePage("Papers");
   if (!list) return <p className="empty wide">The cut list is coming…</p>;
   const own = (kind: string) =>
     piece ? paperUrl(id, kind, { piece: piece.piece, paper, revision: String(revision) }) : "";
   const waits = unsaved(saving);
   return (
-    <main className="papers">
+    <main className="papers" id="main" tabIndex={-1}>
       <section className="paper-list">
         <header className="rack-head">
           <h1>Papers</h1>

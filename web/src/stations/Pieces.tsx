@@ -11,6 +11,7 @@ import { JobFaults, JobSettings } from "../parts/JobSettings";
 import { Keys } from "../parts/Keys";
 import { Trouble } from "../parts/Trouble";
 import { useKeys } from "../parts/useKeys";
+import { usePage } from "../parts/usePage";
 import { PieceHead } from "../recipe/PieceHead";
 import { Recipe } from "../recipe/Recipe";
 import { type Asked, Offers } from "../verbs/Offers";
@@ -50,6 +51,7 @@ export function Pieces({ mode }: { mode: Mode }) {
     return act !== undefined;
   });
 
+  usePage("Pieces", piece ? `${piece.mark} ${piece.name}` : "");
   const turn = () => {
     localStorage.setItem("steelk.views", stacked ? "beside" : "stacked");
     setStacked(!stacked);
@@ -63,9 +65,10 @@ export function Pieces({ mode }: { mode: Mode }) {
   const good = view?.made && view.drawn ? view : before;
   const old = view !== undefined && !view.made;
   return (
-    <div className="bench">
+    <main className="bench" id="main" tabIndex={-1}>
+      <h1 className="unseen">{piece ? `Piece ${piece.mark} ${piece.name}` : "Pieces"}</h1>
       <PieceTabs />
-      <aside className="said">
+      <aside className="said" aria-label="recipe">
         {piece ? (
           <>
             <PieceHead />
@@ -123,7 +126,7 @@ export function Pieces({ mode }: { mode: Mode }) {
       </div>
       {figures && <Figures piece={figures} old={old || stale} />}
       {view?.made && <Offers asked={offer} view={view} close={() => setOffer(null)} />}
-    </div>
+    </main>
   );
 }
 

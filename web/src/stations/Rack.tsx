@@ -83,7 +83,7 @@ export function Rack() {
   const jobs = rack.data?.jobs ?? [];
   const total = rack.data?.total ?? 0;
   return (
-    <main className="rack">
+    <main className="rack" id="main" tabIndex={-1}>
       <header className="rack-head">
         <h1>{archived ? "Archive" : "Rack"}</h1>
         <Button variant="contained" onClick={() => make(NEW_JOB)}>
