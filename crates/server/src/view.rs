@@ -4,6 +4,7 @@
 use base64::Engine;
 use serde::Serialize;
 use steelk_core::drawing::{at_the_tools, section};
+use steelk_core::halt;
 use steelk_core::quantity::Display;
 use steelk_core::result::*;
 use steelk_core::sheet::zones::{Kind, Zone, zone_of};
@@ -144,9 +145,22 @@ pub struct MeshView {
     pub light: bool,
 }
 
+/// Base64, written as long as somebody waits for it.
+fn base64(bytes: &[u8]) -> String {
+    let mut out = String::with_capacity(bytes.len() * 4 / 3 + 4);
+    for part in bytes.chunks(3 * 1024) {
+        halt::point();
+        base64::prelude::BASE64_STANDARD.encode_string(part, &mut out);
+    }
+    out
+}
+
 fn floats(numbers: impl Iterator<Item = f64>) -> String {
-    base64::prelude::BASE64_STANDARD
-        .encode(numbers.flat_map(|v| (v as f32).to_le_bytes()).collect::<Vec<u8>>())
+    let bytes = |v: f64| {
+        halt::often();
+        (v as f32).to_le_bytes()
+    };
+    base64(&numbers.flat_map(bytes).collect::<Vec<u8>>())
 }
 
 /// Neighbours in a mesh have numbers near one another: most steps are one byte.
@@ -154,6 +168,7 @@ fn steps<const N: usize>(groups: impl Iterator<Item = [u32; N]>) -> String {
     let mut out = Vec::new();
     let mut last = [0u32; N];
     for group in groups {
+        halt::often();
         for (v, l) in group.into_iter().zip(&mut last) {
             let step = i64::from(v) - i64::from(*l);
             *l = v;
@@ -165,7 +180,7 @@ fn steps<const N: usize>(groups: impl Iterator<Item = [u32; N]>) -> String {
             out.push(rest as u8);
         }
     }
-    base64::prelude::BASE64_STANDARD.encode(out)
+    base64(&out)
 }
 
 /// Pieces with more holes than this come without their geometry where it is not asked for.
@@ -177,6 +192,7 @@ fn holes(p: &PieceResult) -> (HolesView, Vec<Vec<[f64; 3]>>, usize) {
     let (mut made_by, mut shape, mut at) = (Vec::new(), Vec::new(), Vec::new());
     let (mut shapes, mut left_out) = (Vec::new(), 0);
     for h in &p.flat.holes {
+        halt::often();
         if steelk_core::sheet::is_light(h, &p.features) {
             left_out += 1;
             continue;

@@ -57,7 +57,9 @@ export function Keys({ bench }: { bench: BenchName }) {
             {[...verbKeys(verbs), ...KEYS].map(([key, does]) => (
               <tr key={key}>
                 <td>
-                  <kbd>{key}</kbd>
+                  {key.split(" · ").map((k) => (
+                    <kbd key={k}>{k}</kbd>
+                  ))}
                 </td>
                 <td>{does}</td>
               </tr>

@@ -123,6 +123,7 @@ fn clusters(all: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Vec
     let mut known: HashMap<Vec<[i64; 3]>, usize> =
         HashMap::with_capacity_and_hasher(all.len(), Default::default());
     for c in all {
+        crate::halt::often();
         let key = c
             .contour
             .vertices
