@@ -7,7 +7,7 @@ use std::cell::{Cell, RefCell};
 use std::panic::{AssertUnwindSafe, catch_unwind, resume_unwind};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
-use std::time::{Duration, Instant};
+use std::time::Duration;
 
 /// Ended from outside.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -23,13 +23,22 @@ pub enum Ended {
 /// What a computation is watched by.
 pub struct Watch {
     pub stop: Arc<AtomicBool>,
-    /// Called once, from within, when the computation has taken longer than the time: it may wait.
-    pub long: Option<(Duration, Box<dyn FnOnce()>)>,
+    pub long: Option<Long>,
+}
+
+/// What is done about a computation that takes long.
+pub struct Long {
+    pub after: Duration,
+    /// Time by which it is measured, on the thread of the computation.
+    pub clock: fn() -> Duration,
+    /// Called once, from within: it may wait.
+    pub tell: Box<dyn FnOnce()>,
 }
 
 struct Watching {
     watch: Watch,
-    began: Instant,
+    /// When it must be told that it takes long, by its clock.
+    due: Duration,
     /// The clock is looked at once in so many points.
     points: u32,
 }
@@ -42,7 +51,8 @@ thread_local! {
 
 /// Runs `f` under a watch.
 pub fn watched<T>(watch: Watch, f: impl FnOnce() -> T) -> Result<T, Ended> {
-    let before = NOW.with(|n| n.borrow_mut().replace(Watching { watch, began: Instant::now(), points: 0 }));
+    let due = watch.long.as_ref().map_or(Duration::MAX, |l| (l.clock)().saturating_add(l.after));
+    let before = NOW.with(|n| n.borrow_mut().replace(Watching { watch, due, points: 0 }));
     let got = catch_unwind(AssertUnwindSafe(f));
     NOW.with(|n| *n.borrow_mut() = before);
     got.map_err(|payload| if payload.is::<Halted>() { Ended::Halted } else { Ended::Failed(payload) })
@@ -60,11 +70,14 @@ pub fn point() {
             resume_unwind(Box::new(Halted));
         }
         w.points = w.points.wrapping_add(1);
-        let due =
-            w.points % CLOCK_EVERY == 0 && w.watch.long.as_ref().is_some_and(|l| w.began.elapsed() > l.0);
-        if due { w.watch.long.take() } else { None }
+        let look = w.points.is_multiple_of(CLOCK_EVERY);
+        if look && w.watch.long.as_ref().is_some_and(|l| (l.clock)() > w.due) {
+            w.watch.long.take()
+        } else {
+            None
+        }
     });
-    if let Some((_, tell)) = long {
+    if let Some(Long { tell, .. }) = long {
         tell();
         point();
     }
@@ -129,20 +142,26 @@ mod tests {
         assert!(matches!(ended, Err(Ended::Failed(p)) if p.downcast_ref::<&str>() == Some(&"broken")));
     }
 
+    thread_local! {
+        static TICKS: Cell<u64> = const { Cell::new(0) };
+    }
+
+    /// A clock that goes on a millisecond each time it is looked at.
+    fn ticking() -> Duration {
+        TICKS.with(|t| Duration::from_millis(t.replace(t.get() + 1)))
+    }
+
     #[test]
-    fn a_long_one_is_told_of_once() {
-        let told = Arc::new(std::sync::Mutex::new(0));
-        let count = told.clone();
-        let long: Box<dyn FnOnce()> = Box::new(move || *count.lock().unwrap() += 1);
-        let w = Watch { stop: Arc::default(), long: Some((Duration::from_millis(5), long)) };
-        let began = Instant::now();
-        watched(w, || {
-            while began.elapsed() < Duration::from_millis(30) {
-                point()
-            }
-        })
-        .ok()
-        .unwrap();
-        assert_eq!(*told.lock().unwrap(), 1);
+    fn a_long_one_is_told_of_once_by_its_own_clock() {
+        for (clock, times) in [(ticking as fn() -> Duration, 1), (|| Duration::ZERO, 0)] {
+            let told = Arc::new(std::sync::Mutex::new(0));
+            let count = told.clone();
+            let tell: Box<dyn FnOnce()> = Box::new(move || *count.lock().unwrap() += 1);
+            let long = Some(Long { after: Duration::from_millis(5), clock, tell });
+            watched(Watch { stop: Arc::default(), long }, || (0..CLOCK_EVERY * 20).for_each(|_| point()))
+                .ok()
+                .unwrap();
+            assert_eq!(*told.lock().unwrap(), times);
+        }
     }
 }

@@ -7,7 +7,7 @@ use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex};
 use std::time::Duration;
 
-use steelk_core::halt::{self, Ended, Watch};
+use steelk_core::halt::{self, Ended, Long, Watch};
 use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 
 use crate::line::Line;
@@ -15,7 +15,8 @@ use crate::problem::Problem;
 
 /// Threads for small work.
 const SMALL_LANE: usize = 2;
-/// Small work that runs longer than this goes on among large work.
+/// Small work that keeps a processor longer than this goes on among large work. (By the clock on the wall, work
+/// that waited for a processor on a busy machine was taken for large, and then waited for seconds.)
 const SMALL_FOR: Duration = Duration::from_millis(50);
 /// How long work waits to begin before the client is asked to come again.
 const PATIENCE: Duration = Duration::from_secs(20);
@@ -159,12 +160,12 @@ impl Desk {
         // Made inside the thread: what waits there must not leave it.
         let (large, held, ended) = (self.large.clone(), permit.clone(), stop.clone());
         let done = tokio::task::spawn_blocking(move || {
-            let tell: Option<(Duration, Box<dyn FnOnce()>)> = if weight == Weight::Small {
-                Some((SMALL_FOR, Box::new(move || move_over(&large, &held, &ended))))
-            } else {
-                None
-            };
-            let got = halt::watched(Watch { stop, long: tell }, f);
+            let long = (weight == Weight::Small).then(|| Long {
+                after: SMALL_FOR,
+                clock: worked,
+                tell: Box::new(move || move_over(&large, &held, &ended)),
+            });
+            let got = halt::watched(Watch { stop, long }, f);
             drop(permit);
             got
         });
@@ -180,6 +181,20 @@ impl Desk {
             Err(e) => Err(Problem::ours(e)),
         }
     }
+}
+
+/// Time that a processor has given this thread.
+#[cfg(unix)]
+fn worked() -> Duration {
+    let t = rustix::time::clock_gettime(rustix::time::ClockId::ThreadCPUTime);
+    Duration::new(t.tv_sec.unsigned_abs(), u32::try_from(t.tv_nsec).unwrap_or(0))
+}
+
+/// Time on the wall, where the system's is not asked for.
+#[cfg(not(unix))]
+fn worked() -> Duration {
+    static BEGAN: std::sync::LazyLock<std::time::Instant> = std::sync::LazyLock::new(std::time::Instant::now);
+    BEGAN.elapsed()
 }
 
 /// Gives the place in the small lane back and waits for one among large work, unless nobody wants it any
@@ -208,4 +223,56 @@ fn said(payload: &(dyn std::any::Any + Send)) -> String {
         .map(ToString::to_string)
         .or_else(|| payload.downcast_ref::<String>().cloned())
         .unwrap_or_else(|| "no message".into())
+}
+
+#[cfg(all(test, unix))]
+mod tests {
+    use super::*;
+
+    fn runtime() -> tokio::runtime::Runtime {
+        tokio::runtime::Builder::new_current_thread().enable_time().build().unwrap()
+    }
+
+    /// Runs small work while large work keeps its lane; tells whether it ended before that.
+    fn passes(f: impl FnOnce() + Send + 'static) -> bool {
+        runtime().block_on(async {
+            let desk = Desk::default();
+            let lane = desk.large.clone();
+            let kept = lane.acquire_many_owned(desk.large.available_permits() as u32).await.unwrap();
+            let small = desk.run(Weight::Small, Stop::default(), None, move || {
+                f();
+                Ok(())
+            });
+            let mut small = std::pin::pin!(small);
+            let passed = tokio::time::timeout(Duration::from_secs(2), &mut small).await.is_ok();
+            drop(kept);
+            if !passed {
+                small.await.unwrap();
+            }
+            passed
+        })
+    }
+
+    fn points() {
+        (0..1000).for_each(|_| halt::point());
+    }
+
+    #[test]
+    fn small_work_that_waits_for_a_processor_stays_small() {
+        assert!(passes(|| {
+            std::thread::sleep(4 * SMALL_FOR);
+            points();
+        }));
+    }
+
+    #[test]
+    fn work_that_turns_out_large_goes_on_among_large_work() {
+        assert!(!passes(|| {
+            let began = worked();
+            while worked() - began < 2 * SMALL_FOR {
+                std::hint::black_box(began);
+            }
+            points();
+        }));
+    }
 }

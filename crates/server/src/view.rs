@@ -1,8 +1,9 @@
 //! Results as the web receives them. Coordinates rounded to 0.0001 mm: for drawing only, figures carry full
 //! precision.
 
-use base64::Engine;
-use serde::Serialize;
+use base64::display::Base64Display;
+use base64::prelude::BASE64_STANDARD;
+use serde::{Serialize, Serializer};
 use steelk_core::drawing::{at_the_tools, section};
 use steelk_core::halt;
 use steelk_core::quantity::Display;
@@ -11,24 +12,38 @@ use steelk_core::sheet::zones::{Kind, Zone, zone_of};
 use steelk_formats::svg::svg;
 use utoipa::ToSchema;
 
-/// Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a
+/// A list of numbers in base64: points and places as little-endian 32 bit floats; the others as steps from the
+/// number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1` is
+/// 2).
+#[derive(Default, ToSchema)]
+#[schema(value_type = String)]
+pub struct Packed(Vec<u8>);
+
+/// Written part by part, as long as somebody waits for it.
+impl Serialize for Packed {
+    fn serialize<S: Serializer>(&self, to: S) -> Result<S::Ok, S::Error> {
+        to.collect_str(&Base64Display::new(&self.0, &BASE64_STANDARD))
+    }
+}
+
+/// Holes, one number each in every list: thousands of small objects would stop a
 /// page for longer than their sight is worth.
 #[derive(Default, Serialize, ToSchema)]
 pub struct HolesView {
     /// Which of `features` made it, from 1; 0 where none is known.
-    pub made_by: String,
+    pub made_by: Packed,
     /// Which of `shapes`.
-    pub shape: String,
+    pub shape: Packed,
     /// Where its first point lies: x, y in turn.
-    pub at: String,
+    pub at: Packed,
 }
 
-/// Named cuts: in each list one number a cut, an index into `names`, packed as in `MeshView`.
+/// Named cuts: in each list one number a cut, an index into `names`.
 #[derive(Serialize, ToSchema)]
 pub struct FeaturesView {
-    pub name: String,
+    pub name: Packed,
     /// The line that made it.
-    pub line: String,
+    pub line: Packed,
 }
 
 /// Names told once and meant by their number.
@@ -46,7 +61,7 @@ impl<'a> Names<'a> {
         })
     }
 
-    fn steps(&mut self, names: impl Iterator<Item = &'a str>) -> String {
+    fn steps(&mut self, names: impl Iterator<Item = &'a str>) -> Packed {
         steps(names.map(|n| [self.number(n)]))
     }
 }
@@ -127,44 +142,32 @@ pub struct ZoneView {
     pub edges: Vec<String>,
 }
 
-/// Triangles of the flat. Lists are base64: points as little-endian 32 bit floats; the others as steps from
-/// the number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1`
-/// is 2).
+/// Triangles of the flat.
 #[derive(Serialize, ToSchema)]
 pub struct MeshView {
     /// x, y in the flat, in turn.
-    pub points: String,
-    pub zones: String,
+    pub points: Packed,
+    pub zones: Packed,
     /// Three indices a triangle.
-    pub triangles: String,
-    pub triangle_zones: String,
+    pub triangles: Packed,
+    pub triangle_zones: Packed,
     /// From, to, tag in turn.
-    pub walls: String,
+    pub walls: Packed,
     /// From, to in turn.
-    pub creases: String,
+    pub creases: Packed,
     pub light: bool,
 }
 
-/// Base64, written as long as somebody waits for it.
-fn base64(bytes: &[u8]) -> String {
-    let mut out = String::with_capacity(bytes.len() * 4 / 3 + 4);
-    for part in bytes.chunks(3 * 1024) {
-        halt::point();
-        base64::prelude::BASE64_STANDARD.encode_string(part, &mut out);
-    }
-    out
-}
-
-fn floats(numbers: impl Iterator<Item = f64>) -> String {
+fn floats(numbers: impl Iterator<Item = f64>) -> Packed {
     let bytes = |v: f64| {
         halt::often();
         (v as f32).to_le_bytes()
     };
-    base64(&numbers.flat_map(bytes).collect::<Vec<u8>>())
+    Packed(numbers.flat_map(bytes).collect())
 }
 
 /// Neighbours in a mesh have numbers near one another: most steps are one byte.
-fn steps<const N: usize>(groups: impl Iterator<Item = [u32; N]>) -> String {
+fn steps<const N: usize>(groups: impl Iterator<Item = [u32; N]>) -> Packed {
     let mut out = Vec::new();
     let mut last = [0u32; N];
     for group in groups {
@@ -180,7 +183,7 @@ fn steps<const N: usize>(groups: impl Iterator<Item = [u32; N]>) -> String {
             out.push(rest as u8);
         }
     }
-    base64(&out)
+    Packed(out)
 }
 
 /// Pieces with more holes than this come without their geometry where it is not asked for.
@@ -256,8 +259,8 @@ pub struct PieceView {
     pub mesh: MeshView,
     /// What `tags` and `features` name.
     pub names: Vec<String>,
-    /// Name by tag: indices into `names`, packed as in `MeshView`.
-    pub tags: String,
+    /// Name by tag: indices into `names`.
+    pub tags: Packed,
     pub features: FeaturesView,
     pub corners: Vec<CornerName>,
     /// Bends in the order they are made.

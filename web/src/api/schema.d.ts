@@ -1073,11 +1073,11 @@ export interface components {
             /** @description First character concerned (counted in characters from 0). */
             start: number;
         };
-        /** @description Named cuts: in each list one number a cut, an index into `names`, packed as in `MeshView`. */
+        /** @description Named cuts: in each list one number a cut, an index into `names`. */
         FeaturesView: {
             /** @description The line that made it. */
-            line: string;
-            name: string;
+            line: components["schemas"]["Packed"];
+            name: components["schemas"]["Packed"];
         };
         /** @description A named value of the job: `pitch = 40`, `ply = 3/4in`. */
         Figure: {
@@ -1563,16 +1563,16 @@ export interface components {
             through?: boolean;
         };
         /**
-         * @description Holes, one number each in every list, packed as in `MeshView`: thousands of small objects would stop a
+         * @description Holes, one number each in every list: thousands of small objects would stop a
          *     page for longer than their sight is worth.
          */
         HolesView: {
             /** @description Where its first point lies: x, y in turn. */
-            at: string;
+            at: components["schemas"]["Packed"];
             /** @description Which of `features` made it, from 1; 0 where none is known. */
-            made_by: string;
+            made_by: components["schemas"]["Packed"];
             /** @description Which of `shapes`. */
-            shape: string;
+            shape: components["schemas"]["Packed"];
         };
         IdsView: {
             /** @enum {string} */
@@ -1910,23 +1910,19 @@ export interface components {
             label: string;
             patch: components["schemas"]["Patch"][];
         };
-        /**
-         * @description Triangles of the flat. Lists are base64: points as little-endian 32 bit floats; the others as steps from
-         *     the number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1`
-         *     is 2).
-         */
+        /** @description Triangles of the flat. */
         MeshView: {
             /** @description From, to in turn. */
-            creases: string;
+            creases: components["schemas"]["Packed"];
             light: boolean;
             /** @description x, y in the flat, in turn. */
-            points: string;
-            triangle_zones: string;
+            points: components["schemas"]["Packed"];
+            triangle_zones: components["schemas"]["Packed"];
             /** @description Three indices a triangle. */
-            triangles: string;
+            triangles: components["schemas"]["Packed"];
             /** @description From, to, tag in turn. */
-            walls: string;
-            zones: string;
+            walls: components["schemas"]["Packed"];
+            zones: components["schemas"]["Packed"];
         };
         /** @description The same cuts on the other side of a midplane. */
         Mirror: {
@@ -2142,6 +2138,12 @@ export interface components {
             /** @description Across and up, in turn, counter-clockwise. */
             points: string[][];
         };
+        /**
+         * @description A list of numbers in base64: points and places as little-endian 32 bit floats; the others as steps from the
+         *     number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1` is
+         *     2).
+         */
+        Packed: string;
         PartView: {
             opening: boolean;
             /** @enum {string} */
@@ -2326,8 +2328,8 @@ export interface components {
             sections: string[];
             /** @description Each bend between its tools, SVG, in the order of `bend_rows`. */
             strokes: string[];
-            /** @description Name by tag: indices into `names`, packed as in `MeshView`. */
-            tags: string;
+            /** @description Name by tag: indices into `names`. */
+            tags: components["schemas"]["Packed"];
             /** Format: double */
             thickness: number;
             thickness_text: string;
