@@ -31,6 +31,16 @@ impl FrameLine {
     }
 }
 
+impl ground::lines::TellsLine for FrameLine {
+    fn id(&self) -> &str {
+        &self.id
+    }
+
+    fn is_off(&self) -> bool {
+        self.off
+    }
+}
+
 said! {
     /// How a row of the list is called, and its own cells.
     pub struct RowSaid {

@@ -1,12 +1,9 @@
 //! A frame evaluated: its lines read, its skeleton grown line by line, its joints closed, its plates cut, and
 //! all of it looked at. The same frame gives the same result, and no input makes it panic.
 
-use std::collections::{HashMap, HashSet};
-
 use glam::{DVec2, DVec3};
-use ground::finding::LineFault;
-use ground::line_names::own_name;
-use ground::reader::{Range, Reader, Tell, text_at};
+use ground::lines;
+use ground::reader::{Range, Reader, Tell};
 use shop::FrameShop;
 
 use crate::build::skeleton::Skeleton;
@@ -35,18 +32,14 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     let mut reader = Reader::new(&shop.sheet.figures, display);
     let mut out = FrameResult::empty(frame, display);
     out.quantity = reader.count("/quantity", &frame.quantity, 1, 100_000).unwrap_or(0);
-    let gap = if frame.gap.trim().is_empty() {
-        0.0
-    } else {
-        reader.length("/gap", &frame.gap, Range::ZeroUp).unwrap_or(0.0)
-    };
+    let gap = reader.length_or("/gap", &frame.gap, Range::ZeroUp, 0.0).unwrap_or(0.0);
     let usual = Usual::of(&frame.section, &frame.material, shop, piece_of);
     let material = usual.material(&mut reader, "/material", "");
     if let Some(m) = &material {
         out.material = m.name.clone();
     }
     let Some(lines) = read_lines(&mut reader, frame, &usual) else {
-        out.faults = settled(reader.tell, frame);
+        out.faults = lines::settled(reader.tell, frame, &frame.lines);
         return out;
     };
     let mut tell = reader.tell;
@@ -80,7 +73,7 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
         out.plates = plate_places::pieces(&mut tell, &shop.sheet, &of, &s, &placed, &told.assemblies);
     }
     out.made = !s.members.is_empty() || !out.plates.is_empty();
-    out.faults = settled(tell, frame);
+    out.faults = lines::settled(tell, frame, &frame.lines);
     (out.nodes, out.profiles, out.members) = (s.nodes, s.profiles, s.members);
     out.figures = figures::figures(&out);
     check::check(&shop.saw, &mut out, &refused);
@@ -103,15 +96,11 @@ fn read_lines(reader: &mut Reader, frame: &Frame, usual: &Usual) -> Option<Vec<L
         );
         return None;
     }
-    let mut seen = HashSet::new();
-    let mut out = Vec::new();
-    for line in frame.lines.iter().filter(|l| !l.off) {
-        if own_name(reader, &mut seen, &line.id) {
-            reader.enter(&line.id);
-            out.push(LineSpec { id: line.id.clone(), spec: line.say.spoken().read(reader, usual) });
-        }
-    }
-    Some(out)
+    let told = lines::carried_out(reader, &frame.lines).into_iter().map(|(_, line)| {
+        reader.enter(&line.id);
+        LineSpec { id: line.id.clone(), spec: line.say.spoken().read(reader, usual) }
+    });
+    Some(told.collect())
 }
 
 /// The lines in order. A line that fails is told and left out, and the rest goes on.
@@ -134,19 +123,6 @@ fn carry_out(tell: &mut Tell, lines: &[LineSpec], s: &mut Skeleton) -> Told {
         }
     }
     told
-}
-
-/// Faults in the order of the lines, those of the frame itself first.
-fn settled(tell: Tell, frame: &Frame) -> Vec<LineFault> {
-    let place: HashMap<&str, usize> =
-        frame.lines.iter().enumerate().rev().map(|(i, l)| (l.id.as_str(), i + 1)).collect();
-    let line_of = |id: &str| place.get(id).and_then(|i| frame.lines.get(i - 1));
-    let mut faults = tell.settled(|id, path| match line_of(id) {
-        Some(line) => text_at(line, path),
-        None => text_at(frame, path),
-    });
-    faults.sort_by_key(|f| place.get(f.line.as_str()).copied().unwrap_or(0));
-    faults
 }
 
 /// Notches lie at the finished ends, measured at the middle of the section.

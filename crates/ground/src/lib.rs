@@ -4,7 +4,7 @@
 pub mod finding;
 pub mod geom;
 pub mod halt;
-pub mod line_names;
+pub mod lines;
 pub mod quantity;
 pub mod reader;
 pub mod working;

@@ -165,8 +165,3 @@ impl<'a> Reader<'a> {
         if is_told(text) { self.angle(path, text) } else { Some(usual) }
     }
 }
-
-/// The text at a JSON pointer of what is told; none where no text stands.
-pub fn text_at(told: &impl serde::Serialize, pointer: &str) -> Option<String> {
-    serde_json::to_value(told).ok()?.pointer(pointer)?.as_str().map(str::to_string)
-}

@@ -31,7 +31,8 @@ pub(crate) struct PieceContext<'a> {
 impl PieceContext<'_> {
     /// The line that a feature comes from.
     pub fn line_of(&self, f: &Feature) -> Option<&LineSpec> {
-        self.lines.iter().find(|l| l.index == f.line)
+        let at = self.lines.binary_search_by_key(&f.line, |l| l.index).ok()?;
+        self.lines.get(at)
     }
 
     /// The name of the line that a feature comes from.

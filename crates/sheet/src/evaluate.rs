@@ -1,13 +1,11 @@
 //! A piece evaluated: its lines read, carried out in order, and looked at from all sides. The same piece
 //! gives the same result, and no input makes it panic.
 
-use std::collections::{HashMap, HashSet};
 use std::sync::OnceLock;
 
-use ground::finding::LineFault;
-use ground::line_names::own_name;
+use ground::lines;
 use ground::quantity::Display;
-use ground::reader::{Range, Reader, Tell, text_at};
+use ground::reader::{Range, Reader};
 use ground::working::Working;
 use shop::{Material, SheetShop, gauge_number, limits, thickness};
 
@@ -42,7 +40,7 @@ pub fn evaluate_searching(shop: &SheetShop, piece: &Piece, how: &mut Search) -> 
     let mut reader = Reader::new(&shop.figures, display);
     let mut out = empty(piece, display);
     make(&mut out, &mut reader, shop, piece, how);
-    out.faults = settled(reader.tell, piece);
+    out.faults = lines::settled(reader.tell, piece, &piece.lines);
     out
 }
 
@@ -89,30 +87,13 @@ fn read_lines(reader: &mut Reader, piece: &Piece, stock: &SheetStock) -> Option<
         );
         return None;
     }
-    let mut seen = HashSet::new();
-    let mut out = Vec::new();
-    for (index, line) in piece.lines.iter().enumerate().filter(|(_, l)| !l.off) {
+    let told = lines::carried_out(reader, &piece.lines).into_iter().map(|(index, line)| {
         ground::halt::point();
-        if own_name(reader, &mut seen, &line.id) {
-            reader.enter(&line.id);
-            let spec = line.say.spoken().read(reader, stock);
-            out.push(LineSpec { index, id: line.id.clone(), role: line.say.verb().role, spec });
-        }
-    }
-    Some(out)
-}
-
-/// Faults in the order of the lines, those of the piece itself first.
-fn settled(tell: Tell, piece: &Piece) -> Vec<LineFault> {
-    let place: HashMap<&str, usize> =
-        piece.lines.iter().enumerate().rev().map(|(i, l)| (l.id.as_str(), i + 1)).collect();
-    let line_of = |id: &str| place.get(id).and_then(|i| piece.lines.get(i - 1));
-    let mut faults = tell.settled(|id, path| match line_of(id) {
-        Some(line) => text_at(line, path),
-        None => text_at(piece, path),
+        reader.enter(&line.id);
+        let spec = line.say.spoken().read(reader, stock);
+        LineSpec { index, id: line.id.clone(), role: line.say.verb().role, spec }
     });
-    faults.sort_by_key(|f| place.get(f.line.as_str()).copied().unwrap_or(0));
-    faults
+    Some(told.collect())
 }
 
 pub fn empty(piece: &Piece, display: Display) -> PieceResult {

@@ -115,3 +115,13 @@ impl Line {
         Line { id: id.into(), off: false, note: String::new(), say }
     }
 }
+
+impl ground::lines::TellsLine for Line {
+    fn id(&self) -> &str {
+        &self.id
+    }
+
+    fn is_off(&self) -> bool {
+        self.off
+    }
+}
