@@ -1,4 +1,5 @@
-// From a keystroke in a value to both views redrawn, on a demo piece; for the drum (3,000 holes) to its figures, with the longest task of the page.
+// From a keystroke in a value to both views redrawn, on a demo piece; for the drum (3,000 holes) to its
+// figures, with the longest task of the page.
 // The figures of docs/benchmarks.md.
 import { withDemo } from "./serve.mjs";
 
@@ -29,7 +30,8 @@ await withDemo(7998, async (page, _, job) => {
   await page.goto(`${job}/pieces/drum`);
   await page.locator(".flat .hole").first().waitFor();
   await page.waitForTimeout(2500);
-  // What the page's own thread computes in a task: on a shared machine the clock also counts what others take.
+  // What the page's own thread computes in a task: on a shared machine the clock also counts what others
+  // take.
   const browser = page.context().browser();
   await browser.startTracing(page, { categories: ["toplevel", "devtools.timeline"] });
   const times = await page.evaluate(async () => {

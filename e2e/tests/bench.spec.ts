@@ -134,7 +134,8 @@ test("the folding on the screen is the folding of the core", async ({ page }) =>
   // A cone is in no sample piece: the part of one is added to the draft that is evaluated, not to the job.
   const cone = { verb: "start_cone", wide: "300", narrow: "120", height: "200", angle: "240" };
   job.pieces.push({ id: "cone", mark: "C", name: "cone", quantity: "1", material: "s235", thickness: "2", lines: [{ id: "start-1", say: cone }] });
-  // A cone is told by its size on its end: its axis leans by half the angle at the tip. Chords of its narrow rim reach a twentieth of a mm in.
+  // A cone is told by its size on its end: its axis leans by half the angle at the tip. Chords of its narrow
+  // rim reach a twentieth of a mm in.
   const half = Math.atan2(90, 200);
   const upright = (p: number[]) => [p[1]!, p[2]! * Math.cos(half) - p[0]! * Math.sin(half), p[0]! * Math.cos(half) + p[2]! * Math.sin(half)];
   for (const name of ["stand", "cradle", "box", "tray", "cone"]) {

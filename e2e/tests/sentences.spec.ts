@@ -9,7 +9,9 @@ const leaves = (value: unknown, at = ""): [string, string][] => {
   return Object.entries(value).flatMap(([k, v]) => leaves(v, `${at}/${k}`));
 };
 
-/** What each line of the recipe on the screen holds: values of its fields and words, and all that is written. */
+/**
+ * What each line of the recipe on the screen holds: values of its fields and words, and all that is written.
+ */
 const shown = (page: Page) =>
   page.locator(".recipe > li").evaluateAll((rows) =>
     rows.map((row) => ({

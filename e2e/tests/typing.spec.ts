@@ -1,4 +1,5 @@
-// Values typed letter by letter, as hands do: each arrives whole, the keyboard stays where it is, no line is added.
+// Values typed letter by letter, as hands do: each arrives whole, the keyboard stays where it is, no line is
+// added.
 import { expect, test } from "@playwright/test";
 import { demo, figure, fresh, saved } from "./common";
 

@@ -271,7 +271,8 @@ fn no_word_of_a_sentence_is_a_unit() {
     }
 }
 
-/// The first word of a line is offered from the sentences: every call of a bar, every shape, not only those of the examples.
+/// The first word of a line is offered from the sentences: every call of a bar, every shape, not only those
+/// of the examples.
 #[test]
 fn every_first_word_is_offered() {
     let of = |bench: &Bench, typed: &str| {

@@ -2,15 +2,17 @@ import { CssBaseline, ThemeProvider } from "@mui/material";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useMemo, useState } from "react";
 import { BrowserRouter, Link, Route, Routes } from "react-router";
-import { watchThePage } from "../draft/saver";
-import { Frames } from "../stations/Frames";
-import { Papers } from "../stations/Papers";
-import { Pieces } from "../stations/Pieces";
-import { Rack } from "../stations/Rack";
+import { watchThePage } from "../document/saver";
+import { Frames } from "../pages/Frames";
+import { Papers } from "../pages/Papers";
+import { Pieces } from "../pages/Pieces";
+import { Rack } from "../pages/Rack";
+import { ink, type Mode, theme } from "../theme/theme";
 import { JobShell, TopBar } from "./Shell";
-import { ink, type Mode, theme } from "./theme";
 
-const client = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+const client = new QueryClient({
+  defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } },
+});
 
 export function App() {
   const [mode, setMode] = useState<Mode>(() =>

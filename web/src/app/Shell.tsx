@@ -3,14 +3,15 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { answer, api, said } from "../api/client";
-import { useEvaluation } from "../draft/evaluating";
-import type { Phase } from "../draft/saving";
-import { useDraft } from "../draft/store";
-import { Conflict } from "../parts/Conflict";
-import { LeftBehind } from "../parts/LeftBehind";
-import { useKeys } from "../parts/useKeys";
-import { when } from "../stations/Rack";
-import type { Mode } from "./theme";
+import { Conflict } from "../components/Conflict";
+import { LeftBehind } from "../components/LeftBehind";
+import { when } from "../components/when";
+import { draft } from "../document/draft";
+import type { Phase } from "../document/saving";
+import { useDraft } from "../hooks/useDraft";
+import { useEvaluation } from "../hooks/useEvaluation";
+import { useKeys } from "../hooks/useKeys";
+import type { Mode } from "../theme/theme";
 
 const SAID: Record<Phase, string> = {
   saved: "saved",
@@ -22,7 +23,15 @@ const SAID: Record<Phase, string> = {
   conflict: "saved elsewhere",
 };
 
-export function TopBar({ mode, flip, children }: { mode: Mode; flip(): void; children?: React.ReactNode }) {
+export function TopBar({
+  mode,
+  flip,
+  children,
+}: {
+  mode: Mode;
+  flip(): void;
+  children?: React.ReactNode;
+}) {
   return (
     <header className="top">
       <a className="skip" href="#main">
@@ -61,7 +70,7 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
   const redoable = useDraft((d) => d.future.length > 0);
   const [history, setHistory] = useState(false);
   const [refused, setRefused] = useState("");
-  const { edit, undo, redo } = useDraft.getState();
+  const { edit, undo, redo } = draft.getState();
   useEvaluation();
 
   useEffect(() => {
@@ -69,11 +78,11 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
     let wait: ReturnType<typeof setTimeout> | undefined;
     const load = async (tries = 0) => {
       // A draft of this job that is still being saved is gone on with.
-      if (useDraft.getState().reopen(id)) return;
+      if (draft.getState().reopen(id)) return;
       try {
         const got = answer(await api.GET("/api/jobs/{id}", { params: { path: { id } } }));
         if (!here) return;
-        useDraft.getState().open(id, got.revision, got.job, got.archived);
+        draft.getState().open(id, got.revision, got.job, got.archived);
         setRefused("");
       } catch (e) {
         if (!here) return;
@@ -86,14 +95,14 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
     return () => {
       here = false;
       clearTimeout(wait);
-      useDraft.getState().leave();
+      draft.getState().leave();
     };
   }, [id]);
   useEffect(() => {
     if (!goTo) return;
     const to = `/jobs/${id}/${goTo.kind}/${goTo.id}`;
     if (pathname !== to) navigate(to);
-    useDraft.setState({ goTo: null });
+    draft.setState({ goTo: null });
   }, [goTo, id, pathname, navigate]);
   useKeys((key) => {
     const acts: Record<string, () => void> = { "mod+z": undo, "mod+shift+z": redo, "mod+y": redo };
@@ -103,13 +112,13 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
   const putBack = async () => {
     try {
       answer(await api.POST("/api/jobs/{id}/restore", { params: { path: { id } } }));
-      const { saver } = useDraft.getState();
+      const { saver } = draft.getState();
       if (saver) {
         saver.saving = { ...saver.saving, archived: false };
         saver.tell();
       }
     } catch (e) {
-      useDraft.setState({ word: said(e) });
+      draft.setState({ word: said(e) });
     }
   };
 
@@ -154,7 +163,7 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
           className={`saving ${phase}`}
           aria-live="polite"
           title={trouble || `the job saves itself; revision ${saving.revision}`}
-          onClick={() => useDraft.getState().saver?.now()}
+          onClick={() => draft.getState().saver?.now()}
         >
           {SAID[phase]}
         </button>
@@ -165,8 +174,8 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
       {trouble && <Alert severity="warning">{trouble}</Alert>}
       {unkept && phase !== "saved" && (
         <Alert severity="warning">
-          This browser keeps no drafts (its store is full or switched off): wait for “saved” before you close
-          the page.
+          This browser keeps no drafts (its store is full or switched off): wait for “saved” before you
+          close the page.
         </Alert>
       )}
       {loaded && archived && (
@@ -187,7 +196,7 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
       <Snackbar
         open={word !== ""}
         autoHideDuration={12_000}
-        onClose={() => useDraft.setState({ word: "" })}
+        onClose={() => draft.setState({ word: "" })}
         message={word}
       />
       <Drawer anchor="right" open={history} onClose={() => setHistory(false)}>
@@ -213,8 +222,8 @@ function History({ id, close }: { id: string; close(): void }) {
       const got = answer(
         await api.GET("/api/jobs/{id}/revisions/{revision}", { params: { path: { id, revision: r } } }),
       );
-      useDraft.getState().edit("", () => got.job);
-      useDraft.getState().saver?.note(`brought back revision ${r}`);
+      draft.getState().edit("", () => got.job);
+      draft.getState().saver?.note(`brought back revision ${r}`);
       close();
     } catch (e) {
       setTrouble(`Revision ${r} could not be brought back. ${said(e)}`);
@@ -222,7 +231,7 @@ function History({ id, close }: { id: string; close(): void }) {
   };
   const file = () => {
     // A note makes a revision of its own, so that it can be found again.
-    useDraft.getState().saver?.note(note);
+    draft.getState().saver?.note(note);
     setNote("");
   };
   return (

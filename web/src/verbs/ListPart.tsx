@@ -1,8 +1,8 @@
 import { IconButton, Menu, MenuItem } from "@mui/material";
 import { useState } from "react";
-import { get } from "../draft/pointer";
-import { useDraft } from "../draft/store";
-import { useAt, useOwner } from "../recipe/Field";
+import { get } from "../document/pointer";
+import { useDraft } from "../hooks/useDraft";
+import { useAt, useOwner } from "./Field";
 import { type Asking, clauseName, isOwn, Parts } from "./Sentence";
 import { inInches, type Of } from "./useVerbs";
 

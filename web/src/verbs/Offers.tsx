@@ -1,6 +1,6 @@
 import { Divider, Menu, MenuItem } from "@mui/material";
 import type { PieceView } from "../api/types";
-import { usePiece } from "../draft/store";
+import { usePiece } from "../hooks/useDraft";
 import { edgeSaid } from "./names";
 import { addFocused } from "./palette";
 import { type Fill, filled, stemOfSay, useVerbs, type VerbView } from "./useVerbs";
@@ -30,8 +30,13 @@ function legEdge(asked: Asked, piece: PieceView): string {
   return leg ? `${leg.name}.${side}` : asked.name;
 }
 
-/** What the click was on, in the words that verbs offer themselves by, and what stands for their `$` names. */
-function clicked(asked: Asked, piece: PieceView): { on: string[]; fill: Fill; name: string; short: string } {
+/**
+ * What the click was on, in the words that verbs offer themselves by, and what stands for their `$` names.
+ */
+function clicked(
+  asked: Asked,
+  piece: PieceView,
+): { on: string[]; fill: Fill; name: string; short: string } {
   const inches = piece.display.length === "in";
   const short = asked.name.split(".").pop() ?? asked.name;
   const zone = piece.zones.find((z) => z.name === asked.name);
@@ -105,7 +110,10 @@ function offers(asked: Asked, piece: PieceView, verbs: VerbView[]) {
 /** Where on a panel the click went, as a line tells it. */
 function where(asked: Asked, piece: PieceView): string {
   if (asked.what !== "panel") return "";
-  const { x, y } = clicked(asked, piece).fill.place as { x: { distance: string }; y: { distance: string } };
+  const { x, y } = clicked(asked, piece).fill.place as {
+    x: { distance: string };
+    y: { distance: string };
+  };
   return ` · ${x.distance} from west, ${y.distance} from south`;
 }
 
@@ -116,7 +124,9 @@ export function Offers({ asked, view, close }: { asked: Asked | null; view: Piec
   if (!asked || !verbs) return null;
   const goTo = () => {
     close();
-    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-line="${asked.line}"]`)?.focus());
+    requestAnimationFrame(() =>
+      document.querySelector<HTMLElement>(`[data-line="${asked.line}"]`)?.focus(),
+    );
   };
   const own = asked.line && piece?.lines?.some((l) => l.id === asked.line);
   return (

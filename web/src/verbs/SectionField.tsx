@@ -1,12 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { answer, api } from "../api/client";
-import { get } from "../draft/pointer";
-import { useDraft } from "../draft/store";
-import { useAt, useOwner } from "../recipe/Field";
+import { get } from "../document/pointer";
+import { useDraft } from "../hooks/useDraft";
+import { useAt, useOwner } from "./Field";
 
 /** A section, with the catalogue behind it. */
-export function SectionField({ path, label, empty = "" }: { path: string; label: string; empty?: string }) {
+export function SectionField({
+  path,
+  label,
+  empty = "",
+}: {
+  path: string;
+  label: string;
+  empty?: string;
+}) {
   const { doc, write } = useOwner();
   const at = useAt();
   const pieces = useDraft((d) => d.job)?.pieces ?? [];
@@ -32,7 +40,9 @@ export function SectionField({ path, label, empty = "" }: { path: string; label:
         autoComplete="off"
         style={{ width: `${Math.max(value.length, empty.length, 6) + 2.5}ch` }}
         onFocus={() => setAsked(true)}
-        onChange={(e) => write(at + path, e.target.value === "" && empty ? undefined : e.target.value, true)}
+        onChange={(e) =>
+          write(at + path, e.target.value === "" && empty ? undefined : e.target.value, true)
+        }
       />
       <datalist id={id}>
         {found.data?.sections.map((s) => (

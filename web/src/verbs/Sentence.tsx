@@ -1,12 +1,14 @@
 import { Fragment, type ReactNode, useState } from "react";
-import { get } from "../draft/pointer";
-import { Choice, useAt, useFaulty, useOwner, Val } from "../recipe/Field";
+import { get } from "../document/pointer";
+import { Choice, useAt, useFaulty, useOwner, Val } from "./Field";
 import { ListPart } from "./ListPart";
 import { useView } from "./names";
 import { NamesPart, SlotPart } from "./slots";
 import { type BenchName, inInches, type Of, type PartView, useVerbs } from "./useVerbs";
 
-/** A line read out as a fabricator would say it, from its verb's own description, its values open to change. */
+/**
+ * A line read out as a fabricator would say it, from its verb's own description, its values open to change.
+ */
 export function Sentence({ bench, verb }: { bench: BenchName; verb: string }) {
   const described = useVerbs()?.[bench].find((v) => v.tag === verb);
   if (!described) return null;
@@ -47,7 +49,11 @@ export function Parts({ parts, pre, tail, item, asking }: PartsProps) {
         if (!seen[i]) return null;
         const isFirst = parts.slice(0, i).every((_, k) => !seen[k]);
         const comma =
-          p.part === "clause" && !p.close && !isFirst && !isVerb(parts[i - 1]) && !startsWithSign(p.parts[0]);
+          p.part === "clause" &&
+          !p.close &&
+          !isFirst &&
+          !isVerb(parts[i - 1]) &&
+          !startsWithSign(p.parts[0]);
         const close =
           isFirst ||
           comma ||
@@ -173,7 +179,9 @@ function Part({ part, pre, tail, item }: PartProps): ReactNode {
     case "names":
       return <Ended tail={tail} of={<NamesPart names={part} pre={pre} />} />;
     case "pick":
-      return <Ended tail={tail} of={<PickPart pick={part} pre={pre} label={labelled(part.label, item)} />} />;
+      return (
+        <Ended tail={tail} of={<PickPart pick={part} pre={pre} label={labelled(part.label, item)} />} />
+      );
     case "union":
       return <UnionPart union={part} pre={pre} tail={tail} item={item} />;
     case "clause":

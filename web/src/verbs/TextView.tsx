@@ -3,8 +3,8 @@ import { useEffect, useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
 import type { Frame, Piece } from "../api/types";
-import { retire } from "../draft/ids";
-import { editFrame, editPiece, useDraft } from "../draft/store";
+import { draft, editFrame, editPiece } from "../document/draft";
+import { retire } from "../document/ids";
 import type { BenchName } from "./useVerbs";
 
 type TextFault = components["schemas"]["TextFault"];
@@ -23,7 +23,8 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece |
   const marks = useRef<HTMLPreElement>(null);
   const asked = useRef(0);
 
-  // What stands is printed when the view opens; a change from elsewhere is printed anew as long as nothing was typed.
+  // What stands is printed when the view opens; a change from elsewhere is printed anew as long as nothing
+  // was typed.
   const untouched = text === null || text === printed;
   useEffect(() => {
     if (!untouched) return;
@@ -76,7 +77,7 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece |
     const next = { ...read.doc, id, issued } as Piece & Frame;
     if (bench === "piece") editPiece("", () => next);
     else editFrame("", () => next);
-    useDraft.setState({ word: "the text is taken over; undo brings back what stood" });
+    draft.setState({ word: "the text is taken over; undo brings back what stood" });
     close();
   };
   const go = (f: TextFault) => {

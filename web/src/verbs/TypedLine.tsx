@@ -1,11 +1,11 @@
 import { useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
-import { addRead } from "../draft/adding";
-import { useDraft } from "../draft/store";
-import { nodeNames } from "../frame/nodes";
-import { useOwner } from "../recipe/Field";
+import { addRead } from "../document/adding";
+import { draft } from "../document/draft";
+import { useOwner } from "./Field";
 import { cutIds, edgeSaid, namesOf, useView } from "./names";
+import { nodeNames } from "./nodes";
 import { type BenchName, type Kind, type Said, useVerbs, type VerbView } from "./useVerbs";
 
 type Offered = components["schemas"]["Offered"];
@@ -49,7 +49,11 @@ function named(
   }
   // The side of a leg has no side of its own in the outline: its panel lights up.
   return namesOf(kind, view).map(([n]) =>
-    offer(n.replace(/^start-\d+\./, ""), edgeSaid(n), kind === "edge" ? [n, n.replace(/\.[^.]+$/, "")] : [n]),
+    offer(
+      n.replace(/^start-\d+\./, ""),
+      edgeSaid(n),
+      kind === "edge" ? [n, n.replace(/\.[^.]+$/, "")] : [n],
+    ),
   );
 }
 
@@ -75,7 +79,10 @@ function offersOf(
   return { offers: offers.slice(0, 24), hints: [...new Set(hints)].slice(0, 6) };
 }
 
-/** A field for lines: read by the server as one types, with what can come next; several pasted lines come in one step. */
+/**
+ * A field for lines: read by the server as one types, with what can come next; several pasted lines come in
+ * one step.
+ */
 export function TypedLine({ bench }: { bench: BenchName }) {
   const verbs = useVerbs()?.[bench];
   const { doc } = useOwner();
@@ -94,7 +101,7 @@ export function TypedLine({ bench }: { bench: BenchName }) {
   // Only what they are and what they name is looked at.
   const standing = () =>
     (piece.lines ?? []).map((l) => ({ id: l.id, say: { verb: l.say.verb, name: l.say.name } as never }));
-  const { setHover } = useDraft.getState();
+  const { setHover } = draft.getState();
 
   const close = () => {
     asked.current++;
@@ -136,8 +143,9 @@ export function TypedLine({ bench }: { bench: BenchName }) {
     close();
     setGoing(true);
     try {
-      const { picked } = useDraft.getState();
-      const above = (piece.lines ?? []).findIndex((l) => l.id === picked) + 1 || (piece.lines ?? []).length;
+      const { picked } = draft.getState();
+      const above =
+        (piece.lines ?? []).findIndex((l) => l.id === picked) + 1 || (piece.lines ?? []).length;
       const read = answer(
         await api.POST("/api/lines", {
           body: { bench, text: all, lines: standing(), above, issued: piece.issued ?? {} },
@@ -157,7 +165,8 @@ export function TypedLine({ bench }: { bench: BenchName }) {
             ? `${read.lines.length} of ${read.lines.length + left.length} lines taken in`
             : "",
           ...read.faults.map(
-            (f, i) => `${many ? `“${left[i]!.slice(0, 60)}”: ` : ""}${f.fault.message}. Try: ${f.fault.mend}`,
+            (f, i) =>
+              `${many ? `“${left[i]!.slice(0, 60)}”: ` : ""}${f.fault.message}. Try: ${f.fault.mend}`,
           ),
         ]
           .filter(Boolean)

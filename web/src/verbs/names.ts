@@ -1,5 +1,5 @@
 import type { PieceView } from "../api/types";
-import { useDraft, usePiece } from "../draft/store";
+import { useDraft, usePiece } from "../hooks/useDraft";
 import type { Kind, Said, VerbView } from "./useVerbs";
 
 /** A name, and how it is read. */

@@ -1,10 +1,11 @@
 import { Button } from "@mui/material";
 import { flushSync } from "react-dom";
 import type { Frame } from "../api/types";
-import { addSay } from "../draft/adding";
-import { useDraft, useFrame, usePiece } from "../draft/store";
-import { nextNode, nodeNames } from "../frame/nodes";
+import { addSay } from "../document/adding";
+import { draft } from "../document/draft";
+import { useFrame, usePiece } from "../hooks/useDraft";
 import { cutIds, edgesOf, namesOf, useView } from "./names";
+import { nextNode, nodeNames } from "./nodes";
 import {
   type BenchName,
   type Fill,
@@ -68,7 +69,7 @@ export function useChoices(bench: BenchName): Choice[] {
 export function addFocused(bench: BenchName, choice: Pick<Choice, "say" | "stem" | "start">): void {
   // Drawn at once: a later focus would steal what is being typed by then.
   flushSync(() => addSay(bench, choice.say, choice.stem, choice.start ? "first" : "picked"));
-  const { picked } = useDraft.getState();
+  const { picked } = draft.getState();
   document.querySelector<HTMLElement>(`[data-line="${picked}"] .val`)?.focus();
 }
 

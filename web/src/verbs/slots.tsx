@@ -1,8 +1,8 @@
-import { get } from "../draft/pointer";
-import { useDraft } from "../draft/store";
-import { materialOptions } from "../parts/Materials";
-import { Choice, useAt, useOwner, Val, Words } from "../recipe/Field";
-import { useBook } from "../recipe/PieceHead";
+import { draft } from "../document/draft";
+import { get } from "../document/pointer";
+import { materialOptions, useBook } from "../hooks/useBook";
+import { useDraft } from "../hooks/useDraft";
+import { Choice, useAt, useOwner, Val, Words } from "./Field";
 import { cutIds, edgeSaid, type Named, namesOf, useView } from "./names";
 import { SectionField } from "./SectionField";
 import { type Of, type Said, useVerbs } from "./useVerbs";
@@ -16,7 +16,8 @@ export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; 
   if (PICKED.includes(slot.kind)) return <NamePick slot={slot} path={path} label={label} />;
   if (slot.kind === "section") return <SectionField path={path} label={label} empty={slot.empty} />;
   if (slot.kind === "material") return <MaterialPick path={path} label={label} empty={slot.empty} />;
-  if (slot.kind === "leg" || slot.kind === "test") return <OwnPick slot={slot} path={path} label={label} />;
+  if (slot.kind === "leg" || slot.kind === "test")
+    return <OwnPick slot={slot} path={path} label={label} />;
   return (
     <>
       {sign}
@@ -37,7 +38,8 @@ function NamePick({ slot, path, label }: { slot: Of<"slot">; path: string; label
       : told === "" || slot.optional
         ? [["", slot.optional ? "—" : "…"]]
         : [];
-  const unknown: Named[] = told !== "" && !options.some(([n]) => n === told) ? [[told, edgeSaid(told)]] : [];
+  const unknown: Named[] =
+    told !== "" && !options.some(([n]) => n === told) ? [[told, edgeSaid(told)]] : [];
   return (
     <Choice
       path={path}
@@ -51,7 +53,7 @@ function NamePick({ slot, path, label }: { slot: Of<"slot">; path: string; label
 
 function MaterialPick({ path, label, empty }: { path: string; label: string; empty: string }) {
   const book = useBook();
-  const materials = materialOptions(book.data?.materials, useDraft.getState().job);
+  const materials = materialOptions(book.data?.materials, draft.getState().job);
   return <Choice path={path} label={label} options={[["", empty], ...materials]} optional />;
 }
 
@@ -75,7 +77,12 @@ export function NamesPart({ names, pre }: { names: Of<"names">; pre: string }) {
   if (names.kind === "edge") return <NameChips path={path} label={names.label} empty={names.empty} />;
   if (names.kind === "cut") return <CutChips path={path} label={names.label} />;
   return (
-    <Words path={path} label={names.label} empty={names.empty || "…"} between={names.blank ? " " : ", "} />
+    <Words
+      path={path}
+      label={names.label}
+      empty={names.empty || "…"}
+      between={names.blank ? " " : ", "}
+    />
   );
 }
 
@@ -83,7 +90,7 @@ export function NamesPart({ names, pre }: { names: Of<"names">; pre: string }) {
 function NameChips({ path, label, empty }: { path: string; label: string; empty: string }) {
   const { doc, write } = useOwner();
   const edges = namesOf("edge", useView());
-  const { setHover } = useDraft.getState();
+  const { setHover } = draft.getState();
   const told = (get(doc, path) as string[] | undefined) ?? [];
   return (
     <span className="targets" title={label}>

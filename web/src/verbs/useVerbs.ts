@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, api } from "../api/client";
 import type { components } from "../api/schema";
-import { useDraft } from "../draft/store";
+import { draft } from "../document/draft";
 
 type S = components["schemas"];
 export type PartView = S["PartView"];
@@ -32,7 +32,7 @@ export function useVerbs(): Verbs | undefined {
 
 /** Whether sizes are told in inches, in a piece or frame that may depart from its job. */
 export function inInches(doc: { display?: { length?: string } | null } | undefined): boolean {
-  return (doc?.display ?? useDraft.getState().job?.display)?.length === "in";
+  return (doc?.display ?? draft.getState().job?.display)?.length === "in";
 }
 
 /** What stands for `$edge`, `$cut` and the like in a line that is offered. */

@@ -160,7 +160,8 @@ fn lines_of_frames_too() {
     assert!(mend("zeppelin A").starts_with("begin with one of node, rail"), "{}", mend("zeppelin A"));
 }
 
-/// A name that a path could not tell, two lines of one name, no name: told with the mend, and no neighbour is called otherwise.
+/// A name that a path could not tell, two lines of one name, no name: told with the mend, and no neighbour is
+/// called otherwise.
 #[rstest]
 #[case("a.b", "'.' cannot stand in the name of a line", "a-b")]
 #[case("a#2", "'#' cannot stand in the name of a line", "a-2")]

@@ -67,7 +67,8 @@ fn a_k_told_as_a_figure_is_the_k_of_every_row() {
     assert_ne!(rows("0.41", Vec::new()), rows("0.44", Vec::new()));
 }
 
-/// Half a turn in a strip is a fold between two legs that were told; a hem says that it is one, however far it
+/// Half a turn in a strip is a fold between two legs that were told; a hem says that it is one, however far
+/// it
 /// is turned.
 #[test]
 fn a_hem_is_what_was_told_as_one() {

@@ -1,0 +1,108 @@
+import { Alert, Button } from "@mui/material";
+import { useEffect, useState } from "react";
+import { answer, api } from "../api/client";
+import type { Job } from "../api/types";
+import { draft } from "../document/draft";
+import { abandoned, drop, type Leftover, taken } from "../document/leftover";
+import { differences, same } from "../document/merge";
+import { canonical } from "../document/saver";
+import { useDraft } from "../hooks/useDraft";
+import { Differences } from "./Conflict";
+import { when } from "./when";
+
+interface Found {
+  left: Leftover;
+  /** What it departs from, and at which revision that stands. */
+  base: Job;
+  revision: number;
+  draft: Job;
+  list: ReturnType<typeof differences>;
+}
+
+/**
+ * What a page left behind of this job without having saved it: offered with its difference, once the job is
+ * open.
+ */
+export function LeftBehind({ id }: { id: string }) {
+  const [found, setFound] = useState<Found[]>([]);
+  useEffect(() => {
+    let here = true;
+    void look(id).then((f) => here && setFound(f));
+    return () => {
+      here = false;
+    };
+  }, [id]);
+  // Taken up on the revision that it departs from: what others saved since is then merged or shown, never
+  // passed over.
+  const saved = useDraft((d) => d.saving.phase === "saved");
+  const done = (f: Found) => {
+    setFound(found.filter((x) => x !== f));
+  };
+  const takeUp = (f: Found) => {
+    const { open, edit, saver } = draft.getState();
+    if (saver?.saving.phase !== "saved") return;
+    open(id, f.revision, f.base, saver.saving.archived);
+    edit("", () => f.draft);
+    drop(f.left);
+    draft.getState().saver?.now();
+    done(f);
+  };
+  return found.map((f) => (
+    <Alert
+      key={f.left.page}
+      severity="info"
+      action={
+        <>
+          <Button disabled={!saved} onClick={() => takeUp(f)}>
+            take it up
+          </Button>
+          <Button
+            onClick={() => {
+              drop(f.left);
+              done(f);
+            }}
+          >
+            let it go
+          </Button>
+        </>
+      }
+    >
+      Left behind {when(f.left.at / 1000)} in this browser, never saved:
+      <Differences list={f.list} />
+    </Alert>
+  ));
+}
+
+async function look(id: string): Promise<Found[]> {
+  const out: Found[] = [];
+  for (const left of await abandoned(id)) {
+    try {
+      // What a living page of this tab still saves is no leftover.
+      if (draft.getState().saver?.id === id && draft.getState().saver?.saving.phase !== "saved") continue;
+      const head = answer(await api.GET("/api/jobs/{id}", { params: { path: { id } } }));
+      const old =
+        head.revision === left.revision
+          ? head
+          : answer(
+              await api.GET("/api/jobs/{id}/revisions/{revision}", {
+                params: { path: { id, revision: left.revision } },
+              }),
+            );
+      const mine = await canonical(taken(old.job, left));
+      if (same(mine, head.job) || same(mine, old.job)) {
+        drop(left);
+        continue;
+      }
+      // Its save reached the server although its answer never came back: what departs from that is what was
+      // left.
+      const [base, revision] =
+        left.token !== "" && head.token === left.token
+          ? [head.job, head.revision]
+          : [old.job, left.revision];
+      out.push({ left, base, revision, draft: mine, list: differences(base, mine) });
+    } catch {
+      // It stays where it is, for the next visit.
+    }
+  }
+  return out;
+}

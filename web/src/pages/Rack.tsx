@@ -1,0 +1,235 @@
+import { Button, Snackbar } from "@mui/material";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { answer, api, said } from "../api/client";
+import type { Job, Ticket } from "../api/types";
+import { Drawing } from "../components/Drawing";
+import { when } from "../components/when";
+import { abandoned, type Leftover } from "../document/leftover";
+import { NEW_JOB } from "../document/newJob";
+import { Saver } from "../document/saver";
+
+/** The jobs, as tickets. */
+export function Rack() {
+  const [archived, setArchived] = useState(false);
+  const [page, setPage] = useState(0);
+  const [undo, setUndo] = useState("");
+  const [trouble, setTrouble] = useState("");
+  const [drawing, setDrawing] = useState<File | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const cache = useQueryClient();
+  const size = 24;
+  const rack = useQuery({
+    queryKey: ["jobs", archived, page],
+    queryFn: async () =>
+      answer(
+        await api.GET("/api/jobs", { params: { query: { archived, offset: page * size, limit: size } } }),
+      ),
+  });
+  const again = () => cache.invalidateQueries({ queryKey: ["jobs"] });
+  const act = useMutation({
+    mutationFn: async (run: () => Promise<unknown>) => run(),
+    onSuccess: again,
+    onError: (e) => setTrouble(said(e)),
+  });
+  const make = (job: Job) =>
+    act.mutate(async () =>
+      navigate(`/jobs/${answer(await api.POST("/api/jobs", { body: job })).id}/pieces`),
+    );
+  const copy = (t: Ticket) =>
+    act.mutate(async () =>
+      answer(await api.POST("/api/jobs/{id}/copy", { params: { path: { id: t.id } } })),
+    );
+  const put = (id: string, back: boolean) =>
+    act.mutate(async () => {
+      answer(
+        await api.POST(back ? "/api/jobs/{id}/restore" : "/api/jobs/{id}/archive", {
+          params: { path: { id } },
+        }),
+      );
+      setUndo(back ? "" : id);
+    });
+  const bring = async (f: File) => {
+    if (f.name.toLowerCase().endsWith(".dxf")) return setDrawing(f);
+    try {
+      const text = await f.text();
+      if (!f.name.toLowerCase().endsWith(".txt")) return make(JSON.parse(text) as Job);
+      const read = answer(await api.POST("/api/text/read", { body: { of: "job", text } }));
+      // Nothing is brought in by halves.
+      if (read.faults.length === 0 && read.job) return make(read.job as Job);
+      setTrouble(
+        read.faults
+          .slice(0, 5)
+          .map((x) => `${f.name}, line ${x.line}: ${x.fault.message} (${x.fault.mend})`)
+          .join("; "),
+      );
+    } catch (e) {
+      setTrouble(
+        e instanceof SyntaxError
+          ? "The file is not JSON: pick a *.steelk.json, a job as *.txt or a *.dxf"
+          : said(e),
+      );
+    }
+  };
+  useEffect(() => {
+    document.title = "Steelk";
+  }, []);
+  const jobs = rack.data?.jobs ?? [];
+  const total = rack.data?.total ?? 0;
+  return (
+    <main className="rack" id="main" tabIndex={-1}>
+      <header className="rack-head">
+        <h1>{archived ? "Archive" : "Rack"}</h1>
+        <Button variant="contained" onClick={() => make(NEW_JOB)}>
+          New job
+        </Button>
+        <Button variant="outlined" onClick={() => file.current?.click()}>
+          Bring in a job or DXF
+        </Button>
+        <input
+          ref={file}
+          type="file"
+          hidden
+          accept=".json,.txt,.dxf"
+          aria-label="file to bring in"
+          onChange={(e) =>
+            e.target.files?.[0] &&
+            void bring(e.target.files[0]).then(() => e.target && Object.assign(e.target, { value: "" }))
+          }
+        />
+        <span className="grow" />
+        <Button
+          onClick={() => {
+            setArchived(!archived);
+            setPage(0);
+          }}
+        >
+          {archived ? "Back to the rack" : "Archive"}
+        </Button>
+      </header>
+      {rack.isError && (
+        <p className="fault" role="alert">
+          {said(rack.error)}
+        </p>
+      )}
+      {rack.data?.trouble && (
+        <p className="fault" role="alert">
+          The data base is damaged: nothing can be saved until a backup is restored. ({rack.data.trouble})
+        </p>
+      )}
+      {drawing && (
+        <Drawing
+          key={`${drawing.name} ${drawing.lastModified}`}
+          file={drawing}
+          make={make}
+          close={() => setDrawing(null)}
+        />
+      )}
+      <Unsaved />
+      {rack.isPending && <p className="empty wide">The rack is coming…</p>}
+      {rack.isSuccess && jobs.length === 0 && (
+        <p className="empty wide">
+          {archived ? "Nothing is archived." : "The rack is empty. Start a new job, or bring one in."}
+        </p>
+      )}
+      <ul className="tickets">
+        {jobs.map((t) => (
+          <li key={t.id} className="ticket" data-job={t.id}>
+            <Link to={`/jobs/${t.id}/pieces`} className="ticket-face">
+              <span className="ticket-number">{t.number || "no number"}</span>
+              <h2>{t.title}</h2>
+              <img loading="lazy" src={`/api/jobs/${t.id}/picture.svg`} alt="" />
+              <dl>
+                <div>
+                  <dt>pieces{(t.summary.frames ?? []).length > 0 && " and frames"}</dt>
+                  <dd>{t.summary.count}</dd>
+                </div>
+                <div>
+                  <dt>mass</dt>
+                  <dd>{t.summary.mass || "–"}</dd>
+                </div>
+                <div>
+                  <dt>findings</dt>
+                  <dd>
+                    {t.summary.stops > 0 && <span className="stop">■ {t.summary.stops} </span>}
+                    {t.summary.warns > 0 && <span className="warn">▲ {t.summary.warns}</span>}
+                    {t.summary.stops + t.summary.warns === 0 && "none"}
+                  </dd>
+                </div>
+                <div>
+                  <dt>last change</dt>
+                  <dd>{when(t.saved_at)}</dd>
+                </div>
+              </dl>
+            </Link>
+            <footer>
+              <Button component={Link} to={`/jobs/${t.id}/papers`}>
+                papers
+              </Button>
+              <Button onClick={() => copy(t)}>copy</Button>
+              <Button onClick={() => put(t.id, archived)}>{archived ? "put back" : "archive"}</Button>
+            </footer>
+          </li>
+        ))}
+      </ul>
+      {total > size && (
+        <footer className="rack-head">
+          <Button disabled={page === 0} onClick={() => setPage(page - 1)}>
+            ← newer
+          </Button>
+          <span>
+            {page * size + 1} to {Math.min((page + 1) * size, total)} of {total}
+          </span>
+          <Button disabled={(page + 1) * size >= total} onClick={() => setPage(page + 1)}>
+            older →
+          </Button>
+        </footer>
+      )}
+      <Snackbar
+        open={undo !== ""}
+        autoHideDuration={8000}
+        onClose={() => setUndo("")}
+        message="Archived. It stands in the archive, whole."
+        action={<Button onClick={() => put(undo, true)}>put it back</Button>}
+      />
+      <Snackbar
+        open={trouble !== ""}
+        onClose={() => setTrouble("")}
+        message={trouble}
+        action={<Button onClick={() => setTrouble("")}>close</Button>}
+      />
+    </main>
+  );
+}
+
+/** Jobs with something in this browser that is not on the server: still being saved, or left behind. */
+function Unsaved() {
+  const [left, setLeft] = useState<Leftover[]>([]);
+  const [going, setGoing] = useState<Saver[]>([]);
+  useEffect(() => {
+    const look = async () => {
+      const alive = Saver.unsaved();
+      setGoing(alive);
+      setLeft((await abandoned()).filter((l) => !alive.some((s) => s.id === l.job)));
+    };
+    void look();
+    const timer = setInterval(() => void look(), 1500);
+    return () => clearInterval(timer);
+  }, []);
+  const titles = new Map<string, string>();
+  for (const s of going) titles.set(s.id, s.job.title);
+  for (const l of left) if (!titles.has(l.job)) titles.set(l.job, l.title);
+  if (titles.size === 0) return null;
+  return (
+    <p className="unsaved" role="status">
+      Not saved yet, kept in this browser:{" "}
+      {[...titles].map(([id, title]) => (
+        <Link key={id} to={`/jobs/${id}/pieces`}>
+          {title || "a job"}
+        </Link>
+      ))}
+    </p>
+  );
+}

@@ -1,0 +1,75 @@
+import type { Frame, FrameView } from "../../api/types";
+import { editFrame } from "../../document/draft";
+import { issue } from "../../document/ids";
+import { nextNode } from "../../verbs/nodes";
+
+/** A spot of the working plane: a node that stands there, or a place. */
+export interface Spot {
+  node?: string;
+  at: [number, number, number];
+}
+
+const near = (a: readonly number[], b: readonly number[]) =>
+  Math.hypot(a[0]! - b[0]!, a[1]! - b[1]!, a[2]! - b[2]!);
+
+/** Snaps to a node that is told by name nearby, else to the step. */
+export function snap(frame: FrameView | undefined, p: readonly number[], step: number): Spot {
+  const named = frame?.nodes.filter((n) => !n.name.includes("."));
+  const best = named?.map((n) => ({ n, d: near(n.at, p) })).sort((a, b) => a.d - b.d)[0];
+  if (best && best.d < step * 0.75)
+    return { node: best.n.name, at: best.n.at as [number, number, number] };
+  return { at: p.map((v) => Math.round(v / step) * step) as [number, number, number] };
+}
+
+/** A length as it is typed in the frame's unit. */
+const typed = (mm: number, inch: boolean) =>
+  String(Number((inch ? mm / 25.4 : mm).toFixed(inch ? 4 : 3)));
+
+/**
+ * Puts a leg down: nodes that are missing, and a member line that goes on from `from`. Returns the node at
+ * its end.
+ */
+export function putLeg(
+  from: string | null,
+  line: string | null,
+  to: Spot,
+  inch: boolean,
+): { node: string; line: string | null } {
+  let node = to.node ?? "";
+  let member = line;
+  editFrame("", (frame: Frame) => {
+    let lines = [...(frame.lines ?? [])];
+    let { issued } = frame;
+    const fresh = (stem: string) => {
+      const got = issue(
+        stem,
+        lines.map((l) => l.id),
+        issued,
+      );
+      issued = got.issued;
+      return got.id;
+    };
+    // Nodes stand before the members that use them.
+    const place = () => lines.findIndex((l) => l.say.verb === "members" || l.say.verb === "joint");
+    if (!node) {
+      node = nextNode(frame);
+      const [x, y, z] = to.at.map((v) => typed(v, inch));
+      const at = place();
+      const said = { id: fresh("node"), say: { verb: "node" as const, name: node, x: x!, y: y!, z: z! } };
+      lines.splice(at < 0 ? lines.length : at, 0, said);
+    }
+    if (from && from !== node) {
+      const going = lines.find((l) => l.id === member);
+      if (going && going.say.verb === "members" && going.say.path?.at(-1) === from) {
+        const say = { ...going.say, path: [...(going.say.path ?? []), node] };
+        lines = lines.map((l) => (l === going ? { ...l, say } : l));
+      } else {
+        const id = fresh("rail");
+        member = id;
+        lines.push({ id, say: { verb: "members", name: "rail", path: [from, node] } });
+      }
+    }
+    return { ...frame, issued, lines };
+  });
+  return { node, line: member };
+}
