@@ -12,7 +12,12 @@ export async function withDemo(port, work) {
   const folder = await mkdtemp(join(tmpdir(), "steelk-"));
   const server = spawn(process.env.STEELK ?? "../target/release/steelk", ["demo", "--port", String(port), "--data", join(folder, "s.db")], { stdio: "ignore" });
   const base = `http://127.0.0.1:${port}`;
-  const browser = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ARGS });
+  const browser = await chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    args: ARGS,
+    // As people see it: with scroll bars.
+    ignoreDefaultArgs: ["--hide-scrollbars"],
+  });
   try {
     for (let i = 0; i < 100; i++) {
       if (await fetch(`${base}/api/health`).then((r) => r.ok, () => false)) break;

@@ -5,6 +5,7 @@ import "@fontsource/barlow-condensed/latin-500.css";
 import "@fontsource/ibm-plex-mono/latin-400.css";
 import "@fontsource/ibm-plex-mono/latin-500.css";
 import "./theme/styles.css";
+import "./theme/frame.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app/App";

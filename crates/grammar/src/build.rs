@@ -148,6 +148,7 @@ impl Pick {
             lacks: false,
             flag: false,
             folded: &[],
+            leads: false,
             begins: false,
             other: "",
         }
@@ -164,6 +165,11 @@ impl Pick {
 
     pub const fn lacks(self) -> Self {
         Pick { lacks: true, ..self }
+    }
+
+    /// Its group goes with it.
+    pub const fn leads(self) -> Self {
+        Pick { leads: true, ..self }
     }
 
     pub const fn begins(self) -> Self {

@@ -91,6 +91,8 @@ pub enum PartView {
         usual: &'static str,
         /// Stored as no and yes.
         flag: bool,
+        /// Where it is taken out, what stands beside it in its group goes too.
+        leads: bool,
         /// Begins the line.
         begins: bool,
         /// Another word may be written.
@@ -272,6 +274,7 @@ fn view(part: &'static Part) -> PartView {
             beside: p.beside,
             usual: p.usual,
             flag: p.flag,
+            leads: p.leads,
             begins: p.begins,
             free: !p.other.is_empty(),
         },

@@ -149,6 +149,8 @@ pub struct Pick {
     pub flag: bool,
     /// Options that only a folded panel has.
     pub folded: &'static [&'static str],
+    /// What stands beside it in its group means nothing without it: a bend rule's K without the rule.
+    pub leads: bool,
     /// Begins the line.
     pub begins: bool,
     /// What is typed for a value that is none of the options, and is told elsewhere in the line; any word may

@@ -1949,6 +1949,11 @@ export interface components {
             /** @default [] */
             of?: string[];
         };
+        /** @description A job with nothing in it yet. */
+        NewJobs: {
+            inch: components["schemas"]["Job"];
+            mm: components["schemas"]["Job"];
+        };
         NewLine: {
             id: string;
             note?: string;
@@ -2139,7 +2144,8 @@ export interface components {
             points: string[][];
         };
         /**
-         * @description A list of numbers in base64: points and places as little-endian 32 bit floats; the others as steps from the
+         * @description A list of numbers in base64: points and places as little-endian 32 bit floats; the others as steps from
+         *     the
          *     number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1` is
          *     2).
          */
@@ -2185,6 +2191,8 @@ export interface components {
             /** @description Another word may be written. */
             free: boolean;
             label: string;
+            /** @description Where it is taken out, what stands beside it in its group goes too. */
+            leads: boolean;
             options: components["schemas"]["OptionView"][];
             /** @enum {string} */
             part: "pick";
@@ -3025,6 +3033,12 @@ export interface components {
         };
         /** @enum {string} */
         Series: "manufacturers" | "galvanised" | "stainless" | "brown_sharpe";
+        /** @description A setting of the job, or the head of a piece or frame. */
+        SettingView: components["schemas"]["VerbView"] & {
+            /** @description The field of the job that it is, or is one of; empty for the job itself. */
+            list: string;
+            usual: components["schemas"]["UsualView"][];
+        };
         /** @enum {string} */
         Severity: "stop" | "warn" | "note";
         /** @description The shape of a cut, lying along x before it is turned. */
@@ -3547,6 +3561,12 @@ export interface components {
             /** @default start */
             tip?: components["schemas"]["Tip"];
         };
+        /** @description What a value is where nothing is told, in a job of mm and in one of inches. */
+        UsualView: {
+            inch: string;
+            mm: string;
+            path: string;
+        };
         VerbView: {
             about: string;
             /** @description What may follow, in any order, parted by commas. */
@@ -3566,7 +3586,10 @@ export interface components {
         /** @description Every verb with its sentence, its usual values, its keys and its examples. */
         Verbs: {
             frame: components["schemas"]["VerbView"][];
+            new_job: components["schemas"]["NewJobs"];
             piece: components["schemas"]["VerbView"][];
+            /** @description Settings of the job, and the heads of pieces and frames. */
+            settings: components["schemas"]["SettingView"][];
         };
         /**
          * @description A direction of the shop floor: east x, north y, up z.

@@ -4,9 +4,10 @@ import { useParams } from "react-router";
 import { paperUrl, said } from "../api/client";
 import { heardFrom } from "../api/lines";
 import type { BarPlan, BarsLine } from "../api/types";
-import { draft } from "../document/draft";
-import { set as put } from "../document/pointer";
+import { writeJob } from "../document/bench";
 import { useDraft } from "../hooks/useDraft";
+import { OwnerOf } from "../verbs/Field";
+import { SettingList, SettingSentence, useJobFaults } from "../verbs/Settings";
 
 /** Pieces onto bars: the plan of each section, drawn, with what is to be bought. */
 export function Bars() {
@@ -147,98 +148,21 @@ function Plan({ plan, unit }: { plan: BarPlan; unit: string }) {
 /** The bars that can be had, and the saw. */
 function Stock() {
   const job = useDraft((d) => d.job);
-  const write = (path: string, value: unknown, typed = false) =>
-    draft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
-  const faults = useDraft((d) => d.result?.faults) ?? [];
+  const faults = useJobFaults("/saw");
   const bars = job?.bars ?? [];
-  const saw = (job?.saw ?? {}) as Record<string, string>;
   // Open to who comes to it without bars; it does not shut on the first that is added.
   const [open, setOpen] = useState(bars.length === 0);
-  const inch = job?.display?.length === "in";
-  const fraction = job?.display?.inches ?? "decimal";
-  const usualStep = inch && fraction !== "decimal" ? fraction : "none";
-  const field = (path: string, value: string, label: string, empty: string, wide = 6) => (
-    <input
-      className="val"
-      aria-label={label}
-      aria-invalid={faults.some((f) => f.path === path) || undefined}
-      value={value}
-      placeholder={empty}
-      style={{ width: `${Math.max(value.length, empty.length, wide) + 1}ch` }}
-      onFocus={(e) => e.currentTarget.select()}
-      onChange={(e) => write(path, e.target.value || undefined, true)}
-    />
+  if (!job) return null;
+  const said = bars.map(
+    (b) => `${b.section ? `${b.section} ` : ""}${b.length}${b.offcut ? " offcut" : ""}`,
   );
   return (
     <details className="stock" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary>
-        Bars to be had:{" "}
-        {bars.length
-          ? bars
-              .map((b) => `${b.section ? `${b.section} ` : ""}${b.length}${b.offcut ? " offcut" : ""}`)
-              .join(" · ")
-          : "the usual lengths"}
-      </summary>
-      {bars.map((b, i) => (
-        <p key={i}>
-          {field(`/bars/${i}/section`, b.section ?? "", `section of bar ${i + 1}`, "every section", 12)}{" "}
-          length {field(`/bars/${i}/length`, b.length, `length of bar ${i + 1}`, "", 6)},{" "}
-          {field(`/bars/${i}/count`, b.count ?? "", `number of bar ${i + 1}`, b.offcut ? "1" : "any", 3)}{" "}
-          of them,{" "}
-          <select
-            className="choice"
-            aria-label={`kind of bar ${i + 1}`}
-            value={b.offcut ? "offcut" : "new"}
-            onChange={(e) => write(`/bars/${i}/offcut`, e.target.value === "offcut" ? true : undefined)}
-          >
-            <option value="new">new</option>
-            <option value="offcut">offcut on the rack</option>
-          </select>{" "}
-          <button
-            type="button"
-            className="chip"
-            onClick={() =>
-              write(
-                "/bars",
-                bars.filter((_, k) => k !== i),
-              )
-            }
-          >
-            take out
-          </button>
-          {faults
-            .filter((f) => f.path.startsWith(`/bars/${i}/`))
-            .map((f) => (
-              <span key={f.path} className="fault">
-                {" "}
-                {f.message}; {f.mend}
-              </span>
-            ))}
-        </p>
-      ))}
-      <p>
-        <button
-          type="button"
-          className="chip"
-          onClick={() => write("/bars/-", { length: inch ? "20ft" : "6000" })}
-        >
-          + bar
-        </button>{" "}
-        Kerf {field("/saw/kerf", saw.kerf ?? "", "kerf", inch ? "0.1" : "2.5", 4)}, ends trimmed{" "}
-        {field("/saw/trim", saw.trim ?? "", "trim", inch ? "0.4" : "10", 4)}, angles in steps of{" "}
-        {field("/saw/angle_step", saw.angle_step ?? "", "angle step", "0.5°", 4)}, lengths of{" "}
-        {field("/saw/length_step", saw.length_step ?? "", "length step", usualStep, 4)}, swings to{" "}
-        {field("/saw/most", saw.most ?? "", "furthest swing", "60°", 4)}, offcuts kept from{" "}
-        {field("/saw/offcut", saw.offcut ?? "", "offcut kept from", inch ? "20" : "500", 4)}.
-        {faults
-          .filter((f) => f.path.startsWith("/saw/"))
-          .map((f) => (
-            <span key={f.path} className="fault">
-              {" "}
-              {f.message}; {f.mend}
-            </span>
-          ))}
-      </p>
+      <summary>Bars to be had: {said.join(" · ") || "the usual lengths"}</summary>
+      <SettingList tag="bar" />
+      <OwnerOf doc={job} write={writeJob}>
+        <SettingSentence tag="saw" at="/saw" faults={faults} of="saw" />
+      </OwnerOf>
     </details>
   );
 }

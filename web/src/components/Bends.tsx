@@ -6,6 +6,7 @@ import type { OrderLine, PieceView } from "../api/types";
 import { draft, writePiece } from "../document/draft";
 import { useBook } from "../hooks/useBook";
 import { useDraft } from "../hooks/useDraft";
+import { Act } from "../verbs/Act";
 
 type Row = PieceView["bend_rows"][number];
 
@@ -173,10 +174,10 @@ export function Bends({ piece }: { piece: PieceView }) {
               >
                 <td className="num">{r.order}</td>
                 <td>
-                  <button type="button" className="chip" onClick={() => setPicked(r.name)}>
+                  <Act onClick={() => setPicked(r.name)}>
                     {r.strikes.length > 0 && <b className="loud">! </b>}
                     {r.label}
-                  </button>
+                  </Act>
                 </td>
                 <td>{`${r.up ? "up" : "down"} ${r.angle_text}`}</td>
                 <td className="num">{r.radius}</td>
@@ -233,8 +234,9 @@ export function Bends({ piece }: { piece: PieceView }) {
         {row && <Schools row={row} />}
         {row && (
           <p className="hint">
-            Air bending over V {row.die} forms about R{row.air_radius}; shortest flange {row.shortest};
-            bend {row.length} long, {row.force_per_metre} with {row.strength}.
+            {`Air bending over V ${row.die} forms about R${row.air_radius}; `}
+            {`shortest flange ${row.shortest}; `}
+            {`bend ${row.length} long, ${row.force_per_metre} with ${row.strength}.`}
           </p>
         )}
       </article>

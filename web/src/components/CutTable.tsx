@@ -2,6 +2,7 @@ import { useState } from "react";
 import type { BarRow, CutCell, FrameList, PlateRow } from "../api/types";
 import { draft, NOWHERE, writeFrame } from "../document/draft";
 import { useDraft, useFrame } from "../hooks/useDraft";
+import { Act } from "../verbs/Act";
 
 /** How the two ends lie to one another, drawn: the slants as they are, the length shortened. */
 export function Look({ row }: { row: BarRow }) {
@@ -165,24 +166,20 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               </th>
             ))}
             <th>
-              <button
-                type="button"
-                className="chip"
+              <Act
                 aria-pressed={frame?.apart ?? false}
                 onClick={() => writeFrame("/apart", !frame?.apart)}
                 title="equal members that go by different names: rows of their own, or one row"
               >
                 names apart
-              </button>
-              <button
-                type="button"
-                className="chip"
+              </Act>
+              <Act
                 onClick={addColumn}
                 title="a column of your own, such as a part number"
                 aria-label="+ column"
               >
                 +
-              </button>
+              </Act>
             </th>
           </tr>
         </thead>

@@ -1,33 +1,18 @@
 import { Button } from "@mui/material";
 import { useCallback, useEffect, useState } from "react";
 import { Refusal, said, text } from "../api/client";
-import type { DxfLines, Job, LengthUnit } from "../api/types";
-import { NEW_JOB } from "../document/newJob";
+import type { DxfLines, Job, LengthUnit, Piece } from "../api/types";
+import { useVerbs, type Verbs } from "../verbs/useVerbs";
 
 /** A job with one piece: what the drawing holds. */
-function jobOf(name: string, got: DxfLines): Job {
+function jobOf(name: string, got: DxfLines, verbs: Verbs): Job {
   const inch = got.length === "in";
+  const start = verbs.settings.find((s) => s.tag === "piece")?.starts[0];
+  const piece = (inch ? start?.inch : start?.mm) as unknown as Piece;
   return {
-    ...NEW_JOB,
+    ...(inch ? verbs.new_job.inch : verbs.new_job.mm),
     title: name,
-    display: { length: got.length, inches: "1/64" },
-    ...(inch && {
-      stock: [
-        { length: "96", width: "48" },
-        { length: "120", width: "60" },
-      ],
-    }),
-    pieces: [
-      {
-        id: "piece-1",
-        mark: "P-101",
-        name,
-        quantity: "1",
-        material: "s235",
-        thickness: inch ? "1/8" : "3",
-        lines: got.lines,
-      },
-    ],
+    pieces: [{ ...piece, id: "piece-1", name, lines: got.lines }],
   };
 }
 
@@ -57,15 +42,17 @@ export function Drawing({ file, make, close }: { file: File; make(job: Job): voi
     [file],
   );
   useEffect(() => void read(), [read]);
+  const verbs = useVerbs();
   const finish = (of: DxfLines) => {
-    make(jobOf(name, of));
+    if (!verbs) return;
+    make(jobOf(name, of, verbs));
     close();
   };
   // Nothing to tell: the piece is made at once.
   const told = !got || got.mended.length + got.left_out.length > 0;
   useEffect(() => {
     if (got && !told) finish(got);
-  }, [got]);
+  }, [got, verbs]);
   const layers = Object.entries(got?.layers ?? {}).map(([layer, n]) => `${layer} (${n})`);
   return (
     <section className="drawing" aria-label={file.name}>

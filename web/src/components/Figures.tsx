@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { FigureResult, Finding } from "../api/types";
 import { draft } from "../document/draft";
 import { useStale } from "../hooks/useDraft";
+import { Act } from "../verbs/Act";
 
 /** A piece or a frame, as far as its figures and findings go. */
 interface Checked {
@@ -88,9 +89,7 @@ function MoreFigures({
               <tr key={f.key}>
                 <td>{f.label}</td>
                 <td className="num">
-                  <button
-                    type="button"
-                    className="chip"
+                  <Act
                     onClick={() => {
                       const at = anchor;
                       setAnchor(null);
@@ -98,7 +97,7 @@ function MoreFigures({
                     }}
                   >
                     {f.text}
-                  </button>
+                  </Act>
                 </td>
               </tr>
             ))}
@@ -145,16 +144,8 @@ function WorkingSlip({
                 <td className="num">{t.value}</td>
                 <td>{t.meaning}</td>
                 <td>
-                  {t.figure && (
-                    <button type="button" className="chip" onClick={() => deeper(t.figure!)}>
-                      how?
-                    </button>
-                  )}
-                  {t.line && (
-                    <button type="button" className="chip" onClick={() => goTo(t.line!)}>
-                      {t.line}
-                    </button>
-                  )}
+                  {t.figure && <Act onClick={() => deeper(t.figure!)}>how?</Act>}
+                  {t.line && <Act onClick={() => goTo(t.line!)}>{t.line}</Act>}
                 </td>
               </tr>
             ))}
@@ -192,9 +183,9 @@ export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; me
               {f.message}
               {f.amount && <b> ({f.amount})</b>}. <small>{`${f.rule}; ${f.source}`}</small>{" "}
               {f.mend && (
-                <button type="button" className="chip mend" disabled={stale} onClick={() => mend(f)}>
+                <Act className="mend" disabled={stale} onClick={() => mend(f)}>
                   {f.mend.label}
-                </button>
+                </Act>
               )}
             </span>
           </li>

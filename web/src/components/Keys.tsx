@@ -1,7 +1,8 @@
 import { Button, Dialog, FormControlLabel, Switch } from "@mui/material";
 import { useState } from "react";
+import type { BenchName } from "../document/bench";
 import { plainKeys, setPlainKeys, useKeys } from "../hooks/useKeys";
-import { type BenchName, useVerbs, type VerbView } from "../verbs/useVerbs";
+import { useVerbs, type VerbView } from "../verbs/useVerbs";
 
 const KEYS: [string, string][] = [
   ["/", "type a line"],

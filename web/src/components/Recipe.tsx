@@ -1,6 +1,7 @@
 import { useState } from "react";
-import { editPiece, writePiece } from "../document/draft";
-import { useDraft, usePiece } from "../hooks/useDraft";
+import { type BenchName, type Doc, editDoc, writeDoc } from "../document/bench";
+import { useChecked } from "../hooks/useBench";
+import { Act } from "../verbs/Act";
 import { OwnerOf } from "../verbs/Field";
 import { LineList } from "../verbs/LineList";
 import { Palette } from "../verbs/palette";
@@ -8,37 +9,40 @@ import { Sentence } from "../verbs/Sentence";
 import { TextView } from "../verbs/TextView";
 import { TypedLine } from "../verbs/TypedLine";
 
-/** The recipe of the piece on the bench. */
-export function Recipe() {
-  const { piece, index } = usePiece();
-  const result = useDraft((d) => d.result?.piece);
+const BEGIN: Record<BenchName, string> = {
+  piece: "Nothing is said yet. What does this piece start with?",
+  frame:
+    "Nothing is said yet. A frame starts with nodes: places where members meet. " +
+    "Say one, type one, or draw with the pencil in the view.",
+};
+
+/** The lines of what is on the bench, said or as a text, and what can be added. */
+export function Recipe({ bench, doc }: { bench: BenchName; doc: Doc }) {
+  const faults = useChecked(bench)?.faults ?? [];
   const [asText, setAsText] = useState("");
-  if (!piece || index < 0) return null;
-  const lines = piece.lines ?? [];
-  if (asText === piece.id) return <TextView bench="piece" doc={piece} close={() => setAsText("")} />;
+  const lines = doc.lines ?? [];
+  if (asText === doc.id) return <TextView bench={bench} doc={doc} close={() => setAsText("")} />;
   return (
-    <OwnerOf doc={piece} write={writePiece}>
+    <OwnerOf doc={doc} write={(path, value, typed) => writeDoc(bench, path, value, typed)}>
       <div className="text-toggle">
-        <button type="button" className="chip" onClick={() => setAsText(piece.id)}>
-          as text
-        </button>
+        <Act onClick={() => setAsText(doc.id)}>as text</Act>
       </div>
       <LineList
-        label="recipe"
+        label={bench === "piece" ? "recipe" : "frame lines"}
         lines={lines}
-        faults={result?.id === piece.id ? result.faults : []}
+        faults={faults}
         change={(f) =>
-          editPiece("", (p) => {
-            const next = f(p.lines ?? [], p.issued ?? {});
-            return Array.isArray(next) ? { ...p, lines: next } : { ...p, ...next };
+          editDoc(bench, "", (d) => {
+            const next = f(d.lines ?? [], d.issued ?? {});
+            return Array.isArray(next) ? { ...d, lines: next } : { ...d, ...next };
           })
         }
-        sentence={(line) => <Sentence bench="piece" verb={line.say.verb} />}
+        sentence={(line) => <Sentence bench={bench} verb={(line.say as { verb: string }).verb} />}
       />
       <div className={lines.length === 0 ? "empty" : "add"}>
-        {lines.length === 0 && <p>Nothing is said yet. What does this piece start with?</p>}
-        <Palette bench="piece" />
-        <TypedLine bench="piece" />
+        {lines.length === 0 && <p>{BEGIN[bench]}</p>}
+        <Palette bench={bench} />
+        <TypedLine bench={bench} />
       </div>
     </OwnerOf>
   );

@@ -1,5 +1,5 @@
 import { createStore } from "zustand/vanilla";
-import type { Evaluated, Frame, Job, Mend, Piece, PieceView } from "../api/types";
+import type { Evaluated, Frame, Job, Piece, PieceView } from "../api/types";
 import { adopt, type Part } from "./merge";
 import { set as put } from "./pointer";
 import { Saver } from "./saver";
@@ -246,9 +246,4 @@ export function editFrame(key: string, change: (frame: Frame) => Frame): void {
 /** Writes one value of the frame at a JSON pointer; `typed` as for a piece. */
 export function writeFrame(path: string, value: unknown, typed = false): void {
   editFrame(typed ? path : "", (frame) => put(frame, path, value));
-}
-
-/** Carries out the mend of a finding. */
-export function applyMend(mend: Mend): void {
-  editPiece("", (piece) => mend.patch.reduce((p, step) => put(p, step.path, step.value), piece));
 }

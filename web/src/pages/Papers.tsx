@@ -1,16 +1,15 @@
 import { Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/material";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useParams } from "react-router";
-import { paperUrl, text } from "../api/client";
+import { useParams } from "react-router";
+import { paperUrl } from "../api/client";
 import { FramePapers } from "../components/FramePapers";
+import { PaperOf, Take } from "../components/PaperOf";
 import { unsaved } from "../document/saving";
 import { useDraft, useStale } from "../hooks/useDraft";
 import { usePage } from "../hooks/usePage";
+import { Act } from "../verbs/Act";
 
-type Shown = "flat-svg" | "formed-svg" | "template-svg" | "bend-sheet-svg";
-
-const SHOWN: [Shown, string][] = [
+const SHOWN: [string, string][] = [
   ["flat-svg", "Flat pattern"],
   ["formed-svg", "Formed"],
   ["template-svg", "Template, first page"],
@@ -25,8 +24,6 @@ export function Papers() {
   const { revision } = saving;
   const stale = useStale();
   const [picked, setPicked] = useState("");
-  const [shown, setShown] = useState<Shown>("flat-svg");
-  const [paper, setPaper] = useState("A4");
   const frame = list?.frames.find((f) => f.frame === picked);
   // Plates of frames have the papers of sheet pieces.
   const plates = (list?.frames ?? []).flatMap((f) =>
@@ -36,26 +33,8 @@ export function Papers() {
   const piece = frame
     ? undefined
     : (list?.rows.find((r) => r.piece === picked) ?? plate ?? list?.rows[0]);
-  const preview = useQuery({
-    queryKey: ["paper", id, revision, piece?.piece, shown, paper],
-    enabled: Boolean(piece),
-    queryFn: async () => {
-      return text(
-        await fetch(
-          paperUrl(id, shown, {
-            piece: piece?.piece ?? "",
-            paper,
-            view: "true",
-            revision: String(revision),
-          }),
-        ),
-      );
-    },
-  });
   usePage("Papers");
   if (!list) return <p className="empty wide">The cut list is coming…</p>;
-  const own = (kind: string) =>
-    piece ? paperUrl(id, kind, { piece: piece.piece, paper, revision: String(revision) }) : "";
   const waits = unsaved(saving);
   return (
     <main className="papers" id="main" tabIndex={-1}>
@@ -101,9 +80,7 @@ export function Papers() {
                 sx={{ cursor: "pointer" }}
               >
                 <TableCell>
-                  <button type="button" className="chip" onClick={() => setPicked(r.piece)}>
-                    {r.mark}
-                  </button>
+                  <Act onClick={() => setPicked(r.piece)}>{r.mark}</Act>
                 </TableCell>
                 <TableCell>
                   {r.name} {r.stops > 0 && <span className="stop">■ {r.stops} to stop for</span>}
@@ -142,9 +119,7 @@ export function Papers() {
                 sx={{ cursor: "pointer" }}
               >
                 <TableCell>
-                  <button type="button" className="chip" onClick={() => setPicked(f.frame)}>
-                    {f.mark}
-                  </button>
+                  <Act onClick={() => setPicked(f.frame)}>{f.mark}</Act>
                 </TableCell>
                 <TableCell>
                   {f.name} {f.stops > 0 && <span className="stop">■ {f.stops} to stop for</span>}
@@ -153,17 +128,15 @@ export function Papers() {
                 <TableCell colSpan={5}>
                   frame: {f.bars.reduce((n, b) => n + b.quantity, 0)} members, plates{" "}
                   {f.plates.map((p) => (
-                    <button
-                      type="button"
+                    <Act
                       key={p.key}
-                      className="chip"
                       onClick={(e) => {
                         e.stopPropagation();
                         setPicked(p.piece);
                       }}
                     >
                       {p.mark}
-                    </button>
+                    </Act>
                   ))}
                 </TableCell>
                 <TableCell className="num">{f.mass.split(" ")[0]}</TableCell>
@@ -205,90 +178,47 @@ export function Papers() {
       </section>
       {frame && <FramePapers key={frame.frame} job={id} list={frame} revision={revision} />}
       {piece && (
-        <section className="paper-piece" aria-label={`papers of ${piece.mark}`}>
-          <header>
-            <h2>
-              {piece.mark} {piece.name}
-            </h2>
-            <Button
-              component={Link}
-              to={plate ? `/jobs/${id}/frames/${plate.frame}` : `/jobs/${id}/pieces/${piece.piece}`}
-            >
-              to the bench
-            </Button>
-          </header>
-          {"unseen" in piece && piece.unseen && <p className="muted">{piece.unseen}.</p>}
-          {piece.stops > 0 && (
-            <p className="fault">Something here cannot be made yet: see its findings before you cut.</p>
+        <PaperOf
+          key={piece.piece}
+          job={id}
+          revision={revision}
+          of={{ piece: piece.piece }}
+          title={`${piece.mark} ${piece.name}`}
+          bench={plate ? `/jobs/${id}/frames/${plate.frame}` : `/jobs/${id}/pieces/${piece.piece}`}
+          stops={piece.stops}
+          note={"unseen" in piece ? piece.unseen : ""}
+          shown={SHOWN.filter(([k]) => k !== "bend-sheet-svg" || piece.bends > 0)}
+          first={(to) => (
+            <>
+              <Take loud to={to("dxf")}>
+                DXF for the cutter
+              </Take>
+              <Take loud to={to("template")}>
+                1:1 template (PDF)
+              </Take>
+              {piece.bends > 0 && (
+                <Take loud to={to("bend-sheet")}>
+                  Bend sheet (PDF)
+                </Take>
+              )}
+            </>
           )}
-          <div className="downloads">
-            <Button variant="contained" href={own("dxf")}>
-              DXF for the cutter
-            </Button>
-            <Button variant="contained" href={own("template")}>
-              1:1 template (PDF)
-            </Button>
-            {piece.bends > 0 && (
-              <Button variant="contained" href={own("bend-sheet")}>
-                Bend sheet (PDF)
-              </Button>
-            )}
-            <label>
-              on{" "}
-              <select
-                className="choice"
-                aria-label="paper size"
-                value={paper}
-                onChange={(e) => setPaper(e.target.value)}
-              >
-                <option>A4</option>
-                <option>A3</option>
-                <option>Letter</option>
-              </select>
-            </label>
-            <Button variant="outlined" href={own("flat-svg")}>
-              Flat SVG
-            </Button>
-            <Button variant="outlined" href={own("formed-svg")}>
-              Formed SVG
-            </Button>
-            <Button variant="outlined" href={own("stl")}>
-              STL
-            </Button>
-            <Button variant="outlined" href={own("glb")}>
-              GLB
-            </Button>
-            {"patterns" in piece && piece.patterns && (
-              <>
-                <Button variant="outlined" href={own("stl-plain")}>
-                  STL without patterns
-                </Button>
-                <Button variant="outlined" href={own("glb-plain")}>
-                  GLB without patterns
-                </Button>
-              </>
-            )}
-          </div>
-          <nav className="shown">
-            {SHOWN.filter(([k]) => k !== "bend-sheet-svg" || piece.bends > 0).map(([k, word]) => (
-              <button type="button" key={k} aria-current={k === shown} onClick={() => setShown(k)}>
-                {word}
-              </button>
-            ))}
-          </nav>
-          {preview.isError ? (
-            <p className="fault">{preview.error.message}</p>
-          ) : (
-            <Drawn svg={preview.data ?? ""} />
+          more={(to) => (
+            <>
+              <Take to={to("flat-svg")}>Flat SVG</Take>
+              <Take to={to("formed-svg")}>Formed SVG</Take>
+              <Take to={to("stl")}>STL</Take>
+              <Take to={to("glb")}>GLB</Take>
+              {"patterns" in piece && piece.patterns && (
+                <>
+                  <Take to={to("stl-plain")}>STL without patterns</Take>
+                  <Take to={to("glb-plain")}>GLB without patterns</Take>
+                </>
+              )}
+            </>
           )}
-        </section>
+        />
       )}
     </main>
   );
-}
-
-/** A drawing of the server's, on a sheet of paper. */
-function Drawn({ svg }: { svg: string }) {
-  const src = svg ? `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}` : "";
-  return <div className="sheet">{src && <img src={src} alt="preview" />}</div>;
 }

@@ -7,8 +7,8 @@ import type { Job, Ticket } from "../api/types";
 import { Drawing } from "../components/Drawing";
 import { when } from "../components/when";
 import { abandoned, type Leftover } from "../document/leftover";
-import { NEW_JOB } from "../document/newJob";
 import { Saver } from "../document/saver";
+import { useVerbs } from "../verbs/useVerbs";
 
 /** The jobs, as tickets. */
 export function Rack() {
@@ -17,6 +17,7 @@ export function Rack() {
   const [undo, setUndo] = useState("");
   const [trouble, setTrouble] = useState("");
   const [drawing, setDrawing] = useState<File | null>(null);
+  const verbs = useVerbs();
   const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const cache = useQueryClient();
@@ -82,7 +83,7 @@ export function Rack() {
     <main className="rack" id="main" tabIndex={-1}>
       <header className="rack-head">
         <h1>{archived ? "Archive" : "Rack"}</h1>
-        <Button variant="contained" onClick={() => make(NEW_JOB)}>
+        <Button variant="contained" disabled={!verbs} onClick={() => verbs && make(verbs.new_job.mm)}>
           New job
         </Button>
         <Button variant="outlined" onClick={() => file.current?.click()}>

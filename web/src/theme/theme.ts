@@ -60,6 +60,59 @@ export function theme(mode: Mode): Theme {
         styleOverrides: { root: { minWidth: 0, padding: "3px 9px", lineHeight: 1.5 } },
       },
       MuiPaper: { styleOverrides: { root: { backgroundImage: "none", border: `1px solid ${c.hair}` } } },
+      MuiChip: {
+        styleOverrides: {
+          root: {
+            height: "auto",
+            minHeight: 21,
+            borderRadius: 0,
+            border: `1px solid ${c.hair}`,
+            backgroundColor: c.sheet,
+            color: "inherit",
+            font: `12px/1.5 ${text}`,
+            verticalAlign: "baseline",
+            "&:hover": { backgroundColor: c.sheet, borderColor: c.ink },
+            "&.Mui-focusVisible": { backgroundColor: c.sheet },
+            '&[aria-pressed="true"]': { borderColor: c.ink, backgroundColor: c.ink, color: c.sheet },
+            "&.mend": { borderColor: c.blue, color: c.blue },
+          },
+          label: { padding: "0 6px", overflow: "visible" },
+        },
+      },
+      MuiTabs: {
+        styleOverrides: {
+          root: { minHeight: 0, alignItems: "stretch" },
+          indicator: { height: 2, backgroundColor: c.bronze },
+        },
+      },
+      MuiTab: {
+        styleOverrides: {
+          root: {
+            minHeight: 0,
+            minWidth: 0,
+            maxWidth: "none",
+            padding: "4px 10px",
+            color: c.muted,
+            fontWeight: 400,
+            textTransform: "none",
+            "&.Mui-selected": { color: c.ink, fontWeight: 600 },
+            "&.Mui-focusVisible": { outlineOffset: -2 },
+          },
+        },
+      },
+      MuiNativeSelect: {
+        styleOverrides: {
+          icon: { display: "none" },
+          // As it stands in a sentence: as wide as its word.
+          select: { "&&&": { height: 22, minWidth: 0, padding: "0 14px 0 4px", borderRadius: 0 } },
+        },
+      },
+      MuiInputBase: {
+        styleOverrides: {
+          root: { display: "inline", font: "inherit", lineHeight: "inherit" },
+          input: { display: "inline-block", width: "auto", animation: "none" },
+        },
+      },
       MuiMenuItem: { defaultProps: { dense: true } },
       MuiTooltip: { defaultProps: { enterDelay: 500 } },
       MuiTableCell: {

@@ -4,12 +4,17 @@ import type { LineFault } from "../api/types";
 import { writePiece } from "../document/draft";
 import { get } from "../document/pointer";
 import { usePiece } from "../hooks/useDraft";
+import { Pick } from "./Pick";
 
 /** The part of the piece that the fields below write to, and the faults found there. */
 interface Where {
   /** JSON pointer of the line (or the piece itself). */
   at: string;
   faults: LineFault[];
+  /** What a field is where nothing is told, by its path below. */
+  usual?: Record<string, string>;
+  /** What the fields are called after, such as the line's name: part of what a reader of the screen says. */
+  of?: string;
 }
 
 const Place = createContext<Where>({ at: "", faults: [] });
@@ -42,19 +47,26 @@ export function useFaulty(path: string): boolean {
   return useContext(Place).faults.some((f) => f.path === path);
 }
 
-export function Fields({ at, faults, children }: Where & { children: ReactNode }) {
-  return <Place value={{ at, faults }}>{children}</Place>;
+/** What a field is called: its label, and what it is of. */
+export function useCalled(label: string): string {
+  const { of } = useContext(Place);
+  return of ? `${label}, ${of}` : label;
+}
+
+export function Fields({ children, ...where }: Where & { children: ReactNode }) {
+  return <Place value={where}>{children}</Place>;
 }
 
 function useField(path: string) {
-  const { at, faults } = useContext(Place);
+  const { at, faults, usual } = useContext(Place);
   const { doc, write } = useOwner();
   const value = get(doc, at + path);
   return {
+    usual: usual?.[path],
     value: value === undefined || value === null ? "" : String(value),
     missing: value === undefined,
     fault: faults.find((f) => f.path === path),
-    write: (v: unknown, typed = false) => write(at + path, v, typed),
+    write: (v: unknown, typed = false, to = path) => write(at + to, v, typed),
   };
 }
 
@@ -65,24 +77,28 @@ interface ValProps {
   optional?: boolean;
   /** Words that are often written there. */
   options?: string[];
+  /** Words are written there, no value. */
+  words?: boolean;
 }
 
 /** A value in the middle of a sentence: as wide as what it holds, underlined when it cannot be read. */
-export function Val({ path, label, empty = "", optional = false, options }: ValProps) {
-  const { value, fault, write } = useField(path);
+export function Val({ path, label, empty = "", optional = false, options, words = false }: ValProps) {
+  const { value, fault, usual, write } = useField(path);
+  const called = useCalled(label);
   const id = useId();
-  const shown = value || empty;
+  const nothing = usual ?? empty;
+  const shown = value || nothing;
   const field = (
     <input
-      className="val"
-      aria-label={label}
+      className={words ? "val words" : "val"}
+      aria-label={called}
       aria-invalid={fault ? true : undefined}
       data-path={path}
       value={value}
-      placeholder={empty}
+      placeholder={nothing}
       size={1}
       list={options ? id : undefined}
-      style={{ width: `${Math.min(Math.max(shown.length, 2), 26) + (options ? 4 : 1.4)}ch` }}
+      style={{ width: `${Math.min(Math.max(shown.length, 2), words ? 46 : 26) + (options ? 4 : 1.4)}ch` }}
       spellCheck={false}
       autoComplete="off"
       onFocus={(e) => e.currentTarget.select()}
@@ -121,11 +137,12 @@ export function Words({
   const value = get(doc, path);
   const told = Array.isArray(value) ? value.join(between) : "";
   const [typed, setTyped] = useState<string | null>(null);
+  const called = useCalled(label);
   const shown = typed ?? told;
   return (
     <input
       className="val words"
-      aria-label={label}
+      aria-label={called}
       placeholder={empty}
       value={shown}
       spellCheck={false}
@@ -148,6 +165,7 @@ export function Choice({
   options,
   optional = false,
   flag = false,
+  leads = false,
   usual,
   bold = false,
 }: {
@@ -158,6 +176,8 @@ export function Choice({
   optional?: boolean;
   /** The words stand for no and yes. */
   flag?: boolean;
+  /** Its group goes with it: a rule goes as a whole. */
+  leads?: boolean;
   /** What is meant where nothing is told; the first option where it is not given. */
   usual?: string;
   /** Begins the sentence. */
@@ -167,29 +187,20 @@ export function Choice({
   // What a job file leaves out is its first word.
   const value = missing && (usual || !optional) ? (usual ?? options[0]?.[0] ?? "") : told;
   const known = options.some(([v]) => v === value);
+  const called = useCalled(label);
+  const choose = (v: string) => {
+    if (leads && v === "") write(undefined, false, path.slice(0, path.lastIndexOf("/")));
+    else write(flag ? v === "true" : optional && v === "" ? undefined : v);
+  };
   return (
-    <select
-      className={bold ? "choice verb" : "choice"}
-      aria-label={label}
-      aria-invalid={fault ? true : undefined}
-      data-path={path}
+    <Pick
+      label={called}
+      path={path}
+      faulty={fault !== undefined}
+      bold={bold}
       value={value}
-      onChange={(e) =>
-        write(
-          flag
-            ? e.target.value === "true"
-            : optional && e.target.value === ""
-              ? undefined
-              : e.target.value,
-        )
-      }
-    >
-      {!known && <option value={value}>{value || "…"}</option>}
-      {options.map(([v, word]) => (
-        <option key={v} value={v}>
-          {word}
-        </option>
-      ))}
-    </select>
+      options={known ? options : [[value, value || "…"], ...options]}
+      choose={choose}
+    />
   );
 }

@@ -148,7 +148,7 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
       onKeyDown={keys}
     >
       <div className="say">
-        <Fields at={`/lines/${i}`} faults={faults}>
+        <Fields at={`/lines/${i}`} faults={faults} of={line.id}>
           {sentence(line, `/lines/${i}`)}
         </Fields>
       </div>
@@ -163,22 +163,22 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
       )}
       <LineName id={line.id} taken={lines.map((l) => l.id)} />
       <span className="line-acts">
-        <Act title="move up (Alt ↑)" label={`move ${line.id} up`} run={() => move(-1)} sign="↑" />
-        <Act title="move down (Alt ↓)" label={`move ${line.id} down`} run={() => move(1)} sign="↓" />
-        <Act
+        <LineAct title="move up (Alt ↑)" label={`move ${line.id} up`} run={() => move(-1)} sign="↑" />
+        <LineAct title="move down (Alt ↓)" label={`move ${line.id} down`} run={() => move(1)} sign="↓" />
+        <LineAct
           title={line.off ? "switch on (space)" : "switch off (space)"}
           label={`switch ${line.id} ${line.off ? "on" : "off"}`}
           run={toggle}
           sign={line.off ? "on" : "off"}
         />
-        <Act
+        <LineAct
           title="a remark that stays with the line"
           label={`remark on ${line.id}`}
           run={() => setNoting(true)}
           sign="remark"
         />
-        <Act title="copy (D)" label={`copy ${line.id}`} run={copy} sign="copy" />
-        <Act title="take out (Delete)" label={`take out ${line.id}`} run={remove} sign="×" />
+        <LineAct title="copy (D)" label={`copy ${line.id}`} run={copy} sign="copy" />
+        <LineAct title="take out (Delete)" label={`take out ${line.id}`} run={remove} sign="×" />
       </span>
       {faults.map((f, k) => (
         <FaultNote key={k} fault={f} at={`/lines/${i}`} />
@@ -281,7 +281,17 @@ function LineName({ id, taken }: { id: string; taken: string[] }) {
   );
 }
 
-function Act({ title, label, run, sign }: { title: string; label: string; run(): void; sign: string }) {
+function LineAct({
+  title,
+  label,
+  run,
+  sign,
+}: {
+  title: string;
+  label: string;
+  run(): void;
+  sign: string;
+}) {
   return (
     <Tooltip title={title}>
       <button type="button" tabIndex={-1} aria-label={label} onClick={run}>

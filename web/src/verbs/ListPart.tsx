@@ -2,6 +2,7 @@ import { IconButton, Menu, MenuItem } from "@mui/material";
 import { useState } from "react";
 import { get } from "../document/pointer";
 import { useDraft } from "../hooks/useDraft";
+import { Act } from "./Act";
 import { useAt, useOwner } from "./Field";
 import { type Asking, clauseName, isOwn, Parts } from "./Sentence";
 import { inInches, type Of } from "./useVerbs";
@@ -64,14 +65,9 @@ export function ListPart({ list, pre, tail }: { list: List; pre: string; tail: s
       {list.chain ? <span className="profile">{rows}</span> : rows}
       {!list.chain &&
         list.adds.map((add) => (
-          <button
-            type="button"
-            className="chip"
-            key={add.name}
-            onClick={() => write(path, added(add, items.length))}
-          >
+          <Act key={add.name} onClick={() => write(path, added(add, items.length))}>
             + {add.name}
-          </button>
+          </Act>
         ))}
       {!list.chain && tail}
     </>
@@ -151,14 +147,9 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
         </>
       ) : (
         items.length > list.least && (
-          <button
-            type="button"
-            className="chip"
-            aria-label={`take out ${list.label} ${id ?? i + 1}`}
-            onClick={() => put(without(i))}
-          >
+          <Act aria-label={`take out ${list.label} ${id ?? i + 1}`} onClick={() => put(without(i))}>
             ×
-          </button>
+          </Act>
         )
       )}
     </span>

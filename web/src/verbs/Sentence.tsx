@@ -1,10 +1,13 @@
 import { Fragment, type ReactNode, useState } from "react";
+import type { BenchName } from "../document/bench";
 import { get } from "../document/pointer";
-import { Choice, useAt, useFaulty, useOwner, Val } from "./Field";
+import { Act } from "./Act";
+import { Choice, useAt, useCalled, useFaulty, useOwner, Val } from "./Field";
 import { ListPart } from "./ListPart";
 import { useView } from "./names";
+import { Pick } from "./Pick";
 import { NamesPart, SlotPart } from "./slots";
-import { type BenchName, inInches, type Of, type PartView, useVerbs } from "./useVerbs";
+import { inInches, type Of, type PartView, useVerbs } from "./useVerbs";
 
 /**
  * A line read out as a fabricator would say it, from its verb's own description, its values open to change.
@@ -28,12 +31,14 @@ interface PartsProps {
   tail?: string;
   /** Stands for `{id}` and `{n}` in labels. */
   item?: { id?: string; n: number };
+  /** Words of the same sentence stand before them. */
+  follows?: boolean;
 }
 
 const isVerb = (p: PartView | undefined) => p?.part === "word" && (p.verb || p.opening);
 
 /** Words and fields one after another. */
-export function Parts({ parts, pre, tail, item, asking }: PartsProps) {
+export function Parts({ parts, pre, tail, item, asking, follows = false }: PartsProps) {
   const { doc } = useOwner();
   const at = useAt();
   const own = useState<number[]>([]);
@@ -47,7 +52,7 @@ export function Parts({ parts, pre, tail, item, asking }: PartsProps) {
     <>
       {parts.map((p, i) => {
         if (!seen[i]) return null;
-        const isFirst = parts.slice(0, i).every((_, k) => !seen[k]);
+        const isFirst = !follows && parts.slice(0, i).every((_, k) => !seen[k]);
         const comma =
           p.part === "clause" &&
           !p.close &&
@@ -76,9 +81,7 @@ export function Parts({ parts, pre, tail, item, asking }: PartsProps) {
       {more.map((i) => (
         <Fragment key={`more ${i}`}>
           {" "}
-          <button type="button" className="chip" onClick={() => setAsked([...asked, i])}>
-            + {clauseName(parts[i] as Of<"clause">)}
-          </button>
+          <Act onClick={() => setAsked([...asked, i])}>+ {clauseName(parts[i] as Of<"clause">)}</Act>
         </Fragment>
       ))}
       {more.length > 0 && tail}
@@ -117,9 +120,7 @@ function TakeOut({ clause, pre, done }: { clause: Of<"clause">; pre: string; don
   const { write } = useOwner();
   const at = useAt();
   return (
-    <button
-      type="button"
-      className="chip"
+    <Act
       aria-label={`take out ${clauseName(clause)}`}
       onClick={() => {
         // A bend rule goes as a whole: its parts mean nothing alone.
@@ -129,7 +130,7 @@ function TakeOut({ clause, pre, done }: { clause: Of<"clause">; pre: string; don
       }}
     >
       ×
-    </button>
+    </Act>
   );
 }
 
@@ -187,7 +188,7 @@ function Part({ part, pre, tail, item }: PartProps): ReactNode {
     case "clause":
       return <Parts parts={part.parts} pre={pre} tail={tail} item={item} />;
     case "within":
-      return <Parts parts={part.parts} pre={pre + part.path} tail={tail} item={item} />;
+      return <Parts parts={part.parts} pre={pre + part.path} tail={tail} item={item} follows />;
     case "list":
       return <ListPart list={part} pre={pre} tail={tail} />;
   }
@@ -222,7 +223,8 @@ function PickPart({ pick, pre, label }: { pick: Of<"pick">; pre: string; label: 
   const options = pick.options
     .filter((o) => !o.folded || folded || o.value === now)
     .map((o): [string, string] => [o.value, o.words]);
-  const absent: [string, string][] = pick.usual === "" ? [["", "—"]] : [];
+  const named = options.some(([v]) => v === "");
+  const absent: [string, string][] = pick.usual === "" && !named ? [["", "—"]] : [];
   return (
     <Choice
       path={pre + pick.path}
@@ -230,6 +232,7 @@ function PickPart({ pick, pre, label }: { pick: Of<"pick">; pre: string; label: 
       options={[...absent, ...options]}
       usual={pick.usual}
       flag={pick.flag}
+      leads={pick.leads}
       optional={pick.usual === ""}
       bold={pick.begins}
     />
@@ -251,6 +254,7 @@ function BesidePick({
   const { doc, write } = useOwner();
   const at = useAt();
   const faulty = useFaulty(`${pre}${pick.path}`);
+  const called = useCalled(label);
   const read = (path: string) => get(doc, `${at}${pre}${path}`);
   const [usual, usualBeside] = pick.usual.split("|");
   const first = String(read(pick.path) ?? usual);
@@ -260,14 +264,16 @@ function BesidePick({
     pick.options.find((o) => o.value.startsWith(`${first}|`))?.value ??
     both;
   return (
-    <select
-      className="choice"
-      aria-label={label}
-      aria-invalid={faulty || undefined}
-      data-path={pre + pick.path}
+    <Pick
+      label={called}
+      path={pre + pick.path}
+      faulty={faulty}
       value={value}
-      onChange={(e) => {
-        const [a, b] = e.target.value.split("|");
+      options={pick.options
+        .filter((o) => !o.folded || folded || o.value === value)
+        .map((o) => [o.value, o.words] as const)}
+      choose={(v) => {
+        const [a, b] = v.split("|");
         const own = pick.path.slice(0, pick.path.lastIndexOf("/"));
         const [name, besideName] = [pick.path.slice(own.length + 1), pick.beside.slice(own.length + 1)];
         // Both in one step.
@@ -277,15 +283,7 @@ function BesidePick({
           [besideName]: b === usualBeside ? undefined : b,
         });
       }}
-    >
-      {pick.options
-        .filter((o) => !o.folded || folded || o.value === value)
-        .map((o) => (
-          <option key={o.value} value={o.value}>
-            {o.words}
-          </option>
-        ))}
-    </select>
+    />
   );
 }
 
@@ -304,6 +302,7 @@ function UnionPart({
   const { doc, write } = useOwner();
   const at = useAt();
   const path = pre + union.path;
+  const called = useCalled(union.label);
   const value = get(doc, at + path) as Record<string, unknown> | undefined;
   const tag = value?.[union.tag] === undefined ? undefined : String(value[union.tag]);
   // An item of a list says by its values what it is.
@@ -318,20 +317,14 @@ function UnionPart({
   return (
     <>
       {!silent && (
-        <select
-          className={union.begins ? "choice verb" : "choice"}
-          aria-label={union.label}
-          data-path={`${path}/${union.tag}`}
+        <Pick
+          label={called}
+          path={`${path}/${union.tag}`}
+          bold={union.begins}
           value={case_?.tag ?? ""}
-          onChange={(e) => choose(e.target.value)}
-        >
-          {!case_ && <option value="">—</option>}
-          {words.map(([v, w]) => (
-            <option key={v} value={v}>
-              {w}
-            </option>
-          ))}
-        </select>
+          options={case_ ? words : [["", "—"], ...words]}
+          choose={choose}
+        />
       )}
       {case_ && case_.parts.length > 0 ? (
         <>

@@ -2,10 +2,10 @@ import { Button } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
-import type { Frame, Piece } from "../api/types";
-import { draft, editFrame, editPiece } from "../document/draft";
+import { type BenchName, type Doc, editDoc } from "../document/bench";
+import { draft } from "../document/draft";
 import { retire } from "../document/ids";
-import type { BenchName } from "./useVerbs";
+import { Act } from "./Act";
 
 type TextFault = components["schemas"]["TextFault"];
 
@@ -13,12 +13,12 @@ type TextFault = components["schemas"]["TextFault"];
 const REST_MS = 200;
 
 /** A piece or a frame as a text: changed as a whole, taken over in one step. */
-export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece | Frame; close(): void }) {
+export function TextView({ bench, doc, close }: { bench: BenchName; doc: Doc; close(): void }) {
   const [text, setText] = useState<string | null>(null);
   const [printed, setPrinted] = useState("");
   const [faults, setFaults] = useState<TextFault[]>([]);
   const [trouble, setTrouble] = useState("");
-  const [read, setRead] = useState<{ of: string; doc: Piece | Frame } | null>(null);
+  const [read, setRead] = useState<{ of: string; doc: Doc } | null>(null);
   const area = useRef<HTMLTextAreaElement>(null);
   const marks = useRef<HTMLPreElement>(null);
   const asked = useRef(0);
@@ -31,7 +31,7 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece |
     let here = true;
     void (async () => {
       try {
-        const got = answer(await api.POST("/api/text", { body: { [bench]: doc } })).text;
+        const got = answer(await api.POST("/api/text", { body: { [bench]: doc as never } })).text;
         if (!here) return;
         setText(got);
         setPrinted(got);
@@ -60,7 +60,7 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece |
         setFaults(got.faults);
         setTrouble("");
         const made = bench === "piece" ? got.piece : got.frame;
-        setRead(made ? { of: text, doc: made as Piece | Frame } : null);
+        setRead(made ? { of: text, doc: made as Doc } : null);
       } catch (e) {
         if (mine === asked.current) setTrouble(said(e));
       }
@@ -74,9 +74,8 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece |
     if (!ready || !read) return;
     const { id } = doc;
     const issued = (read.doc.lines ?? []).reduce((all, l) => retire(l.id, all), doc.issued ?? {});
-    const next = { ...read.doc, id, issued } as Piece & Frame;
-    if (bench === "piece") editPiece("", () => next);
-    else editFrame("", () => next);
+    const next = { ...read.doc, id, issued };
+    editDoc(bench, "", () => next);
     draft.setState({ word: "the text is taken over; undo brings back what stood" });
     close();
   };
@@ -137,10 +136,7 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Piece |
       {changed &&
         faults.slice(0, 8).map((f) => (
           <p className="fault" role="alert" key={`${f.line} ${f.fault.start} ${f.fault.message}`}>
-            <button type="button" className="chip" onClick={() => go(f)}>
-              line {f.line}
-            </button>{" "}
-            {f.fault.message}. Try: {f.fault.mend}
+            <Act onClick={() => go(f)}>line {f.line}</Act> {f.fault.message}. Try: {f.fault.mend}
           </p>
         ))}
     </section>

@@ -1,12 +1,13 @@
 import { useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
-import { addRead } from "../document/adding";
+import type { BenchName } from "../document/bench";
+import { addRead } from "../document/bench";
 import { draft } from "../document/draft";
 import { useOwner } from "./Field";
 import { cutIds, edgeSaid, namesOf, useView } from "./names";
 import { nodeNames } from "./nodes";
-import { type BenchName, type Kind, type Said, useVerbs, type VerbView } from "./useVerbs";
+import { type Kind, type Said, useVerbs, type VerbView } from "./useVerbs";
 
 type Offered = components["schemas"]["Offered"];
 

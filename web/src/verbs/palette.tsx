@@ -1,21 +1,13 @@
 import { Button } from "@mui/material";
 import { flushSync } from "react-dom";
 import type { Frame } from "../api/types";
-import { addSay } from "../document/adding";
+import type { BenchName } from "../document/bench";
+import { addSay } from "../document/bench";
 import { draft } from "../document/draft";
 import { useFrame, usePiece } from "../hooks/useDraft";
 import { cutIds, edgesOf, namesOf, useView } from "./names";
 import { nextNode, nodeNames } from "./nodes";
-import {
-  type BenchName,
-  type Fill,
-  filled,
-  inInches,
-  type Said,
-  stemOfSay,
-  useVerbs,
-  type VerbView,
-} from "./useVerbs";
+import { type Fill, filled, inInches, type Said, stemOfSay, useVerbs, type VerbView } from "./useVerbs";
 
 /** A line that can be added by its name or its key. */
 export interface Choice {

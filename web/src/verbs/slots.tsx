@@ -2,8 +2,10 @@ import { draft } from "../document/draft";
 import { get } from "../document/pointer";
 import { materialOptions, useBook } from "../hooks/useBook";
 import { useDraft } from "../hooks/useDraft";
-import { Choice, useAt, useOwner, Val, Words } from "./Field";
+import { Act } from "./Act";
+import { Choice, useAt, useCalled, useOwner, Val, Words } from "./Field";
 import { cutIds, edgeSaid, type Named, namesOf, useView } from "./names";
+import { Pick } from "./Pick";
 import { SectionField } from "./SectionField";
 import { type Of, type Said, useVerbs } from "./useVerbs";
 
@@ -21,7 +23,13 @@ export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; 
   return (
     <>
       {sign}
-      <Val path={path} label={label} empty={slot.empty} optional={slot.optional} />
+      <Val
+        path={path}
+        label={label}
+        empty={slot.empty}
+        optional={slot.optional}
+        words={slot.kind === "text"}
+      />
     </>
   );
 }
@@ -90,16 +98,15 @@ export function NamesPart({ names, pre }: { names: Of<"names">; pre: string }) {
 function NameChips({ path, label, empty }: { path: string; label: string; empty: string }) {
   const { doc, write } = useOwner();
   const edges = namesOf("edge", useView());
+  const called = useCalled(label);
   const { setHover } = draft.getState();
   const told = (get(doc, path) as string[] | undefined) ?? [];
   return (
-    <span className="targets" title={label}>
+    <fieldset className="targets" aria-label={called} title={label}>
       {told.length === 0 && empty}
       {told.map((n) => (
-        <button
-          type="button"
+        <Act
           key={n}
-          className="chip"
           aria-pressed
           title="take it out"
           onPointerEnter={() => setHover({ names: [n] })}
@@ -112,29 +119,21 @@ function NameChips({ path, label, empty }: { path: string; label: string; empty:
           }
         >
           {edgeSaid(n)}
-        </button>
+        </Act>
       ))}
-      <select
-        className="choice"
-        aria-label={`add to ${label}`}
+      <Pick
+        label={`add to ${called}`}
         value=""
-        onChange={(e) => e.target.value && write(path, [...told, e.target.value])}
-      >
-        <option value="">+ edge</option>
-        {edges
-          .filter(([n]) => !told.includes(n))
-          .map(([n, w]) => (
-            <option key={n} value={n}>
-              {w}
-            </option>
-          ))}
-      </select>
-    </span>
+        options={[["", "+ edge"] as const, ...edges.filter(([n]) => !told.includes(n))]}
+        choose={(n) => n && write(path, [...told, n])}
+      />
+    </fieldset>
   );
 }
 
 /** The cuts above a line that it works on, as chips. */
 function CutChips({ path, label }: { path: string; label: string }) {
+  const called = useCalled(label);
   const { doc, write } = useOwner();
   const at = useAt();
   const verbs = useVerbs()?.piece;
@@ -147,19 +146,13 @@ function CutChips({ path, label }: { path: string; label: string }) {
   const toggle = (id: string) => write(path, of.includes(id) ? of.filter((o) => o !== id) : [...of, id]);
   const shown = [...above, ...of.filter((o) => !above.includes(o))];
   return (
-    <span className="targets" title={label}>
+    <fieldset className="targets" aria-label={called} title={label}>
       {shown.map((id) => (
-        <button
-          type="button"
-          key={id}
-          className="chip"
-          aria-pressed={of.includes(id)}
-          onClick={() => toggle(id)}
-        >
+        <Act key={id} aria-pressed={of.includes(id)} onClick={() => toggle(id)}>
           {id}
-        </button>
+        </Act>
       ))}
       {shown.length === 0 && "nothing yet"}
-    </span>
+    </fieldset>
   );
 }

@@ -9,7 +9,6 @@ export type Of<P extends PartView["part"]> = Extract<PartView, { part: P }>;
 export type VerbView = S["VerbView"];
 export type Kind = S["Kind"];
 export type Verbs = S["Verbs"];
-export type BenchName = "piece" | "frame";
 /** What a line says, as it is stored. */
 export type Said = { verb: string } & Record<string, unknown>;
 
@@ -28,6 +27,11 @@ export function useVerbs(): Verbs | undefined {
     },
     staleTime: Number.POSITIVE_INFINITY,
   }).data;
+}
+
+/** A setting of the job, or the head of a piece or frame, as the core tells it. */
+export function useSetting(tag: string): S["SettingView"] | undefined {
+  return useVerbs()?.settings.find((s) => s.tag === tag);
 }
 
 /** Whether sizes are told in inches, in a piece or frame that may depart from its job. */

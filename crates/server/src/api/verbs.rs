@@ -7,7 +7,9 @@ use actix_web::web::Json;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::grammar::{Bench, Offered, TextFault, VerbView, complete, context_of, describe};
-use steelk_core::job::take_in;
+use steelk_core::job::text::{SettingView, new_job, settings};
+use steelk_core::job::{Job, take_in};
+use steelk_core::quantity::LengthUnit;
 use steelk_core::verbs::{FRAME, PIECE};
 use utoipa::ToSchema;
 
@@ -36,12 +38,24 @@ impl BenchName {
 pub struct Verbs {
     pub piece: Vec<VerbView>,
     pub frame: Vec<VerbView>,
+    /// Settings of the job, and the heads of pieces and frames.
+    pub settings: Vec<SettingView>,
+    pub new_job: NewJobs,
+}
+
+/// A job with nothing in it yet.
+#[derive(Serialize, ToSchema)]
+pub struct NewJobs {
+    pub mm: Job,
+    pub inch: Job,
 }
 
 #[utoipa::path(get, path = "/api/verbs", responses((status = 200, body = Verbs)))]
 pub async fn verbs() -> HttpResponse {
     static TEXT: std::sync::LazyLock<String> = std::sync::LazyLock::new(|| {
-        serde_json::to_string(&Verbs { piece: describe(&PIECE), frame: describe(&FRAME) }).unwrap_or_default()
+        let new_job = NewJobs { mm: new_job(LengthUnit::Mm), inch: new_job(LengthUnit::In) };
+        let verbs = Verbs { piece: describe(&PIECE), frame: describe(&FRAME), settings: settings(), new_job };
+        serde_json::to_string(&verbs).unwrap_or_default()
     });
     HttpResponse::Ok().content_type("application/json").body(TEXT.as_str())
 }

@@ -106,7 +106,7 @@ pub const RADIUS: Part = clause(&[radius_or("/radius", "inside radius", "own")])
 /// A bend that does not follow the job's rule.
 pub const BEND_RULE: Part = clause_when(
     When::Told("/bend_rule/school"),
-    &[Pick::new("/bend_rule/school", "bend rule", SCHOOLS).usual("").part(), BEND_K, BEND_TEST],
+    &[Pick::new("/bend_rule/school", "bend rule", SCHOOLS).usual("").leads().part(), BEND_K, BEND_TEST],
 );
 
 /// The schools as they are said.
@@ -119,9 +119,15 @@ pub const SCHOOLS: &[(&str, &str)] = &[
 ];
 
 /// The K of a rule, and the test bend that it goes by.
-pub const BEND_K: Part = Slot::new("/bend_rule/k", "K-factor", Kind::Number).empty("").part();
+pub const BEND_K: Part = Clause::new(&[Slot::new("/bend_rule/k", "K-factor", Kind::Number).empty("").part()])
+    .shown(When::Is("/bend_rule/school", &["k_factor"]))
+    .close()
+    .part();
 pub const BEND_TEST: Part =
-    aside(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()]);
+    Clause::new(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()])
+        .shown(When::Is("/bend_rule/school", &["test_bend"]))
+        .close()
+        .part();
 
 impl Span {
     pub fn read(&self, reader: &mut Reader) -> Option<SpanOf> {

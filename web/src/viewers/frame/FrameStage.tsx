@@ -5,6 +5,7 @@ import { draft, NOWHERE } from "../../document/draft";
 import { choices, setJoint } from "../../document/joints";
 import { useDraft } from "../../hooks/useDraft";
 import { ink, type Mode } from "../../theme/theme";
+import { Pick } from "../../verbs/Pick";
 import { DIRECTIONS, type DirectionName } from "../Stage";
 import { putLeg, type Spot, snap } from "./draw";
 import { type FrameColours, FrameScene, PLANES, type PlaneName } from "./FrameScene";
@@ -247,18 +248,12 @@ export default function FrameStage({
         </Tooltip>
         {plane && (
           <span className="hint plane-bar">
-            <select
-              className="choice"
-              aria-label="working plane"
+            <Pick
+              label="working plane"
               value={plane}
-              onChange={(e) => setPlane(e.target.value as PlaneName)}
-            >
-              {(Object.keys(PLANES) as PlaneName[]).map((p) => (
-                <option key={p} value={p}>
-                  {PLANES[p].words}
-                </option>
-              ))}
-            </select>{" "}
+              options={(Object.keys(PLANES) as PlaneName[]).map((p) => [p, PLANES[p].words] as const)}
+              choose={(p) => setPlane(p as PlaneName)}
+            />{" "}
             through {pen.node ?? "zero"}
             {spot && <> · {spot.node ? `node ${spot.node}` : said(spot.at)}</>}
           </span>

@@ -3,8 +3,11 @@
 //! are not told.
 
 mod settings;
+mod views;
 
 use serde_json::{Map, Value, json};
+
+pub use self::views::{SettingView, UsualView, new_job, settings};
 
 use self::settings::{BENCH, SETTINGS};
 use super::{FORMAT, Frame, Job, Piece};

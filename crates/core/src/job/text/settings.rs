@@ -26,6 +26,18 @@ const fn setting(list: &'static str, tag: &'static str, sentence: &'static [Part
     Setting { list, verb }
 }
 
+impl Setting {
+    /// What it is, and what it says when it is added.
+    const fn added(self, about: &'static str, starts: &'static [Start]) -> Setting {
+        Setting { verb: Verb { about, starts, ..self.verb }, ..self }
+    }
+}
+
+/// Added by its name, in mm and in inches.
+const fn start(name: &'static str, mm: &'static str, inch: &'static str) -> Start {
+    Start { key: ' ', name, mm, inch }
+}
+
 const fn text_or(path: &'static str, label: &'static str) -> Part {
     Slot::new(path, label, Kind::Text).empty("none").part()
 }
@@ -38,20 +50,35 @@ const fn value_or(path: &'static str, label: &'static str) -> Part {
     Slot::new(path, label, Kind::Number).empty("usual").part()
 }
 
+/// What a piece goes by that may go by its job's rule.
+const SCHOOLS_OR_JOB: &[(&str, &str)] =
+    &[("", "by the job's rule"), SCHOOLS[0], SCHOOLS[1], SCHOOLS[2], SCHOOLS[3], SCHOOLS[4]];
+
 const NOTE: Part = clause(&[word("note"), text_or("/note", "note")]);
 const MATERIAL: Part =
     clause(&[word("material"), Slot::new("/material", "material", Kind::Material).empty("any").part()]);
 const THICKNESS: Part = Slot::new("/thickness", "thickness", Kind::Thickness).part();
 
 const UNITS: &[(&str, &str)] = &[("mm", "in mm"), ("in", "in inches")];
-const INCHES: Part = clause(&[pick(
+const INCHES: Part = Clause::new(&[pick(
     "/display/inches",
     "fractions",
     &[("decimal", "decimal"), ("1/16", "to 1/16"), ("1/32", "to 1/32"), ("1/64", "to 1/64")],
-)]);
+)])
+.shown(When::Is("/display/length", &["in"]))
+.close()
+.part();
 /// Where a piece or frame departs from the job's unit.
-const OWN_UNIT: Part = clause(&[Pick::new("/display/length", "unit", UNITS).usual("").part()]);
-const ID: Part = clause(&[word("id"), Slot::new("/id", "id", Kind::Word).empty("").part()]);
+const OWN_UNIT: Part = clause(&[Pick::new(
+    "/display/length",
+    "unit",
+    &[("", "in the job's unit"), ("mm", "in mm"), ("in", "in inches")],
+)
+.leads()
+.part()]);
+/// Told in a text, and known to a screen that shows what it belongs to.
+const ID: Part =
+    Clause::new(&[word("id"), Slot::new("/id", "id", Kind::Word).empty("").part()]).shown(When::Never).part();
 const OFF: Part = clause(&[Slot::new("/quantity", "quantity", Kind::Count).usual("1").part(), word("off")]);
 
 /// A point told as a pair.
@@ -87,22 +114,40 @@ pub static SETTINGS: [Setting; 14] = [
             text("/title", "title"),
             clause(&[word("number"), text_or("/number", "number")]),
             clause(&[word("customer"), text_or("/customer", "customer")]),
-            clause(&[pick("/display/length", "unit", UNITS)]),
+            clause(&[aloud("told"), pick("/display/length", "unit of the job", UNITS)]),
             INCHES,
-            clause(&[pick("/bend_rule/school", "bend rule", SCHOOLS), BEND_K, BEND_TEST]),
+            clause(&[
+                aloud("bends"),
+                pick("/bend_rule/school", "bend rule of the job", SCHOOLS),
+                BEND_K,
+                BEND_TEST,
+            ]),
             NOTE,
         ],
+    )
+    .added(
+        "",
+        &[start(
+            "job",
+            "job \"New job\", in mm, by DIN 6935",
+            "job \"New job\", in inches, to 1/64, by DIN 6935",
+        )],
     ),
     setting(
         "figures",
         "figure",
         &[verb("figure"), name("/name", "name", Kind::Word), word("="), value("/value", "value"), NOTE],
+    )
+    .added(
+        "a value with a name, for fields of all pieces and frames",
+        &[start("figure", "figure size = 10", "figure size = 1/2")],
     ),
     setting(
         "stock",
         "sheet",
         &[verb("sheet"), length("/length", "length"), times(), length("/width", "width")],
-    ),
+    )
+    .added("a sheet as it is bought", &[start("sheet", "sheet 2500 × 1250", "sheet 96 × 48")]),
     setting(
         "bend_table",
         "table_row",
@@ -120,6 +165,14 @@ pub static SETTINGS: [Setting; 14] = [
             MATERIAL,
             clause(&[word("die"), text_or("/die", "die")]),
         ],
+    )
+    .added(
+        "what the shop knows a bend to take, told outright",
+        &[start(
+            "row",
+            "bend table deduction 3.8 at 2 thick, R2, 90",
+            "bend table deduction 0.15 at 5/64 thick, R5/64, 90",
+        )],
     ),
     setting(
         "test_bends",
@@ -146,11 +199,19 @@ pub static SETTINGS: [Setting; 14] = [
                 lead: "strip",
                 between: ",",
                 ids: Ids::None,
-                least: 0,
-                adds: &[],
+                least: 1,
+                adds: &[("strip", "100 to 52 and 52", "4 to 2 1/16 and 2 1/16")],
                 chain: false,
             }),
         ],
+    )
+    .added(
+        "strips that were cut, bent and measured: the shop's own K",
+        &[start(
+            "test bend",
+            "test bend test, material s235, 2 thick, R2, bent 90, strip 100 to 52 and 52",
+            "test bend test, material s235, 5/64 thick, R5/64, bent 90, strip 4 to 2 1/16 and 2 1/16",
+        )],
     ),
     setting(
         "brake",
@@ -178,6 +239,14 @@ pub static SETTINGS: [Setting; 14] = [
                 ],
             ),
         ],
+    )
+    .added(
+        "what bends the sheets",
+        &[start(
+            "brake",
+            "brake 1000 kN, 3000mm long, dies 8mm 12mm 16mm 24mm 40mm",
+            "brake 1000 kN, 120 long, dies 3/8 1/2 5/8 1 1.5",
+        )],
     ),
     setting(
         "materials",
@@ -186,10 +255,10 @@ pub static SETTINGS: [Setting; 14] = [
             verb("material"),
             name("/id", "id", Kind::Word),
             text("/name", "name"),
-            must(&[word("density"), value("/density", "density")]),
-            clause(&[word("strength"), value_or("/strength", "strength")]),
-            clause(&[word("radius"), value_or("/radius", "smallest radius")]),
-            clause(&[word("cost"), value_or("/cost", "cost")]),
+            must(&[word("density"), value("/density", "density"), aloud("kg/m³")]),
+            clause(&[word("strength"), value_or("/strength", "strength"), aloud("MPa")]),
+            clause(&[word("radius"), value_or("/radius", "smallest radius"), aloud("t")]),
+            clause(&[word("cost"), value_or("/cost", "cost"), aloud("a kg")]),
             clause(&[pick(
                 "/stuff",
                 "stuff",
@@ -207,11 +276,27 @@ pub static SETTINGS: [Setting; 14] = [
                 ],
             )]),
         ],
+    )
+    .added(
+        "what the book does not have",
+        &[start(
+            "material",
+            "material own \"Own material\", density 7850, strength 360",
+            "material own \"Own material\", density 7850, strength 360",
+        )],
     ),
     setting(
         "sections",
         "section",
         &[verb("section"), text("/name", "name"), sign(":"), pairs("/points", ""), pairs("/bore", "bore")],
+    )
+    .added(
+        "an outline that the catalogue does not have",
+        &[start(
+            "section",
+            "section \"OWN 40x40\": (0, 0) (40, 0) (40, 4) (4, 4) (4, 40) (0, 40)",
+            "section \"OWN 2x2\": (0, 0) (2, 0) (2, 1/8) (1/8, 1/8) (1/8, 2) (0, 2)",
+        )],
     ),
     setting(
         "saw",
@@ -225,7 +310,8 @@ pub static SETTINGS: [Setting; 14] = [
             clause(&[word("swings to"), value_or("/most", "furthest angle")]),
             clause(&[word("keeps offcuts from"), value_or("/offcut", "shortest offcut")]),
         ],
-    ),
+    )
+    .added("what cuts the bars", &[]),
     setting(
         "bars",
         "bar",
@@ -240,6 +326,10 @@ pub static SETTINGS: [Setting; 14] = [
             clause(&[Slot::new("/count", "count", Kind::Count).empty("any number").part(), word("pieces")]),
             clause(&[flag("/offcut", "offcut", &[("false", "new"), ("true", "offcut")])]),
         ],
+    )
+    .added(
+        "a bar as it is bought, or an offcut on the rack",
+        &[start("bar", "bar stock 6000 long", "bar stock 20ft long")],
     ),
     setting(
         "pieces",
@@ -250,7 +340,19 @@ pub static SETTINGS: [Setting; 14] = [
             text("/name", "name"),
             OFF,
             must(&[THICKNESS, word("thick"), name("/material", "material", Kind::Material)]),
-            clause(&[radius_or("/radius", "usual inside radius", "own")]),
+            clause(&[aloud("bends"), radius_or("/radius", "inside radius", "smallest|own")]),
+            Clause::new(&[
+                Pick::new("/bend_rule/school", "bend rule", SCHOOLS_OR_JOB).leads().part(),
+                BEND_K,
+                BEND_TEST,
+            ])
+            .close()
+            .part(),
+            clause(&[pick(
+                "/rolling",
+                "rolling direction",
+                &[("unknown", "rolled either way"), ("east", "rolled east"), ("north", "rolled north")],
+            )]),
             clause(&[Pick::new(
                 "/hand",
                 "hand",
@@ -258,25 +360,21 @@ pub static SETTINGS: [Setting; 14] = [
             )
             .part()]),
             clause(&[word("finish"), text_or("/finish", "finish")]),
-            clause(&[pick(
-                "/rolling",
-                "rolling direction",
-                &[("unknown", "rolled either way"), ("east", "rolled east"), ("north", "rolled north")],
-            )]),
             OWN_UNIT,
             INCHES,
-            clause(&[
-                Pick::new("/bend_rule/school", "bend rule", SCHOOLS).usual("").part(),
-                BEND_K,
-                BEND_TEST,
-            ]),
-            clause(&[
+            Clause::new(&[
                 word("bend"),
                 row_or("/bend_order", "order of bends", Kind::Line, "as proposed"),
                 word("first"),
-            ]),
+            ])
+            .shown(When::Never)
+            .part(),
             ID,
         ],
+    )
+    .added(
+        "a part of sheet or plate",
+        &[start("piece", "piece P-101 \"New piece\", 3 thick s235", "piece P-101 \"New piece\", 1/8 thick s235")],
     ),
     setting(
         "frames",
@@ -288,13 +386,30 @@ pub static SETTINGS: [Setting; 14] = [
             OFF,
             must(&[word("of"), name("/section", "usual section", Kind::Section)]),
             must(&[word("material"), name("/material", "material", Kind::Material)]),
-            clause(&[pick("/joint", "usual joint", &[("mitre", "mitred"), ("butt", "butted")])]),
+            clause(&[
+                aloud("corners"),
+                pick("/joint", "usual joint", &[("mitre", "mitred"), ("butt", "butted")]),
+            ]),
             clause(&[word("gap"), length_or("/gap", "usual gap", "none")]),
             OWN_UNIT,
             INCHES,
-            clause(&[flag("/apart", "list", &[("false", "listed by shape"), ("true", "listed by name")])]),
+            Clause::new(&[flag(
+                "/apart",
+                "list",
+                &[("false", "listed by shape"), ("true", "listed by name")],
+            )])
+            .shown(When::Never)
+            .part(),
             ID,
         ],
+    )
+    .added(
+        "members, joints and plates",
+        &[start(
+            "frame",
+            "frame F-1 \"New frame\", of SHS 60x60x3, material s235, mitred",
+            "frame F-1 \"New frame\", of HSS 2x2x1/8, material s235, mitred",
+        )],
     ),
     setting("columns", "column", &[verb("column"), text("/heading", "heading")]),
     setting(

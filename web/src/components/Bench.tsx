@@ -1,0 +1,89 @@
+import { type ReactNode, useEffect } from "react";
+import { useNavigate, useParams } from "react-router";
+import { applyMend, type BenchName, type Doc, LISTS } from "../document/bench";
+import { draft } from "../document/draft";
+import { type Checked, useChecked, useDoc } from "../hooks/useBench";
+import { useDraft, useStale } from "../hooks/useDraft";
+import { useKeys } from "../hooks/useKeys";
+import { usePage } from "../hooks/usePage";
+import { addFocused, useChoices } from "../verbs/palette";
+import { BenchTabs } from "./BenchTabs";
+import { Figures, Findings } from "./Figures";
+import { Head } from "./Head";
+import { JobFaults, JobSettings } from "./JobSettings";
+import { Recipe } from "./Recipe";
+import { Trouble } from "./Trouble";
+
+const STATION: Record<BenchName, string> = { piece: "Pieces", frame: "Frame" };
+
+interface Props {
+  bench: BenchName;
+  /** Beside the tabs. */
+  acts?: ReactNode;
+  /** What it looks like. */
+  children: ReactNode;
+  /** Whose figures stand below the views; of an older state where the present one cannot be made. */
+  figures?: Pick<Checked, "figures">;
+  old?: boolean;
+}
+
+/** The bench: one piece or frame, said on the left, seen on the right, always in step. */
+export function Bench({ bench, acts, children, figures, old = false }: Props) {
+  const doc = useDoc(bench);
+  const view = useChecked(bench);
+  const stale = useStale();
+  useAsked(bench);
+  useVerbKeys(bench);
+  usePage(STATION[bench], doc ? `${doc.mark} ${doc.name}` : "");
+  const heading = bench === "piece" ? "Piece" : "Frame";
+  return (
+    <main className="bench" id="main" tabIndex={-1}>
+      <h1 className="unseen">{doc ? `${heading} ${doc.mark} ${doc.name}` : `${heading}s`}</h1>
+      <BenchTabs bench={bench}>{acts}</BenchTabs>
+      <section className="said" aria-label="recipe">
+        {doc ? (
+          <>
+            <Head bench={bench} doc={doc} />
+            <Recipe bench={bench} doc={doc} />
+            {view && <Findings piece={view} mend={(f) => f.mend && applyMend(bench, f.mend)} />}
+          </>
+        ) : (
+          <p className="empty">{`This job has no ${bench} yet. Add the first with “+ ${bench}” above.`}</p>
+        )}
+        <JobSettings />
+        <JobFaults />
+        <Trouble />
+      </section>
+      {children}
+      {figures && <Figures piece={figures} old={old || stale} />}
+    </main>
+  );
+}
+
+/** Brings what the address names onto the bench, or the first there is. */
+function useAsked(bench: BenchName): void {
+  const params = useParams();
+  const navigate = useNavigate();
+  const asked = params[bench];
+  const { id = "" } = params;
+  const docs = useDraft((d) => d.job?.[LISTS[bench]]) as Doc[] | undefined;
+  useEffect(() => {
+    const { showPiece, showFrame } = draft.getState();
+    const show = bench === "piece" ? showPiece : showFrame;
+    const first = docs?.[0];
+    if (docs?.some((d) => d.id === asked)) show(asked ?? "");
+    else if (first) navigate(`/jobs/${id}/${LISTS[bench]}/${first.id}`, { replace: true });
+    else if (bench === "frame") showFrame("");
+  }, [asked, docs, id, navigate, bench]);
+}
+
+/** Letters add lines, `/` goes to where one is typed. */
+function useVerbKeys(bench: BenchName): void {
+  const choices = useChoices(bench);
+  useKeys((key) => {
+    const verb = choices.find((v) => v.key === key);
+    if (key === "/") document.querySelector<HTMLElement>("#short-text")?.focus();
+    else if (verb) addFocused(bench, verb);
+    return key === "/" || verb !== undefined;
+  });
+}

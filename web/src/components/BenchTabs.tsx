@@ -1,0 +1,58 @@
+import { Button } from "@mui/material";
+import type { ReactNode } from "react";
+import { useNavigate, useParams } from "react-router";
+import { addDoc, type BenchName, type Doc, docOf, dropDoc, LISTS } from "../document/bench";
+import { useDraft } from "../hooks/useDraft";
+import { useFresh } from "../verbs/Settings";
+import { Keys } from "./Keys";
+import { PickTabs } from "./PickTabs";
+
+/** One tab a piece or frame, with what its checks say; more can be added. */
+export function BenchTabs({ bench, children }: { bench: BenchName; children?: ReactNode }) {
+  const { id = "" } = useParams();
+  const navigate = useNavigate();
+  const job = useDraft((d) => d.job);
+  const current = useDraft((d) => (bench === "piece" ? d.piece : d.frame));
+  const briefs = useDraft((d) => (bench === "piece" ? d.result?.briefs : d.result?.frame_briefs));
+  const fresh = useFresh(bench);
+  const docs = (job?.[LISTS[bench]] ?? []) as Doc[];
+  const known = docs.some((d) => d.id === current);
+  const go = (to: string) => navigate(`/jobs/${id}/${LISTS[bench]}${to && `/${to}`}`);
+  const add = (from: object | undefined) => from && go(addDoc(bench, from));
+  const copy = () => {
+    const from = docOf(bench);
+    if (from) add({ ...from, name: `${from.name} (copy)` });
+  };
+  const drop = () => {
+    const next = docs.find((d) => d.id !== current);
+    dropDoc(bench);
+    go(next?.id ?? "");
+  };
+  const tabs = docs.map((d) => {
+    const b = briefs?.find((x) => x.id === d.id);
+    const said = b?.stops ? `: ${b.stops} to stop for` : b?.warns ? `: ${b.warns} warnings` : "";
+    return {
+      value: d.id,
+      title: d.name + said,
+      words: (
+        <span>
+          {d.mark} {d.id === current && <span className="tab-name">{d.name}</span>}{" "}
+          {said && <span className={b?.stops ? "stop" : "warn"}>{b?.stops ? "■" : "▲"}</span>}
+        </span>
+      ),
+    };
+  });
+  return (
+    <div className="tabs">
+      {docs.length > 0 && (
+        <PickTabs label={LISTS[bench]} tabs={tabs} value={known ? current : false} pick={go} />
+      )}
+      <Button onClick={() => add(fresh?.value)}>+ {bench}</Button>
+      {known && <Button onClick={copy}>copy {bench}</Button>}
+      {known && children}
+      {known && <Button onClick={drop}>take {bench} out</Button>}
+      <span className="grow" />
+      <Keys bench={bench} />
+    </div>
+  );
+}

@@ -1,0 +1,127 @@
+/** The piece or frame on the bench: what both have in common, and what is done to either. */
+
+import type { Frame, Mend, Piece } from "../api/types";
+import { draft, editFrame, editPiece } from "./draft";
+import { type Issued, issue, retire } from "./ids";
+import { set as put } from "./pointer";
+
+export type BenchName = "piece" | "frame";
+
+/** A line as it is put into a piece or a frame. */
+export interface NewLine {
+  id: string;
+  off?: boolean;
+  note?: string;
+  say: unknown;
+}
+
+/** What pieces and frames have in common. */
+export interface Doc {
+  id: string;
+  mark: string;
+  name: string;
+  issued?: Issued;
+  display?: Piece["display"];
+  lines?: NewLine[];
+}
+
+/** The lists of a job that pieces and frames stand in. */
+export const LISTS = { piece: "pieces", frame: "frames" } as const;
+
+export function docOf(bench: BenchName): Doc | undefined {
+  const { job, piece, frame } = draft.getState();
+  return (
+    bench === "piece"
+      ? job?.pieces?.find((p) => p.id === piece)
+      : job?.frames?.find((f) => f.id === frame)
+  ) as Doc | undefined;
+}
+
+/** Changes what is on the bench; steps with one key that follow one another are one. */
+export function editDoc(bench: BenchName, key: string, change: (doc: Doc) => Doc): void {
+  const as = change as unknown as ((p: Piece) => Piece) & ((f: Frame) => Frame);
+  if (bench === "piece") editPiece(key, as);
+  else editFrame(key, as);
+}
+
+/** Writes one value at a JSON pointer; `typed` while somebody types it, so that the typing is one step. */
+export function writeDoc(bench: BenchName, path: string, value: unknown, typed = false): void {
+  editDoc(bench, typed ? path : "", (doc) => put(doc, path, value));
+}
+
+/** Writes one value of the job. */
+export function writeJob(path: string, value: unknown, typed = false): void {
+  draft.getState().edit(typed ? `job:${path}` : "", (j) => put(j, path, value));
+}
+
+/** Carries out a mend, or a choice of the server's, as one step. */
+export function applyMend(bench: BenchName, mend: Mend): void {
+  editDoc(bench, "", (doc) => mend.patch.reduce((d, step) => put(d, step.path, step.value), doc));
+}
+
+/**
+ * Lines with ids of their own, put below the picked one (or first, or last) in one step; the last stays
+ * picked.
+ */
+export function addRead(
+  bench: BenchName,
+  lines: NewLine[],
+  at: "picked" | "first" | "last" = "picked",
+): void {
+  const { picked, pick } = draft.getState();
+  editDoc(bench, "", (doc) => {
+    const now = doc.lines ?? [];
+    const issued = lines.reduce((all, l) => retire(l.id, all), doc.issued ?? {});
+    const i = now.findIndex((l) => l.id === picked);
+    const where = at === "first" ? 0 : at === "picked" && i >= 0 ? i + 1 : now.length;
+    return { ...doc, issued, lines: [...now.slice(0, where), ...lines, ...now.slice(where)] };
+  });
+  pick(lines.at(-1)?.id ?? picked);
+}
+
+/** Puts one line in, with a fresh id of its stem. Returns the id. */
+export function addSay(
+  bench: BenchName,
+  say: unknown,
+  stem: string,
+  at: "picked" | "first" | "last" = "picked",
+): string {
+  const doc = docOf(bench);
+  const { id } = issue(
+    stem,
+    (doc?.lines ?? []).map((l) => l.id),
+    doc?.issued,
+  );
+  addRead(bench, [{ id, say }], at);
+  return id;
+}
+
+/** Adds a piece or frame that begins like `from`; its mark is the next number. Returns its id. */
+export function addDoc(bench: BenchName, from: object): string {
+  const { job, edit } = draft.getState();
+  const list = LISTS[bench];
+  const all = (job?.[list] ?? []) as Doc[];
+  const fresh = issue(
+    bench,
+    all.map((d) => d.id),
+    job?.issued,
+  );
+  const numbers = all.map((d) => Number(d.mark.match(/(\d+)$/)?.[1] ?? 0));
+  const [, stem, first] = (from as Doc).mark.match(/^(.*?)(\d+)$/) ?? ["", `${(from as Doc).mark}-`, "1"];
+  const mark = `${stem}${Math.max(Number(first) - 1, ...numbers) + 1}`;
+  const made = { ...from, id: fresh.id, mark };
+  edit("", (j) => ({ ...j, issued: fresh.issued, [list]: [...(j[list] ?? []), made] }));
+  return fresh.id;
+}
+
+/** Takes what is on the bench out of the job. */
+export function dropDoc(bench: BenchName): void {
+  const { edit } = draft.getState();
+  const id = docOf(bench)?.id ?? "";
+  const list = LISTS[bench];
+  edit("", (j) => ({
+    ...j,
+    issued: retire(id, j.issued),
+    [list]: (j[list] as Doc[] | undefined)?.filter((d) => d.id !== id),
+  }));
+}

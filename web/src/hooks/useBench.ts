@@ -1,0 +1,28 @@
+import type { FigureResult, Finding, LineFault } from "../api/types";
+import type { BenchName, Doc } from "../document/bench";
+import { useDraft } from "./useDraft";
+
+/** What the server says of a piece or frame. */
+export interface Checked {
+  id: string;
+  figures: FigureResult[];
+  findings: Finding[];
+  faults: LineFault[];
+}
+
+/** The piece or frame on the bench. */
+export function useDoc(bench: BenchName): Doc | undefined {
+  return useDraft((d) =>
+    bench === "piece"
+      ? d.job?.pieces?.find((p) => p.id === d.piece)
+      : d.job?.frames?.find((f) => f.id === d.frame),
+  ) as Doc | undefined;
+}
+
+/** What was worked out of it last, if it is of the one on the bench. */
+export function useChecked(bench: BenchName): Checked | undefined {
+  return useDraft((d) => {
+    const view = bench === "piece" ? d.result?.piece : d.result?.frame;
+    return view?.id === (bench === "piece" ? d.piece : d.frame) ? (view ?? undefined) : undefined;
+  });
+}

@@ -1,0 +1,156 @@
+import { useMemo } from "react";
+import type { LineFault } from "../api/types";
+import { type Doc, writeJob } from "../document/bench";
+import { issue } from "../document/ids";
+import { get } from "../document/pointer";
+import { useDraft } from "../hooks/useDraft";
+import { Act } from "./Act";
+import { FaultNote } from "./Fault";
+import { Fields, OwnerOf } from "./Field";
+import { Parts } from "./Sentence";
+import { inInches, type PartView, useSetting } from "./useVerbs";
+
+interface SentenceProps {
+  tag: string;
+  /** Where it stands in what its fields write to. */
+  at: string;
+  faults: LineFault[];
+  /** Fields that stand elsewhere on the page. */
+  skip?: string[];
+  /** What a value is where nothing is told, beside what the setting itself says. */
+  usual?: Record<string, string>;
+  /** Without the word that begins it. */
+  bare?: boolean;
+  /** What its fields are called after. */
+  of?: string;
+}
+
+const NONE: Record<string, string> = {};
+
+/** A setting read out as a sentence, from its own description, its values open to change. */
+export function SettingSentence({
+  tag,
+  at,
+  faults,
+  skip,
+  usual = NONE,
+  bare = false,
+  of = "",
+}: SentenceProps) {
+  const setting = useSetting(tag);
+  const inch = useDraft((d) => d.job?.display?.length === "in");
+  const { parts, told } = useMemo(() => {
+    const writes = (p: PartView): boolean =>
+      p.part === "clause" ? p.parts.some(writes) : "path" in p && Boolean(skip?.includes(p.path));
+    const word = (p: PartView) => bare && p.part === "word" && p.verb;
+    return {
+      parts: setting?.sentence.filter((p) => !writes(p) && !word(p)) ?? [],
+      told: {
+        ...Object.fromEntries((setting?.usual ?? []).map((u) => [u.path, inch ? u.inch : u.mm])),
+        ...usual,
+      },
+    };
+  }, [setting, skip, bare, inch, usual]);
+  return (
+    <Fields at={at} faults={faults} usual={told} of={of}>
+      <Parts parts={parts} pre="" tail="." />
+      {faults.map((f, k) => (
+        <FaultNote key={k} fault={f} at={at} />
+      ))}
+    </Fields>
+  );
+}
+
+/** Faults of the job's fields below a pointer, told from there. */
+export function useJobFaults(at: string): LineFault[] {
+  const all = useDraft((d) => d.result?.faults);
+  return useMemo(
+    () =>
+      (all ?? [])
+        .filter((f) => f.path.startsWith(`${at}/`))
+        .map((f) => ({ ...f, path: f.path.slice(at.length) })),
+    [all, at],
+  );
+}
+
+/** What a setting says when it is added, under a name that none of its list has. */
+export function useFresh(tag: string): { list: string; name: string; value: object } | undefined {
+  const setting = useSetting(tag);
+  const job = useDraft((d) => d.job);
+  const start = setting?.starts[0];
+  if (!setting || !start || !job) return undefined;
+  const said = (inInches(undefined) ? start.inch : start.mm) as Record<string, unknown>;
+  const items = get(job, `/${setting.list}`);
+  const ids = Array.isArray(items) ? items.map((i: { id?: string }) => i.id ?? "") : [];
+  const id = typeof said.id === "string" ? { id: issue(said.id, ids).id } : {};
+  return { list: setting.list, name: start.name, value: { ...said, ...id } };
+}
+
+/** A setting that a job has once. */
+export function SettingOne({ tag }: { tag: string }) {
+  const job = useDraft((d) => d.job);
+  const fresh = useFresh(tag);
+  const at = `/${useSetting(tag)?.list}`;
+  const faults = useJobFaults(at);
+  if (!job) return null;
+  const told = get(job, at) !== undefined;
+  if (fresh && !told)
+    return (
+      <p>
+        <Act onClick={() => writeJob(at, fresh.value)}>+ {fresh.name}</Act>
+      </p>
+    );
+  return (
+    <div className="setting">
+      <OwnerOf doc={job} write={writeJob}>
+        <SettingSentence tag={tag} at={at} faults={faults} />
+      </OwnerOf>
+      {told && (
+        <Act aria-label={`take out ${tag}`} onClick={() => writeJob(at, undefined)}>
+          ×
+        </Act>
+      )}
+    </div>
+  );
+}
+
+/** Settings that a job has any number of, each a sentence. */
+export function SettingList({ tag }: { tag: string }) {
+  const job = useDraft((d) => d.job);
+  const fresh = useFresh(tag);
+  if (!job || !fresh) return null;
+  const items = (get(job, `/${fresh.list}`) as Partial<Doc>[] | undefined) ?? [];
+  const take = (i: number) =>
+    writeJob(
+      `/${fresh.list}`,
+      items.filter((_, k) => k !== i),
+    );
+  return (
+    <OwnerOf doc={job} write={writeJob}>
+      {items.map((item, i) => (
+        <Item
+          key={item.id ?? i}
+          tag={tag}
+          at={`/${fresh.list}/${i}`}
+          name={item.id ?? `${fresh.name} ${i + 1}`}
+          take={() => take(i)}
+        />
+      ))}
+      <p>
+        <Act onClick={() => writeJob(`/${fresh.list}/-`, fresh.value)}>+ {fresh.name}</Act>
+      </p>
+    </OwnerOf>
+  );
+}
+
+function Item({ tag, at, name, take }: { tag: string; at: string; name: string; take(): void }) {
+  const faults = useJobFaults(at);
+  return (
+    <div className="setting">
+      <SettingSentence tag={tag} at={at} faults={faults} of={name} />{" "}
+      <Act aria-label={`take out ${name}`} onClick={take}>
+        ×
+      </Act>
+    </div>
+  );
+}
