@@ -129,8 +129,8 @@ test("the folding on the screen is the folding of the core", async ({ page }) =>
   const id = await demo(page, "stand");
   const job = (await (await page.request.get(`/api/jobs/${id}`)).json()).job;
   const got = await (await page.request.post("/api/evaluate", { data: { job, piece: "stand" } })).json();
-  const { formed, frames } = await import("../../web/src/formed/fold.ts");
-  const { mesh: unpacked } = await import("../../web/src/api/decode.ts");
+  const { formed, frames } = await import("../../web/src/viewers/formed/fold.ts");
+  const { mesh: unpacked } = await import("../../web/src/evaluation/decode.ts");
   // A cone is in no sample piece: the part of one is added to the draft that is evaluated, not to the job.
   const cone = { verb: "start_cone", wide: "300", narrow: "120", height: "200", angle: "240" };
   job.pieces.push({ id: "cone", mark: "C", name: "cone", quantity: "1", material: "s235", thickness: "2", lines: [{ id: "start-1", say: cone }] });

@@ -12,7 +12,7 @@ const plate = async (page: Page, title: string) => {
   return page.url().match(/jobs\/([^/]+)/)![1]!;
 };
 
-const width = (page: Page) => page.getByLabel("width", { exact: true });
+const width = (page: Page) => page.getByLabel(/^width(, |$)/);
 const held = async (page: Page, id: string) => {
   const got = await (await page.request.get(`/api/jobs/${id}`)).json();
   return { revision: got.revision as number, width: got.job.pieces[0].lines[0].say.width as string, title: got.job.title as string };
@@ -110,7 +110,7 @@ test("two pages: other pieces are merged, the same piece is shown from both side
   expect((await held(page, id)).width).toBe("401");
   // The same value on both sides.
   await other.reload();
-  await other.locator(".tabs button", { hasText: "P-101" }).click();
+  await other.locator(".tabs [role=tab]", { hasText: "P-101" }).click();
   await expect(width(other)).toHaveValue("401");
   await width(other).fill("500");
   await saved(other);
@@ -173,7 +173,7 @@ test("the rack is light: pictures of a few kB, not sent twice, and one drawing c
   page.on("console", (m) => m.text().includes("WebGL") && !m.text().includes("GPU stall") && warnings.push(m.text()));
   await page.goto(`/jobs/${sample.id}/pieces/stand`);
   await expect(page.locator(".formed canvas")).toBeVisible();
-  const tabs = page.locator(".tabs button[title]");
+  const tabs = page.locator(".tabs [role=tab]");
   for (let i = 0; i < 40; i++) {
     await tabs.nth(i % 4).click();
     if (i % 5 === 4) {
@@ -199,7 +199,7 @@ test("figures of a piece with thousands of holes come first and alone, its pictu
     seen.push({ geometry: JSON.parse(r.request().postData() ?? "{}").geometry, size });
   });
   const mass = await figure(page, "mass").textContent();
-  const thickness = page.getByLabel("thickness", { exact: true });
+  const thickness = page.getByLabel(/^thickness(, |$)/);
   const before = await thickness.inputValue();
   await thickness.fill("3");
   await expect(figure(page, "mass")).not.toHaveText(mass!);

@@ -10,9 +10,10 @@ use crate::build::skeleton::Skeleton;
 use crate::build::spec::{PieceOf, Spec, Turn, Usual};
 use crate::build::told::Told;
 use crate::document::Frame;
+use crate::mends::Mends;
 use crate::result::{FrameResult, MemberFacts};
 use crate::verbs::FrameSay;
-use crate::{Group, alike, assembly, check, ends, figures, joints, plate_places, solid, weld};
+use crate::{Group, alike, assembly, ends, figures, findings, joints, plate_places, solid, weld};
 
 pub const MOST_FRAMES: usize = 100;
 pub const MOST_FRAME_LINES: usize = 2_000;
@@ -76,7 +77,9 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     out.faults = lines::settled(tell, frame, &frame.lines);
     (out.nodes, out.profiles, out.members) = (s.nodes, s.profiles, s.members);
     out.figures = figures::figures(&out);
-    check::check(&shop.saw, &mut out, &refused);
+    findings::check(&shop.saw, frame, &mut out, &refused);
+    let mends = Mends::of(frame);
+    out.choices = out.joints.iter().map(|j| mends.choices(&out, j)).collect();
     out
 }
 

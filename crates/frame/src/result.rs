@@ -7,6 +7,7 @@ use glam::DVec3;
 use super::{Cut, Group, Joint, Lengths, Member, Node, Profile, Weld};
 use crate::build::told::Assembly;
 use crate::document::Frame;
+use crate::mends::JointChoice;
 use ground::quantity::Display;
 use sheet::result::{FigureResult, Finding, LineFault, PieceResult, Severity};
 
@@ -64,6 +65,8 @@ pub struct FrameResult {
     pub facts: Vec<MemberFacts>,
     pub groups: Vec<Group>,
     pub joints: Vec<Joint>,
+    /// The ways that each of them can be closed, the present one first.
+    pub choices: Vec<Vec<JointChoice>>,
     pub plates: Vec<Plate>,
     pub welds: Vec<Weld>,
     pub assemblies: Vec<Assembly>,
@@ -89,6 +92,7 @@ impl FrameResult {
             facts: Vec::new(),
             groups: Vec::new(),
             joints: Vec::new(),
+            choices: Vec::new(),
             plates: Vec::new(),
             welds: Vec::new(),
             assemblies: Vec::new(),

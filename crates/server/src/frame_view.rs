@@ -3,8 +3,7 @@
 
 use glam::DVec3;
 use serde::Serialize;
-use steelk_core::frame::{FrameResult, Role, SectionCard, Stretch, section_cards, standing};
-use steelk_core::job::JointHow;
+use steelk_core::frame::{FrameResult, JointChoice, SectionCard, Stretch, section_cards, standing};
 use steelk_core::quantity::Display;
 use steelk_core::result::{FigureResult, Finding, LineFault};
 use utoipa::ToSchema;
@@ -52,16 +51,6 @@ pub struct MemberView {
     pub mass: String,
 }
 
-#[derive(Serialize, ToSchema)]
-pub struct ArrivalView {
-    pub member: String,
-    pub call: String,
-    /// Name of the member that it is a copy of.
-    pub root: String,
-    /// passes, through, mitred, against, free.
-    pub role: &'static str,
-}
-
 /// A node where members meet, with what can be chosen there.
 #[derive(Serialize, ToSchema)]
 pub struct JointView {
@@ -69,9 +58,9 @@ pub struct JointView {
     /// The node that it is a copy of, where joints are told.
     pub root: String,
     pub line: String,
-    pub how: JointHow,
     pub at: [f64; 3],
-    pub arrivals: Vec<ArrivalView>,
+    /// The ways that it can be closed, the present one first.
+    pub choices: Vec<JointChoice>,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -98,16 +87,6 @@ fn r(v: f64) -> f64 {
 
 fn at(p: DVec3) -> [f64; 3] {
     p.to_array().map(r)
-}
-
-fn role(role: Role) -> &'static str {
-    match role {
-        Role::Passes => "passes",
-        Role::Through => "through",
-        Role::Mitred => "mitred",
-        Role::Against => "against",
-        Role::Free => "free",
-    }
 }
 
 pub fn frame_view(f: &FrameResult) -> FrameView {
@@ -150,25 +129,12 @@ pub fn frame_view(f: &FrameResult) -> FrameView {
             mass: d.mass(facts.mass),
         }
     });
-    let joints = f.joints.iter().map(|j| JointView {
+    let joints = f.joints.iter().zip(&f.choices).map(|(j, choices)| JointView {
         node: f.nodes[j.node].name.clone(),
         root: f.nodes[f.nodes[j.node].root].name.clone(),
         line: j.line.clone(),
-        how: j.how,
         at: at(f.nodes[j.node].at),
-        arrivals: j
-            .arrivals
-            .iter()
-            .map(|(a, k)| {
-                let m = &f.members[a.member];
-                ArrivalView {
-                    member: m.name.clone(),
-                    call: m.call.clone(),
-                    root: f.members[m.root].name.clone(),
-                    role: role(*k),
-                }
-            })
-            .collect(),
+        choices: choices.clone(),
     });
     FrameView {
         id: f.id.clone(),

@@ -8,7 +8,8 @@ use steelk_core::drawing::{at_the_tools, section};
 use steelk_core::halt;
 use steelk_core::quantity::Display;
 use steelk_core::result::*;
-use steelk_core::sheet::zones::{Kind, Zone, zone_of};
+use steelk_core::sheet::raised::{Raised, raised};
+use steelk_core::sheet::zones::{Kind, Zone};
 use steelk_formats::svg::svg;
 use utoipa::ToSchema;
 
@@ -92,17 +93,25 @@ pub struct FlatView {
 pub struct PressedView {
     pub name: String,
     pub line: String,
-    pub kind: &'static str,
     pub points: Vec<[f64; 3]>,
     pub at: [f64; 2],
-    /// Direction that its length lies along, rad.
-    pub turn: f64,
-    /// Length along that direction, width across.
-    pub size: [f64; 2],
-    pub height: f64,
     pub up: Option<bool>,
-    pub zone: Option<usize>,
     pub text: String,
+}
+
+/// Pressed shapes as surfaces over the flat, which fold with it.
+#[derive(Serialize, ToSchema)]
+pub struct RaisedView {
+    /// x and y in the flat, height over its lower face, in turn.
+    pub points: Packed,
+    /// The zone that each point folds with.
+    pub zones: Packed,
+    /// Three indices a triangle.
+    pub triangles: Packed,
+    /// Which of the flat's pressed shapes each triangle belongs to.
+    pub shapes: Packed,
+    /// From, to in turn.
+    pub lines: Packed,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -133,6 +142,8 @@ pub struct ZoneView {
     pub max: [f64; 2],
     /// The outer faces round a panel: least x and y, greatest x and y.
     pub outside: Option<[f64; 4]>,
+    /// Pointer in the piece of the length that its tip stands at.
+    pub tip: Option<String>,
     /// Corners in the flat.
     pub region: Vec<[f64; 2]>,
     pub bend: Option<BendZoneView>,
@@ -258,6 +269,7 @@ pub struct PieceView {
     pub flat: FlatView,
     pub zones: Vec<ZoneView>,
     pub mesh: MeshView,
+    pub raised: RaisedView,
     /// What `tags` and `features` name.
     pub names: Vec<String>,
     /// Name by tag: indices into `names`.
@@ -296,20 +308,24 @@ fn rounded(c: &steelk_core::geom::Contour) -> Loop {
 /// Sections drawn for one piece, at most.
 const MOST_SECTIONS: usize = 60;
 
-fn pressed(p: &PieceResult, f: &PressedMark) -> PressedView {
-    let lying = f.footprint.moved(-f.turn, glam::DVec2::ZERO).bounds().size();
+fn pressed(f: &PressedMark) -> PressedView {
     PressedView {
         name: f.name.clone(),
         line: f.line.clone(),
-        kind: f.pressed.kind(),
         points: rounded(&f.footprint),
         at: f.at,
-        turn: f.turn,
-        size: lying.to_array(),
-        height: f.pressed.height(),
         up: f.pressed.up(),
-        zone: zone_of(&p.zones, f.at.into()),
         text: f.text.clone(),
+    }
+}
+
+fn raised_view(r: &Raised) -> RaisedView {
+    RaisedView {
+        points: floats(r.points.iter().flat_map(|s| [s.at.x, s.at.y, s.z])),
+        zones: steps(r.points.iter().map(|s| [s.zone as u32])),
+        triangles: steps(r.triangles.iter().copied()),
+        shapes: steps(r.shapes.iter().map(|s| [*s])),
+        lines: steps(r.lines.iter().copied()),
     }
 }
 
@@ -377,7 +393,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
             bends: p.flat.bends.clone(),
             dimensions: p.flat.dimensions.clone(),
             marks: if drawn { p.flat.marks.clone() } else { Vec::new() },
-            pressed: p.flat.pressed.iter().map(|f| pressed(p, f)).collect(),
+            pressed: p.flat.pressed.iter().map(pressed).collect(),
             left_out,
             min: pair(bounds.min),
             max: pair(bounds.max),
@@ -388,6 +404,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
             .enumerate()
             .map(|(k, z)| ZoneView {
                 outside: p.outside.get(k).copied().flatten(),
+                tip: p.tips.get(k).cloned().flatten(),
                 carries: p.carries.get(k).copied().unwrap_or_default(),
                 name: z.name.clone(),
                 line: z.line.clone(),
@@ -412,6 +429,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
                 edges: edges(p, z),
             })
             .collect(),
+        raised: raised_view(&raised(&p.flat.pressed, &p.zones, p.thickness)),
         mesh: if drawn { mesh_view(p.mesh()) } else { mesh_view(&Default::default()) },
         tags,
         features,

@@ -26,12 +26,8 @@ fn a_frame_in_a_draft_its_bars_and_its_papers() {
         .map(|r| r["quantity"].as_u64().unwrap())
         .sum();
     assert_eq!(places as u64, listed, "every piece is drawn once and listed once");
-    let mitred = frame["joints"]
-        .as_array()
-        .unwrap()
-        .iter()
-        .filter(|j| j["arrivals"].as_array().unwrap().iter().any(|a| a["role"] == "mitred"))
-        .count();
+    let mitred =
+        frame["joints"].as_array().unwrap().iter().filter(|j| j["choices"][0]["how"] == "mitre").count();
     assert_eq!(mitred, 4);
 
     // The welds of the list are all there are; each section that members are of has its card.

@@ -17,7 +17,7 @@ use crate::flat::feature::Feature;
 use crate::flat::place::outside_box;
 use crate::flat::stock::SheetStock;
 use crate::formed::zones;
-use crate::piece::Piece;
+use crate::piece::{Line, Piece};
 use crate::recipe::{LineSpec, Recipe, carry_out};
 use crate::result::{CornerName, FeatureName, Flat, PieceResult};
 use crate::{annotations, bend_rows, brake, figures, findings};
@@ -96,6 +96,16 @@ fn read_lines(reader: &mut Reader, piece: &Piece, stock: &SheetStock) -> Option<
     Some(told.collect())
 }
 
+/// Where the piece tells the length that a panel's tip stands at.
+fn tip(piece: &Piece, zone: &zones::Zone) -> Option<String> {
+    if !zone.is_panel() {
+        return None;
+    }
+    let told = |l: &&Line| zone.line == l.id && zone.name.starts_with(&format!("{}.", l.id));
+    let i = piece.lines.iter().position(|l| told(&l))?;
+    Some(format!("/lines/{i}/say{}", piece.lines[i].say.spoken().tip(&zone.name)?))
+}
+
 pub fn empty(piece: &Piece, display: Display) -> PieceResult {
     PieceResult {
         id: piece.id.clone(),
@@ -112,6 +122,7 @@ pub fn empty(piece: &Piece, display: Display) -> PieceResult {
         zones: Vec::new(),
         outside: Vec::new(),
         carries: Vec::new(),
+        tips: Vec::new(),
         flat: Flat::default(),
         tags: Vec::new(),
         features: Vec::new(),
@@ -168,6 +179,7 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Mad
     out.zones = made.blank.zones.clone();
     let carries = |z: &zones::Zone| (made.blank.zones.len() > 1 && z.is_panel()) || made.blank.is_shell(z);
     out.carries = out.zones.iter().map(carries).collect();
+    out.tips = out.zones.iter().map(|z| tip(piece, z)).collect();
     out.outside = (0..out.zones.len()).map(|k| outside_box(made.blank, k)).collect();
     out.tags = made.tags.to_vec();
     let id = |f: &Feature| made.line_name(f).unwrap_or_default().to_string();

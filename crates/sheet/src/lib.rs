@@ -26,7 +26,7 @@ pub use flat::feature::{Feature, MOST_FEATURES};
 pub use flat::folds::Met;
 pub use flat::pressed::Pressed;
 pub use flat::strip::{Made, Part, Strip};
-pub use formed::{mesh, overlap, zones};
+pub use formed::{mesh, overlap, raised, zones};
 pub use import::lines_from;
 pub use meshes::{contours, full_mesh, has_patterns, is_light, mesh_size, plain_mesh, unseen};
 pub use plate::{PlateSpec, evaluate_plate};

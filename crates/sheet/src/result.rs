@@ -243,6 +243,8 @@ pub struct PieceResult {
     pub outside: Vec<Option<[f64; 4]>>,
     /// Whether each zone can carry shapes as a panel does: panels of a folded piece, and what is rolled.
     pub carries: Vec<bool>,
+    /// Pointer in the piece of the length that each panel's tip stands at, where one tells it.
+    pub tips: Vec<Option<String>>,
     pub flat: Flat,
     /// Edge and feature names by tag.
     pub tags: Vec<String>,

@@ -424,14 +424,6 @@ export interface components {
         };
         /** @enum {string} */
         AlongBy: "share" | "length";
-        ArrivalView: {
-            call: string;
-            member: string;
-            /** @description passes, through, mitred, against, free. */
-            role: string;
-            /** @description Name of the member that it is a copy of. */
-            root: string;
-        };
         /** @description What is welded together first. */
         AssemblyRow: {
             mark: string;
@@ -1657,6 +1649,14 @@ export interface components {
              */
             span?: components["schemas"]["Span"];
         };
+        /** @description A way to close a node. */
+        JointChoice: {
+            how: components["schemas"]["JointHow"];
+            /** @description Members that it is about. */
+            members: string[];
+            mend: components["schemas"]["Mend"];
+            words: string;
+        };
         /**
          * @description How two ends that meet at a node close.
          * @enum {string}
@@ -1681,9 +1681,9 @@ export interface components {
         };
         /** @description A node where members meet, with what can be chosen there. */
         JointView: {
-            arrivals: components["schemas"]["ArrivalView"][];
             at: number[];
-            how: components["schemas"]["JointHow"];
+            /** @description The ways that it can be closed, the present one first. */
+            choices: components["schemas"]["JointChoice"][];
             line: string;
             node: string;
             /** @description The node that it is a copy of, where joints are told. */
@@ -2330,6 +2330,7 @@ export interface components {
             quantity: number;
             /** @description The piece's usual inside radius, as typed. */
             radius_text: string;
+            raised: components["schemas"]["RaisedView"];
             /** @description What is rolled is rolled after the bends. */
             rolled_last: boolean;
             /** @description A section through each bend, SVG, in the order of `flat.bends`. */
@@ -2459,22 +2460,11 @@ export interface components {
         /** @description A pressed shape: footprint and the side it stands out on (none for a rib, which stands into its bend). */
         PressedView: {
             at: number[];
-            /** Format: double */
-            height: number;
-            kind: string;
             line: string;
             name: string;
             points: number[][];
-            /** @description Length along that direction, width across. */
-            size: number[];
             text: string;
-            /**
-             * Format: double
-             * @description Direction that its length lies along, rad.
-             */
-            turn: number;
             up?: boolean | null;
-            zone?: number | null;
         };
         /** @description A problem document. */
         Problem: {
@@ -2556,6 +2546,19 @@ export interface components {
              */
             factor: number;
         } | "not_bent";
+        /** @description Pressed shapes as surfaces over the flat, which fold with it. */
+        RaisedView: {
+            /** @description From, to in turn. */
+            lines: components["schemas"]["Packed"];
+            /** @description x and y in the flat, height over its lower face, in turn. */
+            points: components["schemas"]["Packed"];
+            /** @description Which of the flat's pressed shapes each triangle belongs to. */
+            shapes: components["schemas"]["Packed"];
+            /** @description Three indices a triangle. */
+            triangles: components["schemas"]["Packed"];
+            /** @description The zone that each point folds with. */
+            zones: components["schemas"]["Packed"];
+        };
         /** @description How far a fold reaches. */
         Reach: {
             length?: string;
@@ -3687,6 +3690,8 @@ export interface components {
             parent?: number | null;
             /** @description Corners in the flat. */
             region: number[][];
+            /** @description Pointer in the piece of the length that its tip stands at. */
+            tip?: string | null;
         };
     };
     responses: never;

@@ -11,8 +11,9 @@ export type Element = S["Element"];
 export type Spacing = S["Spacing"];
 export type BendRule = S["BendRule"];
 /** A piece with its lists unpacked. */
-export type PieceView = Omit<S["PieceView"], "mesh" | "flat" | "features" | "tags"> & {
+export type PieceView = Omit<S["PieceView"], "mesh" | "raised" | "flat" | "features" | "tags"> & {
   mesh: Mesh;
+  raised: Raised;
   flat: Flat;
   features: Feature[];
   tags: string[];
@@ -40,6 +41,15 @@ export interface Mesh {
   walls: Uint32Array;
   creases: Uint32Array;
   light: boolean;
+}
+/** Pressed shapes over the flat: x, y, height in turn, and the zone that each point folds with. */
+export interface Raised {
+  points: Float32Array;
+  zones: Uint32Array;
+  triangles: Uint32Array;
+  /** Which of the flat's pressed shapes each triangle belongs to. */
+  shapes: Uint32Array;
+  lines: Uint32Array;
 }
 export type Brief = S["Brief"];
 export type FigureResult = S["FigureResult"];

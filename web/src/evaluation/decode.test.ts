@@ -52,6 +52,13 @@ test("holes, tags and features come out with the names and lines that were packe
   const got = {
     piece: {
       mesh,
+      raised: {
+        points: floats([1, 2, 3.5]),
+        zones: packed([4]),
+        triangles: "",
+        shapes: packed([1, 0]),
+        lines: "",
+      },
       flat,
       names,
       tags: packed([0, far, 1]),
@@ -59,6 +66,8 @@ test("holes, tags and features come out with the names and lines that were packe
     },
   };
   const { piece } = evaluated(got as unknown as Parameters<typeof evaluated>[0]);
+  expect(Array.from(piece?.raised.points ?? [])).toEqual([1, 2, 3.5]);
+  expect(Array.from(piece?.raised.shapes ?? [])).toEqual([1, 0]);
   expect(piece?.tags).toEqual(["name 0", `name ${far}`, "name 1"]);
   expect(piece?.features).toEqual([
     { name: `name ${far}`, line: "name 5" },

@@ -1,7 +1,7 @@
 /** Answers unpacked: lists of numbers come as base64, equal holes as one outline, names told once. */
 
 import type { components } from "../api/schema";
-import type { Evaluated, Feature, Hole, Mesh, PieceView } from "../api/types";
+import type { Evaluated, Feature, Hole, Mesh, PieceView, Raised } from "../api/types";
 import { relativePath } from "./paths";
 
 type S = components["schemas"];
@@ -47,6 +47,16 @@ export function mesh(m: S["MeshView"]): Mesh {
   };
 }
 
+export function raised(r: S["RaisedView"]): Raised {
+  return {
+    points: new Float32Array(bytes(r.points)),
+    zones: steps(r.zones, 1),
+    triangles: steps(r.triangles, 3),
+    shapes: steps(r.shapes, 1),
+    lines: steps(r.lines, 2),
+  };
+}
+
 /** Holes with what made them, from lists of numbers. */
 function holes(h: S["HolesView"], features: Feature[]): Hole[] {
   const at = new Float32Array(bytes(h.at));
@@ -71,6 +81,7 @@ export function evaluated(got: S["Evaluated"]): Evaluated {
   const piece: PieceView = {
     ...got.piece,
     mesh: mesh(got.piece.mesh),
+    raised: raised(got.piece.raised),
     tags: named(tags),
     features,
     flat: { ...flat, holes: holes(flat.holes, features), paths: flat.shapes.map(relativePath) },

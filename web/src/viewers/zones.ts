@@ -1,4 +1,4 @@
-import type { Piece, PieceView, ZoneView } from "../api/types";
+import type { PieceView, ZoneView } from "../api/types";
 
 /** Whether a point of the flat lies in a region (corners in order). */
 function within(region: number[][], [x, y]: [number, number]): boolean {
@@ -27,17 +27,8 @@ export function lineOf(view: PieceView, name: string): string | undefined {
   );
 }
 
-/** JSON pointer of the length that the tip of a folded panel stands at, when a plain number tells it. */
-export function lengthField(piece: Piece | undefined, edge: string): string | undefined {
-  if (!piece || !edge.endsWith(".tip")) return undefined;
-  const panel = edge.slice(0, -4);
-  const i = piece.lines?.findIndex((l) => panel.startsWith(`${l.id}.`)) ?? -1;
-  const say = piece.lines?.[i]?.say;
-  if (!say) return undefined;
-  const at = `/lines/${i}/say`;
-  if (say.verb === "start_tray") return panel.endsWith(".lip") ? `${at}/lip` : `${at}/height`;
-  if (say.verb !== "fold") return undefined;
-  const k = say.then?.findIndex((t) => panel.endsWith(`.${t.id}`)) ?? -1;
-  if (k >= 0) return `${at}/then/${k}/length`;
-  return say.reach?.to === "length" ? `${at}/reach/length` : undefined;
+/** JSON pointer of the length that an edge stands at, where it is the tip of a folded panel. */
+export function lengthField(view: PieceView, edge: string): string | undefined {
+  const tip = view.zones.find((z) => edge === `${z.name}.tip`)?.tip;
+  return tip ?? undefined;
 }

@@ -18,6 +18,7 @@ mod frame_findings;
 mod frame_holes;
 mod frame_hostile;
 mod frame_lists;
+mod frame_mends;
 mod frame_parts;
 mod frame_room;
 mod frame_short;

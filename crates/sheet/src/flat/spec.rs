@@ -15,6 +15,11 @@ use super::stock::SheetStock;
 /// A kind of line that can be read.
 pub trait Spoken {
     fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec>;
+
+    /// Pointer, within what it says, of the length that the tip of this panel of its own stands at.
+    fn tip(&self, _panel: &str) -> Option<String> {
+        None
+    }
 }
 
 /// A line that was read, by when its turn comes.

@@ -211,6 +211,14 @@ pub enum Reaching {
 }
 
 impl Spoken for Fold {
+    fn tip(&self, panel: &str) -> Option<String> {
+        let further = |f: &Further| panel.rsplit('.').next() == Some(f.id.as_str());
+        if let Some(k) = self.then.iter().position(further) {
+            return Some(format!("/then/{k}/length"));
+        }
+        matches!(self.reach, Reach::Length { .. }).then(|| "/reach/length".into())
+    }
+
     fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
         let radius = read_radius(reader, "/say/radius", &self.radius, stock);
         let angle = if self.parallel_to.trim().is_empty() {

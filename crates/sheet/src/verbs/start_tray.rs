@@ -109,6 +109,10 @@ struct TraySpec {
 }
 
 impl Spoken for StartTray {
+    fn tip(&self, panel: &str) -> Option<String> {
+        Some(if panel.ends_with(".lip") { "/lip" } else { "/height" }.into())
+    }
+
     fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
         let width = reader.length("/say/width", &self.width, Range::AboveZero);
         let depth = reader.length("/say/depth", &self.depth, Range::AboveZero);

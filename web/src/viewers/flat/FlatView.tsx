@@ -3,7 +3,7 @@ import type { Dimension, PieceView } from "../../api/types";
 import { draft, NOWHERE } from "../../document/draft";
 import { loopPath, segmentPath } from "../../evaluation/paths";
 import { classes } from "../../hooks/classes";
-import { useDraft, usePiece } from "../../hooks/useDraft";
+import { useDraft } from "../../hooks/useDraft";
 import type { Asked } from "../../verbs/Offers";
 import { lengthField, lineOf as lineIn, regionPath, zoneAt as zoneIn } from "../zones";
 import { BendLabels, Dim, LABEL, LEVEL, labelRows, Marks, Pin } from "./marks";
@@ -59,7 +59,6 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
       -(e.clientY - (r?.top ?? 0) - view.ty) / view.k,
     ];
   };
-  const said = usePiece().piece;
   const { start: pull, pulling } = useTipDrag(piece, () => view.k);
   const lineOf = (name: string) => lineIn(piece, name);
   const over = (names: string[], line?: string) => ({
@@ -152,7 +151,7 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
             key={i}
             className={classes("side", {
               lit: isLit([s.name], lineOf(s.name)),
-              pull: lengthField(said, s.name) !== undefined,
+              pull: lengthField(piece, s.name) !== undefined,
             })}
             data-edge={s.name}
             d={s.d}

@@ -9,7 +9,7 @@ export function useTipDrag(view: PieceView, scale: () => number) {
   const pulling = useRef(false);
   const start = (edge: string, e: React.PointerEvent): boolean => {
     const piece = draft.getState().job?.pieces?.find((p) => p.id === view.id);
-    const field = lengthField(piece, edge);
+    const field = lengthField(view, edge);
     const zone = view.zones.find((z) => z.name === edge.slice(0, -4));
     const told = Number.parseFloat(String(get(piece, field ?? "") ?? ""));
     if (!field || !zone || String(told) !== String(get(piece, field)).trim() || e.button !== 0)

@@ -1,7 +1,6 @@
 import * as THREE from "three";
 import type { PieceView } from "../../api/types";
 import { Stage } from "../Stage";
-import { type Bumps, bumps } from "./bumps";
 import { foldShares, formed, frames, placeAll } from "./fold";
 
 export interface Colours {
@@ -49,7 +48,6 @@ export class FormedScene extends Stage {
   private corners: Uint32Array = new Uint32Array();
   /** Which face of the piece a drawn one is: both sides of its triangles, its walls, its pressed shapes. */
   private faces: Uint32Array = new Uint32Array();
-  private pressed: Bumps = { points: [], triangles: [], lines: [], names: [] };
 
   constructor(host: HTMLElement, colours: Colours) {
     super(host);
@@ -99,10 +97,10 @@ export class FormedScene extends Stage {
   private build(piece: PieceView): void {
     const m = piece.mesh;
     const n = m.points.length / 2;
-    this.pressed = bumps(piece);
+    const { raised } = piece;
     const triangles = m.triangles.length / 3;
     const walls = m.walls.length / 3;
-    const pressed = this.pressed.triangles.length / 3;
+    const pressed = raised.shapes.length;
     const zonePaint = piece.zones.map((z) => (!z.bend ? 0 : z.bend.up ? 1 : 2));
     const paintOf = (triangle: number) => zonePaint[m.triangle_zones[triangle]!] ?? 3;
     const counts = [pressed, 0, 0, walls * 2];
@@ -140,17 +138,17 @@ export class FormedScene extends Stage {
       put(3, a + n, b, a);
     }
     for (let i = 0; i < pressed; i++) {
-      const [a, b, c] = [0, 1, 2].map((k) => this.pressed.triangles[i * 3 + k]! + 2 * n);
+      const [a, b, c] = [0, 1, 2].map((k) => raised.triangles[i * 3 + k]! + 2 * n);
       put(0, a!, b!, c!);
     }
-    this.placed = new Float32Array((n * 2 + this.pressed.points.length) * 3);
+    this.placed = new Float32Array(n * 6 + raised.points.length);
     const position = new THREE.BufferAttribute(this.placed, 3);
     g.setAttribute("position", position);
     g.setIndex(new THREE.BufferAttribute(this.corners, 1));
     this.mesh.geometry.dispose();
     this.mesh.geometry = g;
 
-    const lines = new Uint32Array(walls * 4 + m.creases.length * 2 + this.pressed.lines.length);
+    const lines = new Uint32Array(walls * 4 + m.creases.length * 2 + raised.lines.length);
     let k = 0;
     const both = (a: number, b: number) => {
       lines[k++] = a;
@@ -160,7 +158,7 @@ export class FormedScene extends Stage {
     };
     for (let i = 0; i < m.walls.length; i += 3) both(m.walls[i]!, m.walls[i + 1]!);
     for (let i = 0; i < m.creases.length; i += 2) both(m.creases[i]!, m.creases[i + 1]!);
-    for (const v of this.pressed.lines) lines[k++] = v + 2 * n;
+    for (const v of raised.lines) lines[k++] = v + 2 * n;
     const e = new THREE.BufferGeometry();
     e.setAttribute("position", position);
     e.setIndex(new THREE.BufferAttribute(lines, 1));
@@ -182,16 +180,10 @@ export class FormedScene extends Stage {
     );
     const at = frames(piece.zones, shares, piece.thickness);
     placeAll(piece.zones, at, shares, piece.thickness, points, zones, this.placed);
-    this.pressed.points.forEach((s, i) => {
-      const p = formed(
-        piece.zones[s.zone]!,
-        at[s.zone]!,
-        shares[s.zone] ?? 1,
-        piece.thickness,
-        s.x,
-        s.y,
-        s.z,
-      );
+    const r = piece.raised;
+    r.zones.forEach((zone, i) => {
+      const [x, y, z] = [r.points[i * 3]!, r.points[i * 3 + 1]!, r.points[i * 3 + 2]!];
+      const p = formed(piece.zones[zone]!, at[zone]!, shares[zone] ?? 1, piece.thickness, x, y, z);
       this.placed.set(p, (2 * n + i) * 3);
     });
     (this.mesh.geometry.getAttribute("position") as THREE.BufferAttribute).needsUpdate = true;
@@ -226,13 +218,14 @@ export class FormedScene extends Stage {
       const [a, b, tag] = [m.walls[i]!, m.walls[i + 1]!, m.walls[i + 2]!];
       if (byTag[tag] || (byZone[m.zones[a]!] && byZone[m.zones[b]!])) pairs.push(a, b, a + n, b + n);
     }
-    const bumped = new Set(piece.flat.pressed.filter((p) => made.has(p.name)).map((p) => p.name));
-    this.pressed.names.forEach((name, i) => {
-      if (bumped.has(name))
+    const stands = piece.flat.pressed.map((p) => made.has(p.name));
+    const { raised } = piece;
+    raised.shapes.forEach((shape, i) => {
+      if (stands[shape])
         for (let k = 0; k < 3; k++)
           pairs.push(
-            this.pressed.triangles[i * 3 + k]! + 2 * n,
-            this.pressed.triangles[i * 3 + ((k + 1) % 3)]! + 2 * n,
+            raised.triangles[i * 3 + k]! + 2 * n,
+            raised.triangles[i * 3 + ((k + 1) % 3)]! + 2 * n,
           );
     });
     const zones = piece.zones.filter((_, i) => byZone[i]);
@@ -262,9 +255,8 @@ export class FormedScene extends Stage {
     const faces = (m.triangles.length / 3) * 2;
     const plain = faces + (m.walls.length / 3) * 2;
     if (face >= plain) {
-      const name = this.pressed.names[face - plain] ?? "";
-      const at = piece.flat.pressed.find((p) => p.name === name)?.at ?? [0, 0];
-      return { name, flat: [at[0]!, at[1]!] };
+      const met = piece.flat.pressed[piece.raised.shapes[face - plain] ?? -1];
+      return { name: met?.name ?? "", flat: [met?.at[0] ?? 0, met?.at[1] ?? 0] };
     }
     const trio = [0, 1, 2].map((k) => this.corners[hit.faceIndex! * 3 + k]!);
     // The same share of each corner, in the flat.

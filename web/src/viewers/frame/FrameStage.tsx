@@ -1,8 +1,8 @@
 import { Button, Slider, Tooltip } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import type { FrameList, FrameView, JointView } from "../../api/types";
+import { applyMend } from "../../document/bench";
 import { draft, NOWHERE } from "../../document/draft";
-import { choices, setJoint } from "../../document/joints";
 import { useDraft } from "../../hooks/useDraft";
 import { ink, type Mode } from "../../theme/theme";
 import { Pick } from "../../verbs/Pick";
@@ -72,9 +72,7 @@ export default function FrameStage({
   const inch = frame.display.length === "in";
   const step = inch ? 25.4 : 50;
   const joints =
-    bubbles && apart === 0
-      ? frame.joints.filter((j) => choices(j).length > 1).slice(0, MOST_BUBBLES)
-      : [];
+    bubbles && apart === 0 ? frame.joints.filter((j) => j.choices.length > 1).slice(0, MOST_BUBBLES) : [];
 
   useEffect(() => {
     if (!host.current) return;
@@ -309,14 +307,9 @@ function markSpots(frame: FrameView, list: FrameList | undefined): { mark: strin
 
 /** How a node closes; a click turns to the next way. */
 function Bubble({ joint }: { joint: JointView }) {
-  const all = choices(joint);
-  const [now, next] = all;
+  const [now, next] = joint.choices;
   const { setHover } = draft.getState();
   if (!now || !next) return null;
-  const names =
-    now.how === "mitre"
-      ? joint.arrivals.map((a) => a.member)
-      : [joint.arrivals.find((a) => a.root === now.first[0])?.member ?? ""];
   return (
     <button
       type="button"
@@ -324,11 +317,11 @@ function Bubble({ joint }: { joint: JointView }) {
       data-at={joint.at.join()}
       aria-label={`joint ${joint.node}: ${now.words}; turn to ${next.words}`}
       title={`${joint.node}: ${now.words}. Click: ${next.words}`}
-      onPointerEnter={() => setHover({ names })}
+      onPointerEnter={() => setHover({ names: now.members })}
       onPointerLeave={() => setHover(NOWHERE)}
       onPointerDown={(e) => e.stopPropagation()}
       onPointerUp={(e) => e.stopPropagation()}
-      onClick={() => setJoint(joint.root, next)}
+      onClick={() => applyMend("frame", next.mend)}
     >
       <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden="true">
         {now.how === "mitre" ? (

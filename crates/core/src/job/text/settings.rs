@@ -374,7 +374,11 @@ pub static SETTINGS: [Setting; 14] = [
     )
     .added(
         "a part of sheet or plate",
-        &[start("piece", "piece P-101 \"New piece\", 3 thick s235", "piece P-101 \"New piece\", 1/8 thick s235")],
+        &[start(
+            "piece",
+            "piece P-101 \"New piece\", 3 thick s235",
+            "piece P-101 \"New piece\", 1/8 thick s235",
+        )],
     ),
     setting(
         "frames",

@@ -62,10 +62,18 @@ pub fn line(id: &str, say: serde_json::Value) -> Line {
 
 /// The piece with a finding's mend carried out, as the web does it.
 pub fn mended(piece: &Piece, f: &steelk_core::result::Finding) -> Piece {
-    let mut value = serde_json::to_value(piece).unwrap();
-    for step in &f.mend.as_ref().expect("a mend").patch {
+    patched(piece, f.mend.as_ref().expect("a mend"))
+}
+
+/// A mend carried out, as the web does.
+pub fn patched<T: serde::Serialize + serde::de::DeserializeOwned>(
+    of: &T,
+    mend: &steelk_core::result::Mend,
+) -> T {
+    let mut value = serde_json::to_value(of).unwrap();
+    for step in &mend.patch {
         let (parent, key) = step.path.rsplit_once('/').unwrap();
-        match value.pointer_mut(parent).unwrap() {
+        match value.pointer_mut(parent).unwrap_or_else(|| panic!("{}", step.path)) {
             serde_json::Value::Array(list) if key == "-" => list.push(step.value.clone()),
             serde_json::Value::Array(list) => list[key.parse::<usize>().unwrap()] = step.value.clone(),
             serde_json::Value::Object(map) => drop(map.insert(key.into(), step.value.clone())),

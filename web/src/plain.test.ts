@@ -1,8 +1,8 @@
 // The plain-data parts of the web, without a browser.
-import { expect, test } from "@playwright/test";
-import { get, set } from "../../web/src/draft/pointer.ts";
-import { loopPath } from "../../web/src/drawing/paths.ts";
-import { foldShares } from "../../web/src/formed/fold.ts";
+import { expect, test } from "vitest";
+import { get, set } from "./document/pointer";
+import { loopPath } from "./evaluation/paths";
+import { foldShares } from "./viewers/formed/fold";
 
 const piece = { mark: "P-1", lines: [{ id: "a", say: { size: "3" } }, { id: "b" }] };
 
@@ -26,17 +26,35 @@ test("pointers write copies, append and take out", () => {
 
 test("arcs are drawn as arcs, on the right side and of the right size", () => {
   // A circle of radius 5 told as two half circles.
-  const d = loopPath([[5, 0, 1], [-5, 0, 1]]);
+  const d = loopPath([
+    [5, 0, 1],
+    [-5, 0, 1],
+  ]);
   expect(d).toBe("M5 0A5 5 0 0 1 -5 0A5 5 0 0 1 5 0Z");
-  expect(loopPath([[0, 0, 0], [4, 0, 0], [4, 3, 0]])).toBe("M0 0L4 0L4 3L0 0Z");
-  const quarter = loopPath([[10, 0, Math.tan(Math.PI / 8)], [0, 10, 0], [0, 0, 0]]);
+  expect(
+    loopPath([
+      [0, 0, 0],
+      [4, 0, 0],
+      [4, 3, 0],
+    ]),
+  ).toBe("M0 0L4 0L4 3L0 0Z");
+  const quarter = loopPath([
+    [10, 0, Math.tan(Math.PI / 8)],
+    [0, 10, 0],
+    [0, 0, 0],
+  ]);
   expect(Number(quarter.match(/A([\d.]+) /)![1])).toBeCloseTo(10, 9);
   expect(loopPath([])).toBe("");
 });
 
 test("bends fold one after the other, in the order of the brake", () => {
-  const zone = (bend: boolean, i: number) => ({ name: `z${i}`, bend: bend ? { angle: 1, up: true, allowance: 1, k: 0.4 } : null });
-  const zones = [false, true, false, true, false].map(zone) as unknown as Parameters<typeof foldShares>[0];
+  const zone = (bend: boolean, i: number) => ({
+    name: `z${i}`,
+    bend: bend ? { angle: 1, up: true, allowance: 1, k: 0.4 } : null,
+  });
+  const zones = [false, true, false, true, false].map(zone) as unknown as Parameters<
+    typeof foldShares
+  >[0];
   expect(foldShares(zones, 0, [])).toEqual([1, 0, 1, 0, 1]);
   expect(foldShares(zones, 0.5, [])).toEqual([1, 0.5, 1, 0, 1]);
   expect(foldShares(zones, 1.25, ["z1", "z3"])).toEqual([1, 1, 1, 0.25, 1]);

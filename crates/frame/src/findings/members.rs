@@ -1,0 +1,225 @@
+//! Findings of members alone: their cuts, holes and bends, and members that lie in one another or end beside one
+//! another.
+
+use std::collections::HashSet;
+
+use shop::settings::SawFacts;
+
+use super::finding;
+use crate::FrameResult;
+use crate::ends::Cut;
+use crate::joints::Role;
+use crate::mends::Mends;
+use crate::model::Stretch;
+use sheet::result::{Finding, Severity};
+
+/// Holes that a cut end opens, and holes that run into one another. Copies are as their originals.
+pub fn holes(r: &FrameResult, out: &mut Vec<Finding>) {
+    let d = r.display;
+    for (i, m) in r.members.iter().enumerate().filter(|(i, m)| m.root == *i) {
+        let drilled = || m.holes.iter().filter(|h| h.notch.is_none());
+        let told = |check, message, amount: f64, rule: &str| Finding {
+            amount: d.length_unit(amount),
+            rule: rule.into(),
+            names: vec![r.members[i].name.clone()],
+            line: Some(m.line.clone()),
+            ..finding(check, Severity::Warn, message)
+        };
+        for h in drilled() {
+            let over = (m.station(0, h.at) - (h.along - h.length / 2.0))
+                .max(h.along + h.length / 2.0 - m.length + m.station(1, h.at));
+            if over > 1e-6 && !m.closed {
+                let message =
+                    format!("the hole at {} on {} is open at the cut end", d.length_unit(h.along), m.name);
+                out.push(told("hole_off_end", message, over, "a hole keeps metal all round"));
+            }
+        }
+        for (k, h) in drilled().enumerate() {
+            let into = drilled().skip(k + 1).find_map(|g| Some((g, overlap(h, g)?)));
+            if let Some((g, by)) = into {
+                let message = format!(
+                    "holes at {} and {} on {} run into one another; what they share is taken off twice",
+                    d.length(h.along),
+                    d.length_unit(g.along),
+                    m.name
+                );
+                out.push(told("holes_meet", message, by, "holes keep metal between them"));
+            }
+        }
+    }
+}
+
+/// By how much two holes in one wall overlap. Round ends, straight between.
+fn overlap(a: &crate::Hole, b: &crate::Hole) -> Option<f64> {
+    let facing = a.out.dot(b.out);
+    if !(facing > 0.999 || (facing < -0.999 && (a.through || b.through))) {
+        return None;
+    }
+    let across = a.out.perp();
+    let half = |h: &crate::Hole| (h.length - h.diameter).max(0.0) / 2.0;
+    let along = ((a.along - b.along).abs() - half(a) - half(b)).max(0.0);
+    let by = (a.diameter + b.diameter) / 2.0 - along.hypot((a.at - b.at).dot(across));
+    (by > 1e-6).then_some(by)
+}
+
+pub fn members(saw: &SawFacts, mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
+    let mut told_saw = HashSet::new();
+    for (m, f) in r.members.iter().zip(&r.facts) {
+        if f.lengths.short <= 0.0 && !m.closed {
+            out.push(Finding {
+                amount: r.display.length_unit(f.lengths.short),
+                rule: "both ends leave material between them".into(),
+                names: vec![m.name.clone()],
+                line: Some(m.line.clone()),
+                ..finding(
+                    "ends_cross",
+                    Severity::Stop,
+                    format!("the cuts at both ends of {} run into one another", m.name),
+                )
+            });
+        }
+        for c in &f.cuts {
+            let planes: &[_] = match c {
+                Cut::Plane(p) => std::slice::from_ref(p),
+                Cut::Planes(p) => p,
+                _ => &[],
+            };
+            for p in planes.iter().filter(|p| p.angle > saw.most + 1e-9) {
+                if told_saw.insert((m.line.clone(), (p.angle * 1e4) as i64)) {
+                    out.push(Finding {
+                        amount: r.display.angle(p.angle),
+                        rule: format!("the saw swings to {}", r.display.angle(saw.most)),
+                        names: vec![m.name.clone()],
+                        line: Some(m.line.clone()),
+                        ..finding(
+                            "saw_swing",
+                            Severity::Warn,
+                            format!(
+                                "{} is cut {} off square, further than the saw swings",
+                                m.name,
+                                r.display.angle(p.angle)
+                            ),
+                        )
+                    });
+                }
+            }
+        }
+        if let Some(Stretch::Bend { radius, .. }) = m.way.iter().find(|s| matches!(s, Stretch::Bend { .. })) {
+            let depth = r.profiles[m.profile].section.shape.size().max_element();
+            if *radius < 2.0 * depth {
+                out.push(Finding {
+                    amount: r.display.length_unit(2.0 * depth - radius),
+                    rule: "centreline radius at least twice the depth".into(),
+                    names: vec![m.name.clone()],
+                    line: Some(m.line.clone()),
+                    mend: mends.resized(&m.line, "radius", &r.display, 2.0 * depth, "bend it round"),
+                    ..finding(
+                        "tight_bend",
+                        Severity::Warn,
+                        format!("{} is bent tighter than twice its depth: the wall may fold", m.name),
+                    )
+                });
+            }
+        }
+    }
+    for p in &r.profiles {
+        let Some(m) =
+            r.members.iter().find(|m| r.profiles[m.profile].section.designation == p.section.designation)
+        else {
+            continue;
+        };
+        if let Some(told) = p.section.mass {
+            let worked = p.properties.area * m.material.density * 1e-6;
+            // Another metal than steel is not what the table weighs.
+            if (worked / told - 1.0).abs() > 0.015 && (m.material.density - 7850.0).abs() < 60.0 {
+                out.push(Finding {
+                    amount: format!("{:.1} %", (worked / told - 1.0) * 100.0),
+                    rule: "worked out and published mass within 1.5 %".into(),
+                    source: p.section.source.clone(),
+                    names: vec![m.name.clone()],
+                    ..finding(
+                        "section_mass",
+                        Severity::Note,
+                        format!(
+                            "{} works out at {worked:.2} kg/m, published is {told:.2} kg/m",
+                            p.section.designation
+                        ),
+                    )
+                });
+            }
+        }
+    }
+}
+
+/// Members that lie in one another; those of copies as their originals.
+pub fn doubles(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
+    for (a, b, by) in crate::doubles::doubles(r) {
+        let (a, b) = (&r.members[a], &r.members[b]);
+        out.push(Finding {
+            amount: r.display.length_unit(by),
+            rule: "each place is taken once".into(),
+            names: vec![a.name.clone(), b.name.clone()],
+            line: Some(b.line.clone()),
+            // The line may make others too.
+            mend: if r.members.iter().filter(|m| m.line == b.line).count() == 1 {
+                mends.off(&b.line)
+            } else {
+                None
+            },
+            ..finding(
+                "double",
+                Severity::Stop,
+                format!("{} lies in {}: it would be cut and counted twice", b.name, a.name),
+            )
+        });
+    }
+}
+
+/// Ends that stand so near another member that they were surely meant to meet it.
+pub fn loose_ends(r: &FrameResult, out: &mut Vec<Finding>) {
+    let jointed: HashSet<usize> =
+        r.joints.iter().filter(|j| j.arrivals.iter().any(|a| a.1 != Role::Free)).map(|j| j.node).collect();
+    // Only small frames are searched pair by pair.
+    if r.members.len() > 400 {
+        return;
+    }
+    for m in r.members.iter().filter(|m| m.is_straight()) {
+        for node in [m.from, m.to] {
+            if jointed.contains(&node) {
+                continue;
+            }
+            let at = r.nodes[node].at;
+            let near = r.members.iter().filter(|o| o.name != m.name && o.is_straight()).find_map(|o| {
+                let bar = o.end(0);
+                let along = (at - bar.o).dot(bar.d);
+                let away = (at - bar.o - bar.d * along).length();
+                let reach = r.profiles[o.profile].section.shape.size().max_element() / 2.0;
+                (along > 0.0
+                    && along < o.length
+                    && away < reach * 1.05
+                    && away > 1e-3
+                    && o.from != node
+                    && o.to != node)
+                    .then_some((o, away))
+            });
+            if let Some((o, away)) = near {
+                out.push(Finding {
+                    amount: r.display.length_unit(away),
+                    rule: "an end meets another member at a node on its line".into(),
+                    names: vec![m.name.clone(), o.name.clone()],
+                    line: Some(m.line.clone()),
+                    ..finding(
+                        "loose_end",
+                        Severity::Warn,
+                        format!(
+                            "{} ends {} beside the line of {}: they are not joined",
+                            m.name,
+                            r.display.length_unit(away),
+                            o.name
+                        ),
+                    )
+                });
+            }
+        }
+    }
+}

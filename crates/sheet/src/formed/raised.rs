@@ -1,0 +1,343 @@
+//! Pressed shapes as surfaces over the flat, for a picture: points with the zone that they fold with and their
+//! height over the lower face. Their true forms depend on the tool; what is drawn has the told footprint and
+//! height.
+
+use std::f64::consts::TAU;
+
+use glam::DVec2;
+
+use super::zones::{Zone, zone_of};
+use crate::flat::pressed::Pressed;
+use crate::result::PressedMark;
+
+/// A point of a pressed shape: where over the flat it stands, and in which zone.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Stand {
+    pub zone: usize,
+    pub at: DVec2,
+    pub z: f64,
+}
+
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Raised {
+    pub points: Vec<Stand>,
+    pub triangles: Vec<[u32; 3]>,
+    /// Which shape each triangle belongs to.
+    pub shapes: Vec<u32>,
+    /// From, to.
+    pub lines: Vec<[u32; 2]>,
+}
+
+/// Steps along and across a louvre or bead.
+const GRID: (usize, usize) = (16, 6);
+/// Points of a ring, and of a footprint's outline.
+const ROUND: usize = 24;
+/// Rings of a dimple.
+const RINGS: usize = 4;
+/// Steps along a rib.
+const RIB: usize = 14;
+/// A line on the sheet itself would flicker, mm.
+const CLEAR: f64 = 0.2;
+/// How full a louvre is along its opening: 8 is nearly square at its ends.
+const LOUVRE_ENDS: i32 = 8;
+
+/// All that stands out of the flat, folded with its zones.
+pub fn raised(shapes: &[PressedMark], zones: &[Zone], thickness: f64) -> Raised {
+    let mut out = Raised::default();
+    for (index, mark) in (0u32..).zip(shapes) {
+        let Some(zone) = zone_of(zones, mark.at.into()) else { continue };
+        let size = mark.footprint.moved(-mark.turn, DVec2::ZERO).bounds().size();
+        let mut shape = Shape { mark, zone, zones, thickness, size, index, out: &mut out };
+        match mark.pressed {
+            Pressed::Rib { .. } => shape.rib(),
+            Pressed::Dimple { .. } => {
+                shape.footprint();
+                shape.dome();
+            }
+            Pressed::Collar { .. } => {
+                shape.footprint();
+                shape.collar();
+            }
+            Pressed::Louvre { .. } => {
+                shape.footprint();
+                // Full along the opening on the south side, down to nothing at the north and the ends.
+                let rise = |u: f64, v: f64| (1.0 - v) / 2.0 * (1.0 - u.powi(LOUVRE_ENDS)).max(0.0).sqrt();
+                shape.grid(rise, |_| 1.0, 0);
+            }
+            Pressed::Bead { .. } => {
+                shape.footprint();
+                let half = shape.size / 2.0;
+                // Its ends are round: the width shrinks over the last half width.
+                let width = move |u: f64| {
+                    let into = half.x - (u * half.x).abs();
+                    if into >= half.y { 1.0 } else { circle((half.y - into) / half.y) }
+                };
+                shape.grid(|_, v| circle(v), width, GRID.1 / 2);
+            }
+        }
+    }
+    out
+}
+
+/// The height of a half circle of radius 1 beside its middle.
+fn circle(v: f64) -> f64 {
+    (1.0 - v * v).max(0.0).sqrt()
+}
+
+struct Shape<'a> {
+    mark: &'a PressedMark,
+    zone: usize,
+    zones: &'a [Zone],
+    thickness: f64,
+    /// Along the shape, across it.
+    size: DVec2,
+    index: u32,
+    out: &'a mut Raised,
+}
+
+impl Shape<'_> {
+    fn place(&self, u: f64, v: f64) -> DVec2 {
+        DVec2::from(self.mark.at) + DVec2::from_angle(self.mark.turn).rotate(DVec2::new(u, v))
+    }
+
+    fn is_down(&self) -> bool {
+        self.mark.pressed.up() == Some(false)
+    }
+
+    /// A share of the shape's height, on the side that it stands out on.
+    fn height(&self, share: f64) -> f64 {
+        let by = self.mark.pressed.height() * share;
+        if self.is_down() { -by } else { self.thickness + by }
+    }
+
+    fn point(&mut self, zone: usize, at: DVec2, z: f64) -> u32 {
+        self.out.points.push(Stand { zone, at, z });
+        (self.out.points.len() - 1) as u32
+    }
+
+    fn face(&mut self, [a, b, c]: [u32; 3]) {
+        // Standing out below, the other side is seen.
+        self.out.triangles.push(if self.is_down() { [a, c, b] } else { [a, b, c] });
+        self.out.shapes.push(self.index);
+    }
+
+    /// A closed line.
+    fn loop_of(&mut self, ring: &[u32]) {
+        let next = ring.iter().skip(1).chain(ring.first());
+        self.out.lines.extend(ring.iter().zip(next).map(|(a, b)| [*a, *b]));
+    }
+
+    /// Heights over the footprint: `u` along and `v` across run from −1 to 1, `rise` is a share of the height,
+    /// `width` of the width. The line along `ridge` is drawn.
+    fn grid(&mut self, rise: impl Fn(f64, f64) -> f64, width: impl Fn(f64) -> f64, ridge: usize) {
+        let (along, across) = GRID;
+        let step = |i: usize, of: usize| 2.0 * i as f64 / of as f64 - 1.0;
+        let mut rows: Vec<Vec<u32>> = Vec::new();
+        for i in 0..=along {
+            let u = step(i, along);
+            let mut row = Vec::new();
+            for k in 0..=across {
+                let v = step(k, across);
+                let at = self.place(u * self.size.x / 2.0, v * width(u) * self.size.y / 2.0);
+                let z = self.height(rise(u, v) * width(u));
+                row.push(self.point(self.zone, at, z));
+            }
+            rows.push(row);
+        }
+        for pair in rows.windows(2) {
+            for k in 0..across {
+                let (a, b, c, d) = (pair[0][k], pair[1][k], pair[1][k + 1], pair[0][k + 1]);
+                self.face([a, b, c]);
+                self.face([a, c, d]);
+            }
+            self.out.lines.push([pair[0][ridge], pair[1][ridge]]);
+        }
+    }
+
+    fn ring(&mut self, radius: f64, share: f64) -> Vec<u32> {
+        let z = self.height(share);
+        let at = |k: usize| DVec2::from_angle(TAU * k as f64 / ROUND as f64) * radius;
+        let middle = DVec2::from(self.mark.at);
+        (0..ROUND).map(|k| self.point(self.zone, middle + at(k), z)).collect()
+    }
+
+    fn band(&mut self, inner: &[u32], outer: &[u32]) {
+        let n = inner.len();
+        for k in 0..n {
+            let (a, b, c, d) = (inner[k], outer[k], outer[(k + 1) % n], inner[(k + 1) % n]);
+            self.face([a, b, c]);
+            self.face([a, c, d]);
+        }
+    }
+
+    fn dome(&mut self) {
+        let rings: Vec<Vec<u32>> = (0..=RINGS)
+            .map(|k| {
+                let share = k as f64 / RINGS as f64;
+                self.ring(self.size.x / 2.0 * share, circle(share))
+            })
+            .collect();
+        for pair in rings.windows(2) {
+            self.band(&pair[0], &pair[1]);
+        }
+        self.loop_of(&rings[1]);
+    }
+
+    fn collar(&mut self) {
+        let outer = self.size.x / 2.0;
+        let inner = (outer - self.thickness).max(0.0);
+        let height = self.mark.pressed.height();
+        let top = if height > 0.0 { ((height - self.thickness) / height).max(0.0) } else { 0.0 };
+        let foot = self.ring(outer, 0.0);
+        let rim = self.ring(outer, top);
+        let lip = self.ring(inner, top);
+        let well = self.ring(inner, 0.0);
+        self.band(&rim, &foot);
+        self.band(&lip, &rim);
+        self.band(&well, &lip);
+        self.loop_of(&rim);
+        self.loop_of(&lip);
+    }
+
+    /// The footprint drawn on both faces, a hair off them: what stands out on one side is seen to be pressed
+    /// from the other.
+    fn footprint(&mut self) {
+        let around: Vec<DVec2> = (0..self.mark.footprint.vertices.len())
+            .flat_map(|i| {
+                let side = self.mark.footprint.segment(i);
+                let parts = if side.is_line() { 1 } else { ROUND / 4 };
+                (0..parts).map(move |k| side.at(k as f64 / parts as f64))
+            })
+            .collect();
+        for z in [self.thickness + CLEAR, -CLEAR] {
+            let ring: Vec<u32> = around.iter().map(|p| self.point(self.zone, *p, z)).collect();
+            self.loop_of(&ring);
+        }
+    }
+
+    /// A straight web from leg to leg, over the inside of the bend.
+    fn rib(&mut self) {
+        let zone = &self.zones[self.zone];
+        let Some(bend) = zone.bend().copied() else { return };
+        let inside = if bend.up { self.thickness } else { 0.0 };
+        let before = zone.parent.unwrap_or(self.zone);
+        let beyond = self
+            .zones
+            .iter()
+            .position(|z| z.parent == Some(self.zone) && z.bend().is_none())
+            .unwrap_or(self.zone);
+        let half = self.size / 2.0;
+        // Which way the bend runs across the rib.
+        let forward = DVec2::from_angle(self.mark.turn).dot(zone.along) >= 0.0;
+        let mut sides = Vec::new();
+        for v in [-half.y, half.y] {
+            let side: Vec<u32> = (0..=RIB)
+                .map(|k| {
+                    let u = half.x * (2.0 * k as f64 / RIB as f64 - 1.0);
+                    let along = if forward { u } else { -u } + bend.allowance / 2.0;
+                    let own = if along < 0.0 {
+                        before
+                    } else if along > bend.allowance {
+                        beyond
+                    } else {
+                        self.zone
+                    };
+                    let at = self.place(u, v);
+                    self.point(own, at, inside)
+                })
+                .collect();
+            sides.push(side);
+        }
+        let (a, b) = (&sides[0], &sides[1]);
+        let ends = [a[0], a[RIB], b[RIB], b[0]];
+        let mut both = |t: [u32; 3]| {
+            self.face(t);
+            self.face([t[0], t[2], t[1]]);
+        };
+        for s in [a, b] {
+            (1..RIB).for_each(|k| both([s[0], s[k], s[k + 1]]));
+        }
+        both([ends[0], ends[1], ends[2]]);
+        both([ends[0], ends[2], ends[3]]);
+        self.loop_of(&ends);
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use std::f64::consts::FRAC_PI_2;
+
+    use super::*;
+    use crate::formed::zones::Kind;
+    use ground::geom::Contour;
+
+    fn panel() -> Vec<Zone> {
+        let place = [DVec2::ZERO, DVec2::X];
+        vec![Zone::upright(
+            "flat".into(),
+            "start-1",
+            Kind::Panel,
+            None,
+            place,
+            DVec2::splat(-100.0),
+            DVec2::splat(100.0),
+        )]
+    }
+
+    fn mark(pressed: Pressed, footprint: Contour, turn: f64) -> PressedMark {
+        PressedMark {
+            name: "louvre-1".into(),
+            line: "louvre-1".into(),
+            at: [10.0, 20.0],
+            turn,
+            footprint,
+            pressed,
+            text: String::new(),
+        }
+    }
+
+    /// A louvre is as high as told along its opening, on the side told, and nothing at its ends.
+    #[test]
+    fn a_louvre_stands_out_where_it_opens() {
+        for (up, turn) in [(true, 0.0), (false, 0.0), (true, FRAC_PI_2)] {
+            let footprint = Contour::rectangle(DVec2::new(-30.0, -6.0), DVec2::new(30.0, 6.0), 0)
+                .moved(turn, DVec2::new(10.0, 20.0));
+            let pressed = Pressed::Louvre { length: 60.0, width: 12.0, height: 5.0, up };
+            let r = raised(&[mark(pressed, footprint, turn)], &panel(), 2.0);
+            let z = |s: &Stand| if up { s.z - 2.0 } else { -s.z };
+            let most = r.points.iter().map(z).fold(f64::MIN, f64::max);
+            assert!((most - 5.0).abs() < 1e-9, "{most}");
+            let high = r.points.iter().find(|s| z(s) > 4.999).unwrap();
+            // South of the middle, turned with the shape.
+            let south = DVec2::from_angle(turn).rotate(DVec2::NEG_Y);
+            assert!(((high.at - DVec2::new(10.0, 20.0)).dot(south) - 6.0).abs() < 1e-9);
+            assert_eq!(r.shapes.len(), r.triangles.len());
+            assert!(
+                r.lines
+                    .iter()
+                    .flatten()
+                    .chain(r.triangles.iter().flatten())
+                    .all(|i| (*i as usize) < r.points.len())
+            );
+        }
+    }
+
+    /// A dome reaches its depth in the middle; its foot lies on the sheet.
+    #[test]
+    fn a_dimple_is_a_dome() {
+        let footprint = Contour::circle(DVec2::new(10.0, 20.0), 8.0, 0);
+        let r = raised(
+            &[mark(Pressed::Dimple { diameter: 16.0, depth: 3.0, up: true }, footprint, 0.0)],
+            &panel(),
+            1.5,
+        );
+        for s in &r.points {
+            let from = s.at.distance(DVec2::new(10.0, 20.0)) / 8.0;
+            let dome = 1.5 + 3.0 * (1.0 - from * from).max(0.0).sqrt();
+            assert!(
+                (s.z - dome).abs() < 1e-6 || (s.z - 1.7).abs() < 1e-9 || (s.z + 0.2).abs() < 1e-9,
+                "{s:?}"
+            );
+        }
+    }
+}
