@@ -102,7 +102,8 @@ test("the order of bends is moved by hand; what would be struck is a finding; a 
   await page.getByText("Job figures and settings").click();
   await page.getByText("Bend table, test bends and brake").click();
   await page.getByRole("button", { name: "+ test bend" }).click();
-  for (const [label, value] of [["material", "1.4301"], ["thickness", "2"], ["length of strip 1", "100"], ["leg a of strip 1", "53.2"], ["leg b of strip 1", "50.4"]]) {
+  await page.getByLabel("material, test-1").selectOption("1.4301");
+  for (const [label, value] of [["thickness", "2"], ["length of strip 1", "100"], ["first leg of strip 1", "53.2"], ["second leg of strip 1", "50.4"]]) {
     await page.getByLabel(`${label}, test-1`).fill(value!);
   }
   await page.getByLabel(/^bend rule$/).selectOption("test_bend");

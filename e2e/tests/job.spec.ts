@@ -86,6 +86,7 @@ test("a piece is shown in inches without changing what was said", async ({ page 
   await filed(page, "inches");
   await page.getByLabel("width").fill("203.2mm");
   await page.getByLabel(/^unit$/).selectOption("in");
+  await page.getByLabel(/^fractions$/).selectOption("1/64");
   await page.getByLabel("height").fill("5 1/2");
   await page.getByLabel("thickness").fill("1/4");
   await expect(figure(page, "flat_length")).toHaveText('8"');

@@ -6,6 +6,7 @@ use std::collections::{HashMap, HashSet};
 use serde::Serialize;
 
 use crate::finding::LineFault;
+use crate::quantity::Fault;
 use crate::reader::{Reader, Tell};
 
 /// A line that is told.
@@ -32,24 +33,29 @@ pub fn carried_out<'l, L: TellsLine>(reader: &mut Reader, lines: &'l [L]) -> Vec
     told.filter(|(_, l)| own_name(reader, &mut seen, l.id())).collect()
 }
 
-/// Whether a line's name is its own; told with the mend where it is not.
-fn own_name(reader: &mut Reader, seen: &mut HashSet<String>, id: &str) -> bool {
+/// What is wrong with a line's name; `taken` tells whether another line has it.
+pub fn wrong_name(id: &str, taken: impl FnOnce() -> bool) -> Option<Fault> {
     let letters = "letters, digits, - and _";
-    let wrong = if id.is_empty() {
-        Some(("the line has no name".to_string(), format!("give it one of {letters}, such as punch-1")))
+    let (message, mend) = if id.is_empty() {
+        ("the line has no name".to_string(), format!("give it one of {letters}, such as punch-1"))
     } else if id.chars().count() > MOST {
-        Some((format!("the name of the line is longer than {MOST} letters"), "shorten it".to_string()))
+        (format!("the name of the line is longer than {MOST} letters"), "shorten it".to_string())
     } else if let Some(c) = id.chars().find(|c| !fits(*c)) {
         let other: String = id.chars().map(|c| if fits(c) { c } else { '-' }).collect();
-        Some((format!("'{c}' cannot stand in the name of a line"), format!("use {letters}: {other}")))
-    } else if !seen.insert(id.to_string()) {
-        Some((format!("two lines are called '{id}'"), "give this one another name".to_string()))
+        (format!("'{c}' cannot stand in the name of a line"), format!("use {letters}: {other}"))
+    } else if taken() {
+        (format!("two lines are called '{id}'"), "give this one another name".to_string())
     } else {
-        None
+        return None;
     };
-    let Some((message, mend)) = wrong else { return true };
+    Some(Fault::new(message, mend, (0, id.chars().count())))
+}
+
+/// Whether a line's name is its own; told with the mend where it is not.
+fn own_name(reader: &mut Reader, seen: &mut HashSet<String>, id: &str) -> bool {
+    let Some(fault) = wrong_name(id, || !seen.insert(id.to_string())) else { return true };
     reader.enter(id);
-    reader.refuse("/id", id, message, mend);
+    reader.fault("/id", fault);
     false
 }
 

@@ -1,5 +1,5 @@
 import { Alert, Button, Drawer, Snackbar, Tooltip } from "@mui/material";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { answer, api, said } from "../api/client";
 import { Conflict } from "../components/Conflict";
@@ -9,6 +9,7 @@ import { draft } from "../document/draft";
 import type { Phase } from "../document/saving";
 import { useDraft } from "../hooks/useDraft";
 import { useEvaluation } from "../hooks/useEvaluation";
+import { useKeptFocus } from "../hooks/useKeptFocus";
 import { useKeys } from "../hooks/useKeys";
 import type { Mode } from "../theme/theme";
 
@@ -121,8 +122,11 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
     }
   };
 
+  const page = useRef<HTMLDivElement>(null);
+  useKeptFocus(page);
+
   return (
-    <div className="shell">
+    <div className="shell" ref={page}>
       <TopBar mode={mode} flip={flip}>
         <input
           className="job-number"

@@ -18,7 +18,12 @@ export function BenchTabs({ bench, children }: { bench: BenchName; children?: Re
   const docs = (job?.[LISTS[bench]] ?? []) as Doc[];
   const known = docs.some((d) => d.id === current);
   const go = (to: string) => navigate(`/jobs/${id}/${LISTS[bench]}${to && `/${to}`}`);
-  const add = (from: object | undefined) => from && go(addDoc(bench, from));
+  const add = (from: object | undefined) => {
+    if (!from) return;
+    go(addDoc(bench, from));
+    // Where letters add the first line.
+    document.getElementById("main")?.focus();
+  };
   const copy = () => {
     const from = docOf(bench);
     if (from) add({ ...from, name: `${from.name} (copy)` });

@@ -28,6 +28,7 @@ export function Recipe({ bench, doc }: { bench: BenchName; doc: Doc }) {
         <Act onClick={() => setAsText(doc.id)}>as text</Act>
       </div>
       <LineList
+        bench={bench}
         label={bench === "piece" ? "recipe" : "frame lines"}
         lines={lines}
         faults={faults}

@@ -7,7 +7,12 @@ export function Sections() {
   const view = useDraft((d) => d.result?.frame);
   const cards = view?.sections ?? [];
   return (
-    <div className="list-scroll section-cards">
+    <section
+      className="list-scroll section-cards"
+      aria-label="sections, to scroll"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by the keyboard
+      tabIndex={0}
+    >
       {cards.map((c) => (
         <Card key={c.section} card={c} />
       ))}
@@ -15,7 +20,7 @@ export function Sections() {
         A section that the catalogue lacks is told by size (RHS 90x35x2, FLAT 45x6, ROUND 18), or by the
         mark of a piece: its flat becomes the section.
       </p>
-    </div>
+    </section>
   );
 }
 

@@ -5,7 +5,12 @@ import { draft, NOWHERE } from "../document/draft";
 export function Welds({ list, unit, mass }: { list: FrameList; unit: string; mass: string }) {
   const { setHover } = draft.getState();
   return (
-    <div className="list-scroll">
+    <section
+      className="list-scroll"
+      aria-label="welds, to scroll"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls is reached by the keyboard
+      tabIndex={0}
+    >
       <table className="cut-table" aria-label="welds">
         <thead>
           <tr>
@@ -52,6 +57,6 @@ export function Welds({ list, unit, mass }: { list: FrameList; unit: string; mas
         </tfoot>
       </table>
       {list.welds.length === 0 && <p className="empty">Nothing meets yet.</p>}
-    </div>
+    </section>
   );
 }

@@ -1,6 +1,9 @@
 import { useEffect, useRef } from "react";
 
-const FIELDS = "input, select, textarea";
+/** What has keys of its own. */
+const FIELDS = ["input", "select", "textarea", "button", "a[href]", "summary"]
+  .concat(["button", "tab", "menuitem", "slider", "application"].map((role) => `[role=${role}]`))
+  .join();
 /** Fields whose text is not the job's until it is sent: the browser undoes what is typed there. */
 const OWN_TEXT = "[data-own-text]";
 
@@ -31,7 +34,7 @@ export function useKeys(act: (key: string) => boolean): void {
       if (e.isComposing || e.keyCode === 229) return;
       const mod = e.ctrlKey || e.metaKey;
       const at = e.target instanceof Element ? e.target : null;
-      const busy = at?.matches(FIELDS) || document.querySelector(".MuiModal-root") !== null;
+      const busy = at?.closest(FIELDS) || document.querySelector(".MuiModal-root") !== null;
       if (e.altKey || (busy && !mod) || (mod && at?.matches(OWN_TEXT))) return;
       if (!mod && e.key.length === 1 && !plainKeys()) return;
       const key = e.key.length === 1 ? e.key.toLowerCase() : e.key;

@@ -1,5 +1,5 @@
 import { Button } from "@mui/material";
-import { lazy, Suspense, useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { said, text } from "../api/client";
 import type { FrameLine } from "../api/types";
 import { Bars } from "../components/Bars";
@@ -83,6 +83,7 @@ export function Frames({ mode }: { mode: Mode }) {
 function Skeleton() {
   const unit = useDraft((d) => d.job?.display?.length ?? "mm");
   const [told, setTold] = useState("");
+  const input = useRef<HTMLInputElement>(null);
   const takeIn = async (input: HTMLInputElement) => {
     const file = input.files?.[0];
     input.value = "";
@@ -116,16 +117,20 @@ function Skeleton() {
   };
   return (
     <>
-      <Button component="label" title="rows such as node,A,0,0,0 and member,rail,A B,SHS 60x60x3">
+      <Button
+        title="rows such as node,A,0,0,0 and member,rail,A B,SHS 60x60x3"
+        onClick={() => input.current?.click()}
+      >
         nodes from CSV
-        <input
-          type="file"
-          accept=".csv,text/csv"
-          className="unseen"
-          aria-label="nodes from CSV"
-          onChange={(e) => void takeIn(e.currentTarget)}
-        />
       </Button>
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".csv,text/csv"
+        aria-label="nodes from CSV"
+        onChange={(e) => void takeIn(e.currentTarget)}
+      />
       {told && (
         <span className="hint" role="status">
           {told}

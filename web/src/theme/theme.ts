@@ -64,7 +64,7 @@ export function theme(mode: Mode): Theme {
         styleOverrides: {
           root: {
             height: "auto",
-            minHeight: 21,
+            minHeight: 24,
             borderRadius: 0,
             border: `1px solid ${c.hair}`,
             backgroundColor: c.sheet,

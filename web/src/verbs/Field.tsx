@@ -47,9 +47,14 @@ export function useFaulty(path: string): boolean {
   return useContext(Place).faults.some((f) => f.path === path);
 }
 
+/** What the fields here are of, such as a line's name. */
+export function useOf(): string {
+  return useContext(Place).of ?? "";
+}
+
 /** What a field is called: its label, and what it is of. */
 export function useCalled(label: string): string {
-  const { of } = useContext(Place);
+  const of = useOf();
   return of ? `${label}, ${of}` : label;
 }
 

@@ -2,12 +2,15 @@ import { Tooltip } from "@mui/material";
 import { type ReactNode, useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { LineFault } from "../api/types";
+import type { BenchName } from "../document/bench";
 import { draft } from "../document/draft";
 import { type Issued, issue, mentions, retire, stemOf } from "../document/ids";
 import { classes } from "../hooks/classes";
 import { useDraft } from "../hooks/useDraft";
 import { FaultNote } from "./Fault";
 import { Fields, useOwner } from "./Field";
+import { takeIn, textOf } from "./lineText";
+import { useVerbs, type VerbView } from "./useVerbs";
 
 /** A spoken line of any kind. */
 interface Spoken {
@@ -18,6 +21,7 @@ interface Spoken {
 }
 
 interface ListProps<L extends Spoken> {
+  bench: BenchName;
   label: string;
   lines: L[];
   faults: LineFault[];
@@ -29,14 +33,20 @@ interface ListProps<L extends Spoken> {
 /**
  * Spoken lines in their order: each can be moved, switched off, copied or taken out, by mouse or keyboard.
  */
-export function LineList<L extends Spoken>({ label, lines, faults, change, sentence }: ListProps<L>) {
+export function LineList<L extends Spoken>(props: ListProps<L>) {
+  const { bench, label, lines, faults, change, sentence } = props;
   const list = useRef<HTMLOListElement>(null);
-  const focus = (i: number) => (list.current?.children[i] as HTMLElement | undefined)?.focus();
+  const focus = (i: number) =>
+    (
+      (list.current?.children[i] as HTMLElement | undefined) ??
+      (i < 0 ? document.querySelector<HTMLElement>("#short-text") : undefined)
+    )?.focus();
   return (
     <ol className="recipe" ref={list} aria-label={label}>
       {lines.map((line, i) => (
         <SpokenLine
           key={line.id}
+          bench={bench}
           line={line}
           lines={lines}
           i={i}
@@ -51,6 +61,7 @@ export function LineList<L extends Spoken>({ label, lines, faults, change, sente
 }
 
 interface LineProps<L extends Spoken> {
+  bench: BenchName;
   line: L;
   lines: L[];
   i: number;
@@ -60,11 +71,14 @@ interface LineProps<L extends Spoken> {
   sentence: ListProps<L>["sentence"];
 }
 
-function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, sentence }: LineProps<L>) {
+function SpokenLine<L extends Spoken>(props: LineProps<L>) {
+  const { bench, line, lines, i, faults, focus, change, sentence } = props;
+  const verbs = useVerbs()?.[bench];
   const lit = useDraft((d) => d.hover.line === line.id);
   const picked = useDraft((d) => d.picked === line.id);
   const { setHover, pick } = draft.getState();
   const [noting, setNoting] = useState(false);
+  const [naming, setNaming] = useState(false);
   const move = (by: number) =>
     change((lines) => {
       const from = lines.findIndex((l) => l.id === line.id);
@@ -88,6 +102,7 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
       lines: lines.filter((l) => l.id !== line.id),
       issued: retire(line.id, issued),
     }));
+    focus(lines.length > 1 ? Math.max(i - 1, 0) : -1);
     // They stay, with their fault.
     if (by.length > 0)
       draft.setState({
@@ -111,16 +126,24 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
     // Enter that ends a composed letter stays with the field.
     if (e.nativeEvent.isComposing || e.keyCode === 229) return;
     if (e.target !== e.currentTarget) {
-      if (e.key === "Escape" || e.key === "Enter") e.currentTarget.focus();
+      const typed = (e.target as Element).matches("input");
+      if (e.key === "Escape" || (e.key === "Enter" && typed)) e.currentTarget.focus();
+      return;
+    }
+    // By its place on the keyboard: with Alt, the letter itself may be another.
+    const named: Record<string, () => void> = {
+      KeyN: () => setNaming(true),
+      KeyR: () => setNoting(true),
+    };
+    if (e.altKey && named[e.code]) {
+      e.preventDefault();
+      named[e.code]!();
       return;
     }
     const act: Record<string, () => void> = {
       ArrowUp: () => (e.altKey ? move(-1) : focus(i - 1)),
       ArrowDown: () => (e.altKey ? move(1) : focus(i + 1)),
-      Delete: () => {
-        remove();
-        focus(Math.max(i - 1, 0));
-      },
+      Delete: remove,
       " ": toggle,
       Enter: () => e.currentTarget.querySelector<HTMLElement>("input, select")?.focus(),
       d: copy,
@@ -139,6 +162,7 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
   };
   return (
     <li
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: the arrows walk from line to line
       tabIndex={0}
       className={classes("line", { lit, picked, off: line.off, faulty: faults.length > 0 })}
       data-line={line.id}
@@ -146,6 +170,16 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
       onPointerEnter={() => setHover({ line: line.id, names: [] })}
       onPointerLeave={() => setHover({ names: [] })}
       onKeyDown={keys}
+      onCopy={(e) => {
+        if (e.target !== e.currentTarget || !getSelection()?.isCollapsed) return;
+        e.preventDefault();
+        void copyLine(bench, line);
+      }}
+      onPaste={(e) => {
+        if (e.target !== e.currentTarget) return;
+        e.preventDefault();
+        void pasteLines(bench, e.clipboardData.getData("text"), verbs);
+      }}
     >
       <div className="say">
         <Fields at={`/lines/${i}`} faults={faults} of={line.id}>
@@ -161,7 +195,7 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
           asked={noting}
         />
       )}
-      <LineName id={line.id} taken={lines.map((l) => l.id)} />
+      <LineName id={line.id} naming={naming} name={setNaming} />
       <span className="line-acts">
         <LineAct title="move up (Alt ↑)" label={`move ${line.id} up`} run={() => move(-1)} sign="↑" />
         <LineAct title="move down (Alt ↓)" label={`move ${line.id} down`} run={() => move(1)} sign="↓" />
@@ -172,7 +206,7 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
           sign={line.off ? "on" : "off"}
         />
         <LineAct
-          title="a remark that stays with the line"
+          title="a remark that stays with the line (Alt R)"
           label={`remark on ${line.id}`}
           run={() => setNoting(true)}
           sign="remark"
@@ -185,6 +219,34 @@ function SpokenLine<L extends Spoken>({ line, lines, i, faults, focus, change, s
       ))}
     </li>
   );
+}
+
+async function copyLine(bench: BenchName, line: Spoken): Promise<void> {
+  try {
+    // Browsers keep it from pages that are not sent over TLS.
+    if (!navigator.clipboard) throw new Error("this browser lets the page copy over HTTPS only");
+    const text = await textOf(bench, line);
+    await navigator.clipboard.writeText(text);
+    draft.setState({ word: `copied: ${text}` });
+  } catch (e) {
+    draft.setState({ word: `${line.id} is not copied: ${said(e)}` });
+  }
+}
+
+async function pasteLines(bench: BenchName, text: string, verbs: VerbView[] | undefined): Promise<void> {
+  try {
+    const { taken, untaken } = await takeIn(bench, text, verbs);
+    const first = untaken[0];
+    const why = first ? `; “${first.row.trim().slice(0, 50)}”: ${first.message}. Try: ${first.mend}` : "";
+    draft.setState({ word: `${taken} of ${taken + untaken.length} lines put in${why}` });
+    const { picked } = draft.getState();
+    if (taken > 0)
+      requestAnimationFrame(() =>
+        document.querySelector<HTMLElement>(`[data-line="${picked}"]`)?.focus(),
+      );
+  } catch (e) {
+    draft.setState({ word: `nothing is put in: ${said(e)}` });
+  }
 }
 
 /** Why the line is as it is: told to whoever reads it, and printed with the text. */
@@ -221,24 +283,16 @@ function Remark({
  * The line's own name, under which others speak of it. A new one is taken along by all that name the line, in
  * one step.
  */
-function LineName({ id, taken }: { id: string; taken: string[] }) {
+function LineName({ id, naming, name }: { id: string; naming: boolean; name(on: boolean): void }) {
   const { doc } = useOwner();
-  const [text, setText] = useState<string | null>(null);
+  const [text, setText] = useState(id);
   const done = async () => {
-    const to = (text ?? id).trim();
-    setText(null);
+    const to = text.trim();
+    name(false);
+    setText(id);
     const { job } = draft.getState();
     const of = (doc as { id?: string } | undefined)?.id ?? "";
     if (!job || to === id || to === "") return;
-    if (!/^[A-Za-z][A-Za-z0-9_-]{0,39}$/.test(to) || taken.includes(to)) {
-      const why = taken.includes(to)
-        ? `${to} is another line's`
-        : "a name begins with a letter; then letters, digits, - and _";
-      draft.setState({
-        word: `${id} keeps its name: ${why}`,
-      });
-      return;
-    }
     try {
       const renamed = answer(await api.POST("/api/rename", { body: { job, from: id, to, line_of: of } }));
       const now = draft.getState();
@@ -249,14 +303,14 @@ function LineName({ id, taken }: { id: string; taken: string[] }) {
       draft.setState({ word: `${id} keeps its name. ${said(e)}` });
     }
   };
-  if (text === null)
+  if (!naming)
     return (
       <button
         type="button"
         tabIndex={-1}
         className="line-id"
-        title="give it another name"
-        onClick={() => setText(id)}
+        title="give it another name (Alt N)"
+        onClick={() => name(true)}
       >
         {id}
       </button>
@@ -275,7 +329,10 @@ function LineName({ id, taken }: { id: string; taken: string[] }) {
       onKeyDown={(e) => {
         e.stopPropagation();
         if (e.key === "Enter" && !e.nativeEvent.isComposing) e.currentTarget.blur();
-        if (e.key === "Escape") setText(null);
+        if (e.key === "Escape") {
+          setText(id);
+          name(false);
+        }
       }}
     />
   );

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { get } from "../document/pointer";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "./Act";
-import { useAt, useOwner } from "./Field";
+import { useAt, useCalled, useOwner } from "./Field";
 import { type Asking, clauseName, isOwn, Parts } from "./Sentence";
 import { inInches, type Of } from "./useVerbs";
 
@@ -65,9 +65,10 @@ export function ListPart({ list, pre, tail }: { list: List; pre: string; tail: s
       {list.chain ? <span className="profile">{rows}</span> : rows}
       {!list.chain &&
         list.adds.map((add) => (
-          <Act key={add.name} onClick={() => write(path, added(add, items.length))}>
-            + {add.name}
-          </Act>
+          <Act
+            key={add.name}
+            onClick={() => write(path, added(add, items.length))}
+          >{`+ ${add.name}`}</Act>
         ))}
       {!list.chain && tail}
     </>
@@ -99,6 +100,7 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
   const letters = list.ids.of === "profile" ? list.ids.letters : "";
   const fits = (add: List["adds"][number]) =>
     ((add.mm as Item[])[0]?.kind === letters) !== (kind === letters);
+  const called = useCalled(`more for ${name}`);
   const put = (next: Item[]) => {
     setMenu(null);
     if (next.length >= Math.max(list.least, list.chain ? 1 : 0)) write(path, next);
@@ -120,7 +122,7 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
           <IconButton
             size="small"
             className="more"
-            aria-label={`more for ${name}`}
+            aria-label={called}
             onClick={(x) => setMenu(x.currentTarget)}
           >
             ⋯

@@ -81,7 +81,7 @@ export function Parts({ parts, pre, tail, item, asking, follows = false }: Parts
       {more.map((i) => (
         <Fragment key={`more ${i}`}>
           {" "}
-          <Act onClick={() => setAsked([...asked, i])}>+ {clauseName(parts[i] as Of<"clause">)}</Act>
+          <Act onClick={() => setAsked([...asked, i])}>{`+ ${clauseName(parts[i] as Of<"clause">)}`}</Act>
         </Fragment>
       ))}
       {more.length > 0 && tail}

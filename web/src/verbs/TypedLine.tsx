@@ -2,9 +2,9 @@ import { useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
 import type { BenchName } from "../document/bench";
-import { addRead } from "../document/bench";
 import { draft } from "../document/draft";
 import { useOwner } from "./Field";
+import { standing, takeIn } from "./lineText";
 import { cutIds, edgeSaid, namesOf, useView } from "./names";
 import { nodeNames } from "./nodes";
 import { type Kind, type Said, useVerbs, type VerbView } from "./useVerbs";
@@ -99,9 +99,6 @@ export function TypedLine({ bench }: { bench: BenchName }) {
   const [at, setAt] = useState(-1);
   const input = useRef<HTMLInputElement>(null);
   const asked = useRef(0);
-  // Only what they are and what they name is looked at.
-  const standing = () =>
-    (piece.lines ?? []).map((l) => ({ id: l.id, say: { verb: l.say.verb, name: l.say.name } as never }));
   const { setHover } = draft.getState();
 
   const close = () => {
@@ -117,7 +114,7 @@ export function TypedLine({ bench }: { bench: BenchName }) {
     setHover({ names: [] });
     try {
       const got = answer(
-        await api.POST("/api/complete", { body: { bench, text: typed, lines: standing() } }),
+        await api.POST("/api/complete", { body: { bench, text: typed, lines: standing(doc as never) } }),
       );
       if (mine !== asked.current) return;
       requestAnimationFrame(() => input.current?.form?.scrollIntoView({ block: "nearest" }));
@@ -144,35 +141,14 @@ export function TypedLine({ bench }: { bench: BenchName }) {
     close();
     setGoing(true);
     try {
-      const { picked } = draft.getState();
-      const above =
-        (piece.lines ?? []).findIndex((l) => l.id === picked) + 1 || (piece.lines ?? []).length;
-      const read = answer(
-        await api.POST("/api/lines", {
-          body: { bench, text: all, lines: standing(), above, issued: piece.issued ?? {} },
-        }),
+      const { taken, untaken } = await takeIn(bench, all, verbs);
+      const many = all.split("\n").filter((r) => r.trim()).length > 1;
+      setText(untaken.map((u) => u.row).join("; "));
+      const said = untaken.map(
+        (u) => `${many ? `“${u.row.slice(0, 60)}”: ` : ""}${u.message}. Try: ${u.mend}`,
       );
-      const start =
-        read.lines.length === 1 &&
-        verbs?.some((v) => v.role === "start" && v.tag === (read.lines[0]!.say as Said).verb);
-      if (read.lines.length > 0) addRead(bench, read.lines, start ? "first" : "picked");
-      const rows = all.split("\n");
-      const left = read.faults.map((f) => rows[f.line - 1] ?? "");
-      const many = rows.filter((r) => r.trim()).length > 1;
-      setText(left.join("; "));
-      setFault(
-        [
-          many && left.length > 0
-            ? `${read.lines.length} of ${read.lines.length + left.length} lines taken in`
-            : "",
-          ...read.faults.map(
-            (f, i) =>
-              `${many ? `“${left[i]!.slice(0, 60)}”: ` : ""}${f.fault.message}. Try: ${f.fault.mend}`,
-          ),
-        ]
-          .filter(Boolean)
-          .join(". "),
-      );
+      if (many && said.length > 0) said.unshift(`${taken} of ${taken + untaken.length} lines taken in`);
+      setFault(said.join(". "));
     } catch (e) {
       setFault(said(e));
     }

@@ -1,5 +1,7 @@
 //! A new name for a figure or a line, with all its uses.
 
+use ground::lines::wrong_name;
+use ground::quantity::Fault;
 use serde_json::Value;
 
 use super::Job;
@@ -54,13 +56,15 @@ pub enum Renamed<'a> {
     },
 }
 
-/// The job with the new name in every use of the old; the thing itself is named as well. None where the job
-/// cannot be written.
-pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Option<Job> {
-    let mut doc = serde_json::to_value(job).ok()?;
+/// The job with the new name in every use of the old; the thing itself is named as well. Refused where the
+/// name is no name of a line, or another's.
+pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fault> {
+    let unwritten =
+        || Fault::new("the job cannot be written with this name", "choose another name", (0, to.len()));
+    let mut doc = serde_json::to_value(job).map_err(|_| unwritten())?;
     match what {
         Renamed::Figure => {
-            for f in doc.get_mut("figures")?.as_array_mut()? {
+            for f in doc.get_mut("figures").and_then(Value::as_array_mut).into_iter().flatten() {
                 if f["name"] == from {
                     f["name"] = to.into();
                 }
@@ -71,11 +75,17 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Option<Job> {
             let lists = ["pieces", "frames"];
             for list in lists {
                 let Some(items) = doc.get_mut(list).and_then(Value::as_array_mut) else { continue };
-                items.iter_mut().filter(|i| i["id"] == of).for_each(|i| mentioned(i, from, to));
+                for item in items.iter_mut().filter(|i| i["id"] == of) {
+                    let taken = || item["lines"].as_array().is_some_and(|l| l.iter().any(|l| l["id"] == to));
+                    if let Some(fault) = wrong_name(to, taken) {
+                        return Err(fault);
+                    }
+                    mentioned(item, from, to);
+                }
             }
         }
     }
-    serde_json::from_value(doc).ok()
+    serde_json::from_value(doc).map_err(|_| unwritten())
 }
 
 /// Every text that may be a value.

@@ -159,9 +159,7 @@ pub async fn rename_uses(
         let RenameBody { job, from, to, line_of } = body.json()?;
         let what = if line_of.is_empty() { Renamed::Figure } else { Renamed::Line { of: &line_of } };
         let renamed = rename(&jobfile::from_value(job)?, what, &from, &to);
-        json(&renamed.ok_or_else(|| {
-            Problem::new(422, "The job cannot be written with this name", "choose another name")
-        })?)
+        json(&renamed.map_err(|f| Problem::new(422, f.message, f.mend))?)
     };
     let bytes = state.work(asked, work).await?;
     state.send(json_answer(), bytes).await

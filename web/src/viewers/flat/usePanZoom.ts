@@ -51,6 +51,15 @@ export function usePanZoom(box: Box | undefined, margin: number[]) {
   now.current = view;
 
   const fit = useCallback(() => setHand(null), []);
+  /** Nearer or further, about a point of the view; its middle where none is told. */
+  const zoom = useCallback((by: number, about?: [number, number]) => {
+    const el = host.current;
+    if (!el) return;
+    const [px, py] = about ?? [el.clientWidth / 2, el.clientHeight / 2];
+    const v = now.current;
+    const k = Math.min(Math.max(v.k * by, 1e-3), 400);
+    setHand({ k, tx: px - ((px - v.tx) * k) / v.k, ty: py - ((py - v.ty) * k) / v.k });
+  }, []);
 
   useEffect(() => {
     const el = host.current;
@@ -58,15 +67,11 @@ export function usePanZoom(box: Box | undefined, margin: number[]) {
     const wheel = (e: WheelEvent) => {
       e.preventDefault();
       const r = el.getBoundingClientRect();
-      const [px, py] = [e.clientX - r.left, e.clientY - r.top];
-      const v = now.current;
-      const f = Math.exp(-e.deltaY * 0.0015);
-      const k = Math.min(Math.max(v.k * f, 1e-3), 400);
-      setHand({ k, tx: px - ((px - v.tx) * k) / v.k, ty: py - ((py - v.ty) * k) / v.k });
+      zoom(Math.exp(-e.deltaY * 0.0015), [e.clientX - r.left, e.clientY - r.top]);
     };
     el.addEventListener("wheel", wheel, { passive: false });
     return () => el.removeEventListener("wheel", wheel);
-  }, []);
+  }, [zoom]);
 
   const onPointerDown = (e: React.PointerEvent) => {
     if (e.button !== 0 && e.button !== 1) return;
@@ -90,6 +95,7 @@ export function usePanZoom(box: Box | undefined, margin: number[]) {
     host: host as RefObject<SVGSVGElement>,
     view,
     fit,
+    zoom,
     onPointerDown,
     dragged,
     moved: hand !== null,

@@ -154,45 +154,46 @@ export default function FrameStage({
   if (trouble) return <p className="empty">{trouble}</p>;
   return (
     <div className="formed">
-      <div
-        ref={host}
-        className={`stage${plane ? " drawing" : ""}`}
-        role="img"
-        aria-label={`frame ${frame.mark}`}
-        onPointerDown={(e) => {
-          start.current = [e.clientX, e.clientY];
-        }}
-        onPointerMove={(e) => {
-          if (e.buttons) return;
-          if (plane) {
-            setSpot(under(e));
-            return;
-          }
-          const met = scene.current?.meet(e.clientX, e.clientY);
-          setHover(met ? { line: met.line, names: [met.name] } : NOWHERE);
-        }}
-        onPointerLeave={() => {
-          setHover(NOWHERE);
-          setSpot(null);
-        }}
-        onPointerUp={(e) => {
-          if (Math.hypot(e.clientX - start.current[0]!, e.clientY - start.current[1]!) > 4) return;
-          if (plane) {
-            const to = under(e);
-            if (!to) return;
-            const put = putLeg(pen.node, pen.line, to, inch);
-            setPen({ node: put.node, line: put.line, at: to.at });
-            return;
-          }
-          const met = scene.current?.meet(e.clientX, e.clientY);
-          if (met) {
-            pick(met.line);
-            document
-              .querySelector<HTMLElement>(`[data-line="${met.line}"]`)
-              ?.scrollIntoView({ block: "nearest" });
-          }
-        }}
-      >
+      <div className={`stage${plane ? " drawing" : ""}`}>
+        <div
+          ref={host}
+          className="canvas"
+          role="img"
+          aria-label={`frame ${frame.mark}`}
+          onPointerDown={(e) => {
+            start.current = [e.clientX, e.clientY];
+          }}
+          onPointerMove={(e) => {
+            if (e.buttons) return;
+            if (plane) {
+              setSpot(under(e));
+              return;
+            }
+            const met = scene.current?.meet(e.clientX, e.clientY);
+            setHover(met ? { line: met.line, names: [met.name] } : NOWHERE);
+          }}
+          onPointerLeave={() => {
+            setHover(NOWHERE);
+            setSpot(null);
+          }}
+          onPointerUp={(e) => {
+            if (Math.hypot(e.clientX - start.current[0]!, e.clientY - start.current[1]!) > 4) return;
+            if (plane) {
+              const to = under(e);
+              if (!to) return;
+              const put = putLeg(pen.node, pen.line, to, inch);
+              setPen({ node: put.node, line: put.line, at: to.at });
+              return;
+            }
+            const met = scene.current?.meet(e.clientX, e.clientY);
+            if (met) {
+              pick(met.line);
+              document
+                .querySelector<HTMLElement>(`[data-line="${met.line}"]`)
+                ?.scrollIntoView({ block: "nearest" });
+            }
+          }}
+        />
         <div ref={over} className="over">
           {apart === 0 &&
             !marks &&

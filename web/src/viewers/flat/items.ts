@@ -1,0 +1,143 @@
+import type { PieceView } from "../../api/types";
+import { loopPath, segmentPath } from "../../evaluation/paths";
+import { edgeSaid } from "../../verbs/names";
+import type { Asked } from "../../verbs/Offers";
+import { lineOf } from "../zones";
+
+/** Something of the flat that is pointed at, clicked, or walked to by the arrows. */
+export interface Item {
+  what: Asked["what"];
+  name: string;
+  line?: string;
+  /** All that lights up with it. */
+  names: string[];
+  /** A point of it, in the flat. */
+  at: [number, number];
+  /** As a reader of the screen says it. */
+  said: string;
+  /** Drawn as this, where it is drawn by itself. */
+  d?: string;
+  kind: "zone" | "side" | "corner" | "hole" | "up" | "down";
+}
+
+/** Holes of one line are one element above so many: ten thousand of them pan as smoothly as one. */
+const MOST_ALONE = 400;
+
+/** What can be walked to, in this order; and the outline with everything that is cut out of it. */
+export function itemsOf(piece: PieceView): { items: Item[]; outer: string; body: string } {
+  const { flat } = piece;
+  const outer = loopPath(flat.outer);
+  const body: string[] = [outer];
+  const middle = (z: PieceView["zones"][number]): [number, number] => [
+    (z.min[0]! + z.max[0]!) / 2,
+    (z.min[1]! + z.max[1]!) / 2,
+  ];
+  const zones = piece.zones.map(
+    (z): Item => ({
+      what: z.bend ? "bend" : "panel",
+      kind: "zone",
+      name: z.name,
+      line: z.line,
+      names: [z.name],
+      at: middle(z),
+      said: `${z.bend ? "bend" : "panel"} ${edgeSaid(z.name)}`,
+    }),
+  );
+  const n = flat.outer.length;
+  const sides = flat.outer.map((p, i): Item => {
+    const q = flat.outer[(i + 1) % n]!;
+    const name = flat.sides[i] ?? "";
+    return {
+      what: "edge",
+      kind: "side",
+      name,
+      line: lineOf(piece, name),
+      names: [name],
+      at: [(p[0]! + q[0]!) / 2, (p[1]! + q[1]!) / 2],
+      said: `edge ${edgeSaid(name)}`,
+      d: `M${p[0]} ${p[1]}${segmentPath(p, q)}`,
+    };
+  });
+  const corners = piece.corners.map(
+    (c): Item => ({
+      what: "corner",
+      kind: "corner",
+      name: c.name,
+      names: [c.name],
+      at: [c.at[0]!, c.at[1]!],
+      said: `corner ${c.name}`,
+    }),
+  );
+  const alone = flat.holes.length <= MOST_ALONE;
+  const holes = new Map<string, Item>();
+  for (const h of flat.holes) {
+    const d = `M${h.at[0]} ${h.at[1]}${flat.paths[h.shape]}`;
+    body.push(d);
+    const key = alone ? h.name : h.line;
+    const item = holes.get(key);
+    if (item) {
+      item.d += d;
+      item.names.push(h.name);
+    } else {
+      const said = alone ? `hole ${h.name}` : `holes of ${h.line}`;
+      holes.set(key, {
+        what: "hole",
+        kind: "hole",
+        name: h.name,
+        line: h.line,
+        names: [h.name],
+        at: h.at,
+        said,
+        d,
+      });
+    }
+  }
+  const pressed = flat.pressed.map(
+    (f): Item => ({
+      what: "hole",
+      kind: f.up === false ? "down" : "up",
+      name: f.name,
+      line: f.line,
+      names: [f.name],
+      at: [f.at[0]!, f.at[1]!],
+      said: `${f.text}, ${f.name}`,
+      d: loopPath(f.points),
+    }),
+  );
+  return {
+    // Panels before bends: up and down lead from kind to kind.
+    items: [
+      ...zones.filter((z) => z.what === "panel"),
+      ...zones.filter((z) => z.what === "bend"),
+      ...sides,
+      ...corners,
+      ...holes.values(),
+      ...pressed,
+    ],
+    outer,
+    body: body.join(""),
+  };
+}
+
+/** Where an arrow leads from here: to the next of all, or of the next kind. */
+export function walked(items: Item[], from: number, key: string): number | undefined {
+  const n = items.length;
+  if (n === 0) return undefined;
+  const kinds = items.flatMap((it, i) => (i === 0 || items[i - 1]!.what !== it.what ? [i] : []));
+  switch (key) {
+    case "ArrowRight":
+      return (from + 1) % n;
+    case "ArrowLeft":
+      return (Math.max(from, 0) + n - 1) % n;
+    case "ArrowDown":
+      return kinds.find((i) => i > from) ?? 0;
+    case "ArrowUp":
+      return kinds.findLast((i) => i < from) ?? kinds.at(-1);
+    case "Home":
+      return 0;
+    case "End":
+      return n - 1;
+    default:
+      return undefined;
+  }
+}
