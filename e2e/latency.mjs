@@ -4,7 +4,7 @@
 import { withDemo } from "./serve.mjs";
 
 await withDemo(7998, async (page, _, job) => {
-  for (const [piece, label] of [["stand", "length of leg b"], ["hat", "length of leg c"]]) {
+  for (const [piece, label] of [["stand", "length of leg b, start-1"], ["hat", "length of leg c, start-1"], ["box", "height, start-1"]]) {
     await page.goto(`${job}/pieces/${piece}`);
     await page.getByLabel(label).focus();
     await page.waitForTimeout(1500);

@@ -4,6 +4,7 @@ use std::collections::HashMap;
 use std::sync::Arc;
 
 use ground::reader::Tell;
+use ground::reference;
 use sheet::result::PieceResult;
 use sheet::{PlateSpec, evaluate_plate};
 use shop::{Material, SheetShop};
@@ -42,7 +43,7 @@ pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec]) -> Vec<Placed> {
             let name = if cutting.part.is_empty() {
                 line.id.clone()
             } else {
-                format!("{}.{}", line.id, cutting.part)
+                reference::part(&line.id, &cutting.part)
             };
             let motions = copies(s, &line.id, &cutting);
             count += motions.len();

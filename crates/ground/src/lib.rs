@@ -7,6 +7,7 @@ pub mod halt;
 pub mod lines;
 pub mod quantity;
 pub mod reader;
+pub mod reference;
 pub mod working;
 
 /// A part of the job's file whose fields have to be told.

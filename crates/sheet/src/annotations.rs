@@ -11,6 +11,7 @@ use crate::flat::feature::Feature;
 use crate::flat::place::PlaceSpec;
 use crate::result::{BendMark, Dimension, HoleMark, Margin, PressedMark};
 use ground::geom::in_material;
+use ground::reference::{self, Reference};
 
 /// mm from an edge that belongs to the metal.
 const BESIDE: f64 = 1e-6;
@@ -187,8 +188,8 @@ pub fn hole_marks(m: &PieceContext) -> Vec<HoleMark> {
     let mut counts: HashMap<&str, usize> = HashMap::new();
     let mut firsts: HashMap<usize, &Feature> = HashMap::new();
     for f in m.features {
-        let stem = f.name.split('#').next().unwrap_or_default();
-        *counts.entry(stem.rsplit('.').next().unwrap_or(stem)).or_default() += 1;
+        let of = Reference::parse(&f.name);
+        *counts.entry(if of.part.is_empty() { of.line } else { reference::last(of.part) }).or_default() += 1;
         firsts.entry(f.line).or_insert(f);
     }
     let mut out = Vec::new();

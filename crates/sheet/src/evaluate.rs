@@ -6,6 +6,7 @@ use std::sync::OnceLock;
 use ground::lines;
 use ground::quantity::Display;
 use ground::reader::{Range, Reader};
+use ground::reference;
 use ground::working::Working;
 use shop::{Material, SheetShop, gauge_number, limits, thickness};
 
@@ -101,7 +102,7 @@ fn tip(piece: &Piece, zone: &zones::Zone) -> Option<String> {
     if !zone.is_panel() {
         return None;
     }
-    let told = |l: &&Line| zone.line == l.id && zone.name.starts_with(&format!("{}.", l.id));
+    let told = |l: &&Line| zone.line == l.id && reference::within(&zone.name, &l.id).is_some();
     let i = piece.lines.iter().position(|l| told(&l))?;
     Some(format!("/lines/{i}/say{}", piece.lines[i].say.spoken().tip(&zone.name)?))
 }

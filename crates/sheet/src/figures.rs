@@ -13,6 +13,7 @@ use crate::formed::zones::Zone;
 use crate::result::{FigureResult, Flat};
 use ground::geom::{Bounds, Contour, area_within, smallest_rectangle};
 use ground::quantity::{fixed, trim_number};
+use ground::reference::{self, part};
 use ground::working::{Term, Working};
 use shop::bend::setback;
 
@@ -120,7 +121,7 @@ fn developed(m: &PieceContext, strip: &Strip, length: f64) -> Working {
                 let meaning = format!("bend {}: twice the {face} setback less the allowance", p.id);
                 terms.push(
                     Term::plain(&format!("{symbol}{}", p.id), &meaning, d.fine(take))
-                        .of_figure(&format!("{}.{}.deduction", m.blank.line, p.id)),
+                        .of_figure(&part(&part(&m.blank.line, &p.id), "deduction")),
                 );
             }
             Made::Arc { allowance, .. } => {
@@ -131,7 +132,7 @@ fn developed(m: &PieceContext, strip: &Strip, length: f64) -> Working {
                         &format!("arc {}: length of its neutral line", p.id),
                         d.fine(allowance.length),
                     )
-                    .of_figure(&format!("{}.{}.allowance", m.blank.line, p.id)),
+                    .of_figure(&part(&part(&m.blank.line, &p.id), "allowance")),
                 );
             }
         }
@@ -237,7 +238,7 @@ fn bends(m: &PieceContext, out: &mut Vec<FigureResult>) {
     let measure = m.blank.strip.as_ref().map_or(Measure::Outside, |s| s.measure);
     for b in &m.blank.bends {
         let line = b.line.as_str();
-        let key = format!("{line}.{}", b.label.strip_prefix(&format!("{line}.")).unwrap_or(&b.label));
+        let key = part(line, reference::within(&b.label, line).unwrap_or(&b.label));
         let allowance = &b.allowance;
         let terms = vec![
             Term::plain("α", "angle swept", d.angle(b.angle)).of_line(line),
@@ -255,7 +256,7 @@ fn bends(m: &PieceContext, out: &mut Vec<FigureResult>) {
             assumption: allowance.assumption.clone(),
         };
         out.push(figure(
-            &format!("{key}.allowance"),
+            &part(&key, "allowance"),
             &format!("Bend {} allowance", b.label),
             allowance.length,
             d.length_unit(allowance.length),
@@ -431,7 +432,7 @@ fn patterns(m: &PieceContext, flat: &Flat, out: &mut Vec<FigureResult>) {
             ends.map(|(name, of)| format!("{} % of {name}", fixed(share(*of), 1))).collect();
         let first = shares.first().map_or(0.0, |s| share(s.1));
         out.push(figure(
-            &format!("{}.open", line.id),
+            &part(&line.id, "open"),
             &format!("Open area, {}", line.id),
             first,
             format!("{} ({} holes)", said.join(", "), own.len()),
@@ -525,7 +526,7 @@ fn bent_mass(m: &PieceContext, flat: &Flat, zones: &[Zone], out: &mut Vec<Figure
 
 /// `north` of `fold-1.north`.
 fn last_part(name: &str) -> String {
-    name.rsplit('.').next().unwrap_or(name).to_string()
+    reference::last(name).to_string()
 }
 
 /// The sheet that a pattern takes: the box round its middles and half a step more on every side; nothing for
@@ -572,7 +573,7 @@ fn deductions(
         Measure::Inside => ("inside", 0.0),
     };
     let mut terms = vec![
-        Term::plain("BA", "bend allowance", d.fine(ba)).of_figure(&format!("{key}.allowance")),
+        Term::plain("BA", "bend allowance", d.fine(ba)).of_figure(&part(&key, "allowance")),
         Term::plain("OSSB", ossb_said, d.fine(ossb)),
     ];
     let mut filled = format!("2·{} − {} = {}", d.fine(ossb), d.fine(ba), d.fine(bd));
@@ -594,7 +595,7 @@ fn deductions(
         assumption: None,
     };
     out.push(figure(
-        &format!("{key}.deduction"),
+        &part(&key, "deduction"),
         &format!("Bend {id} deduction"),
         bd,
         d.length_unit(bd),

@@ -59,9 +59,10 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
   const loaded = useDraft((d) => d.id === id && d.job !== null);
   const title = useDraft((d) => d.job?.title ?? "");
   const number = useDraft((d) => d.job?.number ?? "");
-  const saving = useDraft((d) => d.saving);
-  const { phase, trouble, archived } = saving;
-  const unkept = useDraft((d) => d.saver?.unkept ?? false);
+  const archived = useDraft((d) => d.saving.archived);
+  const conflict = useDraft((d) => d.saving.phase === "conflict");
+  const trouble = useDraft((d) => d.saving.trouble);
+  const unkept = useDraft((d) => (d.saver?.unkept ?? false) && d.saving.phase !== "saved");
   const word = useDraft((d) => d.word);
   const goTo = useDraft((d) => d.goTo);
   const navigate = useNavigate();
@@ -161,21 +162,13 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
             </Button>
           </span>
         </Tooltip>
-        <button
-          type="button"
-          className={`saving ${phase}`}
-          aria-live="polite"
-          title={trouble || `the job saves itself; revision ${saving.revision}`}
-          onClick={() => draft.getState().saver?.now()}
-        >
-          {SAID[phase]}
-        </button>
+        <SaveState />
         <Button onClick={() => setHistory(true)}>History</Button>
       </TopBar>
       {loaded && <LeftBehind key={id} id={id} />}
-      {phase === "conflict" && <Conflict />}
+      {conflict && <Conflict />}
       {trouble && <Alert severity="warning">{trouble}</Alert>}
-      {unkept && phase !== "saved" && (
+      {unkept && (
         <Alert severity="warning">
           This browser keeps no drafts (its store is full or switched off): wait for “saved” before you
           close the page.
@@ -206,5 +199,21 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
         {history && <History id={id} close={() => setHistory(false)} />}
       </Drawer>
     </div>
+  );
+}
+
+/** How the job is kept; drawn by itself, for it changes with every key. */
+function SaveState() {
+  const { phase, trouble, revision } = useDraft((d) => d.saving);
+  return (
+    <button
+      type="button"
+      className={`saving ${phase}`}
+      aria-live="polite"
+      title={trouble || `the job saves itself; revision ${revision}`}
+      onClick={() => draft.getState().saver?.now()}
+    >
+      {SAID[phase]}
+    </button>
   );
 }

@@ -4,7 +4,6 @@ import { useParams } from "react-router";
 import { paperUrl, said } from "../api/client";
 import { heardFrom } from "../api/lines";
 import type { BarPlan, BarsLine } from "../api/types";
-import { writeJob } from "../document/bench";
 import { useDraft } from "../hooks/useDraft";
 import { OwnerOf } from "../verbs/Field";
 import { SettingList, SettingSentence, useJobFaults } from "../verbs/Settings";
@@ -160,7 +159,7 @@ function Stock() {
     <details className="stock" open={open} onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary>Bars to be had: {said.join(" · ") || "the usual lengths"}</summary>
       <SettingList tag="bar" />
-      <OwnerOf doc={job} write={writeJob}>
+      <OwnerOf name="job">
         <SettingSentence tag="saw" at="/saw" faults={faults} of="saw" />
       </OwnerOf>
     </details>

@@ -1,9 +1,9 @@
 import { type ReactNode, useEffect } from "react";
 import { useNavigate, useParams } from "react-router";
-import { applyMend, type BenchName, type Doc, LISTS } from "../document/bench";
+import { applyMend, type BenchName, docOf, LISTS } from "../document/bench";
 import { draft } from "../document/draft";
-import { type Checked, useChecked, useDoc } from "../hooks/useBench";
-import { useDraft, useStale } from "../hooks/useDraft";
+import { type Checked, useChecked } from "../hooks/useBench";
+import { useDraft } from "../hooks/useDraft";
 import { useKeys } from "../hooks/useKeys";
 import { usePage } from "../hooks/usePage";
 import { addFocused, useChoices } from "../verbs/palette";
@@ -29,22 +29,25 @@ interface Props {
 
 /** The bench: one piece or frame, said on the left, seen on the right, always in step. */
 export function Bench({ bench, acts, children, figures, old = false }: Props) {
-  const doc = useDoc(bench);
+  const id = useDraft((d) => docOf(bench, d)?.id);
+  const said = useDraft((d) => {
+    const doc = docOf(bench, d);
+    return doc ? `${doc.mark} ${doc.name}` : "";
+  });
   const view = useChecked(bench);
-  const stale = useStale();
   useAsked(bench);
   useVerbKeys(bench);
-  usePage(STATION[bench], doc ? `${doc.mark} ${doc.name}` : "");
+  usePage(STATION[bench], id ? said : "");
   const heading = bench === "piece" ? "Piece" : "Frame";
   return (
     <main className="bench" id="main" tabIndex={-1}>
-      <h1 className="unseen">{doc ? `${heading} ${doc.mark} ${doc.name}` : `${heading}s`}</h1>
+      <h1 className="unseen">{id ? `${heading} ${said}` : `${heading}s`}</h1>
       <BenchTabs bench={bench}>{acts}</BenchTabs>
       <section className="said" aria-label="recipe">
-        {doc ? (
+        {id ? (
           <>
-            <Head bench={bench} doc={doc} />
-            <Recipe bench={bench} doc={doc} />
+            <Head bench={bench} />
+            <Recipe bench={bench} id={id} />
             {view && <Findings piece={view} mend={(f) => f.mend && applyMend(bench, f.mend)} />}
           </>
         ) : (
@@ -55,7 +58,7 @@ export function Bench({ bench, acts, children, figures, old = false }: Props) {
         <Trouble />
       </section>
       {children}
-      {figures && <Figures piece={figures} old={old || stale} />}
+      {figures && <Figures piece={figures} old={old} />}
     </main>
   );
 }
@@ -66,15 +69,15 @@ function useAsked(bench: BenchName): void {
   const navigate = useNavigate();
   const asked = params[bench];
   const { id = "" } = params;
-  const docs = useDraft((d) => d.job?.[LISTS[bench]]) as Doc[] | undefined;
+  const ids = useDraft((d) => (d.job?.[LISTS[bench]] ?? []).map((x) => x.id).join("\n"));
   useEffect(() => {
     const { showPiece, showFrame } = draft.getState();
     const show = bench === "piece" ? showPiece : showFrame;
-    const first = docs?.[0];
-    if (docs?.some((d) => d.id === asked)) show(asked ?? "");
-    else if (first) navigate(`/jobs/${id}/${LISTS[bench]}/${first.id}`, { replace: true });
+    const known = ids.split("\n").filter(Boolean);
+    if (asked && known.includes(asked)) show(asked);
+    else if (known[0]) navigate(`/jobs/${id}/${LISTS[bench]}/${known[0]}`, { replace: true });
     else if (bench === "frame") showFrame("");
-  }, [asked, docs, id, navigate, bench]);
+  }, [asked, ids, id, navigate, bench]);
 }
 
 /** Letters add lines, `/` goes to where one is typed. */

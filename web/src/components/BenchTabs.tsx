@@ -1,6 +1,7 @@
 import { Button } from "@mui/material";
-import type { ReactNode } from "react";
+import { memo, type ReactNode, useMemo } from "react";
 import { useNavigate, useParams } from "react-router";
+import type { Brief } from "../api/types";
 import { addDoc, type BenchName, type Doc, docOf, dropDoc, LISTS } from "../document/bench";
 import { useDraft } from "../hooks/useDraft";
 import { useFresh } from "../verbs/Settings";
@@ -8,14 +9,27 @@ import { Keys } from "./Keys";
 import { PickTabs } from "./PickTabs";
 
 /** One tab a piece or frame, with what its checks say; more can be added. */
-export function BenchTabs({ bench, children }: { bench: BenchName; children?: ReactNode }) {
+export const BenchTabs = memo(function BenchTabs({
+  bench,
+  children,
+}: {
+  bench: BenchName;
+  children?: ReactNode;
+}) {
   const { id = "" } = useParams();
   const navigate = useNavigate();
-  const job = useDraft((d) => d.job);
   const current = useDraft((d) => (bench === "piece" ? d.piece : d.frame));
-  const briefs = useDraft((d) => (bench === "piece" ? d.result?.briefs : d.result?.frame_briefs));
+  const checks = useDraft((d) => {
+    const briefs = bench === "piece" ? d.result?.briefs : d.result?.frame_briefs;
+    return JSON.stringify((briefs ?? []).map(({ id, stops, warns }) => ({ id, stops, warns })));
+  });
+  const briefs = useMemo(() => JSON.parse(checks) as Pick<Brief, "id" | "stops" | "warns">[], [checks]);
   const fresh = useFresh(bench);
-  const docs = (job?.[LISTS[bench]] ?? []) as Doc[];
+  // Told as one text, so that tabs are drawn anew only when what stands on them changes.
+  const told = useDraft((d) =>
+    JSON.stringify((d.job?.[LISTS[bench]] ?? []).map(({ id, mark, name }) => ({ id, mark, name }))),
+  );
+  const docs = useMemo(() => JSON.parse(told) as Pick<Doc, "id" | "mark" | "name">[], [told]);
   const known = docs.some((d) => d.id === current);
   const go = (to: string) => navigate(`/jobs/${id}/${LISTS[bench]}${to && `/${to}`}`);
   const add = (from: object | undefined) => {
@@ -34,7 +48,7 @@ export function BenchTabs({ bench, children }: { bench: BenchName; children?: Re
     go(next?.id ?? "");
   };
   const tabs = docs.map((d) => {
-    const b = briefs?.find((x) => x.id === d.id);
+    const b = briefs.find((x) => x.id === d.id);
     const said = b?.stops ? `: ${b.stops} to stop for` : b?.warns ? `: ${b.warns} warnings` : "";
     return {
       value: d.id,
@@ -60,4 +74,4 @@ export function BenchTabs({ bench, children }: { bench: BenchName; children?: Re
       <Keys bench={bench} />
     </div>
   );
-}
+});

@@ -12,7 +12,15 @@ interface Checked {
 }
 
 /** The figures under the views. Each opens its working. */
-export function Figures({ piece, old = false }: { piece: Pick<Checked, "figures">; old?: boolean }) {
+export function Figures({
+  piece,
+  old: older = false,
+}: {
+  piece: Pick<Checked, "figures">;
+  old?: boolean;
+}) {
+  const stale = useStale();
+  const old = older || stale;
   const [open, setOpen] = useState<{ keys: string[]; anchor: HTMLElement } | null>(null);
   const key = open?.keys.at(-1);
   const figure = piece.figures.find((f) => f.key === key);
@@ -39,14 +47,14 @@ export function Figures({ piece, old = false }: { piece: Pick<Checked, "figures"
       {piece.figures.some((f) => !f.main) && (
         <MoreFigures piece={piece} show={(k, anchor) => setOpen({ keys: [k], anchor })} />
       )}
-      <Popover
-        open={Boolean(open && figure)}
-        anchorEl={open?.anchor}
-        onClose={() => setOpen(null)}
-        anchorOrigin={{ vertical: "top", horizontal: "left" }}
-        transformOrigin={{ vertical: "bottom", horizontal: "left" }}
-      >
-        {figure && open && (
+      {figure && open && (
+        <Popover
+          open
+          anchorEl={open.anchor}
+          onClose={() => setOpen(null)}
+          anchorOrigin={{ vertical: "top", horizontal: "left" }}
+          transformOrigin={{ vertical: "bottom", horizontal: "left" }}
+        >
           <WorkingSlip
             figure={figure}
             deeper={(k) => setOpen({ ...open, keys: [...open.keys, k] })}
@@ -55,8 +63,8 @@ export function Figures({ piece, old = false }: { piece: Pick<Checked, "figures"
             }
             leave={() => setOpen(null)}
           />
-        )}
-      </Popover>
+        </Popover>
+      )}
     </section>
   );
 }
@@ -76,34 +84,36 @@ function MoreFigures({
         <span className="label">all figures</span>
         <span className="value">+{rest.length}</span>
       </button>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: "top", horizontal: "right" }}
-        transformOrigin={{ vertical: "bottom", horizontal: "right" }}
-      >
-        <table className="figure-list">
-          <tbody>
-            {rest.map((f) => (
-              <tr key={f.key}>
-                <td>{f.label}</td>
-                <td className="num">
-                  <Act
-                    onClick={() => {
-                      const at = anchor;
-                      setAnchor(null);
-                      if (at) show(f.key, at);
-                    }}
-                  >
-                    {f.text}
-                  </Act>
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </Popover>
+      {anchor && (
+        <Popover
+          open
+          anchorEl={anchor}
+          onClose={() => setAnchor(null)}
+          anchorOrigin={{ vertical: "top", horizontal: "right" }}
+          transformOrigin={{ vertical: "bottom", horizontal: "right" }}
+        >
+          <table className="figure-list">
+            <tbody>
+              {rest.map((f) => (
+                <tr key={f.key}>
+                  <td>{f.label}</td>
+                  <td className="num">
+                    <Act
+                      onClick={() => {
+                        const at = anchor;
+                        setAnchor(null);
+                        if (at) show(f.key, at);
+                      }}
+                    >
+                      {f.text}
+                    </Act>
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </Popover>
+      )}
     </>
   );
 }

@@ -1,16 +1,26 @@
-import { type BenchName, type Doc, writeDoc } from "../document/bench";
+import { memo, useMemo } from "react";
+import type { LineFault } from "../api/types";
+import type { BenchName } from "../document/bench";
 import { useChecked } from "../hooks/useBench";
 import { useBook } from "../hooks/useBook";
-import { useDraft, usePiece } from "../hooks/useDraft";
+import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 import { OwnerOf } from "../verbs/Field";
+import { viewOf } from "../verbs/names";
 import { SettingSentence } from "../verbs/Settings";
 
+const NO_FAULTS: LineFault[] = [];
+
 /** What a piece or a frame is: picked first, because it drives everything below. */
-export function Head({ bench, doc }: { bench: BenchName; doc: Doc }) {
+export const Head = memo(function Head({ bench }: { bench: BenchName }) {
   const checked = useChecked(bench);
-  const radius = useDraft((d) => (d.result?.piece?.id === doc.id ? d.result.piece.radius_text : ""));
-  const faults = (checked?.faults ?? []).filter((f) => f.line === "");
+  const radius = useDraft((d) => (bench === "piece" && viewOf(d)?.radius_text) || "");
+  const usual = useMemo(() => (radius ? { "/radius": radius } : undefined), [radius]);
+  const all = checked?.faults;
+  const faults = useMemo(() => {
+    const own = (all ?? []).filter((f) => f.line === "");
+    return own.length > 0 ? own : NO_FAULTS;
+  }, [all]);
   const found = (checked?.findings.length ?? 0) + (checked?.faults.length ?? 0);
   return (
     <section className="piece-head" aria-label={bench}>
@@ -22,24 +32,18 @@ export function Head({ bench, doc }: { bench: BenchName; doc: Doc }) {
           {found === 1 ? "1 finding ↓" : `${found} findings ↓`}
         </Act>
       )}
-      <OwnerOf doc={doc} write={(path, value, typed) => writeDoc(bench, path, value, typed)}>
-        <SettingSentence
-          tag={bench}
-          at=""
-          faults={faults}
-          bare
-          usual={bench === "piece" && radius ? { "/radius": radius } : {}}
-        />
+      <OwnerOf name={bench}>
+        <SettingSentence tag={bench} at="" faults={faults} bare usual={usual} />
       </OwnerOf>
       {bench === "piece" && <Gauges />}
     </section>
   );
-}
+});
 
 /** That a thickness can be a gauge, where the material has any. */
 function Gauges() {
-  const { piece } = usePiece();
-  const shelf = useBook().data?.materials.find((m) => m.id === piece?.material);
+  const material = useDraft((d) => d.job?.pieces?.find((p) => p.id === d.piece)?.material);
+  const shelf = useBook().data?.materials.find((m) => m.id === material);
   const gauge = shelf?.gauges.find((g) => g.number === 16);
   if (!shelf || !gauge) return null;
   return (

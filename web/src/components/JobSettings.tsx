@@ -1,4 +1,4 @@
-import { useRef } from "react";
+import { memo, useRef, useState } from "react";
 import { answer, api } from "../api/client";
 import { writeJob } from "../document/bench";
 import { draft } from "../document/draft";
@@ -8,7 +8,7 @@ import { OwnerOf } from "../verbs/Field";
 import { SettingList, SettingOne, SettingSentence, useFresh, useJobFaults } from "../verbs/Settings";
 
 /** Faults that are about pieces and frames beside one another, always in sight. */
-export function JobFaults() {
+export const JobFaults = memo(function JobFaults() {
   const faults = useDraft((d) => d.result?.faults);
   return (faults ?? [])
     .filter((f) => f.path.startsWith("/pieces") || f.path.startsWith("/frames"))
@@ -17,20 +17,27 @@ export function JobFaults() {
         <b>Stop.</b> {f.message}. <i>{f.mend}.</i>
       </p>
     ));
-}
+});
 
 /** Stand in the head of the page. */
 const ABOVE = ["/title", "/number"];
 
 /** Settings and named figures of the whole job. */
-export function JobSettings() {
-  const job = useDraft((d) => d.job);
-  const faults = useJobFaults("/bend_rule").map((f) => ({ ...f, path: `/bend_rule${f.path}` }));
-  if (!job) return null;
+export const JobSettings = memo(function JobSettings() {
+  const [open, setOpen] = useState(false);
   return (
-    <details className="job-settings">
+    <details className="job-settings" onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary>Job figures and settings</summary>
-      <OwnerOf doc={job} write={writeJob}>
+      {open && <AllSettings />}
+    </details>
+  );
+});
+
+function AllSettings() {
+  const faults = useJobFaults("/bend_rule").map((f) => ({ ...f, path: `/bend_rule${f.path}` }));
+  return (
+    <>
+      <OwnerOf name="job">
         <SettingSentence tag="job" at="" faults={faults} skip={ABOVE} bare />
       </OwnerOf>
       <h3>Figures</h3>
@@ -53,7 +60,7 @@ export function JobSettings() {
         <p className="hint">Outlines by their corners; a bore is cut out of it.</p>
         <SettingList tag="section" />
       </details>
-    </details>
+    </>
   );
 }
 

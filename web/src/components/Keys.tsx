@@ -1,5 +1,5 @@
 import { Button, Dialog, FormControlLabel, Switch } from "@mui/material";
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { BenchName } from "../document/bench";
 import { plainKeys, setPlainKeys, useKeys } from "../hooks/useKeys";
 import { useVerbs, type VerbView } from "../verbs/useVerbs";
@@ -43,7 +43,7 @@ function verbKeys(verbs: VerbView[]): [string, string][] {
 }
 
 /** The keys of the bench, on one card. */
-export function Keys({ bench }: { bench: BenchName }) {
+export const Keys = memo(function Keys({ bench }: { bench: BenchName }) {
   const verbs = useVerbs()?.[bench] ?? [];
   const [open, setOpen] = useState(false);
   const [plain, setPlain] = useState(plainKeys);
@@ -85,4 +85,4 @@ export function Keys({ bench }: { bench: BenchName }) {
       </Dialog>
     </>
   );
-}
+});

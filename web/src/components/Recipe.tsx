@@ -1,11 +1,10 @@
-import { useState } from "react";
-import { type BenchName, type Doc, editDoc, writeDoc } from "../document/bench";
-import { useChecked } from "../hooks/useBench";
+import { memo, useState } from "react";
+import { type BenchName, docOf } from "../document/bench";
+import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 import { OwnerOf } from "../verbs/Field";
 import { LineList } from "../verbs/LineList";
 import { Palette } from "../verbs/palette";
-import { Sentence } from "../verbs/Sentence";
 import { TextView } from "../verbs/TextView";
 import { TypedLine } from "../verbs/TypedLine";
 
@@ -17,34 +16,21 @@ const BEGIN: Record<BenchName, string> = {
 };
 
 /** The lines of what is on the bench, said or as a text, and what can be added. */
-export function Recipe({ bench, doc }: { bench: BenchName; doc: Doc }) {
-  const faults = useChecked(bench)?.faults ?? [];
+export const Recipe = memo(function Recipe({ bench, id }: { bench: BenchName; id: string }) {
   const [asText, setAsText] = useState("");
-  const lines = doc.lines ?? [];
-  if (asText === doc.id) return <TextView bench={bench} doc={doc} close={() => setAsText("")} />;
+  const empty = useDraft((d) => (docOf(bench, d)?.lines ?? []).length === 0);
+  if (asText === id) return <TextView bench={bench} close={() => setAsText("")} />;
   return (
-    <OwnerOf doc={doc} write={(path, value, typed) => writeDoc(bench, path, value, typed)}>
+    <OwnerOf name={bench}>
       <div className="text-toggle">
-        <Act onClick={() => setAsText(doc.id)}>as text</Act>
+        <Act onClick={() => setAsText(id)}>as text</Act>
       </div>
-      <LineList
-        bench={bench}
-        label={bench === "piece" ? "recipe" : "frame lines"}
-        lines={lines}
-        faults={faults}
-        change={(f) =>
-          editDoc(bench, "", (d) => {
-            const next = f(d.lines ?? [], d.issued ?? {});
-            return Array.isArray(next) ? { ...d, lines: next } : { ...d, ...next };
-          })
-        }
-        sentence={(line) => <Sentence bench={bench} verb={(line.say as { verb: string }).verb} />}
-      />
-      <div className={lines.length === 0 ? "empty" : "add"}>
-        {lines.length === 0 && <p>{BEGIN[bench]}</p>}
+      <LineList bench={bench} label={bench === "piece" ? "recipe" : "frame lines"} />
+      <div className={empty ? "empty" : "add"}>
+        {empty && <p>{BEGIN[bench]}</p>}
         <Palette bench={bench} />
         <TypedLine bench={bench} />
       </div>
     </OwnerOf>
   );
-}
+});

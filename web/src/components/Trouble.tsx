@@ -1,9 +1,10 @@
 import { Button } from "@mui/material";
+import { memo } from "react";
 import { evaluateNow } from "../evaluation/evaluate";
 import { useDraft } from "../hooks/useDraft";
 
 /** Why the figures do not belong to what stands in the fields, and what is done about it. */
-export function Trouble() {
+export const Trouble = memo(function Trouble() {
   const trouble = useDraft((d) => d.evaluating);
   const waiting = useDraft((d) => d.waiting);
   if (!trouble) return null;
@@ -12,4 +13,4 @@ export function Trouble() {
       {trouble}. {waiting === "given up" && <Button onClick={evaluateNow}>ask again</Button>}
     </p>
   );
-}
+});

@@ -1,7 +1,7 @@
 /** The piece or frame on the bench: what both have in common, and what is done to either. */
 
 import type { Frame, Mend, Piece } from "../api/types";
-import { draft, editFrame, editPiece } from "./draft";
+import { type Draft, draft, editFrame, editPiece } from "./draft";
 import { type Issued, issue, retire } from "./ids";
 import { set as put } from "./pointer";
 
@@ -28,8 +28,8 @@ export interface Doc {
 /** The lists of a job that pieces and frames stand in. */
 export const LISTS = { piece: "pieces", frame: "frames" } as const;
 
-export function docOf(bench: BenchName): Doc | undefined {
-  const { job, piece, frame } = draft.getState();
+export function docOf(bench: BenchName, of: Draft = draft.getState()): Doc | undefined {
+  const { job, piece, frame } = of;
   return (
     bench === "piece"
       ? job?.pieces?.find((p) => p.id === piece)

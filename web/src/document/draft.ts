@@ -247,3 +247,11 @@ export function editFrame(key: string, change: (frame: Frame) => Frame): void {
 export function writeFrame(path: string, value: unknown, typed = false): void {
   editFrame(typed ? path : "", (frame) => put(frame, path, value));
 }
+
+/** Whether sizes are told in inches, in a piece or frame that may depart from its job. */
+export function inInches(
+  doc: { display?: { length?: string } | null } | undefined,
+  of: Draft = draft.getState(),
+): boolean {
+  return (doc?.display ?? of.job?.display)?.length === "in";
+}

@@ -1,12 +1,20 @@
 /** JSON pointers (RFC 6901) into plain data: reading, and writing without changing what was there. */
 
+const known = new Map<string, string[]>();
+/** Pointers that are asked for again and again are taken apart once. */
+const MOST_KNOWN = 5000;
+
 function steps(path: string): string[] {
-  return path === ""
-    ? []
-    : path
-        .slice(1)
-        .split("/")
-        .map((s) => s.replaceAll("~1", "/").replaceAll("~0", "~"));
+  if (path === "") return [];
+  const had = known.get(path);
+  if (had) return had;
+  if (known.size >= MOST_KNOWN) known.clear();
+  const parts = path
+    .slice(1)
+    .split("/")
+    .map((s) => s.replaceAll("~1", "/").replaceAll("~0", "~"));
+  known.set(path, parts);
+  return parts;
 }
 
 export function get(data: unknown, path: string): unknown {

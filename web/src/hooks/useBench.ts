@@ -1,5 +1,5 @@
 import type { FigureResult, Finding, LineFault } from "../api/types";
-import type { BenchName, Doc } from "../document/bench";
+import type { BenchName } from "../document/bench";
 import { useDraft } from "./useDraft";
 
 /** What the server says of a piece or frame. */
@@ -8,15 +8,6 @@ export interface Checked {
   figures: FigureResult[];
   findings: Finding[];
   faults: LineFault[];
-}
-
-/** The piece or frame on the bench. */
-export function useDoc(bench: BenchName): Doc | undefined {
-  return useDraft((d) =>
-    bench === "piece"
-      ? d.job?.pieces?.find((p) => p.id === d.piece)
-      : d.job?.frames?.find((f) => f.id === d.frame),
-  ) as Doc | undefined;
 }
 
 /** What was worked out of it last, if it is of the one on the bench. */

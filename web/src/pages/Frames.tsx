@@ -31,7 +31,7 @@ export function Frames({ mode }: { mode: Mode }) {
   const rows = list?.frames.find((f) => f.frame === frame?.id);
   const units = list && { unit: list.length_unit, mass: list.mass_unit };
   return (
-    <Bench bench="frame" acts={<Skeleton />} figures={view}>
+    <Bench bench="frame" acts={ACTS} figures={view}>
       <div className={`views stacked${folded ? " low" : ""}`}>
         {view ? (
           <>
@@ -139,3 +139,6 @@ function Skeleton() {
     </>
   );
 }
+
+/** Made once: tabs are drawn anew only when they change. */
+const ACTS = <Skeleton />;

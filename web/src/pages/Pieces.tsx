@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from "react";
+import { lazy, memo, Suspense, useState } from "react";
 import { Bench } from "../components/Bench";
 import { Bends } from "../components/Bends";
 import { PickTabs } from "../components/PickTabs";
@@ -15,7 +15,6 @@ export function Pieces({ mode }: { mode: Mode }) {
   const { piece } = usePiece();
   const result = useDraft((d) => d.result?.piece);
   const lastGood = useDraft((d) => d.lastGood);
-  const stale = useStale();
   const [offer, setOffer] = useState<Asked | null>(null);
   const [stacked, setStacked] = useState(() => localStorage.getItem("steelk.views") !== "beside");
   const [seen, setSeen] = useState<"flat" | "bends">("flat");
@@ -31,11 +30,6 @@ export function Pieces({ mode }: { mode: Mode }) {
   const good = view?.made && view.drawn ? view : before;
   const old = view !== undefined && !view.made;
   const bends = good?.flat.bends.length || "";
-  const waits = piece?.lines?.length
-    ? !view || stale || view.made
-      ? "The piece is being worked out…"
-      : "The start line cannot be carried out yet; its fault stands on the left."
-    : "The piece appears here as soon as it has a start.";
   return (
     <Bench bench="piece" figures={figures} old={old}>
       <div className={`views ${stacked ? "stacked" : "beside"}${old ? " old" : ""}`}>
@@ -52,15 +46,7 @@ export function Pieces({ mode }: { mode: Mode }) {
             </section>
             <section className="pane" aria-label={seen === "bends" ? "bends" : "flat pattern"}>
               <div className="pane-head">
-                <PickTabs<"flat" | "bends">
-                  label="what is seen of the flat"
-                  value={seen}
-                  pick={setSeen}
-                  tabs={[
-                    { value: "flat", words: "Flat pattern" },
-                    { value: "bends", words: `Bends ${bends}` },
-                  ]}
-                />
+                <Seen seen={seen} pick={setSeen} bends={bends} />
                 <Act onClick={turn}>{stacked ? "side by side" : "one above the other"}</Act>
               </div>
               {seen === "bends" ? (
@@ -71,10 +57,45 @@ export function Pieces({ mode }: { mode: Mode }) {
             </section>
           </>
         ) : (
-          piece && <p className="empty wide">{waits}</p>
+          piece && <Waits empty={!piece.lines?.length} made={!view || view.made} />
         )}
       </div>
       {view?.made && <Offers asked={offer} view={view} close={() => setOffer(null)} />}
     </Bench>
   );
 }
+
+/** Why nothing is seen yet. */
+function Waits({ empty, made }: { empty: boolean; made: boolean }) {
+  const stale = useStale();
+  return (
+    <p className="empty wide">
+      {empty
+        ? "The piece appears here as soon as it has a start."
+        : stale || made
+          ? "The piece is being worked out…"
+          : "The start line cannot be carried out yet; its fault stands on the left."}
+    </p>
+  );
+}
+
+interface SeenProps {
+  seen: "flat" | "bends";
+  pick(seen: "flat" | "bends"): void;
+  bends: number | "";
+}
+
+/** Drawn anew only when the number of bends changes. */
+const Seen = memo(function Seen({ seen, pick, bends }: SeenProps) {
+  return (
+    <PickTabs<"flat" | "bends">
+      label="what is seen of the flat"
+      value={seen}
+      pick={pick}
+      tabs={[
+        { value: "flat", words: "Flat pattern" },
+        { value: "bends", words: `Bends ${bends}` },
+      ]}
+    />
+  );
+});

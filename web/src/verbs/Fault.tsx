@@ -1,11 +1,9 @@
 import type { LineFault } from "../api/types";
-import { get } from "../document/pointer";
-import { useOwner } from "./Field";
+import { useValue } from "./Field";
 
 /** Why a value cannot be carried out, with the very characters marked, and the mend. */
 export function FaultNote({ fault, at }: { fault: LineFault; at: string }) {
-  const { doc } = useOwner();
-  const value = get(doc, at + fault.path);
+  const value = useValue(at + fault.path);
   const text = typeof value === "string" ? [...value] : [];
   const part = fault.end > fault.start && fault.end <= text.length;
   return (

@@ -1,9 +1,10 @@
 import { Tooltip } from "@mui/material";
-import { createContext, type ReactNode, useContext, useId, useState } from "react";
+import { createContext, type ReactNode, useContext, useId, useMemo, useState } from "react";
 import type { LineFault } from "../api/types";
-import { writePiece } from "../document/draft";
+import { type Doc, docOf, writeDoc, writeJob } from "../document/bench";
+import { type Draft, inInches } from "../document/draft";
 import { get } from "../document/pointer";
-import { usePiece } from "../hooks/useDraft";
+import { useDraft } from "../hooks/useDraft";
 import { Pick } from "./Pick";
 
 /** The part of the piece that the fields below write to, and the faults found there. */
@@ -19,22 +20,39 @@ interface Where {
 
 const Place = createContext<Where>({ at: "", faults: [] });
 
-/** The document that fields read and write: the piece on the bench, unless another is given. */
+/** A document that fields read and write. */
 interface Owner {
-  doc: unknown;
+  of(draft: Draft): unknown;
   write(path: string, value: unknown, typed?: boolean): void;
 }
 
-const Own = createContext<Owner | null>(null);
+const OWNERS = {
+  piece: { of: (d) => docOf("piece", d), write: (...told) => writeDoc("piece", ...told) },
+  frame: { of: (d) => docOf("frame", d), write: (...told) => writeDoc("frame", ...told) },
+  job: { of: (d) => d.job, write: writeJob },
+} satisfies Record<string, Owner>;
 
-export function OwnerOf({ doc, write, children }: Owner & { children: ReactNode }) {
-  return <Own value={{ doc, write }}>{children}</Own>;
+const Own = createContext<Owner>(OWNERS.piece);
+
+/** The fields below are of the piece or frame on the bench, or of the job. */
+export function OwnerOf({ name, children }: { name: keyof typeof OWNERS; children: ReactNode }) {
+  return <Own value={OWNERS[name]}>{children}</Own>;
 }
 
 export function useOwner(): Owner {
-  const own = useContext(Own);
-  const { piece } = usePiece();
-  return own ?? { doc: piece, write: writePiece };
+  return useContext(Own);
+}
+
+/** What stands at a pointer of the owner; drawn anew only when that changes. */
+export function useValue(path: string): unknown {
+  const own = useOwner();
+  return useDraft((d) => get(own.of(d), path));
+}
+
+/** Whether the owner's sizes are told in inches. */
+export function useInches(): boolean {
+  const own = useOwner();
+  return useDraft((d) => inInches(own.of(d) as Partial<Doc>, d));
 }
 
 /** JSON pointer of the line that fields here belong to. */
@@ -58,14 +76,16 @@ export function useCalled(label: string): string {
   return of ? `${label}, ${of}` : label;
 }
 
-export function Fields({ children, ...where }: Where & { children: ReactNode }) {
+export function Fields({ at, faults, usual, of, children }: Where & { children: ReactNode }) {
+  // One value while nothing of it changes: else every field would be drawn anew with each key.
+  const where = useMemo(() => ({ at, faults, usual, of }), [at, faults, usual, of]);
   return <Place value={where}>{children}</Place>;
 }
 
 function useField(path: string) {
   const { at, faults, usual } = useContext(Place);
-  const { doc, write } = useOwner();
-  const value = get(doc, at + path);
+  const { write } = useOwner();
+  const value = useValue(at + path);
   return {
     usual: usual?.[path],
     value: value === undefined || value === null ? "" : String(value),
@@ -138,8 +158,8 @@ export function Words({
   empty?: string;
   between?: string;
 }) {
-  const { doc, write } = useOwner();
-  const value = get(doc, path);
+  const { write } = useOwner();
+  const value = useValue(path);
   const told = Array.isArray(value) ? value.join(between) : "";
   const [typed, setTyped] = useState<string | null>(null);
   const called = useCalled(label);

@@ -1,46 +1,41 @@
 import { Tooltip } from "@mui/material";
-import { type ReactNode, useRef, useState } from "react";
+import { memo, useCallback, useMemo, useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { LineFault } from "../api/types";
-import type { BenchName } from "../document/bench";
+import { type BenchName, docOf, type NewLine } from "../document/bench";
 import { draft } from "../document/draft";
-import { type Issued, issue, mentions, retire, stemOf } from "../document/ids";
+import { copyLine, moveLine, removeLine, switchLine } from "../document/lines";
 import { classes } from "../hooks/classes";
+import { useChecked } from "../hooks/useBench";
 import { useDraft } from "../hooks/useDraft";
 import { FaultNote } from "./Fault";
 import { Fields, useOwner } from "./Field";
 import { takeIn, textOf } from "./lineText";
-import { useVerbs, type VerbView } from "./useVerbs";
+import { Sentence } from "./Sentence";
+import { type Said, useVerbs, type VerbView } from "./useVerbs";
 
-/** A spoken line of any kind. */
-interface Spoken {
-  id: string;
-  off?: boolean;
-  note?: string;
-  say: unknown;
-}
-
-interface ListProps<L extends Spoken> {
-  bench: BenchName;
-  label: string;
-  lines: L[];
-  faults: LineFault[];
-  /** Changes the lines, and with them which ids were given out. */
-  change(f: (lines: L[], issued: Issued) => L[] | { lines: L[]; issued: Issued }): void;
-  sentence(line: L, at: string): ReactNode;
-}
+const NO_FAULTS: LineFault[] = [];
 
 /**
  * Spoken lines in their order: each can be moved, switched off, copied or taken out, by mouse or keyboard.
  */
-export function LineList<L extends Spoken>(props: ListProps<L>) {
-  const { bench, label, lines, faults, change, sentence } = props;
+export function LineList({ bench, label }: { bench: BenchName; label: string }) {
+  const lines = useDraft((d) => docOf(bench, d)?.lines) ?? [];
+  const faults = useChecked(bench)?.faults;
   const list = useRef<HTMLOListElement>(null);
-  const focus = (i: number) =>
-    (
-      (list.current?.children[i] as HTMLElement | undefined) ??
-      (i < 0 ? document.querySelector<HTMLElement>("#short-text") : undefined)
-    )?.focus();
+  const focus = useCallback(
+    (i: number) =>
+      (
+        (list.current?.children[i] as HTMLElement | undefined) ??
+        (i < 0 ? document.querySelector<HTMLElement>("#short-text") : undefined)
+      )?.focus(),
+    [],
+  );
+  const byLine = useMemo(() => {
+    const out = new Map<string, LineFault[]>();
+    for (const f of faults ?? []) out.set(f.line, [...(out.get(f.line) ?? []), f]);
+    return out;
+  }, [faults]);
   return (
     <ol className="recipe" ref={list} aria-label={label}>
       {lines.map((line, i) => (
@@ -48,80 +43,37 @@ export function LineList<L extends Spoken>(props: ListProps<L>) {
           key={line.id}
           bench={bench}
           line={line}
-          lines={lines}
           i={i}
-          faults={faults.filter((f) => f.line === line.id)}
+          faults={byLine.get(line.id) ?? NO_FAULTS}
           focus={focus}
-          change={change}
-          sentence={sentence}
         />
       ))}
     </ol>
   );
 }
 
-interface LineProps<L extends Spoken> {
+interface LineProps {
   bench: BenchName;
-  line: L;
-  lines: L[];
+  line: NewLine;
   i: number;
   faults: LineFault[];
   focus(i: number): void;
-  change: ListProps<L>["change"];
-  sentence: ListProps<L>["sentence"];
 }
 
-function SpokenLine<L extends Spoken>(props: LineProps<L>) {
-  const { bench, line, lines, i, faults, focus, change, sentence } = props;
+/** Drawn anew only where the line itself, its place or its faults change. */
+const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: LineProps) {
   const verbs = useVerbs()?.[bench];
   const lit = useDraft((d) => d.hover.line === line.id);
   const picked = useDraft((d) => d.picked === line.id);
   const { setHover, pick } = draft.getState();
   const [noting, setNoting] = useState(false);
   const [naming, setNaming] = useState(false);
-  const move = (by: number) =>
-    change((lines) => {
-      const from = lines.findIndex((l) => l.id === line.id);
-      const to = from + by;
-      if (from < 0 || to < 0 || to >= lines.length) return lines;
-      const out = [...lines];
-      [out[from], out[to]] = [out[to]!, out[from]!];
-      return out;
-    });
-  const toggle = () =>
-    change((lines) =>
-      lines.map((l) => {
-        if (l.id !== line.id) return l;
-        const { off, ...on } = l;
-        return (off ? on : { ...l, off: true }) as L;
-      }),
-    );
-  const remove = () => {
-    const by = mentions(line.id, lines);
-    change((lines, issued) => ({
-      lines: lines.filter((l) => l.id !== line.id),
-      issued: retire(line.id, issued),
-    }));
-    focus(lines.length > 1 ? Math.max(i - 1, 0) : -1);
-    // They stay, with their fault.
-    if (by.length > 0)
-      draft.setState({
-        word: `${line.id} is taken out; ${by.join(", ")} still ${by.length > 1 ? "name" : "names"} it`,
-      });
-  };
-  const copy = () =>
-    change((lines, issued) => {
-      const from = lines.findIndex((l) => l.id === line.id);
-      const fresh = issue(
-        stemOf(line.id),
-        lines.map((l) => l.id),
-        issued,
-      );
-      return {
-        lines: [...lines.slice(0, from + 1), { ...line, id: fresh.id }, ...lines.slice(from + 1)],
-        issued: fresh.issued,
-      };
-    });
+  const remove = useCallback(() => {
+    const last = (docOf(bench)?.lines ?? []).length === 1;
+    removeLine(bench, line.id);
+    focus(last ? -1 : Math.max(i - 1, 0));
+  }, [bench, line.id, i, focus]);
+  const note = useCallback(() => setNoting(true), []);
   const keys = (e: React.KeyboardEvent<HTMLLIElement>) => {
     // Enter that ends a composed letter stays with the field.
     if (e.nativeEvent.isComposing || e.keyCode === 229) return;
@@ -141,12 +93,12 @@ function SpokenLine<L extends Spoken>(props: LineProps<L>) {
       return;
     }
     const act: Record<string, () => void> = {
-      ArrowUp: () => (e.altKey ? move(-1) : focus(i - 1)),
-      ArrowDown: () => (e.altKey ? move(1) : focus(i + 1)),
+      ArrowUp: () => (e.altKey ? moveLine(bench, line.id, -1) : focus(i - 1)),
+      ArrowDown: () => (e.altKey ? moveLine(bench, line.id, 1) : focus(i + 1)),
       Delete: remove,
-      " ": toggle,
+      " ": () => switchLine(bench, line.id),
       Enter: () => e.currentTarget.querySelector<HTMLElement>("input, select")?.focus(),
-      d: copy,
+      d: () => copyLine(bench, line.id),
     };
     const run = act[e.key];
     // Held down, only the way from line to line goes on.
@@ -173,7 +125,7 @@ function SpokenLine<L extends Spoken>(props: LineProps<L>) {
       onCopy={(e) => {
         if (e.target !== e.currentTarget || !getSelection()?.isCollapsed) return;
         e.preventDefault();
-        void copyLine(bench, line);
+        void copyAsText(bench, line);
       }}
       onPaste={(e) => {
         if (e.target !== e.currentTarget) return;
@@ -183,7 +135,7 @@ function SpokenLine<L extends Spoken>(props: LineProps<L>) {
     >
       <div className="say">
         <Fields at={`/lines/${i}`} faults={faults} of={line.id}>
-          {sentence(line, `/lines/${i}`)}
+          <Sentence bench={bench} verb={(line.say as Said).verb} />
         </Fields>
       </div>
       {(line.note || noting) && (
@@ -195,33 +147,16 @@ function SpokenLine<L extends Spoken>(props: LineProps<L>) {
           asked={noting}
         />
       )}
-      <LineName id={line.id} naming={naming} name={setNaming} />
-      <span className="line-acts">
-        <LineAct title="move up (Alt ↑)" label={`move ${line.id} up`} run={() => move(-1)} sign="↑" />
-        <LineAct title="move down (Alt ↓)" label={`move ${line.id} down`} run={() => move(1)} sign="↓" />
-        <LineAct
-          title={line.off ? "switch on (space)" : "switch off (space)"}
-          label={`switch ${line.id} ${line.off ? "on" : "off"}`}
-          run={toggle}
-          sign={line.off ? "on" : "off"}
-        />
-        <LineAct
-          title="a remark that stays with the line (Alt R)"
-          label={`remark on ${line.id}`}
-          run={() => setNoting(true)}
-          sign="remark"
-        />
-        <LineAct title="copy (D)" label={`copy ${line.id}`} run={copy} sign="copy" />
-        <LineAct title="take out (Delete)" label={`take out ${line.id}`} run={remove} sign="×" />
-      </span>
+      <LineName bench={bench} id={line.id} naming={naming} name={setNaming} />
+      <LineActs bench={bench} id={line.id} off={line.off ?? false} note={note} remove={remove} />
       {faults.map((f, k) => (
         <FaultNote key={k} fault={f} at={`/lines/${i}`} />
       ))}
     </li>
   );
-}
+});
 
-async function copyLine(bench: BenchName, line: Spoken): Promise<void> {
+async function copyAsText(bench: BenchName, line: NewLine): Promise<void> {
   try {
     // Browsers keep it from pages that are not sent over TLS.
     if (!navigator.clipboard) throw new Error("this browser lets the page copy over HTTPS only");
@@ -283,15 +218,21 @@ function Remark({
  * The line's own name, under which others speak of it. A new one is taken along by all that name the line, in
  * one step.
  */
-function LineName({ id, naming, name }: { id: string; naming: boolean; name(on: boolean): void }) {
-  const { doc } = useOwner();
+interface NameProps {
+  bench: BenchName;
+  id: string;
+  naming: boolean;
+  name(on: boolean): void;
+}
+
+function LineName({ bench, id, naming, name }: NameProps) {
   const [text, setText] = useState(id);
   const done = async () => {
     const to = text.trim();
     name(false);
     setText(id);
     const { job } = draft.getState();
-    const of = (doc as { id?: string } | undefined)?.id ?? "";
+    const of = docOf(bench)?.id ?? "";
     if (!job || to === id || to === "") return;
     try {
       const renamed = answer(await api.POST("/api/rename", { body: { job, from: id, to, line_of: of } }));
@@ -337,6 +278,48 @@ function LineName({ id, naming, name }: { id: string; naming: boolean; name(on: 
     />
   );
 }
+
+interface ActsProps {
+  bench: BenchName;
+  id: string;
+  off: boolean;
+  note(): void;
+  remove(): void;
+}
+
+/** For the pointer; each has its key as well. */
+const LineActs = memo(function LineActs({ bench, id, off, note, remove }: ActsProps) {
+  return (
+    <span className="line-acts">
+      <LineAct
+        title="move up (Alt ↑)"
+        label={`move ${id} up`}
+        run={() => moveLine(bench, id, -1)}
+        sign="↑"
+      />
+      <LineAct
+        title="move down (Alt ↓)"
+        label={`move ${id} down`}
+        run={() => moveLine(bench, id, 1)}
+        sign="↓"
+      />
+      <LineAct
+        title={off ? "switch on (space)" : "switch off (space)"}
+        label={`switch ${id} ${off ? "on" : "off"}`}
+        run={() => switchLine(bench, id)}
+        sign={off ? "on" : "off"}
+      />
+      <LineAct
+        title="a remark that stays with the line (Alt R)"
+        label={`remark on ${id}`}
+        run={note}
+        sign="remark"
+      />
+      <LineAct title="copy (D)" label={`copy ${id}`} run={() => copyLine(bench, id)} sign="copy" />
+      <LineAct title="take out (Delete)" label={`take out ${id}`} run={remove} sign="×" />
+    </span>
+  );
+});
 
 function LineAct({
   title,

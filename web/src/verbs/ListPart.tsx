@@ -1,11 +1,12 @@
 import { IconButton, Menu, MenuItem } from "@mui/material";
-import { useState } from "react";
+import { memo, useMemo, useState } from "react";
+import { draft } from "../document/draft";
 import { get } from "../document/pointer";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "./Act";
-import { useAt, useCalled, useOwner } from "./Field";
+import { useAt, useCalled, useInches, useOwner, useValue } from "./Field";
 import { type Asking, clauseName, isOwn, Parts } from "./Sentence";
-import { inInches, type Of } from "./useVerbs";
+import type { Of } from "./useVerbs";
 
 type Item = Record<string, unknown>;
 type List = Of<"list">;
@@ -24,29 +25,38 @@ function freshId(ids: List["ids"], items: Item[], item: Item): string {
   }
 }
 
+/** The items with what is added at a place; its own values come from the list's description. */
+function added(
+  list: List,
+  items: Item[],
+  add: List["adds"][number],
+  where: number,
+  inch: boolean,
+): Item[] {
+  const out = items.slice(0, where);
+  for (const said of (inch ? add.inch : add.mm) as Item[]) {
+    const own = { ...said };
+    if (list.ids.of !== "none") own.id = freshId(list.ids, [...items, ...out.slice(where)], own);
+    out.push(own);
+  }
+  return [...out, ...items.slice(where)];
+}
+
+/** A link of a chain goes with the one between it and the next. */
+function without(list: List, items: Item[], i: number): Item[] {
+  if (!list.chain) return items.filter((_, k) => k !== i);
+  const isLeg = list.ids.of === "profile" && items[i]?.kind === list.ids.letters;
+  const beside = isLeg ? (items[i - 1] ? i - 1 : i + 1) : i + 1;
+  return items.filter((_, k) => k !== i && k !== beside);
+}
+
 /** Items in a row, each with its values; more can be added, and any taken out. */
 export function ListPart({ list, pre, tail }: { list: List; pre: string; tail: string }) {
-  const { doc, write } = useOwner();
+  const { write } = useOwner();
   const at = useAt();
   const path = at + pre + list.path;
-  const items = (get(doc, path) as Item[] | undefined) ?? [];
-  const inch = inInches(doc as never);
-  const added = (add: List["adds"][number], where: number): Item[] => {
-    const out = items.slice(0, where);
-    for (const said of (inch ? add.inch : add.mm) as Item[]) {
-      const own = { ...said };
-      if (list.ids.of !== "none") own.id = freshId(list.ids, [...items, ...out.slice(where)], own);
-      out.push(own);
-    }
-    return [...out, ...items.slice(where)];
-  };
-  /** A link of a chain goes with the one between it and the next. */
-  const without = (i: number): Item[] => {
-    if (!list.chain) return items.filter((_, k) => k !== i);
-    const isLeg = list.ids.of === "profile" && items[i]?.kind === list.ids.letters;
-    const beside = isLeg ? (items[i - 1] ? i - 1 : i + 1) : i + 1;
-    return items.filter((_, k) => k !== i && k !== beside);
-  };
+  const items = (useValue(path) as Item[] | undefined) ?? [];
+  const inch = useInches();
   const rows = items.map((item, i) => (
     <ItemChip
       key={String(item.id ?? i)}
@@ -54,9 +64,7 @@ export function ListPart({ list, pre, tail }: { list: List; pre: string; tail: s
       item={item}
       i={i}
       pre={`${pre}${list.path}/${i}`}
-      items={items}
-      added={added}
-      without={without}
+      count={items.length}
       path={path}
     />
   ));
@@ -65,10 +73,9 @@ export function ListPart({ list, pre, tail }: { list: List; pre: string; tail: s
       {list.chain ? <span className="profile">{rows}</span> : rows}
       {!list.chain &&
         list.adds.map((add) => (
-          <Act
-            key={add.name}
-            onClick={() => write(path, added(add, items.length))}
-          >{`+ ${add.name}`}</Act>
+          <Act key={add.name} onClick={() => write(path, added(list, items, add, items.length, inch))}>
+            {`+ ${add.name}`}
+          </Act>
         ))}
       {!list.chain && tail}
     </>
@@ -80,14 +87,15 @@ interface ItemProps {
   item: Item;
   i: number;
   pre: string;
-  items: Item[];
-  added(add: List["adds"][number], where: number): Item[];
-  without(i: number): Item[];
+  count: number;
   path: string;
 }
 
-function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps) {
-  const { write } = useOwner();
+/** Drawn anew only where the item itself, its place or how many there are changes. */
+const ItemChip = memo(function ItemChip({ list, item, i, pre, count, path }: ItemProps) {
+  const own = useOwner();
+  const inch = useInches();
+  const all = () => (get(own.of(draft.getState()), path) as Item[] | undefined) ?? [];
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [asked, setAsked] = useState<number[]>([]);
   const case_ =
@@ -95,6 +103,7 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
   const more = (case_?.parts ?? []).flatMap((p, k) => (isOwn(p) && !asked.includes(k) ? [k] : []));
   const id = item.id === undefined ? undefined : String(item.id);
   const hovered = useDraft((d) => id !== undefined && d.hover.names.some((n) => n.endsWith(`.${id}`)));
+  const named = useMemo(() => ({ ...(id === undefined ? {} : { id }), n: i + 1 }), [id, i]);
   const kind = typeof item.kind === "string" ? item.kind : "";
   const name = kind ? `${kind} ${id}` : (id ?? String(i + 1));
   const letters = list.ids.of === "profile" ? list.ids.letters : "";
@@ -103,7 +112,7 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
   const called = useCalled(`more for ${name}`);
   const put = (next: Item[]) => {
     setMenu(null);
-    if (next.length >= Math.max(list.least, list.chain ? 1 : 0)) write(path, next);
+    if (next.length >= Math.max(list.least, list.chain ? 1 : 0)) own.write(path, next);
   };
   return (
     <span
@@ -114,7 +123,7 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
       <Parts
         parts={case_ ? case_.parts : list.item}
         pre={pre}
-        item={{ ...(id === undefined ? {} : { id }), n: i + 1 }}
+        item={named}
         {...(case_ ? { asking: [asked, setAsked] as Asking } : {})}
       />
       {list.chain ? (
@@ -127,33 +136,38 @@ function ItemChip({ list, item, i, pre, items, added, without, path }: ItemProps
           >
             ⋯
           </IconButton>
-          <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
-            {list.adds.filter(fits).map((add) => (
-              <MenuItem key={add.name} onClick={() => put(added(add, i + 1))}>
-                add {add.name} after it
-              </MenuItem>
-            ))}
-            {more.map((k) => (
-              <MenuItem
-                key={k}
-                onClick={() => {
-                  setMenu(null);
-                  setAsked([...asked, k]);
-                }}
-              >
-                {clauseName(case_!.parts[k] as Of<"clause">)}…
-              </MenuItem>
-            ))}
-            {items.length > 2 && <MenuItem onClick={() => put(without(i))}>take it out</MenuItem>}
-          </Menu>
+          {menu && (
+            <Menu anchorEl={menu} open onClose={() => setMenu(null)}>
+              {list.adds.filter(fits).map((add) => (
+                <MenuItem key={add.name} onClick={() => put(added(list, all(), add, i + 1, inch))}>
+                  add {add.name} after it
+                </MenuItem>
+              ))}
+              {more.map((k) => (
+                <MenuItem
+                  key={k}
+                  onClick={() => {
+                    setMenu(null);
+                    setAsked([...asked, k]);
+                  }}
+                >
+                  {clauseName(case_!.parts[k] as Of<"clause">)}…
+                </MenuItem>
+              ))}
+              {count > 2 && <MenuItem onClick={() => put(without(list, all(), i))}>take it out</MenuItem>}
+            </Menu>
+          )}
         </>
       ) : (
-        items.length > list.least && (
-          <Act aria-label={`take out ${list.label} ${id ?? i + 1}`} onClick={() => put(without(i))}>
+        count > list.least && (
+          <Act
+            aria-label={`take out ${list.label} ${id ?? i + 1}`}
+            onClick={() => put(without(list, all(), i))}
+          >
             ×
           </Act>
         )
       )}
     </span>
   );
-}
+});

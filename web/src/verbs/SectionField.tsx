@@ -1,9 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { answer, api } from "../api/client";
-import { get } from "../document/pointer";
 import { useDraft } from "../hooks/useDraft";
-import { useAt, useOwner } from "./Field";
+import { useAt, useOwner, useValue } from "./Field";
 
 /** A section, with the catalogue behind it. */
 export function SectionField({
@@ -15,11 +14,11 @@ export function SectionField({
   label: string;
   empty?: string;
 }) {
-  const { doc, write } = useOwner();
+  const { write } = useOwner();
   const at = useAt();
-  const pieces = useDraft((d) => d.job)?.pieces ?? [];
+  const pieces = useDraft((d) => d.job?.pieces) ?? [];
   const id = useId();
-  const value = String(get(doc, at + path) ?? "");
+  const value = String(useValue(at + path) ?? "");
   const [asked, setAsked] = useState(false);
   const found = useQuery({
     queryKey: ["sections", value],

@@ -1,13 +1,13 @@
-import { Fragment, type ReactNode, useState } from "react";
+import { Fragment, memo, type ReactNode, useState } from "react";
 import type { BenchName } from "../document/bench";
 import { get } from "../document/pointer";
+import { useDraft } from "../hooks/useDraft";
 import { Act } from "./Act";
-import { Choice, useAt, useCalled, useFaulty, useOwner, Val } from "./Field";
+import { Choice, useAt, useCalled, useFaulty, useInches, useOwner, useValue, Val } from "./Field";
 import { ListPart } from "./ListPart";
-import { useView } from "./names";
 import { Pick } from "./Pick";
 import { NamesPart, SlotPart } from "./slots";
-import { inInches, type Of, type PartView, useVerbs } from "./useVerbs";
+import { type Of, type PartView, useVerbs } from "./useVerbs";
 
 /**
  * A line read out as a fabricator would say it, from its verb's own description, its values open to change.
@@ -39,11 +39,10 @@ const isVerb = (p: PartView | undefined) => p?.part === "word" && (p.verb || p.o
 
 /** Words and fields one after another. */
 export function Parts({ parts, pre, tail, item, asking, follows = false }: PartsProps) {
-  const { doc } = useOwner();
   const at = useAt();
   const own = useState<number[]>([]);
   const [asked, setAsked] = asking ?? own;
-  const value = get(doc, at + pre);
+  const value = useValue(at + pre);
   const seen = parts.map((p, i) => p.part !== "clause" || asked.includes(i) || isShown(p, value));
   const last = seen.lastIndexOf(true);
   const more = asking ? [] : parts.flatMap((p, i) => (!seen[i] && isOwn(p) ? [i] : []));
@@ -161,7 +160,7 @@ interface PartProps {
   item?: PartsProps["item"];
 }
 
-function Part({ part, pre, tail, item }: PartProps): ReactNode {
+const Part = memo(function Part({ part, pre, tail, item }: PartProps): ReactNode {
   switch (part.part) {
     case "word":
       return (
@@ -192,7 +191,7 @@ function Part({ part, pre, tail, item }: PartProps): ReactNode {
     case "list":
       return <ListPart list={part} pre={pre} tail={tail} />;
   }
-}
+});
 
 /** A field with what stands close behind it, so that no full stop begins a row. */
 function Ended({ of, tail }: { of: ReactNode; tail: string }) {
@@ -209,16 +208,14 @@ export const labelled = (label: string, item: PartsProps["item"]): string =>
   label.replace("{id}", item?.id ?? "").replace("{n}", String(item?.n ?? ""));
 
 function PickPart({ pick, pre, label }: { pick: Of<"pick">; pre: string; label: string }) {
-  const { doc } = useOwner();
   const at = useAt();
-  const view = useView();
+  // Only a folded panel has ends, a fold and a tip of its own.
+  const on = useValue(`${at}${pre}/on`);
+  const parent = useDraft((d) => d.result?.piece?.zones.find((z) => z.name === on)?.parent);
+  const folded = parent !== null && parent !== undefined;
+  const now = String(useValue(`${at}${pre}${pick.path}`) ?? pick.usual);
   if (pick.free)
     return <Val path={pre + pick.path} label={label} options={pick.options.map((o) => o.value)} />;
-  // Only a folded panel has ends, a fold and a tip of its own.
-  const on = String(get(doc, `${at}${pre}/on`) ?? "");
-  const zone = view?.zones.find((z) => z.name === on);
-  const folded = zone?.parent !== null && zone?.parent !== undefined;
-  const now = String(get(doc, `${at}${pre}${pick.path}`) ?? pick.usual);
   if (pick.beside) return <BesidePick pick={pick} pre={pre} label={label} folded={folded} />;
   const options = pick.options
     .filter((o) => !o.folded || folded || o.value === now)
@@ -251,14 +248,19 @@ function BesidePick({
   label: string;
   folded: boolean;
 }) {
-  const { doc, write } = useOwner();
+  const { write } = useOwner();
   const at = useAt();
   const faulty = useFaulty(`${pre}${pick.path}`);
   const called = useCalled(label);
-  const read = (path: string) => get(doc, `${at}${pre}${path}`);
+  const group = pick.path.slice(0, pick.path.lastIndexOf("/"));
+  const own = useValue(`${at}${pre}${group}`) as Record<string, unknown> | undefined;
   const [usual, usualBeside] = pick.usual.split("|");
-  const first = String(read(pick.path) ?? usual);
-  const both = `${first}|${read(pick.beside) ?? usualBeside}`;
+  const [name, besideName] = [pick.path, pick.beside].map((p) => p.slice(group.length + 1)) as [
+    string,
+    string,
+  ];
+  const first = String(own?.[name] ?? usual);
+  const both = `${first}|${own?.[besideName] ?? usualBeside}`;
   const value =
     pick.options.find((o) => o.value === both)?.value ??
     pick.options.find((o) => o.value.startsWith(`${first}|`))?.value ??
@@ -274,11 +276,9 @@ function BesidePick({
         .map((o) => [o.value, o.words] as const)}
       choose={(v) => {
         const [a, b] = v.split("|");
-        const own = pick.path.slice(0, pick.path.lastIndexOf("/"));
-        const [name, besideName] = [pick.path.slice(own.length + 1), pick.beside.slice(own.length + 1)];
         // Both in one step.
-        write(`${at}${pre}${own}`, {
-          ...(read(own) as object | undefined),
+        write(`${at}${pre}${group}`, {
+          ...own,
           [name]: a,
           [besideName]: b === usualBeside ? undefined : b,
         });
@@ -299,11 +299,12 @@ function UnionPart({
   tail: string;
   item?: PartsProps["item"];
 }) {
-  const { doc, write } = useOwner();
+  const { write } = useOwner();
   const at = useAt();
   const path = pre + union.path;
   const called = useCalled(union.label);
-  const value = get(doc, at + path) as Record<string, unknown> | undefined;
+  const inch = useInches();
+  const value = useValue(at + path) as Record<string, unknown> | undefined;
   const tag = value?.[union.tag] === undefined ? undefined : String(value[union.tag]);
   // An item of a list says by its values what it is.
   const silent = union.path === "";
@@ -311,7 +312,7 @@ function UnionPart({
   const case_ = told ?? (union.optional ? undefined : union.cases[0]);
   const choose = (next: string) => {
     const c = union.cases.find((x) => x.tag === next);
-    if (c) write(at + path, inInches(doc as never) ? c.inch : c.mm);
+    if (c) write(at + path, inch ? c.inch : c.mm);
   };
   const words = union.cases.map((c): [string, string] => [c.tag, c.words]);
   return (

@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import type { LineFault } from "../api/types";
 import { type Doc, writeJob } from "../document/bench";
+import { inInches } from "../document/draft";
 import { issue } from "../document/ids";
 import { get } from "../document/pointer";
 import { useDraft } from "../hooks/useDraft";
@@ -8,7 +9,7 @@ import { Act } from "./Act";
 import { FaultNote } from "./Fault";
 import { Fields, OwnerOf } from "./Field";
 import { Parts } from "./Sentence";
-import { inInches, type PartView, useSetting } from "./useVerbs";
+import { type PartView, useSetting } from "./useVerbs";
 
 interface SentenceProps {
   tag: string;
@@ -76,34 +77,36 @@ export function useJobFaults(at: string): LineFault[] {
 /** What a setting says when it is added, under a name that none of its list has. */
 export function useFresh(tag: string): { list: string; name: string; value: object } | undefined {
   const setting = useSetting(tag);
-  const job = useDraft((d) => d.job);
   const start = setting?.starts[0];
-  if (!setting || !start || !job) return undefined;
-  const said = (inInches(undefined) ? start.inch : start.mm) as Record<string, unknown>;
-  const items = get(job, `/${setting.list}`);
-  const ids = Array.isArray(items) ? items.map((i: { id?: string }) => i.id ?? "") : [];
-  const id = typeof said.id === "string" ? { id: issue(said.id, ids).id } : {};
-  return { list: setting.list, name: start.name, value: { ...said, ...id } };
+  const inch = useDraft((d) => inInches(undefined, d));
+  const taken = useDraft((d) => {
+    const items = setting && get(d.job, `/${setting.list}`);
+    return Array.isArray(items) ? items.map((i: { id?: string }) => i.id ?? "").join("\n") : "";
+  });
+  return useMemo(() => {
+    if (!setting || !start) return undefined;
+    const said = (inch ? start.inch : start.mm) as Record<string, unknown>;
+    const id = typeof said.id === "string" ? { id: issue(said.id, taken.split("\n")).id } : {};
+    return { list: setting.list, name: start.name, value: { ...said, ...id } };
+  }, [setting, start, inch, taken]);
 }
 
 /** A setting that a job has once. */
 export function SettingOne({ tag }: { tag: string }) {
-  const job = useDraft((d) => d.job);
   const fresh = useFresh(tag);
   const at = `/${useSetting(tag)?.list}`;
   const faults = useJobFaults(at);
-  if (!job) return null;
-  const told = get(job, at) !== undefined;
+  const told = useDraft((d) => get(d.job, at) !== undefined);
   if (fresh && !told)
     return (
       <p>
-        <Act onClick={() => writeJob(at, fresh.value)}>+ {fresh.name}</Act>
+        <Act onClick={() => writeJob(at, fresh.value)}>{`+ ${fresh.name}`}</Act>
       </p>
     );
   return (
     <div className="setting">
-      <OwnerOf doc={job} write={writeJob}>
-        <SettingSentence tag={tag} at={at} faults={faults} />
+      <OwnerOf name="job">
+        <SettingSentence tag={tag} at={at} faults={faults} of={tag} />
       </OwnerOf>
       {told && (
         <Act aria-label={`take out ${tag}`} onClick={() => writeJob(at, undefined)}>
@@ -116,28 +119,28 @@ export function SettingOne({ tag }: { tag: string }) {
 
 /** Settings that a job has any number of, each a sentence. */
 export function SettingList({ tag }: { tag: string }) {
-  const job = useDraft((d) => d.job);
+  const list = useSetting(tag)?.list;
+  const items = useDraft((d) => get(d.job, `/${list}`) as Partial<Doc>[] | undefined) ?? [];
   const fresh = useFresh(tag);
-  if (!job || !fresh) return null;
-  const items = (get(job, `/${fresh.list}`) as Partial<Doc>[] | undefined) ?? [];
+  if (!fresh) return null;
   const take = (i: number) =>
     writeJob(
-      `/${fresh.list}`,
+      `/${list}`,
       items.filter((_, k) => k !== i),
     );
   return (
-    <OwnerOf doc={job} write={writeJob}>
+    <OwnerOf name="job">
       {items.map((item, i) => (
         <Item
           key={item.id ?? i}
           tag={tag}
-          at={`/${fresh.list}/${i}`}
+          at={`/${list}/${i}`}
           name={item.id ?? `${fresh.name} ${i + 1}`}
           take={() => take(i)}
         />
       ))}
       <p>
-        <Act onClick={() => writeJob(`/${fresh.list}/-`, fresh.value)}>+ {fresh.name}</Act>
+        <Act onClick={() => writeJob(`/${list}/-`, fresh.value)}>{`+ ${fresh.name}`}</Act>
       </p>
     </OwnerOf>
   );

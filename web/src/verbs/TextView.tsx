@@ -2,9 +2,10 @@ import { Button } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
-import { type BenchName, type Doc, editDoc } from "../document/bench";
+import { type BenchName, type Doc, docOf, editDoc } from "../document/bench";
 import { draft } from "../document/draft";
 import { retire } from "../document/ids";
+import { useDraft } from "../hooks/useDraft";
 import { Act } from "./Act";
 
 type TextFault = components["schemas"]["TextFault"];
@@ -13,7 +14,8 @@ type TextFault = components["schemas"]["TextFault"];
 const REST_MS = 200;
 
 /** A piece or a frame as a text: changed as a whole, taken over in one step. */
-export function TextView({ bench, doc, close }: { bench: BenchName; doc: Doc; close(): void }) {
+export function TextView({ bench, close }: { bench: BenchName; close(): void }) {
+  const doc = useDraft((d) => docOf(bench, d));
   const [text, setText] = useState<string | null>(null);
   const [printed, setPrinted] = useState("");
   const [faults, setFaults] = useState<TextFault[]>([]);
@@ -72,8 +74,8 @@ export function TextView({ bench, doc, close }: { bench: BenchName; doc: Doc; cl
   const ready = changed && read?.of === text && faults.length === 0;
   const apply = () => {
     if (!ready || !read) return;
-    const { id } = doc;
-    const issued = (read.doc.lines ?? []).reduce((all, l) => retire(l.id, all), doc.issued ?? {});
+    const { id } = doc ?? { id: "" };
+    const issued = (read.doc.lines ?? []).reduce((all, l) => retire(l.id, all), doc?.issued ?? {});
     const next = { ...read.doc, id, issued };
     editDoc(bench, "", () => next);
     draft.setState({ word: "the text is taken over; undo brings back what stood" });

@@ -1,11 +1,10 @@
-import { useRef, useState } from "react";
+import { memo, useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
-import type { BenchName } from "../document/bench";
+import { type BenchName, docOf } from "../document/bench";
 import { draft } from "../document/draft";
-import { useOwner } from "./Field";
 import { standing, takeIn } from "./lineText";
-import { cutIds, edgeSaid, namesOf, useView } from "./names";
+import { cutIds, edgeSaid, namesOf, viewOf } from "./names";
 import { nodeNames } from "./nodes";
 import { type Kind, type Said, useVerbs, type VerbView } from "./useVerbs";
 
@@ -29,7 +28,7 @@ interface Offer {
 function named(
   kind: Kind,
   label: string,
-  view: ReturnType<typeof useView>,
+  view: ReturnType<typeof viewOf>,
   doc: Doc,
   verbs: VerbView[] | undefined,
 ): Offer[] {
@@ -61,7 +60,7 @@ function named(
 function offersOf(
   found: Offered[],
   typed: string,
-  view: ReturnType<typeof useView>,
+  view: ReturnType<typeof viewOf>,
   doc: Doc,
   verbs: VerbView[] | undefined,
 ): { offers: Offer[]; hints: string[] } {
@@ -84,11 +83,8 @@ function offersOf(
  * A field for lines: read by the server as one types, with what can come next; several pasted lines come in
  * one step.
  */
-export function TypedLine({ bench }: { bench: BenchName }) {
+export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }) {
   const verbs = useVerbs()?.[bench];
-  const { doc } = useOwner();
-  const view = useView();
-  const piece = (doc ?? {}) as Doc;
   const [text, setText] = useState("");
   const [fault, setFault] = useState("");
   const [going, setGoing] = useState(false);
@@ -114,14 +110,20 @@ export function TypedLine({ bench }: { bench: BenchName }) {
     setHover({ names: [] });
     try {
       const got = answer(
-        await api.POST("/api/complete", { body: { bench, text: typed, lines: standing(doc as never) } }),
+        await api.POST("/api/complete", { body: { bench, text: typed, lines: standing(docOf(bench)) } }),
       );
       if (mine !== asked.current) return;
       requestAnimationFrame(() => input.current?.form?.scrollIntoView({ block: "nearest" }));
       setOpen({
         of: typed,
         from: got.from,
-        ...offersOf(got.offers, [...typed].slice(got.from).join(""), view, piece, verbs),
+        ...offersOf(
+          got.offers,
+          [...typed].slice(got.from).join(""),
+          viewOf(draft.getState()),
+          (docOf(bench) ?? {}) as never,
+          verbs,
+        ),
       });
     } catch {
       // Typing goes on without it.
@@ -239,4 +241,4 @@ export function TypedLine({ bench }: { bench: BenchName }) {
       )}
     </form>
   );
-}
+});

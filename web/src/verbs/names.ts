@@ -1,5 +1,7 @@
+import { useMemo } from "react";
 import type { PieceView } from "../api/types";
-import { useDraft, usePiece } from "../hooks/useDraft";
+import type { Draft } from "../document/draft";
+import { useDraft } from "../hooks/useDraft";
 import type { Kind, Said, VerbView } from "./useVerbs";
 
 /** A name, and how it is read. */
@@ -13,10 +15,29 @@ export const edgeSaid = (name: string): string =>
     .replaceAll(".", " ");
 
 /** The piece on the bench as it was last made. */
-export function useView(): PieceView | undefined {
-  const id = usePiece().piece?.id;
-  const view = useDraft((d) => d.result?.piece);
-  return view && view.id === id ? view : undefined;
+export function viewOf(d: Draft): PieceView | undefined {
+  const view = d.result?.piece;
+  return view && view.id === d.piece ? view : undefined;
+}
+
+/** What a name of this kind can be, drawn anew only when that changes. */
+export function useNames(kind: Kind): Named[] {
+  const told = useDraft((d) => {
+    const view = viewOf(d);
+    return view ? JSON.stringify(known(view, kind)) : "[]";
+  });
+  return useMemo(() => JSON.parse(told) as Named[], [told]);
+}
+
+const asked = new WeakMap<PieceView, Map<Kind, Named[]>>();
+
+/** Worked out once a view, however many fields ask. */
+function known(view: PieceView, kind: Kind): Named[] {
+  const of = asked.get(view) ?? new Map<Kind, Named[]>();
+  asked.set(view, of);
+  const had = of.get(kind) ?? namesOf(kind, view);
+  of.set(kind, had);
+  return had;
 }
 
 /** Names of the straight edges of the piece as it stands. */
@@ -58,10 +79,7 @@ export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
 }
 
 /** Ids of the lines that make cuts: what repeat and mirror may name. */
-export function cutIds(
-  lines: { id: string; say: Said | { verb: string } }[],
-  verbs: VerbView[] | undefined,
-): string[] {
+export function cutIds(lines: { id: string; say: unknown }[], verbs: VerbView[] | undefined): string[] {
   const cuts = new Set(verbs?.filter((v) => v.role === "cut").map((v) => v.tag));
-  return lines.filter((l) => cuts.has(l.say.verb)).map((l) => l.id);
+  return lines.filter((l) => cuts.has((l.say as Said).verb)).map((l) => l.id);
 }

@@ -2,37 +2,23 @@ import type { Frame } from "../api/types";
 import { knownVerbs } from "./useVerbs";
 
 /** Node names of a frame in their order. */
-export function nodeNames(frame: Frame): string[] {
+export function nodeNames(frame: Frame | undefined): string[] {
   const naming = new Set(
     knownVerbs()
       ?.frame.filter((v) => v.role === "node")
       .map((v) => v.tag),
   );
-  return (frame.lines ?? []).flatMap((l) =>
+  return (frame?.lines ?? []).flatMap((l) =>
     naming.has(l.say.verb) && "name" in l.say ? [l.say.name ?? ""] : [],
   );
 }
 
 /** The next free letter: A to Z, then A2. */
-export function nextNode(frame: Frame, taken: string[] = []): string {
-  const used = new Set([...nodeNames(frame), ...taken]);
+export function nextNode(taken: string[]): string {
+  const used = new Set(taken);
   for (let round = 1; ; round++)
     for (let i = 0; i < 26; i++) {
       const name = String.fromCharCode(65 + i) + (round > 1 ? round : "");
       if (!used.has(name)) return name;
     }
-}
-
-/** A frame to begin with. */
-export function newFrame(id: string, mark: string, inch: boolean): Frame {
-  return {
-    id,
-    mark,
-    name: "New frame",
-    quantity: "1",
-    material: "s235",
-    section: inch ? "HSS 2x2x1/8" : "SHS 60x60x3",
-    joint: "mitre",
-    lines: [],
-  };
 }

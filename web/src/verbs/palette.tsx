@@ -1,13 +1,13 @@
 import { Button } from "@mui/material";
+import { memo, useMemo, useRef } from "react";
 import { flushSync } from "react-dom";
 import type { Frame } from "../api/types";
-import type { BenchName } from "../document/bench";
-import { addSay } from "../document/bench";
-import { draft } from "../document/draft";
-import { useFrame, usePiece } from "../hooks/useDraft";
-import { cutIds, edgesOf, namesOf, useView } from "./names";
+import { addSay, type BenchName, docOf } from "../document/bench";
+import { type Draft, draft, inInches } from "../document/draft";
+import { useDraft } from "../hooks/useDraft";
+import { cutIds, edgesOf, namesOf, viewOf } from "./names";
 import { nextNode, nodeNames } from "./nodes";
-import { type Fill, filled, inInches, type Said, stemOfSay, useVerbs, type VerbView } from "./useVerbs";
+import { type Fill, filled, type Said, stemOfSay, useVerbs, type VerbView } from "./useVerbs";
 
 /** A line that can be added by its name or its key. */
 export interface Choice {
@@ -18,43 +18,70 @@ export interface Choice {
   start: boolean;
 }
 
-/** What stands for `$node` and the like in a frame. */
-function fillOfFrame(frame: Frame, verbs: VerbView[]): Fill {
-  const nodes = nodeNames(frame);
-  const makes = new Set(verbs.filter((v) => v.role === "member").map((v) => v.tag));
-  const members = (frame.lines ?? []).filter((l) => makes.has(l.say.verb)).map((l) => l.id);
+/** What stands for `$node`, `$edge` and the like, as the piece or frame stands. */
+function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
+  const doc = docOf(bench, d);
+  const lines = doc?.lines ?? [];
+  if (bench === "frame") {
+    const nodes = nodeNames(doc as Frame | undefined);
+    const makes = new Set(verbs.filter((v) => v.role === "member").map((v) => v.tag));
+    return {
+      node: nodes.at(-1),
+      "node-2": nodes.at(-2),
+      nodes: nodes.slice(-4),
+      "new-node": nextNode(nodes),
+      member: lines.findLast((l) => makes.has((l.say as Said).verb))?.id,
+    };
+  }
+  const view = viewOf(d);
   return {
-    node: nodes.at(-1),
-    "node-2": nodes.at(-2),
-    nodes: nodes.slice(-4),
-    "new-node": nextNode(frame),
-    member: members.at(-1),
+    edge: edgesOf(view)[0],
+    bend: namesOf("bend", view)[0]?.[0],
+    cut: cutIds(lines, verbs).at(-1),
   };
 }
+
+/** What a palette depends on, as one text: nothing is drawn anew while that stays the same. */
+function useStanding(bench: BenchName, verbs: VerbView[] | undefined): string {
+  const last = useRef<{ doc: unknown; view: unknown; verbs: unknown; text: string } | null>(null);
+  return useDraft((d) => {
+    const [doc, view] = [docOf(bench, d), d.result?.piece];
+    const had = last.current;
+    if (had && had.doc === doc && had.view === view && had.verbs === verbs) return had.text;
+    const starting = bench === "piece" && (doc?.lines ?? []).length === 0;
+    const text =
+      verbs && doc
+        ? JSON.stringify({ starting, inch: inInches(doc, d), fill: fillOf(bench, d, verbs) })
+        : "";
+    last.current = { doc, view, verbs, text };
+    return text;
+  });
+}
+
+const NONE: Choice[] = [];
 
 /** The lines that can be added now: what a piece starts with while it is empty, everything else after. */
 export function useChoices(bench: BenchName): Choice[] {
   const verbs = useVerbs()?.[bench];
-  const { piece } = usePiece();
-  const { frame } = useFrame();
-  const view = useView();
-  const doc = bench === "piece" ? piece : frame;
-  if (!verbs || !doc) return [];
-  const lines = (doc.lines ?? []) as { id: string; say: Said }[];
-  const starting = bench === "piece" && lines.length === 0;
-  const fill: Fill =
-    bench === "frame"
-      ? fillOfFrame(doc as Frame, verbs)
-      : { edge: edgesOf(view)[0], bend: namesOf("bend", view)[0]?.[0], cut: cutIds(lines, verbs).at(-1) };
-  const inch = inInches(doc);
-  return verbs
-    .filter((v) => bench === "frame" || (v.role === "start") === starting)
-    .flatMap((v) =>
-      v.starts.map((s) => {
-        const say = filled(inch ? s.inch : s.mm, fill);
-        return { key: s.key, name: s.name, say, stem: stemOfSay(verbs, say), start: v.role === "start" };
-      }),
-    );
+  const text = useStanding(bench, verbs);
+  return useMemo(() => {
+    if (!verbs || text === "") return NONE;
+    const { starting, inch, fill } = JSON.parse(text) as { starting: boolean; inch: boolean; fill: Fill };
+    return verbs
+      .filter((v) => bench === "frame" || (v.role === "start") === starting)
+      .flatMap((v) =>
+        v.starts.map((s) => {
+          const say = filled(inch ? s.inch : s.mm, fill);
+          return {
+            key: s.key,
+            name: s.name,
+            say,
+            stem: stemOfSay(verbs, say),
+            start: v.role === "start",
+          };
+        }),
+      );
+  }, [bench, verbs, text]);
 }
 
 /** Adds a line and puts the keyboard into its first value. */
@@ -66,7 +93,7 @@ export function addFocused(bench: BenchName, choice: Pick<Choice, "say" | "stem"
 }
 
 /** Every verb that can follow, with its key. */
-export function Palette({ bench }: { bench: BenchName }) {
+export const Palette = memo(function Palette({ bench }: { bench: BenchName }) {
   const choices = useChoices(bench);
   const starting = choices.some((c) => c.start);
   return (
@@ -78,4 +105,4 @@ export function Palette({ bench }: { bench: BenchName }) {
       ))}
     </div>
   );
-}
+});

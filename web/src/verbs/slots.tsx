@@ -1,13 +1,13 @@
+import { docOf } from "../document/bench";
 import { draft } from "../document/draft";
-import { get } from "../document/pointer";
 import { materialOptions, useBook } from "../hooks/useBook";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "./Act";
-import { Choice, useAt, useCalled, useOwner, Val, Words } from "./Field";
-import { cutIds, edgeSaid, type Named, namesOf, useView } from "./names";
+import { Choice, useAt, useCalled, useOwner, useValue, Val, Words } from "./Field";
+import { cutIds, edgeSaid, type Named, useNames } from "./names";
 import { Pick } from "./Pick";
 import { SectionField } from "./SectionField";
-import { type Of, type Said, useVerbs } from "./useVerbs";
+import { type Of, useVerbs } from "./useVerbs";
 
 const PICKED = ["edge", "panel", "bend", "zone", "surface", "about"];
 
@@ -35,11 +35,9 @@ export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; 
 }
 
 function NamePick({ slot, path, label }: { slot: Of<"slot">; path: string; label: string }) {
-  const view = useView();
-  const options = namesOf(slot.kind, view);
-  const { doc } = useOwner();
+  const options = useNames(slot.kind);
   const at = useAt();
-  const told = String(get(doc, at + path) ?? "");
+  const told = String(useValue(at + path) ?? "");
   const empty: Named[] =
     slot.kind === "surface" || slot.kind === "about"
       ? []
@@ -67,9 +65,8 @@ function MaterialPick({ path, label, empty }: { path: string; label: string; emp
 
 /** A leg of this strip, or a test bend of the job. */
 function OwnPick({ slot, path, label }: { slot: Of<"slot">; path: string; label: string }) {
-  const { doc } = useOwner();
   const at = useAt();
-  const profile = (get(doc, `${at}/say/profile`) as { kind: string; id: string }[] | undefined) ?? [];
+  const profile = (useValue(`${at}/say/profile`) as { kind: string; id: string }[] | undefined) ?? [];
   const tests = useDraft((d) => d.job?.test_bends) ?? [];
   const own: Named[] =
     slot.kind === "leg"
@@ -96,11 +93,11 @@ export function NamesPart({ names, pre }: { names: Of<"names">; pre: string }) {
 
 /** Several edges as chips. */
 function NameChips({ path, label, empty }: { path: string; label: string; empty: string }) {
-  const { doc, write } = useOwner();
-  const edges = namesOf("edge", useView());
+  const { write } = useOwner();
+  const edges = useNames("edge");
   const called = useCalled(label);
   const { setHover } = draft.getState();
-  const told = (get(doc, path) as string[] | undefined) ?? [];
+  const told = (useValue(path) as string[] | undefined) ?? [];
   return (
     <fieldset className="targets" aria-label={called} title={label}>
       {told.length === 0 && empty}
@@ -134,15 +131,16 @@ function NameChips({ path, label, empty }: { path: string; label: string; empty:
 /** The cuts above a line that it works on, as chips. */
 function CutChips({ path, label }: { path: string; label: string }) {
   const called = useCalled(label);
-  const { doc, write } = useOwner();
+  const { write } = useOwner();
   const at = useAt();
   const verbs = useVerbs()?.piece;
-  const lines = ((doc as { lines?: { id: string; say: Said }[] } | undefined)?.lines ?? []).slice(
-    0,
-    Number(at.split("/")[2]),
+  const before = Number(at.split("/")[2]);
+  // Told as one text, so that nothing is drawn anew while it stays the same.
+  const cuts = useDraft((d) =>
+    cutIds((docOf("piece", d)?.lines ?? []).slice(0, before), verbs).join(" "),
   );
-  const above = cutIds(lines, verbs);
-  const of = (get(doc, path) as string[] | undefined) ?? [];
+  const above = cuts.split(" ").filter(Boolean);
+  const of = (useValue(path) as string[] | undefined) ?? [];
   const toggle = (id: string) => write(path, of.includes(id) ? of.filter((o) => o !== id) : [...of, id]);
   const shown = [...above, ...of.filter((o) => !above.includes(o))];
   return (

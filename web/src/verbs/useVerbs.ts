@@ -1,7 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { answer, api } from "../api/client";
 import type { components } from "../api/schema";
-import { draft } from "../document/draft";
 
 type S = components["schemas"];
 export type PartView = S["PartView"];
@@ -32,11 +31,6 @@ export function useVerbs(): Verbs | undefined {
 /** A setting of the job, or the head of a piece or frame, as the core tells it. */
 export function useSetting(tag: string): S["SettingView"] | undefined {
   return useVerbs()?.settings.find((s) => s.tag === tag);
-}
-
-/** Whether sizes are told in inches, in a piece or frame that may depart from its job. */
-export function inInches(doc: { display?: { length?: string } | null } | undefined): boolean {
-  return (doc?.display ?? draft.getState().job?.display)?.length === "in";
 }
 
 /** What stands for `$edge`, `$cut` and the like in a line that is offered. */

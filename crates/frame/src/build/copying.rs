@@ -1,6 +1,7 @@
 //! Mirrors and repeats: nodes and members again elsewhere. What lands on itself stays one, and what ends
 //! square at a mirror goes on as one with its image.
 
+use ground::reference;
 use std::collections::HashMap;
 
 use glam::{DMat3, DVec3};
@@ -32,13 +33,13 @@ impl Skeleton {
         mirror: Option<(DVec3, f64)>,
     ) -> Option<()> {
         let line = turn.line;
-        let named = |name: &str| format!("{line}.{name}{last}");
+        let named = |name: &str| reference::part(line, format!("{name}{last}"));
         // Copies that this very line has made so far are not copied again.
-        let own = format!("{line}.");
         let of_set: std::collections::HashSet<&str> = of.iter().map(String::as_str).collect();
         let made: Vec<usize> = (0..self.members.len())
             .filter(|&i| {
-                of_set.contains(self.members[i].line.as_str()) && !self.members[i].name.starts_with(&own)
+                of_set.contains(self.members[i].line.as_str())
+                    && reference::within(&self.members[i].name, line).is_none()
             })
             .collect();
         if self.members.len() + made.len() > MOST_MEMBERS || self.nodes.len() + made.len() > MOST_NODES {
@@ -51,7 +52,8 @@ impl Skeleton {
         }
         let alone: Vec<usize> = (0..self.nodes.len())
             .filter(|&i| {
-                of_set.contains(self.nodes[i].line.as_str()) && !self.nodes[i].name.starts_with(&own)
+                of_set.contains(self.nodes[i].line.as_str())
+                    && reference::within(&self.nodes[i].name, line).is_none()
             })
             .collect();
         let mut nodes: HashMap<usize, usize> = HashMap::new();

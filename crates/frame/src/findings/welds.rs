@@ -1,6 +1,7 @@
 //! Findings of welds, and of plates that are welded to plates.
 
 use glam::DVec2;
+use ground::reference;
 
 use super::finding;
 use crate::FrameResult;
@@ -60,8 +61,9 @@ pub fn welds(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
 /// An upright that is wider than the base that it stands on overhangs it: nothing to weld to there.
 pub fn uprights(r: &FrameResult, out: &mut Vec<Finding>) {
     let d = &r.display;
-    for up in r.plates.iter().filter(|p| p.name.ends_with(".upright")) {
-        let Some(base) = r.plates.iter().find(|p| p.line == up.line && p.name.ends_with(".base")) else {
+    for up in r.plates.iter().filter(|p| reference::last(&p.name) == "upright") {
+        let Some(base) = r.plates.iter().find(|p| p.line == up.line && reference::last(&p.name) == "base")
+        else {
             continue;
         };
         let (Some(u), Some(b)) = (up.places.first(), base.places.first()) else { continue };

@@ -4,6 +4,7 @@ use std::sync::Arc;
 
 use grammar::*;
 use ground::reader::{Range, Reader};
+use ground::reference;
 use shop::Material;
 
 use crate::bar::Bar;
@@ -168,7 +169,7 @@ impl Shapes for MembersSpec {
         for (k, w) in nodes.windows(2).enumerate() {
             let (a, b) = (skeleton.nodes[w[0]].at, skeleton.nodes[w[1]].at);
             let bar = off(stand(a, (b - a).normalize(), self.turn));
-            let name = if nodes.len() == 2 { turn.line.into() } else { format!("{}.{}", turn.line, k + 1) };
+            let name = if nodes.len() == 2 { turn.line.into() } else { reference::part(turn.line, k + 1) };
             let way = vec![Stretch::Straight { bar, length: a.distance(b) }];
             let member = self.member(turn.line, profile, shift, way, [w[0], w[1]]);
             skeleton.keep(Member { name, ..member }, None);

@@ -7,6 +7,7 @@ use crate::piece::{Line, Rolling};
 use crate::result::{Finding, Mend, Patch, Severity};
 use crate::verbs::{Corner, CornerRelief, Measure, Say};
 use crate::{Made, Part, Strip};
+use ground::reference;
 use shop::bend::{K_POSSIBLE, K_USUAL};
 use shop::brake::{CLOSED, shortest_flange};
 use shop::{Bent, limits};
@@ -64,7 +65,7 @@ fn bent_how(m: &PieceContext, out: &mut Vec<Finding>) {
 }
 
 fn name(m: &PieceContext, p: &Part) -> String {
-    format!("{}.{}", m.blank.line, p.id)
+    reference::part(&m.blank.line, &p.id)
 }
 
 fn middle(p: &Part) -> Option<[f64; 2]> {

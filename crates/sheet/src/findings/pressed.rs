@@ -5,6 +5,7 @@ use crate::context::PieceContext;
 use crate::result::{Finding, Severity};
 use crate::{Feature, Pressed};
 use ground::geom::{Bounds, Contour, Grid, Segment, closest};
+use ground::reference;
 use shop::limits;
 
 /// Told one by one up to this many of a kind.
@@ -68,7 +69,7 @@ fn room(m: &PieceContext, pressed: &[&Feature], out: &mut Vec<Finding>) {
         let b = f.contour.bounds();
         for i in grid.near(&b).into_iter().map(|i| i as usize).filter(|&i| boxes[i].near(&b, limit.value)) {
             let other = &m.features[i];
-            let pilot = other.name == format!("{}.pilot", f.name)
+            let pilot = reference::within(&other.name, &f.name) == Some("pilot")
                 || other.centre.distance(f.centre) < 1e-6 && other.line == f.line;
             // Each pair once: by name, and cuts always from the side of the pressed shape.
             if other.name == f.name || pilot || (other.pressed.is_some() && other.name > f.name) {

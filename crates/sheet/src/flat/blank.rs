@@ -4,6 +4,7 @@ use glam::DVec2;
 use ground::geom::{CHORD, Contour, Vertex, first_crossing};
 use ground::quantity::Display;
 use ground::reader::Tell;
+use ground::reference;
 
 use super::bends::BendFact;
 use crate::formed::zones::{Kind, Zone};
@@ -93,9 +94,9 @@ fn side_called(outer: &Contour, tags: &[String], zones: &[Zone], name: &str) -> 
         Some((s.a, s.b))
     };
     longest(name).or_else(|| {
-        let (zone, side) = name.rsplit_once('.')?;
+        let (zone, side) = reference::parent(name)?;
         let leg = zones.iter().find(|z| z.name == zone && z.is_panel())?;
-        let (a, b) = longest(&format!("{}.{side}", zone.rsplit_once('.')?.0))?;
+        let (a, b) = longest(&reference::part(reference::parent(zone)?.0, side))?;
         let dir = (b - a).normalize_or_zero();
         let (p, q) = ((leg.min - a).dot(dir), (leg.max - a).dot(dir));
         let (p, q) = (p.min(q).max(0.0), p.max(q).min(a.distance(b)));
@@ -104,13 +105,19 @@ fn side_called(outer: &Contour, tags: &[String], zones: &[Zone], name: &str) -> 
 }
 
 pub fn rectangle(line: &str, min: DVec2, max: DVec2) -> (Contour, Vec<String>) {
-    (Contour::rectangle(min, max, 0), SIDES.iter().map(|s| format!("{line}.{s}")).collect())
+    (Contour::rectangle(min, max, 0), SIDES.iter().map(|s| reference::part(line, s)).collect())
 }
 
 fn single_panel(line: &str, outer: Contour, tags: Vec<String>) -> Blank {
     let centre = outer.bounds().centre();
-    let zone =
-        Zone::new(format!("{line}.panel"), line, Kind::Panel, None, [centre, DVec2::X], outer.flatten(CHORD));
+    let zone = Zone::new(
+        reference::part(line, "panel"),
+        line,
+        Kind::Panel,
+        None,
+        [centre, DVec2::X],
+        outer.flatten(CHORD),
+    );
     Blank::new(line, outer, vec![zone], tags)
 }
 
@@ -122,7 +129,7 @@ pub fn plate_of(line: &str, size: DVec2) -> Blank {
 
 /// An outline, its sides named in turn.
 pub fn outline_of(line: &str, outer: &Contour) -> Blank {
-    let tags = (1..=outer.vertices.len()).map(|k| format!("{line}.side-{k}")).collect();
+    let tags = (1..=outer.vertices.len()).map(|k| reference::part(line, format!("side-{k}"))).collect();
     let outer =
         Contour { vertices: outer.vertices.iter().zip(0..).map(|(v, tag)| Vertex { tag, ..*v }).collect() };
     single_panel(line, outer.outward(), tags)

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 use ground::geom::{CHORD, Contour, Vertex};
+use ground::reference;
 
 use super::blank::{Blank, SIDES};
 use crate::formed::zones::{ConeZone, Kind, Zone};
@@ -44,9 +45,15 @@ pub fn cone_of(line: &str, [rw, rn]: [f64; 2], slope: f64, turn: f64) -> Blank {
     let outer = Contour { vertices };
     let names = [SIDES[0], "wide", SIDES[2], "narrow"];
     let kind = Kind::Cone(ConeZone { apex: DVec2::ZERO, sweep, turn, up: true });
-    let zone =
-        Zone::new(format!("{line}.shell"), line, kind, None, [DVec2::ZERO, DVec2::X], outer.flatten(CHORD));
-    let tags = names.iter().map(|s| format!("{line}.{s}")).collect();
+    let zone = Zone::new(
+        reference::part(line, "shell"),
+        line,
+        kind,
+        None,
+        [DVec2::ZERO, DVec2::X],
+        outer.flatten(CHORD),
+    );
+    let tags = names.iter().map(|s| reference::part(line, s)).collect();
     let cone = ConeFact { slant: far - near, far, near, sweep, turn, slope, middle: [2.0 * rw, 2.0 * rn] };
     Blank { cone: Some(cone), ..Blank::new(line, outer, vec![zone], tags) }
 }

@@ -5,6 +5,7 @@ use std::collections::HashMap;
 use std::f64::consts::FRAC_PI_2;
 
 use ground::geom::Contour;
+use ground::reference::{self, Reference};
 
 use super::blank::Blank;
 use crate::choices::Treatment;
@@ -23,9 +24,12 @@ pub struct Named {
 impl Named {
     /// Called so, with its two sides in either order: `punch-1/east` is `east/punch-1`.
     pub fn is_called(&self, name: &str) -> bool {
-        let other = name.split_once('/').map(|(a, b)| match b.split_once('#') {
-            Some((b, n)) => format!("{b}/{a}#{n}"),
-            None => format!("{b}/{a}"),
+        let other = reference::sides(name).map(|(a, b)| match Reference::parse(b) {
+            Reference { copy: Some(n), .. } => {
+                let b = b.strip_suffix(&reference::copy("", n)).unwrap_or(b);
+                reference::copy(&reference::corner(b, a), n)
+            }
+            _ => reference::corner(b, a),
         });
         self.name == name || Some(&self.name) == other.as_ref()
     }
@@ -35,8 +39,8 @@ impl Named {
 /// `punch-1/south` where a cut meets a side; a second of the same name gets `#2`.
 pub fn names(outer: &Contour, blank: &Blank, tags: &[String]) -> Vec<Named> {
     let n = outer.vertices.len();
-    let stem = format!("{}.", blank.line);
-    let short = |tag: u32| tags.get(tag as usize).map_or("", |s| s.strip_prefix(&stem).unwrap_or(s));
+    let short =
+        |tag: u32| tags.get(tag as usize).map_or("", |s| reference::within(s, &blank.line).unwrap_or(s));
     let mut out: Vec<Named> = Vec::new();
     let mut seen: HashMap<String, usize> = HashMap::new();
     for i in 0..n {
@@ -46,11 +50,11 @@ pub fn names(outer: &Contour, blank: &Blank, tags: &[String]) -> Vec<Named> {
         let name = match (compass(a), compass(b)) {
             (true, false) if matches!(b, "east" | "west") => format!("{a}-{b}"),
             (false, true) if matches!(a, "east" | "west") => format!("{b}-{a}"),
-            _ => format!("{}/{}", a.min(b), a.max(b)),
+            _ => reference::corner(a.min(b), a.max(b)),
         };
         let twins = seen.entry(name.clone()).or_insert(0);
         *twins += 1;
-        let name = if *twins == 1 { name } else { format!("{name}#{twins}") };
+        let name = if *twins == 1 { name } else { reference::copy(&name, twins) };
         out.push(Named { vertex: i, name, turn: corner.turn });
     }
     out
@@ -65,7 +69,7 @@ pub fn full_end(
     tags: &[String],
     edge: &str,
 ) -> Option<[(usize, f64); 2]> {
-    let full = format!("{}.{edge}", blank.line);
+    let full = reference::part(&blank.line, edge);
     let n = outer.vertices.len();
     let is_side =
         |&i: &usize| tags.get(outer.vertices[i].tag as usize) == Some(&full) && outer.segment(i).is_line();

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 use ground::geom::{Bounds, COINCIDENT, Contour, Grid, Segment, closest};
+use ground::reference;
 use shop::limits;
 
 use super::blank::Blank;
@@ -75,7 +76,7 @@ impl FillSpec {
                 }
                 let contour = shape.moved(0.0, centre);
                 if keep.allows(&contour, centre, half) {
-                    let name = format!("{}#{}.{}", turn.at.line, row + 1, column + 1);
+                    let name = reference::copy_at(turn.at.line, row + 1, column + 1);
                     let mut f = Feature::cut(name, turn.at.index, contour, centre, least, bounds);
                     f.light = self.light;
                     out.push(f);

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 use ground::reader::LONGEST;
+use ground::reference;
 use shop::bend::{Allowance, setback};
 
 use super::bend_allowance::{Rule, arc_by, bend_by};
@@ -213,7 +214,7 @@ fn fact(p: &Part, line: &str, south: f64, north: f64) -> Option<BendFact> {
     let x = (p.from + p.to) / 2.0;
     Some(BendFact {
         zone: p.index,
-        name: format!("{line}.{}", p.id),
+        name: reference::part(line, &p.id),
         label: p.id.clone(),
         line: line.into(),
         angle,
@@ -258,7 +259,7 @@ fn zones(line: &str, parts: &[Part], root: usize, south: f64, north: f64) -> Vec
                 [DVec2::new(p.to, 0.0), DVec2::NEG_X]
             };
             Zone::upright(
-                format!("{line}.{}", p.id),
+                reference::part(line, &p.id),
                 line,
                 kind,
                 parent,

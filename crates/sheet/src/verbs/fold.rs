@@ -4,6 +4,7 @@
 use glam::{DVec2, DVec3};
 use grammar::*;
 use ground::reader::{Range, Reader};
+use ground::reference;
 use shop::BendRule;
 use shop::bend::setback;
 
@@ -212,7 +213,7 @@ pub enum Reaching {
 
 impl Spoken for Fold {
     fn tip(&self, panel: &str) -> Option<String> {
-        let further = |f: &Further| panel.rsplit('.').next() == Some(f.id.as_str());
+        let further = |f: &Further| reference::last(panel) == f.id;
         if let Some(k) = self.then.iter().position(further) {
             return Some(format!("/then/{k}/length"));
         }

@@ -2,6 +2,7 @@
 
 use grammar::spoken;
 use ground::reader::{Range, Reader, Tell};
+use ground::reference;
 use shop::bend::setback;
 
 use super::bending::read_radius;
@@ -104,7 +105,7 @@ pub fn hang_further(
                 line: turn.at.line.into(),
                 path: n.path.clone(),
                 width_at: "/say/span",
-                name: format!("{panel}.{}", n.id),
+                name: reference::part(panel, &n.id),
                 role: BendRole::Fold,
                 is_tab: false,
                 bend: Bent { angle, up, radius, allowance, bend_at, straight },

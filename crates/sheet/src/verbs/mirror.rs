@@ -3,6 +3,7 @@
 use glam::DVec2;
 use grammar::*;
 use ground::reader::Reader;
+use ground::reference;
 
 use super::place::flat;
 use super::repeat::Axis;
@@ -107,7 +108,7 @@ impl Cuts for MirrorSpec {
         let at = turn.at;
         let flip = |p: DVec2| p - across * (2.0 * (p - middle).dot(across));
         let again = |f: &Feature| {
-            let name = format!("{}.{}", at.line, f.name);
+            let name = reference::part(at.line, &f.name);
             f.mirrored(name, at.index, middle, across).at_home(standing.blank)
         };
         // What lies on the mirror already would be cut twice.

@@ -4,6 +4,7 @@ use glam::DVec2;
 use grammar::*;
 use ground::geom::Segment;
 use ground::reader::Reader;
+use ground::reference;
 
 use super::shape::{Point, points};
 use crate::flat::copies::{targets, within_limits};
@@ -119,7 +120,7 @@ impl Cuts for PathSpec {
             ground::halt::point();
             let (by, heading) = self.at(total * k as f64 / (self.count - 1) as f64);
             for f in &features {
-                let name = format!("{}.{}#{}", at.line, f.name, k + 1);
+                let name = reference::copy(&reference::part(at.line, &f.name), k + 1);
                 let member = if self.turned {
                     f.turned(name.clone(), at.index, origin, heading - start)
                 } else {

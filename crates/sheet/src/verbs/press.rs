@@ -5,6 +5,7 @@ use grammar::*;
 use ground::geom::Contour;
 use ground::quantity::Display;
 use ground::reader::{Range, Reader};
+use ground::reference;
 
 use super::bending::UP_DOWN;
 use super::place::{PLACE, Place};
@@ -230,7 +231,7 @@ impl Cuts for PressSpec {
         let mut out = Vec::new();
         if let Pressed::Collar { pilot, .. } = self.shape {
             let hole = Contour::circle(centre, pilot / 2.0, 0);
-            out.push(Feature::cut(format!("{}.pilot", at.line), at.index, hole, centre, pilot, field));
+            out.push(Feature::cut(reference::part(at.line, "pilot"), at.index, hole, centre, pilot, field));
         }
         let footprint = Feature::set(at.line.into(), at.index, set, self.least);
         out.push(Feature { pressed: Some(self.shape.clone()), ..footprint });

@@ -3,6 +3,7 @@
 use glam::DVec2;
 use grammar::*;
 use ground::reader::{Range, Reader};
+use ground::reference;
 
 use crate::flat::copies::{targets, within_limits};
 use crate::flat::feature::{Feature, MOST_FEATURES};
@@ -285,8 +286,8 @@ impl Cuts for RepeatSpec {
                 }
                 for f in &features {
                     let name = match self.across {
-                        None => format!("{}.{}#{}", at.line, f.name, i + 1),
-                        Some(_) => format!("{}.{}#{}.{}", at.line, f.name, j + 1, i + 1),
+                        None => reference::copy(&reference::part(at.line, &f.name), i + 1),
+                        Some(_) => reference::copy_at(&reference::part(at.line, &f.name), j + 1, i + 1),
                     };
                     out.push(f.moved(name, at.index, *by + *up).at_home(standing.blank));
                 }

@@ -6,6 +6,7 @@ use glam::DVec2;
 use grammar::*;
 use ground::geom::Contour;
 use ground::reader::Reader;
+use ground::reference;
 
 use super::place::{PLACE, Place};
 use crate::flat::copies::{targets, within_limits};
@@ -112,7 +113,8 @@ impl Cuts for RingSpec {
         let at = turn.at;
         let first = features.first()?.centre;
         let member = |(f, k): (&Feature, usize)| {
-            let (name, angle) = (format!("{}.{}#{}", at.line, f.name, k + 1), self.step * k as f64);
+            let (name, angle) =
+                (reference::copy(&reference::part(at.line, &f.name), k + 1), self.step * k as f64);
             let by = centre + DVec2::from_angle(angle).rotate(first - centre) - first;
             let member = match self.upright {
                 false => f.turned(name, at.index, centre, angle),

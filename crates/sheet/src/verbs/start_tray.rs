@@ -5,6 +5,7 @@ use std::f64::consts::FRAC_PI_2;
 use glam::DVec2;
 use grammar::*;
 use ground::reader::{Range, Reader};
+use ground::reference;
 use shop::bend::setback;
 
 use super::bending::usual_relief;
@@ -110,7 +111,7 @@ struct TraySpec {
 
 impl Spoken for StartTray {
     fn tip(&self, panel: &str) -> Option<String> {
-        Some(if panel.ends_with(".lip") { "/lip" } else { "/height" }.into())
+        Some(if reference::last(panel) == "lip" { "/lip" } else { "/height" }.into())
     }
 
     fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {

@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { memo, useMemo, useState } from "react";
 import type { Dimension, PieceView } from "../../api/types";
 import { draft, NOWHERE } from "../../document/draft";
 import { loopPath } from "../../evaluation/paths";
@@ -19,6 +19,11 @@ function margins(dims: Dimension[], labelRows: number): number[] {
   });
 }
 
+interface Props {
+  piece: PieceView;
+  ask(asked: Asked): void;
+}
+
 /** How much a key brings nearer. */
 const ZOOM = 1.25;
 
@@ -26,7 +31,7 @@ const ZOOM = 1.25;
  * The flat pattern: outline, holes, bend lines, dimensions, pins of findings. Hover tells what belongs
  * together, a click offers lines; by the keyboard the arrows walk and Enter offers.
  */
-export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): void }) {
+export const FlatView = memo(function FlatView({ piece, ask }: Props) {
   const { flat } = piece;
   const { host, view, fit, zoom, onPointerDown, dragged, moved } = usePanZoom(
     flat,
@@ -196,4 +201,4 @@ export function FlatView({ piece, ask }: { piece: PieceView; ask(asked: Asked): 
       </p>
     </>
   );
-}
+});

@@ -1,11 +1,12 @@
 import { Button, Slider } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useRef, useState } from "react";
 import type { PieceView } from "../../api/types";
 import { draft, NOWHERE } from "../../document/draft";
 import { useDraft } from "../../hooks/useDraft";
 import { ink, type Mode } from "../../theme/theme";
 import type { Asked } from "../../verbs/Offers";
-import { DIRECTIONS, type DirectionName } from "../Stage";
+import { Directions } from "../Directions";
+import type { DirectionName } from "../Stage";
 import { lineOf as lineIn } from "../zones";
 import { type Colours, FormedScene } from "./scene";
 
@@ -28,7 +29,7 @@ const BENDS_A_SECOND = 1;
 const SLOW = 33;
 
 /** The piece as it is when bent: turn it, look from standard directions, fold it bend by bend. */
-export default function FormedView({
+export default memo(function FormedView({
   piece,
   mode,
   ask,
@@ -106,6 +107,7 @@ export default function FormedView({
   const making =
     progress > 0 && progress < bends ? piece.bend_rows[Math.ceil(progress) - 1 - rolled] : undefined;
 
+  const look = useCallback((d: DirectionName) => scene.current?.look(d), []);
   if (trouble) return <p className="empty">{trouble}</p>;
   return (
     <div className="formed">
@@ -141,11 +143,7 @@ export default function FormedView({
         }}
       />
       <div className="view-bar">
-        {(Object.keys(DIRECTIONS) as DirectionName[]).map((d) => (
-          <Button key={d} onClick={() => scene.current?.look(d)}>
-            {d}
-          </Button>
-        ))}
+        <Directions look={look} />
         {making && (
           <span className="hint making">
             {making.order}. {making.label}
@@ -179,4 +177,4 @@ export default function FormedView({
       </div>
     </div>
   );
-}
+});

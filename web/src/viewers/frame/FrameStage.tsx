@@ -1,12 +1,13 @@
 import { Button, Slider, Tooltip } from "@mui/material";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import type { FrameList, FrameView, JointView } from "../../api/types";
 import { applyMend } from "../../document/bench";
 import { draft, NOWHERE } from "../../document/draft";
 import { useDraft } from "../../hooks/useDraft";
 import { ink, type Mode } from "../../theme/theme";
 import { Pick } from "../../verbs/Pick";
-import { DIRECTIONS, type DirectionName } from "../Stage";
+import { Directions } from "../Directions";
+import type { DirectionName } from "../Stage";
 import { putLeg, type Spot, snap } from "./draw";
 import { type FrameColours, FrameScene, PLANES, type PlaneName } from "./FrameScene";
 
@@ -151,6 +152,7 @@ export default function FrameStage({
       .map((w, i) => `${w} ${Number((at[i]! / (inch ? 25.4 : 1)).toFixed(inch ? 3 : 1))}`)
       .join(", ");
 
+  const look = useCallback((d: DirectionName) => scene.current?.look(d), []);
   if (trouble) return <p className="empty">{trouble}</p>;
   return (
     <div className="formed">
@@ -218,11 +220,7 @@ export default function FrameStage({
         </div>
       </div>
       <div className="view-bar">
-        {(Object.keys(DIRECTIONS) as DirectionName[]).map((d) => (
-          <Button key={d} onClick={() => scene.current?.look(d)}>
-            {d}
-          </Button>
-        ))}
+        <Directions look={look} />
         <Button aria-pressed={bubbles} onClick={() => setBubbles(!bubbles)}>
           joints
         </Button>

@@ -1,7 +1,7 @@
 import type { Frame, FrameView } from "../../api/types";
 import { editFrame } from "../../document/draft";
 import { issue } from "../../document/ids";
-import { nextNode } from "../../verbs/nodes";
+import { nextNode, nodeNames } from "../../verbs/nodes";
 
 /** A spot of the working plane: a node that stands there, or a place. */
 export interface Spot {
@@ -52,7 +52,7 @@ export function putLeg(
     // Nodes stand before the members that use them.
     const place = () => lines.findIndex((l) => l.say.verb === "members" || l.say.verb === "joint");
     if (!node) {
-      node = nextNode(frame);
+      node = nextNode(nodeNames(frame));
       const [x, y, z] = to.at.map((v) => typed(v, inch));
       const at = place();
       const said = { id: fresh("node"), say: { verb: "node" as const, name: node, x: x!, y: y!, z: z! } };

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 use ground::geom::{Contour, Cut, common, cut_out};
+use ground::reference;
 use shop::bend::{Allowance, setback};
 
 use super::layout::Laid;
@@ -89,7 +90,7 @@ pub fn bend_across(turn: &mut Turn, laid: &mut Laid, line: Across) -> Option<()>
         k: line.allowance.k,
     });
     let old = laid.zones[z].clone();
-    let (far, bend) = (origin + along * width, format!("{name}.bend"));
+    let (far, bend) = (origin + along * width, reference::part(name, "bend"));
     laid.zones[z] = Zone::new(old.name, &old.line, old.kind, old.parent, [old.origin, old.along], still);
     laid.zones.push(Zone::new(bend.clone(), name, kind, Some(z), [origin, along], bent));
     laid.zones.push(Zone::new(name.into(), name, Kind::Panel, Some(index), [far, along], moving));

@@ -10,6 +10,7 @@ use crate::choices::{Close, CornerRelief, ReliefKind};
 use crate::flat::bends::BendFact;
 use crate::formed::zones::{BendZone, Kind, Zone};
 use ground::geom::{CHORD, Contour, Vertex};
+use ground::reference;
 use shop::bend::setback;
 use shop::limits;
 
@@ -464,7 +465,7 @@ impl Work<'_> {
             let cut = relief(&how, c, outward.normalize_or_zero(), bs, after_spec, tree.t);
             if let (Some((contour, least)), Some(told)) = (cut, told.map(|i| &tree.closings[i])) {
                 self.out.reliefs.push(ReliefCut {
-                    name: format!("{}.{name}", told.line),
+                    name: reference::part(&told.line, &name),
                     index: told.index,
                     contour,
                     centre: c,
@@ -579,7 +580,7 @@ impl Work<'_> {
             };
             return self.panel(p.node, &seat, outline, deep + 1);
         }
-        let bend = format!("{}.bend", spec.name);
+        let bend = reference::part(&spec.name, "bend");
         self.out.zones.push(Zone::new(
             bend.clone(),
             &spec.line,

@@ -2,6 +2,7 @@
 
 use super::tree::{DEEPEST, Edge, Tree};
 use crate::flat::spec::Turn;
+use ground::reference;
 
 /// The most panels a piece may be folded from.
 pub const MOST_PANELS: usize = 300;
@@ -29,7 +30,7 @@ pub fn pick_edges(turn: &mut Turn, tree: &Tree, names: &[String], chain: usize) 
             return None;
         }
         let edge = find(turn, tree, &at(i), name)?;
-        out.push(Picked { edge, panel: format!("{}.{}", turn.at.line, short(tree, name)) });
+        out.push(Picked { edge, panel: reference::part(turn.at.line, short(tree, name)) });
     }
     if out.is_empty() {
         let message = "there is no straight edge left to fold";
@@ -80,5 +81,5 @@ fn room<'e>(
 /// `start-1.north` → `north`; elsewhere the whole edge's name, so that no two are alike.
 fn short(tree: &Tree, name: &str) -> String {
     let start = tree.base.first().map_or("", |z| z.line.as_str());
-    name.strip_prefix(start).and_then(|n| n.strip_prefix('.')).unwrap_or(name).replace('.', "-")
+    reference::within(name, start).unwrap_or(name).replace('.', "-")
 }

@@ -5,6 +5,7 @@ use glam::DVec2;
 use super::tree::{Closing, FoldSpec, Tree};
 use crate::choices::CornerRelief;
 use ground::geom::Contour;
+use ground::reference::{self, Reference};
 use shop::limits;
 
 /// A corner between two folds.
@@ -31,14 +32,15 @@ pub struct ReliefCut {
 pub fn corner_name(tree: &Tree, before: usize, after: usize) -> String {
     let short = |n: usize| {
         let name = tree.nodes[n].spec.as_ref().map_or("", |s| s.name.as_str());
-        name.split_once('.').map_or(name, |p| p.1).to_string()
+        let part = Reference::parse(name).part;
+        (if part.is_empty() { name } else { part }).to_string()
     };
     let (a, b) = (short(before), short(after));
     let upright = |s: &str| matches!(s, "north" | "south");
     match (upright(&a), upright(&b)) {
         (true, false) if matches!(b.as_str(), "east" | "west") => format!("{a}-{b}"),
         (false, true) if matches!(a.as_str(), "east" | "west") => format!("{b}-{a}"),
-        _ => format!("{a}/{b}"),
+        _ => reference::corner(&a, &b),
     }
 }
 

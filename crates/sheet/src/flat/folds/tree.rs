@@ -7,6 +7,7 @@ use crate::choices::{BendAt, Close, CornerRelief, ReliefKind};
 use crate::flat::bends::BendRole;
 use crate::formed::zones::Zone;
 use ground::geom::Contour;
+use ground::reference;
 use shop::bend::{Allowance, setback};
 
 /// Sides of a folded panel, counter-clockwise from the fold line (0); the last is its left side.
@@ -233,10 +234,10 @@ impl Tree {
             }
         }
         // The side of a leg: `start-1.b.north` is the part of `start-1.north` beside leg b.
-        if let Some((zone, compass)) = name.rsplit_once('.')
+        if let Some((zone, compass)) = reference::parent(name)
             && let Some(leg) = self.base.iter().find(|z| z.name == zone && z.is_panel())
-            && let Some((stem, _)) = zone.rsplit_once('.')
-            && let Ok((s, _)) = self.find_root(&format!("{stem}.{compass}"))
+            && let Some((stem, _)) = reference::parent(zone)
+            && let Ok((s, _)) = self.find_root(&reference::part(stem, compass))
         {
             let [a, b] = self.ends(0, s);
             let dir = (b - a).normalize_or_zero();
@@ -269,8 +270,8 @@ impl Tree {
     }
 
     fn leg_edge(&self, name: &str) -> String {
-        let compass = name.rsplit('.').next().unwrap_or_default();
-        self.base.iter().find(|z| z.is_panel()).map_or(String::new(), |z| format!("{}.{compass}", z.name))
+        let compass = reference::last(name);
+        self.base.iter().find(|z| z.is_panel()).map_or(String::new(), |z| reference::part(&z.name, compass))
     }
 
     /// Names of the straight edges that stand now.
@@ -283,9 +284,9 @@ impl Tree {
                 }
                 let name = &self.tags[side.tag as usize];
                 if n == 0 && self.base.len() > 1 && self.across_bends(s) {
-                    let compass = name.rsplit('.').next().unwrap_or_default();
+                    let compass = reference::last(name);
                     out.extend(
-                        self.base.iter().filter(|z| z.is_panel()).map(|z| format!("{}.{compass}", z.name)),
+                        self.base.iter().filter(|z| z.is_panel()).map(|z| reference::part(&z.name, compass)),
                     );
                 } else {
                     out.push(name.clone());
@@ -350,9 +351,9 @@ impl Tree {
         let name = spec.name.clone();
         let tags = [
             NO_TAG,
-            self.tag(format!("{name}.right")),
-            self.tag(format!("{name}.tip")),
-            self.tag(format!("{name}.left")),
+            self.tag(reference::part(&name, "right")),
+            self.tag(reference::part(&name, "tip")),
+            self.tag(reference::part(&name, "left")),
         ];
         let sides = corners
             .iter()

@@ -1,0 +1,83 @@
+import { beforeEach, expect, test } from "vitest";
+import type { Job } from "../api/types";
+import { addDoc, addSay, docOf, dropDoc } from "./bench";
+import { draft } from "./draft";
+import { copyLine, moveLine, removeLine, switchLine } from "./lines";
+
+const job = (): Job =>
+  ({
+    format: 1,
+    title: "t",
+    pieces: [
+      {
+        id: "a",
+        mark: "P-7",
+        name: "plate",
+        lines: [
+          { id: "start-1", say: { verb: "start_plate" } },
+          { id: "punch-1", say: { verb: "punch" } },
+          { id: "repeat-1", say: { verb: "repeat", of: ["punch-1"] } },
+        ],
+      },
+    ],
+    frames: [],
+  }) as unknown as Job;
+
+const ids = () => docOf("piece")?.lines?.map((l) => l.id);
+const steps = () => draft.getState().past.length;
+
+beforeEach(() => {
+  draft.setState({ job: job(), piece: "a", frame: "", past: [], future: [], word: "", picked: "" });
+});
+
+test("lines are moved within their list, one step each; past its ends nothing is done", () => {
+  moveLine("piece", "punch-1", -1);
+  expect(ids()).toEqual(["punch-1", "start-1", "repeat-1"]);
+  moveLine("piece", "punch-1", -1);
+  moveLine("piece", "none", 1);
+  expect(ids()).toEqual(["punch-1", "start-1", "repeat-1"]);
+  draft.getState().undo();
+  draft.getState().undo();
+  draft.getState().undo();
+  expect(ids()).toEqual(["start-1", "punch-1", "repeat-1"]);
+});
+
+test("a line is switched off and on, and then is as it was", () => {
+  const before = docOf("piece")?.lines?.[1];
+  switchLine("piece", "punch-1");
+  expect(docOf("piece")?.lines?.[1]).toEqual({ ...before, off: true });
+  switchLine("piece", "punch-1");
+  expect(docOf("piece")?.lines?.[1]).toEqual(before);
+});
+
+test("who names a line that is taken out is told, and its id is not given again", () => {
+  removeLine("piece", "punch-1");
+  expect(draft.getState().word).toBe("punch-1 is taken out; repeat-1 still names it");
+  expect(ids()).toEqual(["start-1", "repeat-1"]);
+  expect(addSay("piece", { verb: "punch" }, "punch")).toBe("punch-2");
+  removeLine("piece", "punch-2");
+  copyLine("piece", "repeat-1");
+  expect(addSay("piece", { verb: "punch" }, "punch")).toBe("punch-3");
+});
+
+test("a copy stands below its line; of one that is not there nothing is made", () => {
+  copyLine("piece", "punch-1");
+  expect(ids()).toEqual(["start-1", "punch-1", "punch-2", "repeat-1"]);
+  copyLine("piece", "none");
+  expect(ids()).toHaveLength(4);
+});
+
+test("pieces are added with the next mark and taken out; frames beside them", () => {
+  const first = { mark: "P-101", name: "New piece", lines: [] };
+  expect(addDoc("piece", first)).toBe("piece-1");
+  expect(draft.getState().job?.pieces?.at(-1)?.mark).toBe("P-101");
+  expect(addDoc("piece", first)).toBe("piece-2");
+  expect(draft.getState().job?.pieces?.at(-1)?.mark).toBe("P-102");
+  expect(addDoc("frame", { mark: "F-1", name: "New frame" })).toBe("frame-1");
+  draft.setState({ piece: "piece-2" });
+  const before = steps();
+  dropDoc("piece");
+  expect(steps()).toBe(before + 1);
+  expect(draft.getState().job?.pieces?.map((p) => p.id)).toEqual(["a", "piece-1"]);
+  expect(addDoc("piece", first)).toBe("piece-3");
+});
