@@ -24,17 +24,22 @@ await withDemo(7997, async (page, base, job) => {
     await page.getByLabel("piece as text").waitFor();
     await page.waitForTimeout(500);
   });
-  await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () => page.locator("button.pick").nth(1).click());
+  await shot("settings", `${job}/pieces/box`, "[data-figure=mass]", async () => {
+    await page.getByText("Job figures and settings").click();
+    for (const part of ["Bend table, test bends", "Materials of the shop"]) await page.getByText(part).click();
+    await page.locator(".job-settings").evaluate((e) => e.scrollIntoView({ block: "start" }));
+  });
+  await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () => page.getByRole("tab", { name: /^Bends/ }).click());
   await shot("tray", `${job}/pieces/tray`, "[data-figure=mass]");
   await shot("drum", `${job}/pieces/drum`, "[data-figure=mass]");
   await shot("door", `${job}/pieces/door`, "[data-figure=mass]");
   await shot("frame", `${job}/frames/frame-1`, "[data-figure=mass]", () => page.locator(".cut-table tbody tr").nth(5).hover());
   await shot("bars", `${job}/frames/frame-1`, "[data-figure=mass]", async () => {
-    await page.getByRole("button", { name: "Bars" }).click();
+    await page.getByRole("tab", { name: "Bars" }).click();
     await page.locator(".bar-plan").first().waitFor();
   });
   await shot("sections", `${job}/frames/frame-1`, "[data-figure=mass]", async () => {
-    await page.getByRole("button", { name: /^Sections \d/ }).click();
+    await page.getByRole("tab", { name: /^Sections \d/ }).click();
     await page.locator(".section-card").first().waitFor();
   });
   await shot("frame-papers", `${job}/papers`, ".sheet img", async () => {
@@ -49,6 +54,6 @@ await withDemo(7997, async (page, base, job) => {
   await page.evaluate(() => localStorage.clear());
   await shot("papers", `${job}/papers`, ".sheet img", async () => {
     await page.getByRole("button", { name: "P-109" }).click();
-    await page.getByRole("button", { name: "Bend sheet", exact: true }).click();
+    await page.getByRole("tab", { name: "Bend sheet", exact: true }).click();
   });
 });

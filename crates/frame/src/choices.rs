@@ -113,3 +113,14 @@ impl WeldKind {
         }
     }
 }
+
+/// A way to close a node.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct JointChoice {
+    pub how: JointHow,
+    pub words: String,
+    /// Members that it is about.
+    pub members: Vec<String>,
+    pub mend: Mend,
+}

@@ -3,25 +3,13 @@
 use grammar::Numbers;
 use ground::finding::{Mend, Patch};
 use ground::quantity::Display;
-use serde::Serialize;
 use serde_json::{Value, json};
 
-use crate::choices::{JointHow, WeldKind};
+use crate::choices::{JointChoice, JointHow, WeldKind};
 use crate::document::{Frame, FrameLine};
 use crate::joints::{Joint, Role};
 use crate::result::FrameResult;
 use crate::verbs::FrameSay;
-
-/// A way to close a node.
-#[derive(Clone, Debug, PartialEq, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct JointChoice {
-    pub how: JointHow,
-    pub words: String,
-    /// Members that it is about.
-    pub members: Vec<String>,
-    pub mend: Mend,
-}
 
 /// The lines of a frame, to be changed.
 pub struct Mends<'a> {

@@ -6,8 +6,8 @@ use glam::DVec3;
 
 use super::{Cut, Group, Joint, Lengths, Member, Node, Profile, Weld};
 use crate::build::told::Assembly;
+use crate::choices::JointChoice;
 use crate::document::Frame;
-use crate::mends::JointChoice;
 use ground::quantity::Display;
 use sheet::result::{FigureResult, Finding, LineFault, PieceResult, Severity};
 

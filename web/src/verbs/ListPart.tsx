@@ -5,50 +5,9 @@ import { get } from "../document/pointer";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "./Act";
 import { useAt, useCalled, useInches, useOwner, useValue } from "./Field";
+import { added, type Item, type List, without } from "./listItems";
 import { type Asking, clauseName, isOwn, Parts } from "./Sentence";
 import type { Of } from "./useVerbs";
-
-type Item = Record<string, unknown>;
-type List = Of<"list">;
-
-/** The usual id of an item behind others: the first that none of them has. */
-function freshId(ids: List["ids"], items: Item[], item: Item): string {
-  const taken = new Set(items.map((i) => i.id));
-  for (let n = 0; ; n++) {
-    let id = "";
-    if (ids.of === "words") id = ids.words[n] ?? `${ids.more}${n + 1}`;
-    else if (ids.of === "profile") {
-      const letter = String.fromCharCode(97 + (n % 26)) + (n >= 26 ? Math.floor(n / 26) : "");
-      id = item.kind === ids.letters ? letter : String(n + 1);
-    }
-    if (!taken.has(id)) return id;
-  }
-}
-
-/** The items with what is added at a place; its own values come from the list's description. */
-function added(
-  list: List,
-  items: Item[],
-  add: List["adds"][number],
-  where: number,
-  inch: boolean,
-): Item[] {
-  const out = items.slice(0, where);
-  for (const said of (inch ? add.inch : add.mm) as Item[]) {
-    const own = { ...said };
-    if (list.ids.of !== "none") own.id = freshId(list.ids, [...items, ...out.slice(where)], own);
-    out.push(own);
-  }
-  return [...out, ...items.slice(where)];
-}
-
-/** A link of a chain goes with the one between it and the next. */
-function without(list: List, items: Item[], i: number): Item[] {
-  if (!list.chain) return items.filter((_, k) => k !== i);
-  const isLeg = list.ids.of === "profile" && items[i]?.kind === list.ids.letters;
-  const beside = isLeg ? (items[i - 1] ? i - 1 : i + 1) : i + 1;
-  return items.filter((_, k) => k !== i && k !== beside);
-}
 
 /** Items in a row, each with its values; more can be added, and any taken out. */
 export function ListPart({ list, pre, tail }: { list: List; pre: string; tail: string }) {

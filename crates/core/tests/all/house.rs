@@ -10,9 +10,8 @@ const RING: [&str; 0] = [];
 /// A file has one subject and fits in the head.
 const LONGEST_FILE: usize = 450;
 /// Those that do not yet.
-const TOO_LONG: [&str; 8] = [
+const TOO_LONG: [&str; 7] = [
     "drawing/frame_sheet.rs",
-    "frame/check.rs",
     "frame/joints.rs",
     "frame/list.rs",
     "grammar/parse.rs",
@@ -23,7 +22,7 @@ const TOO_LONG: [&str; 8] = [
 
 /// Letters of a line, and how many lines of the core have more.
 const LONGEST_LINE: usize = 110;
-const LONG_LINES: usize = 24;
+const LONG_LINES: usize = 22;
 
 fn files(folder: &Path, out: &mut Vec<PathBuf>) {
     for entry in std::fs::read_dir(folder).unwrap().map(|e| e.unwrap().path()) {

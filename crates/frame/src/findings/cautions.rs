@@ -11,7 +11,13 @@ pub fn cautions(r: &FrameResult, out: &mut Vec<Finding>) {
             source: "local codes and licensed practice".into(),
             names: vec![p.name.clone()],
             line: Some(p.line.clone()),
-            ..finding("lifting", Severity::Note, "a qualified person must design, check and mark every lifting or anchor point; Steelk gives no rating".into())
+            ..finding(
+                "lifting",
+                Severity::Note,
+                "a qualified person must design, check and mark every lifting or anchor point; Steelk gives no \
+                 rating"
+                    .into(),
+            )
         });
     }
     let mass = r.mass();
@@ -50,7 +56,13 @@ pub fn cautions(r: &FrameResult, out: &mut Vec<Finding>) {
     if r.members.iter().any(|m| m.material.family.contains("galvanised")) {
         out.push(Finding {
             rule: "zinc fume".into(),
-            ..finding("fume", Severity::Note, "welding galvanised material gives off zinc fume: grind the zinc off, extract, protect breathing".into())
+            ..finding(
+                "fume",
+                Severity::Note,
+                "welding galvanised material gives off zinc fume: grind the zinc off, extract, protect \
+                 breathing"
+                    .into(),
+            )
         });
     }
     if !r.members.is_empty() {

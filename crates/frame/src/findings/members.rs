@@ -1,4 +1,5 @@
-//! Findings of members alone: their cuts, holes and bends, and members that lie in one another or end beside one
+//! Findings of members alone: their cuts, holes and bends, and members that lie in one another or end beside
+//! one
 //! another.
 
 use std::collections::HashSet;

@@ -1,4 +1,5 @@
-//! Findings of a frame: each with its rule, its source, and its mend where a line can be changed so that it goes.
+//! Findings of a frame: each with its rule, its source, and its mend where a line can be changed so that it
+//! goes.
 
 mod cautions;
 mod joints;

@@ -2,5 +2,4 @@
 
 pub mod mesh;
 pub mod overlap;
-pub mod raised;
 pub mod zones;

@@ -1,4 +1,5 @@
-//! Pressed shapes as surfaces over the flat, for a picture: points with the zone that they fold with and their
+//! Pressed shapes as surfaces over the flat, for a picture: points with the zone that they fold with and
+//! their
 //! height over the lower face. Their true forms depend on the tool; what is drawn has the told footprint and
 //! height.
 
@@ -6,8 +7,8 @@ use std::f64::consts::TAU;
 
 use glam::DVec2;
 
-use super::zones::{Zone, zone_of};
 use crate::flat::pressed::Pressed;
+use crate::formed::zones::{Zone, zone_of};
 use crate::result::PressedMark;
 
 /// A point of a pressed shape: where over the flat it stands, and in which zone.
@@ -127,7 +128,8 @@ impl Shape<'_> {
         self.out.lines.extend(ring.iter().zip(next).map(|(a, b)| [*a, *b]));
     }
 
-    /// Heights over the footprint: `u` along and `v` across run from −1 to 1, `rise` is a share of the height,
+    /// Heights over the footprint: `u` along and `v` across run from −1 to 1, `rise` is a share of the
+    /// height,
     /// `width` of the width. The line along `ridge` is drawn.
     fn grid(&mut self, rise: impl Fn(f64, f64) -> f64, width: impl Fn(f64) -> f64, ridge: usize) {
         let (along, across) = GRID;
