@@ -1,7 +1,9 @@
 //! Choices that lines tell and geometry follows.
 
 use glam::{DVec2, DVec3};
+use ground::finding::Mend;
 use ground::word;
+use serde::Serialize;
 
 word! {
     /// A direction of the shop floor: east x, north y, up z.

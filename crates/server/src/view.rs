@@ -454,3 +454,63 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         faults: p.faults.clone(),
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use base64::Engine;
+
+    use super::*;
+
+    /// Unpacked by the words of `Packed`, not by its code.
+    fn unpacked(p: &Packed, group: usize) -> Vec<i64> {
+        let text = serde_json::to_string(p).unwrap();
+        let raw = BASE64_STANDARD.decode(text.trim_matches('"')).unwrap();
+        let (mut out, mut value, mut shift) = (Vec::<i64>::new(), 0i64, 0);
+        for byte in raw {
+            value |= i64::from(byte & 127) << shift;
+            shift += 7;
+            if byte < 128 {
+                let step = if value % 2 == 1 { -(value + 1) / 2 } else { value / 2 };
+                let before = out.len().checked_sub(group).map_or(0, |i| out[i]);
+                out.push(before + step);
+                (value, shift) = (0, 0);
+            }
+        }
+        out
+    }
+
+    #[test]
+    fn numbers_come_back_as_they_were() {
+        let far = u32::MAX / 4;
+        let groups = [[0, far, 7], [1, 0, 7], [far, 1, 6], [0, far - 1, 300]];
+        let packed = steps(groups.into_iter());
+        let wanted: Vec<i64> = groups.iter().flatten().map(|v| i64::from(*v)).collect();
+        assert_eq!(unpacked(&packed, 3), wanted);
+        assert_eq!(unpacked(&steps([[3], [3], [2]].into_iter()), 1), [3, 3, 2]);
+        assert!(unpacked(&Packed::default(), 1).is_empty());
+    }
+
+    /// Neighbours in a mesh differ by little: a byte a number, whatever the numbers are.
+    #[test]
+    fn near_numbers_take_a_byte_each() {
+        let packed = steps((1_000_000u32..1_001_000).map(|v| [v, v + 9]));
+        assert!(packed.0.len() < 2 * 1000 + 10, "{}", packed.0.len());
+    }
+
+    #[test]
+    fn points_are_32_bit_floats_the_low_byte_first() {
+        let packed = floats([1.5, -2.25].into_iter());
+        assert_eq!(packed.0, [1.5f32.to_le_bytes(), (-2.25f32).to_le_bytes()].concat());
+    }
+
+    /// A name that is told often is sent once.
+    #[test]
+    fn names_are_told_once() {
+        let mut names = Names::default();
+        let first = names.steps(["a", "b", "a"].into_iter());
+        let then = names.steps(["c", "b"].into_iter());
+        assert_eq!(names.told, ["a", "b", "c"]);
+        assert_eq!(unpacked(&first, 1), [0, 1, 0]);
+        assert_eq!(unpacked(&then, 1), [2, 1]);
+    }
+}

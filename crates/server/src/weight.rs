@@ -73,3 +73,63 @@ fn frame(f: &Frame) -> f64 {
     }
     all
 }
+
+#[cfg(test)]
+mod tests {
+    use serde_json::json;
+
+    use super::*;
+
+    fn job(lines: serde_json::Value) -> Job {
+        let mut all = vec![
+            json!({ "id": "start-1", "say": { "verb": "start_plate", "width": "900", "height": "900" } }),
+        ];
+        all.push(json!({ "id": "punch-1", "say": { "verb": "punch",
+            "shape": { "kind": "round", "diameter": "5" },
+            "place": { "x": { "from": "west", "distance": "9" }, "y": { "from": "south", "distance": "9" } } } }));
+        all.extend(lines.as_array().unwrap().iter().cloned());
+        serde_json::from_value(json!({ "format": 1, "title": "t", "pieces": [{
+            "id": "a", "mark": "P-1", "name": "", "quantity": "1", "material": "s235", "thickness": "2", "lines": all }] }))
+        .unwrap()
+    }
+
+    fn rows(id: &str, of: &str, count: &str, across: &str) -> serde_json::Value {
+        json!({ "id": id, "say": { "verb": "repeat", "of": [of], "axis": "east",
+            "spacing": { "by": "pitch", "count": count, "pitch": "9" },
+            "across": { "by": "pitch", "count": across, "pitch": "9" } } })
+    }
+
+    fn of(lines: serde_json::Value) -> Weight {
+        of_job(&job(lines), "", &Cache::default())
+    }
+
+    #[test]
+    fn counts_make_the_weight_and_copies_of_copies_multiply() {
+        assert_eq!(of(json!([])), Weight::Small);
+        assert_eq!(of(json!([rows("repeat-1", "punch-1", "15", "15")])), Weight::Small);
+        assert_eq!(of(json!([rows("repeat-1", "punch-1", "25", "25")])), Weight::Large);
+        let twice = [rows("repeat-1", "punch-1", "40", "2"), rows("repeat-2", "repeat-1", "30", "1")];
+        assert_eq!(of(json!(twice)), Weight::Large);
+    }
+
+    #[test]
+    fn what_cannot_be_read_is_taken_for_some_and_lines_that_are_off_for_none() {
+        assert_eq!(of(json!([rows("repeat-1", "punch-1", "n * 2", "1")])), Weight::Small);
+        assert_eq!(of(json!([rows("repeat-1", "punch-1", "n * 2", "m")])), Weight::Large);
+        assert_eq!(of(json!([rows("repeat-1", "punch-1", "-9", "1e400")])), Weight::Small);
+        let mut off = rows("repeat-1", "punch-1", "500", "500");
+        off["off"] = true.into();
+        assert_eq!(of(json!([off])), Weight::Small);
+    }
+
+    /// What is known already weighs nothing, but a picture that is asked for is made.
+    #[test]
+    fn a_known_piece_weighs_nothing_until_its_picture_is_wanted() {
+        let job = job(json!([rows("repeat-1", "punch-1", "45", "40")]));
+        let cache = Cache::default();
+        assert_eq!(of_job(&job, "", &cache), Weight::Large);
+        cache.job(&job);
+        assert_eq!(of_job(&job, "", &cache), Weight::Small);
+        assert_eq!(of_job(&job, "a", &cache), Weight::Large);
+    }
+}

@@ -573,7 +573,7 @@ fn deductions(
         Measure::Inside => ("inside", 0.0),
     };
     let mut terms = vec![
-        Term::plain("BA", "bend allowance", d.fine(ba)).of_figure(&part(&key, "allowance")),
+        Term::plain("BA", "bend allowance", d.fine(ba)).of_figure(&part(key, "allowance")),
         Term::plain("OSSB", ossb_said, d.fine(ossb)),
     ];
     let mut filled = format!("2·{} − {} = {}", d.fine(ossb), d.fine(ba), d.fine(bd));
@@ -595,7 +595,7 @@ fn deductions(
         assumption: None,
     };
     out.push(figure(
-        &part(&key, "deduction"),
+        &part(key, "deduction"),
         &format!("Bend {id} deduction"),
         bd,
         d.length_unit(bd),

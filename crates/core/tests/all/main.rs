@@ -33,6 +33,7 @@ mod once_wrong_frames;
 mod quantity;
 mod sections;
 mod segments;
+mod settings;
 mod shapes;
 mod shells;
 mod simulated;

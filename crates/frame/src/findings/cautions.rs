@@ -14,8 +14,8 @@ pub fn cautions(r: &FrameResult, out: &mut Vec<Finding>) {
             ..finding(
                 "lifting",
                 Severity::Note,
-                "a qualified person must design, check and mark every lifting or anchor point; Steelk gives no \
-                 rating"
+                "a qualified person must design, check and mark every lifting or anchor point; Steelk \
+                 gives no rating"
                     .into(),
             )
         });

@@ -215,7 +215,9 @@ export class FrameScene extends Stage {
   highlight(names: string[], line: string | undefined): void {
     const named = new Set(names);
     for (const s of this.shown) {
-      const on = named.has(s.name) || (line !== undefined && names.length === 0 && s.line === line);
+      const byLine = line !== undefined && names.length === 0 && s.line === line;
+      // A line of several members may be named whole.
+      const on = named.has(s.name) || named.has(s.line) || byLine;
       const plate = s.solid.material === this.materials.plate || s.solid.userData.plate === true;
       s.solid.userData.plate = plate;
       s.solid.material = on ? this.materials.lit : plate ? this.materials.plate : this.materials.bar;

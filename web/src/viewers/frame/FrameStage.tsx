@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { FrameList, FrameView, JointView } from "../../api/types";
 import { applyMend } from "../../document/bench";
 import { draft, NOWHERE } from "../../document/draft";
+import { classes } from "../../hooks/classes";
 import { useDraft } from "../../hooks/useDraft";
 import { ink, type Mode } from "../../theme/theme";
 import { Pick } from "../../verbs/Pick";
@@ -203,7 +204,14 @@ export default function FrameStage({
               .filter((n) => !n.name.includes("."))
               .slice(0, 200)
               .map((n) => (
-                <span key={n.name} className="node-name" data-at={n.at.join()}>
+                <span
+                  key={n.name}
+                  className={classes("node-name", {
+                    lit:
+                      hover.names.includes(n.name) || (hover.names.length === 0 && hover.line === n.line),
+                  })}
+                  data-at={n.at.join()}
+                >
                   {n.name}
                 </span>
               ))}
