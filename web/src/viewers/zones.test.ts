@@ -1,0 +1,69 @@
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import type { PieceView, ZoneView } from "../api/types";
+import { lengthField, lineOf, regionPath, zoneAt } from "./zones";
+
+const zone = (name: string, line: string, region: number[][], tip?: string) =>
+  ({ name, line, region, tip }) as unknown as ZoneView;
+
+const box = (x: number, y: number, w: number, h: number) => [
+  [x, y],
+  [x + w, y],
+  [x + w, y + h],
+  [x, y + h],
+];
+
+const zones = [
+  zone("start-1.panel", "start-1", box(0, 0, 100, 60)),
+  zone("fold-1.north.bend", "fold-1", box(0, 60, 100, 4)),
+  zone("fold-1.north", "fold-1", box(0, 64, 100, 20), "/lines/1/say/reach/length"),
+];
+const view = {
+  zones,
+  features: [{ name: "repeat-1.punch-1#2", line: "repeat-1" }],
+} as unknown as PieceView;
+
+test("a point lies in the zone whose region holds it; where two share ground, in the further one", () => {
+  expect(zoneAt(zones, [50, 30])?.name).toBe("start-1.panel");
+  expect(zoneAt(zones, [50, 62])?.name).toBe("fold-1.north.bend");
+  expect(zoneAt(zones, [50, 90])).toBeUndefined();
+  const over = [...zones, zone("fold-2.east", "fold-2", box(90, 0, 40, 60))];
+  expect(zoneAt(over, [95, 30])?.name).toBe("fold-2.east");
+});
+
+test("inside a turned rectangle is inside, wherever it lies and however its corners run", () => {
+  const span = { noNaN: true, min: -200, max: 200 };
+  const share = fc.double({ noNaN: true, min: 0.02, max: 0.98 });
+  fc.assert(
+    fc.property(
+      ...([fc.double(span), fc.double(span), fc.double({ noNaN: true, min: 0, max: 6.28 })] as const),
+      ...([share, share, fc.boolean()] as const),
+      (x, y, turn, u, v, back) => {
+        const [c, s] = [Math.cos(turn), Math.sin(turn)];
+        const at = (a: number, b: number) => [x + a * c - b * s, y + a * s + b * c] as [number, number];
+        const corners = [at(0, 0), at(80, 0), at(80, 30), at(0, 30)];
+        const all = [zone("z", "l", back ? corners.reverse() : corners)];
+        expect(zoneAt(all, at(80 * u, 30 * v))?.name).toBe("z");
+        expect(zoneAt(all, at(80 * u, 30 + 30 * v))).toBeUndefined();
+        expect(zoneAt(all, at(-80 * u, 30 * v))).toBeUndefined();
+      },
+    ),
+  );
+});
+
+test("a part is of the line that made it; a copy of the line that copied it", () => {
+  expect(lineOf(view, "repeat-1.punch-1#2")).toBe("repeat-1");
+  expect(lineOf(view, "fold-1.north.tip")).toBe("fold-1");
+  expect(lineOf(view, "start-1.south")).toBe("start-1");
+  expect(lineOf(view, "fold-10.north")).toBeUndefined();
+});
+
+test("a tip is pulled where a length tells it, another edge is not", () => {
+  expect(lengthField(view, "fold-1.north.tip")).toBe("/lines/1/say/reach/length");
+  expect(lengthField(view, "fold-1.north.left")).toBeUndefined();
+  expect(lengthField(view, "start-1.panel.tip")).toBeUndefined();
+});
+
+test("a region is drawn closed, corner by corner", () => {
+  expect(regionPath(zones[1]!)).toBe("M0 60L100 60L100 64L0 64Z");
+});
