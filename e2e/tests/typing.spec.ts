@@ -179,3 +179,30 @@ test("Enter that ends a composed letter stays with the field", async ({ page }) 
   await expect(width).toBeFocused();
   await expect(page.locator(".line")).toHaveCount(1);
 });
+
+test("lines typed faster than they are read all come in, in order; one that fails does not wipe what is typed since", async ({ page }) => {
+  await fresh(page);
+  await page.keyboard.press("p");
+  await page.keyboard.press("Escape");
+  await page.route("**/api/lines", async (route) => {
+    await new Promise((r) => setTimeout(r, 900));
+    await route.continue();
+  });
+  const text = page.locator("#short-text");
+  await text.click();
+  for (const line of ["hole 6 at 20 from west, 20 from south", "slot 30 x 8", "punhc 9"]) {
+    await page.keyboard.type(line, { delay: 8 });
+    await page.keyboard.press("Enter");
+  }
+  await page.keyboard.type("hole 7", { delay: 8 });
+  await expect(page.locator("[data-line=punch-2]")).toContainText("slot");
+  await expect(page.locator(".short .fault")).toContainText("punhc 9");
+  await expect(text).toHaveValue("hole 7");
+  await expect(page.locator("[data-line=punch-1]")).toContainText("round hole");
+  // Alone, what fails stands in its field again.
+  await page.keyboard.press("Enter");
+  await expect(page.locator("[data-line=punch-3]")).toBeVisible();
+  await page.keyboard.type("slto 9");
+  await page.keyboard.press("Enter");
+  await expect(text).toHaveValue("slto 9");
+});

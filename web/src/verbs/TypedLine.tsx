@@ -87,7 +87,6 @@ export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }
   const verbs = useVerbs()?.[bench];
   const [text, setText] = useState("");
   const [fault, setFault] = useState("");
-  const [going, setGoing] = useState(false);
   /** What can come next, and the text that it was asked for. */
   const [open, setOpen] = useState<{ of: string; from: number; offers: Offer[]; hints: string[] } | null>(
     null,
@@ -138,23 +137,33 @@ export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }
     void suggest(next);
     input.current?.focus();
   };
-  const enter = async (all: string) => {
-    if (going || all.trim() === "") return;
+  /** Lines are taken in one after another; what is typed meanwhile is left as it is. */
+  const queue = useRef(Promise.resolve());
+  const enter = (all: string) => {
+    if (all.trim() === "") return;
     close();
-    setGoing(true);
+    setText("");
+    queue.current = queue.current.then(() => taken(all));
+  };
+  const taken = async (all: string) => {
+    // Put back where nothing else was typed; else told with its words.
+    const back = (rows: string) => {
+      const free = (input.current?.value ?? "") === "";
+      if (free) setText(rows);
+      return free;
+    };
     try {
       const { taken, untaken } = await takeIn(bench, all, verbs);
       const many = all.split("\n").filter((r) => r.trim()).length > 1;
-      setText(untaken.map((u) => u.row).join("; "));
+      const free = untaken.length === 0 || back(untaken.map((u) => u.row).join("; "));
       const said = untaken.map(
-        (u) => `${many ? `“${u.row.slice(0, 60)}”: ` : ""}${u.message}. Try: ${u.mend}`,
+        (u) => `${many || !free ? `“${u.row.slice(0, 60)}”: ` : ""}${u.message}. Try: ${u.mend}`,
       );
       if (many && said.length > 0) said.unshift(`${taken} of ${taken + untaken.length} lines taken in`);
       setFault(said.join(". "));
     } catch (e) {
-      setFault(said(e));
+      setFault(back(all) ? said(e) : `“${all.slice(0, 60)}” is not taken in: ${said(e)}`);
     }
-    setGoing(false);
   };
   const walk = (by: number) => {
     if (!open || open.offers.length === 0) return;
@@ -171,7 +180,7 @@ export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }
       className="short"
       onSubmit={(e) => {
         e.preventDefault();
-        void enter(text);
+        enter(text);
       }}
       onBlur={(e) => !e.currentTarget.contains(e.relatedTarget) && close()}
     >
@@ -208,7 +217,7 @@ export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }
           const pasted = e.clipboardData.getData("text");
           if (pasted.trim().split("\n").length < 2) return;
           e.preventDefault();
-          void enter(pasted);
+          enter(pasted);
         }}
         spellCheck={false}
         autoComplete="off"
