@@ -33,7 +33,17 @@ pub const fn opening(words: &'static str) -> Part {
 
 impl Slot {
     pub const fn new(path: &'static str, label: &'static str, kind: Kind) -> Self {
-        Slot { path, label, kind, sign: "", usual: "", empty: None, ways: None, said: &[] }
+        Slot {
+            path,
+            label,
+            kind,
+            sign: "",
+            usual: "",
+            empty: None,
+            ways: None,
+            said: &[],
+            shown: When::Always,
+        }
     }
 
     pub const fn sign(self, sign: &'static str) -> Self {
@@ -48,6 +58,10 @@ impl Slot {
     /// What it is where nothing is told.
     pub const fn usual(self, usual: &'static str) -> Self {
         Slot { usual, ..self }
+    }
+
+    pub const fn shown(self, shown: When) -> Self {
+        Slot { shown, ..self }
     }
 
     pub const fn ways(self, plus: &'static str, minus: &'static str) -> Self {

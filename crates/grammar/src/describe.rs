@@ -3,7 +3,7 @@
 use serde::Serialize;
 use serde_json::Value;
 
-use super::{Bench, Case, Context, Ids, Kind, Part, Role, Verb, When, WordKind, read, read_out};
+use super::{Bench, Case, Context, Ids, Kind, Part, Role, Slot, Verb, When, WordKind, read, read_out};
 
 #[derive(Clone, Debug, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
@@ -244,17 +244,9 @@ fn view(part: &'static Part) -> PartView {
             sign: w.kind == WordKind::Sign,
             opening: w.kind == WordKind::Opening,
         },
-        Part::Slot(s) => PartView::Slot {
-            path: s.path,
-            label: s.label,
-            kind: s.kind,
-            sign: s.sign,
-            after: s.ways.map_or(
-                if s.kind == Kind::Angle && s.empty.is_none_or(str::is_empty) { "°" } else { "" },
-                |w| w.0,
-            ),
-            optional: s.empty.is_some() || !s.usual.is_empty(),
-            empty: s.empty.map(read_out).filter(|e| !e.is_empty()).unwrap_or(s.usual),
+        Part::Slot(s) => match s.shown {
+            When::Always => slot(s),
+            shown => PartView::Clause { parts: vec![slot(s)], shown: when(shown), close: true },
         },
         Part::Names(n) => PartView::Names {
             path: n.path,
@@ -310,6 +302,21 @@ fn view(part: &'static Part) -> PartView {
             chain: l.chain,
         },
         Part::Within(path, parts) => PartView::Within { path, parts: views(parts) },
+    }
+}
+
+fn slot(s: &Slot) -> PartView {
+    PartView::Slot {
+        path: s.path,
+        label: s.label,
+        kind: s.kind,
+        sign: s.sign,
+        after: s.ways.map_or(
+            if s.kind == Kind::Angle && s.empty.is_none_or(str::is_empty) { "°" } else { "" },
+            |w| w.0,
+        ),
+        optional: s.empty.is_some() || !s.usual.is_empty(),
+        empty: s.empty.map(read_out).filter(|e| !e.is_empty()).unwrap_or(s.usual),
     }
 }
 

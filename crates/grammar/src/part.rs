@@ -114,6 +114,8 @@ pub struct Slot {
     pub ways: Option<(&'static str, &'static str)>,
     /// These are said elsewhere in the line, and left out here.
     pub said: &'static [(&'static str, &'static str)],
+    /// When a screen shows it; in a text it stands where it is told.
+    pub shown: When,
 }
 
 /// Names in a row.

@@ -119,9 +119,9 @@ pub const SCHOOLS: &[(&str, &str)] = &[
 ];
 
 /// The K of a rule, and the test bend that it goes by.
-pub const BEND_K: Part = Clause::new(&[Slot::new("/bend_rule/k", "K-factor", Kind::Number).empty("").part()])
+pub const BEND_K: Part = Slot::new("/bend_rule/k", "K-factor", Kind::Number)
+    .empty("")
     .shown(When::Is("/bend_rule/school", &["k_factor"]))
-    .close()
     .part();
 pub const BEND_TEST: Part =
     Clause::new(&[word("named"), Slot::new("/bend_rule/test", "test bend", Kind::Test).empty("").part()])
