@@ -3,6 +3,9 @@ import { type RefObject, useEffect } from "react";
 /** What is laid over the page keeps its own focus, and gives it back. */
 const OVER = ".MuiModal-root";
 
+const usable = (el: HTMLElement) =>
+  el.isConnected && !el.matches(":disabled") && el.offsetParent !== null;
+
 /**
  * Focus never falls to the page: where what had it goes, or can no more be used, the nearest thing around it
  * that is left and can have it takes it.
@@ -20,11 +23,11 @@ export function useKeptFocus(page: RefObject<HTMLElement | null>): void {
     };
     const look = () => {
       const held = document.activeElement;
-      if ((held && held !== document.body) || around.length === 0 || document.querySelector(OVER)) return;
-      const left = around.find(
-        (el) =>
-          el.isConnected && el.tabIndex >= 0 && !el.matches(":disabled") && el.offsetParent !== null,
-      );
+      const [last] = around;
+      // Who left it by a click beside it meant to: only what is gone or can no more be used is followed.
+      if ((held && held !== document.body) || !last || usable(last) || document.querySelector(OVER))
+        return;
+      const left = around.find((el) => usable(el) && el.tabIndex >= 0);
       const next = left ?? document.getElementById("main");
       next?.focus({ preventScroll: true });
     };
