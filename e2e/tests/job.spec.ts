@@ -1,6 +1,6 @@
 // A job through its life: brought in, edited in two windows, brought back, measured in inches.
 import { expect, type Page, test } from "@playwright/test";
-import { figure, saved } from "./common";
+import { figure, fresh, saved } from "./common";
 
 
 const plate = (title: string, width = "200") => ({
@@ -146,4 +146,16 @@ test("what is hovered is lit on both sides, and the views keep the light and dar
   await page.reload();
   await expect(page.locator("html")).toHaveAttribute("data-mode", "dark");
   await expect(figure(page, "flat_length")).toHaveText("200.0 mm");
+});
+
+test("a fault that no sentence shows is in sight; those of the settings are counted while they are shut", async ({ page }) => {
+  await fresh(page);
+  await page.getByLabel("job title").fill("x".repeat(400));
+  await expect(page.locator(".said .fault")).toContainText("the title is 400 characters long");
+  await page.getByText("Job figures and settings").click();
+  await page.getByRole("button", { name: "+ figure" }).click();
+  await page.getByLabel("value of size1").fill("none/0");
+  await page.getByLabel("length, sheet 1").fill("long");
+  await page.locator(".job-settings > summary").click();
+  await expect(page.locator(".job-settings > summary")).toContainText("2 to mend");
 });

@@ -158,6 +158,12 @@ test("focus never falls to the page: taking out, undo, mends, chips and tabs lea
   for (let i = 0; i < 12 && (await page.getByLabel("redo", { exact: true }).isEnabled()); i++) await page.getByLabel("redo", { exact: true }).click();
   await page.waitForTimeout(200);
   expect(await here()).not.toBe("the page");
+  // Who clicks beside a field has left it, whatever changes on the page then.
+  await page.getByLabel("width, start-1").fill("250");
+  await page.locator(".figures").click({ position: { x: 800, y: 20 } });
+  await expect(page.locator(".saving")).toHaveText("saved");
+  await page.waitForTimeout(300);
+  await expect(page.getByLabel("width, start-1")).not.toBeFocused();
   // A mend takes its own chip away.
   const mend = page.locator(".findings .mend").first();
   await expect(mend).toBeEnabled();

@@ -69,16 +69,6 @@ impl<'a> Mends<'a> {
         self.resized(&line.id, "size", d, leg, "make the leg")
     }
 
-    /// The next way to close a node.
-    pub fn closed_otherwise(&self, r: &FrameResult, joint: &Joint) -> Option<Mend> {
-        let choice = self.choices(r, joint).into_iter().nth(1)?;
-        let label = match choice.how {
-            JointHow::Mitre => "mitre them".into(),
-            JointHow::Butt => choice.words,
-        };
-        Some(Mend { label, ..choice.mend })
-    }
-
     /// The ways a node can be closed, the present one first.
     pub fn choices(&self, r: &FrameResult, joint: &Joint) -> Vec<JointChoice> {
         let ends: Vec<_> = joint.arrivals.iter().filter(|a| a.1 != Role::Passes).collect();

@@ -1,7 +1,6 @@
 //! Names of what lines make: `line.part`, `line.part.part`, and a copy behind `#`: `repeat-1.punch-1#3`. One
 //! printer, one parser. A name is made from ids, never from a place in a list, so that inserting a line
-//! renames
-//! nothing.
+//! renames nothing.
 
 use std::fmt;
 

@@ -16,8 +16,7 @@ use crate::problem::Problem;
 /// Threads for small work.
 const SMALL_LANE: usize = 2;
 /// Small work that keeps a processor longer than this goes on among large work. (By the clock on the wall,
-/// work
-/// that waited for a processor on a busy machine was taken for large, and then waited for seconds.)
+/// work that waited for a processor on a busy machine was taken for large, and then waited for seconds.)
 const SMALL_FOR: Duration = Duration::from_millis(50);
 /// How long work waits to begin before the client is asked to come again.
 const PATIENCE: Duration = Duration::from_secs(20);

@@ -55,9 +55,6 @@ pub struct MemberView {
 #[derive(Serialize, ToSchema)]
 pub struct JointView {
     pub node: String,
-    /// The node that it is a copy of, where joints are told.
-    pub root: String,
-    pub line: String,
     pub at: [f64; 3],
     /// The ways that it can be closed, the present one first.
     pub choices: Vec<JointChoice>,
@@ -131,8 +128,6 @@ pub fn frame_view(f: &FrameResult) -> FrameView {
     });
     let joints = f.joints.iter().zip(&f.choices).map(|(j, choices)| JointView {
         node: f.nodes[j.node].name.clone(),
-        root: f.nodes[f.nodes[j.node].root].name.clone(),
-        line: j.line.clone(),
         at: at(f.nodes[j.node].at),
         choices: choices.clone(),
     });

@@ -14,9 +14,8 @@ use steelk_formats::svg::svg;
 use utoipa::ToSchema;
 
 /// A list of numbers in base64: points and places as little-endian 32 bit floats; the others as steps from
-/// the
-/// number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1` is
-/// 2).
+/// the number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1`
+/// is 2).
 #[derive(Default, ToSchema)]
 #[schema(value_type = String)]
 pub struct Packed(Vec<u8>);

@@ -1,7 +1,6 @@
 //! Pressed shapes as surfaces over the flat, for a picture: points with the zone that they fold with and
-//! their
-//! height over the lower face. Their true forms depend on the tool; what is drawn has the told footprint and
-//! height.
+//! their height over the lower face. Their true forms depend on the tool; what is drawn has the told footprint
+//! and height.
 
 use std::f64::consts::TAU;
 
@@ -129,8 +128,7 @@ impl Shape<'_> {
     }
 
     /// Heights over the footprint: `u` along and `v` across run from −1 to 1, `rise` is a share of the
-    /// height,
-    /// `width` of the width. The line along `ridge` is drawn.
+    /// height, `width` of the width. The line along `ridge` is drawn.
     fn grid(&mut self, rise: impl Fn(f64, f64) -> f64, width: impl Fn(f64) -> f64, ridge: usize) {
         let (along, across) = GRID;
         let step = |i: usize, of: usize| 2.0 * i as f64 / of as f64 - 1.0;

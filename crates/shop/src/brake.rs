@@ -72,49 +72,34 @@ impl Default for Tools {
     }
 }
 
-/// One figure of the tools, as the shop tells it.
-#[derive(Clone, Debug, PartialEq, serde::Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct ToolField {
+/// A figure of the tools where nobody tells it, in a job of mm and in one of inches.
+pub struct UsualTool {
     /// Its name in `brake.tools`.
     pub field: &'static str,
-    /// What it is.
-    pub said: &'static str,
-    /// What it is where nobody tells it, in a job of mm and in one of inches.
-    pub usual_mm: String,
-    pub usual_in: String,
+    pub mm: String,
+    pub inch: String,
 }
 
-/// Every figure of the tools, in the order they are told, with the usual ones.
-pub fn tool_fields() -> Vec<ToolField> {
+/// Every figure of the tools, in the order they are told.
+pub fn usual_tools() -> Vec<UsualTool> {
     use ground::quantity::trim_number;
     let usual = Tools::default();
-    let length = |field, said, v: f64| ToolField {
-        field,
-        said,
-        usual_mm: trim_number(v, 1),
-        usual_in: trim_number(v / 25.4, 3),
-    };
-    let angle = |field, said, v: f64| ToolField {
-        field,
-        said,
-        usual_mm: trim_number(v.to_degrees(), 1),
-        usual_in: trim_number(v.to_degrees(), 1),
-    };
-    let worked =
-        |field, said, text: &str| ToolField { field, said, usual_mm: text.into(), usual_in: text.into() };
+    let length = |field, v: f64| UsualTool { field, mm: trim_number(v, 1), inch: trim_number(v / 25.4, 3) };
+    let same = |field, text: String| UsualTool { field, mm: text.clone(), inch: text };
+    let angle = |field, v: f64| same(field, trim_number(v.to_degrees(), 1));
     vec![
-        length("punch_height", "punch, tip to beam", usual.punch_height),
-        length("punch_thickness", "punch, thickness", usual.punch_thickness),
-        angle("punch_angle", "punch, angle of the tip", usual.punch_angle),
-        length("beam_thickness", "beam, thickness", usual.beam_thickness),
-        worked("die_height", "die, height: 60 mm, or 1.5 V if wide", "by the V"),
-        angle("die_angle", "die, angle of the V", usual.die_angle),
-        length("die_shoulder", "die, shoulder beside the V", usual.die_shoulder),
-        length("bed_thickness", "bed, thickness", usual.bed_thickness),
-        length("stop_height", "stop, height above the die", usual.stop_height),
-        length("stop_reach", "stop, furthest from the V", usual.stop_reach),
-        worked("unsupported", "end of a bend without punch, at most", "10 t"),
+        length("punch_height", usual.punch_height),
+        length("punch_thickness", usual.punch_thickness),
+        angle("punch_angle", usual.punch_angle),
+        length("beam_thickness", usual.beam_thickness),
+        // 60 mm, or 1.5 V if wide.
+        same("die_height", "by the V".into()),
+        angle("die_angle", usual.die_angle),
+        length("die_shoulder", usual.die_shoulder),
+        length("bed_thickness", usual.bed_thickness),
+        length("stop_height", usual.stop_height),
+        length("stop_reach", usual.stop_reach),
+        same("unsupported", "10 t".into()),
     ]
 }
 

@@ -762,8 +762,6 @@ export interface components {
             materials: components["schemas"]["ShelfMaterial"][];
             /** @description Preferred metric thicknesses, mm. */
             thicknesses: number[];
-            /** @description Figures of the press brake's tools. */
-            tools: components["schemas"]["ToolField"][];
         };
         /** @description The shop's press brake. */
         Brake: {
@@ -1684,10 +1682,7 @@ export interface components {
             at: number[];
             /** @description The ways that it can be closed, the present one first. */
             choices: components["schemas"]["JointChoice"][];
-            line: string;
             node: string;
-            /** @description The node that it is a copy of, where joints are told. */
-            root: string;
         };
         /**
          * @description What a value is, so that a screen knows how to ask for it.
@@ -2145,9 +2140,8 @@ export interface components {
         };
         /**
          * @description A list of numbers in base64: points and places as little-endian 32 bit floats; the others as steps from
-         *     the
-         *     number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1` is
-         *     2).
+         *     the number one group before, each step in 7 bit parts, the lowest first, negative ones odd (`-1` is 1, `1`
+         *     is 2).
          */
         Packed: string;
         PartView: {
@@ -3507,16 +3501,6 @@ export interface components {
          * @enum {string}
          */
         To: "centre" | "side";
-        /** @description One figure of the tools, as the shop tells it. */
-        ToolField: {
-            /** @description Its name in `brake.tools`. */
-            field: string;
-            /** @description What it is. */
-            said: string;
-            usual_in: string;
-            /** @description What it is where nobody tells it, in a job of mm and in one of inches. */
-            usual_mm: string;
-        };
         /**
          * @description What a tray's width, depth and height run over.
          * @enum {string}

@@ -3,7 +3,7 @@ import { useNavigate, useParams } from "react-router";
 import { applyMend, type BenchName, docOf, LISTS } from "../document/bench";
 import { draft } from "../document/draft";
 import { type Checked, useChecked } from "../hooks/useBench";
-import { useDraft } from "../hooks/useDraft";
+import { useDraft, useSteady } from "../hooks/useDraft";
 import { useKeys } from "../hooks/useKeys";
 import { usePage } from "../hooks/usePage";
 import { addFocused, useChoices } from "../verbs/palette";
@@ -69,13 +69,12 @@ function useAsked(bench: BenchName): void {
   const navigate = useNavigate();
   const asked = params[bench];
   const { id = "" } = params;
-  const ids = useDraft((d) => (d.job?.[LISTS[bench]] ?? []).map((x) => x.id).join("\n"));
+  const ids = useSteady((d) => (d.job?.[LISTS[bench]] ?? []).map((x) => x.id));
   useEffect(() => {
     const { showPiece, showFrame } = draft.getState();
     const show = bench === "piece" ? showPiece : showFrame;
-    const known = ids.split("\n").filter(Boolean);
-    if (asked && known.includes(asked)) show(asked);
-    else if (known[0]) navigate(`/jobs/${id}/${LISTS[bench]}/${known[0]}`, { replace: true });
+    if (asked && ids.includes(asked)) show(asked);
+    else if (ids[0]) navigate(`/jobs/${id}/${LISTS[bench]}/${ids[0]}`, { replace: true });
     else if (bench === "frame") showFrame("");
   }, [asked, ids, id, navigate, bench]);
 }

@@ -1,9 +1,8 @@
 import { Button } from "@mui/material";
-import { memo, type ReactNode, useMemo } from "react";
+import { memo, type ReactNode } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Brief } from "../api/types";
-import { addDoc, type BenchName, type Doc, docOf, dropDoc, LISTS } from "../document/bench";
-import { useDraft } from "../hooks/useDraft";
+import { addDoc, type BenchName, docOf, dropDoc, LISTS } from "../document/bench";
+import { useDraft, useSteady } from "../hooks/useDraft";
 import { useFresh } from "../verbs/Settings";
 import { Keys } from "./Keys";
 import { PickTabs } from "./PickTabs";
@@ -19,17 +18,14 @@ export const BenchTabs = memo(function BenchTabs({
   const { id = "" } = useParams();
   const navigate = useNavigate();
   const current = useDraft((d) => (bench === "piece" ? d.piece : d.frame));
-  const checks = useDraft((d) => {
-    const briefs = bench === "piece" ? d.result?.briefs : d.result?.frame_briefs;
-    return JSON.stringify((briefs ?? []).map(({ id, stops, warns }) => ({ id, stops, warns })));
+  const briefs = useSteady((d) => {
+    const all = bench === "piece" ? d.result?.briefs : d.result?.frame_briefs;
+    return (all ?? []).map(({ id, stops, warns }) => ({ id, stops, warns }));
   });
-  const briefs = useMemo(() => JSON.parse(checks) as Pick<Brief, "id" | "stops" | "warns">[], [checks]);
   const fresh = useFresh(bench);
-  // Told as one text, so that tabs are drawn anew only when what stands on them changes.
-  const told = useDraft((d) =>
-    JSON.stringify((d.job?.[LISTS[bench]] ?? []).map(({ id, mark, name }) => ({ id, mark, name }))),
+  const docs = useSteady((d) =>
+    (d.job?.[LISTS[bench]] ?? []).map(({ id, mark, name }) => ({ id, mark, name })),
   );
-  const docs = useMemo(() => JSON.parse(told) as Pick<Doc, "id" | "mark" | "name">[], [told]);
   const known = docs.some((d) => d.id === current);
   const go = (to: string) => navigate(`/jobs/${id}/${LISTS[bench]}${to && `/${to}`}`);
   const add = (from: object | undefined) => {

@@ -3,7 +3,8 @@ import { useEffect, useRef, useState } from "react";
 import { said } from "../api/client";
 import { heardFrom } from "../api/lines";
 import type { OrderLine, PieceView } from "../api/types";
-import { draft, writePiece } from "../document/draft";
+import { writeDoc } from "../document/bench";
+import { draft } from "../document/draft";
 import { useBook } from "../hooks/useBook";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
@@ -96,7 +97,8 @@ function SearchOn({ piece }: { piece: PieceView }) {
         if (!line.order) return;
         setWord(line.said ?? "");
         // Somebody has gone on meanwhile: what was found is for a piece that is no more.
-        if (line.struck < strikes && draft.getState().job === job) writePiece("/bend_order", line.order);
+        if (line.struck < strikes && draft.getState().job === job)
+          writeDoc("piece", "/bend_order", line.order);
       });
     } catch (e) {
       setWord(control.signal.aborted ? "The search was stopped; the order stays" : said(e));
@@ -143,7 +145,7 @@ export function Bends({ piece }: { piece: PieceView }) {
     const next = [...names];
     const [one] = next.splice(i, 1);
     next.splice(i + by, 0, one!);
-    writePiece("/bend_order", next);
+    writeDoc("piece", "/bend_order", next);
   };
   if (!name) return <p className="empty">This piece has no bend.</p>;
   return (
@@ -212,7 +214,7 @@ export function Bends({ piece }: { piece: PieceView }) {
         {piece.order_said && <p className="order-said">{piece.order_said}.</p>}
         {piece.order_open && <SearchOn key={piece.id} piece={piece} />}
         {byHand && (
-          <Button onClick={() => writePiece("/bend_order", undefined)}>order as proposed</Button>
+          <Button onClick={() => writeDoc("piece", "/bend_order", undefined)}>order as proposed</Button>
         )}
         <p className="hint">{row ? notes.join(" ") : "Rolled, not bent at the brake."}</p>
       </div>

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { BarRow, CutCell, FrameList, PlateRow } from "../api/types";
-import { draft, NOWHERE, writeFrame } from "../document/draft";
+import { writeDoc } from "../document/bench";
+import { draft, NOWHERE } from "../document/draft";
 import { useDraft, useFrame } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 
@@ -78,7 +79,7 @@ function tell(key: string, change: { mark?: string; name?: string; cell?: [numbe
     ...(change.name !== undefined ? { name: change.name } : {}),
     ...(change.cell ? { cells } : {}),
   };
-  writeFrame(`/rows/${at >= 0 ? at : "-"}`, next);
+  writeDoc("frame", `/rows/${at >= 0 ? at : "-"}`, next);
 }
 
 function Told({ value, label, write }: { value: string; label: string; write(v: string): void }) {
@@ -101,7 +102,7 @@ function Told({ value, label, write }: { value: string; label: string; write(v: 
 
 /** The cut list of the frame on the bench. A row lights its members up. */
 export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; mass: string }) {
-  const { frame } = useFrame();
+  const frame = useFrame();
   const { setHover, pick } = draft.getState();
   const hover = useDraft((d) => d.hover);
   const light = (row: BarRow | PlateRow) => ({
@@ -112,7 +113,10 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
   });
   const columns = list.columns;
   const addColumn = () =>
-    writeFrame("/columns", [...columns, columns.length ? `note ${columns.length + 1}` : "part number"]);
+    writeDoc("frame", "/columns", [
+      ...columns,
+      columns.length ? `note ${columns.length + 1}` : "part number",
+    ]);
   const own = (row: BarRow | PlateRow) =>
     columns.map((c, i) => (
       <td key={i}>
@@ -157,7 +161,8 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
                   value={c}
                   label={`heading ${i + 1}`}
                   write={(v) =>
-                    writeFrame(
+                    writeDoc(
+                      "frame",
                       "/columns",
                       v ? columns.map((x, k) => (k === i ? v : x)) : columns.filter((_, k) => k !== i),
                     )
@@ -168,7 +173,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
             <th>
               <Act
                 aria-pressed={frame?.apart ?? false}
-                onClick={() => writeFrame("/apart", !frame?.apart)}
+                onClick={() => writeDoc("frame", "/apart", !frame?.apart)}
                 title="equal members that go by different names: rows of their own, or one row"
               >
                 names apart

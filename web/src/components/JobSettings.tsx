@@ -7,13 +7,16 @@ import { Act } from "../verbs/Act";
 import { OwnerOf } from "../verbs/Field";
 import { SettingList, SettingOne, SettingSentence, useFresh, useJobFaults } from "../verbs/Settings";
 
-/** Faults that are about pieces and frames beside one another, always in sight. */
+/** Whether a fault is of a list as a whole, of the job's head, or of pieces and frames beside one another. */
+const ofNoSentence = (path: string) => /^\/(pieces|frames)\b|^\/[^/]+$/.test(path);
+
+/** Faults that no sentence shows, always in sight. */
 export const JobFaults = memo(function JobFaults() {
   const faults = useDraft((d) => d.result?.faults);
   return (faults ?? [])
-    .filter((f) => f.path.startsWith("/pieces") || f.path.startsWith("/frames"))
+    .filter((f) => ofNoSentence(f.path))
     .map((f) => (
-      <p key={f.path} className="fault">
+      <p key={f.path} className="fault" role="alert">
         <b>Stop.</b> {f.message}. <i>{f.mend}.</i>
       </p>
     ));
@@ -25,9 +28,16 @@ const ABOVE = ["/title", "/number"];
 /** Settings and named figures of the whole job. */
 export const JobSettings = memo(function JobSettings() {
   const [open, setOpen] = useState(false);
+  const wrong = useDraft(
+    (d) =>
+      (d.result?.figures ?? []).filter((f) => f.fault).length +
+      (d.result?.faults ?? []).filter((f) => !ofNoSentence(f.path)).length,
+  );
   return (
     <details className="job-settings" onToggle={(e) => setOpen(e.currentTarget.open)}>
-      <summary>Job figures and settings</summary>
+      <summary>
+        Job figures and settings {wrong > 0 && <span className="stop">■ {wrong} to mend</span>}
+      </summary>
       {open && <AllSettings />}
     </details>
   );

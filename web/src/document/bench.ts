@@ -1,7 +1,7 @@
 /** The piece or frame on the bench: what both have in common, and what is done to either. */
 
-import type { Frame, Mend, Piece } from "../api/types";
-import { type Draft, draft, editFrame, editPiece } from "./draft";
+import type { Mend, Piece } from "../api/types";
+import { type Draft, draft } from "./draft";
 import { type Issued, issue, retire } from "./ids";
 import { set as put } from "./pointer";
 
@@ -39,9 +39,13 @@ export function docOf(bench: BenchName, of: Draft = draft.getState()): Doc | und
 
 /** Changes what is on the bench; steps with one key that follow one another are one. */
 export function editDoc(bench: BenchName, key: string, change: (doc: Doc) => Doc): void {
-  const as = change as unknown as ((p: Piece) => Piece) & ((f: Frame) => Frame);
-  if (bench === "piece") editPiece(key, as);
-  else editFrame(key, as);
+  const state = draft.getState();
+  const id = state[bench];
+  const list = LISTS[bench];
+  state.edit(key && `${id}:${key}`, (job) => ({
+    ...job,
+    [list]: (job[list] as Doc[] | undefined)?.map((d) => (d.id === id ? change(d) : d)),
+  }));
 }
 
 /** Writes one value at a JSON pointer; `typed` while somebody types it, so that the typing is one step. */

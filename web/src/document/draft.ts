@@ -1,7 +1,6 @@
 import { createStore } from "zustand/vanilla";
-import type { Evaluated, Frame, Job, Piece, PieceView } from "../api/types";
+import type { Evaluated, Job, PieceView } from "../api/types";
 import { adopt, type Part } from "./merge";
-import { set as put } from "./pointer";
 import { Saver } from "./saver";
 import { opened, type Saving } from "./saving";
 
@@ -216,37 +215,6 @@ export const draft = createStore<Draft>((set, get) => {
     pick: (line) => set({ picked: line }),
   };
 });
-
-/** Changes the piece on the bench. */
-export function editPiece(key: string, change: (piece: Piece) => Piece): void {
-  const { piece, edit } = draft.getState();
-  edit(key && `${piece}:${key}`, (job) => ({
-    ...job,
-    pieces: job.pieces?.map((p) => (p.id === piece ? change(p) : p)),
-  }));
-}
-
-/**
- * Writes one value of the piece at a JSON pointer; `typed` while somebody types it, so that the typing is one
- * step.
- */
-export function writePiece(path: string, value: unknown, typed = false): void {
-  editPiece(typed ? path : "", (piece) => put(piece, path, value));
-}
-
-/** Changes the frame on the bench. */
-export function editFrame(key: string, change: (frame: Frame) => Frame): void {
-  const { frame, edit } = draft.getState();
-  edit(key && `${frame}:${key}`, (job) => ({
-    ...job,
-    frames: job.frames?.map((f) => (f.id === frame ? change(f) : f)),
-  }));
-}
-
-/** Writes one value of the frame at a JSON pointer; `typed` as for a piece. */
-export function writeFrame(path: string, value: unknown, typed = false): void {
-  editFrame(typed ? path : "", (frame) => put(frame, path, value));
-}
 
 /** Whether sizes are told in inches, in a piece or frame that may depart from its job. */
 export function inInches(

@@ -1,3 +1,4 @@
+import { useRef } from "react";
 import { useStore } from "zustand";
 import type { Frame, Piece } from "../api/types";
 import { type Draft, draft } from "../document/draft";
@@ -12,16 +13,23 @@ export function useStale(): boolean {
   return useDraft((d) => d.result === null || d.resultOf !== d.job);
 }
 
-/** The piece on the bench, and where it stands in the job. */
-export function usePiece(): { piece: Piece | undefined; index: number } {
-  const index = useDraft((d) => d.job?.pieces?.findIndex((p) => p.id === d.piece) ?? -1);
-  const piece = useDraft((d) => (index >= 0 ? d.job?.pieces?.[index] : undefined));
-  return { piece, index };
+/** The piece on the bench. */
+export function usePiece(): Piece | undefined {
+  return useDraft((d) => d.job?.pieces?.find((p) => p.id === d.piece));
 }
 
-/** The frame on the bench, and where it stands in the job. */
-export function useFrame(): { frame: Frame | undefined; index: number } {
-  const index = useDraft((d) => d.job?.frames?.findIndex((f) => f.id === d.frame) ?? -1);
-  const frame = useDraft((d) => (index >= 0 ? d.job?.frames?.[index] : undefined));
-  return { frame, index };
+/** The frame on the bench. */
+export function useFrame(): Frame | undefined {
+  return useDraft((d) => d.job?.frames?.find((f) => f.id === d.frame));
+}
+
+/** For what is made anew at each look: the one before stays, and nothing is drawn, while it says the same. */
+export function useSteady<T>(of: (d: Draft) => T): T {
+  const last = useRef<{ text: string | undefined; value: T } | null>(null);
+  return useDraft((d) => {
+    const value = of(d);
+    const text = JSON.stringify(value);
+    if (!last.current || last.current.text !== text) last.current = { text, value };
+    return last.current.value;
+  });
 }

@@ -21,9 +21,8 @@ export function setPlainKeys(on: boolean): void {
 
 /**
  * Listens to the keyboard for the whole screen. `act` gets the key as it is written (`h`, `/`, `?`), with
- * `mod+` before it where Ctrl or ⌘
- * is held, and says whether it used it. Plain keys stay with a field, a menu or a card that is open; a key
- * that is held acts once.
+ * `mod+` before it where Ctrl or ⌘ is held, and says whether it used it. Plain keys stay with what has keys
+ * of its own, and with a menu or a card that is open; a key that is held acts once.
  */
 export function useKeys(act: (key: string) => boolean): void {
   const latest = useRef(act);

@@ -21,7 +21,7 @@ type Tab = "list" | "welds" | "sections" | "bars";
 
 /** One frame: in space, and its lists. */
 export function Frames({ mode }: { mode: Mode }) {
-  const { frame } = useFrame();
+  const frame = useFrame();
   const result = useDraft((d) => d.result?.frame);
   const list = useDraft((d) => d.result?.cut_list);
   const [tab, setTab] = useState<Tab>("list");

@@ -12,7 +12,7 @@ const FormedView = lazy(() => import("../viewers/formed/FormedView"));
 
 /** One piece: formed and flat, or formed and the sheet of its bends. */
 export function Pieces({ mode }: { mode: Mode }) {
-  const { piece } = usePiece();
+  const piece = usePiece();
   const result = useDraft((d) => d.result?.piece);
   const lastGood = useDraft((d) => d.lastGood);
   const [offer, setOffer] = useState<Asked | null>(null);

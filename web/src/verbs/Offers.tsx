@@ -119,7 +119,7 @@ function where(asked: Asked, piece: PieceView): string {
 
 /** The lines that make sense where the click went, already filled in. */
 export function Offers({ asked, view, close }: { asked: Asked | null; view: PieceView; close(): void }) {
-  const { piece } = usePiece();
+  const piece = usePiece();
   const verbs = useVerbs()?.piece;
   if (!asked || !verbs) return null;
   const goTo = () => {

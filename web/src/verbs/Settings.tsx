@@ -4,7 +4,7 @@ import { type Doc, writeJob } from "../document/bench";
 import { inInches } from "../document/draft";
 import { issue } from "../document/ids";
 import { get } from "../document/pointer";
-import { useDraft } from "../hooks/useDraft";
+import { useDraft, useSteady } from "../hooks/useDraft";
 import { Act } from "./Act";
 import { FaultNote } from "./Fault";
 import { Fields, OwnerOf } from "./Field";
@@ -39,7 +39,7 @@ export function SettingSentence({
   of = "",
 }: SentenceProps) {
   const setting = useSetting(tag);
-  const inch = useDraft((d) => d.job?.display?.length === "in");
+  const inch = useDraft((d) => inInches(undefined, d));
   const { parts, told } = useMemo(() => {
     const writes = (p: PartView): boolean =>
       p.part === "clause" ? p.parts.some(writes) : "path" in p && Boolean(skip?.includes(p.path));
@@ -79,14 +79,14 @@ export function useFresh(tag: string): { list: string; name: string; value: obje
   const setting = useSetting(tag);
   const start = setting?.starts[0];
   const inch = useDraft((d) => inInches(undefined, d));
-  const taken = useDraft((d) => {
+  const taken = useSteady((d) => {
     const items = setting && get(d.job, `/${setting.list}`);
-    return Array.isArray(items) ? items.map((i: { id?: string }) => i.id ?? "").join("\n") : "";
+    return Array.isArray(items) ? items.map((i: { id?: string }) => i.id ?? "") : [];
   });
   return useMemo(() => {
     if (!setting || !start) return undefined;
     const said = (inch ? start.inch : start.mm) as Record<string, unknown>;
-    const id = typeof said.id === "string" ? { id: issue(said.id, taken.split("\n")).id } : {};
+    const id = typeof said.id === "string" ? { id: issue(said.id, taken).id } : {};
     return { list: setting.list, name: start.name, value: { ...said, ...id } };
   }, [setting, start, inch, taken]);
 }

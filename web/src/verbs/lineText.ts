@@ -50,8 +50,9 @@ export async function takeIn(
 
 /** A line as it is typed, with its name before it. */
 export async function textOf(bench: BenchName, line: NewLine): Promise<string> {
-  const doc = { ...docOf(bench), lines: [line] };
+  const doc = { ...docOf(bench), lines: [line], rows: undefined, columns: undefined };
   const { text } = answer(await api.POST("/api/text", { body: { [bench]: doc as never } }));
-  // Its head, and in a frame rows and columns, stand before it.
-  return (text.trimEnd().split("\n").at(-1) ?? "").trim();
+  // Below its head; a remark may take rows of its own.
+  const rows = text.trimEnd().split("\n").slice(1);
+  return rows.map((r) => r.trim()).join("\n");
 }

@@ -1,7 +1,6 @@
-import { useMemo } from "react";
 import type { PieceView } from "../api/types";
 import type { Draft } from "../document/draft";
-import { useDraft } from "../hooks/useDraft";
+import { useSteady } from "../hooks/useDraft";
 import type { Kind, Said, VerbView } from "./useVerbs";
 
 /** A name, and how it is read. */
@@ -22,12 +21,13 @@ export function viewOf(d: Draft): PieceView | undefined {
 
 /** What a name of this kind can be, drawn anew only when that changes. */
 export function useNames(kind: Kind): Named[] {
-  const told = useDraft((d) => {
+  return useSteady((d) => {
     const view = viewOf(d);
-    return view ? JSON.stringify(known(view, kind)) : "[]";
+    return view ? known(view, kind) : NONE;
   });
-  return useMemo(() => JSON.parse(told) as Named[], [told]);
 }
+
+const NONE: Named[] = [];
 
 const asked = new WeakMap<PieceView, Map<Kind, Named[]>>();
 

@@ -1,10 +1,10 @@
 import { Button } from "@mui/material";
-import { memo, useMemo, useRef } from "react";
+import { memo, useMemo } from "react";
 import { flushSync } from "react-dom";
 import type { Frame } from "../api/types";
 import { addSay, type BenchName, docOf } from "../document/bench";
 import { type Draft, draft, inInches } from "../document/draft";
-import { useDraft } from "../hooks/useDraft";
+import { useSteady } from "../hooks/useDraft";
 import { cutIds, edgesOf, namesOf, viewOf } from "./names";
 import { nextNode, nodeNames } from "./nodes";
 import { type Fill, filled, type Said, stemOfSay, useVerbs, type VerbView } from "./useVerbs";
@@ -41,21 +41,18 @@ function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
   };
 }
 
-/** What a palette depends on, as one text: nothing is drawn anew while that stays the same. */
-function useStanding(bench: BenchName, verbs: VerbView[] | undefined): string {
-  const last = useRef<{ doc: unknown; view: unknown; verbs: unknown; text: string } | null>(null);
-  return useDraft((d) => {
-    const [doc, view] = [docOf(bench, d), d.result?.piece];
-    const had = last.current;
-    if (had && had.doc === doc && had.view === view && had.verbs === verbs) return had.text;
-    const starting = bench === "piece" && (doc?.lines ?? []).length === 0;
-    const text =
-      verbs && doc
-        ? JSON.stringify({ starting, inch: inInches(doc, d), fill: fillOf(bench, d, verbs) })
-        : "";
-    last.current = { doc, view, verbs, text };
-    return text;
-  });
+/** What a palette depends on. */
+interface Stands {
+  starting: boolean;
+  inch: boolean;
+  fill: Fill;
+}
+
+function standsOf(bench: BenchName, d: Draft, verbs: VerbView[] | undefined): Stands | undefined {
+  const doc = docOf(bench, d);
+  if (!verbs || !doc) return undefined;
+  const starting = bench === "piece" && (doc.lines ?? []).length === 0;
+  return { starting, inch: inInches(doc, d), fill: fillOf(bench, d, verbs) };
 }
 
 const NONE: Choice[] = [];
@@ -63,10 +60,10 @@ const NONE: Choice[] = [];
 /** The lines that can be added now: what a piece starts with while it is empty, everything else after. */
 export function useChoices(bench: BenchName): Choice[] {
   const verbs = useVerbs()?.[bench];
-  const text = useStanding(bench, verbs);
+  const stands = useSteady((d) => standsOf(bench, d, verbs));
   return useMemo(() => {
-    if (!verbs || text === "") return NONE;
-    const { starting, inch, fill } = JSON.parse(text) as { starting: boolean; inch: boolean; fill: Fill };
+    if (!verbs || !stands) return NONE;
+    const { starting, inch, fill } = stands;
     return verbs
       .filter((v) => bench === "frame" || (v.role === "start") === starting)
       .flatMap((v) =>
@@ -81,7 +78,7 @@ export function useChoices(bench: BenchName): Choice[] {
           };
         }),
       );
-  }, [bench, verbs, text]);
+  }, [bench, verbs, stands]);
 }
 
 /** Adds a line and puts the keyboard into its first value. */

@@ -1,7 +1,7 @@
 import { docOf } from "../document/bench";
 import { draft } from "../document/draft";
 import { materialOptions, useBook } from "../hooks/useBook";
-import { useDraft } from "../hooks/useDraft";
+import { useDraft, useSteady } from "../hooks/useDraft";
 import { Act } from "./Act";
 import { Choice, useAt, useCalled, useOwner, useValue, Val, Words } from "./Field";
 import { cutIds, edgeSaid, type Named, useNames } from "./names";
@@ -135,11 +135,7 @@ function CutChips({ path, label }: { path: string; label: string }) {
   const at = useAt();
   const verbs = useVerbs()?.piece;
   const before = Number(at.split("/")[2]);
-  // Told as one text, so that nothing is drawn anew while it stays the same.
-  const cuts = useDraft((d) =>
-    cutIds((docOf("piece", d)?.lines ?? []).slice(0, before), verbs).join(" "),
-  );
-  const above = cuts.split(" ").filter(Boolean);
+  const above = useSteady((d) => cutIds((docOf("piece", d)?.lines ?? []).slice(0, before), verbs));
   const of = (useValue(path) as string[] | undefined) ?? [];
   const toggle = (id: string) => write(path, of.includes(id) ? of.filter((o) => o !== id) : [...of, id]);
   const shown = [...above, ...of.filter((o) => !above.includes(o))];

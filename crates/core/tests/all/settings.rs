@@ -110,6 +110,7 @@ fn a_new_job_is_empty_but_for_what_is_sold_everywhere() {
     for (unit, longest) in [(LengthUnit::Mm, "3000"), (LengthUnit::In, "120")] {
         let job = new_job(unit);
         assert!(job.pieces.is_empty() && job.frames.is_empty());
+        assert_eq!((job.display.length, job.stock.len()), (unit, 2));
         assert_eq!(job.stock[1].length, longest);
         assert!(steelk_core::evaluate::evaluate(&job).faults.is_empty());
         kept(&serde_json::to_value(&job).unwrap(), "a new job");

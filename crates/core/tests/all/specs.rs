@@ -68,8 +68,7 @@ fn a_k_told_as_a_figure_is_the_k_of_every_row() {
 }
 
 /// Half a turn in a strip is a fold between two legs that were told; a hem says that it is one, however far
-/// it
-/// is turned.
+/// it is turned.
 #[test]
 fn a_hem_is_what_was_told_as_one() {
     let strip = told(

@@ -4,7 +4,6 @@ use std::collections::HashSet;
 
 use super::finding;
 use crate::FrameResult;
-use crate::mends::Mends;
 use crate::model::{Stretch, across};
 use sheet::result::{Finding, Severity};
 
@@ -46,7 +45,7 @@ pub fn clashes(r: &FrameResult, out: &mut Vec<Finding>) {
     }
 }
 
-pub fn joints(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
+pub fn joints(r: &FrameResult, out: &mut Vec<Finding>) {
     for j in &r.joints {
         for &(a, b) in &j.clashes {
             let (a, b) = (&r.members[a], &r.members[b]);
@@ -83,7 +82,6 @@ pub fn joints(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
                 rule: "two members cannot both take one place".into(),
                 names: vec![a.name.clone(), b.name.clone()],
                 line: Some(a.line.clone()),
-                mend: mends.closed_otherwise(r, j),
                 ..finding(
                     "shared_place",
                     Severity::Warn,

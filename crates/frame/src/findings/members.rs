@@ -1,6 +1,5 @@
 //! Findings of members alone: their cuts, holes and bends, and members that lie in one another or end beside
-//! one
-//! another.
+//! one another.
 
 use std::collections::HashSet;
 

@@ -52,7 +52,7 @@ pub fn check(saw: &SawFacts, frame: &Frame, r: &mut FrameResult, refused: &[(Str
     members::holes(r, &mut out);
     members::doubles(&mends, r, &mut out);
     joints::clashes(r, &mut out);
-    joints::joints(&mends, r, &mut out);
+    joints::joints(r, &mut out);
     joints::curved_walls(r, &mut out);
     members::loose_ends(r, &mut out);
     welds::small(&mends, r, &mut out);

@@ -2,7 +2,7 @@
 
 use actix_web::web::{Json, Query};
 use serde::{Deserialize, Serialize};
-use steelk_core::shop::brake::{NOTES, ToolField, tool_fields};
+use steelk_core::shop::brake::NOTES;
 use steelk_core::shop::{self, Material, gauge, limits};
 use utoipa::ToSchema;
 
@@ -44,8 +44,6 @@ pub struct Book {
     pub materials: Vec<ShelfMaterial>,
     /// Preferred metric thicknesses, mm.
     pub thicknesses: Vec<f64>,
-    /// Figures of the press brake's tools.
-    pub tools: Vec<ToolField>,
     /// What stands under every bend sheet.
     pub brake_notes: [&'static str; 2],
 }
@@ -75,7 +73,6 @@ pub async fn book() -> Json<Book> {
     Json(Book {
         materials: shop::materials().iter().map(|m| shelf(m)).collect(),
         thicknesses: PREFERRED.to_vec(),
-        tools: tool_fields(),
         brake_notes: NOTES,
     })
 }

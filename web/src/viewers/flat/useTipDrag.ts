@@ -1,6 +1,7 @@
 import { useRef } from "react";
 import type { PieceView } from "../../api/types";
-import { draft, writePiece } from "../../document/draft";
+import { writeDoc } from "../../document/bench";
+import { draft } from "../../document/draft";
 import { get } from "../../document/pointer";
 import { lengthField } from "../zones";
 
@@ -22,7 +23,7 @@ export function useTipDrag(view: PieceView, scale: () => number) {
       if (!pulling.current && Math.hypot(m.clientX - x0, m.clientY - y0) < 4) return;
       pulling.current = true;
       const next = inches ? Math.round((told + mm / 25.4) * 16) / 16 : Math.round((told + mm) * 2) / 2;
-      if (next > 0) writePiece(field, String(next), true);
+      if (next > 0) writeDoc("piece", field, String(next), true);
     };
     const up = () => {
       window.removeEventListener("pointermove", move);

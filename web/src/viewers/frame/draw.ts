@@ -1,5 +1,5 @@
 import type { Frame, FrameView } from "../../api/types";
-import { editFrame } from "../../document/draft";
+import { editDoc } from "../../document/bench";
 import { issue } from "../../document/ids";
 import { nextNode, nodeNames } from "../../verbs/nodes";
 
@@ -37,7 +37,8 @@ export function putLeg(
 ): { node: string; line: string | null } {
   let node = to.node ?? "";
   let member = line;
-  editFrame("", (frame: Frame) => {
+  editDoc("frame", "", (doc) => {
+    const frame = doc as unknown as Frame;
     let lines = [...(frame.lines ?? [])];
     let { issued } = frame;
     const fresh = (stem: string) => {

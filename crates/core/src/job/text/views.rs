@@ -7,7 +7,7 @@ use grammar::{VerbView, describe};
 use ground::quantity::{Display, InchStyle, LengthUnit, trim_number};
 use serde::Serialize;
 use serde_json::Value;
-use shop::brake::tool_fields;
+use shop::brake::usual_tools;
 use shop::settings::SawFacts;
 
 use super::settings::{BENCH, SETTINGS};
@@ -48,9 +48,9 @@ fn view(list: &'static str, mut verb: VerbView) -> SettingView {
         }
     }
     let usual = match list {
-        "brake" => tool_fields()
+        "brake" => usual_tools()
             .into_iter()
-            .map(|f| UsualView { path: format!("/tools/{}", f.field), mm: f.usual_mm, inch: f.usual_in })
+            .map(|f| UsualView { path: format!("/tools/{}", f.field), mm: f.mm, inch: f.inch })
             .collect(),
         "saw" => saw(),
         _ => Vec::new(),
@@ -95,35 +95,6 @@ pub fn new_job(unit: LengthUnit) -> Job {
 #[cfg(test)]
 mod tests {
     use super::*;
-
-    #[test]
-    fn what_is_added_can_be_kept() {
-        let mut job = serde_json::to_value(new_job(LengthUnit::In)).unwrap();
-        assert_eq!(job["stock"].as_array().unwrap().len(), 2);
-        assert_eq!(job["display"]["length"], "in");
-        let mut added = 0;
-        for s in settings() {
-            for start in &s.verb.starts {
-                for value in [&start.mm, &start.inch] {
-                    match s.list {
-                        "" => continue,
-                        "brake" => job["brake"] = value.clone(),
-                        "pieces" | "frames" => {
-                            let mut own = value.clone();
-                            own["id"] = format!("{}-{added}", s.list).into();
-                            job[s.list] = Value::Array(vec![own]);
-                        }
-                        list => job[list] = Value::Array(vec![value.clone()]),
-                    }
-                    added += 1;
-                    let kept: Job = serde_json::from_value(job.clone())
-                        .unwrap_or_else(|e| panic!("{} {}: {e}", s.list, start.name));
-                    assert!(!kept.title.is_empty());
-                }
-            }
-        }
-        assert!(added >= 18, "{added}");
-    }
 
     #[test]
     fn what_is_usual_is_what_is_reckoned_with() {
