@@ -35,11 +35,12 @@ chromium:
 lint: web/node_modules
 	cargo fmt --check
 	cargo clippy --workspace --all-targets --locked -- -D warnings
+	cargo test --quiet --workspace --test house --locked
 	cd web && npm run --silent lint
 
 # One seed, so that the same code always passes or always fails; `make fuzz` looks further.
 unit: web
-	PROPTEST_RNG_SEED=20261124 cargo test --workspace --locked
+	PROPTEST_RNG_SEED=20261124 cargo test --workspace --locked --no-fail-fast
 
 # Files and descriptions as independent libraries see them. The binary that the unit tests built.
 outside:

@@ -23,7 +23,8 @@ fn rolled(n: usize) -> Piece {
     let mut start = say("start-1", &format!("strip 10 wide {side}"));
     start.say = serde_json::from_value(serde_json::json!({
         "verb": "start_strip", "width": format!("{side}"),
-        "profile": [{ "kind": "arc", "id": "shell", "radius": format!("{}", radius + 1.0), "angle": format!("{}", (side / (radius + 0.5)).to_degrees()) }]
+        "profile": [{ "kind": "arc", "id": "shell", "radius": format!("{}", radius + 1.0),
+            "angle": format!("{}", (side / (radius + 0.5)).to_degrees()) }]
     }))
     .unwrap();
     let mut repeat = say("repeat-1", &format!("repeat punch-1 {n} at 8 east"));
@@ -43,8 +44,10 @@ fn rolled(n: usize) -> Piece {
 /// A rolled shell filled with round holes in a staggered pattern, as drums and screens have them: 12,800.
 fn screen() -> Piece {
     let say = |id: &str, value: serde_json::Value| Line::new(id, serde_json::from_value(value).unwrap());
-    let shell = serde_json::json!({ "verb": "start_rolled", "length": "720", "diameter": "400", "angle": "350", "measure": "outside" });
-    let fill = serde_json::json!({ "verb": "fill", "on": "start-1.shell", "shape": { "kind": "round", "diameter": "5" },
+    let shell = serde_json::json!({ "verb": "start_rolled", "length": "720", "diameter": "400",
+        "angle": "350", "measure": "outside" });
+    let fill = serde_json::json!({ "verb": "fill", "on": "start-1.shell", "shape": { "kind": "round",
+        "diameter": "5" },
         "pattern": "staggered", "pitch": "8.7", "margin": "9" });
     Piece {
         id: "screen".into(),
@@ -112,7 +115,8 @@ fn speeds(c: &mut Criterion) {
         b.iter(|| evaluate_frame(black_box(&job), black_box(&job.frames[0])))
     });
     // Ten bends that no order keeps free: every order is looked at.
-    let coil = "strip 30 up 90 40 up 90 40 down 90 40 down 90 40 up 90 50 up 90 50 up 90 45 up 90 30 down 90 30 down 90 30 wide 300";
+    let coil = "strip 30 up 90 40 up 90 40 down 90 40 down 90 40 up 90 50 up 90 50 up 90 45 up 90 30 down 90 \
+        30 down 90 30 wide 300";
     let lines = vec![Line::new("start-1", read_line(coil, &Context::default()).unwrap())];
     let coil = Piece {
         id: "coil".into(),

@@ -170,28 +170,33 @@ fn holds(bench: &Bench, verb: usize, bytes: &[u8]) -> Result<(), TestCaseError> 
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 3000, failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: 3000, failure_persistence: None,
+        ..ProptestConfig::default() })]
 
     #[test]
-    fn what_is_printed_of_a_piece_is_read_as_the_same(verb in 0usize..64, bytes in prop::collection::vec(any::<u8>(), 0..60)) {
+    fn what_is_printed_of_a_piece_is_read_as_the_same(verb in 0usize..64,
+        bytes in prop::collection::vec(any::<u8>(), 0..60)) {
         holds(&PIECE, verb, &bytes)?;
     }
 
     #[test]
-    fn what_is_printed_of_a_frame_is_read_as_the_same(verb in 0usize..64, bytes in prop::collection::vec(any::<u8>(), 0..60)) {
+    fn what_is_printed_of_a_frame_is_read_as_the_same(verb in 0usize..64,
+        bytes in prop::collection::vec(any::<u8>(), 0..60)) {
         holds(&FRAME, verb, &bytes)?;
     }
 
     /// Anything typed is read or told where it goes wrong, within the text.
     #[test]
-    fn anything_typed_is_read_or_told(verb in 0usize..64, bytes in prop::collection::vec(any::<u8>(), 0..40), cut in 0usize..80, noise in "[ -~×⌀°\"é]{0,12}") {
+    fn anything_typed_is_read_or_told(verb in 0usize..64, bytes in prop::collection::vec(any::<u8>(), 0..40),
+        cut in 0usize..80, noise in "[ -~×⌀°\"é]{0,12}") {
         for bench in [&*PIECE, &*FRAME] {
             let Some(say) = line(bench, verb, &bytes) else { continue };
             let mut text: String = print(bench, &say, &context()).unwrap().text.chars().take(cut).collect();
             text.push_str(&noise);
             if let Err(f) = read(bench, &text, &context()) {
                 prop_assert!(!f.message.is_empty() && !f.mend.is_empty());
-                prop_assert!(f.start <= f.end && f.end <= text.chars().count().max(1), "{text}: {}..{} {}", f.start, f.end, f.message);
+                prop_assert!(f.start <= f.end && f.end <= text.chars().count().max(1), "{text}: {}..{} {}",
+                    f.start, f.end, f.message);
             }
             complete(bench, &text, &context());
         }

@@ -129,7 +129,11 @@ fn whole(piece: &PieceResult, corner: DVec2) -> Vec<Item> {
     if !piece.plan.unseen.is_empty() {
         lines.push(format!("! {}", piece.plan.unseen));
     }
-    lines.push("Not looked at: what is pressed out of the sheet, windows (they are taken as filled), how the piece is brought in and taken out".into());
+    lines.push(
+        "Not looked at: what is pressed out of the sheet, windows (they are taken as filled), how the \
+        piece is brought in and taken out"
+            .into(),
+    );
     let lines: Vec<String> = lines.iter().flat_map(|l| wrapped(l, CARD, 3.2)).collect();
     lines
         .into_iter()

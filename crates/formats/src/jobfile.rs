@@ -17,7 +17,8 @@ pub enum JobFileError {
     #[error("the file has no `format` number from 1 up: it is not a Steelk job")]
     NotAJob,
     #[error(
-        "the file has format {0}; this Steelk reads up to {FORMAT}. Open it with a newer Steelk; nothing was changed"
+        "the file has format {0}; this Steelk reads up to {FORMAT}. Open it with a newer Steelk; nothing was \
+            changed"
     )]
     Newer(u64),
     #[error("the job cannot be read at {at}: {why}")]

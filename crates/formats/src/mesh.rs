@@ -90,22 +90,27 @@ pub fn glb(bodies: &[Body], name: &str) -> Vec<u8> {
             points.iter().fold([start; 3], |m, p| [f(m[0], p[0]), f(m[1], p[1]), f(m[2], p[2])])
         };
         let mut view = |bytes: Vec<u8>, target: u32| {
-            views.push(serde_json::json!({ "buffer": 0, "byteOffset": bin.len(), "byteLength": bytes.len(), "target": target }));
+            views.push(serde_json::json!({ "buffer": 0, "byteOffset": bin.len(), "byteLength": bytes.len(),
+                "target": target }));
             bin.extend(bytes);
             views.len() - 1
         };
         let at = view(points.iter().flatten().flat_map(|v| v.to_le_bytes()).collect(), 34962);
         let of = view(b.solid.triangles.iter().flatten().flat_map(|i| i.to_le_bytes()).collect(), 34963);
         accessors.push(serde_json::json!({
-            "bufferView": at, "componentType": 5126, "count": points.len(), "type": "VEC3", "min": fold(f32::min, f32::MAX), "max": fold(f32::max, f32::MIN)
+            "bufferView": at, "componentType": 5126, "count": points.len(), "type": "VEC3",
+                "min": fold(f32::min, f32::MAX), "max": fold(f32::max, f32::MIN)
         }));
-        accessors.push(serde_json::json!({ "bufferView": of, "componentType": 5125, "count": b.solid.triangles.len() * 3, "type": "SCALAR" }));
+        accessors.push(serde_json::json!({ "bufferView": of, "componentType": 5125,
+            "count": b.solid.triangles.len() * 3, "type": "SCALAR" }));
         let material = *known.entry(b.material.as_str()).or_insert_with(|| {
-            let look = serde_json::json!({ "baseColorFactor": [0.62, 0.62, 0.6, 1.0], "metallicFactor": 0.6, "roughnessFactor": 0.5 });
+            let look = serde_json::json!({ "baseColorFactor": [0.62, 0.62, 0.6, 1.0], "metallicFactor": 0.6,
+                "roughnessFactor": 0.5 });
             materials.push(serde_json::json!({ "name": b.material, "pbrMetallicRoughness": look }));
             materials.len() - 1
         });
-        let primitive = serde_json::json!({ "attributes": { "POSITION": accessors.len() - 2 }, "indices": accessors.len() - 1, "material": material });
+        let primitive = serde_json::json!({ "attributes": { "POSITION": accessors.len() - 2 },
+            "indices": accessors.len() - 1, "material": material });
         let called = b.places.first().map_or(name, |p| p.0.as_str());
         let mut mesh = serde_json::json!({ "name": called, "primitives": [primitive] });
         if !b.unseen.is_empty() {

@@ -14,7 +14,8 @@ pub fn svg(drawing: &Drawing) -> String {
     let (w, h) = (drawing.size.x, drawing.size.y);
     let _ = write!(
         out,
-        r#"<svg xmlns="http://www.w3.org/2000/svg" width="{0}mm" height="{1}mm" viewBox="0 0 {0} {1}" font-family="{TEXT}" fill="none" stroke-linecap="round" stroke-linejoin="round"><title>{2}</title>"#,
+        r#"<svg xmlns="http://www.w3.org/2000/svg" width="{0}mm" height="{1}mm" viewBox="0 0 {0} {1}"
+  font-family="{TEXT}" fill="none" stroke-linecap="round" stroke-linejoin="round"><title>{2}</title>"#,
         n(w),
         n(h),
         escape(&drawing.title)
@@ -104,7 +105,8 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
                 };
                 let _ = write!(
                     out,
-                    r##"<text x="{}" y="{}" font-size="{}" text-anchor="{anchor}" fill="#23211f"{weight}{turn}>{}</text>"##,
+                    r##"<text x="{}" y="{}" font-size="{}" text-anchor="{anchor}"
+  fill="#23211f"{weight}{turn}>{}</text>"##,
                     n(at.x),
                     n(at.y),
                     n(*size),
@@ -117,7 +119,8 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
                 let s = *max - *min;
                 let _ = write!(
                     out,
-                    r#"<clipPath id="w{id}"><rect x="{}" y="{}" width="{}" height="{}"/></clipPath><g clip-path="url(#w{id})">"#,
+                    r#"<clipPath id="w{id}"><rect x="{}" y="{}" width="{}" height="{}"/></clipPath>
+<g clip-path="url(#w{id})">"#,
                     n(min.x),
                     n(min.y),
                     n(s.x),

@@ -512,14 +512,16 @@ proptest! {
     /// A plate of any form, its sides as loose lines and arcs in any order and direction: the same area and
     /// outline come back.
     #[test]
-    fn loose_sides_in_any_order_close(radii in prop::collection::vec((5.0..50.0f64, -0.6..0.6f64, any::<bool>()), 3..12), turn in 0usize..12) {
+    fn loose_sides_in_any_order_close(radii in prop::collection::vec((5.0..50.0f64, -0.6..0.6f64,
+        any::<bool>()), 3..12), turn in 0usize..12) {
         let n = radii.len();
         let at = |i: usize| DVec2::from_angle(2.0 * PI * (i % n) as f64 / n as f64) * radii[i % n].0;
         // A side as a line, or as an arc that bows so little that no side meets another.
         let mut sides: Vec<String> = (0..n).map(|i| {
             let (a, b, bulge, back) = (at(i), at(i + 1), radii[i].1 * 0.05, radii[i].2);
             let (a, b, bulge) = if back { (b, a, -bulge) } else { (a, b, bulge) };
-            entity("LWPOLYLINE", &[(90, 2.0), (70, 0.0), (10, a.x), (20, a.y), (42, bulge), (10, b.x), (20, b.y)])
+            entity("LWPOLYLINE", &[(90, 2.0), (70, 0.0), (10, a.x), (20, a.y), (42, bulge), (10, b.x), (20,
+                b.y)])
         }).collect();
         sides.rotate_left(turn % n);
         let c = of(sides.concat()).read();
@@ -528,7 +530,8 @@ proptest! {
         let area: f64 = (0..n).map(|i| {
             let (a, b, sweep) = (at(i), at(i + 1), 4.0 * (radii[i].1 * 0.05).atan());
             let r = a.distance(b) / (2.0 * (sweep / 2.0).sin().abs());
-            a.perp_dot(b) / 2.0 + if sweep == 0.0 { 0.0 } else { sweep.signum() * r * r * (sweep.abs() - sweep.abs().sin()) / 2.0 }
+            a.perp_dot(b) / 2.0 + if sweep == 0.0 { 0.0 } else {
+                sweep.signum() * r * r * (sweep.abs() - sweep.abs().sin()) / 2.0 }
         }).sum();
         prop_assert!((c.contours[0].area() - area).abs() < 1e-6 * area, "{} {area}", c.contours[0].area());
     }

@@ -281,7 +281,10 @@ fn flat_drawings_label_every_bend() {
         let texts = flat_drawing(p, 1.0, true)
             .items
             .iter()
-            .filter(|i| matches!(i, Item::Text { text, .. } if text.starts_with("up ") || text.starts_with("down ")))
+            .filter(|i| {
+                matches!(i, Item::Text { text,
+                .. } if text.starts_with("up ") || text.starts_with("down "))
+            })
             .count();
         assert_eq!(texts, p.flat.bends.len(), "{id}");
     }

@@ -205,16 +205,24 @@ fn typed(lines: &[&str]) -> Frame {
 /// each comes back where it was.
 #[rstest]
 #[case::elbow(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "pipe A B C 48.3x3 bent 150"])]
-#[case::in_space(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "node D 900 700 800", "pipe A B C D 60x60x3 bent 200 turn 30"])]
-#[case::set_off(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "pipe A B C, RHS 80x40x3 bent 200 top"])]
-#[case::closed(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "node D 0 700 0", "rail A B C D 60x60x3 closed bent 150"])]
+#[case::in_space(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "node D 900 700 800",
+    "pipe A B C D 60x60x3 bent 200 turn 30"])]
+#[case::set_off(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "pipe A B C, RHS 80x40x3 bent 200 \
+    top"])]
+#[case::closed(&["node A 0 0 0", "node B 900 0 0", "node C 900 700 0", "node D 0 700 0",
+    "rail A B C D 60x60x3 closed bent 150"])]
 #[case::arch(&["node A -500 0 0", "node M 0 0 220", "node B 500 0 0", "rail A M B, L 60x40x5 arc"])]
-#[case::arch_set_off(&["node A -500 0 0", "node M 0 0 220", "node B 500 0 0", "rail A M B, IPE 100 arc bottom"])]
+#[case::arch_set_off(&["node A -500 0 0", "node M 0 0 220", "node B 500 0 0", "rail A M B, IPE 100 arc \
+    bottom"])]
 #[case::ring(&["node A 500 0 0", "node M 0 500 0", "node B -500 0 0", "hoop A M B 48.3x3 arc closed"])]
-#[case::mirrored(&["node A 200 0 0", "node B 900 0 0", "node C 900 700 300", "pipe A B C, RHS 80x40x3 bent 150 turn 20 top right", "mirror east 0", "repeat 3 up 900"])]
-#[case::grown(&["node A 900 0 0", "node B 900 0 700", "node C 0 0 700", "pipe A B C 48.3x3 bent 150", "mirror east 0"])]
-#[case::half_arch(&["node A 500 0 0", "node M 353.553391 0 353.553391", "node B 0 0 500", "rail A M B 48.3x3 arc", "mirror east 0"])]
-#[case::straight(&["node A 0 0 0", "node B 900 300 200", "rail A B, RHS 80x40x3 turn 35 top left", "post A B, L 60x40x5 centroid", "mirror north -100"])]
+#[case::mirrored(&["node A 200 0 0", "node B 900 0 0", "node C 900 700 300", "pipe A B C, RHS 80x40x3 bent \
+    150 turn 20 top right", "mirror east 0", "repeat 3 up 900"])]
+#[case::grown(&["node A 900 0 0", "node B 900 0 700", "node C 0 0 700", "pipe A B C 48.3x3 bent 150",
+    "mirror east 0"])]
+#[case::half_arch(&["node A 500 0 0", "node M 353.553391 0 353.553391", "node B 0 0 500", "rail A M B 48.3x3 \
+    arc", "mirror east 0"])]
+#[case::straight(&["node A 0 0 0", "node B 900 300 200", "rail A B, RHS 80x40x3 turn 35 top left",
+    "post A B, L 60x40x5 centroid", "mirror north -100"])]
 fn bars_of_any_way_come_back(#[case] lines: &[&str]) {
     let (job, frame) = (demo(), typed(lines));
     let r = evaluate_frame(&job, &frame);
@@ -244,7 +252,8 @@ fn bars_of_any_way_come_back(#[case] lines: &[&str]) {
 /// Units, semicolons with decimal commas, byte-order marks, ways to sit that there are not: read, or told.
 #[test]
 fn skeletons_of_other_programs_are_read_or_told() {
-    let file = "\u{feff}kind;name;x;y;z\nunit;in\nnode;A;0;0;0\nnode;B;19,5;-0,25;1/2\nmember;rail;A B;60x60x3;;top left\nmember;rail;A B;60x60x3;;upside\n";
+    let file = "\u{feff}kind;name;x;y;z\nunit;in\nnode;A;0;0;0\nnode;B;19,5;-0,25;1/2\nmember;rail;A \
+        B;60x60x3;;top left\nmember;rail;A B;60x60x3;;upside\n";
     let read = skeleton::read(file.as_bytes(), Some(LengthUnit::Mm));
     assert_eq!(read.lines.len(), 3, "{:?}", read.left_out);
     let FrameSay::Node(b) = &read.lines[1].say else { panic!() };
@@ -350,10 +359,12 @@ fn meshes_enclose_the_metal() {
 
 proptest! {
     #[test]
-    fn any_bytes_are_read_or_left_out(bytes in prop::collection::vec(any::<u8>(), 0..400), rows in prop::collection::vec("(node|member|m|n|kind),[A-C ,0-9.xé\"]{0,20}", 0..8)) {
+    fn any_bytes_are_read_or_left_out(bytes in prop::collection::vec(any::<u8>(), 0..400),
+        rows in prop::collection::vec("(node|member|m|n|kind),[A-C ,0-9.xé\"]{0,20}", 0..8)) {
         let _ = skeleton::read(&bytes, None);
         let job = demo();
-        let frame = Frame { lines: skeleton::read(rows.join("\n").as_bytes(), None).lines, ..job.frames[0].clone() };
+        let frame = Frame { lines: skeleton::read(rows.join("\n").as_bytes(), None).lines,
+            ..job.frames[0].clone() };
         prop_assert!(evaluate_frame(&job, &frame).mass().is_finite());
     }
 }
@@ -375,7 +386,11 @@ fn a_skeleton_is_safe_in_a_spreadsheet() {
         lines,
         ..Frame::default()
     };
-    frame.lines.push(serde_json::from_value(serde_json::json!({ "id": "m", "say": { "verb": "members", "name": "@rail", "path": ["=A1", "B"] } })).unwrap());
+    frame.lines.push(
+        serde_json::from_value(serde_json::json!({ "id": "m", "say": { "verb": "members",
+        "name": "@rail", "path": ["=A1", "B"] } }))
+        .unwrap(),
+    );
     let r = evaluate_frame(&Job::default(), &frame);
     let bytes = skeleton::write(&frame, &r).unwrap();
     let mut reader = csv::ReaderBuilder::new().flexible(true).from_reader(&bytes[..]);

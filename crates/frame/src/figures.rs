@@ -33,10 +33,14 @@ pub fn figures(r: &FrameResult) -> Vec<FigureResult> {
             d.mass(mass),
             Working {
                 rule: "Sum of all members and plates, welds left out".into(),
-                source: "true section area × length of material at each point of the section × density".into(),
+                source: "true section area × length of material at each point of the section × density"
+                    .into(),
                 formula: "m = m_bars + m_plates".into(),
                 filled: format!("{} + {} = {}", d.mass(bars), d.mass(plates), d.mass(mass)),
-                terms: vec![term("m_bars", "members", d.mass(bars)), term("m_plates", "plates", d.mass(plates))],
+                terms: vec![
+                    term("m_bars", "members", d.mass(bars)),
+                    term("m_plates", "plates", d.mass(plates)),
+                ],
                 assumption: None,
             },
         ),
@@ -49,8 +53,20 @@ pub fn figures(r: &FrameResult) -> Vec<FigureResult> {
                 rule: "First moments over the mass".into(),
                 source: "statics".into(),
                 formula: "c = Σ mᵢ·cᵢ / Σ mᵢ".into(),
-                filled: format!("east {}, north {}, up {}", d.length(centre.x), d.length(centre.y), d.length_unit(centre.z)),
-                terms: vec![term("mᵢ", "mass of each piece", counted(r.members.len() + r.plates.iter().map(|p| p.places.len()).sum::<usize>(), "piece"))],
+                filled: format!(
+                    "east {}, north {}, up {}",
+                    d.length(centre.x),
+                    d.length(centre.y),
+                    d.length_unit(centre.z)
+                ),
+                terms: vec![term(
+                    "mᵢ",
+                    "mass of each piece",
+                    counted(
+                        r.members.len() + r.plates.iter().map(|p| p.places.len()).sum::<usize>(),
+                        "piece",
+                    ),
+                )],
                 assumption: None,
             },
         ),
@@ -60,12 +76,25 @@ pub fn figures(r: &FrameResult) -> Vec<FigureResult> {
             weld,
             format!("{}, {}", run(d, weld), d.mass(r.weld_mass())),
             Working {
-                rule: "Round each end that meets another; both sides of gussets; smallest fillet leg by the thicker part".into(),
-                source: "AWS D1.1 minimum fillet sizes; throat 0.7 leg, metal = throat² × length + 10 % (common practice)".into(),
+                rule: "Round each end that meets another; both sides of gussets; smallest fillet leg by the \
+                    thicker part"
+                    .into(),
+                source: "AWS D1.1 minimum fillet sizes; throat 0.7 leg, metal = throat² × length + 10 % \
+                    (common practice)"
+                    .into(),
                 formula: "m = Σ (0.7·z)²·L·1.1·ρ".into(),
-                filled: format!("{} welds, {fillets} of them fillets: {} of weld, {} of metal", r.welds.len(), run(d, weld), d.mass(r.weld_mass())),
+                filled: format!(
+                    "{} welds, {fillets} of them fillets: {} of weld, {} of metal",
+                    r.welds.len(),
+                    run(d, weld),
+                    d.mass(r.weld_mass())
+                ),
                 terms: Vec::new(),
-                assumption: Some("sizes are the rule's smallest where none is told; the load on a weld is not looked at".into()),
+                assumption: Some(
+                    "sizes are the rule's smallest where none is told; the load on a weld is \
+                    not looked at"
+                        .into(),
+                ),
             },
         ),
     ]

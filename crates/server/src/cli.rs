@@ -115,10 +115,8 @@ pub fn run() -> ExitCode {
         Ok(cli) => cli,
         Err(e) if e.use_stderr() && std::env::args().any(|a| a == "--json") => {
             let said = e.to_string();
-            println!(
-                "{}",
-                serde_json::json!({ "error": said.trim_start_matches("error: ").lines().next().unwrap_or_default(), "usage": said })
-            );
+            let error = said.trim_start_matches("error: ").lines().next().unwrap_or_default();
+            println!("{}", serde_json::json!({ "error": error, "usage": said }));
             return ExitCode::from(BAD_INPUT);
         }
         // Prints to where it belongs; help is no error.
@@ -326,15 +324,16 @@ fn verdict(result: &JobResult) -> ExitCode {
 }
 
 fn figures_json(result: &JobResult) -> serde_json::Value {
-    let pieces = result
-        .pieces
-        .iter()
-        .map(|p| serde_json::json!({ "id": p.id, "mark": p.mark, "made": p.made, "thickness": p.thickness, "figures": p.figures, "faults": p.faults, "findings": p.findings }));
-    let frames = result
-        .frames
-        .iter()
-        .map(|f| serde_json::json!({ "id": f.id, "mark": f.mark, "made": f.made, "figures": f.figures, "faults": f.faults, "findings": f.findings }));
-    serde_json::json!({ "figures": result.figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>(), "frames": frames.collect::<Vec<_>>() })
+    let pieces = result.pieces.iter().map(|p| {
+        serde_json::json!({ "id": p.id, "mark": p.mark, "made": p.made, "thickness": p.thickness,
+            "figures": p.figures, "faults": p.faults, "findings": p.findings })
+    });
+    let frames = result.frames.iter().map(|f| {
+        serde_json::json!({ "id": f.id, "mark": f.mark, "made": f.made, "figures": f.figures,
+            "faults": f.faults, "findings": f.findings })
+    });
+    serde_json::json!({ "figures": result.figures, "faults": result.faults,
+        "pieces": pieces.collect::<Vec<_>>(), "frames": frames.collect::<Vec<_>>() })
 }
 
 fn figures_text(job: &Job, result: &JobResult) -> String {
@@ -364,7 +363,8 @@ fn findings_json(result: &JobResult) -> serde_json::Value {
         |f| serde_json::json!({ "id": f.id, "mark": f.mark, "faults": f.faults, "findings": f.findings }),
     );
     let figures: Vec<_> = result.figures.iter().filter(|f| f.fault.is_some()).collect();
-    serde_json::json!({ "figures": figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>(), "frames": frames.collect::<Vec<_>>() })
+    serde_json::json!({ "figures": figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>(),
+        "frames": frames.collect::<Vec<_>>() })
 }
 
 fn findings_text(result: &JobResult) -> String {

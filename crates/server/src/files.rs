@@ -31,7 +31,9 @@ pub struct Paperwork {
 #[derive(Debug, thiserror::Error)]
 pub enum PaperError {
     #[error(
-        "no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars and job"
+        "no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, \
+            stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, \
+            tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars and job"
     )]
     Kind(String),
     #[error("no piece has the mark or id '{0}'")]
@@ -41,7 +43,8 @@ pub enum PaperError {
     #[error("the template needs more than 200 pages; pick a larger paper")]
     TooManyPages,
     #[error(
-        "the mesh of {0} would have about {1} triangles; {MOST_TRIANGLES} is the most. Take it without its patterns (stl-plain, glb-plain), or the DXF, which has them all"
+        "the mesh of {0} would have about {1} triangles; {MOST_TRIANGLES} is the most. Take it without its \
+            patterns (stl-plain, glb-plain), or the DXF, which has them all"
     )]
     TooFine(String, usize),
     #[error(transparent)]
@@ -457,7 +460,8 @@ pub fn ticket(result: &JobResult) -> String {
     // Tenths of a millimetre, each corner told from the one before.
     let (wide, high) = (w * 10.0, h * 10.0);
     let mut out = format!(
-        r#"<svg xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {wide} {high}" stroke-width="1.5" stroke-linejoin="round">"#
+        r#"<svg xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {wide} {high}"
+            stroke-width="1.5" stroke-linejoin="round">"#
     );
     // Facets that follow one another in one tone are one path.
     for run in facets.chunk_by(|a, b| a.1 == b.1) {

@@ -92,7 +92,9 @@ impl Guesses {
     }
 }
 
-const POLICY: &str = "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'none'; frame-ancestors 'none'";
+const POLICY: &str = "default-src 'none'; script-src 'self'; style-src 'self' 'unsafe-inline'; img-src \
+    'self' data: blob:; font-src 'self'; connect-src 'self'; base-uri 'none'; form-action 'none'; \
+    frame-ancestors 'none'";
 
 type Answer<B> = ServiceResponse<EitherBody<B, BoxBody>>;
 
@@ -248,6 +250,7 @@ pub fn may_bind(bind: &str, key: Option<&Key>) -> Result<(), String> {
         return Ok(());
     }
     Err(format!(
-        "to listen on {bind}, beyond this machine, give an access key of at least {KEY_LENGTH} characters (STEELK_KEY, or --key-file with a file that holds it)"
+        "to listen on {bind}, beyond this machine, give an access key of at least {KEY_LENGTH} characters \
+            (STEELK_KEY, or --key-file with a file that holds it)"
     ))
 }

@@ -7,14 +7,18 @@ use steelk_core::verbs::{FRAME, PIECE};
 
 const HEAD: &str = "# What can be said
 
-Every line of a piece or a frame is a sentence: read whole on the screen, typed short. This page is printed from the same description
-(`steelk verbs`). In braces stands a value or a name, in brackets what may be left out, between strokes one of several; clauses may follow in
+Every line of a piece or a frame is a sentence: read whole on the screen, typed short. This page is printed \
+from the same description
+(`steelk verbs`). In braces stands a value or a name, in brackets what may be left out, between strokes one \
+of several; clauses may follow in
 any order, parted by commas. What is usual is left out.
 
-- A value is a number in the unit of the piece (degrees where an angle stands), a figure's name, or a sum: `40`, `1 1/2in`, `5'-3 1/4\"`, `2*t + bolt`.
+- A value is a number in the unit of the piece (degrees where an angle stands), a figure's name, or a sum: \
+`40`, `1 1/2in`, `5'-3 1/4\"`, `2*t + bolt`.
   `15 in` is 15 inches. What could be taken for a word stands in quotes: `\"wide\"`.
 - Names of geometry are paths: `fold-1.north.tip`; what the start made needs no `start-1.`: `north`.
-- `lip: fold north up 90°, 15` gives the line a name; `off` before it switches it off; `-- because` behind it is a remark.
+- `lip: fold north up 90°, 15` gives the line a name; `off` before it switches it off; `-- because` behind \
+it is a remark.
 ";
 
 /// The page.

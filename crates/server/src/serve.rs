@@ -49,7 +49,8 @@ fn key(s: &Serve) -> Result<Option<Key>, String> {
         .transpose()?;
     if s.key.is_some() {
         tracing::warn!(
-            "the access key stands in the process list, where others on this machine can read it; STEELK_KEY or --key-file keep it out"
+            "the access key stands in the process list, where others on this machine can read it; STEELK_KEY \
+                or --key-file keep it out"
         );
     }
     let told = s.key.clone().or(from_file).or_else(|| std::env::var("STEELK_KEY").ok());
@@ -62,7 +63,8 @@ pub fn serve(s: Serve, with_demo: bool) -> Result<ExitCode, String> {
     let store = Store::open(&s.data).map_err(|e| e.to_string())?;
     if let Some(why) = store.damage() {
         tracing::error!(
-            "{} is damaged ({why}). It is shown as far as it can be read; nothing is saved into it. Restore a backup",
+            "{} is damaged ({why}). It is shown as far as it can be read; nothing is saved into it. Restore \
+                a backup",
             s.data.display()
         );
     }

@@ -86,10 +86,12 @@ mod tests {
         ];
         all.push(json!({ "id": "punch-1", "say": { "verb": "punch",
             "shape": { "kind": "round", "diameter": "5" },
-            "place": { "x": { "from": "west", "distance": "9" }, "y": { "from": "south", "distance": "9" } } } }));
+            "place": { "x": { "from": "west", "distance": "9" }, "y": { "from": "south",
+                "distance": "9" } } } }));
         all.extend(lines.as_array().unwrap().iter().cloned());
         serde_json::from_value(json!({ "format": 1, "title": "t", "pieces": [{
-            "id": "a", "mark": "P-1", "name": "", "quantity": "1", "material": "s235", "thickness": "2", "lines": all }] }))
+            "id": "a", "mark": "P-1", "name": "", "quantity": "1", "material": "s235", "thickness": "2",
+                "lines": all }] }))
         .unwrap()
     }
 

@@ -16,10 +16,15 @@ fn figure(piece: &Value, key: &str) -> f64 {
 fn a_folded_piece_in_a_draft_and_on_paper() {
     let folder = tempfile::tempdir().unwrap();
     let s = start("serve", &folder.path().join("s.db"));
-    let fill = |light: bool| json!({ "id": "fill-1", "say": { "verb": "fill", "on": "start-1.panel", "shape": { "kind": "square", "side": "5" }, "pitch": "10", "margin": "15", "light": light } });
+    let fill = |light: bool| {
+        json!({ "id": "fill-1", "say": { "verb": "fill", "on": "start-1.panel",
+        "shape": { "kind": "square", "side": "5" }, "pitch": "10", "margin": "15", "light": light } })
+    };
     let job = |light: bool| {
-        json!({ "format": 1, "title": "tray", "pieces": [{ "id": "a", "mark": "P-1", "name": "tray", "quantity": "1", "material": "s235", "thickness": "2", "radius": "3", "lines": [
-            { "id": "start-1", "say": { "verb": "start_tray", "width": "200", "depth": "120", "height": "40" } }, fill(light) ] }] })
+        json!({ "format": 1, "title": "tray", "pieces": [{ "id": "a", "mark": "P-1", "name": "tray",
+            "quantity": "1", "material": "s235", "thickness": "2", "radius": "3", "lines": [
+            { "id": "start-1", "say": { "verb": "start_tray", "width": "200", "depth": "120",
+                "height": "40" } }, fill(light) ] }] })
     };
     let ask =
         |light: bool| s.post("/api/evaluate", &json!({ "job": job(light), "piece": "a" })).1["piece"].clone();
@@ -57,8 +62,10 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     assert_eq!(dxf.matches("LWPOLYLINE").count(), holes + 1, "files hold what views leave out");
     let (status, plain) = s.post(
         "/api/jobs",
-        &json!({ "format": 1, "title": "plate", "pieces": [{ "id": "a", "mark": "P-1", "name": "plate", "quantity": "1", "material": "s235", "thickness": "2",
-        "lines": [{ "id": "start-1", "say": { "verb": "start_plate", "width": "100", "height": "50" } }] }] }),
+        &json!({ "format": 1, "title": "plate", "pieces": [{ "id": "a", "mark": "P-1", "name": "plate",
+            "quantity": "1", "material": "s235", "thickness": "2",
+        "lines": [{ "id": "start-1", "say": { "verb": "start_plate", "width": "100",
+            "height": "50" } }] }] }),
     );
     assert_eq!(status, 201);
     let (status, refused) =
@@ -67,7 +74,8 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     assert!(refused["title"].as_str().unwrap().contains("no bends"), "{refused}");
     // Typed lines, over the same API as the bench: ids that are taken give way, and what the new lines say of
     // one another goes with them.
-    let standing = json!([{ "id": "start-1", "say": { "verb": "start_plate" } }, { "id": "punch-1", "say": { "verb": "punch" } }]);
+    let standing = json!([{ "id": "start-1", "say": { "verb": "start_plate" } }, { "id": "punch-1",
+        "say": { "verb": "punch" } }]);
     let text = "fold north up 90 40, then up 90 12\nhole 9\nmirror punch-1, east\nhole 9, 30 frm west";
     let (_, read) = s.post(
         "/api/lines",
@@ -91,7 +99,8 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
         (23, 19)
     );
     // A piece as a text and back: what says the same stays as it is stored.
-    let piece = json!({ "id": "a", "mark": "P-1", "name": "x", "quantity": "1", "material": "s235", "thickness": "2",
+    let piece = json!({ "id": "a", "mark": "P-1", "name": "x", "quantity": "1", "material": "s235",
+        "thickness": "2",
         "lines": [{ "id": "start-1", "say": { "verb": "start_plate", "width": "10", "height": "20" } }] });
     let (_, printed) = s.post("/api/text", &json!({ "piece": piece }));
     assert_eq!(printed["text"], "piece P-1 \"x\", 2 thick s235\n  plate 10 x 20\n");
@@ -237,13 +246,24 @@ fn hostile_recipes_are_answered_at_once() {
     let plate = |more: Value| {
         let mut lines = vec![
             json!({ "id": "start-1", "say": { "verb": "start_plate", "width": "900", "height": "900" } }),
-            json!({ "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "2" }, "place": { "x": { "from": "west", "distance": "3" }, "y": { "from": "south", "distance": "3" } } } }),
+            json!({ "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "2" },
+                "place": { "x": { "from": "west", "distance": "3" }, "y": { "from": "south",
+                    "distance": "3" } } } }),
         ];
         lines.extend(more.as_array().unwrap().clone());
-        json!({ "job": { "format": 1, "title": "x", "pieces": [{ "id": "a", "mark": "a", "name": "", "quantity": "1", "material": "s235", "thickness": "1", "lines": lines }] }, "piece": "a" })
+        json!({ "job": { "format": 1, "title": "x", "pieces": [{ "id": "a", "mark": "a", "name": "",
+            "quantity": "1", "material": "s235", "thickness": "1", "lines": lines }] }, "piece": "a" })
     };
-    let repeat = |count: &str, pitch: &str| json!({ "id": "repeat-1", "say": { "verb": "repeat", "of": ["punch-1"], "axis": "east", "spacing": { "by": "pitch", "count": count, "pitch": pitch } } });
-    let outline = |n: usize| json!({ "id": "punch-2", "say": { "verb": "punch", "shape": { "kind": "outline", "points": (0..n).map(|i| json!({ "x": format!("{i}"), "y": format!("{}", i % 2) })).collect::<Vec<_>>() }, "place": { "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } } } });
+    let repeat = |count: &str, pitch: &str| {
+        json!({ "id": "repeat-1", "say": { "verb": "repeat",
+        "of": ["punch-1"], "axis": "east", "spacing": { "by": "pitch", "count": count, "pitch": pitch } } })
+    };
+    let outline = |n: usize| {
+        json!({ "id": "punch-2", "say": { "verb": "punch", "shape": { "kind": "outline",
+        "points": (0..n).map(|i| json!({ "x": format!("{i}"), "y": format!("{}",
+            i % 2) })).collect::<Vec<_>>() }, "place": { "x": { "from": "centre", "distance": "" },
+                "y": { "from": "centre", "distance": "" } } } })
+    };
     let deep = "(".repeat(390);
     let cases = [
         plate(json!([repeat("1000000", "1")])),
@@ -313,9 +333,12 @@ fn an_order_is_searched_for_with_progress() {
         );
     }
     profile.push(json!({ "kind": "leg", "id": "end", "length": "30" }));
-    let piece = json!({ "id": "p", "mark": "P-1", "name": "coil", "quantity": "1", "material": "s235", "thickness": "2", "radius": "2",
-        "lines": [{ "id": "start-1", "say": { "verb": "start_strip", "width": "300", "profile": profile } }] });
-    let job = json!({ "format": 1, "title": "t", "bend_rule": { "school": "din6935" }, "display": { "length": "mm", "inches": "1/64" }, "pieces": [piece] });
+    let piece = json!({ "id": "p", "mark": "P-1", "name": "coil", "quantity": "1", "material": "s235",
+        "thickness": "2", "radius": "2",
+        "lines": [{ "id": "start-1", "say": { "verb": "start_strip", "width": "300",
+            "profile": profile } }] });
+    let job = json!({ "format": 1, "title": "t", "bend_rule": { "school": "din6935" },
+        "display": { "length": "mm", "inches": "1/64" }, "pieces": [piece] });
     let (_, got) = s.post("/api/evaluate", &json!({ "job": job, "piece": "p" }));
     assert_eq!(got["piece"]["order_open"], true, "{}", got["piece"]["order_said"]);
     let mut r = s.agent.post(s.url("/api/order")).send_json(json!({ "job": job, "piece": "p" })).unwrap();

@@ -13,11 +13,18 @@ use serde_json::{Value, json};
 /// A rolled sheet with so many round holes in staggered rows.
 fn holes(n: usize, salt: usize) -> Value {
     let (columns, rows) = (100, n / 100);
-    json!({ "format": 1, "title": format!("holes {salt}"), "pieces": [{ "id": "a", "mark": "P-1", "name": "drum", "quantity": "1", "material": "s235", "thickness": "1", "lines": [
-        { "id": "start-1", "say": { "verb": "start_plate", "width": format!("{}", columns * 12 + 40 + salt), "height": format!("{}", rows * 24 + 60) } },
-        { "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "5" }, "place": { "x": { "from": "west", "distance": "12" }, "y": { "from": "south", "distance": "12" } } } },
-        { "id": "punch-2", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "5" }, "place": { "x": { "from": "west", "distance": "18" }, "y": { "from": "south", "distance": "24" } } } },
-        { "id": "repeat-1", "say": { "verb": "repeat", "of": ["punch-1", "punch-2"], "axis": "east", "spacing": { "by": "pitch", "count": format!("{columns}"), "pitch": "12" },
+    json!({ "format": 1, "title": format!("holes {salt}"), "pieces": [{ "id": "a", "mark": "P-1",
+        "name": "drum", "quantity": "1", "material": "s235", "thickness": "1", "lines": [
+        { "id": "start-1", "say": { "verb": "start_plate", "width": format!("{}", columns * 12 + 40 + salt),
+            "height": format!("{}", rows * 24 + 60) } },
+        { "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "5" },
+            "place": { "x": { "from": "west", "distance": "12" }, "y": { "from": "south",
+                "distance": "12" } } } },
+        { "id": "punch-2", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "5" },
+            "place": { "x": { "from": "west", "distance": "18" }, "y": { "from": "south",
+                "distance": "24" } } } },
+        { "id": "repeat-1", "say": { "verb": "repeat", "of": ["punch-1", "punch-2"], "axis": "east",
+            "spacing": { "by": "pitch", "count": format!("{columns}"), "pitch": "12" },
             "across": { "by": "pitch", "count": format!("{}", rows / 2), "pitch": "24" } } }] }] })
 }
 
@@ -122,7 +129,8 @@ fn who_hangs_up_or_asks_anew_ends_what_ran() {
         let mut c = TcpStream::connect(("127.0.0.1", s.port)).unwrap();
         write!(
             c,
-            "POST /api/evaluate HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Type: application/json\r\nX-Steelk-Page: {page}\r\nContent-Length: {}\r\n\r\n{body}",
+            "POST /api/evaluate HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Type: \
+                application/json\r\nX-Steelk-Page: {page}\r\nContent-Length: {}\r\n\r\n{body}",
             s.port,
             body.len()
         )
@@ -181,7 +189,8 @@ fn the_server_rests_once_its_client_has_hung_up() {
         let mut c = TcpStream::connect(("127.0.0.1", s.port)).unwrap();
         write!(
             c,
-            "POST /api/evaluate HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Type: application/json\r\nContent-Length: {}\r\n\r\n{body}",
+            "POST /api/evaluate HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nContent-Type: \
+                application/json\r\nContent-Length: {}\r\n\r\n{body}",
             s.port,
             body.len()
         )
@@ -308,7 +317,14 @@ fn every_refusal_is_a_problem_document() {
     let s = start("serve", &folder.path().join("s.db"));
     let ask = |method: &str, path: &str, head: &str, body: &[u8]| {
         let mut c = TcpStream::connect(("127.0.0.1", s.port)).unwrap();
-        write!(c, "{method} {path} HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nConnection: close\r\n{head}Content-Length: {}\r\n\r\n", s.port, body.len()).unwrap();
+        write!(
+            c,
+            "{method} {path} HTTP/1.1\r\nHost: 127.0.0.1:{}\r\nConnection: \
+            close\r\n{head}Content-Length: {}\r\n\r\n",
+            s.port,
+            body.len()
+        )
+        .unwrap();
         c.write_all(body).ok();
         let mut text = Vec::new();
         c.read_to_end(&mut text).ok();
@@ -463,9 +479,8 @@ fn what_would_be_too_much_is_said_before_it_is_made() {
     lines.pop();
     for k in 0..60 {
         let of: Vec<Value> = lines[1..].iter().map(|l| l["id"].clone()).collect();
-        lines.push(
-            json!({ "id": format!("r{k}"), "say": { "verb": "repeat", "of": of, "axis": "east", "spacing": { "by": "pitch", "count": "2", "pitch": "2" } } }),
-        );
+        lines.push(json!({ "id": format!("r{k}"), "say": { "verb": "repeat", "of": of, "axis": "east",
+                "spacing": { "by": "pitch", "count": "2", "pitch": "2" } } }));
     }
     let mut job = holes(100, 2);
     job["pieces"][0]["lines"] = json!(lines);

@@ -92,8 +92,14 @@ fn a_frame_in_a_draft_its_bars_and_its_papers() {
 fn a_saddle_on_paper_and_for_the_laser() {
     let folder = tempfile::tempdir().unwrap();
     let s = start("serve", &folder.path().join("s.db"));
-    let node = |id: &str, name: &str, x: &str, z: &str| json!({ "id": id, "say": { "verb": "node", "name": name, "x": x, "y": "0", "z": z } });
-    let pipe = |id: &str, a: &str, b: &str, section: &str| json!({ "id": id, "say": { "verb": "members", "name": "pipe", "path": [a, b], "section": section } });
+    let node = |id: &str, name: &str, x: &str, z: &str| {
+        json!({ "id": id, "say": { "verb": "node",
+        "name": name, "x": x, "y": "0", "z": z } })
+    };
+    let pipe = |id: &str, a: &str, b: &str, section: &str| {
+        json!({ "id": id, "say": { "verb": "members",
+        "name": "pipe", "path": [a, b], "section": section } })
+    };
     let lines = json!([
         node("n1", "A", "-500", "0"),
         node("n2", "B", "500", "0"),
@@ -105,7 +111,8 @@ fn a_saddle_on_paper_and_for_the_laser() {
         pipe("pipe-2", "C", "D", "88.9x4"),
         pipe("pipe-3", "M", "N", "60.3x4"),
     ]);
-    let frame = json!({ "id": "f", "mark": "F-1", "name": "ladder", "quantity": "1", "material": "s235", "section": "60x60x3", "joint": "butt", "lines": lines });
+    let frame = json!({ "id": "f", "mark": "F-1", "name": "ladder", "quantity": "1", "material": "s235",
+        "section": "60x60x3", "joint": "butt", "lines": lines });
     let (status, made) = s.post("/api/jobs", &json!({ "format": 1, "title": "saddle", "frames": [frame] }));
     assert_eq!(status, 201);
     let path = format!("/api/jobs/{}/papers", made["id"].as_str().unwrap());
@@ -170,11 +177,17 @@ fn lines_sections_and_skeletons_are_read_or_refused_in_words() {
 fn a_bent_rail_in_list_and_papers() {
     let folder = tempfile::tempdir().unwrap();
     let s = start("serve", &folder.path().join("s.db"));
-    let node = |n: &str, x: &str, z: &str| json!({ "id": format!("n-{n}"), "say": { "verb": "node", "name": n, "x": x, "y": "0", "z": z } });
-    let rail = json!({ "id": "rail-1", "say": { "verb": "members", "name": "handrail", "path": ["A", "B", "C"], "section": "42.4x3", "radius": "120" } });
-    let holes = json!({ "id": "h", "say": { "verb": "hole", "members": ["rail-1"], "face": "top", "diameter": "9", "at": "60", "count": "2", "pitch": "80" } });
+    let node = |n: &str, x: &str, z: &str| {
+        json!({ "id": format!("n-{n}"), "say": { "verb": "node",
+        "name": n, "x": x, "y": "0", "z": z } })
+    };
+    let rail = json!({ "id": "rail-1", "say": { "verb": "members", "name": "handrail", "path": ["A", "B",
+        "C"], "section": "42.4x3", "radius": "120" } });
+    let holes = json!({ "id": "h", "say": { "verb": "hole", "members": ["rail-1"], "face": "top",
+        "diameter": "9", "at": "60", "count": "2", "pitch": "80" } });
     let lines = json!([node("A", "0", "0"), node("B", "0", "900"), node("C", "700", "900"), rail, holes]);
-    let frame = json!({ "id": "f", "mark": "F-1", "name": "rail", "quantity": "1", "material": "s235", "section": "60x60x3", "lines": lines });
+    let frame = json!({ "id": "f", "mark": "F-1", "name": "rail", "quantity": "1", "material": "s235",
+        "section": "60x60x3", "lines": lines });
     let job = json!({ "format": 1, "title": "rail", "frames": [frame] });
     let (_, got) = s.post("/api/evaluate", &json!({ "job": job, "frame": "f" }));
     let row = &got["cut_list"]["frames"][0]["bars"][0];

@@ -10,28 +10,49 @@ use serde_json::{Value, json};
 /// piece's flat and of a shelf section.
 fn job() -> Value {
     let strip = |id: &str, mark: &str, rule: Value| {
-        json!({ "id": id, "mark": mark, "name": "angle", "quantity": "2", "material": "s235", "thickness": "2", "radius": "2", "rolling": "unknown", "bend_rule": rule, "lines": [
-            { "id": "start-1", "say": { "verb": "start_strip", "width": "30", "measure": "outside", "profile": [
-                { "kind": "leg", "id": "a", "length": "40 + more" }, { "kind": "bend", "id": "1", "angle": "90" }, { "kind": "leg", "id": "b", "length": "60" }] } }] })
+        json!({ "id": id, "mark": mark, "name": "angle", "quantity": "2", "material": "s235",
+            "thickness": "2", "radius": "2", "rolling": "unknown", "bend_rule": rule, "lines": [
+            { "id": "start-1", "say": { "verb": "start_strip", "width": "30", "measure": "outside",
+                "profile": [
+                { "kind": "leg", "id": "a", "length": "40 + more" }, { "kind": "bend", "id": "1",
+                    "angle": "90" }, { "kind": "leg", "id": "b", "length": "60" }] } }] })
     };
     let mut in_larch = strip("d", "P-4", Value::Null);
     in_larch["material"] = json!("larch");
-    let section = json!({ "id": "sec", "mark": " Rail \"S\" ", "name": "section", "quantity": "1", "material": "s235", "thickness": "5", "lines": [
+    let section = json!({ "id": "sec", "mark": " Rail \"S\" ", "name": "section", "quantity": "1",
+        "material": "s235", "thickness": "5", "lines": [
         { "id": "start-1", "say": { "verb": "start_plate", "width": "50", "height": "30" } },
-        { "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "rectangle", "width": "30", "height": "10" }, "place": { "on": "flat", "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } } } }] });
-    let node = |n: &str, x: &str| json!({ "id": format!("node-{n}"), "say": { "verb": "node", "name": n, "x": x, "y": "0", "z": "0" } });
-    let rail = |n: &str, from: &str, to: &str, section: &str| json!({ "id": format!("rail-{n}"), "say": { "verb": "members", "name": "rail", "path": [from, to], "section": section } });
-    json!({ "format": 1, "title": "stale", "number": "J-9", "display": { "length": "mm", "inches": "1/64" }, "bend_rule": { "school": "k_factor", "k": "0.4" },
+        { "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "rectangle", "width": "30",
+            "height": "10" }, "place": { "on": "flat", "x": { "from": "centre", "distance": "" },
+                "y": { "from": "centre", "distance": "" } } } }] });
+    let node = |n: &str, x: &str| {
+        json!({ "id": format!("node-{n}"), "say": { "verb": "node", "name": n,
+        "x": x, "y": "0", "z": "0" } })
+    };
+    let rail = |n: &str, from: &str, to: &str, section: &str| {
+        json!({ "id": format!("rail-{n}"),
+        "say": { "verb": "members", "name": "rail", "path": [from, to], "section": section } })
+    };
+    json!({ "format": 1, "title": "stale", "number": "J-9", "display": { "length": "mm", "inches": "1/64" },
+        "bend_rule": { "school": "k_factor", "k": "0.4" },
         "figures": [{ "name": "more", "value": "1" }], "stock": [{ "length": "2500", "width": "1250" }],
-        "bend_table": [{ "material": "s235", "thickness": "2", "radius": "2", "angle": "90", "kind": "deduction", "value": "3.5" }],
-        "test_bends": [{ "id": "tb", "material": "s235", "thickness": "2", "radius": "2", "angle": "90", "strips": [{ "length": "100", "a": "53.2", "b": "50.2" }] }],
+        "bend_table": [{ "material": "s235", "thickness": "2", "radius": "2", "angle": "90",
+            "kind": "deduction", "value": "3.5" }],
+        "test_bends": [{ "id": "tb", "material": "s235", "thickness": "2", "radius": "2", "angle": "90",
+            "strips": [{ "length": "100", "a": "53.2", "b": "50.2" }] }],
         "brake": { "force": "800", "length": "2000", "openings": ["12", "16"],
-            "tools": { "punch_height": "200", "punch_angle": "30", "beam_thickness": "80", "die_height": "60", "bed_thickness": "120", "stop_reach": "600", "unsupported": "20" } },
-        "saw": { "angle_step": "0.5", "length_step": "0.5", "kerf": "2.5", "trim": "10", "most": "60", "offcut": "400" },
-        "materials": [{ "id": "larch", "name": "Larch", "density": "590", "strength": "80", "cost": "4", "radius": "2", "stuff": "wood", "bent": "not" }],
+            "tools": { "punch_height": "200", "punch_angle": "30", "beam_thickness": "80",
+                "die_height": "60", "bed_thickness": "120", "stop_reach": "600", "unsupported": "20" } },
+        "saw": { "angle_step": "0.5", "length_step": "0.5", "kerf": "2.5", "trim": "10", "most": "60",
+            "offcut": "400" },
+        "materials": [{ "id": "larch", "name": "Larch", "density": "590", "strength": "80", "cost": "4",
+            "radius": "2", "stuff": "wood", "bent": "not" }],
         "sections": [{ "name": "own", "points": [["0", "0"], ["40", "0"], ["40", "20"], ["0", "20"]] }],
-        "pieces": [strip("a", "P-1", json!({ "school": "table" })), strip("b", "P-2", json!({ "school": "test_bend", "test": "tb" })), strip("c", "P-3", Value::Null), in_larch, section],
-        "frames": [{ "id": "f", "mark": "F-1", "name": "frame", "quantity": "2", "material": "s235", "section": "60x60x3", "gap": "0", "joint": "mitre", "lines": [
+        "pieces": [strip("a", "P-1", json!({ "school": "table" })), strip("b", "P-2",
+            json!({ "school": "test_bend", "test": "tb" })), strip("c", "P-3", Value::Null), in_larch,
+                section],
+        "frames": [{ "id": "f", "mark": "F-1", "name": "frame", "quantity": "2", "material": "s235",
+            "section": "60x60x3", "gap": "0", "joint": "mitre", "lines": [
             node("A", "0"), node("B", "1000"), node("C", "2000"), node("D", "3300"),
             rail("1", "A", "B", "RAIL \"s\""), rail("2", "B", "C", "OWN"), rail("3", "C", "D", "")] }] })
 }

@@ -1,5 +1,6 @@
 //! Pressed shapes as surfaces over the flat, for a picture: points with the zone that they fold with and
-//! their height over the lower face. Their true forms depend on the tool; what is drawn has the told footprint
+//! their height over the lower face. Their true forms depend on the tool; what is drawn has the told
+//! footprint
 //! and height.
 
 use std::f64::consts::TAU;

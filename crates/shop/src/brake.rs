@@ -154,7 +154,8 @@ pub fn force(strength: f64, t: f64, v: f64, length: f64) -> f64 {
 /// What stands under every bend sheet, on the screen and on paper.
 pub const NOTES: [&str; 2] = [
     "The stop from the middle of the bend; the outside length is measured after bending.",
-    "Two hands clear of punch and gauge, nobody on the gauge side. Forces and tools by common practice: the brake's own plate, the guards and the \
+    "Two hands clear of punch and gauge, nobody on the gauge side. Forces and tools by common practice: the \
+        brake's own plate, the guards and the \
      local rules come first.",
 ];
 

@@ -71,7 +71,10 @@ pub(crate) fn open_to_read(path: &Path) -> Result<Connection, StoreError> {
 
 /// The tables of the first schema, which had no mark of its own.
 fn first_schema(db: &Connection, version: i64) -> Result<bool, StoreError> {
-    let mut ask = db.prepare("SELECT name FROM sqlite_master WHERE type IN ('table', 'trigger') AND name NOT LIKE 'sqlite_%' ORDER BY name")?;
+    let mut ask = db.prepare(
+        "SELECT name FROM sqlite_master WHERE type IN ('table', 'trigger') AND name NOT \
+        LIKE 'sqlite_%' ORDER BY name",
+    )?;
     let names = ask.query_map([], |r| r.get::<_, String>(0))?.collect::<Result<Vec<_>, _>>()?;
     // Made but not yet filled: a start that was cut off.
     Ok((version == 0 && names.is_empty())

@@ -156,19 +156,24 @@ impl Store {
         limit: usize,
     ) -> Result<(Vec<JobRow>, usize), StoreError> {
         self.read(|db| {
-            let total: i64 = db.query_row("SELECT count(*) FROM jobs WHERE archived = ?1", [archived], |r| r.get(0))?;
+            let total: i64 =
+                db.query_row("SELECT count(*) FROM jobs WHERE archived = ?1", [archived], |r| r.get(0))?;
             let mut ask = db.prepare_cached(
                 "SELECT j.id, r.title, r.number, r.revision, r.saved_at, j.archived, r.summary FROM jobs j \
-                 JOIN revisions r ON r.job = j.id AND r.revision = j.head WHERE j.archived = ?1 ORDER BY r.saved_at DESC, j.rowid DESC LIMIT ?2 OFFSET ?3",
+                 JOIN revisions r ON r.job = j.id AND r.revision = j.head WHERE j.archived = ?1 ORDER BY \
+                 r.saved_at DESC, j.rowid DESC LIMIT ?2 OFFSET ?3",
             )?;
-            let rows = ask.query_map(params![archived, small(limit), small(offset)], job_row)?.collect::<Result<_, _>>()?;
+            let rows = ask
+                .query_map(params![archived, small(limit), small(offset)], job_row)?
+                .collect::<Result<_, _>>()?;
             Ok((rows, total as usize))
         })
     }
 
     /// The newest document of a job.
     pub fn job(&self, id: &str) -> Result<(JobRow, String), StoreError> {
-        let ask = "SELECT j.id, r.title, r.number, r.revision, r.saved_at, j.archived, r.summary, r.document FROM jobs j \
+        let ask = "SELECT j.id, r.title, r.number, r.revision, r.saved_at, j.archived, r.summary, r.document \
+            FROM jobs j \
                    JOIN revisions r ON r.job = j.id AND r.revision = j.head WHERE j.id = ?1";
         self.read(|db| {
             let row = db.prepare_cached(ask)?.query_row([id], |r| Ok((job_row(r)?, r.get(7)?))).optional()?;
@@ -225,14 +230,25 @@ impl Store {
         limit: usize,
     ) -> Result<(Vec<RevisionRow>, usize), StoreError> {
         self.read(|db| {
-            let total: i64 = db.query_row("SELECT count(*) FROM revisions WHERE job = ?1", [id], |r| r.get(0))?;
+            let total: i64 =
+                db.query_row("SELECT count(*) FROM revisions WHERE job = ?1", [id], |r| r.get(0))?;
             if total == 0 {
                 return Err(StoreError::NoJob(id.into()));
             }
-            let mut ask =
-                db.prepare_cached("SELECT revision, saved_at, note, summary FROM revisions WHERE job = ?1 ORDER BY revision DESC LIMIT ?2 OFFSET ?3")?;
-            let row = |r: &rusqlite::Row| Ok(RevisionRow { revision: r.get(0)?, saved_at: r.get(1)?, note: r.get(2)?, summary: r.get(3)? });
-            let rows = ask.query_map(params![id, small(limit), small(offset)], row)?.collect::<Result<_, _>>()?;
+            let mut ask = db.prepare_cached(
+                "SELECT revision, saved_at, note, summary FROM revisions WHERE job = ?1 \
+                    ORDER BY revision DESC LIMIT ?2 OFFSET ?3",
+            )?;
+            let row = |r: &rusqlite::Row| {
+                Ok(RevisionRow {
+                    revision: r.get(0)?,
+                    saved_at: r.get(1)?,
+                    note: r.get(2)?,
+                    summary: r.get(3)?,
+                })
+            };
+            let rows =
+                ask.query_map(params![id, small(limit), small(offset)], row)?.collect::<Result<_, _>>()?;
             Ok((rows, total as usize))
         })
     }
@@ -303,7 +319,8 @@ fn small(n: usize) -> i64 {
 }
 
 fn head(db: &Connection, id: &str) -> Result<Head, StoreError> {
-    let ask = "SELECT j.head, r.token, j.archived FROM jobs j JOIN revisions r ON r.job = j.id AND r.revision = j.head WHERE j.id = ?1";
+    let ask = "SELECT j.head, r.token, j.archived FROM jobs j JOIN revisions r ON r.job = j.id AND \
+        r.revision = j.head WHERE j.id = ?1";
     let row = |r: &rusqlite::Row| Ok(Head { revision: r.get(0)?, token: r.get(1)?, archived: r.get(2)? });
     db.prepare_cached(ask)?.query_row([id], row).optional()?.ok_or_else(|| StoreError::NoJob(id.into()))
 }
@@ -322,7 +339,8 @@ fn job_row(r: &rusqlite::Row) -> rusqlite::Result<JobRow> {
 
 fn insert_revision(tx: &rusqlite::Transaction, id: &str, revision: i64, s: &Save) -> Result<(), StoreError> {
     tx.execute(
-        "INSERT INTO revisions (job, revision, saved_at, title, number, note, document, summary, token) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9)",
+        "INSERT INTO revisions (job, revision, saved_at, title, number, note, document, summary, token) \
+            VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9)",
         params![id, revision, now(), s.title, s.number, s.note, s.document, s.summary, s.token],
     )?;
     if s.picture.is_empty() { Ok(()) } else { insert_picture(tx, id, revision, s.picture) }

@@ -11,7 +11,8 @@ pub const VERSION: i64 = 2;
 pub fn migrations() -> Migrations<'static> {
     Migrations::new(vec![
         M::up(
-            "CREATE TABLE jobs (id TEXT PRIMARY KEY NOT NULL, head INTEGER NOT NULL, archived INTEGER NOT NULL DEFAULT 0);
+            "CREATE TABLE jobs (id TEXT PRIMARY KEY NOT NULL, head INTEGER NOT NULL, archived INTEGER NOT \
+                NULL DEFAULT 0);
          CREATE TABLE revisions (
              job TEXT NOT NULL REFERENCES jobs(id),
              revision INTEGER NOT NULL,
@@ -23,8 +24,10 @@ pub fn migrations() -> Migrations<'static> {
              summary TEXT NOT NULL,
              PRIMARY KEY (job, revision)
          ) WITHOUT ROWID;
-         CREATE TRIGGER revisions_stay BEFORE DELETE ON revisions BEGIN SELECT RAISE(ABORT, 'revisions are never removed'); END;
-         CREATE TRIGGER revisions_hold BEFORE UPDATE ON revisions BEGIN SELECT RAISE(ABORT, 'revisions are never changed'); END;",
+         CREATE TRIGGER revisions_stay BEFORE DELETE ON revisions BEGIN SELECT RAISE(ABORT, 'revisions are \
+         never removed'); END;
+         CREATE TRIGGER revisions_hold BEFORE UPDATE ON revisions BEGIN SELECT RAISE(ABORT, 'revisions are \
+         never changed'); END;",
         ),
         // The token tells a page whether a save reached the disk whose answer never came. Pictures can be
         // made again from the documents.

@@ -186,7 +186,11 @@ fn a_data_base_of_the_first_schema_is_taken() {
     let p = Place::new();
     let db = p.filled("s.db", 3);
     let old = rusqlite::Connection::open(&db).unwrap();
-    old.execute_batch("DROP TABLE pictures; ALTER TABLE revisions DROP COLUMN token; PRAGMA user_version = 1; PRAGMA application_id = 0;").unwrap();
+    old.execute_batch(
+        "DROP TABLE pictures; ALTER TABLE revisions DROP COLUMN token; PRAGMA user_version = \
+        1; PRAGMA application_id = 0;",
+    )
+    .unwrap();
     drop(old);
     assert_eq!(backup(&db, &p.at("copy.db")).unwrap().revisions, 3);
     let s = Store::open(&db).unwrap();

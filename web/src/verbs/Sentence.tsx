@@ -47,26 +47,40 @@ export function Parts({ parts, pre, tail, item, asking, follows = false }: Parts
   const last = seen.lastIndexOf(true);
   const more = asking ? [] : parts.flatMap((p, i) => (!seen[i] && isOwn(p) ? [i] : []));
   const end = more.length === 0 ? (tail ?? "") : "";
+  const isFirst = (i: number) => !follows && !seen.slice(0, i).includes(true);
+  const comma = (i: number) => {
+    const p = parts[i];
+    return (
+      p?.part === "clause" &&
+      !p.close &&
+      !isFirst(i) &&
+      !isVerb(parts[i - 1]) &&
+      !startsWithSign(p.parts[0])
+    );
+  };
+  /** A comma stands close behind what is before it, so that none begins a row. */
+  const closes = (i: number) => {
+    const next = seen.indexOf(true, i + 1);
+    return next > 0 && comma(next) && takesTail(parts[i]!);
+  };
   return (
     <>
       {parts.map((p, i) => {
         if (!seen[i]) return null;
-        const isFirst = !follows && parts.slice(0, i).every((_, k) => !seen[k]);
-        const comma =
-          p.part === "clause" &&
-          !p.close &&
-          !isFirst &&
-          !isVerb(parts[i - 1]) &&
-          !startsWithSign(p.parts[0]);
-        const close =
-          isFirst ||
-          comma ||
-          startsWithSign(p) ||
-          (parts[i - 1]?.part === "word" && (parts[i - 1] as Of<"word">).opening);
+        const before = seen.lastIndexOf(true, i - 1);
+        const opened = parts[i - 1]?.part === "word" && (parts[i - 1] as Of<"word">).opening;
+        const told = i > 0 && before >= 0 && closes(before);
+        const lead = comma(i)
+          ? told
+            ? " "
+            : ", "
+          : isFirst(i) || startsWithSign(p) || opened
+            ? ""
+            : " ";
         return (
           <Fragment key={i}>
-            {comma ? ", " : close ? "" : " "}
-            <Part part={p} pre={pre} tail={i === last ? end : ""} item={item} />
+            {lead}
+            <Part part={p} pre={pre} tail={i === last ? end : closes(i) ? "," : ""} item={item} />
             {isOwn(p) && (
               <TakeOut
                 clause={p as Of<"clause">}
@@ -90,6 +104,13 @@ export function Parts({ parts, pre, tail, item, asking, follows = false }: Parts
 
 const startsWithSign = (p: PartView | undefined): boolean =>
   p?.part === "word" && (p.sign || p.text.startsWith(","));
+
+/**
+ * Whether what stands close behind a part is written by it: a chain of items and what can be taken out end
+ * otherwise.
+ */
+const takesTail = (p: PartView): boolean =>
+  p.part === "list" ? !p.chain : !isOwn(p) && (!("parts" in p) || p.parts.every(takesTail));
 
 /** A clause that stands only where it is asked for. */
 export const isOwn = (p: PartView): boolean => {
@@ -193,9 +214,11 @@ const Part = memo(function Part({ part, pre, tail, item }: PartProps): ReactNode
   }
 });
 
-/** A field with what stands close behind it, so that no full stop begins a row. */
+/**
+ * A field with what stands close behind it, so that no full stop begins a row. Always in a span: a field
+ * whose tail came and went would lose the keyboard.
+ */
 function Ended({ of, tail }: { of: ReactNode; tail: string }) {
-  if (tail === "") return of;
   return (
     <span className="end">
       {of}

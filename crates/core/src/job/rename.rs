@@ -152,12 +152,19 @@ mod tests {
 
     fn job() -> Job {
         serde_json::from_value(serde_json::json!({
-            "format": 1, "title": "bolt", "figures": [{ "name": "bolt", "value": "8" }, { "name": "hole", "value": "bolt + bolt_play" }, { "name": "bolt_play", "value": "1" }],
-            "pieces": [{ "id": "a", "mark": "bolt", "name": "bolt", "quantity": "bolt", "material": "s235", "thickness": "2", "lines": [
-                { "id": "start-1", "say": { "verb": "start_plate", "width": "10*bolt", "height": "2*(bolt)-bolt" } },
-                { "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "bolt" }, "place": { "x": { "from": "west", "distance": "bolt" }, "y": { "from": "south", "distance": "9" } } } },
-                { "id": "repeat-1", "say": { "verb": "repeat", "of": ["punch-1"], "spacing": { "by": "pitch", "count": "3", "pitch": "9" }, "along": "punch-1.north" } },
-                { "id": "mirror-1", "say": { "verb": "mirror", "of": ["repeat-1", "punch-1", "punch-11"] } }] }]
+            "format": 1, "title": "bolt", "figures": [{ "name": "bolt", "value": "8" }, { "name": "hole",
+                "value": "bolt + bolt_play" }, { "name": "bolt_play", "value": "1" }],
+            "pieces": [{ "id": "a", "mark": "bolt", "name": "bolt", "quantity": "bolt", "material": "s235",
+                "thickness": "2", "lines": [
+                { "id": "start-1", "say": { "verb": "start_plate", "width": "10*bolt",
+                    "height": "2*(bolt)-bolt" } },
+                { "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "round",
+                    "diameter": "bolt" }, "place": { "x": { "from": "west", "distance": "bolt" },
+                        "y": { "from": "south", "distance": "9" } } } },
+                { "id": "repeat-1", "say": { "verb": "repeat", "of": ["punch-1"], "spacing": { "by": "pitch",
+                    "count": "3", "pitch": "9" }, "along": "punch-1.north" } },
+                { "id": "mirror-1", "say": { "verb": "mirror", "of": ["repeat-1", "punch-1",
+                    "punch-11"] } }] }]
         }))
         .unwrap()
     }

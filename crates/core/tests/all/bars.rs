@@ -60,19 +60,23 @@ proptest! {
     #![proptest_config(ProptestConfig { cases: 64, ..ProptestConfig::default() })]
 
     #[test]
-    fn small_tasks_against_every_arrangement(lengths in prop::collection::vec(300u32..3500, 1..9), kerf in 0u32..4) {
+    fn small_tasks_against_every_arrangement(lengths in prop::collection::vec(300u32..3500, 1..9),
+        kerf in 0u32..4) {
         let kerf = f64::from(kerf);
-        let task = Task { parts: lengths.iter().map(|l| square(f64::from(*l))).collect(), demand: vec![1; lengths.len()], stock: vec![new(6000.0)], kerf, trim: 10.0 };
+        let task = Task { parts: lengths.iter().map(|l| square(f64::from(*l))).collect(),
+            demand: vec![1; lengths.len()], stock: vec![new(6000.0)], kerf, trim: 10.0 };
         let p = plan(&task, Effort::Full, &mut |_| true);
         sound(&task, &p);
-        let wanted = fewest(&lengths.iter().map(|l| f64::from(*l)).collect::<Vec<_>>(), kerf, 5980.0) as f64 * 6000.0;
+        let wanted = fewest(&lengths.iter().map(|l| f64::from(*l)).collect::<Vec<_>>(), kerf,
+            5980.0) as f64 * 6000.0;
         prop_assert_eq!(p.bought, wanted);
         prop_assert!(p.bound <= wanted);
     }
 
     /// Whole bars cut up without a rest: their number is the best there is, and the bound says so.
     #[test]
-    fn bars_cut_up_without_rest(cuts in prop::collection::vec(prop::collection::vec(0.05f64..1.0, 1..6), 1..8)) {
+    fn bars_cut_up_without_rest(cuts in prop::collection::vec(prop::collection::vec(0.05f64..1.0, 1..6),
+        1..8)) {
         let (kerf, room) = (2.5, 5980.0);
         let mut parts = Vec::new();
         for bar in &cuts {
@@ -92,13 +96,15 @@ proptest! {
 
     #[test]
     fn anything_is_planned_soundly(
-        parts in prop::collection::vec((20.0f64..7000.0, -60.0f64..60.0, -60.0f64..60.0, 0usize..40, any::<bool>()), 0..12),
+        parts in prop::collection::vec((20.0f64..7000.0, -60.0f64..60.0, -60.0f64..60.0, 0usize..40,
+            any::<bool>()), 0..12),
         stock in prop::collection::vec((0.0f64..12000.0, prop::option::of(0usize..5), any::<bool>()), 0..5),
         kerf in 0.0f64..6.0,
     ) {
         let task = Task {
             demand: parts.iter().map(|p| p.3).collect(),
-            parts: parts.iter().map(|p| Part { length: p.0, start: p.1, end: p.2, depth: 60.0, turns: p.4 }).collect(),
+            parts: parts.iter().map(|p| Part { length: p.0, start: p.1, end: p.2, depth: 60.0,
+                turns: p.4 }).collect(),
             stock: stock.iter().map(|s| Stock { length: s.0, count: s.1, offcut: s.2 }).collect(),
             kerf,
             trim: 10.0,

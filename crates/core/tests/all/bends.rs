@@ -86,9 +86,11 @@ fn told_from(measure: Measure, rule: &BendRule, legs: &[f64], angles: &[f64], t:
 
 proptest! {
     #[test]
-    fn faces_agree(t in 0.5..6.0f64, ratio in 0.2..4.0f64, legs in prop::collection::vec(5.0..200.0f64, 2..6), angle in 5.0..175.0f64, other in 5.0..175.0f64) {
+    fn faces_agree(t in 0.5..6.0f64, ratio in 0.2..4.0f64, legs in prop::collection::vec(5.0..200.0f64,
+        2..6), angle in 5.0..175.0f64, other in 5.0..175.0f64) {
         let (t, r) = ((t * 1000.0).round() / 1000.0, (ratio * t * 1000.0).round() / 1000.0);
-        let angles: Vec<f64> = (0..legs.len() - 1).map(|i| (if i % 2 == 0 { angle } else { other } * 100.0).round() / 100.0).collect();
+        let angles: Vec<f64> = (0..legs.len() - 1).map(|i| (if i % 2 == 0 { angle } else {
+            other } * 100.0).round() / 100.0).collect();
         for rule in [school(School::Din6935), school(School::Handbook90), k_factor("0.38")] {
             let outside = told_from(Measure::Outside, &rule, &legs, &angles, t, r);
             for m in [Measure::Inside, Measure::Middle] {

@@ -25,7 +25,8 @@ fn tests_of(strips: &[(f64, f64, f64)]) -> Value {
         .iter()
         .map(|s| json!({ "length": s.0.to_string(), "a": s.1.to_string(), "b": s.2.to_string() }))
         .collect();
-    json!([{ "id": "t-1", "material": "s235", "thickness": "2", "radius": "2", "angle": "90", "strips": strips }])
+    json!([{ "id": "t-1", "material": "s235", "thickness": "2", "radius": "2", "angle": "90",
+        "strips": strips }])
 }
 
 /// A strip of 100 comes out at 53.2 + 50.4: BD 3.6, BA 2·4 − 3.6 = 4.4, K (4.4/(π/2) − 2)/2.
@@ -54,7 +55,10 @@ fn a_test_bend_becomes_the_rule() {
 
 #[test]
 fn the_table_is_interpolated_inside_and_refuses_outside() {
-    let row = |r: &str, angle: &str, value: &str| json!({ "material": "s235", "thickness": "2", "radius": r, "angle": angle, "value": value });
+    let row = |r: &str, angle: &str, value: &str| {
+        json!({ "material": "s235", "thickness": "2", "radius": r,
+        "angle": angle, "value": value })
+    };
     let table =
         json!([row("2", "90", "3.8"), row("4", "90", "4.6"), row("2", "45", "1.1"), row("4", "45", "1.3")]);
     let job = with_book(School::Table, json!({ "bend_table": table }));
@@ -158,7 +162,10 @@ fn the_order_of_a_lipped_channel() {
 #[test]
 fn leaning_walls_cross() {
     let with = |length: &str| {
-        let fold = |edge: &str| json!({ "verb": "fold", "edges": [edge], "angle": "130", "reach": { "to": "length", "length": length } });
+        let fold = |edge: &str| {
+            json!({ "verb": "fold", "edges": [edge], "angle": "130",
+            "reach": { "to": "length", "length": length } })
+        };
         let says = [
             json!({ "verb": "start_plate", "width": "120", "height": "80" }),
             fold("start-1.west"),
@@ -198,13 +205,17 @@ proptest! {
 
     /// A log of test bends made with a known K gives that K back; every bend stands once in the order.
     #[test]
-    fn a_known_k_comes_back(k in 0.25..0.5f64, r in 0.5..6.0f64, t in 0.5..4.0f64, a in 20.0..60.0f64, b in 20.0..60.0f64, n in 1usize..5) {
+    fn a_known_k_comes_back(k in 0.25..0.5f64, r in 0.5..6.0f64, t in 0.5..4.0f64, a in 20.0..60.0f64,
+        b in 20.0..60.0f64, n in 1usize..5) {
         let (r, t) = ((r * 100.0).round() / 100.0, (t * 100.0).round() / 100.0);
         let bd = 2.0 * (r + t) - FRAC_PI_2 * (r + k * t);
-        let strips: Vec<Value> = (0..n).map(|_| json!({ "length": format!("{:.9}", a + b - bd), "a": format!("{a:.9}"), "b": format!("{b:.9}") })).collect();
-        let book = json!([{ "id": "t", "material": "s235", "thickness": t.to_string(), "radius": r.to_string(), "angle": "90", "strips": strips }]);
+        let strips: Vec<Value> = (0..n).map(|_| json!({ "length": format!("{:.9}", a + b - bd),
+            "a": format!("{a:.9}"), "b": format!("{b:.9}") })).collect();
+        let book = json!([{ "id": "t", "material": "s235", "thickness": t.to_string(),
+            "radius": r.to_string(), "angle": "90", "strips": strips }]);
         let job = with_book(School::TestBend, json!({ "test_bends": book }));
-        let p = evaluate_piece(&job, &piece(&t.to_string(), &r.to_string(), &["strip 80 up 90 90 down 60 70 up 45 80 wide 30"]));
+        let p = evaluate_piece(&job, &piece(&t.to_string(), &r.to_string(), &["strip 80 up 90 90 down 60 70 \
+            up 45 80 wide 30"]));
         prop_assert!(p.made, "{:?}", p.faults);
         for bend in &p.flat.bends {
             prop_assert!((bend.k - k).abs() < 1e-6);

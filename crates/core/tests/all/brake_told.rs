@@ -49,8 +49,10 @@ fn walls_of_a_deep_tray_stand_in_the_beam() {
 fn walls_that_hang_down_strike_the_bed() {
     let says = [
         json!({ "verb": "start_plate", "width": "400", "height": "300" }),
-        json!({ "verb": "fold", "edges": ["start-1.north", "start-1.south"], "angle": "90", "direction": "down", "reach": { "to": "length", "length": "150" } }),
-        json!({ "verb": "fold", "edges": ["start-1.east"], "angle": "90", "reach": { "to": "length", "length": "40" } }),
+        json!({ "verb": "fold", "edges": ["start-1.north", "start-1.south"], "angle": "90",
+            "direction": "down", "reach": { "to": "length", "length": "150" } }),
+        json!({ "verb": "fold", "edges": ["start-1.east"], "angle": "90", "reach": { "to": "length",
+            "length": "40" } }),
     ];
     let mut piece = told("2", "2", &says);
     piece.bend_order =
@@ -76,7 +78,8 @@ fn a_hemmed_flange_measures_what_a_hand_finds(#[case] kind: &str) {
     }
     let says = [
         json!({ "verb": "start_plate", "width": "120", "height": "200" }),
-        json!({ "verb": "fold", "edges": ["start-1.north"], "angle": "90", "reach": { "to": "length", "length": "40" } }),
+        json!({ "verb": "fold", "edges": ["start-1.north"], "angle": "90", "reach": { "to": "length",
+            "length": "40" } }),
         json!({ "verb": "hem", "edges": ["fold-1.north.tip"], "hem": hem }),
     ];
     let p = made(school(School::Din6935), &told("1.5", "1.5", &says));
@@ -107,8 +110,10 @@ fn an_arc_over_ninety_degrees_is_the_outermost_point() {
 #[test]
 fn a_rolled_arc_is_the_outermost_point() {
     let says = [json!({ "verb": "start_strip", "width": "100", "profile": [
-        { "kind": "leg", "id": "a", "length": "400" }, { "kind": "bend", "id": "1", "angle": "90", "direction": "down" },
-        { "kind": "leg", "id": "b", "length": "50" }, { "kind": "arc", "id": "roll", "radius": "20", "angle": "120", "direction": "down" },
+        { "kind": "leg", "id": "a", "length": "400" }, { "kind": "bend", "id": "1", "angle": "90",
+            "direction": "down" },
+        { "kind": "leg", "id": "b", "length": "50" }, { "kind": "arc", "id": "roll", "radius": "20",
+            "angle": "120", "direction": "down" },
         { "kind": "leg", "id": "c", "length": "10" }] })];
     let p = made(school(School::Din6935), &told("2", "2", &says));
     let step = &p.plan.steps[0];
@@ -162,7 +167,10 @@ fn what_has_no_order_is_proven_to_have_none() {
 fn sixty_bends_are_looked_at_and_more_than_the_most_say_so() {
     let zigzag = |n: usize| {
         let leg = |k: usize| json!({ "kind": "leg", "id": format!("l{k}"), "length": "40" });
-        let bend = |k: usize| json!({ "kind": "bend", "id": format!("{k}"), "angle": "45", "direction": if k.is_multiple_of(2) { "up" } else { "down" } });
+        let bend = |k: usize| {
+            json!({ "kind": "bend", "id": format!("{k}"), "angle": "45",
+            "direction": if k.is_multiple_of(2) { "up" } else { "down" } })
+        };
         let profile: Vec<Value> = (0..n).flat_map(|k| [leg(k), bend(k)]).chain([leg(n)]).collect();
         made(
             school(School::Din6935),
@@ -178,7 +186,8 @@ fn sixty_bends_are_looked_at_and_more_than_the_most_say_so() {
         let mut edge = format!("start-1.{side}");
         for _ in 0..50 {
             let n = says.len();
-            says.push(json!({ "verb": "fold", "edges": [edge], "angle": "2", "reach": { "to": "length", "length": "40" } }));
+            says.push(json!({ "verb": "fold", "edges": [edge], "angle": "2", "reach": { "to": "length",
+                "length": "40" } }));
             let panel = edge
                 .split_once('.')
                 .filter(|(of, _)| *of == "start-1")
@@ -197,9 +206,12 @@ fn sixty_bends_are_looked_at_and_more_than_the_most_say_so() {
 fn a_lid_over_the_bend_is_seen() {
     let says = [
         json!({ "verb": "start_plate", "width": "200", "height": "120" }),
-        json!({ "verb": "fold", "edges": ["start-1.west"], "angle": "90", "reach": { "to": "length", "length": "60" } }),
-        json!({ "verb": "fold", "edges": ["fold-1.west.tip"], "angle": "90", "reach": { "to": "length", "length": "330" } }),
-        json!({ "verb": "fold", "edges": ["start-1.east"], "angle": "90", "reach": { "to": "length", "length": "30" } }),
+        json!({ "verb": "fold", "edges": ["start-1.west"], "angle": "90", "reach": { "to": "length",
+            "length": "60" } }),
+        json!({ "verb": "fold", "edges": ["fold-1.west.tip"], "angle": "90", "reach": { "to": "length",
+            "length": "330" } }),
+        json!({ "verb": "fold", "edges": ["start-1.east"], "angle": "90", "reach": { "to": "length",
+            "length": "30" } }),
     ];
     let mut piece = told("2", "2", &says);
     let p = made(school(School::Din6935), &piece);
@@ -279,8 +291,10 @@ fn rows_and_tests_take_a_gauge() {
 
 #[test]
 fn a_test_bend_at_another_radius_says_so() {
-    let tests = json!([{ "id": "t-1", "material": "s235", "thickness": "2", "radius": "2", "angle": "90", "springback": "1.5",
-        "strips": [{ "length": "100", "a": "52", "b": "51.8" }, { "length": "100", "a": "52", "b": "51.8" }] }]);
+    let tests = json!([{ "id": "t-1", "material": "s235", "thickness": "2", "radius": "2", "angle": "90",
+        "springback": "1.5",
+        "strips": [{ "length": "100", "a": "52", "b": "51.8" }, { "length": "100", "a": "52",
+            "b": "51.8" }] }]);
     let job = with(json!({ "test_bends": tests, "bend_rule": { "school": "test_bend" } }));
     let note = |r: &str| {
         let p = evaluate_piece(&job, &piece("2", r, &["strip 40 up 90 60 wide 30"]));
@@ -385,7 +399,8 @@ fn forces_are_those_the_machine_must_give() {
 #[test]
 fn what_stays_without_punch_is_told_in_mm() {
     let with_lips = |lip: &str| {
-        let start = json!({ "verb": "start_tray", "width": "1000", "depth": "1000", "height": "80", "lip": lip, "lips_in": true, "relief": "round" });
+        let start = json!({ "verb": "start_tray", "width": "1000", "depth": "1000", "height": "80",
+            "lip": lip, "lips_in": true, "relief": "round" });
         made(school(School::Din6935), &told("2", "2", &[start]))
     };
     // Lips of 15 leave as much at each end; lips of 140 stood within 15 % of 1,000.
@@ -403,9 +418,8 @@ fn what_stays_without_punch_is_told_in_mm() {
 /// A punch of 85° does not fold acute, and a hem needs one that does.
 #[test]
 fn angles_that_the_tools_cannot_follow_are_told() {
-    let job = with(
-        json!({ "brake": { "force": "1000", "length": "3000", "tools": { "punch_angle": "85", "die_angle": "85" } } }),
-    );
+    let job = with(json!({ "brake": { "force": "1000", "length": "3000", "tools": { "punch_angle": "85",
+            "die_angle": "85" } } }));
     let p = evaluate_piece(&job, &piece("2", "2", &["strip 60 up 120 60 wide 100"]));
     assert!(finding(&p, "tool_angle").unwrap().message.contains("95°"), "{:?}", p.findings);
     let p = evaluate_piece(&job, &piece("2", "2", &["strip 60 up 90 60 wide 100"]));

@@ -38,12 +38,17 @@ fn mends_mend(#[case] check: &str, #[case] t: &str, #[case] r: &str, #[case] lin
 
 #[rstest]
 #[case("hole_small", &["plate 200 x 100", "hole 2.9"], &["plate 200 x 100", "hole 3"])]
-#[case("edge_thin", &["plate 200 x 100", "hole 10 at 9.4 from west"], &["plate 200 x 100", "hole 10 at 9.6 from west"])]
-#[case("web_thin", &["plate 200 x 100", "hole 10", "repeat punch-1 2 at 12.9"], &["plate 200 x 100", "hole 10", "repeat punch-1 2 at 13.1"])]
-#[case("cut_misses", &["plate 200 x 100", "hole 10 at -20 from west"], &["plate 200 x 100", "hole 10 at 20 from west"])]
+#[case("edge_thin", &["plate 200 x 100", "hole 10 at 9.4 from west"], &["plate 200 x 100", "hole 10 at 9.6 \
+    from west"])]
+#[case("web_thin", &["plate 200 x 100", "hole 10", "repeat punch-1 2 at 12.9"], &["plate 200 x 100",
+    "hole 10", "repeat punch-1 2 at 13.1"])]
+#[case("cut_misses", &["plate 200 x 100", "hole 10 at -20 from west"], &["plate 200 x 100", "hole 10 at 20 \
+    from west"])]
 #[case("part_falls", &["plate 200 x 100", "rectangle 5 x 120"], &["plate 200 x 100", "rectangle 5 x 80"])]
-#[case("cut_across_bend", &["strip 60 up 90 60 wide 40", "slot 40 x 10"], &["strip 60 up 90 60 wide 40", "hole 10 at 20 from west"])]
-#[case("formed_through_itself", &["strip 60 up 90 40 up 90 40 up 90 80 wide 40"], &["strip 60 up 90 40 up 90 40 up 90 30 wide 40"])]
+#[case("cut_across_bend", &["strip 60 up 90 60 wide 40", "slot 40 x 10"], &["strip 60 up 90 60 wide 40",
+    "hole 10 at 20 from west"])]
+#[case("formed_through_itself", &["strip 60 up 90 40 up 90 40 up 90 80 wide 40"], &["strip 60 up 90 40 up 90 \
+    40 up 90 30 wide 40"])]
 fn limits_are_told_apart(#[case] check: &str, #[case] wrong: &[&str], #[case] right: &[&str]) {
     assert!(found(&din("3", "3", wrong), check).is_some());
     assert!(found(&din("3", "3", right), check).is_none());
@@ -91,7 +96,8 @@ fn a_failing_line_says_why_and_the_rest_stands() {
 #[case(&["plate 200 x 100", "hole 10 at 5 from west on leg-9"], "no panel is called 'leg-9'")]
 #[case(&["plate 200 x 100", "slot 8 x 9"], "no longer than it is wide")]
 #[case(&["plate 200 x 100", "hole 10", "repeat punch-1 1000000 at 1"], "outside 1 to")]
-#[case(&["plate 200 x 100", "hole 10", "repeat punch-1 900 at 1", "repeat repeat-1 900 at 1"], "is the most for one piece")]
+#[case(&["plate 200 x 100", "hole 10", "repeat punch-1 900 at 1", "repeat repeat-1 900 at 1"],
+    "is the most for one piece")]
 #[case(&["plate 200 x 100", "rectangle 300 x 200"], "leave nothing")]
 #[case(&["strip 5 up 181 40 wide 20"], "not an angle that can be bent")]
 fn faults_name_what_to_mend(#[case] texts: &[&str], #[case] message: &str) {
@@ -290,7 +296,8 @@ proptest! {
     #![proptest_config(ProptestConfig::with_cases(300))]
 
     #[test]
-    fn hostile_recipes_end_in_words(t in any_value(), r in any_value(), says in prop::collection::vec(any_line(), 0..8)) {
+    fn hostile_recipes_end_in_words(t in any_value(), r in any_value(),
+        says in prop::collection::vec(any_line(), 0..8)) {
         let mut p = piece("3", &r, &[]);
         p.thickness = if says.len() % 3 == 0 { t } else { "3".into() };
         p.lines = says.into_iter().enumerate().map(|(i, say)| Line::new(format!("l{i}"), say)).collect();
@@ -308,7 +315,8 @@ proptest! {
     /// Plates with sound recipes: what is left and what was cut add up to the blank.
     #[test]
     fn areas_add_up(w in 100.0..500.0f64, h in 100.0..500.0f64, d in 4.0..20.0f64, n in 1..6usize) {
-        let p = din("3", "3", &[&format!("plate {w:.2} x {h:.2}"), &format!("hole {d:.2} at 15 from west, 15 from south"), &format!("repeat punch-1 {n} at {:.2} north", d + 1.0)]);
+        let p = din("3", "3", &[&format!("plate {w:.2} x {h:.2}"), &format!("hole {d:.2} at 15 from west, 15 \
+            from south"), &format!("repeat punch-1 {n} at {:.2} north", d + 1.0)]);
         let blank: f64 = format!("{w:.2}").parse::<f64>().unwrap() * format!("{h:.2}").parse::<f64>().unwrap();
         let hole = std::f64::consts::PI * format!("{d:.2}").parse::<f64>().unwrap().powi(2) / 4.0;
         let inside = p.flat.holes.len();
@@ -339,7 +347,8 @@ fn short_text_reads_or_points() {
     let hole = say("hole 9 at 15 from east, 2*t clear of north on start-1.a");
     assert_eq!(
         hole["place"],
-        serde_json::json!({ "on": "start-1.a", "x": { "from": "east", "distance": "15", "to": "centre" }, "y": { "from": "north", "distance": "2*t", "to": "side" } })
+        serde_json::json!({ "on": "start-1.a", "x": { "from": "east", "distance": "15", "to": "centre" },
+            "y": { "from": "north", "distance": "2*t", "to": "side" } })
     );
     assert_eq!(say("repeat 5 at 30 north")["of"], serde_json::json!(["punch-1"]));
     for (text, at) in [

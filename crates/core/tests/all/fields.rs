@@ -96,7 +96,8 @@ proptest! {
         // Along n.perp(), which runs the other way for y.
         let (low, high) = if across { (-wide * beyond, 1.0) } else { (-1.0, wide * beyond) };
         let lines = at.iter().map(|&at| Crease { at, low, high }).collect::<Vec<_>>();
-        let creases = if lines.is_empty() { vec![] } else { vec![Creases { family: Family::Parallel(n), lines }] };
+        let creases = if lines.is_empty() { vec![] } else { vec![Creases { family: Family::Parallel(n),
+            lines }] };
         let (cells, whole) = (triangulate_fields(&loops, &creases), triangulate(&loops, &creases));
         is_whole(&cells).map_err(TestCaseError::fail)?;
         let close = |a: f64, b: f64| (a - b).abs() < 1e-6 * a.abs().max(1.0);

@@ -22,24 +22,38 @@ const WALL: &str = "fold north up 90 60";
 #[rstest]
 #[case("flange_short", &[PLATE, "fold north up 90 8.3"], &[PLATE, "fold north up 90 8.5"])]
 #[case("hem_short", &[PLATE, "hem north closed 7.9"], &[PLATE, "hem north closed 8.1"])]
-#[case("joggle_low", &[PLATE, "joggle north up 3.9 over 16 then 25"], &[PLATE, "joggle north up 4.1 over 16 then 25"])]
+#[case("joggle_low", &[PLATE, "joggle north up 3.9 over 16 then 25"], &[PLATE, "joggle north up 4.1 over 16 \
+    then 25"])]
 #[case("radius_small", &[PLATE, "fold north up 90 40 r1"], &[PLATE, "fold north up 90 40 r3"])]
-#[case("corner_bare", &[PLATE, "fold north east up 90 40"], &[PLATE, "fold north east up 90 40", "corners edge relief round"])]
-#[case("corner_bare", &[PLATE, "fold north east up 90 40"], &[PLATE, "fold north west up 90 40", "corners edge relief slot 4"])]
+#[case("corner_bare", &[PLATE, "fold north east up 90 40"], &[PLATE, "fold north east up 90 40",
+    "corners edge relief round"])]
+#[case("corner_bare", &[PLATE, "fold north east up 90 40"], &[PLATE, "fold north west up 90 40",
+    "corners edge relief slot 4"])]
 // Folded, the panel ends at the tangent line.
-#[case("hole_near_bend", &[PLATE, WALL, "hole 10 at 8.9 from north on start-1.panel"], &[PLATE, WALL, "hole 10 at 9.1 from north on start-1.panel"])]
-#[case("hole_near_bend", &[PLATE, WALL, "hole 10 at 8.9 from fold on fold-1.north"], &[PLATE, WALL, "hole 10 at 9.1 from fold on fold-1.north"])]
-#[case("cut_across_bend", &[PLATE, WALL, "hole 10 at 0 from fold on fold-1.north"], &[PLATE, WALL, "hole 10 at 20 from fold on fold-1.north"])]
-#[case("pressed_near", &[PLATE, WALL, "dimple 20 deep 3 at 15.9 from fold on fold-1.north"], &[PLATE, WALL, "dimple 20 deep 3 at 16.1 from fold on fold-1.north"])]
-#[case("pressed_near", &[PLATE, "dimple 20 deep 3 at 15.9 from west"], &[PLATE, "dimple 20 deep 3 at 16.1 from west"])]
-#[case("pressed_near", &[PLATE, "dimple 20 deep 3", "repeat press-1 2 at 25.9"], &[PLATE, "dimple 20 deep 3", "repeat press-1 2 at 26.1"])]
-#[case("pressed_near", &[PLATE, "dimple 20 deep 3", "hole 10 at 99.1 from west"], &[PLATE, "dimple 20 deep 3", "hole 10 at 98.9 from west"])]
+#[case("hole_near_bend", &[PLATE, WALL, "hole 10 at 8.9 from north on start-1.panel"], &[PLATE, WALL,
+    "hole 10 at 9.1 from north on start-1.panel"])]
+#[case("hole_near_bend", &[PLATE, WALL, "hole 10 at 8.9 from fold on fold-1.north"], &[PLATE, WALL,
+    "hole 10 at 9.1 from fold on fold-1.north"])]
+#[case("cut_across_bend", &[PLATE, WALL, "hole 10 at 0 from fold on fold-1.north"], &[PLATE, WALL,
+    "hole 10 at 20 from fold on fold-1.north"])]
+#[case("pressed_near", &[PLATE, WALL, "dimple 20 deep 3 at 15.9 from fold on fold-1.north"], &[PLATE, WALL,
+    "dimple 20 deep 3 at 16.1 from fold on fold-1.north"])]
+#[case("pressed_near", &[PLATE, "dimple 20 deep 3 at 15.9 from west"], &[PLATE, "dimple 20 deep 3 at 16.1 \
+    from west"])]
+#[case("pressed_near", &[PLATE, "dimple 20 deep 3", "repeat press-1 2 at 25.9"], &[PLATE, "dimple 20 deep 3",
+    "repeat press-1 2 at 26.1"])]
+#[case("pressed_near", &[PLATE, "dimple 20 deep 3", "hole 10 at 99.1 from west"], &[PLATE,
+    "dimple 20 deep 3", "hole 10 at 98.9 from west"])]
 #[case("pressed_deep", &[PLATE, "dimple 20 deep 6.1"], &[PLATE, "dimple 20 deep 5.9"])]
 #[case("pressed_deep", &[PLATE, "louvre 60 x 30 high 12.1"], &[PLATE, "louvre 60 x 30 high 11.9"])]
-#[case("pressed_deep", &[PLATE, "rib start-1.panel deep 7 wide 20 at 80 long 100"], &[PLATE, "rib start-1.panel deep 6 wide 20 at 80 long 100"])]
+#[case("pressed_deep", &[PLATE, "rib start-1.panel deep 7 wide 20 at 80 long 100"], &[PLATE,
+    "rib start-1.panel deep 6 wide 20 at 80 long 100"])]
 // Wings on two neighbouring walls share the ground of their corner.
-#[case("flat_overlaps", &[PLATE, "fold north up 20 90", "fold east up 20 90", "corners open", "fold fold-1.north.right up 20 80", "fold fold-2.east.left up 20 80"], &[PLATE, "fold north up 20 90", "fold fold-1.north.right up 20 80"])]
-#[case("formed_through_itself", &["plate 120 x 80", "fold east west up 130 120"], &["plate 120 x 80", "fold east west up 130 50"])]
+#[case("flat_overlaps", &[PLATE, "fold north up 20 90", "fold east up 20 90", "corners open",
+    "fold fold-1.north.right up 20 80", "fold fold-2.east.left up 20 80"], &[PLATE, "fold north up 20 90",
+        "fold fold-1.north.right up 20 80"])]
+#[case("formed_through_itself", &["plate 120 x 80", "fold east west up 130 120"], &["plate 120 x 80",
+    "fold east west up 130 50"])]
 fn each_rule_at_both_sides(#[case] check: &str, #[case] bad: &[&str], #[case] good: &[&str]) {
     let make = |texts: &[&str]| made(din_rule(), &piece("2", "3", texts));
     let (worse, better) = (make(bad), make(good));
@@ -83,7 +97,8 @@ fn cautions_stay_notes() {
 #[case(&[PLATE, "fold north north up 90 40"], "/say/edges/1", "named twice")]
 #[case(&[PLATE, "fold north up 90 4"], "/say/reach/length", "too short for its bend")]
 #[case(&[PLATE, "fold north up 0 40"], "/say/angle", "not an angle that can be bent")]
-#[case(&[PLATE, WALL, "corners edge", "hem fold-1.north.tip open 3 gap 4"], "/say/hem/length", "too short for its own bend")]
+#[case(&[PLATE, WALL, "corners edge", "hem fold-1.north.tip open 3 gap 4"], "/say/hem/length",
+    "too short for its own bend")]
 #[case(&[PLATE, "joggle north up 20 over 2 then 20"], "/say/run", "do not fit")]
 #[case(&[PLATE, "tab north 300 x 10"], "/say/width", "past the end")]
 #[case(&[PLATE, WALL, "tab north 30 x 10"], "/say/edge", "folded already")]
@@ -93,7 +108,8 @@ fn cautions_stay_notes() {
 #[case(&[PLATE, "keyhole 8 9 20"], "/say/shape/slot", "no narrower")]
 #[case(&[PLATE, "dhole 20 9"], "/say/shape/across", "less than half")]
 #[case(&[PLATE, "rib north.bend deep 9 wide 6 at 20"], "/say/on", "no bend or panel")]
-#[case(&[PLATE, WALL, "rib fold-1.north.bend deep 2 wide 6 at 20"], "/say/depth", "past the bend's own radius")]
+#[case(&[PLATE, WALL, "rib fold-1.north.bend deep 2 wide 6 at 20"], "/say/depth", "past the bend's own \
+    radius")]
 #[case(&[PLATE, "collar 20 high 30"], "/say/shape/height", "no collar of this height")]
 #[case(&[PLATE, "louvre 60 x 12 high 13"], "/say/shape/height", "less than it is wide")]
 #[case(&[PLATE, "hole 5 at 10 from left"], "/say/place/x/from", "only a folded panel")]

@@ -18,7 +18,8 @@ fn plate(w: f64, h: f64) -> Value {
 fn fold(edges: &[&str], angle: f64, length: f64) -> Value {
     let edges: Vec<String> =
         edges.iter().map(|e| if e.contains('.') { e.to_string() } else { format!("start-1.{e}") }).collect();
-    json!({ "verb": "fold", "edges": edges, "angle": format!("{angle}"), "reach": { "to": "length", "length": format!("{length}") } })
+    json!({ "verb": "fold", "edges": edges, "angle": format!("{angle}"), "reach": { "to": "length",
+        "length": format!("{length}") } })
 }
 
 fn with(mut say: Value, more: Value) -> Value {
@@ -108,7 +109,8 @@ fn a_tray_said_whole() {
 fn a_channel_by_hand() {
     for rule in schools() {
         let ba = allowance_90(&rule, 2.0, 2.0);
-        let say = json!({ "verb": "start_channel", "length": "600", "web": "120", "side": "60", "west_side": "45", "lip": "15" });
+        let say = json!({ "verb": "start_channel", "length": "600", "web": "120", "side": "60",
+            "west_side": "45", "lip": "15" });
         let p = made(rule.clone(), &told("2", "2", std::slice::from_ref(&say)));
         let bd = 2.0 * 4.0 - ba;
         assert_abs_diff_eq!(
@@ -320,7 +322,8 @@ fn hems_by_hand() {
 fn joggles_offset_by_their_height(#[case] h: f64, #[case] run: f64) {
     let says = [
         plate(200.0, 100.0),
-        json!({ "verb": "joggle", "edges": ["start-1.north"], "height": format!("{h}"), "run": format!("{run}"), "length": "20", "radius": "2" }),
+        json!({ "verb": "joggle", "edges": ["start-1.north"], "height": format!("{h}"),
+            "run": format!("{run}"), "length": "20", "radius": "2" }),
     ];
     let p = made(school(School::Din6935), &told("1.5", "2", &says));
     assert_abs_diff_eq!(p.value("formed_z"), h + 1.5, epsilon = 1e-9);
@@ -331,7 +334,10 @@ fn joggles_offset_by_their_height(#[case] h: f64, #[case] run: f64) {
 /// A bend line takes nothing off the flat; what lies beyond comes up.
 #[test]
 fn bend_lines_in_a_row() {
-    let line = |d: &str, angle: &str, direction: &str, at: &str| json!({ "verb": "bend_line", "edge": "start-1.east", "distance": d, "angle": angle, "direction": direction, "at": at });
+    let line = |d: &str, angle: &str, direction: &str, at: &str| {
+        json!({ "verb": "bend_line",
+        "edge": "start-1.east", "distance": d, "angle": angle, "direction": direction, "at": at })
+    };
     let says = [
         plate(300.0, 80.0),
         line("150", "90", "up", "centre"),
@@ -364,7 +370,8 @@ fn bend_lines_in_a_row() {
 fn inset_folds_get_their_reliefs() {
     for kind in ["square", "round_ended", "torn"] {
         for at in ["from_edge", "outer_face"] {
-            let more = json!({ "span": { "by": "inset", "left": "30", "right": "20" }, "bend_at": at, "relief": { "kind": kind } });
+            let more = json!({ "span": { "by": "inset", "left": "30", "right": "20" }, "bend_at": at,
+                "relief": { "kind": kind } });
             let p = made(
                 school(School::Din6935),
                 &told("2", "3", &[plate(200.0, 100.0), with(fold(&["north"], 90.0, 40.0), more)]),
@@ -390,8 +397,10 @@ fn tabs_and_notches_stand_on_their_edges() {
         plate(200.0, 100.0),
         fold(&["north"], 90.0, 40.0),
         json!({ "verb": "tab", "edge": "fold-1.north.tip", "width": "30", "length": "12", "place": "50" }),
-        json!({ "verb": "notch", "edge": "start-1.south", "shape": { "kind": "square", "width": "20", "depth": "8" } }),
-        json!({ "verb": "notch", "edge": "fold-1.north.left", "shape": { "kind": "vee", "width": "10", "depth": "6" } }),
+        json!({ "verb": "notch", "edge": "start-1.south", "shape": { "kind": "square", "width": "20",
+            "depth": "8" } }),
+        json!({ "verb": "notch", "edge": "fold-1.north.left", "shape": { "kind": "vee", "width": "10",
+            "depth": "6" } }),
     ];
     let p = made(school(School::Din6935), &told("2", "3", &says));
     let plain = made(school(School::Din6935), &told("2", "3", &says[..2]));
@@ -555,25 +564,31 @@ proptest! {
     #[test]
     fn any_recipe_of_folds(
         t in 0.8..4.0f64, r in 0.5..6.0f64, w in 60.0..400.0f64, h in 60.0..300.0f64,
-        folds in prop::collection::vec((0usize..8, 20.0..150.0f64, 10.0..80.0f64, any::<bool>(), 0usize..4, 0usize..3), 1..6),
+        folds in prop::collection::vec((0usize..8, 20.0..150.0f64, 10.0..80.0f64, any::<bool>(), 0usize..4,
+            0usize..3), 1..6),
         corner in (0usize..4, 0usize..4), line in prop::option::of((10.0..200.0f64, 20.0..160.0f64)),
     ) {
         let mut says = vec![plate((w * 10.0).round() / 10.0, (h * 10.0).round() / 10.0)];
-        let mut edges: Vec<String> = ["north", "east", "south", "west"].map(|s| format!("start-1.{s}")).to_vec();
+        let mut edges: Vec<String> = ["north", "east", "south",
+            "west"].map(|s| format!("start-1.{s}")).to_vec();
         for (k, (edge, angle, length, up, at, span)) in folds.iter().enumerate() {
             let name = edges[edge % edges.len()].clone();
             let at = ["from_edge", "inner_face", "outer_face", "sharp"][*at];
-            let span = [json!({ "by": "full" }), json!({ "by": "inset", "left": "12", "right": "15" }), json!({ "by": "centred", "width": "30" })][*span].clone();
-            says.push(with(fold(&[&name], (angle * 10.0).round() / 10.0, (length * 10.0).round() / 10.0), json!({ "direction": if *up { "up" } else { "down" }, "bend_at": at, "span": span })));
+            let span = [json!({ "by": "full" }), json!({ "by": "inset", "left": "12", "right": "15" }),
+                json!({ "by": "centred", "width": "30" })][*span].clone();
+            says.push(with(fold(&[&name], (angle * 10.0).round() / 10.0, (length * 10.0).round() / 10.0),
+                json!({ "direction": if *up { "up" } else { "down" }, "bend_at": at, "span": span })));
             let short = name.strip_prefix("start-1.").map_or(name.replace('.', "-"), str::to_string);
             edges.push(format!("fold-{}.{short}.tip", k + 1));
             edges.push(format!("fold-{}.{short}.left", k + 1));
         }
         let (close, relief) = corner;
-        let (close, relief) = (["edge", "lap_before", "lap_after", "open"][close], ["none", "square", "round", "slot"][relief]);
+        let (close, relief) = (["edge", "lap_before", "lap_after", "open"][close], ["none", "square",
+            "round", "slot"][relief]);
         says.push(json!({ "verb": "corner", "close": close, "relief": relief }));
         if let Some((d, a)) = line {
-            says.push(json!({ "verb": "bend_line", "edge": "start-1.west", "distance": format!("{d:.1}"), "angle": format!("{a:.1}") }));
+            says.push(json!({ "verb": "bend_line", "edge": "start-1.west", "distance": format!("{d:.1}"),
+                "angle": format!("{a:.1}") }));
         }
         let piece = told(&format!("{t:.2}"), &format!("{r:.2}"), &says);
         let p = steelk_core::evaluate::evaluate_piece(&job(school(School::Din6935)), &piece);

@@ -94,7 +94,8 @@ proptest! {
 
     /// Distances along any panel are the same flat and formed; unfolded, every point is where it was.
     #[test]
-    fn folding_is_isometric(legs in prop::collection::vec(30.0..120.0f64, 2..5), angles in prop::collection::vec(-175.0..175.0f64, 5)) {
+    fn folding_is_isometric(legs in prop::collection::vec(30.0..120.0f64, 2..5),
+        angles in prop::collection::vec(-175.0..175.0f64, 5)) {
         prop_assume!(angles.iter().all(|a| a.abs() > 1.0));
         let p = made(school(School::Handbook90), &piece("2", "3", &[&strip_text(&legs, &angles)]));
         let (formed_frames, flat_frames) = (frames(&p.zones, 1.0, 2.0), frames(&p.zones, 0.0, 2.0));

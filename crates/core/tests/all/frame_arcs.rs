@@ -326,10 +326,13 @@ fn bent_bars_are_told_apart_by_shape() {
 /// What the bender is told: straights and bends in turn, what the joints cut off left out; rings and arcs by
 /// radius and angle.
 #[rstest]
-#[case(&["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "pipe A B C bent 150"], "450.0 · R150.0 90° · 350.0")]
-#[case(&["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "pipe A B C bent 150", "trim pipe-1 start east 50"], "400.0 · R150.0 90° · 350.0")]
+#[case(&["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "pipe A B C bent 150"], "450.0 · R150.0 90° · \
+    350.0")]
+#[case(&["node A 0 0 0", "node B 600 0 0", "node C 600 500 0", "pipe A B C bent 150", "trim pipe-1 start \
+    east 50"], "400.0 · R150.0 90° · 350.0")]
 #[case(&["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", "rail A M B arc"], "R500.0 180°")]
-#[case(&["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", "rail A M B arc", "trim rail-1 start up 250"], "R500.0 150°")]
+#[case(&["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", "rail A M B arc",
+    "trim rail-1 start up 250"], "R500.0 150°")]
 #[case(&["node A 300 0 0", "node B 0 300 0", "node C -300 0 0", "hoop A B C closed, arc"], "R300.0 360°")]
 #[case(&["node A 300 0 0", "node B 0 300 0", "rail A B"], "")]
 fn what_the_bender_is_told(#[case] lines: &[&str], #[case] wanted: &str) {
@@ -414,10 +417,13 @@ fn nodes_along_a_bent_pipe() {
 #[rstest]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 1000 0 0", "rail A B C arc"], "/say/path", "in line")]
 #[case(&["node A 0 0 0", "node B 500 0 0", "rail A B arc"], "/say/path", "three nodes")]
-#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 500 0", "node D 0 500 0", "rail A B C D arc"], "/say/path", "three nodes")]
+#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 500 0", "node D 0 500 0", "rail A B C D arc"],
+    "/say/path", "three nodes")]
 #[case(&["node A 0 0 0", "node B 20 20 0", "node C 40 0 0", "rail A B C arc"], "/say/path", "tighter")]
-#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 500 0", "pipe A B C bent 20"], "/say/radius", "tighter")]
-#[case(&["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", "rail A M B arc", "trim rail-1 start up 600"], "/say/by", "does not come")]
+#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 500 0", "pipe A B C bent 20"], "/say/radius",
+    "tighter")]
+#[case(&["node A -500 0 0", "node B 500 0 0", "node M 0 0 500", "rail A M B arc",
+    "trim rail-1 start up 600"], "/say/by", "does not come")]
 fn no_arc(#[case] lines: &[&str], #[case] path: &str, #[case] says: &str) {
     let r = frame("48.3x3", JointHow::Mitre, lines);
     assert_eq!(r.faults.len(), 1, "{:?}", r.faults);
@@ -435,11 +441,13 @@ proptest! {
         a in (-900i32..900, -900i32..900, -900i32..900),
         b in (-900i32..900, -900i32..900, -900i32..900),
         c in (-900i32..900, -900i32..900, -900i32..900),
-        section in prop::sample::select(vec!["48.3x3", "60x60x3", "RHS 60x40x3", "L 60x40x5", "UPE 80", "FLAT 40x8"]),
+        section in prop::sample::select(vec!["48.3x3", "60x60x3", "RHS 60x40x3", "L 60x40x5", "UPE 80",
+            "FLAT 40x8"]),
         turn in 0i32..8,
     ) {
         let node = |n: &str, p: (i32, i32, i32)| format!("node {n} {} {} {}", p.0, p.1, p.2);
-        let lines = [node("A", a), node("B", b), node("C", c), format!("rail A B C arc turn {}", turn * 15), "repeat 2 north 3000".to_string()];
+        let lines = [node("A", a), node("B", b), node("C", c), format!("rail A B C arc turn {}", turn * 15),
+            "repeat 2 north 3000".to_string()];
         let r = frame(section, JointHow::Mitre, &lines.iter().map(String::as_str).collect::<Vec<_>>());
         prop_assume!(r.faults.is_empty());
         prop_assert_eq!(r.groups.len(), 1);
@@ -447,7 +455,8 @@ proptest! {
         let (m, p) = (&r.members[0], &r.profiles[0]);
         let at = |p: (i32, i32, i32)| DVec3::new(p.0.into(), p.1.into(), p.2.into());
         // All three nodes lie on it.
-        let Stretch::Bend { centre, radius, .. } = m.way[0] else { return Err(TestCaseError::fail("no arc")) };
+        let Stretch::Bend { centre, radius,
+            .. } = m.way[0] else { return Err(TestCaseError::fail("no arc")) };
         for q in [a, b, c] {
             prop_assert!((at(q).distance(centre) - radius).abs() < 1e-6 * radius.max(1.0));
         }

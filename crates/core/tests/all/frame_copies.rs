@@ -220,14 +220,18 @@ proptest! {
             if turned { q + DVec3::new(shift.0.into(), shift.1.into(), shift.2.into()) } else { q }
         };
         let told = |turned: bool| {
-            let mut out: Vec<String> = nodes.iter().enumerate().map(|(i, n)| { let p = place(n, turned); format!("node N{i} {} {} {}", p.x, p.y, p.z) }).collect();
-            out.extend(bars.iter().map(|b| format!("rail N{} N{} {}", b.0 % nodes.len(), b.1 % nodes.len(), sections[b.2])));
-            frame("60x60x3", if mitre { JointHow::Mitre } else { JointHow::Butt }, &out.iter().map(String::as_str).collect::<Vec<_>>())
+            let mut out: Vec<String> = nodes.iter().enumerate().map(|(i, n)| { let p = place(n,
+                turned); format!("node N{i} {} {} {}", p.x, p.y, p.z) }).collect();
+            out.extend(bars.iter().map(|b| format!("rail N{} N{} {}", b.0 % nodes.len(), b.1 % nodes.len(),
+                sections[b.2])));
+            frame("60x60x3", if mitre { JointHow::Mitre } else { JointHow::Butt },
+                &out.iter().map(String::as_str).collect::<Vec<_>>())
         };
         let (here, there) = (told(false), told(true));
         prop_assert_eq!(here.members.len(), there.members.len());
         // Copes are integrated in slices: the last digits turn with the section.
-        prop_assert!((here.mass() - there.mass()).abs() < 2e-4 * here.mass().max(1.0), "{} {}", here.mass(), there.mass());
+        prop_assert!((here.mass() - there.mass()).abs() < 2e-4 * here.mass().max(1.0), "{} {}", here.mass(),
+            there.mass());
         for (a, b) in here.facts.iter().zip(&there.facts) {
             prop_assert!((a.lengths.long - b.lengths.long).abs() < 1e-4 && (a.lengths.short - b.lengths.short).abs() < 1e-4, "{:?} {:?}", a.lengths, b.lengths);
         }

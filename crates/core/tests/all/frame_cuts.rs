@@ -72,7 +72,8 @@ proptest! {
             Some(t) => prop_assert!((station - (t + gap) / lean.cos()).abs() < 1e-6, "{station} {t}"),
             None => {
                 let on = outline.iter().map(|q| (*q - start).dot(flat));
-                let (low, high) = (on.clone().fold(f64::INFINITY, f64::min), on.fold(f64::NEG_INFINITY, f64::max));
+                let (low, high) = (on.clone().fold(f64::INFINITY, f64::min), on.fold(f64::NEG_INFINITY,
+                    f64::max));
                 let t = station * lean.cos() - gap;
                 prop_assert!(t > low - 1e-6 && t < high + 1e-6, "{t} {low} {high}");
             }
@@ -82,7 +83,8 @@ proptest! {
     /// A round: each end point lies on it, on the side that the bar comes from; beside it, where the axis is
     /// nearest.
     #[test]
-    fn a_round_cuts_on_its_skin(radius in 5.0f64..100.0, lean in -1.2f64..1.2, y in -120.0f64..120.0, z in -50.0f64..50.0) {
+    fn a_round_cuts_on_its_skin(radius in 5.0f64..100.0, lean in -1.2f64..1.2, y in -120.0f64..120.0,
+        z in -50.0f64..50.0) {
         let axis = DVec3::new(lean.sin(), 0.0, lean.cos());
         let surface = Surface::Round { at: DVec3::new(-400.0, 0.0, 0.0), axis, radius };
         let o = DVec3::new(0.0, y, z);
@@ -114,9 +116,11 @@ proptest! {
             lines.push(format!("rail O N{i} {}", sections[a.3]));
         }
         if arc {
-            lines.extend(["node R 500 500 90".into(), "node S 1200 300 150".into(), "rail O R S 48.3x3 arc".into()]);
+            lines.extend(["node R 500 500 90".into(), "node S 1200 300 150".into(),
+                "rail O R S 48.3x3 arc".into()]);
         }
-        let r = frame("60x60x3", if mitre { JointHow::Mitre } else { JointHow::Butt }, &lines.iter().map(String::as_str).collect::<Vec<_>>());
+        let r = frame("60x60x3", if mitre { JointHow::Mitre } else { JointHow::Butt },
+            &lines.iter().map(String::as_str).collect::<Vec<_>>());
         for m in &r.members {
             let p = &r.profiles[m.profile];
             for end in 0..2 {
@@ -126,10 +130,12 @@ proptest! {
                 for &q in &p.rim {
                     // Of a plane that runs nearly along the bar the last digits are lost either way.
                     let plain = m.station(end, q);
-                    prop_assert!((cuts.station(q) - plain).abs() < 1e-5 * plain.abs().max(1.0), "{} {end}: {} {plain}", m.name, cuts.station(q));
+                    prop_assert!((cuts.station(q) - plain).abs() < 1e-5 * plain.abs().max(1.0),
+                        "{} {end}: {} {plain}", m.name, cuts.station(q));
                     prop_assert!(cuts.tip(q).distance(m.tip(end, q)) < 1e-5 * plain.abs().max(1.0));
                     let each: Vec<f64> = cuts.each(q).collect();
-                    prop_assert!(each.iter().zip(&m.trims[end]).all(|(c, t)| (c - m.station_of(end, &t.surface, q)).abs() < 1e-5 * c.abs().max(1.0)));
+                    prop_assert!(each.iter().zip(&m.trims[end]).all(|(c, t)| (c - m.station_of(end,
+                        &t.surface, q)).abs() < 1e-5 * c.abs().max(1.0)));
                     match cuts.first(q) {
                         Some(k) => {
                             made[k] = true;
@@ -138,7 +144,8 @@ proptest! {
                         None => prop_assert!(each.is_empty()),
                     }
                 }
-                prop_assert!(made.len() < 2 || made.iter().all(|m| *m), "{}: a cut that cuts nothing is kept", m.name);
+                prop_assert!(made.len() < 2 || made.iter().all(|m| *m),
+                    "{}: a cut that cuts nothing is kept", m.name);
             }
         }
     }
@@ -160,13 +167,16 @@ proptest! {
         let wall = Bar { o: DVec3::new(-90.0, 5.0, 0.0), d: DVec3::Z, y: DVec3::X, z: DVec3::Y };
         let surfaces = [
             Surface::Plane { at: DVec3::new(20.0, 0.0, 0.0), normal: DVec3::new(1.0, 0.3, -0.2).normalize() },
-            Surface::Round { at: DVec3::new(-90.0, 0.0, 0.0), axis: DVec3::new(0.2, 0.1, 1.0).normalize(), radius: 60.0 },
-            Surface::Outline { bar: wall, outline: Arc::new(star(&[50.0, 40.0, 60.0, 45.0, 55.0])), gap: 1.5 },
+            Surface::Round { at: DVec3::new(-90.0, 0.0, 0.0), axis: DVec3::new(0.2, 0.1, 1.0).normalize(),
+                radius: 60.0 },
+            Surface::Outline { bar: wall, outline: Arc::new(star(&[50.0, 40.0, 60.0, 45.0, 55.0])),
+                gap: 1.5 },
         ];
         let bar = along_x();
         let o = bar.point(DVec2::from(q), 0.0);
         for s in surfaces {
-            let (here, there) = (s.station(o, bar.d), s.moved(&motion).station(motion.point(o), motion.turn(bar.d)));
+            let (here, there) = (s.station(o, bar.d), s.moved(&motion).station(motion.point(o),
+                motion.turn(bar.d)));
             prop_assert!((here - there).abs() < 1e-6, "{s:?}: {here} {there}");
         }
         prop_assert_eq!(motion.mirrors(), mirror);

@@ -42,8 +42,10 @@ fn chord(r: f64, t: f64) -> f64 {
 /// Flat walls: area × walls.
 #[rstest]
 #[case("60x60x3", "holes 11 on rail-1, 100 from its start, top", 5.5 * 5.5 * PI * 3.0)]
-#[case("60x60x3", "holes 11 on rail-1, 100 from its start, left, through, 3 x 60", 3.0 * 5.5 * 5.5 * PI * 6.0)]
-#[case("60x60x3", "holes 11 on rail-1, 100 from its start, bottom, slot 31", (5.5 * 5.5 * PI + 20.0 * 11.0) * 3.0)]
+#[case("60x60x3", "holes 11 on rail-1, 100 from its start, left, through, 3 x 60",
+    3.0 * 5.5 * 5.5 * PI * 6.0)]
+#[case("60x60x3", "holes 11 on rail-1, 100 from its start, bottom, slot 31",
+    (5.5 * 5.5 * PI + 20.0 * 11.0) * 3.0)]
 #[case("FLAT 50x8", "holes 9 on rail-1, 40 from its start, left", 4.5 * 4.5 * PI * 8.0)]
 #[case("FLAT 50x8", "holes 4 on rail-1, 40 from its start, top", 2.0 * 2.0 * PI * 50.0)]
 // Through the web from outside the flanges: 4.1 thick; through one flange beside the web: 5.7; through both.
@@ -109,13 +111,19 @@ fn watertight(b: &Body) -> bool {
 
 /// The body on the screen and in the files has the holes: watertight, and as heavy as the list says.
 #[rstest]
-#[case("60x60x3", &["holes 11 on rail-1, 100 from its start, left, through, 5 x 60", "holes 20 on rail-1, 250 from its start, top"])]
-#[case("60x60x3", &["holes 11 on rail-1, 100 from its start, left, slot 40", "notch rail-1 end 8 x 60 top through"])]
-#[case("RHS 100x50x4", &["holes 30 on rail-1, 100 from its start, left", "holes 9 on rail-1, 132 from its start, left, through"])]
-#[case("48.3x3", &["holes 24 on rail-1, 100 from its start, top, through", "holes 10 on rail-1, 300 from its start, left, 3 x 30"])]
+#[case("60x60x3", &["holes 11 on rail-1, 100 from its start, left, through, 5 x 60", "holes 20 on rail-1, \
+    250 from its start, top"])]
+#[case("60x60x3", &["holes 11 on rail-1, 100 from its start, left, slot 40", "notch rail-1 end 8 x 60 top \
+    through"])]
+#[case("RHS 100x50x4", &["holes 30 on rail-1, 100 from its start, left", "holes 9 on rail-1, 132 from its \
+    start, left, through"])]
+#[case("48.3x3", &["holes 24 on rail-1, 100 from its start, top, through", "holes 10 on rail-1, 300 from its \
+    start, left, 3 x 30"])]
 #[case("48.3x3", &["notch rail-1 start 10 x 50 top through"])]
-#[case("IPE 100", &["holes 20 on rail-1, 250 from its start, left", "holes 6 on rail-1, 250 from its start, top, 18 off the middle, through", "notch rail-1 end 30 x 40 left"])]
-#[case("UPE 100", &["holes 20 on rail-1, 250 from its start, right", "holes 9 on rail-1, 100 from its start, top, 6 off the middle, 3 x 50"])]
+#[case("IPE 100", &["holes 20 on rail-1, 250 from its start, left", "holes 6 on rail-1, 250 from its start, \
+    top, 18 off the middle, through", "notch rail-1 end 30 x 40 left"])]
+#[case("UPE 100", &["holes 20 on rail-1, 250 from its start, right", "holes 9 on rail-1, 100 from its start, \
+    top, 6 off the middle, 3 x 50"])]
 #[case("L 60x40x5", &["holes 9 on rail-1, 250 from its start, right, 5 off the middle, 3 x 40"])]
 #[case("FLAT 50x8", &["holes 9 on rail-1, 40 from its start, left, 10 x 40"])]
 #[case("ROUND 30", &["holes 12 on rail-1, 100 from its start, top", "notch rail-1 end 8 x 40 top"])]
@@ -379,8 +387,10 @@ proptest! {
     /// Any holes in any section: bodies watertight, lighter by what the list says, no panic.
     #[test]
     fn random_holes_hold_together(
-        section in prop::sample::select(vec!["60x60x3", "RHS 100x50x4", "48.3x3", "IPE 100", "UPE 100", "L 60x40x5", "FLAT 50x8", "ROUND 30"]),
-        holes in prop::collection::vec((40i32..460, 2i32..30, 0usize..4, -12i32..13, any::<bool>(), 0i32..30), 1..6),
+        section in prop::sample::select(vec!["60x60x3", "RHS 100x50x4", "48.3x3", "IPE 100", "UPE 100",
+            "L 60x40x5", "FLAT 50x8", "ROUND 30"]),
+        holes in prop::collection::vec((40i32..460, 2i32..30, 0usize..4, -12i32..13, any::<bool>(),
+            0i32..30), 1..6),
         mitred in any::<bool>(),
     ) {
         let faces = [Face::Top, Face::Bottom, Face::Left, Face::Right];
@@ -392,7 +402,9 @@ proptest! {
         let plain = evaluate_frame(&job, &f);
         for (i, h) in holes.iter().enumerate() {
             let slot = if h.5 > h.1 { h.5.to_string() } else { String::new() };
-            let hole = HoleSaid { members: vec!["rail-1".into()], face: faces[h.2], diameter: h.1.to_string(), slot, at: h.0.to_string(), off: h.3.to_string(), through: h.4, ..HoleSaid::default() };
+            let hole = HoleSaid { members: vec!["rail-1".into()], face: faces[h.2],
+                diameter: h.1.to_string(), slot, at: h.0.to_string(), off: h.3.to_string(), through: h.4,
+                    ..HoleSaid::default() };
             f.lines.push(FrameLine::new(format!("h-{i}"), FrameSay::Hole(hole)));
         }
         let r = evaluate_frame(&job, &f);
@@ -409,7 +421,8 @@ proptest! {
             for c in skin_holes(m, &r.profiles[m.profile]) {
                 prop_assert!(c.vertices.iter().all(|v| v.p.is_finite()));
             }
-            prop_assert_eq!(unrolled(Shop::of(&job.settings()).sheet(), &r, &m.name, "F/1", 1).is_ok(), section.contains("x3") || section.starts_with("RHS"));
+            prop_assert_eq!(unrolled(Shop::of(&job.settings()).sheet(), &r, &m.name, "F/1", 1).is_ok(),
+                section.contains("x3") || section.starts_with("RHS"));
         }
     }
 }

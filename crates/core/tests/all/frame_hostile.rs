@@ -146,7 +146,8 @@ proptest! {
 
     /// Any fields with any values.
     #[test]
-    fn any_value_in_any_field(changes in prop::collection::vec((any::<prop::sample::Index>(), hostile()), 1..5)) {
+    fn any_value_in_any_field(changes in prop::collection::vec((any::<prop::sample::Index>(), hostile()),
+        1..5)) {
         let mut told = all_verbs();
         let mut paths = Vec::new();
         leaves(&told, "", &mut paths);
@@ -206,7 +207,8 @@ fn hostile() -> impl Strategy<Value = Value> {
         8 => texts.prop_map(|t| json!(t)),
         3 => (-5000i32..5000).prop_map(|n| json!(n.to_string())),
         1 => any::<bool>().prop_map(|b| json!(b)),
-        1 => prop::collection::vec(prop::sample::select(vec!["A", "B", "C", "D", "rail-1.1", "post-1", "nowhere"]), 0..4).prop_map(|v| json!(v)),
+        1 => prop::collection::vec(prop::sample::select(vec!["A", "B", "C", "D", "rail-1.1", "post-1",
+            "nowhere"]), 0..4).prop_map(|v| json!(v)),
         1 => "\\PC{0,30}".prop_map(|t| json!(t)),
     ]
 }

@@ -134,9 +134,12 @@ fn a_compound_cut() {
 
 /// How ends lie: a parallelogram, a trapezium, a quarter turn between them.
 #[rstest]
-#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 -300 0", "node D 0 300 0", "rail A B", "leg B C", "leg A D"], Lie::Same, "")]
-#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "node D 0 300 0", "rail A B", "leg B C", "leg A D"], Lie::Opposite, "")]
-#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "node D 0 0 300", "rail A B", "leg B C", "leg A D"], Lie::Turned, "turned 90°")]
+#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 -300 0", "node D 0 300 0", "rail A B", "leg B C",
+    "leg A D"], Lie::Same, "")]
+#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "node D 0 300 0", "rail A B", "leg B C",
+    "leg A D"], Lie::Opposite, "")]
+#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "node D 0 0 300", "rail A B", "leg B C",
+    "leg A D"], Lie::Turned, "turned 90°")]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "rail A B", "leg B C"], Lie::Plain, "")]
 fn how_ends_lie(#[case] lines: &[&str], #[case] lie: Lie, #[case] turned: &str) {
     let (_, list) = listed("60x60x3", JointHow::Mitre, lines, |_, _| {});

@@ -1,4 +1,5 @@
-//! What mends a frame: each patch, carried out, makes its finding go; each way to close a node becomes the way
+//! What mends a frame: each patch, carried out, makes its finding go; each way to close a node becomes the
+//! way
 //! that it is closed.
 
 use rstest::rstest;
@@ -17,7 +18,8 @@ fn again(job: &Job, frame: &Frame, mend: &Mend) -> FrameResult {
 }
 
 #[rstest]
-#[case::twice("double", "60x60x3", &["node A 0 0 0", "node B 500 0 0", "rail A B", "bar A B"], "switch bar-1 off")]
+#[case::twice("double", "60x60x3", &["node A 0 0 0", "node B 500 0 0", "rail A B", "bar A B"],
+    "switch bar-1 off")]
 #[case::lengthened(
     "trim_would_lengthen", "60x60x3",
     &["node A 0 0 0", "node B 500 0 0", "rail A B", "trim rail-1 end east 520"],

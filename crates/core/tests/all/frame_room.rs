@@ -84,20 +84,33 @@ fn deepest(r: &FrameResult) -> (f64, String) {
 /// Corners as they are built: three ways of a cube, a brace into a corner, a ridge, unlike sections, set off
 /// their lines.
 #[rstest]
-#[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node C 0 400 0", "node D 0 0 600", "rail A B", "rail A C", "post A D"])]
-#[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node C 0 400 0", "node D 0 0 600", "rail A B 40x40x3", "rail A C", "post A D 80x80x4"])]
-#[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node D 0 0 600", "node E 500 0 500", "rail A B", "post A D", "brace A E 40x40x3"])]
-#[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node D 0 0 600", "node E 500 0 500", "node F 400 400 400", "rail A B", "post A D", "brace A E 40x40x3", "brace A F 48.3x3"])]
-#[case("60x60x3", &["node A -500 0 0", "node B 0 0 200", "node C 500 0 0", "node D 0 0 -400", "rail A B", "rail B C", "post B D 50x50x3"])]
-#[case("60x60x3", &["node A -500 0 0", "node B 500 0 0", "node M between A and B, 1/2 of the way", "node D 300 0 400", "node E -300 0 400", "chord A B", "brace M D 40x40x3", "brace M E 40x40x3"])]
-#[case("88.9x4", &["node A -500 0 0", "node B 500 0 0", "node M between A and B, 1/2 of the way", "node D 300 0 400", "node E -300 0 400", "node F 0 400 0", "chord A B", "brace M D 48.3x3", "brace M E 48.3x3", "brace M F 60.3x4"])]
-#[case("RHS 80x40x4", &["node A 0 0 0", "node B 500 0 0", "node C 500 400 0", "rail A B top", "rail B C top"])]
-#[case("IPE 100", &["node A -500 0 0", "node B 500 0 0", "node M between A and B, 1/2 of the way", "node D 0 400 0", "beam A B", "beam M D"])]
-#[case("IPE 100", &["node A -500 0 0", "node B 500 0 0", "node M between A and B, 1/2 of the way", "node D 0 0 400", "beam A B", "post M D 60x60x3"])]
+#[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node C 0 400 0", "node D 0 0 600", "rail A B",
+    "rail A C", "post A D"])]
+#[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node C 0 400 0", "node D 0 0 600", "rail A B 40x40x3",
+    "rail A C", "post A D 80x80x4"])]
+#[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node D 0 0 600", "node E 500 0 500", "rail A B",
+    "post A D", "brace A E 40x40x3"])]
+#[case("60x60x3", &["node A 0 0 0", "node B 500 0 0", "node D 0 0 600", "node E 500 0 500", "node F 400 400 \
+    400", "rail A B", "post A D", "brace A E 40x40x3", "brace A F 48.3x3"])]
+#[case("60x60x3", &["node A -500 0 0", "node B 0 0 200", "node C 500 0 0", "node D 0 0 -400", "rail A B",
+    "rail B C", "post B D 50x50x3"])]
+#[case("60x60x3", &["node A -500 0 0", "node B 500 0 0", "node M between A and B, 1/2 of the way",
+    "node D 300 0 400", "node E -300 0 400", "chord A B", "brace M D 40x40x3", "brace M E 40x40x3"])]
+#[case("88.9x4", &["node A -500 0 0", "node B 500 0 0", "node M between A and B, 1/2 of the way",
+    "node D 300 0 400", "node E -300 0 400", "node F 0 400 0", "chord A B", "brace M D 48.3x3",
+        "brace M E 48.3x3", "brace M F 60.3x4"])]
+#[case("RHS 80x40x4", &["node A 0 0 0", "node B 500 0 0", "node C 500 400 0", "rail A B top",
+    "rail B C top"])]
+#[case("IPE 100", &["node A -500 0 0", "node B 500 0 0", "node M between A and B, 1/2 of the way",
+    "node D 0 400 0", "beam A B", "beam M D"])]
+#[case("IPE 100", &["node A -500 0 0", "node B 500 0 0", "node M between A and B, 1/2 of the way",
+    "node D 0 0 400", "beam A B", "post M D 60x60x3"])]
 #[case("L 60x40x5", &["node A 0 0 0", "node B 500 0 0", "node C 500 400 0", "rail A B", "rail B C"])]
-#[case("FLAT 60x8", &["node A 0 0 0", "node B 500 0 0", "node C 500 400 0", "node D 500 0 300", "rail A B", "rail B C", "post B D"])]
+#[case("FLAT 60x8", &["node A 0 0 0", "node B 500 0 0", "node C 500 400 0", "node D 500 0 300", "rail A B",
+    "rail B C", "post B D"])]
 // The tip of a mitred bar stands between the corners of the one that ends at it.
-#[case("60x60x3", &["node O 0 0 0", "node A -800 0 0", "node B 326.599 -326.599 653.197", "node C 0 -565.685 -565.685", "rail O A", "rail O B RHS 80x40x3", "rail O C"])]
+#[case("60x60x3", &["node O 0 0 0", "node A -800 0 0", "node B 326.599 -326.599 653.197", "node C 0 -565.685 \
+    -565.685", "rail O A", "rail O B RHS 80x40x3", "rail O C"])]
 fn corners_have_room(
     #[case] section: &str,
     #[case] lines: &[&str],
@@ -152,7 +165,8 @@ proptest! {
         mitre in any::<bool>(),
     ) {
         let sections = ["60x60x3", "RHS 80x40x3", "48.3x3", "40x40x3", "88.9x4"];
-        let dirs: Vec<glam::DVec3> = arms.iter().map(|a| glam::DVec3::new(a.0.into(), a.1.into(), a.2.into())).collect();
+        let dirs: Vec<glam::DVec3> = arms.iter().map(|a| glam::DVec3::new(a.0.into(), a.1.into(),
+            a.2.into())).collect();
         prop_assume!(dirs.iter().all(|d| d.length() > 0.5));
         // Arms closer than 35° share their first stretch whatever is done.
         prop_assume!((0..dirs.len()).all(|i| (0..i).all(|j| dirs[i].angle_between(dirs[j]) > 0.61)));
@@ -162,7 +176,8 @@ proptest! {
             lines.push(format!("node N{i} {:.3} {:.3} {:.3}", p.x, p.y, p.z));
             lines.push(format!("rail O N{i} {}", sections[a.3]));
         }
-        let r = frame("60x60x3", if mitre { JointHow::Mitre } else { JointHow::Butt }, &lines.iter().map(String::as_str).collect::<Vec<_>>());
+        let r = frame("60x60x3", if mitre { JointHow::Mitre } else { JointHow::Butt },
+            &lines.iter().map(String::as_str).collect::<Vec<_>>());
         prop_assert!(r.faults.is_empty());
         let (deep, what) = deepest(&r);
         let told = r.findings.iter().any(|f| f.check == "shared_place");

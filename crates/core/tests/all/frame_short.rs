@@ -11,40 +11,71 @@ fn knowing() -> Context {
 
 #[rstest]
 #[case("node A 0 0 0", json!({"verb": "node", "name": "A", "x": "0", "y": "0", "z": "0"}))]
-#[case("node B from A up 1200", json!({"verb": "node", "name": "B", "from": "A", "x": "0", "y": "0", "z": "1200"}))]
-#[case("node C from B west 40 north 2*t down 60", json!({"verb": "node", "name": "C", "from": "B", "x": "-40", "y": "2*t", "z": "-60"}))]
+#[case("node B from A up 1200", json!({"verb": "node", "name": "B", "from": "A", "x": "0", "y": "0",
+    "z": "1200"}))]
+#[case("node C from B west 40 north 2*t down 60", json!({"verb": "node", "name": "C", "from": "B",
+    "x": "-40", "y": "2*t", "z": "-60"}))]
 #[case("node C south 2*t", json!({"verb": "node", "name": "C", "x": "0", "y": "-(2*t)", "z": "0"}))]
-#[case("node M between A and B, 1/3 of the way", json!({"verb": "between", "name": "M", "from": "A", "to": "B", "by": "share", "at": "1/3"}))]
-#[case("node M between A and B, 300 along", json!({"verb": "between", "name": "M", "from": "A", "to": "B", "by": "length", "at": "300"}))]
-#[case("node M between A and B, 3/4in along", json!({"verb": "between", "name": "M", "from": "A", "to": "B", "by": "length", "at": "3/4in"}))]
-#[case("node P on rail-1, 1/3 of the way", json!({"verb": "on", "name": "P", "member": "rail-1", "by": "share", "at": "1/3"}))]
-#[case("node P on bow-1, 250 along", json!({"verb": "on", "name": "P", "member": "bow-1", "by": "length", "at": "250"}))]
-#[case("node P on post-1, 1/2 of the way", json!({"verb": "on", "name": "P", "member": "post-1", "by": "share", "at": "1/2"}))]
-#[case("rail from A to B, 60×60×3", json!({"verb": "members", "name": "rail", "path": ["A", "B"], "section": "60×60×3"}))]
-#[case("rail A B RHS 80x40x3 turned 90", json!({"verb": "members", "name": "rail", "path": ["A", "B"], "section": "RHS 80x40x3", "turn": "90"}))]
-#[case("post A B C closed turn 45 top", json!({"verb": "members", "name": "post", "path": ["A", "B", "C"], "closed": true, "section": "", "turn": "45", "sits": "top"}))]
-#[case("pipe A B C 48.3x3 bent 150", json!({"verb": "members", "name": "pipe", "path": ["A", "B", "C"], "section": "48.3x3", "radius": "150"}))]
+#[case("node M between A and B, 1/3 of the way", json!({"verb": "between", "name": "M", "from": "A",
+    "to": "B", "by": "share", "at": "1/3"}))]
+#[case("node M between A and B, 300 along", json!({"verb": "between", "name": "M", "from": "A", "to": "B",
+    "by": "length", "at": "300"}))]
+#[case("node M between A and B, 3/4in along", json!({"verb": "between", "name": "M", "from": "A", "to": "B",
+    "by": "length", "at": "3/4in"}))]
+#[case("node P on rail-1, 1/3 of the way", json!({"verb": "on", "name": "P", "member": "rail-1",
+    "by": "share", "at": "1/3"}))]
+#[case("node P on bow-1, 250 along", json!({"verb": "on", "name": "P", "member": "bow-1", "by": "length",
+    "at": "250"}))]
+#[case("node P on post-1, 1/2 of the way", json!({"verb": "on", "name": "P", "member": "post-1",
+    "by": "share", "at": "1/2"}))]
+#[case("rail from A to B, 60×60×3", json!({"verb": "members", "name": "rail", "path": ["A", "B"],
+    "section": "60×60×3"}))]
+#[case("rail A B RHS 80x40x3 turned 90", json!({"verb": "members", "name": "rail", "path": ["A", "B"],
+    "section": "RHS 80x40x3", "turn": "90"}))]
+#[case("post A B C closed turn 45 top", json!({"verb": "members", "name": "post", "path": ["A", "B", "C"],
+    "closed": true, "section": "", "turn": "45", "sits": "top"}))]
+#[case("pipe A B C 48.3x3 bent 150", json!({"verb": "members", "name": "pipe", "path": ["A", "B", "C"],
+    "section": "48.3x3", "radius": "150"}))]
 #[case("rail A M B arc", json!({"verb": "members", "name": "rail", "path": ["A", "M", "B"], "arc": true}))]
-#[case("hoop A M B closed, arc 33.7x3", json!({"verb": "members", "name": "hoop", "path": ["A", "M", "B"], "closed": true, "section": "33.7x3", "arc": true}))]
-#[case("brace A D L 60x40x5 centroid", json!({"verb": "members", "name": "brace", "path": ["A", "D"], "section": "L 60x40x5", "sits": "centroid"}))]
+#[case("hoop A M B closed, arc 33.7x3", json!({"verb": "members", "name": "hoop", "path": ["A", "M", "B"],
+    "closed": true, "section": "33.7x3", "arc": true}))]
+#[case("brace A D L 60x40x5 centroid", json!({"verb": "members", "name": "brace", "path": ["A", "D"],
+    "section": "L 60x40x5", "sits": "centroid"}))]
 #[case("mitre B C", json!({"verb": "joint", "at": ["B", "C"], "how": "mitre"}))]
-#[case("butt B first post-1 rail-2 gap 2", json!({"verb": "joint", "at": ["B"], "how": "butt", "first": ["post-1", "rail-2"], "gap": "2"}))]
-#[case("trim brace-1 start by rail-1 gap 1", json!({"verb": "trim", "member": "brace-1", "tip": "start", "by": {"by": "member", "member": "rail-1"}, "gap": "1"}))]
-#[case("trim brace-1 end at up 800 lengthen", json!({"verb": "trim", "member": "brace-1", "tip": "end", "by": {"by": "plane", "way": "up", "at": "800"}, "lengthen": true}))]
+#[case("butt B first post-1 rail-2 gap 2", json!({"verb": "joint", "at": ["B"], "how": "butt",
+    "first": ["post-1", "rail-2"], "gap": "2"}))]
+#[case("trim brace-1 start by rail-1 gap 1", json!({"verb": "trim", "member": "brace-1", "tip": "start",
+    "by": {"by": "member", "member": "rail-1"}, "gap": "1"}))]
+#[case("trim brace-1 end at up 800 lengthen", json!({"verb": "trim", "member": "brace-1", "tip": "end",
+    "by": {"by": "plane", "way": "up", "at": "800"}, "lengthen": true}))]
 #[case("mirror about east 0", json!({"verb": "mirror_frame", "of": [], "across": "east", "at": "0"}))]
-#[case("repeat 4 north 500", json!({"verb": "repeat_frame", "of": [], "count": "4", "x": "0", "y": "500", "z": "0"}))]
-#[case("holes 9 on rail-1, 50 from its start, top, 12 off the middle, through, 5 x 100", json!({"verb": "hole", "members": ["rail-1"], "face": "top", "diameter": "9", "at": "50", "off": "12", "through": true, "count": "5", "pitch": "100"}))]
-#[case("notch rail-1 end 6 x 80 left through", json!({"verb": "notch_end", "members": ["rail-1"], "tip": "end", "face": "left", "width": "6", "length": "80", "through": true}))]
+#[case("repeat 4 north 500", json!({"verb": "repeat_frame", "of": [], "count": "4", "x": "0", "y": "500",
+    "z": "0"}))]
+#[case("holes 9 on rail-1, 50 from its start, top, 12 off the middle, through, 5 x 100",
+    json!({"verb": "hole", "members": ["rail-1"], "face": "top", "diameter": "9", "at": "50", "off": "12",
+        "through": true, "count": "5", "pitch": "100"}))]
+#[case("notch rail-1 end 6 x 80 left through", json!({"verb": "notch_end", "members": ["rail-1"],
+    "tip": "end", "face": "left", "width": "6", "length": "80", "through": true}))]
 #[case("cap B C thick 3 inset 1", json!({"verb": "cap", "at": ["B", "C"], "thickness": "3", "inset": "1"}))]
-#[case("foot A 120 x 150 thick 8 hole 11 edge 22", json!({"verb": "base", "at": ["A"], "width": "120", "length": "150", "thickness": "8", "hole": "11", "edge": "22"}))]
-#[case("gusset B A C leg 100 thick 6 nose 10 snipe 12 both", json!({"verb": "gusset", "at": "B", "between": ["A", "C"], "leg": "100", "thickness": "6", "nose": "10", "snipe": "12", "place": "both"}))]
-#[case("plate A B C D over thick 6 clearance 1", json!({"verb": "fit", "around": ["A", "B", "C", "D"], "thickness": "6", "clearance": "1", "over": true}))]
-#[case("lug rail-1 top at 500 thick 12 radius 30 eye 26 height 60", json!({"verb": "lug", "member": "rail-1", "face": "top", "at": "500", "base_length": "", "base_width": "", "thickness": "12", "radius": "30", "eye": "26", "height": "60"}))]
-#[case("clamp post-1 at 300 outside 63.5 wide 30 clearance 0.2 split 5 ear 28 thick 8 bolt 9", json!({"verb": "ring_clamp", "member": "post-1", "at": "300", "outside": "63.5", "width": "30", "clearance": "0.2", "split": "5", "ear": "28", "thickness": "8", "bolt": "9"}))]
-#[case("stack on B 100x80x20 shim 60×60×5", json!({"verb": "stack", "at": "B", "blocks": [{"name": "block", "length": "100", "width": "80", "height": "20"}, {"name": "shim", "length": "60", "width": "60", "height": "5"}]}))]
+#[case("foot A 120 x 150 thick 8 hole 11 edge 22", json!({"verb": "base", "at": ["A"], "width": "120",
+    "length": "150", "thickness": "8", "hole": "11", "edge": "22"}))]
+#[case("gusset B A C leg 100 thick 6 nose 10 snipe 12 both", json!({"verb": "gusset", "at": "B",
+    "between": ["A", "C"], "leg": "100", "thickness": "6", "nose": "10", "snipe": "12", "place": "both"}))]
+#[case("plate A B C D over thick 6 clearance 1", json!({"verb": "fit", "around": ["A", "B", "C", "D"],
+    "thickness": "6", "clearance": "1", "over": true}))]
+#[case("lug rail-1 top at 500 thick 12 radius 30 eye 26 height 60", json!({"verb": "lug", "member": "rail-1",
+    "face": "top", "at": "500", "base_length": "", "base_width": "", "thickness": "12", "radius": "30",
+        "eye": "26", "height": "60"}))]
+#[case("clamp post-1 at 300 outside 63.5 wide 30 clearance 0.2 split 5 ear 28 thick 8 bolt 9",
+    json!({"verb": "ring_clamp", "member": "post-1", "at": "300", "outside": "63.5", "width": "30",
+        "clearance": "0.2", "split": "5", "ear": "28", "thickness": "8", "bolt": "9"}))]
+#[case("stack on B 100x80x20 shim 60×60×5", json!({"verb": "stack", "at": "B", "blocks": [{"name": "block",
+    "length": "100", "width": "80", "height": "20"}, {"name": "shim", "length": "60", "width": "60",
+        "height": "5"}]}))]
 #[case("weld fillet 4", json!({"verb": "weld", "at": [], "kind": "fillet", "size": "4"}))]
 #[case("weld B C butt", json!({"verb": "weld", "at": ["B", "C"], "kind": "butt"}))]
-#[case("assembly F-1A side post-1 rail-2", json!({"verb": "assembly", "mark": "F-1A", "name": "side", "of": ["post-1", "rail-2"]}))]
+#[case("assembly F-1A side post-1 rail-2", json!({"verb": "assembly", "mark": "F-1A", "name": "side",
+    "of": ["post-1", "rail-2"]}))]
 fn a_line_says(#[case] text: &str, #[case] wanted: Value) {
     let say = read_frame_line(text, &knowing()).unwrap_or_else(|f| panic!("{text}: {}", f.message));
     let mut told = serde_json::to_value(&say).unwrap();

@@ -76,7 +76,8 @@ proptest! {
         let moved = c.moved(1.1, DVec2::new(5.0, 9.0));
         prop_assert!((moved.area() - c.area()).abs() < 1e-8);
         let flipped = c.mirrored(|p| DVec2::new(-p.x, p.y));
-        prop_assert!((flipped.signed_area() - c.signed_area()).abs() < 1e-8, "mirrored contours keep their sense");
+        prop_assert!((flipped.signed_area() - c.signed_area()).abs() < 1e-8, "mirrored contours keep their \
+            sense");
         prop_assert!((c.reversed().signed_area() + c.signed_area()).abs() < 1e-8);
         prop_assert!(first_crossing(&c).is_none());
     }
@@ -118,7 +119,8 @@ proptest! {
     #[test]
     fn cuts_agree_with_geo(shapes in prop::collection::vec(any_contour(), 1..6)) {
         let plate = Contour::rectangle(DVec2::new(-50.0, -40.0), DVec2::new(50.0, 40.0), 0);
-        let cuts: Vec<Cut> = shapes.iter().zip(0..).map(|(c, source)| Cut { contour: c.clone(), source }).collect();
+        let cuts: Vec<Cut> = shapes.iter().zip(0..).map(|(c, source)| Cut { contour: c.clone(),
+            source }).collect();
         let mine = cut_out(plate.clone(), &cuts);
         let mut theirs = geo::MultiPolygon::new(vec![polygon(&plate)]);
         for s in &shapes {

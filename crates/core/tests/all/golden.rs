@@ -43,8 +43,10 @@ fn piece(p: &PieceResult) -> Value {
         .iter()
         .map(|z| json!([z.name, z.region.iter().map(|q| q.to_array()).collect::<Vec<_>>()]))
         .collect();
-    json!({ "figures": figures(&p.figures), "findings": findings(&p.findings, &p.faults), "outer": outer, "bends": bends, "holes": holes,
-        "pressed": p.flat.pressed.iter().map(|m| json!([m.name, m.at, m.turn])).collect::<Vec<_>>(), "brake": brake, "zones": zones,
+    json!({ "figures": figures(&p.figures), "findings": findings(&p.findings, &p.faults), "outer": outer,
+        "bends": bends, "holes": holes,
+        "pressed": p.flat.pressed.iter().map(|m| json!([m.name, m.at, m.turn])).collect::<Vec<_>>(),
+            "brake": brake, "zones": zones,
         "names": p.features.iter().take(60).map(|f| f.name.clone()).collect::<Vec<_>>() })
 }
 
@@ -52,7 +54,8 @@ fn frame(f: &FrameResult) -> Value {
     let members: Vec<Value> =
         f.facts.iter().map(|m| json!([m.mass, m.volume, m.centre.to_array()])).collect();
     let nodes: Vec<Value> = f.nodes.iter().map(|n| json!([n.name, n.at.to_array()])).collect();
-    json!({ "figures": figures(&f.figures), "findings": findings(&f.findings, &f.faults), "members": members, "nodes": nodes,
+    json!({ "figures": figures(&f.figures), "findings": findings(&f.findings, &f.faults), "members": members,
+        "nodes": nodes,
         "plates": f.plates.iter().map(|p| piece(&p.piece)).collect::<Vec<_>>() })
 }
 

@@ -122,7 +122,8 @@ proptest! {
     /// number, no fault without words; lines that were left alone and stand on nothing bad are still carried
     /// out.
     #[test]
-    fn any_value_is_read_or_told(changes in prop::collection::vec((0usize..23, 0usize..12, 0usize..16), 1..4), start in 0usize..6) {
+    fn any_value_is_read_or_told(changes in prop::collection::vec((0usize..23, 0usize..12, 0usize..16),
+        1..4), start in 0usize..6) {
         let mut piece = all();
         if start > 0 {
             piece.lines[0].say = serde_json::from_value(starts()[start].clone()).unwrap();
@@ -145,14 +146,16 @@ proptest! {
             prop_assert!(f.value.is_finite(), "{}", f.key);
         }
         for f in &out.faults {
-            prop_assert!(!f.fault.message.is_empty() && !f.fault.mend.is_empty() && f.path.starts_with('/'), "{f:?}");
+            prop_assert!(!f.fault.message.is_empty() && !f.fault.mend.is_empty() && f.path.starts_with('/'),
+                "{f:?}");
         }
         for f in &out.findings {
             prop_assert!(!f.message.is_empty() && !f.rule.is_empty() && !f.source.is_empty());
             prop_assert!(f.at.is_none_or(|at| at.iter().all(|v| v.is_finite())), "{}", f.check);
         }
         if out.made {
-            prop_assert!(out.mesh().solid(&out.zones, 1.0, out.thickness).points.iter().all(|p| p.is_finite()));
+            prop_assert!(out.mesh().solid(&out.zones, 1.0,
+                out.thickness).points.iter().all(|p| p.is_finite()));
         }
     }
 }

@@ -25,7 +25,6 @@ mod frame_short;
 mod frames;
 mod geometry;
 mod golden;
-mod house;
 mod lines;
 mod once_said;
 mod once_wrong;

@@ -66,12 +66,14 @@ fn the_mend_of_a_hole_too_near_moves_it_off_the_bend(
     #[case] x: &str,
 ) {
     let punch = json!({ "verb": "punch", "shape": { "kind": "round", "diameter": "8" },
-        "place": { "on": on, "x": { "from": x_from, "distance": x }, "y": { "from": from, "distance": y } } });
+        "place": { "on": on, "x": { "from": x_from, "distance": x }, "y": { "from": from,
+            "distance": y } } });
     let piece = told(
         "2",
         "2",
         &[
-            json!({ "verb": "start_tray", "width": "200", "depth": "150", "height": "40", "relief": "round" }),
+            json!({ "verb": "start_tray", "width": "200", "depth": "150", "height": "40",
+                "relief": "round" }),
             punch,
         ],
     );
@@ -96,8 +98,10 @@ fn the_mend_of_a_hole_too_near_moves_it_off_the_bend(
 fn a_mirrored_louvre_keeps_its_length_and_its_side() {
     let says = [
         json!({ "verb": "start_plate", "width": "400", "height": "200" }),
-        json!({ "verb": "press", "shape": { "kind": "louvre", "length": "60", "width": "12", "height": "5" }, "direction": "up",
-            "place": { "on": "flat", "turn": "20", "x": { "from": "west", "distance": "80" }, "y": { "from": "south", "distance": "60" } } }),
+        json!({ "verb": "press", "shape": { "kind": "louvre", "length": "60", "width": "12", "height": "5" },
+            "direction": "up",
+            "place": { "on": "flat", "turn": "20", "x": { "from": "west", "distance": "80" },
+                "y": { "from": "south", "distance": "60" } } }),
         json!({ "verb": "mirror", "of": ["press-1"], "axis": "east", "about": "flat" }),
         json!({ "verb": "mirror", "of": ["press-1"], "axis": "north", "about": "flat" }),
     ];
@@ -117,12 +121,16 @@ fn a_mirrored_louvre_keeps_its_length_and_its_side() {
 /// A rib mirrored onto the opposite bend belongs to that one, and is not told to run into it.
 #[test]
 fn a_mirrored_rib_belongs_to_the_bend_that_it_lies_on() {
-    let fold = |edge: &str| json!({ "verb": "fold", "edges": [edge], "angle": "90", "reach": { "to": "length", "length": "60" } });
+    let fold = |edge: &str| {
+        json!({ "verb": "fold", "edges": [edge], "angle": "90",
+        "reach": { "to": "length", "length": "60" } })
+    };
     let says = [
         json!({ "verb": "start_plate", "width": "300", "height": "200" }),
         fold("start-1.west"),
         fold("start-1.east"),
-        json!({ "verb": "rib", "on": "fold-1.west.bend", "depth": "12", "width": "8", "offset": "60", "from": "south" }),
+        json!({ "verb": "rib", "on": "fold-1.west.bend", "depth": "12", "width": "8", "offset": "60",
+            "from": "south" }),
         json!({ "verb": "mirror", "of": ["rib-1"], "axis": "east", "about": "flat" }),
     ];
     let p = made(school(School::Din6935), &told("2", "2", &says));

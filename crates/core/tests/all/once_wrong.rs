@@ -99,7 +99,10 @@ fn pressed_shapes_need_sheet_under_them(#[case] lines: &[&str], #[case] marked: 
 /// way it is asked about.
 #[test]
 fn a_rib_is_told_from_the_end_that_is_named() {
-    let rib = |from: &str| json!({ "verb": "rib", "on": "bend_line-1.bend", "depth": "15", "width": "8", "offset": "20", "from": from });
+    let rib = |from: &str| {
+        json!({ "verb": "rib", "on": "bend_line-1.bend", "depth": "15", "width": "8",
+        "offset": "20", "from": from })
+    };
     let at = |stays: &str, from: &str| {
         let p = evaluate_piece(
             &job(school(School::Din6935)),
@@ -230,7 +233,10 @@ fn a_gauge_is_printed_as_it_was_told() {
 }
 
 fn place(on: &str, x: (&str, &str, &str), y: (&str, &str, &str)) -> Value {
-    let offset = |(from, distance, edge): (&str, &str, &str)| json!({ "from": from, "distance": distance, "edge": edge });
+    let offset = |(from, distance, edge): (&str, &str, &str)| {
+        json!({ "from": from, "distance": distance,
+        "edge": edge })
+    };
     json!({ "on": on, "x": offset(x), "y": offset(y) })
 }
 
@@ -298,7 +304,8 @@ fn an_outline_is_placed_by_its_middle() {
         let shape = json!({ "kind": "outline", "points": points });
         let p = din_told(&[
             json!({ "verb": "start_plate", "width": "200", "height": "100" }),
-            json!({ "verb": "punch", "shape": shape, "place": place("flat", ("west", "50", "panel"), ("south", "40", "panel")) }),
+            json!({ "verb": "punch", "shape": shape, "place": place("flat", ("west", "50", "panel"),
+                ("south", "40", "panel")) }),
         ]);
         p.flat.holes[0].contour.bounds()
     };
@@ -336,7 +343,11 @@ fn corners_of_cuts_are_rounded() {
     assert_abs_diff_eq!(p.value("area"), 20_000.0 - gone, epsilon = 1e-9);
     assert!(p.flat.marks.iter().any(|m| m.text == "40 × 30 R4"), "{:?}", p.flat.marks);
     let mut over = piece("2", "2", &["plate 200 x 100"]);
-    over.lines.push(line("punch-1", json!({ "verb": "punch", "shape": { "kind": "square", "side": "12", "corner": "6.1" }, "place": place("flat", ("centre", "", "panel"), ("centre", "", "panel")) })));
+    over.lines.push(line(
+        "punch-1",
+        json!({ "verb": "punch", "shape": { "kind": "square", "side": "12",
+        "corner": "6.1" }, "place": place("flat", ("centre", "", "panel"), ("centre", "", "panel")) }),
+    ));
     assert_eq!(evaluate_piece(&job(school(School::Din6935)), &over).faults[0].path, "/say/shape/corner");
 }
 
@@ -408,7 +419,11 @@ fn values_that_cannot_be_read(#[case] text: &str, #[case] message: &str, #[case]
 fn two_single_marks_are_inches() {
     for (text, mm) in [("12''", 304.8), ("5'-3 1/4''", 1606.55), ("1/2''", 12.7), ("5'", 1524.0)] {
         let mut p = piece("2", "2", &["plate 2000 x 1000"]);
-        p.lines.push(line("punch-1", json!({ "verb": "punch", "shape": { "kind": "rectangle", "width": text, "height": "10" }, "place": place("flat", ("centre", "", "panel"), ("centre", "", "panel")) })));
+        p.lines.push(line(
+            "punch-1",
+            json!({ "verb": "punch", "shape": { "kind": "rectangle", "width": text,
+            "height": "10" }, "place": place("flat", ("centre", "", "panel"), ("centre", "", "panel")) }),
+        ));
         let out = evaluate_piece(&job(school(School::Din6935)), &p);
         assert!(out.faults.is_empty(), "{text}: {:?}", out.faults);
         assert_abs_diff_eq!(out.flat.holes[0].contour.bounds().size().x, mm, epsilon = 1e-9);
@@ -429,14 +444,22 @@ fn messages_offer_what_is_there() {
     p.lines.push(line("mirror-1", json!({ "verb": "mirror", "of": ["fold-1"], "axis": "north" })));
     assert!(fault(&p).message.contains("'fold-1' bends"), "{:?}", fault(&p));
     let mut p = piece("2", "2", &["plate 200 x 100", "hole 9 at 20 from west"]);
-    p.lines.push(line("repeat-1", json!({ "verb": "repeat", "of": ["punch-1"], "axis": "east", "spacing": { "by": "gap", "count": "3", "gap": "-2" } })));
+    p.lines.push(line(
+        "repeat-1",
+        json!({ "verb": "repeat", "of": ["punch-1"], "axis": "east",
+        "spacing": { "by": "gap", "count": "3", "gap": "-2" } }),
+    ));
     assert!(
         fault(&p).message.contains("overlap by 2") && fault(&p).message.ends_with('?'),
         "{:?}",
         fault(&p)
     );
     let mut p = piece("2", "2", &["cone 400 to 200 high 300"]);
-    p.lines.push(line("fill-1", json!({ "verb": "fill", "on": "start-1", "shape": { "kind": "square", "side": "5" }, "pitch": "8", "margin": "20" })));
+    p.lines.push(line(
+        "fill-1",
+        json!({ "verb": "fill", "on": "start-1", "shape": { "kind": "square",
+        "side": "5" }, "pitch": "8", "margin": "20" }),
+    ));
     assert!(fault(&p).mend.starts_with("pick flat"), "{:?}", fault(&p));
 }
 
@@ -590,7 +613,10 @@ fn a_flange_on_a_tapering_panel_says_its_width() {
     let panel = |top: f64, bottom: f64| {
         outline(&[(-bottom / 2.0, 0.0), (bottom / 2.0, 0.0), (top / 2.0, 50.0), (-top / 2.0, 50.0)])
     };
-    let fold = |at: &str| json!({ "verb": "fold", "edges": ["start-1.side-3"], "angle": "90", "bend_at": at, "reach": { "to": "length", "length": "20" } });
+    let fold = |at: &str| {
+        json!({ "verb": "fold", "edges": ["start-1.side-3"], "angle": "90", "bend_at": at,
+        "reach": { "to": "length", "length": "20" } })
+    };
     let found = |p: &PieceResult| {
         p.findings
             .iter()

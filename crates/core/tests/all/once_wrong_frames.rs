@@ -27,18 +27,30 @@ fn clashing(lines: &[&str]) -> Vec<String> {
 /// side in one another, one inside the wall of a solid one. What only touches, or passes in the bore or a
 /// hole of the other, is none.
 #[rstest]
-#[case("straight through", &["node A -500 0 0", "node B 500 0 0", "node C 20 -500 0", "node D 20 500 0", "rail A B", "rail C D"], 1)]
-#[case("ten millimetres in", &["node A -500 0 0", "node B 500 0 0", "node C 20 20 0", "node D 20 500 0", "rail A B", "rail C D"], 1)]
-#[case("end on the face", &["node A -500 0 0", "node B 500 0 0", "node C 20 30 0", "node D 20 500 0", "rail A B", "rail C D"], 0)]
-#[case("side by side, in one another", &["node A -500 0 0", "node B 500 0 0", "node C -300 50 0", "node D 300 50 0", "rail A B", "rail C D"], 1)]
-#[case("side by side, touching", &["node A -500 0 0", "node B 500 0 0", "node C -300 60 0", "node D 300 60 0", "rail A B", "rail C D"], 0)]
-#[case("end to end, touching", &["node A -500 0 0", "node B 0 0 0", "node C 0 0.001 0", "node D 500 0.001 0", "rail A B", "rail C D"], 0)]
-#[case("end to end, in one another", &["node A -500 0 0", "node B 0 0 0", "node C -5 0.5 0", "node D 500 0.5 0", "rail A B", "rail C D"], 1)]
-#[case("in the bore", &["node A -500 0 0", "node B 500 0 0", "node C -300 0.2 0", "node D 300 0.2 0", "rail A B", "rail C D 40x40x3"], 0)]
-#[case("in the bore, against its wall", &["node A -500 0 0", "node B 500 0 0", "node C -300 8 0", "node D 300 8 0", "rail A B", "rail C D 40x40x3"], 1)]
-#[case("beside the end", &["node A -500 0 0", "node B 0 0 0", "node C 31 -500 0", "node D 31 500 0", "rail A B", "rail C D"], 0)]
-#[case("askew and clear", &["node A -500 0 0", "node B 500 0 0", "node C -300 -300 100", "node D 300 300 90", "rail A B", "rail C D"], 0)]
-#[case("a bent tube through a straight one", &["node A -500 0 0", "node B 500 0 0", "node C -200 -300 0", "node D -200 300 0", "node E 400 300 0", "rail A B", "pipe C D E 42.4x3 bent 130"], 1)]
+#[case("straight through", &["node A -500 0 0", "node B 500 0 0", "node C 20 -500 0", "node D 20 500 0",
+    "rail A B", "rail C D"], 1)]
+#[case("ten millimetres in", &["node A -500 0 0", "node B 500 0 0", "node C 20 20 0", "node D 20 500 0",
+    "rail A B", "rail C D"], 1)]
+#[case("end on the face", &["node A -500 0 0", "node B 500 0 0", "node C 20 30 0", "node D 20 500 0",
+    "rail A B", "rail C D"], 0)]
+#[case("side by side, in one another", &["node A -500 0 0", "node B 500 0 0", "node C -300 50 0",
+    "node D 300 50 0", "rail A B", "rail C D"], 1)]
+#[case("side by side, touching", &["node A -500 0 0", "node B 500 0 0", "node C -300 60 0",
+    "node D 300 60 0", "rail A B", "rail C D"], 0)]
+#[case("end to end, touching", &["node A -500 0 0", "node B 0 0 0", "node C 0 0.001 0", "node D 500 0.001 0",
+    "rail A B", "rail C D"], 0)]
+#[case("end to end, in one another", &["node A -500 0 0", "node B 0 0 0", "node C -5 0.5 0", "node D 500 0.5 \
+    0", "rail A B", "rail C D"], 1)]
+#[case("in the bore", &["node A -500 0 0", "node B 500 0 0", "node C -300 0.2 0", "node D 300 0.2 0",
+    "rail A B", "rail C D 40x40x3"], 0)]
+#[case("in the bore, against its wall", &["node A -500 0 0", "node B 500 0 0", "node C -300 8 0",
+    "node D 300 8 0", "rail A B", "rail C D 40x40x3"], 1)]
+#[case("beside the end", &["node A -500 0 0", "node B 0 0 0", "node C 31 -500 0", "node D 31 500 0",
+    "rail A B", "rail C D"], 0)]
+#[case("askew and clear", &["node A -500 0 0", "node B 500 0 0", "node C -300 -300 100", "node D 300 300 90",
+    "rail A B", "rail C D"], 0)]
+#[case("a bent tube through a straight one", &["node A -500 0 0", "node B 500 0 0", "node C -200 -300 0",
+    "node D -200 300 0", "node E 400 300 0", "rail A B", "pipe C D E 42.4x3 bent 130"], 1)]
 fn members_clash_wherever_they_meet(#[case] what: &str, #[case] lines: &[&str], #[case] wanted: usize) {
     let told = clashing(lines);
     assert_eq!(told.len(), wanted, "{what}: {told:?}");

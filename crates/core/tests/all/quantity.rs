@@ -256,9 +256,11 @@ fn by_hand(text: &str) -> f64 {
 proptest! {
     /// What a spreadsheet gets is the number that a hand reads off the list, and says how it is written.
     #[test]
-    fn printed_numbers_are_what_they_read(mm in -20_000.0..20_000.0f64, inch in any::<bool>(), style in 0..4usize) {
+    fn printed_numbers_are_what_they_read(mm in -20_000.0..20_000.0f64, inch in any::<bool>(),
+        style in 0..4usize) {
         let inches =
-            [InchStyle::Decimal, InchStyle::Sixteenths, InchStyle::ThirtySeconds, InchStyle::SixtyFourths][style];
+            [InchStyle::Decimal, InchStyle::Sixteenths, InchStyle::ThirtySeconds,
+                InchStyle::SixtyFourths][style];
         let d = Display { length: if inch { LengthUnit::In } else { LengthUnit::Mm }, inches };
         let kg = mm.abs() / 7.0;
         for n in [d.length_number(mm), d.thickness_number(mm.abs()), d.brief_number(mm), d.mass_number(kg)] {

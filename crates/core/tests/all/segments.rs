@@ -42,7 +42,8 @@ fn an_arc_knows_its_circle(#[case] sweep: f64) {
     Segment::line(DVec2::new(13.0, 4.0), DVec2::new(20.0, 4.0)),
     5.0
 )]
-#[case(Segment::line(DVec2::new(0.0, 0.0), DVec2::new(10.0, 0.0)), Segment::line(DVec2::new(5.0, -1.0), DVec2::new(5.0, 1.0)), 0.0)]
+#[case(Segment::line(DVec2::new(0.0, 0.0), DVec2::new(10.0, 0.0)), Segment::line(DVec2::new(5.0, -1.0),
+    DVec2::new(5.0, 1.0)), 0.0)]
 #[case(Segment::line(DVec2::new(-10.0, 8.0), DVec2::new(10.0, 8.0)), arc(DVec2::ZERO, 5.0, 0.0, PI), 3.0)]
 #[case(Segment::line(DVec2::new(-10.0, -8.0), DVec2::new(10.0, -8.0)), arc(DVec2::ZERO, 5.0, 0.0, PI), 8.0)]
 #[case(Segment::line(DVec2::new(-10.0, 4.0), DVec2::new(10.0, 4.0)), arc(DVec2::ZERO, 5.0, 0.0, PI), 0.0)]
@@ -62,8 +63,10 @@ fn gaps(#[case] a: Segment, #[case] b: Segment, #[case] gap: f64) {
 proptest! {
     /// The grid finds every pair that looking at all pairs finds.
     #[test]
-    fn the_grid_misses_no_neighbour(spots in prop::collection::vec((-500.0..500.0f64, -500.0..500.0f64, 0.1..60.0f64), 2..60), gap in 0.0..20.0f64, wide in any::<bool>()) {
-        let mut boxes: Vec<Bounds> = spots.iter().map(|&(x, y, s)| Bounds::of([DVec2::new(x, y), DVec2::new(x + s, y + s / 2.0)])).collect();
+    fn the_grid_misses_no_neighbour(spots in prop::collection::vec((-500.0..500.0f64, -500.0..500.0f64,
+        0.1..60.0f64), 2..60), gap in 0.0..20.0f64, wide in any::<bool>()) {
+        let mut boxes: Vec<Bounds> = spots.iter().map(|&(x, y, s)| Bounds::of([DVec2::new(x, y),
+            DVec2::new(x + s, y + s / 2.0)])).collect();
         if wide {
             boxes.push(Bounds::of([DVec2::splat(-1e6), DVec2::splat(1e6)]));
         }
@@ -179,16 +182,20 @@ proptest! {
     /// nearly straight ones too.
     #[test]
     fn bounds_and_nearest_points_of_any_bulge(
-        ends in (-50.0f64..50.0, -50.0f64..50.0, -50.0f64..50.0, -50.0f64..50.0), tenth in -9.0f64..0.0, over in any::<bool>(), left in any::<bool>(), p in (-80.0f64..80.0, -80.0f64..80.0),
+        ends in (-50.0f64..50.0, -50.0f64..50.0, -50.0f64..50.0, -50.0f64..50.0), tenth in -9.0f64..0.0,
+            over in any::<bool>(), left in any::<bool>(), p in (-80.0f64..80.0, -80.0f64..80.0),
     ) {
         let size = if over { 1.0 + 10f64.powf(tenth) } else { 10f64.powf(tenth) };
-        let s = Segment { a: DVec2::new(ends.0, ends.1), b: DVec2::new(ends.2, ends.3), bulge: if left { size } else { -size } };
+        let s = Segment { a: DVec2::new(ends.0, ends.1), b: DVec2::new(ends.2, ends.3),
+            bulge: if left { size } else { -size } };
         prop_assume!(s.a.distance(s.b) > 0.1);
         let points: Vec<DVec2> = (0..=4000).map(|k| s.at(f64::from(k) / 4000.0)).collect();
         let b = s.bounds();
-        let (low, high) = points.iter().fold((DVec2::INFINITY, DVec2::NEG_INFINITY), |(l, h), q| (l.min(*q), h.max(*q)));
+        let (low, high) = points.iter().fold((DVec2::INFINITY, DVec2::NEG_INFINITY), |(l, h), q| (l.min(*q),
+            h.max(*q)));
         let step = s.length() / 4000.0;
-        prop_assert!((b.min - low).abs().max_element() < step && (b.max - high).abs().max_element() < step, "{b:?} {low} {high}");
+        prop_assert!((b.min - low).abs().max_element() < step && (b.max - high).abs().max_element() < step,
+            "{b:?} {low} {high}");
         let p = DVec2::new(p.0, p.1);
         let least = points.iter().map(|q| q.distance(p)).fold(f64::INFINITY, f64::min);
         prop_assert!((s.nearest(p).distance(p) - least).abs() < step, "{} {least}", s.nearest(p).distance(p));

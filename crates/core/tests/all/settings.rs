@@ -1,4 +1,5 @@
-//! Heads and settings as a screen shows them: whatever can be chosen or added there can be kept, printed as text
+//! Heads and settings as a screen shows them: whatever can be chosen or added there can be kept, printed as
+//! text
 //! and read back as the same.
 
 use serde_json::{Value, json};

@@ -90,9 +90,12 @@ fn places_on_a_leg() {
 /// Manufacturers' Standard, Brown & Sharpe and United States Standard (stainless) gauges as handbooks
 /// tabulate them, inches.
 #[rstest]
-#[case("s235", &[(3, 0.2391), (7, 0.1793), (10, 0.1345), (12, 0.1046), (14, 0.0747), (18, 0.0478), (22, 0.0299), (24, 0.0239), (26, 0.0179), (28, 0.0149)])]
-#[case("5052-h32", &[(6, 0.1620), (10, 0.1019), (12, 0.0808), (14, 0.0641), (18, 0.0403), (20, 0.0320), (22, 0.0253), (24, 0.0201)])]
-#[case("1.4301", &[(8, 0.1719), (10, 0.1406), (12, 0.1094), (14, 0.0781), (18, 0.0500), (20, 0.0375), (22, 0.0313), (26, 0.0188)])]
+#[case("s235", &[(3, 0.2391), (7, 0.1793), (10, 0.1345), (12, 0.1046), (14, 0.0747), (18, 0.0478), (22,
+    0.0299), (24, 0.0239), (26, 0.0179), (28, 0.0149)])]
+#[case("5052-h32", &[(6, 0.1620), (10, 0.1019), (12, 0.0808), (14, 0.0641), (18, 0.0403), (20, 0.0320), (22,
+    0.0253), (24, 0.0201)])]
+#[case("1.4301", &[(8, 0.1719), (10, 0.1406), (12, 0.1094), (14, 0.0781), (18, 0.0500), (20, 0.0375), (22,
+    0.0313), (26, 0.0188)])]
 fn gauge_tables(#[case] id: &str, #[case] rows: &[(u32, f64)]) {
     let series = material(id).unwrap().gauge.unwrap();
     for (n, inches) in rows {
@@ -253,10 +256,12 @@ proptest! {
 
     /// Dimensions say their distance, and those in one row do not run over one another.
     #[test]
-    fn dimensions_do_not_overlap(spots in prop::collection::vec((5.0..290.0f64, 5.0..95.0f64, any::<bool>(), any::<bool>()), 1..6)) {
+    fn dimensions_do_not_overlap(spots in prop::collection::vec((5.0..290.0f64, 5.0..95.0f64, any::<bool>(),
+        any::<bool>()), 1..6)) {
         let mut texts = vec!["strip 100 up 90 120 up 90 100 wide 100".to_string()];
         for (x, y, east, north) in spots {
-            texts.push(format!("hole 4 at {x:.1} from {}, {y:.1} from {}", if east { "east" } else { "west" }, if north { "north" } else { "south" }));
+            texts.push(format!("hole 4 at {x:.1} from {}, {y:.1} from {}",
+                if east { "east" } else { "west" }, if north { "north" } else { "south" }));
         }
         let p = din("2", "3", &texts.iter().map(String::as_str).collect::<Vec<_>>());
         let span = |d: &steelk_core::result::Dimension| {
@@ -268,14 +273,16 @@ proptest! {
             prop_assert_eq!(&a.text, &format!("{:.1}", high - low));
             for b in &p.flat.dimensions[i + 1..] {
                 let (l, h) = span(b);
-                prop_assert!(a.side != b.side || a.level != b.level || high <= l + 1e-6 || h <= low + 1e-6, "{a:?} {b:?}");
+                prop_assert!(a.side != b.side || a.level != b.level || high <= l + 1e-6 || h <= low + 1e-6,
+                    "{a:?} {b:?}");
             }
         }
     }
 
     /// What is said goes through its file unchanged, and the same job gives the same result.
     #[test]
-    fn jobs_go_round_and_evaluate_alike(w in 20..400u32, h in 20..400u32, d in 1..40u32, off in any::<bool>()) {
+    fn jobs_go_round_and_evaluate_alike(w in 20..400u32, h in 20..400u32, d in 1..40u32,
+        off in any::<bool>()) {
         let mut j = job(school(School::Din6935));
         let mut p = piece("2", "2", &[&format!("plate {w} x {h}"), &format!("hole {d}"), "round 2"]);
         p.lines[1].off = off;

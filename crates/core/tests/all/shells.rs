@@ -40,7 +40,10 @@ fn a_shell_from_any_two(#[case] sizes: Value) {
 /// A full drum: the seam gap is taken off along the told face, a lap put on.
 #[test]
 fn drums_with_gap_and_lap() {
-    let drum = |seam: &str, size: &str| json!({ "verb": "start_rolled", "length": "300", "diameter": "200", "angle": "360", "seam": seam, "seam_size": size });
+    let drum = |seam: &str, size: &str| {
+        json!({ "verb": "start_rolled", "length": "300", "diameter": "200",
+        "angle": "360", "seam": seam, "seam_size": size })
+    };
     let p = din_told("2", "2", &[drum("gap", "1")]);
     assert_abs_diff_eq!(p.value("flat_length"), (TAU - 0.01) * 99.0, epsilon = 1e-6);
     let p = din_told("2", "2", &[drum("lap", "20")]);
@@ -56,7 +59,8 @@ fn drums_with_gap_and_lap() {
 }
 
 fn cone(wide: f64, narrow: f64, height: f64, more: Value) -> Value {
-    let mut say = json!({ "verb": "start_cone", "wide": format!("{wide}"), "narrow": format!("{narrow}"), "height": format!("{height}"), "measure": "middle" });
+    let mut say = json!({ "verb": "start_cone", "wide": format!("{wide}"), "narrow": format!("{narrow}"),
+        "height": format!("{height}"), "measure": "middle" });
     for (k, v) in more.as_object().unwrap() {
         say[k] = v.clone();
     }
@@ -147,7 +151,8 @@ fn a_pattern_fills_whole_shapes_only() {
     let p = din_told("1", "1", &[large, round]);
     assert!((p.value("fill-1.open") - 90.69 * 25.0 / 64.0).abs() < 0.7, "{}", p.value("fill-1.open"));
     // Clear of an earlier cut by the margin.
-    let hole = json!({ "verb": "punch", "shape": { "kind": "round", "diameter": "30" }, "place": { "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } } });
+    let hole = json!({ "verb": "punch", "shape": { "kind": "round", "diameter": "30" },
+        "place": { "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } } });
     let p = din_told("1", "1", &[plate, hole, fill(json!({ "margin": "10" }))]);
     for h in &p.flat.holes[1..] {
         assert!(h.contour.vertices.iter().all(|v| v.p.length() >= 25.0 - 1e-6));
@@ -165,7 +170,8 @@ fn a_pattern_fills_whole_shapes_only() {
 /// Left out of the view, in every file: the mesh for files has all holes, figures too.
 #[test]
 fn a_light_pattern_is_only_out_of_sight() {
-    let shell = json!({ "verb": "start_rolled", "length": "200", "diameter": "200", "angle": "360", "seam_size": "2" });
+    let shell = json!({ "verb": "start_rolled", "length": "200", "diameter": "200", "angle": "360",
+        "seam_size": "2" });
     let heavy = din_told("1", "1", &[shell.clone(), fill(json!({ "on": "start-1.shell" }))]);
     let light = din_told("1", "1", &[shell, fill(json!({ "on": "start-1.shell", "light": true }))]);
     assert!(heavy.flat.holes.len() > 1000);
@@ -193,7 +199,8 @@ fn meshes_for_files_weigh_what_the_figures_say() {
             json!({ "verb": "start_plate", "width": "400", "height": "300" }),
             slot,
             fill(
-                json!({ "on": "flat", "pattern": "staggered", "shape": { "kind": "round", "diameter": "6" }, "pitch": "14" }),
+                json!({ "on": "flat", "pattern": "staggered", "shape": { "kind": "round", "diameter": "6" },
+                    "pitch": "14" }),
             ),
         ],
     );
@@ -219,8 +226,14 @@ fn meshes_for_files_weigh_what_the_figures_say() {
 #[test]
 fn pressed_shapes_that_meshes_leave_out_are_told() {
     let plate = json!({ "verb": "start_plate", "width": "300", "height": "200" });
-    let at = |x: &str| json!({ "x": { "from": "west", "distance": x }, "y": { "from": "centre", "distance": "" } });
-    let louvre = |x: &str| json!({ "verb": "press", "shape": { "kind": "louvre", "length": "50", "width": "12", "height": "5" }, "place": at(x) });
+    let at = |x: &str| {
+        json!({ "x": { "from": "west", "distance": x }, "y": { "from": "centre",
+        "distance": "" } })
+    };
+    let louvre = |x: &str| {
+        json!({ "verb": "press", "shape": { "kind": "louvre", "length": "50",
+        "width": "12", "height": "5" }, "place": at(x) })
+    };
     let p = din_told("1", "1", &[plate.clone(), louvre("60"), louvre("200")]);
     assert!(p.faults.is_empty(), "{:?}", p.faults);
     assert_eq!(
@@ -266,7 +279,8 @@ fn keyhole_and_d_by_hand() {
 #[test]
 fn a_collar_keeps_its_volume() {
     let at = json!({ "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } });
-    let say = json!({ "verb": "press", "shape": { "kind": "collar", "diameter": "20", "height": "4" }, "place": at });
+    let say = json!({ "verb": "press", "shape": { "kind": "collar", "diameter": "20", "height": "4" },
+        "place": at });
     let p = din_told("2", "2", &[json!({ "verb": "start_plate", "width": "100", "height": "100" }), say]);
     let pilot = p.flat.holes[0].contour.as_circle().unwrap().1 * 2.0;
     let (outside, t) = (24.0f64, 2.0);
@@ -284,12 +298,15 @@ fn a_collar_keeps_its_volume() {
 fn ribs_louvres_and_their_repeats() {
     let says = [
         json!({ "verb": "start_plate", "width": "300", "height": "100" }),
-        json!({ "verb": "fold", "edges": ["start-1.north"], "angle": "90", "reach": { "to": "length", "length": "60" } }),
+        json!({ "verb": "fold", "edges": ["start-1.north"], "angle": "90", "reach": { "to": "length",
+            "length": "60" } }),
         json!({ "verb": "rib", "on": "fold-1.north.bend", "depth": "14", "width": "8", "offset": "30" }),
-        json!({ "verb": "repeat", "of": ["rib-1"], "along": "start-1.south", "spacing": { "by": "pitch", "count": "3", "pitch": "-40" } }),
+        json!({ "verb": "repeat", "of": ["rib-1"], "along": "start-1.south", "spacing": { "by": "pitch",
+            "count": "3", "pitch": "-40" } }),
         json!({ "verb": "mirror", "of": ["rib-1", "repeat-1"], "about": "start-1.panel" }),
         json!({ "verb": "press", "shape": { "kind": "louvre", "length": "50", "width": "12", "height": "5" },
-            "place": { "on": "fold-1.north", "x": { "from": "left", "distance": "60" }, "y": { "from": "outside", "distance": "35" } } }),
+            "place": { "on": "fold-1.north", "x": { "from": "left", "distance": "60" },
+                "y": { "from": "outside", "distance": "35" } } }),
         json!({ "verb": "mirror", "of": ["press-1"], "about": "fold-1.north" }),
     ];
     let p = din_told("2", "3", &says);
@@ -319,10 +336,13 @@ fn ribs_louvres_and_their_repeats() {
 fn rings_paths_and_gaps() {
     let base = [
         json!({ "verb": "start_plate", "width": "300", "height": "300" }),
-        json!({ "verb": "punch", "shape": { "kind": "slot", "length": "20", "width": "6" }, "place": { "x": { "from": "centre", "distance": "100" }, "y": { "from": "centre", "distance": "" } } }),
+        json!({ "verb": "punch", "shape": { "kind": "slot", "length": "20", "width": "6" },
+            "place": { "x": { "from": "centre", "distance": "100" }, "y": { "from": "centre",
+                "distance": "" } } }),
     ];
     let with = |say: Value| din_told("2", "2", &[base[0].clone(), base[1].clone(), say]);
-    let at = json!({ "on": "flat", "x": { "from": "centre", "distance": "" }, "y": { "from": "centre", "distance": "" } });
+    let at = json!({ "on": "flat", "x": { "from": "centre", "distance": "" }, "y": { "from": "centre",
+        "distance": "" } });
     let p = with(json!({ "verb": "ring", "of": ["punch-1"], "count": "6", "centre": at }));
     assert_eq!(p.flat.holes.len(), 6);
     for h in &p.flat.holes {
@@ -331,15 +351,16 @@ fn rings_paths_and_gaps() {
         let far = h.contour.segments().map(|s| s.at(0.5).length()).fold(0.0, f64::max);
         assert_abs_diff_eq!(far, 110.0, epsilon = 1e-9);
     }
-    let p = with(
-        json!({ "verb": "path", "of": ["punch-1"], "count": "4", "turned": true, "points": [{ "x": "0", "y": "60" }, { "x": "-30", "y": "60" }] }),
-    );
+    let p =
+        with(json!({ "verb": "path", "of": ["punch-1"], "count": "4", "turned": true, "points": [{ "x": "0",
+            "y": "60" }, { "x": "-30", "y": "60" }] }));
     let centres: Vec<DVec2> = p.flat.holes.iter().map(|h| h.contour.centroid()).collect();
     for want in [DVec2::new(100.0, 30.0), DVec2::new(100.0, 60.0), DVec2::new(70.0, 60.0)] {
         assert!(centres.iter().any(|c| c.distance(want) < 1e-6), "{centres:?}");
     }
     let p = with(
-        json!({ "verb": "repeat", "of": ["punch-1"], "axis": "north", "spacing": { "by": "gap", "count": "3", "gap": "9" } }),
+        json!({ "verb": "repeat", "of": ["punch-1"], "axis": "north", "spacing": { "by": "gap", "count": "3",
+            "gap": "9" } }),
     );
     let mut ys: Vec<f64> = p.flat.holes.iter().map(|h| h.contour.centroid().y).collect();
     ys.sort_by(f64::total_cmp);
@@ -352,23 +373,35 @@ proptest! {
     /// Random cuts, patterns and pressed shapes on a folded piece: no panic, nothing outside its margin,
     /// every name once.
     #[test]
-    fn any_pattern(pitch in 6.0..40.0f64, margin in 0.0..30.0f64, side in 2.0..20.0f64, staggered: bool, on_flange: bool, d in 1.0..80.0f64, depth in 1.0..20.0f64) {
+    fn any_pattern(pitch in 6.0..40.0f64, margin in 0.0..30.0f64, side in 2.0..20.0f64, staggered: bool,
+        on_flange: bool, d in 1.0..80.0f64, depth in 1.0..20.0f64) {
         let says = [
             json!({ "verb": "start_tray", "width": "240", "depth": "160", "height": "70" }),
-            json!({ "verb": "punch", "shape": { "kind": "round", "diameter": format!("{d:.1}") }, "place": { "x": { "from": "west", "distance": "90" }, "y": { "from": "centre", "distance": "" } } }),
-            json!({ "verb": "fill", "shape": { "kind": "square", "side": format!("{side:.2}") }, "pitch": format!("{pitch:.2}"), "margin": format!("{margin:.2}"),
-                "pattern": if staggered { "staggered" } else { "square" }, "on": if on_flange { "start-1.north" } else { "start-1.panel" } }),
-            json!({ "verb": "rib", "on": "start-1.east.bend", "depth": format!("{depth:.1}"), "width": "6", "offset": format!("{d:.1}") }),
-            json!({ "verb": "press", "shape": { "kind": "dimple", "diameter": format!("{d:.1}"), "depth": format!("{depth:.1}") },
-                "place": { "on": "start-1.west", "x": { "from": "right", "distance": format!("{margin:.1}") }, "y": { "from": "tip", "distance": format!("{depth:.1}") } } }),
+            json!({ "verb": "punch", "shape": { "kind": "round", "diameter": format!("{d:.1}") },
+                "place": { "x": { "from": "west", "distance": "90" }, "y": { "from": "centre",
+                    "distance": "" } } }),
+            json!({ "verb": "fill", "shape": { "kind": "square", "side": format!("{side:.2}") },
+                "pitch": format!("{pitch:.2}"), "margin": format!("{margin:.2}"),
+                "pattern": if staggered { "staggered" } else { "square" },
+                    "on": if on_flange { "start-1.north" } else { "start-1.panel" } }),
+            json!({ "verb": "rib", "on": "start-1.east.bend", "depth": format!("{depth:.1}"), "width": "6",
+                "offset": format!("{d:.1}") }),
+            json!({ "verb": "press", "shape": { "kind": "dimple", "diameter": format!("{d:.1}"),
+                "depth": format!("{depth:.1}") },
+                "place": { "on": "start-1.west", "x": { "from": "right",
+                    "distance": format!("{margin:.1}") }, "y": { "from": "tip",
+                        "distance": format!("{depth:.1}") } } }),
         ];
         let p = evaluate_piece(&job(school(School::Din6935)), &told("1.5", "2", &says));
         prop_assert!(p.made);
         let names: std::collections::HashSet<&String> = p.features.iter().map(|f| &f.name).collect();
         prop_assert_eq!(names.len(), p.features.len());
-        let zone = p.zones.iter().find(|z| z.name == if on_flange { "start-1.north" } else { "start-1.panel" }).unwrap();
-        for (f, h) in p.flat.holes.iter().filter_map(|h| Some((p.features.get(*h.sources.first()? as usize)?, h))).filter(|(f, _)| f.line == "fill-1") {
-            prop_assert!(h.contour.vertices.iter().all(|v| zone.contains(v.p)), "{} leaves its panel", f.name);
+        let zone = p.zones.iter().find(|z| z.name == if on_flange { "start-1.north" } else {
+            "start-1.panel" }).unwrap();
+        for (f, h) in p.flat.holes.iter().filter_map(|h| Some((p.features.get(*h.sources.first()? as usize)?,
+            h))).filter(|(f, _)| f.line == "fill-1") {
+            prop_assert!(h.contour.vertices.iter().all(|v| zone.contains(v.p)), "{} leaves its panel",
+                f.name);
         }
         prop_assert!(p.mesh().solid(&p.zones, 1.0, 1.5).is_watertight());
     }

@@ -477,7 +477,8 @@ fn boxed(lot: &mut Lot) -> (Piece, String) {
     let size = |l: &mut Lot| l.of(&[120.0, 180.0, 260.0, 400.0, 700.0]) + l.between(0.0, 30.0);
     let (w, d) = (size(lot), size(lot));
     let h = lot.of(&[25.0, 40.0, 60.0, 90.0, 130.0, 180.0, 300.0]);
-    let mut start = json!({ "verb": "start_tray", "width": w.to_string(), "depth": d.to_string(), "height": h.to_string(), "relief": "round" });
+    let mut start = json!({ "verb": "start_tray", "width": w.to_string(), "depth": d.to_string(),
+        "height": h.to_string(), "relief": "round" });
     let mut says = Vec::new();
     match lot.next() % 4 {
         0 => {}
@@ -493,7 +494,8 @@ fn boxed(lot: &mut Lot) -> (Piece, String) {
             let edges = lot
                 .of(&[["start-1.east.tip", "start-1.west.tip"], ["start-1.north.tip", "start-1.south.tip"]]);
             let way = lot.of(&["up", "down"]);
-            says.push(json!({ "verb": "hem", "edges": edges, "hem": { "kind": "closed", "length": "10" }, "direction": way }));
+            says.push(json!({ "verb": "hem", "edges": edges, "hem": { "kind": "closed", "length": "10" },
+                "direction": way }));
         }
     }
     says.insert(0, start);

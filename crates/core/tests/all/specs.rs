@@ -97,8 +97,10 @@ fn a_hem_is_what_was_told_as_one() {
 fn every_line_is_read() {
     let says = [
         json!({ "verb": "start_plate", "width": "1 +", "height": "80" }),
-        json!({ "verb": "notch", "edge": "start-1.north", "shape": { "kind": "vee", "width": "?", "depth": "9" } }),
-        json!({ "verb": "fold", "edges": ["start-1.north"], "angle": "x", "reach": { "to": "length", "length": "y" } }),
+        json!({ "verb": "notch", "edge": "start-1.north", "shape": { "kind": "vee", "width": "?",
+            "depth": "9" } }),
+        json!({ "verb": "fold", "edges": ["start-1.north"], "angle": "x", "reach": { "to": "length",
+            "length": "y" } }),
     ];
     let r = of(school(School::Din6935), &told("2", "2", &says));
     let at: Vec<(&str, &str)> = r.faults.iter().map(|f| (f.line.as_str(), f.path.as_str())).collect();

@@ -119,11 +119,13 @@ proptest! {
 
     #[test]
     fn workings_of_any_strip_add_up(
-        t in 5..60u32, ratio in 2..40u32, legs in prop::collection::vec(300..2000u32, 2..6), angle in 10..170u32, face in 0..3usize, rule in 0..3usize,
+        t in 5..60u32, ratio in 2..40u32, legs in prop::collection::vec(300..2000u32, 2..6),
+            angle in 10..170u32, face in 0..3usize, rule in 0..3usize,
     ) {
         let t = f64::from(t) / 10.0;
         let legs: Vec<String> = legs.iter().map(|l| format!("{}", f64::from(*l) / 10.0 + 30.0 * t)).collect();
-        let mut p = piece(&format!("{t}"), &format!("{:.2}", t * f64::from(ratio) / 10.0), &[&format!("strip {} wide 40", legs.join(&format!(" up {angle} ")))]);
+        let mut p = piece(&format!("{t}"), &format!("{:.2}", t * f64::from(ratio) / 10.0),
+            &[&format!("strip {} wide 40", legs.join(&format!(" up {angle} ")))]);
         if let Say::StartStrip(s) = &mut p.lines[0].say {
             s.measure = [Measure::Outside, Measure::Inside, Measure::Middle][face];
         }

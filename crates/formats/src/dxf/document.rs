@@ -367,7 +367,8 @@ impl Old {
                 self.flags & 1 == 1,
             ),
         };
-        let sound = !matches!(&kind, Kind::Poly { vertices, .. } if !vertices.iter().all(|(p, b)| p.is_finite() && b.is_finite()));
+        let sound = !matches!(&kind, Kind::Poly { vertices, .. } if !vertices.iter().all(|(p,
+            b)| p.is_finite() && b.is_finite()));
         Entity { kind: if sound { kind } else { Kind::Unfit(BROKEN) }, ..self.head }
     }
 }

@@ -31,11 +31,13 @@ pub enum DxfError {
     #[error("the file is larger than {MOST_BYTES} bytes")]
     TooLarge,
     #[error(
-        "the outline is not closed: at {place} on layer {layer} a gap of {gap} is open. Close it in the drawing; gaps up to {closes} close by themselves"
+        "the outline is not closed: at {place} on layer {layer} a gap of {gap} is open. Close it in the \
+            drawing; gaps up to {closes} close by themselves"
     )]
     Open { place: String, layer: String, gap: String, closes: String },
     #[error(
-        "the file names no unit: its outline is {wide} × {high} of something. Say whether its numbers are millimetres or inches"
+        "the file names no unit: its outline is {wide} × {high} of something. Say whether its numbers are \
+            millimetres or inches"
     )]
     Unit { wide: String, high: String },
     #[error("the file holds no closed contour on its cut layers")]

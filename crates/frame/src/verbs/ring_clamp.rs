@@ -19,8 +19,10 @@ pub static VERB: Verb = Verb {
     starts: &[Start {
         key: 'o',
         name: "clamp ring",
-        mm: "clamp on $member, 100 from its start, outside ⌀70, 30 wide, split 6, ears 30 long, 8 thick, bolt ⌀9",
-        inch: "clamp on $member, 4 from its start, outside ⌀3, 1 1/4 wide, split 1/4, ears 1 1/4 long, 5/16 thick, bolt ⌀3/8",
+        mm: "clamp on $member, 100 from its start, outside ⌀70, 30 wide, split 6, ears 30 long, 8 thick, \
+            bolt ⌀9",
+        inch: "clamp on $member, 4 from its start, outside ⌀3, 1 1/4 wide, split 1/4, ears 1 1/4 long, 5/16 \
+            thick, bolt ⌀3/8",
     }],
     offers: &[],
     sentence: &[

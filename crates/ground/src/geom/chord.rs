@@ -171,9 +171,12 @@ mod tests {
         ) {
             use crate::geom::Vertex;
             let n = corners.len() as f64;
-            let at = |(i, c): (usize, &(f64, f64))| Vertex { p: DVec2::from_angle(i as f64 / n * std::f64::consts::TAU) * c.0 * 80.0, bulge: c.1 * 0.3, tag: 0 };
+            let at = |(i, c): (usize, &(f64,
+                f64))| Vertex { p: DVec2::from_angle(i as f64 / n * std::f64::consts::TAU) * c.0 * 80.0,
+                    bulge: c.1 * 0.3, tag: 0 };
             let outer = Contour { vertices: corners.iter().enumerate().map(at).collect() };
-            let holes: Vec<Contour> = holes.iter().map(|h| Contour::circle(DVec2::new(h.0, h.1), h.2, 0)).collect();
+            let holes: Vec<Contour> = holes.iter().map(|h| Contour::circle(DVec2::new(h.0, h.1), h.2,
+                0)).collect();
             let (a, b) = (DVec2::new(ends.0, ends.1), DVec2::new(ends.2, ends.3));
             prop_assume!(a.distance(b) > 1.0);
             let parts = in_material(a, b, &outer, holes.iter());
@@ -186,8 +189,8 @@ mod tests {
                     continue;
                 }
                 let p = a + (b - a) * (s / length);
-                let near = outer.segments().chain(holes.iter().flat_map(|h| h.segments())).any(|seg| seg.nearest(p).distance(p) < 1e-3);
-                if near {
+                let mut edges = outer.segments().chain(holes.iter().flat_map(|h| h.segments()));
+                if edges.any(|edge| edge.nearest(p).distance(p) < 1e-3) {
                     continue;
                 }
                 let inside = outer.contains(p) && holes.iter().all(|h| !h.contains(p));

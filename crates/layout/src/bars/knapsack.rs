@@ -166,7 +166,8 @@ mod tests {
             let best = tried(&sizes, &values, &most, capacity);
             let sum = |counts: &[usize]| counts.iter().zip(&values).map(|(n, v)| *n as f64 * v).sum::<f64>();
             let held = |counts: &[usize]| counts.iter().zip(&sizes).map(|(n, s)| n * s).sum::<usize>();
-            for (value, counts) in [most_valuable(&sizes, &values, &most, capacity), likely(&sizes, &values, &most, capacity, 100_000)] {
+            for (value, counts) in [most_valuable(&sizes, &values, &most, capacity), likely(&sizes, &values,
+                &most, capacity, 100_000)] {
                 prop_assert!((value - best).abs() < 1e-9 && (sum(&counts) - value).abs() < 1e-9);
                 prop_assert!(held(&counts) <= capacity && counts.iter().zip(&most).all(|(n, m)| n <= m));
             }

@@ -94,7 +94,8 @@ impl<T: Serialize> futures_core::Stream for Lines<T> {
     }
 }
 
-#[utoipa::path(post, path = "/api/bars", request_body = BarsBody, responses((status = 200, body = BarsLine, content_type = "application/x-ndjson"), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/bars", request_body = BarsBody, responses((status = 200, body = BarsLine,
+    content_type = "application/x-ndjson"), (status = 422, body = Problem)))]
 pub async fn bars(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let read = move |_: &State| Ok(jobfile::from_value(body.json::<BarsBody>()?.job)?);
@@ -150,7 +151,9 @@ pub struct SkeletonQuery {
     pub unit: Option<LengthUnit>,
 }
 
-#[utoipa::path(post, path = "/api/skeleton", params(("unit" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>, content_type = "text/csv"), responses((status = 200, body = SkeletonLines), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/skeleton", params(("unit" = Option<LengthUnit>, Query,)),
+    request_body(content = Vec<u8>, content_type = "text/csv"), responses((status = 200,
+        body = SkeletonLines), (status = 422, body = Problem)))]
 pub async fn skeleton(
     state: Data<State>,
     query: Query<SkeletonQuery>,

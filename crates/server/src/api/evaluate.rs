@@ -63,7 +63,8 @@ pub struct Evaluated {
     pub cut_list: CutList,
 }
 
-#[utoipa::path(post, path = "/api/evaluate", request_body = EvaluateBody, responses((status = 200, body = Evaluated), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/evaluate", request_body = EvaluateBody, responses((status = 200,
+    body = Evaluated), (status = 422, body = Problem)))]
 pub async fn evaluate(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len());
     let read = move |_: &State| {
@@ -125,7 +126,8 @@ fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str, geometry: 
 }
 
 /// A job as it is kept: every field that a file may leave out is there. For comparing jobs.
-#[utoipa::path(post, path = "/api/canonical", request_body = Job, responses((status = 200, body = Job), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/canonical", request_body = Job, responses((status = 200, body = Job),
+    (status = 422, body = Problem)))]
 pub async fn canonical(
     state: Data<State>,
     request: HttpRequest,
@@ -148,7 +150,8 @@ pub struct RenameBody {
 }
 
 /// A figure or a line by another name, with all its uses.
-#[utoipa::path(post, path = "/api/rename", request_body = RenameBody, responses((status = 200, body = Job), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/rename", request_body = RenameBody, responses((status = 200, body = Job),
+    (status = 422, body = Problem)))]
 pub async fn rename_uses(
     state: Data<State>,
     request: HttpRequest,
@@ -189,7 +192,10 @@ pub struct DxfLines {
     pub left_out: Vec<String>,
 }
 
-#[utoipa::path(post, path = "/api/dxf", params(("unit" = Option<LengthUnit>, Query,), ("assume" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>, content_type = "image/vnd.dxf"), responses((status = 200, body = DxfLines), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/dxf", params(("unit" = Option<LengthUnit>, Query,),
+    ("assume" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>,
+        content_type = "image/vnd.dxf"), responses((status = 200, body = DxfLines), (status = 422,
+            body = Problem)))]
 pub async fn import_dxf(
     state: Data<State>,
     query: Query<DxfQuery>,

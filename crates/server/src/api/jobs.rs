@@ -69,7 +69,8 @@ pub struct Rack {
     pub trouble: String,
 }
 
-#[utoipa::path(get, path = "/api/jobs", params(("offset" = Option<usize>, Query,), ("limit" = Option<usize>, Query,), ("archived" = Option<bool>, Query,)), responses((status = 200, body = Rack)))]
+#[utoipa::path(get, path = "/api/jobs", params(("offset" = Option<usize>, Query,), ("limit" = Option<usize>,
+    Query,), ("archived" = Option<bool>, Query,)), responses((status = 200, body = Rack)))]
 pub async fn list(state: Data<State>, page: Query<Page>) -> Result<Json<Rack>, Problem> {
     let (rows, total) = state.ask(move |s| s.jobs(page.archived, page.offset, page.limit())).await?;
     Ok(Json(Rack {
@@ -159,7 +160,8 @@ pub fn file_new(state: &State, job: Job, note: &str) -> Result<Opened, Problem> 
     Ok(Opened { id, revision, archived: false, token: String::new(), job })
 }
 
-#[utoipa::path(post, path = "/api/jobs", request_body = Job, responses((status = 201, body = Opened), (status = 413, body = Problem), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/jobs", request_body = Job, responses((status = 201, body = Opened),
+    (status = 413, body = Problem), (status = 422, body = Problem)))]
 pub async fn create(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::to_keep(&request, body.bytes.len());
     let opened = state
@@ -182,7 +184,8 @@ fn opened(row: JobRow, token: String, document: &str) -> Result<Opened, Problem>
     })
 }
 
-#[utoipa::path(get, path = "/api/jobs/{id}", params(("id" = String, Path,)), responses((status = 200, body = Opened), (status = 404, body = Problem)))]
+#[utoipa::path(get, path = "/api/jobs/{id}", params(("id" = String, Path,)), responses((status = 200,
+    body = Opened), (status = 404, body = Problem)))]
 pub async fn read(
     state: Data<State>,
     id: Path<String>,
@@ -212,7 +215,8 @@ pub struct HeadView {
 }
 
 /// Where a job stands, without the job: asked when the answer to a save never came.
-#[utoipa::path(get, path = "/api/jobs/{id}/head", params(("id" = String, Path,)), responses((status = 200, body = HeadView), (status = 404, body = Problem)))]
+#[utoipa::path(get, path = "/api/jobs/{id}/head", params(("id" = String, Path,)), responses((status = 200,
+    body = HeadView), (status = 404, body = Problem)))]
 pub async fn head(state: Data<State>, id: Path<String>) -> Result<Json<HeadView>, Problem> {
     let h = state.ask(move |s| s.head(&id)).await?;
     Ok(Json(HeadView { revision: h.revision, token: h.token, archived: h.archived }))
@@ -253,7 +257,9 @@ fn based_on(headers: &HeaderMap) -> Result<i64, Problem> {
 }
 
 /// Saves on top of the revision in `If-Match`; 409 with the newer one when somebody saved in between.
-#[utoipa::path(put, path = "/api/jobs/{id}", params(("id" = String, Path,), ("If-Match" = String, Header,)), request_body = SaveBody, responses((status = 200, body = Saved), (status = 409, body = Problem), (status = 413, body = Problem), (status = 422, body = Problem), (status = 503, body = Problem)))]
+#[utoipa::path(put, path = "/api/jobs/{id}", params(("id" = String, Path,), ("If-Match" = String, Header,)),
+    request_body = SaveBody, responses((status = 200, body = Saved), (status = 409, body = Problem),
+        (status = 413, body = Problem), (status = 422, body = Problem), (status = 503, body = Problem)))]
 pub async fn save(
     state: Data<State>,
     id: Path<String>,
@@ -280,17 +286,20 @@ async fn set_archived(state: Data<State>, id: String, archived: bool) -> Result<
     Ok(HttpResponse::NoContent().finish())
 }
 
-#[utoipa::path(post, path = "/api/jobs/{id}/archive", params(("id" = String, Path,)), responses((status = 204)))]
+#[utoipa::path(post, path = "/api/jobs/{id}/archive", params(("id" = String, Path,)),
+    responses((status = 204)))]
 pub async fn archive(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Problem> {
     set_archived(state, id.into_inner(), true).await
 }
 
-#[utoipa::path(post, path = "/api/jobs/{id}/restore", params(("id" = String, Path,)), responses((status = 204)))]
+#[utoipa::path(post, path = "/api/jobs/{id}/restore", params(("id" = String, Path,)),
+    responses((status = 204)))]
 pub async fn restore(state: Data<State>, id: Path<String>) -> Result<HttpResponse, Problem> {
     set_archived(state, id.into_inner(), false).await
 }
 
-#[utoipa::path(post, path = "/api/jobs/{id}/copy", params(("id" = String, Path,)), responses((status = 201, body = Opened)))]
+#[utoipa::path(post, path = "/api/jobs/{id}/copy", params(("id" = String, Path,)), responses((status = 201,
+    body = Opened)))]
 pub async fn copy(
     state: Data<State>,
     id: Path<String>,
@@ -322,7 +331,9 @@ pub struct Revisions {
     pub total: usize,
 }
 
-#[utoipa::path(get, path = "/api/jobs/{id}/revisions", params(("id" = String, Path,), ("offset" = Option<usize>, Query,), ("limit" = Option<usize>, Query,)), responses((status = 200, body = Revisions)))]
+#[utoipa::path(get, path = "/api/jobs/{id}/revisions", params(("id" = String, Path,),
+    ("offset" = Option<usize>, Query,), ("limit" = Option<usize>, Query,)), responses((status = 200,
+        body = Revisions)))]
 pub async fn revisions(
     state: Data<State>,
     id: Path<String>,
@@ -343,7 +354,8 @@ pub async fn revisions(
     Ok(Json(Revisions { revisions: revisions.collect(), total }))
 }
 
-#[utoipa::path(get, path = "/api/jobs/{id}/revisions/{revision}", params(("id" = String, Path,), ("revision" = i64, Path,)), responses((status = 200, body = Opened), (status = 404, body = Problem)))]
+#[utoipa::path(get, path = "/api/jobs/{id}/revisions/{revision}", params(("id" = String, Path,),
+    ("revision" = i64, Path,)), responses((status = 200, body = Opened), (status = 404, body = Problem)))]
 pub async fn revision(
     state: Data<State>,
     path: Path<(String, i64)>,
@@ -362,7 +374,9 @@ pub async fn revision(
 }
 
 /// The ticket's picture: a few kB, filed with every save; for jobs from before, made once.
-#[utoipa::path(get, path = "/api/jobs/{id}/picture.svg", params(("id" = String, Path,)), responses((status = 200, content_type = "image/svg+xml"), (status = 304, description = "the picture that the client has is the newest")))]
+#[utoipa::path(get, path = "/api/jobs/{id}/picture.svg", params(("id" = String, Path,)),
+    responses((status = 200, content_type = "image/svg+xml"), (status = 304, description = "the picture that \
+        the client has is the newest")))]
 pub async fn picture(
     state: Data<State>,
     id: Path<String>,

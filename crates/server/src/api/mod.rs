@@ -244,7 +244,8 @@ impl MessageBody for Sent {
 #[openapi(
     info(
         title = "Steelk",
-        description = "Sheet and frame pieces from recipes: flat patterns, cut files and cut lists. Lengths mm, angles rad, masses kg unless a field says text.",
+        description = "Sheet and frame pieces from recipes: flat patterns, cut files and cut lists. Lengths \
+            mm, angles rad, masses kg unless a field says text.",
         license(name = "MIT OR Apache-2.0")
     ),
     // Named by parts that may hold one another: not found by following them.
@@ -305,7 +306,8 @@ fn description() -> Value {
                 continue;
             };
             for status in always(path, method) {
-                let problem = json!({ "content": { "application/problem+json": { "schema": { "$ref": "#/components/schemas/Problem" } } } });
+                let problem = json!({ "content": { "application/problem+json": { "schema": {
+                    "$ref": "#/components/schemas/Problem" } } } });
                 responses.entry(status).or_insert(problem);
             }
             for (status, response) in responses.iter_mut() {

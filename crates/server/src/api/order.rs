@@ -42,7 +42,8 @@ pub struct OrderLine {
     pub trouble: String,
 }
 
-#[utoipa::path(post, path = "/api/order", request_body = OrderBody, responses((status = 200, body = OrderLine, content_type = "application/x-ndjson"), (status = 422, body = Problem)))]
+#[utoipa::path(post, path = "/api/order", request_body = OrderBody, responses((status = 200,
+    body = OrderLine, content_type = "application/x-ndjson"), (status = 422, body = Problem)))]
 pub async fn order(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let read = move || {

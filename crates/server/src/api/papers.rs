@@ -28,13 +28,18 @@ pub struct Ask {
 
 #[utoipa::path(get, path = "/api/jobs/{id}/papers/{kind}", params(
     ("id" = String, Path,),
-    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job"),
-    ("piece" = Option<String>, Query, description = "id or mark; number of a cope for wrap, name of a member for bar-svg and tube-dxf"),
+    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, \
+        stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, \
+        tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job"),
+    ("piece" = Option<String>, Query, description = "id or mark; number of a cope for wrap, name of a member \
+        for bar-svg and tube-dxf"),
     ("frame" = Option<String>, Query, description = "id or mark; the first where none is named"),
     ("paper" = Option<String>, Query, description = "A4, A3 or Letter, for the template"),
-    ("revision" = Option<i64>, Query, description = "the revision that the file is of; the newest where none is named"),
+    ("revision" = Option<i64>, Query, description = "the revision that the file is of; the newest where none \
+        is named"),
     ("view" = Option<bool>, Query, description = "show instead of save"),
-), responses((status = 200, description = "the file"), (status = 404, body = Problem), (status = 422, body = Problem)))]
+), responses((status = 200, description = "the file"), (status = 404, body = Problem), (status = 422,
+    body = Problem)))]
 pub async fn paper(
     state: Data<State>,
     path: Path<(String, String)>,

@@ -110,7 +110,8 @@ pub struct SectionList {
     pub total: usize,
 }
 
-#[utoipa::path(get, path = "/api/sections", params(("q" = Option<String>, Query, description = "words of a designation"),), responses((status = 200, body = SectionList)))]
+#[utoipa::path(get, path = "/api/sections", params(("q" = Option<String>, Query,
+    description = "words of a designation"),), responses((status = 200, body = SectionList)))]
 pub async fn sections(query: Query<SectionQuery>) -> Json<SectionList> {
     use steelk_core::shop::section;
     let row = |s: &section::Section| {

@@ -90,7 +90,8 @@ pub struct TextRead {
 }
 
 /// A text → the piece, frame or job that it tells.
-#[utoipa::path(post, path = "/api/text/read", request_body = TextReadBody, responses((status = 200, body = TextRead)))]
+#[utoipa::path(post, path = "/api/text/read", request_body = TextReadBody, responses((status = 200,
+    body = TextRead)))]
 pub async fn read_text(
     state: Data<State>,
     request: HttpRequest,

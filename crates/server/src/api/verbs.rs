@@ -103,7 +103,8 @@ pub struct LinesRead {
 }
 
 /// Typed or pasted lines, read beside those that stand.
-#[utoipa::path(post, path = "/api/lines", request_body = LinesBody, responses((status = 200, body = LinesRead)))]
+#[utoipa::path(post, path = "/api/lines", request_body = LinesBody, responses((status = 200,
+    body = LinesRead)))]
 pub async fn lines(body: Body) -> Result<Json<LinesRead>, Problem> {
     let body: LinesBody = body.json()?;
     let standing: Vec<(String, Value)> = body.lines.into_iter().map(|l| (l.id, l.say)).collect();
@@ -130,7 +131,8 @@ pub struct Completed {
 }
 
 /// What a line can go on with.
-#[utoipa::path(post, path = "/api/complete", request_body = CompleteBody, responses((status = 200, body = Completed)))]
+#[utoipa::path(post, path = "/api/complete", request_body = CompleteBody, responses((status = 200,
+    body = Completed)))]
 pub async fn go_on(body: Body) -> Result<Json<Completed>, Problem> {
     let body: CompleteBody = body.json()?;
     let bench = body.bench.bench();

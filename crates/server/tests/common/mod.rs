@@ -88,9 +88,11 @@ impl Server {
 pub fn strip_job(leg: &str) -> Value {
     serde_json::json!({
         "format": 1, "title": "test line", "number": "J-1",
-        "pieces": [{ "id": "a", "mark": "P-1", "name": "angle", "quantity": "2", "material": "s235", "thickness": "2", "radius": "2",
+        "pieces": [{ "id": "a", "mark": "P-1", "name": "angle", "quantity": "2", "material": "s235",
+            "thickness": "2", "radius": "2",
             "lines": [{ "id": "start-1", "say": { "verb": "start_strip", "width": "30", "profile": [
-                { "kind": "leg", "id": "a", "length": leg }, { "kind": "bend", "id": "1", "angle": "90" }, { "kind": "leg", "id": "b", "length": "60" }] } }] }]
+                { "kind": "leg", "id": "a", "length": leg }, { "kind": "bend", "id": "1", "angle": "90" },
+                    { "kind": "leg", "id": "b", "length": "60" }] } }] }]
     })
 }
 

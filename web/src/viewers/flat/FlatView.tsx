@@ -11,11 +11,14 @@ import { BendLabels, Dim, LABEL, LEVEL, labelRows, Marks, Pin } from "./marks";
 import { usePanZoom } from "./usePanZoom";
 import { useTipDrag } from "./useTipDrag";
 
+/** What stands over the top of the drawing, in pixels. */
+const HEAD = 20;
+
 /** Room for dimensions on each side, in pixels: south, north, west, east. */
 function margins(dims: Dimension[], labelRows: number): number[] {
   return (["south", "north", "west", "east"] as const).map((side) => {
     const levels = Math.max(0, ...dims.filter((d) => d.side === side).map((d) => d.level + 1));
-    return 16 + levels * LEVEL + (side === "north" ? labelRows * LABEL : 0);
+    return 16 + levels * LEVEL + (side === "north" ? HEAD + labelRows * LABEL : 0);
   });
 }
 
