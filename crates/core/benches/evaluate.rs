@@ -28,7 +28,7 @@ fn rolled(n: usize) -> Piece {
     }))
     .unwrap();
     let mut repeat = say("repeat-1", &format!("repeat punch-1 {n} at 8 east"));
-    if let steelk_core::job::Say::Repeat(r) = &mut repeat.say {
+    if let steelk_core::job::Operation::Repeat(r) = &mut repeat.say {
         r.across = Some(steelk_core::job::Spacing::Pitch { count: format!("{n}"), pitch: "8".into() });
     }
     Piece {

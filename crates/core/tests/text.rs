@@ -107,7 +107,7 @@ fn a_text_that_is_too_long_is_told_and_a_long_profile_is_read() {
     let legs = "1 ".repeat(20_000);
     let (piece, faults) = read_piece(&format!("piece P-1 \"x\", 2 thick s235\n  strip 9 wide: {legs}"));
     assert!(faults.is_empty());
-    let steelk_core::job::Say::StartStrip(strip) = &piece.unwrap().lines[0].say else { panic!() };
+    let steelk_core::job::Operation::StartStrip(strip) = &piece.unwrap().lines[0].say else { panic!() };
     assert_eq!((strip.profile.len(), strip.profile[26].id()), (20_000, "a1"));
 }
 

@@ -2,6 +2,7 @@
 //! carry them.
 
 mod at_the_tools;
+mod bar_detail;
 mod bar_plan;
 mod bend_sheet;
 mod flat;
@@ -15,11 +16,12 @@ use glam::{DVec2, Vec2Swizzles};
 use ground::geom::Contour;
 
 pub use at_the_tools::at_the_tools;
+pub use bar_detail::bar_detail;
 pub use bar_plan::bar_plan;
 pub use bend_sheet::bend_sheet;
 pub use flat::flat_drawing;
 pub use formed::{formed_drawing, formed_sketch, picture};
-pub use frame_sheet::{bar_detail, frame_sheet};
+pub use frame_sheet::frame_sheet;
 pub use section::section;
 pub use template::{Paper, template};
 

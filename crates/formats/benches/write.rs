@@ -4,7 +4,7 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use steelk_core::drawing::{Paper, template};
 use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
-use steelk_core::job::{Job, Line, Piece, Say, Spacing};
+use steelk_core::job::{Job, Line, Operation, Piece, Spacing};
 use steelk_core::verbs::read_line;
 use steelk_formats::{dxf, pdf};
 
@@ -14,7 +14,7 @@ fn speeds(c: &mut Criterion) {
         Line::new(id, read_line(text, &Context::knowing(&["punch-1".to_string()])).unwrap())
     };
     let mut repeat = say("repeat-1", "repeat punch-1 100 at 8 east");
-    if let Say::Repeat(r) = &mut repeat.say {
+    if let Operation::Repeat(r) = &mut repeat.say {
         r.across = Some(Spacing::Pitch { count: "100".into(), pitch: "8".into() });
     }
     let lines = vec![

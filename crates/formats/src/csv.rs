@@ -1,7 +1,7 @@
 //! Cut lists as tables and as comma-separated values.
 
 use steelk_core::evaluate::CutList;
-use steelk_core::frame::Lie;
+use steelk_core::frame::EndRelation;
 
 use steelk_core::quantity::Shown;
 
@@ -139,10 +139,10 @@ pub fn bar_table(list: &CutList) -> Table {
     for f in &list.frames {
         for r in &f.bars {
             let lie = match r.lie {
-                Lie::Plain => String::new(),
-                Lie::Same => "same way".into(),
-                Lie::Opposite => "opposite".into(),
-                Lie::Turned => r.turned.clone(),
+                EndRelation::Plain => String::new(),
+                EndRelation::Same => "same way".into(),
+                EndRelation::Opposite => "opposite".into(),
+                EndRelation::Turned => r.turned.clone(),
             };
             let mut row = vec![
                 Cell::text(&r.mark),

@@ -7,8 +7,8 @@
 //! and members cannot say stands in rows `without,2 joints`, so that whoever reads it back is told.
 
 use glam::DVec3;
-use steelk_core::frame::{FrameResult, Member, Stretch};
-use steelk_core::job::{Frame, FrameLine, FrameSay, Members, NodeSaid, Sits};
+use steelk_core::frame::{CentrelineSegment, FrameResult, Member};
+use steelk_core::job::{Alignment, Frame, FrameLine, FrameOperation, Members, NodeSaid};
 use steelk_core::quantity::LengthUnit;
 
 /// Places nearer than this are one, mm.
@@ -89,26 +89,26 @@ pub fn write(frame: &Frame, r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
 
 /// What a frame says beyond its nodes and members, by kind and number.
 fn without(frame: &Frame) -> Vec<String> {
-    let kind = |say: &FrameSay| match say {
-        FrameSay::Node(_)
-        | FrameSay::Between(_)
-        | FrameSay::On(_)
-        | FrameSay::Members(_)
-        | FrameSay::MirrorFrame(_)
-        | FrameSay::RepeatFrame(_) => None,
-        FrameSay::Joint(_) => Some("joint"),
-        FrameSay::Trim(_) => Some("trim"),
-        FrameSay::Hole(_) => Some("row of holes"),
-        FrameSay::NotchEnd(_) => Some("notch"),
-        FrameSay::Cap(_) => Some("cap"),
-        FrameSay::Base(_) => Some("base plate"),
-        FrameSay::Gusset(_) => Some("gusset"),
-        FrameSay::Fit(_) => Some("fitted plate"),
-        FrameSay::Lug(_) => Some("lug"),
-        FrameSay::RingClamp(_) => Some("ring clamp"),
-        FrameSay::Stack(_) => Some("stack"),
-        FrameSay::Weld(_) => Some("weld"),
-        FrameSay::Assembly(_) => Some("assembly"),
+    let kind = |say: &FrameOperation| match say {
+        FrameOperation::Node(_)
+        | FrameOperation::Between(_)
+        | FrameOperation::On(_)
+        | FrameOperation::Members(_)
+        | FrameOperation::MirrorFrame(_)
+        | FrameOperation::RepeatFrame(_) => None,
+        FrameOperation::Joint(_) => Some("joint"),
+        FrameOperation::Trim(_) => Some("trim"),
+        FrameOperation::Hole(_) => Some("row of holes"),
+        FrameOperation::NotchEnd(_) => Some("notch"),
+        FrameOperation::Cap(_) => Some("cap"),
+        FrameOperation::Base(_) => Some("base plate"),
+        FrameOperation::Gusset(_) => Some("gusset"),
+        FrameOperation::Fit(_) => Some("fitted plate"),
+        FrameOperation::Lug(_) => Some("lug"),
+        FrameOperation::RingClamp(_) => Some("ring clamp"),
+        FrameOperation::Stack(_) => Some("stack"),
+        FrameOperation::Weld(_) => Some("weld"),
+        FrameOperation::Assembly(_) => Some("assembly"),
     };
     let mut out: Vec<(&str, usize)> = Vec::new();
     for k in frame.lines.iter().filter(|l| !l.off).filter_map(|l| kind(&l.say)) {
@@ -120,17 +120,17 @@ fn without(frame: &Frame) -> Vec<String> {
     out.iter().map(|(k, n)| format!("{n} × {k}")).collect()
 }
 
-const SITS: [Sits; 10] = [
-    Sits::Middle,
-    Sits::Centroid,
-    Sits::Top,
-    Sits::Bottom,
-    Sits::Left,
-    Sits::Right,
-    Sits::TopLeft,
-    Sits::TopRight,
-    Sits::BottomLeft,
-    Sits::BottomRight,
+const SITS: [Alignment; 10] = [
+    Alignment::Middle,
+    Alignment::Centroid,
+    Alignment::Top,
+    Alignment::Bottom,
+    Alignment::Left,
+    Alignment::Right,
+    Alignment::TopLeft,
+    Alignment::TopRight,
+    Alignment::BottomLeft,
+    Alignment::BottomRight,
 ];
 
 /// A cell that no spreadsheet takes for a formula; numbers stay what they are.
@@ -162,17 +162,18 @@ struct Course {
 
 /// None where one radius does not say it all.
 fn course(m: &Member) -> Option<Course> {
-    let at = |s: &Stretch, share: f64| s.at(share).point(m.sits, 0.0);
-    let bends = || m.way.iter().filter(|s| matches!(s, Stretch::Bend { .. }));
-    let (Some(Stretch::Bend { centre, axis, radius, .. }), last) = (m.way.first(), m.way.last()?) else {
+    let at = |s: &CentrelineSegment, share: f64| s.at(share).point(m.sits, 0.0);
+    let bends = || m.way.iter().filter(|s| matches!(s, CentrelineSegment::Bend { .. }));
+    let (Some(CentrelineSegment::Bend { centre, axis, radius, .. }), last) = (m.way.first(), m.way.last()?)
+    else {
         return legs(m);
     };
     let one = bends().count() == m.way.len()
         && bends().all(|s| match s {
-            Stretch::Bend { centre: c, axis: a, radius: r, .. } => {
+            CentrelineSegment::Bend { centre: c, axis: a, radius: r, .. } => {
                 c.distance(*centre) < SAME && a.dot(*axis) > 1.0 - 1e-9 && (r - radius).abs() < SAME
             }
-            Stretch::Straight { .. } => false,
+            CentrelineSegment::Straight { .. } => false,
         });
     if !one {
         return legs(m);
@@ -184,7 +185,7 @@ fn course(m: &Member) -> Option<Course> {
         });
     }
     // Half way round all of it.
-    let sweeps = || bends().map(|s| if let Stretch::Bend { sweep, .. } = s { *sweep } else { 0.0 });
+    let sweeps = || bends().map(|s| if let CentrelineSegment::Bend { sweep, .. } = s { *sweep } else { 0.0 });
     let mut left = sweeps().sum::<f64>() / 2.0;
     let (k, share) = sweeps().enumerate().find_map(|(k, sweep)| {
         left -= sweep;
@@ -198,7 +199,7 @@ fn legs(m: &Member) -> Option<Course> {
     let mut corners = Vec::new();
     let mut told: Option<f64> = None;
     for s in &m.way {
-        let Stretch::Bend { bar, centre, axis, sweep, .. } = *s else { continue };
+        let CentrelineSegment::Bend { bar, centre, axis, sweep, .. } = *s else { continue };
         let start = bar.point(m.sits, 0.0);
         let spoke = start - centre;
         let r = (spoke - axis * spoke.dot(axis)).length();
@@ -208,7 +209,7 @@ fn legs(m: &Member) -> Option<Course> {
         told = Some(r);
         corners.push(start + bar.d * (r * (sweep / 2.0).tan()));
     }
-    let end = |s: &Stretch, share: f64| s.at(share).point(m.sits, 0.0);
+    let end = |s: &CentrelineSegment, share: f64| s.at(share).point(m.sits, 0.0);
     let points = if m.closed {
         // It is cut in the middle of its first leg, which begins at the last corner.
         corners.rotate_right(1);
@@ -246,9 +247,9 @@ fn pointed(cell: &str) -> String {
 }
 
 /// The way to sit of this name; empty is the middle.
-fn sits_of(name: &str) -> Result<Sits, String> {
+fn sits_of(name: &str) -> Result<Alignment, String> {
     if name.is_empty() {
-        return Ok(Sits::Middle);
+        return Ok(Alignment::Middle);
     }
     serde_json::from_value(serde_json::Value::String(name.to_lowercase().replace(' ', "_"))).map_err(|_| {
         let known: Vec<String> = SITS
@@ -307,7 +308,7 @@ pub fn read(bytes: &[u8], into: Option<LengthUnit>) -> Read {
                     continue;
                 }
                 let zero = |k: usize| if field(k).is_empty() { "0".to_string() } else { length(k) };
-                let say = FrameSay::Node(NodeSaid {
+                let say = FrameOperation::Node(NodeSaid {
                     name: field(1),
                     from: String::new(),
                     x: zero(2),
@@ -333,7 +334,7 @@ pub fn read(bytes: &[u8], into: Option<LengthUnit>) -> Read {
                 let arc = field(6).eq_ignore_ascii_case("arc");
                 let radius = if arc { String::new() } else { length(6) };
                 let closed = !field(7).is_empty();
-                let say = FrameSay::Members(Members {
+                let say = FrameOperation::Members(Members {
                     name: call,
                     path,
                     section: field(3),

@@ -8,9 +8,9 @@ use rstest::rstest;
 use steelk_core::evaluate::cut_list;
 use steelk_core::evaluate::evaluate;
 use steelk_core::evaluate::evaluate_frame;
-use steelk_core::frame::{Bar, FrameResult, Member, Stretch, whole};
+use steelk_core::frame::{Bar, CentrelineSegment, FrameResult, Member, whole};
 use steelk_core::grammar::Context;
-use steelk_core::job::{Frame, FrameLine, FrameSay, Job};
+use steelk_core::job::{Frame, FrameLine, FrameOperation, Job};
 use steelk_core::quantity::LengthUnit;
 use steelk_core::verbs::read_frame_line;
 use steelk_formats::{csv as lists, mesh, skeleton, xlsx};
@@ -193,7 +193,7 @@ fn typed(lines: &[&str]) -> Frame {
     for (i, text) in lines.iter().enumerate() {
         let say =
             read_frame_line(text, &Context::default()).unwrap_or_else(|f| panic!("{text}: {}", f.message));
-        if let FrameSay::Node(n) = &say {
+        if let FrameOperation::Node(n) = &say {
             nodes.push(n.name.clone());
         }
         frame.lines.push(FrameLine::new(format!("line-{i}"), say));
@@ -256,7 +256,7 @@ fn skeletons_of_other_programs_are_read_or_told() {
         B;60x60x3;;top left\nmember;rail;A B;60x60x3;;upside\n";
     let read = skeleton::read(file.as_bytes(), Some(LengthUnit::Mm));
     assert_eq!(read.lines.len(), 3, "{:?}", read.left_out);
-    let FrameSay::Node(b) = &read.lines[1].say else { panic!() };
+    let FrameOperation::Node(b) = &read.lines[1].say else { panic!() };
     assert_eq!((b.x.as_str(), b.y.as_str(), b.z.as_str()), ("19.5 in", "-0.25 in", "1/2 in"));
     assert_eq!(read.left_out.len(), 1);
     assert!(
@@ -266,7 +266,7 @@ fn skeletons_of_other_programs_are_read_or_told() {
     );
     // In the frame's own unit lengths stay as they are.
     let same = skeleton::read(file.as_bytes(), Some(LengthUnit::In));
-    assert!(matches!(&same.lines[1].say, FrameSay::Node(n) if n.x == "19.5"));
+    assert!(matches!(&same.lines[1].say, FrameOperation::Node(n) if n.x == "19.5"));
     // It is the frame that it would be in millimetres.
     let frame = Frame { lines: read.lines, ..typed(&[]) };
     let r = evaluate_frame(&demo(), &frame);
@@ -303,7 +303,7 @@ fn what_no_row_can_say_is_not_lost_unsaid() {
         "pipe A B C D 60x60x3 bent 200",
     ]);
     let mut r = evaluate_frame(&demo(), &frame);
-    let Stretch::Bend { bar, centre, radius, .. } = &mut r.members[0].way[1] else {
+    let CentrelineSegment::Bend { bar, centre, radius, .. } = &mut r.members[0].way[1] else {
         panic!("{:?}", r.members[0].way)
     };
     *centre = bar.o + (*centre - bar.o) * 1.1;
@@ -317,7 +317,7 @@ fn what_no_row_can_say_is_not_lost_unsaid() {
 #[test]
 fn materials_come_back() {
     let mut frame = typed(&["node A 0 0 0", "node B 900 0 0", "rail A B", "rail A B 40x40x3"]);
-    let FrameSay::Members(m) = &mut frame.lines[3].say else { panic!() };
+    let FrameOperation::Members(m) = &mut frame.lines[3].say else { panic!() };
     m.material = "1.4301".into();
     let r = evaluate_frame(&demo(), &frame);
     let again = evaluate_frame(
@@ -402,6 +402,6 @@ fn a_skeleton_is_safe_in_a_spreadsheet() {
         "{cells:?}"
     );
     let read = skeleton::read(&bytes, None);
-    let FrameSay::Members(m) = &read.lines[2].say else { panic!("{:?}", read.lines) };
+    let FrameOperation::Members(m) = &read.lines[2].say else { panic!("{:?}", read.lines) };
     assert_eq!((m.name.as_str(), m.path.join(" ")), ("@rail", "=A1 B".to_string()));
 }

@@ -3,12 +3,12 @@
 use glam::{DVec2, DVec3};
 
 use super::bar::Bar;
-use super::model::{Member, Stretch, across};
+use super::model::{CentrelineSegment, Member, across};
 use crate::build::skeleton::stand;
 use ground::quantity::Display;
 
 /// An arc from the first of three points through the second to the third, or the whole ring through them.
-pub fn arc(points: &[DVec3], ring: bool, turn: f64) -> Result<Vec<Stretch>, (String, String)> {
+pub fn arc(points: &[DVec3], ring: bool, turn: f64) -> Result<Vec<CentrelineSegment>, (String, String)> {
     let &[a, b, c] = points else {
         return Err((
             "an arc runs through three nodes".into(),
@@ -34,20 +34,22 @@ pub fn arc(points: &[DVec3], ring: bool, turn: f64) -> Result<Vec<Stretch>, (Str
         axis.dot(from.cross(to)).atan2(from.dot(to)).rem_euclid(std::f64::consts::TAU)
     };
     let bar = stand(a, axis.cross(from).normalize(), turn);
-    Ok(vec![Stretch::Bend { bar, centre, axis, radius: from.length(), sweep }])
+    Ok(vec![CentrelineSegment::Bend { bar, centre, axis, radius: from.length(), sweep }])
 }
 
 /// The same way with another point of the section on the line between the nodes; none where a bend would run
 /// into its own centre.
-pub fn set_off(way: Vec<Stretch>, sits: DVec2) -> Option<Vec<Stretch>> {
+pub fn set_off(way: Vec<CentrelineSegment>, sits: DVec2) -> Option<Vec<CentrelineSegment>> {
     let off = |bar: Bar| Bar { o: bar.o - bar.y * sits.x - bar.z * sits.y, ..bar };
     let moved = way.into_iter().map(|s| match s {
-        Stretch::Straight { bar, length } => Some(Stretch::Straight { bar: off(bar), length }),
-        Stretch::Bend { bar, centre, axis, sweep, .. } => {
+        CentrelineSegment::Straight { bar, length } => {
+            Some(CentrelineSegment::Straight { bar: off(bar), length })
+        }
+        CentrelineSegment::Bend { bar, centre, axis, sweep, .. } => {
             let (was, now) = (bar.o - centre, off(bar).o - centre);
             let spoke = across(now, axis);
             let out = spoke.dot(was.normalize_or_zero());
-            (out > 1e-3).then(|| Stretch::Bend {
+            (out > 1e-3).then(|| CentrelineSegment::Bend {
                 bar: off(bar),
                 centre: centre + (now - spoke),
                 axis,
@@ -61,7 +63,12 @@ pub fn set_off(way: Vec<Stretch>, sits: DVec2) -> Option<Vec<Stretch>> {
 
 /// The way through `points` with bends of `radius`; the bar carries its section round each bend without
 /// twisting.
-pub fn way(points: &[DVec3], closed: bool, radius: f64, turn: f64) -> Result<Vec<Stretch>, (String, String)> {
+pub fn way(
+    points: &[DVec3],
+    closed: bool,
+    radius: f64,
+    turn: f64,
+) -> Result<Vec<CentrelineSegment>, (String, String)> {
     let n = points.len();
     let corners: Vec<usize> = (1..n - 1).collect();
     let back = |i: usize| -> f64 {
@@ -88,7 +95,7 @@ pub fn way(points: &[DVec3], closed: bool, radius: f64, turn: f64) -> Result<Vec
             return Err((format!("the leg at node {} of the path is too short for its bends", i + 1), told));
         }
         if length > 1e-9 {
-            out.push(Stretch::Straight { bar, length });
+            out.push(CentrelineSegment::Straight { bar, length });
         }
         bar.o += bar.d * length.max(0.0);
         if i + 2 < n {
@@ -102,7 +109,7 @@ pub fn way(points: &[DVec3], closed: bool, radius: f64, turn: f64) -> Result<Vec
             }
             let axis = d.cross(next).normalize();
             let centre = bar.o + axis.cross(d) * radius;
-            let bend = Stretch::Bend { bar, centre, axis, radius, sweep };
+            let bend = CentrelineSegment::Bend { bar, centre, axis, radius, sweep };
             bar = bend.at(1.0);
             out.push(bend);
         }
@@ -125,8 +132,8 @@ pub fn told(m: &Member, round: bool, d: &Display) -> String {
     for (i, s) in m.way.iter().enumerate() {
         let gone = if i == 0 { cut(0) } else { 0.0 } + if i == last { cut(1) } else { 0.0 };
         match *s {
-            Stretch::Straight { length, .. } => out.push(d.length(length - gone)),
-            Stretch::Bend { bar, centre, radius, sweep, .. } => {
+            CentrelineSegment::Straight { length, .. } => out.push(d.length(length - gone)),
+            CentrelineSegment::Bend { bar, centre, radius, sweep, .. } => {
                 let (to, _) = bar.turned(centre - bar.o);
                 let heading = to.y.atan2(to.x);
                 let bend = format!("R{} {}", d.length(radius), d.angle(sweep - gone / radius));
@@ -163,7 +170,7 @@ fn side(heading: f64, d: &Display) -> String {
 pub fn drawn(m: &Member) -> (Vec<DVec2>, bool) {
     let mut way: Vec<DVec3> = Vec::new();
     for s in &m.way {
-        let steps = if matches!(s, Stretch::Straight { .. }) { 1 } else { 24 };
+        let steps = if matches!(s, CentrelineSegment::Straight { .. }) { 1 } else { 24 };
         way.extend(
             (usize::from(!way.is_empty())..=steps)
                 .map(|k| s.at(f64::from(k as u32) / f64::from(steps as u32)).o),
@@ -174,7 +181,9 @@ pub fn drawn(m: &Member) -> (Vec<DVec2>, bool) {
     let to = m
         .way
         .iter()
-        .find_map(|s| if let Stretch::Bend { bar, centre, .. } = s { Some(*centre - bar.o) } else { None })
+        .find_map(|s| {
+            if let CentrelineSegment::Bend { bar, centre, .. } = s { Some(*centre - bar.o) } else { None }
+        })
         .unwrap_or(DVec3::Z);
     let y = (to - x * to.dot(x)).try_normalize().unwrap_or_else(|| x.any_orthonormal_vector());
     let z = x.cross(y);

@@ -7,7 +7,7 @@ use serde::Serialize;
 
 word! {
     /// A direction of the shop floor: east x, north y, up z.
-    pub enum Way {
+    pub enum FrameAxis {
         #[default]
         East,
         North,
@@ -15,12 +15,12 @@ word! {
     }
 }
 
-impl Way {
+impl FrameAxis {
     pub fn unit(self) -> DVec3 {
         match self {
-            Way::East => DVec3::X,
-            Way::North => DVec3::Y,
-            Way::Up => DVec3::Z,
+            FrameAxis::East => DVec3::X,
+            FrameAxis::North => DVec3::Y,
+            FrameAxis::Up => DVec3::Z,
         }
     }
 }
@@ -67,7 +67,7 @@ impl Face {
 word! {
     /// Which point of the section lies on the line between its nodes, the section seen from its start with
     /// its up side up.
-    pub enum Sits {
+    pub enum Alignment {
         #[default]
         Middle,
         Centroid,
@@ -82,9 +82,9 @@ word! {
     }
 }
 
-impl Sits {
+impl Alignment {
     pub fn is_middle(&self) -> bool {
-        *self == Sits::Middle
+        *self == Alignment::Middle
     }
 }
 

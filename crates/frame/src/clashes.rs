@@ -45,8 +45,8 @@ pub fn clashes(r: &FrameResult) -> Vec<Clash> {
         .joints
         .iter()
         .flat_map(|j| {
-            j.arrivals.iter().flat_map(|(x, _)| {
-                j.arrivals.iter().map(|(y, _)| (x.member.min(y.member), x.member.max(y.member)))
+            j.members_at_node.iter().flat_map(|(x, _)| {
+                j.members_at_node.iter().map(|(y, _)| (x.member.min(y.member), x.member.max(y.member)))
             })
         })
         .collect();
@@ -102,7 +102,9 @@ fn hull(m: &Member, reach: f64) -> Hull {
     let more = reach * 3.0
         + m.way
             .iter()
-            .map(|s| if let super::model::Stretch::Bend { radius, .. } = s { radius * 0.3 } else { 0.0 })
+            .map(|s| {
+                if let super::model::CentrelineSegment::Bend { radius, .. } = s { radius * 0.3 } else { 0.0 }
+            })
             .fold(0.0, f64::max);
     Hull { low: h.low - more, high: h.high + more }
 }

@@ -8,7 +8,7 @@ use ground::quantity::Display;
 use ground::said;
 
 use crate::choices::JointHow;
-use crate::verbs::FrameSay;
+use crate::verbs::FrameOperation;
 
 /// One spoken line of a frame.
 #[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
@@ -22,11 +22,11 @@ pub struct FrameLine {
     /// A remark that stays with the line.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
-    pub say: FrameSay,
+    pub say: FrameOperation,
 }
 
 impl FrameLine {
-    pub fn new(id: impl Into<String>, say: FrameSay) -> Self {
+    pub fn new(id: impl Into<String>, say: FrameOperation) -> Self {
         FrameLine { id: id.into(), off: false, note: String::new(), say }
     }
 }

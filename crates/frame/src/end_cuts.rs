@@ -4,7 +4,7 @@ use glam::{DVec2, DVec3};
 
 use super::bar::{Bar, Surface, back_to_round};
 use super::chords::Chords;
-use super::model::{Member, Stretch, Trim, across};
+use super::model::{CentrelineSegment, EndCut, Member, across};
 
 /// A cut as a function of the point of the section.
 enum Ready<'a> {
@@ -33,8 +33,8 @@ enum Ready<'a> {
 }
 
 impl<'a> Ready<'a> {
-    fn new(stretch: &Stretch, surface: &'a Surface) -> Self {
-        let Stretch::Straight { bar, .. } = *stretch else { return Ready::Any(surface) };
+    fn new(stretch: &CentrelineSegment, surface: &'a Surface) -> Self {
+        let CentrelineSegment::Straight { bar, .. } = *stretch else { return Ready::Any(surface) };
         match surface {
             Surface::Plane { at, normal } => {
                 let (across, along) = bar.turned(*normal);
@@ -61,7 +61,7 @@ impl<'a> Ready<'a> {
         }
     }
 
-    fn at(&self, stretch: &Stretch, p: DVec2) -> f64 {
+    fn at(&self, stretch: &CentrelineSegment, p: DVec2) -> f64 {
         match self {
             Ready::Plane { at, slope } => at + slope.dot(p),
             Ready::Outline { wall, own, chords, gap } => chords.last(wall.local(own.point(p, 0.0)).0) + gap,
@@ -75,9 +75,9 @@ impl<'a> Ready<'a> {
 
 /// All cuts of an end, seen from it, looking in.
 pub struct EndCuts<'a> {
-    stretch: Stretch,
+    stretch: CentrelineSegment,
     cuts: Vec<Ready<'a>>,
-    trims: &'a [Trim],
+    trims: &'a [EndCut],
 }
 
 impl Member {
@@ -110,7 +110,7 @@ impl EndCuts<'_> {
         self.stretch.inward(p, self.station(p))
     }
 
-    pub fn trims(&self) -> &[Trim] {
+    pub fn trims(&self) -> &[EndCut] {
         self.trims
     }
 }

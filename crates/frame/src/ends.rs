@@ -74,7 +74,7 @@ pub fn cut(m: &Member, p: &Profile, end: usize) -> Cut {
 #[derive(Clone, Copy, Debug, PartialEq, Serialize)]
 #[serde(rename_all = "snake_case")]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub enum Lie {
+pub enum EndRelation {
     /// One end is square, or not a plain cut.
     Plain,
     /// Like a parallelogram.
@@ -86,15 +86,15 @@ pub enum Lie {
 }
 
 /// How they lie, and by how much the second is turned (rad).
-pub fn lie(a: &Cut, b: &Cut) -> (Lie, f64) {
-    let (Cut::Plane(p), Cut::Plane(q)) = (a, b) else { return (Lie::Plain, 0.0) };
+pub fn end_relation(a: &Cut, b: &Cut) -> (EndRelation, f64) {
+    let (Cut::Plane(p), Cut::Plane(q)) = (a, b) else { return (EndRelation::Plain, 0.0) };
     let turn = p.toward.perp_dot(q.toward).atan2(p.toward.dot(q.toward));
     if turn.abs() < 1e-4 {
-        (Lie::Opposite, 0.0)
+        (EndRelation::Opposite, 0.0)
     } else if (turn.abs() - std::f64::consts::PI).abs() < 1e-4 {
-        (Lie::Same, 0.0)
+        (EndRelation::Same, 0.0)
     } else {
-        (Lie::Turned, turn)
+        (EndRelation::Turned, turn)
     }
 }
 
@@ -102,7 +102,7 @@ pub fn lie(a: &Cut, b: &Cut) -> (Lie, f64) {
 /// of start and end, each how far it stands out of square (mm), over the depth seen.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub struct Look {
+pub struct SideView {
     /// Depth of the side seen.
     pub depth: f64,
     /// Start: how far the upper corner lies beyond the lower one, outwards.
@@ -111,11 +111,11 @@ pub struct Look {
     pub curved: [bool; 2],
 }
 
-pub fn look(m: &Member, p: &Profile, cuts: [&Cut; 2]) -> Look {
+pub fn side_view(m: &Member, p: &Profile, cuts: [&Cut; 2]) -> SideView {
     let up = up(cuts);
     let (high, low) = (up * p.reach(up), -up * p.reach(-up));
     let out = |k: usize| if m.closed { 0.0 } else { m.station(k, low) - m.station(k, high) };
-    Look {
+    SideView {
         depth: high.distance(low),
         start: out(0),
         end: out(1),

@@ -6,14 +6,14 @@ use ground::lines;
 use ground::reader::{Range, Reader, Tell};
 use shop::FrameShop;
 
+use crate::build::overrides::FrameOverrides;
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{PieceOf, Spec, Turn, Usual};
-use crate::build::told::Told;
 use crate::document::Frame;
 use crate::mends::Mends;
 use crate::result::{FrameResult, MemberFacts};
-use crate::verbs::FrameSay;
-use crate::{Group, alike, assembly, ends, figures, findings, joints, plate_places, solid, weld};
+use crate::verbs::FrameOperation;
+use crate::{Group, assembly, ends, figures, findings, grouping, joints, plate_places, solid, trims, weld};
 
 pub const MOST_FRAMES: usize = 100;
 pub const MOST_FRAME_LINES: usize = 2_000;
@@ -21,7 +21,7 @@ pub const MOST_FRAME_LINES: usize = 2_000;
 /// The sections that a frame names, as its lines tell them: one may be the mark of a piece.
 pub fn sections_named(frame: &Frame) -> impl Iterator<Item = &str> {
     let of_members = frame.lines.iter().filter_map(|l| match &l.say {
-        FrameSay::Members(m) => Some(m.section.as_str()),
+        FrameOperation::Members(m) => Some(m.section.as_str()),
         _ => None,
     });
     std::iter::once(frame.section.as_str()).chain(of_members).map(str::trim).filter(|s| !s.is_empty())
@@ -57,12 +57,12 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
         tell.enter("");
         tell.refuse_at("/lines", message, "let them meet at a plate or a ring with nodes of its own");
     }
-    let refused = joints::told_trims(&mut s);
-    joints::prune(&mut s);
+    let refused = trims::told_trims(&mut s);
+    trims::prune(&mut s);
     seat_notches(&mut s);
     let volumes: Vec<(f64, DVec3)> =
         s.members.iter().map(|m| solid::volume(m, &s.profiles[m.profile])).collect();
-    out.groups = alike::groups(&s, &volumes.iter().map(|v| v.0).collect::<Vec<_>>(), frame.apart);
+    out.groups = grouping::groups(&s, &volumes.iter().map(|v| v.0).collect::<Vec<_>>(), frame.apart);
     out.facts = facts(&s, &out.groups, &volumes);
     out.assemblies = assembly::assemblies(&mut s, &out.joints, &told.assemblies);
     let placed = plate_places::place(&mut tell, &s, &lines);
@@ -107,8 +107,8 @@ fn read_lines(reader: &mut Reader, frame: &Frame, usual: &Usual) -> Option<Vec<L
 }
 
 /// The lines in order. A line that fails is told and left out, and the rest goes on.
-fn carry_out(tell: &mut Tell, lines: &[LineSpec], s: &mut Skeleton) -> Told {
-    let mut told = Told::default();
+fn carry_out(tell: &mut Tell, lines: &[LineSpec], s: &mut Skeleton) -> FrameOverrides {
+    let mut told = FrameOverrides::default();
     let mut above: Vec<String> = Vec::new();
     for line in lines {
         ground::halt::point();

@@ -9,7 +9,7 @@ use crate::choices::{JointChoice, JointHow, WeldKind};
 use crate::document::{Frame, FrameLine};
 use crate::joints::{Joint, Role};
 use crate::result::FrameResult;
-use crate::verbs::FrameSay;
+use crate::verbs::FrameOperation;
 
 /// The lines of a frame, to be changed.
 pub struct Mends<'a> {
@@ -61,7 +61,7 @@ impl<'a> Mends<'a> {
     /// The leg of the fillet that a line tells for this node, or for all.
     pub fn leg(&self, at: &str, d: &Display, leg: f64) -> Option<Mend> {
         let (_, line) = self.lines().find(|(_, l)| match &l.say {
-            FrameSay::Weld(w) => {
+            FrameOperation::Weld(w) => {
                 w.kind == WeldKind::Fillet && (w.at.is_empty() || w.at.iter().any(|n| n == at))
             }
             _ => false,
@@ -71,11 +71,11 @@ impl<'a> Mends<'a> {
 
     /// The ways a node can be closed, the present one first.
     pub fn choices(&self, r: &FrameResult, joint: &Joint) -> Vec<JointChoice> {
-        let ends: Vec<_> = joint.arrivals.iter().filter(|a| a.1 != Role::Passes).collect();
+        let ends: Vec<_> = joint.members_at_node.iter().filter(|a| a.1 != Role::Passes).collect();
         if ends.len() < 2 {
             return Vec::new();
         }
-        let passing = joint.arrivals.len() > ends.len();
+        let passing = joint.members_at_node.len() > ends.len();
         let node = &r.nodes[r.nodes[joint.node].root].name;
         let name = |member: usize| r.members[member].name.clone();
         let choice = |how, words: String, first: Vec<String>, members| JointChoice {
@@ -110,7 +110,7 @@ impl<'a> Mends<'a> {
             say["first"] = json!(first);
         }
         let mut told = self.lines().filter_map(|(i, l)| match &l.say {
-            FrameSay::Joint(j) if j.at.iter().any(|n| n == node) => Some((i, j)),
+            FrameOperation::Joint(j) if j.at.iter().any(|n| n == node) => Some((i, j)),
             _ => None,
         });
         let last = told.next();

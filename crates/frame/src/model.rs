@@ -19,7 +19,7 @@ pub struct Node {
 
 /// A part of a member's way: straight, or round a bend.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub enum Stretch {
+pub enum CentrelineSegment {
     Straight {
         bar: Bar,
         length: f64,
@@ -34,19 +34,19 @@ pub enum Stretch {
     },
 }
 
-impl Stretch {
+impl CentrelineSegment {
     pub fn length(&self) -> f64 {
         match *self {
-            Stretch::Straight { length, .. } => length,
-            Stretch::Bend { radius, sweep, .. } => radius * sweep,
+            CentrelineSegment::Straight { length, .. } => length,
+            CentrelineSegment::Bend { radius, sweep, .. } => radius * sweep,
         }
     }
 
     /// The bar at a share of the stretch.
     pub fn at(&self, share: f64) -> Bar {
         match *self {
-            Stretch::Straight { bar, length } => Bar { o: bar.o + bar.d * (length * share), ..bar },
-            Stretch::Bend { bar, centre, axis, sweep, .. } => {
+            CentrelineSegment::Straight { bar, length } => Bar { o: bar.o + bar.d * (length * share), ..bar },
+            CentrelineSegment::Bend { bar, centre, axis, sweep, .. } => {
                 let turn = DQuat::from_axis_angle(axis, sweep * share);
                 Bar { o: centre + turn * (bar.o - centre), d: turn * bar.d, y: turn * bar.y, z: turn * bar.z }
             }
@@ -56,8 +56,8 @@ impl Stretch {
     /// How much longer than its own line the way through a point of the section is: 1 where it is straight.
     pub fn share(&self, p: DVec2) -> f64 {
         match *self {
-            Stretch::Straight { .. } => 1.0,
-            Stretch::Bend { bar, centre, axis, radius, .. } => {
+            CentrelineSegment::Straight { .. } => 1.0,
+            CentrelineSegment::Bend { bar, centre, axis, radius, .. } => {
                 across(bar.point(p, 0.0) - centre, axis).length() / radius
             }
         }
@@ -66,15 +66,15 @@ impl Stretch {
     /// A place so far along it, at a point of the section.
     pub fn inward(&self, p: DVec2, s: f64) -> DVec3 {
         match *self {
-            Stretch::Straight { bar, .. } => bar.point(p, s),
-            Stretch::Bend { bar, centre, axis, radius, .. } => {
+            CentrelineSegment::Straight { bar, .. } => bar.point(p, s),
+            CentrelineSegment::Bend { bar, centre, axis, radius, .. } => {
                 centre + DQuat::from_axis_angle(axis, s / radius) * (bar.point(p, 0.0) - centre)
             }
         }
     }
 
     /// Where the furthest of these cuts lies, at a point of the section.
-    pub fn cut_by(&self, trims: &[Trim], p: DVec2) -> f64 {
+    pub fn cut_by(&self, trims: &[EndCut], p: DVec2) -> f64 {
         trims.iter().map(|t| self.met(&t.surface, p)).reduce(f64::max).unwrap_or(0.0)
     }
 
@@ -82,8 +82,8 @@ impl Stretch {
     /// inside.
     pub fn met(&self, surface: &Surface, p: DVec2) -> f64 {
         match *self {
-            Stretch::Straight { bar, .. } => surface.station(bar.point(p, 0.0), bar.d),
-            Stretch::Bend { bar, centre, axis, radius, .. } => {
+            CentrelineSegment::Straight { bar, .. } => surface.station(bar.point(p, 0.0), bar.d),
+            CentrelineSegment::Bend { bar, centre, axis, radius, .. } => {
                 let spoke = bar.point(p, 0.0) - centre;
                 let r = across(spoke, axis).length();
                 // From tangent to tangent: each step is what is left to go along the present one.
@@ -101,25 +101,27 @@ impl Stretch {
         }
     }
 
-    pub fn moved(&self, by: &Motion) -> Stretch {
+    pub fn moved(&self, by: &Motion) -> CentrelineSegment {
         match *self {
-            Stretch::Straight { bar, length } => Stretch::Straight { bar: bar.moved(by), length },
-            Stretch::Bend { bar, centre, axis, radius, sweep } => {
+            CentrelineSegment::Straight { bar, length } => {
+                CentrelineSegment::Straight { bar: bar.moved(by), length }
+            }
+            CentrelineSegment::Bend { bar, centre, axis, radius, sweep } => {
                 // A mirrored turn goes the other way about the mirrored axis.
                 let axis = by.turn(axis) * if by.mirrors() { -1.0 } else { 1.0 };
-                Stretch::Bend { bar: bar.moved(by), centre: by.point(centre), axis, radius, sweep }
+                CentrelineSegment::Bend { bar: bar.moved(by), centre: by.point(centre), axis, radius, sweep }
             }
         }
     }
 
     /// Walked from its other end.
-    pub fn reversed(&self) -> Stretch {
+    pub fn reversed(&self) -> CentrelineSegment {
         let end = self.at(1.0);
         let back = Bar { d: -end.d, ..end };
         match *self {
-            Stretch::Straight { length, .. } => Stretch::Straight { bar: back, length },
-            Stretch::Bend { centre, axis, radius, sweep, .. } => {
-                Stretch::Bend { bar: back, centre, axis: -axis, radius, sweep }
+            CentrelineSegment::Straight { length, .. } => CentrelineSegment::Straight { bar: back, length },
+            CentrelineSegment::Bend { centre, axis, radius, sweep, .. } => {
+                CentrelineSegment::Bend { bar: back, centre, axis: -axis, radius, sweep }
             }
         }
     }
@@ -143,7 +145,7 @@ pub enum Cause {
 }
 
 #[derive(Clone, Debug, PartialEq)]
-pub struct Trim {
+pub struct EndCut {
     pub surface: Surface,
     pub cause: Cause,
     /// The member that it ends at, when there is one.
@@ -181,13 +183,13 @@ pub struct Member {
     pub material: std::sync::Arc<Material>,
     pub from: usize,
     pub to: usize,
-    pub way: Vec<Stretch>,
+    pub way: Vec<CentrelineSegment>,
     /// The point of the section that lies on the line between its nodes.
     pub sits: DVec2,
     /// Of its own line, node to node.
     pub length: f64,
     /// Cuts at the start and at the end, each from its own end.
-    pub trims: [Vec<Trim>; 2],
+    pub trims: [Vec<EndCut>; 2],
     pub holes: Vec<Hole>,
     /// Sub-assembly, and which of its copies.
     pub assembly: Option<(usize, usize)>,
@@ -206,7 +208,7 @@ impl Member {
     }
 
     pub fn is_straight(&self) -> bool {
-        self.way.len() == 1 && matches!(self.way[0], Stretch::Straight { .. })
+        self.way.len() == 1 && matches!(self.way[0], CentrelineSegment::Straight { .. })
     }
 
     /// The straight stretch that this place along its line lies on, as a bar that starts where the line does.
@@ -214,7 +216,7 @@ impl Member {
         let mut from = 0.0;
         for s in &self.way {
             let to = from + s.length();
-            if let Stretch::Straight { bar, .. } = *s
+            if let CentrelineSegment::Straight { bar, .. } = *s
                 && (self.is_straight() || (along >= from && along <= to))
             {
                 return Some(Bar { o: bar.o - bar.d * from, ..bar });
@@ -249,7 +251,7 @@ impl Member {
     }
 
     /// The stretch at an end, looking in.
-    pub fn end_stretch(&self, k: usize) -> Stretch {
+    pub fn end_stretch(&self, k: usize) -> CentrelineSegment {
         if k == 0 { self.way[0] } else { self.way[self.way.len() - 1].reversed() }
     }
 
@@ -281,8 +283,8 @@ impl Member {
     /// The bar at the cut, looking in: that of the end, carried round where it is bent.
     pub fn cut_bar(&self, k: usize) -> Bar {
         match self.end_stretch(k) {
-            Stretch::Straight { bar, .. } => bar,
-            Stretch::Bend { bar, centre, axis, radius, .. } => {
+            CentrelineSegment::Straight { bar, .. } => bar,
+            CentrelineSegment::Bend { bar, centre, axis, radius, .. } => {
                 let turn = DQuat::from_axis_angle(axis, self.station(k, DVec2::ZERO) / radius);
                 Bar { o: centre + turn * (bar.o - centre), d: turn * bar.d, y: turn * bar.y, z: turn * bar.z }
             }
@@ -291,11 +293,13 @@ impl Member {
 
     /// The outline to look along at an end: corners say it all of a single plane, not of anything else.
     pub fn rim<'a>(&self, p: &'a Profile, k: usize) -> &'a [DVec2] {
-        let straight =
-            matches!(self.way[if k == 0 { 0 } else { self.way.len() - 1 }], Stretch::Straight { .. });
+        let straight = matches!(
+            self.way[if k == 0 { 0 } else { self.way.len() - 1 }],
+            CentrelineSegment::Straight { .. }
+        );
         let plain = matches!(
             (self.trims[k].as_slice(), straight),
-            ([], _) | ([Trim { surface: Surface::Plane { .. }, .. }], true)
+            ([], _) | ([EndCut { surface: Surface::Plane { .. }, .. }], true)
         );
         if plain { &p.fine } else { &p.rim }
     }
@@ -307,11 +311,11 @@ impl Member {
 
     /// Its way and holes elsewhere. One that is mirrored is walked from its other end, so that its frame
     /// stays right-handed.
-    pub fn moved(&self, by: &Motion) -> (Vec<Stretch>, Vec<Hole>) {
-        let mut way: Vec<Stretch> = self.way.iter().map(|s| s.moved(by)).collect();
+    pub fn moved(&self, by: &Motion) -> (Vec<CentrelineSegment>, Vec<Hole>) {
+        let mut way: Vec<CentrelineSegment> = self.way.iter().map(|s| s.moved(by)).collect();
         let mut holes = self.holes.clone();
         if by.mirrors() {
-            way = way.iter().rev().map(Stretch::reversed).collect();
+            way = way.iter().rev().map(CentrelineSegment::reversed).collect();
             for h in &mut holes {
                 h.along = self.length - h.along;
                 h.notch = h.notch.map(|end| end ^ 1);

@@ -14,10 +14,10 @@ use super::bar::Motion;
 use super::evaluate::LineSpec;
 use super::list;
 use super::result::{Plate, PlatePlace};
+use crate::build::overrides::Assembly;
 use crate::build::plates::Cutting;
 use crate::build::skeleton::{self, Skeleton};
 use crate::build::spec::{Spec, Turn};
-use crate::build::told::Assembly;
 use crate::document::Frame;
 
 /// Plates of one frame, copies counted.

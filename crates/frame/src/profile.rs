@@ -5,7 +5,7 @@ use std::sync::Arc;
 
 use glam::{DMat2, DVec2};
 
-use crate::choices::Sits;
+use crate::choices::Alignment;
 use ground::geom::Contour;
 use shop::section::{Properties, Section};
 
@@ -53,20 +53,20 @@ impl Profile {
 
     /// The point of the section that lies on the member's line. Left is the left face: up stays up, looking
     /// from the start.
-    pub fn sits(&self, at: Sits) -> DVec2 {
+    pub fn sits(&self, at: Alignment) -> DVec2 {
         let h = self.section.shape.size() / 2.0;
         let p = |x: f64, y: f64| DVec2::new(h.x * x, h.y * y);
         match at {
-            Sits::Middle => DVec2::ZERO,
-            Sits::Centroid => self.properties.centroid,
-            Sits::Top => p(0.0, 1.0),
-            Sits::Bottom => p(0.0, -1.0),
-            Sits::Left => p(1.0, 0.0),
-            Sits::Right => p(-1.0, 0.0),
-            Sits::TopLeft => p(1.0, 1.0),
-            Sits::TopRight => p(-1.0, 1.0),
-            Sits::BottomLeft => p(1.0, -1.0),
-            Sits::BottomRight => p(-1.0, -1.0),
+            Alignment::Middle => DVec2::ZERO,
+            Alignment::Centroid => self.properties.centroid,
+            Alignment::Top => p(0.0, 1.0),
+            Alignment::Bottom => p(0.0, -1.0),
+            Alignment::Left => p(1.0, 0.0),
+            Alignment::Right => p(-1.0, 0.0),
+            Alignment::TopLeft => p(1.0, 1.0),
+            Alignment::TopRight => p(-1.0, 1.0),
+            Alignment::BottomLeft => p(1.0, -1.0),
+            Alignment::BottomRight => p(-1.0, -1.0),
         }
     }
 

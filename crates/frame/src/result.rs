@@ -5,7 +5,7 @@ use std::sync::Arc;
 use glam::DVec3;
 
 use super::{Cut, Group, Joint, Lengths, Member, Node, Profile, Weld};
-use crate::build::told::Assembly;
+use crate::build::overrides::Assembly;
 use crate::choices::JointChoice;
 use crate::document::Frame;
 use ground::quantity::Display;

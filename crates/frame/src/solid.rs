@@ -4,7 +4,7 @@ use glam::{DMat2, DVec2, DVec3};
 
 use super::bar::Surface;
 use super::bores::Walls;
-use super::model::{Hole, Member, Stretch, Trim, across};
+use super::model::{CentrelineSegment, EndCut, Hole, Member, across};
 use super::profile::Profile;
 use ground::geom::Segment;
 use ground::geom::triangulate::{TaggedLoop, Triangles, triangulate};
@@ -144,14 +144,16 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
 }
 
 /// What the section sweeps over a stretch (after Pappus), and its first moment.
-fn swept(s: &Stretch, p: &Profile) -> (f64, DVec3) {
+fn swept(s: &CentrelineSegment, p: &Profile) -> (f64, DVec3) {
     let q = &p.properties;
     let (area, sum) = (q.area, q.centroid * q.area);
     let middle = s.at(0.5);
     let place = |v: DVec2| middle.y * v.x + middle.z * v.y;
     match *s {
-        Stretch::Straight { length, .. } => (area * length, (middle.o * area + place(sum)) * length),
-        Stretch::Bend { centre, axis, radius, sweep, .. } => {
+        CentrelineSegment::Straight { length, .. } => {
+            (area * length, (middle.o * area + place(sum)) * length)
+        }
+        CentrelineSegment::Bend { centre, axis, radius, sweep, .. } => {
             // Lines nearer the centre are shorter, by this much a millimetre.
             let to_centre = across(centre - middle.o, axis) / (radius * radius);
             let less = DVec2::new(to_centre.dot(middle.y), to_centre.dot(middle.z));
@@ -177,7 +179,7 @@ struct Flat {
 fn flat(m: &Member, p: &Profile, end: usize) -> Option<Flat> {
     match m.trims[end].as_slice() {
         [] => Some(Flat { at: 0.0, slope: DVec2::ZERO }),
-        [Trim { surface: Surface::Plane { normal, .. }, .. }] => {
+        [EndCut { surface: Surface::Plane { normal, .. }, .. }] => {
             let (v, along) = m.end(end).turned(*normal);
             Some(Flat { at: m.station(end, p.properties.centroid), slope: -v / along })
         }
@@ -228,10 +230,10 @@ fn loops(p: &Profile, longest: f64) -> Vec<Vec<(DVec2, bool)>> {
 }
 
 /// Parts that a stretch is drawn in.
-fn rounds(s: &Stretch) -> usize {
+fn rounds(s: &CentrelineSegment) -> usize {
     match s {
-        Stretch::Straight { .. } => 1,
-        Stretch::Bend { sweep, .. } => (sweep / 0.15).ceil().max(1.0) as usize,
+        CentrelineSegment::Straight { .. } => 1,
+        CentrelineSegment::Bend { sweep, .. } => (sweep / 0.15).ceil().max(1.0) as usize,
     }
 }
 
@@ -253,7 +255,7 @@ pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
     let mut rows: Vec<Vec<DVec3>> = Vec::new();
     let [start, end] = [0, 1].map(|k| m.cuts(k));
     match *m.way.as_slice() {
-        [Stretch::Straight { bar, .. }] => {
+        [CentrelineSegment::Straight { bar, .. }] => {
             rows.push(cap.points.iter().map(|&q| bar.point(q, start.station(q))).collect());
             // Ends that run into one another leave nothing between them.
             rows.push(
@@ -264,7 +266,7 @@ pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
             );
         }
         // An arc is divided between its own two cuts.
-        [s @ Stretch::Bend { .. }] if !m.closed => {
+        [s @ CentrelineSegment::Bend { .. }] if !m.closed => {
             let parts = rounds(&s);
             let ends: Vec<(f64, f64)> =
                 cap.points.iter().map(|&q| (start.station(q), m.length - end.station(q))).collect();

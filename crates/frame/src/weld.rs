@@ -7,8 +7,8 @@ use glam::DVec3;
 use super::joints::Joint;
 use super::model::Cause;
 use super::plate_places::Placed;
+use crate::build::overrides::WeldTold;
 use crate::build::skeleton::Skeleton;
-use crate::build::told::WeldTold;
 use crate::choices::WeldKind;
 
 #[derive(Clone, Debug, PartialEq)]
@@ -119,7 +119,7 @@ pub fn welds(
             if ![a, b].iter().all(|i| s.members[*i].material.is_welded()) {
                 continue;
             }
-            let end = j.arrivals.iter().find(|(x, _)| x.member == a).and_then(|(x, _)| x.end);
+            let end = j.members_at_node.iter().find(|(x, _)| x.member == a).and_then(|(x, _)| x.end);
             let Some(end) = end else { continue };
             let (pa, pb) = (
                 &s.profiles[s.members[a].profile].section.shape,

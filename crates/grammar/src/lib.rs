@@ -7,6 +7,7 @@ mod complete;
 mod describe;
 mod help;
 mod lines;
+mod missing;
 mod parse;
 mod part;
 mod print;
@@ -28,7 +29,7 @@ pub use describe::{
 pub use ground::{choice, said, spoken, word};
 pub use help::pattern;
 pub use lines::{
-    MOST_READ, Numbers, TextFault, Told, context_of, numbered, print_lines, read_lines, read_lines_in,
+    MOST_READ, Numbers, TextFault, TextLine, context_of, numbered, print_lines, read_lines, read_lines_in,
 };
 pub use part::*;
 pub use print::{Printed, Span, print, print_long};

@@ -11,7 +11,7 @@ use ground::quantity::Fault;
 
 /// A line with its name and what it says, as it is stored.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Told {
+pub struct TextLine {
     pub id: String,
     pub off: bool,
     pub note: String,
@@ -99,7 +99,7 @@ fn learn(context: &mut Context, bench: &Bench, id: &str, say: &Value) {
 
 /// The lines as they are typed, one below the other, and the context they were printed in. A line of no verb
 /// of the bench is left out.
-pub fn print_lines(bench: &Bench, lines: &[Told], indent: &str) -> String {
+pub fn print_lines(bench: &Bench, lines: &[TextLine], indent: &str) -> String {
     let context = context_of(bench, lines.iter().map(|l| (l.id.as_str(), &l.say)));
     let mut out = String::new();
     let mut numbers = Numbers::default();
@@ -127,12 +127,12 @@ pub fn print_lines(bench: &Bench, lines: &[Told], indent: &str) -> String {
 }
 
 /// A text → its lines; those that do not read are told and left out.
-pub fn read_lines(bench: &Bench, text: &str) -> (Vec<Told>, Vec<TextFault>) {
+pub fn read_lines(bench: &Bench, text: &str) -> (Vec<TextLine>, Vec<TextFault>) {
     read_lines_in(bench, text, Context::default())
 }
 
 /// The same beside lines that are there already.
-pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, Vec<TextFault>) {
+pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<TextLine>, Vec<TextFault>) {
     let mut faults = Vec::new();
     let mut heads: Vec<Head> = Vec::new();
     let mut too_many = None;
@@ -159,7 +159,7 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, 
     // Names first: a line may speak of one below it, and a name that is told shifts no other.
     let mut context = beside.clone();
     context.ids.extend(heads.iter().filter_map(|h| h.id.clone()));
-    let mut out: Vec<Told> = Vec::new();
+    let mut out: Vec<TextLine> = Vec::new();
     for pass in [true, false] {
         out.clear();
         faults.clear();
@@ -174,7 +174,7 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<Told>, 
                     let id = h.id.clone().unwrap_or_else(|| numbers.next(&stem(bench, &say)));
                     numbers.note(&id);
                     learn(&mut context, bench, &id, &say);
-                    out.push(Told { id, off: h.off, note: h.note.clone(), say });
+                    out.push(TextLine { id, off: h.off, note: h.note.clone(), say });
                 }
             }
         }

@@ -239,15 +239,15 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             ))?;
             Ok(ExitCode::SUCCESS)
         }
-        Command::Openapi => out(&api::openapi()).map(|()| ExitCode::SUCCESS),
+        Command::Openapi => out(&api::description::openapi()).map(|()| ExitCode::SUCCESS),
         Command::Verbs => {
             out(&manual::verbs())?;
             Ok(ExitCode::SUCCESS)
         }
-        Command::Schema => {
-            out(&(serde_json::to_string_pretty(&api::job_schema()).map_err(|e| e.to_string())? + "\n"))
-                .map(|()| ExitCode::SUCCESS)
-        }
+        Command::Schema => out(&(serde_json::to_string_pretty(&api::description::job_schema())
+            .map_err(|e| e.to_string())?
+            + "\n"))
+        .map(|()| ExitCode::SUCCESS),
     }
 }
 

@@ -3,7 +3,7 @@
 
 use glam::DVec3;
 use serde::Serialize;
-use steelk_core::frame::{FrameResult, JointChoice, SectionCard, Stretch, section_cards, standing};
+use steelk_core::frame::{CentrelineSegment, FrameResult, JointChoice, SectionCard, section_cards, standing};
 use steelk_core::quantity::Display;
 use steelk_core::result::{FigureResult, Finding, LineFault};
 use utoipa::ToSchema;
@@ -109,7 +109,7 @@ pub fn frame_view(f: &FrameResult) -> FrameView {
             way.extend([f.nodes[m.from].at, f.nodes[m.to].at].into_iter().flat_map(at));
         } else {
             for s in &m.way {
-                let parts = if matches!(s, Stretch::Bend { .. }) { 12 } else { 1 };
+                let parts = if matches!(s, CentrelineSegment::Bend { .. }) { 12 } else { 1 };
                 way.extend((0..=parts).flat_map(|k| at(s.at(f64::from(k) / f64::from(parts)).o)));
             }
         }

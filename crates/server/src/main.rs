@@ -11,9 +11,11 @@ mod frame_view;
 mod guard;
 mod line;
 mod manual;
+mod packed;
 mod problem;
 mod serve;
 mod summary;
+mod ticket;
 mod view;
 mod weight;
 

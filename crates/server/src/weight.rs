@@ -3,7 +3,7 @@
 
 use std::collections::HashMap;
 
-use steelk_core::job::{Frame, FrameSay, Job, Piece, Say, Spacing};
+use steelk_core::job::{Frame, FrameOperation, Job, Operation, Piece, Spacing};
 
 use crate::cache::{Cache, Shared};
 use crate::desk::Weight;
@@ -47,12 +47,12 @@ fn piece(p: &Piece) -> f64 {
         let of =
             |ids: &[String]| ids.iter().map(|id| made.get(id.as_str()).copied().unwrap_or(1.0)).sum::<f64>();
         let n = match &line.say {
-            Say::Repeat(s) => of(&s.of) * spaced(&s.spacing) * s.across.as_ref().map_or(1.0, spaced),
-            Say::Ring(s) => of(&s.of) * number(&s.count),
-            Say::Path(s) => of(&s.of) * number(&s.count),
-            Say::Mirror(s) => of(&s.of),
-            Say::Fill(_) => FILLED,
-            Say::StartOutline(s) => s.points.len() as f64 / 4.0,
+            Operation::Repeat(s) => of(&s.of) * spaced(&s.spacing) * s.across.as_ref().map_or(1.0, spaced),
+            Operation::Ring(s) => of(&s.of) * number(&s.count),
+            Operation::Path(s) => of(&s.of) * number(&s.count),
+            Operation::Mirror(s) => of(&s.of),
+            Operation::Fill(_) => FILLED,
+            Operation::StartOutline(s) => s.points.len() as f64 / 4.0,
             _ => 4.0,
         };
         all += n;
@@ -65,9 +65,9 @@ fn frame(f: &Frame) -> f64 {
     let mut all = 0.0;
     for line in f.lines.iter().filter(|l| !l.off) {
         match &line.say {
-            FrameSay::Members(m) => all += MEMBER * m.path.len() as f64,
-            FrameSay::RepeatFrame(r) => all *= number(&r.count),
-            FrameSay::MirrorFrame(_) => all *= 2.0,
+            FrameOperation::Members(m) => all += MEMBER * m.path.len() as f64,
+            FrameOperation::RepeatFrame(r) => all *= number(&r.count),
+            FrameOperation::MirrorFrame(_) => all *= 2.0,
             _ => all += MEMBER,
         }
     }

@@ -74,7 +74,7 @@ fn make(
     let stock = SheetStock { material: &material, t, r, rule: &rule, book: &shop.bends };
     let lines = read_lines(reader, piece, &stock)?;
     let recipe = carry_out(&mut reader.tell, &lines, &stock)?;
-    finish(out, shop, piece, &Made { lines: &lines, recipe: &recipe, stock: &stock, t_working }, how);
+    finish(out, shop, piece, &BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working }, how);
     Some(())
 }
 
@@ -152,15 +152,15 @@ fn radius(reader: &mut Reader, piece: &Piece, material: &Material, t: f64) -> f6
 }
 
 /// A piece worked out, before it is looked at.
-pub struct Made<'a> {
+pub struct BuiltPiece<'a> {
     pub lines: &'a [LineSpec],
     pub recipe: &'a Recipe,
     pub stock: &'a SheetStock<'a>,
     pub t_working: Option<Working>,
 }
 
-pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Made, how: &mut Search) {
-    let Made { lines, recipe, stock, .. } = *from;
+pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &BuiltPiece, how: &mut Search) {
+    let BuiltPiece { lines, recipe, stock, .. } = *from;
     let made = &PieceContext {
         shop,
         piece,
@@ -187,7 +187,7 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Mad
     out.features = made
         .features
         .iter()
-        .map(|f| FeatureName { name: f.name.clone(), line: id(f), light: f.light })
+        .map(|f| FeatureName { name: f.name.clone(), line: id(f), hidden_in_views: f.hidden_in_views })
         .collect();
     out.corners = corners::names(&outcome.outer, made.blank, made.tags)
         .into_iter()

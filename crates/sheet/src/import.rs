@@ -1,7 +1,7 @@
 //! Contours that come from outside a recipe and become its lines.
 
 use crate::piece::Line;
-use crate::verbs::Say;
+use crate::verbs::Operation;
 use ground::geom::Contour;
 use ground::quantity::Display;
 
@@ -21,7 +21,8 @@ pub fn lines_from(contours: &[Contour], display: &Display) -> Vec<Line> {
     };
     let low = outer.bounds().min;
     let at = |from: From, d: f64| Offset { from, distance: typed(d), ..Offset::default() };
-    let mut out = vec![Line::new("start-1", Say::StartOutline(StartOutline { points: points(outer, low) }))];
+    let mut out =
+        vec![Line::new("start-1", Operation::StartOutline(StartOutline { points: points(outer, low) }))];
     for (i, hole) in holes.iter().enumerate() {
         let (centre, shape) = match hole.as_circle() {
             Some((centre, radius)) => (centre, Shape::Round { diameter: typed(radius * 2.0) }),
@@ -36,7 +37,7 @@ pub fn lines_from(contours: &[Contour], display: &Display) -> Vec<Line> {
             y: at(From::South, centre.y - low.y),
             turn: String::new(),
         };
-        out.push(Line::new(format!("punch-{}", i + 1), Say::Punch(Punch { shape, place })));
+        out.push(Line::new(format!("punch-{}", i + 1), Operation::Punch(Punch { shape, place })));
     }
     out
 }

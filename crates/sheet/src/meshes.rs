@@ -81,9 +81,9 @@ pub fn plain_mesh(result: &PieceResult) -> (FlatMesh, usize) {
 }
 
 /// Whether a hole is left out of views: every cut that made it is.
-pub fn is_light(hole: &Hole, features: &[FeatureName]) -> bool {
+pub fn is_hidden_in_views(hole: &Hole, features: &[FeatureName]) -> bool {
     !hole.sources.is_empty()
-        && hole.sources.iter().all(|&s| features.get(s as usize).is_some_and(|f| f.light))
+        && hole.sources.iter().all(|&s| features.get(s as usize).is_some_and(|f| f.hidden_in_views))
 }
 
 /// The outline and holes as contours, the outline first.

@@ -7,7 +7,7 @@ use ground::{said, word};
 use serde::{Deserialize, Serialize};
 use shop::BendRule;
 
-use crate::verbs::Say;
+use crate::verbs::Operation;
 
 word! {
     /// The rolling direction in the flat.
@@ -107,11 +107,11 @@ pub struct Line {
     /// A remark that stays with the line.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
-    pub say: Say,
+    pub say: Operation,
 }
 
 impl Line {
-    pub fn new(id: impl Into<String>, say: Say) -> Self {
+    pub fn new(id: impl Into<String>, say: Operation) -> Self {
         Line { id: id.into(), off: false, note: String::new(), say }
     }
 }

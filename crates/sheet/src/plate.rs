@@ -11,7 +11,7 @@ use shop::{Material, SheetShop, THICKEST, TOO_THICK};
 
 use crate::brake::{Effort, Search};
 use crate::choices::{EdgeOf, From, To};
-use crate::evaluate::{Made, empty, finish, smallest_radius};
+use crate::evaluate::{BuiltPiece, empty, finish, smallest_radius};
 use crate::flat::bend_allowance::Rule;
 use crate::flat::blank::crossing_of;
 use crate::flat::place::{OffsetSpec, PlaceSpec};
@@ -81,7 +81,7 @@ fn make(
     let stock = SheetStock { material, t, r, rule: &rule, book: &shop.bends };
     let lines = lines(plate);
     let recipe = carry_out(tell, &lines, &stock)?;
-    let made = Made { lines: &lines, recipe: &recipe, stock: &stock, t_working: None };
+    let made = BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working: None };
     finish(out, shop, piece, &made, &mut Search { effort: Effort::SHORT, on: &mut |_| true });
     Some(())
 }

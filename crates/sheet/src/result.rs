@@ -12,7 +12,7 @@ use crate::formed::zones::Zone;
 pub use ground::finding::*;
 use ground::geom::{Contour, Hole};
 use ground::quantity::{Display, LengthUnit};
-use shop::School;
+use shop::BendMethod;
 
 /// A bend as the flat pattern marks it.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -68,7 +68,7 @@ impl BendMark {
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct SchoolRow {
-    pub school: School,
+    pub school: BendMethod,
     pub name: String,
     /// The one this bend is made by.
     pub used: bool,
@@ -219,7 +219,7 @@ pub struct FeatureName {
     pub line: String,
     /// Left out of views.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
-    pub light: bool,
+    pub hidden_in_views: bool,
 }
 
 /// Everything about one piece.
@@ -304,8 +304,13 @@ impl PieceResult {
         if !self.made {
             return FlatMesh::default();
         }
-        let seen: Vec<Hole> =
-            self.flat.holes.iter().filter(|h| !crate::is_light(h, &self.features)).cloned().collect();
+        let seen: Vec<Hole> = self
+            .flat
+            .holes
+            .iter()
+            .filter(|h| !crate::is_hidden_in_views(h, &self.features))
+            .cloned()
+            .collect();
         let mut mesh = FlatMesh::new(&self.flat.outer, &seen, &self.zones, self.thickness, true);
         mesh.light |= seen.len() < self.flat.holes.len();
         mesh

@@ -10,7 +10,7 @@ use super::Material;
 /// Which rule gives the allowance.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub enum School {
+pub enum BendMethod {
     #[default]
     #[serde(rename = "din6935")]
     Din6935,
@@ -26,17 +26,22 @@ pub enum School {
     TestBend,
 }
 
-impl School {
-    pub const ALL: [School; 5] =
-        [School::Din6935, School::KFactor, School::Handbook90, School::Table, School::TestBend];
+impl BendMethod {
+    pub const ALL: [BendMethod; 5] = [
+        BendMethod::Din6935,
+        BendMethod::KFactor,
+        BendMethod::Handbook90,
+        BendMethod::Table,
+        BendMethod::TestBend,
+    ];
 
     pub fn said(self) -> &'static str {
         match self {
-            School::Din6935 => "DIN 6935",
-            School::KFactor => "K-factor",
-            School::Handbook90 => "handbook 90°",
-            School::Table => "bend table",
-            School::TestBend => "test bend",
+            BendMethod::Din6935 => "DIN 6935",
+            BendMethod::KFactor => "K-factor",
+            BendMethod::Handbook90 => "handbook 90°",
+            BendMethod::Table => "bend table",
+            BendMethod::TestBend => "test bend",
         }
     }
 }
@@ -46,7 +51,7 @@ impl School {
 #[serde(deny_unknown_fields)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct BendRule {
-    pub school: School,
+    pub school: BendMethod,
     /// The K-factor, as typed; only the K-factor school reads it.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub k: String,
@@ -95,7 +100,7 @@ pub struct Allowance {
 
 /// The school with its K worked out.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub enum Method {
+pub enum AllowanceRule {
     Din6935,
     /// K, and whether the shop gave it.
     KFactor(f64, bool),
@@ -130,12 +135,12 @@ fn din_unheld(r: f64, t: f64) -> f64 {
 }
 
 /// Flat length that a bend of `angle` at inside radius `r` in thickness `t` takes.
-pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64) -> Allowance {
+pub fn allowance(method: AllowanceRule, material: &Material, angle: f64, r: f64, t: f64) -> Allowance {
     let deg = angle.to_degrees();
     let from_k = |k: f64| angle * (r + k * t);
     let n = |v: f64| ground::quantity::trim_number(v, 4);
     match method {
-        Method::KFactor(k, given) => {
+        AllowanceRule::KFactor(k, given) => {
             let length = from_k(k);
             Allowance {
                 length,
@@ -148,7 +153,7 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
                     .then(|| format!("K = {k} is common practice; no test bend stands behind it")),
             }
         }
-        Method::Rolled => {
+        AllowanceRule::Rolled => {
             let length = from_k(0.5);
             Allowance {
                 length,
@@ -160,7 +165,7 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
                 assumption: None,
             }
         }
-        Method::Din6935 => {
+        AllowanceRule::Din6935 => {
             let k = din_k(r, t);
             let opening = 180.0 - deg;
             let (length, formula, filled) = if opening > 165.0 {
@@ -213,7 +218,7 @@ pub fn allowance(method: Method, material: &Material, angle: f64, r: f64, t: f64
                     .then(|| "k is held at 0: DIN 6935 says nothing of a radius below 0.05 t".to_string()),
             }
         }
-        Method::Handbook90 => {
+        AllowanceRule::Handbook90 => {
             let factor = material.handbook.map_or(0.64, Handbook::factor);
             let length = (1.57 * r + factor * t) * deg / 90.0;
             Allowance {

@@ -12,7 +12,7 @@ pub mod section;
 pub mod settings;
 mod thickness;
 
-pub use bend::{Allowance, BendRule, Handbook, School};
+pub use bend::{Allowance, BendMethod, BendRule, Handbook};
 pub use material::{Bent, Material, RadiusRule, Stuff, materials};
 pub use section::{Section, Shape};
 pub use settings::{FrameShop, SheetShop, Shop};

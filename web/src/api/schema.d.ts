@@ -422,6 +422,12 @@ export interface components {
             mm: Record<string, never>[];
             name: string;
         };
+        /**
+         * @description Which point of the section lies on the line between its nodes, the section seen from its start with
+         *     its up side up.
+         * @enum {string}
+         */
+        Alignment: "middle" | "centroid" | "top" | "bottom" | "left" | "right" | "top_left" | "top_right" | "bottom_left" | "bottom_right";
         /** @enum {string} */
         AlongBy: "share" | "length";
         /** @description What is welded together first. */
@@ -480,8 +486,8 @@ export interface components {
             length: string;
             /** @description What rounding the length to the saw's step leaves; empty for nothing worth telling. */
             length_gap: string;
-            lie: components["schemas"]["Lie"];
-            look: components["schemas"]["Look"];
+            lie: components["schemas"]["EndRelation"];
+            look: components["schemas"]["SideView"];
             mark: string;
             material: string;
             members: string[];
@@ -637,6 +643,11 @@ export interface components {
             to: number[];
             up: boolean;
         };
+        /**
+         * @description Which rule gives the allowance.
+         * @enum {string}
+         */
+        BendMethod: "din6935" | "k_factor" | "handbook90" | "table" | "test_bend";
         /** @description A bend as it is made at the brake. Lengths printed in the piece's unit. */
         BendRow: {
             /**
@@ -697,7 +708,7 @@ export interface components {
         BendRule: {
             /** @description The K-factor, as typed; only the K-factor school reads it. */
             k?: string;
-            school: components["schemas"]["School"];
+            school: components["schemas"]["BendMethod"];
             /**
              * @description Id of the test bend; only that school reads it. Empty means the one logged for this material and
              *     thickness.
@@ -1025,6 +1036,11 @@ export interface components {
             /** @enum {string} */
             kind: "arc";
         });
+        /**
+         * @description How the ends lie to one another.
+         * @enum {string}
+         */
+        EndRelation: "plain" | "same" | "opposite" | "turned";
         EvaluateBody: {
             /** @description Id of the frame to return with its geometry. */
             frame?: string;
@@ -1280,6 +1296,11 @@ export interface components {
             /** @description The usual section. */
             section: string;
         };
+        /**
+         * @description A direction of the shop floor: east x, north y, up z.
+         * @enum {string}
+         */
+        FrameAxis: "east" | "north" | "up";
         /** @description One spoken line of a frame. */
         FrameLine: {
             /** @description The stem of every name this line makes; never changes once given. */
@@ -1287,7 +1308,7 @@ export interface components {
             /** @description A remark that stays with the line. */
             note?: string;
             off?: boolean;
-            say: components["schemas"]["FrameSay"];
+            say: components["schemas"]["FrameOperation"];
         };
         FrameList: {
             assemblies: components["schemas"]["AssemblyRow"][];
@@ -1308,7 +1329,7 @@ export interface components {
             welds: components["schemas"]["WeldRow"][];
         };
         /** @description What a line of a frame does. */
-        FrameSay: (components["schemas"]["NodeSaid"] & {
+        FrameOperation: (components["schemas"]["NodeSaid"] & {
             /** @enum {string} */
             verb: "node";
         }) | (components["schemas"]["Between"] & {
@@ -1700,11 +1721,6 @@ export interface components {
          * @enum {string}
          */
         LengthUnit: "mm" | "in";
-        /**
-         * @description How the ends lie to one another.
-         * @enum {string}
-         */
-        Lie: "plain" | "same" | "opposite" | "turned";
         /** @description One spoken line of a recipe. */
         Line: {
             /** @description The stem of every name this line makes; never changes once given. */
@@ -1713,7 +1729,7 @@ export interface components {
             note?: string;
             /** @description Switched off: kept, but not carried out. */
             off?: boolean;
-            say: components["schemas"]["Say"];
+            say: components["schemas"]["Operation"];
         };
         /**
          * @description What of the bend lies on the line.
@@ -1744,25 +1760,6 @@ export interface components {
         LinesRead: {
             faults: components["schemas"]["TextFault"][];
             lines: components["schemas"]["NewLine"][];
-        };
-        /**
-         * @description The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners
-         *     of start and end, each how far it stands out of square (mm), over the depth seen.
-         */
-        Look: {
-            curved: boolean[];
-            /**
-             * Format: double
-             * @description Depth of the side seen.
-             */
-            depth: number;
-            /** Format: double */
-            end: number;
-            /**
-             * Format: double
-             * @description Start: how far the upper corner lies beyond the lower one, outwards.
-             */
-            start: number;
         };
         /** @description A lug: base plate, upright plate with a round top and an eye on the same centre. */
         LugSaid: {
@@ -1893,7 +1890,7 @@ export interface components {
              */
             section?: string;
             /** @default middle */
-            sits?: components["schemas"]["Sits"];
+            sits?: components["schemas"]["Alignment"];
             /**
              * @description About its own line, from long side up (a post: long side north).
              * @default
@@ -1938,7 +1935,7 @@ export interface components {
         /** @description Everything told above (or the lines named), again on the other side of a plane. */
         MirrorFrame: {
             /** @default east */
-            across?: components["schemas"]["Way"];
+            across?: components["schemas"]["FrameAxis"];
             /** @default  */
             at?: string;
             /** @default [] */
@@ -2086,6 +2083,77 @@ export interface components {
             /** @description What the newest save was called by who sent it. */
             token: string;
         };
+        /** @description What a line of a piece does. */
+        Operation: (components["schemas"]["StartPlate"] & {
+            /** @enum {string} */
+            verb: "start_plate";
+        }) | (components["schemas"]["StartStrip"] & {
+            /** @enum {string} */
+            verb: "start_strip";
+        }) | (components["schemas"]["StartOutline"] & {
+            /** @enum {string} */
+            verb: "start_outline";
+        }) | (components["schemas"]["StartChannel"] & {
+            /** @enum {string} */
+            verb: "start_channel";
+        }) | (components["schemas"]["StartTray"] & {
+            /** @enum {string} */
+            verb: "start_tray";
+        }) | (components["schemas"]["StartRolled"] & {
+            /** @enum {string} */
+            verb: "start_rolled";
+        }) | (components["schemas"]["StartCone"] & {
+            /** @enum {string} */
+            verb: "start_cone";
+        }) | (components["schemas"]["Fold"] & {
+            /** @enum {string} */
+            verb: "fold";
+        }) | (components["schemas"]["Corner"] & {
+            /** @enum {string} */
+            verb: "corner";
+        }) | (components["schemas"]["BendLine"] & {
+            /** @enum {string} */
+            verb: "bend_line";
+        }) | (components["schemas"]["Hem"] & {
+            /** @enum {string} */
+            verb: "hem";
+        }) | (components["schemas"]["Joggle"] & {
+            /** @enum {string} */
+            verb: "joggle";
+        }) | (components["schemas"]["Tab"] & {
+            /** @enum {string} */
+            verb: "tab";
+        }) | (components["schemas"]["Notch"] & {
+            /** @enum {string} */
+            verb: "notch";
+        }) | (components["schemas"]["Punch"] & {
+            /** @enum {string} */
+            verb: "punch";
+        }) | (components["schemas"]["Fill"] & {
+            /** @enum {string} */
+            verb: "fill";
+        }) | (components["schemas"]["Rib"] & {
+            /** @enum {string} */
+            verb: "rib";
+        }) | (components["schemas"]["Press"] & {
+            /** @enum {string} */
+            verb: "press";
+        }) | (components["schemas"]["Round"] & {
+            /** @enum {string} */
+            verb: "round";
+        }) | (components["schemas"]["Repeat"] & {
+            /** @enum {string} */
+            verb: "repeat";
+        }) | (components["schemas"]["Ring"] & {
+            /** @enum {string} */
+            verb: "ring";
+        }) | (components["schemas"]["Path"] & {
+            /** @enum {string} */
+            verb: "path";
+        }) | (components["schemas"]["Mirror"] & {
+            /** @enum {string} */
+            verb: "mirror";
+        });
         OptionView: {
             /** @description Only a folded panel has it. */
             folded: boolean;
@@ -2857,82 +2925,6 @@ export interface components {
             /** @description Taken off each end of a new bar. */
             trim?: string;
         };
-        /** @description What a line of a piece does. */
-        Say: (components["schemas"]["StartPlate"] & {
-            /** @enum {string} */
-            verb: "start_plate";
-        }) | (components["schemas"]["StartStrip"] & {
-            /** @enum {string} */
-            verb: "start_strip";
-        }) | (components["schemas"]["StartOutline"] & {
-            /** @enum {string} */
-            verb: "start_outline";
-        }) | (components["schemas"]["StartChannel"] & {
-            /** @enum {string} */
-            verb: "start_channel";
-        }) | (components["schemas"]["StartTray"] & {
-            /** @enum {string} */
-            verb: "start_tray";
-        }) | (components["schemas"]["StartRolled"] & {
-            /** @enum {string} */
-            verb: "start_rolled";
-        }) | (components["schemas"]["StartCone"] & {
-            /** @enum {string} */
-            verb: "start_cone";
-        }) | (components["schemas"]["Fold"] & {
-            /** @enum {string} */
-            verb: "fold";
-        }) | (components["schemas"]["Corner"] & {
-            /** @enum {string} */
-            verb: "corner";
-        }) | (components["schemas"]["BendLine"] & {
-            /** @enum {string} */
-            verb: "bend_line";
-        }) | (components["schemas"]["Hem"] & {
-            /** @enum {string} */
-            verb: "hem";
-        }) | (components["schemas"]["Joggle"] & {
-            /** @enum {string} */
-            verb: "joggle";
-        }) | (components["schemas"]["Tab"] & {
-            /** @enum {string} */
-            verb: "tab";
-        }) | (components["schemas"]["Notch"] & {
-            /** @enum {string} */
-            verb: "notch";
-        }) | (components["schemas"]["Punch"] & {
-            /** @enum {string} */
-            verb: "punch";
-        }) | (components["schemas"]["Fill"] & {
-            /** @enum {string} */
-            verb: "fill";
-        }) | (components["schemas"]["Rib"] & {
-            /** @enum {string} */
-            verb: "rib";
-        }) | (components["schemas"]["Press"] & {
-            /** @enum {string} */
-            verb: "press";
-        }) | (components["schemas"]["Round"] & {
-            /** @enum {string} */
-            verb: "round";
-        }) | (components["schemas"]["Repeat"] & {
-            /** @enum {string} */
-            verb: "repeat";
-        }) | (components["schemas"]["Ring"] & {
-            /** @enum {string} */
-            verb: "ring";
-        }) | (components["schemas"]["Path"] & {
-            /** @enum {string} */
-            verb: "path";
-        }) | (components["schemas"]["Mirror"] & {
-            /** @enum {string} */
-            verb: "mirror";
-        });
-        /**
-         * @description Which rule gives the allowance.
-         * @enum {string}
-         */
-        School: "din6935" | "k_factor" | "handbook90" | "table" | "test_bend";
         /** @description What one school says of a bend, printed; empty where it says nothing. */
         SchoolRow: {
             allowance: string;
@@ -2943,7 +2935,7 @@ export interface components {
             name: string;
             /** @description What it rests on, or why it says nothing. */
             note: string;
-            school: components["schemas"]["School"];
+            school: components["schemas"]["BendMethod"];
             /** @description The one this bend is made by. */
             used: boolean;
         };
@@ -3110,11 +3102,24 @@ export interface components {
          */
         Side: "symmetric" | "north" | "south";
         /**
-         * @description Which point of the section lies on the line between its nodes, the section seen from its start with
-         *     its up side up.
-         * @enum {string}
+         * @description The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners
+         *     of start and end, each how far it stands out of square (mm), over the depth seen.
          */
-        Sits: "middle" | "centroid" | "top" | "bottom" | "left" | "right" | "top_left" | "top_right" | "bottom_left" | "bottom_right";
+        SideView: {
+            curved: boolean[];
+            /**
+             * Format: double
+             * @description Depth of the side seen.
+             */
+            depth: number;
+            /** Format: double */
+            end: number;
+            /**
+             * Format: double
+             * @description Start: how far the upper corner lies beyond the lower one, outwards.
+             */
+            start: number;
+        };
         /** @description Frame lines for the rows of a file. */
         SkeletonLines: {
             /** @description `row 3: …` */
@@ -3516,7 +3521,7 @@ export interface components {
             at?: string;
             /** @enum {string} */
             by: "plane";
-            way?: components["schemas"]["Way"];
+            way?: components["schemas"]["FrameAxis"];
         } | {
             /** @enum {string} */
             by: "nodes";
@@ -3578,11 +3583,6 @@ export interface components {
             /** @description Settings of the job, and the heads of pieces and frames. */
             settings: components["schemas"]["SettingView"][];
         };
-        /**
-         * @description A direction of the shop floor: east x, north y, up z.
-         * @enum {string}
-         */
-        Way: "east" | "north" | "up";
         /** @enum {string} */
         WeldKind: "fillet" | "butt";
         WeldRow: {

@@ -5,7 +5,7 @@ use std::collections::{BTreeMap, HashMap, HashSet};
 
 use serde_json::Value;
 
-use grammar::{Bench, Context, Numbers, TextFault, Told, context_of, numbered, read_lines_in};
+use grammar::{Bench, Context, Numbers, TextFault, TextLine, context_of, numbered, read_lines_in};
 
 /// Lines read from a text, to stand behind `above` in a piece or frame that has `lines`; `issued` are the
 /// highest numbers ever given out.
@@ -15,7 +15,7 @@ pub fn take_in(
     lines: &[(String, Value)],
     above: usize,
     issued: &BTreeMap<String, u32>,
-) -> (Vec<Told>, Vec<TextFault>) {
+) -> (Vec<TextLine>, Vec<TextFault>) {
     let of =
         |n: usize| context_of(bench, lines[..n.min(lines.len())].iter().map(|(id, say)| (id.as_str(), say)));
     let all = of(lines.len());

@@ -5,9 +5,9 @@ use crate::common::*;
 use approx::assert_abs_diff_eq;
 use proptest::prelude::*;
 use rstest::rstest;
-use steelk_core::job::{Element, Measure, Say};
-use steelk_core::shop::bend::{Method, allowance, din_k, setback};
-use steelk_core::shop::{BendRule, School, material};
+use steelk_core::job::{Element, Measure, Operation};
+use steelk_core::shop::bend::{AllowanceRule, allowance, din_k, setback};
+use steelk_core::shop::{BendMethod, BendRule, material};
 
 /// DIN 6935: t 2, r 2, 90°: k = 0.65, v = −3.837.
 #[test]
@@ -35,7 +35,7 @@ fn k_factor_hat() {
 #[case("copper", 0.55)]
 #[case("1.4301", 0.71)]
 fn handbook_rule(#[case] id: &str, #[case] factor: f64) {
-    let a = allowance(Method::Handbook90, material(id).unwrap(), 90f64.to_radians(), 3.0, 2.0);
+    let a = allowance(AllowanceRule::Handbook90, material(id).unwrap(), 90f64.to_radians(), 3.0, 2.0);
     assert_abs_diff_eq!(a.length, 1.57 * 3.0 + factor * 2.0, epsilon = 1e-12);
 }
 
@@ -57,7 +57,7 @@ fn din_compensation(#[case] opening: f64) {
     } else {
         alpha * (r + k * t / 2.0) - 2.0 * (r + t)
     };
-    let a = allowance(Method::Din6935, material("s235").unwrap(), alpha, r, t);
+    let a = allowance(AllowanceRule::Din6935, material("s235").unwrap(), alpha, r, t);
     assert_abs_diff_eq!(a.length - 2.0 * setback(r + t, alpha), v, epsilon = 1e-9);
     assert_abs_diff_eq!(din_k(6.0 * t, t), 1.0);
 }
@@ -78,7 +78,7 @@ fn told_from(measure: Measure, rule: &BendRule, legs: &[f64], angles: &[f64], t:
         }
     }
     let mut p = piece(&format!("{t}"), &format!("{r}"), &[&format!("{text} wide 30")]);
-    if let Say::StartStrip(s) = &mut p.lines[0].say {
+    if let Operation::StartStrip(s) = &mut p.lines[0].say {
         s.measure = measure;
     }
     made(rule.clone(), &p).value("flat_length")
@@ -91,7 +91,7 @@ proptest! {
         let (t, r) = ((t * 1000.0).round() / 1000.0, (ratio * t * 1000.0).round() / 1000.0);
         let angles: Vec<f64> = (0..legs.len() - 1).map(|i| (if i % 2 == 0 { angle } else {
             other } * 100.0).round() / 100.0).collect();
-        for rule in [school(School::Din6935), school(School::Handbook90), k_factor("0.38")] {
+        for rule in [school(BendMethod::Din6935), school(BendMethod::Handbook90), k_factor("0.38")] {
             let outside = told_from(Measure::Outside, &rule, &legs, &angles, t, r);
             for m in [Measure::Inside, Measure::Middle] {
                 let other = told_from(m, &rule, &legs, &angles, t, r);
@@ -117,12 +117,12 @@ proptest! {
 #[test]
 fn one_bend_of_its_own() {
     let mut p = piece("2", "2", &["strip 40 up 90 r6 60 wide 30"]);
-    if let Say::StartStrip(s) = &mut p.lines[0].say
+    if let Operation::StartStrip(s) = &mut p.lines[0].say
         && let Element::Bend(b) = &mut s.profile[1]
     {
         b.bend_rule = Some(k_factor("0.4"));
     }
-    let out = made(school(School::Din6935), &p);
+    let out = made(school(BendMethod::Din6935), &p);
     let ba = std::f64::consts::FRAC_PI_2 * (6.0 + 0.4 * 2.0);
     assert_abs_diff_eq!(out.value("flat_length"), 100.0 - (16.0 - ba), epsilon = 1e-9);
 }
@@ -131,12 +131,12 @@ fn one_bend_of_its_own() {
 #[test]
 fn rolled_arc_keeps_its_middle() {
     let mut p = piece("2", "2", &["strip 100 wide 500"]);
-    if let Say::StartStrip(s) = &mut p.lines[0].say {
+    if let Operation::StartStrip(s) = &mut p.lines[0].say {
         s.profile = vec![
             serde_json::from_str(r#"{"kind":"arc","id":"shell","radius":"200","angle":"360"}"#).unwrap(),
         ];
     }
-    let out = made(school(School::Din6935), &p);
+    let out = made(school(BendMethod::Din6935), &p);
     assert_abs_diff_eq!(out.value("flat_length"), std::f64::consts::TAU * 199.0, epsilon = 1e-9);
     assert_abs_diff_eq!(out.value("formed_x"), 400.0, epsilon = 1e-6);
     assert_abs_diff_eq!(out.value("formed_z"), 400.0, epsilon = 1e-6);

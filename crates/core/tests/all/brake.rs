@@ -10,9 +10,9 @@ use steelk_core::evaluate::evaluate_piece;
 use steelk_core::job::Job;
 use steelk_core::result::PieceResult;
 use steelk_core::shop::brake::force;
-use steelk_core::shop::{School, material};
+use steelk_core::shop::{BendMethod, material};
 
-fn with_book(rule: School, more: Value) -> Job {
+fn with_book(rule: BendMethod, more: Value) -> Job {
     let mut value = serde_json::to_value(job(school(rule))).unwrap();
     for (k, v) in more.as_object().unwrap() {
         value[k] = v.clone();
@@ -33,7 +33,7 @@ fn tests_of(strips: &[(f64, f64, f64)]) -> Value {
 #[test]
 fn a_test_bend_becomes_the_rule() {
     let book = tests_of(&[(100.0, 53.2, 50.4), (100.0, 53.4, 50.4), (100.0, 53.0, 50.4)]);
-    let job = with_book(School::TestBend, json!({ "test_bends": book }));
+    let job = with_book(BendMethod::TestBend, json!({ "test_bends": book }));
     let p = evaluate_piece(&job, &piece("2", "2", &["strip 40 up 90 60 wide 30"]));
     assert!(p.faults.is_empty(), "{:?}", p.faults);
     assert_abs_diff_eq!(p.value("flat_length"), 100.0 - 3.6, epsilon = 1e-9);
@@ -49,7 +49,7 @@ fn a_test_bend_becomes_the_rule() {
     let p = evaluate_piece(&job, &piece("3", "2", &["strip 40 up 90 60 wide 30"]));
     assert!(!p.made && p.faults[0].fault.message.contains("no test bend is logged"));
     // Legs that no bend has are refused where they stand.
-    let wrong = with_book(School::Din6935, json!({ "test_bends": tests_of(&[(100.0, 40.0, 40.0)]) }));
+    let wrong = with_book(BendMethod::Din6935, json!({ "test_bends": tests_of(&[(100.0, 40.0, 40.0)]) }));
     assert_eq!(evaluate(&wrong).faults[0].path, "/test_bends/0/strips");
 }
 
@@ -61,7 +61,7 @@ fn the_table_is_interpolated_inside_and_refuses_outside() {
     };
     let table =
         json!([row("2", "90", "3.8"), row("4", "90", "4.6"), row("2", "45", "1.1"), row("4", "45", "1.3")]);
-    let job = with_book(School::Table, json!({ "bend_table": table }));
+    let job = with_book(BendMethod::Table, json!({ "bend_table": table }));
     let flat = |r: &str, angle: &str| {
         let p = evaluate_piece(&job, &piece("2", r, &[&format!("strip 40 up {angle} 60 wide 30")]));
         if p.made { p.value("flat_length") } else { f64::NAN }
@@ -80,13 +80,13 @@ fn the_table_is_interpolated_inside_and_refuses_outside() {
 fn schools_compared_on_one_bend() {
     let p = din("2", "2", &["strip 40 up 90 60 wide 30"]);
     let row = &p.bend_rows[0];
-    let says = |s: School| row.schools.iter().find(|r| r.school == s).unwrap();
-    assert!(says(School::Din6935).used && says(School::Din6935).change == "0");
-    assert!(!says(School::Handbook90).used);
+    let says = |s: BendMethod| row.schools.iter().find(|r| r.school == s).unwrap();
+    assert!(says(BendMethod::Din6935).used && says(BendMethod::Din6935).change == "0");
+    assert!(!says(BendMethod::Handbook90).used);
     // Handbook 1.57·2 + 0.64·2 = 4.42 against DIN's 4.163: +0.257.
-    assert_eq!(says(School::Handbook90).allowance, "4.42");
-    assert_eq!(says(School::Handbook90).change, "+0.257");
-    assert!(says(School::Table).allowance.is_empty() && says(School::Table).note.contains("no row"));
+    assert_eq!(says(BendMethod::Handbook90).allowance, "4.42");
+    assert_eq!(says(BendMethod::Handbook90).change, "+0.257");
+    assert!(says(BendMethod::Table).allowance.is_empty() && says(BendMethod::Table).note.contains("no row"));
 }
 
 /// F = (1 + 4·2/12)·360·1000·2²/12 N, by hand.
@@ -99,7 +99,7 @@ fn the_force_of_an_air_bend() {
         epsilon = 1e-9
     );
     let brake = json!({ "brake": { "force": "50", "length": "800", "openings": ["12", "16"] } });
-    let job = with_book(School::Din6935, brake);
+    let job = with_book(BendMethod::Din6935, brake);
     let p = evaluate_piece(&job, &piece("2", "2", &["strip 40 up 90 60 wide 1000"]));
     let checks: Vec<&str> = p.findings.iter().map(|f| f.check).collect();
     assert!(checks.contains(&"force_over") && checks.contains(&"bend_long"), "{checks:?}");
@@ -113,7 +113,7 @@ fn the_rolling_direction_counts() {
     let warned = |t: &str, r: &str, rolling: &str| {
         let mut piece = piece(t, r, &["strip 80 up 90 90 wide 60"]);
         piece.rolling = serde_json::from_value(json!(rolling)).unwrap();
-        evaluate_piece(&job(school(School::Din6935)), &piece)
+        evaluate_piece(&job(school(BendMethod::Din6935)), &piece)
             .findings
             .iter()
             .any(|f| f.check == "radius_small")
@@ -135,7 +135,7 @@ fn lipped(order: &[&str]) -> PieceResult {
         &[json!({ "verb": "start_channel", "length": "300", "web": "130", "side": "60", "lip": "15" })],
     );
     piece.bend_order = order.iter().map(|s| format!("start-1.{s}")).collect();
-    made(school(School::Din6935), &piece)
+    made(school(BendMethod::Din6935), &piece)
 }
 
 /// A lipped channel is bent from the outside in; walls first would bring the web up into the beam while a lip
@@ -171,7 +171,7 @@ fn leaning_walls_cross() {
             fold("start-1.west"),
             fold("start-1.east"),
         ];
-        made(school(School::Din6935), &told("2", "3", &says))
+        made(school(BendMethod::Din6935), &told("2", "3", &says))
     };
     let crossed = with("120");
     assert!(crossed.findings.iter().any(|f| f.check == "formed_through_itself"));
@@ -190,7 +190,7 @@ fn leaning_walls_cross() {
 #[test]
 fn back_gauge_and_check_dimension() {
     let p = made(
-        school(School::Din6935),
+        school(BendMethod::Din6935),
         &told("2", "3", &[json!({ "verb": "start_tray", "width": "200", "depth": "150", "height": "40" })]),
     );
     let ba = p.flat.bends[0].allowance;
@@ -213,7 +213,7 @@ proptest! {
             "a": format!("{a:.9}"), "b": format!("{b:.9}") })).collect();
         let book = json!([{ "id": "t", "material": "s235", "thickness": t.to_string(),
             "radius": r.to_string(), "angle": "90", "strips": strips }]);
-        let job = with_book(School::TestBend, json!({ "test_bends": book }));
+        let job = with_book(BendMethod::TestBend, json!({ "test_bends": book }));
         let p = evaluate_piece(&job, &piece(&t.to_string(), &r.to_string(), &["strip 80 up 90 90 down 60 70 \
             up 45 80 wide 30"]));
         prop_assert!(p.made, "{:?}", p.faults);

@@ -8,11 +8,11 @@ use steelk_core::evaluate::evaluate;
 use steelk_core::evaluate::evaluate_piece;
 use steelk_core::job::{Job, Piece};
 use steelk_core::result::{PieceResult, Severity};
-use steelk_core::shop::School;
+use steelk_core::shop::BendMethod;
 use steelk_core::shop::brake::{FLATTENING, force, shortest_flange};
 
 fn with(more: Value) -> Job {
-    let mut value = serde_json::to_value(job(school(School::Din6935))).unwrap();
+    let mut value = serde_json::to_value(job(school(BendMethod::Din6935))).unwrap();
     more.as_object().unwrap().iter().for_each(|(k, v)| value[k] = v.clone());
     serde_json::from_value(value).unwrap()
 }
@@ -33,10 +33,10 @@ fn finding<'a>(p: &'a PieceResult, check: &str) -> Option<&'a steelk_core::resul
 /// wall h high is met at h·√2 − half the beam above the tip, and the punch is 160 high.
 #[test]
 fn walls_of_a_deep_tray_stand_in_the_beam() {
-    let p = made(school(School::Din6935), &tray("1000", "1000", "300"));
+    let p = made(school(BendMethod::Din6935), &tray("1000", "1000", "300"));
     assert!(strikes(&p).contains("beam"), "{}", strikes(&p));
     assert!(p.plan.said.starts_with("no order is free of strikes"), "{}", p.plan.said);
-    assert!(strikes(&made(school(School::Din6935), &tray("1000", "1000", "80"))).is_empty());
+    assert!(strikes(&made(school(BendMethod::Din6935), &tray("1000", "1000", "80"))).is_empty());
     // A punch that is high enough bends it.
     let job =
         with(json!({ "brake": { "force": "1000", "length": "3000", "tools": { "punch_height": "480" } } }));
@@ -57,11 +57,11 @@ fn walls_that_hang_down_strike_the_bed() {
     let mut piece = told("2", "2", &says);
     piece.bend_order =
         ["fold-1.north.bend", "fold-1.south.bend", "fold-2.east.bend"].map(String::from).to_vec();
-    let p = made(school(School::Din6935), &piece);
+    let p = made(school(BendMethod::Din6935), &piece);
     assert!(p.bend_rows[2].strikes.iter().any(|s| s.contains("bed")), "{:?}", p.bend_rows[2].strikes);
     // The other way round nothing hangs yet.
     piece.bend_order.clear();
-    assert!(strikes(&made(school(School::Din6935), &piece)).is_empty());
+    assert!(strikes(&made(school(BendMethod::Din6935), &piece)).is_empty());
 }
 
 /// A flange of 40 with a hem on its tip measures 40, however the hem is made: its arc is the outermost point.
@@ -82,7 +82,7 @@ fn a_hemmed_flange_measures_what_a_hand_finds(#[case] kind: &str) {
             "length": "40" } }),
         json!({ "verb": "hem", "edges": ["fold-1.north.tip"], "hem": hem }),
     ];
-    let p = made(school(School::Din6935), &told("1.5", "1.5", &says));
+    let p = made(school(BendMethod::Din6935), &told("1.5", "1.5", &says));
     let (row, step) = p
         .bend_rows
         .iter()
@@ -98,7 +98,7 @@ fn a_hemmed_flange_measures_what_a_hand_finds(#[case] kind: &str) {
 fn an_arc_over_ninety_degrees_is_the_outermost_point() {
     let mut piece = piece("2", "2", &["strip 20 up 120 80 up 90 300 wide 100"]);
     piece.bend_order = vec!["start-1.1".into(), "start-1.2".into()];
-    let p = made(school(School::Din6935), &piece);
+    let p = made(school(BendMethod::Din6935), &piece);
     let step = &p.plan.steps[1];
     // Told outside, to the outermost tangent of the lip's arc.
     assert_abs_diff_eq!(step.measure, 80.0, epsilon = 1e-6);
@@ -115,7 +115,7 @@ fn a_rolled_arc_is_the_outermost_point() {
         { "kind": "leg", "id": "b", "length": "50" }, { "kind": "arc", "id": "roll", "radius": "20",
             "angle": "120", "direction": "down" },
         { "kind": "leg", "id": "c", "length": "10" }] })];
-    let p = made(school(School::Din6935), &told("2", "2", &says));
+    let p = made(school(BendMethod::Din6935), &told("2", "2", &says));
     let step = &p.plan.steps[0];
     // The leg as told, then the arc, whose radius is told outside as the legs are.
     assert_eq!(p.plan.rolled, Some(true));
@@ -173,7 +173,7 @@ fn sixty_bends_are_looked_at_and_more_than_the_most_say_so() {
         };
         let profile: Vec<Value> = (0..n).flat_map(|k| [leg(k), bend(k)]).chain([leg(n)]).collect();
         made(
-            school(School::Din6935),
+            school(BendMethod::Din6935),
             &told("1", "1", &[json!({ "verb": "start_strip", "width": "200", "profile": profile })]),
         )
     };
@@ -195,7 +195,7 @@ fn sixty_bends_are_looked_at_and_more_than_the_most_say_so() {
             edge = format!("fold-{n}.{panel}.tip");
         }
     }
-    let p = made(school(School::Din6935), &told("1", "1", &says));
+    let p = made(school(BendMethod::Din6935), &told("1", "1", &says));
     assert_eq!(p.bend_rows.len(), 150);
     assert!(finding(&p, "strikes_unseen").unwrap().message.contains("150 bends"), "{:?}", p.plan.unseen);
 }
@@ -214,10 +214,10 @@ fn a_lid_over_the_bend_is_seen() {
             "length": "30" } }),
     ];
     let mut piece = told("2", "2", &says);
-    let p = made(school(School::Din6935), &piece);
+    let p = made(school(BendMethod::Din6935), &piece);
     piece.bend_order = p.flat.bends.iter().map(|b| b.name.clone()).collect();
     piece.bend_order.sort();
-    let p = made(school(School::Din6935), &piece);
+    let p = made(school(BendMethod::Din6935), &piece);
     assert!(p.plan.unknown.is_empty());
     assert!(p.bend_rows[2].strikes.iter().any(|s| s.contains("punch")), "{:?}", p.bend_rows[2].strikes);
 }
@@ -226,7 +226,7 @@ fn a_lid_over_the_bend_is_seen() {
 fn names_of_the_order_that_mean_nothing_are_told_and_mended() {
     let mut piece = tray("200", "150", "40");
     piece.bend_order = vec!["start-1.east.bend".into(), "start-1.gone".into(), "start-1.east.bend".into()];
-    let p = made(school(School::Din6935), &piece);
+    let p = made(school(BendMethod::Din6935), &piece);
     let f = finding(&p, "order_unknown").unwrap();
     assert!(
         f.message.contains("start-1.gone") && f.message.contains("no bend of this piece"),
@@ -235,7 +235,7 @@ fn names_of_the_order_that_mean_nothing_are_told_and_mended() {
     );
     let mended = mended(&piece, f);
     assert_eq!(mended.bend_order, ["start-1.east.bend"]);
-    assert!(finding(&made(school(School::Din6935), &mended), "order_unknown").is_none());
+    assert!(finding(&made(school(BendMethod::Din6935), &mended), "order_unknown").is_none());
 }
 
 fn row(more: Value) -> Value {
@@ -300,7 +300,7 @@ fn a_test_bend_at_another_radius_says_so() {
         let p = evaluate_piece(&job, &piece("2", r, &["strip 40 up 90 60 wide 30"]));
         let row = &p.bend_rows[0];
         assert_eq!(row.aim, "91.5° (opens 1.5° after test t-1)");
-        row.schools.iter().find(|s| s.school == School::TestBend).unwrap().note.clone()
+        row.schools.iter().find(|s| s.school == BendMethod::TestBend).unwrap().note.clone()
     };
     assert_eq!(note("2"), "");
     assert!(note("2.99").contains("R2 and 90°"), "{}", note("2.99"));
@@ -364,7 +364,7 @@ fn din_says_where_it_holds_k() {
 fn cold_rolled_steel_is_of_the_hard_class() {
     let mut p = piece("2", "2", &["strip 40 up 90 60 wide 30"]);
     p.material = "dc01".into();
-    let p = made(school(School::Handbook90), &p);
+    let p = made(school(BendMethod::Handbook90), &p);
     assert_abs_diff_eq!(p.flat.bends[0].allowance, 1.57 * 2.0 + 0.71 * 2.0, epsilon = 1e-9);
 }
 
@@ -377,7 +377,7 @@ fn forces_are_those_the_machine_must_give() {
         json!({ "verb": "hem", "edges": ["start-1.north"], "hem": { "kind": "closed", "length": "12" } }),
     ];
     let air = force(510.0, 1.5, 10.0, 800.0);
-    let p = made(school(School::Din6935), &told("1.5", "1.5", &says));
+    let p = made(school(BendMethod::Din6935), &told("1.5", "1.5", &says));
     let row = &p.bend_rows[0];
     assert_eq!(row.force, format!("{air:.0} kN"));
     assert_eq!(row.closing_force, format!("about {:.0} kN", FLATTENING * air));
@@ -401,7 +401,7 @@ fn what_stays_without_punch_is_told_in_mm() {
     let with_lips = |lip: &str| {
         let start = json!({ "verb": "start_tray", "width": "1000", "depth": "1000", "height": "80",
             "lip": lip, "lips_in": true, "relief": "round" });
-        made(school(School::Din6935), &told("2", "2", &[start]))
+        made(school(BendMethod::Din6935), &told("2", "2", &[start]))
     };
     // Lips of 15 leave as much at each end; lips of 140 stood within 15 % of 1,000.
     let p = with_lips("15");
@@ -442,7 +442,7 @@ fn figures_of_the_tools_are_read_with_care(#[case] field: &str, #[case] text: &s
 /// The stop: which end lies there, and what it cannot do.
 #[test]
 fn the_stop_says_what_lies_at_it() {
-    let p = made(school(School::Din6935), &tray("900", "1500", "40"));
+    let p = made(school(BendMethod::Din6935), &tray("900", "1500", "40"));
     let names: Vec<&str> = p.bend_rows.iter().map(|r| r.at_stop.as_str()).collect();
     assert!(p.bend_rows.iter().all(|r| r.name.starts_with(&r.at_stop)), "{names:?}");
     // 700 to either end: further than 600.

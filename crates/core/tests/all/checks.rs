@@ -9,10 +9,10 @@ use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::result::{Finding, PieceResult, Severity};
-use steelk_core::shop::{BendRule, School, gauge, limits, material, materials};
+use steelk_core::shop::{BendMethod, BendRule, gauge, limits, material, materials};
 
 fn din_rule() -> BendRule {
-    school(School::Din6935)
+    school(BendMethod::Din6935)
 }
 
 fn found<'a>(p: &'a PieceResult, check: &str) -> Option<&'a Finding> {
@@ -77,7 +77,7 @@ fn a_failing_line_says_why_and_the_rest_stands() {
         "3",
         &["plate 200 x 100", "hole 10 at 20 from west", "hole 10 at 50 from west", "round 5"],
     );
-    if let Say::Punch(punch) = &mut p.lines[1].say {
+    if let Operation::Punch(punch) = &mut p.lines[1].say {
         punch.shape = Shape::Round { diameter: "90deg".into() };
     }
     let out = evaluate_piece(&job(din_rule()), &p);
@@ -206,7 +206,7 @@ fn full_round_ends_and_named_corners() {
         corners: vec!["west".into(), "east".into()],
         ..Round::default()
     };
-    p.lines.push(Line::new("round-1", Say::Round(round)));
+    p.lines.push(Line::new("round-1", Operation::Round(round)));
     assert!((made(din_rule(), &p).value("area") - (160.0 * 40.0 + PI * 400.0)).abs() < 1e-6);
     let one = din("3", "3", &["plate 200 x 40", "chamfer 10 north-east"]);
     assert!((one.value("area") - (8000.0 - 50.0)).abs() < 1e-9);
@@ -229,7 +229,7 @@ fn any_value() -> impl Strategy<Value = String> {
     ]
 }
 
-fn any_line() -> impl Strategy<Value = Say> {
+fn any_line() -> impl Strategy<Value = Operation> {
     let v = any_value;
     let from = || {
         prop_oneof![
@@ -261,30 +261,30 @@ fn any_line() -> impl Strategy<Value = Say> {
         _ => Element::Arc(ProfileArc { id, radius: a, angle: b, direction: Direction::Down }),
     });
     prop_oneof![
-        (v(), v()).prop_map(|(width, height)| Say::StartPlate(StartPlate { width, height })),
-        (v(), prop::collection::vec(element, 0..6)).prop_map(|(width, profile)| Say::StartStrip(
+        (v(), v()).prop_map(|(width, height)| Operation::StartPlate(StartPlate { width, height })),
+        (v(), prop::collection::vec(element, 0..6)).prop_map(|(width, profile)| Operation::StartStrip(
             StartStrip { width, profile, ..StartStrip::default() }
         )),
-        (v(), v(), offset(), offset(), v()).prop_map(|(a, b, x, y, turn)| Say::Punch(Punch {
+        (v(), v(), offset(), offset(), v()).prop_map(|(a, b, x, y, turn)| Operation::Punch(Punch {
             shape: Shape::Slot { length: a, width: b, measure: SlotMeasure::Overall },
             place: Place { on: "flat".into(), x, y, turn }
         })),
-        (v(), v()).prop_map(|(sides, across)| Say::Punch(Punch {
+        (v(), v()).prop_map(|(sides, across)| Operation::Punch(Punch {
             shape: Shape::Polygon { sides, across },
             place: Place { on: "flat".into(), ..Place::default() }
         })),
-        (v(), v()).prop_map(|(size, corner)| Say::Round(Round {
+        (v(), v()).prop_map(|(size, corner)| Operation::Round(Round {
             size,
             corners: vec![corner],
             ..Round::default()
         })),
-        (spacing(), spacing()).prop_map(|(s, a)| Say::Repeat(Repeat {
+        (spacing(), spacing()).prop_map(|(s, a)| Operation::Repeat(Repeat {
             of: vec!["l2".into()],
             spacing: s,
             across: Some(a),
             ..Repeat::default()
         })),
-        Just(Say::Mirror(Mirror {
+        Just(Operation::Mirror(Mirror {
             of: vec!["l2".into(), "l3".into()],
             about: "flat".into(),
             ..Mirror::default()

@@ -4,10 +4,10 @@ use crate::common::*;
 use rstest::rstest;
 use steelk_core::evaluate::evaluate_piece;
 use steelk_core::result::{Finding, PieceResult, Severity};
-use steelk_core::shop::{BendRule, School};
+use steelk_core::shop::{BendMethod, BendRule};
 
 fn din_rule() -> BendRule {
-    school(School::Din6935)
+    school(BendMethod::Din6935)
 }
 
 fn found<'a>(p: &'a PieceResult, check: &str) -> Option<&'a Finding> {

@@ -9,7 +9,7 @@ use rstest::rstest;
 use serde_json::{Value, json};
 use steelk_core::result::PieceResult;
 use steelk_core::sheet::zones::{Zone, formed, frames};
-use steelk_core::shop::{BendRule, School};
+use steelk_core::shop::{BendMethod, BendRule};
 
 fn plate(w: f64, h: f64) -> Value {
     json!({ "verb": "start_plate", "width": format!("{w}"), "height": format!("{h}") })
@@ -33,14 +33,14 @@ fn with(mut say: Value, more: Value) -> Value {
 fn allowance_90(rule: &BendRule, r: f64, t: f64) -> f64 {
     let quarter = std::f64::consts::FRAC_PI_2;
     match rule.school {
-        School::Din6935 => quarter * (r + (0.65 + 0.5 * (r / t).log10()) * t / 2.0),
-        School::KFactor => quarter * (r + 0.42 * t),
+        BendMethod::Din6935 => quarter * (r + (0.65 + 0.5 * (r / t).log10()) * t / 2.0),
+        BendMethod::KFactor => quarter * (r + 0.42 * t),
         _ => 1.57 * r + 0.64 * t,
     }
 }
 
 fn schools() -> Vec<BendRule> {
-    vec![school(School::Din6935), k_factor("0.42"), school(School::Handbook90)]
+    vec![school(BendMethod::Din6935), k_factor("0.42"), school(BendMethod::Handbook90)]
 }
 
 /// A tray of 200 × 120 × 40, t 2, r 3, with its bends in each of the four places: the flat by hand.
@@ -85,15 +85,15 @@ fn a_tray_said_whole() {
     let tray = |more: Value| {
         with(json!({ "verb": "start_tray", "width": "200", "depth": "120", "height": "40" }), more)
     };
-    let p = made(school(School::Din6935), &told("2", "3", &[tray(json!({ "clearance": "1.5" }))]));
+    let p = made(school(BendMethod::Din6935), &told("2", "3", &[tray(json!({ "clearance": "1.5" }))]));
     assert_abs_diff_eq!(p.value("formed_x"), 197.0, epsilon = 1e-6);
     assert_abs_diff_eq!(p.value("formed_y"), 117.0, epsilon = 1e-6);
-    let p = made(school(School::Din6935), &told("2", "3", &[tray(json!({ "measure": "inside" }))]));
+    let p = made(school(BendMethod::Din6935), &told("2", "3", &[tray(json!({ "measure": "inside" }))]));
     assert_abs_diff_eq!(p.value("formed_x"), 204.0, epsilon = 1e-6);
     assert_abs_diff_eq!(p.value("formed_z"), 42.0, epsilon = 1e-6);
     for lips_in in [true, false] {
         let p = made(
-            school(School::Din6935),
+            school(BendMethod::Din6935),
             &told("2", "3", &[tray(json!({ "lip": "15", "lips_in": lips_in }))]),
         );
         assert_abs_diff_eq!(p.value("formed_z"), 40.0, epsilon = 1e-6);
@@ -158,7 +158,7 @@ fn corners_keep_their_gap(#[case] angle: f64) {
         fold(&["north", "east"], angle, 60.0),
         json!({ "verb": "corner", "gap": "0.8" }),
     ];
-    let p = made(school(School::Din6935), &told("2", "3", &says));
+    let p = made(school(BendMethod::Din6935), &told("2", "3", &says));
     // Counter-clockwise the east fold comes before the corner; its far end is its left.
     let east = side_in_space(&p, "fold-1.east", true);
     let north = side_in_space(&p, "fold-1.north", false);
@@ -177,7 +177,7 @@ fn lapped_corners() {
             fold(&["north", "east"], 90.0, 60.0),
             json!({ "verb": "corner", "close": close, "gap": "0.5" }),
         ];
-        let p = made(school(School::Din6935), &told("2", "3", &says));
+        let p = made(school(BendMethod::Din6935), &told("2", "3", &says));
         let reach = |panel: &str| {
             let end = side_in_space(&p, &format!("fold-1.{panel}"), panel == "east")[1];
             if panel == "east" { end.y - 100.0 } else { end.x - 150.0 }
@@ -202,7 +202,7 @@ fn a_hexagon_closes() {
         with(fold(&[], 75.0, 50.0), json!({ "edges": [] })),
         json!({ "verb": "corner", "gap": "0.4" }),
     ];
-    let p = made(school(School::Din6935), &told("1.5", "2", &says));
+    let p = made(school(BendMethod::Din6935), &told("1.5", "2", &says));
     for k in 1..=6 {
         let a = side_in_space(&p, &format!("fold-1.side-{k}"), true);
         let b = side_in_space(&p, &format!("fold-1.side-{}", k % 6 + 1), false);
@@ -220,7 +220,7 @@ fn folds_reach_a_height_or_a_neighbour() {
             with(fold(&["north"], angle, 1.0), json!({ "reach": { "to": "height", "height": "55" } })),
             with(fold(&["south"], 90.0, 1.0), json!({ "reach": { "to": "level", "with": "fold-1.north" } })),
         ];
-        made(school(School::Din6935), &told("2", "3", &says))
+        made(school(BendMethod::Din6935), &told("2", "3", &says))
     };
     for angle in [40.0, 90.0, 120.0] {
         let p = height(angle);
@@ -247,7 +247,7 @@ fn folded_until_parallel() {
                     json!({ "angle": "", "parallel_to": "start-1.panel", "direction": direction }),
                 ),
             ];
-            let p = made(school(School::Din6935), &told("2", "3", &says));
+            let p = made(school(BendMethod::Din6935), &told("2", "3", &says));
             assert_abs_diff_eq!(p.flat.bends[1].angle.to_degrees(), want, epsilon = 1e-9);
             let frames = frames(&p.zones, 1.0, 2.0);
             let (i, _) = zone(&p, "fold-2.fold-1-north-tip");
@@ -260,8 +260,10 @@ fn folded_until_parallel() {
 #[test]
 fn a_flange_on_the_side_of_a_leg() {
     let strip = json!({ "verb": "start_channel", "length": "300", "web": "100", "side": "50" });
-    let p =
-        made(school(School::Din6935), &told("2", "3", &[strip, fold(&["start-1.web.north"], 90.0, 30.0)]));
+    let p = made(
+        school(BendMethod::Din6935),
+        &told("2", "3", &[strip, fold(&["start-1.web.north"], 90.0, 30.0)]),
+    );
     let (_, bend) = zone(&p, "fold-1.web-north.bend");
     let web = zone(&p, "start-1.web").1;
     // Tangent lines of the web's bends to the fold: one relief width each.
@@ -325,7 +327,7 @@ fn joggles_offset_by_their_height(#[case] h: f64, #[case] run: f64) {
         json!({ "verb": "joggle", "edges": ["start-1.north"], "height": format!("{h}"),
             "run": format!("{run}"), "length": "20", "radius": "2" }),
     ];
-    let p = made(school(School::Din6935), &told("1.5", "2", &says));
+    let p = made(school(BendMethod::Din6935), &told("1.5", "2", &says));
     assert_abs_diff_eq!(p.value("formed_z"), h + 1.5, epsilon = 1e-9);
     assert_abs_diff_eq!(p.value("formed_y"), 100.0 + run + 20.0, epsilon = 1e-9);
     check_whole(&p);
@@ -344,7 +346,7 @@ fn bend_lines_in_a_row() {
         line("100", "45", "down", "centre"),
         line("40", "60", "up", "tangent"),
     ];
-    let p = made(school(School::Din6935), &told("2", "3", &says));
+    let p = made(school(BendMethod::Din6935), &told("2", "3", &says));
     assert_abs_diff_eq!(p.value("flat_length"), 300.0, epsilon = 1e-9);
     assert_eq!(p.flat.bends.len(), 3);
     assert_eq!(
@@ -354,7 +356,7 @@ fn bend_lines_in_a_row() {
     check_whole(&p);
     // Sharp on the line: the outside length of the part that stays is the distance to the far edge.
     let p = made(
-        school(School::Din6935),
+        school(BendMethod::Din6935),
         &told("2", "3", &[plate(300.0, 80.0), line("100", "90", "up", "sharp")]),
     );
     assert_abs_diff_eq!(p.value("formed_x"), 200.0, epsilon = 1e-6);
@@ -363,7 +365,7 @@ fn bend_lines_in_a_row() {
         plate(300.0, 80.0),
         with(line("100", "90", "up", "centre"), json!({ "turn": "20", "stays": "near" })),
     ];
-    check_whole(&made(school(School::Din6935), &told("2", "3", &says)));
+    check_whole(&made(school(BendMethod::Din6935), &told("2", "3", &says)));
 }
 
 #[test]
@@ -373,7 +375,7 @@ fn inset_folds_get_their_reliefs() {
             let more = json!({ "span": { "by": "inset", "left": "30", "right": "20" }, "bend_at": at,
                 "relief": { "kind": kind } });
             let p = made(
-                school(School::Din6935),
+                school(BendMethod::Din6935),
                 &told("2", "3", &[plate(200.0, 100.0), with(fold(&["north"], 90.0, 40.0), more)]),
             );
             let (_, z) = zone(&p, "fold-1.north");
@@ -385,7 +387,7 @@ fn inset_folds_get_their_reliefs() {
     // No room for the relief: said in words, and the plate stands.
     let more = json!({ "span": { "by": "inset", "left": "1", "right": "20" } });
     let p = steelk_core::evaluate::evaluate_piece(
-        &job(school(School::Din6935)),
+        &job(school(BendMethod::Din6935)),
         &told("2", "3", &[plate(200.0, 100.0), with(fold(&["north"], 90.0, 40.0), more)]),
     );
     assert!(p.made && p.faults[0].path == "/say/span" && p.flat.bends.is_empty());
@@ -402,8 +404,8 @@ fn tabs_and_notches_stand_on_their_edges() {
         json!({ "verb": "notch", "edge": "fold-1.north.left", "shape": { "kind": "vee", "width": "10",
             "depth": "6" } }),
     ];
-    let p = made(school(School::Din6935), &told("2", "3", &says));
-    let plain = made(school(School::Din6935), &told("2", "3", &says[..2]));
+    let p = made(school(BendMethod::Din6935), &told("2", "3", &says));
+    let plain = made(school(BendMethod::Din6935), &told("2", "3", &says[..2]));
     assert_abs_diff_eq!(
         p.value("area"),
         plain.value("area") + 30.0 * 12.0 - 20.0 * 8.0 - 10.0 * 6.0 / 2.0,
@@ -433,17 +435,21 @@ fn a_tab_stands_on_the_edge_that_the_corners_leave() {
         assert_eq!(on.len(), 1, "{:?}", p.tags);
         on[0]
     };
-    let p =
-        made(school(School::Din6935), &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "")]));
+    let p = made(
+        school(BendMethod::Din6935),
+        &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "")]),
+    );
     // Travel runs from east to west on the north side: the tip begins at its east end.
     assert_abs_diff_eq!(tip(&p, ".tip"), 30.0, epsilon = 1e-9);
     assert_abs_diff_eq!(tip(&p, ".left"), -30.0, epsilon = 1e-9);
     check_whole(&p);
     // From the left end, which is the west end here: where the wall ends, beside the closed corner.
-    let plain = made(school(School::Din6935), &told("2", "2", std::slice::from_ref(&tray)));
+    let plain = made(school(BendMethod::Din6935), &told("2", "2", std::slice::from_ref(&tray)));
     let wall = &zone(&plain, "start-1.north").1;
-    let p =
-        made(school(School::Din6935), &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "50")]));
+    let p = made(
+        school(BendMethod::Din6935),
+        &told("2", "2", &[tray.clone(), tab("start-1.north.tip", "60", "50")]),
+    );
     assert_abs_diff_eq!(tip(&p, ".left"), wall.min.x + 50.0 - 30.0, epsilon = 1e-9);
     // The tab belongs to its wall: no zone of its own, and its metal stands up with it.
     assert_eq!(p.zones.len(), plain.zones.len());
@@ -453,7 +459,7 @@ fn a_tab_stands_on_the_edge_that_the_corners_leave() {
     let left = wall.max.x - wall.min.x;
     for (width, fits) in [(left - 0.01, true), (left + 0.01, false)] {
         let p = steelk_core::evaluate::evaluate_piece(
-            &job(school(School::Din6935)),
+            &job(school(BendMethod::Din6935)),
             &told("2", "2", &[tray.clone(), tab("start-1.north.tip", &width.to_string(), "")]),
         );
         assert_eq!(p.faults.is_empty(), fits, "{width}: {:?}", p.faults);
@@ -467,15 +473,15 @@ fn a_tab_stands_on_the_edge_that_the_corners_leave() {
 fn tabs_on_tapering_sides_side_by_side_and_folded() {
     let sides = fold(&["north", "east", "south", "west"], 60.0, 80.0);
     let base = [plate(100.0, 100.0), sides];
-    let p = made(school(School::Din6935), &told("1", "1", &base));
+    let p = made(school(BendMethod::Din6935), &told("1", "1", &base));
     let (_, z) = zone(&p, "fold-1.north");
     let wide = z.max.x - z.min.x;
     assert!(wide > 130.0, "{wide}");
     let with_tab = |more: &[serde_json::Value]| told("1", "1", &[&base[..], more].concat());
-    let p = made(school(School::Din6935), &with_tab(&[tab("fold-1.north.tip", "125", "")]));
+    let p = made(school(BendMethod::Din6935), &with_tab(&[tab("fold-1.north.tip", "125", "")]));
     check_whole(&p);
     let p = made(
-        school(School::Din6935),
+        school(BendMethod::Din6935),
         &with_tab(&[
             tab("fold-1.north.tip", "20", "30"),
             tab("fold-1.north.tip", "20", "90"),
@@ -491,7 +497,7 @@ fn tabs_on_tapering_sides_side_by_side_and_folded() {
     assert_abs_diff_eq!(bend.length, 20.0, epsilon = 1e-9);
     check_whole(&p);
     let over = steelk_core::evaluate::evaluate_piece(
-        &job(school(School::Din6935)),
+        &job(school(BendMethod::Din6935)),
         &with_tab(&[tab("fold-1.north.tip", "40", "30"), tab("fold-1.north.tip", "40", "60")]),
     );
     assert!(
@@ -513,7 +519,7 @@ fn names_survive_a_line_before_them() {
     let a = told("2", "3", &says);
     let mut b = a.clone();
     b.lines.insert(1, line("other-1", fold(&["south"], 45.0, 30.0)));
-    let (a, b) = (made(school(School::Din6935), &a), made(school(School::Din6935), &b));
+    let (a, b) = (made(school(BendMethod::Din6935), &a), made(school(BendMethod::Din6935), &b));
     assert!(names(&a).is_subset(&names(&b)));
     assert!(names(&b).contains("fold-2.fold-1-north-tip"));
 }
@@ -591,7 +597,7 @@ proptest! {
                 "angle": format!("{a:.1}") }));
         }
         let piece = told(&format!("{t:.2}"), &format!("{r:.2}"), &says);
-        let p = steelk_core::evaluate::evaluate_piece(&job(school(School::Din6935)), &piece);
+        let p = steelk_core::evaluate::evaluate_piece(&job(school(BendMethod::Din6935)), &piece);
         prop_assert!(p.made);
         for f in &p.figures {
             prop_assert!(f.value.is_finite(), "{} is {}", f.key, f.value);

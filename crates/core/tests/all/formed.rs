@@ -5,7 +5,7 @@ use approx::assert_abs_diff_eq;
 use glam::DVec2;
 use proptest::prelude::*;
 use steelk_core::sheet::zones::{formed, frames};
-use steelk_core::shop::School;
+use steelk_core::shop::BendMethod;
 
 #[test]
 fn an_angle_reaches_its_outside_lengths() {
@@ -48,10 +48,10 @@ fn volume_tends_to_the_flat_as_k_tends_to_half() {
 #[test]
 fn stays_picks_the_leg_that_lies_still() {
     let mut p = piece("2", "2", &["strip 40 up 90 60 wide 30"]);
-    if let steelk_core::job::Say::StartStrip(s) = &mut p.lines[0].say {
+    if let steelk_core::job::Operation::StartStrip(s) = &mut p.lines[0].say {
         s.stays = "b".into();
     }
-    let p = made(school(School::Din6935), &p);
+    let p = made(school(BendMethod::Din6935), &p);
     assert_abs_diff_eq!(p.value("formed_x"), 60.0, epsilon = 1e-9);
     assert_abs_diff_eq!(p.value("formed_z"), 40.0, epsilon = 1e-9);
 }
@@ -97,7 +97,7 @@ proptest! {
     fn folding_is_isometric(legs in prop::collection::vec(30.0..120.0f64, 2..5),
         angles in prop::collection::vec(-175.0..175.0f64, 5)) {
         prop_assume!(angles.iter().all(|a| a.abs() > 1.0));
-        let p = made(school(School::Handbook90), &piece("2", "3", &[&strip_text(&legs, &angles)]));
+        let p = made(school(BendMethod::Handbook90), &piece("2", "3", &[&strip_text(&legs, &angles)]));
         let (formed_frames, flat_frames) = (frames(&p.zones, 1.0, 2.0), frames(&p.zones, 0.0, 2.0));
         for (i, z) in p.zones.iter().enumerate() {
             let (a, b) = (z.min, z.max);

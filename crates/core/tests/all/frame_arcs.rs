@@ -373,7 +373,7 @@ fn nodes_on_an_arch(#[values("1/4", "2/5", "5/6")] part: &str, #[values("", " bo
     assert!(node("mirror-1.P").distance(wanted + DVec3::Y * 1000.0) < 1e-6);
     // The post ends at the arch and the arch passes on, whole.
     let j = r.joints.iter().find(|j| r.nodes[j.node].name == "P").unwrap();
-    let role = |name: &str| j.arrivals.iter().find(|a| r.members[a.0.member].name == name).unwrap().1;
+    let role = |name: &str| j.members_at_node.iter().find(|a| r.members[a.0.member].name == name).unwrap().1;
     assert_eq!((role("rail-1"), role("post-1")), (Role::Passes, Role::Against));
     // Its underside lies half the depth off the line, square to the tangent; or on the line.
     let off = if sits.is_empty() { 20.0 / angle.cos() } else { 0.0 };
@@ -395,7 +395,12 @@ fn nodes_along_a_bent_pipe() {
     for (at, wanted) in places {
         let (job, mut f) = told("60x60x3", JointHow::Butt, &pipe);
         let say = |at: &str| {
-            FrameSay::On(On { name: "P".into(), member: "pipe-1".into(), by: AlongBy::Length, at: at.into() })
+            FrameOperation::On(On {
+                name: "P".into(),
+                member: "pipe-1".into(),
+                by: AlongBy::Length,
+                at: at.into(),
+            })
         };
         let at = at.replace("pi", &std::f64::consts::PI.to_string());
         f.lines.push(FrameLine::new("on", say(&at)));
@@ -455,7 +460,7 @@ proptest! {
         let (m, p) = (&r.members[0], &r.profiles[0]);
         let at = |p: (i32, i32, i32)| DVec3::new(p.0.into(), p.1.into(), p.2.into());
         // All three nodes lie on it.
-        let Stretch::Bend { centre, radius,
+        let CentrelineSegment::Bend { centre, radius,
             .. } = m.way[0] else { return Err(TestCaseError::fail("no arc")) };
         for q in [a, b, c] {
             prop_assert!((at(q).distance(centre) - radius).abs() < 1e-6 * radius.max(1.0));

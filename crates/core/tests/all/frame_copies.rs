@@ -83,7 +83,7 @@ fn all_that_is_told_comes_along(#[case] copies: &[&str], #[case] n: usize) {
 fn joints_of_copies() {
     let role = |r: &FrameResult, node: &str, member: &str| {
         let j = r.joints.iter().find(|j| r.nodes[j.node].name == node).unwrap();
-        j.arrivals.iter().find(|a| r.members[a.0.member].name == member).unwrap().1
+        j.members_at_node.iter().find(|a| r.members[a.0.member].name == member).unwrap().1
     };
     let r = frame("60x60x3", JointHow::Mitre, &lines(&["mirror east 0", "butt B first rail-1"]));
     assert!(r.faults.is_empty(), "{:?}", r.faults);
@@ -98,7 +98,7 @@ fn joints_of_copies() {
         first: vec!["mirror-1.post-1".into()],
         ..JointSaid::default()
     };
-    f.lines.push(FrameLine::new("j", FrameSay::Joint(joint)));
+    f.lines.push(FrameLine::new("j", FrameOperation::Joint(joint)));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     assert_eq!(
@@ -114,7 +114,7 @@ fn some_lines_only() {
         let (job, mut f) = told("60x60x3", JointHow::Mitre, &PORTAL);
         let of = of.iter().map(|s| s.to_string()).collect();
         let repeat = RepeatFrame { of, count: "2".into(), x: "".into(), y: "400".into(), z: "".into() };
-        f.lines.push(FrameLine::new("m", FrameSay::RepeatFrame(repeat)));
+        f.lines.push(FrameLine::new("m", FrameOperation::RepeatFrame(repeat)));
         evaluate_frame(&job, &f)
     };
     let r = copy(&["post-1", "rail-1"]);

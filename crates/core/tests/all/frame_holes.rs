@@ -251,7 +251,7 @@ fn skins_are_cut_at_the_seam_and_at_their_ends() {
         tip: Tip::End,
         ..NotchEnd::default()
     };
-    f.lines.push(FrameLine::new("notch", FrameSay::NotchEnd(notch)));
+    f.lines.push(FrameLine::new("notch", FrameOperation::NotchEnd(notch)));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     let skin = unrolled(Shop::of(&job.settings()).sheet(), &r, "rail-1", "R-1", 3).unwrap();
@@ -405,7 +405,7 @@ proptest! {
             let hole = HoleSaid { members: vec!["rail-1".into()], face: faces[h.2],
                 diameter: h.1.to_string(), slot, at: h.0.to_string(), off: h.3.to_string(), through: h.4,
                     ..HoleSaid::default() };
-            f.lines.push(FrameLine::new(format!("h-{i}"), FrameSay::Hole(hole)));
+            f.lines.push(FrameLine::new(format!("h-{i}"), FrameOperation::Hole(hole)));
         }
         let r = evaluate_frame(&job, &f);
         for fault in &r.faults {

@@ -121,7 +121,12 @@ fn a_compound_cut() {
     f.lines.retain(|l| l.id != "node-3");
     f.lines.push(FrameLine::new(
         "t",
-        FrameSay::Trim(TrimSaid { member: "rail-1".into(), tip: Tip::End, by, ..TrimSaid::default() }),
+        FrameOperation::Trim(TrimSaid {
+            member: "rail-1".into(),
+            tip: Tip::End,
+            by,
+            ..TrimSaid::default()
+        }),
     ));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
@@ -135,19 +140,19 @@ fn a_compound_cut() {
 /// How ends lie: a parallelogram, a trapezium, a quarter turn between them.
 #[rstest]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 -300 0", "node D 0 300 0", "rail A B", "leg B C",
-    "leg A D"], Lie::Same, "")]
+    "leg A D"], EndRelation::Same, "")]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "node D 0 300 0", "rail A B", "leg B C",
-    "leg A D"], Lie::Opposite, "")]
+    "leg A D"], EndRelation::Opposite, "")]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "node D 0 0 300", "rail A B", "leg B C",
-    "leg A D"], Lie::Turned, "turned 90°")]
-#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "rail A B", "leg B C"], Lie::Plain, "")]
-fn how_ends_lie(#[case] lines: &[&str], #[case] lie: Lie, #[case] turned: &str) {
+    "leg A D"], EndRelation::Turned, "turned 90°")]
+#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "rail A B", "leg B C"], EndRelation::Plain, "")]
+fn how_ends_lie(#[case] lines: &[&str], #[case] lie: EndRelation, #[case] turned: &str) {
     let (_, list) = listed("60x60x3", JointHow::Mitre, lines, |_, _| {});
     assert_eq!((list.bars[0].lie, list.bars[0].turned.as_str()), (lie, turned));
     let look = list.bars[0].look;
     match lie {
-        Lie::Same => assert_relative_eq!(look.start, -look.end, epsilon = 1e-6),
-        Lie::Opposite => assert_relative_eq!(look.start, look.end, epsilon = 1e-6),
+        EndRelation::Same => assert_relative_eq!(look.start, -look.end, epsilon = 1e-6),
+        EndRelation::Opposite => assert_relative_eq!(look.start, look.end, epsilon = 1e-6),
         _ => {}
     }
 }

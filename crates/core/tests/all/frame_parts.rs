@@ -105,7 +105,12 @@ fn trimmed_by_a_plane_of_nodes() {
     let by = TrimBy::Nodes { nodes: vec!["C".into(), "D".into(), "E".into()] };
     f.lines.push(FrameLine::new(
         "t",
-        FrameSay::Trim(TrimSaid { member: "post-1".into(), tip: Tip::End, by, ..TrimSaid::default() }),
+        FrameOperation::Trim(TrimSaid {
+            member: "post-1".into(),
+            tip: Tip::End,
+            by,
+            ..TrimSaid::default()
+        }),
     ));
     job.frames.clear();
     let r = evaluate_frame(&job, &f);
@@ -238,12 +243,12 @@ fn bays_share_what_stands_between_them() {
 #[test]
 fn rings_and_blocks() {
     let (job, mut f) = told("48.3x3", JointHow::Butt, &["node A 0 0 0", "node B 0 0 1000", "post A B"]);
-    let push = |f: &mut Frame, id: &str, say: FrameSay| f.lines.push(FrameLine::new(id, say));
+    let push = |f: &mut Frame, id: &str, say: FrameOperation| f.lines.push(FrameLine::new(id, say));
     let s = |t: &str| t.to_string();
     push(
         &mut f,
         "clamp-1",
-        FrameSay::RingClamp(RingSaid {
+        FrameOperation::RingClamp(RingSaid {
             member: s("post-1"),
             at: s("300"),
             outside: s("63.5"),
@@ -260,7 +265,7 @@ fn rings_and_blocks() {
     push(
         &mut f,
         "stack-1",
-        FrameSay::Stack(StackSaid { at: s("B"), blocks: vec![block("pad", "20"), block("shim", "5")] }),
+        FrameOperation::Stack(StackSaid { at: s("B"), blocks: vec![block("pad", "20"), block("shim", "5")] }),
     );
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
@@ -457,7 +462,7 @@ fn holes_tell_pieces_apart() {
             ..HoleSaid::default()
         };
         f.lines.truncate(3);
-        f.lines.push(FrameLine::new("h", FrameSay::Hole(hole)));
+        f.lines.push(FrameLine::new("h", FrameOperation::Hole(hole)));
         assert_eq!(evaluate_frame(&job, &f).faults.len(), 1, "{at} {d}");
     }
 }
@@ -544,7 +549,7 @@ fn sections_of_ones_own() {
 fn what_cannot_be_is_told_and_the_rest_goes_on() {
     let (job, mut f) = told("60x60x3", JointHow::Butt, &["node A 0 0 0", "node B 500 0 0", "rail A B"]);
     let node = |n: &str| {
-        FrameSay::Node(NodeSaid {
+        FrameOperation::Node(NodeSaid {
             name: n.into(),
             x: "1".into(),
             y: "".into(),
@@ -555,27 +560,27 @@ fn what_cannot_be_is_told_and_the_rest_goes_on() {
     let bad = [
         node("A"),
         node("N"),
-        FrameSay::Members(Members {
+        FrameOperation::Members(Members {
             name: "rail".into(),
             path: vec!["A".into(), "X".into()],
             ..Members::default()
         }),
-        FrameSay::Members(Members {
+        FrameOperation::Members(Members {
             name: "rail".into(),
             path: vec!["A".into(), "B".into()],
             section: "SHS 3".into(),
             ..Members::default()
         }),
-        FrameSay::Cap(CapSaid { at: vec!["Z".into()], thickness: "3".into(), ..CapSaid::default() }),
-        FrameSay::MirrorFrame(MirrorFrame { of: vec!["nowhere".into()], ..MirrorFrame::default() }),
-        FrameSay::Gusset(GussetSaid {
+        FrameOperation::Cap(CapSaid { at: vec!["Z".into()], thickness: "3".into(), ..CapSaid::default() }),
+        FrameOperation::MirrorFrame(MirrorFrame { of: vec!["nowhere".into()], ..MirrorFrame::default() }),
+        FrameOperation::Gusset(GussetSaid {
             at: "A".into(),
             between: vec!["B".into()],
             leg: "50".into(),
             thickness: "5".into(),
             ..GussetSaid::default()
         }),
-        FrameSay::Joint(JointSaid { at: vec!["Q".into()], ..JointSaid::default() }),
+        FrameOperation::Joint(JointSaid { at: vec!["Q".into()], ..JointSaid::default() }),
     ];
     for (i, say) in bad.into_iter().enumerate() {
         f.lines.push(FrameLine::new(format!("bad-{i}"), say));
@@ -720,21 +725,21 @@ fn hold_together(
     let sections =
         ["60x60x3", "RHS 100x50x4", "48.3x3", "IPE 100", "UPE 100", "L 60x40x5", "FLAT 50x8", "ROUND 30"];
     let sits = [
-        Sits::Middle,
-        Sits::Centroid,
-        Sits::Top,
-        Sits::Bottom,
-        Sits::Left,
-        Sits::Right,
-        Sits::TopLeft,
-        Sits::TopRight,
-        Sits::BottomLeft,
-        Sits::BottomRight,
+        Alignment::Middle,
+        Alignment::Centroid,
+        Alignment::Top,
+        Alignment::Bottom,
+        Alignment::Left,
+        Alignment::Right,
+        Alignment::TopLeft,
+        Alignment::TopRight,
+        Alignment::BottomLeft,
+        Alignment::BottomRight,
     ];
     let mut lines = Vec::new();
     for (i, n) in nodes.iter().enumerate() {
         let at = |v: i32| (v * 400).to_string();
-        let say = FrameSay::Node(NodeSaid {
+        let say = FrameOperation::Node(NodeSaid {
             name: format!("N{i}"),
             x: at(n.0),
             y: at(n.1),
@@ -745,7 +750,7 @@ fn hold_together(
     }
     for (i, m) in members.iter().enumerate() {
         let path = vec![format!("N{}", m.0 % nodes.len()), format!("N{}", m.1 % nodes.len())];
-        let say = FrameSay::Members(Members {
+        let say = FrameOperation::Members(Members {
             name: "bar".into(),
             path,
             section: sections[m.2].into(),
@@ -755,7 +760,11 @@ fn hold_together(
         });
         lines.push(FrameLine::new(format!("m-{i}"), say));
     }
-    let mirror = FrameSay::MirrorFrame(MirrorFrame { across: Way::East, at: "-1000".into(), of: Vec::new() });
+    let mirror = FrameOperation::MirrorFrame(MirrorFrame {
+        across: FrameAxis::East,
+        at: "-1000".into(),
+        of: Vec::new(),
+    });
     let mut f = Frame {
         id: "f".into(),
         mark: "F".into(),

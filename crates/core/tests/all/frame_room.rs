@@ -61,8 +61,8 @@ fn overlap(r: &FrameResult, a: usize, b: usize) -> f64 {
 fn deepest(r: &FrameResult) -> (f64, String) {
     let mut out = (0.0, String::new());
     for j in &r.joints {
-        for (i, (x, _)) in j.arrivals.iter().enumerate() {
-            for (y, _) in &j.arrivals[i + 1..] {
+        for (i, (x, _)) in j.members_at_node.iter().enumerate() {
+            for (y, _) in &j.members_at_node[i + 1..] {
                 for (a, b) in [(x.member, y.member), (y.member, x.member)] {
                     let deep = overlap(r, a, b);
                     if deep > out.0 {
@@ -148,8 +148,9 @@ fn any_may_run_through(
         assert!(r.faults.is_empty());
         let (deep, what) = deepest(&r);
         assert!(deep < 0.6, "{told}: {deep:.2} mm: {what}");
-        let role =
-            |name: &str| r.joints[0].arrivals.iter().find(|a| r.members[a.0.member].name == name).unwrap().1;
+        let role = |name: &str| {
+            r.joints[0].members_at_node.iter().find(|a| r.members[a.0.member].name == name).unwrap().1
+        };
         assert_eq!(role(first), if how == "butt" { Role::Through } else { Role::Mitred }, "{told}");
     }
 }

@@ -6,8 +6,8 @@ use proptest::prelude::*;
 use serde_json::{Value, json};
 use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
-use steelk_core::job::{Piece, Say};
-use steelk_core::shop::School;
+use steelk_core::job::{Operation, Piece};
+use steelk_core::shop::BendMethod;
 use steelk_core::verbs::read_line;
 
 /// A start of each kind, and every other line said well on a plate that is folded.
@@ -59,7 +59,7 @@ fn all() -> Piece {
 
 #[test]
 fn every_line_is_made_from_its_short_text() {
-    let out = evaluate_piece(&job(School::Din6935.into_rule()), &all());
+    let out = evaluate_piece(&job(BendMethod::Din6935.into_rule()), &all());
     let bad: Vec<String> =
         out.faults.iter().map(|f| format!("{} {}: {}", f.line, f.path, f.fault.message)).collect();
     assert!(bad.is_empty(), "{bad:#?}");
@@ -72,7 +72,7 @@ fn every_line_is_made_from_its_short_text() {
     for say in starts() {
         let mut p = piece("1.5", "2", &[]);
         p.lines = vec![line("start-1", say.clone())];
-        assert!(made(School::Din6935.into_rule(), &p).made, "{say}");
+        assert!(made(BendMethod::Din6935.into_rule(), &p).made, "{say}");
     }
 }
 
@@ -80,7 +80,7 @@ trait IntoRule {
     fn into_rule(self) -> steelk_core::shop::BendRule;
 }
 
-impl IntoRule for School {
+impl IntoRule for BendMethod {
     fn into_rule(self) -> steelk_core::shop::BendRule {
         school(self)
     }
@@ -137,11 +137,11 @@ proptest! {
                 continue;
             }
             *value.pointer_mut(&fields[field % fields.len()]).unwrap() = json!(BAD[bad]);
-            if let Ok(say) = serde_json::from_value::<Say>(value) {
+            if let Ok(say) = serde_json::from_value::<Operation>(value) {
                 piece.lines[l].say = say;
             }
         }
-        let out = evaluate_piece(&job(school(School::Din6935)), &piece);
+        let out = evaluate_piece(&job(school(BendMethod::Din6935)), &piece);
         for f in &out.figures {
             prop_assert!(f.value.is_finite(), "{}", f.key);
         }

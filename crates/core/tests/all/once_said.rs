@@ -9,7 +9,7 @@ use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::{Frame, FrameLine};
 use steelk_core::sheet::Pressed;
-use steelk_core::shop::School;
+use steelk_core::shop::BendMethod;
 use steelk_core::verbs::read_frame_line;
 use steelk_core::verbs::read_line;
 
@@ -37,7 +37,7 @@ fn a_chain_that_is_too_long_is_refused_in_words() {
             says.push(say);
         }
         says.push(fold("start-1.east"));
-        evaluate_piece(&job(school(School::Din6935)), &told("1", "1", &says))
+        evaluate_piece(&job(school(BendMethod::Din6935)), &told("1", "1", &says))
     };
     let p = chain(1);
     assert!(p.faults.is_empty(), "{:?}", p.faults);
@@ -77,10 +77,10 @@ fn the_mend_of_a_hole_too_near_moves_it_off_the_bend(
             punch,
         ],
     );
-    let p = made(school(School::Din6935), &piece);
+    let p = made(school(BendMethod::Din6935), &piece);
     let near =
         p.findings.iter().find(|f| f.check == "hole_near_bend").unwrap_or_else(|| panic!("{:?}", p.findings));
-    let after = made(school(School::Din6935), &mended(&piece, near));
+    let after = made(school(BendMethod::Din6935), &mended(&piece, near));
     assert!(after.findings.iter().all(|f| f.check != "hole_near_bend"), "{:?}", after.findings);
     // Square to the bend, and no further than is wanted.
     let b = p.flat.bends.iter().find(|b| near.names.contains(&b.name)).unwrap();
@@ -105,7 +105,7 @@ fn a_mirrored_louvre_keeps_its_length_and_its_side() {
         json!({ "verb": "mirror", "of": ["press-1"], "axis": "east", "about": "flat" }),
         json!({ "verb": "mirror", "of": ["press-1"], "axis": "north", "about": "flat" }),
     ];
-    let p = made(school(School::Din6935), &told("1", "1", &says));
+    let p = made(school(BendMethod::Din6935), &told("1", "1", &says));
     let turn = |k: usize| p.flat.pressed[k].turn.to_degrees().rem_euclid(360.0);
     assert_abs_diff_eq!(turn(0), 20.0, epsilon = 1e-9);
     // Own y was 110°: seen from the other side 70°, so x lies at −20°.
@@ -133,7 +133,7 @@ fn a_mirrored_rib_belongs_to_the_bend_that_it_lies_on() {
             "from": "south" }),
         json!({ "verb": "mirror", "of": ["rib-1"], "axis": "east", "about": "flat" }),
     ];
-    let p = made(school(School::Din6935), &told("2", "2", &says));
+    let p = made(school(BendMethod::Din6935), &told("2", "2", &says));
     let bends: Vec<&str> = p
         .flat
         .pressed
@@ -183,7 +183,7 @@ fn names_of_lines_are_their_own(#[case] id: &str, #[case] says: &str, #[case] me
     };
     let mut p = piece("2", "2", &["plate 100 x 50"]);
     p.lines.extend([hole("eye", "10"), hole(id, "30"), hole("far", "50")]);
-    let out = evaluate_piece(&job(school(School::Din6935)), &p);
+    let out = evaluate_piece(&job(school(BendMethod::Din6935)), &p);
     assert_eq!(out.features.iter().map(|f| f.name.as_str()).collect::<Vec<_>>(), ["eye", "far"]);
     let [f] = &out.faults[..] else { panic!("{:?}", out.faults) };
     assert_eq!((f.path.as_str(), f.line.as_str()), ("/id", id));
@@ -200,7 +200,7 @@ fn names_of_lines_are_their_own(#[case] id: &str, #[case] says: &str, #[case] me
         lines: vec![node("eye", "A"), node(id, "B"), node("far", "C")],
         ..Frame::default()
     };
-    let told = evaluate_frame(&job(school(School::Din6935)), &frame);
+    let told = evaluate_frame(&job(school(BendMethod::Din6935)), &frame);
     assert!(
         told.faults.iter().any(|f| f.path == "/id" && f.fault.message.contains(says)),
         "{:?}",

@@ -11,7 +11,7 @@ use steelk_core::grammar::Context;
 use steelk_core::job::{FORMAT, Hand, Job, OwnMaterial};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit, counted, fixed};
 use steelk_core::result::{PieceResult, Severity};
-use steelk_core::shop::{Bent, School, Stuff};
+use steelk_core::shop::{BendMethod, Bent, Stuff};
 
 fn outline(points: &[(f64, f64)]) -> Value {
     let points: Vec<Value> =
@@ -24,7 +24,7 @@ fn bend_line(edge: &str, distance: &str, stays: &str) -> Value {
 }
 
 fn din_told(says: &[Value]) -> PieceResult {
-    made(school(School::Din6935), &told("2", "2", says))
+    made(school(BendMethod::Din6935), &told("2", "2", says))
 }
 
 /// On a sheet that narrows, a bend line ends at the sheet, not at the width of the blank; length and force
@@ -105,7 +105,7 @@ fn a_rib_is_told_from_the_end_that_is_named() {
     };
     let at = |stays: &str, from: &str| {
         let p = evaluate_piece(
-            &job(school(School::Din6935)),
+            &job(school(BendMethod::Din6935)),
             &told(
                 "2",
                 "2",
@@ -127,7 +127,7 @@ fn a_rib_is_told_from_the_end_that_is_named() {
     assert_abs_diff_eq!(at("far", "left"), -at("near", "left"), epsilon = 1e-9);
     assert_abs_diff_eq!(at("far", "right"), -at("far", "left"), epsilon = 1e-9);
     let p = evaluate_piece(
-        &job(school(School::Din6935)),
+        &job(school(BendMethod::Din6935)),
         &told(
             "2",
             "2",
@@ -223,7 +223,7 @@ fn printed_figures() {
 fn a_gauge_is_printed_as_it_was_told() {
     let mut p = told("16 ga", "2", &[json!({ "verb": "start_plate", "width": "8in", "height": "4in" })]);
     p.display = Some(Display { length: LengthUnit::In, inches: InchStyle::Sixteenths });
-    let out = made(school(School::Din6935), &p);
+    let out = made(school(BendMethod::Din6935), &p);
     assert!(
         out.thickness_text.starts_with("16 ga (0.05") && !out.thickness_said().contains('/'),
         "{} {}",
@@ -250,7 +250,7 @@ fn hole(place: Value) -> Value {
 fn places_are_told_from_the_outer_faces() {
     let tray = json!({ "verb": "start_tray", "width": "200", "depth": "120", "height": "40" });
     let at = |place: Value| {
-        let p = made(school(School::Din6935), &told("2", "3", &[tray.clone(), hole(place)]));
+        let p = made(school(BendMethod::Din6935), &told("2", "3", &[tray.clone(), hole(place)]));
         let (c, _) = p.flat.holes.last().unwrap().contour.as_circle().unwrap();
         let z = steelk_core::sheet::zones::zone_of(&p.zones, c).unwrap();
         steelk_core::sheet::zones::formed(
@@ -282,7 +282,7 @@ fn places_are_told_from_the_outer_faces() {
     assert_abs_diff_eq!(compass.z, 25.0, epsilon = 1e-9);
     // The whole flat has no outer faces.
     let p = evaluate_piece(
-        &job(school(School::Din6935)),
+        &job(school(BendMethod::Din6935)),
         &told("2", "3", &[tray, hole(place("flat", ("west", "15", "outside"), ("north", "20", "panel")))]),
     );
     assert!(
@@ -326,7 +326,7 @@ fn corners_of_cuts_are_rounded() {
         let round = json!({ "verb": "round", "corners": [name], "size": "5" });
         let mut p = piece("2", "2", &open);
         p.lines.push(line("round-1", round));
-        let out = evaluate_piece(&job(school(School::Din6935)), &p);
+        let out = evaluate_piece(&job(school(BendMethod::Din6935)), &p);
         assert!(out.faults.is_empty(), "{name}: {:?}", out.faults);
         assert_abs_diff_eq!(
             sharp.value("area") - out.value("area"),
@@ -348,7 +348,7 @@ fn corners_of_cuts_are_rounded() {
         json!({ "verb": "punch", "shape": { "kind": "square", "side": "12",
         "corner": "6.1" }, "place": place("flat", ("centre", "", "panel"), ("centre", "", "panel")) }),
     ));
-    assert_eq!(evaluate_piece(&job(school(School::Din6935)), &over).faults[0].path, "/say/shape/corner");
+    assert_eq!(evaluate_piece(&job(school(BendMethod::Din6935)), &over).faults[0].path, "/say/shape/corner");
 }
 
 /// The open area says of what: the flat, and the field that the pattern takes.
@@ -424,7 +424,7 @@ fn two_single_marks_are_inches() {
             json!({ "verb": "punch", "shape": { "kind": "rectangle", "width": text,
             "height": "10" }, "place": place("flat", ("centre", "", "panel"), ("centre", "", "panel")) }),
         ));
-        let out = evaluate_piece(&job(school(School::Din6935)), &p);
+        let out = evaluate_piece(&job(school(BendMethod::Din6935)), &p);
         assert!(out.faults.is_empty(), "{text}: {:?}", out.faults);
         assert_abs_diff_eq!(out.flat.holes[0].contour.bounds().size().x, mm, epsilon = 1e-9);
     }
@@ -435,7 +435,7 @@ fn two_single_marks_are_inches() {
 #[test]
 fn messages_offer_what_is_there() {
     let fault = |p: &steelk_core::job::Piece| {
-        evaluate_piece(&job(school(School::Din6935)), p).faults[0].fault.clone()
+        evaluate_piece(&job(school(BendMethod::Din6935)), p).faults[0].fault.clone()
     };
     let mut p = piece("2", "2", &["plate 200 x 100"]);
     p.material = "unobtainium".into();
@@ -493,7 +493,7 @@ fn a_closed_profile_with_a_seam(#[case] last: &str, #[case] stops: bool) {
 fn lips_that_overlap_stop_a_piece_however_it_was_told() {
     let folded = |lip: &str| {
         made(
-            school(School::Din6935),
+            school(BendMethod::Din6935),
             &piece(
                 "2",
                 "2",
@@ -508,7 +508,7 @@ fn lips_that_overlap_stop_a_piece_however_it_was_told() {
     };
     let told = |lip: &str| {
         made(
-            school(School::Din6935),
+            school(BendMethod::Din6935),
             &piece("2", "2", &[&format!("strip {lip} up 90 80 up 90 110 up 90 80 up 90 {lip} wide 200")]),
         )
     };

@@ -293,7 +293,7 @@ fn clamp_ears_are_told() {
             bolt: s("9"),
             ..more
         };
-        f.lines.push(FrameLine::new("clamp-1", FrameSay::RingClamp(say)));
+        f.lines.push(FrameLine::new("clamp-1", FrameOperation::RingClamp(say)));
         evaluate_frame(&job, &f)
     };
     let r = clamp(RingSaid { ear_width: "25".into(), bolt_at: "18".into(), ..RingSaid::default() });

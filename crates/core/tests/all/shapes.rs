@@ -14,7 +14,7 @@ use steelk_core::job::*;
 use steelk_core::quantity::{Display, InchStyle, LengthUnit};
 use steelk_core::result::Margin;
 use steelk_core::sheet::zones::{formed, frames};
-use steelk_core::shop::{School, gauge, material};
+use steelk_core::shop::{BendMethod, gauge, material};
 
 #[rstest]
 #[case("hole 20", PI * 100.0)]
@@ -59,11 +59,11 @@ fn places_are_told_from_edges(#[case] from: From, #[case] to: To, #[case] x: f64
         From::East => From::North,
         f => f,
     };
-    if let Say::Punch(punch) = &mut p.lines[1].say {
+    if let Operation::Punch(punch) = &mut p.lines[1].say {
         punch.place.x = Offset { from, distance: "25".into(), to, ..Offset::default() };
         punch.place.y = Offset { from: north, distance: "25".into(), to, ..Offset::default() };
     }
-    let c = made(school(School::Din6935), &p).flat.holes[0].contour.bounds().centre();
+    let c = made(school(BendMethod::Din6935), &p).flat.holes[0].contour.bounds().centre();
     let half = |v: f64| if to == To::Side { v } else { 0.0 };
     let y = match north {
         From::South => -75.0 + 25.0 + half(5.0),
@@ -80,10 +80,10 @@ fn places_on_a_leg() {
     let leg = p.zones.iter().find(|z| z.name == "start-1.b").unwrap();
     assert!((p.flat.holes[0].contour.centroid().x - leg.min.x - 18.0).abs() < 1e-9);
     let mut wrong = piece("2", "2", &["plate 60 x 40", "hole 6 at 5 from west"]);
-    if let Say::Punch(punch) = &mut wrong.lines[1].say {
+    if let Operation::Punch(punch) = &mut wrong.lines[1].say {
         punch.place.x.from = From::North;
     }
-    let out = evaluate_piece(&job(school(School::Din6935)), &wrong);
+    let out = evaluate_piece(&job(school(BendMethod::Din6935)), &wrong);
     assert_eq!(out.faults[0].path, "/say/place/x/from");
 }
 
@@ -117,14 +117,14 @@ fn a_gauge_without_its_series_is_refused() {
     ] {
         let mut p = piece(t, "", &["plate 100 x 100"]);
         p.material = m.into();
-        let out = evaluate_piece(&job(school(School::Din6935)), &p);
+        let out = evaluate_piece(&job(school(BendMethod::Din6935)), &p);
         assert!(!out.made && out.faults[0].fault.message.contains(said), "{:?}", out.faults);
     }
 }
 
 #[test]
 fn job_figures_move_every_piece_that_names_them() {
-    let mut j = job(school(School::Din6935));
+    let mut j = job(school(BendMethod::Din6935));
     let mut second = piece("3", "3", &["plate 2*pitch x 100"]);
     second.id = "q".into();
     j.pieces = vec![piece("3", "3", &["plate 200 x 100", "hole bolt at pitch from west"]), second];
@@ -149,7 +149,7 @@ fn job_figures_move_every_piece_that_names_them() {
 
 #[test]
 fn cut_lists_count_quantities_in_the_jobs_unit() {
-    let mut j = job(school(School::Din6935));
+    let mut j = job(school(BendMethod::Din6935));
     let mut p = piece("10", "16", &["plate 1000 x 100"]);
     p.quantity = "3".into();
     j.pieces = vec![p];
@@ -283,7 +283,7 @@ proptest! {
     #[test]
     fn jobs_go_round_and_evaluate_alike(w in 20..400u32, h in 20..400u32, d in 1..40u32,
         off in any::<bool>()) {
-        let mut j = job(school(School::Din6935));
+        let mut j = job(school(BendMethod::Din6935));
         let mut p = piece("2", "2", &[&format!("plate {w} x {h}"), &format!("hole {d}"), "round 2"]);
         p.lines[1].off = off;
         j.pieces = vec![p];

@@ -12,14 +12,14 @@ use steelk_core::job::Piece;
 use steelk_core::result::PieceResult;
 use steelk_core::sheet::zones::{formed, frames};
 use steelk_core::sheet::{full_mesh, plain_mesh, unseen};
-use steelk_core::shop::School;
+use steelk_core::shop::BendMethod;
 
 fn din_told(t: &str, r: &str, says: &[Value]) -> PieceResult {
-    made(school(School::Din6935), &told(t, r, says))
+    made(school(BendMethod::Din6935), &told(t, r, says))
 }
 
 fn faults(piece: &Piece) -> Vec<String> {
-    evaluate_piece(&job(school(School::Din6935)), piece).faults.into_iter().map(|f| f.path).collect()
+    evaluate_piece(&job(school(BendMethod::Din6935)), piece).faults.into_iter().map(|f| f.path).collect()
 }
 
 /// Any two of radius, angle and arc length give the same shell: length of the middle of the sheet.
@@ -392,7 +392,7 @@ proptest! {
                     "distance": format!("{margin:.1}") }, "y": { "from": "tip",
                         "distance": format!("{depth:.1}") } } }),
         ];
-        let p = evaluate_piece(&job(school(School::Din6935)), &told("1.5", "2", &says));
+        let p = evaluate_piece(&job(school(BendMethod::Din6935)), &told("1.5", "2", &says));
         prop_assert!(p.made);
         let names: std::collections::HashSet<&String> = p.features.iter().map(|f| &f.name).collect();
         prop_assert_eq!(names.len(), p.features.len());

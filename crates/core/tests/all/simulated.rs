@@ -13,7 +13,7 @@ use steelk_core::job::Piece;
 use steelk_core::result::PieceResult;
 use steelk_core::sheet::brake::{Step, Tool};
 use steelk_core::sheet::mesh::FlatMesh;
-use steelk_core::shop::School;
+use steelk_core::shop::BendMethod;
 
 /// A box round something, to look closer only where it is worth it.
 #[derive(Clone, Copy)]
@@ -509,7 +509,7 @@ fn simulated(seed: u64, pieces: usize, make: impl Fn(&mut Lot) -> (Piece, String
     let (mut struck, mut made) = (0, 0);
     for _ in 0..pieces {
         let (piece, said) = make(&mut lot);
-        let p = steelk_core::evaluate::evaluate_piece(&job(school(School::Din6935)), &piece);
+        let p = steelk_core::evaluate::evaluate_piece(&job(school(BendMethod::Din6935)), &piece);
         if p.made {
             let n = simulate(&p, &said);
             (struck, made) = (struck + n.0, made + n.1);

@@ -7,7 +7,7 @@ use steelk_core::evaluate::evaluate_piece;
 use steelk_core::job::*;
 use steelk_core::quantity::Figure;
 use steelk_core::result::PieceResult;
-use steelk_core::shop::School;
+use steelk_core::shop::BendMethod;
 
 fn of(rule: steelk_core::shop::BendRule, piece: &Piece) -> PieceResult {
     evaluate_piece(&job(rule), piece)
@@ -22,7 +22,7 @@ fn checks<'a>(r: &'a PieceResult, check: &str) -> Vec<&'a steelk_core::result::F
 fn a_tab_on_no_edge_is_refused_at_its_edge() {
     let tab = json!({ "verb": "tab", "edge": "start-1.nowhere", "width": "20", "length": "10" });
     let plate = json!({ "verb": "start_plate", "width": "100", "height": "80" });
-    let r = of(school(School::Din6935), &told("2", "2", &[plate, tab]));
+    let r = of(school(BendMethod::Din6935), &told("2", "2", &[plate, tab]));
     let at: Vec<(&str, &str, usize, usize)> =
         r.faults.iter().map(|f| (f.line.as_str(), f.path.as_str(), f.fault.start, f.fault.end)).collect();
     assert_eq!(at, [("tab-1", "/say/edge", 0, "start-1.nowhere".len())]);
@@ -40,14 +40,14 @@ fn the_mend_of_a_small_radius_can_be_carried_out() {
     ];
     for say in says {
         let mut p = told("4", "0.5", std::slice::from_ref(&say));
-        let first = of(school(School::Din6935), &p);
+        let first = of(school(BendMethod::Din6935), &p);
         assert!(first.faults.is_empty() && !checks(&first, "radius_small").is_empty(), "{say}");
         for _ in 0..10 {
-            let r = of(school(School::Din6935), &p);
+            let r = of(school(BendMethod::Din6935), &p);
             let Some(f) = checks(&r, "radius_small").first().copied() else { break };
             p = mended(&p, f);
         }
-        let r = of(school(School::Din6935), &p);
+        let r = of(school(BendMethod::Din6935), &p);
         assert!(r.faults.is_empty() && checks(&r, "radius_small").is_empty(), "{say}");
     }
 }
@@ -78,16 +78,16 @@ fn a_hem_is_what_was_told_as_one() {
             { "kind": "leg", "id": "a", "length": "60" }, { "kind": "bend", "id": "1", "angle": "180" },
             { "kind": "leg", "id": "b", "length": "9" }] })],
     );
-    let r = of(school(School::Din6935), &strip);
+    let r = of(school(BendMethod::Din6935), &strip);
     assert!(r.made && checks(&r, "hem_short").is_empty(), "{:?}", r.findings);
     let plate = json!({ "verb": "start_plate", "width": "100", "height": "80" });
     let hem = |kind: serde_json::Value| json!({ "verb": "hem", "edges": ["start-1.north"], "hem": kind });
     let closed = hem(json!({ "kind": "closed", "length": "5" }));
-    let r = of(school(School::Din6935), &told("2", "2", &[plate.clone(), closed]));
+    let r = of(school(BendMethod::Din6935), &told("2", "2", &[plate.clone(), closed]));
     assert_eq!(checks(&r, "hem_short").len(), 1, "{:?}", r.findings);
     // A curl of a quarter turn is no flange: nothing is too short for the die, and its radius is looked at.
     let curl = hem(json!({ "kind": "rolled", "radius": "0.4", "angle": "90" }));
-    let r = of(school(School::Din6935), &told("2", "2", &[plate, curl]));
+    let r = of(school(BendMethod::Din6935), &told("2", "2", &[plate, curl]));
     assert!(checks(&r, "flange_short").is_empty());
     assert_eq!(checks(&r, "radius_small").len(), 1, "{:?}", r.findings);
 }
@@ -102,7 +102,7 @@ fn every_line_is_read() {
         json!({ "verb": "fold", "edges": ["start-1.north"], "angle": "x", "reach": { "to": "length",
             "length": "y" } }),
     ];
-    let r = of(school(School::Din6935), &told("2", "2", &says));
+    let r = of(school(BendMethod::Din6935), &told("2", "2", &says));
     let at: Vec<(&str, &str)> = r.faults.iter().map(|f| (f.line.as_str(), f.path.as_str())).collect();
     assert_eq!(
         at,

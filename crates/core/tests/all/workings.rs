@@ -3,10 +3,10 @@
 use crate::common::*;
 use proptest::prelude::*;
 use steelk_core::evaluate::evaluate;
-use steelk_core::job::{Job, Measure, Say};
+use steelk_core::job::{Job, Measure, Operation};
 use steelk_core::quantity::{FigureTable, LengthUnit, PieceNames, Scope};
 use steelk_core::result::{FigureResult, PieceResult};
-use steelk_core::shop::School;
+use steelk_core::shop::BendMethod;
 
 fn demo() -> Job {
     serde_json::from_str(include_str!("../../../../demo/orchard-line.steelk.json")).unwrap()
@@ -88,12 +88,12 @@ fn every_line_a_working_names_is_in_the_recipe() {
 
 #[test]
 fn an_untested_k_says_that_it_is_assumed() {
-    let assumed = made(school(School::KFactor), &piece("2", "2", &["strip 40 up 90 60 wide 30"]));
+    let assumed = made(school(BendMethod::KFactor), &piece("2", "2", &["strip 40 up 90 60 wide 30"]));
     let w = &assumed.figure("start-1.1.allowance").unwrap().working;
     assert!(w.assumption.as_ref().is_some_and(|a| a.contains("common practice")));
     let given = made(k_factor("0.42"), &piece("2", "2", &["strip 40 up 90 60 wide 30"]));
     assert!(given.figure("start-1.1.allowance").unwrap().working.assumption.is_none());
-    let oblique = made(school(School::Handbook90), &piece("2", "2", &["strip 40 up 60 60 wide 30"]));
+    let oblique = made(school(BendMethod::Handbook90), &piece("2", "2", &["strip 40 up 60 60 wide 30"]));
     assert!(oblique.figure("start-1.1.allowance").unwrap().working.assumption.is_some());
 }
 
@@ -126,10 +126,10 @@ proptest! {
         let legs: Vec<String> = legs.iter().map(|l| format!("{}", f64::from(*l) / 10.0 + 30.0 * t)).collect();
         let mut p = piece(&format!("{t}"), &format!("{:.2}", t * f64::from(ratio) / 10.0),
             &[&format!("strip {} wide 40", legs.join(&format!(" up {angle} ")))]);
-        if let Say::StartStrip(s) = &mut p.lines[0].say {
+        if let Operation::StartStrip(s) = &mut p.lines[0].say {
             s.measure = [Measure::Outside, Measure::Inside, Measure::Middle][face];
         }
-        let rule = [school(School::Din6935), school(School::Handbook90), k_factor("0.4")][rule].clone();
+        let rule = [school(BendMethod::Din6935), school(BendMethod::Handbook90), k_factor("0.4")][rule].clone();
         prop_assert!(follows(&made(rule, &p)) > 5);
     }
 }

@@ -9,7 +9,7 @@ use glam::{DMat3, DVec3};
 use super::skeleton::{Copy, MOST_MEMBERS, MOST_NODES, SAME, Skeleton, ToldTrim};
 use crate::bar::Motion;
 use crate::build::spec::Turn;
-use crate::model::{Hole, Member, Stretch, Trim};
+use crate::model::{CentrelineSegment, EndCut, Hole, Member};
 
 impl Skeleton {
     /// Mirrored in the plane at `at` across `n`.
@@ -163,16 +163,17 @@ impl Skeleton {
 }
 
 /// Stretches that go on in line, or round the same bend, made one.
-fn joined(way: impl Iterator<Item = Stretch>) -> Vec<Stretch> {
-    let mut out: Vec<Stretch> = Vec::new();
+fn joined(way: impl Iterator<Item = CentrelineSegment>) -> Vec<CentrelineSegment> {
+    let mut out: Vec<CentrelineSegment> = Vec::new();
     for next in way {
         match (out.last_mut(), next) {
-            (Some(Stretch::Straight { length, .. }), Stretch::Straight { length: more, .. }) => {
-                *length += more
-            }
             (
-                Some(Stretch::Bend { centre, axis, sweep, .. }),
-                Stretch::Bend { centre: c, axis: a, sweep: more, .. },
+                Some(CentrelineSegment::Straight { length, .. }),
+                CentrelineSegment::Straight { length: more, .. },
+            ) => *length += more,
+            (
+                Some(CentrelineSegment::Bend { centre, axis, sweep, .. }),
+                CentrelineSegment::Bend { centre: c, axis: a, sweep: more, .. },
             ) if centre.distance(c) < SAME && axis.dot(a) > 1.0 - 1e-9 => {
                 *sweep += more;
             }
@@ -184,7 +185,7 @@ fn joined(way: impl Iterator<Item = Stretch>) -> Vec<Stretch> {
 
 impl ToldTrim {
     fn moved(&self, member: usize, end: usize, by: &Motion) -> ToldTrim {
-        let trim = Trim { surface: self.trim.surface.moved(by), ..self.trim.clone() };
+        let trim = EndCut { surface: self.trim.surface.moved(by), ..self.trim.clone() };
         ToldTrim { member, end, trim, line: self.line.clone(), lengthen: self.lengthen }
     }
 }

@@ -3,7 +3,7 @@
 
 pub mod copying;
 pub mod holes;
+pub mod overrides;
 pub mod plates;
 pub mod skeleton;
 pub mod spec;
-pub mod told;

@@ -7,7 +7,7 @@ use super::skeleton::{SAME, Skeleton};
 use crate::bar::{Bar, Motion};
 use crate::build::spec::Turn;
 use crate::choices::Face;
-use crate::model::Stretch;
+use crate::model::CentrelineSegment;
 use ground::geom::{Contour, Vertex};
 
 /// A plate where it stands: its contour's plane, and the side that its thickness goes to.
@@ -144,7 +144,7 @@ pub fn leg(turn: &mut Turn, s: &Skeleton, node: usize, path: &str, name: &str) -
     let mut here: Vec<Leg> = Vec::new();
     for (i, m) in s.members.iter().enumerate() {
         for stretch in &m.way {
-            let Stretch::Straight { bar, length } = *stretch else { continue };
+            let CentrelineSegment::Straight { bar, length } = *stretch else { continue };
             // The line that nodes lie on, beside the middle where the section sits off it.
             let (a, length) = if m.is_straight() {
                 (s.nodes[m.from].at, s.nodes[m.from].at.distance(s.nodes[m.to].at))

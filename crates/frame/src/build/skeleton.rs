@@ -7,7 +7,7 @@ use ground::reader::Tell;
 
 use crate::bar::{Bar, Motion};
 use crate::build::spec::{SectionSpec, Turn};
-use crate::model::{Member, Node, Trim};
+use crate::model::{EndCut, Member, Node};
 use crate::profile::Profile;
 
 /// Nodes nearer than this are one, mm.
@@ -47,7 +47,7 @@ pub struct ToldTrim {
     pub line: String,
     pub member: usize,
     pub end: usize,
-    pub trim: Trim,
+    pub trim: EndCut,
     pub lengthen: bool,
 }
 

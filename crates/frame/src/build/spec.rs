@@ -11,9 +11,9 @@ use sheet::result::PieceResult;
 use shop::settings::{LARGEST, own_section};
 use shop::{FrameShop, Material, Section, section};
 
+use crate::build::overrides::FrameOverrides;
 use crate::build::plates::Cutting;
 use crate::build::skeleton::{Skeleton, ToldTrim};
-use crate::build::told::Told;
 
 /// A kind of line that can be read.
 pub trait Spoken {
@@ -42,7 +42,7 @@ pub trait Shapes {
 }
 
 pub trait Tells {
-    fn tell(&self, turn: &mut Turn, skeleton: &Skeleton, told: &mut Told) -> Option<()>;
+    fn tell(&self, turn: &mut Turn, skeleton: &Skeleton, told: &mut FrameOverrides) -> Option<()>;
 }
 
 pub trait Plates {

@@ -4,7 +4,7 @@ use std::collections::HashSet;
 
 use super::finding;
 use crate::FrameResult;
-use crate::model::{Stretch, across};
+use crate::model::{CentrelineSegment, across};
 use sheet::result::{Finding, Severity};
 
 /// Members that run into one another where no joint brings them together.
@@ -75,7 +75,7 @@ pub fn joints(r: &FrameResult, out: &mut Vec<Finding>) {
     }
     // Copies are as their originals.
     for j in r.joints.iter().filter(|j| r.nodes[j.node].root == j.node) {
-        for (a, b, deep) in crate::room::shared(r, j) {
+        for (a, b, deep) in crate::interference::shared(r, j) {
             let (a, b) = (&r.members[a], &r.members[b]);
             out.push(Finding {
                 amount: r.display.length_unit(deep),
@@ -112,7 +112,7 @@ pub fn curved_walls(r: &FrameResult, out: &mut Vec<Finding>) {
                 !r.profiles[wall.profile].section.shape.is_round() && bar.end(end).d.dot(axis).abs() > 0.99
             };
             let bend = wall.way.iter().find_map(|w| match w {
-                Stretch::Bend { centre, axis, radius, .. }
+                CentrelineSegment::Bend { centre, axis, radius, .. }
                     if !flat_side(*axis)
                         && (across(at - *centre, *axis).length() - radius).abs() < radius * 0.1 =>
                 {

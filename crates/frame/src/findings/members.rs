@@ -10,7 +10,7 @@ use crate::FrameResult;
 use crate::ends::Cut;
 use crate::joints::Role;
 use crate::mends::Mends;
-use crate::model::Stretch;
+use crate::model::CentrelineSegment;
 use sheet::result::{Finding, Severity};
 
 /// Holes that a cut end opens, and holes that run into one another. Copies are as their originals.
@@ -104,7 +104,9 @@ pub fn members(saw: &SawFacts, mends: &Mends, r: &FrameResult, out: &mut Vec<Fin
                 }
             }
         }
-        if let Some(Stretch::Bend { radius, .. }) = m.way.iter().find(|s| matches!(s, Stretch::Bend { .. })) {
+        if let Some(CentrelineSegment::Bend { radius, .. }) =
+            m.way.iter().find(|s| matches!(s, CentrelineSegment::Bend { .. }))
+        {
             let depth = r.profiles[m.profile].section.shape.size().max_element();
             if *radius < 2.0 * depth {
                 out.push(Finding {
@@ -152,8 +154,8 @@ pub fn members(saw: &SawFacts, mends: &Mends, r: &FrameResult, out: &mut Vec<Fin
 }
 
 /// Members that lie in one another; those of copies as their originals.
-pub fn doubles(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
-    for (a, b, by) in crate::doubles::doubles(r) {
+pub fn duplicates(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
+    for (a, b, by) in crate::duplicates::duplicates(r) {
         let (a, b) = (&r.members[a], &r.members[b]);
         out.push(Finding {
             amount: r.display.length_unit(by),
@@ -177,8 +179,12 @@ pub fn doubles(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
 
 /// Ends that stand so near another member that they were surely meant to meet it.
 pub fn loose_ends(r: &FrameResult, out: &mut Vec<Finding>) {
-    let jointed: HashSet<usize> =
-        r.joints.iter().filter(|j| j.arrivals.iter().any(|a| a.1 != Role::Free)).map(|j| j.node).collect();
+    let jointed: HashSet<usize> = r
+        .joints
+        .iter()
+        .filter(|j| j.members_at_node.iter().any(|a| a.1 != Role::Free))
+        .map(|j| j.node)
+        .collect();
     // Only small frames are searched pair by pair.
     if r.members.len() > 400 {
         return;

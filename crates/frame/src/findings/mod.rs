@@ -50,7 +50,7 @@ pub fn check(saw: &SawFacts, frame: &Frame, r: &mut FrameResult, refused: &[(Str
     }
     members::members(saw, &mends, r, &mut out);
     members::holes(r, &mut out);
-    members::doubles(&mends, r, &mut out);
+    members::duplicates(&mends, r, &mut out);
     joints::clashes(r, &mut out);
     joints::joints(r, &mut out);
     joints::curved_walls(r, &mut out);

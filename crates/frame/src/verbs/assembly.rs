@@ -4,10 +4,10 @@ use grammar::*;
 use ground::reader::Reader;
 
 use crate::build::copying::lines_named;
+use crate::build::overrides::Assembly;
+use crate::build::overrides::FrameOverrides;
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Spec, Spoken, Tells, Turn, Usual};
-use crate::build::told::Assembly;
-use crate::build::told::Told;
 
 pub static VERB: Verb = Verb {
     tag: "assembly",
@@ -53,7 +53,7 @@ impl Spoken for AssemblySaid {
 }
 
 impl Tells for AssemblySpec {
-    fn tell(&self, turn: &mut Turn, _: &Skeleton, told: &mut Told) -> Option<()> {
+    fn tell(&self, turn: &mut Turn, _: &Skeleton, told: &mut FrameOverrides) -> Option<()> {
         let of = lines_named(turn, &self.of)?;
         told.assemblies.push((self.assembly.clone(), of));
         Some(())

@@ -10,7 +10,7 @@ use crate::bar::Surface;
 use crate::build::plates::{Cutting, end_at};
 use crate::build::skeleton::{Skeleton, ToldTrim};
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
-use crate::model::{Cause, Trim};
+use crate::model::{Cause, EndCut};
 
 pub static VERB: Verb = Verb {
     tag: "base",
@@ -113,7 +113,7 @@ impl Plates for BaseSpec {
         let trim = |(_, member, end): (&str, usize, usize)| {
             let bar = skeleton.members[member].end(end);
             let surface = Surface::Plane { at: bar.o + bar.d * self.thickness, normal: bar.d };
-            let trim = Trim { surface, cause: Cause::Told, by: None };
+            let trim = EndCut { surface, cause: Cause::Told, by: None };
             ToldTrim { line: line.clone(), member, end, trim, lengthen: false }
         };
         Some(self.ends(turn, skeleton)?.into_iter().map(trim).collect())

@@ -3,9 +3,9 @@
 use grammar::*;
 use ground::reader::{Range, Reader};
 
+use crate::build::overrides::{FrameOverrides, JointOverride};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Spec, Spoken, Tells, Turn, Usual};
-use crate::build::told::{JointOverride, Told};
 use crate::choices::JointHow;
 
 pub static VERB: Verb = Verb {
@@ -55,7 +55,7 @@ impl Spoken for JointSaid {
 }
 
 impl Tells for JointSpec {
-    fn tell(&self, turn: &mut Turn, skeleton: &Skeleton, told: &mut Told) -> Option<()> {
+    fn tell(&self, turn: &mut Turn, skeleton: &Skeleton, told: &mut FrameOverrides) -> Option<()> {
         let mut first = Vec::new();
         for (i, name) in self.first.iter().enumerate() {
             first.push(skeleton.known_member(turn.tell, &format!("/say/first/{i}"), name)?);

@@ -11,8 +11,8 @@ use crate::bar::Bar;
 use crate::bent;
 use crate::build::skeleton::{MOST_MEMBERS, SAME, Skeleton, stand};
 use crate::build::spec::{SectionSpec, Shapes, Spec, Spoken, Turn, Usual};
-use crate::choices::Sits;
-use crate::model::{Member, Stretch};
+use crate::choices::Alignment;
+use crate::model::{CentrelineSegment, Member};
 
 pub static VERB: Verb = Verb {
     tag: "members",
@@ -107,8 +107,8 @@ spoken! {
         /// About its own line, from long side up (a post: long side north).
         #[serde(skip_serializing_if = "String::is_empty")]
         pub turn: String,
-        #[serde(skip_serializing_if = "Sits::is_middle")]
-        pub sits: Sits,
+        #[serde(skip_serializing_if = "Alignment::is_middle")]
+        pub sits: Alignment,
         /// Centreline radius of the bends at inner nodes; empty for legs of their own.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub radius: String,
@@ -126,7 +126,7 @@ struct MembersSpec {
     section: SectionSpec,
     material: Arc<Material>,
     turn: f64,
-    sits: Sits,
+    sits: Alignment,
     radius: Option<f64>,
     arc: bool,
 }
@@ -170,7 +170,7 @@ impl Shapes for MembersSpec {
             let (a, b) = (skeleton.nodes[w[0]].at, skeleton.nodes[w[1]].at);
             let bar = off(stand(a, (b - a).normalize(), self.turn));
             let name = if nodes.len() == 2 { turn.line.into() } else { reference::part(turn.line, k + 1) };
-            let way = vec![Stretch::Straight { bar, length: a.distance(b) }];
+            let way = vec![CentrelineSegment::Straight { bar, length: a.distance(b) }];
             let member = self.member(turn.line, profile, shift, way, [w[0], w[1]]);
             skeleton.keep(Member { name, ..member }, None);
         }
@@ -218,7 +218,7 @@ impl MembersSpec {
         skeleton: &Skeleton,
         nodes: &[usize],
         profile: usize,
-    ) -> Option<Vec<Stretch>> {
+    ) -> Option<Vec<CentrelineSegment>> {
         let points: Vec<_> = nodes.iter().map(|&i| skeleton.nodes[i].at).collect();
         let (at, made) = if self.arc {
             let once = &points[..points.len() - usize::from(self.closed)];
@@ -228,7 +228,8 @@ impl MembersSpec {
         };
         let profile = &skeleton.profiles[profile];
         let reach = profile.section.shape.size().max_element() / 2.0;
-        let tight = |s: &Stretch| matches!(s, Stretch::Bend { radius, .. } if *radius <= reach);
+        let tight =
+            |s: &CentrelineSegment| matches!(s, CentrelineSegment::Bend { radius, .. } if *radius <= reach);
         let too_tight = || {
             (
                 "the bend is tighter than the bar is deep".to_string(),
@@ -246,7 +247,7 @@ impl MembersSpec {
         line: &str,
         profile: usize,
         sits: glam::DVec2,
-        way: Vec<Stretch>,
+        way: Vec<CentrelineSegment>,
         [from, to]: [usize; 2],
     ) -> Member {
         Member {
@@ -258,7 +259,7 @@ impl MembersSpec {
             material: self.material.clone(),
             from,
             to,
-            length: way.iter().map(Stretch::length).sum(),
+            length: way.iter().map(CentrelineSegment::length).sum(),
             way,
             sits,
             trims: [Vec::new(), Vec::new()],

@@ -6,7 +6,7 @@ use ground::reader::{Range, Reader};
 use crate::build::copying::lines_named;
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Shapes, Spec, Spoken, Turn, Usual};
-use crate::choices::Way;
+use crate::choices::FrameAxis;
 
 pub static VERB: Verb = Verb {
     tag: "mirror_frame",
@@ -37,14 +37,14 @@ spoken! {
     /// Everything told above (or the lines named), again on the other side of a plane.
     pub struct MirrorFrame {
         pub of: Vec<String>,
-        pub across: Way,
+        pub across: FrameAxis,
         pub at: String,
     }
 }
 
 struct MirrorSpec {
     of: Vec<String>,
-    across: Way,
+    across: FrameAxis,
     at: f64,
 }
 

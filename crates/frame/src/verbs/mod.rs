@@ -51,7 +51,7 @@ pub use weld::WeldSaid;
 
 verbs! {
     /// What a line of a frame does.
-    FrameSay as Spoken, FRAME:
+    FrameOperation as Spoken, FRAME:
     Node(node::NodeSaid),
     Between(between::Between),
     On(on::On),
@@ -74,7 +74,7 @@ verbs! {
 }
 
 /// A typed line of a frame → what it says.
-pub fn read_frame_line(text: &str, context: &Context) -> Result<FrameSay, Fault> {
+pub fn read_frame_line(text: &str, context: &Context) -> Result<FrameOperation, Fault> {
     grammar::into_type(grammar::read(&FRAME, text, context)?, text)
 }
 

@@ -8,9 +8,9 @@ use super::mirror_frame::WAYS;
 use crate::bar::{Bar, Surface};
 use crate::build::skeleton::{Skeleton, ToldTrim};
 use crate::build::spec::{Shapes, Spec, Spoken, Turn, Usual};
-use crate::choices::{Tip, Way};
-use crate::joints::face_met;
-use crate::model::{Cause, Trim};
+use crate::choices::{FrameAxis, Tip};
+use crate::meets::face_met;
+use crate::model::{Cause, EndCut};
 
 pub static VERB: Verb = Verb {
     tag: "trim",
@@ -74,7 +74,7 @@ choice! {
         /// A plane across a direction, at a coordinate.
         Plane {
             #[serde(default)]
-            way: Way,
+            way: FrameAxis,
             #[serde(default)]
             at: String,
         },
@@ -90,7 +90,7 @@ choice! {
 
 impl Default for TrimBy {
     fn default() -> Self {
-        TrimBy::Plane { way: Way::Up, at: "0".into() }
+        TrimBy::Plane { way: FrameAxis::Up, at: "0".into() }
     }
 }
 
@@ -118,7 +118,7 @@ struct TrimSpec {
 
 /// What an end is trimmed by, read.
 enum Cutter {
-    Plane(Way, f64),
+    Plane(FrameAxis, f64),
     Nodes(Vec<String>),
     Member(String),
 }
@@ -143,7 +143,7 @@ impl Shapes for TrimSpec {
         let bar = skeleton.members[member].end(self.end);
         let (surface, by) = self.surface(turn, skeleton, member, &bar)?;
         let surface = self.gapped(turn, skeleton, member, &bar, surface)?;
-        let trim = Trim { surface, cause: Cause::Told, by };
+        let trim = EndCut { surface, cause: Cause::Told, by };
         let (line, end, lengthen) = (turn.line.into(), self.end, self.lengthen);
         skeleton.told.push(ToldTrim { line, member, end, trim, lengthen });
         Some(())

@@ -3,9 +3,9 @@
 use grammar::*;
 use ground::reader::{Range, Reader};
 
+use crate::build::overrides::{FrameOverrides, WeldTold};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Spec, Spoken, Tells, Turn, Usual};
-use crate::build::told::{Told, WeldTold};
 use crate::choices::WeldKind;
 
 pub static VERB: Verb = Verb {
@@ -50,7 +50,7 @@ impl Spoken for WeldSaid {
 }
 
 impl Tells for WeldSpec {
-    fn tell(&self, turn: &mut Turn, skeleton: &Skeleton, told: &mut Told) -> Option<()> {
+    fn tell(&self, turn: &mut Turn, skeleton: &Skeleton, told: &mut FrameOverrides) -> Option<()> {
         let mut at = Vec::new();
         for (i, name) in self.at.iter().enumerate() {
             at.push(skeleton.known(turn.tell, &format!("/say/at/{i}"), name)?);

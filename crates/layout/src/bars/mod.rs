@@ -3,7 +3,9 @@
 //! not be.
 
 mod corrected;
+mod diving;
 mod exact;
+mod filling;
 mod knapsack;
 mod relaxed;
 mod sequence;
@@ -11,7 +13,7 @@ mod sequence;
 pub use relaxed::{Length, Pattern, relaxed};
 pub use sequence::{Lain, Part, between, order};
 
-use knapsack::fullest;
+use diving::fillings;
 
 /// Bars that can be had.
 #[derive(Clone, Debug, PartialEq)]
@@ -171,28 +173,6 @@ pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> 
     out
 }
 
-/// While a plan is made of the relaxed answer, its patterns are good enough this near to the bound.
-const NEAR: f64 = 1e-3;
-
-/// The different bars of a plan, as counts of types.
-fn fillings(plan: &Filled) -> Vec<relaxed::Met> {
-    let mut out: Vec<relaxed::Met> = Vec::new();
-    for (k, pieces) in &plan.0 {
-        let mut counts: Vec<(usize, usize)> = Vec::new();
-        for &p in pieces {
-            match counts.iter_mut().find(|c| c.0 == p) {
-                Some(c) => c.1 += 1,
-                None => counts.push((p, 1)),
-            }
-        }
-        counts.sort_unstable();
-        out.push((*k, counts));
-    }
-    out.sort();
-    out.dedup();
-    out
-}
-
 /// Bars with their stock, and what found no bar.
 type Filled = (Vec<(usize, Vec<usize>)>, Vec<usize>);
 
@@ -233,118 +213,6 @@ impl Search<'_> {
         out
     }
 
-    /// The longest first, each onto the first bar that takes it.
-    fn first_fit(&self, demand: &[usize]) -> Filled {
-        let mut bars: Vec<(usize, Vec<usize>)> = Vec::new();
-        let mut used = vec![0; self.task.stock.len()];
-        let mut missing = vec![0; demand.len()];
-        let mut types: Vec<usize> = (0..demand.len()).collect();
-        types.sort_by(|&a, &b| self.task.parts[b].length.total_cmp(&self.task.parts[a].length));
-        for i in types {
-            'piece: for _ in 0..demand[i] {
-                for b in bars.iter_mut() {
-                    let steps: usize = b.1.iter().map(|&p| self.sizes[p]).sum();
-                    if steps + self.sizes[i] > self.lengths[b.0].capacity {
-                        continue;
-                    }
-                    b.1.push(i);
-                    if self.fits(b.0, &b.1) {
-                        continue 'piece;
-                    }
-                    b.1.pop();
-                }
-                let shelf = self.shelf();
-                let free = |k: &&usize| {
-                    self.task.stock[**k].count.is_none_or(|n| used[**k] < n) && self.fits(**k, &[i])
-                };
-                match shelf.iter().find(free) {
-                    Some(&k) => {
-                        used[k] += 1;
-                        bars.push((k, vec![i]));
-                    }
-                    None => missing[i] += 1,
-                }
-            }
-        }
-        (bars, missing)
-    }
-
-    /// Bar after bar as full as can be, the longest piece left always among them; by each way to choose the
-    /// length of new bars.
-    fn full_bars(&self, demand: &[usize], go_on: &mut dyn FnMut(f64) -> bool) -> Filled {
-        let mut left = demand.to_vec();
-        let mut bars = Vec::new();
-        let mut used = vec![0; self.task.stock.len()];
-        let all: usize = demand.iter().sum();
-        while let Some(first) = (0..left.len())
-            .filter(|&i| left[i] > 0)
-            .max_by(|&a, &b| self.task.parts[a].length.total_cmp(&self.task.parts[b].length))
-        {
-            let done = all - left.iter().sum::<usize>();
-            if !go_on(done as f64 / all as f64) {
-                break;
-            }
-            let mut pick: Option<(f64, usize, Vec<usize>)> = None;
-            for k in self.shelf() {
-                if self.task.stock[k].count.is_some_and(|n| used[k] >= n)
-                    || self.sizes[first] > self.lengths[k].capacity
-                {
-                    continue;
-                }
-                let pieces =
-                    self.shorten(k, first, fullest(&self.sizes, &left, first, self.lengths[k].capacity));
-                if pieces.is_empty() {
-                    continue;
-                }
-                let filled: f64 = pieces.iter().map(|&i| self.task.parts[i].length).sum();
-                // Waste of a new bar counts whole, that of an offcut little.
-                let waste = (self.room(k) - filled) / self.room(k).max(1.0)
-                    * if self.task.stock[k].offcut { 0.5 } else { 1.0 };
-                if pick.as_ref().is_none_or(|p| waste < p.0 - 1e-9) {
-                    pick = Some((waste, k, pieces));
-                }
-            }
-            let Some((_, k, pieces)) = pick else { break };
-            used[k] += 1;
-            pieces.iter().for_each(|&i| left[i] -= 1);
-            bars.push((k, pieces));
-        }
-        // What remains, if anything, goes on as it fits.
-        self.finish(bars, used, left)
-    }
-
-    /// Pieces of a pattern, the shortest taken off until they fit with their points and cuts.
-    fn shorten(&self, k: usize, keep: usize, counts: Vec<usize>) -> Vec<usize> {
-        let mut pieces: Vec<usize> =
-            counts.iter().enumerate().flat_map(|(i, &n)| std::iter::repeat_n(i, n)).collect();
-        while !pieces.is_empty() && !self.fits(k, &pieces) {
-            let off =
-                (0..pieces.len()).filter(|&p| pieces[p] != keep || pieces.len() == 1).min_by(|&a, &b| {
-                    self.task.parts[pieces[a]].length.total_cmp(&self.task.parts[pieces[b]].length)
-                });
-            match off {
-                Some(p) => pieces.swap_remove(p),
-                None => pieces.pop().unwrap_or(0),
-            };
-        }
-        pieces
-    }
-
-    fn finish(&self, mut bars: Vec<(usize, Vec<usize>)>, used: Vec<usize>, left: Vec<usize>) -> Filled {
-        if left.iter().all(|l| *l == 0) {
-            return (bars, left);
-        }
-        let mut stock = self.task.stock.clone();
-        for (s, n) in stock.iter_mut().zip(used) {
-            s.count = s.count.map(|c| c.saturating_sub(n));
-        }
-        let task = Task { stock, ..self.task.clone() };
-        let rest =
-            Search { task: &task, sizes: self.sizes.clone(), lengths: self.lengths.clone() }.first_fit(&left);
-        bars.extend(rest.0);
-        (bars, rest.1)
-    }
-
     /// What the material alone costs at the cheapest: no plan costs less.
     fn material(&self, demand: &[usize]) -> f64 {
         let steps: f64 = self.sizes.iter().zip(demand).map(|(s, d)| (s * d) as f64).sum();
@@ -359,88 +227,6 @@ impl Search<'_> {
             left -= here;
         }
         cost
-    }
-
-    fn relax(
-        &self,
-        demand: &[usize],
-        met: &mut Vec<relaxed::Met>,
-        enough: &dyn Fn(f64, f64) -> bool,
-        go_on: &mut dyn FnMut() -> bool,
-    ) -> Option<relaxed::Relaxed> {
-        let some: Vec<usize> = (0..demand.len()).filter(|&i| demand[i] > 0).collect();
-        let sizes: Vec<usize> = some.iter().map(|&i| self.sizes[i]).collect();
-        let wanted: Vec<usize> = some.iter().map(|&i| demand[i]).collect();
-        // Fillings are kept by the types of the whole task.
-        let place: Vec<usize> =
-            (0..demand.len()).map(|i| some.iter().position(|&s| s == i).unwrap_or(usize::MAX)).collect();
-        let mut known: Vec<relaxed::Met> = met
-            .iter()
-            .filter(|m| m.1.iter().all(|&(t, n)| place[t] != usize::MAX && n <= demand[t]))
-            .map(|m| (m.0, m.1.iter().map(|&(t, n)| (place[t], n)).collect()))
-            .collect();
-        let before = known.len();
-        let r = relaxed(&sizes, &wanted, &self.lengths, &mut known, enough, go_on);
-        met.extend(
-            known.drain(before..).map(|m| (m.0, m.1.into_iter().map(|(t, n)| (some[t], n)).collect())),
-        );
-        let mut r = r?;
-        for p in &mut r.patterns {
-            let mut counts = vec![0; demand.len()];
-            some.iter().zip(&p.counts).for_each(|(&i, &n)| counts[i] = n);
-            p.counts = counts;
-        }
-        Some(r)
-    }
-
-    /// Takes the whole bars of the relaxed answer (or its fullest part bar), then relaxes what is left, until
-    /// nothing is.
-    fn dive(
-        &self,
-        demand: &[usize],
-        first: relaxed::Relaxed,
-        mut met: Vec<relaxed::Met>,
-        go_on: &mut dyn FnMut() -> bool,
-    ) -> Filled {
-        let mut left = demand.to_vec();
-        let mut bars = Vec::new();
-        let mut used = vec![0; self.task.stock.len()];
-        let mut relaxed = Some(first);
-        while let Some(r) = relaxed.filter(|r| !r.patterns.is_empty()) {
-            let most = r.patterns.iter().map(|p| p.bars).fold(0.0, f64::max);
-            let mut moved = false;
-            for p in &r.patterns {
-                let times = if most >= 1.0 {
-                    p.bars.floor() as usize
-                } else {
-                    usize::from(p.bars >= most - 1e-9 && !moved)
-                };
-                for _ in 0..times {
-                    let counts: Vec<usize> = p.counts.iter().zip(&left).map(|(&n, &l)| n.min(l)).collect();
-                    if self.task.stock[p.length].count.is_some_and(|n| used[p.length] >= n) {
-                        break;
-                    }
-                    let pieces = self.shorten(p.length, usize::MAX, counts);
-                    if pieces.is_empty() {
-                        break;
-                    }
-                    pieces.iter().for_each(|&i| left[i] -= 1);
-                    used[p.length] += 1;
-                    bars.push((p.length, pieces));
-                    moved = true;
-                }
-            }
-            if !moved || left.iter().all(|l| *l == 0) || !go_on() {
-                break;
-            }
-            let mut next =
-                Search { task: self.task, sizes: self.sizes.clone(), lengths: self.lengths.clone() };
-            for (l, n) in next.lengths.iter_mut().zip(&used) {
-                l.count = l.count.map(|c| c.saturating_sub(*n));
-            }
-            relaxed = next.relax(&left, &mut met, &|bound, cost| cost - bound < NEAR * cost, go_on);
-        }
-        self.finish(bars, used, left)
     }
 
     /// The bound brought up to the next sum that whole bars can make.

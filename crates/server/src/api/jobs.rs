@@ -132,7 +132,7 @@ impl Filed {
         Ok(Filed {
             document,
             summary: serde_json::to_string(&summarise(&result, &job.display)).map_err(Problem::ours)?,
-            picture: crate::files::ticket(&result),
+            picture: crate::ticket::ticket(&result),
             title: clipped(&job.title, ON_THE_RACK).into(),
             number: clipped(&job.number, ON_THE_RACK).into(),
         })
@@ -390,7 +390,7 @@ pub async fn picture(
             Ok((head, kept))
         })
         .await?;
-    let etag = format!("\"{}-{}\"", head.revision, crate::files::TICKET_LOOK);
+    let etag = format!("\"{}-{}\"", head.revision, crate::ticket::TICKET_LOOK);
     let had = request.headers().get(header::IF_NONE_MATCH).and_then(|v| v.to_str().ok()).unwrap_or_default();
     let answer = |mut r: actix_web::HttpResponseBuilder| {
         r.insert_header((header::ETAG, etag.clone()))
@@ -412,7 +412,7 @@ pub async fn picture(
                 .await?;
             let read = move |_: &State| Ok(jobfile::stored(document.as_bytes())?);
             let draw = move |state: &State, job: Job| {
-                let svg = crate::files::ticket(&state.cache.job(&job));
+                let svg = crate::ticket::ticket(&state.cache.job(&job));
                 // Kept if it can be; it can be made again.
                 if let Err(e) = state.store.keep_picture(&of, head.revision, &svg) {
                     tracing::warn!("the picture of {of} could not be kept: {e}");

@@ -4,8 +4,8 @@
 use glam::{DAffine3, DVec2, DVec3};
 
 use super::bodies::Body;
-use super::lie::Side;
 use super::strike::Bench;
+use super::stroke::Side;
 use crate::formed::zones::{BendZone, Zone};
 use ground::geom::{COINCIDENT, Contour};
 

@@ -3,7 +3,7 @@
 
 use glam::DVec2;
 
-use super::lie::Side;
+use super::stroke::Side;
 use ground::quantity::Display;
 use shop::limits::HEAVY_KG;
 

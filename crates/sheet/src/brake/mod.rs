@@ -4,10 +4,10 @@
 mod bodies;
 mod gauge;
 mod handling;
-mod lie;
 mod order;
 mod picture;
 mod strike;
+mod stroke;
 mod sweep;
 mod tools;
 
@@ -19,7 +19,6 @@ pub use gauge::Outermost;
 use gauge::outermost;
 use handling::Lay;
 pub(crate) use handling::cautions;
-use lie::{MOST_BENDS, Made, Side, Stroke};
 pub use order::{Effort, Search};
 use order::{Order, preferred, search};
 pub use picture::{StepPicture, picture};
@@ -27,6 +26,7 @@ use shop::brake::BrakeOf;
 use strike::Bench;
 pub(crate) use strike::said as strikes_said;
 pub use strike::{Short, Strike};
+use stroke::{BendSet, MOST_BENDS, Side, Stroke};
 pub use tools::Tool;
 
 /// One bend in its turn.
@@ -53,7 +53,7 @@ pub struct Step {
     pub most: f64,
     at_stop: Side,
     stroke: usize,
-    before: Made,
+    before: BendSet,
 }
 
 /// All that is known of a piece at the brake.
@@ -147,7 +147,7 @@ pub(crate) fn plan(m: &PieceContext, brake: &BrakeOf, how: &mut Search) -> Plan 
             "; what is rolled, after the bends: before them it would strike"
         };
     }
-    let mut made: Made = 0;
+    let mut made: BendSet = 0;
     let mut shares = bench.shares(0);
     let mut last: Option<Lay> = None;
     for (i, &k) in order.strokes.iter().enumerate() {

@@ -7,8 +7,8 @@ use std::collections::BinaryHeap;
 
 use rustc_hash::FxHashMap;
 
-use super::lie::{Made, Stroke};
 use super::strike::Bench;
+use super::stroke::{BendSet, Stroke};
 use crate::flat::bends::BendFact;
 use crate::formed::zones::Zone;
 
@@ -97,27 +97,27 @@ struct Open {
     newest: usize,
     looked_at: bool,
     stroke: usize,
-    before: Made,
+    before: BendSet,
 }
 
 /// The best order that begins with `fixed`.
 pub fn search(bench: &mut Bench, preferred: &[usize], fixed: &[usize], how: &mut Search) -> Order {
     let n = preferred.len();
     let mut order = Order { by_hand: fixed.len(), ..Order::default() };
-    let mut begun: Made = 0;
+    let mut begun: BendSet = 0;
     for &k in fixed {
         order.looked += 1;
         order.struck += usize::from(bench.is_struck(k, begun));
         begun |= 1 << k;
     }
     order.strokes = fixed.to_vec();
-    let all: Made = if n >= 128 { Made::MAX } else { (1 << n) - 1 };
+    let all: BendSet = if n >= 128 { BendSet::MAX } else { (1 << n) - 1 };
     let mut open = BinaryHeap::new();
     // The best way to each set of bends: strikes, and the stroke that led there.
-    let mut best: FxHashMap<Made, (u32, usize)> = FxHashMap::default();
+    let mut best: FxHashMap<BendSet, (u32, usize)> = FxHashMap::default();
     best.insert(begun, (0, usize::MAX));
     let mut pushed = 0;
-    let mut go_on = |open: &mut BinaryHeap<Open>, made: Made, struck: u32| {
+    let mut go_on = |open: &mut BinaryHeap<Open>, made: BendSet, struck: u32| {
         for (usual, &stroke) in preferred.iter().enumerate().filter(|(_, k)| made >> **k & 1 == 0) {
             pushed += 1;
             let done = made.count_ones() + 1;
@@ -174,7 +174,7 @@ pub fn search(bench: &mut Bench, preferred: &[usize], fixed: &[usize], how: &mut
     order
 }
 
-fn way_back(best: &FxHashMap<Made, (u32, usize)>, begun: Made, mut made: Made) -> Vec<usize> {
+fn way_back(best: &FxHashMap<BendSet, (u32, usize)>, begun: BendSet, mut made: BendSet) -> Vec<usize> {
     let mut out = Vec::new();
     while made != begun {
         let (_, k) = best[&made];
@@ -186,13 +186,13 @@ fn way_back(best: &FxHashMap<Made, (u32, usize)>, begun: Made, mut made: Made) -
 }
 
 /// Level by level, the few best orders of each length: strikes, the strokes, and how many were looked at.
-fn beam(bench: &mut Bench, preferred: &[usize], begun: Made, most: u64) -> (usize, Vec<usize>, usize) {
+fn beam(bench: &mut Bench, preferred: &[usize], begun: BendSet, most: u64) -> (usize, Vec<usize>, usize) {
     let left = preferred.iter().filter(|k| begun >> **k & 1 == 0).count();
-    let mut level: Vec<(usize, usize, Made, Vec<usize>)> = vec![(0, 0, begun, Vec::new())];
+    let mut level: Vec<(usize, usize, BendSet, Vec<usize>)> = vec![(0, 0, begun, Vec::new())];
     let mut looked = 0;
     let until = bench.looks + most;
     for _ in 0..left {
-        let mut next: Vec<(usize, usize, Made, Vec<usize>)> = Vec::new();
+        let mut next: Vec<(usize, usize, BendSet, Vec<usize>)> = Vec::new();
         for (struck, odd, made, way) in &level {
             ground::halt::point();
             let waiting: Vec<usize> = preferred.iter().copied().filter(|k| made >> *k & 1 == 0).collect();
@@ -212,7 +212,7 @@ fn beam(bench: &mut Bench, preferred: &[usize], begun: Made, most: u64) -> (usiz
             }
         }
         next.sort_by_key(|n| (n.0, n.1));
-        let mut seen: Vec<Made> = Vec::new();
+        let mut seen: Vec<BendSet> = Vec::new();
         next.retain(|n| {
             let new = seen.len() < BEAM && !seen.contains(&n.2);
             if new {

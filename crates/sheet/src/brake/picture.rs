@@ -3,8 +3,8 @@
 
 use glam::DVec2;
 
-use super::lie::Side;
 use super::strike::Bench;
+use super::stroke::Side;
 use super::tools::Tool;
 use super::{Plan, Step};
 use crate::formed::zones::Zone;

@@ -7,7 +7,7 @@ use glam::DAffine3;
 use rustc_hash::FxHashMap;
 
 use super::bodies::Body;
-use super::lie::{Made, Side, Stroke};
+use super::stroke::{BendSet, Side, Stroke};
 use super::sweep::{Met, Shadow, crossed, crossing, met};
 use super::tools::Tool;
 use crate::formed::zones::Zone;
@@ -72,16 +72,16 @@ pub struct Bench<'a> {
     pub strokes: &'a [Stroke],
     brake: &'a BrakeOf,
     /// For each stroke and zone: the bends between them, and the side it is on (none for the bend itself).
-    paths: Vec<Vec<(Made, Option<Side>)>>,
+    paths: Vec<Vec<(BendSet, Option<Side>)>>,
     /// Zones that are rolled, and whether that is done before anything is bent.
     rolled: Vec<bool>,
     rolled_first: bool,
     /// Bodies of each zone.
     of: Vec<Vec<usize>>,
-    met: FxHashMap<(u32, u32, Made), Meets>,
-    pairs: FxHashMap<(u32, u32, u32, Made), Option<f64>>,
+    met: FxHashMap<(u32, u32, BendSet), Meets>,
+    pairs: FxHashMap<(u32, u32, u32, BendSet), Option<f64>>,
     /// For each stroke: bends, and which of them made, that are known to strike.
-    known: Vec<Vec<(Made, Made)>>,
+    known: Vec<Vec<(BendSet, BendSet)>>,
     /// Work done so far, in looks at what is known: a sweep costs as much as `SWEEP` of them.
     pub looks: u64,
 }
@@ -162,7 +162,7 @@ impl<'a> Bench<'a> {
     }
 
     /// How far each zone is formed, with these bends made and one in the making still flat.
-    pub fn shares(&self, made: Made) -> Vec<f64> {
+    pub fn shares(&self, made: BendSet) -> Vec<f64> {
         let mut out: Vec<f64> =
             self.rolled.iter().map(|r| if *r && self.rolled_first { 1.0 } else { 0.0 }).collect();
         for (k, s) in self.strokes.iter().enumerate() {
@@ -172,7 +172,7 @@ impl<'a> Bench<'a> {
     }
 
     /// The bodies as they lie before a stroke, among its tools.
-    pub fn lying(&self, stroke: usize, made: Made) -> Vec<Prism> {
+    pub fn lying(&self, stroke: usize, made: BendSet) -> Vec<Prism> {
         let shares = self.shares(made);
         let places = self.strokes[stroke].places(self.zones, &shares);
         self.bodies.iter().map(|b| placed(b, &places, &shares)).collect()
@@ -190,7 +190,7 @@ impl<'a> Bench<'a> {
     }
 
     /// Whether anything is struck.
-    pub fn is_struck(&mut self, stroke: usize, made: Made) -> bool {
+    pub fn is_struck(&mut self, stroke: usize, made: BendSet) -> bool {
         if self.known[stroke].iter().any(|(mask, value)| made & mask == *value) {
             return true;
         }
@@ -198,7 +198,7 @@ impl<'a> Bench<'a> {
     }
 
     /// All that is struck.
-    pub fn look(&mut self, stroke: usize, made: Made) -> Looked {
+    pub fn look(&mut self, stroke: usize, made: BendSet) -> Looked {
         let mut out = Looked::default();
         let s = &self.strokes[stroke];
         let (reach, limit) = (s.reach, self.brake.tools.unsupported(s.t, s.reach.1 - s.reach.0));
@@ -231,7 +231,7 @@ impl<'a> Bench<'a> {
     }
 
     /// Each zone that meets something, in turn; where `tell` has enough, the first that strikes ends it.
-    fn visit(&mut self, stroke: usize, made: Made, tell: &mut dyn FnMut(usize, &Meets) -> bool) -> bool {
+    fn visit(&mut self, stroke: usize, made: BendSet, tell: &mut dyn FnMut(usize, &Meets) -> bool) -> bool {
         let s = &self.strokes[stroke];
         let mut lying: Option<Lying> = None;
         let mut struck = false;
@@ -348,7 +348,7 @@ struct Lying {
 }
 
 impl Lying {
-    fn new(bench: &Bench, stroke: usize, made: Made) -> Lying {
+    fn new(bench: &Bench, stroke: usize, made: BendSet) -> Lying {
         Lying { prisms: bench.lying(stroke, made), floor: -bench.strokes[stroke].t }
     }
 

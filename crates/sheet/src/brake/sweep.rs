@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 
-use super::lie::{MOST_STEP, Side, Stroke};
+use super::stroke::{MOST_STEP, Side, Stroke};
 use super::tools::{Section, Tool};
 use ground::geom::convex::{Prism, apart, hull};
 use shop::brake::Tools;

@@ -5,8 +5,8 @@ use crate::context::PieceContext;
 use crate::flat::bends::BendRole;
 use crate::piece::{Line, Rolling};
 use crate::result::{Finding, Mend, Patch, Severity};
-use crate::verbs::{Corner, CornerRelief, Measure, Say};
-use crate::{Made, Part, Strip};
+use crate::verbs::{Corner, CornerRelief, Measure, Operation};
+use crate::{ProfileSegment, SegmentForm, Strip};
 use ground::reference;
 use shop::bend::{K_POSSIBLE, K_USUAL};
 use shop::brake::{CLOSED, shortest_flange};
@@ -64,16 +64,16 @@ fn bent_how(m: &PieceContext, out: &mut Vec<Finding>) {
     }
 }
 
-fn name(m: &PieceContext, p: &Part) -> String {
+fn name(m: &PieceContext, p: &ProfileSegment) -> String {
     reference::part(&m.blank.line, &p.id)
 }
 
-fn middle(p: &Part) -> Option<[f64; 2]> {
+fn middle(p: &ProfileSegment) -> Option<[f64; 2]> {
     Some([(p.from + p.to) / 2.0, 0.0])
 }
 
 /// JSON pointer to a profile element of the start line.
-fn pointer(p: &Part, field: &str) -> Option<String> {
+fn pointer(p: &ProfileSegment, field: &str) -> Option<String> {
     p.pointer.as_ref().map(|at| format!("{at}/{field}"))
 }
 
@@ -255,13 +255,13 @@ fn corners(m: &PieceContext, out: &mut Vec<Finding>) {
         .map(|k| format!("corner-{k}"))
         .find(|id| m.piece.lines.iter().all(|l| l.id != *id))
         .unwrap_or_default();
-    let tray = m.piece.lines.iter().position(|l| matches!(l.say, Say::StartTray(_)) && !l.off);
-    let told = m.piece.lines.iter().position(|l| matches!(l.say, Say::Corner(_)) && !l.off);
+    let tray = m.piece.lines.iter().position(|l| matches!(l.say, Operation::StartTray(_)) && !l.off);
+    let told = m.piece.lines.iter().position(|l| matches!(l.say, Operation::Corner(_)) && !l.off);
     let patch = match told.or(tray) {
         Some(i) => Patch::add(format!("/lines/{i}/say/relief"), "round".into()),
         None => {
             let line =
-                Line::new(id, Say::Corner(Corner { relief: CornerRelief::Round, ..Corner::default() }));
+                Line::new(id, Operation::Corner(Corner { relief: CornerRelief::Round, ..Corner::default() }));
             Patch::add("/lines/-".into(), serde_json::to_value(line).unwrap_or_default())
         }
     };
@@ -291,7 +291,7 @@ fn narrowed(m: &PieceContext, out: &mut Vec<Finding>) {
             d.length_unit(n.told),
             d.length_unit(n.told - n.got)
         );
-        let line = m.piece.lines.iter().position(|l| l.id == n.line && matches!(l.say, Say::Fold(_)));
+        let line = m.piece.lines.iter().position(|l| l.id == n.line && matches!(l.say, Operation::Fold(_)));
         let mend = line.map(|i| Mend {
             label: "bend from the edge, which keeps its width; the panel grows by the setback".into(),
             patch: vec![Patch::add(format!("/lines/{i}/say/bend_at"), "from_edge".into())],
@@ -315,16 +315,16 @@ fn legs(m: &PieceContext, strip: &Strip, v: f64, out: &mut Vec<Finding>) {
     let d = &m.display;
     let part = |i: Option<usize>| i.and_then(|i| strip.parts.get(i)).map(|p| &p.made);
     let setback = |i: Option<usize>| match part(i) {
-        Some(Made::Bend { ossb, .. }) => *ossb,
+        Some(SegmentForm::Bend { ossb, .. }) => *ossb,
         _ => 0.0,
     };
     // A leg that is folded back on itself is a hem's, not a flange.
     let angle = |i: Option<usize>| match part(i) {
-        Some(Made::Bend { angle, .. }) if *angle < CLOSED => *angle,
+        Some(SegmentForm::Bend { angle, .. }) if *angle < CLOSED => *angle,
         _ => 0.0,
     };
     for (i, p) in strip.parts.iter().enumerate() {
-        let Made::Leg { told, straight } = &p.made else { continue };
+        let SegmentForm::Leg { told, straight } = &p.made else { continue };
         let (before, after) = (setback(i.checked_sub(1)), setback(Some(i + 1)));
         if before + after == 0.0 {
             continue;
@@ -376,9 +376,10 @@ fn legs(m: &PieceContext, strip: &Strip, v: f64, out: &mut Vec<Finding>) {
         }
     }
     if strip.measure != Measure::Outside
-        && strip.parts.iter().any(
-            |p| matches!(&p.made, Made::Bend { angle, .. } if *angle > std::f64::consts::FRAC_PI_2 + 1e-6),
-        )
+        && strip.parts.iter().any(|p| {
+            matches!(&p.made, SegmentForm::Bend { angle,
+                .. } if *angle > std::f64::consts::FRAC_PI_2 + 1e-6)
+        })
     {
         let message =
             "Legs beside a bend over 90° are told to its outermost tangent on the told face, not to a sharp"

@@ -1,7 +1,7 @@
 //! The formed piece: it may not run into itself.
 
 use super::finding;
-use crate::Made;
+use crate::SegmentForm;
 use crate::context::PieceContext;
 use crate::formed::mesh::FlatMesh;
 use crate::formed::overlap::overlap;
@@ -46,9 +46,9 @@ pub fn check(m: &PieceContext, out: &mut Vec<Finding>) {
             |s| {
                 let p = &s.parts[i];
                 match p.made {
-                    Made::Leg { .. } => format!("leg {}", p.id),
-                    Made::Bend { .. } => format!("bend {}", p.id),
-                    Made::Arc { .. } => format!("arc {}", p.id),
+                    SegmentForm::Leg { .. } => format!("leg {}", p.id),
+                    SegmentForm::Bend { .. } => format!("bend {}", p.id),
+                    SegmentForm::Arc { .. } => format!("arc {}", p.id),
                 }
             },
         )

@@ -6,7 +6,7 @@ use super::finding;
 use crate::Feature;
 use crate::context::PieceContext;
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
-use crate::verbs::{Offset, Say};
+use crate::verbs::{Offset, Operation};
 use ground::geom::{Bounds, Closest, Contour, Grid, closest};
 use shop::limits;
 
@@ -132,7 +132,7 @@ fn near_bends(m: &PieceContext, out: &mut Vec<Finding>) {
 /// Moves a punched cut by writing a new distance, when its own line places it along the way it must go.
 fn move_away(m: &PieceContext, f: &Feature, away: DVec2) -> Option<Mend> {
     let line = m.piece.lines.get(f.line)?;
-    let Say::Punch(p) = &line.say else { return None };
+    let Operation::Punch(p) = &line.say else { return None };
     // The axes that its place is told along: a folded panel's own, or the flat's.
     let own = p.place.x.from.is_own() || p.place.y.from.is_own();
     let x = if own { m.blank.zones.iter().find(|z| z.name == p.place.on)?.right() } else { DVec2::X };

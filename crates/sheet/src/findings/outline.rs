@@ -5,7 +5,7 @@ use crate::context::PieceContext;
 use crate::flat::corners::SHARP;
 use crate::piece::Line;
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
-use crate::verbs::{Round, Say, Treatment};
+use crate::verbs::{Operation, Round, Treatment};
 use ground::geom::{first_crossing, smallest_rectangle};
 use shop::limits;
 
@@ -136,7 +136,7 @@ fn sharp(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
         let ids = |k: usize| format!("round-{k}");
         let id = (1..).map(ids).find(|id| m.piece.lines.iter().all(|l| l.id != *id)).unwrap_or_default();
         let round = Round { treatment: Treatment::Radius, size: m.display.typed(size), corners: Vec::new() };
-        let line = Line::new(id, Say::Round(round));
+        let line = Line::new(id, Operation::Round(round));
         Mend {
             label: format!("round them R{}", m.display.fine(size)),
             patch: vec![Patch::add("/lines/-".into(), serde_json::to_value(line).unwrap_or_default())],

@@ -2,15 +2,15 @@
 
 use ground::quantity::Fault;
 use ground::reader::{Reader, Tell};
-use shop::bend::{K_POSSIBLE, Method, USUAL_K, allowance};
-use shop::{Allowance, BendRule, School};
+use shop::bend::{AllowanceRule, K_POSSIBLE, USUAL_K, allowance};
+use shop::{Allowance, BendMethod, BendRule};
 
 use super::stock::SheetStock;
 
 /// A bend rule, read.
 #[derive(Clone, Debug)]
 pub struct Rule {
-    pub school: School,
+    pub school: BendMethod,
     /// The K that it tells; why it cannot be where it is not one. Only the K-factor school minds.
     k: Result<Option<f64>, Fault>,
     pub test: String,
@@ -53,16 +53,16 @@ pub fn bend_by(tell: &mut Tell, rule: &Rule, stock: &SheetStock, angle: f64, r: 
 fn by_school(tell: &mut Tell, rule: &Rule, stock: &SheetStock, angle: f64, r: f64) -> Option<Allowance> {
     let (m, t) = (stock.material, stock.t);
     match rule.school {
-        School::Din6935 => Some(allowance(Method::Din6935, m, angle, r, t)),
-        School::Handbook90 => Some(allowance(Method::Handbook90, m, angle, r, t)),
-        School::KFactor => match &rule.k {
+        BendMethod::Din6935 => Some(allowance(AllowanceRule::Din6935, m, angle, r, t)),
+        BendMethod::Handbook90 => Some(allowance(AllowanceRule::Handbook90, m, angle, r, t)),
+        BendMethod::KFactor => match &rule.k {
             Ok(k) => Some(by_k(stock, *k, angle, r)),
             Err(fault) => {
                 tell.fault(&format!("{}/k", rule.at), fault.clone());
                 None
             }
         },
-        School::Table => stock
+        BendMethod::Table => stock
             .book
             .look_up(m, t, r, angle)
             .map_err(|e| {
@@ -70,7 +70,7 @@ fn by_school(tell: &mut Tell, rule: &Rule, stock: &SheetStock, angle: f64, r: f6
                 tell.refuse(&format!("{}/school", rule.at), "", e, mend)
             })
             .ok(),
-        School::TestBend => stock
+        BendMethod::TestBend => stock
             .book
             .by_test(&rule.test, m, t, r, angle)
             .map_err(|e| {
@@ -83,13 +83,13 @@ fn by_school(tell: &mut Tell, rule: &Rule, stock: &SheetStock, angle: f64, r: f6
 
 /// By the K that the shop gave, or the usual one.
 fn by_k(stock: &SheetStock, k: Option<f64>, angle: f64, r: f64) -> Allowance {
-    allowance(Method::KFactor(k.unwrap_or(USUAL_K), k.is_some()), stock.material, angle, r, stock.t)
+    allowance(AllowanceRule::KFactor(k.unwrap_or(USUAL_K), k.is_some()), stock.material, angle, r, stock.t)
 }
 
 /// Curves of r/t ≥ 5 are rolled, whatever the school.
 pub fn arc_by(tell: &mut Tell, stock: &SheetStock, angle: f64, r: f64) -> Option<Allowance> {
     if r / stock.t >= 5.0 {
-        Some(allowance(Method::Rolled, stock.material, angle, r, stock.t))
+        Some(allowance(AllowanceRule::Rolled, stock.material, angle, r, stock.t))
     } else {
         bend_by(tell, stock.rule, stock, angle, r)
     }
@@ -97,7 +97,7 @@ pub fn arc_by(tell: &mut Tell, stock: &SheetStock, angle: f64, r: f64) -> Option
 
 /// What one school says of a bend.
 pub struct SchoolSays {
-    pub school: School,
+    pub school: BendMethod,
     pub said: Result<Allowance, String>,
 }
 
@@ -107,12 +107,12 @@ pub fn every_school(stock: &SheetStock, angle: f64, r: f64) -> Vec<SchoolSays> {
     let says = |school| SchoolSays {
         school,
         said: match school {
-            School::Din6935 => Ok(allowance(Method::Din6935, m, angle, r, t)),
-            School::Handbook90 => Ok(allowance(Method::Handbook90, m, angle, r, t)),
-            School::KFactor => Ok(by_k(stock, stock.rule.k(), angle, r)),
-            School::Table => stock.book.look_up(m, t, r, angle),
-            School::TestBend => stock.book.by_test(&stock.rule.test, m, t, r, angle),
+            BendMethod::Din6935 => Ok(allowance(AllowanceRule::Din6935, m, angle, r, t)),
+            BendMethod::Handbook90 => Ok(allowance(AllowanceRule::Handbook90, m, angle, r, t)),
+            BendMethod::KFactor => Ok(by_k(stock, stock.rule.k(), angle, r)),
+            BendMethod::Table => stock.book.look_up(m, t, r, angle),
+            BendMethod::TestBend => stock.book.by_test(&stock.rule.test, m, t, r, angle),
         },
     };
-    School::ALL.into_iter().map(says).collect()
+    BendMethod::ALL.into_iter().map(says).collect()
 }

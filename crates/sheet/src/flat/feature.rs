@@ -33,7 +33,7 @@ pub struct Feature {
     /// Pressed, not cut: the contour is its footprint.
     pub pressed: Option<Pressed>,
     /// Left out of views.
-    pub light: bool,
+    pub hidden_in_views: bool,
     /// Cut where bends meet, and so in them on purpose.
     pub is_relief: bool,
 }
@@ -58,7 +58,7 @@ impl Feature {
             field,
             turn,
             pressed: None,
-            light: false,
+            hidden_in_views: false,
             is_relief: false,
         }
     }

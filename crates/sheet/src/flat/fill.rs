@@ -29,7 +29,7 @@ pub struct FillSpec {
     /// From the tangent lines of bends; none for what the rules want.
     pub to_bend: Option<f64>,
     /// Left out of the views.
-    pub light: bool,
+    pub hidden_in_views: bool,
 }
 
 impl FillSpec {
@@ -78,7 +78,7 @@ impl FillSpec {
                 if keep.allows(&contour, centre, half) {
                     let name = reference::copy_at(turn.at.line, row + 1, column + 1);
                     let mut f = Feature::cut(name, turn.at.index, contour, centre, least, bounds);
-                    f.light = self.light;
+                    f.hidden_in_views = self.hidden_in_views;
                     out.push(f);
                 }
             }

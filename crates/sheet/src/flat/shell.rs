@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 use ground::geom::Contour;
-use shop::bend::{Method, allowance};
+use shop::bend::{AllowanceRule, allowance};
 
 use super::blank::{Blank, plate_of};
 use super::stock::SheetStock;
@@ -30,7 +30,7 @@ pub fn lapped(blank: Blank, line: &str, angle: f64, stock: &SheetStock) -> Optio
     out.bends = blank.bends;
     let fact = out.bends.first_mut()?;
     fact.angle = angle;
-    fact.allowance = allowance(Method::Rolled, stock.material, angle, bend.radius, stock.t);
+    fact.allowance = allowance(AllowanceRule::Rolled, stock.material, angle, bend.radius, stock.t);
     fact.ends = fact.ends.map(|p| DVec2::new(bend.allowance / 2.0, p.y));
     Some(out)
 }

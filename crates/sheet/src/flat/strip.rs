@@ -51,25 +51,25 @@ pub enum PartKind {
 
 /// A profile worked out.
 pub struct Strip {
-    pub parts: Vec<Part>,
+    pub parts: Vec<ProfileSegment>,
     pub measure: Measure,
     pub width: f64,
 }
 
 /// One element of the profile.
-pub struct Part {
+pub struct ProfileSegment {
     pub id: String,
     /// Its place in the profile.
     pub index: usize,
     /// JSON pointer in the piece of what tells it, where it has one of its own.
     pub pointer: Option<String>,
-    pub made: Made,
+    pub made: SegmentForm,
     /// Where it lies in the flat.
     pub from: f64,
     pub to: f64,
 }
 
-pub enum Made {
+pub enum SegmentForm {
     Leg {
         /// As told, between virtual sharps on the told face.
         told: f64,
@@ -96,7 +96,7 @@ pub enum Made {
     },
 }
 
-impl Part {
+impl ProfileSegment {
     pub fn length(&self) -> f64 {
         self.to - self.from
     }
@@ -104,8 +104,8 @@ impl Part {
     /// Signed turn: up positive.
     pub fn turn(&self) -> f64 {
         match &self.made {
-            Made::Leg { .. } => 0.0,
-            Made::Bend { angle, up, .. } | Made::Arc { angle, up, .. } => {
+            SegmentForm::Leg { .. } => 0.0,
+            SegmentForm::Bend { angle, up, .. } | SegmentForm::Arc { angle, up, .. } => {
                 if *up {
                     *angle
                 } else {
@@ -118,7 +118,7 @@ impl Part {
 
 impl StripSpec {
     pub fn blank(&self, turn: &mut Turn) -> Option<Blank> {
-        let made: Vec<Option<Made>> = self.parts.iter().map(|p| self.made(turn, p)).collect();
+        let made: Vec<Option<SegmentForm>> = self.parts.iter().map(|p| self.made(turn, p)).collect();
         let parts = self.in_a_row(turn, made.into_iter().collect::<Option<_>>()?);
         // A strip shorter than nothing: the faults of its legs say why.
         let length = parts.last()?.to;
@@ -143,10 +143,10 @@ impl StripSpec {
         Some(Blank { strip, bends, ..Blank::new(line, outer, zones, tags) })
     }
 
-    fn made(&self, turn: &mut Turn, part: &PartSpec) -> Option<Made> {
+    fn made(&self, turn: &mut Turn, part: &PartSpec) -> Option<SegmentForm> {
         let t = turn.stock.t;
         Some(match &part.kind {
-            PartKind::Leg(told) => Made::Leg { told: *told, straight: 0.0 },
+            PartKind::Leg(told) => SegmentForm::Leg { told: *told, straight: 0.0 },
             &PartKind::Bend { angle, up, radius, ref rule } => {
                 let rule = rule.as_ref().unwrap_or(turn.stock.rule);
                 let allowance = bend_by(turn.tell, rule, turn.stock, angle, radius)?;
@@ -157,7 +157,7 @@ impl StripSpec {
                     Measure::Inside => radius,
                 };
                 let (deduction, told_setback) = (2.0 * ossb - allowance.length, setback(face, angle));
-                Made::Bend { angle, up, radius, allowance, deduction, ossb, told_setback }
+                SegmentForm::Bend { angle, up, radius, allowance, deduction, ossb, told_setback }
             }
             &PartKind::Arc { angle, up, radius: told } => {
                 let radius = match self.measure {
@@ -166,20 +166,20 @@ impl StripSpec {
                     Measure::Inside => told,
                 };
                 let allowance = arc_by(turn.tell, turn.stock, angle, radius)?;
-                Made::Arc { angle, up, radius, allowance }
+                SegmentForm::Arc { angle, up, radius, allowance }
             }
         })
     }
 
     /// Setbacks off the legs, then everything in a row.
-    fn in_a_row(&self, turn: &Turn, mut made: Vec<Made>) -> Vec<Part> {
+    fn in_a_row(&self, turn: &Turn, mut made: Vec<SegmentForm>) -> Vec<ProfileSegment> {
         let setbacks: Vec<f64> = made
             .iter()
-            .map(|m| if let Made::Bend { told_setback, .. } = m { *told_setback } else { 0.0 })
+            .map(|m| if let SegmentForm::Bend { told_setback, .. } = m { *told_setback } else { 0.0 })
             .collect();
         let n = made.len();
         for (i, m) in made.iter_mut().enumerate() {
-            if let Made::Leg { told, straight } = m {
+            if let SegmentForm::Leg { told, straight } = m {
                 let before = if i > 0 { setbacks[i - 1] } else { 0.0 };
                 let after = if i + 1 < n { setbacks[i + 1] } else { 0.0 };
                 *straight = *told - before - after;
@@ -190,26 +190,30 @@ impl StripSpec {
             .enumerate()
             .map(|(index, made)| {
                 let length = match &made {
-                    Made::Leg { straight, .. } => straight.max(0.0),
-                    Made::Bend { allowance, .. } | Made::Arc { allowance, .. } => allowance.length,
+                    SegmentForm::Leg { straight, .. } => straight.max(0.0),
+                    SegmentForm::Bend { allowance, .. } | SegmentForm::Arc { allowance, .. } => {
+                        allowance.length
+                    }
                 };
                 let from = x;
                 x += length;
                 let part = &self.parts[index];
                 let pointer = part.at.as_ref().map(|at| turn.at.pointer(at));
-                Part { id: part.id.clone(), index, pointer, made, from, to: x }
+                ProfileSegment { id: part.id.clone(), index, pointer, made, from, to: x }
             })
             .collect()
     }
 }
 
-fn fact(p: &Part, line: &str, south: f64, north: f64) -> Option<BendFact> {
+fn fact(p: &ProfileSegment, line: &str, south: f64, north: f64) -> Option<BendFact> {
     let (angle, up, radius, allowance, deduction, ossb, rolled) = match &p.made {
-        Made::Leg { .. } => return None,
-        Made::Bend { angle, up, radius, allowance, deduction, ossb, .. } => {
+        SegmentForm::Leg { .. } => return None,
+        SegmentForm::Bend { angle, up, radius, allowance, deduction, ossb, .. } => {
             (*angle, *up, *radius, allowance, *deduction, *ossb, false)
         }
-        Made::Arc { angle, up, radius, allowance } => (*angle, *up, *radius, allowance, 0.0, 0.0, true),
+        SegmentForm::Arc { angle, up, radius, allowance } => {
+            (*angle, *up, *radius, allowance, 0.0, 0.0, true)
+        }
     };
     let x = (p.from + p.to) / 2.0;
     Some(BendFact {
@@ -231,16 +235,16 @@ fn fact(p: &Part, line: &str, south: f64, north: f64) -> Option<BendFact> {
     })
 }
 
-fn zones(line: &str, parts: &[Part], root: usize, south: f64, north: f64) -> Vec<Zone> {
+fn zones(line: &str, parts: &[ProfileSegment], root: usize, south: f64, north: f64) -> Vec<Zone> {
     parts
         .iter()
         .enumerate()
         .map(|(i, p)| {
             let east = i >= root;
             let kind = match &p.made {
-                Made::Leg { .. } => Kind::Panel,
-                Made::Bend { angle, up, radius, allowance, .. }
-                | Made::Arc { angle, up, radius, allowance } => Kind::Bend(BendZone {
+                SegmentForm::Leg { .. } => Kind::Panel,
+                SegmentForm::Bend { angle, up, radius, allowance, .. }
+                | SegmentForm::Arc { angle, up, radius, allowance } => Kind::Bend(BendZone {
                     angle: *angle,
                     up: *up,
                     radius: *radius,

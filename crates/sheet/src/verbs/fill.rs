@@ -109,7 +109,7 @@ impl Spoken for Fill {
             across: across?,
             margin: margin?,
             to_bend: to_bend?,
-            light: self.light,
+            hidden_in_views: self.light,
         })))
     }
 }

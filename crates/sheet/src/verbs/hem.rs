@@ -4,7 +4,7 @@ use std::f64::consts::PI;
 
 use grammar::*;
 use ground::reader::{Range, Reader, Tell};
-use shop::bend::{Allowance, Method, allowance};
+use shop::bend::{Allowance, AllowanceRule, allowance};
 
 use super::bending::read_relief;
 use super::bending::{BEND_AT, RELIEF, Relief, SPAN, Span, UP_DOWN};
@@ -188,7 +188,7 @@ fn allowance_of(tell: &mut Tell, stock: &SheetStock, angle: f64, radius: f64) ->
     Some(Allowance {
         rule: "Hem: the middle of the sheet keeps its length".into(),
         source: "common practice: a closed hem takes off 0.43 t".into(),
-        ..allowance(Method::KFactor(0.5, true), stock.material, angle, radius, stock.t)
+        ..allowance(AllowanceRule::KFactor(0.5, true), stock.material, angle, radius, stock.t)
     })
 }
 

@@ -65,7 +65,7 @@ pub use tab::Tab;
 
 verbs! {
     /// What a line of a piece does.
-    Say as Spoken, PIECE:
+    Operation as Spoken, PIECE:
     StartPlate(start_plate::StartPlate),
     StartStrip(start_strip::StartStrip),
     StartOutline(start_outline::StartOutline),
@@ -91,7 +91,7 @@ verbs! {
     Mirror(mirror::Mirror),
 }
 
-impl Say {
+impl Operation {
     pub fn is_start(&self) -> bool {
         self.verb().role == Role::Start
     }
@@ -107,7 +107,7 @@ impl Say {
 }
 
 /// A typed line of a piece → what it says.
-pub fn read_line(text: &str, context: &Context) -> Result<Say, Fault> {
+pub fn read_line(text: &str, context: &Context) -> Result<Operation, Fault> {
     grammar::into_type(grammar::read(&PIECE, text, context)?, text)
 }
 

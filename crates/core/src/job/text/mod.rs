@@ -14,16 +14,18 @@ use super::{FORMAT, Frame, Job, Piece};
 use std::collections::HashSet;
 
 use frame::verbs::FRAME;
-use grammar::{Bench, Context, Numbers, Part, Scan, TextFault, Told, print, print_lines, read, read_lines};
+use grammar::{
+    Bench, Context, Numbers, Part, Scan, TextFault, TextLine, print, print_lines, read, read_lines,
+};
 use ground::quantity::Fault;
 use sheet::verbs::PIECE;
 
 const INDENT: &str = "  ";
 
 /// Lines told under the head of a piece or frame.
-fn told(lines: &Value) -> Vec<Told> {
+fn told(lines: &Value) -> Vec<TextLine> {
     let text = |l: &Value, f: &str| l.get(f).and_then(Value::as_str).unwrap_or_default().to_string();
-    let one = |l: &Value| Told {
+    let one = |l: &Value| TextLine {
         id: text(l, "id"),
         off: l.get("off").and_then(Value::as_bool).unwrap_or_default(),
         note: text(l, "note"),
@@ -112,7 +114,7 @@ impl Block {
         let bench: &Bench = if self.list == "pieces" { &PIECE } else { &FRAME };
         let (lines, wrong) = read_lines(bench, &self.text);
         faults.extend(wrong.into_iter().map(|f| TextFault { line: f.line + self.before, ..f }));
-        let stored = |l: Told| {
+        let stored = |l: TextLine| {
             let mut line = json!({ "id": l.id, "say": l.say });
             if l.off {
                 line["off"] = true.into();

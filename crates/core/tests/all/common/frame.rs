@@ -18,9 +18,9 @@ pub fn told(section: &str, joint: JointHow, lines: &[&str]) -> (Job, Frame) {
     for text in lines {
         let say = read_frame_line(text, &Context { nodes: nodes.clone(), ..Context::default() })
             .unwrap_or_else(|f| panic!("{text}: {} {}", f.message, f.mend));
-        if let FrameSay::Node(NodeSaid { name, .. })
-        | FrameSay::Between(Between { name, .. })
-        | FrameSay::On(On { name, .. }) = &say
+        if let FrameOperation::Node(NodeSaid { name, .. })
+        | FrameOperation::Between(Between { name, .. })
+        | FrameOperation::On(On { name, .. }) = &say
         {
             nodes.insert(name.clone());
         }

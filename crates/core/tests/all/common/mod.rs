@@ -7,13 +7,13 @@ use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::result::PieceResult;
-use steelk_core::shop::{BendRule, School};
+use steelk_core::shop::{BendMethod, BendRule};
 
 pub fn k_factor(k: &str) -> BendRule {
-    BendRule { school: School::KFactor, k: k.into(), ..BendRule::default() }
+    BendRule { school: BendMethod::KFactor, k: k.into(), ..BendRule::default() }
 }
 
-pub fn school(school: School) -> BendRule {
+pub fn school(school: BendMethod) -> BendRule {
     BendRule { school, ..BendRule::default() }
 }
 
@@ -97,5 +97,5 @@ pub fn told(thickness: &str, radius: &str, says: &[serde_json::Value]) -> Piece 
 
 /// A piece in millimetres under DIN 6935.
 pub fn din(thickness: &str, radius: &str, texts: &[&str]) -> PieceResult {
-    made(school(School::Din6935), &piece(thickness, radius, texts))
+    made(school(BendMethod::Din6935), &piece(thickness, radius, texts))
 }

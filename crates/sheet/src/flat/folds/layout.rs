@@ -3,16 +3,15 @@
 
 use glam::DVec2;
 
-use super::close::{Profile, Trim, close, closes, mitre};
-use super::reliefs::{Met, ReliefCut, corner_name, relief};
-use super::tree::{Closing, DEEPEST, FoldSpec, NO_TAG, Node, RIGHT, ReliefOf, SpanOf, TIP, Tree};
-use crate::choices::{Close, CornerRelief, ReliefKind};
+use super::close::Trim;
+use super::on_edge::{Beside, End, Placed};
+use super::reliefs::{Met, ReliefCut};
+use super::tree::{DEEPEST, NO_TAG, Node, RIGHT, TIP, Tree};
 use crate::flat::bends::BendFact;
 use crate::formed::zones::{BendZone, Kind, Zone};
 use ground::geom::{CHORD, Contour, Vertex};
 use ground::reference;
 use shop::bend::setback;
-use shop::limits;
 
 /// What cannot be laid out: the node, what is wrong, how to mend it.
 pub struct Trouble {
@@ -36,49 +35,16 @@ pub struct Laid {
     pub corner_names: Vec<String>,
 }
 
-/// One end of a fold on its edge.
-#[derive(Clone, Copy, Debug, PartialEq)]
-enum End {
-    /// At a corner of the panel.
-    Corner,
-    /// On the edge with nothing cut beside it.
-    Flush,
-    /// With a relief beside it.
-    Relieved,
-}
-
-/// A fold in place: distances along its side, its ends in the direction of travel.
-struct Placed {
-    node: usize,
-    side: usize,
-    span: [f64; 2],
-    ends: [End; 2],
-    shift: f64,
-    trims: [Trim; 2],
-    ctx: [Option<Beside>; 2],
-    /// On the near tangent line.
-    base: [DVec2; 2],
-}
-
-/// The neighbour that shares a closed corner, for what is folded from the tips of both.
-#[derive(Clone, Copy, Debug)]
-struct Beside {
-    half: f64,
-    /// Section of the wall where its panel starts.
-    profile: Profile,
-    node: usize,
-}
-
 /// Where a panel is laid: the flat place of its frame, and how its ends are trimmed.
-struct Seat {
-    origin: DVec2,
-    turn: DVec2,
+pub(super) struct Seat {
+    pub origin: DVec2,
+    pub turn: DVec2,
     /// x of the base's ends in its own frame: left, right.
-    base: [f64; 2],
-    trims: [Trim; 2],
-    ctx: [Option<Beside>; 2],
-    zone: usize,
-    width: f64,
+    pub base: [f64; 2],
+    pub trims: [Trim; 2],
+    pub ctx: [Option<Beside>; 2],
+    pub zone: usize,
+    pub width: f64,
 }
 
 /// An edge whose fold is narrower than the edge was told, for its bend begins inside a panel that tapers.
@@ -124,11 +90,11 @@ pub fn lay_out(tree: &Tree) -> Laid {
     out
 }
 
-struct Work<'a> {
-    tree: &'a Tree,
-    out: &'a mut Laid,
+pub(super) struct Work<'a> {
+    pub tree: &'a Tree,
+    pub out: &'a mut Laid,
     /// Which told corner names were met.
-    named: Vec<bool>,
+    pub named: Vec<bool>,
 }
 
 impl Work<'_> {
@@ -273,266 +239,6 @@ impl Work<'_> {
         own
     }
 
-    /// The folds of a panel along their sides.
-    fn place(&mut self, id: usize, corners: &[DVec2]) -> Vec<Placed> {
-        let tree = self.tree;
-        let node = &tree.nodes[id];
-        let n = corners.len();
-        let mut out: Vec<Placed> = Vec::new();
-        for (i, side) in node.sides.iter().enumerate() {
-            let (a, b) = (corners[i], corners[(i + 1) % n]);
-            let length = a.distance(b);
-            let mut here: Vec<Placed> = Vec::new();
-            for &f in side.folds.iter().filter(|f| !tree.nodes[**f].off) {
-                let Some(spec) = &tree.nodes[f].spec else { continue };
-                let shift = spec.bend.shift(tree.t);
-                let (p, q) = tree.nodes[f].part.unwrap_or((0.0, length));
-                // Seen with the fold at the bottom, left is the far end of travel.
-                let (after, before) = match spec.span {
-                    SpanOf::Full => (0.0, 0.0),
-                    SpanOf::Inset(left, right) => (left, right),
-                    SpanOf::Centred(w) => ((q - p - w) / 2.0, (q - p - w) / 2.0),
-                    SpanOf::At(middle, w) => (middle - w / 2.0, q - p - middle - w / 2.0),
-                };
-                let mut span = [p + before, q - after];
-                let mut ends = [End::Flush; 2];
-                for k in 0..if spec.is_tab { 0 } else { 2 } {
-                    let inset = [before, after][k];
-                    let at_corner = if k == 0 { p < 1e-6 } else { q > length - 1e-6 };
-                    let cut = spec.relief.kind != ReliefKind::Torn || shift > 1e-9;
-                    ends[k] = if inset > 1e-9 {
-                        if cut { End::Relieved } else { End::Flush }
-                    } else if at_corner {
-                        let end = self.corner_end(node, corners, i, k, shift);
-                        if end == End::Relieved {
-                            span[k] += if k == 0 { spec.relief.width } else { -spec.relief.width };
-                        }
-                        end
-                    } else {
-                        span[k] += if k == 0 { spec.relief.width } else { -spec.relief.width };
-                        End::Relieved
-                    };
-                }
-                here.push(Placed {
-                    node: f,
-                    side: i,
-                    span,
-                    ends,
-                    shift,
-                    trims: [Trim::default(); 2],
-                    ctx: [None; 2],
-                    base: [DVec2::ZERO; 2],
-                });
-            }
-            here.sort_by(|a, b| a.span[0].total_cmp(&b.span[0]));
-            let mut from = 0.0;
-            here.retain(|p| {
-                let spec = tree.nodes[p.node].spec.as_ref();
-                let width = |k: usize| {
-                    if p.ends[k] == End::Relieved { spec.map_or(0.0, |s| s.relief.width) } else { 0.0 }
-                };
-                let told_inset = spec.is_some_and(|s| s.span != SpanOf::Full);
-                let (low, high) = (p.span[0] - width(0), p.span[1] + width(1));
-                let sliver = told_inset
-                    && ((low > -1e-6 && low < 1e-6 && p.ends[0] == End::Relieved)
-                        || (high - length).abs() < 1e-6 && p.ends[1] == End::Relieved);
-                let inward = (b - a).normalize_or_zero().perp();
-                let room = corners.iter().map(|c| (*c - a).dot(inward)).fold(0.0, f64::max);
-                let cut = if p.ends.contains(&End::Relieved) {
-                    spec.map_or(0.0, |s| if s.relief.kind == ReliefKind::Torn { 0.0 } else { s.relief.depth })
-                } else {
-                    0.0
-                };
-                if p.shift + cut > room - 1e-6 {
-                    let message =
-                        "the bend and its reliefs reach deeper than the panel behind the edge".to_string();
-                    let mend = "bend from the edge, use a smaller radius or relief, or make the panel longer"
-                        .to_string();
-                    self.out.troubles.push(Trouble { node: p.node, message, mend });
-                    return false;
-                }
-                let fits =
-                    low >= from - 1e-6 && high <= length + 1e-6 && p.span[1] - p.span[0] > 1e-3 && !sliver;
-                if fits {
-                    from = high;
-                } else if spec.is_some_and(|s| s.is_tab) {
-                    let message =
-                        "the tab runs past the end of its edge, or over what else is told there".to_string();
-                    self.out.troubles.push(Trouble {
-                        node: p.node,
-                        message,
-                        mend: "write a smaller width, or another place".to_string(),
-                    });
-                } else {
-                    let message = "the fold and the reliefs beside it do not fit on the edge".to_string();
-                    let mend = "write a smaller width, a larger inset, or fold the full edge".to_string();
-                    self.out.troubles.push(Trouble { node: p.node, message, mend });
-                }
-                fits
-            });
-            out.append(&mut here);
-        }
-        out
-    }
-
-    /// How a fold that runs to the end of its side ends there.
-    fn corner_end(&self, node: &Node, corners: &[DVec2], side: usize, k: usize, shift: f64) -> End {
-        let n = corners.len();
-        let (vertex, beside) =
-            if k == 0 { (side, (side + n - 1) % n) } else { ((side + 1) % n, (side + 1) % n) };
-        let dir = |i: usize| (corners[(i + 1) % n] - corners[i]).normalize_or_zero();
-        let neighbour = &node.sides[beside];
-        // Beside the fold that the panel itself hangs on, the bend would tear.
-        if neighbour.tag == NO_TAG {
-            return End::Relieved;
-        }
-        let turn = dir((vertex + n - 1) % n).angle_to(dir(vertex));
-        if neighbour.bulge.abs() < 1e-9 && turn > 1e-3 {
-            End::Corner
-        } else if shift < 1e-9 {
-            End::Flush
-        } else {
-            End::Relieved
-        }
-    }
-
-    /// The relief beside one end of a fold, in the order of travel. `after`: it follows the fold.
-    fn notch(&self, at: DVec2, dir: DVec2, shift: f64, r: &ReliefOf, tag: u32, after: bool) -> Vec<Vertex> {
-        let inward = dir.perp();
-        let out = if after { dir } else { -dir };
-        let (w, deep) = (r.width, shift + if r.kind == ReliefKind::Torn { 0.0 } else { r.depth });
-        let v = |p: DVec2, bulge: f64| Vertex { p, bulge, tag };
-        let mut run = match r.kind {
-            ReliefKind::RoundEnded => {
-                let mouth = (deep - w / 2.0).max(0.0);
-                // Clockwise round the end, as the outline runs with material on its left.
-                vec![
-                    v(at + out * w, 0.0),
-                    v(at + out * w + inward * mouth, -1.0),
-                    v(at + inward * mouth, 0.0),
-                ]
-            }
-            _ => vec![v(at + out * w, 0.0), v(at + out * w + inward * deep, 0.0), v(at + inward * deep, 0.0)],
-        };
-        if after {
-            run.reverse();
-            // A bulge belongs to the vertex that the arc leaves.
-            if r.kind == ReliefKind::RoundEnded {
-                run[0].bulge = -1.0;
-                run[1].bulge = 0.0;
-            }
-        }
-        run
-    }
-
-    /// Trims of folds that meet, and the reliefs at their corners.
-    fn close_corners(
-        &mut self,
-        placed: &mut [Placed],
-        at: &[DVec2],
-        dir: &dyn Fn(usize) -> DVec2,
-        flat: &dyn Fn(DVec2) -> DVec2,
-        n: usize,
-    ) {
-        let tree = self.tree;
-        for (i, corner) in at.iter().enumerate() {
-            let before = placed.iter().rposition(|p| p.side == (i + n - 1) % n && p.ends[1] == End::Corner);
-            let after = placed.iter().position(|p| p.side == i && p.ends[0] == End::Corner);
-            let (Some(b), Some(a)) = (before, after) else { continue };
-            if a == b {
-                continue;
-            }
-            let (Some(bs), Some(after_spec)) =
-                (tree.nodes[placed[b].node].spec.as_ref(), tree.nodes[placed[a].node].spec.as_ref())
-            else {
-                continue;
-            };
-            let name = corner_name(tree, placed[b].node, placed[a].node);
-            let (how, told) = self.told(&name);
-            let (d, e) = (dir((i + n - 1) % n), dir(i));
-            let turn = d.angle_to(e);
-            let [before_trim, after_trim] = close(bs, after_spec, turn, &how, tree.t);
-            placed[b].trims[1] = before_trim;
-            placed[a].trims[0] = after_trim;
-            if how.close != Close::Open && closes(bs, after_spec) {
-                let half = (turn / 2.0).tan();
-                let wall = |s: &FoldSpec| Profile::START.bent(s, tree.t);
-                placed[b].ctx[1] = Some(Beside { half, profile: wall(bs), node: placed[a].node });
-                placed[a].ctx[0] = Some(Beside { half, profile: wall(after_spec), node: placed[b].node });
-            }
-            let c = flat(*corner);
-            let outward = flat(*corner - (d.perp() + e.perp())) - c;
-            let cut = relief(&how, c, outward.normalize_or_zero(), bs, after_spec, tree.t);
-            if let (Some((contour, least)), Some(told)) = (cut, told.map(|i| &tree.closings[i])) {
-                self.out.reliefs.push(ReliefCut {
-                    name: reference::part(&told.line, &name),
-                    index: told.index,
-                    contour,
-                    centre: c,
-                    least,
-                });
-            }
-            self.out.corner_names.push(name.clone());
-            self.out.corners.push(Met {
-                name,
-                at: c,
-                panels: [bs.name.clone(), after_spec.name.clone()],
-                relief: how.relief,
-            });
-        }
-    }
-
-    /// How a corner is told to meet: the last line that names it, or all.
-    fn told(&mut self, name: &str) -> (Closing, Option<usize>) {
-        let mut k = 0;
-        let mut found: Option<(Closing, usize)> = None;
-        for (i, told) in self.tree.closings.iter().enumerate() {
-            if told.at.is_empty() {
-                found = Some((told.how, i));
-            }
-            for at in &told.at {
-                if at == name {
-                    self.named[k] = true;
-                    found = Some((told.how, i));
-                }
-                k += 1;
-            }
-        }
-        let usual = Closing {
-            close: Close::Edge,
-            gap: limits::corner_gap(self.tree.t).value,
-            relief: CornerRelief::None,
-            relief_size: 0.0,
-        };
-        (found.map_or(usual, |f| f.0), found.map(|f| f.1))
-    }
-
-    /// Ends of folds on the tip of this panel, where the neighbour round the corner has the same.
-    fn tips(&self, node: &Node, placed: &mut [Placed], seat: &Seat) {
-        let tree = self.tree;
-        let Some(own) = &node.spec else { return };
-        if node.sides.len() != 4 {
-            return;
-        }
-        for p in placed.iter_mut().filter(|p| p.side == TIP) {
-            let Some(spec) = &tree.nodes[p.node].spec else { continue };
-            for k in 0..2 {
-                // Travel along the tip runs from right to left.
-                let Some(ctx) = seat.ctx[1 - k] else { continue };
-                let Some(twin) = tip_fold(tree, ctx.node) else { continue };
-                let same = tree.nodes[twin].spec.as_ref().is_some_and(|t| {
-                    t.bend.up == spec.bend.up && (t.bend.angle - spec.bend.angle).abs() < 1e-9
-                });
-                if !same || p.ends[k] != End::Corner {
-                    continue;
-                }
-                let start = ctx.profile.on(own.bend.straight - p.shift);
-                p.trims[k] = mitre(spec, start, ctx.half, tree.t);
-                p.ctx[k] = Some(Beside { half: ctx.half, profile: start.bent(spec, tree.t), node: twin });
-            }
-        }
-    }
-
     /// The bend and the panel beyond it; of a tab, what it adds to the outline of the panel that it is part
     /// of.
     fn flange(
@@ -649,14 +355,4 @@ impl Work<'_> {
         outline.push(v(ends[1], left_tag));
         Vec::new()
     }
-}
-
-/// The fold that covers the whole tip of a panel.
-fn tip_fold(tree: &Tree, node: usize) -> Option<usize> {
-    let node = &tree.nodes[node];
-    let side = (node.sides.len() == 4).then(|| &node.sides[TIP])?;
-    let mut folds = side.folds.iter().copied().filter(|f| !tree.nodes[*f].off);
-    let first = folds.next()?;
-    let full = tree.nodes[first].spec.as_ref().is_some_and(|s| s.span == SpanOf::Full);
-    (full && folds.next().is_none()).then_some(first)
 }

@@ -1,9 +1,12 @@
 //! Folds on edges: the panels of a piece as a tree, grown line by line (`tree`, `picked`), closed at its
-//! corners (`close`) and laid out flat (`layout`); `bend_line` bends across what is laid out.
+//! corners (`close`) and laid out flat (`layout`, with `on_edge` along an edge and `meeting` at a corner);
+//! `bend_line` bends across what is laid out.
 
 mod bend_line;
 mod close;
 mod layout;
+mod meeting;
+mod on_edge;
 mod picked;
 mod reliefs;
 mod tree;

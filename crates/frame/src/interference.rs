@@ -6,7 +6,7 @@ use glam::DVec2;
 use super::chords::Chords;
 use super::model::Member;
 use super::profile::Profile;
-use super::{Arrival, FrameResult, Joint};
+use super::{FrameResult, Joint, MemberAtNode};
 
 /// Two bars nearer to square than this (cosine) are closed by faces and leave nothing; among more, any slant
 /// counts.
@@ -72,12 +72,12 @@ fn depth(a: (&Member, &Profile), end: usize, b: (&Member, &Profile)) -> f64 {
 pub fn shared(r: &FrameResult, j: &Joint) -> Vec<(usize, usize, f64)> {
     let mut out = Vec::new();
     let of = |i: usize| (&r.members[i], &r.profiles[r.members[i].profile]);
-    let lean = |x: &Arrival, y: &Arrival| {
+    let lean = |x: &MemberAtNode, y: &MemberAtNode| {
         of(x.member).0.end(x.end.unwrap_or(0)).d.dot(of(y.member).0.end(y.end.unwrap_or(0)).d).abs()
     };
-    let pairs: Vec<(&Arrival, &Arrival, f64)> = (0..j.arrivals.len())
+    let pairs: Vec<(&MemberAtNode, &MemberAtNode, f64)> = (0..j.members_at_node.len())
         .flat_map(|k| (0..k).map(move |i| (k, i)))
-        .map(|(k, i)| (&j.arrivals[k].0, &j.arrivals[i].0))
+        .map(|(k, i)| (&j.members_at_node[k].0, &j.members_at_node[i].0))
         .map(|(x, y)| (x, y, lean(x, y)))
         .filter(|p| p.2 < 1.0 - 1e-9)
         .collect();

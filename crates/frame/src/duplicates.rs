@@ -6,9 +6,9 @@ use glam::DVec2;
 
 use super::FrameResult;
 use super::bar::Bar;
+use super::interference::within;
 use super::model::Member;
 use super::profile::Profile;
-use super::room::within;
 use crate::build::skeleton::SAME;
 
 /// Metal this deep in metal is no touch, mm.
@@ -18,13 +18,13 @@ const PAST: f64 = 1.0;
 
 /// Pairs of members, the earlier first, and over how much of their length they are one. Bars that overlap
 /// share a node: an end of one lies on the line of the other.
-pub fn doubles(r: &FrameResult) -> Vec<(usize, usize, f64)> {
+pub fn duplicates(r: &FrameResult) -> Vec<(usize, usize, f64)> {
     let mut out = Vec::new();
     let mut seen = HashSet::new();
     for j in &r.joints {
-        for (k, (x, _)) in j.arrivals.iter().enumerate() {
+        for (k, (x, _)) in j.members_at_node.iter().enumerate() {
             ground::halt::point();
-            for (y, _) in j.arrivals[..k]
+            for (y, _) in j.members_at_node[..k]
                 .iter()
                 .filter(|(y, _)| y.bar.d.dot(x.bar.d).abs() > 1.0 - 1e-9 && y.member != x.member)
             {

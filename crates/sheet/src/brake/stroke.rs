@@ -14,7 +14,7 @@ use crate::formed::zones::{Zone, frames_by};
 use shop::brake::BrakeOf;
 
 /// A set of bends that are made, by their index among those of the brake.
-pub type Made = u128;
+pub type BendSet = u128;
 
 /// The most bends that are looked at.
 pub const MOST_BENDS: usize = 128;

@@ -5,7 +5,7 @@ use std::collections::HashMap;
 use crate::choices::{JointHow, WeldKind};
 
 #[derive(Default)]
-pub struct Told {
+pub struct FrameOverrides {
     /// By node.
     pub joints: HashMap<usize, JointOverride>,
     pub welds: Vec<WeldTold>,

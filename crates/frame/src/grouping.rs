@@ -3,7 +3,7 @@
 use glam::{DMat2, DVec2};
 
 use super::end_cuts::EndCuts;
-use super::model::{Member, Stretch};
+use super::model::{CentrelineSegment, Member};
 use super::profile::Profile;
 use crate::build::skeleton::Skeleton;
 
@@ -91,9 +91,9 @@ struct Leg {
 /// The legs of a bar that is not straight, what its cuts take off left out; walked from its other end with
 /// `flip`.
 fn legs(of: &Shape, flip: bool) -> Vec<Leg> {
-    let stretch = |s: &Stretch| match *s {
-        Stretch::Straight { length, .. } => Leg { length, radius: 0.0, centre: DVec2::ZERO },
-        Stretch::Bend { bar, centre, radius, sweep, .. } => {
+    let stretch = |s: &CentrelineSegment| match *s {
+        CentrelineSegment::Straight { length, .. } => Leg { length, radius: 0.0, centre: DVec2::ZERO },
+        CentrelineSegment::Bend { bar, centre, radius, sweep, .. } => {
             let to = centre - bar.o;
             Leg {
                 length: radius * sweep,

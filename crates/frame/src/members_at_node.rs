@@ -5,12 +5,12 @@ use std::f64::consts::TAU;
 use glam::{DVec2, DVec3};
 
 use super::bar::Bar;
-use super::model::{Stretch, across};
+use super::model::{CentrelineSegment, across};
 use crate::build::skeleton::{SAME, Skeleton};
 
 /// A member at a node.
 #[derive(Clone, Debug, PartialEq)]
-pub struct Arrival {
+pub struct MemberAtNode {
     pub member: usize,
     /// Which end; none where it passes.
     pub end: Option<usize>,
@@ -18,15 +18,15 @@ pub struct Arrival {
 }
 
 /// Who is at each node: ends, then members that pass it.
-pub fn arrivals(s: &Skeleton) -> Vec<Vec<Arrival>> {
-    let mut at: Vec<Vec<Arrival>> = vec![Vec::new(); s.nodes.len()];
+pub fn members_at_node(s: &Skeleton) -> Vec<Vec<MemberAtNode>> {
+    let mut at: Vec<Vec<MemberAtNode>> = vec![Vec::new(); s.nodes.len()];
     for (i, m) in s.members.iter().enumerate() {
         ground::halt::point();
         if m.closed {
             continue;
         }
-        at[m.from].push(Arrival { member: i, end: Some(0), bar: m.end(0) });
-        at[m.to].push(Arrival { member: i, end: Some(1), bar: m.end(1) });
+        at[m.from].push(MemberAtNode { member: i, end: Some(0), bar: m.end(0) });
+        at[m.to].push(MemberAtNode { member: i, end: Some(1), bar: m.end(1) });
     }
     let mut sorted: Vec<(f64, usize)> = s.nodes.iter().enumerate().map(|(i, n)| (n.at.x, i)).collect();
     sorted.sort_by(|a, b| a.0.total_cmp(&b.0));
@@ -40,7 +40,7 @@ pub fn arrivals(s: &Skeleton) -> Vec<Vec<Arrival>> {
                     && k != m.to
                     && let Some(bar) = passing(w, m.sits, s.nodes[k].at)
                 {
-                    at[k].push(Arrival { member: i, end: None, bar });
+                    at[k].push(MemberAtNode { member: i, end: None, bar });
                 }
             }
         }
@@ -54,13 +54,13 @@ fn line_point(bar: &Bar, sits: DVec2) -> DVec3 {
 }
 
 /// From where to where along x the nodes on a stretch can lie.
-fn reach_in_x(w: &Stretch, sits: DVec2) -> (f64, f64) {
+fn reach_in_x(w: &CentrelineSegment, sits: DVec2) -> (f64, f64) {
     let (low, high) = match w {
-        Stretch::Straight { .. } => {
+        CentrelineSegment::Straight { .. } => {
             let (a, b) = (line_point(&w.at(0.0), sits).x, line_point(&w.at(1.0), sits).x);
             (a.min(b), a.max(b))
         }
-        Stretch::Bend { bar, centre, .. } => {
+        CentrelineSegment::Bend { bar, centre, .. } => {
             let r = line_point(bar, sits).distance(*centre);
             (centre.x - r, centre.x + r)
         }
@@ -69,15 +69,15 @@ fn reach_in_x(w: &Stretch, sits: DVec2) -> (f64, f64) {
 }
 
 /// The bar where its line passes a place between its ends; round a bend, the tangent there.
-fn passing(w: &Stretch, sits: DVec2, place: DVec3) -> Option<Bar> {
+fn passing(w: &CentrelineSegment, sits: DVec2, place: DVec3) -> Option<Bar> {
     match *w {
-        Stretch::Straight { bar, length } => {
+        CentrelineSegment::Straight { bar, length } => {
             let v = place - line_point(&bar, sits);
             let along = v.dot(bar.d);
             let inside = along > SAME && along < length - SAME && (v - bar.d * along).length() < SAME;
             inside.then(|| Bar { o: bar.o + bar.d * along, ..bar })
         }
-        Stretch::Bend { bar, centre, axis, sweep, .. } => {
+        CentrelineSegment::Bend { bar, centre, axis, sweep, .. } => {
             let start = line_point(&bar, sits) - centre;
             let (from, to) = (across(start, axis), across(place - centre, axis));
             let turned = axis.dot(from.cross(to)).atan2(from.dot(to)).rem_euclid(TAU);
