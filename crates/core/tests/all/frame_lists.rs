@@ -121,12 +121,7 @@ fn a_compound_cut() {
     f.lines.retain(|l| l.id != "node-3");
     f.lines.push(FrameLine::new(
         "t",
-        FrameOperation::Trim(TrimSaid {
-            member: "rail-1".into(),
-            tip: Tip::End,
-            by,
-            ..TrimSaid::default()
-        }),
+        FrameOperation::Trim(TrimSaid { member: "rail-1".into(), tip: Tip::End, by, ..TrimSaid::default() }),
     ));
     let r = evaluate_frame(&job, &f);
     assert!(r.faults.is_empty(), "{:?}", r.faults);

@@ -105,12 +105,7 @@ fn trimmed_by_a_plane_of_nodes() {
     let by = TrimBy::Nodes { nodes: vec!["C".into(), "D".into(), "E".into()] };
     f.lines.push(FrameLine::new(
         "t",
-        FrameOperation::Trim(TrimSaid {
-            member: "post-1".into(),
-            tip: Tip::End,
-            by,
-            ..TrimSaid::default()
-        }),
+        FrameOperation::Trim(TrimSaid { member: "post-1".into(), tip: Tip::End, by, ..TrimSaid::default() }),
     ));
     job.frames.clear();
     let r = evaluate_frame(&job, &f);
