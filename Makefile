@@ -37,6 +37,7 @@ lint: web/node_modules
 	cargo clippy --workspace --all-targets --locked -- -D warnings
 	cargo test --quiet --workspace --test house --locked
 	cd web && npm run --silent lint
+	cd e2e && ../web/node_modules/.bin/biome check .
 
 # One seed, so that the same code always passes or always fails; `make fuzz` looks further.
 unit: web

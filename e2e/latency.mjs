@@ -4,7 +4,11 @@
 import { withDemo } from "./serve.mjs";
 
 await withDemo(7998, async (page, _, job) => {
-  for (const [piece, label] of [["stand", "length of leg b, start-1"], ["hat", "length of leg c, start-1"], ["box", "height, start-1"]]) {
+  for (const [piece, label] of [
+    ["stand", "length of leg b, start-1"],
+    ["hat", "length of leg c, start-1"],
+    ["box", "height, start-1"],
+  ]) {
     await page.goto(`${job}/pieces/${piece}`);
     await page.getByLabel(label).focus();
     await page.waitForTimeout(1500);
@@ -18,14 +22,17 @@ await withDemo(7998, async (page, _, job) => {
         const begun = performance.now();
         write.call(input, String(200 + i));
         input.dispatchEvent(new Event("input", { bubbles: true }));
-        while (document.querySelector('[data-figure="flat_length"] .value').textContent === before) await new Promise((r) => setTimeout(r, 1));
+        while (document.querySelector('[data-figure="flat_length"] .value').textContent === before)
+          await new Promise((r) => setTimeout(r, 1));
         await new Promise((r) => requestAnimationFrame(() => setTimeout(r, 0)));
         out.push(performance.now() - begun);
         await new Promise((r) => setTimeout(r, 150));
       }
       return out.sort((a, b) => a - b);
     }, label);
-    console.log(`keystroke to both views, ${piece}: median ${times[15].toFixed(0)} ms, 90 % within ${times[27].toFixed(0)} ms`);
+    console.log(
+      `keystroke to both views, ${piece}: median ${times[15].toFixed(0)} ms, 90 % within ${times[27].toFixed(0)} ms`,
+    );
   }
   await page.goto(`${job}/pieces/drum`);
   await page.locator(".flat .hole").first().waitFor();
@@ -43,16 +50,29 @@ await withDemo(7998, async (page, _, job) => {
       const begun = performance.now();
       write.call(input, String(1 + (i % 9) / 10));
       input.dispatchEvent(new Event("input", { bubbles: true }));
-      while (document.querySelector('[data-figure="mass"] .value').textContent === before) await new Promise((r) => setTimeout(r, 1));
+      while (document.querySelector('[data-figure="mass"] .value').textContent === before)
+        await new Promise((r) => setTimeout(r, 1));
       times.push(performance.now() - begun);
       await new Promise((r) => setTimeout(r, 1500));
     }
     return times.sort((a, b) => a - b);
   });
   const { traceEvents: events } = JSON.parse(await browser.stopTracing());
-  const main = new Set(events.filter((e) => e.name === "thread_name" && e.args.name === "CrRendererMain").map((e) => `${e.pid} ${e.tid}`));
+  const main = new Set(
+    events
+      .filter((e) => e.name === "thread_name" && e.args.name === "CrRendererMain")
+      .map((e) => `${e.pid} ${e.tid}`),
+  );
   const tasks = events.filter((e) => /RunTask$/.test(e.name) && e.tdur && main.has(`${e.pid} ${e.tid}`));
   if (tasks.length === 0) throw new Error("the trace holds no task of the page");
-  const longest = (key) => tasks.map((e) => e[key] / 1000).sort((a, b) => b - a).slice(0, 4).map((t) => t.toFixed(0)).join(", ");
-  console.log(`keystroke to figures, drum: median ${times[6].toFixed(0)} ms, longest ${times[11].toFixed(0)} ms; longest tasks of ${tasks.length}: ${longest("tdur")} ms of its thread, ${longest("dur")} ms by the clock`);
+  const longest = (key) =>
+    tasks
+      .map((e) => e[key] / 1000)
+      .sort((a, b) => b - a)
+      .slice(0, 4)
+      .map((t) => t.toFixed(0))
+      .join(", ");
+  console.log(
+    `keystroke to figures, drum: median ${times[6].toFixed(0)} ms, longest ${times[11].toFixed(0)} ms; longest tasks of ${tasks.length}: ${longest("tdur")} ms of its thread, ${longest("dur")} ms by the clock`,
+  );
 });

@@ -5,12 +5,21 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
 
-const ARGS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--ignore-gpu-blocklist"];
+const ARGS = [
+  "--no-sandbox",
+  "--use-angle=swiftshader",
+  "--enable-unsafe-swiftshader",
+  "--ignore-gpu-blocklist",
+];
 
 /** Runs `work(page, base, job)`; STEELK names another binary than the release build. */
 export async function withDemo(port, work) {
   const folder = await mkdtemp(join(tmpdir(), "steelk-"));
-  const server = spawn(process.env.STEELK ?? "../target/release/steelk", ["demo", "--port", String(port), "--data", join(folder, "s.db")], { stdio: "ignore" });
+  const server = spawn(
+    process.env.STEELK ?? "../target/release/steelk",
+    ["demo", "--port", String(port), "--data", join(folder, "s.db")],
+    { stdio: "ignore" },
+  );
   const base = `http://127.0.0.1:${port}`;
   const browser = await chromium.launch({
     executablePath: "/usr/bin/chromium",
@@ -20,7 +29,13 @@ export async function withDemo(port, work) {
   });
   try {
     for (let i = 0; i < 100; i++) {
-      if (await fetch(`${base}/api/health`).then((r) => r.ok, () => false)) break;
+      if (
+        await fetch(`${base}/api/health`).then(
+          (r) => r.ok,
+          () => false,
+        )
+      )
+        break;
       await new Promise((r) => setTimeout(r, 50));
     }
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -12,7 +12,9 @@ await withDemo(7997, async (page, base, job) => {
   };
   await shot("rack", base, ".ticket img");
   await shot("bench", `${job}/pieces/stand`, "[data-figure=mass]");
-  await shot("working", `${job}/pieces/hat`, "[data-figure=mass]", () => page.locator("[data-figure=flat_length]").click());
+  await shot("working", `${job}/pieces/hat`, "[data-figure=mass]", () =>
+    page.locator("[data-figure=flat_length]").click(),
+  );
   await shot("folding", `${job}/pieces/cradle`, "[data-figure=mass]", async () => {
     await page.getByRole("slider").focus();
     await page.keyboard.press("Home");
@@ -26,14 +28,19 @@ await withDemo(7997, async (page, base, job) => {
   });
   await shot("settings", `${job}/pieces/box`, "[data-figure=mass]", async () => {
     await page.getByText("Job figures and settings").click();
-    for (const part of ["Bend table, test bends", "Materials of the shop"]) await page.getByText(part).click();
+    for (const part of ["Bend table, test bends", "Materials of the shop"])
+      await page.getByText(part).click();
     await page.locator(".job-settings").evaluate((e) => e.scrollIntoView({ block: "start" }));
   });
-  await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () => page.getByRole("tab", { name: /^Bends/ }).click());
+  await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () =>
+    page.getByRole("tab", { name: /^Bends/ }).click(),
+  );
   await shot("tray", `${job}/pieces/tray`, "[data-figure=mass]");
   await shot("drum", `${job}/pieces/drum`, "[data-figure=mass]");
   await shot("door", `${job}/pieces/door`, "[data-figure=mass]");
-  await shot("frame", `${job}/frames/frame-1`, "[data-figure=mass]", () => page.locator(".cut-table tbody tr").nth(5).hover());
+  await shot("frame", `${job}/frames/frame-1`, "[data-figure=mass]", () =>
+    page.locator(".cut-table tbody tr").nth(5).hover(),
+  );
   await shot("bars", `${job}/frames/frame-1`, "[data-figure=mass]", async () => {
     await page.getByRole("tab", { name: "Bars" }).click();
     await page.locator(".bar-plan").first().waitFor();

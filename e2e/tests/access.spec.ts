@@ -5,10 +5,14 @@ import { demo, fresh } from "./common";
 const held = (page: import("@playwright/test").Page) =>
   page.evaluate(() => {
     const e = document.activeElement as HTMLElement | null;
-    return e && e !== document.body ? `${e.tagName.toLowerCase()} ${e.getAttribute("aria-label") ?? e.textContent?.trim().slice(0, 40)}` : "";
+    return e && e !== document.body
+      ? `${e.tagName.toLowerCase()} ${e.getAttribute("aria-label") ?? e.textContent?.trim().slice(0, 40)}`
+      : "";
   });
 
-test("each page says what it is, has one main part and one heading, and its head can be passed by", async ({ page }) => {
+test("each page says what it is, has one main part and one heading, and its head can be passed by", async ({
+  page,
+}) => {
   const job = await demo(page, "stand");
   for (const [path, title] of [
     ["pieces/stand", /^P-101 .* · Pieces · .* · Steelk$/],

@@ -3,7 +3,9 @@ import { expect, test } from "@playwright/test";
 import DxfParser from "dxf-parser";
 import { demo, figure, fresh, saved } from "./common";
 
-test("a leg of the stand is changed: views, flat size and mass follow, undo brings them back, reload keeps them", async ({ page }) => {
+test("a leg of the stand is changed: views, size and mass follow, undo brings them back", async ({
+  page,
+}) => {
   await demo(page, "stand");
   await expect(figure(page, "flat_length")).toHaveText("419.1 mm");
   const before = await page.locator(".flat .outline").getAttribute("d");
@@ -56,7 +58,9 @@ test("a piece is built from nothing by keyboard alone", async ({ page }) => {
   await expect(figure(page, "pierces")).toHaveText("2");
 });
 
-test("a plate is built by mouse: clicked panel, clicked hole, clicked corner, and a mend", async ({ page }) => {
+test("a plate is built by mouse: clicked panel, clicked hole, clicked corner, and a mend", async ({
+  page,
+}) => {
   await fresh(page);
   await page.getByRole("button", { name: /Start with a plate/ }).click();
   await expect(figure(page, "area").or(figure(page, "mass"))).toBeVisible();
@@ -82,7 +86,9 @@ test("a value that cannot be read says why in its line, and the rest stands", as
   await demo(page, "base");
   const size = page.locator("[data-line=punch-1]").getByLabel("diameter");
   await size.fill("bolt + 90deg");
-  await expect(page.locator("[data-line=punch-1] .fault")).toContainText("an angle stands where a length belongs");
+  await expect(page.locator("[data-line=punch-1] .fault")).toContainText(
+    "an angle stands where a length belongs",
+  );
   await expect(page.locator("[data-line=punch-1] .fault mark")).toHaveText("bolt + 90deg");
   await size.fill("9 + boltt");
   await expect(page.locator("[data-line=punch-1] .fault mark")).toHaveText("boltt");
@@ -106,18 +112,27 @@ test("the working of the flat length can be followed down to the allowance", asy
 test("the DXF is taken away and holds the flat in millimetres", async ({ page }) => {
   const id = await demo(page, "stand");
   await page.goto(`/jobs/${id}/papers`);
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "DXF for the cutter" }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "DXF for the cutter" }).click(),
+  ]);
   expect(download.suggestedFilename()).toBe("P-101_S235-steel_4mm_x4.dxf");
   const dxf = new DxfParser().parseSync(await readFile((await download.path())!, "utf8"))!;
   expect(dxf.header.$INSUNITS).toBe(4);
   const on = (layer: string) => dxf.entities.filter((e) => e.layer === layer);
   // A slot of 14 crosses the first bend of the 60 wide strip: two parts of 23.
-  const parts = on("BEND_UP").map((e) => ("vertices" in e ? (e.vertices as { y: number }[]).map((v) => v.y) : [])).map(([a, b]) => Math.abs(a! - b!));
+  const parts = on("BEND_UP")
+    .map((e) => ("vertices" in e ? (e.vertices as { y: number }[]).map((v) => v.y) : []))
+    .map(([a, b]) => Math.abs(a! - b!));
   expect(parts).toEqual([23, 23]);
   expect(on("BEND_DOWN").length).toBe(1);
-  const xs = on("CUT").flatMap((e) => ("vertices" in e ? (e.vertices as { x: number }[]).map((v) => v.x) : []));
+  const xs = on("CUT").flatMap((e) =>
+    "vertices" in e ? (e.vertices as { x: number }[]).map((v) => v.x) : [],
+  );
   // DIN 6935 by hand: t 4, r 5, 75° twice; k = 0.65 + 0.5·lg(5/4), BD = 2·9·tan 37.5° − α·(5 + k·2).
-  const bd = 18 * Math.tan(Math.PI * (37.5 / 180)) - ((75 * Math.PI) / 180) * (5 + (0.65 + 0.5 * Math.log10(1.25)) * 2);
+  const bd =
+    18 * Math.tan(Math.PI * (37.5 / 180)) -
+    ((75 * Math.PI) / 180) * (5 + (0.65 + 0.5 * Math.log10(1.25)) * 2);
   expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(90 + 260 + 80 - 2 * bd, 6);
   expect(on("CUT").filter((e) => e.type === "CIRCLE").length).toBe(2);
   const pdf = await page.request.get(`/api/jobs/${id}/papers/template?piece=stand&paper=A3`);
@@ -133,20 +148,50 @@ test("the folding on the screen is the folding of the core", async ({ page }) =>
   const { mesh: unpacked } = await import("../../web/src/evaluation/decode.ts");
   // A cone is in no sample piece: the part of one is added to the draft that is evaluated, not to the job.
   const cone = { verb: "start_cone", wide: "300", narrow: "120", height: "200", angle: "240" };
-  job.pieces.push({ id: "cone", mark: "C", name: "cone", quantity: "1", material: "s235", thickness: "2", lines: [{ id: "start-1", say: cone }] });
+  job.pieces.push({
+    id: "cone",
+    mark: "C",
+    name: "cone",
+    quantity: "1",
+    material: "s235",
+    thickness: "2",
+    lines: [{ id: "start-1", say: cone }],
+  });
   // A cone is told by its size on its end: its axis leans by half the angle at the tip. Chords of its narrow
   // rim reach a twentieth of a mm in.
   const half = Math.atan2(90, 200);
-  const upright = (p: number[]) => [p[1]!, p[2]! * Math.cos(half) - p[0]! * Math.sin(half), p[0]! * Math.cos(half) + p[2]! * Math.sin(half)];
+  const upright = (p: number[]) => [
+    p[1]!,
+    p[2]! * Math.cos(half) - p[0]! * Math.sin(half),
+    p[0]! * Math.cos(half) + p[2]! * Math.sin(half),
+  ];
   for (const name of ["stand", "cradle", "box", "tray", "cone"]) {
-    const piece = name === "stand" ? got.piece : (await (await page.request.post("/api/evaluate", { data: { job, piece: name } })).json()).piece;
+    const piece =
+      name === "stand"
+        ? got.piece
+        : (await (await page.request.post("/api/evaluate", { data: { job, piece: name } })).json()).piece;
     const mesh = unpacked(piece.mesh);
-    const at = frames(piece.zones, piece.zones.map(() => 1), piece.thickness);
-    const [low, high] = [[1e9, 1e9, 1e9], [-1e9, -1e9, -1e9]];
+    const at = frames(
+      piece.zones,
+      piece.zones.map(() => 1),
+      piece.thickness,
+    );
+    const [low, high] = [
+      [1e9, 1e9, 1e9],
+      [-1e9, -1e9, -1e9],
+    ];
     for (let i = 0; i < mesh.zones.length; i++) {
       for (const z of [0, piece.thickness]) {
         const zone = mesh.zones[i]!;
-        const there = formed(piece.zones[zone], at[zone]!, 1, piece.thickness, mesh.points[2 * i]!, mesh.points[2 * i + 1]!, z);
+        const there = formed(
+          piece.zones[zone],
+          at[zone]!,
+          1,
+          piece.thickness,
+          mesh.points[2 * i]!,
+          mesh.points[2 * i + 1]!,
+          z,
+        );
         const p = name === "cone" ? upright(there) : there;
         p.forEach((v, k) => {
           low[k] = Math.min(low[k]!, v);
@@ -155,7 +200,8 @@ test("the folding on the screen is the folding of the core", async ({ page }) =>
       }
     }
     const value = (key: string) => piece.figures.find((f: { key: string }) => f.key === key).value;
-    ["formed_x", "formed_y", "formed_z"].forEach((key, k) => expect(high[k]! - low[k]!).toBeCloseTo(value(key), name === "cone" ? 1 : 2));
+    for (const [k, key] of ["formed_x", "formed_y", "formed_z"].entries())
+      expect(high[k]! - low[k]!).toBeCloseTo(value(key), name === "cone" ? 1 : 2);
   }
 });
 

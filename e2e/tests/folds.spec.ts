@@ -2,7 +2,9 @@ import { expect, test } from "@playwright/test";
 import DxfParser from "dxf-parser";
 import { demo, figure, fresh } from "./common";
 
-test("four sides of a plate are folded by clicking its edges; a tip is pulled; the flat size follows", async ({ page }) => {
+test("four sides of a plate are folded by clicking edges; a tip is pulled; the flat follows", async ({
+  page,
+}) => {
   await fresh(page);
   await page.keyboard.press("p");
   await expect(figure(page, "flat_length")).toHaveText("260.0 mm");
@@ -39,7 +41,9 @@ test("four sides of a plate are folded by clicking its edges; a tip is pulled; t
   await expect(page.getByRole("menu")).toHaveCount(0);
 });
 
-test("a rolled shell is filled with holes and made light: out of the view, not out of figures and files", async ({ page }) => {
+test("a rolled shell is filled with holes and made light: out of the view, not of the figures", async ({
+  page,
+}) => {
   await fresh(page);
   await page.keyboard.press("o");
   await expect(figure(page, "flat_length")).toBeVisible();
@@ -59,9 +63,14 @@ test("a rolled shell is filled with holes and made light: out of the view, not o
   await expect(figure(page, "pierces")).toHaveText(pierces!);
   await expect(figure(page, "mass")).toHaveText(mass!);
   await expect(page.locator(".saving")).toHaveText("saved");
-  const [, id] = page.url().match(/jobs\/([^/]+)\/pieces\/([^/]+)/)!.slice(0, 3) as [string, string];
+  const [, id] = page
+    .url()
+    .match(/jobs\/([^/]+)\/pieces\/([^/]+)/)!
+    .slice(0, 3) as [string, string];
   const piece = page.url().split("/").pop()!;
-  const dxf = new DxfParser().parseSync(await (await page.request.get(`/api/jobs/${id}/papers/dxf?piece=${piece}`)).text())!;
+  const dxf = new DxfParser().parseSync(
+    await (await page.request.get(`/api/jobs/${id}/papers/dxf?piece=${piece}`)).text(),
+  )!;
   expect(dxf.entities.filter((e) => e.layer === "CUT").length).toBe(Number(pierces));
 });
 
@@ -74,19 +83,32 @@ test("the schools are compared on one bend, and the piece changes by what they s
   await expect(schools.locator("tr.used")).toContainText("DIN 6935");
   await expect(schools).toContainText("the bend table has no row");
   const handbook = schools.locator("tr", { hasText: "handbook" });
-  const change = Number.parseFloat((await handbook.locator("td").last().textContent())!.replace("−", "-"));
+  const change = Number.parseFloat(
+    (await handbook.locator("td").last().textContent())!.replace("−", "-"),
+  );
   expect(Math.abs(change)).toBeGreaterThan(0.05);
   await page.getByLabel(/^bend rule$/).selectOption("handbook90");
   await expect(schools.locator("tr.used")).toContainText("handbook");
   // Two like bends; printed to 0.1.
-  await expect.poll(async () => Math.abs(Number.parseFloat((await figure(page, "flat_length").textContent())!) - before - 2 * change)).toBeLessThan(0.11);
+  await expect
+    .poll(async () =>
+      Math.abs(
+        Number.parseFloat((await figure(page, "flat_length").textContent())!) - before - 2 * change,
+      ),
+    )
+    .toBeLessThan(0.11);
   await page.keyboard.press("Control+z");
   await expect(schools.locator("tr.used")).toContainText("DIN 6935");
 });
 
-test("the order of bends is moved by hand; what would be struck is a finding; a test bend becomes the rule", async ({ page }) => {
+test("the order of bends is moved by hand; a strike is a finding; a test bend becomes the rule", async ({
+  page,
+}) => {
   const id = await demo(page, "trough");
-  await page.getByRole("tab", { name: /^Bends 4/ }).first().click();
+  await page
+    .getByRole("tab", { name: /^Bends 4/ })
+    .first()
+    .click();
   const sheet = page.getByRole("table", { name: "bend sheet" });
   await expect(sheet.locator("tbody tr").first()).toContainText("lip");
   await expect(page.getByText(/strikes? the/)).toHaveCount(0);
@@ -103,19 +125,31 @@ test("the order of bends is moved by hand; what would be struck is a finding; a 
   await page.getByText("Bend table, test bends and brake").click();
   await page.getByRole("button", { name: "+ test bend" }).click();
   await page.getByLabel("material, test-1").selectOption("1.4301");
-  for (const [label, value] of [["thickness", "2"], ["length of strip 1", "100"], ["first leg of strip 1", "53.2"], ["second leg of strip 1", "50.4"]]) {
+  for (const [label, value] of [
+    ["thickness", "2"],
+    ["length of strip 1", "100"],
+    ["first leg of strip 1", "53.2"],
+    ["second leg of strip 1", "50.4"],
+  ]) {
     await page.getByLabel(`${label}, test-1`).fill(value!);
   }
   await page.getByLabel(/^bend rule$/).selectOption("test_bend");
-  await expect(figure(page, "flat_length")).toHaveText(`${(400 + 2 * 180 + 2 * 20 - 4 * 3.6).toFixed(1)} mm`);
+  await expect(figure(page, "flat_length")).toHaveText(
+    `${(400 + 2 * 180 + 2 * 20 - 4 * 3.6).toFixed(1)} mm`,
+  );
   await page.getByLabel(/^bend rule$/).selectOption("");
   await page.getByRole("button", { name: "take out test-1" }).click();
   await expect(page.locator(".saving")).toHaveText("saved");
 });
 
-test("a deep box is bent with a tall punch; a short one, typed letter by letter, strikes, and every step says what hands do", async ({ page }) => {
+test("a deep box is bent with a tall punch; a short one strikes; every step says what hands do", async ({
+  page,
+}) => {
   await demo(page, "box");
-  await page.getByRole("tab", { name: /^Bends 8/ }).first().click();
+  await page
+    .getByRole("tab", { name: /^Bends 8/ })
+    .first()
+    .click();
   await expect(page.locator(".order-said")).toHaveText("nothing is struck in this order.");
   const sheet = page.getByRole("table", { name: "bend sheet" });
   await sheet.locator("tbody tr").last().click();
@@ -133,7 +167,9 @@ test("a deep box is bent with a tall punch; a short one, typed letter by letter,
   await expect(height).toBeFocused();
   await expect(height).toHaveValue("160");
   // Of 160, not of the 1 and the 16 that were typed on the way: those strike at every bend.
-  await expect(page.locator(".order-said")).toHaveText("no order is free of strikes: in the best 2 bends strike (every order was looked at).");
+  await expect(page.locator(".order-said")).toHaveText(
+    "no order is free of strikes: in the best 2 bends strike (every order was looked at).",
+  );
   await expect(page.locator(".findings")).toContainText("strike the beam");
   await sheet.locator("tbody tr", { hasText: "!" }).first().click();
   await expect(one.locator(".fault").first()).toContainText("strike the beam");
@@ -148,14 +184,21 @@ test("a deep box is bent with a tall punch; a short one, typed letter by letter,
   await expect(page.locator(".saving")).toHaveText("saved");
 });
 
-test("an order that is not proven is searched for further, and the search is stopped", async ({ page }) => {
+test("an order that is not proven is searched for further, and the search is stopped", async ({
+  page,
+}) => {
   await fresh(page);
   const line = page.getByPlaceholder(/type a line/);
   await line.click();
   const zigzag = " up 45 30 down 45 30".repeat(7);
-  await line.fill(`strip 80 up 90 60 up 90 80 up 90 57 down 90 40 down 90 40 up 90 40 up 90 40${zigzag} wide 300`);
+  await line.fill(
+    `strip 80 up 90 60 up 90 80 up 90 57 down 90 40 down 90 40 up 90 40 up 90 40${zigzag} wide 300`,
+  );
   await page.keyboard.press("Enter");
-  await page.getByRole("tab", { name: /^Bends 21/ }).first().click();
+  await page
+    .getByRole("tab", { name: /^Bends 21/ })
+    .first()
+    .click();
   await expect(page.locator(".order-said")).toContainText("not proven");
   await page.getByRole("button", { name: "search on" }).click();
   await expect(page.getByRole("progressbar", { name: "how far the search is" })).toBeVisible();

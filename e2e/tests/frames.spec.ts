@@ -16,9 +16,15 @@ const say = async (page: Page, text: string) => {
   await page.keyboard.press("Enter");
   await expect(page.locator(".recipe > li")).toHaveCount(lines + 1);
 };
-const row = (page: Page, mark: string) => page.getByRole("table", { name: "cut list" }).locator("tbody tr").filter({ has: page.locator(`input[value="${mark}"]`) });
+const row = (page: Page, mark: string) =>
+  page
+    .getByRole("table", { name: "cut list" })
+    .locator("tbody tr")
+    .filter({ has: page.locator(`input[value="${mark}"]`) });
 
-test("a portal is built by keyboard; a joint is flipped and lengths and angles follow; the list and its CSV agree", async ({ page }) => {
+test("a portal is built by keyboard; a joint is flipped and lengths follow; list and CSV agree", async ({
+  page,
+}) => {
   await freshFrame(page);
   await page.keyboard.press("n");
   await expect(page.locator("[data-line=node-1]")).toContainText("Node");
@@ -28,7 +34,15 @@ test("a portal is built by keyboard; a joint is flipped and lengths and angles f
   await page.locator("#short-text").fill("node Q from");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("alert").last()).toContainText("missing");
-  for (const line of ["node B from A up 800", "node C from B east 1000", "node D from C down 800", "post A B", "rail B C", "post D C"]) await say(page, line);
+  for (const line of [
+    "node B from A up 800",
+    "node C from B east 1000",
+    "node D from C down 800",
+    "post A B",
+    "rail B C",
+    "post D C",
+  ])
+    await say(page, line);
   // Mitred at B and C: the rail 1000 + 60 from long point to long point, 45° at either end.
   const rail = row(page, "F-1/2");
   await expect(rail).toContainText("1060.0");
@@ -56,7 +70,10 @@ test("a portal is built by keyboard; a joint is flipped and lengths and angles f
   await saved(page);
   await page.getByRole("link", { name: "Papers" }).click();
   await page.getByRole("button", { name: "F-1", exact: true }).click();
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Saw list (CSV)" }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Saw list (CSV)" }).click(),
+  ]);
   const csv = (await readFile(await download.path(), "utf8")).trim().split("\n");
   // Heading, three rows, a gap, and what job and revision the list is of.
   const gap = csv.findIndex((l) => l.replace(/"/g, "").trim() === "");
@@ -68,7 +85,9 @@ test("a portal is built by keyboard; a joint is flipped and lengths and angles f
   expect(told).toMatch(/PX-7$/);
 });
 
-test("the press frame: mirrored pieces are counted, bars are proven, cautions stand, a row lights its members up", async ({ page }) => {
+test("the press frame: mirrored pieces counted, bars proven, cautions, a row lights its members up", async ({
+  page,
+}) => {
   const id = await demoJob(page);
   await page.goto(`/jobs/${id}/frames`);
   await expect(figure(page, "mass")).toHaveText(/^1[89]\d\.\d\d kg$/);
@@ -83,7 +102,10 @@ test("the press frame: mirrored pieces are counted, bars are proven, cautions st
   await expect(row(page, "F-1/6")).toContainText("49.5°");
   await expect(row(page, "F-1/6")).toContainText("gap");
   // Pin holes of the posts, told from their ends; welds of all copies in one row.
-  await expect(posts.locator("small")).toHaveAttribute("title", /left, both walls: 4 × Ø21 at 680\.0 · 790\.0/);
+  await expect(posts.locator("small")).toHaveAttribute(
+    "title",
+    /left, both walls: 4 × Ø21 at 680\.0 · 790\.0/,
+  );
   await page.getByRole("tab", { name: /^Welds \d+$/ }).click();
   const weld = page.getByRole("table", { name: "welds" }).locator("tbody tr").first();
   await expect(weld.locator("td").nth(6)).toHaveText("4");
@@ -98,12 +120,15 @@ test("the press frame: mirrored pieces are counted, bars are proven, cautions st
   await expect(page.locator(".bubble")).toHaveCount(0);
 });
 
-test("members are drawn with the pencil on the working plane; nodes come in from a CSV", async ({ page }) => {
+test("members are drawn with the pencil on the working plane; nodes come in from a CSV", async ({
+  page,
+}) => {
   await freshFrame(page);
   await page.getByRole("button", { name: "pencil" }).click();
   await page.getByLabel("working plane").selectOption("front");
   const stage = (await page.locator(".stage").boundingBox())!;
-  const at = (x: number, y: number) => page.mouse.click(stage.x + stage.width * x, stage.y + stage.height * y);
+  const at = (x: number, y: number) =>
+    page.mouse.click(stage.x + stage.width * x, stage.y + stage.height * y);
   await at(0.4, 0.5);
   await expect(page.locator("[data-line=node-1]")).toBeVisible();
   await at(0.6, 0.5);
@@ -115,23 +140,36 @@ test("members are drawn with the pencil on the working plane; nodes come in from
   await page.getByLabel("nodes from CSV").setInputFiles({
     name: "bay.csv",
     mimeType: "text/csv",
-    buffer: Buffer.from("kind,name,x,y,z\nnode,P,0,900,0\nnode,R,700,900,0\nmember,brace,P R,48.3x3\nbeam,oops\n"),
+    buffer: Buffer.from(
+      "kind,name,x,y,z\nnode,P,0,900,0\nnode,R,700,900,0\nmember,brace,P R,48.3x3\nbeam,oops\n",
+    ),
   });
   await expect(page.getByText("row 5: 'beam' is neither node nor member")).toBeVisible();
   await expect(page.getByRole("table", { name: "cut list" })).toContainText("CHS 48.3x3");
 });
 
-test("an arch on posts by typed lines: its length, its section beside what is published, a larger picture, undo", async ({ page }) => {
+test("an arch on posts by typed lines: its length, its section as published, a larger picture, undo", async ({
+  page,
+}) => {
   await freshFrame(page);
-  for (const line of ["node B from A up 600", "node C from B east 800", "node D from C down 600", "node M from B east 400 up 300"]) {
+  for (const line of [
+    "node B from A up 600",
+    "node C from B east 800",
+    "node D from C down 600",
+    "node M from B east 400 up 300",
+  ]) {
     if (line.startsWith("node B")) await say(page, "node A 0 0 0");
     await say(page, line);
   }
-  for (const line of ["post A B", "post D C", "rail from B M C, 48.3x3, arc", "sill A D L 60x40x5"]) await say(page, line);
+  for (const line of ["post A B", "post D C", "rail from B M C, 48.3x3, arc", "sill A D L 60x40x5"])
+    await say(page, line);
   // R = c²/8s + s/2 = 416.67 by chord and rise; the centreline is 2·R·asin(400/R).
   const sentence = page.locator("[data-line=rail-1]");
   await expect(sentence).toContainText("as one arc through them");
-  const arc = page.getByRole("table", { name: "cut list" }).locator("tbody tr").filter({ hasText: "CHS 48.3x3" });
+  const arc = page
+    .getByRole("table", { name: "cut list" })
+    .locator("tbody tr")
+    .filter({ hasText: "CHS 48.3x3" });
   const centre = Number(await arc.locator("td").nth(8).textContent());
   const radius = 800 ** 2 / (8 * 300) + 150;
   expect(Math.abs(centre - 2 * radius * Math.asin(400 / radius))).toBeLessThan(0.06);
@@ -156,10 +194,25 @@ test("an arch on posts by typed lines: its length, its section beside what is pu
   await expect(arc).toBeVisible();
 });
 
-test("a post on an arch with its foot: the plate's thickness moves the post, undo brings it back; the skeleton goes out and comes in as another frame", async ({ page }) => {
+test("a post on an arch with its foot: the plate's thickness moves the post, undo brings it back; the skeleton goes out and comes in as another frame", async ({
+  page,
+}) => {
   await freshFrame(page);
-  for (const line of ["node A -600 0 1000", "node M 0 0 1300", "node B 600 0 1000", "rail A M B 48.3x3 arc", "node P on rail-1, 1/2 of the way", "node Q from P down 700", "post Q P 40x40x3"]) await say(page, line);
-  const post = page.getByRole("table", { name: "cut list" }).locator("tbody tr").filter({ hasText: "SHS 40x40x3" }).first();
+  for (const line of [
+    "node A -600 0 1000",
+    "node M 0 0 1300",
+    "node B 600 0 1000",
+    "rail A M B 48.3x3 arc",
+    "node P on rail-1, 1/2 of the way",
+    "node Q from P down 700",
+    "post Q P 40x40x3",
+  ])
+    await say(page, line);
+  const post = page
+    .getByRole("table", { name: "cut list" })
+    .locator("tbody tr")
+    .filter({ hasText: "SHS 40x40x3" })
+    .first();
   await expect(page.locator("[data-line=node-4]")).toContainText("on");
   // The top of the arch is M: the post ends at the tube under it, 24.15 below, and a foot of 8 takes 8 off.
   const length = async () => Number(await post.locator("td").nth(4).textContent());
@@ -184,21 +237,32 @@ test("a post on an arch with its foot: the plate's thickness moves the post, und
   await on.getByLabel(/^at(, |$)/).fill("1/4");
   await expect(on.getByLabel(/^at(, |$)/)).not.toHaveAttribute("aria-invalid", "true");
   await saved(page);
-  const arch = (frame: string) => list.locator("tbody tr").filter({ hasText: "CHS 48.3x3" }).filter({ has: page.locator(`input[value^="${frame}"]`) });
+  const arch = (frame: string) =>
+    list
+      .locator("tbody tr")
+      .filter({ hasText: "CHS 48.3x3" })
+      .filter({ has: page.locator(`input[value^="${frame}"]`) });
   const told = await arch("F-1").locator("td").nth(4).textContent();
   await page.getByRole("link", { name: "Papers" }).click();
   await page.getByRole("button", { name: "F-1", exact: true }).click();
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Skeleton (CSV)" }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "Skeleton (CSV)" }).click(),
+  ]);
   const file = await readFile(await download.path());
   expect(file.toString()).toContain("arc");
   await page.getByRole("link", { name: "Frame", exact: true }).click();
   await page.getByRole("button", { name: "+ frame" }).click();
   await expect(page.getByText("Nothing is said yet")).toBeVisible();
-  await page.getByLabel("nodes from CSV").setInputFiles({ name: "skeleton.csv", mimeType: "text/csv", buffer: file });
+  await page
+    .getByLabel("nodes from CSV")
+    .setInputFiles({ name: "skeleton.csv", mimeType: "text/csv", buffer: file });
   await expect(arch("F-2").locator("td").nth(4)).toHaveText(told!);
 });
 
-test("a frame in inches: fractions in the list, stock of one's own in the bars, and a plan that follows the stock", async ({ page }) => {
+test("a frame in inches: fractions in the list, own stock in the bars, a plan that follows it", async ({
+  page,
+}) => {
   await page.goto("/");
   const made = await page.request.post("/api/jobs", {
     data: {
@@ -219,7 +283,10 @@ test("a frame in inches: fractions in the list, stock of one's own in the bars, 
             { id: "n-2", say: { verb: "node", name: "B", x: "4'", y: "0", z: "0" } },
             { id: "n-3", say: { verb: "node", name: "C", x: "4'", y: "2'", z: "0" } },
             { id: "n-4", say: { verb: "node", name: "D", x: "0", y: "2'", z: "0" } },
-            { id: "rail-1", say: { verb: "members", name: "rail", path: ["A", "B", "C", "D"], closed: true } },
+            {
+              id: "rail-1",
+              say: { verb: "members", name: "rail", path: ["A", "B", "C", "D"], closed: true },
+            },
           ],
         },
       ],
@@ -229,8 +296,13 @@ test("a frame in inches: fractions in the list, stock of one's own in the bars, 
   await page.goto(`/jobs/${(await made.json()).id}/frames`);
   const list = page.getByRole("table", { name: "cut list" });
   // 48 and 24 between centrelines, 2 in square, mitred: 50 and 26 from long point to long point; two frames.
-  for (const [length, quantity] of [["50", "4"], ["26", "4"]] as const) {
-    const row = list.locator("tbody tr").filter({ has: page.locator("td.strong").filter({ hasText: new RegExp(`^${length}(″|"|$)`) }) });
+  for (const [length, quantity] of [
+    ["50", "4"],
+    ["26", "4"],
+  ] as const) {
+    const row = list
+      .locator("tbody tr")
+      .filter({ has: page.locator("td.strong").filter({ hasText: new RegExp(`^${length}(″|"|$)`) }) });
     await expect(row.locator("td").nth(2)).toHaveText(quantity);
     await expect(row.locator("td").nth(5)).toHaveText("45°");
   }

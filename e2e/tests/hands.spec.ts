@@ -2,7 +2,6 @@
 import { expect, type Page, test } from "@playwright/test";
 import { figure } from "./common";
 
-
 const strip = {
   format: 1,
   title: "hands",
@@ -17,8 +16,30 @@ const strip = {
       thickness: "2",
       radius: "2",
       lines: [
-        { id: "start-1", say: { verb: "start_strip", width: "40", profile: [{ kind: "leg", id: "a", length: "40" }, { kind: "bend", id: "1", angle: "90" }, { kind: "leg", id: "b", length: "60" }] } },
-        { id: "punch-1", say: { verb: "punch", shape: { kind: "round", diameter: "6" }, place: { on: "flat", x: { from: "west", distance: "15" }, y: { from: "centre", distance: "" } } } },
+        {
+          id: "start-1",
+          say: {
+            verb: "start_strip",
+            width: "40",
+            profile: [
+              { kind: "leg", id: "a", length: "40" },
+              { kind: "bend", id: "1", angle: "90" },
+              { kind: "leg", id: "b", length: "60" },
+            ],
+          },
+        },
+        {
+          id: "punch-1",
+          say: {
+            verb: "punch",
+            shape: { kind: "round", diameter: "6" },
+            place: {
+              on: "flat",
+              x: { from: "west", distance: "15" },
+              y: { from: "centre", distance: "" },
+            },
+          },
+        },
         { id: "round-1", say: { verb: "round", treatment: "radius", size: "5" } },
       ],
     },
@@ -32,7 +53,9 @@ const open = async (page: Page) => {
   return id;
 };
 
-test("a bend and a leg are added and taken out of a profile; directions turn the sum", async ({ page }) => {
+test("a bend and a leg are added and taken out of a profile; directions turn the sum", async ({
+  page,
+}) => {
   await open(page);
   await page.getByRole("button", { name: "more for leg b" }).click();
   await page.getByRole("menuitem", { name: "add a bend and a leg after it" }).click();
@@ -50,12 +73,15 @@ test("a bend and a leg are added and taken out of a profile; directions turn the
   await page.getByLabel(/^K-factor(, |$)/).fill("0.7");
   await expect(page.locator(".findings")).toContainText("K = 0.7, outside the inner half of the sheet");
   await page.getByLabel(/^K-factor(, |$)/).fill("0.9");
-  await expect(page.locator(".fault").first()).toContainText("the neutral line of a bend lies in the sheet");
+  await expect(page.locator(".fault").first()).toContainText(
+    "the neutral line of a bend lies in the sheet",
+  );
 });
 
 test("lines are moved, copied, switched and taken out by key, and undone", async ({ page }) => {
   await open(page);
-  const ids = () => page.locator(".line").evaluateAll((l) => l.map((x) => (x as HTMLElement).dataset.line));
+  const ids = () =>
+    page.locator(".line").evaluateAll((l) => l.map((x) => (x as HTMLElement).dataset.line));
   await page.locator("[data-line=punch-1]").focus();
   await page.keyboard.press("d");
   expect(await ids()).toEqual(["start-1", "punch-1", "punch-2", "round-1"]);
@@ -120,7 +146,12 @@ test("papers show what they give, on the paper that is picked", async ({ page })
   await page.getByLabel("paper size").selectOption("Letter");
   await expect.poll(drawn).toMatch(/width="(215.9mm" height="279.4mm|279.4mm" height="215.9mm)"/);
   expect(await drawn()).toContain("100 mm across, 100 mm down");
-  await expect(page.getByRole("link", { name: "1:1 template (PDF)" })).toHaveAttribute("href", /paper=Letter/);
+  await expect(page.getByRole("link", { name: "1:1 template (PDF)" })).toHaveAttribute(
+    "href",
+    /paper=Letter/,
+  );
   const csv = await (await page.request.get(`/api/jobs/${id}/papers/cutlist`)).text();
-  expect(csv.split("\n")[1]).toBe("P-1,angle,1,S235 steel,2,96.2 × 40.0,96.2,40.0,0.0038 m²,2,,,,1,0,0.0596,0.0596,282.6,0");
+  expect(csv.split("\n")[1]).toBe(
+    "P-1,angle,1,S235 steel,2,96.2 × 40.0,96.2,40.0,0.0038 m²,2,,,,1,0,0.0596,0.0596,282.6,0",
+  );
 });

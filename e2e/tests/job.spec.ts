@@ -2,7 +2,6 @@
 import { expect, type Page, test } from "@playwright/test";
 import { figure, fresh, saved } from "./common";
 
-
 const plate = (title: string, width = "200") => ({
   format: 1,
   title,
@@ -17,7 +16,18 @@ const plate = (title: string, width = "200") => ({
       thickness: "3",
       lines: [
         { id: "start-1", say: { verb: "start_plate", width, height: "100" } },
-        { id: "punch-1", say: { verb: "punch", shape: { kind: "round", diameter: "bolt" }, place: { on: "flat", x: { from: "west", distance: "20" }, y: { from: "south", distance: "20" } } } },
+        {
+          id: "punch-1",
+          say: {
+            verb: "punch",
+            shape: { kind: "round", diameter: "bolt" },
+            place: {
+              on: "flat",
+              x: { from: "west", distance: "20" },
+              y: { from: "south", distance: "20" },
+            },
+          },
+        },
       ],
     },
   ],
@@ -108,7 +118,8 @@ test("a gauge is read by its material", async ({ page }) => {
 });
 
 test("a DXF is brought in as a job, an open contour is refused with its gap", async ({ page }) => {
-  const line = (x0: number, y0: number, x1: number, y1: number) => `0\nLINE\n8\n0\n10\n${x0}\n20\n${y0}\n11\n${x1}\n21\n${y1}\n`;
+  const line = (x0: number, y0: number, x1: number, y1: number) =>
+    `0\nLINE\n8\n0\n10\n${x0}\n20\n${y0}\n11\n${x1}\n21\n${y1}\n`;
   const id = await filed(page, "taken away");
   const dxf = await (await page.request.get(`/api/jobs/${id}/papers/dxf?piece=a`)).body();
   await page.goto("/");
@@ -124,8 +135,20 @@ test("a DXF is brought in as a job, an open contour is refused with its gap", as
   await expect(page.locator("[data-line=punch-1]")).toContainText("round hole");
   // A file that names no unit asks for it; in inches it becomes a job in inches.
   await page.goto("/");
-  const bare = (n: number) => `0\nSECTION\n2\nENTITIES\n${[[0, 0, n, 0], [n, 0, n, 5], [n, 5, 0, 5], [0, 5, 0, 0]].map(([a, b, c, d]) => line(a!, b!, c!, d!)).join("")}0\nENDSEC\n0\nEOF\n`;
-  await bring.setInputFiles({ name: "bare.dxf", mimeType: "image/vnd.dxf", buffer: Buffer.from(bare(8)) });
+  const bare = (n: number) =>
+    `0\nSECTION\n2\nENTITIES\n${[
+      [0, 0, n, 0],
+      [n, 0, n, 5],
+      [n, 5, 0, 5],
+      [0, 5, 0, 0],
+    ]
+      .map(([a, b, c, d]) => line(a!, b!, c!, d!))
+      .join("")}0\nENDSEC\n0\nEOF\n`;
+  await bring.setInputFiles({
+    name: "bare.dxf",
+    mimeType: "image/vnd.dxf",
+    buffer: Buffer.from(bare(8)),
+  });
   await expect(page.getByText("its outline is 8 × 5 of something")).toBeVisible();
   await page.getByRole("button", { name: "Inches" }).click();
   await expect(figure(page, "flat_length")).toHaveText('8"');
@@ -135,7 +158,9 @@ test("a DXF is brought in as a job, an open contour is refused with its gap", as
   await expect(page.getByText("the outline is not closed")).toBeVisible();
 });
 
-test("what is hovered is lit on both sides, and the views keep the light and dark theme", async ({ page }) => {
+test("what is hovered is lit on both sides, and the views keep the light and dark theme", async ({
+  page,
+}) => {
   await filed(page, "hover");
   await page.locator("svg.flat .hole").hover();
   await expect(page.locator("[data-line=punch-1]")).toHaveClass(/lit/);
@@ -148,7 +173,9 @@ test("what is hovered is lit on both sides, and the views keep the light and dar
   await expect(figure(page, "flat_length")).toHaveText("200.0 mm");
 });
 
-test("a fault that no sentence shows is in sight; those of the settings are counted while they are shut", async ({ page }) => {
+test("a fault that no sentence shows is in sight; those of shut settings are counted", async ({
+  page,
+}) => {
   await fresh(page);
   await page.getByLabel("job title").fill("x".repeat(400));
   await expect(page.locator(".said .fault")).toContainText("the title is 400 characters long");

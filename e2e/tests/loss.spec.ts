@@ -15,7 +15,11 @@ const plate = async (page: Page, title: string) => {
 const width = (page: Page) => page.getByLabel("width, start-1");
 const held = async (page: Page, id: string) => {
   const got = await (await page.request.get(`/api/jobs/${id}`)).json();
-  return { revision: got.revision as number, width: got.job.pieces[0].lines[0].say.width as string, title: got.job.title as string };
+  return {
+    revision: got.revision as number,
+    width: got.job.pieces[0].lines[0].say.width as string,
+    title: got.job.title as string,
+  };
 };
 
 /** Numbers that look random and are the same at every run. */
@@ -59,7 +63,10 @@ test("alone on a slow and jittery network a page never meets itself", async ({ p
   expect(revisions.filter((r: { note: string }) => r.note === "as cut")).toHaveLength(1);
 });
 
-test("leaving at once saves; leaving without a server is offered at the next visit with its difference", async ({ page, context }) => {
+test("leaving at once saves; what was left without a server is offered with its difference", async ({
+  page,
+  context,
+}) => {
   const id = await plate(page, "left");
   for (const [way, value] of [
     ["the rack", "311"],
@@ -75,7 +82,8 @@ test("leaving at once saves; leaving without a server is offered at the next vis
     await expect(width(page)).toHaveValue(value);
   }
   // The server is away: the text stays here, and the rack says so.
-  const gone = (route: Route) => (["PUT", "GET"].includes(route.request().method()) ? route.abort() : route.continue());
+  const gone = (route: Route) =>
+    ["PUT", "GET"].includes(route.request().method()) ? route.abort() : route.continue();
   await page.route(/\/api\/jobs\/[^/]+(\/head)?$/, gone);
   await width(page).fill("319");
   await page.getByLabel("Steelk, to the rack").click();
@@ -95,7 +103,10 @@ test("leaving at once saves; leaving without a server is offered at the next vis
   await expect(offer).toHaveCount(0);
 });
 
-test("two pages: other pieces are merged, the same piece is shown from both sides and both stay", async ({ page, context }) => {
+test("two pages: other pieces are merged, the same piece is shown from both sides and both stay", async ({
+  page,
+  context,
+}) => {
   const id = await plate(page, "two");
   const other = await context.newPage();
   await other.goto(`/jobs/${id}/pieces`);
@@ -122,7 +133,10 @@ test("two pages: other pieces are merged, the same piece is shown from both side
   await panel.getByRole("button", { name: "go on so" }).click();
   await expect(width(page)).toHaveValue("500");
   await saved(page);
-  const rows = (await (await page.request.get(`/api/jobs/${id}/revisions`)).json()).revisions as { revision: number; note: string }[];
+  const rows = (await (await page.request.get(`/api/jobs/${id}/revisions`)).json()).revisions as {
+    revision: number;
+    note: string;
+  }[];
   const aside = rows.find((r) => r.note.startsWith("set aside"))!;
   const mine = await (await page.request.get(`/api/jobs/${id}/revisions/${aside.revision}`)).json();
   expect(mine.job.pieces[0].lines[0].say.width).toBe("402");
@@ -136,7 +150,9 @@ test("two pages: other pieces are merged, the same piece is shown from both side
   await expect(page.getByText("This job is in the archive")).toHaveCount(0);
 });
 
-test("figures that do not come are shown as old, asked for again, and catch up by themselves", async ({ page }) => {
+test("figures that do not come are shown as old, asked for again, and catch up by themselves", async ({
+  page,
+}) => {
   await plate(page, "figures");
   const mass = await figure(page, "mass").textContent();
   let drop = 3;
@@ -151,7 +167,8 @@ test("figures that do not come are shown as old, asked for again, and catch up b
   drop = 1000;
   await page.clock.install();
   await width(page).fill("778");
-  for (let i = 0; i < 40 && (await page.getByRole("button", { name: "ask again" }).count()) === 0; i++) await page.clock.runFor(2000);
+  for (let i = 0; i < 40 && (await page.getByRole("button", { name: "ask again" }).count()) === 0; i++)
+    await page.clock.runFor(2000);
   await expect(page.getByRole("button", { name: "ask again" })).toBeVisible();
   drop = 0;
   await page.getByRole("button", { name: "ask again" }).click();
@@ -159,18 +176,27 @@ test("figures that do not come are shown as old, asked for again, and catch up b
   await expect(page.locator(".figures.old")).toHaveCount(0);
 });
 
-test("the rack is light: pictures of a few kB, not sent twice, and one drawing context serves the page", async ({ page }) => {
+test("the rack is light: pictures of a few kB, not sent twice, one drawing context a page", async ({
+  page,
+}) => {
   await page.goto("/");
   const { jobs } = await (await page.request.get("/api/jobs")).json();
   const sample = jobs.find((j: { number: string }) => j.number === "J-014");
-  const picture = await page.request.get(`/api/jobs/${sample.id}/picture.svg`, { headers: { "accept-encoding": "gzip" } });
+  const picture = await page.request.get(`/api/jobs/${sample.id}/picture.svg`, {
+    headers: { "accept-encoding": "gzip" },
+  });
   expect(picture.headers()["content-encoding"]).toBe("gzip");
   expect((await picture.body()).length).toBeLessThan(40_000);
-  const again = await page.request.get(`/api/jobs/${sample.id}/picture.svg`, { headers: { "if-none-match": picture.headers().etag! } });
+  const again = await page.request.get(`/api/jobs/${sample.id}/picture.svg`, {
+    headers: { "if-none-match": picture.headers().etag! },
+  });
   expect(again.status()).toBe(304);
   // Pieces and pages come and go; the browser would warn of contexts that it takes away.
   const warnings: string[] = [];
-  page.on("console", (m) => m.text().includes("WebGL") && !m.text().includes("GPU stall") && warnings.push(m.text()));
+  page.on(
+    "console",
+    (m) => m.text().includes("WebGL") && !m.text().includes("GPU stall") && warnings.push(m.text()),
+  );
   await page.goto(`/jobs/${sample.id}/pieces/stand`);
   await expect(page.locator(".formed canvas")).toBeVisible();
   const tabs = page.locator(".tabs [role=tab]");
@@ -186,7 +212,9 @@ test("the rack is light: pictures of a few kB, not sent twice, and one drawing c
   expect(warnings).toEqual([]);
 });
 
-test("figures of a piece with thousands of holes come first and alone, its picture after", async ({ page }) => {
+test("figures of a piece with thousands of holes come first and alone, its picture after", async ({
+  page,
+}) => {
   await page.goto("/");
   const { jobs } = await (await page.request.get("/api/jobs")).json();
   const id = jobs.find((j: { number: string }) => j.number === "J-014").id;
@@ -214,17 +242,27 @@ test("figures of a piece with thousands of holes come first and alone, its pictu
 
 test("the list of a long job prints on as many sheets as it needs, dark or light", async ({ page }) => {
   const pieces = Array.from({ length: 81 }, (_, i) => ({
-    id: `p${i}`, mark: `P-${i}`, name: `plate ${i}`, quantity: "1", material: "s235", thickness: "2",
+    id: `p${i}`,
+    mark: `P-${i}`,
+    name: `plate ${i}`,
+    quantity: "1",
+    material: "s235",
+    thickness: "2",
     lines: [{ id: "start-1", say: { verb: "start_plate", width: "100", height: "50" } }],
   }));
-  const made = await (await page.request.post("/api/jobs", { data: { format: 1, title: "long", pieces } })).json();
+  const made = await (
+    await page.request.post("/api/jobs", { data: { format: 1, title: "long", pieces } })
+  ).json();
   await page.goto(`/jobs/${made.id}/papers`);
   await expect(page.getByText("papers of revision 1")).toBeVisible();
   await page.getByRole("button", { name: "switch to dark" }).click();
   const pdf = (await page.pdf({ format: "A4" })).toString("latin1");
   expect(pdf.match(/\/Type\s*\/Page\b/g)!.length).toBeGreaterThan(1);
   await page.emulateMedia({ media: "print" });
-  const ink = await page.locator(".papers td").first().evaluate((e) => [getComputedStyle(e).color, getComputedStyle(e).backgroundColor]);
+  const ink = await page
+    .locator(".papers td")
+    .first()
+    .evaluate((e) => [getComputedStyle(e).color, getComputedStyle(e).backgroundColor]);
   expect(ink).toEqual(["rgb(0, 0, 0)", "rgb(255, 255, 255)"]);
   await page.emulateMedia({ media: null });
   await page.getByRole("button", { name: "switch to light" }).click();

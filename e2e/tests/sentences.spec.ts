@@ -16,7 +16,9 @@ const shown = (page: Page) =>
   page.locator(".recipe > li").evaluateAll((rows) =>
     rows.map((row) => ({
       line: (row as HTMLElement).dataset.line ?? "",
-      values: [...row.querySelectorAll<HTMLInputElement | HTMLSelectElement>("input, select")].map((f) => f.value),
+      values: [...row.querySelectorAll<HTMLInputElement | HTMLSelectElement>("input, select")].map(
+        (f) => f.value,
+      ),
       text: (row as HTMLElement).innerText,
     })),
   );
@@ -36,9 +38,18 @@ const unsaid = (lines: Line[], rows: Awaited<ReturnType<typeof shown>>) => {
       // The verb is the sentence itself; the ids of parts are names for other lines.
       if (/\/(verb|kind|id|by)$/.test(at) || value === "false") continue;
       // An edge is read without the piece it starts with: `start-1.east.tip` is the east tip.
-      const words = [value, value.replaceAll("_", " "), value.replace(/^[\w-]+\./, "").replaceAll(/[.-]/g, " ")];
-      const found = row.values.some((v) => v === value || v.split(/[ ,|]+/).includes(value)) || words.some((w) => row.text.includes(w));
-      if (!found) missing.push(`${line.id}${at} = ${value} in "${row.text.replaceAll("\n", " ")}" [${row.values.join("|")}]`);
+      const words = [
+        value,
+        value.replaceAll("_", " "),
+        value.replace(/^[\w-]+\./, "").replaceAll(/[.-]/g, " "),
+      ];
+      const found =
+        row.values.some((v) => v === value || v.split(/[ ,|]+/).includes(value)) ||
+        words.some((w) => row.text.includes(w));
+      if (!found)
+        missing.push(
+          `${line.id}${at} = ${value} in "${row.text.replaceAll("\n", " ")}" [${row.values.join("|")}]`,
+        );
     }
   }
   return missing;
@@ -53,7 +64,9 @@ const allSaid = async (page: Page, lines: Line[]) => {
 
 test("every value of every line of a frame can be read and changed in its sentence", async ({ page }) => {
   const frame = JSON.parse(await readFile("../crates/core/tests/all/all-verbs.json", "utf8"));
-  const made = await page.request.post("/api/jobs", { data: { format: 1, title: "all verbs", number: "J-90", frames: [frame] } });
+  const made = await page.request.post("/api/jobs", {
+    data: { format: 1, title: "all verbs", number: "J-90", frames: [frame] },
+  });
   expect(made.ok(), await made.text()).toBe(true);
   const { id } = await made.json();
   await page.goto(`/jobs/${id}/frames`);

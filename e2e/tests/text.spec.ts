@@ -1,7 +1,9 @@
 import { expect, test } from "@playwright/test";
 import { demoJob, fresh, saved } from "./common";
 
-test("a line is typed letter by letter with what can come next; its geometry lights up while one walks through the list", async ({ page }) => {
+test("a line is typed letter by letter with what can come next; what is walked to lights up", async ({
+  page,
+}) => {
   await page.goto(`/jobs/${await demoJob(page)}/pieces/stand`);
   const input = page.locator("#short-text");
   const offers = page.getByRole("listbox", { name: "what can come next" });
@@ -26,7 +28,9 @@ test("a line is typed letter by letter with what can come next; its geometry lig
   // What does not read stays, with the place and what could stand there; the offers are closed.
   await page.keyboard.type("hole 9, 30 frm west", { delay: 10 });
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("alert").filter({ hasText: "'frm' is not understood here" })).toContainText("'from'");
+  await expect(page.getByRole("alert").filter({ hasText: "'frm' is not understood here" })).toContainText(
+    "'from'",
+  );
   await expect(input).toHaveValue("hole 9, 30 frm west");
   await page.keyboard.press("Control+a");
   await page.keyboard.type("hole ⌀bolt + 2 on a, 30 from west", { delay: 5 });
@@ -57,7 +61,9 @@ test("who types on has left what was walked to, however late the offers come", a
   await expect(input).toHaveValue("");
 });
 
-test("a piece is changed as a text: faults stand in place, it is taken over in one step, and undo brings all back", async ({ page }) => {
+test("a piece is changed as a text: faults in place, taken over in one step, undone in one", async ({
+  page,
+}) => {
   const id = await demoJob(page);
   await page.goto(`/jobs/${id}/pieces/base`);
   await expect(page.locator(".recipe > li")).toHaveCount(7);
@@ -66,7 +72,11 @@ test("a piece is changed as a text: faults stand in place, it is taken over in o
   const area = page.getByLabel("piece as text");
   await expect(area).toHaveValue(/repeat punch-1, 3 last 18, across 2 last 18/);
   await expect(page.getByRole("button", { name: "Take over" })).toBeDisabled();
-  await area.fill((await area.inputValue()).replace("18 from west", "25 frm west").replace("round 12", "eye: hole ⌀40 -- for the hook\n  off round 8"));
+  await area.fill(
+    (await area.inputValue())
+      .replace("18 from west", "25 frm west")
+      .replace("round 12", "eye: hole ⌀40 -- for the hook\n  off round 8"),
+  );
   await expect(page.locator(".as-text mark")).toHaveText("frm");
   await expect(page.getByRole("button", { name: "Take over" })).toBeDisabled();
   await page.getByRole("button", { name: "line 3", exact: true }).click();
@@ -80,7 +90,8 @@ test("a piece is changed as a text: faults stand in place, it is taken over in o
   await expect(page.locator("[data-line=round-1]")).toHaveClass(/off/);
   await saved(page);
   // Lines that say what they said stand as they were stored.
-  const piece = (job: { pieces: { id: string; lines: { id: string }[] }[] }) => job.pieces.find((p) => p.id === "base")!;
+  const piece = (job: { pieces: { id: string; lines: { id: string }[] }[] }) =>
+    job.pieces.find((p) => p.id === "base")!;
   const after = (await (await page.request.get(`/api/jobs/${id}`)).json()).job;
   const kept = piece(after).lines.filter((l) => !["punch-1", "eye", "round-1"].includes(l.id));
   expect(kept).toEqual(piece(before).lines.filter((l) => !["punch-1", "round-1"].includes(l.id)));
@@ -90,12 +101,15 @@ test("a piece is changed as a text: faults stand in place, it is taken over in o
   expect(piece((await (await page.request.get(`/api/jobs/${id}`)).json()).job)).toEqual(piece(before));
 });
 
-test("a job goes out as a text and comes in from one; one that does not read is not brought in by halves", async ({ page }) => {
+test("a job goes out as a text and comes in from one; none is brought in by halves", async ({ page }) => {
   await fresh(page);
-  const text = 'job "Told as text", in mm\nfigure bolt = 9\n\npiece T-1 "Plate", 3 off, 2 thick s235\n  plate 100 x 60\n  hole ⌀bolt, 15 from west\n';
+  const text =
+    'job "Told as text", in mm\nfigure bolt = 9\n\npiece T-1 "Plate", 3 off, 2 thick s235\n  plate 100 x 60\n  hole ⌀bolt, 15 from west\n';
   const bring = async (name: string, body: string) => {
     await page.goto("/");
-    await page.getByLabel("file to bring in").setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(body) });
+    await page
+      .getByLabel("file to bring in")
+      .setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(body) });
   };
   await bring("wrong.txt", text.replace("15 from", "15 frm"));
   await expect(page.getByText("wrong.txt, line 6: 'frm' is not understood here")).toBeVisible();

@@ -27,7 +27,12 @@ test("200 values letter by letter keep the keyboard", async ({ page }) => {
     (n: number) => `${n}.25`,
     (n: number) => `${n + 1}' 2"`,
   ];
-  const fields = [page.getByLabel("width, start-1"), page.getByLabel("height, start-1"), page.getByLabel(/^diameter, punch/), page.getByLabel(/^thickness$/)];
+  const fields = [
+    page.getByLabel("width, start-1"),
+    page.getByLabel("height, start-1"),
+    page.getByLabel(/^diameter, punch/),
+    page.getByLabel(/^thickness$/),
+  ];
   for (let n = 0; n < 200; n++) {
     const field = fields[n % fields.length]!;
     const text = shapes[n % shapes.length]!(n);
@@ -53,7 +58,9 @@ test("an emptied start value leaves the last picture, marked as old", async ({ p
   await expect(page.locator(".views.old")).toHaveCount(0);
 });
 
-test("separate acts are separate steps; an undo goes to what it changes; typed text undoes itself", async ({ page }) => {
+test("separate acts are separate steps; an undo goes to what it changes; typed text undoes itself", async ({
+  page,
+}) => {
   await fresh(page);
   await page.keyboard.press("p");
   await page.locator("summary", { hasText: "Job figures" }).click();
@@ -81,8 +88,15 @@ test("separate acts are separate steps; an undo goes to what it changes; typed t
   // Several pasted lines are several lines and one step.
   await page.evaluate(() => {
     const data = new DataTransfer();
-    data.setData("text", "hole 9 at 15 from west, 20 from south\nslot 9 x 20 at 40 from west, 20 from south\n\nwhat is this\n");
-    document.querySelector("#short-text")!.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+    data.setData(
+      "text",
+      "hole 9 at 15 from west, 20 from south\nslot 9 x 20 at 40 from west, 20 from south\n\nwhat is this\n",
+    );
+    document
+      .querySelector("#short-text")!
+      .dispatchEvent(
+        new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }),
+      );
   });
   await expect(page.locator(".line")).toHaveCount(lines + 2);
   await expect(page.getByText("2 of 3 lines taken in")).toBeVisible();
@@ -92,12 +106,17 @@ test("separate acts are separate steps; an undo goes to what it changes; typed t
   // A key that is held acts once.
   await page.evaluate(() => {
     (document.activeElement as HTMLElement).blur();
-    for (let i = 0; i < 5; i++) document.body.dispatchEvent(new KeyboardEvent("keydown", { key: "h", repeat: i > 0, bubbles: true }));
+    for (let i = 0; i < 5; i++)
+      document.body.dispatchEvent(
+        new KeyboardEvent("keydown", { key: "h", repeat: i > 0, bubbles: true }),
+      );
   });
   await expect(page.locator(".line")).toHaveCount(lines + 1);
 });
 
-test("an id is never used twice, who names a lost line is told, and a figure takes its uses along", async ({ page }) => {
+test("an id is never used twice, who names a lost line is told, and a figure takes its uses along", async ({
+  page,
+}) => {
   await fresh(page);
   await page.keyboard.press("p");
   await page.keyboard.press("Escape");
@@ -163,8 +182,17 @@ test("Enter that ends a composed letter stays with the field", async ({ page }) 
   const keys = await page.context().newCDPSession(page);
   // As an input method does it: the letter stands underlined, keys are its own, then it is put in.
   const compose = async (text: string) => {
-    await keys.send("Input.imeSetComposition", { text, selectionStart: text.length, selectionEnd: text.length });
-    await keys.send("Input.dispatchKeyEvent", { type: "rawKeyDown", key: "Enter", code: "Enter", windowsVirtualKeyCode: 229 });
+    await keys.send("Input.imeSetComposition", {
+      text,
+      selectionStart: text.length,
+      selectionEnd: text.length,
+    });
+    await keys.send("Input.dispatchKeyEvent", {
+      type: "rawKeyDown",
+      key: "Enter",
+      code: "Enter",
+      windowsVirtualKeyCode: 229,
+    });
     await expect(name).toBeFocused();
     await keys.send("Input.insertText", { text });
   };
@@ -175,12 +203,19 @@ test("Enter that ends a composed letter stays with the field", async ({ page }) 
   const width = page.getByLabel("width, start-1");
   await width.click();
   await keys.send("Input.imeSetComposition", { text: "5", selectionStart: 1, selectionEnd: 1 });
-  await keys.send("Input.dispatchKeyEvent", { type: "rawKeyDown", key: "Enter", code: "Enter", windowsVirtualKeyCode: 229 });
+  await keys.send("Input.dispatchKeyEvent", {
+    type: "rawKeyDown",
+    key: "Enter",
+    code: "Enter",
+    windowsVirtualKeyCode: 229,
+  });
   await expect(width).toBeFocused();
   await expect(page.locator(".line")).toHaveCount(1);
 });
 
-test("lines typed faster than they are read all come in, in order; one that fails does not wipe what is typed since", async ({ page }) => {
+test("lines typed faster than they are read all come in; one that fails wipes nothing typed since", async ({
+  page,
+}) => {
   await fresh(page);
   await page.keyboard.press("p");
   await page.keyboard.press("Escape");
