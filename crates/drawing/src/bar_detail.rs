@@ -107,7 +107,7 @@ pub(crate) fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
         EndRelation::Plain => String::new(),
         EndRelation::Same => "ends the same way".into(),
         EndRelation::Opposite => "ends opposite".into(),
-        EndRelation::Turned => format!("far end {}", row.turned),
+        EndRelation::Turned => format!("far end {}", row.ends),
     };
     let rounded = row.cuts.iter().any(|c| !c.exact.is_empty() && c.exact != "0°" && c.exact != c.text);
     let exact: Vec<&str> =

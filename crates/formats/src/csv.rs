@@ -1,7 +1,6 @@
 //! Cut lists as tables and as comma-separated values.
 
 use steelk_core::evaluate::CutList;
-use steelk_core::frame::EndRelation;
 
 use steelk_core::quantity::Shown;
 
@@ -138,12 +137,6 @@ pub fn bar_table(list: &CutList) -> Table {
     let mut rows = Vec::new();
     for f in &list.frames {
         for r in &f.bars {
-            let lie = match r.lie {
-                EndRelation::Plain => String::new(),
-                EndRelation::Same => "same way".into(),
-                EndRelation::Opposite => "opposite".into(),
-                EndRelation::Turned => r.turned.clone(),
-            };
             let mut row = vec![
                 Cell::text(&r.mark),
                 Cell::text(&r.name),
@@ -160,7 +153,7 @@ pub fn bar_table(list: &CutList) -> Table {
                 Cell::number(&r.cuts[1].text),
                 Cell::number(&r.cuts[0].exact),
                 Cell::number(&r.cuts[1].exact),
-                Cell::text(lie),
+                Cell::text(&r.ends),
                 Cell::count(r.holes),
                 Cell::text(r.drilled.join("; ")),
                 Cell::number(&r.unit_mass),

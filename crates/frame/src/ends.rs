@@ -85,6 +85,18 @@ pub enum EndRelation {
     Turned,
 }
 
+impl EndRelation {
+    /// In words, `angle` being how far the second is turned; empty for plain ones.
+    pub fn said(self, angle: &str) -> String {
+        match self {
+            EndRelation::Plain => String::new(),
+            EndRelation::Same => "same way".into(),
+            EndRelation::Opposite => "opposite".into(),
+            EndRelation::Turned => format!("turned {angle}"),
+        }
+    }
+}
+
 /// How they lie, and by how much the second is turned (rad).
 pub fn end_relation(a: &Cut, b: &Cut) -> (EndRelation, f64) {
     let (Cut::Plane(p), Cut::Plane(q)) = (a, b) else { return (EndRelation::Plain, 0.0) };

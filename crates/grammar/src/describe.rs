@@ -120,7 +120,7 @@ pub enum PartView {
         lead: &'static str,
         least: usize,
         adds: Vec<AddView>,
-        ids: IdsView,
+        ids: Option<IdsView>,
         /// Legs with bends between: what is taken out takes its neighbour too.
         chain: bool,
     },
@@ -164,13 +164,17 @@ pub struct AddView {
 }
 
 #[derive(Clone, Debug, Serialize)]
-#[serde(tag = "of", rename_all = "snake_case")]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
-pub enum IdsView {
-    None,
-    Words { words: &'static [&'static str], more: &'static str },
-    Profile { letters: &'static str },
+pub struct IdsView {
+    /// Items of this kind go by the first list, all others by the second; empty where all go by the second.
+    pub lettered: &'static str,
+    /// Usual ids in their order: an item gets the first that no other has.
+    pub letters: Vec<String>,
+    pub usual: Vec<String>,
 }
+
+/// More items than a list of a line has in practice; those behind get an id by hand.
+const IDS_TOLD: usize = 300;
 
 #[derive(Clone, Debug, Serialize)]
 #[serde(tag = "when", rename_all = "snake_case")]
@@ -294,11 +298,13 @@ fn view(part: &'static Part) -> PartView {
                     inch: items(l.item, l.ids, a.2),
                 })
                 .collect(),
-            ids: match l.ids {
-                Ids::None => IdsView::None,
-                Ids::Words(words, more) => IdsView::Words { words, more },
-                Ids::Profile(letters) => IdsView::Profile { letters },
-            },
+            ids: (l.ids != Ids::None).then(|| {
+                let told = |first: bool| (0..IDS_TOLD).map(|n| l.ids.candidate(first, n)).collect();
+                match l.ids {
+                    Ids::Profile(lettered) => IdsView { lettered, letters: told(true), usual: told(false) },
+                    _ => IdsView { lettered: "", letters: Vec::new(), usual: told(false) },
+                }
+            }),
             chain: l.chain,
         },
         Part::Within(path, parts) => PartView::Within { path, parts: views(parts) },

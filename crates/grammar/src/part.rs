@@ -280,7 +280,8 @@ impl Namer {
 }
 
 impl Ids {
-    fn candidate(self, first: bool, n: usize) -> String {
+    /// The usual id of the nth item: of the first kind, or of all others.
+    pub(super) fn candidate(self, first: bool, n: usize) -> String {
         match self {
             Ids::None => format!("item-{n}"),
             Ids::Words(words, more) => {

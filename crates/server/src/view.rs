@@ -2,13 +2,11 @@
 //! precision.
 
 use serde::Serialize;
-use steelk_core::drawing::{at_the_tools, section};
 use steelk_core::halt;
 use steelk_core::quantity::Display;
 use steelk_core::result::*;
 use steelk_core::sheet::raised::{Raised, raised};
 use steelk_core::sheet::zones::{Kind, Zone};
-use steelk_formats::svg::svg;
 use utoipa::ToSchema;
 
 use crate::packed::{Names, Packed, floats, steps};
@@ -221,10 +219,6 @@ pub struct PieceView {
     pub order_open: bool,
     /// What is rolled is rolled after the bends.
     pub rolled_last: bool,
-    /// A section through each bend, SVG, in the order of `flat.bends`.
-    pub sections: Vec<String>,
-    /// Each bend between its tools, SVG, in the order of `bend_rows`.
-    pub strokes: Vec<String>,
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,
@@ -241,9 +235,6 @@ fn pair(p: glam::DVec2) -> [f64; 2] {
 fn rounded(c: &steelk_core::geom::Contour) -> Loop {
     c.vertices.iter().map(|v| [r(v.p.x), r(v.p.y), (v.bulge * 1e9).round() / 1e9]).collect()
 }
-
-/// Sections drawn for one piece, at most.
-const MOST_SECTIONS: usize = 60;
 
 fn pressed(f: &PressedMark) -> PressedView {
     PressedView {
@@ -376,16 +367,6 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         order_said: p.plan.said.clone(),
         order_open: p.plan.open,
         rolled_last: p.plan.rolled == Some(false),
-        strokes: (0..p.plan.steps.len().min(MOST_SECTIONS))
-            .map(|k| svg(&at_the_tools(p, k, glam::DVec2::new(90.0, 60.0))))
-            .collect(),
-        sections: p
-            .flat
-            .bends
-            .iter()
-            .take(MOST_SECTIONS)
-            .map(|b| svg(&section(p, b, glam::DVec2::new(124.0, 70.0))))
-            .collect(),
         figures: p.figures.clone(),
         findings: p.findings.clone(),
         faults: p.faults.clone(),

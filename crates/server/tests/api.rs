@@ -35,7 +35,16 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     assert_eq!(figure(&drawn, "mass"), figure(&light, "mass"));
     assert_eq!(figure(&drawn, "pierces"), holes as f64 + 1.0);
     let rows = drawn["bend_rows"].as_array().unwrap();
-    assert_eq!((rows.len(), drawn["sections"].as_array().unwrap().len()), (4, 4));
+    assert_eq!(rows.len(), 4);
+    let of = |bend: &str| s.post("/api/bend", &json!({ "job": job(true), "piece": "a", "bend": bend }));
+    let pictures: Vec<Value> = rows.iter().map(|r| of(r["name"].as_str().unwrap()).1).collect();
+    for p in &pictures {
+        let [section, tools] = ["section", "at_the_tools"].map(|k| p[k].as_str().unwrap());
+        assert!(section.starts_with("<svg") && tools.starts_with("<svg") && section != tools);
+    }
+    assert_ne!(pictures[0]["at_the_tools"], pictures[3]["at_the_tools"]);
+    let (status, none) = of("fold-9.north.bend");
+    assert!(status == 422 && none["title"].as_str().unwrap().contains("fold-9.north.bend"), "{none}");
     assert!(
         rows.iter()
             .enumerate()

@@ -1,5 +1,7 @@
 //! What figures, annotations and findings may look at while a piece is evaluated.
 
+use std::cell::OnceCell;
+
 use ground::geom::{Crossing, CutOutcome};
 use ground::quantity::Display;
 use ground::working::Working;
@@ -7,6 +9,7 @@ use shop::{Material, SheetShop};
 
 use crate::flat::blank::Blank;
 use crate::flat::feature::Feature;
+use crate::formed::mesh::FlatMesh;
 use crate::piece::Piece;
 use crate::recipe::LineSpec;
 
@@ -26,9 +29,16 @@ pub(crate) struct PieceContext<'a> {
     pub tags: &'a [String],
     /// Where the blank overlaps itself: no cut was made then.
     pub overlap: Option<Crossing>,
+    pub outline: OnceCell<FlatMesh>,
 }
 
 impl PieceContext<'_> {
+    /// The piece without its holes: what bends, tools and the formed size are looked at with.
+    pub fn outline_mesh(&self) -> &FlatMesh {
+        let made = || FlatMesh::new(&self.outcome.outer, &[], &self.blank.zones, self.t, false);
+        self.outline.get_or_init(made)
+    }
+
     /// The line that a feature comes from.
     pub fn line_of(&self, f: &Feature) -> Option<&LineSpec> {
         let at = self.lines.binary_search_by_key(&f.line, |l| l.index).ok()?;

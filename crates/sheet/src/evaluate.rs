@@ -1,6 +1,7 @@
 //! A piece evaluated: its lines read, carried out in order, and looked at from all sides. The same piece
 //! gives the same result, and no input makes it panic.
 
+use std::cell::OnceCell;
 use std::sync::OnceLock;
 
 use ground::lines;
@@ -174,6 +175,7 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Bui
         display: out.display,
         tags: &recipe.tags,
         overlap: recipe.overlap,
+        outline: OnceCell::new(),
     };
     let outcome = made.outcome;
     out.made = true;

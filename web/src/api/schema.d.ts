@@ -20,6 +20,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["bend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/book": {
         parameters: {
             query?: never;
@@ -478,6 +494,8 @@ export interface components {
             drilled: string[];
             /** @description The longest line along it, where that is shorter: ends that slant the same way, or that have two cuts. */
             edge: string;
+            /** @description How they lie in words: `same way`, `opposite`, `turned 90°`; empty for plain ones. */
+            ends: string;
             /** @description Round and slotted ones; notches not counted. */
             holes: number;
             /** @description A member of the row: what names and own cells are kept by. */
@@ -502,8 +520,6 @@ export interface components {
             /** @description Outside to be painted, each. */
             surface: string;
             total_mass: string;
-            /** @description `turned 90°`; empty otherwise. */
-            turned: string;
             unit_mass: string;
             /** @description `3 holes, 1 notch`; empty for none. */
             work: string;
@@ -580,6 +596,14 @@ export interface components {
          * @enum {string}
          */
         BendAt: "outer_face" | "inner_face" | "from_edge" | "sharp";
+        BendBody: {
+            /** @description Name of the bend. */
+            bend: string;
+            /** @description The job, saved or not. */
+            job: components["schemas"]["Job"];
+            /** @description Id of the piece. */
+            piece: string;
+        };
         /** @description A bend across a panel. The flat keeps its size. */
         BendLine: {
             /** @default  */
@@ -648,6 +672,12 @@ export interface components {
          * @enum {string}
          */
         BendMethod: "din6935" | "k_factor" | "handbook90" | "table" | "test_bend";
+        BendPictures: {
+            /** @description The bend between its tools, SVG; empty for one that is rolled. */
+            at_the_tools: string;
+            /** @description A section through the bend, SVG. */
+            section: string;
+        };
         /** @description A bend as it is made at the brake. Lengths printed in the piece's unit. */
         BendRow: {
             /**
@@ -1586,17 +1616,11 @@ export interface components {
             shape: components["schemas"]["Packed"];
         };
         IdsView: {
-            /** @enum {string} */
-            of: "none";
-        } | {
-            more: string;
-            /** @enum {string} */
-            of: "words";
-            words: string[];
-        } | {
-            letters: string;
-            /** @enum {string} */
-            of: "profile";
+            /** @description Items of this kind go by the first list, all others by the second; empty where all go by the second. */
+            lettered: string;
+            /** @description Usual ids in their order: an item gets the first that no other has. */
+            letters: string[];
+            usual: string[];
         };
         /**
          * @description How inches are printed.
@@ -2281,7 +2305,7 @@ export interface components {
             adds: components["schemas"]["AddView"][];
             /** @description Legs with bends between: what is taken out takes its neighbour too. */
             chain: boolean;
-            ids: components["schemas"]["IdsView"];
+            ids?: components["schemas"]["IdsView"] | null;
             item: components["schemas"]["PartView"][];
             label: string;
             lead: string;
@@ -2395,10 +2419,6 @@ export interface components {
             raised: components["schemas"]["RaisedView"];
             /** @description What is rolled is rolled after the bends. */
             rolled_last: boolean;
-            /** @description A section through each bend, SVG, in the order of `flat.bends`. */
-            sections: string[];
-            /** @description Each bend between its tools, SVG, in the order of `bend_rows`. */
-            strokes: string[];
             /** @description Name by tag: indices into `names`. */
             tags: components["schemas"]["Packed"];
             /** Format: double */
@@ -3706,6 +3726,93 @@ export interface operations {
                 };
                 content: {
                     "application/x-ndjson": components["schemas"]["BarsLine"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BendBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BendPictures"];
                 };
             };
             /** @description The request cannot be read */

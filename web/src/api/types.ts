@@ -82,3 +82,4 @@ export type SectionCard = S["SectionCard"];
 export type BarPlan = S["BarPlan"];
 export type BarsLine = S["BarsLine"];
 export type OrderLine = S["OrderLine"];
+export type BendPictures = S["BendPictures"];

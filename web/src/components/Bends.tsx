@@ -5,6 +5,7 @@ import { heardFrom } from "../api/lines";
 import type { OrderLine, PieceView } from "../api/types";
 import { writeDoc } from "../document/bench";
 import { draft } from "../document/draft";
+import { useBendPictures } from "../hooks/useBendPictures";
 import { useBook } from "../hooks/useBook";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
@@ -135,8 +136,8 @@ export function Bends({ piece }: { piece: PieceView }) {
   );
   const row = rows[at];
   const name = row?.name ?? rolled[0]?.name;
-  const section = piece.sections[piece.flat.bends.findIndex((b) => b.name === name)];
-  const stroke = piece.strokes[at];
+  const seen = useBendPictures(piece, name);
+  const pictures = seen?.pictures;
   const names = rows.map((r) => r.name);
   const byHand = useDraft(
     (d) => (d.job?.pieces?.find((p) => p.id === piece.id)?.bend_order ?? []).length > 0,
@@ -224,7 +225,9 @@ export function Bends({ piece }: { piece: PieceView }) {
             {s}
           </p>
         ))}
-        {row && stroke && <Picture of={stroke} alt={`${row.label} between its tools`} />}
+        {row && pictures?.at_the_tools && (
+          <Picture of={pictures.at_the_tools} alt={`${row.label} between its tools`} />
+        )}
         {row && <Step row={row} />}
         {row?.cautions.map((c) => (
           <p key={c} className="mind">
@@ -232,7 +235,8 @@ export function Bends({ piece }: { piece: PieceView }) {
           </p>
         ))}
         {row && <p className="why">{row.reason}</p>}
-        {section && <Picture of={section} alt={`section through ${row?.label ?? name}`} />}
+        {pictures && <Picture of={pictures.section} alt={`section through ${row?.label ?? name}`} />}
+        {seen?.trouble && <p className="hint">No picture: {seen.trouble}.</p>}
         {row && <Schools row={row} />}
         {row && (
           <p className="hint">

@@ -26,7 +26,7 @@ export function Look({ row }: { row: BarRow }) {
       height={h}
       className="look"
       role="img"
-      aria-label={SAID[row.lie]}
+      aria-label={row.ends || "plain"}
     >
       <path
         d={[
@@ -37,13 +37,6 @@ export function Look({ row }: { row: BarRow }) {
     </svg>
   );
 }
-
-const SAID: Record<BarRow["lie"], string> = {
-  plain: "plain",
-  same: "same way",
-  opposite: "opposite",
-  turned: "turned",
-};
 
 function Cut({ cell }: { cell: CutCell }) {
   const notes = [
@@ -228,9 +221,9 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
               <td>
                 <Cut cell={r.cuts[0]!} />
               </td>
-              <td title={r.lie === "plain" ? "" : SAID[r.lie]}>
+              <td title={r.ends}>
                 <Look row={r} />
-                {r.turned && <small>{r.turned}</small>}
+                {r.lie === "turned" && <small>{r.ends}</small>}
               </td>
               <td>
                 <Cut cell={r.cuts[1]!} />

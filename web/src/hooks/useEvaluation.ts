@@ -1,18 +1,17 @@
 import { useEffect } from "react";
 import { draft } from "../document/draft";
 import { evaluateNow } from "../evaluation/evaluate";
-import { useDraft } from "./useDraft";
 
 /** Keeps the figures in step with the draft while a job is open. */
 export function useEvaluation(): void {
-  const job = useDraft((d) => d.job);
-  const piece = useDraft((d) => d.piece);
-  const frame = useDraft((d) => d.frame);
   useEffect(() => {
-    if (job) evaluateNow();
-    void piece;
-    void frame;
-  }, [job, piece, frame]);
+    if (draft.getState().job) evaluateNow();
+    // Asked before the page draws itself anew: server and page work at the same time.
+    return draft.subscribe((now, before) => {
+      const other = now.job !== before.job || now.piece !== before.piece || now.frame !== before.frame;
+      if (now.job && other) evaluateNow();
+    });
+  }, []);
   useEffect(() => {
     const again = () => draft.getState().waiting !== "current" && evaluateNow();
     const seen = () => document.visibilityState === "visible" && again();

@@ -65,7 +65,7 @@ const ItemChip = memo(function ItemChip({ list, item, i, pre, count, path }: Ite
   const named = useMemo(() => ({ ...(id === undefined ? {} : { id }), n: i + 1 }), [id, i]);
   const kind = typeof item.kind === "string" ? item.kind : "";
   const name = kind ? `${kind} ${id}` : (id ?? String(i + 1));
-  const letters = list.ids.of === "profile" ? list.ids.letters : "";
+  const letters = list.ids?.lettered ?? "";
   const fits = (add: List["adds"][number]) =>
     ((add.mm as Item[])[0]?.kind === letters) !== (kind === letters);
   const called = useCalled(`more for ${name}`);

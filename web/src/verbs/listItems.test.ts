@@ -10,7 +10,11 @@ const list = (over: Partial<List>): List =>
     lead: "",
     least: 1,
     adds: [],
-    ids: { of: "profile", letters: "leg" },
+    ids: {
+      lettered: "leg",
+      letters: [..."abcdefghijklmnopqrstuvwxyz", "a1"],
+      usual: ["1", "2", "3", "4"],
+    },
     chain: true,
     ...over,
   }) as List;
@@ -21,7 +25,7 @@ const strip = [leg("a"), bend("1"), leg("b"), bend("2"), leg("c")];
 const ids = (items: Item[]) => items.map((i) => i.id).join("");
 
 test("legs are called by letters, bends by numbers; a gap is filled, and z is followed by a1", () => {
-  const { ids: by } = list({});
+  const by = list({}).ids!;
   expect(freshId(by, strip, leg(""))).toBe("d");
   expect(freshId(by, strip, bend(""))).toBe("3");
   expect(freshId(by, [leg("a"), leg("c")], leg(""))).toBe("b");
@@ -30,7 +34,7 @@ test("legs are called by letters, bends by numbers; a gap is filled, and z is fo
 });
 
 test("words first, then numbers of the stem", () => {
-  const by = { of: "words", words: ["fold2", "fold3"], more: "fold" } as const;
+  const by = { lettered: "", letters: [], usual: ["fold2", "fold3", "fold4"] };
   expect(freshId(by as never, [], {})).toBe("fold2");
   expect(freshId(by as never, [{ id: "fold2" }], {})).toBe("fold3");
   expect(freshId(by as never, [{ id: "fold2" }, { id: "fold3" }], {})).toBe("fold4");
@@ -60,6 +64,6 @@ test("a leg goes with a bend beside it, so that the chain stays one", () => {
   expect(ids(without(list({}), strip, 2))).toBe("a2c");
   expect(ids(without(list({}), strip, 4))).toBe("a1b");
   expect(ids(without(list({}), strip, 1))).toBe("a2c");
-  const free = list({ chain: false, ids: { of: "none" } as never });
+  const free = list({ chain: false, ids: null });
   expect(without(free, [{ x: 1 }, { x: 2 }, { x: 3 }], 1)).toEqual([{ x: 1 }, { x: 3 }]);
 });

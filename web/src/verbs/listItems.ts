@@ -6,17 +6,10 @@ export type Item = Record<string, unknown>;
 export type List = Of<"list">;
 
 /** The usual id of an item behind others: the first that none of them has. */
-export function freshId(ids: List["ids"], items: Item[], item: Item): string {
+export function freshId(ids: NonNullable<List["ids"]>, items: Item[], item: Item): string {
   const taken = new Set(items.map((i) => i.id));
-  for (let n = 0; ; n++) {
-    let id = "";
-    if (ids.of === "words") id = ids.words[n] ?? `${ids.more}${n + 1}`;
-    else if (ids.of === "profile") {
-      const letter = String.fromCharCode(97 + (n % 26)) + (n >= 26 ? Math.floor(n / 26) : "");
-      id = item.kind === ids.letters ? letter : String(n + 1);
-    }
-    if (!taken.has(id)) return id;
-  }
+  const usual = ids.lettered !== "" && item.kind === ids.lettered ? ids.letters : ids.usual;
+  return usual.find((id) => !taken.has(id)) ?? "";
 }
 
 /** The items with what is added at a place; its own values come from the list's description. */
@@ -30,7 +23,7 @@ export function added(
   const out = items.slice(0, where);
   for (const said of (inch ? add.inch : add.mm) as Item[]) {
     const own = { ...said };
-    if (list.ids.of !== "none") own.id = freshId(list.ids, [...items, ...out.slice(where)], own);
+    if (list.ids) own.id = freshId(list.ids, [...items, ...out.slice(where)], own);
     out.push(own);
   }
   return [...out, ...items.slice(where)];
@@ -39,7 +32,7 @@ export function added(
 /** A link of a chain goes with the one between it and the next. */
 export function without(list: List, items: Item[], i: number): Item[] {
   if (!list.chain) return items.filter((_, k) => k !== i);
-  const isLeg = list.ids.of === "profile" && items[i]?.kind === list.ids.letters;
+  const isLeg = list.ids?.lettered !== "" && items[i]?.kind === list.ids?.lettered;
   const beside = isLeg ? (items[i - 1] ? i - 1 : i + 1) : i + 1;
   return items.filter((_, k) => k !== i && k !== beside);
 }

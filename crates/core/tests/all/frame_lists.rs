@@ -135,15 +135,15 @@ fn a_compound_cut() {
 /// How ends lie: a parallelogram, a trapezium, a quarter turn between them.
 #[rstest]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 -300 0", "node D 0 300 0", "rail A B", "leg B C",
-    "leg A D"], EndRelation::Same, "")]
+    "leg A D"], EndRelation::Same, "same way")]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "node D 0 300 0", "rail A B", "leg B C",
-    "leg A D"], EndRelation::Opposite, "")]
+    "leg A D"], EndRelation::Opposite, "opposite")]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "node D 0 0 300", "rail A B", "leg B C",
     "leg A D"], EndRelation::Turned, "turned 90°")]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "rail A B", "leg B C"], EndRelation::Plain, "")]
-fn how_ends_lie(#[case] lines: &[&str], #[case] lie: EndRelation, #[case] turned: &str) {
+fn how_ends_lie(#[case] lines: &[&str], #[case] lie: EndRelation, #[case] ends: &str) {
     let (_, list) = listed("60x60x3", JointHow::Mitre, lines, |_, _| {});
-    assert_eq!((list.bars[0].lie, list.bars[0].turned.as_str()), (lie, turned));
+    assert_eq!((list.bars[0].lie, list.bars[0].ends.as_str()), (lie, ends));
     let look = list.bars[0].look;
     match lie {
         EndRelation::Same => assert_relative_eq!(look.start, -look.end, epsilon = 1e-6),

@@ -65,11 +65,7 @@ pub(super) fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &
                 },
                 cuts,
                 lie,
-                turned: if lie == EndRelation::Turned {
-                    format!("turned {}", display.angle(turn.abs()))
-                } else {
-                    String::new()
-                },
+                ends: lie.said(&display.angle(turn.abs())),
                 look: ends::side_view(m, p, [&f.cuts[0], &f.cuts[1]]),
                 skin: m.is_straight() && has_wall(p),
                 holes: m.holes.iter().filter(|h| h.notch.is_none()).count(),

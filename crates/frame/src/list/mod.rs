@@ -65,8 +65,8 @@ pub struct BarRow {
     pub length_gap: String,
     pub cuts: [CutCell; 2],
     pub lie: EndRelation,
-    /// `turned 90°`; empty otherwise.
-    pub turned: String,
+    /// How they lie in words: `same way`, `opposite`, `turned 90°`; empty for plain ones.
+    pub ends: String,
     pub look: SideView,
     /// Whether its wall can be laid flat: a straight tube.
     pub skin: bool,

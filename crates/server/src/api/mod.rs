@@ -1,6 +1,7 @@
 //! REST under `/api`, described by `/api/openapi.json`.
 
 mod bars;
+mod bend;
 mod body;
 pub mod description;
 mod evaluate;
@@ -269,6 +270,7 @@ impl MessageBody for Sent {
         text::text,
         text::read_text,
         bars::bars,
+        bend::bend,
         order::order,
         bars::skeleton,
         shelf::sections,
@@ -317,6 +319,7 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/text", web::post().to(text::text))
             .route("/text/read", web::post().to(text::read_text))
             .route("/bars", web::post().to(bars::bars))
+            .route("/bend", web::post().to(bend::bend))
             .route("/order", web::post().to(order::order))
             .route("/skeleton", web::post().to(bars::skeleton))
             .route("/sections", web::get().to(shelf::sections))

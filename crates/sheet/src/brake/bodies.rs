@@ -5,9 +5,9 @@ use std::collections::HashMap;
 
 use glam::{DAffine3, DVec2, DVec3};
 
+use crate::context::PieceContext;
 use crate::formed::mesh::{FlatMesh, bend_lines};
 use crate::formed::zones::{Kind, Zone, formed, frames};
-use ground::geom::Contour;
 use ground::geom::convex::Prism;
 
 /// A part of a zone that is convex in the flat and, in a bend, short enough to stay so when it is bent.
@@ -41,11 +41,13 @@ pub const MOST_BODIES: usize = 3_000;
 
 /// Every body of the piece; where there are too many of them, those of its zones without what is cut from
 /// their outline, and true.
-pub fn bodies(outer: &Contour, zones: &[Zone], t: f64) -> (Vec<Body>, bool) {
+pub fn bodies(m: &PieceContext, zones: &[Zone], t: f64) -> (Vec<Body>, bool) {
     let at = frames(zones, 1.0, t);
     let lines: Vec<Vec<f64>> =
         zones.iter().zip(&at).map(|(z, f)| slices(z, bend_lines(z, f, t), t)).collect();
-    let exact = if outer.vertices.len() > MOST_BODIES { None } else { of_outline(outer, zones, &lines, t) };
+    let exact = (m.outcome.outer.vertices.len() <= MOST_BODIES)
+        .then(|| of_outline(m.outline_mesh(), zones, &lines, t))
+        .flatten();
     let whole = exact.is_none();
     (exact.unwrap_or_else(|| of_zones(zones, &lines, t)), whole)
 }
@@ -90,8 +92,7 @@ fn of_zones(zones: &[Zone], lines: &[Vec<f64>], t: f64) -> Vec<Body> {
     out
 }
 
-fn of_outline(outer: &Contour, zones: &[Zone], lines: &[Vec<f64>], t: f64) -> Option<Vec<Body>> {
-    let mesh = FlatMesh::new(outer, &[], zones, t, true);
+fn of_outline(mesh: &FlatMesh, zones: &[Zone], lines: &[Vec<f64>], t: f64) -> Option<Vec<Body>> {
     // Triangles of one zone, and in a bend of one slice, belong together.
     let slice = |zone: usize, centre: DVec2| {
         let z = &zones[zone];

@@ -88,7 +88,7 @@ pub(crate) fn plan(m: &PieceContext, brake: &BrakeOf, how: &mut Search) -> Plan 
     if bends.iter().all(|b| b.rolled) {
         return Plan { brake: brake.clone(), unknown: told.clone(), ..Plan::default() };
     }
-    let (bodies, coarse) = bodies(&m.outcome.outer, zones, t);
+    let (bodies, coarse) = bodies(m, zones, t);
     let at_brake = bends.iter().enumerate().filter(|(_, b)| !b.rolled);
     let strokes: Vec<Stroke> =
         at_brake.filter_map(|(i, b)| Stroke::new(i, b, zones, &bodies, brake, t)).collect();

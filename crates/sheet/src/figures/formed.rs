@@ -3,7 +3,6 @@
 use super::{figure, geometry};
 use crate::context::PieceContext;
 use crate::flat::cone::ConeFact;
-use crate::formed::mesh::FlatMesh;
 use crate::formed::zones::Zone;
 use crate::result::FigureResult;
 use glam::DVec3;
@@ -16,7 +15,7 @@ pub(super) fn formed(m: &PieceContext, zones: &[Zone], out: &mut Vec<FigureResul
     }
     // A sheet bends along straight lines, and what is furthest out along each is one of its ends: on the
     // outline, never at a hole.
-    let mesh = FlatMesh::new(&m.outcome.outer, &[], zones, m.t, true);
+    let mesh = m.outline_mesh();
     if mesh.points.is_empty() {
         return;
     }

@@ -6,7 +6,6 @@ use crate::context::PieceContext;
 use crate::formed::mesh::FlatMesh;
 use crate::formed::overlap::overlap;
 use crate::result::{Finding, Severity};
-use ground::geom::Hole;
 
 /// Holes that are looked at when a place is found without them.
 const MOST_HOLES: usize = 2_000;
@@ -17,12 +16,11 @@ pub fn check(m: &PieceContext, out: &mut Vec<Finding>) {
     if zones.len() < 2 || m.overlap.is_some() {
         return;
     }
-    let look =
-        |holes: &[Hole]| overlap(&FlatMesh::new(&m.outcome.outer, holes, zones, m.t, false), zones, m.t);
-    let (mut found, mut all) = look(&[]);
+    let (mut found, mut all) = overlap(m.outline_mesh(), zones, m.t);
     // What a hole takes away is not there to be run into.
     if found.is_some() && !m.outcome.holes.is_empty() && m.outcome.holes.len() <= MOST_HOLES {
-        (found, all) = look(&m.outcome.holes);
+        let mesh = FlatMesh::new(&m.outcome.outer, &m.outcome.holes, zones, m.t, false);
+        (found, all) = overlap(&mesh, zones, m.t);
     }
     let Some(o) = found else {
         if !all {
