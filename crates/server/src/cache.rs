@@ -147,3 +147,86 @@ impl Cache {
         evaluate_with(job, piece, frame)
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use proptest::prelude::*;
+    use serde_json::json;
+
+    use super::*;
+
+    fn key(n: u8) -> Key {
+        [n; 32]
+    }
+
+    fn job(widths: &[&str]) -> Job {
+        let piece = |(i, width): (usize, &&str)| {
+            json!({ "id": format!("p{i}"), "mark": format!("P-{i}"), "name": "", "quantity": "1",
+                "material": "s235", "thickness": "2", "lines": [{ "id": "start-1",
+                "say": { "verb": "start_plate", "width": width, "height": "50" } }] })
+        };
+        let pieces: Vec<_> = widths.iter().enumerate().map(piece).collect();
+        serde_json::from_value(json!({ "format": 1, "title": "x", "pieces": pieces })).unwrap()
+    }
+
+    /// What did not change is not worked out again; what did is, and comes to what it comes to alone.
+    #[test]
+    fn a_piece_that_changed_is_made_and_the_other_is_the_one_held() {
+        let cache = Cache::default();
+        let before = cache.job(&job(&["100", "200"]));
+        let next = job(&["100", "300"]);
+        let shared = Shared::of(&next);
+        assert!(cache.holds_piece(&shared, &next.pieces[0]) && !cache.holds_piece(&shared, &next.pieces[1]));
+        let after = cache.job(&next);
+        assert!(Arc::ptr_eq(&before.pieces[0], &after.pieces[0]));
+        assert_eq!(after.pieces[1].value("flat_length"), 300.0);
+        assert_eq!(before.pieces[1].value("flat_length"), 200.0);
+        assert!(cache.holds_piece(&shared, &next.pieces[1]));
+    }
+
+    /// A setting that a piece reads makes another key; a title does not.
+    #[test]
+    fn a_setting_makes_another_key_and_a_title_none() {
+        let (mut one, two) = (job(&["100"]), job(&["100"]));
+        let same = |a: &Job, b: &Job| Shared::of(a).piece(&a.pieces[0]) == Shared::of(b).piece(&b.pieces[0]);
+        one.title = "another".into();
+        assert!(same(&one, &two));
+        one.bend_rule.k = "0.4".into();
+        assert!(!same(&one, &two));
+    }
+
+    proptest! {
+        /// Against a list in the order of use: the weight is never passed, what was asked for last stays, and
+        /// what went is the longest unasked for.
+        #[test]
+        fn a_shelf_keeps_what_was_asked_for_last(
+            acts in prop::collection::vec((0u8..20, 1usize..MOST_WEIGHT / 2, any::<bool>()), 1..80),
+        ) {
+            let mut shelf: Shelf<u8> = Shelf::default();
+            // Key and weight, the one asked for last at the end.
+            let mut held: Vec<(u8, usize)> = Vec::new();
+            for (n, weight, asks) in acts {
+                if asks {
+                    let hit = shelf.get(&key(n));
+                    prop_assert_eq!(hit.is_some(), held.iter().any(|h| h.0 == n));
+                    if let Some(at) = held.iter().position(|h| h.0 == n) {
+                        let one = held.remove(at);
+                        held.push(one);
+                    }
+                } else {
+                    shelf.keep(key(n), weight, Arc::new(n));
+                    if weight <= MOST_WEIGHT / 3 {
+                        held.retain(|h| h.0 != n);
+                        held.push((n, weight));
+                        while held.iter().map(|h| h.1).sum::<usize>() > MOST_WEIGHT {
+                            held.remove(0);
+                        }
+                    }
+                }
+                prop_assert_eq!(shelf.weight, held.iter().map(|h| h.1).sum::<usize>());
+                prop_assert!(held.iter().all(|h| shelf.held.contains_key(&key(h.0))));
+                prop_assert_eq!(shelf.held.len(), held.len());
+            }
+        }
+    }
+}

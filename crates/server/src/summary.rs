@@ -140,4 +140,58 @@ mod tests {
                 .unwrap();
         assert!(old.frames.is_none());
     }
+
+    /// Every step of a piece is told once, in words; what stays is not.
+    #[test]
+    fn what_changed_in_a_piece_is_told_and_what_stays_is_not() {
+        let piece = |id: &str, quantity: usize, flat: &str, mass: &str| PieceSummary {
+            id: id.into(),
+            mark: format!("P-{id}"),
+            quantity,
+            flat: flat.into(),
+            mass: mass.into(),
+        };
+        let of =
+            |pieces: Vec<PieceSummary>, mass: &str| Summary { pieces, mass: mass.into(), ..of(Some("9 kg")) };
+        let before =
+            of(vec![piece("1", 1, "100 × 50 mm", "1 kg"), piece("2", 4, "80 × 20 mm", "2 kg")], "12 kg");
+        let after =
+            of(vec![piece("1", 3, "120 × 50 mm", "1 kg"), piece("3", 1, "9 × 9 mm", "1 kg")], "13 kg");
+        assert_eq!(
+            changes(&before, &after),
+            [
+                "P-1: 100 × 50 mm → 120 × 50 mm, ×1 → ×3",
+                "P-3 new: 9 × 9 mm, 1 kg",
+                "P-2 taken out",
+                "job 12 kg → 13 kg"
+            ]
+        );
+        assert!(changes(&after, &after).is_empty());
+    }
+
+    /// What is counted is what the results say: quantities, masses, and stops with the faults among them.
+    #[test]
+    fn a_summary_counts_pieces_in_their_quantities_and_faults_as_stops() {
+        let job: steelk_core::job::Job =
+            serde_json::from_value(serde_json::json!({ "format": 1, "title": "x",
+            "pieces": [
+                { "id": "a", "mark": "A", "name": "", "quantity": "3", "material": "s235", "thickness": "10",
+                  "lines": [{ "id": "start-1", "say": { "verb": "start_plate", "width": "100",
+                      "height": "100" } }] },
+                { "id": "b", "mark": "B", "name": "", "quantity": "2", "material": "s235", "thickness": "10",
+                  "lines": [{ "id": "start-1", "say": { "verb": "start_plate", "width": "many",
+                      "height": "9" } }] }
+            ] }))
+            .unwrap();
+        let result = steelk_core::evaluate::evaluate(&job);
+        let s = summarise(&result, &Display::default());
+        // 100 × 100 × 10 mm at 7.85 kg/dm³, three times; the second cannot be made and stops.
+        assert_eq!((s.pieces.len(), s.count, s.stops), (1, 3, 1));
+        assert!(
+            s.pieces[0].flat.starts_with("100") && s.pieces[0].mass.starts_with("0.785"),
+            "{:?}",
+            s.pieces
+        );
+        assert!(s.mass.starts_with("2.35"), "{}", s.mass);
+    }
 }

@@ -140,7 +140,8 @@ fn a_compound_cut() {
     "leg A D"], EndRelation::Opposite, "opposite")]
 #[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "node D 0 0 300", "rail A B", "leg B C",
     "leg A D"], EndRelation::Turned, "turned 90°")]
-#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "rail A B", "leg B C"], EndRelation::Plain, "")]
+#[case(&["node A 0 0 0", "node B 500 0 0", "node C 500 300 0", "rail A B", "leg B C"], EndRelation::Plain,
+    "")]
 fn how_ends_lie(#[case] lines: &[&str], #[case] lie: EndRelation, #[case] ends: &str) {
     let (_, list) = listed("60x60x3", JointHow::Mitre, lines, |_, _| {});
     assert_eq!((list.bars[0].lie, list.bars[0].ends.as_str()), (lie, ends));

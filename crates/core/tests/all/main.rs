@@ -3,6 +3,7 @@
 mod common;
 
 mod bars;
+mod bars_mixed;
 mod bends;
 mod brake;
 mod brake_told;
@@ -11,6 +12,7 @@ mod fields;
 mod folded_findings;
 mod folds;
 mod formed;
+mod formed_clash;
 mod frame_arcs;
 mod frame_copies;
 mod frame_cuts;

@@ -129,7 +129,8 @@ proptest! {
         if let Operation::StartStrip(s) = &mut p.lines[0].say {
             s.measure = [Measure::Outside, Measure::Inside, Measure::Middle][face];
         }
-        let rule = [school(BendMethod::Din6935), school(BendMethod::Handbook90), k_factor("0.4")][rule].clone();
+        let rule = [school(BendMethod::Din6935), school(BendMethod::Handbook90),
+            k_factor("0.4")][rule].clone();
         prop_assert!(follows(&made(rule, &p)) > 5);
     }
 }
