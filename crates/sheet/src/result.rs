@@ -205,7 +205,7 @@ pub struct PressedMark {
     pub at: [f64; 2],
     pub footprint: Contour,
     pub pressed: Pressed,
-    /// `louvre 60 × 12, 6 up`.
+    /// `bead 60 × 12, 6 up`.
     pub text: String,
     /// Direction in the flat that the shape lay along x by, rad.
     pub turn: f64,

@@ -165,7 +165,7 @@ pub const CLOSED: f64 = 170.0 * PI / 180.0;
 /// It is folded at least this far before it is pressed flat, rad.
 pub const HEM_FIRST: f64 = 2.0 * std::f64::consts::FRAC_PI_3;
 
-/// Pressing a hem flat takes this many times its air bend over the usual V.
+/// Pressing a fold flat takes this many times its air bend over the usual V.
 pub const FLATTENING: f64 = 4.0;
 
 /// The shortest flange over a V, told outside: it must reach the shoulder of the die when the bend is made.

@@ -30,7 +30,7 @@ pub struct Stroke {
     k: f64,
     pub t: f64,
     pub v: f64,
-    /// To where punch and die bend it; a hem is closed by flattening.
+    /// To where punch and die bend it; an edge turned over is closed by flattening.
     pub most: f64,
     /// Where its metal begins and ends along y.
     pub reach: (f64, f64),

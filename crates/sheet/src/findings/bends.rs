@@ -114,7 +114,7 @@ fn radii(m: &PieceContext, out: &mut Vec<Finding>) {
             continue;
         };
         // A hem is closed on purpose; its smallest radius is that of the material folded flat.
-        let hem = b.role == BendRole::Hem && b.angle > FOLDED_FLAT;
+        let hem = b.role == BendRole::TurnedOver && b.angle > FOLDED_FLAT;
         if b.radius < limit.value - 1e-9 && !hem {
             let message = format!(
                 "Inside radius {} of bend {} is below the smallest, {}",
@@ -158,7 +158,7 @@ fn flanges(m: &PieceContext, v: f64, out: &mut Vec<Finding>) {
         }
         let back = limits::hem_return(m.t);
         let panel = m.blank.zones.iter().find(|z| z.parent == Some(b.zone));
-        let Some(panel) = panel.filter(|_| b.role == BendRole::Hem && b.angle > FOLDED_FLAT) else {
+        let Some(panel) = panel.filter(|_| b.role == BendRole::TurnedOver && b.angle > FOLDED_FLAT) else {
             continue;
         };
         let outside = panel.extent()[0].1 + b.ossb;
@@ -177,7 +177,7 @@ fn flanges(m: &PieceContext, v: f64, out: &mut Vec<Finding>) {
 /// Offsets too low for two bends over a V.
 fn joggles(m: &PieceContext, out: &mut Vec<Finding>) {
     let limit = limits::joggle_height(m.t);
-    for b in m.blank.bends.iter().filter(|b| b.role == BendRole::Joggle) {
+    for b in m.blank.bends.iter().filter(|b| b.role == BendRole::SetOff) {
         // From face to same face, over both bends and the straight between them.
         let straight = m
             .blank

@@ -106,13 +106,10 @@ fn depth(m: &PieceContext, pressed: &[&Feature], out: &mut Vec<Finding>) {
     let mut lines: Vec<usize> = Vec::new();
     for f in pressed {
         ground::halt::point();
-        let limit = match &f.pressed {
-            Some(Pressed::Bead { width, .. }) => limits::bead_depth(*width, m.t),
-            Some(Pressed::Dimple { diameter, .. }) => limits::dimple_depth(*diameter),
-            Some(Pressed::Louvre { .. }) => limits::louvre_height(m.t),
-            _ => continue,
+        let Some((pressed, limit)) = f.pressed.as_ref().and_then(|p| Some((p, p.highest(m.t)?))) else {
+            continue;
         };
-        let height = f.pressed.as_ref().map_or(0.0, |p| p.height());
+        let height = pressed.height();
         if height <= limit.value + 1e-9 || lines.contains(&f.line) {
             continue;
         }

@@ -10,9 +10,9 @@ pub enum BendRole {
     /// Between two parts of a piece that both go on.
     Fold,
     /// Turns an edge over, closed or round.
-    Hem,
+    TurnedOver,
     /// The first of the two bends that set an edge off.
-    Joggle,
+    SetOff,
 }
 
 #[derive(Clone, Debug)]

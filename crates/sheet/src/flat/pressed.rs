@@ -2,6 +2,7 @@
 //! hole out.
 
 use ground::quantity::Display;
+use shop::limits::{self, Limit};
 
 /// What is pressed; lengths in mm.
 #[derive(Clone, Debug, PartialEq)]
@@ -63,6 +64,16 @@ impl Pressed {
             Pressed::Louvre { .. } => "louvre",
             Pressed::Dimple { .. } => "dimple",
             Pressed::Collar { .. } => "collar",
+        }
+    }
+
+    /// How far it may stand out of a sheet of this thickness.
+    pub fn highest(&self, t: f64) -> Option<Limit> {
+        match self {
+            Pressed::Bead { width, .. } => Some(limits::bead_depth(*width, t)),
+            Pressed::Dimple { diameter, .. } => Some(limits::dimple_depth(*diameter)),
+            Pressed::Louvre { .. } => Some(limits::louvre_height(t)),
+            Pressed::Rib { .. } | Pressed::Collar { .. } => None,
         }
     }
 

@@ -203,7 +203,7 @@ impl Panels for HemSpec {
                 path: Some("/say/hem".into()),
                 width_at: "/say/span",
                 name: p.panel,
-                role: BendRole::Hem,
+                role: BendRole::TurnedOver,
                 is_tab: false,
                 bend: Bent { angle, up, radius, allowance: allowance.clone(), bend_at, straight },
                 span,

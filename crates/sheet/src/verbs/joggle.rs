@@ -154,7 +154,7 @@ impl Panels for JoggleSpec {
                 path: Some("/say".into()),
                 width_at: "/say/span",
                 name: p.panel.clone(),
-                role: BendRole::Joggle,
+                role: BendRole::SetOff,
                 is_tab: false,
                 bend: Bent { angle, up, radius, allowance: allowance.clone(), bend_at, straight },
                 span,
