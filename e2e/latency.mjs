@@ -31,7 +31,8 @@ await withDemo(7998, async (page, _, job) => {
       return out.sort((a, b) => a - b);
     }, label);
     console.log(
-      `keystroke to both views, ${piece}: median ${times[15].toFixed(0)} ms, 90 % within ${times[27].toFixed(0)} ms`,
+      `keystroke to both views, ${piece}: median ${times[15].toFixed(0)} ms,`,
+      `90 % within ${times[27].toFixed(0)} ms`,
     );
   }
   await page.goto(`${job}/pieces/drum`);
@@ -73,6 +74,8 @@ await withDemo(7998, async (page, _, job) => {
       .map((t) => t.toFixed(0))
       .join(", ");
   console.log(
-    `keystroke to figures, drum: median ${times[6].toFixed(0)} ms, longest ${times[11].toFixed(0)} ms; longest tasks of ${tasks.length}: ${longest("tdur")} ms of its thread, ${longest("dur")} ms by the clock`,
+    `keystroke to figures, drum: median ${times[6].toFixed(0)} ms, longest ${times[11].toFixed(0)} ms;`,
+    `longest tasks of ${tasks.length}: ${longest("tdur")} ms of its thread,`,
+    `${longest("dur")} ms by the clock`,
   );
 });

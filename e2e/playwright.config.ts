@@ -1,6 +1,7 @@
 import { defineConfig } from "@playwright/test";
 
 const PORT = 7999;
+const DATA = "test-results/data";
 
 export default defineConfig({
   testDir: "tests",
@@ -27,7 +28,7 @@ export default defineConfig({
     },
   },
   webServer: {
-    command: `rm -rf test-results/data && ../target/debug/steelk demo --port ${PORT} --data test-results/data/steelk.db`,
+    command: `rm -rf ${DATA} && ../target/debug/steelk demo --port ${PORT} --data ${DATA}/steelk.db`,
     url: `http://127.0.0.1:${PORT}/api/health`,
     reuseExistingServer: false,
   },

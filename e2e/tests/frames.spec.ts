@@ -194,7 +194,7 @@ test("an arch on posts by typed lines: its length, its section as published, a l
   await expect(arc).toBeVisible();
 });
 
-test("a post on an arch with its foot: the plate's thickness moves the post, undo brings it back; the skeleton goes out and comes in as another frame", async ({
+test("a post on an arch with its foot: the plate moves the post; its skeleton comes in elsewhere", async ({
   page,
 }) => {
   await freshFrame(page);

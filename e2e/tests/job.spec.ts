@@ -153,7 +153,8 @@ test("a DXF is brought in as a job, an open contour is refused with its gap", as
   await page.getByRole("button", { name: "Inches" }).click();
   await expect(figure(page, "flat_length")).toHaveText('8"');
   await page.goto("/");
-  const open = `0\nSECTION\n2\nENTITIES\n${line(0, 0, 10, 0)}${line(10, 0, 10, 10)}${line(10, 10, 0, 9)}0\nENDSEC\n0\nEOF\n`;
+  const sides = line(0, 0, 10, 0) + line(10, 0, 10, 10) + line(10, 10, 0, 9);
+  const open = `0\nSECTION\n2\nENTITIES\n${sides}0\nENDSEC\n0\nEOF\n`;
   await bring.setInputFiles({ name: "open.dxf", mimeType: "image/vnd.dxf", buffer: Buffer.from(open) });
   await expect(page.getByText("the outline is not closed")).toBeVisible();
 });

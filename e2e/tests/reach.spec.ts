@@ -130,11 +130,12 @@ const held = (page: Page) =>
     if (!e || e === document.body) return null;
     const box = e.getBoundingClientRect();
     const label = e.getAttribute("aria-label") ?? (e.getAttribute("aria-labelledby") ? "labelled" : "");
+    const role = e.getAttribute("role") ?? e.tagName.toLowerCase();
     const inside = e.matches("input, textarea, select")
       ? (e.closest("label")?.textContent ?? "")
       : (e.textContent ?? "");
     return {
-      said: `${e.getAttribute("role") ?? e.tagName.toLowerCase()} ${(label || inside).trim().slice(0, 60)}`.trim(),
+      said: `${role} ${(label || inside).trim().slice(0, 60)}`.trim(),
       named: (label || inside).trim() !== "",
       seen: box.bottom > 0 && box.top < innerHeight && box.right > 0 && box.left < innerWidth,
     };

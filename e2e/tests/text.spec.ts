@@ -104,7 +104,8 @@ test("a piece is changed as a text: faults in place, taken over in one step, und
 test("a job goes out as a text and comes in from one; none is brought in by halves", async ({ page }) => {
   await fresh(page);
   const text =
-    'job "Told as text", in mm\nfigure bolt = 9\n\npiece T-1 "Plate", 3 off, 2 thick s235\n  plate 100 x 60\n  hole ⌀bolt, 15 from west\n';
+    'job "Told as text", in mm\nfigure bolt = 9\n\n' +
+    'piece T-1 "Plate", 3 off, 2 thick s235\n  plate 100 x 60\n  hole ⌀bolt, 15 from west\n';
   const bring = async (name: string, body: string) => {
     await page.goto("/");
     await page

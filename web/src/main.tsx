@@ -5,6 +5,8 @@ import "@fontsource/barlow-condensed/latin-500.css";
 import "@fontsource/ibm-plex-mono/latin-400.css";
 import "@fontsource/ibm-plex-mono/latin-500.css";
 import "./theme/styles.css";
+import "./theme/views.css";
+import "./theme/reader.css";
 import "./theme/frame.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";

@@ -24,7 +24,8 @@ struct Drawing {
 impl Drawing {
     fn bytes(&self) -> Vec<u8> {
         let mut t = format!(
-            "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n{}\n0\nENDSEC\n0\nSECTION\n2\nTABLES\n0\nTABLE\n2\nLAYER\n",
+            "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n{}\n0\nENDSEC\n\
+             0\nSECTION\n2\nTABLES\n0\nTABLE\n2\nLAYER\n",
             self.units
         );
         for (name, flags, colour) in &self.layers {

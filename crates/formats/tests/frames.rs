@@ -331,8 +331,11 @@ fn materials_come_back() {
 
 #[test]
 fn rows_that_say_nothing_are_told_and_left_out() {
-    let read =
-        skeleton::read(b"kind,name\nnode,A,0,0,0\nnode,,1,2,3\nmember,rail,A,60x60x3\nbeam,x\n\nmember,rail,A A2,60x60x3,45,top left\n\xff\xfe,1\n", None);
+    let read = skeleton::read(
+        b"kind,name\nnode,A,0,0,0\nnode,,1,2,3\nmember,rail,A,60x60x3\nbeam,x\n\n\
+            member,rail,A A2,60x60x3,45,top left\n\xff\xfe,1\n",
+        None,
+    );
     assert_eq!(read.lines.len(), 2);
     assert_eq!(read.left_out.iter().map(|l| l.0).collect::<Vec<_>>(), [3, 4, 5, 7]);
 }

@@ -386,7 +386,8 @@ fn a_job_that_grows_past_the_most_when_it_is_kept_is_refused() {
     let lines = |n: usize| vec![r#"{"id":"","say":{"verb":"mirror","of":[]}}"#; n].join(",");
     let job = |n: usize| {
         format!(
-            r#"{{"format":1,"title":"x","pieces":[{{"id":"a","mark":"a","name":"","quantity":"1","material":"s235","thickness":"1","lines":[{}]}}]}}"#,
+            r#"{{"format":1,"title":"x","pieces":[{{"id":"a","mark":"a","name":"","quantity":"1",
+            "material":"s235","thickness":"1","lines":[{}]}}]}}"#,
             lines(n)
         )
     };

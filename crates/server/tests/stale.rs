@@ -5,6 +5,7 @@ mod common;
 
 use common::*;
 use serde_json::{Value, json};
+use steelk_core::result::{FigureResult, Finding};
 
 /// Bends by the table, by a test bend and by the job's rule; a brake; a frame of the shop's own section, of a
 /// piece's flat and of a shelf section.
@@ -115,7 +116,7 @@ fn every_change_changes_the_answer_as_it_changes_it_afresh() {
     let afresh = |job: &Value| -> Vec<Value> {
         let job: steelk_core::job::Job = serde_json::from_value(job.clone()).unwrap();
         let r = steelk_core::evaluate::evaluate(&job);
-        let figures = |f: &Vec<steelk_core::result::FigureResult>, g: &Vec<steelk_core::result::Finding>| json!({ "figures": f, "findings": g });
+        let figures = |f: &Vec<FigureResult>, g: &Vec<Finding>| json!({ "figures": f, "findings": g });
         let pieces = ids.iter().map(|id| {
             r.pieces.iter().find(|p| p.id == *id).map(|p| figures(&p.figures, &p.findings)).unwrap()
         });

@@ -91,7 +91,8 @@ proptest! {
             let pieces = cuts.iter().enumerate().map(|(k, (share, slant))| {
                 let (from, to, lean) = (x, x + share * length, slant * length);
                 x = to;
-                CutPiece { mark: format!("M{i}-{k}"), name: String::new(), length: format!("{:.1}", to - from),
+                CutPiece { mark: format!("M{i}-{k}"), name: String::new(),
+                    length: format!("{:.1}", to - from),
                     cuts: ["square".into(), "30°".into()], x: [from, to + lean, to, from] }
             }).collect();
             CutBar { length: format!("{length:.0}"), length_mm: *length, offcut: i % 3 == 0, times: *times,

@@ -103,7 +103,8 @@ proptest! {
     /// The zones in a row are the flat: panels as straight, bends as their allowance.
     #[test]
     fn zones_fill_the_flat(legs in prop::collection::vec(40.0..200.0f64, 2..6), angle in 10.0..120.0f64) {
-        let text = legs.iter().map(|l| format!("{l:.3}")).collect::<Vec<_>>().join(&format!(" up {angle:.2} "));
+        let legs_said: Vec<String> = legs.iter().map(|l| format!("{l:.3}")).collect();
+        let text = legs_said.join(&format!(" up {angle:.2} "));
         let p = din("2", "3", &[&format!("strip {text} wide 40")]);
         let sum: f64 = p.zones.iter().map(|z| (z.max - z.min).element_product()).sum();
         prop_assert!((sum - p.value("area")).abs() < 1e-6);

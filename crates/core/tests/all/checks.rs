@@ -317,7 +317,8 @@ proptest! {
     fn areas_add_up(w in 100.0..500.0f64, h in 100.0..500.0f64, d in 4.0..20.0f64, n in 1..6usize) {
         let p = din("3", "3", &[&format!("plate {w:.2} x {h:.2}"), &format!("hole {d:.2} at 15 from west, 15 \
             from south"), &format!("repeat punch-1 {n} at {:.2} north", d + 1.0)]);
-        let blank: f64 = format!("{w:.2}").parse::<f64>().unwrap() * format!("{h:.2}").parse::<f64>().unwrap();
+        let told = |v: f64| format!("{v:.2}").parse::<f64>().unwrap();
+        let blank = told(w) * told(h);
         let hole = std::f64::consts::PI * format!("{d:.2}").parse::<f64>().unwrap().powi(2) / 4.0;
         let inside = p.flat.holes.len();
         prop_assume!(inside == n);
@@ -366,7 +367,10 @@ fn short_text_reads_or_points() {
 
 proptest! {
     #[test]
-    fn any_short_text_is_read_or_refused(text in "(plate|strip|hole|slot|round|repeat|mirror|punch|fold|hem|tray|channel|shell|cone|bend|joggle|tab|notch|fill|rib|louvre|ring|corners)? ?((north|up|down|open|closed|gap|relief|pitch|at|lip|r3|[0-9]{1,3}) ){0,8}[a-z0-9 ,./x×]{0,20}") {
+    fn any_short_text_is_read_or_refused(text in concat!(
+        "(plate|strip|hole|slot|round|repeat|mirror|punch|fold|hem|tray|channel|shell|cone|bend|joggle|tab|",
+        "notch|fill|rib|louvre|ring|corners)? ",
+        "?((north|up|down|open|closed|gap|relief|pitch|at|lip|r3|[0-9]{1,3}) ){0,8}[a-z0-9 ,./x×]{0,20}")) {
         let _ = steelk_core::verbs::read_line(&text, &Context::knowing(&["punch-1".to_string()]));
     }
 }

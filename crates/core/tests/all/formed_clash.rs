@@ -59,8 +59,8 @@ proptest! {
     }
 }
 
-/// The same lips by folds on a plate told in inches: folded it is as wide outside as it was told, 3 3/4 in, so
-/// lips meet at 1 7/8 in.
+/// The same lips by folds on a plate told in inches: folded it is as wide outside as it was told, 3 3/4 in,
+/// so lips meet at 1 7/8 in.
 #[rstest]
 #[case("1.85", false)]
 #[case("1.9", true)]

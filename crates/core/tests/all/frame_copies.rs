@@ -233,7 +233,9 @@ proptest! {
         prop_assert!((here.mass() - there.mass()).abs() < 2e-4 * here.mass().max(1.0), "{} {}", here.mass(),
             there.mass());
         for (a, b) in here.facts.iter().zip(&there.facts) {
-            prop_assert!((a.lengths.long - b.lengths.long).abs() < 1e-4 && (a.lengths.short - b.lengths.short).abs() < 1e-4, "{:?} {:?}", a.lengths, b.lengths);
+            let (l, m) = (&a.lengths, &b.lengths);
+            let same = |a: f64, b: f64| (a - b).abs() < 1e-4;
+            prop_assert!(same(l.long, m.long) && same(l.short, m.short), "{l:?} {m:?}");
         }
         let rows = |r: &FrameResult| r.groups.iter().map(|g| g.fits.len()).collect::<Vec<_>>();
         prop_assert_eq!(rows(&here), rows(&there));

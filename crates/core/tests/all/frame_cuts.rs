@@ -139,7 +139,8 @@ proptest! {
                     match cuts.first(q) {
                         Some(k) => {
                             made[k] = true;
-                            prop_assert!(each.iter().all(|c| each[k] > c - 1e-6) && each[..k].iter().all(|c| *c < each[k]));
+                            prop_assert!(each.iter().all(|c| each[k] > c - 1e-6));
+                            prop_assert!(each[..k].iter().all(|c| *c < each[k]));
                         }
                         None => prop_assert!(each.is_empty()),
                     }

@@ -185,7 +185,8 @@ proptest! {
         // Where the joint cannot close it (arms that go on nearly in line, in twos and threes), it is told; a
         // sliver may slip through the sampling.
         prop_assert!(deep < 4.0 || told, "{:.2} mm: {}", deep, what);
-        let square = (0..dirs.len()).all(|i| (0..i).all(|j| dirs[i].normalize().dot(dirs[j].normalize()).abs() < 0.5));
+        let apart = |i: usize, j: usize| dirs[i].normalize().dot(dirs[j].normalize()).abs() < 0.5;
+        let square = (0..dirs.len()).all(|i| (0..i).all(|j| apart(i, j)));
         // Nor where arms stand off one another: rounds that only graze may be told too.
         prop_assert!(!square || deep < 1.0 || (told && deep < 3.0), "{:.2} mm: {}", deep, what);
     }

@@ -181,7 +181,10 @@ proptest! {
         for result in [length(LengthUnit::Mm, &text), read(LengthUnit::In, |s| s.angle(&text))] {
             match result {
                 Ok(v) => prop_assert!(v.is_finite()),
-                Err(f) => prop_assert!(f.start <= f.end && f.end <= text.chars().count() && !f.message.is_empty()),
+                Err(f) => {
+                    prop_assert!(f.start <= f.end && f.end <= text.chars().count());
+                    prop_assert!(!f.message.is_empty());
+                }
             }
         }
     }
