@@ -4,6 +4,7 @@ use super::frame_sheet::{at, broken};
 use super::{Anchor, Drawing, Item, Pen};
 use frame::{BarRow, EndRelation};
 use glam::DVec2;
+use ground::geom::ROUNDING;
 use ground::geom::{Bounds, Contour, Vertex};
 
 /// One bar on a sheet of its own.
@@ -71,9 +72,9 @@ pub(crate) fn detail(row: &BarRow, o: DVec2, unit: &str) -> Vec<Item> {
     let upper = corners[1].x - corners[0].x >= corners[2].x - corners[3].x;
     // From tip to tip: the outermost corner of either end.
     let tip = |p: DVec2, q: DVec2, sign: f64| {
-        if (p.x - q.x) * sign > 1e-9 {
+        if (p.x - q.x) * sign > ROUNDING {
             p
-        } else if (q.x - p.x) * sign > 1e-9 {
+        } else if (q.x - p.x) * sign > ROUNDING {
             q
         } else if upper {
             p

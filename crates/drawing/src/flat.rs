@@ -2,6 +2,7 @@
 //! marks.
 
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use ground::geom::Bounds;
@@ -62,7 +63,8 @@ pub fn lines(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
 /// Whether a bend line runs straight up through the whole flat: then it is labelled above the outline.
 fn runs_through(piece: &PieceResult, b: &BendMark) -> bool {
     let bounds = piece.flat.outer.bounds();
-    (b.from[0] - b.to[0]).abs() < 1e-6 && (b.from[1] - b.to[1]).abs() > 0.98 * (bounds.max.y - bounds.min.y)
+    (b.from[0] - b.to[0]).abs() < COINCIDENT
+        && (b.from[1] - b.to[1]).abs() > 0.98 * (bounds.max.y - bounds.min.y)
 }
 
 /// `up 90° R3` over each bend line that runs through, clear of the outline and its dimensions, higher where
@@ -96,7 +98,7 @@ fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
 fn along_line(b: &BendMark, to: &ToPaper, text: String, most: f64) -> Option<Item> {
     let [from, end] = b.longest();
     let (mut p, mut q) = (to.point(from.into()), to.point(end.into()));
-    if q.x < p.x - 1e-6 || (q.x < p.x + 1e-6 && q.y > p.y) {
+    if q.x < p.x - COINCIDENT || (q.x < p.x + COINCIDENT && q.y > p.y) {
         std::mem::swap(&mut p, &mut q);
     }
     let size = (p.distance(q) / (text.chars().count() as f64 * 0.6)).min(most);

@@ -2,6 +2,7 @@
 //! the back.
 
 use glam::{DVec2, DVec3};
+use ground::geom::ROUNDING;
 
 use super::{Drawing, Item};
 use sheet::mesh::{FlatMesh, Solid};
@@ -51,7 +52,7 @@ fn facets(solid: &Solid, width: f64, height: f64, fine: f64) -> (Vec<Item>, impl
         let corners = t.map(|i| solid.points[i as usize]);
         let [a, b, c] = corners;
         let normal = (b - a).cross(c - a).normalize_or_zero();
-        if normal.dot(eye) > 1e-9 {
+        if normal.dot(eye) > ROUNDING {
             let shade = 0.35 + 0.65 * normal.dot(light).max(0.0);
             halved(corners, longest, &mut |t| facets.push(((t[0] + t[1] + t[2]).dot(eye), t, shade)));
         }

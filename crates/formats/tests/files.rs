@@ -419,8 +419,9 @@ fn job_files_go_round_and_strangers_are_refused() {
         Err(jobfile::JobFileError::Newer(2))
     ));
     let stray = br#"{"format":1,"title":"x","pieces":[{"id":"a","mark":"m","name":"n","quantity":"1",
-        "material":"s235","thickness":"3","lines":[{"id":"l","say":{"verb":"punch","shape":{"kind":"star"},"place":
-        {"x":{"from":"west","distance":"1"},"y":{"from":"south","distance":"1"}}}}]}]}"#;
+        "material":"s235","thickness":"3","lines":[{"id":"l","say":{"verb":"punch",
+        "shape":{"kind":"star"},"place":{"x":{"from":"west","distance":"1"},
+        "y":{"from":"south","distance":"1"}}}}]}]}"#;
     match jobfile::read(stray) {
         Err(jobfile::JobFileError::Field { at, why }) => {
             assert!(at.starts_with("pieces[0].lines[0]") && why.contains("star"), "{at}: {why}")

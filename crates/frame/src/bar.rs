@@ -1,6 +1,7 @@
 //! A straight stretch of bar seen from one end, and what can cut it: for each point of the section, how far
 //! from that end material begins.
 
+use ground::geom::ROUNDING;
 use std::sync::Arc;
 
 use glam::{DMat3, DVec2, DVec3};
@@ -97,7 +98,7 @@ impl Surface {
         match self {
             Surface::Plane { at, normal } => {
                 let along = normal.dot(d);
-                if along.abs() < 1e-9 { 0.0 } else { normal.dot(*at - o) / along }
+                if along.abs() < ROUNDING { 0.0 } else { normal.dot(*at - o) / along }
             }
             Surface::Round { at, axis, radius } => {
                 let w = across(d, *axis);

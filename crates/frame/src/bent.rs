@@ -1,6 +1,7 @@
 //! A bar bent at the inner nodes of its path: straight stretches with arcs tangent between them.
 
 use glam::{DVec2, DVec3};
+use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::bar::Bar;
 use super::model::{CentrelineSegment, Member, across};
@@ -91,17 +92,17 @@ pub fn way(
     for i in 0..n - 1 {
         let d = (points[i + 1] - points[i]).normalize();
         let length = points[i].distance(points[i + 1]) - backs[i] - backs[i + 1];
-        if !length.is_finite() || length < -1e-6 {
+        if !length.is_finite() || length < -COINCIDENT {
             return Err((format!("the leg at node {} of the path is too short for its bends", i + 1), told));
         }
-        if length > 1e-9 {
+        if length > ROUNDING {
             out.push(CentrelineSegment::Straight { bar, length });
         }
         bar.o += bar.d * length.max(0.0);
         if i + 2 < n {
             let next = (points[i + 2] - points[i + 1]).normalize();
             let sweep = d.angle_between(next);
-            if sweep < 1e-9 {
+            if sweep < ROUNDING {
                 continue;
             }
             if sweep > std::f64::consts::PI - 1e-3 {

@@ -1,6 +1,7 @@
 //! Lines of one direction across a closed outline: where each of them enters and leaves.
 
 use glam::DVec2;
+use ground::geom::ROUNDING;
 
 /// Nearer to a corner than this a line is taken to touch it, mm.
 const GRAZE: f64 = 1e-7;
@@ -75,7 +76,7 @@ impl Chords {
         let mut nearest = (f64::INFINITY, 0.0);
         for (a, b) in self.points.windows(2).map(|w| (w[0], w[1])) {
             let (da, db) = (a.x - at.x, b.x - at.x);
-            if da.abs() < nearest.0 - 1e-9 || (da.abs() < nearest.0 + 1e-9 && a.y > nearest.1) {
+            if da.abs() < nearest.0 - ROUNDING || (da.abs() < nearest.0 + ROUNDING && a.y > nearest.1) {
                 nearest = (da.abs().min(nearest.0), a.y);
             }
             // A line that grazes a corner or runs along a side comes upon it, whichever way the last digit

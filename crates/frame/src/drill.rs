@@ -1,6 +1,7 @@
 //! Holes and notches cut out of a body: prisms subtracted from it, those that stand clear of one another at
 //! once.
 
+use ground::geom::{COINCIDENT, ROUNDING};
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
@@ -27,7 +28,7 @@ impl Prism {
         let (across, off) = (h.out.perp(), h.at.dot(h.out.perp()));
         let top = p.reach(h.out) + CLEAR;
         // Past the far side; or just past the wall.
-        let floor = if h.floor <= -p.reach(-h.out) + 1e-6 { h.floor - CLEAR } else { h.floor - 0.01 };
+        let floor = if h.floor <= -p.reach(-h.out) + COINCIDENT { h.floor - CLEAR } else { h.floor - 0.01 };
         // A notch runs out of its end.
         let beyond = |x: f64| match h.notch {
             Some(0) if x < 0.0 => x - CLEAR,
@@ -100,7 +101,7 @@ impl Prism {
             let outward = if side.dot(self.ring[i] - middle) < 0.0 { -side } else { side };
             clip(outward, self.ring[i]);
         }
-        (high - low > 1e-9).then_some((low, high))
+        (high - low > ROUNDING).then_some((low, high))
     }
 }
 
@@ -138,7 +139,7 @@ fn left_over(prisms: &[Prism], e: [DVec3; 2], put: &mut dyn FnMut(DVec3, DVec3))
     gone.sort_by(|a, b| a.0.total_cmp(&b.0));
     let mut from = 0.0;
     for (low, high) in gone.into_iter().chain([(1.0, 1.0)]) {
-        if low - from > 1e-9 {
+        if low - from > ROUNDING {
             put(e[0].lerp(e[1], from), e[0].lerp(e[1], low));
         }
         from = f64::max(from, high);

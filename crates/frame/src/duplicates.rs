@@ -1,5 +1,6 @@
 //! Bars that take one place along one line: told twice, one in the other, or one over the end of the other.
 
+use ground::geom::ROUNDING;
 use std::collections::HashSet;
 
 use glam::DVec2;
@@ -26,7 +27,7 @@ pub fn duplicates(r: &FrameResult) -> Vec<(usize, usize, f64)> {
             ground::halt::point();
             for (y, _) in j.members_at_node[..k]
                 .iter()
-                .filter(|(y, _)| y.bar.d.dot(x.bar.d).abs() > 1.0 - 1e-9 && y.member != x.member)
+                .filter(|(y, _)| y.bar.d.dot(x.bar.d).abs() > 1.0 - ROUNDING && y.member != x.member)
             {
                 let (a, b) = (x.member.min(y.member), x.member.max(y.member));
                 let roots = (r.members[a].root, r.members[b].root);

@@ -1,6 +1,7 @@
 //! The cuts of one end, made ready to be asked at many points of the section.
 
 use glam::{DVec2, DVec3};
+use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::bar::{Bar, Surface, back_to_round};
 use super::chords::Chords;
@@ -38,7 +39,7 @@ impl<'a> Ready<'a> {
         match surface {
             Surface::Plane { at, normal } => {
                 let (across, along) = bar.turned(*normal);
-                if along.abs() < 1e-9 {
+                if along.abs() < ROUNDING {
                     return Ready::Plane { at: 0.0, slope: DVec2::ZERO };
                 }
                 Ready::Plane { at: normal.dot(*at - bar.o) / along, slope: -across / along }
@@ -102,7 +103,7 @@ impl EndCuts<'_> {
     /// Which of them makes the end here: of two that lie in one place, the earlier.
     pub fn first(&self, p: DVec2) -> Option<usize> {
         let most = self.station(p);
-        self.each(p).position(|v| v > most - 1e-6)
+        self.each(p).position(|v| v > most - COINCIDENT)
     }
 
     /// As `Member::tip`.

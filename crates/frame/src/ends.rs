@@ -1,6 +1,7 @@
 //! End cuts as a saw is set: how far off square, about which side, and how the two ends lie to one another.
 
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 use serde::Serialize;
 
 use super::bar::Surface;
@@ -145,7 +146,7 @@ pub fn silhouette(m: &Member, p: &Profile, up: DVec2, end: usize) -> Vec<DVec2> 
     for k in 0..=LEVELS {
         let share = k as f64 / LEVELS as f64;
         // A little inside, so that flat sides are met.
-        let h = low + (high - low) * share.clamp(1e-6, 1.0 - 1e-6);
+        let h = low + (high - low) * share.clamp(1e-6, 1.0 - COINCIDENT);
         let crossing = (0..n).filter_map(|i| {
             let (a, b) = (p.fine[i], p.fine[(i + 1) % n]);
             let (u, v) = (a.dot(up) - h, b.dot(up) - h);

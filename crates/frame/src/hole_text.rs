@@ -2,6 +2,7 @@
 //! point.
 
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 
 use super::model::{Hole, Member};
 use super::profile::Profile;
@@ -24,8 +25,8 @@ fn off(h: &Hole) -> f64 {
 }
 
 fn one_kind(a: &Hole, b: &Hole) -> bool {
-    let near = |x: f64, y: f64| (x - y).abs() < 1e-6;
-    a.out.distance(b.out) < 1e-6
+    let near = |x: f64, y: f64| (x - y).abs() < COINCIDENT;
+    a.out.distance(b.out) < COINCIDENT
         && near(off(a), off(b))
         && near(a.diameter, b.diameter)
         && near(a.length, b.length)
@@ -37,7 +38,7 @@ pub fn ways(m: &Member) -> Vec<DVec2> {
     let mut out: Vec<DVec2> = Vec::new();
     for h in &m.holes {
         for way in [Some(h.out), h.through.then_some(-h.out)].into_iter().flatten() {
-            if !out.iter().any(|w| w.distance(way) < 1e-6) {
+            if !out.iter().any(|w| w.distance(way) < COINCIDENT) {
                 out.push(way);
             }
         }
@@ -88,12 +89,12 @@ pub fn drilled(m: &Member, p: &Profile, d: &Display) -> (Vec<String>, Vec<f64>) 
         row.sort_by(|a, b| a.along.total_cmp(&b.along));
         let h = row[0];
         let walls = if h.through { ", both walls" } else { "" };
-        let aside = if off(h).abs() > 1e-6 {
+        let aside = if off(h).abs() > COINCIDENT {
             format!(", {} off the middle", d.length(off(h)))
         } else {
             String::new()
         };
-        let size = if h.length > h.diameter + 1e-6 {
+        let size = if h.length > h.diameter + COINCIDENT {
             format!("slot {} × {}", d.brief(h.diameter), d.brief(h.length))
         } else {
             format!("Ø{}", d.brief(h.diameter))

@@ -2,6 +2,7 @@
 //! metal in metal.
 
 use glam::DVec2;
+use ground::geom::ROUNDING;
 
 use super::chords::Chords;
 use super::model::Member;
@@ -79,7 +80,7 @@ pub fn shared(r: &FrameResult, j: &Joint) -> Vec<(usize, usize, f64)> {
         .flat_map(|k| (0..k).map(move |i| (k, i)))
         .map(|(k, i)| (&j.members_at_node[k].0, &j.members_at_node[i].0))
         .map(|(x, y)| (x, y, lean(x, y)))
-        .filter(|p| p.2 < 1.0 - 1e-9)
+        .filter(|p| p.2 < 1.0 - ROUNDING)
         .collect();
     let least = if pairs.len() > 1 { ANY_SLANT } else { SLANT };
     if pairs.iter().all(|p| p.2 < least) {

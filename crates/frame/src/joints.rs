@@ -3,6 +3,7 @@
 //! would run into one another.
 
 use super::meets::{NEARLY_IN_LINE, Near, TOUCH, face_met, mitre, near};
+use ground::geom::ROUNDING;
 use std::collections::HashMap;
 
 use super::bar::{Bar, Surface};
@@ -126,7 +127,7 @@ fn node_cuts(
                 ground::halt::point();
                 for i in passing..j {
                     if here[i].bar.d.dot(here[j].bar.d)
-                        < if told.is_some() { -1.0 + 1e-9 } else { NEARLY_IN_LINE }
+                        < if told.is_some() { -1.0 + ROUNDING } else { NEARLY_IN_LINE }
                     {
                         close_in_line(s, &here, (i, j), gap, &mut pairs, &mut roles, &mut joint);
                     }
@@ -247,7 +248,7 @@ fn mitred_pair(
     let named = |a: &MemberAtNode| {
         told.is_some_and(|t| t.first.iter().take(2).any(|&f| f == s.members[a.member].root || f == a.member))
     };
-    let folds = |i: usize, j: usize| here[i].bar.d.dot(here[j].bar.d) > 1.0 - 1e-9;
+    let folds = |i: usize, j: usize| here[i].bar.d.dot(here[j].bar.d) > 1.0 - ROUNDING;
     if told.is_some_and(|t| t.first.len() >= 2) {
         let mut of = (passing..here.len()).filter(|&i| named(&here[i]));
         let (i, j) = (of.next()?, of.next()?);

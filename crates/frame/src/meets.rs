@@ -6,6 +6,7 @@ use super::members_at_node::MemberAtNode;
 use super::profile::Profile;
 use crate::build::skeleton::Skeleton;
 use glam::{DVec2, DVec3};
+use ground::geom::COINCIDENT;
 
 /// Members that stand nearer than this touch, mm.
 pub(crate) const TOUCH: f64 = 0.1;
@@ -22,20 +23,20 @@ pub fn face_met(wall: &Profile, w: &Bar, bar: &Bar, profile: &Profile, gap: f64)
     }
     let (v, _) = w.turned(bar.d);
     let whole = Surface::Outline { bar: *w, outline: wall.outline.clone(), gap };
-    if v.length() < 1e-6 {
+    if v.length() < COINCIDENT {
         return Surface::Plane { at: bar.o, normal: bar.d };
     }
     // The side of the box that the middle of the bar comes upon; beside the box, the side that faces it most.
     let half = shape.size() / 2.0;
     let (p, _) = w.local(bar.o);
     let sides = [(DVec2::X, half.x), (-DVec2::X, half.x), (DVec2::Y, half.y), (-DVec2::Y, half.y)];
-    let facing = sides.iter().filter(|(n, _)| n.dot(v) > 1e-6);
+    let facing = sides.iter().filter(|(n, _)| n.dot(v) > COINCIDENT);
     let mut entries: Vec<(f64, DVec2, f64)> =
         facing.map(|&(n, r)| ((r - n.dot(p)) / n.dot(v), n, r)).collect();
     entries.sort_by(|a, b| a.0.total_cmp(&b.0));
     let Some(&(first, n, r)) = entries.first() else { return whole };
     // Upon a corner, no one face is met.
-    if entries.get(1).is_some_and(|e| e.0 - first < 1e-6) {
+    if entries.get(1).is_some_and(|e| e.0 - first < COINCIDENT) {
         return whole;
     }
     let normal = w.y * n.x + w.z * n.y;
@@ -108,7 +109,7 @@ pub(crate) fn near(s: &Skeleton, j: &MemberAtNode, i: &MemberAtNode, slack: f64)
 pub(crate) fn mitre(a: (&Bar, &Profile), b: (&Bar, &Profile), gap: f64) -> Option<[Surface; 2]> {
     let (da, db) = (a.0.d, b.0.d);
     let w = da.cross(db);
-    if w.length() < 1e-6 {
+    if w.length() < COINCIDENT {
         // In line: a square splice; folded back on itself: nothing to mitre.
         return (da.dot(db) < 0.0).then(|| {
             let at = a.0.o;
@@ -136,11 +137,11 @@ pub(crate) fn mitre(a: (&Bar, &Profile), b: (&Bar, &Profile), gap: f64) -> Optio
     let (inner, outer) = (meet(a_in, b_in), meet(a_out, b_out));
     let along = inner - outer;
     let half = (da - db).normalize();
-    let corners = if along.length() > 1e-6 { along.cross(w).normalize() } else { half };
+    let corners = if along.length() > COINCIDENT { along.cross(w).normalize() } else { half };
     // Where the sections differ by more than the corner bears, no plane from corner to corner lies between
     // the two: both are cut at half the angle, and the larger stands over.
     let off = |n: DVec3, d: DVec3| n.dot(d).abs().clamp(0.0, 1.0).acos();
-    let between = (off(corners, da) + off(corners, db) - da.angle_between(-db)).abs() < 1e-6;
+    let between = (off(corners, da) + off(corners, db) - da.angle_between(-db)).abs() < COINCIDENT;
     let (normal, inner) = if between { (corners, inner) } else { (half, meet(a.0.o, b.0.o)) };
     let toward = |d: DVec3| normal * normal.dot(d).signum();
     let (na, nb) = (toward(da), toward(db));

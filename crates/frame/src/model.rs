@@ -1,5 +1,6 @@
 //! Nodes and members of a frame as they stand in space.
 
+use ground::geom::ROUNDING;
 use std::f64::consts::PI;
 
 use glam::{DQuat, DVec2, DVec3};
@@ -228,7 +229,7 @@ impl Member {
 
     /// The place so far along it, on the line between its nodes; round a bend too.
     pub fn place(&self, along: f64) -> Option<DVec3> {
-        if !(-1e-9..=self.length + 1e-9).contains(&along) {
+        if !(-1e-9..=self.length + ROUNDING).contains(&along) {
             return None;
         }
         let mut from = 0.0;

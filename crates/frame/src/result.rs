@@ -1,5 +1,6 @@
 //! Everything about one frame, worked out.
 
+use ground::geom::ROUNDING;
 use std::sync::Arc;
 
 use glam::DVec3;
@@ -127,7 +128,7 @@ impl FrameResult {
             }
         }
         let mass = self.mass();
-        if mass > 1e-9 { sum / mass } else { DVec3::ZERO }
+        if mass > ROUNDING { sum / mass } else { DVec3::ZERO }
     }
 
     pub fn stops(&self) -> usize {

@@ -1,6 +1,7 @@
 //! A section of the frame as a card of the shop book: its shape, and each figure worked out beside what is
 //! published.
 
+use ground::geom::COINCIDENT;
 use serde::Serialize;
 
 use super::{FrameResult, Profile};
@@ -102,7 +103,7 @@ fn card(p: &Profile, members: usize, density: f64, d: &Display) -> SectionCard {
             s.inertia.map(|i| i[1] / fourth),
         ),
     ];
-    if q.centroid.length() > 1e-6 {
+    if q.centroid.length() > COINCIDENT {
         figures.push(figure(
             "centroid from the left",
             say("mm", "in"),

@@ -2,6 +2,7 @@
 //! round it along y.
 
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 
 use super::bores::straight;
 use super::model::Hole;
@@ -144,7 +145,7 @@ fn laid(rim: &Contour, on: &dyn Fn(DVec2) -> Option<DVec2>) -> Option<Contour> {
         way.push((t, on(DVec2::new(0.0, t * 0.999_999))?.y - zero.y));
     }
     for hand in [1.0, -1.0] {
-        if way.iter().all(|(t, y)| (t * 0.999_999 * hand - y).abs() < 1e-6) {
+        if way.iter().all(|(t, y)| (t * 0.999_999 * hand - y).abs() < COINCIDENT) {
             let put = |q: DVec2| DVec2::new(zero.x + q.x, zero.y + q.y * hand);
             return Some(if hand > 0.0 { rim.moved(0.0, zero) } else { rim.mirrored(put) });
         }

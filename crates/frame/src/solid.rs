@@ -1,6 +1,7 @@
 //! A member as a body: lengths, volume and centre of mass from its end cuts, and its mesh.
 
 use glam::{DMat2, DVec2, DVec3};
+use ground::geom::ROUNDING;
 
 use super::bar::Surface;
 use super::bores::Walls;
@@ -66,7 +67,7 @@ fn extreme(p: &Profile, parts: usize, f: &dyn Fn(DVec2) -> f64) -> f64 {
         const SHARE: f64 = 0.618_033_988_749_894_9;
         let (mut a, mut b) = (high - (high - low) * SHARE, low + (high - low) * SHARE);
         let (mut fa, mut fb) = (f(s.at(a)), f(s.at(b)));
-        while high - low > 1e-9 {
+        while high - low > ROUNDING {
             if fa < fb {
                 (low, a, fa) = (a, b, fb);
                 b = low + (high - low) * SHARE;
@@ -139,7 +140,7 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
         v -= taken;
         moment -= bar.point(DVec2::ZERO, h.along) * taken + bar.y * off.y + bar.z * off.z;
     }
-    let centre = if v > 1e-9 { moment / v } else { m.end(0).o };
+    let centre = if v > ROUNDING { moment / v } else { m.end(0).o };
     (v.max(0.0), centre)
 }
 
@@ -163,7 +164,7 @@ fn swept(s: &CentrelineSegment, p: &Profile) -> (f64, DVec3) {
             let from_centre = (middle.o - centre) * area + place(sum - second);
             let along_axis = axis * from_centre.dot(axis);
             // The mean of what turns about the axis lies nearer to it than its middle.
-            let drawn_in = if sweep.abs() > 1e-9 { (sweep / 2.0).sin() / (sweep / 2.0) } else { 1.0 };
+            let drawn_in = if sweep.abs() > ROUNDING { (sweep / 2.0).sin() / (sweep / 2.0) } else { 1.0 };
             let length = radius * sweep;
             (area * length, (centre * area + along_axis + (from_centre - along_axis) * drawn_in) * length)
         }
@@ -212,7 +213,7 @@ fn loops(p: &Profile, longest: f64) -> Vec<Vec<(DVec2, bool)>> {
             let mut flat = Vec::new();
             s.flatten(chord, &mut flat);
             flat.insert(0, s.a);
-            flat.dedup_by(|a, b| a.distance(*b) < 1e-9);
+            flat.dedup_by(|a, b| a.distance(*b) < ROUNDING);
             for (k, w) in flat.windows(2).enumerate() {
                 let parts = (w[0].distance(w[1]) / longest).ceil().max(1.0) as usize;
                 for j in 0..parts {

@@ -4,6 +4,7 @@ use super::bar::Surface;
 use super::model::EndCut;
 use crate::build::skeleton::Skeleton;
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 
 /// Told trims, once the joints stand: each shortens, or lengthens where it was told to. Returns those that
 /// would have lengthened, with by how much.
@@ -18,10 +19,10 @@ pub fn told_trims(s: &mut Skeleton) -> Vec<(String, usize, f64)> {
         let (middle, most) =
             (reach(DVec2::ZERO), rim.iter().map(|&q| reach(q)).fold(f64::NEG_INFINITY, f64::max));
         let m = &mut s.members[told.member];
-        if told.lengthen && middle < -1e-6 {
+        if told.lengthen && middle < -COINCIDENT {
             m.trims[told.end] = vec![told.trim];
-        } else if most > 1e-6 || middle > -1e-6 {
-            if m.trims[told.end].is_empty() && middle < -1e-6 {
+        } else if most > COINCIDENT || middle > -COINCIDENT {
+            if m.trims[told.end].is_empty() && middle < -COINCIDENT {
                 // The rest of the end stays where it was.
                 let bar = m.end(told.end);
                 m.trims[told.end].push(EndCut {

@@ -1,6 +1,7 @@
 //! What is written on the flat pattern: bend lines, dimensions as the recipe told them, and what the holes
 //! are.
 
+use ground::geom::COINCIDENT;
 use std::collections::HashMap;
 
 use glam::DVec2;
@@ -96,12 +97,12 @@ pub fn dimensions(m: &PieceContext, bends: &[BendMark]) -> Vec<Dimension> {
     let mut wanted: Vec<Wanted> = Vec::new();
     // Bend lines straight across stand in a chain to the north, those along in one to the east.
     for (k, side) in [(0, Margin::North), (1, Margin::East)] {
-        let straight = bends.iter().filter(|d| (d.from[k] - d.to[k]).abs() < 1e-6);
+        let straight = bends.iter().filter(|d| (d.from[k] - d.to[k]).abs() < COINCIDENT);
         let (low, high) = (b.min[k], b.max[k]);
         let mut stops: Vec<f64> =
             std::iter::once(low).chain(straight.map(|d| d.from[k])).chain([high]).collect();
         stops.sort_by(f64::total_cmp);
-        stops.dedup_by(|a, b| (*a - *b).abs() < 1e-6);
+        stops.dedup_by(|a, b| (*a - *b).abs() < COINCIDENT);
         let at = |v: f64| if k == 0 { [v, b.max.y] } else { [b.max.x, v] };
         if stops.len() > 2 && stops.len() < 14 {
             wanted.extend(stops.windows(2).map(|w| Wanted { from: at(w[0]), to: at(w[1]), side }));
@@ -127,7 +128,7 @@ pub fn dimensions(m: &PieceContext, bends: &[BendMark]) -> Vec<Dimension> {
                 && d.text == text
                 && Wanted { from: d.from, to: d.to, side: d.side }.span() == (low, high)
         });
-        if high - low < 1e-6 || twin {
+        if high - low < COINCIDENT || twin {
             continue;
         }
         if !rows.iter().any(|r| r.0 == w.side) {
@@ -135,7 +136,8 @@ pub fn dimensions(m: &PieceContext, bends: &[BendMark]) -> Vec<Dimension> {
         }
         let Some((_, levels)) = rows.iter_mut().find(|r| r.0 == w.side) else { continue };
         // The lowest row with room; the overall sizes stand outside all others.
-        let free = |row: &Vec<(f64, f64)>| row.iter().all(|(a, z)| high <= a + 1e-6 || low >= z - 1e-6);
+        let free =
+            |row: &Vec<(f64, f64)>| row.iter().all(|(a, z)| high <= a + COINCIDENT || low >= z - COINCIDENT);
         let outermost = k >= wanted.len();
         let level =
             if outermost { levels.len() } else { levels.iter().position(free).unwrap_or(levels.len()) };

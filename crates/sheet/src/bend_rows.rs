@@ -6,6 +6,7 @@ use crate::flat::bend_allowance::{SchoolSays, every_school};
 use crate::flat::bends::BendFact;
 use crate::flat::stock::SheetStock;
 use crate::result::{BendMark, BendRow, SchoolRow};
+use ground::geom::ROUNDING;
 use shop::brake::{CLOSED, FLATTENING, air_radius, force, shortest_flange, tolerance};
 
 /// One row a bend, in the order they are made. Rolled arcs are not made at the brake and have none.
@@ -145,10 +146,9 @@ fn schools(m: &PieceContext, b: &BendFact, stuff: &SheetStock) -> Vec<SchoolRow>
         SchoolRow {
             school: s.school,
             name: s.school.said().into(),
-            used: s
-                .said
-                .as_ref()
-                .is_ok_and(|a| a.rule == b.allowance.rule && (a.length - b.allowance.length).abs() < 1e-9),
+            used: s.said.as_ref().is_ok_and(|a| {
+                a.rule == b.allowance.rule && (a.length - b.allowance.length).abs() < ROUNDING
+            }),
             allowance: allowance.map(|v| d.fine(v)).unwrap_or_default(),
             deduction: deduction.map(|v| d.fine(v)).unwrap_or_default(),
             k: k.map(|v| format!("{v:.3}")).unwrap_or_default(),

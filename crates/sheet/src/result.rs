@@ -1,6 +1,7 @@
 //! What evaluation gives back: geometry, figures with their workings, findings, and the lines that could not
 //! be carried out. Lengths mm, areas mm², angles rad, masses kg; the `text` beside a value is what to show.
 
+use ground::geom::ROUNDING;
 use std::sync::OnceLock;
 
 use serde::Serialize;
@@ -324,7 +325,7 @@ impl PieceResult {
             area -= h.contour.area();
             moment -= h.contour.centroid() * h.contour.area();
         }
-        if area > 1e-9 { moment / area } else { outer.centroid() }
+        if area > ROUNDING { moment / area } else { outer.centroid() }
     }
 
     pub fn stops(&self) -> usize {

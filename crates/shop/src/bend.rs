@@ -1,6 +1,7 @@
 //! Bend schools: how much flat length a bend takes. All lengths mm, angles radians; the angle is the one
 //! swept (90° for a square flange).
 
+use ground::geom::ROUNDING;
 use std::f64::consts::{FRAC_PI_2, PI};
 
 use serde::{Deserialize, Serialize};
@@ -121,7 +122,7 @@ pub const USUAL_K: f64 = 0.44;
 /// to the outermost tangent beyond.
 /// `radius` is that of the face: r inside, r + t/2 middle, r + t outside.
 pub fn setback(radius: f64, angle: f64) -> f64 {
-    if angle <= FRAC_PI_2 + 1e-9 { radius * (angle / 2.0).tan() } else { radius }
+    if angle <= FRAC_PI_2 + ROUNDING { radius * (angle / 2.0).tan() } else { radius }
 }
 
 /// DIN 6935 correction factor k, twice the neutral factor.

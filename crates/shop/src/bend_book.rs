@@ -2,6 +2,7 @@
 
 use super::Material;
 use super::bend::{Allowance, setback};
+use ground::geom::COINCIDENT;
 
 /// A row of the shop's bend table, at one angle.
 #[derive(Clone, Debug, PartialEq)]
@@ -84,9 +85,10 @@ impl BendBook {
             o.material == row.material
                 && (o.t - row.t).abs() < SAME
                 && (o.r - row.r).abs() < 1e-4
-                && (o.angle - row.angle).abs() < 1e-6
+                && (o.angle - row.angle).abs() < COINCIDENT
         };
-        let other = self.rows.iter_mut().filter(same).find(|o| (o.allowance - row.allowance).abs() > 1e-6);
+        let other =
+            self.rows.iter_mut().filter(same).find(|o| (o.allowance - row.allowance).abs() > COINCIDENT);
         if let Some(other) = other {
             other.against = Some(row.number);
             row.against = Some(other.number);
@@ -137,10 +139,13 @@ impl BendBook {
         }
         let mut angles: Vec<f64> = rows.iter().map(|w| w.angle).collect();
         angles.sort_by(f64::total_cmp);
-        angles.dedup_by(|a, b| (*a - *b).abs() < 1e-6);
+        angles.dedup_by(|a, b| (*a - *b).abs() < COINCIDENT);
         let at_angle = |a: f64| {
-            let mut line: Vec<(f64, f64)> =
-                rows.iter().filter(|w| (w.angle - a).abs() < 1e-6).map(|w| (w.r, w.allowance)).collect();
+            let mut line: Vec<(f64, f64)> = rows
+                .iter()
+                .filter(|w| (w.angle - a).abs() < COINCIDENT)
+                .map(|w| (w.r, w.allowance))
+                .collect();
             line.sort_by(|p, q| p.0.total_cmp(&q.0));
             between(&line, r)
         };

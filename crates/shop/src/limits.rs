@@ -2,6 +2,7 @@
 
 use super::Material;
 use super::material::{RadiusRule, Stuff};
+use ground::geom::{COINCIDENT, ROUNDING};
 
 /// A limit, the rule in words and where it comes from.
 #[derive(Clone, Debug, PartialEq)]
@@ -31,7 +32,7 @@ const FLANGING: [(f64, f64, f64); 10] = [
 /// Smallest inside radius; `None` for materials that are not bent cold.
 pub fn smallest_radius(material: &Material, t: f64) -> Option<Limit> {
     let flanging = |pick: fn(&(f64, f64, f64)) -> f64| {
-        let row = FLANGING.iter().find(|row| t <= row.0 + 1e-9);
+        let row = FLANGING.iter().find(|row| t <= row.0 + ROUNDING);
         let value = row.map_or(t * 2.0, pick);
         Limit {
             value,
@@ -56,12 +57,12 @@ pub fn smallest_radius(material: &Material, t: f64) -> Option<Limit> {
 pub fn smallest_radius_along(material: &Material, t: f64) -> Option<Limit> {
     let across = smallest_radius(material, t)?;
     let step = |pick: fn(&(f64, f64, f64)) -> f64| {
-        let i = FLANGING.iter().position(|row| t <= row.0 + 1e-9)?;
+        let i = FLANGING.iter().position(|row| t <= row.0 + ROUNDING)?;
         FLANGING.get(i + 1).map(pick)
     };
     let value = match material.radius {
         RadiusRule::Factor(_) => Some(across.value * 1.5),
-        _ if t < 4.0 - 1e-9 => None,
+        _ if t < 4.0 - ROUNDING => None,
         RadiusRule::En10025S355 => step(|row| row.2),
         _ => step(|row| row.1),
     };
@@ -89,7 +90,7 @@ pub fn v_opening(t: f64) -> Limit {
 /// How far a hole or slot must stay from the tangent line of a bend. `along` is its extent along the bend,
 /// `across` the other way.
 pub fn hole_to_bend(t: f64, along: f64, across: f64) -> Limit {
-    let slot = along > across + 1e-6 && along > 3.0 * t;
+    let slot = along > across + COINCIDENT && along > 3.0 * t;
     let factor = match along {
         _ if !slot => 2.0,
         a if a <= 25.0 => 2.5,

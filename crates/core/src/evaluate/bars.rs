@@ -1,5 +1,6 @@
 //! The bars of a job: every row of its cut lists, by section and material, onto the bars that it has.
 
+use ground::geom::COINCIDENT;
 use ground::quantity::Display;
 use layout::bars::{Bar, Effort, Part, Plan, Stock, Task, plan};
 use layout::{BarPlan, CutBar, CutPiece};
@@ -127,7 +128,7 @@ fn cut_bar(task: &Task, b: &Bar, rows: &[&&frame::BarRow], display: &Display, sa
         };
         let end = at + part.length;
         let r = rows[l.part];
-        let turned = (l.start - part.start).abs() > 1e-6 && (l.start - part.end).abs() < 1e-6;
+        let turned = (l.start - part.start).abs() > COINCIDENT && (l.start - part.end).abs() < COINCIDENT;
         let cuts = if turned { [1, 0] } else { [0, 1] };
         pieces.push(CutPiece {
             mark: r.mark.clone(),

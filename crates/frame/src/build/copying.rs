@@ -1,6 +1,7 @@
 //! Mirrors and repeats: nodes and members again elsewhere. What lands on itself stays one, and what ends
 //! square at a mirror goes on as one with its image.
 
+use ground::geom::ROUNDING;
 use ground::reference;
 use std::collections::HashMap;
 
@@ -134,7 +135,7 @@ impl Skeleton {
             return false;
         }
         let seam = usize::from(on(m.to));
-        if m.end(seam).d.dot(n).abs() < 1.0 - 1e-9 {
+        if m.end(seam).d.dot(n).abs() < 1.0 - ROUNDING {
             return false;
         }
         let by = across(n, at);
@@ -174,7 +175,7 @@ fn joined(way: impl Iterator<Item = CentrelineSegment>) -> Vec<CentrelineSegment
             (
                 Some(CentrelineSegment::Bend { centre, axis, sweep, .. }),
                 CentrelineSegment::Bend { centre: c, axis: a, sweep: more, .. },
-            ) if centre.distance(c) < SAME && axis.dot(a) > 1.0 - 1e-9 => {
+            ) if centre.distance(c) < SAME && axis.dot(a) > 1.0 - ROUNDING => {
                 *sweep += more;
             }
             _ => out.push(next),

@@ -2,6 +2,7 @@
 //! faces of members.
 
 use glam::{DMat2, DVec2, DVec3};
+use ground::geom::COINCIDENT;
 
 use super::skeleton::{SAME, Skeleton};
 use crate::bar::{Bar, Motion};
@@ -120,7 +121,11 @@ pub fn end_at(turn: &mut Turn, s: &Skeleton, path: &str, name: &str) -> Option<(
     // Where several meet, the one that stands up takes the plate.
     let best = first.map(|f| {
         ends.fold(f, |a, b| {
-            if s.members[b.0].end(b.1).d.z.abs() > s.members[a.0].end(a.1).d.z.abs() + 1e-6 { b } else { a }
+            if s.members[b.0].end(b.1).d.z.abs() > s.members[a.0].end(a.1).d.z.abs() + COINCIDENT {
+                b
+            } else {
+                a
+            }
         })
     });
     if best.is_none() {
@@ -174,7 +179,7 @@ pub fn leg(turn: &mut Turn, s: &Skeleton, node: usize, path: &str, name: &str) -
     let k = match (s.node(name), s.member(name)) {
         (Some(other), _) if other != node => {
             let to = (s.nodes[other].at - at).normalize_or_zero();
-            here.iter().position(|l| l.bar.d.dot(to) > 1.0 - 1e-6)
+            here.iter().position(|l| l.bar.d.dot(to) > 1.0 - COINCIDENT)
         }
         (_, Some(member)) => here.iter().position(|l| l.member == member),
         _ => None,

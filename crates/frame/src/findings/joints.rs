@@ -1,5 +1,6 @@
 //! Findings where members meet, or should.
 
+use ground::geom::COINCIDENT;
 use std::collections::HashSet;
 
 use super::finding;
@@ -54,7 +55,7 @@ pub fn joints(r: &FrameResult, out: &mut Vec<Finding>) {
             let n = a.end(0).d.cross(b.end(0).d).normalize_or_zero();
             let apart = (b.end(0).o - a.end(0).o).dot(n).abs();
             let reach = pa.reach(a.end(0).turned(n).0) + pb.reach(b.end(0).turned(n).0);
-            if apart >= reach - 1e-6 {
+            if apart >= reach - COINCIDENT {
                 continue;
             }
             out.push(Finding {

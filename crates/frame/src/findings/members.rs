@@ -1,6 +1,7 @@
 //! Findings of members alone: their cuts, holes and bends, and members that lie in one another or end beside
 //! one another.
 
+use ground::geom::{COINCIDENT, ROUNDING};
 use std::collections::HashSet;
 
 use shop::settings::SawFacts;
@@ -28,7 +29,7 @@ pub fn holes(r: &FrameResult, out: &mut Vec<Finding>) {
         for h in drilled() {
             let over = (m.station(0, h.at) - (h.along - h.length / 2.0))
                 .max(h.along + h.length / 2.0 - m.length + m.station(1, h.at));
-            if over > 1e-6 && !m.closed {
+            if over > COINCIDENT && !m.closed {
                 let message =
                     format!("the hole at {} on {} is open at the cut end", d.length_unit(h.along), m.name);
                 out.push(told("hole_off_end", message, over, "a hole keeps metal all round"));
@@ -59,7 +60,7 @@ fn overlap(a: &crate::Hole, b: &crate::Hole) -> Option<f64> {
     let half = |h: &crate::Hole| (h.length - h.diameter).max(0.0) / 2.0;
     let along = ((a.along - b.along).abs() - half(a) - half(b)).max(0.0);
     let by = (a.diameter + b.diameter) / 2.0 - along.hypot((a.at - b.at).dot(across));
-    (by > 1e-6).then_some(by)
+    (by > COINCIDENT).then_some(by)
 }
 
 pub fn members(saw: &SawFacts, mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
@@ -84,7 +85,7 @@ pub fn members(saw: &SawFacts, mends: &Mends, r: &FrameResult, out: &mut Vec<Fin
                 Cut::Planes(p) => p,
                 _ => &[],
             };
-            for p in planes.iter().filter(|p| p.angle > saw.most + 1e-9) {
+            for p in planes.iter().filter(|p| p.angle > saw.most + ROUNDING) {
                 if told_saw.insert((m.line.clone(), (p.angle * 1e4) as i64)) {
                     out.push(Finding {
                         amount: r.display.angle(p.angle),

@@ -1,6 +1,7 @@
 //! Findings of welds, and of plates that are welded to plates.
 
 use glam::DVec2;
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::reference;
 
 use super::finding;
@@ -12,7 +13,7 @@ use sheet::result::{Finding, Severity};
 /// A fillet that is told smaller than the rule allows.
 pub fn small(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
     for w in &r.welds {
-        if w.kind == WeldKind::Fillet && w.size < w.least - 1e-9 {
+        if w.kind == WeldKind::Fillet && w.size < w.least - ROUNDING {
             out.push(Finding {
                 amount: r.display.length_unit(w.least - w.size),
                 rule: "smallest fillet leg by the thicker part".into(),
@@ -37,7 +38,7 @@ pub fn small(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
 /// A fillet with a leg larger than the wall that it lies on burns through it.
 pub fn welds(mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
     let d = &r.display;
-    for w in r.welds.iter().filter(|w| w.kind == WeldKind::Fillet && w.size > w.wall + 1e-6) {
+    for w in r.welds.iter().filter(|w| w.kind == WeldKind::Fillet && w.size > w.wall + COINCIDENT) {
         let names: Vec<String> = w.between.iter().filter(|n| !n.is_empty()).cloned().collect();
         out.push(Finding {
             amount: format!("{} over", d.length_unit(w.size - w.wall)),
@@ -74,7 +75,7 @@ pub fn uprights(r: &FrameResult, out: &mut Vec<Finding>) {
         let room =
             if along.dot(b.x).abs() > along.dot(b.y).abs() { plate } else { DVec2::new(plate.y, plate.x) };
         let over = (foot - room.x).max(up.piece.thickness - room.y);
-        if over > 1e-6 {
+        if over > COINCIDENT {
             out.push(Finding {
                 amount: format!("{} over", d.length_unit(over)),
                 rule: "an upright stands on its base with its whole foot".into(),

@@ -2,6 +2,7 @@
 
 use super::CutCell;
 use crate::ends::{Cut, Plane};
+use ground::geom::ROUNDING;
 use ground::quantity::{Display, Printed};
 use shop::settings::{SawFacts, small};
 
@@ -22,7 +23,7 @@ pub(super) fn plane_cell(p: &Plane, saw: &SawFacts, display: &Display) -> CutCel
         exact: both(p.angle, p.bevel),
         from_axis: Printed::degrees(std::f64::consts::FRAC_PI_2 - p.angle, 2).to_string(),
         gap: if off > 0.05 { small(display, off) } else { String::new() },
-        beyond: p.angle > saw.most + 1e-9 || p.bevel > 45f64.to_radians() + 1e-9,
+        beyond: p.angle > saw.most + ROUNDING || p.bevel > 45f64.to_radians() + ROUNDING,
         template: String::new(),
     }
 }

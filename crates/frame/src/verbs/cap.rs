@@ -3,6 +3,7 @@
 use glam::DVec2;
 use grammar::*;
 use ground::geom::Contour;
+use ground::geom::ROUNDING;
 use ground::reader::{Range, Reader};
 
 use crate::build::plates::{Cutting, end_at};
@@ -84,7 +85,7 @@ impl Plates for CapSpec {
                 let v = ey * q.x + ez * q.y;
                 DVec2::new(v.dot(x), v.dot(y))
             };
-            let square = ey.length() < 1.0 + 1e-9 && ez.length() < 1.0 + 1e-9;
+            let square = ey.length() < 1.0 + ROUNDING && ez.length() < 1.0 + ROUNDING;
             let outline = match (p.section.shape.is_round(), square) {
                 (true, true) => Contour::circle(DVec2::ZERO, half.x, 0),
                 (true, false) => Contour::polygon(ring(half.x, CHORDS).into_iter().map(flat), 0),

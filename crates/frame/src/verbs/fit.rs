@@ -2,6 +2,7 @@
 
 use glam::{DVec2, DVec3};
 use grammar::*;
+use ground::geom::COINCIDENT;
 use ground::geom::{Contour, first_crossing};
 use ground::reader::{Range, Reader};
 
@@ -117,7 +118,7 @@ impl Plates for FitSpec {
                     let along = (skeleton.nodes[m.to].at - skeleton.nodes[m.from].at).normalize_or_zero();
                     (v - along * v.dot(along)).length() < SAME
                 };
-                m.is_straight() && near(a) && near(b) && m.end(0).d.dot(d).abs() > 1.0 - 1e-6
+                m.is_straight() && near(a) && near(b) && m.end(0).d.dot(d).abs() > 1.0 - COINCIDENT
             };
             let mut inner = f64::NEG_INFINITY;
             for m in skeleton.members.iter().filter(|m| on(m)) {
@@ -141,7 +142,7 @@ impl Plates for FitSpec {
         for i in 0..k {
             let ((p, d), (q, e)) = (sides[(i + k - 1) % k], sides[i]);
             let cross = flat(d).perp_dot(flat(e));
-            if cross.abs() < 1e-6 {
+            if cross.abs() < COINCIDENT {
                 corners.push(flat(q - origin));
                 continue;
             }

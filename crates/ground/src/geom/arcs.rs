@@ -1,6 +1,7 @@
 //! Smooth curves as lines and arcs, never further from them than a cutter can tell: pairs of arcs that share
 //! the tangents at both ends.
 
+use crate::geom::ROUNDING;
 use std::f64::consts::{FRAC_PI_2, PI, TAU};
 
 use super::Segment;
@@ -29,7 +30,7 @@ pub fn round(centre: DVec2, u: DVec2, v: DVec2, from: f64, sweep: f64) -> Vec<Se
     let at = |t: f64| centre + u * t.cos() + v * t.sin();
     let size = u.length().max(v.length());
     if (u.length() - v.length()).abs() < 1e-9 * size && u.dot(v).abs() < 1e-9 * size * size {
-        let parts = if sweep.abs() > PI + 1e-9 { 2 } else { 1 };
+        let parts = if sweep.abs() > PI + ROUNDING { 2 } else { 1 };
         let step = sweep / f64::from(parts);
         let bulge = (step / 4.0).tan() * u.perp_dot(v).signum();
         return (0..parts)
@@ -46,7 +47,7 @@ pub fn round(centre: DVec2, u: DVec2, v: DVec2, from: f64, sweep: f64) -> Vec<Se
         let edge = |k: u32| from + sweep * f64::from(k) / quarters;
         fit(&|t| (at(t), (v * t.cos() - u * t.sin()) * sweep.signum()), edge(k), edge(k + 1), 0, &mut out);
     }
-    if sweep.abs() >= TAU - 1e-9
+    if sweep.abs() >= TAU - ROUNDING
         && let (Some(first), Some(last)) = (out.first().map(|s| s.a), out.last_mut())
     {
         last.b = first;
@@ -129,10 +130,10 @@ pub fn merged(parts: Vec<Segment>) -> Vec<Segment> {
                     && p.sweep * q.sweep > 0.0 =>
             {
                 let sweep = p.sweep + q.sweep;
-                (sweep.abs() <= PI + 1e-9).then(|| Segment { a: l.a, b: s.b, bulge: (sweep / 4.0).tan() })
+                (sweep.abs() <= PI + ROUNDING).then(|| Segment { a: l.a, b: s.b, bulge: (sweep / 4.0).tan() })
             }
             (None, None)
-                if Segment::line(l.a, s.b).nearest(s.a).distance(s.a) < 1e-9
+                if Segment::line(l.a, s.b).nearest(s.a).distance(s.a) < ROUNDING
                     && (s.a - l.a).dot(s.b - s.a) > 0.0 =>
             {
                 Some(Segment::line(l.a, s.b))

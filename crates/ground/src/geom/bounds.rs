@@ -1,5 +1,6 @@
 //! Upright bounds, and the smallest rectangle at any angle that a contour fits in.
 
+use crate::geom::COINCIDENT;
 use glam::DVec2;
 
 use super::Contour;
@@ -80,7 +81,7 @@ pub fn smallest_rectangle(contour: &Contour) -> Rectangle {
     for side in sides.into_iter().take(MOST_EXACT) {
         let angle = side.to_angle().rem_euclid(std::f64::consts::FRAC_PI_2);
         let size = extent(angle);
-        if size.x * size.y < best.size.x * best.size.y - 1e-6 {
+        if size.x * size.y < best.size.x * best.size.y - COINCIDENT {
             best = Rectangle { size, angle };
         }
     }

@@ -1,5 +1,6 @@
 //! Where a straight line runs in the material: its parts between the outline and the holes.
 
+use crate::geom::ROUNDING;
 use glam::DVec2;
 
 use super::{Contour, Segment};
@@ -102,7 +103,7 @@ impl Line {
             let (u, v) = local(arc.centre);
             let half = (arc.radius * arc.radius - v * v).max(0.0).sqrt();
             // Ends that lie on the line are found as ends, whichever way rounding has them.
-            stops.extend([(ua, va), (ub, vb)].iter().filter(|p| p.1.abs() < 1e-9).map(|p| p.0));
+            stops.extend([(ua, va), (ub, vb)].iter().filter(|p| p.1.abs() < ROUNDING).map(|p| p.0));
             if v.abs() <= arc.radius {
                 let on = |u: &f64| arc.has_angle((self.a + self.along * *u - arc.centre).to_angle());
                 stops.extend([u - half, u + half].iter().filter(|u| on(u)));

@@ -1,6 +1,7 @@
 //! A closed contour of lines and arcs. Each vertex carries the bulge and the tag of the segment that leaves
 //! it; tags let an edge keep its name through cuts and fillets.
 
+use crate::geom::{COINCIDENT, ROUNDING};
 use cavalier_contours::polyline::{PlineCreation, PlineSource, PlineSourceMut, Polyline};
 use glam::DVec2;
 
@@ -171,7 +172,7 @@ impl Contour {
 
     /// A full circle: centre and radius, when the contour is one.
     pub fn as_circle(&self) -> Option<(DVec2, f64)> {
-        let first = self.vertices.first().filter(|v| v.bulge.abs() > 1e-9)?;
+        let first = self.vertices.first().filter(|v| v.bulge.abs() > ROUNDING)?;
         let arc = self.segment(0).arc()?;
         let mut sweep = 0.0;
         for (v, s) in self.vertices.iter().zip(self.segments()) {
@@ -184,7 +185,7 @@ impl Contour {
             }
             sweep += a.sweep.abs();
         }
-        ((sweep - std::f64::consts::TAU).abs() < 1e-6).then_some((arc.centre, arc.radius))
+        ((sweep - std::f64::consts::TAU).abs() < COINCIDENT).then_some((arc.centre, arc.radius))
     }
 
     /// The same drawn in by so much, or out where it is below zero; none where that leaves nothing.

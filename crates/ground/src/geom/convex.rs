@@ -1,5 +1,6 @@
 //! Convex shapes: hulls, how far two of them stand apart, and what of a face lies inside a section.
 
+use crate::geom::ROUNDING;
 use glam::{DVec2, DVec3};
 
 use super::COINCIDENT;
@@ -16,7 +17,7 @@ pub fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
     let chain = |points: &mut dyn Iterator<Item = DVec2>| {
         let mut out: Vec<DVec2> = Vec::new();
         for p in points {
-            while out.len() > 1 && turns(out[out.len() - 2], out[out.len() - 1], p) <= 1e-9 {
+            while out.len() > 1 && turns(out[out.len() - 2], out[out.len() - 1], p) <= ROUNDING {
                 out.pop();
             }
             out.push(p);
@@ -107,7 +108,7 @@ impl Prism {
         for a in &mine {
             for b in &theirs {
                 let n = a.cross(*b);
-                if n.length_squared() > 1e-9 {
+                if n.length_squared() > ROUNDING {
                     along(n.normalize());
                 }
             }

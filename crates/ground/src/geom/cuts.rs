@@ -2,6 +2,7 @@
 //! only those that overlap one another or the outline go through a boolean, so ten thousand holes cost little
 //! more than their neighbours' look-up.
 
+use crate::geom::ROUNDING;
 use rustc_hash::FxHashMap as HashMap;
 
 use cavalier_contours::polyline::{BooleanOp, BooleanResult, PlineSource, Polyline};
@@ -96,14 +97,14 @@ fn apply(out: &mut CutOutcome, sides: &[(Bounds, Segment)], contour: Contour, so
     let result = boolean(&out.outer, &contour, BooleanOp::Not);
     let mut parts: Vec<Contour> =
         result.pos_plines.iter().map(|p| tagged(&p.pline, &[&out.outer, &contour])).collect();
-    parts.retain(|p| p.area() > 1e-6);
+    parts.retain(|p| p.area() > COINCIDENT);
     parts.sort_by(|a, b| b.area().total_cmp(&a.area()));
     if parts.is_empty() {
         out.nothing_left = true;
         return true;
     }
     out.outer = parts.remove(0).outward();
-    if parts.is_empty() && (before - out.outer.area()).abs() < 1e-6 {
+    if parts.is_empty() && (before - out.outer.area()).abs() < COINCIDENT {
         out.missed.extend(sources);
     }
     out.dropped.extend(parts);
@@ -231,7 +232,7 @@ pub fn common(a: &Contour, b: &Contour) -> Vec<Contour> {
         .pos_plines
         .iter()
         .map(|p| tagged(&p.pline, &[a, b]).outward())
-        .filter(|c| c.area() > 1e-9)
+        .filter(|c| c.area() > ROUNDING)
         .collect()
 }
 

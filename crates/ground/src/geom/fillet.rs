@@ -1,5 +1,6 @@
 //! Rounding and chamfering corners between straight sides.
 
+use crate::geom::COINCIDENT;
 use glam::DVec2;
 
 use super::{Contour, Vertex};
@@ -24,7 +25,7 @@ impl Contour {
         let turn = s.tangent(true).angle_to(t.tangent(false));
         let straight = s.is_line() && t.is_line();
         // A side that doubles back has no corner to round.
-        let sharp = turn.abs() > 1e-6 && turn.abs() < std::f64::consts::PI - 1e-6;
+        let sharp = turn.abs() > COINCIDENT && turn.abs() < std::f64::consts::PI - COINCIDENT;
         (straight && sharp).then(|| Corner { at: t.a, turn, before: s.length(), after: t.length() })
     }
 }

@@ -25,8 +25,11 @@ pub use intersect::{Closest, closest, crosses};
 pub use segment::{Arc, Segment};
 pub use validity::{Crossing, first_crossing};
 
-/// Two points closer than this are one.
+/// Two points closer than this are one, mm; lengths that differ by less are the same length.
 pub const COINCIDENT: f64 = 1e-6;
+
+/// What rounding in the last places may part, in mm, radians and shares alike: no shop tells or cuts it.
+pub const ROUNDING: f64 = 1e-9;
 
 /// How far a drawn chord may lie from its arc: display and mesh only, never figures or cut files.
 pub const CHORD: f64 = 0.05;

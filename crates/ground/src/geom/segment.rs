@@ -1,6 +1,7 @@
 //! A straight line or a circular arc between two points. The bulge is tan(sweep / 4), positive
 //! counter-clockwise.
 
+use crate::geom::ROUNDING;
 use glam::DVec2;
 
 use super::Bounds;
@@ -42,7 +43,7 @@ impl Segment {
     }
 
     pub fn is_line(&self) -> bool {
-        self.bulge.abs() < 1e-9
+        self.bulge.abs() < ROUNDING
     }
 
     /// The circle of a curved segment; `None` for a line.

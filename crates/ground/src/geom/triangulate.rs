@@ -2,6 +2,7 @@
 //! become edges of the triangulation, so top, bottom and walls share their vertices and the solid is
 //! watertight by construction.
 
+use crate::geom::COINCIDENT;
 use rustc_hash::{FxHashMap as HashMap, FxHashSet};
 
 use glam::DVec2;
@@ -95,7 +96,7 @@ impl Family {
         match self {
             Family::Parallel(_) => ON,
             // All rays run through their centre.
-            Family::Rays(_) if along < 1e-6 => f64::INFINITY,
+            Family::Rays(_) if along < COINCIDENT => f64::INFINITY,
             Family::Rays(_) => ON / along,
         }
     }
@@ -112,7 +113,7 @@ impl Creases {
             .iter()
             .take_while(near)
             .enumerate()
-            .filter(move |(_, l)| along >= l.low - 1e-6 && along <= l.high + 1e-6)
+            .filter(move |(_, l)| along >= l.low - COINCIDENT && along <= l.high + COINCIDENT)
             .map(move |(k, _)| first + k)
     }
 
@@ -130,7 +131,7 @@ impl Creases {
             let s = fa / (fa - fb);
             let p = self.family.onto(l.at, a.lerp(b, s));
             let along = self.family.place(p).1;
-            if (0.0..=1.0).contains(&s) && along >= l.low - 1e-6 && along <= l.high + 1e-6 {
+            if (0.0..=1.0).contains(&s) && along >= l.low - COINCIDENT && along <= l.high + COINCIDENT {
                 out.push((s, p));
             }
         }

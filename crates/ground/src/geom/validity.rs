@@ -1,5 +1,6 @@
 //! Whether a contour is one that can be cut: not crossing or touching itself, no doubled-back edge.
 
+use crate::geom::ROUNDING;
 use glam::DVec2;
 
 use super::{COINCIDENT, Contour, Grid, closest};
@@ -47,7 +48,7 @@ fn meeting(segments: &[super::Segment], i: usize, j: usize) -> Option<DVec2> {
         return (c.gap < COINCIDENT).then_some(c.on_a);
     }
     // Neighbours share an end. They meet elsewhere when the pieces away from the shared end still touch.
-    let doubled = |out: DVec2, back: DVec2| (out + back).length() < 1e-9;
+    let doubled = |out: DVec2, back: DVec2| (out + back).length() < ROUNDING;
     if follows && doubled(a.tangent(true), b.tangent(false)) && a.is_line() == b.is_line() {
         return Some(a.b);
     }

@@ -4,6 +4,7 @@
 
 use super::knapsack::likely;
 use super::{Filled, Search};
+use ground::geom::{COINCIDENT, ROUNDING};
 
 /// Passes over the whole demand, and those for a plan that is wanted soon.
 pub const MOST_PASSES: usize = 150;
@@ -36,7 +37,7 @@ impl Search<'_> {
         let worth = |i: usize| (self.sizes[i] as f64).powf(LONGER);
         let mut values: Vec<f64> = (0..demand.len()).map(worth).collect();
         for _ in 0..passes {
-            if self.bought(best) <= least + 1e-6 && best.1.iter().all(|m| *m == 0) {
+            if self.bought(best) <= least + COINCIDENT && best.1.iter().all(|m| *m == 0) {
                 return;
             }
             let inertia = 0.5 + chance.next();
@@ -80,7 +81,7 @@ impl Search<'_> {
             }
             let waste = l.capacity as f64 - pieces.iter().map(|&i| self.sizes[i] as f64).sum::<f64>();
             let share = waste / l.capacity as f64 * if self.task.stock[k].offcut { 0.5 } else { 1.0 };
-            if pick.as_ref().is_none_or(|p| share < p.0 - 1e-9) {
+            if pick.as_ref().is_none_or(|p| share < p.0 - ROUNDING) {
                 pick = Some((share, k, pieces, waste));
             }
         }

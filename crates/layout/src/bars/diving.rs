@@ -2,6 +2,7 @@
 
 use super::relaxed::{self, relaxed};
 use super::{Filled, Search};
+use ground::geom::ROUNDING;
 
 /// While a plan is made of the relaxed answer, its patterns are good enough this near to the bound.
 pub(super) const NEAR: f64 = 1e-3;
@@ -78,7 +79,7 @@ impl Search<'_> {
                 let times = if most >= 1.0 {
                     p.bars.floor() as usize
                 } else {
-                    usize::from(p.bars >= most - 1e-9 && !moved)
+                    usize::from(p.bars >= most - ROUNDING && !moved)
                 };
                 for _ in 0..times {
                     let counts: Vec<usize> = p.counts.iter().zip(&left).map(|(&n, &l)| n.min(l)).collect();

@@ -2,6 +2,7 @@
 //! on every bar that differs.
 
 use super::{Filled, Search};
+use ground::geom::ROUNDING;
 
 /// Arrangements looked at before the search gives up.
 const MOST_STEPS: usize = 400_000;
@@ -73,7 +74,7 @@ impl Walk<'_, '_> {
         }
         // What does not fit on the bars begun must be paid for.
         let free: usize = self.bars.iter().map(|b| self.search.lengths[b.0].capacity - b.2).sum();
-        if self.cost + self.ahead[at].saturating_sub(free) as f64 * self.rate >= self.best - 1e-9 {
+        if self.cost + self.ahead[at].saturating_sub(free) as f64 * self.rate >= self.best - ROUNDING {
             return;
         }
         let piece = self.pieces[at];
@@ -97,7 +98,7 @@ impl Walk<'_, '_> {
             let l = self.search.lengths[k];
             if size > l.capacity
                 || l.count.is_some_and(|n| self.used[k] >= n)
-                || self.cost + l.cost >= self.best - 1e-9
+                || self.cost + l.cost >= self.best - ROUNDING
                 || !self.search.fits(k, &[piece])
             {
                 continue;

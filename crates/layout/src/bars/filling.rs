@@ -2,6 +2,7 @@
 
 use super::knapsack::fullest;
 use super::{Filled, Search, Task};
+use ground::geom::ROUNDING;
 
 impl Search<'_> {
     /// The longest first, each onto the first bar that takes it.
@@ -71,7 +72,7 @@ impl Search<'_> {
                 // Waste of a new bar counts whole, that of an offcut little.
                 let waste = (self.room(k) - filled) / self.room(k).max(1.0)
                     * if self.task.stock[k].offcut { 0.5 } else { 1.0 };
-                if pick.as_ref().is_none_or(|p| waste < p.0 - 1e-9) {
+                if pick.as_ref().is_none_or(|p| waste < p.0 - ROUNDING) {
                     pick = Some((waste, k, pieces));
                 }
             }

@@ -14,6 +14,7 @@ pub use relaxed::{Length, Pattern, relaxed};
 pub use sequence::{Lain, Part, between, order};
 
 use diving::fillings;
+use ground::geom::{COINCIDENT, ROUNDING};
 
 /// Bars that can be had.
 #[derive(Clone, Debug, PartialEq)]
@@ -63,7 +64,7 @@ pub struct Plan {
 impl Plan {
     /// Nothing better can be.
     pub fn is_best(&self) -> bool {
-        self.bought <= self.bound + 1e-6
+        self.bought <= self.bound + COINCIDENT
     }
 }
 
@@ -102,13 +103,16 @@ pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> 
         .iter()
         .map(|s| Length {
             // One kerf more: n pieces have n − 1 cuts between them.
-            capacity: ((usable(s).max(0.0) + task.kerf) / STEP + 1e-6).ceil() as usize,
+            capacity: ((usable(s).max(0.0) + task.kerf) / STEP + COINCIDENT).ceil() as usize,
             cost: if s.offcut { s.length * RACK } else { s.length },
             count: s.count,
         })
         .collect();
-    let sizes: Vec<usize> =
-        task.parts.iter().map(|p| (((p.length + task.kerf) / STEP - 1e-6).floor() as usize).max(1)).collect();
+    let sizes: Vec<usize> = task
+        .parts
+        .iter()
+        .map(|p| (((p.length + task.kerf) / STEP - COINCIDENT).floor() as usize).max(1))
+        .collect();
     let search = Search { task, sizes, lengths };
     let mut demand = task.demand.clone();
     let mut out = Plan { left_out: vec![0; demand.len()], ..Plan::default() };
@@ -144,11 +148,11 @@ pub fn plan(task: &Task, effort: Effort, go_on: &mut dyn FnMut(f64) -> bool) -> 
         stopped |= !r.finished;
         let passes = if effort == Effort::Full { corrected::MOST_PASSES } else { corrected::FAIR_PASSES };
         search.corrected(&demand, &mut best, search.attainable(bound), passes, alive);
-        if effort == Effort::Full && search.bought(&best) > search.attainable(bound) + 1e-6 {
+        if effort == Effort::Full && search.bought(&best) > search.attainable(bound) + COINCIDENT {
             search.better(&mut best, search.dive(&demand, r, met, alive));
         }
     }
-    let open = best.1.iter().all(|m| *m == 0) && search.bought(&best) > search.attainable(bound) + 1e-6;
+    let open = best.1.iter().all(|m| *m == 0) && search.bought(&best) > search.attainable(bound) + COINCIDENT;
     if open
         && effort == Effort::Full
         && go_on(0.9)
@@ -183,7 +187,7 @@ impl Search<'_> {
     }
 
     fn fits(&self, k: usize, pieces: &[usize]) -> bool {
-        order(&self.task.parts, pieces, self.task.kerf).0 <= self.room(k) + 1e-6
+        order(&self.task.parts, pieces, self.task.kerf).0 <= self.room(k) + COINCIDENT
     }
 
     fn cost(&self, filled: &Filled) -> f64 {
@@ -198,7 +202,7 @@ impl Search<'_> {
     }
 
     fn better(&self, best: &mut Filled, other: Filled) {
-        if self.cost(&other) < self.cost(best) - 1e-9 {
+        if self.cost(&other) < self.cost(best) - ROUNDING {
             *best = other;
         }
     }
@@ -252,7 +256,7 @@ impl Search<'_> {
             return 0.0;
         }
         let step = gcd as f64 / 10.0;
-        (((bound - racked).max(0.0) / step - 1e-6).ceil() * step).max(0.0)
+        (((bound - racked).max(0.0) / step - COINCIDENT).ceil() * step).max(0.0)
     }
 
     /// Bars that are cut alike become one line with a number.

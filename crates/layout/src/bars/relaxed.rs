@@ -4,6 +4,7 @@
 //! short search, and only then worked out: the bound rests on the last.
 
 use super::knapsack::{Fillings, likely};
+use ground::geom::ROUNDING;
 
 /// One length of stock: steps, cost, and how many there are.
 #[derive(Clone, Copy, Debug)]
@@ -270,7 +271,7 @@ pub fn relaxed(
         let a = column(&entering);
         let d: Vec<f64> = (0..rows).map(|i| (0..rows).map(|j| inverse[i][j] * a[j]).sum()).collect();
         let leaving =
-            (0..rows).filter(|&i| d[i] > 1e-9).min_by(|&i, &j| (x[i] / d[i]).total_cmp(&(x[j] / d[j])));
+            (0..rows).filter(|&i| d[i] > ROUNDING).min_by(|&i, &j| (x[i] / d[i]).total_cmp(&(x[j] / d[j])));
         let Some(out) = leaving else { break };
         let t = x[out] / d[out];
         for i in 0..rows {
@@ -288,7 +289,7 @@ pub fn relaxed(
         basis[out] = entering;
     }
     let patterns = basis.into_iter().zip(x).filter_map(|(c, bars)| match c {
-        Column::Fill { length, counts } if bars > 1e-9 => Some(Pattern { length, counts, bars }),
+        Column::Fill { length, counts } if bars > ROUNDING => Some(Pattern { length, counts, bars }),
         _ => None,
     });
     Some(Relaxed { bound: centre.bound, patterns: patterns.collect(), finished })

@@ -1,5 +1,7 @@
 //! The order of pieces on one bar, and which way each lies: slants that lie alike share a cut.
 
+use ground::geom::{COINCIDENT, ROUNDING};
+
 /// A piece as the saw sees it from the side. Slants: how far the upper corner stands out beyond the lower
 /// one, at start and end, mm.
 #[derive(Clone, Debug, Default, PartialEq)]
@@ -20,7 +22,10 @@ impl Part {
         let mut out = vec![(self.start, self.end)];
         if self.turns {
             for w in [(-self.start, -self.end), (self.end, self.start), (-self.end, -self.start)] {
-                if out.iter().all(|o: &(f64, f64)| (o.0 - w.0).abs() > 1e-6 || (o.1 - w.1).abs() > 1e-6) {
+                if out
+                    .iter()
+                    .all(|o: &(f64, f64)| (o.0 - w.0).abs() > COINCIDENT || (o.1 - w.1).abs() > COINCIDENT)
+                {
                     out.push(w);
                 }
             }
@@ -95,7 +100,7 @@ pub fn order(parts: &[Part], pieces: &[usize], kerf: f64) -> (f64, Vec<Lain>) {
             row.push(Lain { part: i, start: w.0, end: w.1 });
         }
         run += row[row.len() - 1].end.abs() / 2.0;
-        if best.as_ref().is_none_or(|b| run < b.0 - 1e-9) {
+        if best.as_ref().is_none_or(|b| run < b.0 - ROUNDING) {
             best = Some((run, row));
         }
     }

@@ -1,6 +1,7 @@
 //! The piece as convex bodies: its panels as prisms, its bends and rolled arcs as slices. Holes are taken as
 //! filled, and what is pressed is left out.
 
+use ground::geom::ROUNDING;
 use std::collections::HashMap;
 
 use glam::{DAffine3, DVec2, DVec3};
@@ -63,7 +64,7 @@ fn slices(zone: &Zone, lines: Vec<f64>, t: f64) -> Vec<f64> {
     let mut out: Vec<f64> = Vec::new();
     for (i, u) in lines.iter().enumerate() {
         let far =
-            lines.get(i + 1).is_none_or(|next| out.last().is_none_or(|last| next - last > widest + 1e-9));
+            lines.get(i + 1).is_none_or(|next| out.last().is_none_or(|last| next - last > widest + ROUNDING));
         if far {
             out.push(*u);
         }
@@ -143,7 +144,7 @@ fn merged(triangles: &[[u32; 3]], points: &[DVec2]) -> Vec<Vec<u32>> {
         owner.keys().copied().filter(|(a, b)| a < b && owner.contains_key(&(*b, *a))).collect();
     sides.sort_unstable();
     let p = |i: u32| points[i as usize];
-    let convex = |a: u32, b: u32, c: u32| (p(b) - p(a)).perp_dot(p(c) - p(b)) >= -1e-9;
+    let convex = |a: u32, b: u32, c: u32| (p(b) - p(a)).perp_dot(p(c) - p(b)) >= -ROUNDING;
     for (a, b) in sides {
         let (one, two) = (owner[&(a, b)], owner[&(b, a)]);
         if one == two {

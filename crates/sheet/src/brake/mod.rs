@@ -17,6 +17,7 @@ use crate::formed::zones::Kind;
 use bodies::{Body, bodies};
 pub use gauge::Outermost;
 use gauge::outermost;
+use ground::geom::{COINCIDENT, ROUNDING};
 use handling::Lay;
 pub(crate) use handling::cautions;
 pub use order::{Effort, Search};
@@ -165,7 +166,7 @@ pub(crate) fn plan(m: &PieceContext, brake: &BrakeOf, how: &mut Search) -> Plan 
             strikes: found.strikes,
             short: found.short,
             found: is_found(&stop, brake),
-            reached: stop.away <= brake.tools.stop_reach + 1e-9,
+            reached: stop.away <= brake.tools.stop_reach + ROUNDING,
             measure: stop.away - b.allowance.length / 2.0 + b.ossb,
             stop,
             front,
@@ -184,7 +185,7 @@ pub(crate) fn plan(m: &PieceContext, brake: &BrakeOf, how: &mut Search) -> Plan 
 }
 
 fn is_found(o: &Outermost, brake: &BrakeOf) -> bool {
-    o.above > -1e-6 && o.above < brake.tools.stop_height
+    o.above > -COINCIDENT && o.above < brake.tools.stop_height
 }
 
 /// The end that goes to the stop: the nearer of those that its face meets.

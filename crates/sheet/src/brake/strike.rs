@@ -3,7 +3,10 @@
 //! nothing is passed over; what is found for one body rests only on the bends between it and the one in the
 //! making, and is kept for every order that has those alike.
 
+use std::cell::OnceCell;
+
 use glam::DAffine3;
+use ground::geom::COINCIDENT;
 use rustc_hash::FxHashMap;
 
 use super::bodies::Body;
@@ -297,7 +300,7 @@ impl<'a> Bench<'a> {
     fn meets(&self, s: &Stroke, side: Side, lie: &Lying, zone: usize, leg: bool) -> Meets {
         let tools = &self.brake.tools;
         let bodies = &self.of[zone];
-        let whole = Shadow::of(bodies.iter().map(|b| &lie.prisms[*b]), s, side);
+        let whole = lie.zone(self, s, zone, side);
         let mut ends = Vec::new();
         let mut struck: Option<(Tool, f64)> = None;
         for section in s.sections.iter().filter(|section| !leg || !section.parted) {
@@ -305,7 +308,7 @@ impl<'a> Bench<'a> {
                 continue;
             }
             for body in bodies {
-                match met(s, tools, side, &lie.prisms[*body], section) {
+                match met(s, tools, side, &lie.prisms[*body], lie.body(s, *body, side), section) {
                     None => {}
                     Some(Met::Strikes(at)) if struck.is_none_or(|was| at < was.1) => {
                         struck = Some((section.tool, at))
@@ -324,14 +327,14 @@ impl<'a> Bench<'a> {
 
     /// The first angle at which a zone of the far side is deeper in one of the near side than a touch.
     fn crossing(&self, s: &Stroke, lie: &Lying, far: usize, near: usize) -> Option<f64> {
-        let of = |zone: usize, side: Side| Shadow::of(self.of[zone].iter().map(|b| &lie.prisms[*b]), s, side);
         if self.of[far].is_empty() || self.of[near].is_empty() {
             return None;
         }
         // Hulls first: where their shadows stay apart nothing in them meets.
-        crossed(s, &of(far, Side::Far), &of(near, Side::Near), |_| 0.0)?;
+        crossed(s, lie.zone(self, s, far, Side::Far), lie.zone(self, s, near, Side::Near), |_| 0.0)?;
         let pairs = self.of[far].iter().flat_map(|a| self.of[near].iter().map(move |b| (*a, *b)));
-        pairs.filter_map(|(a, b)| crossing(s, &lie.prisms[a], &lie.prisms[b])).min_by(f64::total_cmp)
+        let seen = |body: usize, side: Side| (&lie.prisms[body], lie.body(s, body, side));
+        pairs.filter_map(|(a, b)| crossing(s, seen(a, Side::Far), seen(b, Side::Near))).min_by(f64::total_cmp)
     }
 }
 
@@ -345,15 +348,35 @@ struct Lying {
     prisms: Vec<Prism>,
     /// Height of the sheet's underside.
     floor: f64,
+    /// Seen along the tools, by zone and by body: a stroke looks at each many times, and has each on one side.
+    zones: Vec<OnceCell<Shadow>>,
+    bodies: Vec<OnceCell<Shadow>>,
 }
 
 impl Lying {
     fn new(bench: &Bench, stroke: usize, made: BendSet) -> Lying {
-        Lying { prisms: bench.lying(stroke, made), floor: -bench.strokes[stroke].t }
+        Lying {
+            prisms: bench.lying(stroke, made),
+            floor: -bench.strokes[stroke].t,
+            zones: bench.zones.iter().map(|_| OnceCell::new()).collect(),
+            bodies: bench.bodies.iter().map(|_| OnceCell::new()).collect(),
+        }
+    }
+
+    fn zone(&self, bench: &Bench, s: &Stroke, zone: usize, side: Side) -> &Shadow {
+        let bodies = bench.of[zone].iter().map(|b| &self.prisms[*b]);
+        self.zones[zone].get_or_init(|| Shadow::of(bodies, s, side))
+    }
+
+    fn body(&self, s: &Stroke, body: usize, side: Side) -> &Shadow {
+        self.bodies[body].get_or_init(|| Shadow::of(std::iter::once(&self.prisms[body]), s, side))
     }
 
     /// Whether bodies lie flat on the die, as the leg does.
     fn is_level(&self, bodies: &[usize]) -> bool {
-        bodies.iter().flat_map(|b| &self.prisms[*b].corners).all(|p| p.z < 1e-6 && p.z > self.floor - 1e-6)
+        bodies
+            .iter()
+            .flat_map(|b| &self.prisms[*b].corners)
+            .all(|p| p.z < COINCIDENT && p.z > self.floor - COINCIDENT)
     }
 }

@@ -6,6 +6,7 @@
 //! to +x and up, its other side to −x and up, by half the angle each.
 
 use glam::{DAffine3, DMat3, DVec2, DVec3};
+use ground::geom::ROUNDING;
 
 use super::bodies::Body;
 use super::tools::{BEAM_TALL, Section, Tool, sections};
@@ -104,9 +105,9 @@ impl Stroke {
             .iter()
             .filter(|s| s.tool == Tool::Die)
             .flat_map(|s| &s.corners)
-            .filter(|c| c.x.abs() < self.v / 2.0 + 1e-9 && c.y < 0.0);
+            .filter(|c| c.x.abs() < self.v / 2.0 + ROUNDING && c.y < 0.0);
         let deep = -floor.map(|c| c.y).fold(f64::NEG_INFINITY, f64::max);
-        let clear = |phi: f64| self.die_top(phi) + self.t <= deep + 1e-9;
+        let clear = |phi: f64| self.die_top(phi) + self.t <= deep + ROUNDING;
         if !deep.is_finite() || clear(most) {
             return most;
         }
@@ -128,7 +129,7 @@ impl Stroke {
 
     /// Inside end of the bend at angle `phi`, on the far side.
     fn end(&self, phi: f64) -> DVec2 {
-        if phi < 1e-9 {
+        if phi < ROUNDING {
             return DVec2::new(self.allowance / 2.0, 0.0);
         }
         let r = self.allowance / phi - self.k * self.t;
@@ -152,7 +153,7 @@ impl Stroke {
 
     /// Where points of the bend itself stand at angle `phi`.
     pub fn bent(&self, points: &[DVec2], phi: f64) -> Vec<DVec2> {
-        if phi < 1e-9 {
+        if phi < ROUNDING {
             return points.to_vec();
         }
         let r = self.allowance / phi - self.k * self.t;
@@ -174,7 +175,7 @@ impl Stroke {
         let e = self.end(phi);
         let low = DVec2::new(e.x + self.t * s, e.y - self.t * c);
         let half = self.v / 2.0;
-        if half >= low.x || phi < 1e-9 {
+        if half >= low.x || phi < ROUNDING {
             return low.y + (half - low.x) * s / c;
         }
         // Bent so wide that the arc itself lies on the shoulders.

@@ -1,6 +1,7 @@
 //! Bodies swept through a stroke: along plane motions, in steps as long as the gap allows.
 
 use glam::DVec2;
+use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::stroke::{MOST_STEP, Side, Stroke};
 use super::tools::{Section, Tool};
@@ -35,11 +36,11 @@ impl Shadow {
     /// What stays above the leg's underside keeps off the die on its own side, which that underside rests on;
     /// what stays below the leg's inside keeps off the punch, whose flanks stand steeper.
     fn is_clear(&self, s: &Stroke, side: Side, section: &Section) -> bool {
-        let beyond = self.ring.iter().all(|p| p.x * side.sign() >= -1e-9);
-        let above = self.ring.iter().all(|p| p.y >= -s.t - 1e-6);
-        let below = self.ring.iter().all(|p| p.y <= 1e-6);
+        let beyond = self.ring.iter().all(|p| p.x * side.sign() >= -ROUNDING);
+        let above = self.ring.iter().all(|p| p.y >= -s.t - COINCIDENT);
+        let below = self.ring.iter().all(|p| p.y <= COINCIDENT);
         match section.tool {
-            Tool::Die => beyond && above && section.corners.iter().any(|c| c.x * side.sign() > 1e-9),
+            Tool::Die => beyond && above && section.corners.iter().any(|c| c.x * side.sign() > ROUNDING),
             Tool::Bed => beyond && above,
             Tool::Punch => beyond && below,
             _ => false,
@@ -88,8 +89,15 @@ pub enum Met {
     End(f64, f64),
 }
 
-pub fn met(s: &Stroke, tools: &Tools, side: Side, prism: &Prism, section: &Section) -> Option<Met> {
-    let shadow = Shadow::of(std::iter::once(prism), s, side);
+/// What a body, seen along the tools as its shadow, does with a tool.
+pub fn met(
+    s: &Stroke,
+    tools: &Tools,
+    side: Side,
+    prism: &Prism,
+    shadow: &Shadow,
+    section: &Section,
+) -> Option<Met> {
     let first = shadow.first_deep(s, side, section)?;
     if !section.parted {
         return Some(Met::Strikes(first));
@@ -97,7 +105,8 @@ pub fn met(s: &Stroke, tools: &Tools, side: Side, prism: &Prism, section: &Secti
     let limit = tools.unsupported(s.t, s.reach.1 - s.reach.0);
     // Where all of it stands near an end, the whole is as good as the part that meets the tool.
     let (low, high) = shadow.span;
-    let level = prism.corners.iter().all(|c| (c.y - low).abs() < 1e-6 || (c.y - high).abs() < 1e-6);
+    let level =
+        prism.corners.iter().all(|c| (c.y - low).abs() < COINCIDENT || (c.y - high).abs() < COINCIDENT);
     let within = (low.max(section.run.0), high.min(section.run.1));
     if level && !is_midway(s, limit, within) {
         return Some(Met::End(within.0, within.1));
@@ -109,7 +118,7 @@ pub fn met(s: &Stroke, tools: &Tools, side: Side, prism: &Prism, section: &Secti
 /// Whether something from here to there along y keeps a punch out that leaves only a little of the bend.
 fn is_midway(s: &Stroke, limit: f64, (low, high): (f64, f64)) -> bool {
     let (from, to) = (s.reach.0 + limit, s.reach.1 - limit);
-    high > from + 1e-9 && low < to - 1e-9
+    high > from + ROUNDING && low < to - ROUNDING
 }
 
 /// Steps in which the part of a body that stands in a parted tool is followed, at most: many where it may be
@@ -164,10 +173,8 @@ fn may_cross(s: &Stroke, far: &Shadow, near: &Shadow) -> bool {
 }
 
 /// The first angle at which a body of the far side is deeper in one of the near side than a touch.
-pub fn crossing(s: &Stroke, far: &Prism, near: &Prism) -> Option<f64> {
-    let a = Shadow::of(std::iter::once(far), s, Side::Far);
-    let b = Shadow::of(std::iter::once(near), s, Side::Near);
-    crossed(s, &a, &b, |phi| {
+pub fn crossing(s: &Stroke, (far, a): (&Prism, &Shadow), (near, b): (&Prism, &Shadow)) -> Option<f64> {
+    crossed(s, a, b, |phi| {
         let at = |p: &Prism, side: Side| p.mapped(|p| s.moved_in_space(side, phi, p));
         at(far, Side::Far).apart(&at(near, Side::Near)) + TOUCH
     })

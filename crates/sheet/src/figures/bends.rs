@@ -7,6 +7,7 @@ use crate::flat::strip::Strip;
 use crate::formed::zones::Zone;
 use crate::result::{FigureResult, Flat};
 use glam::DVec2;
+use ground::geom::ROUNDING;
 use ground::geom::{Bounds, Contour, area_within};
 use ground::quantity::trim_number;
 use ground::reference::{self, part};
@@ -82,7 +83,7 @@ pub(super) fn deductions(
     out: &mut Vec<FigureResult>,
 ) {
     let d = &m.display;
-    let wide = angle > std::f64::consts::FRAC_PI_2 + 1e-9;
+    let wide = angle > std::f64::consts::FRAC_PI_2 + ROUNDING;
     let ossb_said = if wide {
         "OSSB = r + t (beyond 90°: to the outermost tangent)"
     } else {
@@ -146,7 +147,8 @@ pub(super) fn angle_sum(m: &PieceContext, strip: &Strip, out: &mut Vec<FigureRes
         turns.iter().enumerate().map(|(i, t)| format!("{}{}", sign(i, *t), d.angle(t.abs()))).collect();
     let half = std::f64::consts::PI;
     let off = (sum - (sum / half).round() * half).abs();
-    let parallel = if off < 1e-9 { "parallel".to_string() } else { format!("{} off parallel", d.angle(off)) };
+    let parallel =
+        if off < ROUNDING { "parallel".to_string() } else { format!("{} off parallel", d.angle(off)) };
     let w = geometry(
         "Angles added up, up bends positive: how far the last leg is from parallel to the first",
         "Σα",
@@ -162,7 +164,7 @@ pub(super) fn bent_mass(m: &PieceContext, flat: &Flat, zones: &[Zone], out: &mut
     let Some(of_flat) = out.iter().find(|f| f.key == "mass").map(|f| f.value) else { return };
     let mut more = 0.0;
     for z in zones {
-        let Some(b) = z.bend().filter(|b| b.allowance > 1e-9) else { continue };
+        let Some(b) = z.bend().filter(|b| b.allowance > ROUNDING) else { continue };
         let metal = |c: &Contour| {
             // What lies wholly in the bend has its own area; only what crosses its borders is clipped.
             let b = c.bounds();

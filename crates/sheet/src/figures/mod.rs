@@ -9,6 +9,7 @@ use crate::context::PieceContext;
 use crate::flat::strip::{SegmentForm, Strip};
 use crate::formed::zones::Zone;
 use crate::result::{FigureResult, Flat};
+use ground::geom::COINCIDENT;
 use ground::geom::smallest_rectangle;
 use ground::quantity::trim_number;
 use ground::reference::part;
@@ -45,7 +46,9 @@ fn flat_size(m: &PieceContext, flat: &Flat, out: &mut Vec<FigureResult>) {
     let d = &m.display;
     let size = flat.outer.bounds().size();
     let line = m.blank.line.as_str();
-    let grown = |s: &Strip| size.x > s.parts.last().map_or(0.0, |p| p.to) + 1e-6 || size.y > s.width + 1e-6;
+    let grown = |s: &Strip| {
+        size.x > s.parts.last().map_or(0.0, |p| p.to) + COINCIDENT || size.y > s.width + COINCIDENT
+    };
     match m.blank.strip.as_ref().filter(|s| !grown(s)) {
         Some(strip) => {
             let length = strip.parts.last().map_or(0.0, |p| p.to);

@@ -3,6 +3,7 @@
 use super::{figure, geometry};
 use crate::context::PieceContext;
 use crate::result::{FigureResult, Flat};
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::quantity::{fixed, trim_number};
 use ground::reference::{self, part};
 use ground::working::Term;
@@ -25,7 +26,7 @@ pub(super) fn patterns(m: &PieceContext, flat: &Flat, out: &mut Vec<FigureResult
             ("its field".into(), field),
         ]
         .into_iter()
-        .filter(|s| s.1 > 1e-9)
+        .filter(|s| s.1 > ROUNDING)
         .collect();
         let share = |of: f64| 100.0 * open / of;
         let mut terms = vec![
@@ -79,7 +80,7 @@ pub(super) fn field_of(own: &[&crate::Feature], one: f64) -> f64 {
     let mut ys: Vec<f64> = own.iter().map(|f| f.centre.y).collect();
     let step = |v: &mut Vec<f64>| {
         v.sort_by(f64::total_cmp);
-        v.dedup_by(|a, b| (*a - *b).abs() < 1e-6);
+        v.dedup_by(|a, b| (*a - *b).abs() < COINCIDENT);
         v.windows(2).map(|w| w[1] - w[0]).fold(f64::INFINITY, f64::min)
     };
     let (dx, dy) = (step(&mut xs), step(&mut ys));

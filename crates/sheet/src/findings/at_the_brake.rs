@@ -6,6 +6,7 @@ use crate::BendFact;
 use crate::brake::Plan;
 use crate::context::PieceContext;
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::quantity::counted;
 use shop::brake::{CLOSED, FLATTENING, HEM_FIRST, air_radius, force, suited};
 use shop::limits::v_opening;
@@ -92,7 +93,7 @@ fn machine(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
                     .on(vec![b.name.clone()], Some(&b.line), spot(b)),
             );
         }
-        if reach > brake.length + 1e-6 {
+        if reach > brake.length + COINCIDENT {
             let message = format!(
                 "Bend {} is {} long; the brake bends {}",
                 b.label,
@@ -113,7 +114,7 @@ fn die(m: &PieceContext, plan: &Plan, b: &BendFact, out: &mut Vec<Finding>) {
     let d = &m.display;
     let v = plan.brake.opening(m.t);
     let (least, most) = suited(m.t);
-    if (least - 1e-9..=most + 1e-9).contains(&v) {
+    if (least - ROUNDING..=most + ROUNDING).contains(&v) {
         return;
     }
     let effect = if v > most {
@@ -144,7 +145,7 @@ fn angles(m: &PieceContext, plan: &Plan, out: &mut Vec<Finding>) {
     let d = &m.display;
     let short = |s: &&crate::brake::Step| {
         let angle = m.blank.bends[s.bend].angle;
-        s.most < (if angle >= CLOSED { HEM_FIRST } else { angle }) - 1e-6
+        s.most < (if angle >= CLOSED { HEM_FIRST } else { angle }) - COINCIDENT
     };
     let Some(s) = plan.steps.iter().find(short) else { return };
     let b = &m.blank.bends[s.bend];

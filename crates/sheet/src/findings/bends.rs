@@ -7,6 +7,7 @@ use crate::piece::{Line, Rolling};
 use crate::result::{Finding, Mend, Patch, Severity};
 use crate::verbs::{Corner, CornerRelief, Measure, Operation};
 use crate::{ProfileSegment, SegmentForm, Strip};
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::reference;
 use shop::bend::{K_POSSIBLE, K_USUAL};
 use shop::brake::{CLOSED, shortest_flange};
@@ -115,7 +116,7 @@ fn radii(m: &PieceContext, out: &mut Vec<Finding>) {
         };
         // A hem is closed on purpose; its smallest radius is that of the material folded flat.
         let hem = b.role == BendRole::TurnedOver && b.angle > FOLDED_FLAT;
-        if b.radius < limit.value - 1e-9 && !hem {
+        if b.radius < limit.value - ROUNDING && !hem {
             let message = format!(
                 "Inside radius {} of bend {} is below the smallest, {}",
                 d.fine(b.radius),
@@ -143,7 +144,7 @@ fn flanges(m: &PieceContext, v: f64, out: &mut Vec<Finding>) {
     let d = &m.display;
     for b in &m.blank.bends {
         let least = shortest_flange(v, b.angle);
-        if let Some(outside) = b.flange.filter(|f| *f < least.value - 1e-9) {
+        if let Some(outside) = b.flange.filter(|f| *f < least.value - ROUNDING) {
             let message = format!(
                 "{} is {} outside, below the shortest flange, {}",
                 b.label,
@@ -162,7 +163,7 @@ fn flanges(m: &PieceContext, v: f64, out: &mut Vec<Finding>) {
             continue;
         };
         let outside = panel.extent()[0].1 + b.ossb;
-        if outside < back.value - 1e-9 {
+        if outside < back.value - ROUNDING {
             let message =
                 format!("Hem {} returns {}, {} wanted", b.label, d.fine(outside), d.length_unit(back.value));
             out.push(
@@ -186,7 +187,7 @@ fn joggles(m: &PieceContext, out: &mut Vec<Finding>) {
             .find(|z| z.parent == Some(b.zone) && z.is_panel())
             .map_or(0.0, |z| z.extent()[0].1);
         let height = 2.0 * (b.radius + m.t / 2.0) * (1.0 - b.angle.cos()) + straight * b.angle.sin();
-        if height < limit.value - 1e-9 {
+        if height < limit.value - ROUNDING {
             let message = format!(
                 "Joggle {} is {} high, {} wanted",
                 b.label,
@@ -205,7 +206,7 @@ fn joggles(m: &PieceContext, out: &mut Vec<Finding>) {
 /// Where the neutral line lies, whatever the school: DIN 6935 above 165° of opening is left out, its v = 0
 /// there means no K.
 fn neutral(m: &PieceContext, out: &mut Vec<Finding>) {
-    let flattish = 15f64.to_radians() - 1e-9;
+    let flattish = 15f64.to_radians() - ROUNDING;
     let of = |possible: bool| {
         m.blank.bends.iter().find(|b| {
             !b.rolled
@@ -244,7 +245,7 @@ fn neutral(m: &PieceContext, out: &mut Vec<Finding>) {
 }
 
 fn within(k: f64) -> bool {
-    k > *K_USUAL.start() && k <= *K_USUAL.end() + 1e-9
+    k > *K_USUAL.start() && k <= *K_USUAL.end() + ROUNDING
 }
 
 /// Two bends that run into one corner tear there unless something is cut out.
@@ -329,7 +330,7 @@ fn legs(m: &PieceContext, strip: &Strip, v: f64, out: &mut Vec<Finding>) {
         if before + after == 0.0 {
             continue;
         }
-        if *straight < -1e-9 {
+        if *straight < -ROUNDING {
             let message = format!(
                 "Leg {} is too short for its bends: their zones run into one another in the flat",
                 p.id
@@ -355,7 +356,7 @@ fn legs(m: &PieceContext, strip: &Strip, v: f64, out: &mut Vec<Finding>) {
         let least = shortest_flange(v, angle(i.checked_sub(1)).max(angle(Some(i + 1))));
         // Outside length, whatever face the strip is told from; the further setback only counts at a bend.
         let outside = straight + before + after;
-        if outside < least.value - 1e-9 {
+        if outside < least.value - ROUNDING {
             let message = format!(
                 "Leg {} is {} outside, below the shortest flange, {}",
                 p.id,
@@ -378,7 +379,7 @@ fn legs(m: &PieceContext, strip: &Strip, v: f64, out: &mut Vec<Finding>) {
     if strip.measure != Measure::Outside
         && strip.parts.iter().any(|p| {
             matches!(&p.made, SegmentForm::Bend { angle,
-                .. } if *angle > std::f64::consts::FRAC_PI_2 + 1e-6)
+                .. } if *angle > std::f64::consts::FRAC_PI_2 + COINCIDENT)
         })
     {
         let message =

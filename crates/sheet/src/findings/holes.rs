@@ -1,6 +1,7 @@
 //! Holes: too small, too near a bend, an edge or one another; cuts that miss.
 
 use glam::DVec2;
+use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::finding;
 use crate::Feature;
@@ -44,7 +45,7 @@ fn small(m: &PieceContext, out: &mut Vec<Finding>) {
     let d = &m.display;
     let Some(limit) = limits::smallest_hole(m.material, m.t) else { return };
     let mut by_line: Vec<usize> = Vec::new();
-    for f in m.features.iter().filter(|f| f.pressed.is_none() && f.least < limit.value - 1e-9) {
+    for f in m.features.iter().filter(|f| f.pressed.is_none() && f.least < limit.value - ROUNDING) {
         ground::halt::point();
         if by_line.contains(&f.line) {
             continue;
@@ -76,14 +77,14 @@ fn near_bends(m: &PieceContext, out: &mut Vec<Finding>) {
             let [_, (low, high)] = z.extent();
             let (low, high) = (low + z.along.perp().dot(z.origin), high + z.along.perp().dot(z.origin));
             let limit = limits::hole_to_bend(m.t, b.size().y, b.size().x);
-            let beside = b.max.y > low + 1e-6 && b.min.y < high - 1e-6;
+            let beside = b.max.y > low + COINCIDENT && b.min.y < high - COINCIDENT;
             // Clear distance to the bend zone on either side; negative when the cut reaches into it.
             let gap = (start - b.max.x).max(b.min.x - (start + width));
-            let open = b.min.y <= low + 1e-6 && b.max.y >= high - 1e-6;
-            if !beside || gap >= limit.value - 1e-9 || open {
+            let open = b.min.y <= low + COINCIDENT && b.max.y >= high - COINCIDENT;
+            if !beside || gap >= limit.value - ROUNDING || open {
                 continue;
             }
-            if gap < -1e-9 {
+            if gap < -ROUNDING {
                 // A cut that opens at the end of the bend is a relief; one inside the bend is drawn as cut,
                 // and will pull.
                 let message = format!(
@@ -107,7 +108,7 @@ fn near_bends(m: &PieceContext, out: &mut Vec<Finding>) {
                 continue;
             }
             let more = limit.value - gap;
-            let ahead = b.min.x >= start + width - 1e-9;
+            let ahead = b.min.x >= start + width - ROUNDING;
             let message = format!(
                 "{} is {} from bend {}, {} wanted",
                 f.name,
@@ -139,7 +140,7 @@ fn move_away(m: &PieceContext, f: &Feature, away: DVec2) -> Option<Mend> {
     let (field, told, by) = [("x", &p.place.x, x), ("y", &p.place.y, x.perp())]
         .into_iter()
         .map(|(field, told, axis)| (field, told, away.dot(axis)))
-        .find(|(_, _, by)| (by.abs() - away.length()).abs() < 1e-9)?;
+        .find(|(_, _, by)| (by.abs() - away.length()).abs() < ROUNDING)?;
     let by = if told.from.is_far() { -by } else { by };
     Some(Mend {
         label: format!("move it {} away from the bend", m.display.length_unit(away.length())),
@@ -186,7 +187,7 @@ fn webs(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
                 continue;
             }
             let c = gap(contours[i], contours[j], between.value);
-            if c.gap < between.value - 1e-6 {
+            if c.gap < between.value - COINCIDENT {
                 let names = vec![
                     result.hole_name(&result.flat.holes[i]).to_string(),
                     result.hole_name(&result.flat.holes[j]).to_string(),
@@ -211,7 +212,7 @@ fn webs(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
         for (_, s) in sides.iter().filter(|s| s.0.near(&boxes[i], to_edge.value)) {
             for h in c.segments() {
                 let found = closest(&h, s);
-                if found.gap < best.map_or(to_edge.value - 1e-6, |b| b.gap) {
+                if found.gap < best.map_or(to_edge.value - COINCIDENT, |b| b.gap) {
                     best = Some(found);
                 }
             }

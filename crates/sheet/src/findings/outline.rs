@@ -6,6 +6,7 @@ use crate::flat::corners::SHARP;
 use crate::piece::Line;
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
 use crate::verbs::{Operation, Round, Treatment};
+use ground::geom::COINCIDENT;
 use ground::geom::{first_crossing, smallest_rectangle};
 use shop::limits;
 
@@ -93,7 +94,7 @@ fn stock(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     let d = &m.display;
     let r = smallest_rectangle(&result.flat.outer).size;
     let (long, short) = (r.max_element(), r.min_element());
-    if m.shop.stock.iter().any(|[l, w]| long <= l + 1e-6 && short <= w + 1e-6) {
+    if m.shop.stock.iter().any(|[l, w]| long <= l + COINCIDENT && short <= w + COINCIDENT) {
         return;
     }
     let [l, w] =

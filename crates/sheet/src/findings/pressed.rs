@@ -5,6 +5,7 @@ use crate::context::PieceContext;
 use crate::result::{Finding, Severity};
 use crate::{Feature, Pressed};
 use ground::geom::{Bounds, Contour, Grid, Segment, closest};
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::reference;
 use shop::limits;
 
@@ -70,7 +71,7 @@ fn room(m: &PieceContext, pressed: &[&Feature], out: &mut Vec<Finding>) {
         for i in grid.near(&b).into_iter().map(|i| i as usize).filter(|&i| boxes[i].near(&b, limit.value)) {
             let other = &m.features[i];
             let pilot = reference::within(&other.name, &f.name) == Some("pilot")
-                || other.centre.distance(f.centre) < 1e-6 && other.line == f.line;
+                || other.centre.distance(f.centre) < COINCIDENT && other.line == f.line;
             // Each pair once: by name, and cuts always from the side of the pressed shape.
             if other.name == f.name || pilot || (other.pressed.is_some() && other.name > f.name) {
                 continue;
@@ -84,9 +85,9 @@ fn room(m: &PieceContext, pressed: &[&Feature], out: &mut Vec<Finding>) {
             near.push((other.name.clone(), apart));
         }
         if let Some((what, apart)) =
-            near.into_iter().filter(|n| n.1 < limit.value - 1e-6).min_by(|a, b| a.1.total_cmp(&b.1))
+            near.into_iter().filter(|n| n.1 < limit.value - COINCIDENT).min_by(|a, b| a.1.total_cmp(&b.1))
         {
-            let message = if apart < 1e-6 {
+            let message = if apart < COINCIDENT {
                 format!("{} runs into {what}", f.name)
             } else {
                 format!("{} is {} from {what}, {} wanted", f.name, d.fine(apart), d.length_unit(limit.value))
@@ -110,7 +111,7 @@ fn depth(m: &PieceContext, pressed: &[&Feature], out: &mut Vec<Finding>) {
             continue;
         };
         let height = pressed.height();
-        if height <= limit.value + 1e-9 || lines.contains(&f.line) {
+        if height <= limit.value + ROUNDING || lines.contains(&f.line) {
             continue;
         }
         lines.push(f.line);

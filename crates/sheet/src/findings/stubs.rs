@@ -3,6 +3,7 @@
 //! it is short.
 
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 
 use super::finding;
 use crate::BendFact;
@@ -34,7 +35,7 @@ pub fn check(m: &PieceContext, v: f64, out: &mut Vec<Finding>) {
         let stubs = beside(m, b, wanted);
         let Some(worst) = stubs.iter().min_by(|p, q| p.reach.total_cmp(&q.reach)) else { continue };
         let run: f64 = stubs.iter().map(|s| s.from.distance(s.to)).sum();
-        let message = if worst.reach < 1e-6 {
+        let message = if worst.reach < COINCIDENT {
             format!(
                 "Over {} of its length the metal ends inside bend {}: it neither bends nor lies flat",
                 d.length_unit(run),
@@ -78,21 +79,21 @@ fn beside(m: &PieceContext, b: &BendFact, wanted: f64) -> Vec<Stub> {
         // Where the outline turns, or leaves the strip beside the bend, the reach may change its course.
         let mut turns: Vec<f64> = parts.iter().flatten().copied().collect();
         for s in outer.segments() {
-            let near = |p: DVec2| (-bend.allowance..wanted + 1e-6).contains(&(p - tangent).dot(way));
+            let near = |p: DVec2| (-bend.allowance..wanted + COINCIDENT).contains(&(p - tangent).dot(way));
             turns.extend([s.a, s.b].into_iter().filter(|p| near(*p)).map(place));
             if let Some(arc) = s.arc() {
                 turns.extend((1..4).map(|k| arc.at(f64::from(k) / 4.0)).filter(|p| near(*p)).map(place));
             }
         }
         turns.sort_by(f64::total_cmp);
-        turns.dedup_by(|a, b| (*a - *b).abs() < 1e-6);
+        turns.dedup_by(|a, b| (*a - *b).abs() < COINCIDENT);
         let reach = |v: f64| -> f64 {
             let foot = tangent + across * v;
             let inside = foot - way * (bend.allowance / 2.0);
             let metal = in_material(inside, foot + way * (wanted + 1.0), outer, std::iter::empty());
             metal
                 .first()
-                .filter(|p| p[0].distance(inside) < 1e-6)
+                .filter(|p| p[0].distance(inside) < COINCIDENT)
                 .map_or(-bend.allowance, |p| (p[1] - foot).dot(way))
         };
         let mut side = Vec::new();
@@ -106,7 +107,7 @@ fn beside(m: &PieceContext, b: &BendFact, wanted: f64) -> Vec<Stub> {
             let (low, high) = (reach(from + step), reach(to - step));
             let level = (high - low).abs() / (to - from - 2.0 * step) < STEEP;
             let least = low.min(high).min(reach(middle));
-            if level && least < wanted - 1e-6 && least > -bend.allowance / 2.0 {
+            if level && least < wanted - COINCIDENT && least > -bend.allowance / 2.0 {
                 side.push(Stub { from: tangent + across * from, to: tangent + across * to, reach: least });
             }
         }

@@ -1,6 +1,7 @@
 //! The blank that a recipe starts with: an outline in the flat, its zones, and the names of its edges.
 
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 use ground::geom::{CHORD, Contour, Vertex, first_crossing};
 use ground::quantity::Display;
 use ground::reader::Tell;
@@ -100,7 +101,7 @@ fn side_called(outer: &Contour, tags: &[String], zones: &[Zone], name: &str) -> 
         let dir = (b - a).normalize_or_zero();
         let (p, q) = ((leg.min - a).dot(dir), (leg.max - a).dot(dir));
         let (p, q) = (p.min(q).max(0.0), p.max(q).min(a.distance(b)));
-        (q - p > 1e-6).then_some((a + dir * p, a + dir * q))
+        (q - p > COINCIDENT).then_some((a + dir * p, a + dir * q))
     })
 }
 

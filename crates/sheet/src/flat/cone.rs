@@ -1,6 +1,7 @@
 //! The frustum of a cone: an annular sector, its middle generator along +x from the tip.
 
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 use ground::geom::{CHORD, Contour, Vertex};
 use ground::reference;
 
@@ -37,7 +38,7 @@ pub fn cone_of(line: &str, [rw, rn]: [f64; 2], slope: f64, turn: f64) -> Blank {
         v(at(far, 0.0), quarter, 1),
         v(at(far, 0.5), 0.0, 2),
     ];
-    if near > 1e-6 {
+    if near > COINCIDENT {
         vertices.extend([v(at(near, 0.5), -quarter, 3), v(at(near, 0.0), -quarter, 3)]);
     } else {
         vertices[0].p = DVec2::ZERO;

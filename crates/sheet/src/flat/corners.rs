@@ -1,6 +1,7 @@
 //! The corners of an outline: what they are called, and which of them have room for a radius, a chamfer or a
 //! full round end.
 
+use ground::geom::COINCIDENT;
 use std::collections::HashMap;
 use std::f64::consts::FRAC_PI_2;
 
@@ -73,7 +74,7 @@ pub fn full_end(
     let n = outer.vertices.len();
     let is_side =
         |&i: &usize| tags.get(outer.vertices[i].tag as usize) == Some(&full) && outer.segment(i).is_line();
-    let square = |i: usize| corners.iter().any(|c| c.vertex == i && (c.turn - FRAC_PI_2).abs() < 1e-6);
+    let square = |i: usize| corners.iter().any(|c| c.vertex == i && (c.turn - FRAC_PI_2).abs() < COINCIDENT);
     let i = (0..n).find(is_side).filter(|&i| square(i) && square((i + 1) % n))?;
     let r = outer.segment(i).length() / 2.0;
     Some([(i, r), ((i + 1) % n, r)])
@@ -89,7 +90,7 @@ fn takes(outer: &Contour, treatment: Treatment, vertex: usize, size: f64) -> Opt
 pub fn with_room(outer: &Contour, treatment: Treatment, picks: &mut Vec<(usize, f64)>) {
     picks.retain(|&(i, size)| {
         let room = outer.corner(i).map(|c| c.before.min(c.after));
-        room.zip(takes(outer, treatment, i, size)).is_some_and(|(room, need)| room + 1e-6 >= need)
+        room.zip(takes(outer, treatment, i, size)).is_some_and(|(room, need)| room + COINCIDENT >= need)
     });
 }
 
@@ -117,6 +118,6 @@ pub fn fits(
         let have = outer.segment(i).length();
         let at = if a.is_some() { i } else { (i + 1) % n };
         let name = || corners.iter().find(|c| c.vertex == at).map_or(String::new(), |c| c.name.clone());
-        (need > have + 1e-6).then(|| Short { name: name(), need, have })
+        (need > have + COINCIDENT).then(|| Short { name: name(), need, have })
     })
 }

@@ -2,6 +2,7 @@
 //! name of its own.
 
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 
 use super::blank::Blank;
 use super::folds::ReliefCut;
@@ -128,7 +129,7 @@ pub fn off_sheet(features: &[Feature], outer: &Contour) -> Vec<u32> {
     let grid = Grid::new(&boxes, 0.0);
     let off = |f: &Feature| {
         ground::halt::point();
-        let shrunk = |v: &Vertex| Vertex { p: f.centre + (v.p - f.centre) * (1.0 - 1e-6), ..*v };
+        let shrunk = |v: &Vertex| Vertex { p: f.centre + (v.p - f.centre) * (1.0 - COINCIDENT), ..*v };
         let foot = Contour { vertices: f.contour.vertices.iter().map(shrunk).collect() };
         !outer.contains(f.centre)
             || foot

@@ -1,6 +1,7 @@
 //! A pattern of whole shapes over a panel or a rolled shell, clear of edges, bends and earlier cuts.
 
 use glam::DVec2;
+use ground::geom::ROUNDING;
 use ground::geom::{Bounds, COINCIDENT, Contour, Grid, Segment, closest};
 use ground::reference;
 use shop::limits;
@@ -43,7 +44,7 @@ impl FillSpec {
         let half = own.size() / 2.0;
         let up = self.across.unwrap_or(if self.staggered { pitch * 0.75f64.sqrt() } else { pitch });
         let room = bounds.size() - DVec2::splat(2.0 * margin) - 2.0 * half;
-        if room.min_element() < -1e-9 {
+        if room.min_element() < -ROUNDING {
             turn.tell.refuse_at(
                 "/say/margin",
                 "the margins leave no room for one",
@@ -51,7 +52,7 @@ impl FillSpec {
             );
             return None;
         }
-        let counts = [(room.x / pitch + 1e-9).floor() + 1.0, (room.y / up + 1e-9).floor() + 1.0];
+        let counts = [(room.x / pitch + ROUNDING).floor() + 1.0, (room.y / up + ROUNDING).floor() + 1.0];
         let all = counts[0] * counts[1];
         let corners = all * shape.vertices.len() as f64;
         if all + standing.had() as f64 > MOST_FEATURES as f64 || corners > MOST_CORNERS as f64 {
@@ -71,7 +72,7 @@ impl FillSpec {
             let shift = if self.staggered && row % 2 == 1 { pitch / 2.0 } else { 0.0 };
             for column in 0..columns {
                 let centre = first + DVec2::new(column as f64 * pitch + shift, row as f64 * up);
-                if centre.x + half.x > bounds.max.x - margin + 1e-9 {
+                if centre.x + half.x > bounds.max.x - margin + ROUNDING {
                     continue;
                 }
                 let contour = shape.moved(0.0, centre);

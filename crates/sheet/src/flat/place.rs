@@ -1,6 +1,7 @@
 //! Where a shape goes: on a panel or in the flat, so far from its edges.
 
 use glam::DVec2;
+use ground::geom::ROUNDING;
 use ground::geom::{Bounds, Contour};
 use ground::reader::Tell;
 
@@ -149,7 +150,7 @@ pub fn outside_box(blank: &Blank, zone: usize) -> Option<[f64; 4]> {
 fn outside(blank: &Blank, panel: usize, d: DVec2) -> f64 {
     let far = |k: usize| blank.zones[k].region.iter().map(|p| p.dot(d)).fold(f64::NEG_INFINITY, f64::max);
     let bend_of = |zone: usize| blank.bends.iter().find(|b| b.zone == zone && !b.rolled);
-    let along = |k: usize| blank.zones[k].along.dot(d) > 1.0 - 1e-9;
+    let along = |k: usize| blank.zones[k].along.dot(d) > 1.0 - ROUNDING;
     // The folds on this edge of a panel; the one that stands furthest out counts.
     let folded = |k: usize| {
         let on = blank
@@ -163,10 +164,10 @@ fn outside(blank: &Blank, panel: usize, d: DVec2) -> f64 {
         return out;
     }
     let Some(hangs) = zone.parent.and_then(bend_of) else { return far(panel) };
-    if zone.along.dot(d) < -1.0 + 1e-9 {
+    if zone.along.dot(d) < -1.0 + ROUNDING {
         return zone.origin.dot(d) + hangs.ossb;
     }
-    let square = zone.along.dot(d).abs() < 1e-9;
+    let square = zone.along.dot(d).abs() < ROUNDING;
     blank.zones[hangs.zone].parent.filter(|_| square).and_then(folded).unwrap_or_else(|| far(panel))
 }
 

@@ -1,5 +1,6 @@
 //! Shapes that are cut out: their contours about their own middle.
 
+use ground::geom::ROUNDING;
 use std::f64::consts::TAU;
 
 use glam::DVec2;
@@ -165,7 +166,7 @@ fn keyhole(e: f64, w: f64, l: f64) -> Contour {
     let sweep = TAU - (from - y.atan2(w));
     let half = (sweep / 8.0).tan();
     let mut out = vec![v(-w, y, half), v(0.0, -e, half), v(w, y, 0.0), v(w, l - w, 1.0), v(-w, l - w, 0.0)];
-    if l - w - y < 1e-9 {
+    if l - w - y < ROUNDING {
         out = vec![v(-w, y, half), v(0.0, -e, half), v(w, y, 1.0)];
     }
     Contour { vertices: out }

@@ -1,6 +1,7 @@
 //! The triangulated flat, and the solid that it folds into.
 
 use glam::{DAffine3, DVec2, DVec3};
+use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::zones::{BendZone, Kind, Zone, formed, frames, zone_of};
 use ground::geom::fields::triangulate_fields;
@@ -100,7 +101,7 @@ impl FlatMesh {
             zones.iter().filter(|z| z.bend().is_some()).any(|z| {
                 let u = |p: DVec2| (p - z.origin).dot(z.along);
                 let width = z.bend().map_or(0.0, |b| b.allowance);
-                [0.0, width].iter().any(|w| (u(a) - w).abs() < 1e-6 && (u(b) - w).abs() < 1e-6)
+                [0.0, width].iter().any(|w| (u(a) - w).abs() < COINCIDENT && (u(b) - w).abs() < COINCIDENT)
                     && z.contains((a + b) / 2.0)
             })
         };
@@ -165,13 +166,15 @@ fn crease_lines(zones: &[Zone], t: f64) -> Vec<Creases> {
                 out.push(Creases { family: Family::Rays(c.apex), lines: (0..=steps).map(ray).collect() });
             }
             Kind::Bend(b) => {
-                let normal = if zone.along.x > 1e-9 || (zone.along.x.abs() <= 1e-9 && zone.along.y > 0.0) {
-                    zone.along
-                } else {
-                    -zone.along
-                };
+                let normal =
+                    if zone.along.x > ROUNDING || (zone.along.x.abs() <= ROUNDING && zone.along.y > 0.0) {
+                        zone.along
+                    } else {
+                        -zone.along
+                    };
                 let family = Family::Parallel(normal);
-                let same = |c: &Creases| matches!(c.family, Family::Parallel(n) if n.distance(normal) < 1e-9);
+                let same =
+                    |c: &Creases| matches!(c.family, Family::Parallel(n) if n.distance(normal) < ROUNDING);
                 let i = out.iter().position(same).unwrap_or(out.len());
                 if i == out.len() {
                     out.push(Creases { family, lines: Vec::new() });
@@ -190,7 +193,9 @@ fn crease_lines(zones: &[Zone], t: f64) -> Vec<Creases> {
     for set in &mut out {
         set.lines.sort_by(|a, b| a.at.total_cmp(&b.at).then(a.low.total_cmp(&b.low)));
         let twin = |b: &mut Crease, a: &mut Crease| {
-            (a.at - b.at).abs() < 1e-6 && (a.low - b.low).abs() < 1e-6 && (a.high - b.high).abs() < 1e-6
+            (a.at - b.at).abs() < COINCIDENT
+                && (a.low - b.low).abs() < COINCIDENT
+                && (a.high - b.high).abs() < COINCIDENT
         };
         set.lines.dedup_by(twin);
     }
@@ -224,7 +229,7 @@ fn bend_facets(b: &BendZone, zone: &Zone, frame: &DAffine3, t: f64) -> Vec<f64> 
         }
     }
     at.sort_by(f64::total_cmp);
-    at.dedup_by(|a, b| (*a - *b).abs() < 1e-9);
+    at.dedup_by(|a, b| (*a - *b).abs() < ROUNDING);
     at
 }
 

@@ -2,6 +2,7 @@
 //! panels, bends and rolled arcs alike.
 
 use glam::DVec3;
+use ground::geom::ROUNDING;
 
 use super::mesh::FlatMesh;
 use super::zones::{Zone, formed, frames};
@@ -62,7 +63,7 @@ impl Prism {
         let mut least = f64::INFINITY;
         let mut parts = |d: DVec3| {
             let length = d.length();
-            if length < 1e-9 {
+            if length < ROUNDING {
                 return false;
             }
             let d = d / length;

@@ -3,6 +3,7 @@
 //! has the top face inside.
 
 use glam::{DAffine3, DMat3, DVec2, DVec3};
+use ground::geom::ROUNDING;
 
 use ground::geom::{Bounds, COINCIDENT, Segment};
 
@@ -210,7 +211,7 @@ impl ConeZone {
         let normal = (out * c + DVec3::Y * s) * cos - axis * sin;
         let lift = -side * (z - t / 2.0);
         // At the very tip the faces meet on the axis.
-        let at = if rho < 1e-9 { axis * (-lift / sin) } else { generator * rho + normal * lift };
+        let at = if rho < ROUNDING { axis * (-lift / sin) } else { generator * rho + normal * lift };
         at + DVec3::new(self.apex.x, self.apex.y, t / 2.0)
     }
 }
@@ -219,7 +220,7 @@ impl BendZone {
     /// Folded by `fold` of its angle: the angle and inside radius then. The neutral line keeps its length.
     fn folded(&self, fold: f64, t: f64) -> Option<(f64, f64)> {
         let angle = self.angle * fold;
-        (angle > 1e-9).then(|| (angle, self.allowance / angle - self.k * t))
+        (angle > ROUNDING).then(|| (angle, self.allowance / angle - self.k * t))
     }
 
     /// (along, z) after bending of a point at `u` along and height `z`; beyond the bend it continues

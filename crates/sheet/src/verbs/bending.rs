@@ -2,6 +2,7 @@
 //! cut beside it.
 
 use grammar::*;
+use ground::geom::ROUNDING;
 use ground::reader::{Range, Reader};
 use shop::{BendRule, limits};
 
@@ -137,7 +138,7 @@ impl Span {
                 let left = reader.length("/say/span/left", left, Range::ZeroUp);
                 let right = reader.length("/say/span/right", right, Range::ZeroUp);
                 match (left?, right?) {
-                    (l, r) if l < 1e-9 && r < 1e-9 => SpanOf::Full,
+                    (l, r) if l < ROUNDING && r < ROUNDING => SpanOf::Full,
                     (l, r) => SpanOf::Inset(l, r),
                 }
             }

@@ -3,6 +3,7 @@
 
 use glam::{DVec2, DVec3};
 use grammar::*;
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::reader::{Range, Reader};
 use ground::reference;
 use shop::BendRule;
@@ -329,7 +330,7 @@ impl Folding {
                 straight_to(spec.bend.height(t), angle, r, t)
             }
         };
-        if straight >= -1e-9 {
+        if straight >= -ROUNDING {
             return Some(straight.max(0.0));
         }
         too_short(turn.tell, self.reach_at, -straight);
@@ -341,7 +342,7 @@ impl Folding {
 /// does.
 fn straight_to(height: f64, angle: f64, r: f64, t: f64) -> f64 {
     let (s, c) = angle.sin_cos();
-    if s < 1e-6 {
+    if s < COINCIDENT {
         return -1.0;
     }
     let face = if c >= 0.0 { r } else { r + t };
@@ -363,7 +364,7 @@ fn until_parallel(turn: &mut Turn, tree: &Tree, edge: &Edge, to: &str, up: bool)
     let local = if edge.node > 0 { DVec2::new(own.x, -own.y).rotate(dir) } else { dir };
     let (axis, out, normal) = (pose * local.extend(0.0), pose * (-local.perp()).extend(0.0), pose * DVec3::Z);
     let m = target * DVec3::Z;
-    if m.dot(axis).abs() > 1e-6 {
+    if m.dot(axis).abs() > COINCIDENT {
         turn.tell.refuse_at(
             "/say/parallel_to",
             format!("folded along this edge, the panel never comes parallel to '{to}'"),
@@ -373,5 +374,5 @@ fn until_parallel(turn: &mut Turn, tree: &Tree, edge: &Edge, to: &str, up: bool)
     }
     let side = if up { 1.0 } else { -1.0 };
     let angle = (-out.dot(m)).atan2(side * normal.dot(m)).rem_euclid(std::f64::consts::PI);
-    Some(if angle < 1e-9 { std::f64::consts::PI } else { angle })
+    Some(if angle < ROUNDING { std::f64::consts::PI } else { angle })
 }

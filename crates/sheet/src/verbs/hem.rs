@@ -1,5 +1,6 @@
 //! `hem`: turns an edge over, flat, open, as a teardrop or rolled.
 
+use ground::geom::COINCIDENT;
 use std::f64::consts::PI;
 
 use grammar::*;
@@ -168,7 +169,7 @@ impl HemKind {
             }
         };
         let straight = length - radius - t;
-        if straight < 1e-6 || angle > 1.75 * PI {
+        if straight < COINCIDENT || angle > 1.75 * PI {
             reader.refuse_at(
                 "/say/hem/length",
                 "the hem is too short for its own bend",

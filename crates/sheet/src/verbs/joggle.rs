@@ -1,5 +1,6 @@
 //! `joggle`: sets an edge off to another height by two opposite bends, so that it laps a neighbour.
 
+use ground::geom::{COINCIDENT, ROUNDING};
 use std::f64::consts::{FRAC_PI_2, PI};
 
 use grammar::*;
@@ -127,7 +128,7 @@ fn offset(height: f64, run: f64, m: f64) -> Option<(f64, f64)> {
     }
     let lean = (2.0 * m - height).atan2(run);
     let half = ratio.min(1.0).asin();
-    let fits = |a: &f64| *a > 1e-6 && *a <= FRAC_PI_2 + 1e-9;
+    let fits = |a: &f64| *a > COINCIDENT && *a <= FRAC_PI_2 + ROUNDING;
     let straight = |a: f64| {
         if a.sin() > 0.7 {
             (height - 2.0 * m * (1.0 - a.cos())) / a.sin()
@@ -136,7 +137,7 @@ fn offset(height: f64, run: f64, m: f64) -> Option<(f64, f64)> {
         }
     };
     let both = [half - lean, PI - half - lean].into_iter().filter(fits).map(|a| (a, straight(a)));
-    both.filter(|(_, s)| *s >= -1e-9).map(|(a, s)| (a, s.max(0.0))).next()
+    both.filter(|(_, s)| *s >= -ROUNDING).map(|(a, s)| (a, s.max(0.0))).next()
 }
 
 impl Panels for JoggleSpec {

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 use grammar::*;
+use ground::geom::COINCIDENT;
 use ground::reader::Reader;
 use ground::reference;
 
@@ -112,6 +113,6 @@ impl Cuts for MirrorSpec {
             f.mirrored(name, at.index, middle, across).at_home(standing.blank)
         };
         // What lies on the mirror already would be cut twice.
-        Some(features.iter().filter(|f| flip(f.centre).distance(f.centre) > 1e-6).map(again).collect())
+        Some(features.iter().filter(|f| flip(f.centre).distance(f.centre) > COINCIDENT).map(again).collect())
     }
 }

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 use grammar::*;
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::geom::{Contour, Vertex};
 use ground::reader::{Range, Reader};
 
@@ -113,7 +114,7 @@ impl Spoken for Notch {
         let depth = reader.length("/say/shape/depth", depth, Range::AboveZero);
         let place = reader.length_if("/say/place", &self.place, Range::ZeroUp);
         let (width, depth, place) = (width?, depth?, place?);
-        if end == End::Round && depth < width / 2.0 - 1e-9 {
+        if end == End::Round && depth < width / 2.0 - ROUNDING {
             reader.refuse_at(
                 "/say/shape/depth",
                 "a round-ended notch is at least half as deep as it is wide",
@@ -153,7 +154,7 @@ impl Cuts for NotchSpec {
         let (a, b) = blank.edge(turn.tell, "/say/edge", &self.edge)?;
         let length = a.distance(b);
         let middle = self.place.map_or(length / 2.0, |from_left| length - from_left);
-        if middle < -1e-6 || middle > length + 1e-6 {
+        if middle < -COINCIDENT || middle > length + COINCIDENT {
             turn.tell.refuse_at(
                 "/say/place",
                 "the notch lies beyond the end of its edge",

@@ -3,6 +3,7 @@
 use glam::DVec2;
 use grammar::*;
 use ground::geom::Segment;
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::reader::Reader;
 use ground::reference;
 
@@ -78,7 +79,7 @@ impl Spoken for Path {
         let (mut from, mut bulge) = (DVec2::ZERO, 0.0);
         for (i, p) in self.points.iter().enumerate() {
             let (to, next) = p.read(reader, &format!("/say/points/{i}"))?;
-            if to.distance(from) > 1e-6 {
+            if to.distance(from) > COINCIDENT {
                 segments.push(Segment { a: from, b: to, bulge });
             }
             (from, bulge) = (to, next.clamp(-1.0, 1.0));
@@ -96,7 +97,7 @@ impl PathSpec {
     /// The point so far along the path, and the way it goes there, rad.
     fn at(&self, mut along: f64) -> (DVec2, f64) {
         for g in &self.segments {
-            if along <= g.length() + 1e-9 {
+            if along <= g.length() + ROUNDING {
                 let at = g.at((along / g.length()).clamp(0.0, 1.0));
                 let round = |a: ground::geom::Arc| (at - a.centre).perp() * a.sweep.signum();
                 return (at, g.arc().map_or_else(|| g.tangent(false), round).to_angle());

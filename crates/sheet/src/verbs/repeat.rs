@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 use grammar::*;
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::reader::{Range, Reader};
 use ground::reference;
 
@@ -329,7 +330,7 @@ impl Row {
                 // Room from the shape's far side to the margin.
                 let (least, most) = extent();
                 let room = if pitch > 0.0 { high - margin - most } else { least - (low + margin) };
-                let n = (room / pitch.abs() + 1e-9).floor();
+                let n = (room / pitch.abs() + ROUNDING).floor();
                 if n < 0.0 {
                     turn.tell.refuse_at(
                         &format!("{path}/margin"),
@@ -349,7 +350,7 @@ impl Row {
                 (n as usize + 1, pitch)
             }
         };
-        if count > 1 && pitch.abs() < 1e-6 {
+        if count > 1 && pitch.abs() < COINCIDENT {
             turn.tell.refuse_at(
                 &format!("{path}/pitch"),
                 "the members would lie on one another",

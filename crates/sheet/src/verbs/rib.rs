@@ -1,6 +1,7 @@
 //! `rib`: a stiffening rib pressed into a bend from the outside, or a bead along a panel. The blank keeps its
 //! size.
 
+use ground::geom::ROUNDING;
 use std::f64::consts::PI;
 
 use glam::DVec2;
@@ -170,7 +171,7 @@ impl Spoken for Rib {
         let inner = reader.length_or("/say/inner_radius", &self.inner_radius, Range::ZeroUp, stock.t);
         let outer = reader.length_or("/say/outer_radius", &self.outer_radius, Range::ZeroUp, stock.t);
         let draft = draft?;
-        if !(0.0..PI / 4.0 + 1e-9).contains(&draft) {
+        if !(0.0..PI / 4.0 + ROUNDING).contains(&draft) {
             reader.refuse_at("/say/draft", "a draft lies between 0° and 45°", "write a smaller angle");
             return None;
         }

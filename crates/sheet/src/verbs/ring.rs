@@ -1,5 +1,6 @@
 //! `ring`: the same cuts round a point.
 
+use ground::geom::ROUNDING;
 use std::f64::consts::TAU;
 
 use glam::DVec2;
@@ -88,7 +89,7 @@ impl Spoken for Ring {
         let centre = self.centre.read(reader, "/say/centre");
         let (count, sweep) = (count?, sweep?);
         let step = sweep.map_or(TAU / count as f64, |s| s / (count - 1) as f64);
-        if step.abs() < 1e-9 {
+        if step.abs() < ROUNDING {
             reader.refuse_at(
                 "/say/sweep",
                 "the members would lie on one another",

@@ -2,6 +2,7 @@
 
 use glam::DVec2;
 use grammar::*;
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::geom::{Contour, Vertex};
 use ground::reader::{Range, Reader};
 
@@ -99,7 +100,7 @@ impl Shape {
             Shape::Slot { length, width, measure } => {
                 let (told, width) = two(reader, ("length", length), ("width", width))?;
                 let centres = *measure == SlotMeasure::Centres;
-                if !centres && told < width + 1e-6 {
+                if !centres && told < width + COINCIDENT {
                     reader.refuse_at(
                         &at("length"),
                         "the slot is no longer than it is wide",
@@ -130,7 +131,7 @@ impl Shape {
                     );
                     return None;
                 }
-                if length < (entry + slot) / 2.0 - 1e-9 {
+                if length < (entry + slot) / 2.0 - ROUNDING {
                     reader.refuse_at(
                         &at("length"),
                         "the slot does not come out of the entry",
@@ -163,7 +164,7 @@ const MOST_SIDES: usize = 64;
 /// The radius of corners, 0 for sharp ones.
 fn rounded(reader: &mut Reader, path: &str, corner: &str, least: f64) -> Option<f64> {
     let r = reader.length_or(path, corner, Range::AboveZero, 0.0)?;
-    if r > least / 2.0 + 1e-9 {
+    if r > least / 2.0 + ROUNDING {
         let most = reader.display.length_unit(least / 2.0);
         reader.refuse_at(
             path,
@@ -192,7 +193,7 @@ pub fn contour(reader: &mut Reader, path: &str, points: &[Point]) -> Option<Cont
     let mut vertices = Vec::with_capacity(points.len());
     for (i, p) in points.iter().enumerate() {
         let (at, bulge) = p.read(reader, &format!("{path}/{i}"))?;
-        if bulge.abs() > 1.0 + 1e-9 {
+        if bulge.abs() > 1.0 + ROUNDING {
             reader.refuse_at(
                 &format!("{path}/{i}/bulge"),
                 "one arc may sweep at most a half circle",

@@ -1,5 +1,6 @@
 //! `cone`: a frustum of a cone, or a part of one.
 
+use ground::geom::{COINCIDENT, ROUNDING};
 use std::f64::consts::TAU;
 
 use grammar::*;
@@ -85,7 +86,7 @@ impl Spoken for StartCone {
         };
         let gap = reader.length_or("/say/seam_gap", &self.seam_gap, Range::ZeroUp, 0.0);
         let (wide, narrow, height, mut turn, gap) = (wide?, narrow?, height?, angle?, gap?);
-        if narrow > wide - 1e-6 {
+        if narrow > wide - COINCIDENT {
             reader.refuse_at(
                 "/say/narrow",
                 "the narrow end is not narrower than the wide one",
@@ -104,7 +105,7 @@ impl Spoken for StartCone {
         let share = if self.ends == ConeEnds::Square { slope.cos() } else { 1.0 / slope.cos() };
         let radius = |d: f64| d / 2.0 - inward * share;
         let radii = [radius(wide), radius(narrow).max(0.0)];
-        if radii[0] <= 1e-6 || (narrow > 0.0 && radius(narrow) < 0.0) {
+        if radii[0] <= COINCIDENT || (narrow > 0.0 && radius(narrow) < 0.0) {
             reader.refuse_at(
                 "/say/narrow",
                 "the sheet is too thick for so narrow an end",
@@ -112,7 +113,7 @@ impl Spoken for StartCone {
             );
             return None;
         }
-        if gap > 0.0 && turn > TAU - 1e-9 {
+        if gap > 0.0 && turn > TAU - ROUNDING {
             turn -= gap / radii[0];
         }
         if turn <= 1e-3 {

@@ -1,5 +1,6 @@
 //! `shell`: a rolled shell, told by two of radius or diameter, angle, and arc length.
 
+use ground::geom::{COINCIDENT, ROUNDING};
 use std::f64::consts::TAU;
 
 use grammar::*;
@@ -96,10 +97,10 @@ impl Spoken for StartRolled {
         let round = self.round(reader);
         let seam = reader.length_or("/say/seam_size", &self.seam_size, Range::ZeroUp, 0.0);
         let (width, (radius, mut angle), seam) = (length?, round?, seam?);
-        if angle > TAU - 1e-6 && seam > 0.0 {
+        if angle > TAU - COINCIDENT && seam > 0.0 {
             angle += if self.seam == Seam::Lap { seam / radius } else { -seam / radius };
         }
-        if angle <= 1e-6 {
+        if angle <= COINCIDENT {
             reader.refuse_at("/say/seam_size", "the gap leaves nothing of the shell", "write a smaller gap");
             return None;
         }
@@ -150,7 +151,7 @@ impl StartRolled {
                 return None;
             }
         };
-        if a > TAU + 1e-9 {
+        if a > TAU + ROUNDING {
             reader.refuse_at(
                 "/say/arc",
                 "the arc goes more than once round",

@@ -2,6 +2,7 @@
 //! up; the origin is the middle of the box around it. Millimetres.
 
 use glam::DVec2;
+use ground::geom::{COINCIDENT, ROUNDING};
 
 use ground::geom::{Contour, Vertex};
 
@@ -36,7 +37,7 @@ fn rounded(corners: &[(f64, f64, f64)]) -> Contour {
         let (before, at, after) = (p(i + n - 1), p(i), p(i + 1));
         let (u, v) = ((at - before).normalize_or_zero(), (after - at).normalize_or_zero());
         let turn = u.perp_dot(v).atan2(u.dot(v));
-        if corner.2 <= 0.0 || turn.abs() < 1e-9 {
+        if corner.2 <= 0.0 || turn.abs() < ROUNDING {
             vertices.push(Vertex { p: at, bulge: 0.0, tag: 0 });
             continue;
         }
@@ -48,7 +49,7 @@ fn rounded(corners: &[(f64, f64, f64)]) -> Contour {
     let mut kept: Vec<Vertex> = Vec::with_capacity(vertices.len());
     for (i, v) in vertices.iter().enumerate() {
         let next = vertices[(i + 1) % vertices.len()].p;
-        if v.bulge != 0.0 || v.p.distance(next) > 1e-9 {
+        if v.bulge != 0.0 || v.p.distance(next) > ROUNDING {
             kept.push(*v);
         }
     }
@@ -92,7 +93,7 @@ impl Shape {
                 let (y, z) = (b / 2.0, h / 2.0);
                 // EN 10365 measures sloping flanges up to 300 mm high at half the width, AISC and the others
                 // at half of what overhangs.
-                let measured = if (slope - 0.08).abs() < 1e-9 { b / 2.0 } else { (b + tw) / 2.0 };
+                let measured = if (slope - 0.08).abs() < ROUNDING { b / 2.0 } else { (b + tw) / 2.0 };
                 let inside = |at: f64| z - tf - slope * (measured - at);
                 let (web, tip) = (inside(tw), inside(b));
                 let outline = rounded(&[
@@ -165,7 +166,7 @@ impl Shape {
     pub fn fault(&self) -> Option<&'static str> {
         let bad = match *self {
             Shape::Box { h, b, t, outer, .. } => {
-                t <= 0.0 || 2.0 * t >= h.min(b) || 2.0 * outer > h.min(b) + 1e-9
+                t <= 0.0 || 2.0 * t >= h.min(b) || 2.0 * outer > h.min(b) + ROUNDING
             }
             Shape::Tube { d, t } => t <= 0.0 || 2.0 * t >= d,
             Shape::I { h, b, tw, tf, r } => tw <= 0.0 || tf <= 0.0 || tw + 2.0 * r > b || 2.0 * (tf + r) > h,
@@ -173,7 +174,7 @@ impl Shape {
             Shape::Angle { h, b, t, root, toe } => t <= 0.0 || toe > t || t + root >= h.min(b),
             Shape::Flat { h, b } => h <= 0.0 || b <= 0.0,
             Shape::Round { d } => d <= 0.0,
-            Shape::Own { ref outer, .. } => outer.area() < 1e-6,
+            Shape::Own { ref outer, .. } => outer.area() < COINCIDENT,
         };
         bad.then_some("the wall is too thick, or the radii too large, for the size")
     }

@@ -1,5 +1,6 @@
 //! The saw, as told and as read.
 
+use ground::geom::COINCIDENT;
 use ground::quantity::{Display, InchStyle, LengthUnit, parts_of};
 use ground::reader::{Range, Reader};
 use ground::said;
@@ -83,7 +84,7 @@ impl SawFacts {
                     continue;
                 }
                 match reader.angle(path, text) {
-                    Some(v) if v > 1e-6 && v < 1.55 => *into = v,
+                    Some(v) if v > COINCIDENT && v < 1.55 => *into = v,
                     Some(_) => reader.refuse(
                         path,
                         text,
@@ -101,8 +102,9 @@ impl SawFacts {
     /// decimals, where those are too coarse.
     pub fn told(&self, display: &Display) -> Display {
         let steps = |n: u64| self.length_step * n as f64 / 25.4;
-        let shows =
-            |style: InchStyle| parts_of(style).is_none_or(|n| (steps(n) - steps(n).round()).abs() < 1e-6);
+        let shows = |style: InchStyle| {
+            parts_of(style).is_none_or(|n| (steps(n) - steps(n).round()).abs() < COINCIDENT)
+        };
         let from = parts_of(display.inches).unwrap_or(0);
         let styles =
             [InchStyle::Sixteenths, InchStyle::ThirtySeconds, InchStyle::SixtyFourths, InchStyle::Decimal];

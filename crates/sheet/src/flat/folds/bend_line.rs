@@ -1,6 +1,7 @@
 //! A bend across a panel: the flat keeps its size, the panel becomes two with a bend between.
 
 use glam::DVec2;
+use ground::geom::COINCIDENT;
 use ground::geom::{Contour, Cut, common, cut_out};
 use ground::reference;
 use shop::bend::{Allowance, setback};
@@ -53,7 +54,7 @@ pub fn bend_across(turn: &mut Turn, laid: &mut Laid, line: Across) -> Option<()>
     let holds = |region: &[DVec2], p: DVec2| {
         Zone::new(String::new(), "", Kind::Panel, None, [p, along], region.to_vec()).contains(p)
     };
-    let on_line = |z: &Zone, p: &DVec2| (*p - z.origin).dot(z.along).abs() < 1e-6;
+    let on_line = |z: &Zone, p: &DVec2| (*p - z.origin).dot(z.along).abs() < COINCIDENT;
     for child in laid.zones.iter().filter(|c| c.parent == Some(z)) {
         let shared = || child.region.iter().filter(|p| on_line(child, p));
         if !shared().all(|p| holds(&still, *p)) && !shared().all(|p| holds(&moving, *p)) {
@@ -158,7 +159,7 @@ fn split(region: &[DVec2], near: DVec2, along: DVec2, width: f64) -> Option<[Vec
     let (left, right) = (low - below, high + above);
     let within = |p: DVec2| {
         let (u, v) = ((p - near).dot(along), (p - near).dot(along.perp()));
-        u > 1e-6 && u < width - 1e-6 && v > left - 1e-6 && v < right + 1e-6
+        u > COINCIDENT && u < width - COINCIDENT && v > left - COINCIDENT && v < right + COINCIDENT
     };
     if parts.iter().flat_map(|c| &c.vertices).any(|v| within(v.p)) {
         return None;

@@ -2,6 +2,7 @@
 //! all, and its zones.
 
 use glam::DVec2;
+use ground::geom::ROUNDING;
 
 use super::close::Trim;
 use super::on_edge::{Beside, End, Placed};
@@ -103,11 +104,14 @@ impl Work<'_> {
         let Some(spec) = &node.spec else { return node.sides.iter().map(|s| s.from).collect() };
         let [left, right] = seat.trims;
         let at = |t: &Trim, y: f64| {
-            t.low + (t.high - t.low) * if spec.bend.straight > 1e-9 { y / spec.bend.straight } else { 0.0 }
+            t.low
+                + (t.high - t.low) * if spec.bend.straight > ROUNDING { y / spec.bend.straight } else { 0.0 }
         };
         let place = |p: DVec2| match p.x {
-            x if x <= 1e-9 => DVec2::new(x + seat.base[0] - at(&left, p.y), p.y),
-            x if x >= seat.width - 1e-9 => DVec2::new(x - seat.width + seat.base[1] + at(&right, p.y), p.y),
+            x if x <= ROUNDING => DVec2::new(x + seat.base[0] - at(&left, p.y), p.y),
+            x if x >= seat.width - ROUNDING => {
+                DVec2::new(x - seat.width + seat.base[1] + at(&right, p.y), p.y)
+            }
             _ => p,
         };
         node.sides.iter().map(|s| place(s.from)).collect()
@@ -133,7 +137,7 @@ impl Work<'_> {
             let (p, q) =
                 (corners[i] + d.perp() * before.unwrap_or(0.0), corners[i] + e.perp() * after.unwrap_or(0.0));
             let cross = d.perp_dot(e);
-            if before.is_none() && after.is_none() || cross.abs() < 1e-9 {
+            if before.is_none() && after.is_none() || cross.abs() < ROUNDING {
                 corners[i]
             } else {
                 p + d * ((q - p).perp_dot(e) / cross)
@@ -297,7 +301,7 @@ impl Work<'_> {
         ));
         let bend_zone = self.out.zones.len() - 1;
         let place = [middle + along * ba, along];
-        let has_panel = spec.bend.straight > 1e-9;
+        let has_panel = spec.bend.straight > ROUNDING;
         if has_panel {
             self.out.zones.push(Zone::new(
                 spec.name.clone(),

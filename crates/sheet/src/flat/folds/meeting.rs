@@ -1,6 +1,7 @@
 //! Folds that meet at a corner: how far each runs into it, and the relief that is cut there.
 
 use glam::DVec2;
+use ground::geom::ROUNDING;
 
 use super::close::{Profile, close, closes, mitre};
 use super::layout::{Seat, Work};
@@ -108,7 +109,7 @@ impl Work<'_> {
                 let Some(ctx) = seat.ctx[1 - k] else { continue };
                 let Some(twin) = tip_fold(tree, ctx.node) else { continue };
                 let same = tree.nodes[twin].spec.as_ref().is_some_and(|t| {
-                    t.bend.up == spec.bend.up && (t.bend.angle - spec.bend.angle).abs() < 1e-9
+                    t.bend.up == spec.bend.up && (t.bend.angle - spec.bend.angle).abs() < ROUNDING
                 });
                 if !same || p.ends[k] != End::Corner {
                     continue;

@@ -3,6 +3,7 @@
 //! no room.
 
 use glam::DVec2;
+use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::close::{Profile, Trim};
 use super::layout::{Trouble, Work};
@@ -69,9 +70,9 @@ impl Work<'_> {
                 let mut ends = [End::Flush; 2];
                 for k in 0..if spec.is_tab { 0 } else { 2 } {
                     let inset = [before, after][k];
-                    let at_corner = if k == 0 { p < 1e-6 } else { q > length - 1e-6 };
-                    let cut = spec.relief.kind != ReliefKind::Torn || shift > 1e-9;
-                    ends[k] = if inset > 1e-9 {
+                    let at_corner = if k == 0 { p < COINCIDENT } else { q > length - COINCIDENT };
+                    let cut = spec.relief.kind != ReliefKind::Torn || shift > ROUNDING;
+                    ends[k] = if inset > ROUNDING {
                         if cut { End::Relieved } else { End::Flush }
                     } else if at_corner {
                         let end = self.corner_end(node, corners, i, k, shift);
@@ -105,8 +106,8 @@ impl Work<'_> {
                 let told_inset = spec.is_some_and(|s| s.span != SpanOf::Full);
                 let (low, high) = (p.span[0] - width(0), p.span[1] + width(1));
                 let sliver = told_inset
-                    && ((low > -1e-6 && low < 1e-6 && p.ends[0] == End::Relieved)
-                        || (high - length).abs() < 1e-6 && p.ends[1] == End::Relieved);
+                    && ((low > -COINCIDENT && low < COINCIDENT && p.ends[0] == End::Relieved)
+                        || (high - length).abs() < COINCIDENT && p.ends[1] == End::Relieved);
                 let inward = (b - a).normalize_or_zero().perp();
                 let room = corners.iter().map(|c| (*c - a).dot(inward)).fold(0.0, f64::max);
                 let cut = if p.ends.contains(&End::Relieved) {
@@ -114,7 +115,7 @@ impl Work<'_> {
                 } else {
                     0.0
                 };
-                if p.shift + cut > room - 1e-6 {
+                if p.shift + cut > room - COINCIDENT {
                     let message =
                         "the bend and its reliefs reach deeper than the panel behind the edge".to_string();
                     let mend = "bend from the edge, use a smaller radius or relief, or make the panel longer"
@@ -122,8 +123,10 @@ impl Work<'_> {
                     self.out.troubles.push(Trouble { node: p.node, message, mend });
                     return false;
                 }
-                let fits =
-                    low >= from - 1e-6 && high <= length + 1e-6 && p.span[1] - p.span[0] > 1e-3 && !sliver;
+                let fits = low >= from - COINCIDENT
+                    && high <= length + COINCIDENT
+                    && p.span[1] - p.span[0] > 1e-3
+                    && !sliver;
                 if fits {
                     from = high;
                 } else if spec.is_some_and(|s| s.is_tab) {
@@ -165,9 +168,9 @@ impl Work<'_> {
             return End::Relieved;
         }
         let turn = dir((vertex + n - 1) % n).angle_to(dir(vertex));
-        if neighbour.bulge.abs() < 1e-9 && turn > 1e-3 {
+        if neighbour.bulge.abs() < ROUNDING && turn > 1e-3 {
             End::Corner
-        } else if shift < 1e-9 {
+        } else if shift < ROUNDING {
             End::Flush
         } else {
             End::Relieved

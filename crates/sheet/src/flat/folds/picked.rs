@@ -2,6 +2,7 @@
 
 use super::tree::{DEEPEST, Edge, Tree};
 use crate::flat::spec::Turn;
+use ground::geom::ROUNDING;
 use ground::reference;
 
 /// The most panels a piece may be folded from.
@@ -17,7 +18,7 @@ pub struct Picked {
 /// straight side of the start.
 pub fn pick_edges(turn: &mut Turn, tree: &Tree, names: &[String], chain: usize) -> Option<Vec<Picked>> {
     let every: Vec<String> = if names.is_empty() {
-        let sides = tree.nodes[0].sides.iter().filter(|s| s.bulge.abs() < 1e-9 && s.folds.is_empty());
+        let sides = tree.nodes[0].sides.iter().filter(|s| s.bulge.abs() < ROUNDING && s.folds.is_empty());
         sides.filter_map(|s| tree.tags.get(s.tag as usize).cloned()).collect()
     } else {
         names.to_vec()

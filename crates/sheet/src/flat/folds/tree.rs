@@ -2,6 +2,7 @@
 //! a folded panel has its fold line along x from left to right and reaches up to its tip in y.
 
 use glam::{DMat3, DVec2, DVec3};
+use ground::geom::ROUNDING;
 
 use crate::choices::{BendAt, Close, CornerRelief, ReliefKind};
 use crate::flat::bends::BendRole;
@@ -220,7 +221,7 @@ impl Tree {
         for (n, node) in self.nodes.iter().enumerate().filter(|n| !n.1.off) {
             for (s, side) in node.sides.iter().enumerate() {
                 if side.tag != NO_TAG && self.tags.get(side.tag as usize).is_some_and(|t| t == name) {
-                    if side.bulge.abs() > 1e-9 {
+                    if side.bulge.abs() > ROUNDING {
                         return Err(format!("'{name}' is curved; only straight edges fold"));
                     }
                     if n == 0 && self.base.len() > 1 && self.across_bends(s) {
@@ -279,7 +280,7 @@ impl Tree {
         let mut out = Vec::new();
         for (n, node) in self.nodes.iter().enumerate().filter(|n| !n.1.off) {
             for (s, side) in node.sides.iter().enumerate() {
-                if side.tag == NO_TAG || side.bulge.abs() > 1e-9 || !side.folds.is_empty() {
+                if side.tag == NO_TAG || side.bulge.abs() > ROUNDING || !side.folds.is_empty() {
                     continue;
                 }
                 let name = &self.tags[side.tag as usize];
