@@ -348,7 +348,8 @@ struct Lying {
     prisms: Vec<Prism>,
     /// Height of the sheet's underside.
     floor: f64,
-    /// Seen along the tools, by zone and by body: a stroke looks at each many times, and has each on one side.
+    /// Seen along the tools, by zone and by body: a stroke looks at each many times, and each is on one side
+    /// of it.
     zones: Vec<OnceCell<Shadow>>,
     bodies: Vec<OnceCell<Shadow>>,
 }
