@@ -78,9 +78,10 @@ fn one_piece_and_one_frame_are_read_alone() {
 
 #[test]
 fn what_does_not_read_is_told_with_its_line_and_the_rest_goes_on() {
-    let text = "job \"x\"\nfigure bolt = 9\n\npiece P-1 \"Plate\", 2 thick s235\n  plate 100 x 60\n  hloe \
-        ⌀9\n  off round 5 -- no need\n\nplant tree\nframe F-1 \"F\", of SHS 60x60x3, material s235\n  node A \
-        0, 0\n";
+    let text = "job \"x\"\nfigure bolt = 9\n\n\
+        piece P-1 \"Plate\", 2 thick s235\n\x20 plate 100 x 60\n\x20 hloe ⌀9\n\x20 off round 5 -- no need\n\n\
+        plant tree\n\
+        frame F-1 \"F\", of SHS 60x60x3, material s235\n\x20 node A 0, 0\n";
     let (job, faults) = read_job(text);
     let at: Vec<(usize, usize)> = faults.iter().map(|f| (f.line, f.fault.start)).collect();
     assert_eq!(at, [(6, 2), (9, 0), (11, 13)], "{faults:?}");

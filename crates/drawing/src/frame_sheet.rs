@@ -10,8 +10,8 @@ use ground::quantity::counted;
 use sheet::result::Severity;
 
 /// A4 lying.
-pub(crate) const PAGE: DVec2 = DVec2::new(297.0, 210.0);
-pub(crate) const MARGIN: f64 = 12.0;
+const PAGE: DVec2 = DVec2::new(297.0, 210.0);
+const MARGIN: f64 = 12.0;
 
 pub(crate) fn at(x: f64, y: f64) -> DVec2 {
     DVec2::new(x, y)

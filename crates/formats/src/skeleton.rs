@@ -48,7 +48,8 @@ pub fn write(frame: &Frame, r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
     let mut rows = Vec::new();
     for m in &r.members {
         let p = &r.profiles[m.profile];
-        let sits = SITS.iter().find(|s| p.sits(**s).distance(m.sits) < SAME).filter(|s| !s.is_middle());
+        let sits =
+            Alignment::ALL.iter().find(|s| p.sits(**s).distance(m.sits) < SAME).filter(|s| !s.is_middle());
         let sits =
             sits.and_then(|s| serde_json::to_value(s).ok()?.as_str().map(str::to_string)).unwrap_or_default();
         let (kind, path, bend) = match (m.is_straight(), course(m)) {
@@ -119,19 +120,6 @@ fn without(frame: &Frame) -> Vec<String> {
     }
     out.iter().map(|(k, n)| format!("{n} × {k}")).collect()
 }
-
-const SITS: [Alignment; 10] = [
-    Alignment::Middle,
-    Alignment::Centroid,
-    Alignment::Top,
-    Alignment::Bottom,
-    Alignment::Left,
-    Alignment::Right,
-    Alignment::TopLeft,
-    Alignment::TopRight,
-    Alignment::BottomLeft,
-    Alignment::BottomRight,
-];
 
 /// A cell that no spreadsheet takes for a formula; numbers stay what they are.
 fn named_cell(text: &str) -> String {
@@ -252,7 +240,7 @@ fn sits_of(name: &str) -> Result<Alignment, String> {
         return Ok(Alignment::Middle);
     }
     serde_json::from_value(serde_json::Value::String(name.to_lowercase().replace(' ', "_"))).map_err(|_| {
-        let known: Vec<String> = SITS
+        let known: Vec<String> = Alignment::ALL
             .iter()
             .filter_map(|s| Some(serde_json::to_value(s).ok()?.as_str()?.replace('_', " ")))
             .collect();

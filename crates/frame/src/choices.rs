@@ -83,6 +83,19 @@ word! {
 }
 
 impl Alignment {
+    pub const ALL: [Alignment; 10] = [
+        Alignment::Middle,
+        Alignment::Centroid,
+        Alignment::Top,
+        Alignment::Bottom,
+        Alignment::Left,
+        Alignment::Right,
+        Alignment::TopLeft,
+        Alignment::TopRight,
+        Alignment::BottomLeft,
+        Alignment::BottomRight,
+    ];
+
     pub fn is_middle(&self) -> bool {
         *self == Alignment::Middle
     }

@@ -146,7 +146,7 @@ pub fn silhouette(m: &Member, p: &Profile, up: DVec2, end: usize) -> Vec<DVec2> 
     for k in 0..=LEVELS {
         let share = k as f64 / LEVELS as f64;
         // A little inside, so that flat sides are met.
-        let h = low + (high - low) * share.clamp(1e-6, 1.0 - COINCIDENT);
+        let h = low + (high - low) * share.clamp(COINCIDENT, 1.0 - COINCIDENT);
         let crossing = (0..n).filter_map(|i| {
             let (a, b) = (p.fine[i], p.fine[(i + 1) % n]);
             let (u, v) = (a.dot(up) - h, b.dot(up) - h);

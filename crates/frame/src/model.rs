@@ -229,7 +229,7 @@ impl Member {
 
     /// The place so far along it, on the line between its nodes; round a bend too.
     pub fn place(&self, along: f64) -> Option<DVec3> {
-        if !(-1e-9..=self.length + ROUNDING).contains(&along) {
+        if !(-ROUNDING..=self.length + ROUNDING).contains(&along) {
             return None;
         }
         let mut from = 0.0;

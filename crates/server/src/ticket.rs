@@ -9,13 +9,13 @@ use steelk_core::sheet::mesh::FlatMesh;
 pub const TICKET_LOOK: u32 = 3;
 
 /// Facets of one piece on a ticket; the smallest are left out first.
-pub const TICKET_FACETS: usize = 500;
+const TICKET_FACETS: usize = 500;
 
 /// Tones on a ticket.
-pub const TONES: f64 = 14.0;
+const TONES: f64 = 14.0;
 
 /// The outline with its small roundings as straight sides: on a ticket they are not seen.
-pub fn plain(outer: &Contour) -> Contour {
+fn plain(outer: &Contour) -> Contour {
     let small = outer.bounds().size().max_element() / 12.0;
     let mut out = outer.clone();
     let chords: Vec<f64> = outer.segments().map(|s| s.a.distance(s.b)).collect();

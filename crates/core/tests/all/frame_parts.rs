@@ -719,18 +719,6 @@ fn hold_together(
 ) -> Result<(), TestCaseError> {
     let sections =
         ["60x60x3", "RHS 100x50x4", "48.3x3", "IPE 100", "UPE 100", "L 60x40x5", "FLAT 50x8", "ROUND 30"];
-    let sits = [
-        Alignment::Middle,
-        Alignment::Centroid,
-        Alignment::Top,
-        Alignment::Bottom,
-        Alignment::Left,
-        Alignment::Right,
-        Alignment::TopLeft,
-        Alignment::TopRight,
-        Alignment::BottomLeft,
-        Alignment::BottomRight,
-    ];
     let mut lines = Vec::new();
     for (i, n) in nodes.iter().enumerate() {
         let at = |v: i32| (v * 400).to_string();
@@ -750,7 +738,7 @@ fn hold_together(
             path,
             section: sections[m.2].into(),
             turn: (m.3 * 15).to_string(),
-            sits: sits[m.4],
+            sits: Alignment::ALL[m.4],
             ..Members::default()
         });
         lines.push(FrameLine::new(format!("m-{i}"), say));

@@ -6,7 +6,7 @@ use ground::geom::ROUNDING;
 use ground::quantity::{Display, Printed};
 use shop::settings::{SawFacts, small};
 
-pub(super) fn plane_cell(p: &Plane, saw: &SawFacts, display: &Display) -> CutCell {
+fn plane_cell(p: &Plane, saw: &SawFacts, display: &Display) -> CutCell {
     let (set, tilt) = (saw.angle(p.angle), saw.angle(p.bevel));
     let off = (p.angle.tan() - set.tan()).abs() * p.depth;
     // With a tilt it is two angles, and no one number.

@@ -25,7 +25,8 @@ pub use intersect::{Closest, closest, crosses};
 pub use segment::{Arc, Segment};
 pub use validity::{Crossing, first_crossing};
 
-/// Two points closer than this are one, mm; lengths that differ by less are the same length.
+/// Two points closer than this are one, mm; lengths (mm), angles (rad) and shares that
+/// differ by less are the same.
 pub const COINCIDENT: f64 = 1e-6;
 
 /// What rounding in the last places may part, in mm, radians and shares alike: no shop tells or cuts it.
