@@ -20,6 +20,7 @@
 pub mod evaluate;
 pub mod job;
 
+pub use brief;
 pub use drawing;
 pub use frame;
 pub use grammar;
@@ -30,6 +31,7 @@ pub use shop;
 
 /// What can be said of a piece and of a frame.
 pub mod verbs {
+    pub use brief::verbs::{BRIEF, DrawingFigure, read_figure};
     pub use frame::verbs::*;
     pub use sheet::verbs::*;
 }

@@ -4,9 +4,9 @@
 use proptest::prelude::*;
 use serde_json::{Value, json};
 use steelk_core::grammar::{
-    Bench, Context, Kind, Part, WordKind, complete, describe, print, print_long, read,
+    Bench, Context, Kind, Part, WordKind, complete, describe, offers, print, print_long, read,
 };
-use steelk_core::verbs::{FRAME, PIECE};
+use steelk_core::verbs::{BRIEF, FRAME, PIECE};
 
 const VALUES: [&str; 22] = [
     "40",
@@ -185,11 +185,17 @@ proptest! {
         holds(&FRAME, verb, &bytes)?;
     }
 
+    #[test]
+    fn what_is_printed_of_a_brief_is_read_as_the_same(verb in 0usize..64,
+        bytes in prop::collection::vec(any::<u8>(), 0..60)) {
+        holds(&BRIEF, verb, &bytes)?;
+    }
+
     /// Anything typed is read or told where it goes wrong, within the text.
     #[test]
     fn anything_typed_is_read_or_told(verb in 0usize..64, bytes in prop::collection::vec(any::<u8>(), 0..40),
         cut in 0usize..80, noise in "[ -~×⌀°\"é]{0,12}") {
-        for bench in [&*PIECE, &*FRAME] {
+        for bench in [&*PIECE, &*FRAME, &*BRIEF] {
             let Some(say) = line(bench, verb, &bytes) else { continue };
             let mut text: String = print(bench, &say, &context()).unwrap().text.chars().take(cut).collect();
             text.push_str(&noise);
@@ -205,7 +211,7 @@ proptest! {
 
 #[test]
 fn every_example_is_read_and_every_usual_line_is_one() {
-    for bench in [&*PIECE, &*FRAME] {
+    for bench in [&*PIECE, &*FRAME, &*BRIEF] {
         for r in &bench.verbs {
             let v = r.verb;
             assert!(!v.examples.is_empty(), "{}", v.tag);
@@ -219,9 +225,11 @@ fn every_example_is_read_and_every_usual_line_is_one() {
             for (name, usual) in v.starts.iter().flat_map(|s| [(s.name, &s.mm), (s.name, &s.inch)]) {
                 assert_eq!(usual["verb"], v.tag, "{name}");
             }
-            for (name, usual) in v.offers.iter().flat_map(|s| [(s.words, &s.mm), (s.words, &s.inch)]) {
-                assert_eq!(usual["verb"], v.tag, "{name}");
-            }
+        }
+        for o in offers(bench) {
+            let verb = |v: &Value| v["verb"].as_str().unwrap_or_default().to_string();
+            assert!(!verb(&o.mm).is_empty() && verb(&o.mm) == verb(&o.inch), "{}", o.words);
+            assert_eq!(bench.ready(&verb(&o.mm)).unwrap().verb.stem, o.stem, "{}", o.words);
         }
     }
 }
@@ -231,7 +239,7 @@ fn every_example_is_read_and_every_usual_line_is_one() {
 #[test]
 fn examples_are_printed_as_they_are_written() {
     let mut other = Vec::new();
-    for bench in [&*PIECE, &*FRAME] {
+    for bench in [&*PIECE, &*FRAME, &*BRIEF] {
         for example in bench.verbs.iter().flat_map(|r| r.verb.examples) {
             let say = read(bench, example, &Context::default()).unwrap();
             let printed = print(bench, &(bench.normal)(&say).unwrap(), &Context::default()).unwrap().text;

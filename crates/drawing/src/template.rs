@@ -28,13 +28,18 @@ impl Paper {
         }
     }
 
-    pub fn named(name: &str) -> Option<Paper> {
-        match name.to_ascii_lowercase().as_str() {
-            "a4" => Some(Paper::A4),
-            "a3" => Some(Paper::A3),
-            "letter" => Some(Paper::Letter),
-            _ => None,
+    pub const ALL: [Paper; 3] = [Paper::A4, Paper::A3, Paper::Letter];
+
+    pub fn name(self) -> &'static str {
+        match self {
+            Paper::A4 => "A4",
+            Paper::A3 => "A3",
+            Paper::Letter => "Letter",
         }
+    }
+
+    pub fn named(name: &str) -> Option<Paper> {
+        Paper::ALL.into_iter().find(|p| p.name().eq_ignore_ascii_case(name))
     }
 }
 

@@ -8,8 +8,10 @@
 
 use glam::DVec3;
 use steelk_core::frame::{CentrelineSegment, FrameResult, Member};
+use steelk_core::grammar::Role;
 use steelk_core::job::{Alignment, Frame, FrameLine, FrameOperation, Members, NodeSaid};
 use steelk_core::quantity::LengthUnit;
+use steelk_core::verbs::FRAME;
 
 /// Places nearer than this are one, mm.
 const SAME: f64 = 1e-3;
@@ -88,28 +90,12 @@ pub fn write(frame: &Frame, r: &FrameResult) -> Result<Vec<u8>, csv::Error> {
     w.into_inner().map_err(|e| e.into_error().into())
 }
 
-/// What a frame says beyond its nodes and members, by kind and number.
+/// What a frame says beyond its nodes and members and copies of them, by kind and number.
 fn without(frame: &Frame) -> Vec<String> {
-    let kind = |say: &FrameOperation| match say {
-        FrameOperation::Node(_)
-        | FrameOperation::Between(_)
-        | FrameOperation::On(_)
-        | FrameOperation::Members(_)
-        | FrameOperation::MirrorFrame(_)
-        | FrameOperation::RepeatFrame(_) => None,
-        FrameOperation::Joint(_) => Some("joint"),
-        FrameOperation::Trim(_) => Some("trim"),
-        FrameOperation::Hole(_) => Some("row of holes"),
-        FrameOperation::NotchEnd(_) => Some("notch"),
-        FrameOperation::Cap(_) => Some("cap"),
-        FrameOperation::Base(_) => Some("base plate"),
-        FrameOperation::Gusset(_) => Some("gusset"),
-        FrameOperation::Fit(_) => Some("fitted plate"),
-        FrameOperation::Lug(_) => Some("lug"),
-        FrameOperation::RingClamp(_) => Some("ring clamp"),
-        FrameOperation::Stack(_) => Some("stack"),
-        FrameOperation::Weld(_) => Some("weld"),
-        FrameOperation::Assembly(_) => Some("assembly"),
+    let kind = |say: &FrameOperation| {
+        let copies = matches!(say, FrameOperation::MirrorFrame(_) | FrameOperation::RepeatFrame(_));
+        let verb = FRAME.of_line(&serde_json::to_value(say).ok()?)?.verb;
+        (!copies && !matches!(verb.role, Role::Node | Role::Member)).then_some(verb.stem)
     };
     let mut out: Vec<(&str, usize)> = Vec::new();
     for k in frame.lines.iter().filter(|l| !l.off).filter_map(|l| kind(&l.say)) {

@@ -50,7 +50,7 @@ pub fn lengths(m: &Member, p: &Profile) -> Lengths {
 /// The greatest value of a function over the outline of a section: looked for in `parts` places of each side,
 /// then closed in upon from the best of them. Each side is smooth, so that between two places beside one that
 /// is higher there is one summit.
-fn extreme(p: &Profile, parts: usize, f: &dyn Fn(DVec2) -> f64) -> f64 {
+pub(crate) fn extreme(p: &Profile, parts: usize, f: &dyn Fn(DVec2) -> f64) -> f64 {
     let sides: Vec<Segment> = p.outer.segments().collect();
     let mut seen: Vec<(f64, usize, f64)> = Vec::new();
     for (i, s) in sides.iter().enumerate() {

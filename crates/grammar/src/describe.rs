@@ -15,7 +15,6 @@ pub struct VerbView {
     pub about: &'static str,
     pub role: Role,
     pub starts: Vec<StartView>,
-    pub offers: Vec<OfferView>,
     pub sentence: Vec<PartView>,
     /// How it is typed: what it needs, with labels in braces.
     pub pattern: String,
@@ -38,14 +37,12 @@ pub struct StartView {
 }
 
 /// A line offered where geometry is clicked.
-#[derive(Clone, Debug, Serialize)]
-#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+#[derive(Clone, Debug)]
 pub struct OfferView {
     pub on: &'static str,
     pub words: &'static str,
-    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
+    pub stem: &'static str,
     pub mm: Value,
-    #[cfg_attr(feature = "utoipa", schema(value_type = Object))]
     pub inch: Value,
 }
 
@@ -193,6 +190,20 @@ pub fn describe(bench: &Bench) -> Vec<VerbView> {
     bench.verbs.iter().map(|r| verb(bench, r.verb)).collect()
 }
 
+/// All that is offered where geometry is clicked.
+pub fn offers(bench: &Bench) -> Vec<OfferView> {
+    let of = |v: &'static Verb| {
+        v.offers.iter().map(move |o| OfferView {
+            on: o.on,
+            words: o.words,
+            stem: v.stem,
+            mm: said(bench, o.mm),
+            inch: said(bench, o.inch),
+        })
+    };
+    bench.verbs.iter().flat_map(|r| of(r.verb)).collect()
+}
+
 /// What a text of this bench says; `$` names stand for what will be put there.
 fn said(bench: &Bench, text: &str) -> Value {
     let told = text.strip_suffix(" $place");
@@ -211,12 +222,6 @@ fn verb(bench: &Bench, v: &'static Verb) -> VerbView {
         mm: said(bench, s.mm),
         inch: said(bench, s.inch),
     };
-    let offer = |o: &'static super::Offer| OfferView {
-        on: o.on,
-        words: o.words,
-        mm: said(bench, o.mm),
-        inch: said(bench, o.inch),
-    };
     let (pattern, clauses) = super::pattern(v);
     VerbView {
         pattern,
@@ -226,7 +231,6 @@ fn verb(bench: &Bench, v: &'static Verb) -> VerbView {
         about: v.about,
         role: v.role,
         starts: v.starts.iter().map(start).collect(),
-        offers: v.offers.iter().map(offer).collect(),
         sentence: views(v.sentence),
         examples: v.examples,
     }

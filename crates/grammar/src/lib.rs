@@ -25,6 +25,7 @@ pub use build::*;
 pub use complete::{Offered, complete};
 pub use describe::{
     AddView, CaseView, IdsView, OfferView, OptionView, PartView, StartView, VerbView, WhenView, describe,
+    offers,
 };
 pub use ground::{choice, said, spoken, word};
 pub use help::pattern;
@@ -105,6 +106,8 @@ pub struct Bench {
     /// A line as it is stored, with what is usual written out or left out as the job file does; None where it
     /// is no line.
     pub normal: fn(&Value) -> Option<Value>,
+    /// Other ways to write a line, spelled out as its sentence; none where it is no such writing.
+    pub heard: fn(&str) -> Option<String>,
 }
 
 /// A verb with the words that no bare name in a list may be.
@@ -133,7 +136,12 @@ impl Bench {
                 }
             }
         }
-        Bench { verbs, normal }
+        Bench { verbs, normal, heard: |_| None }
+    }
+
+    /// Lines may be written in these other ways too.
+    pub fn hearing(self, heard: fn(&str) -> Option<String>) -> Self {
+        Bench { heard, ..self }
     }
 
     pub fn ready(&self, tag: &str) -> Option<&Ready> {

@@ -85,6 +85,10 @@ pub enum Kind {
     MemberOrNode,
     /// A leg of the strip in this line.
     Leg,
+    /// What a drawing's figure is of: a letter of the drawing, a side, or a name of the model.
+    Thing,
+    /// The mark of a piece or frame.
+    Mark,
 }
 
 impl Kind {

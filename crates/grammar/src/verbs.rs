@@ -7,10 +7,10 @@ use serde_json::Value;
 macro_rules! verbs {
     // With the trait of what can be done with a line.
     (
-        $(#[$m:meta])* $say:ident as $spoken:path, $bench:ident:
+        $(#[$m:meta])* $say:ident as $spoken:path, $bench:ident $(hearing $heard:path)?:
         $($variant:ident($module:ident::$type:ident)),* $(,)?
     ) => {
-        $crate::verbs! { $(#[$m])* $say, $bench: $($variant($module::$type)),* }
+        $crate::verbs! { $(#[$m])* $say, $bench $(hearing $heard)?: $($variant($module::$type)),* }
 
         impl $say {
             /// What it says, as a kind of line.
@@ -19,7 +19,10 @@ macro_rules! verbs {
             }
         }
     };
-    ($(#[$m:meta])* $say:ident, $bench:ident: $($variant:ident($module:ident::$type:ident)),* $(,)?) => {
+    (
+        $(#[$m:meta])* $say:ident, $bench:ident $(hearing $heard:path)?:
+        $($variant:ident($module:ident::$type:ident)),* $(,)?
+    ) => {
         $(#[$m])*
         #[derive(Clone, Debug, PartialEq, serde::Serialize, serde::Deserialize)]
         #[serde(tag = "verb", rename_all = "snake_case")]
@@ -38,6 +41,7 @@ macro_rules! verbs {
             $crate::Bench::of([$(&$module::VERB),*], |v| {
                 serde_json::to_value(serde_json::from_value::<$say>(v.clone()).ok()?).ok()
             })
+            $(.hearing($heard))?
         });
     };
 }

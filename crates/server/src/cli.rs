@@ -17,6 +17,7 @@ use steelk_core::result::{JobResult, Severity};
 use steelk_core::sheet::lines_from;
 use steelk_formats::{dxf, jobfile};
 
+use crate::kinds::{self, Subject};
 use crate::serve::{Serve, serve};
 use crate::{api, files, manual};
 
@@ -52,9 +53,8 @@ enum Command {
         #[arg(long, default_value = "")]
         part: String,
     },
-    /// Write a file: dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a
-    /// piece), frame-sheet, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list,
-    /// plate-list, spreadsheet, bars, job.
+    /// Write a file of a piece, a frame or the job.
+    #[command(after_help = format!("Kinds: {}.", kinds::all_said()))]
     Export {
         file: PathBuf,
         /// Mark or id of the frame; the first where none is named.
@@ -293,7 +293,8 @@ fn job_of(file: &Path, bytes: &[u8]) -> Result<Job, String> {
 
 /// What a file is of that has something to stop for: one piece, one frame, or the whole job for its lists.
 fn stopped(result: &JobResult, kind: &str, part: &str, frame: &str) -> Vec<String> {
-    let (of_piece, of_frame) = (files::OF_PIECE.contains(&kind), files::OF_FRAME.contains(&kind));
+    let subject = kinds::subject(kind);
+    let (of_piece, of_frame) = (subject == Some(Subject::Piece), subject == Some(Subject::Frame));
     let pieces = result
         .sheets()
         .filter(|p| p.stops() > 0 && !of_frame && (!of_piece || p.id == part || p.mark == part))

@@ -5,6 +5,7 @@ use std::sync::Arc;
 use glam::DVec2;
 use steelk_core::evaluate::{CutList, cut_list};
 
+use crate::kinds::{self, Subject};
 use crate::problem::Problem;
 use steelk_core::drawing::{
     Anchor, Drawing, Item, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing,
@@ -28,11 +29,7 @@ pub struct Paperwork {
 
 #[derive(Debug, thiserror::Error)]
 pub enum PaperError {
-    #[error(
-        "no paper is called '{0}'; there are dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, \
-            stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, \
-            tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars and job"
-    )]
+    #[error("no paper is called '{0}'; there are {all}", all = kinds::all_said())]
     Kind(String),
     #[error("no piece has the mark or id '{0}'")]
     NoPiece(String),
@@ -75,34 +72,6 @@ impl From<PaperError> for Problem {
         Problem::new(status, e.to_string(), "see the piece at the bench")
     }
 }
-
-/// Kinds that belong to one piece.
-pub const OF_PIECE: [&str; 11] = [
-    "dxf",
-    "flat-svg",
-    "formed-svg",
-    "template",
-    "template-svg",
-    "bend-sheet",
-    "bend-sheet-svg",
-    "stl",
-    "stl-plain",
-    "glb",
-    "glb-plain",
-];
-
-/// Kinds that belong to one frame.
-pub const OF_FRAME: [&str; 9] = [
-    "bar-svg",
-    "frame-sheet",
-    "frame-sheet-svg",
-    "frame-stl",
-    "frame-glb",
-    "skeleton",
-    "wrap",
-    "wrap-svg",
-    "tube-dxf",
-];
 
 /// What is asked for: the piece by id or mark (a cope's number, a member's name for papers of a frame), the
 /// frame by id or mark, the paper.
@@ -191,10 +160,12 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
                 _ => file(format!("{stem}_bars-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
             }
         }
-        kind if OF_FRAME.contains(&kind) => of_frame(job, result, kind, of),
         "job" => file(format!("{stem}.steelk.json"), "application/json", jobfile::write(job)),
-        kind if OF_PIECE.contains(&kind) => of_piece(job, find(result, piece)?, kind, of),
-        other => Err(PaperError::Kind(other.into())),
+        kind => match kinds::subject(kind) {
+            Some(Subject::Piece) => of_piece(job, find(result, piece)?, kind, of),
+            Some(Subject::Frame) => of_frame(job, result, kind, of),
+            _ => Err(PaperError::Kind(kind.into())),
+        },
     }
 }
 

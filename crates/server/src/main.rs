@@ -2,6 +2,7 @@
 
 mod api;
 mod assets;
+mod brief_view;
 mod cache;
 mod cli;
 mod demo;
@@ -9,6 +10,7 @@ mod desk;
 mod files;
 mod frame_view;
 mod guard;
+mod kinds;
 mod line;
 mod manual;
 mod packed;

@@ -1,12 +1,15 @@
 //! Results as the web receives them. Coordinates rounded to 0.0001 mm: for drawing only, figures carry full
 //! precision.
 
+use std::collections::BTreeMap;
+
 use serde::Serialize;
 use steelk_core::halt;
 use steelk_core::quantity::Display;
 use steelk_core::result::*;
 use steelk_core::sheet::raised::{Raised, raised};
-use steelk_core::sheet::zones::{Kind, Zone};
+use steelk_core::sheet::zones::Kind;
+use steelk_core::sheet::{edges_on, said_of};
 use utoipa::ToSchema;
 
 use crate::packed::{Names, Packed, floats, steps};
@@ -205,6 +208,8 @@ pub struct PieceView {
     pub zones: Vec<ZoneView>,
     pub mesh: MeshView,
     pub raised: RaisedView,
+    /// Names of zones and edges as they are read.
+    pub said: BTreeMap<String, String>,
     /// What `tags` and `features` name.
     pub names: Vec<String>,
     /// Name by tag: indices into `names`.
@@ -257,30 +262,6 @@ fn raised_view(r: &Raised) -> RaisedView {
     }
 }
 
-/// Straight sides of the outline that lie on a panel's border.
-fn edges(p: &PieceResult, z: &Zone) -> Vec<String> {
-    if !z.is_panel() {
-        return Vec::new();
-    }
-    let outer = &p.flat.outer;
-    let mut out = Vec::new();
-    for i in 0..outer.vertices.len() {
-        let s = outer.segment(i);
-        let Some(tag) = p.tags.get(outer.vertices[i].tag as usize).filter(|_| s.is_line()) else { continue };
-        let whole = z.contains(s.at(0.01)) && z.contains(s.at(0.99));
-        // A side that runs over bends is named part by part.
-        let part = !whole && (1..40).any(|k| z.contains(s.at(f64::from(k) / 40.0)));
-        if whole {
-            out.push(tag.clone());
-        } else if part && let Some(side) = tag.rsplit('.').next() {
-            out.push(format!("{}.{side}", z.name));
-        }
-    }
-    out.sort();
-    out.dedup();
-    out
-}
-
 /// `geometry` false leaves out what is heavy of a piece with many holes.
 pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
     let bounds = p.flat.outer.bounds();
@@ -294,7 +275,18 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         name: names.steps(known_features.iter().map(|f| f.name.as_str())),
         line: names.steps(known_features.iter().map(|f| f.line.as_str())),
     };
+    let edges: Vec<Vec<String>> = p.zones.iter().map(|z| edges_on(p, z)).collect();
+    let sides: Vec<String> = p
+        .flat
+        .outer
+        .vertices
+        .iter()
+        .map(|v| p.tags.get(v.tag as usize).cloned().unwrap_or_default())
+        .collect();
+    let said = p.zones.iter().map(|z| &z.name).chain(edges.iter().flatten()).chain(&sides);
+    let said = said.map(|n| (n.clone(), said_of(n))).filter(|(n, words)| n != words).collect();
     PieceView {
+        said,
         id: p.id.clone(),
         mark: p.mark.clone(),
         name: p.name.clone(),
@@ -308,13 +300,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         drawn,
         flat: FlatView {
             outer: rounded(&p.flat.outer),
-            sides: p
-                .flat
-                .outer
-                .vertices
-                .iter()
-                .map(|v| p.tags.get(v.tag as usize).cloned().unwrap_or_default())
-                .collect(),
+            sides,
             holes,
             shapes,
             dropped: p.flat.dropped.iter().map(rounded).collect(),
@@ -354,7 +340,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
                     }
                     _ => None,
                 },
-                edges: edges(p, z),
+                edges: edges.get(k).cloned().unwrap_or_default(),
             })
             .collect(),
         raised: raised_view(&raised(&p.flat.pressed, &p.zones, p.thickness)),

@@ -168,7 +168,7 @@ fn lines_sections_and_skeletons_are_read_or_refused_in_words() {
             .iter()
             .any(|f| f["line"] == "post-1" && f["path"] == "/say/section")
     );
-    assert!(got["frame_briefs"][0]["stops"].as_u64().unwrap() > 0);
+    assert!(got["frame_states"][0]["stops"].as_u64().unwrap() > 0);
 }
 
 /// A bent handrail: its bends are told in the list and on paper; it has no flat skin, and that is said in

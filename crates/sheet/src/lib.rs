@@ -7,6 +7,7 @@ mod bend_rows;
 pub mod brake;
 pub mod choices;
 mod context;
+mod edges;
 mod evaluate;
 mod figures;
 mod findings;
@@ -21,6 +22,7 @@ mod recipe;
 pub mod result;
 pub mod verbs;
 
+pub use edges::{edges_on, said_of};
 pub use evaluate::{MOST_JOB_FEATURES, MOST_LINES, MOST_PIECES, evaluate_piece, evaluate_searching};
 pub use flat::bends::BendFact;
 pub use flat::feature::{Feature, MOST_FEATURES};

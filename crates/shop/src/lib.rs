@@ -11,6 +11,7 @@ mod material;
 pub mod section;
 pub mod settings;
 mod thickness;
+pub mod tolerances;
 
 pub use bend::{Allowance, BendMethod, BendRule, Handbook};
 pub use material::{Bent, Material, RadiusRule, Stuff, materials};

@@ -69,6 +69,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/clicked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["clicked"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/complete": {
         parameters: {
             query?: never;
@@ -80,6 +96,26 @@ export interface paths {
         put?: never;
         /** What a line can go on with. */
         post: operations["go_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/coverage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Each value of the piece or frame is changed a little: those that no figure follows, and the figures that
+         *     follow none.
+         */
+        post: operations["covered"];
         delete?: never;
         options?: never;
         head?: never;
@@ -388,7 +424,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A piece, a frame or a job as a text that a person reads. */
+        /** A piece, a frame, a brief or a job as a text that a person reads. */
         post: operations["text"];
         delete?: never;
         options?: never;
@@ -405,8 +441,24 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A text → the piece, frame or job that it tells. */
+        /** A text → the piece, frame, brief or job that it tells. */
         post: operations["read_text"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ties": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["ties"];
         delete?: never;
         options?: never;
         head?: never;
@@ -446,6 +498,25 @@ export interface components {
         Alignment: "middle" | "centroid" | "top" | "bottom" | "left" | "right" | "top_left" | "top_right" | "bottom_left" | "bottom_right";
         /** @enum {string} */
         AlongBy: "share" | "length";
+        /** @description An angle. */
+        AngleFigure: {
+            /**
+             * @description How many bends have it.
+             * @default
+             */
+            count?: string;
+            /**
+             * @description A bend, or the first of two panels or bars.
+             * @default
+             */
+            of?: string;
+            /** @default  */
+            to?: string;
+            /** @default null */
+            tolerance?: components["schemas"]["Tolerance"] | null;
+            /** @default  */
+            value?: string;
+        };
         /** @description What is welded together first. */
         AssemblyRow: {
             mark: string;
@@ -571,7 +642,7 @@ export interface components {
          * @description Where a line is said.
          * @enum {string}
          */
-        BenchName: "piece" | "frame";
+        BenchName: "piece" | "frame" | "brief";
         /** @description A bend between two legs; leg lengths run to its virtual sharp. */
         Bend: {
             /**
@@ -801,6 +872,10 @@ export interface components {
             /** @description What stands under every bend sheet. */
             brake_notes: string[];
             materials: components["schemas"]["ShelfMaterial"][];
+            /** @description What can be taken away. */
+            papers: components["schemas"]["PaperKind"][];
+            /** @description Sizes of paper. */
+            sizes: string[];
             /** @description Preferred metric thicknesses, mm. */
             thicknesses: number[];
         };
@@ -835,13 +910,61 @@ export interface components {
             /** @description What of a bend may stay without punch at either end. */
             unsupported?: string;
         };
+        /** @description What one drawing, or one view of it, says of a piece or a frame. */
         Brief: {
+            /** @description General tolerances of its title block. */
+            class?: components["schemas"]["ToleranceClass"];
+            display?: components["schemas"]["Display"] | null;
+            /** @description Never changes once given. */
             id: string;
-            made: boolean;
+            /** @description The highest number given to an id of a line, by stem: none is given twice. */
+            issued?: {
+                [key: string]: number;
+            };
+            lines?: components["schemas"]["BriefLine"][];
+            /** @description Number of the drawing. */
             mark: string;
+            /** @description Which sheet or view of it. */
             name: string;
-            stops: number;
-            warns: number;
+            /** @description Mark of the piece or frame that it shows. */
+            of: string;
+        };
+        /** @description One figure of a drawing. */
+        BriefLine: {
+            /** @description Never changes once given. */
+            id: string;
+            /** @description A remark that stays with the line. */
+            note?: string;
+            off?: boolean;
+            say: components["schemas"]["DrawingFigure"];
+        };
+        /** @description How a brief stands. */
+        BriefState: {
+            /** @description The first of what is off or lost. */
+            broken: components["schemas"]["Broken"][];
+            faults: number;
+            id: string;
+            mark: string;
+            /** @description Mark of the piece or frame that it is of. */
+            of: string;
+            tally: components["schemas"]["Tally"];
+        };
+        /** @description A brief, checked. */
+        BriefView: {
+            checks: components["schemas"]["Check"][];
+            faults: components["schemas"]["LineFault"][];
+            id: string;
+            tally: components["schemas"]["Tally"];
+            /** @description What of the model can be named. */
+            things: components["schemas"]["ThingView"][];
+        };
+        /** @description A figure of the drawing that the model does not keep. */
+        Broken: {
+            /** @description The figure as it is typed. */
+            figure: string;
+            line: string;
+            /** @description By how much and which way, or why it cannot be measured. */
+            said: string;
         };
         /** @description A plate that closes the ends of members. */
         CapSaid: {
@@ -865,6 +988,50 @@ export interface components {
             parts: components["schemas"]["PartView"][];
             tag: string;
             words: string;
+        };
+        /** @description A figure of the drawing and what the model has of it. */
+        Check: {
+            /** @description What it may be, and by what. */
+            allowed: string;
+            by: string;
+            /** Format: double */
+            greatest?: number | null;
+            /** Format: double */
+            least?: number | null;
+            /** @description The line of the brief. */
+            line: string;
+            /** @description What the model has; empty where it cannot be measured. */
+            measured: string;
+            /** @description Geometry that it is measured on. */
+            names: string[];
+            /** @description What the drawing says, with its unit. */
+            nominal: string;
+            /** @description By how much it is off and which way, or why it cannot be measured. */
+            said: string;
+            /**
+             * Format: double
+             * @description mm, rad, kg or a number; none where nothing was measured.
+             */
+            value?: number | null;
+            verdict: components["schemas"]["Verdict"];
+            /** @description What of the line it is; empty for the line itself. */
+            what: string;
+        };
+        Clicked: {
+            /** @description Where on the flat, mm. */
+            at: number[];
+            /** @description The line that made it; empty for none. */
+            line?: string;
+            /** @description Its name. */
+            name: string;
+            what: components["schemas"]["Target"];
+        };
+        ClickedBody: {
+            clicked: components["schemas"]["Clicked"];
+            /** @description The job, saved or not. */
+            job: components["schemas"]["Job"];
+            /** @description Id of the piece. */
+            piece: string;
         };
         /**
          * @description How two neighbouring folds meet.
@@ -925,6 +1092,24 @@ export interface components {
         };
         /** @enum {string} */
         CornerRelief: "none" | "square" | "round" | "slot";
+        /** @description How many there are. */
+        CountFigure: {
+            /** @default  */
+            value?: string;
+            /** @default bends */
+            what?: components["schemas"]["Counted"];
+        };
+        /** @enum {string} */
+        Counted: "bends" | "bends_up" | "bends_down" | "holes" | "members" | "plates" | "pieces";
+        Coverage: {
+            /** @description Values that were changed one at a time. */
+            looked: number;
+            unchecked: components["schemas"]["Unchecked"][];
+            /** @description Values that could not be changed by themselves, told as `unchecked` ones are. */
+            unknown: components["schemas"]["Unchecked"][];
+            /** @description Lines of the brief that are measured and follow no value of the model. */
+            unmoved: string[];
+        };
         CutBar: {
             /** @description Long enough to be kept. */
             kept: boolean;
@@ -1034,6 +1219,59 @@ export interface components {
             inches?: components["schemas"]["InchStyle"];
             length?: components["schemas"]["LengthUnit"];
         };
+        /** @description How far two things are apart. */
+        DistanceFigure: {
+            /** @default middles */
+            between?: components["schemas"]["DistanceKind"];
+            /**
+             * @description A letter of the drawing, a side (west or left, east or right, south, north, bottom, top), or a
+             *     name of the model.
+             * @default
+             */
+            from?: string;
+            /** @default  */
+            to?: string;
+            /** @default null */
+            tolerance?: components["schemas"]["Tolerance"] | null;
+            /** @default  */
+            value?: string;
+            /** @default straight */
+            way?: components["schemas"]["Way"];
+        };
+        /**
+         * @description What of two things a distance runs between.
+         * @enum {string}
+         */
+        DistanceKind: "middles" | "gap" | "over";
+        /** @description A figure of a drawing. */
+        DrawingFigure: (components["schemas"]["OverallFigure"] & {
+            /** @enum {string} */
+            verb: "overall";
+        }) | (components["schemas"]["HoleFigure"] & {
+            /** @enum {string} */
+            verb: "hole";
+        }) | (components["schemas"]["DistanceFigure"] & {
+            /** @enum {string} */
+            verb: "distance";
+        }) | (components["schemas"]["LengthFigure"] & {
+            /** @enum {string} */
+            verb: "length";
+        }) | (components["schemas"]["AngleFigure"] & {
+            /** @enum {string} */
+            verb: "angle";
+        }) | (components["schemas"]["RadiusFigure"] & {
+            /** @enum {string} */
+            verb: "radius";
+        }) | (components["schemas"]["CountFigure"] & {
+            /** @enum {string} */
+            verb: "count";
+        }) | (components["schemas"]["MassFigure"] & {
+            /** @enum {string} */
+            verb: "mass";
+        }) | (components["schemas"]["StandsFigure"] & {
+            /** @enum {string} */
+            verb: "stands";
+        });
         /** @description Recipe lines for the contours of a DXF. */
         DxfLines: {
             /** @description Contours taken from each layer. */
@@ -1072,6 +1310,8 @@ export interface components {
          */
         EndRelation: "plain" | "same" | "opposite" | "turned";
         EvaluateBody: {
+            /** @description Id of the brief to return with all its figures. */
+            brief?: string;
             /** @description Id of the frame to return with its geometry. */
             frame?: string;
             /**
@@ -1085,15 +1325,22 @@ export interface components {
             piece?: string;
         };
         Evaluated: {
-            briefs: components["schemas"]["Brief"][];
+            brief?: components["schemas"]["BriefView"] | null;
+            brief_states: components["schemas"]["BriefState"][];
             cut_list: components["schemas"]["CutList"];
             /** @description Faults of the job's own settings. */
             faults: components["schemas"]["LineFault"][];
             figures: components["schemas"]["FigureValue"][];
             frame?: components["schemas"]["FrameView"] | null;
-            frame_briefs: components["schemas"]["Brief"][];
+            frame_states: components["schemas"]["PartState"][];
             piece?: components["schemas"]["PieceView"] | null;
+            piece_states: components["schemas"]["PartState"][];
         };
+        /**
+         * @description Which extent of the model it is.
+         * @enum {string}
+         */
+        Extent: "untied" | "east" | "north" | "up" | "flat_east" | "flat_north";
         /**
          * @description A side of a member, seen from its start with its up side up.
          * @enum {string}
@@ -1564,6 +1811,28 @@ export interface components {
             kind: "rolled";
             radius: string;
         };
+        /** @description Round holes of one size. */
+        HoleFigure: {
+            /** @default  */
+            count?: string;
+            /**
+             * @description Holes of the model or the lines that make them; copies go with the one they are copies of.
+             * @default []
+             */
+            is?: string[];
+            /**
+             * @description What the drawing calls it.
+             * @default
+             */
+            label?: string;
+            /** @default null */
+            tolerance?: components["schemas"]["Tolerance"] | null;
+            /**
+             * @description Diameter.
+             * @default
+             */
+            value?: string;
+        };
         /** @description What a hole is, written beside it: `5× ⌀9`. */
         HoleMark: {
             at: number[];
@@ -1634,6 +1903,8 @@ export interface components {
             bend_rule?: components["schemas"]["BendRule"];
             bend_table?: components["schemas"]["TableRow"][];
             brake?: components["schemas"]["Brake"] | null;
+            /** @description What the drawings say. */
+            briefs?: components["schemas"]["Brief"][];
             customer?: string;
             display?: components["schemas"]["Display"];
             figures?: components["schemas"]["Figure"][];
@@ -1733,12 +2004,21 @@ export interface components {
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "thing" | "mark";
         Leg: {
             /** @default  */
             id?: string;
             /** @default  */
             length?: string;
+        };
+        /** @description The length of one thing. */
+        LengthFigure: {
+            /** @default  */
+            of?: string;
+            /** @default null */
+            tolerance?: components["schemas"]["Tolerance"] | null;
+            /** @default  */
+            value?: string;
         };
         /**
          * @description The unit of bare numbers and of printed lengths.
@@ -1832,6 +2112,20 @@ export interface components {
          * @enum {string}
          */
         Margin: "south" | "north" | "west" | "east";
+        /** @description What one weighs. */
+        MassFigure: {
+            /**
+             * @description How far off it may be, in the same unit.
+             * @default
+             */
+            by?: string;
+            /** @default kg */
+            unit?: components["schemas"]["MassUnit"];
+            /** @default  */
+            value?: string;
+        };
+        /** @enum {string} */
+        MassUnit: "kg" | "lb";
         Material: {
             bent: components["schemas"]["Bent"];
             /**
@@ -1965,6 +2259,11 @@ export interface components {
             /** @default [] */
             of?: string[];
         };
+        /**
+         * @description What there must be for it.
+         * @enum {string}
+         */
+        Needs: "nothing" | "bends" | "patterns" | "cope" | "bar" | "skin";
         /** @description A job with nothing in it yet. */
         NewJobs: {
             inch: components["schemas"]["Job"];
@@ -2054,13 +2353,6 @@ export interface components {
             kind: "round";
             width: string;
         };
-        /** @description A line offered where geometry is clicked. */
-        OfferView: {
-            inch: Record<string, never>;
-            mm: Record<string, never>;
-            on: string;
-            words: string;
-        };
         /** @description Something that can stand at the end of what is typed. */
         Offered: {
             about: string;
@@ -2072,6 +2364,18 @@ export interface components {
             is: "slot";
             kind: components["schemas"]["Kind"];
             label: string;
+        };
+        OfferedLine: {
+            say: Record<string, never>;
+            /** @description What its id is numbered from. */
+            stem: string;
+            words: string;
+        };
+        /** @description What can be said of it. */
+        Offers: {
+            lines: components["schemas"]["OfferedLine"][];
+            /** @description What was clicked and where, as a line tells it. */
+            said: string;
         };
         Offset: {
             /** @default  */
@@ -2205,6 +2509,28 @@ export interface components {
             /** @description Why there is none. */
             trouble?: string;
         };
+        /** @description How far the whole reaches. */
+        OverallFigure: {
+            /**
+             * @description Which extent of the model it is; nothing for the thickness, which is its own.
+             * @default
+             */
+            is?: components["schemas"]["Extent"];
+            /**
+             * @description What the drawing calls it.
+             * @default length
+             */
+            size?: components["schemas"]["OverallSize"];
+            /** @default null */
+            tolerance?: components["schemas"]["Tolerance"] | null;
+            /** @default  */
+            value?: string;
+        };
+        /**
+         * @description What the drawing calls it.
+         * @enum {string}
+         */
+        OverallSize: "length" | "width" | "height" | "thickness" | "flat_length" | "flat_width";
         /** @description A material that the book does not have. */
         OwnMaterial: {
             bent?: components["schemas"]["Bent"];
@@ -2236,6 +2562,22 @@ export interface components {
          *     is 2).
          */
         Packed: string;
+        PaperKind: {
+            kind: string;
+            needs: components["schemas"]["Needs"];
+            of: components["schemas"]["Subject"];
+            shelf: components["schemas"]["Shelf"];
+            words: string;
+        };
+        /** @description How a piece or frame stands. */
+        PartState: {
+            id: string;
+            made: boolean;
+            mark: string;
+            name: string;
+            stops: number;
+            warns: number;
+        };
         PartView: {
             opening: boolean;
             /** @enum {string} */
@@ -2419,6 +2761,10 @@ export interface components {
             raised: components["schemas"]["RaisedView"];
             /** @description What is rolled is rolled after the bends. */
             rolled_last: boolean;
+            /** @description Names of zones and edges as they are read. */
+            said: {
+                [key: string]: string;
+            };
             /** @description Name by tag: indices into `names`. */
             tags: components["schemas"]["Packed"];
             /** Format: double */
@@ -2582,6 +2928,15 @@ export interface components {
              */
             radius?: string;
         };
+        /** @description What a figure that is not tied could be tied to. */
+        Proposal: {
+            line: string;
+            names: string[];
+            /** @description Changes of the brief that tie it; none where no one candidate is clear. */
+            patch: components["schemas"]["Patch"][];
+            /** @description What it would be measured on; where none or several fit, why it was not tied. */
+            said: string;
+        };
         /** @description Cuts a shape out. */
         Punch: {
             /**
@@ -2613,6 +2968,20 @@ export interface components {
             total: number;
             /** @description Why nothing can be saved; empty while all is well. */
             trouble: string;
+        };
+        /** @description The inside radius of a bend. */
+        RadiusFigure: {
+            /**
+             * @description Said once for all bends.
+             * @default no
+             */
+            all?: components["schemas"]["Typical"];
+            /** @default  */
+            of?: string;
+            /** @default null */
+            tolerance?: components["schemas"]["Tolerance"] | null;
+            /** @default  */
+            value?: string;
         };
         RadiusRow: {
             /** Format: double */
@@ -2656,6 +3025,8 @@ export interface components {
             to: "level";
             with: string;
         };
+        /** @enum {string} */
+        Relation: "parallel" | "square" | "level" | "upright" | "equal" | "in_line";
         /** @description Cut beside a bend. */
         Relief: {
             /**
@@ -3110,6 +3481,11 @@ export interface components {
             pieces: number;
             thickness: string;
         };
+        /**
+         * @description Where the page puts it.
+         * @enum {string}
+         */
+        Shelf: "first" | "more" | "look" | "elsewhere";
         /** @description A material with its gauges and smallest radii. */
         ShelfMaterial: components["schemas"]["Material"] & {
             gauge_said: string;
@@ -3195,6 +3571,23 @@ export interface components {
         Standing: {
             id: string;
             say: Record<string, never>;
+        };
+        /** @description How things stand to one another. */
+        StandsFigure: {
+            /** @default [] */
+            of?: string[];
+            /** @default parallel */
+            relation?: components["schemas"]["Relation"];
+            /**
+             * @description The angle allowed, where it is one that fails.
+             * @default
+             */
+            turned?: string;
+            /**
+             * @description The distance allowed, where it is one that fails.
+             * @default
+             */
+            within?: string;
         };
         /** @description Lip, side, web, side, lip, bent from one strip. */
         StartChannel: {
@@ -3389,6 +3782,11 @@ export interface components {
          * @enum {string}
          */
         Stuff: "metal" | "plastic" | "film" | "wood";
+        /**
+         * @description What a paper is of.
+         * @enum {string}
+         */
+        Subject: "piece" | "frame" | "job";
         Summary: {
             /** @description Pieces and frames in their quantities. */
             count: number;
@@ -3436,6 +3834,19 @@ export interface components {
             thickness: string;
             value: string;
         };
+        /** @description How many of a brief stand how. */
+        Tally: {
+            all: number;
+            lost: number;
+            met: number;
+            off: number;
+            untied: number;
+        };
+        /**
+         * @description What was clicked.
+         * @enum {string}
+         */
+        Target: "panel" | "bend" | "hole" | "edge" | "corner";
         /** @description One number that goes into a figure. */
         Term: {
             /** @description The figure that explains it further. */
@@ -3472,8 +3883,9 @@ export interface components {
         Text: {
             text: string;
         };
-        /** @description One of the three. */
+        /** @description One of these. */
         TextBody: {
+            brief?: components["schemas"]["Brief"] | null;
             frame?: components["schemas"]["Frame"] | null;
             job?: components["schemas"]["Job"] | null;
             piece?: components["schemas"]["Piece"] | null;
@@ -3484,12 +3896,13 @@ export interface components {
             line: number;
         };
         /** @enum {string} */
-        TextOf: "piece" | "frame" | "job";
+        TextOf: "piece" | "frame" | "brief" | "job";
         /**
          * @description What was read, and what could not be. A piece or frame has no id and no issued numbers: those stay with
          *     what it replaces.
          */
         TextRead: {
+            brief?: components["schemas"]["Brief"] | null;
             faults: components["schemas"]["TextFault"][];
             frame?: components["schemas"]["Frame"] | null;
             job?: components["schemas"]["Job"] | null;
@@ -3500,6 +3913,11 @@ export interface components {
             now?: Record<string, never> | null;
             of: components["schemas"]["TextOf"];
             text: string;
+        };
+        /** @description Something that a figure can be tied to. */
+        ThingView: {
+            name: string;
+            said: string;
         };
         /** @description A ticket on the rack. */
         Ticket: {
@@ -3516,6 +3934,16 @@ export interface components {
             summary: components["schemas"]["Summary"];
             title: string;
         };
+        Ties: {
+            /** @description For each figure that is not tied: the change that ties it, or why none is clear. */
+            proposals: components["schemas"]["Proposal"][];
+        };
+        TiesBody: {
+            /** @description Id of the brief. */
+            brief: string;
+            /** @description The job, saved or not. */
+            job: components["schemas"]["Job"];
+        };
         /**
          * @description An end of a member.
          * @enum {string}
@@ -3526,6 +3954,27 @@ export interface components {
          * @enum {string}
          */
         To: "centre" | "side";
+        /** @description A tolerance told beside a figure. */
+        Tolerance: {
+            by: string;
+            /** @enum {string} */
+            kind: "even";
+        } | {
+            /** @enum {string} */
+            kind: "uneven";
+            minus: string;
+            plus: string;
+        } | {
+            high: string;
+            /** @enum {string} */
+            kind: "limits";
+            low: string;
+        };
+        /**
+         * @description The class of tolerances that a drawing names in its title block.
+         * @enum {string}
+         */
+        ToleranceClass: "iso2768_m" | "iso2768_f" | "iso2768_c" | "iso2768_v" | "iso13920_a" | "iso13920_b" | "iso13920_c" | "iso13920_d";
         /**
          * @description What a tray's width, depth and height run over.
          * @enum {string}
@@ -3573,6 +4022,21 @@ export interface components {
             /** @default start */
             tip?: components["schemas"]["Tip"];
         };
+        /**
+         * @description Whether a radius is said for all bends.
+         * @enum {string}
+         */
+        Typical: "no" | "yes";
+        /** @description A value of the model that no figure of its drawings follows. */
+        Unchecked: {
+            /** @description The line that says it; empty for the head. */
+            line: string;
+            /** @description JSON pointer within the piece or frame. */
+            path: string;
+            said: string;
+            /** @description The value as it is typed, and the line that it stands in. */
+            value: string;
+        };
         /** @description What a value is where nothing is told, in a job of mm and in one of inches. */
         UsualView: {
             inch: string;
@@ -3584,7 +4048,6 @@ export interface components {
             /** @description What may follow, in any order, parted by commas. */
             clauses: string[];
             examples: string[];
-            offers: components["schemas"]["OfferView"][];
             /** @description How it is typed: what it needs, with labels in braces. */
             pattern: string;
             role: components["schemas"]["Role"];
@@ -3597,12 +4060,23 @@ export interface components {
         };
         /** @description Every verb with its sentence, its usual values, its keys and its examples. */
         Verbs: {
+            brief: components["schemas"]["VerbView"][];
             frame: components["schemas"]["VerbView"][];
             new_job: components["schemas"]["NewJobs"];
             piece: components["schemas"]["VerbView"][];
             /** @description Settings of the job, and the heads of pieces and frames. */
             settings: components["schemas"]["SettingView"][];
         };
+        /**
+         * @description How a figure of the drawing stands.
+         * @enum {string}
+         */
+        Verdict: "untied" | "met" | "off" | "lost";
+        /**
+         * @description Which way a distance is told.
+         * @enum {string}
+         */
+        Way: "straight" | "east" | "north" | "up";
         /** @enum {string} */
         WeldKind: "fillet" | "butt";
         WeldRow: {
@@ -4032,6 +4506,93 @@ export interface operations {
             };
         };
     };
+    clicked: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClickedBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offers"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     go_on: {
         parameters: {
             query?: never;
@@ -4052,6 +4613,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Completed"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    covered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TiesBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Coverage"];
                 };
             };
             /** @description The request cannot be read */
@@ -4971,7 +5619,7 @@ export interface operations {
                 piece?: string;
                 /** @description id or mark; the first where none is named */
                 frame?: string;
-                /** @description A4, A3 or Letter, for the template */
+                /** @description its name in GET /api/book */
                 paper?: string;
                 /** @description the revision that the file is of; the newest where none is named */
                 revision?: number;
@@ -4981,7 +5629,7 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
-                /** @description dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job */
+                /** @description one of the kinds that GET /api/book lists */
                 kind: string;
             };
             cookie?: never;
@@ -5916,6 +6564,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TextRead"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ties: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TiesBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ties"];
                 };
             };
             /** @description The request cannot be read */

@@ -18,7 +18,12 @@ export type PieceView = Omit<S["PieceView"], "mesh" | "raised" | "flat" | "featu
   features: Feature[];
   tags: string[];
 };
-export type Evaluated = Omit<S["Evaluated"], "piece"> & { piece?: PieceView | null };
+export type Evaluated = Omit<S["Evaluated"], "piece" | "brief"> & {
+  piece?: PieceView | null;
+  brief?: BriefView | null;
+};
+/** A brief as it was checked; what other benches tell beside it, it has none of. */
+export type BriefView = S["BriefView"] & { figures: FigureResult[]; findings: Finding[] };
 export type Flat = Omit<S["FlatView"], "holes"> & {
   /** Path data of each shape, from the first point on. */ paths: string[];
   holes: Hole[];
@@ -51,7 +56,11 @@ export interface Raised {
   shapes: Uint32Array;
   lines: Uint32Array;
 }
+export type PartState = S["PartState"];
 export type Brief = S["Brief"];
+export type Check = S["Check"];
+export type Tally = S["Tally"];
+export type Proposal = S["Proposal"];
 export type FigureResult = S["FigureResult"];
 export type Finding = S["Finding"];
 export type LineFault = S["LineFault"];

@@ -3,6 +3,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { useEffect, useLayoutEffect, useMemo, useState } from "react";
 import { BrowserRouter, Link, Route, Routes } from "react-router";
 import { watchThePage } from "../document/saver";
+import { Briefs } from "../pages/Briefs";
 import { Frames } from "../pages/Frames";
 import { Papers } from "../pages/Papers";
 import { Pieces } from "../pages/Pieces";
@@ -45,6 +46,7 @@ export function App() {
               }
             />
             <Route path="/jobs/:id" element={<JobShell mode={mode} flip={flip} />}>
+              <Route path="briefs/:brief?" element={<Briefs mode={mode} />} />
               <Route path="pieces/:piece?" element={<Pieces mode={mode} />} />
               <Route path="frames/:frame?" element={<Frames mode={mode} />} />
               <Route path="papers" element={<Papers />} />

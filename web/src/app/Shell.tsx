@@ -2,12 +2,13 @@ import { Alert, Button, Drawer, Snackbar, Tooltip } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "react-router";
 import { answer, api, said } from "../api/client";
+import type { Tally } from "../api/types";
 import { Conflict } from "../components/Conflict";
 import { History } from "../components/History";
 import { LeftBehind } from "../components/LeftBehind";
 import { draft } from "../document/draft";
 import type { Phase } from "../document/saving";
-import { useDraft } from "../hooks/useDraft";
+import { useDraft, useSteady } from "../hooks/useDraft";
 import { useEvaluation } from "../hooks/useEvaluation";
 import { useKeptFocus } from "../hooks/useKeptFocus";
 import { useKeys } from "../hooks/useKeys";
@@ -143,6 +144,9 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
           onChange={(e) => edit("title", (j) => ({ ...j, title: e.target.value }))}
         />
         <nav className="stations" aria-label="stations">
+          <NavLink to={`/jobs/${id}/briefs`}>
+            Brief <BriefTally />
+          </NavLink>
           <NavLink to={`/jobs/${id}/pieces`}>Pieces</NavLink>
           <NavLink to={`/jobs/${id}/frames`}>Frame</NavLink>
           <NavLink to={`/jobs/${id}/papers`}>Papers</NavLink>
@@ -200,6 +204,17 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
       </Drawer>
     </div>
   );
+}
+
+/** How many figures of all drawings are met, at every station. */
+function BriefTally() {
+  const [met, all, bad] = useSteady((d) => {
+    const tallies = (d.result?.brief_states ?? []).map((b) => b.tally);
+    const sum = (of: (t: Tally) => number) => tallies.reduce((n, t) => n + of(t), 0);
+    return [sum((t) => t.met), sum((t) => t.all), sum((t) => t.off + t.lost)];
+  });
+  if (all === 0) return null;
+  return <span className={bad > 0 ? "stop" : "hint"}>{`${bad > 0 ? "■ " : ""}${met}/${all}`}</span>;
 }
 
 /** How the job is kept; drawn by itself, for it changes with every key. */

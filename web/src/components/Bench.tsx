@@ -8,13 +8,15 @@ import { useKeys } from "../hooks/useKeys";
 import { usePage } from "../hooks/usePage";
 import { addFocused, useChoices } from "../verbs/palette";
 import { BenchTabs } from "./BenchTabs";
+import { BrokenFigures } from "./BrokenFigures";
 import { Figures, Findings } from "./Figures";
 import { Head } from "./Head";
 import { JobFaults, JobSettings } from "./JobSettings";
 import { Recipe } from "./Recipe";
 import { Trouble } from "./Trouble";
 
-const STATION: Record<BenchName, string> = { piece: "Pieces", frame: "Frame" };
+const STATION: Record<BenchName, string> = { piece: "Pieces", frame: "Frame", brief: "Brief" };
+const HEADING: Record<BenchName, string> = { piece: "Piece", frame: "Frame", brief: "Brief" };
 
 interface Props {
   bench: BenchName;
@@ -38,7 +40,7 @@ export function Bench({ bench, acts, children, figures, old = false }: Props) {
   useAsked(bench);
   useVerbKeys(bench);
   usePage(STATION[bench], id ? said : "");
-  const heading = bench === "piece" ? "Piece" : "Frame";
+  const heading = HEADING[bench];
   return (
     <main className="bench" id="main" tabIndex={-1}>
       <h1 className="unseen">{id ? `${heading} ${said}` : `${heading}s`}</h1>
@@ -48,10 +50,13 @@ export function Bench({ bench, acts, children, figures, old = false }: Props) {
           <>
             <Head bench={bench} />
             <Recipe bench={bench} id={id} />
-            {view && <Findings piece={view} mend={(f) => f.mend && applyMend(bench, f.mend)} />}
+            {bench !== "brief" && <BrokenFigures bench={bench} />}
+            {view && bench !== "brief" && (
+              <Findings piece={view} mend={(f) => f.mend && applyMend(bench, f.mend)} />
+            )}
           </>
         ) : (
-          <p className="empty">{`This job has no ${bench} yet. Add the first with “+ ${bench}” above.`}</p>
+          <p className="empty">{`There is no ${bench} yet. Add the first with “+ ${bench}” above.`}</p>
         )}
         <JobSettings />
         <JobFaults />
@@ -71,11 +76,11 @@ function useAsked(bench: BenchName): void {
   const { id = "" } = params;
   const ids = useSteady((d) => (d.job?.[LISTS[bench]] ?? []).map((x) => x.id));
   useEffect(() => {
-    const { showPiece, showFrame } = draft.getState();
-    const show = bench === "piece" ? showPiece : showFrame;
+    const { showPiece, showFrame, showBrief } = draft.getState();
+    const show = { piece: showPiece, frame: showFrame, brief: showBrief }[bench];
     if (asked && ids.includes(asked)) show(asked);
     else if (ids[0]) navigate(`/jobs/${id}/${LISTS[bench]}/${ids[0]}`, { replace: true });
-    else if (bench === "frame") showFrame("");
+    else if (bench !== "piece") show("");
   }, [asked, ids, id, navigate, bench]);
 }
 

@@ -1,11 +1,35 @@
 import { Button } from "@mui/material";
 import { memo, type ReactNode } from "react";
 import { useNavigate, useParams } from "react-router";
+import type { Evaluated } from "../api/types";
 import { addDoc, type BenchName, docOf, dropDoc, LISTS } from "../document/bench";
 import { useDraft, useSteady } from "../hooks/useDraft";
 import { useFresh } from "../verbs/Settings";
 import { Keys } from "./Keys";
 import { PickTabs } from "./PickTabs";
+
+/** What is to be said at a tab. */
+interface State {
+  id: string;
+  stop: boolean;
+  said: string;
+}
+
+/** How each of what stands on a bench stands. */
+function statesOf(bench: BenchName, result: Evaluated | null): State[] {
+  if (bench === "brief")
+    return (result?.brief_states ?? []).map(({ id, tally, faults }) => ({
+      id,
+      stop: tally.off + tally.lost + faults > 0,
+      said: tally.off + tally.lost + faults > 0 ? `${tally.met} of ${tally.all} met` : "",
+    }));
+  const all = bench === "piece" ? result?.piece_states : result?.frame_states;
+  return (all ?? []).map(({ id, stops, warns }) => ({
+    id,
+    stop: stops > 0,
+    said: stops > 0 ? `${stops} to stop for` : warns > 0 ? `${warns} warnings` : "",
+  }));
+}
 
 /** One tab a piece or frame, with what its checks say; more can be added. */
 export const BenchTabs = memo(function BenchTabs({
@@ -17,11 +41,8 @@ export const BenchTabs = memo(function BenchTabs({
 }) {
   const { id = "" } = useParams();
   const navigate = useNavigate();
-  const current = useDraft((d) => (bench === "piece" ? d.piece : d.frame));
-  const briefs = useSteady((d) => {
-    const all = bench === "piece" ? d.result?.briefs : d.result?.frame_briefs;
-    return (all ?? []).map(({ id, stops, warns }) => ({ id, stops, warns }));
-  });
+  const current = useDraft((d) => d[bench]);
+  const states = useSteady((d) => statesOf(bench, d.result));
   const fresh = useFresh(bench);
   const docs = useSteady((d) =>
     (d.job?.[LISTS[bench]] ?? []).map(({ id, mark, name }) => ({ id, mark, name })),
@@ -44,15 +65,15 @@ export const BenchTabs = memo(function BenchTabs({
     go(next?.id ?? "");
   };
   const tabs = docs.map((d) => {
-    const b = briefs.find((x) => x.id === d.id);
-    const said = b?.stops ? `: ${b.stops} to stop for` : b?.warns ? `: ${b.warns} warnings` : "";
+    const b = states.find((x) => x.id === d.id);
+    const said = b?.said ? `: ${b.said}` : "";
     return {
       value: d.id,
       title: d.name + said,
       words: (
         <span>
           {d.mark} {d.id === current && <span className="tab-name">{d.name}</span>}{" "}
-          {said && <span className={b?.stops ? "stop" : "warn"}>{b?.stops ? "■" : "▲"}</span>}
+          {said && <span className={b?.stop ? "stop" : "warn"}>{b?.stop ? "■" : "▲"}</span>}
         </span>
       ),
     };

@@ -8,7 +8,7 @@ import { OwnerOf } from "../verbs/Field";
 import { SettingList, SettingOne, SettingSentence, useFresh, useJobFaults } from "../verbs/Settings";
 
 /** Whether a fault is of a list as a whole, of the job's head, or of pieces and frames beside one another. */
-const ofNoSentence = (path: string) => /^\/(pieces|frames)\b|^\/[^/]+$/.test(path);
+const ofNoSentence = (path: string) => /^\/(pieces|frames|briefs)\b|^\/[^/]+$/.test(path);
 
 /** Faults that no sentence shows, always in sight. */
 export const JobFaults = memo(function JobFaults() {
@@ -152,7 +152,7 @@ function FigureName({ i, name }: { i: number; name: string }) {
     // A name that is another figure's is a fault of its own; its uses are left as they are.
     const own = job?.figures?.filter((f) => f.name === to).length === 1;
     if (!job || from === to || from === "" || to === "" || !own) return;
-    if (!JSON.stringify([job.figures, job.pieces, job.frames]).includes(from)) return;
+    if (!JSON.stringify([job.figures, job.pieces, job.frames, job.briefs]).includes(from)) return;
     try {
       const renamed = answer(await api.POST("/api/rename", { body: { job, from, to, line_of: "" } }));
       const { job: now, amend } = draft.getState();

@@ -1,15 +1,26 @@
 import { Button } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { paperUrl, text } from "../api/client";
+import type { components } from "../api/schema";
+import { useBook } from "../hooks/useBook";
 import { Pick } from "../verbs/Pick";
 import { PickTabs } from "./PickTabs";
 
-const SIZES = ["A4", "A3", "Letter"].map((s) => [s, s] as const);
+type S = components["schemas"];
+type PaperKind = S["PaperKind"];
+type Needs = S["Needs"];
 
-/** Makes the address of a paper, of this kind and, where it is of a part, of that. */
-export type PaperTo = (kind: string, piece?: string) => string;
+/** A paper of a kind, and of which part of the piece or frame where it has several. */
+interface Paper extends PaperKind {
+  part: string;
+}
+
+const keyOf = (p: Paper) => `${p.kind}:${p.part}`;
+
+/** One for each bar: behind a choice. */
+const BY_BAR: Needs[] = ["bar", "skin"];
 
 interface Props {
   job: string;
@@ -20,41 +31,57 @@ interface Props {
   bench: string;
   stops: number;
   note?: string;
-  /** What can be looked at: its kind (and part, after a colon), and the word for it. */
-  shown: [string, string][];
+  /** Papers of what. */
+  subjects: S["Subject"][];
+  /** What there is of it: once, for each part, or not at all. */
+  has(needs: Needs): boolean | string[];
   /** A whole page stands there, not one drawing. */
   page?: boolean;
-  first(to: PaperTo): ReactNode;
-  more(to: PaperTo): ReactNode;
+}
+
+/** The papers of these subjects that there are. */
+function papersOf(kinds: PaperKind[], subjects: S["Subject"][], has: Props["has"]): Paper[] {
+  return kinds
+    .filter((k) => subjects.includes(k.of) && k.shelf !== "elsewhere")
+    .flatMap((k) => {
+      const there = k.needs === "nothing" || has(k.needs);
+      if (typeof there === "boolean") return there ? [{ ...k, part: "" }] : [];
+      return there.map((part) => ({ ...k, part, words: k.words.replace("{}", part) }));
+    });
 }
 
 /** The papers of one piece or frame: to be taken away, and looked at before. */
-export function PaperOf({
-  job,
-  revision,
-  of,
-  title,
-  bench,
-  stops,
-  note,
-  shown,
-  page,
-  first,
-  more,
-}: Props) {
-  const [picked, setPicked] = useState(shown[0]?.[0] ?? "");
-  const [paper, setPaper] = useState("A4");
-  const now = shown.some(([k]) => k === picked) ? picked : (shown[0]?.[0] ?? "");
-  const to: PaperTo = (kind, piece) =>
-    paperUrl(job, kind, { ...of, ...(piece ? { piece } : {}), paper, revision: String(revision) });
+export function PaperOf({ job, revision, of, title, bench, stops, note, subjects, has, page }: Props) {
+  const book = useBook().data;
+  const papers = papersOf(book?.papers ?? [], subjects, has);
+  const looked = papers.filter((p) => p.shelf === "look");
+  const [picked, setPicked] = useState("");
+  const [paper, setPaper] = useState("");
+  const now = looked.find((p) => keyOf(p) === picked) ?? looked[0];
+  const to = (p: Paper) =>
+    paperUrl(job, p.kind, {
+      ...of,
+      ...(p.part && { piece: p.part }),
+      ...(paper && { paper }),
+      revision: String(revision),
+    });
+  const take = (shelf: PaperKind["shelf"]) =>
+    papers
+      .filter((p) => p.shelf === shelf && !BY_BAR.includes(p.needs))
+      .map((p) => (
+        <Button key={keyOf(p)} variant={shelf === "first" ? "contained" : "outlined"} href={to(p)}>
+          {p.words}
+        </Button>
+      ));
   const preview = useQuery({
-    queryKey: ["paper", job, revision, of, now, paper],
+    queryKey: ["paper", job, revision, of, now && keyOf(now), paper],
+    enabled: now !== undefined,
     queryFn: async () => {
-      const [kind, piece] = now.split(":");
-      const svg = await text(await fetch(`${to(kind!, piece)}&view=true`));
+      const svg = await text(await fetch(`${to(now!)}&view=true`));
       return `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
     },
   });
+  const sizes = (book?.sizes ?? ["A4"]).map((s) => [s, s] as const);
   return (
     <section className="paper-piece" aria-label={`papers of ${title}`}>
       <header>
@@ -68,17 +95,18 @@ export function PaperOf({
         <p className="fault">Something here cannot be made yet: see its findings before you cut.</p>
       )}
       <div className="downloads">
-        {first(to)}
+        {take("first")}
         <span>
-          on <Pick label="paper size" value={paper} options={SIZES} choose={setPaper} />
+          on <Pick label="paper size" value={paper || sizes[0]![0]} options={sizes} choose={setPaper} />
         </span>
-        {more(to)}
+        {take("more")}
+        <OneBar papers={papers.filter((p) => BY_BAR.includes(p.needs))} to={to} />
       </div>
       <PickTabs
         label="what is looked at"
-        value={now}
+        value={now ? keyOf(now) : ""}
         pick={setPicked}
-        tabs={shown.map(([value, words]) => ({ value, words }))}
+        tabs={looked.map((p) => ({ value: keyOf(p), words: p.words }))}
       />
       {preview.isError ? (
         <p className="fault" role="alert">
@@ -86,28 +114,36 @@ export function PaperOf({
         </p>
       ) : (
         <div className={page ? "sheet page" : "sheet"}>
-          {preview.data && (
-            <img src={preview.data} alt={`${title}: ${shown.find(([k]) => k === now)?.[1]}`} />
-          )}
+          {preview.data && <img src={preview.data} alt={`${title}: ${now?.words}`} />}
         </div>
       )}
     </section>
   );
 }
 
-/** A file to be taken away. */
-export function Take({
-  to,
-  children,
-  loud = false,
-}: {
-  to: string;
-  children: ReactNode;
-  loud?: boolean;
-}) {
+/** Files of one bar of the list: too many to stand side by side. */
+function OneBar({ papers, to }: { papers: Paper[]; to(p: Paper): string }) {
+  const [bar, setBar] = useState("");
+  const bars = [...new Set(papers.map((p) => p.part))];
+  if (bars.length === 0) return null;
   return (
-    <Button variant={loud ? "contained" : "outlined"} href={to}>
-      {children}
-    </Button>
+    <>
+      <span>
+        bar{" "}
+        <Pick
+          label="bar"
+          value={bar}
+          options={[["", "…"] as const, ...bars.map((b) => [b, b] as const)]}
+          choose={setBar}
+        />
+      </span>
+      {papers
+        .filter((p) => p.part === bar)
+        .map((p) => (
+          <Button key={keyOf(p)} variant="outlined" href={to(p)}>
+            {p.words}
+          </Button>
+        ))}
+    </>
   );
 }

@@ -13,6 +13,15 @@ const BEGIN: Record<BenchName, string> = {
   frame:
     "Nothing is said yet. A frame starts with nodes: places where members meet. " +
     "Say one, type one, or draw with the pencil in the view.",
+  brief:
+    "Nothing is written down yet. What does the drawing say? Type its figures as they stand on it, one a " +
+    "line: overall width 260 ±0.5, 4 × ⌀9, hole A from left 15.",
+};
+
+const LABEL: Record<BenchName, string> = {
+  piece: "recipe",
+  frame: "frame lines",
+  brief: "figures of the drawing",
 };
 
 /** The lines of what is on the bench, said or as a text, and what can be added. */
@@ -25,7 +34,7 @@ export const Recipe = memo(function Recipe({ bench, id }: { bench: BenchName; id
       <div className="text-toggle">
         <Act onClick={() => setAsText(id)}>as text</Act>
       </div>
-      <LineList bench={bench} label={bench === "piece" ? "recipe" : "frame lines"} />
+      <LineList bench={bench} label={LABEL[bench]} />
       <div className={empty ? "empty" : "add"}>
         {empty && <p>{BEGIN[bench]}</p>}
         <Palette bench={bench} />

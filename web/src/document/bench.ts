@@ -1,11 +1,13 @@
-/** The piece or frame on the bench: what both have in common, and what is done to either. */
+/** The piece, frame or brief on the bench: what they have in common, and what is done to any of them. */
 
 import type { Mend, Piece } from "../api/types";
 import { type Draft, draft } from "./draft";
 import { type Issued, issue, retire } from "./ids";
+import { type BenchName, LISTS } from "./lists";
 import { set as put } from "./pointer";
 
-export type BenchName = "piece" | "frame";
+export type { BenchName };
+export { LISTS };
 
 /** A line as it is put into a piece or a frame. */
 export interface NewLine {
@@ -15,7 +17,7 @@ export interface NewLine {
   say: unknown;
 }
 
-/** What pieces and frames have in common. */
+/** What pieces, frames and briefs have in common. */
 export interface Doc {
   id: string;
   mark: string;
@@ -25,16 +27,9 @@ export interface Doc {
   lines?: NewLine[];
 }
 
-/** The lists of a job that pieces and frames stand in. */
-export const LISTS = { piece: "pieces", frame: "frames" } as const;
-
 export function docOf(bench: BenchName, of: Draft = draft.getState()): Doc | undefined {
-  const { job, piece, frame } = of;
-  return (
-    bench === "piece"
-      ? job?.pieces?.find((p) => p.id === piece)
-      : job?.frames?.find((f) => f.id === frame)
-  ) as Doc | undefined;
+  const all = of.job?.[LISTS[bench]] as Doc[] | undefined;
+  return all?.find((d) => d.id === of[bench]);
 }
 
 /** Changes what is on the bench; steps with one key that follow one another are one. */

@@ -1,5 +1,6 @@
 import { createStore } from "zustand/vanilla";
 import type { Evaluated, Job, PieceView } from "../api/types";
+import { ALL_LISTS, type List } from "./lists";
 import { adopt, type Part } from "./merge";
 import { Saver } from "./saver";
 import { opened, type Saving } from "./saving";
@@ -32,7 +33,7 @@ interface Step {
 
 /** A piece or a frame to be shown, because what just changed is there. */
 export interface Place {
-  kind: "pieces" | "frames";
+  kind: List;
   id: string;
 }
 
@@ -50,6 +51,8 @@ export interface Draft {
   piece: string;
   /** The frame on the bench; empty at the other stations. */
   frame: string;
+  /** The brief on the bench; empty at the other stations. */
+  brief: string;
   result: Evaluated | null;
   /** The job that `result` belongs to. */
   resultOf: Job | null;
@@ -72,6 +75,7 @@ export interface Draft {
   show(of: Job, result: Evaluated): void;
   showPiece(id: string): void;
   showFrame(id: string): void;
+  showBrief(id: string): void;
   setHover(spot: Spot): void;
   pick(line: string): void;
 }
@@ -97,7 +101,7 @@ const FRESH = {
 
 /** The first piece or frame that differs: where an undo is to be seen. */
 function changedPlace(before: Job, after: Job): Place | null {
-  for (const kind of ["pieces", "frames"] as const) {
+  for (const kind of ALL_LISTS) {
     const [b, a] = [before[kind] ?? [], after[kind] ?? []];
     const there = a.find((item) => !b.some((x) => x === item));
     if (there) return { kind, id: there.id };
@@ -139,6 +143,7 @@ export const draft = createStore<Draft>((set, get) => {
     saving: opened(0),
     piece: "",
     frame: "",
+    brief: "",
     ...FRESH,
     past: [],
     future: [],
@@ -208,6 +213,7 @@ export const draft = createStore<Draft>((set, get) => {
       })),
     showPiece: (id) => get().piece !== id && set({ piece: id, hover: NOWHERE, picked: "" }),
     showFrame: (id) => get().frame !== id && set({ frame: id, hover: NOWHERE, picked: "" }),
+    showBrief: (id) => get().brief !== id && set({ brief: id, hover: NOWHERE, picked: "" }),
     setHover: (spot) => {
       const old = get().hover;
       if (old.line !== spot.line || old.names.join() !== spot.names.join()) set({ hover: spot });

@@ -5,6 +5,7 @@
  */
 
 import type { Job } from "../api/types";
+import { ALL_LISTS, type List } from "./lists";
 
 /** What one page left behind of one job. */
 export interface Leftover {
@@ -24,6 +25,8 @@ export interface Leftover {
   /** Ids in their order, and the items that differ. */
   pieces: Kept;
   frames: Kept;
+  /** Not there where an older page wrote it. */
+  briefs?: Kept;
 }
 
 interface Kept {
@@ -32,17 +35,16 @@ interface Kept {
 }
 
 type Item = { id: string };
-type List = "pieces" | "frames";
-const LISTS: List[] = ["pieces", "frames"];
+type Lists = Pick<Leftover, List>;
 const items = (job: Job, key: List): Item[] => (job[key] ?? []) as Item[];
 
 /**
  * What of `mine` departs from `base`. Parts that were not touched are the same objects, so this looks at
  * little.
  */
-export function depart(base: Job, mine: Job): Pick<Leftover, "fields" | "gone" | "pieces" | "frames"> {
+export function depart(base: Job, mine: Job): Pick<Leftover, "fields" | "gone"> & Lists {
   const [b, m] = [base as unknown as Record<string, unknown>, mine as unknown as Record<string, unknown>];
-  const keys = Object.keys(m).filter((k) => !LISTS.includes(k as List));
+  const keys = Object.keys(m).filter((k) => !ALL_LISTS.includes(k as List));
   const kept = (key: List): Kept => {
     const known = new Map(items(base, key).map((i) => [i.id, i]));
     return {
@@ -56,21 +58,22 @@ export function depart(base: Job, mine: Job): Pick<Leftover, "fields" | "gone" |
   };
   return {
     fields: Object.fromEntries(keys.filter((k) => m[k] !== b[k]).map((k) => [k, m[k]])),
-    gone: Object.keys(b).filter((k) => !LISTS.includes(k as List) && !(k in m)),
+    gone: Object.keys(b).filter((k) => !ALL_LISTS.includes(k as List) && !(k in m)),
     pieces: kept("pieces"),
     frames: kept("frames"),
+    briefs: kept("briefs"),
   };
 }
 
 /** The draft that was left, from the revision that it departed from. */
-export function taken(base: Job, left: Pick<Leftover, "fields" | "gone" | "pieces" | "frames">): Job {
+export function taken(base: Job, left: Pick<Leftover, "fields" | "gone"> & Lists): Job {
   const out = { ...base, ...left.fields } as unknown as Record<string, unknown>;
   for (const k of left.gone) delete out[k];
-  for (const key of LISTS) {
+  for (const key of ALL_LISTS) {
+    const kept = left[key];
+    if (!kept) continue;
     const known = new Map(items(base, key).map((i) => [i.id, i]));
-    const made = left[key].order
-      .map((id) => left[key].items[id] ?? known.get(id))
-      .filter((i) => i !== undefined);
+    const made = kept.order.map((id) => kept.items[id] ?? known.get(id)).filter((i) => i !== undefined);
     if (made.length > 0 || base[key] !== undefined) out[key] = made;
   }
   return out as unknown as Job;

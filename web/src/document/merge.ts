@@ -3,10 +3,11 @@
  */
 
 import type { Job } from "../api/types";
+import { type BenchName, LIST_OF, type List } from "./lists";
 
-/** A part of a job that is taken or left as a whole: a piece, a frame, or one of the job's own settings. */
+/** A part of a job that is taken or left as a whole: a piece, a frame, a brief, or a setting of the job. */
 export interface Part {
-  kind: "piece" | "frame" | "job";
+  kind: BenchName | "job";
   /** Id of the piece or frame, name of the setting. */
   id: string;
   /** As a person calls it: `P-101 trough`. */
@@ -52,12 +53,6 @@ export function same(a: unknown, b: unknown): boolean {
 }
 
 type Item = { id: string; mark?: string; name?: string };
-type List = "pieces" | "frames";
-const LISTS: [List, Part["kind"]][] = [
-  ["pieces", "piece"],
-  ["frames", "frame"],
-];
-
 const list = (job: Job, key: List): Item[] => (job[key] ?? []) as Item[];
 const unique = (items: Item[]) => new Set(items.map((i) => i.id)).size === items.length;
 const labelled = (kind: Part["kind"], item: Item): Part => ({
@@ -78,13 +73,14 @@ const SETTING: Record<string, string> = {
   bars: "bars on the rack",
   pieces: "pieces",
   frames: "frames",
+  briefs: "briefs",
 };
 
 /** The parts of a job by key; a list whose ids are not its own is one part. */
 function parts(jobs: Job[]): { key: string; part: Part; of(job: Job): unknown }[] {
   const out: { key: string; part: Part; of(job: Job): unknown }[] = [];
   const whole = new Set<string>();
-  for (const [key, kind] of LISTS) {
+  for (const [kind, key] of LIST_OF) {
     if (!jobs.every((j) => unique(list(j, key)))) {
       whole.add(key);
       continue;
@@ -103,7 +99,7 @@ function parts(jobs: Job[]): { key: string; part: Part; of(job: Job): unknown }[
   }
   const names = new Set(jobs.flatMap((j) => Object.keys(j)));
   for (const name of names) {
-    if (LISTS.some(([k]) => k === name) && !whole.has(name)) continue;
+    if (LIST_OF.some(([, k]) => k === name) && !whole.has(name)) continue;
     out.push({
       key: name,
       part: { kind: "job", id: name, label: SETTING[name] ?? name },
@@ -148,7 +144,7 @@ export function adopt(job: Job, theirs: Job, wanted: Part[], base?: Job): Job {
     if (from[part.id] === undefined) delete out[part.id];
     else out[part.id] = from[part.id];
   }
-  for (const [key, kind] of LISTS) {
+  for (const [kind, key] of LIST_OF) {
     const ids = new Set(wanted.filter((p) => p.kind === kind).map((p) => p.id));
     if (ids.size === 0) continue;
     const find = (j: Job, id: string) => list(j, key).find((i) => i.id === id);

@@ -73,7 +73,9 @@ function holes(h: S["HolesView"], features: Feature[]): Hole[] {
 }
 
 export function evaluated(got: S["Evaluated"]): Evaluated {
-  if (!got.piece) return { ...got, piece: null };
+  // A brief has nothing but its checks to tell.
+  const brief = got.brief ? { ...got.brief, figures: [], findings: [] } : null;
+  if (!got.piece) return { ...got, brief, piece: null };
   const { names, features: packed, tags, flat } = got.piece;
   const named = (text: string) => Array.from(steps(text, 1), (k) => names[k]!);
   const lines = named(packed.line);
@@ -86,5 +88,5 @@ export function evaluated(got: S["Evaluated"]): Evaluated {
     features,
     flat: { ...flat, holes: holes(flat.holes, features), paths: flat.shapes.map(relativePath) },
   };
-  return { ...got, piece };
+  return { ...got, brief, piece };
 }

@@ -35,9 +35,10 @@ async function evaluate(): Promise<void> {
   let watch: ReturnType<typeof setInterval> | undefined;
   try {
     for (;;) {
-      const { job, piece, frame, id, resultOf, result } = draft.getState();
+      const { job, piece, frame, brief, id, resultOf, result } = draft.getState();
       if (!job) return;
-      const shown = frame ? result?.frame?.id === frame : !piece || result?.piece?.id === piece;
+      const part = frame ? result?.frame?.id === frame : !piece || result?.piece?.id === piece;
+      const shown = part && (!brief || result?.brief?.id === brief);
       if (resultOf === job && shown && result) {
         draft.setState({ waiting: "current", evaluating: "" });
         return;
@@ -53,7 +54,7 @@ async function evaluate(): Promise<void> {
       }, 100);
       try {
         // Only what stands on the bench comes back with its geometry.
-        const body = { job, piece: frame ? "" : piece, frame, geometry: false };
+        const body = { job, piece: frame ? "" : piece, frame, brief, geometry: false };
         const ask = async (geometry: boolean) => {
           const options = {
             body: { ...body, geometry },
@@ -72,7 +73,8 @@ async function evaluate(): Promise<void> {
         tries = 0;
         const here = () => {
           const now = draft.getState();
-          return now.id === id && now.job === job && now.piece === piece && now.frame === frame;
+          const same = now.piece === piece && now.frame === frame && now.brief === brief;
+          return now.id === id && now.job === job && same;
         };
         if (draft.getState().id === id) draft.getState().show(job, got);
         // The figures came first and alone; the picture of many holes follows while nothing newer is said.

@@ -2,7 +2,7 @@ import type { FigureResult, Finding, LineFault } from "../api/types";
 import type { BenchName } from "../document/bench";
 import { useDraft } from "./useDraft";
 
-/** What the server says of a piece or frame. */
+/** What the server says of what is on the bench. */
 export interface Checked {
   id: string;
   figures: FigureResult[];
@@ -13,7 +13,7 @@ export interface Checked {
 /** What was worked out of it last, if it is of the one on the bench. */
 export function useChecked(bench: BenchName): Checked | undefined {
   return useDraft((d) => {
-    const view = bench === "piece" ? d.result?.piece : d.result?.frame;
-    return view?.id === (bench === "piece" ? d.piece : d.frame) ? (view ?? undefined) : undefined;
+    const view = d.result?.[bench];
+    return view?.id === d[bench] ? (view ?? undefined) : undefined;
   });
 }

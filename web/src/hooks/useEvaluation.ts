@@ -8,7 +8,8 @@ export function useEvaluation(): void {
     if (draft.getState().job) evaluateNow();
     // Asked before the page draws itself anew: server and page work at the same time.
     return draft.subscribe((now, before) => {
-      const other = now.job !== before.job || now.piece !== before.piece || now.frame !== before.frame;
+      const benches = ["piece", "frame", "brief"] as const;
+      const other = now.job !== before.job || benches.some((b) => now[b] !== before[b]);
       if (now.job && other) evaluateNow();
     });
   }, []);

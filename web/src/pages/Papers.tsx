@@ -3,18 +3,11 @@ import { useState } from "react";
 import { useParams } from "react-router";
 import { paperUrl } from "../api/client";
 import { FramePapers } from "../components/FramePapers";
-import { PaperOf, Take } from "../components/PaperOf";
+import { PaperOf } from "../components/PaperOf";
 import { unsaved } from "../document/saving";
 import { useDraft, useStale } from "../hooks/useDraft";
 import { usePage } from "../hooks/usePage";
 import { Act } from "../verbs/Act";
-
-const SHOWN: [string, string][] = [
-  ["flat-svg", "Flat pattern"],
-  ["formed-svg", "Formed"],
-  ["template-svg", "Template, first page"],
-  ["bend-sheet-svg", "Bend sheet"],
-];
 
 /** What can be taken away, per piece and for the job, as it was last saved. */
 export function Papers() {
@@ -187,36 +180,12 @@ export function Papers() {
           bench={plate ? `/jobs/${id}/frames/${plate.frame}` : `/jobs/${id}/pieces/${piece.piece}`}
           stops={piece.stops}
           note={"unseen" in piece ? piece.unseen : ""}
-          shown={SHOWN.filter(([k]) => k !== "bend-sheet-svg" || piece.bends > 0)}
-          first={(to) => (
-            <>
-              <Take loud to={to("dxf")}>
-                DXF for the cutter
-              </Take>
-              <Take loud to={to("template")}>
-                1:1 template (PDF)
-              </Take>
-              {piece.bends > 0 && (
-                <Take loud to={to("bend-sheet")}>
-                  Bend sheet (PDF)
-                </Take>
-              )}
-            </>
-          )}
-          more={(to) => (
-            <>
-              <Take to={to("flat-svg")}>Flat SVG</Take>
-              <Take to={to("formed-svg")}>Formed SVG</Take>
-              <Take to={to("stl")}>STL</Take>
-              <Take to={to("glb")}>GLB</Take>
-              {"patterns" in piece && piece.patterns && (
-                <>
-                  <Take to={to("stl-plain")}>STL without patterns</Take>
-                  <Take to={to("glb-plain")}>GLB without patterns</Take>
-                </>
-              )}
-            </>
-          )}
+          subjects={["piece"]}
+          has={(needs) =>
+            needs === "bends"
+              ? piece.bends > 0
+              : needs === "patterns" && "patterns" in piece && piece.patterns
+          }
         />
       )}
     </main>

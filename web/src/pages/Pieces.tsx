@@ -60,7 +60,7 @@ export function Pieces({ mode }: { mode: Mode }) {
           piece && <Waits empty={!piece.lines?.length} made={!view || view.made} />
         )}
       </div>
-      {view?.made && <Offers asked={offer} view={view} close={() => setOffer(null)} />}
+      {view?.made && <Offers asked={offer} close={() => setOffer(null)} />}
     </Bench>
   );
 }

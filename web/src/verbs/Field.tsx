@@ -29,6 +29,7 @@ interface Owner {
 const OWNERS = {
   piece: { of: (d) => docOf("piece", d), write: (...told) => writeDoc("piece", ...told) },
   frame: { of: (d) => docOf("frame", d), write: (...told) => writeDoc("frame", ...told) },
+  brief: { of: (d) => docOf("brief", d), write: (...told) => writeDoc("brief", ...told) },
   job: { of: (d) => d.job, write: writeJob },
 } satisfies Record<string, Owner>;
 

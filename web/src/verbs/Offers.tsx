@@ -1,13 +1,17 @@
 import { Divider, Menu, MenuItem } from "@mui/material";
-import type { PieceView } from "../api/types";
+import { useEffect, useState } from "react";
+import { answer, api, said } from "../api/client";
+import type { components } from "../api/schema";
+import { draft } from "../document/draft";
 import { usePiece } from "../hooks/useDraft";
-import { edgeSaid } from "./names";
 import { addFocused } from "./palette";
-import { type Fill, filled, stemOfSay, useVerbs, type VerbView } from "./useVerbs";
+import type { Said } from "./useVerbs";
+
+type S = components["schemas"];
 
 /** Geometry that was clicked: what it is, where on the flat, and where on the screen. */
 export interface Asked {
-  what: "panel" | "bend" | "hole" | "edge" | "corner";
+  what: S["Target"];
   name: string;
   line?: string;
   at: [number, number];
@@ -15,113 +19,35 @@ export interface Asked {
   y: number;
 }
 
-/** Distances as the piece's unit writes them: to 0.5 mm or 1/16 in, where a hand pointed. */
-function pointed(mm: number, inches: boolean): string {
-  return inches ? String(Math.round((mm / 25.4) * 16) / 16) : String(Math.round(mm * 2) / 2);
-}
-
-/** `start-1.north` where leg b was clicked is `start-1.b.north`. */
-function legEdge(asked: Asked, piece: PieceView): string {
-  const [x, y] = asked.at;
-  const side = asked.name.split(".").pop();
-  const near = (z: PieceView["zones"][number]) =>
-    x >= z.min[0]! - 5 && x <= z.max[0]! + 5 && y >= z.min[1]! - 5 && y <= z.max[1]! + 5;
-  const leg = piece.zones.find((z) => z.edges.includes(`${z.name}.${side}`) && near(z));
-  return leg ? `${leg.name}.${side}` : asked.name;
-}
-
-/**
- * What the click was on, in the words that verbs offer themselves by, and what stands for their `$` names.
- */
-function clicked(
-  asked: Asked,
-  piece: PieceView,
-): { on: string[]; fill: Fill; name: string; short: string } {
-  const inches = piece.display.length === "in";
-  const short = asked.name.split(".").pop() ?? asked.name;
-  const zone = piece.zones.find((z) => z.name === asked.name);
-  const place = (on: string, low: number[], edge?: "outside") => ({
-    on,
-    x: { from: "west", distance: pointed(asked.at[0] - low[0]!, inches), edge },
-    y: { from: "south", distance: pointed(asked.at[1] - low[1]!, inches), edge },
-  });
-  switch (asked.what) {
-    case "panel": {
-      const on = piece.zones.length > 1 && zone ? zone.name : "flat";
-      // On a folded piece from the outer faces, as a drawing and a rule have it.
-      const outer = on !== "flat" ? zone?.outside : undefined;
-      const low = outer ?? zone?.min ?? [0, 0];
-      return {
-        on: ["panel", "zone"],
-        fill: { this: asked.name, on, place: place(on, low, outer ? "outside" : undefined) },
-        name: asked.name,
-        short,
-      };
-    }
-    case "bend": {
-      const shell = zone?.carries;
-      const middle = zone ? (zone.min[0]! + zone.max[0]!) / 2 : asked.at[0];
-      const at = place("flat", piece.flat.min);
-      const x = { from: "west", distance: pointed(middle - piece.flat.min[0]!, inches) };
-      return {
-        on: ["bend", shell ? "shell" : "fold"],
-        fill: { this: asked.name, place: { ...at, x } },
-        name: asked.name,
-        short,
-      };
-    }
-    case "hole":
-      return {
-        on: ["hole"],
-        fill: { this: asked.line ?? "" },
-        name: asked.line ?? "",
-        short: asked.line ?? "",
-      };
-    case "edge": {
-      // The side of a leg: the part of the strip's side that was clicked.
-      const leg =
-        piece.zones.length > 1 && asked.name.startsWith("start-") ? legEdge(asked, piece) : asked.name;
-      const end = ["west", "east", "south", "north"].includes(short);
-      return { on: ["edge", ...(end ? ["end"] : [])], fill: { this: leg }, name: edgeSaid(leg), short };
-    }
-    case "corner":
-      return { on: ["corner"], fill: { this: asked.name }, name: asked.name, short: asked.name };
-  }
-}
-
-function offers(asked: Asked, piece: PieceView, verbs: VerbView[]) {
-  const { on, fill, name, short } = clicked(asked, piece);
-  const inch = piece.display.length === "in";
-  return verbs.flatMap((v) =>
-    v.offers
-      .filter((o) => on.includes(o.on))
-      .map((o) => {
-        const say = filled(inch ? o.inch : o.mm, o.on === "end" ? { ...fill, this: short } : fill);
-        return {
-          text: o.words.replace("{}", o.on === "bend" || o.on === "end" ? short : name),
-          say,
-          stem: stemOfSay(verbs, say),
-          start: false,
-        };
-      }),
-  );
-}
-
-/** Where on a panel the click went, as a line tells it. */
-function where(asked: Asked, piece: PieceView): string {
-  if (asked.what !== "panel") return "";
-  const { x, y } = clicked(asked, piece).fill.place as {
-    x: { distance: string };
-    y: { distance: string };
-  };
-  return ` · ${x.distance} from west, ${y.distance} from south`;
+/** What can be said of it, as the core has it. */
+function useOffers(asked: Asked | null, piece: string | undefined): S["Offers"] | undefined {
+  const [got, setGot] = useState<{ of: Asked; offers: S["Offers"] }>();
+  useEffect(() => {
+    const { job } = draft.getState();
+    if (!asked || !piece || !job) return;
+    const gone = new AbortController();
+    const ask = async () => {
+      const { what, name, line = "", at } = asked;
+      const body = { job, piece, clicked: { what, name, line, at } };
+      try {
+        const offers = answer(await api.POST("/api/clicked", { body, signal: gone.signal }));
+        setGot({ of: asked, offers });
+      } catch (e) {
+        if (!gone.signal.aborted) setGot({ of: asked, offers: { said: said(e), lines: [] } });
+      }
+    };
+    void ask();
+    return () => gone.abort();
+  }, [asked, piece]);
+  return got?.of === asked ? got?.offers : undefined;
 }
 
 /** The lines that make sense where the click went, already filled in. */
-export function Offers({ asked, view, close }: { asked: Asked | null; view: PieceView; close(): void }) {
+export function Offers({ asked, close }: { asked: Asked | null; close(): void }) {
   const piece = usePiece();
-  const verbs = useVerbs()?.piece;
-  if (!asked || !verbs) return null;
+  const offers = useOffers(asked, piece?.id);
+  // It opens whole: what comes late would move what the hand is about to press.
+  if (!asked || !offers) return null;
   const goTo = () => {
     close();
     requestAnimationFrame(() =>
@@ -138,18 +64,17 @@ export function Offers({ asked, view, close }: { asked: Asked | null; view: Piec
       aria-label="offered lines"
     >
       <MenuItem disabled sx={{ opacity: "1 !important", color: "text.secondary" }}>
-        {asked.name}
-        {where(asked, view)}
+        {offers.said}
       </MenuItem>
-      {offers(asked, view, verbs).map((o) => (
+      {offers.lines.map((o) => (
         <MenuItem
-          key={o.text}
+          key={o.words}
           onClick={() => {
             close();
-            addFocused("piece", o);
+            addFocused("piece", { say: o.say as unknown as Said, stem: o.stem, start: false });
           }}
         >
-          {o.text}
+          {o.words}
         </MenuItem>
       ))}
       {own && <Divider />}

@@ -61,7 +61,7 @@ export function TextView({ bench, close }: { bench: BenchName; close(): void }) 
         if (mine !== asked.current) return;
         setFaults(got.faults);
         setTrouble("");
-        const made = bench === "piece" ? got.piece : got.frame;
+        const made = got[bench];
         setRead(made ? { of: text, doc: made as Doc } : null);
       } catch (e) {
         if (mine === asked.current) setTrouble(said(e));

@@ -4,7 +4,7 @@ import type { components } from "../api/schema";
 import { type BenchName, docOf } from "../document/bench";
 import { draft } from "../document/draft";
 import { standing, takeIn } from "./lineText";
-import { cutIds, edgeSaid, namesOf, viewOf } from "./names";
+import { cutIds, namesOf, thingsOf, viewOf } from "./names";
 import { nodeNames } from "./nodes";
 import { type Kind, type Said, useVerbs, type VerbView } from "./useVerbs";
 
@@ -39,6 +39,7 @@ function named(
     names,
   });
   const lines = doc.lines ?? [];
+  if (kind === "thing") return thingsOf(draft.getState()).map(([n, words]) => offer(n, words, [n]));
   if (kind === "cut") return cutIds(lines, verbs).map((n) => offer(n, n, [n]));
   if (kind === "node") return nodeNames(doc as never).map((n) => offer(n, n, [n]));
   if (kind === "line") return lines.map((l) => offer(l.id));
@@ -48,12 +49,8 @@ function named(
     return kind === "member" ? bars : [...bars, ...nodeNames(doc as never).map((n) => offer(n, n, [n]))];
   }
   // The side of a leg has no side of its own in the outline: its panel lights up.
-  return namesOf(kind, view).map(([n]) =>
-    offer(
-      n.replace(/^start-\d+\./, ""),
-      edgeSaid(n),
-      kind === "edge" ? [n, n.replace(/\.[^.]+$/, "")] : [n],
-    ),
+  return namesOf(kind, view).map(([n, words]) =>
+    offer(n.replace(/^start-\d+\./, ""), words, kind === "edge" ? [n, n.replace(/\.[^.]+$/, "")] : [n]),
   );
 }
 

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { PieceView } from "../api/types";
-import { cutIds, edgeSaid, edgesOf, namesOf } from "./names";
+import { cutIds, edgesOf, namesOf, readOut } from "./names";
 import { filled, stemOfSay, type VerbView } from "./useVerbs";
 
 const view = {
@@ -10,13 +10,13 @@ const view = {
     { name: "fold-1.north", bend: null, carries: true, edges: ["fold-1.north.tip", "start-1.west"] },
   ],
   corners: [{ name: "start-1.north/east" }],
+  said: { "start-1.a": "leg a" },
 } as unknown as PieceView;
 
-test("names are read as a person says them", () => {
-  expect(edgeSaid("start-1.north")).toBe("north");
-  expect(edgeSaid("start-1.b.north")).toBe("leg b north");
-  expect(edgeSaid("start-12.b")).toBe("leg b");
-  expect(edgeSaid("fold-1.north.tip")).toBe("fold-1 north tip");
+test("names are read as the core says them, others as they are written", () => {
+  expect(readOut(view, "start-1.a")).toBe("leg a");
+  expect(readOut(view, "start-9.b")).toBe("start-9.b");
+  expect(namesOf("panel", view)[0]).toEqual(["start-1.a", "leg a"]);
 });
 
 test("each kind of slot is offered what it can name", () => {

@@ -6,12 +6,9 @@ import type { Kind, Said, VerbView } from "./useVerbs";
 /** A name, and how it is read. */
 export type Named = [string, string];
 
-/** `start-1.north` reads as north, `start-1.b.north` as leg b north. */
-export const edgeSaid = (name: string): string =>
-  name
-    .replace(/^start-\d+\./, "")
-    .replace(/^([a-z]\d*)(?=\.|$)/, "leg $1")
-    .replaceAll(".", " ");
+/** A name of the piece as it is read: `start-1.b.north` as leg b north. */
+export const readOut = (view: Pick<PieceView, "said"> | undefined, name: string): string =>
+  view?.said[name] ?? name;
 
 /** The piece on the bench as it was last made. */
 export function viewOf(d: Draft): PieceView | undefined {
@@ -22,6 +19,8 @@ export function viewOf(d: Draft): PieceView | undefined {
 /** What a name of this kind can be, drawn anew only when that changes. */
 export function useNames(kind: Kind): Named[] {
   return useSteady((d) => {
+    if (kind === "thing") return thingsOf(d);
+    if (kind === "mark") return marksOf(d);
     const view = viewOf(d);
     return view ? known(view, kind) : NONE;
   });
@@ -40,6 +39,20 @@ function known(view: PieceView, kind: Kind): Named[] {
   return had;
 }
 
+/** What a figure of the brief on the bench can be of: its own letters, then what the model has. */
+export function thingsOf(d: Draft): Named[] {
+  const brief = d.job?.briefs?.find((b) => b.id === d.brief);
+  const letters = (brief?.lines ?? []).flatMap((l) =>
+    "label" in l.say && l.say.label ? [[l.say.label, `${l.say.label} of the drawing`] as Named] : [],
+  );
+  const view = d.result?.brief?.id === d.brief ? d.result.brief : undefined;
+  return [...letters, ...(view?.things ?? []).map((t): Named => [t.name, t.said])];
+}
+
+/** Marks of all pieces and frames. */
+const marksOf = (d: Draft): Named[] =>
+  [...(d.job?.pieces ?? []), ...(d.job?.frames ?? [])].map((p) => [p.mark, `${p.mark} ${p.name}`]);
+
 /** Names of the straight edges of the piece as it stands. */
 export function edgesOf(view: PieceView | undefined): string[] {
   return [...new Set(view?.zones.flatMap((z) => z.edges) ?? [])];
@@ -48,11 +61,11 @@ export function edgesOf(view: PieceView | undefined): string[] {
 /** What a name of this kind can be, as the piece stands. */
 export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
   const zones = view?.zones ?? [];
-  const named = (of: typeof zones): Named[] => of.map((z) => [z.name, edgeSaid(z.name)]);
+  const named = (of: typeof zones): Named[] => of.map((z) => [z.name, readOut(view, z.name)]);
   const bends = named(zones.filter((z) => z.bend));
   const panels = named(zones.filter((z) => !z.bend));
   const carrying = named(zones.filter((z) => z.carries));
-  const edges = edgesOf(view).map((n): Named => [n, edgeSaid(n)]);
+  const edges = edgesOf(view).map((n): Named => [n, readOut(view, n)]);
   switch (kind) {
     case "edge":
       return edges;

@@ -33,6 +33,7 @@ function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
       member: lines.findLast((l) => makes.has((l.say as Said).verb))?.id,
     };
   }
+  if (bench === "brief") return {};
   const view = viewOf(d);
   return {
     edge: edgesOf(view)[0],
@@ -65,7 +66,7 @@ export function useChoices(bench: BenchName): Choice[] {
     if (!verbs || !stands) return NONE;
     const { starting, inch, fill } = stands;
     return verbs
-      .filter((v) => bench === "frame" || (v.role === "start") === starting)
+      .filter((v) => bench !== "piece" || (v.role === "start") === starting)
       .flatMap((v) =>
         v.starts.map((s) => {
           const say = filled(inch ? s.inch : s.mm, fill);

@@ -4,12 +4,12 @@ import { materialOptions, useBook } from "../hooks/useBook";
 import { useDraft, useSteady } from "../hooks/useDraft";
 import { Act } from "./Act";
 import { Choice, useAt, useCalled, useOwner, useValue, Val, Words } from "./Field";
-import { cutIds, edgeSaid, type Named, useNames } from "./names";
+import { cutIds, type Named, useNames } from "./names";
 import { Pick } from "./Pick";
 import { SectionField } from "./SectionField";
 import { type Of, useVerbs } from "./useVerbs";
 
-const PICKED = ["edge", "panel", "bend", "zone", "surface", "about"];
+const PICKED = ["edge", "panel", "bend", "zone", "surface", "about", "thing", "mark"];
 
 /** One value, asked for by its kind. */
 export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; label: string }) {
@@ -44,8 +44,7 @@ function NamePick({ slot, path, label }: { slot: Of<"slot">; path: string; label
       : told === "" || slot.optional
         ? [["", slot.optional ? "—" : "…"]]
         : [];
-  const unknown: Named[] =
-    told !== "" && !options.some(([n]) => n === told) ? [[told, edgeSaid(told)]] : [];
+  const unknown: Named[] = told !== "" && !options.some(([n]) => n === told) ? [[told, told]] : [];
   return (
     <Choice
       path={path}
@@ -79,7 +78,8 @@ function OwnPick({ slot, path, label }: { slot: Of<"slot">; path: string; label:
 export function NamesPart({ names, pre }: { names: Of<"names">; pre: string }) {
   const at = useAt();
   const path = at + pre + names.path;
-  if (names.kind === "edge") return <NameChips path={path} label={names.label} empty={names.empty} />;
+  if (names.kind === "edge" || names.kind === "thing")
+    return <NameChips path={path} label={names.label} empty={names.empty} kind={names.kind} />;
   if (names.kind === "cut") return <CutChips path={path} label={names.label} />;
   return (
     <Words
@@ -91,10 +91,17 @@ export function NamesPart({ names, pre }: { names: Of<"names">; pre: string }) {
   );
 }
 
-/** Several edges as chips. */
-function NameChips({ path, label, empty }: { path: string; label: string; empty: string }) {
+/** Several names as chips. */
+interface ChipsProps {
+  path: string;
+  label: string;
+  empty: string;
+  kind: "edge" | "thing";
+}
+
+function NameChips({ path, label, empty, kind }: ChipsProps) {
   const { write } = useOwner();
-  const edges = useNames("edge");
+  const edges = useNames(kind);
   const called = useCalled(label);
   const { setHover } = draft.getState();
   const told = (useValue(path) as string[] | undefined) ?? [];
@@ -115,13 +122,13 @@ function NameChips({ path, label, empty }: { path: string; label: string; empty:
             )
           }
         >
-          {edgeSaid(n)}
+          {edges.find(([o]) => o === n)?.[1] ?? n}
         </Act>
       ))}
       <Pick
         label={`add to ${called}`}
         value=""
-        options={[["", "+ edge"] as const, ...edges.filter(([n]) => !told.includes(n))]}
+        options={[["", `+ ${kind}`] as const, ...edges.filter(([n]) => !told.includes(n))]}
         choose={(n) => n && write(path, [...told, n])}
       />
     </fieldset>

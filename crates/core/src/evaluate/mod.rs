@@ -2,14 +2,21 @@
 //! randomness, and no input makes it panic.
 
 mod bars;
+mod briefs;
+mod clicked;
+mod coverage;
 mod cut_list;
 mod names;
 
 use std::sync::Arc;
 
 pub use bars::bar_plans;
+pub use briefs::{measurable, proposals};
+pub use clicked::{Clicked, OfferedLine, Offers, Target, offers};
+pub use coverage::{Coverage, Unchecked, coverage};
 pub use cut_list::{CutList, CutRow, SheetTotal, cut_list};
 
+use brief::BriefResult;
 use frame::{FrameResult, PieceOf};
 use ground::finding::LineFault;
 use ground::quantity::{Fault, FigureValue};
@@ -27,6 +34,8 @@ pub struct JobResult {
     pub figures: Vec<FigureValue>,
     pub pieces: Vec<Arc<PieceResult>>,
     pub frames: Vec<Arc<FrameResult>>,
+    /// What the drawings say, checked off.
+    pub briefs: Vec<BriefResult>,
     /// Faults of the job's own settings and names.
     pub faults: Vec<LineFault>,
     /// The job's settings, read.
@@ -108,10 +117,15 @@ pub fn evaluate_with(
         faults.push(too_large("/frames".into(), message));
     }
     let piece_of = |mark: &str| Some(each(shop.sheet(), called(job, mark)?));
-    let frames =
+    let frames: Vec<Arc<FrameResult>> =
         job.frames.iter().take(frame::MOST_FRAMES).map(|f| each_frame(&shop.frame, f, &piece_of)).collect();
+    if job.briefs.len() > briefs::MOST_BRIEFS {
+        let message = format!("the job has more than {} briefs; the rest is left out", briefs::MOST_BRIEFS);
+        faults.push(too_large("/briefs".into(), message));
+    }
+    let briefs = briefs::checked(job, shop.sheet(), &pieces, &frames);
     let figures = shop.sheet().figures.all(|v| job.display.value(v));
-    JobResult { figures, pieces, frames, faults, shop }
+    JobResult { figures, pieces, frames, briefs, faults, shop }
 }
 
 fn too_large(path: String, message: String) -> LineFault {

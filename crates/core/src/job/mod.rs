@@ -15,6 +15,8 @@ mod rename;
 mod taking_in;
 pub mod text;
 
+pub use brief::document::*;
+pub use brief::verbs::DrawingFigure;
 pub use frame::document::*;
 pub use frame::verbs::*;
 pub use rename::*;
@@ -57,6 +59,9 @@ said! {
         pub pieces: Vec<Piece>,
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub frames: Vec<Frame>,
+        /// What the drawings say.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub briefs: Vec<Brief>,
         /// Materials of the shop's own.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub materials: Vec<OwnMaterial>,

@@ -39,7 +39,7 @@ fn one_of_each(inch: bool) -> Value {
     for s in settings().iter().filter(|s| !s.list.is_empty()) {
         let Some(start) = s.verb.starts.first() else { continue };
         let mut value = if inch { start.inch.clone() } else { start.mm.clone() };
-        if matches!(s.list, "pieces" | "frames") {
+        if matches!(s.list, "pieces" | "frames" | "briefs") {
             value["id"] = format!("{}-1", s.verb.tag).into();
         }
         job[s.list] = if s.list == "brake" { value } else { json!([value]) };

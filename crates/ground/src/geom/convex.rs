@@ -33,22 +33,39 @@ pub fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
 /// How far two convex polygons (counter-clockwise) stand apart along the normal of a side of theirs: never
 /// more than their true distance, below zero where they overlap, then by how much one must move to be clear.
 pub fn apart(a: &[DVec2], b: &[DVec2]) -> f64 {
-    one_sided(a, b).max(one_sided(b, a))
+    apart_until(a, b, f64::INFINITY, &mut 0)
 }
 
-fn one_sided(a: &[DVec2], b: &[DVec2]) -> f64 {
+/// The same, but once a side holds the two as far apart as `enough` no better one is looked for. `first` is
+/// the side that did so last, of the first polygon's and then of the second's: of two that move little it
+/// does so again.
+pub fn apart_until(a: &[DVec2], b: &[DVec2], enough: f64, first: &mut usize) -> f64 {
+    let (n, all) = (a.len(), a.len() + b.len());
+    let beyond = |i: usize| if i < n { beyond_side(a, i, b) } else { beyond_side(b, i - n, a) };
     let mut most = f64::NEG_INFINITY;
-    for i in 0..a.len() {
-        let side = a[(i + 1) % a.len()] - a[i];
-        let length = side.length();
-        if length < COINCIDENT {
-            continue;
+    for k in 0..all {
+        let i = (*first + k) % all;
+        let gap = beyond(i);
+        if gap > most {
+            most = gap;
+            if most >= enough {
+                *first = i;
+                break;
+            }
         }
-        let out = DVec2::new(side.y, -side.x) / length;
-        let nearest = b.iter().map(|p| (*p - a[i]).dot(out)).fold(f64::INFINITY, f64::min);
-        most = most.max(nearest);
     }
     most
+}
+
+/// How far all of `b` lies beyond one side of `a`.
+fn beyond_side(a: &[DVec2], i: usize, b: &[DVec2]) -> f64 {
+    let side = a[(i + 1) % a.len()] - a[i];
+    let length = side.length();
+    if length < COINCIDENT {
+        return f64::NEG_INFINITY;
+    }
+    let out = DVec2::new(side.y, -side.x) / length;
+    b.iter().map(|p| (*p - a[i]).dot(out)).fold(f64::INFINITY, f64::min)
 }
 
 /// A convex body between two polygons with as many corners: those of the one face, then those of the other.

@@ -17,6 +17,7 @@ use utoipa::ToSchema;
 use super::body::Body;
 use super::problem::Problem;
 use super::{Asked, HasJob, State, json, json_answer};
+use crate::brief_view::{BriefState, BriefView, brief_states, brief_view};
 use crate::frame_view::{FrameView, frame_view};
 use crate::view::{PieceView, piece_view};
 
@@ -31,6 +32,9 @@ pub struct EvaluateBody {
     /// Id of the frame to return with its geometry.
     #[serde(default)]
     pub frame: String,
+    /// Id of the brief to return with all its figures.
+    #[serde(default)]
+    pub brief: String,
     /// False: figures first. A piece with many holes then comes without its geometry (`drawn` is false), to
     /// be asked for after.
     #[serde(default = "yes")]
@@ -41,8 +45,9 @@ fn yes() -> bool {
     true
 }
 
+/// How a piece or frame stands.
 #[derive(Serialize, ToSchema)]
-pub struct Brief {
+pub struct PartState {
     pub id: String,
     pub mark: String,
     pub name: String,
@@ -56,8 +61,10 @@ pub struct Evaluated {
     pub figures: Vec<FigureValue>,
     /// Faults of the job's own settings.
     pub faults: Vec<LineFault>,
-    pub briefs: Vec<Brief>,
-    pub frame_briefs: Vec<Brief>,
+    pub piece_states: Vec<PartState>,
+    pub frame_states: Vec<PartState>,
+    pub brief_states: Vec<BriefState>,
+    pub brief: Option<BriefView>,
     pub frame: Option<FrameView>,
     pub piece: Option<PieceView>,
     pub cut_list: CutList,
@@ -68,13 +75,11 @@ pub struct Evaluated {
 pub async fn evaluate(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len());
     let read = move |_: &State| {
-        let EvaluateBody { job, piece, frame, geometry } = body.json()?;
-        Ok(Wanted { job: jobfile::from_value(job)?, piece, frame, geometry })
+        let EvaluateBody { job, piece, frame, brief, geometry } = body.json()?;
+        Ok(Wanted { job: jobfile::from_value(job)?, piece, frame, brief, geometry })
     };
     let bytes = state
-        .with_job(asked, read, |state, w: Wanted| {
-            json(&evaluated(&state.cache.job(&w.job), &w.job, &w.piece, &w.frame, w.geometry))
-        })
+        .with_job(asked, read, |state, w: Wanted| json(&evaluated(&state.cache.job(&w.job), &w)))
         .await?;
     state.send(json_answer(), bytes).await
 }
@@ -84,6 +89,7 @@ struct Wanted {
     job: Job,
     piece: String,
     frame: String,
+    brief: String,
     geometry: bool,
 }
 
@@ -97,28 +103,32 @@ impl HasJob for Wanted {
     }
 }
 
-fn evaluated(result: &JobResult, job: &Job, piece: &str, frame: &str, geometry: bool) -> Evaluated {
-    let brief = |id: &str, mark: &str, name: &str, made: bool, stops: usize, findings: &[Finding]| Brief {
-        id: id.into(),
-        mark: mark.into(),
-        name: name.into(),
-        made,
-        stops,
-        warns: findings.iter().filter(|f| f.severity == Severity::Warn).count(),
-    };
+fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
+    let Wanted { job, piece, frame, brief, geometry } = w;
+    let state =
+        |id: &str, mark: &str, name: &str, made: bool, stops: usize, findings: &[Finding]| PartState {
+            id: id.into(),
+            mark: mark.into(),
+            name: name.into(),
+            made,
+            stops,
+            warns: findings.iter().filter(|f| f.severity == Severity::Warn).count(),
+        };
     Evaluated {
-        briefs: result
+        piece_states: result
             .pieces
             .iter()
-            .map(|p| brief(&p.id, &p.mark, &p.name, p.made, p.stops(), &p.findings))
+            .map(|p| state(&p.id, &p.mark, &p.name, p.made, p.stops(), &p.findings))
             .collect(),
-        frame_briefs: result
+        frame_states: result
             .frames
             .iter()
-            .map(|f| brief(&f.id, &f.mark, &f.name, f.made, f.stops(), &f.findings))
+            .map(|f| state(&f.id, &f.mark, &f.name, f.made, f.stops(), &f.findings))
             .collect(),
-        frame: result.frames.iter().find(|f| f.id == frame).map(|f| frame_view(f)),
-        piece: result.pieces.iter().find(|p| p.id == piece).map(|p| piece_view(p, geometry)),
+        frame: result.frames.iter().find(|f| f.id == *frame).map(|f| frame_view(f)),
+        piece: result.pieces.iter().find(|p| p.id == *piece).map(|p| piece_view(p, *geometry)),
+        brief_states: brief_states(job, result),
+        brief: brief_view(job, result, brief),
         cut_list: cut_list(job, result),
         figures: result.figures.clone(),
         faults: result.faults.clone(),

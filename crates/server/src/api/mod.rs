@@ -3,6 +3,7 @@
 mod bars;
 mod bend;
 mod body;
+mod clicked;
 pub mod description;
 mod evaluate;
 mod jobs;
@@ -11,6 +12,7 @@ pub use jobs::file_new;
 mod papers;
 mod shelf;
 mod text;
+mod ties;
 mod verbs;
 
 use std::sync::Arc;
@@ -271,6 +273,9 @@ impl MessageBody for Sent {
         text::read_text,
         bars::bars,
         bend::bend,
+        clicked::clicked,
+        ties::ties,
+        ties::covered,
         order::order,
         bars::skeleton,
         shelf::sections,
@@ -320,6 +325,9 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/text/read", web::post().to(text::read_text))
             .route("/bars", web::post().to(bars::bars))
             .route("/bend", web::post().to(bend::bend))
+            .route("/clicked", web::post().to(clicked::clicked))
+            .route("/ties", web::post().to(ties::ties))
+            .route("/coverage", web::post().to(ties::covered))
             .route("/order", web::post().to(order::order))
             .route("/skeleton", web::post().to(bars::skeleton))
             .route("/sections", web::get().to(shelf::sections))

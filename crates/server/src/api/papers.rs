@@ -28,13 +28,11 @@ pub struct Ask {
 
 #[utoipa::path(get, path = "/api/jobs/{id}/papers/{kind}", params(
     ("id" = String, Path,),
-    ("kind" = String, Path, description = "dxf, flat-svg, formed-svg, template, bend-sheet, stl, glb, \
-        stl-plain, glb-plain (of a piece), frame-sheet, bar-svg, frame-stl, frame-glb, skeleton, wrap, \
-        tube-dxf (of a frame), cutlist, saw-list, plate-list, spreadsheet, bars, job"),
+    ("kind" = String, Path, description = "one of the kinds that GET /api/book lists"),
     ("piece" = Option<String>, Query, description = "id or mark; number of a cope for wrap, name of a member \
         for bar-svg and tube-dxf"),
     ("frame" = Option<String>, Query, description = "id or mark; the first where none is named"),
-    ("paper" = Option<String>, Query, description = "A4, A3 or Letter, for the template"),
+    ("paper" = Option<String>, Query, description = "its name in GET /api/book"),
     ("revision" = Option<i64>, Query, description = "the revision that the file is of; the newest where none \
         is named"),
     ("view" = Option<bool>, Query, description = "show instead of save"),
@@ -52,7 +50,11 @@ pub async fn paper(
         Paper::A4
     } else {
         Paper::named(&ask.paper).ok_or_else(|| {
-            Problem::new(422, format!("No paper is called '{}'", ask.paper), "ask for A4, A3 or Letter")
+            Problem::new(
+                422,
+                format!("No paper is called '{}'", ask.paper),
+                format!("ask for {}", Paper::ALL.map(Paper::name).join(", ")),
+            )
         })?
     };
     let revision = ask.revision;

@@ -6,6 +6,9 @@ use steelk_core::shop::brake::NOTES;
 use steelk_core::shop::{self, Material, gauge, limits};
 use utoipa::ToSchema;
 
+use crate::kinds::{KINDS, PaperKind};
+use steelk_core::drawing::Paper;
+
 #[derive(Serialize, ToSchema)]
 pub struct Health {
     pub version: &'static str,
@@ -46,6 +49,10 @@ pub struct Book {
     pub thicknesses: Vec<f64>,
     /// What stands under every bend sheet.
     pub brake_notes: [&'static str; 2],
+    /// What can be taken away.
+    pub papers: &'static [PaperKind],
+    /// Sizes of paper.
+    pub sizes: [&'static str; 3],
 }
 
 const PREFERRED: [f64; 23] = [
@@ -74,6 +81,8 @@ pub async fn book() -> Json<Book> {
         materials: shop::materials().iter().map(|m| shelf(m)).collect(),
         thicknesses: PREFERRED.to_vec(),
         brake_notes: NOTES,
+        papers: KINDS,
+        sizes: Paper::ALL.map(Paper::name),
     })
 }
 

@@ -5,9 +5,11 @@ use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::grammar::{Bench, TextFault};
-use steelk_core::job::text::{print_frame, print_job, print_piece, read_frame, read_job, read_piece};
-use steelk_core::job::{Frame, Job, Piece, put_over};
-use steelk_core::verbs::{FRAME, PIECE};
+use steelk_core::job::text::{
+    print_brief, print_frame, print_job, print_piece, read_brief, read_frame, read_job, read_piece,
+};
+use steelk_core::job::{Brief, Frame, Job, Piece, put_over};
+use steelk_core::verbs::{BRIEF, FRAME, PIECE};
 use steelk_formats::jobfile;
 use utoipa::ToSchema;
 
@@ -15,7 +17,7 @@ use super::body::Body;
 use super::problem::Problem;
 use super::{Asked, State, json, json_answer};
 
-/// One of the three.
+/// One of these.
 #[derive(Deserialize, ToSchema)]
 pub struct TextBody {
     #[schema(value_type = Option<Piece>)]
@@ -24,6 +26,9 @@ pub struct TextBody {
     #[schema(value_type = Option<Frame>)]
     #[serde(default)]
     pub frame: Option<Value>,
+    #[schema(value_type = Option<Brief>)]
+    #[serde(default)]
+    pub brief: Option<Value>,
     #[schema(value_type = Option<Job>)]
     #[serde(default)]
     pub job: Option<Value>,
@@ -39,19 +44,20 @@ fn typed<T: serde::de::DeserializeOwned>(value: Value) -> Result<T, Problem> {
         .map_err(|e| Problem::new(422, format!("It cannot be read: {e}"), "see /api/openapi.json"))
 }
 
-/// A piece, a frame or a job as a text that a person reads.
+/// A piece, a frame, a brief or a job as a text that a person reads.
 #[utoipa::path(post, path = "/api/text", request_body = TextBody, responses((status = 200, body = Text)))]
 pub async fn text(body: Body) -> Result<Json<Text>, Problem> {
     let body: TextBody = body.json()?;
-    let text = match (body.piece, body.frame, body.job) {
+    let text = match (body.piece, body.frame, body.brief, body.job) {
         (Some(piece), ..) => print_piece(&typed(piece)?, false),
-        (_, Some(frame), _) => print_frame(&typed(frame)?, false),
-        (_, _, Some(job)) => print_job(&jobfile::from_value(job)?),
+        (_, Some(frame), ..) => print_frame(&typed(frame)?, false),
+        (_, _, Some(brief), _) => print_brief(&typed(brief)?, false),
+        (.., Some(job)) => print_job(&jobfile::from_value(job)?),
         _ => {
             return Err(Problem::new(
                 422,
                 "Nothing was sent to be printed",
-                "send a piece, a frame or a job",
+                "send a piece, a frame, a brief or a job",
             ));
         }
     };
@@ -63,6 +69,7 @@ pub async fn text(body: Body) -> Result<Json<Text>, Problem> {
 pub enum TextOf {
     Piece,
     Frame,
+    Brief,
     Job,
 }
 
@@ -84,12 +91,14 @@ pub struct TextRead {
     pub piece: Option<Value>,
     #[schema(value_type = Option<Frame>)]
     pub frame: Option<Value>,
+    #[schema(value_type = Option<Brief>)]
+    pub brief: Option<Value>,
     #[schema(value_type = Option<Job>)]
     pub job: Option<Value>,
     pub faults: Vec<TextFault>,
 }
 
-/// A text → the piece, frame or job that it tells.
+/// A text → the piece, frame, brief or job that it tells.
 #[utoipa::path(post, path = "/api/text/read", request_body = TextReadBody, responses((status = 200,
     body = TextRead)))]
 pub async fn read_text(
@@ -100,7 +109,7 @@ pub async fn read_text(
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let work = move || {
         let body: TextReadBody = body.json()?;
-        let mut out = TextRead { piece: None, frame: None, job: None, faults: Vec::new() };
+        let mut out = TextRead { piece: None, frame: None, brief: None, job: None, faults: Vec::new() };
         match body.of {
             TextOf::Piece => {
                 let (piece, faults) = read_piece(&body.text);
@@ -113,6 +122,12 @@ pub async fn read_text(
                 out.faults = faults;
                 out.frame = frame
                     .map(|f| kept(&FRAME, serde_json::to_value(f).unwrap_or_default(), body.now.as_ref()));
+            }
+            TextOf::Brief => {
+                let (brief, faults) = read_brief(&body.text);
+                out.faults = faults;
+                out.brief = brief
+                    .map(|b| kept(&BRIEF, serde_json::to_value(b).unwrap_or_default(), body.now.as_ref()));
             }
             TextOf::Job => {
                 let (job, faults) = read_job(&body.text);

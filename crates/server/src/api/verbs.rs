@@ -10,7 +10,7 @@ use steelk_core::grammar::{Bench, Offered, TextFault, VerbView, complete, contex
 use steelk_core::job::text::{SettingView, new_job, settings};
 use steelk_core::job::{Job, take_in};
 use steelk_core::quantity::LengthUnit;
-use steelk_core::verbs::{FRAME, PIECE};
+use steelk_core::verbs::{BRIEF, FRAME, PIECE};
 use utoipa::ToSchema;
 
 use super::body::Body;
@@ -22,6 +22,7 @@ use super::problem::Problem;
 pub enum BenchName {
     Piece,
     Frame,
+    Brief,
 }
 
 impl BenchName {
@@ -29,6 +30,7 @@ impl BenchName {
         match self {
             BenchName::Piece => &PIECE,
             BenchName::Frame => &FRAME,
+            BenchName::Brief => &BRIEF,
         }
     }
 }
@@ -38,6 +40,7 @@ impl BenchName {
 pub struct Verbs {
     pub piece: Vec<VerbView>,
     pub frame: Vec<VerbView>,
+    pub brief: Vec<VerbView>,
     /// Settings of the job, and the heads of pieces and frames.
     pub settings: Vec<SettingView>,
     pub new_job: NewJobs,
@@ -54,7 +57,13 @@ pub struct NewJobs {
 pub async fn verbs() -> HttpResponse {
     static TEXT: std::sync::LazyLock<String> = std::sync::LazyLock::new(|| {
         let new_job = NewJobs { mm: new_job(LengthUnit::Mm), inch: new_job(LengthUnit::In) };
-        let verbs = Verbs { piece: describe(&PIECE), frame: describe(&FRAME), settings: settings(), new_job };
+        let verbs = Verbs {
+            piece: describe(&PIECE),
+            frame: describe(&FRAME),
+            brief: describe(&BRIEF),
+            settings: settings(),
+            new_job,
+        };
         serde_json::to_string(&verbs).unwrap_or_default()
     });
     HttpResponse::Ok().content_type("application/json").body(TEXT.as_str())

@@ -36,6 +36,8 @@ pub struct Effort {
 }
 
 impl Effort {
+    /// Where only the geometry is asked for.
+    pub const NONE: Effort = Effort { proof: 0, finding: 0 };
     /// While somebody types.
     pub const SHORT: Effort = Effort { proof: 3_000_000, finding: 1_500_000 };
     /// When somebody asks for it and waits.

@@ -5,7 +5,7 @@ use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::stroke::{MOST_STEP, Side, Stroke};
 use super::tools::{Section, Tool};
-use ground::geom::convex::{Prism, apart, hull};
+use ground::geom::convex::{Prism, apart_until, hull};
 use shop::brake::Tools;
 
 /// Deeper than this is a strike; nearer is a touch.
@@ -54,19 +54,19 @@ impl Shadow {
             return None;
         }
         let (mut now, mut tool) = (Vec::with_capacity(self.ring.len()), Vec::with_capacity(8));
-        let mut phi = 0.0;
+        let (mut phi, mut first) = (0.0, 0);
         loop {
             now.clear();
             now.extend(self.ring.iter().copied().map(s.motion(side, phi)));
             s.standing(section, phi, &mut tool);
-            let gap = apart(&now, &tool) + TOUCH;
+            let speed = s.speed(self.radii.1) + if section.on_die { s.die_speed(phi) } else { 0.0 };
+            let gap = apart_until(&now, &tool, speed * MOST_STEP, &mut first) + TOUCH;
             if gap <= 0.0 {
                 return Some(phi);
             }
             if phi >= s.most {
                 return None;
             }
-            let speed = s.speed(self.radii.1) + if section.on_die { s.die_speed(phi) } else { 0.0 };
             phi = (phi + (gap.max(TOUCH / 2.0) / speed).min(MOST_STEP)).min(s.most);
         }
     }
@@ -188,13 +188,13 @@ pub fn crossed(s: &Stroke, far: &Shadow, near: &Shadow, gap: impl Fn(f64) -> f64
     }
     let speed = s.speed(far.radii.1) + s.speed(near.radii.1);
     let (mut now_far, mut now_near) = (Vec::new(), Vec::new());
-    let mut phi = 0.0;
+    let (mut phi, mut first) = (0.0, 0);
     loop {
         now_far.clear();
         now_near.clear();
         now_far.extend(far.ring.iter().copied().map(s.motion(Side::Far, phi)));
         now_near.extend(near.ring.iter().copied().map(s.motion(Side::Near, phi)));
-        let mut free = apart(&now_far, &now_near) + TOUCH;
+        let mut free = apart_until(&now_far, &now_near, speed * MOST_STEP, &mut first) + TOUCH;
         if free <= 0.0 {
             free = gap(phi);
             if free <= 0.0 {

@@ -17,6 +17,7 @@ const piece = (n: number) =>
       { name: "fold-1.bend", line: "fold-1", bend: { up: true }, min: [40, 0], max: [44, 20] },
     ],
     features: [],
+    said: { "start-1.east": "east" },
     corners: [{ name: "start-1.north/east", at: [44, 20] }],
     flat: {
       outer: [

@@ -1,6 +1,6 @@
 import type { PieceView } from "../../api/types";
 import { loopPath, segmentPath } from "../../evaluation/paths";
-import { edgeSaid } from "../../verbs/names";
+import { readOut } from "../../verbs/names";
 import type { Asked } from "../../verbs/Offers";
 import { lineOf } from "../zones";
 
@@ -40,7 +40,7 @@ export function itemsOf(piece: PieceView): { items: Item[]; outer: string; body:
       line: z.line,
       names: [z.name],
       at: middle(z),
-      said: `${z.bend ? "bend" : "panel"} ${edgeSaid(z.name)}`,
+      said: `${z.bend ? "bend" : "panel"} ${readOut(piece, z.name)}`,
     }),
   );
   const n = flat.outer.length;
@@ -54,7 +54,7 @@ export function itemsOf(piece: PieceView): { items: Item[]; outer: string; body:
       line: lineOf(piece, name),
       names: [name],
       at: [(p[0]! + q[0]!) / 2, (p[1]! + q[1]!) / 2],
-      said: `edge ${edgeSaid(name)}`,
+      said: `edge ${readOut(piece, name)}`,
       d: `M${p[0]} ${p[1]}${segmentPath(p, q)}`,
     };
   });

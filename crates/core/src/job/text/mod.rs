@@ -10,9 +10,10 @@ use serde_json::{Map, Value, json};
 pub use self::views::{SettingView, UsualView, new_job, settings};
 
 use self::settings::{BENCH, SETTINGS};
-use super::{FORMAT, Frame, Job, Piece};
+use super::{Brief, FORMAT, Frame, Job, Piece};
 use std::collections::HashSet;
 
+use brief::verbs::BRIEF;
 use frame::verbs::FRAME;
 use grammar::{
     Bench, Context, Numbers, Part, Scan, TextFault, TextLine, print, print_lines, read, read_lines,
@@ -56,6 +57,10 @@ fn of_frame(value: &Value) -> String {
     out + &print_lines(&FRAME, &told(&value["lines"]), INDENT)
 }
 
+fn of_brief(value: &Value) -> String {
+    format!("{}\n{}", setting("brief", value), print_lines(&BRIEF, &told(&value["lines"]), INDENT))
+}
+
 /// A piece as a text; its id is told where it is asked for.
 pub fn print_piece(piece: &Piece, id: bool) -> String {
     let mut value = serde_json::to_value(piece).unwrap_or_default();
@@ -74,6 +79,15 @@ pub fn print_frame(frame: &Frame, id: bool) -> String {
     of_frame(&value)
 }
 
+/// A brief as a text.
+pub fn print_brief(brief: &Brief, id: bool) -> String {
+    let mut value = serde_json::to_value(brief).unwrap_or_default();
+    if !id {
+        value["id"] = "".into();
+    }
+    of_brief(&value)
+}
+
 /// A whole job as a text.
 pub fn print_job(job: &Job) -> String {
     let value = serde_json::to_value(job).unwrap_or_default();
@@ -81,7 +95,7 @@ pub fn print_job(job: &Job) -> String {
     for s in &SETTINGS {
         let of = &value[s.list];
         match s.list {
-            "" | "pieces" | "frames" | "columns" | "rows" => {}
+            "" | "pieces" | "frames" | "briefs" | "columns" | "rows" => {}
             "brake" | "saw" if of.is_object() => out += &format!("{}\n", setting(s.verb.tag, of)),
             _ => of
                 .as_array()
@@ -95,6 +109,9 @@ pub fn print_job(job: &Job) -> String {
     }
     for frame in value["frames"].as_array().into_iter().flatten() {
         out += &format!("\n{}", of_frame(frame));
+    }
+    for brief in value["briefs"].as_array().into_iter().flatten() {
+        out += &format!("\n{}", of_brief(brief));
     }
     out
 }
@@ -111,7 +128,11 @@ struct Block {
 impl Block {
     /// The piece or frame with its lines.
     fn done(mut self, out: &mut Map<String, Value>, faults: &mut Vec<TextFault>) {
-        let bench: &Bench = if self.list == "pieces" { &PIECE } else { &FRAME };
+        let bench: &Bench = match self.list {
+            "pieces" => &PIECE,
+            "frames" => &FRAME,
+            _ => &BRIEF,
+        };
         let (lines, wrong) = read_lines(bench, &self.text);
         faults.extend(wrong.into_iter().map(|f| TextFault { line: f.line + self.before, ..f }));
         let stored = |l: TextLine| {
@@ -187,11 +208,11 @@ fn read_blocks(text: &str) -> (Map<String, Value>, Vec<TextFault>) {
                 }
                 b.text.push('\n');
             }
-            ("pieces" | "frames", _) => {
+            ("pieces" | "frames" | "briefs", _) => {
                 if let Some(b) = block.take() {
                     b.done(&mut out, &mut faults);
                 }
-                if value["quantity"].as_str().is_none() {
+                if found.list != "briefs" && value["quantity"].as_str().is_none() {
                     value["quantity"] = "1".into();
                 }
                 block = Some(Block { list: found.list, value, text: String::new(), before: at });
@@ -237,7 +258,7 @@ fn lost(line: usize, text: &str) -> TextFault {
 fn name_all(map: &mut Map<String, Value>) {
     let mut taken: HashSet<String> = HashSet::new();
     let mut numbers = Numbers::default();
-    for (list, stem) in [("pieces", "piece"), ("frames", "frame")] {
+    for (list, stem) in [("pieces", "piece"), ("frames", "frame"), ("briefs", "brief")] {
         for item in map.get_mut(list).and_then(Value::as_array_mut).into_iter().flatten() {
             let id = item.get("id").and_then(Value::as_str).unwrap_or_default().to_string();
             let id = if id.is_empty() || taken.contains(&id) { numbers.next(stem) } else { id };
@@ -316,6 +337,11 @@ fn read_one<T: serde::de::DeserializeOwned>(
 /// The text of one piece.
 pub fn read_piece(text: &str) -> (Option<Piece>, Vec<TextFault>) {
     read_one(text, "pieces", "piece")
+}
+
+/// The text of one brief.
+pub fn read_brief(text: &str) -> (Option<Brief>, Vec<TextFault>) {
+    read_one(text, "briefs", "brief")
 }
 
 /// The text of one frame.

@@ -105,7 +105,7 @@ macro_rules! tool {
     };
 }
 
-pub static SETTINGS: [Setting; 14] = [
+pub static SETTINGS: [Setting; 15] = [
     setting(
         "",
         "job",
@@ -414,6 +414,38 @@ pub static SETTINGS: [Setting; 14] = [
             "frame F-1 \"New frame\", of SHS 60x60x3, material s235, mitred",
             "frame F-1 \"New frame\", of HSS 2x2x1/8, material s235, mitred",
         )],
+    ),
+    setting(
+        "briefs",
+        "brief",
+        &[
+            verb("brief"),
+            name("/mark", "number of the drawing", Kind::Word),
+            text("/name", "sheet or view"),
+            must(&[word("of"), name("/of", "piece or frame", Kind::Mark)]),
+            clause(&[Pick::new(
+                "/class",
+                "general tolerances",
+                &[
+                    ("iso2768_m", "ISO 2768-m"),
+                    ("iso2768_f", "ISO 2768-f"),
+                    ("iso2768_c", "ISO 2768-c"),
+                    ("iso2768_v", "ISO 2768-v"),
+                    ("iso13920_a", "ISO 13920-A"),
+                    ("iso13920_b", "ISO 13920-B"),
+                    ("iso13920_c", "ISO 13920-C"),
+                    ("iso13920_d", "ISO 13920-D"),
+                ],
+            )
+            .part()]),
+            OWN_UNIT,
+            INCHES,
+            ID,
+        ],
+    )
+    .added(
+        "what a drawing says of a piece or frame",
+        &[start("brief", "brief D-1 \"front view\", of P-101", "brief D-1 \"front view\", of P-101")],
     ),
     setting("columns", "column", &[verb("column"), text("/heading", "heading")]),
     setting(

@@ -44,6 +44,8 @@ fn view(list: &'static str, mut verb: VerbView) -> SettingView {
         map.remove("verb");
         if matches!(list, "pieces" | "frames") {
             map.insert("quantity".into(), "1".into());
+        }
+        if matches!(list, "pieces" | "frames" | "briefs") {
             map.insert("lines".into(), Value::Array(Vec::new()));
         }
     }

@@ -1,0 +1,317 @@
+//! A brief checked off against its model: every figure met, off by so much, or no longer measurable.
+
+use std::collections::BTreeMap;
+
+use ground::finding::{LineFault, Patch};
+use ground::lines;
+use ground::quantity::{Display, FigureTable, LengthUnit, parts_of, trim_number};
+use ground::reader::Reader;
+use ground::word;
+use serde::Serialize;
+
+use crate::document::Brief;
+use crate::model::Model;
+use crate::verbs::{Look, Quantity, Reading, Standing, Tie, Wanted};
+
+word! {
+    /// How a figure of the drawing stands.
+    pub enum Verdict {
+        /// Nothing says what of the model it is.
+        #[default]
+        Untied,
+        Met,
+        Off,
+        /// It cannot be measured any more.
+        Lost,
+    }
+}
+
+/// A figure of the drawing and what the model has of it.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Check {
+    /// The line of the brief.
+    pub line: String,
+    /// What of the line it is; empty for the line itself.
+    pub what: String,
+    pub verdict: Verdict,
+    /// What the drawing says, with its unit.
+    pub nominal: String,
+    /// What it may be, and by what.
+    pub allowed: String,
+    pub by: String,
+    /// What the model has; empty where it cannot be measured.
+    pub measured: String,
+    /// By how much it is off and which way, or why it cannot be measured.
+    pub said: String,
+    /// Geometry that it is measured on.
+    pub names: Vec<String>,
+    /// mm, rad, kg or a number; none where nothing was measured.
+    pub value: Option<f64>,
+    pub least: Option<f64>,
+    pub greatest: Option<f64>,
+}
+
+/// How many of a brief stand how.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Tally {
+    pub all: usize,
+    pub met: usize,
+    pub off: usize,
+    pub lost: usize,
+    pub untied: usize,
+}
+
+/// A brief, checked.
+#[derive(Clone, Debug, Default)]
+pub struct BriefResult {
+    pub id: String,
+    pub checks: Vec<Check>,
+    pub tally: Tally,
+    pub faults: Vec<LineFault>,
+}
+
+/// Lines of one brief.
+pub const MOST_FIGURES: usize = 2000;
+
+/// What is measured is told as met within the rounding of numbers, mm, rad and kg.
+const ROUNDED: f64 = 1e-6;
+
+/// Figures of a brief, read, each with its line.
+type Figures = Vec<(String, Box<dyn Wanted>)>;
+
+fn read(brief: &Brief, reader: &mut Reader) -> (Figures, BTreeMap<String, Vec<String>>) {
+    let mut labels: BTreeMap<String, Vec<String>> = BTreeMap::new();
+    let mut out = Vec::new();
+    if brief.lines.len() > MOST_FIGURES {
+        let message = format!("the brief has {} figures; {MOST_FIGURES} is the most", brief.lines.len());
+        reader.refuse_at("/lines", message, "make a brief for each view");
+        return (out, labels);
+    }
+    for (_, line) in lines::carried_out(reader, &brief.lines) {
+        ground::halt::often();
+        reader.enter(&line.id);
+        let spoken = line.say.spoken();
+        if let Some((label, names)) = spoken.label() {
+            if labels.contains_key(label) {
+                reader.refuse(
+                    "/say/label",
+                    label,
+                    format!("two figures are called '{label}'"),
+                    "give this one another letter",
+                );
+            } else {
+                labels.insert(label.to_string(), names.to_vec());
+            }
+        }
+        if let Some(wanted) = spoken.read(reader) {
+            out.push((line.id.clone(), wanted));
+        }
+    }
+    (out, labels)
+}
+
+/// A brief checked; without a model nothing of it can be measured, and `missing` says why.
+pub fn check(
+    brief: &Brief,
+    figures: &FigureTable,
+    display: Display,
+    model: Option<&Model>,
+    missing: &str,
+) -> BriefResult {
+    let display = brief.display.unwrap_or(display);
+    let mut reader = Reader::new(figures, display);
+    let (read, labels) = read(brief, &mut reader);
+    let mut checks: Vec<Check> = Vec::new();
+    for (line, wanted) in &read {
+        ground::halt::often();
+        match model {
+            Some(model) => {
+                let at = Standing { model, class: brief.class, labels: &labels };
+                checks.extend(wanted.look(&at).into_iter().map(|l| row(line, l, &display)));
+            }
+            None => checks.push(Check {
+                line: line.clone(),
+                what: String::new(),
+                verdict: Verdict::Lost,
+                nominal: String::new(),
+                allowed: String::new(),
+                by: String::new(),
+                measured: String::new(),
+                said: missing.into(),
+                names: Vec::new(),
+                value: None,
+                least: None,
+                greatest: None,
+            }),
+        }
+    }
+    let of = |v: Verdict| checks.iter().filter(|c| c.verdict == v).count();
+    let tally = Tally {
+        all: checks.len(),
+        met: of(Verdict::Met),
+        off: of(Verdict::Off),
+        lost: of(Verdict::Lost),
+        untied: of(Verdict::Untied),
+    };
+    let faults = lines::settled(reader.tell, brief, &brief.lines);
+    BriefResult { id: brief.id.clone(), checks, tally, faults }
+}
+
+fn written(d: &Display, quantity: Quantity, v: f64) -> String {
+    match quantity {
+        Quantity::Length => d.length_unit(v),
+        Quantity::Angle => format!("{}°", trim_number(v.to_degrees(), 2)),
+        Quantity::Count => trim_number(v, 0),
+        Quantity::Mass => d.mass(v),
+    }
+}
+
+/// Whether it is told in inches as a fraction, without a rest.
+fn is_fraction(d: &Display, v: f64) -> bool {
+    let parts = parts_of(d.inches).map(|n| v / d.length.mm() * n as f64);
+    d.length == LengthUnit::In && parts.is_some_and(|p| (p - p.round()).abs() < ROUNDED)
+}
+
+/// A difference small enough to be written as nothing is written finer.
+fn written_fine(d: &Display, quantity: Quantity, v: f64) -> String {
+    match quantity {
+        Quantity::Length if is_fraction(d, v) => d.length_unit(v),
+        Quantity::Length => format!("{} {}", d.fine(v), d.length.sign()),
+        Quantity::Angle => format!("{}°", trim_number(v.to_degrees(), 3)),
+        _ => written(d, quantity, v),
+    }
+}
+
+fn row(line: &str, look: Look, d: &Display) -> Check {
+    let Look { what, quantity, nominal, limits, by, more, reading } = look;
+    let (value, names, mut said) = match reading {
+        Reading::Untied => (None, Vec::new(), String::new()),
+        Reading::Lost(why) => (None, Vec::new(), why),
+        Reading::Is(v, names) => (Some(v), names, String::new()),
+    };
+    let verdict = match (value, limits) {
+        (None, _) if said.is_empty() => Verdict::Untied,
+        (None, _) => Verdict::Lost,
+        (Some(_), None) => {
+            said = "no tolerance is told and its class has none: write one".into();
+            Verdict::Off
+        }
+        (Some(v), Some((low, high))) if v < low - ROUNDED || v > high + ROUNDED => {
+            let off = v - nominal;
+            let way = if off > 0.0 { more[0] } else { more[1] };
+            said = format!("{} {way}", written_fine(d, quantity, off.abs()));
+            if quantity != Quantity::Count {
+                let beyond = if v > high { v - high } else { low - v };
+                said += &format!(", {} beyond what is allowed", written_fine(d, quantity, beyond));
+            }
+            Verdict::Off
+        }
+        _ => Verdict::Met,
+    };
+    let allowed = match limits {
+        Some((low, high)) if quantity == Quantity::Count || high - low < ROUNDED => String::new(),
+        Some((low, high)) if ((nominal - low) - (high - nominal)).abs() < ROUNDED => {
+            format!("±{}", written_fine(d, quantity, high - nominal))
+        }
+        Some((low, high)) => format!("{} to {}", written(d, quantity, low), written(d, quantity, high)),
+        None => "none".into(),
+    };
+    Check {
+        line: line.into(),
+        what: what.into(),
+        verdict,
+        nominal: written(d, quantity, nominal),
+        allowed,
+        by,
+        measured: value.map_or_else(String::new, |v| written(d, quantity, v)),
+        said,
+        names,
+        value,
+        least: limits.map(|l| l.0),
+        greatest: limits.map(|l| l.1),
+    }
+}
+
+/// What a figure that is not tied could be tied to.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Proposal {
+    pub line: String,
+    /// What it would be measured on; where none or several fit, why it was not tied.
+    pub said: String,
+    pub names: Vec<String>,
+    /// Changes of the brief that tie it; none where no one candidate is clear.
+    pub patch: Vec<Patch>,
+}
+
+/// For every figure that is not tied what it could be: one that is clear is to be tied, of others it is said
+/// why not.
+pub fn propose(brief: &Brief, figures: &FigureTable, display: Display, model: &Model) -> Vec<Proposal> {
+    let display = brief.display.unwrap_or(display);
+    let mut reader = Reader::new(figures, display);
+    let (read, mut labels) = read(brief, &mut reader);
+    let mut out: Vec<Proposal> = Vec::new();
+    // Holes first: what they are tied to is what distances speak of.
+    for holes in [true, false] {
+        for (line, wanted) in &read {
+            let said = brief.lines.iter().find(|l| l.id == *line).map(|l| &l.say);
+            let label = said.and_then(|s| s.spoken().label());
+            if label.is_some() != holes {
+                continue;
+            }
+            let at = Standing { model, class: brief.class, labels: &labels };
+            if wanted.look(&at).iter().all(|l| l.reading != Reading::Untied) {
+                continue;
+            }
+            let fits = fitting(wanted.as_ref(), &at);
+            let proposal = proposed(brief, line, &fits, &display);
+            if let ([tie], Some((label, _))) = (fits.as_slice(), label) {
+                let names = tie.fields[0].1.as_array().into_iter().flatten();
+                labels.insert(
+                    label.to_string(),
+                    names.filter_map(|n| n.as_str().map(str::to_string)).collect(),
+                );
+            }
+            out.push(proposal);
+        }
+    }
+    let place = |p: &Proposal| brief.lines.iter().position(|l| l.id == p.line);
+    out.sort_by_key(place);
+    out
+}
+
+/// Ties whose value is what the drawing allows, the likeliest only.
+fn fitting(wanted: &dyn Wanted, at: &Standing) -> Vec<Tie> {
+    let limits = wanted.look(at).first().and_then(|l| l.limits);
+    let fits = |t: &Tie| limits.is_none_or(|(l, h)| t.value >= l - ROUNDED && t.value <= h + ROUNDED);
+    let mut all: Vec<Tie> = wanted.ties(at).into_iter().filter(fits).collect();
+    let best = all.iter().map(|t| t.rank).min();
+    all.retain(|t| Some(t.rank) == best);
+    all
+}
+
+/// So many candidates are named where none is clear.
+const NAMED: usize = 3;
+
+fn proposed(brief: &Brief, line: &str, fits: &[Tie], d: &Display) -> Proposal {
+    let index = brief.lines.iter().position(|l| l.id == line).unwrap_or_default();
+    let (said, names, patch) = match fits {
+        [] => ("nothing of the model measures so".to_string(), Vec::new(), Vec::new()),
+        [one] => {
+            let step = |(path, value): &(&str, serde_json::Value)| {
+                Patch::add(format!("/lines/{index}{path}"), value.clone())
+            };
+            let said = format!("{}, {}", one.said, d.length_unit(one.value));
+            (said, one.names.clone(), one.fields.iter().map(step).collect())
+        }
+        several => {
+            let some: Vec<&str> = several.iter().take(NAMED).map(|t| t.said.as_str()).collect();
+            let more = several.len().saturating_sub(NAMED);
+            let more = if more > 0 { format!(" or {more} more") } else { String::new() };
+            (format!("it may be {}{more}: point at it", some.join(", or ")), Vec::new(), Vec::new())
+        }
+    };
+    Proposal { line: line.into(), said, names, patch }
+}

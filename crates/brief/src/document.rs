@@ -1,0 +1,60 @@
+//! What a drawing says, as it is stored. Values are kept as typed.
+
+use std::collections::BTreeMap;
+
+use ground::quantity::Display;
+use ground::said;
+use serde::{Deserialize, Serialize};
+use shop::tolerances::ToleranceClass;
+
+use crate::verbs::DrawingFigure;
+
+/// One figure of a drawing.
+#[derive(Clone, Debug, PartialEq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct BriefLine {
+    /// Never changes once given.
+    pub id: String,
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub off: bool,
+    /// A remark that stays with the line.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub note: String,
+    pub say: DrawingFigure,
+}
+
+impl ground::lines::TellsLine for BriefLine {
+    fn id(&self) -> &str {
+        &self.id
+    }
+
+    fn is_off(&self) -> bool {
+        self.off
+    }
+}
+
+said! {
+    /// What one drawing, or one view of it, says of a piece or a frame.
+    pub struct Brief {
+        /// Never changes once given.
+        pub id: String,
+        /// Number of the drawing.
+        pub mark: String,
+        /// Which sheet or view of it.
+        pub name: String,
+        /// Mark of the piece or frame that it shows.
+        pub of: String,
+        /// General tolerances of its title block.
+        #[serde(default)]
+        pub class: ToleranceClass,
+        /// Where its figures are in another unit than the job's.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub display: Option<Display>,
+        #[serde(default)]
+        pub lines: Vec<BriefLine>,
+        /// The highest number given to an id of a line, by stem: none is given twice.
+        #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
+        pub issued: BTreeMap<String, u32>,
+    }
+}

@@ -1,0 +1,15 @@
+//! What a drawing says, as a list that is checked off against the model: each figure with its tolerance, what
+//! of the model it is, and by how much the model departs from it.
+
+mod check;
+pub mod document;
+mod measure;
+mod model;
+mod shorthand;
+pub mod verbs;
+
+pub use check::{BriefResult, Check, MOST_FIGURES, Proposal, Tally, Verdict, check, propose};
+pub use document::{Brief, BriefLine};
+pub use measure::{DistanceKind, Way};
+pub use model::{Model, Probe, SIDES, Thing, ThingKind};
+pub use shorthand::spelled_out;

@@ -1,0 +1,156 @@
+//! A sheet piece as it can be measured, in the frame of the part that lies still.
+
+use std::cell::OnceCell;
+use std::sync::Arc;
+
+use glam::{DAffine3, DVec2, DVec3};
+use ground::geom::{COINCIDENT, Contour};
+use sheet::mesh::FlatMesh;
+use sheet::result::PieceResult;
+use sheet::zones::{formed, frames, zone_of};
+use sheet::{edges_on, said_of};
+
+use super::{Model, Probe, Thing, ThingKind};
+
+/// The centre and radius of a contour that is one circle.
+fn circle(c: &Contour) -> Option<(DVec2, f64)> {
+    let arcs: Option<Vec<_>> = c.segments().map(|s| s.arc()).collect();
+    let arcs = arcs.filter(|a| !a.is_empty())?;
+    let first = &arcs[0];
+    let same = |a: &ground::geom::Arc| {
+        a.centre.distance(first.centre) < COINCIDENT && (a.radius - first.radius).abs() < COINCIDENT
+    };
+    arcs.iter().all(same).then_some((first.centre, first.radius))
+}
+
+/// A flat point half way through the sheet, formed; and the way through the sheet where that is one.
+fn placed(p: &PieceResult, at: &[DAffine3], q: DVec2) -> (DVec3, Option<DVec3>) {
+    let t = p.thickness;
+    let Some(k) = zone_of(&p.zones, q) else { return (q.extend(t / 2.0), Some(DVec3::Z)) };
+    let point = formed(&p.zones[k], &at[k], 1.0, t, q, t / 2.0);
+    (point, p.zones[k].is_panel().then(|| at[k].transform_vector3(DVec3::Z)))
+}
+
+fn holes(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
+    for h in &p.flat.holes {
+        ground::halt::often();
+        let name = p.hole_name(h);
+        let round = circle(&h.contour);
+        let middle = round.map_or_else(|| h.contour.bounds().centre(), |c| c.0);
+        let radius = round.map(|c| c.1);
+        let (point, dir) = placed(p, at, middle);
+        let probe = match dir {
+            Some(dir) => Probe::Axis { at: point, dir, radius },
+            None => Probe::Point(point),
+        };
+        out.push(Thing { radius, ..Thing::new(name, format!("hole {name}"), ThingKind::Hole, probe) });
+    }
+}
+
+fn panels(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
+    for (z, frame) in p.zones.iter().zip(at).filter(|(z, _)| z.is_panel()) {
+        let face = |q: DVec3| frame.transform_point3(q);
+        let probe = Probe::Plate {
+            at: face(z.centre().extend(0.0)),
+            normal: frame.transform_vector3(DVec3::Z),
+            thick: p.thickness,
+        };
+        out.push(Thing::new(&z.name, format!("panel {}", said_of(&z.name)), ThingKind::Panel, probe));
+    }
+}
+
+fn edges(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
+    let outer = &p.flat.outer;
+    for (z, frame) in p.zones.iter().zip(at) {
+        for name in edges_on(p, z) {
+            let side = name.rsplit('.').next().unwrap_or_default();
+            let is_it = |i: &usize| {
+                let tag = p.tags.get(outer.vertices[*i].tag as usize).map_or("", String::as_str);
+                tag == name || (name == format!("{}.{side}", z.name) && tag.rsplit('.').next() == Some(side))
+            };
+            // The part of it that lies on the panel; of an edge in several pieces from the first to the last.
+            let on = (0..outer.vertices.len()).filter(is_it).filter_map(|i| {
+                let s = outer.segment(i);
+                let inside = (0..=20).map(|k| s.at(f64::from(k) / 20.0)).find(|q| z.contains(*q));
+                (s.is_line()).then(|| inside.map(|q| (s, q))).flatten()
+            });
+            let on: Vec<_> = on.collect();
+            let Some((s, q)) = on.first() else { continue };
+            let Some(along) = (s.b - s.a).try_normalize() else { continue };
+            let probe = Probe::Plane {
+                at: frame.transform_point3(q.extend(p.thickness / 2.0)),
+                normal: frame.transform_vector3((-along.perp()).extend(0.0)),
+            };
+            let reach = on
+                .iter()
+                .flat_map(|(s, _)| [s.a, s.b])
+                .map(|v| (v - *q).dot(along))
+                .fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
+            let whole = on.iter().all(|(s, _)| z.contains(s.a) && z.contains(s.b));
+            let length = whole.then_some(reach.1 - reach.0);
+            let words = format!("edge {}", said_of(&name));
+            out.push(Thing { length, ..Thing::new(&name, words, ThingKind::Edge, probe) });
+        }
+    }
+}
+
+fn bends(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
+    for b in &p.flat.bends {
+        let Some(k) = p.zones.iter().position(|z| z.name == b.name) else { continue };
+        let reach = |i: usize| {
+            let (low, high) = p.zones[i].extent()[0];
+            high - low
+        };
+        let beyond = p.zones.iter().position(|z| z.parent == Some(k)).map_or(f64::INFINITY, reach);
+        let shorter = p.zones[k].parent.map_or(beyond, |i| reach(i).min(beyond));
+        let point = at[k].transform_point3(p.zones[k].centre().extend(p.thickness / 2.0));
+        let thing = Thing::new(&b.name, format!("bend {}", b.label), ThingKind::Bend, Probe::Point(point));
+        out.push(Thing { radius: Some(b.radius), bent: Some((b.angle, b.up, shorter)), ..thing });
+    }
+}
+
+impl Model {
+    pub fn of_piece(p: &Arc<PieceResult>) -> Option<Model> {
+        if !p.made {
+            return None;
+        }
+        let at = frames(&p.zones, 1.0, p.thickness);
+        let mut things = Vec::new();
+        holes(p, &at, &mut things);
+        panels(p, &at, &mut things);
+        edges(p, &at, &mut things);
+        bends(p, &at, &mut things);
+        for c in &p.corners {
+            let (point, _) = placed(p, &at, c.at.into());
+            things.push(Thing::new(
+                &c.name,
+                format!("corner {}", c.name),
+                ThingKind::Corner,
+                Probe::Point(point),
+            ));
+        }
+        let flat = p.flat.outer.bounds();
+        let of = Arc::clone(p);
+        let reach = move || {
+            if of.zones.iter().all(|z| z.is_panel()) {
+                let b = of.flat.outer.bounds();
+                return (b.min.extend(0.0), b.max.extend(of.thickness));
+            }
+            let mesh = FlatMesh::new(&of.flat.outer, &[], &of.zones, of.thickness, false);
+            let low = mesh.solid(&of.zones, 1.0, of.thickness).bounds().0;
+            // As the figures have it: a cone stands on its end.
+            (low, low + DVec3::new(of.value("formed_x"), of.value("formed_y"), of.value("formed_z")))
+        };
+        Some(Model {
+            display: p.display,
+            things,
+            flat: Some(flat.size().to_array()),
+            thickness: Some(p.thickness),
+            mass: p.value("mass"),
+            quantity: p.quantity,
+            plates: 0,
+            reach: Box::new(reach),
+            extent: OnceCell::new(),
+        })
+    }
+}

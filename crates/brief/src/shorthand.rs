@@ -1,0 +1,119 @@
+//! The ways that figures stand on drawings, spelled out as the sentences of a brief: `4 × ⌀9` is
+//! `hole ⌀9, 4 off`.
+
+/// The sentence that a line in a drawing's own writing means; none where it is no such writing.
+pub fn spelled_out(line: &str) -> Option<String> {
+    let text = line.trim();
+    let (count, rest) = counted(text).map_or((None, text), |(n, rest)| (Some(n), rest));
+    let mut rest = rest.to_string();
+    // `hole A from left 15`: a hole is told from a side.
+    if let Some((a, b, value)) = told_from(&rest) {
+        rest = format!("from {a} to {b} {value}");
+    }
+    let lower = rest.to_lowercase();
+    let is_sign = |w: &str| !w.starts_with(|c: char| c.is_ascii_alphabetic());
+    let begins =
+        |w: &str| lower.strip_prefix(w).is_some_and(|r| is_sign(w) || !r.starts_with(char::is_alphanumeric));
+    if let Some(bare) = ["holes", "dia", "diameter", "⌀", "ø"].into_iter().find(|w| begins(w)) {
+        rest = format!("hole ⌀{}", rest[bare.len()..].trim());
+    } else if count.is_some() && lower.starts_with(|c: char| c.is_ascii_digit() || c == '.') {
+        // `4 holes 9`, `4 × 9`.
+        rest = format!("hole ⌀{rest}");
+    } else if rest.starts_with('R') && rest[1..].trim_start().starts_with(|c: char| c.is_ascii_digit()) {
+        rest = format!("radius {rest}");
+    }
+    let mut out = apart(&rest);
+    if let Some(n) = count {
+        out = with_count(&out, n);
+    }
+    (out != line).then_some(out)
+}
+
+/// `4 × …`, `4 x …`, `4 off …`, `4 holes …`.
+fn counted(text: &str) -> Option<(&str, &str)> {
+    let digits = text.find(|c: char| !c.is_ascii_digit()).filter(|n| *n > 0)?;
+    let (n, rest) = text.split_at(digits);
+    let rest = rest.trim_start();
+    for sign in ["×", "x ", "X ", "off "] {
+        if let Some(after) = rest.strip_prefix(sign) {
+            return Some((n, after.trim_start()));
+        }
+    }
+    // `x9`: a sign right before a size.
+    let tight =
+        rest.strip_prefix(['x', 'X']).filter(|r| r.starts_with(|c: char| c.is_ascii_digit() || c == '⌀'));
+    tight.or_else(|| rest.starts_with("hole").then_some(rest)).map(|r| (n, r))
+}
+
+/// `[hole] A from B …`.
+fn told_from(text: &str) -> Option<(&str, &str, &str)> {
+    let mut words = text.split_whitespace();
+    let first = words.next()?;
+    let a = if first.eq_ignore_ascii_case("hole") { words.next()? } else { first };
+    if !words.next()?.eq_ignore_ascii_case("from") || a.starts_with(|c: char| !c.is_alphabetic()) {
+        return None;
+    }
+    let b = words.next()?;
+    let at = b.as_ptr() as usize - text.as_ptr() as usize + b.len();
+    let value = text[at..].trim_start();
+    (!value.is_empty()).then_some((a, b, value))
+}
+
+/// `+0.5 -0.2` behind a value, in words.
+fn apart(text: &str) -> String {
+    let Some(plus) =
+        text.find(" +").filter(|p| text[p + 2..].starts_with(|c: char| c.is_ascii_digit() || c == '.'))
+    else {
+        return text.to_string();
+    };
+    let behind = &text[plus + 2..];
+    let Some(minus) = behind.find(['-', '−']) else { return text.to_string() };
+    let upper = behind[..minus].trim_end_matches([' ', '/']);
+    let lower = behind[minus..].trim_start_matches(['-', '−']);
+    // An inch and a fraction is a value, not a tolerance.
+    if upper.contains(' ') || lower.trim().is_empty() {
+        return text.to_string();
+    }
+    format!("{} plus {upper} minus {}", &text[..plus], lower.trim_start())
+}
+
+/// The count as a clause, before what the figure is tied to.
+fn with_count(text: &str, n: &str) -> String {
+    match text.find(", is ") {
+        Some(at) => format!("{}, {n} off{}", &text[..at], &text[at..]),
+        None => format!("{text}, {n} off"),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::spelled_out;
+
+    #[test]
+    fn what_stands_on_drawings_is_spelled_out() {
+        for (written, meant) in [
+            ("4 × ⌀9", "hole ⌀9, 4 off"),
+            ("4x9", "hole ⌀9, 4 off"),
+            ("12 holes 3/8", "hole ⌀3/8, 12 off"),
+            ("4 × hole ⌀9, is punch-1", "hole ⌀9, 4 off, is punch-1"),
+            ("⌀6.6", "hole ⌀6.6"),
+            ("R5", "radius R5"),
+            ("hole A from left 0.4375", "from A to left 0.4375"),
+            ("B from A 2 1/2", "from B to A 2 1/2"),
+            ("overall width 260 +0.5 -0.2", "overall width 260 plus 0.5 minus 0.2"),
+            ("overall width 260 +0.5/-0.2", "overall width 260 plus 0.5 minus 0.2"),
+        ] {
+            assert_eq!(spelled_out(written).as_deref(), Some(meant), "{written}");
+        }
+        for sentence in [
+            "overall width 260 ±0.5",
+            "from A to west 15",
+            "hole A ⌀9, 4 off",
+            "mass 1.2 kg",
+            "overall width 11in",
+            "thickness 3",
+        ] {
+            assert_eq!(spelled_out(sentence), None, "{sentence}");
+        }
+    }
+}

@@ -1,0 +1,169 @@
+//! `hole A ⌀9, 4 off`: holes of one size, how many of them, and the letter that the drawing gives them.
+
+use grammar::*;
+use ground::reader::{Range, Reader};
+use ground::reference::Reference;
+use serde_json::json;
+
+use super::tolerance::{self, Allowed, TOLERANCE};
+use super::{Look, Quantity, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
+use crate::model::{Thing, ThingKind};
+
+pub static VERB: Verb = Verb {
+    tag: "hole",
+    stem: "hole",
+    about: "Round holes of one size and their number; a letter names them for the figures that place them.",
+    role: Role::Other,
+    starts: &[Start { key: 'h', name: "holes", mm: "hole ⌀9", inch: "hole ⌀3/8" }],
+    offers: &[],
+    sentence: &[
+        verb("Hole|hole"),
+        Slot::new("/label", "letter on the drawing", Kind::Word).empty("").part(),
+        diameter("/value", "diameter"),
+        TOLERANCE,
+        clause(&[Slot::new("/count", "count", Kind::Count).usual("1").part(), word("off")]),
+        clause(&[word("is"), names_or("/is", "hole of the model", Kind::Thing, "not tied")]),
+    ],
+    examples: &["hole A ⌀9, 4 off, is punch-1", "hole ⌀6.6 ± 0.1", "hole B ⌀12, is punch-2 and punch-3"],
+};
+
+spoken! {
+    /// Round holes of one size.
+    pub struct HoleFigure {
+        /// What the drawing calls it.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub label: String,
+        /// Diameter.
+        pub value: String,
+        #[serde(skip_serializing_if = "Option::is_none")]
+        pub tolerance: Option<Tolerance>,
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub count: String,
+        /// Holes of the model or the lines that make them; copies go with the one they are copies of.
+        #[serde(skip_serializing_if = "Vec::is_empty")]
+        pub is: Vec<String>,
+    }
+}
+
+struct HoleSpec {
+    value: f64,
+    allowed: Allowed,
+    count: usize,
+    is: Vec<String>,
+}
+
+/// The most holes that one line of a drawing counts.
+const MOST: usize = 1_000_000;
+
+impl Spoken for HoleFigure {
+    fn read(&self, reader: &mut Reader) -> Option<Box<dyn Wanted>> {
+        let value = reader.length("/say/value", &self.value, Range::AboveZero);
+        let allowed = tolerance::read(self.tolerance.as_ref(), reader);
+        let count = if self.count.trim().is_empty() {
+            Some(1)
+        } else {
+            reader.count("/say/count", &self.count, 1, MOST)
+        };
+        Some(Box::new(HoleSpec { value: value?, allowed: allowed?, count: count?, is: self.is.clone() }))
+    }
+
+    fn label(&self) -> Option<(&str, &[String])> {
+        (!self.label.is_empty()).then_some((self.label.as_str(), &self.is))
+    }
+}
+
+impl HoleSpec {
+    fn found<'m>(&self, at: &'m Standing) -> Vec<&'m Thing> {
+        let mut out: Vec<&Thing> = Vec::new();
+        for t in self.is.iter().flat_map(|name| at.model.family(name)) {
+            if !out.iter().any(|o| std::ptr::eq(*o, t)) {
+                out.push(t);
+            }
+        }
+        out
+    }
+
+    /// The diameter that is furthest from what was told.
+    fn worst(&self, found: &[&Thing]) -> Result<f64, String> {
+        let mut worst: Option<f64> = None;
+        for t in found {
+            let Some(r) = t.radius else { return Err(format!("{} is not round", t.said)) };
+            let off = |d: f64| (d - self.value).abs();
+            if worst.is_none_or(|w| off(2.0 * r) > off(w)) {
+                worst = Some(2.0 * r);
+            }
+        }
+        worst.ok_or_else(|| format!("the model has no hole called '{}'", self.is.join("' or '")))
+    }
+
+    fn limits(&self, at: &Standing) -> Option<(f64, f64)> {
+        self.allowed.limits(self.value, at.class.length(self.value))
+    }
+}
+
+impl Wanted for HoleSpec {
+    fn look(&self, at: &Standing) -> Vec<Look> {
+        let found = self.found(at);
+        let row = |what, quantity, nominal, limits, by: &str, more, measured: Result<f64, String>| Look {
+            what,
+            quantity,
+            nominal,
+            limits,
+            by: by.into(),
+            more,
+            reading: if self.is.is_empty() { Reading::Untied } else { Reading::of(measured, &found) },
+        };
+        let by = self.allowed.said(at.class.said());
+        let n = self.count as f64;
+        let number = found.len() as f64;
+        let worst = self.worst(&found);
+        let counted = worst.clone().map(|_| number);
+        vec![
+            row(
+                "diameter",
+                Quantity::Length,
+                self.value,
+                self.limits(at),
+                &by,
+                ["too large", "too small"],
+                worst,
+            ),
+            row("count", Quantity::Count, n, Some((n, n)), "", ["too many", "too few"], counted),
+        ]
+    }
+
+    fn ties(&self, at: &Standing) -> Vec<Tie> {
+        if !self.is.is_empty() {
+            return Vec::new();
+        }
+        let fits = |t: &&Thing| {
+            let d = 2.0 * t.radius.unwrap_or(f64::NAN);
+            self.limits(at).map_or((d - self.value).abs() < 1e-6, |(l, h)| d >= l && d <= h)
+        };
+        // Lines that make such holes: the first of each and its copies.
+        let mut lines: Vec<&str> = Vec::new();
+        for t in at.model.of_kind(ThingKind::Hole).filter(fits) {
+            let r = Reference::parse(&t.name);
+            let line = if r.part.is_empty() { r.line } else { r.part.rsplit('.').next().unwrap_or(r.line) };
+            if !lines.contains(&line) {
+                lines.push(line);
+            }
+        }
+        let tie = |of: Vec<&str>, rank: u32| {
+            let names: Vec<String> =
+                of.iter().flat_map(|l| at.model.family(l)).map(|t| t.name.clone()).collect();
+            (names.len() == self.count).then(|| Tie {
+                fields: vec![("/say/is", json!(of))],
+                value: self.value,
+                said: of.join(" and "),
+                names,
+                rank,
+            })
+        };
+        let mut out: Vec<Tie> = lines.iter().filter_map(|l| tie(vec![l], 0)).collect();
+        if lines.len() > 1 {
+            out.extend(tie(lines, 1));
+        }
+        out
+    }
+}

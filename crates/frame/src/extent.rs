@@ -1,0 +1,86 @@
+//! How far a frame reaches: the outermost points of its bars and plates, solved for on their outlines.
+
+use glam::{DVec2, DVec3};
+use ground::geom::ROUNDING;
+
+use super::FrameResult;
+use super::model::{CentrelineSegment, Member};
+use super::profile::Profile;
+use super::result::Plate;
+use super::solid::extreme;
+
+/// Places of each straight side of a section where the search for its outermost point begins.
+const PARTS: usize = 4;
+
+/// The least and the greatest east, north and up of the whole; none where there is nothing.
+pub fn extent(r: &FrameResult) -> Option<(DVec3, DVec3)> {
+    if r.members.is_empty() && r.plates.is_empty() {
+        return None;
+    }
+    let reach = |d: DVec3| {
+        let bars = r.members.iter().map(|m| {
+            ground::halt::point();
+            of_bar(m, &r.profiles[m.profile], d)
+        });
+        let plates = r.plates.iter().map(|p| of_plate(p, d));
+        bars.chain(plates).fold(f64::NEG_INFINITY, f64::max)
+    };
+    let most = DVec3::new(reach(DVec3::X), reach(DVec3::Y), reach(DVec3::Z));
+    let least = -DVec3::new(reach(-DVec3::X), reach(-DVec3::Y), reach(-DVec3::Z));
+    Some((least, most))
+}
+
+/// The furthest that a bar reaches in a direction.
+fn of_bar(m: &Member, p: &Profile, d: DVec3) -> f64 {
+    let cuts = [0, 1].map(|k| m.cuts(k));
+    let last = m.way.len() - 1;
+    extreme(p, PARTS, &|q| {
+        m.way
+            .iter()
+            .enumerate()
+            .map(|(k, s)| {
+                let from = if k == 0 && !m.closed { cuts[0].station(q) } else { 0.0 };
+                let off = if k == last && !m.closed { cuts[1].station(q) } else { 0.0 };
+                of_stretch(s, q, from, off, d)
+            })
+            .fold(f64::NEG_INFINITY, f64::max)
+    })
+}
+
+/// The furthest of the line through a point of the section, between `from` and `off` before the end.
+fn of_stretch(s: &CentrelineSegment, q: DVec2, from: f64, off: f64, d: DVec3) -> f64 {
+    let at = |along: f64| s.inward(q, along).dot(d);
+    let to = s.length() - off;
+    let ends = at(from).max(at(to));
+    let CentrelineSegment::Bend { bar, centre, axis, radius, .. } = *s else { return ends };
+    // Round the bend it is outermost where its spoke points the way, if it comes by there.
+    let spoke = bar.point(q, 0.0) - centre;
+    let (flat, side) = (spoke - axis * spoke.dot(axis), axis.cross(spoke));
+    let turn = side.dot(d).atan2(flat.dot(d));
+    let along = turn.rem_euclid(std::f64::consts::TAU) * radius;
+    if along > from.min(to) && along < from.max(to) { ends.max(at(along)) } else { ends }
+}
+
+/// The furthest that a plate reaches in all its places.
+fn of_plate(p: &Plate, d: DVec3) -> f64 {
+    let (outer, t) = (&p.piece.flat.outer, p.piece.thickness);
+    let bent = p.piece.zones.len() > 1;
+    let solid = bent.then(|| p.piece.mesh().solid(&p.piece.zones, 1.0, t));
+    let of = |q: &super::PlatePlace| match &solid {
+        // What is wrapped round a tube is looked at by its facets.
+        Some(s) => {
+            let far = |v: &DVec3| (q.o + q.x * v.x + q.y * v.y + q.z * v.z).dot(d);
+            s.points.iter().map(far).fold(f64::NEG_INFINITY, f64::max)
+        }
+        None => {
+            let flat = DVec2::new(q.x.dot(d), q.y.dot(d));
+            let within = if flat.length() > ROUNDING {
+                outer.moved(-flat.to_angle(), DVec2::ZERO).bounds().max.x * flat.length()
+            } else {
+                0.0
+            };
+            q.o.dot(d) + within + (q.z.dot(d) * t).max(0.0)
+        }
+    };
+    p.places.iter().map(of).fold(f64::NEG_INFINITY, f64::max)
+}

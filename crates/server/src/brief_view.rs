@@ -1,0 +1,91 @@
+//! Briefs as the page has them: each with its tally and what is broken, the one that is looked at whole.
+
+use serde::Serialize;
+use steelk_core::brief::{BriefResult, Check, Tally, Verdict};
+use steelk_core::evaluate::measurable;
+use steelk_core::grammar::{Context, print};
+use steelk_core::job::{Brief, Job};
+use steelk_core::result::{JobResult, LineFault};
+use steelk_core::verbs::BRIEF;
+use utoipa::ToSchema;
+
+/// A figure of the drawing that the model does not keep.
+#[derive(Serialize, ToSchema)]
+pub struct Broken {
+    pub line: String,
+    /// The figure as it is typed.
+    pub figure: String,
+    /// By how much and which way, or why it cannot be measured.
+    pub said: String,
+}
+
+/// How a brief stands.
+#[derive(Serialize, ToSchema)]
+pub struct BriefState {
+    pub id: String,
+    pub mark: String,
+    /// Mark of the piece or frame that it is of.
+    pub of: String,
+    pub tally: Tally,
+    /// The first of what is off or lost.
+    pub broken: Vec<Broken>,
+    pub faults: usize,
+}
+
+/// Something that a figure can be tied to.
+#[derive(Serialize, ToSchema)]
+pub struct ThingView {
+    pub name: String,
+    pub said: String,
+}
+
+/// A brief, checked.
+#[derive(Serialize, ToSchema)]
+pub struct BriefView {
+    pub id: String,
+    pub checks: Vec<Check>,
+    pub tally: Tally,
+    pub faults: Vec<LineFault>,
+    /// What of the model can be named.
+    pub things: Vec<ThingView>,
+}
+
+/// So many broken figures of a brief are told where others are looked at.
+const MOST_BROKEN: usize = 12;
+
+fn broken(brief: &Brief, r: &BriefResult) -> Vec<Broken> {
+    let bad = r.checks.iter().filter(|c| matches!(c.verdict, Verdict::Off | Verdict::Lost));
+    let one = |c: &Check| {
+        let line = brief.lines.iter().find(|l| l.id == c.line)?;
+        let say = serde_json::to_value(&line.say).ok()?;
+        let figure = print(&BRIEF, &say, &Context::default())?.text;
+        Some(Broken { line: c.line.clone(), figure, said: c.said.clone() })
+    };
+    bad.take(MOST_BROKEN).filter_map(one).collect()
+}
+
+/// Every brief of the job.
+pub fn brief_states(job: &Job, result: &JobResult) -> Vec<BriefState> {
+    let one = |(b, r): (&Brief, &BriefResult)| BriefState {
+        id: b.id.clone(),
+        mark: b.mark.clone(),
+        of: b.of.clone(),
+        tally: r.tally,
+        broken: broken(b, r),
+        faults: r.faults.len(),
+    };
+    job.briefs.iter().zip(&result.briefs).map(one).collect()
+}
+
+/// The brief with this id.
+pub fn brief_view(job: &Job, result: &JobResult, id: &str) -> Option<BriefView> {
+    let r = result.briefs.iter().find(|b| b.id == id)?;
+    let things = measurable(job, result, id);
+    Some(BriefView {
+        id: r.id.clone(),
+        checks: r.checks.clone(),
+        tally: r.tally,
+        faults: r.faults.clone(),
+        things: things.into_iter().map(|(name, said)| ThingView { name, said }).collect(),
+    })
+}

@@ -1,0 +1,135 @@
+import { Button } from "@mui/material";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
+import { answer, api, said } from "../api/client";
+import { Bench } from "../components/Bench";
+import { CheckTable, TallyLine } from "../components/CheckTable";
+import { Unchecked } from "../components/Unchecked";
+import { applyMend, docOf } from "../document/bench";
+import { draft } from "../document/draft";
+import { useDraft } from "../hooks/useDraft";
+import type { Mode } from "../theme/theme";
+import type { Asked } from "../verbs/Offers";
+import { tie } from "../verbs/tie";
+import { useVerbs } from "../verbs/useVerbs";
+import { FlatView } from "../viewers/flat/FlatView";
+
+const FrameStage = lazy(() => import("../viewers/frame/FrameStage"));
+
+const NONE = new Map<string, string>();
+
+/** What a drawing says: its figures on the left, what the model has of each on the right. */
+export function Briefs({ mode }: { mode: Mode }) {
+  const id = useDraft((d) => docOf("brief", d)?.id);
+  const of = useDraft((d) => d.job?.briefs?.find((b) => b.id === d.brief)?.of ?? "");
+  const result = useDraft((d) => d.result?.brief);
+  const [notes, setNotes] = useState<{ of: string; notes: Map<string, string> }>();
+  useShown(of);
+  useEffect(
+    () => () => {
+      draft.getState().showBrief("");
+      draft.getState().showFrame("");
+    },
+    [],
+  );
+  const view = result && result.id === id ? result : undefined;
+  const acts = <Ties note={(all) => setNotes({ of: id ?? "", notes: all })} />;
+  return (
+    <Bench bench="brief" acts={acts}>
+      <div className="views stacked">
+        {view && (
+          <>
+            <section className="pane listed" aria-label="check">
+              <div className="pane-head">
+                <h2>Drawing and model</h2>
+                <TallyLine tally={view.tally} />
+              </div>
+              {view.checks.length > 0 ? (
+                <CheckTable checks={view.checks} notes={notes?.of === id ? notes!.notes : NONE} />
+              ) : (
+                <p className="empty">Each figure is checked here as soon as it is written down.</p>
+              )}
+              <Unchecked key={id} />
+            </section>
+            <Shown mode={mode} of={of} />
+          </>
+        )}
+      </div>
+    </Bench>
+  );
+}
+
+/** Brings the piece or frame that a brief is of beside it. */
+function useShown(mark: string): void {
+  const same = (m: string) => m.trim().toLowerCase() === mark.trim().toLowerCase();
+  const piece = useDraft((d) => d.job?.pieces?.find((p) => same(p.mark))?.id);
+  const frame = useDraft((d) => (piece ? "" : (d.job?.frames?.find((f) => same(f.mark))?.id ?? "")));
+  useEffect(() => {
+    if (piece) draft.getState().showPiece(piece);
+    draft.getState().showFrame(frame);
+  }, [piece, frame]);
+}
+
+/** The piece or frame itself: pointing at it ties the figure that is picked. */
+function Shown({ mode, of }: { mode: Mode; of: string }) {
+  const verbs = useVerbs()?.brief;
+  const frame = useDraft((d) => d.result?.frame);
+  const piece = useDraft((d) => (d.frame ? undefined : d.result?.piece));
+  const list = useDraft((d) => d.result?.cut_list.frames.find((f) => f.frame === d.frame));
+  const lines = useDraft((d) => d.job?.briefs?.find((b) => b.id === d.brief)?.lines ?? []);
+  const picked = useDraft((d) => d.picked);
+  const point = useCallback((asked: Asked) => tie(asked.name, verbs), [verbs]);
+  const line = lines.find((l) => l.id === picked);
+  return (
+    <section className="pane" aria-label="model">
+      <div className="pane-head">
+        <h2>{of || "Model"}</h2>
+        <span className="hint">
+          {line ? `Point at what ${line.id} is of.` : "Pick a figure, then point at what it is of."}
+        </span>
+      </div>
+      {frame ? (
+        <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
+          <FrameStage frame={frame} list={list} mode={mode} />
+        </Suspense>
+      ) : piece?.made && piece.mark === of ? (
+        <FlatView key={piece.id} piece={piece} ask={point} />
+      ) : (
+        <p className="empty">The brief names no piece or frame that can be made yet.</p>
+      )}
+    </section>
+  );
+}
+
+/** Ties every figure that one thing of the model fits, and says of the others why not. */
+function Ties({ note }: { note(all: Map<string, string>): void }) {
+  const untied = useDraft((d) => d.result?.brief?.tally.untied ?? 0);
+  const [busy, setBusy] = useState(false);
+  const run = async () => {
+    const { job, brief } = draft.getState();
+    if (!job) return;
+    setBusy(true);
+    try {
+      const { proposals } = answer(await api.POST("/api/ties", { body: { job, brief } }));
+      if (draft.getState().job !== job) throw new Error("it was changed meanwhile; try again");
+      const clear = proposals.filter((p) => p.patch.length > 0);
+      if (clear.length > 0) applyMend("brief", { label: "", patch: clear.flatMap((p) => p.patch) });
+      note(new Map(proposals.filter((p) => p.patch.length === 0).map((p) => [p.line, p.said])));
+      const left = proposals.length - clear.length;
+      draft.setState({
+        word:
+          proposals.length === 0
+            ? "every figure is tied already"
+            : `${clear.length} tied${left > 0 ? `; ${left} not clear, the list says why` : ""}`,
+      });
+    } catch (e) {
+      draft.setState({ word: `nothing is tied: ${said(e)}` });
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <Button disabled={busy || untied === 0} onClick={() => void run()}>
+      {untied > 0 ? `tie what is clear (${untied} open)` : "all tied"}
+    </Button>
+  );
+}
