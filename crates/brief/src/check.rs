@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use grammar::{Context, print};
 use ground::finding::{LineFault, Patch};
 use ground::lines;
 use ground::quantity::{Display, FigureTable, LengthUnit, parts_of, trim_number};
@@ -11,7 +12,7 @@ use serde::Serialize;
 
 use crate::document::Brief;
 use crate::model::Model;
-use crate::verbs::{Look, Quantity, Reading, Standing, Tie, Wanted};
+use crate::verbs::{BRIEF, Look, Quantity, Reading, Standing, Tie, Wanted};
 
 word! {
     /// How a figure of the drawing stands.
@@ -32,6 +33,8 @@ word! {
 pub struct Check {
     /// The line of the brief.
     pub line: String,
+    /// The figure as it is typed, without what it is tied to.
+    pub figure: String,
     /// What of the line it is; empty for the line itself.
     pub what: String,
     pub verdict: Verdict,
@@ -126,13 +129,15 @@ pub fn check(
     let mut checks: Vec<Check> = Vec::new();
     for (line, wanted) in &read {
         ground::halt::often();
+        let figure = typed(brief, line);
         match model {
             Some(model) => {
                 let at = Standing { model, class: brief.class, labels: &labels };
-                checks.extend(wanted.look(&at).into_iter().map(|l| row(line, l, &display)));
+                checks.extend(wanted.look(&at).into_iter().map(|l| row(line, &figure, l, &display)));
             }
             None => checks.push(Check {
                 line: line.clone(),
+                figure,
                 what: String::new(),
                 verdict: Verdict::Lost,
                 nominal: String::new(),
@@ -184,7 +189,15 @@ fn written_fine(d: &Display, quantity: Quantity, v: f64) -> String {
     }
 }
 
-fn row(line: &str, look: Look, d: &Display) -> Check {
+/// A line as it is typed, up to what of the model it is.
+fn typed(brief: &Brief, line: &str) -> String {
+    let said = brief.lines.iter().find(|l| l.id == line).and_then(|l| serde_json::to_value(&l.say).ok());
+    let printed = said.and_then(|say| print(&BRIEF, &say, &Context::default()));
+    let text = printed.map(|p| p.text).unwrap_or_default();
+    text.split(", is ").next().unwrap_or_default().to_string()
+}
+
+fn row(line: &str, figure: &str, look: Look, d: &Display) -> Check {
     let Look { what, quantity, nominal, limits, by, more, reading } = look;
     let (value, names, mut said) = match reading {
         Reading::Untied => (None, Vec::new(), String::new()),
@@ -220,6 +233,7 @@ fn row(line: &str, look: Look, d: &Display) -> Check {
     };
     Check {
         line: line.into(),
+        figure: figure.into(),
         what: what.into(),
         verdict,
         nominal: written(d, quantity, nominal),

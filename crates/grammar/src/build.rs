@@ -237,7 +237,7 @@ pub const fn union(
     label: &'static str,
     cases: &'static [Case],
 ) -> Part {
-    Part::Union(Union { path, tag, label, cases, quiet: false, begins: false, optional: false })
+    Part::Union(Union { path, tag, label, cases, quiet: false, begins: false, optional: false, empty: "" })
 }
 
 /// The words of the cases begin the line.
@@ -247,17 +247,18 @@ pub const fn beginning(
     label: &'static str,
     cases: &'static [Case],
 ) -> Part {
-    Part::Union(Union { path, tag, label, cases, quiet: false, begins: true, optional: false })
+    Part::Union(Union { path, tag, label, cases, quiet: false, begins: true, optional: false, empty: "" })
 }
 
-/// May be absent.
+/// May be absent; what that is called.
 pub const fn union_or(
     path: &'static str,
     tag: &'static str,
     label: &'static str,
+    empty: &'static str,
     cases: &'static [Case],
 ) -> Part {
-    Part::Union(Union { path, tag, label, cases, quiet: false, begins: false, optional: true })
+    Part::Union(Union { path, tag, label, cases, quiet: false, begins: false, optional: true, empty })
 }
 
 /// Typed where it is not the first case.
@@ -267,7 +268,7 @@ pub const fn quiet_union(
     label: &'static str,
     cases: &'static [Case],
 ) -> Part {
-    Part::Union(Union { path, tag, label, cases, quiet: true, begins: false, optional: false })
+    Part::Union(Union { path, tag, label, cases, quiet: true, begins: false, optional: false, empty: "" })
 }
 
 impl Clause {

@@ -103,6 +103,8 @@ pub enum PartView {
         begins: bool,
         /// May be absent.
         optional: bool,
+        /// What it is called where it is absent.
+        empty: &'static str,
     },
     Clause {
         parts: Vec<PartView>,
@@ -285,6 +287,7 @@ fn view(part: &'static Part) -> PartView {
             cases: u.cases.iter().map(|c| case(u.tag, c)).collect(),
             begins: u.begins,
             optional: u.optional,
+            empty: u.empty,
         },
         Part::Clause(c) => PartView::Clause { parts: views(c.parts), shown: when(c.shown), close: c.close },
         Part::List(l) => PartView::List {

@@ -179,6 +179,8 @@ pub struct Union {
     pub begins: bool,
     /// May be absent, and is in its clause only where it is told.
     pub optional: bool,
+    /// What it is called where it is absent.
+    pub empty: &'static str,
 }
 
 #[derive(Clone, Copy, Debug)]

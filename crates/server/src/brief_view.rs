@@ -3,10 +3,8 @@
 use serde::Serialize;
 use steelk_core::brief::{BriefResult, Check, Tally, Verdict};
 use steelk_core::evaluate::measurable;
-use steelk_core::grammar::{Context, print};
 use steelk_core::job::{Brief, Job};
 use steelk_core::result::{JobResult, LineFault};
-use steelk_core::verbs::BRIEF;
 use utoipa::ToSchema;
 
 /// A figure of the drawing that the model does not keep.
@@ -53,15 +51,13 @@ pub struct BriefView {
 /// So many broken figures of a brief are told where others are looked at.
 const MOST_BROKEN: usize = 12;
 
-fn broken(brief: &Brief, r: &BriefResult) -> Vec<Broken> {
+fn broken(r: &BriefResult) -> Vec<Broken> {
     let bad = r.checks.iter().filter(|c| matches!(c.verdict, Verdict::Off | Verdict::Lost));
     let one = |c: &Check| {
-        let line = brief.lines.iter().find(|l| l.id == c.line)?;
-        let say = serde_json::to_value(&line.say).ok()?;
-        let figure = print(&BRIEF, &say, &Context::default())?.text;
-        Some(Broken { line: c.line.clone(), figure, said: c.said.clone() })
+        let figure = [c.figure.as_str(), c.what.as_str()].join(" ").trim().to_string();
+        Broken { line: c.line.clone(), figure, said: c.said.clone() }
     };
-    bad.take(MOST_BROKEN).filter_map(one).collect()
+    bad.take(MOST_BROKEN).map(one).collect()
 }
 
 /// Every brief of the job.
@@ -71,7 +67,7 @@ pub fn brief_states(job: &Job, result: &JobResult) -> Vec<BriefState> {
         mark: b.mark.clone(),
         of: b.of.clone(),
         tally: r.tally,
-        broken: broken(b, r),
+        broken: broken(r),
         faults: r.faults.len(),
     };
     job.briefs.iter().zip(&result.briefs).map(one).collect()

@@ -994,6 +994,8 @@ export interface components {
             /** @description What it may be, and by what. */
             allowed: string;
             by: string;
+            /** @description The figure as it is typed, without what it is tied to. */
+            figure: string;
             /** Format: double */
             greatest?: number | null;
             /** Format: double */
@@ -2629,6 +2631,8 @@ export interface components {
         } | {
             begins: boolean;
             cases: components["schemas"]["CaseView"][];
+            /** @description What it is called where it is absent. */
+            empty: string;
             label: string;
             /** @description May be absent. */
             optional: boolean;

@@ -6,21 +6,23 @@ import { Act } from "../verbs/Act";
 const SIGN = { met: "✓", off: "■", lost: "?", untied: "○" } as const;
 const SAID = { met: "met", off: "off", lost: "not measurable", untied: "not tied" } as const;
 
-/** How many figures stand how, in one line. */
+/** Brings the first figure that stands so into sight. */
+const show = (verdict: Check["verdict"]) =>
+  document.querySelector(`.checks [data-verdict="${verdict}"]`)?.scrollIntoView({ block: "center" });
+
+/** How many figures stand how, in one line; each number leads to the first of them. */
 export function TallyLine({ tally }: { tally: Tally }) {
-  const parts = [
-    tally.off > 0 && `${tally.off} off`,
-    tally.lost > 0 && `${tally.lost} not measurable`,
-    tally.untied > 0 && `${tally.untied} not tied`,
-  ].filter(Boolean);
+  const parts = (["off", "lost", "untied"] as const).filter((v) => tally[v] > 0);
   const bad = tally.off + tally.lost > 0;
   return (
-    <p className="tally" aria-live="polite">
+    <div className="tally" aria-live="polite">
       <b className={bad ? "stop" : tally.untied > 0 ? "warn" : "met"}>
         {tally.met} of {tally.all} met
-      </b>
-      {parts.length > 0 && ` · ${parts.join(" · ")}`}
-    </p>
+      </b>{" "}
+      {parts.map((v) => (
+        <Act key={v} onClick={() => show(v)}>{`${tally[v]} ${SAID[v]}`}</Act>
+      ))}
+    </div>
   );
 }
 
@@ -44,6 +46,7 @@ export function CheckTable({ checks, notes }: { checks: Check[]; notes: Map<stri
           {checks.map((c) => (
             <tr
               key={`${c.line} ${c.what}`}
+              data-verdict={c.verdict}
               aria-current={c.line === picked}
               onPointerEnter={() => setHover({ line: c.line, names: c.names })}
               onPointerLeave={() => setHover({ names: [] })}
@@ -55,7 +58,7 @@ export function CheckTable({ checks, notes }: { checks: Check[]; notes: Map<stri
                     document.querySelector<HTMLElement>(`[data-line="${c.line}"]`)?.focus();
                   }}
                 >
-                  {c.line}
+                  {c.figure}
                 </Act>
                 {c.what && ` ${c.what}`}
               </td>

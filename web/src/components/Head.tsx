@@ -1,6 +1,7 @@
 import { memo, useMemo } from "react";
 import type { LineFault } from "../api/types";
-import type { BenchName } from "../document/bench";
+import { type BenchName, docOf } from "../document/bench";
+import type { Draft } from "../document/draft";
 import { useChecked } from "../hooks/useBench";
 import { useBook } from "../hooks/useBook";
 import { useDraft } from "../hooks/useDraft";
@@ -22,14 +23,19 @@ export const Head = memo(function Head({ bench }: { bench: BenchName }) {
     return own.length > 0 ? own : NO_FAULTS;
   }, [all]);
   const found = (checked?.findings.length ?? 0) + (checked?.faults.length ?? 0);
+  const broken = useDraft((d) => brokenOf(d, bench));
+  const words = [
+    found > 0 && (found === 1 ? "1 finding" : `${found} findings`),
+    broken > 0 && `${broken} of the drawing off`,
+  ].filter(Boolean);
   return (
     <section className="piece-head" aria-label={bench}>
-      {found > 0 && (
+      {words.length > 0 && (
         <Act
           className="found"
           onClick={() => document.querySelector(".findings")?.scrollIntoView({ block: "end" })}
         >
-          {found === 1 ? "1 finding ↓" : `${found} findings ↓`}
+          {words.join(" · ")} ↓
         </Act>
       )}
       <OwnerOf name={bench}>
@@ -39,6 +45,13 @@ export const Head = memo(function Head({ bench }: { bench: BenchName }) {
     </section>
   );
 });
+
+/** Figures of the drawings of what is on the bench that are off or lost. */
+function brokenOf(d: Draft, bench: BenchName): number {
+  const mark = docOf(bench, d)?.mark.trim().toLowerCase();
+  const own = (d.result?.brief_states ?? []).filter((b) => b.of.trim().toLowerCase() === mark);
+  return bench === "brief" ? 0 : own.reduce((n, b) => n + b.tally.off + b.tally.lost, 0);
+}
 
 /** That a thickness can be a gauge, where the material has any. */
 function Gauges() {

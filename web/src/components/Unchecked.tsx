@@ -45,6 +45,12 @@ export function Unchecked() {
   );
 }
 
+/** Values under the line that says them. */
+function byLine(all: Coverage["unchecked"]): [string, Coverage["unchecked"]][] {
+  const lines = [...new Set(all.map((u) => u.line))];
+  return lines.map((line) => [line, all.filter((u) => u.line === line)]);
+}
+
 function Found({ found }: { found: Coverage }) {
   const { pick } = draft.getState();
   const n = found.unchecked.length;
@@ -56,10 +62,16 @@ function Found({ found }: { found: Coverage }) {
           : `No figure follows ${n === 1 ? "this value" : `these ${n} values`} of ${found.looked}:`}
       </p>
       <ul>
-        {found.unchecked.map((u) => (
-          <li key={u.path}>
-            <b className="num">{u.value}</b>{" "}
-            {u.line ? `in ${u.line}: ${u.said}` : `of the head (${u.path.slice(1)})`}
+        {byLine(found.unchecked).map(([line, all]) => (
+          <li key={line}>
+            <b>{all.map((u) => u.value).join(", ")}</b>{" "}
+            {line ? (
+              <>
+                in {line}: <span className="num">{all[0]?.said}</span>
+              </>
+            ) : (
+              `of the head: ${all.map((u) => u.path.slice(1)).join(", ")}`
+            )}
           </li>
         ))}
       </ul>

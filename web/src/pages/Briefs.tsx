@@ -78,6 +78,7 @@ function Shown({ mode, of }: { mode: Mode; of: string }) {
   const lines = useDraft((d) => d.job?.briefs?.find((b) => b.id === d.brief)?.lines ?? []);
   const picked = useDraft((d) => d.picked);
   const point = useCallback((asked: Asked) => tie(asked.name, verbs), [verbs]);
+  const name = useCallback((n: string) => tie(n, verbs), [verbs]);
   const line = lines.find((l) => l.id === picked);
   return (
     <section className="pane" aria-label="model">
@@ -89,7 +90,7 @@ function Shown({ mode, of }: { mode: Mode; of: string }) {
       </div>
       {frame ? (
         <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
-          <FrameStage frame={frame} list={list} mode={mode} />
+          <FrameStage frame={frame} list={list} mode={mode} point={name} />
         </Suspense>
       ) : piece?.made && piece.mark === of ? (
         <FlatView key={piece.id} piece={piece} ask={point} />

@@ -1,7 +1,8 @@
-import { lazy, memo, Suspense, useState } from "react";
+import { lazy, memo, Suspense, useCallback, useState } from "react";
 import { Bench } from "../components/Bench";
 import { Bends } from "../components/Bends";
 import { PickTabs } from "../components/PickTabs";
+import { draft } from "../document/draft";
 import { useDraft, usePiece, useStale } from "../hooks/useDraft";
 import type { Mode } from "../theme/theme";
 import { Act } from "../verbs/Act";
@@ -18,6 +19,10 @@ export function Pieces({ mode }: { mode: Mode }) {
   const [offer, setOffer] = useState<Asked | null>(null);
   const [stacked, setStacked] = useState(() => localStorage.getItem("steelk.views") !== "beside");
   const [seen, setSeen] = useState<"flat" | "bends">("flat");
+  const ask = useCallback((asked: Asked) => {
+    if (asked.line) draft.getState().pick(asked.line);
+    setOffer(asked);
+  }, []);
   const turn = () => {
     localStorage.setItem("steelk.views", stacked ? "beside" : "stacked");
     setStacked(!stacked);
@@ -52,7 +57,7 @@ export function Pieces({ mode }: { mode: Mode }) {
               {seen === "bends" ? (
                 <Bends key={good.id} piece={good} />
               ) : (
-                <FlatView key={good.id} piece={good} ask={setOffer} />
+                <FlatView key={good.id} piece={good} ask={ask} />
               )}
             </section>
           </>

@@ -336,6 +336,7 @@ function UnionPart({
   const choose = (next: string) => {
     const c = union.cases.find((x) => x.tag === next);
     if (c) write(at + path, inch ? c.inch : c.mm);
+    else if (union.optional) write(at + path, undefined);
   };
   const words = union.cases.map((c): [string, string] => [c.tag, c.words]);
   return (
@@ -346,7 +347,7 @@ function UnionPart({
           path={`${path}/${union.tag}`}
           bold={union.begins}
           value={case_?.tag ?? ""}
-          options={case_ ? words : [["", "—"], ...words]}
+          options={union.optional ? [["", union.empty], ...words] : words}
           choose={choose}
         />
       )}

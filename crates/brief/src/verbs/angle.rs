@@ -19,11 +19,17 @@ pub static VERB: Verb = Verb {
     offers: &[],
     sentence: &[
         verb("Angle|angle"),
-        aside(&[
+        Clause::new(&[
             word("of"),
             name("/of", "bend or panel", Kind::Thing),
-            aside(&[word("to"), name("/to", "other panel", Kind::Thing)]),
-        ]),
+            Clause::new(&[word("to"), name("/to", "other panel", Kind::Thing)])
+                .close()
+                .shown(When::Told("/to"))
+                .part(),
+        ])
+        .close()
+        .shown(When::Is("/count", &[""]))
+        .part(),
         grammar::angle("/value", "angle"),
         ANGLE_TOLERANCE,
         clause(&[Slot::new("/count", "count", Kind::Count).usual("1").part(), word("off")]),

@@ -11,9 +11,9 @@ use crate::model::{SIDES, Thing, ThingKind};
 
 pub static VERB: Verb = Verb {
     tag: "distance",
-    stem: "distance",
-    about: "How far two things are apart: holes, edges, panels, sides, nodes. DistanceKind panels from outside to \
-        outside; a gap is the clear space.",
+    stem: "span",
+    about: "How far two things are apart: holes, edges, panels, sides, nodes. Between panels it \
+        runs from outside to outside; a gap is the clear space.",
     role: Role::Other,
     starts: &[
         Start { key: 'd', name: "distance", mm: "from to 10", inch: "from to 1/2" },
@@ -37,18 +37,21 @@ pub static VERB: Verb = Verb {
         Slot::new("/to", "to", Kind::Thing).empty("…").part(),
         length("/value", "distance"),
         TOLERANCE,
-        clause(&[Pick::new(
-            "/way",
-            "direction",
-            &[
-                ("straight", "straight across|straight"),
-                ("east", "along east"),
-                ("north", "along north"),
-                ("up", "upwards"),
-            ],
-        )
-        .quiet()
-        .part()]),
+        clause_when(
+            When::Told("/way"),
+            &[Pick::new(
+                "/way",
+                "direction",
+                &[
+                    ("straight", "straight across|straight"),
+                    ("east", "along east"),
+                    ("north", "along north"),
+                    ("up", "upwards"),
+                ],
+            )
+            .quiet()
+            .part()],
+        ),
     ],
     examples: &[
         "from A to west 15 ± 0.2",

@@ -8,8 +8,8 @@ use super::{Look, Quantity, Reading, Spoken, Standing, Wanted};
 pub static VERB: Verb = Verb {
     tag: "mass",
     stem: "mass",
-    about: "What one weighs, true to the last digit that the drawing writes unless it says how far off it may \
-        be.",
+    about: "What one weighs, true to the last digit that the drawing writes unless it says how far \
+        off it may be.",
     role: Role::Other,
     starts: &[Start { key: 'm', name: "mass", mm: "mass 1 kg", inch: "mass 1 lb" }],
     offers: &[],

@@ -22,7 +22,10 @@ pub static VERB: Verb = Verb {
         Pick::new("/size", "size", SIZES).begins().part(),
         length("/value", "size"),
         TOLERANCE,
-        clause(&[word("is"), Pick::new("/is", "measured", EXTENTS).part()]),
+        clause_when(
+            When::IsNot("/size", &["thickness"]),
+            &[word("is"), Pick::new("/is", "measured", EXTENTS).part()],
+        ),
     ],
     examples: &[
         "overall width 260 ± 0.5, is along east",

@@ -17,7 +17,10 @@ pub static VERB: Verb = Verb {
     offers: &[],
     sentence: &[
         verb("Radius|radius"),
-        aside(&[word("of"), name("/of", "bend", Kind::Thing)]),
+        Clause::new(&[word("of"), name("/of", "bend", Kind::Thing)])
+            .close()
+            .shown(When::Is("/all", &["", "no"]))
+            .part(),
         radius("/value", "radius"),
         TOLERANCE,
         clause(&[Pick::new("/all", "which", &[("no", "this one"), ("yes", "typical|typical|typ|all")])

@@ -20,6 +20,7 @@ macro_rules! tolerance {
             "/tolerance",
             "kind",
             "tolerance",
+            "by its class",
             &[
                 case("even", "±|±|+-|+/-", &[$slot("/by", "tolerance")], ["0.5", "1/32"]),
                 case(

@@ -51,7 +51,7 @@ const MOVED: f64 = 1e-7;
 /// Values of one piece or frame that are looked at.
 const MOST_VALUES: usize = 400;
 
-/// The ways that a value may be written a little larger: as a size, as nothing; as a count larger and smaller.
+/// The ways that a value may be written a little larger: as a size, as nothing; as a count also smaller.
 fn nudged(text: &str) -> [String; 4] {
     [format!("({text})*{SHARE}"), format!("({text})+{STEP}"), format!("({text})+1"), format!("({text})-1")]
 }

@@ -46,7 +46,7 @@ pub static VERB: Verb = Verb {
         ),
         clause_when(
             When::Told("/across/by"),
-            &[word("rows across:|across"), union_or("/across", "by", "spacing across", SPACING)],
+            &[word("rows across:|across"), union_or("/across", "by", "spacing across", "none", SPACING)],
         ),
     ],
     examples: &[

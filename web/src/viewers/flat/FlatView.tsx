@@ -41,7 +41,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
     margins(flat.dimensions, labelRows(flat)),
   );
   const hover = useDraft((d) => d.hover);
-  const { setHover, pick } = draft.getState();
+  const { setHover } = draft.getState();
   const { items, outer, body } = useMemo(() => itemsOf(piece), [piece]);
   const [stands, setStands] = useState(-1);
   const { start: pull, pulling } = useTipDrag(piece, () => view.k);
@@ -65,7 +65,6 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
   const light = (it: Item | undefined) =>
     setHover(it ? { line: it.line, names: it.names.length > 1 ? [] : it.names } : NOWHERE);
   const offer = (it: Item, at: [number, number], x: number, y: number) => {
-    if (it.line) pick(it.line);
     ask({ what: it.what, name: it.name, line: it.line, at, x, y });
   };
   const keys = (e: React.KeyboardEvent) => {

@@ -43,10 +43,13 @@ export default function FrameStage({
   frame,
   list,
   mode,
+  point,
 }: {
   frame: FrameView;
   list: FrameList | undefined;
   mode: Mode;
+  /** What a click on a member, plate or node names; nothing of the frame is changed then. */
+  point?(name: string): void;
 }) {
   const host = useRef<HTMLDivElement>(null);
   const over = useRef<HTMLDivElement>(null);
@@ -74,7 +77,9 @@ export default function FrameStage({
   const inch = frame.display.length === "in";
   const step = inch ? 25.4 : 50;
   const joints =
-    bubbles && apart === 0 ? frame.joints.filter((j) => j.choices.length > 1).slice(0, MOST_BUBBLES) : [];
+    bubbles && !point && apart === 0
+      ? frame.joints.filter((j) => j.choices.length > 1).slice(0, MOST_BUBBLES)
+      : [];
 
   useEffect(() => {
     if (!host.current) return;
@@ -189,7 +194,8 @@ export default function FrameStage({
               return;
             }
             const met = scene.current?.meet(e.clientX, e.clientY);
-            if (met) {
+            if (met && point) point(met.name);
+            else if (met) {
               pick(met.line);
               document
                 .querySelector<HTMLElement>(`[data-line="${met.line}"]`)
@@ -203,18 +209,20 @@ export default function FrameStage({
             frame.nodes
               .filter((n) => !n.name.includes("."))
               .slice(0, 200)
-              .map((n) => (
-                <span
-                  key={n.name}
-                  className={classes("node-name", {
-                    lit:
-                      hover.names.includes(n.name) || (hover.names.length === 0 && hover.line === n.line),
-                  })}
-                  data-at={n.at.join()}
-                >
-                  {n.name}
-                </span>
-              ))}
+              .map((n) => {
+                const lit =
+                  hover.names.includes(n.name) || (hover.names.length === 0 && hover.line === n.line);
+                const at = { className: classes("node-name", { lit }), "data-at": n.at.join() };
+                return point ? (
+                  <button type="button" key={n.name} {...at} onClick={() => point(n.name)}>
+                    {n.name}
+                  </button>
+                ) : (
+                  <span key={n.name} {...at}>
+                    {n.name}
+                  </span>
+                );
+              })}
           {marks &&
             apart === 0 &&
             markSpots(frame, list).map((m) => (
@@ -229,9 +237,11 @@ export default function FrameStage({
       </div>
       <div className="view-bar">
         <Directions look={look} />
-        <Button aria-pressed={bubbles} onClick={() => setBubbles(!bubbles)}>
-          joints
-        </Button>
+        {!point && (
+          <Button aria-pressed={bubbles} onClick={() => setBubbles(!bubbles)}>
+            joints
+          </Button>
+        )}
         <Button aria-pressed={marks} onClick={() => setMarks(!marks)}>
           marks
         </Button>
@@ -239,18 +249,20 @@ export default function FrameStage({
           balance
         </Button>
         <span className="grow" />
-        <Tooltip title="click places on the plane: nodes, with members between them. Esc lifts the pencil">
-          <Button
-            aria-pressed={plane !== null}
-            onClick={() => {
-              setPlane(plane ? null : "floor");
-              setPen({ node: null, line: null, at: [0, 0, 0] });
-              setApart(0);
-            }}
-          >
-            pencil
-          </Button>
-        </Tooltip>
+        {!point && (
+          <Tooltip title="click places on the plane: nodes, with members between them. Esc lifts the pencil">
+            <Button
+              aria-pressed={plane !== null}
+              onClick={() => {
+                setPlane(plane ? null : "floor");
+                setPen({ node: null, line: null, at: [0, 0, 0] });
+                setApart(0);
+              }}
+            >
+              pencil
+            </Button>
+          </Tooltip>
+        )}
         {plane && (
           <span className="hint plane-bar">
             <Pick

@@ -2,6 +2,7 @@
 //! sentences that the screen shows, and read back as the same. Numbers of ids that are not in use any more
 //! are not told.
 
+mod heads;
 mod settings;
 mod views;
 

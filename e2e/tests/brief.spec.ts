@@ -1,0 +1,77 @@
+// What the drawing says, typed as it stands on it, tied to the model, and broken by an edit.
+import { expect, test } from "@playwright/test";
+import { fresh, saved } from "./common";
+
+test("a drawing's figures are typed, tied, broken by an edit and told at every station", async ({
+  page,
+}) => {
+  await fresh(page);
+  await page.keyboard.press("/");
+  for (const line of ["plate 260 x 140", "hole ⌀14 at 30 from west, 25 from south", "hole ⌀40"]) {
+    await page.keyboard.type(line, { delay: 5 });
+    await page.keyboard.press("Enter");
+  }
+  await expect(page.locator(".line")).toHaveCount(3);
+  await page.getByRole("link", { name: "Brief" }).click();
+  await expect(page.getByText("There is no brief yet")).toBeVisible();
+  await page.getByRole("button", { name: "+ brief" }).click();
+  await expect(page.getByText("Nothing is written down yet")).toBeVisible();
+  await page.keyboard.press("/");
+  const figures = [
+    "overall length 260 ±0.5",
+    "overall width 140",
+    "thickness 3",
+    "hole A ⌀14",
+    "hole A from left 30",
+    "1 × hole B ⌀40",
+  ];
+  for (const line of figures) {
+    await page.keyboard.type(line, { delay: 20 });
+    await page.keyboard.press("Enter");
+  }
+  await expect(page.locator(".line")).toHaveCount(6);
+  const tally = page.locator(".tally");
+  await expect(tally).toContainText("not tied");
+  await page.getByRole("button", { name: /tie what is clear/ }).click();
+  await expect(tally).toContainText("8 of 8 met");
+  await expect(page.getByRole("link", { name: /Brief 8\/8/ })).toBeVisible();
+
+  // Values that nobody checks are found: the height that the first hole stands at.
+  await page.getByRole("button", { name: "what is not checked?" }).click();
+  await expect(page.locator(".unchecked")).toContainText("25 in punch-1");
+  await expect(page.locator(".unchecked")).not.toContainText("260");
+
+  // A figure that the proposals cannot know is tied by pointing.
+  await page.keyboard.press("/");
+  await page.keyboard.type("gap A to 76.1", { delay: 20 });
+  await page.keyboard.press("Enter");
+  await page.locator("[data-line=span-2]").focus();
+  await page.locator('.flat [aria-label="hole punch-2"], .flat .hole').last().click();
+  await expect(page.getByRole("row", { name: /gap A to punch-2/ })).toBeVisible();
+
+  await page.getByRole("link", { name: "Pieces" }).click();
+  await page.getByLabel("width, start-1").fill("262");
+  await expect(page.getByRole("link", { name: /Brief ■/ })).toBeVisible();
+  const broken = page.locator(".broken");
+  await expect(broken).toContainText("overall length 260 ± 0.5");
+  await expect(broken).toContainText("2 mm too long, 1.5 mm beyond what is allowed");
+  await expect(page.locator(".piece-head .found")).toContainText("of the drawing off");
+  await page.keyboard.press("Control+z");
+  await expect(broken).toHaveCount(0);
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole("link", { name: /Brief \d+\/9/ })).toBeVisible();
+});
+
+test("a figure that is not understood says what it could be, and its letters stay", async ({ page }) => {
+  await fresh(page);
+  await page.getByRole("link", { name: "Brief" }).click();
+  await page.getByRole("button", { name: "+ brief" }).click();
+  await expect(page.getByText("Nothing is written down yet")).toBeVisible();
+  await page.keyboard.press("/");
+  await page.keyboard.type("overal width 260", { delay: 10 });
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".line")).toHaveCount(0);
+  await expect(page.getByText(/no line starts with 'overal'/)).toBeVisible();
+  await expect(page.locator("#short-text")).toHaveValue("overal width 260");
+});
