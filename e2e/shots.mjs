@@ -11,6 +11,10 @@ await withDemo(7997, async (page, base, job) => {
     await page.screenshot({ path: `../docs/screenshots/${name}.png` });
   };
   await shot("rack", base, ".ticket img");
+  await shot("brief", `${job}/briefs/brief-2`, ".checks", async () => {
+    await page.getByRole("button", { name: "what is not checked?" }).click();
+    await page.locator(".unchecked ul").waitFor();
+  });
   await shot("bench", `${job}/pieces/stand`, "[data-figure=mass]");
   await shot("working", `${job}/pieces/hat`, "[data-figure=mass]", () =>
     page.locator("[data-figure=flat_length]").click(),

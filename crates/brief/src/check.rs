@@ -70,9 +70,17 @@ pub struct Tally {
 #[derive(Clone, Debug, Default)]
 pub struct BriefResult {
     pub id: String,
+    pub mark: String,
     pub checks: Vec<Check>,
     pub tally: Tally,
     pub faults: Vec<LineFault>,
+}
+
+impl BriefResult {
+    /// Figures that the model does not keep.
+    pub fn broken(&self) -> impl Iterator<Item = &Check> {
+        self.checks.iter().filter(|c| matches!(c.verdict, Verdict::Off | Verdict::Lost))
+    }
 }
 
 /// Lines of one brief.
@@ -161,7 +169,7 @@ pub fn check(
         untied: of(Verdict::Untied),
     };
     let faults = lines::settled(reader.tell, brief, &brief.lines);
-    BriefResult { id: brief.id.clone(), checks, tally, faults }
+    BriefResult { id: brief.id.clone(), mark: brief.mark.clone(), checks, tally, faults }
 }
 
 fn written(d: &Display, quantity: Quantity, v: f64) -> String {

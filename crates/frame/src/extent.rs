@@ -7,13 +7,17 @@ use super::FrameResult;
 use super::model::{CentrelineSegment, Member};
 use super::profile::Profile;
 use super::result::Plate;
-use super::solid::extreme;
+use super::solid::{Flat, extreme, flat};
 
 /// Places of each straight side of a section where the search for its outermost point begins.
 const PARTS: usize = 4;
 
 /// The least and the greatest east, north and up of the whole; none where there is nothing.
 pub fn extent(r: &FrameResult) -> Option<(DVec3, DVec3)> {
+    *r.reach.get_or_init(|| worked_out(r))
+}
+
+fn worked_out(r: &FrameResult) -> Option<(DVec3, DVec3)> {
     if r.members.is_empty() && r.plates.is_empty() {
         return None;
     }
@@ -32,6 +36,9 @@ pub fn extent(r: &FrameResult) -> Option<(DVec3, DVec3)> {
 
 /// The furthest that a bar reaches in a direction.
 fn of_bar(m: &Member, p: &Profile, d: DVec3) -> f64 {
+    if let (true, Some(a), Some(b)) = (m.is_straight(), flat(m, p, 0), flat(m, p, 1)) {
+        return of_flat_ended(m, p, [&a, &b], d);
+    }
     let cuts = [0, 1].map(|k| m.cuts(k));
     let last = m.way.len() - 1;
     extreme(p, PARTS, &|q| {
@@ -45,6 +52,21 @@ fn of_bar(m: &Member, p: &Profile, d: DVec3) -> f64 {
             })
             .fold(f64::NEG_INFINITY, f64::max)
     })
+}
+
+/// A straight bar between two planes: what a direction sees of either end is linear over the section, and
+/// outermost on its outline.
+fn of_flat_ended(m: &Member, p: &Profile, ends: [&Flat; 2], d: DVec3) -> f64 {
+    let (bar, centroid) = (m.end(0), p.properties.centroid);
+    let along = bar.d.dot(d);
+    let of = |at: f64, slope: DVec2| {
+        let share = DVec2::new(bar.y.dot(d), bar.z.dot(d)) + slope * along;
+        let turned = p.outer.moved(-share.to_angle(), DVec2::ZERO);
+        let most = if share.length() > ROUNDING { turned.bounds().max.x * share.length() } else { 0.0 };
+        bar.o.dot(d) + along * (at - slope.dot(centroid)) + most
+    };
+    let [a, b] = ends;
+    of(a.at, a.slope).max(of(m.length - b.at, -b.slope))
 }
 
 /// The furthest of the line through a point of the section, between `from` and `off` before the end.

@@ -1,7 +1,7 @@
 //! Everything about one frame, worked out.
 
 use ground::geom::ROUNDING;
-use std::sync::Arc;
+use std::sync::{Arc, OnceLock};
 
 use glam::DVec3;
 
@@ -74,6 +74,8 @@ pub struct FrameResult {
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,
+    /// How far it reaches, worked out where it is asked for.
+    pub(crate) reach: OnceLock<Option<(DVec3, DVec3)>>,
 }
 
 impl FrameResult {
@@ -100,6 +102,7 @@ impl FrameResult {
             figures: Vec::new(),
             findings: Vec::new(),
             faults: Vec::new(),
+            reach: OnceLock::new(),
         }
     }
 

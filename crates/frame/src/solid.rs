@@ -172,12 +172,12 @@ fn swept(s: &CentrelineSegment, p: &Profile) -> (f64, DVec3) {
 }
 
 /// An end that is one plane: where it lies at the centroid of the section, and how it slopes from there.
-struct Flat {
-    at: f64,
-    slope: DVec2,
+pub(crate) struct Flat {
+    pub at: f64,
+    pub slope: DVec2,
 }
 
-fn flat(m: &Member, p: &Profile, end: usize) -> Option<Flat> {
+pub(crate) fn flat(m: &Member, p: &Profile, end: usize) -> Option<Flat> {
     match m.trims[end].as_slice() {
         [] => Some(Flat { at: 0.0, slope: DVec2::ZERO }),
         [EndCut { surface: Surface::Plane { normal, .. }, .. }] => {

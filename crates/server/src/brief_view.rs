@@ -1,7 +1,7 @@
 //! Briefs as the page has them: each with its tally and what is broken, the one that is looked at whole.
 
 use serde::Serialize;
-use steelk_core::brief::{BriefResult, Check, Tally, Verdict};
+use steelk_core::brief::{BriefResult, Check, Tally};
 use steelk_core::evaluate::measurable;
 use steelk_core::job::{Brief, Job};
 use steelk_core::result::{JobResult, LineFault};
@@ -52,12 +52,11 @@ pub struct BriefView {
 const MOST_BROKEN: usize = 12;
 
 fn broken(r: &BriefResult) -> Vec<Broken> {
-    let bad = r.checks.iter().filter(|c| matches!(c.verdict, Verdict::Off | Verdict::Lost));
     let one = |c: &Check| {
         let figure = [c.figure.as_str(), c.what.as_str()].join(" ").trim().to_string();
         Broken { line: c.line.clone(), figure, said: c.said.clone() }
     };
-    bad.take(MOST_BROKEN).map(one).collect()
+    r.broken().take(MOST_BROKEN).map(one).collect()
 }
 
 /// Every brief of the job.

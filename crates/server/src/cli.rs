@@ -10,7 +10,7 @@ use steelk_core::drawing::Paper;
 use steelk_core::evaluate::cut_list;
 use steelk_core::evaluate::evaluate;
 use steelk_core::grammar::TextFault;
-use steelk_core::job::text::{print_frame, print_job, print_piece, read_job};
+use steelk_core::job::text::{print_brief, print_frame, print_job, print_piece, read_job};
 use steelk_core::job::{FORMAT, Job, Piece};
 use steelk_core::quantity::{Display, LengthUnit, counted};
 use steelk_core::result::{JobResult, Severity};
@@ -45,7 +45,7 @@ enum Command {
     Evaluate { file: PathBuf },
     /// Findings and faults of a job file.
     Check { file: PathBuf },
-    /// Print a job, or one piece or frame of it, as text; such a text (in a `.txt`) is read wherever a job
+    /// Print a job, or one piece, frame or brief of it, as text; such a text (in a `.txt`) is read wherever a job
     /// file is.
     Say {
         file: PathBuf,
@@ -163,8 +163,11 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
                 job.pieces.iter().find(|p| p.id == part || p.mark == part).map(|p| print_piece(p, true));
             let frame =
                 || job.frames.iter().find(|f| f.id == part || f.mark == part).map(|f| print_frame(f, true));
-            let text = if part.is_empty() { Some(print_job(&job)) } else { piece.or_else(frame) };
-            out(text.ok_or_else(|| format!("the job has no piece or frame '{part}'"))?.trim_end())?;
+            let brief =
+                || job.briefs.iter().find(|b| b.id == part || b.mark == part).map(|b| print_brief(b, true));
+            let text =
+                if part.is_empty() { Some(print_job(&job)) } else { piece.or_else(frame).or_else(brief) };
+            out(text.ok_or_else(|| format!("the job has no piece, frame or brief '{part}'"))?.trim_end())?;
             Ok(ExitCode::SUCCESS)
         }
         Command::Export { file, frame, part, kind, paper, output } => {
@@ -319,6 +322,7 @@ fn faults_of_job(result: &JobResult) -> usize {
 
 fn verdict(result: &JobResult) -> ExitCode {
     let stops = faults_of_job(result)
+        + result.briefs.iter().map(|b| b.faults.len() + b.broken().count()).sum::<usize>()
         + result.pieces.iter().map(|p| p.stops()).sum::<usize>()
         + result.frames.iter().map(|f| f.stops()).sum::<usize>();
     if stops > 0 { ExitCode::from(STOPS) } else { ExitCode::SUCCESS }
@@ -363,9 +367,13 @@ fn findings_json(result: &JobResult) -> serde_json::Value {
     let frames = result.frames.iter().map(
         |f| serde_json::json!({ "id": f.id, "mark": f.mark, "faults": f.faults, "findings": f.findings }),
     );
+    let briefs = result.briefs.iter().map(|b| {
+        serde_json::json!({ "id": b.id, "mark": b.mark, "tally": b.tally, "faults": b.faults,
+            "checks": b.checks })
+    });
     let figures: Vec<_> = result.figures.iter().filter(|f| f.fault.is_some()).collect();
     serde_json::json!({ "figures": figures, "faults": result.faults, "pieces": pieces.collect::<Vec<_>>(),
-        "frames": frames.collect::<Vec<_>>() })
+        "frames": frames.collect::<Vec<_>>(), "briefs": briefs.collect::<Vec<_>>() })
 }
 
 fn findings_text(result: &JobResult) -> String {
@@ -390,6 +398,19 @@ fn findings_text(result: &JobResult) -> String {
             };
             let mend = f.mend.as_ref().map_or(String::new(), |m| format!("; mend: {}", m.label));
             text += &format!("{mark}  {severity}  {} [{}, {}]{mend}\n", f.message, f.rule, f.source);
+        }
+    }
+    for b in &result.briefs {
+        for f in &b.faults {
+            text +=
+                &format!("{}  stop  {} {}: {} ({})\n", b.mark, f.line, f.path, f.fault.message, f.fault.mend);
+        }
+        for c in b.broken() {
+            text += &format!("{}  stop  {} {}: {}\n", b.mark, c.line, c.figure, c.said);
+        }
+        let t = b.tally;
+        if t.untied > 0 {
+            text += &format!("{}  note  {} of {} figures are not tied\n", b.mark, t.untied, t.all);
         }
     }
     if text.is_empty() { "nothing found\n".into() } else { text }

@@ -3,11 +3,11 @@
 use std::fmt::Write;
 
 use steelk_core::grammar::{Bench, describe};
-use steelk_core::verbs::{FRAME, PIECE};
+use steelk_core::verbs::{BRIEF, FRAME, PIECE};
 
 const HEAD: &str = "# What can be said
 
-Every line of a piece or a frame is a sentence: read whole on the screen, typed short. This page is printed \
+Every line of a piece, a frame or a brief is a sentence: read whole on the screen, typed short. This page is printed \
 from the same description
 (`steelk verbs`). In braces stands a value or a name, in brackets what may be left out, between strokes one \
 of several; clauses may follow in
@@ -24,7 +24,7 @@ it is a remark.
 /// The page.
 pub fn verbs() -> String {
     let mut out = HEAD.to_string();
-    for (title, bench) in [("Pieces", &*PIECE), ("Frames", &*FRAME)] {
+    for (title, bench) in [("Pieces", &*PIECE), ("Frames", &*FRAME), ("Briefs", &*BRIEF)] {
         let _ = write!(out, "\n## {title}\n");
         part(&mut out, bench);
     }

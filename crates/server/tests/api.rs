@@ -381,3 +381,61 @@ fn an_order_is_searched_for_with_progress() {
     let (status, got) = s.post("/api/order", &json!({ "job": job, "piece": "q" }));
     assert!(status == 422 && got.to_string().contains("no piece 'q'"), "{got}");
 }
+
+/// A brief over HTTP: checked beside its piece, tied, and what it does not speak of; a click on the flat; the
+/// kinds of papers.
+#[test]
+fn a_brief_is_checked_tied_and_searched_for_what_it_forgets() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let typed = json!({ "bench": "brief", "text": "overall length 200\n2 × ⌀9\nthickness 4\noveral 3" });
+    let (_, read) = s.post("/api/lines", &typed);
+    assert_eq!((read["lines"].as_array().unwrap().len(), read["faults"][0]["line"].as_u64()), (3, Some(4)));
+    let mut job = json!({ "format": 1, "title": "plate",
+        "pieces": [{ "id": "a", "mark": "P-1", "name": "plate", "quantity": "1", "material": "s235",
+            "thickness": "3", "lines": [
+            { "id": "start-1", "say": { "verb": "start_plate", "width": "200", "height": "100" } },
+            { "id": "punch-1", "say": { "verb": "punch", "shape": { "kind": "round", "diameter": "9" },
+                "place": { "x": { "from": "west", "distance": "30" } } } },
+            { "id": "mirror-1", "say": { "verb": "mirror", "of": ["punch-1"], "to": "east" } }] }],
+        "briefs": [{ "id": "b", "mark": "D-1", "name": "", "of": "p-1", "lines": read["lines"] }] });
+    if s.post("/api/evaluate", &json!({ "job": job })).0 != 200 {
+        // How a mirror is stored is another test's: the hole is told twice.
+        job["pieces"][0]["lines"][2] = json!({ "id": "punch-2", "say": { "verb": "punch", "shape": { "kind": "round",
+            "diameter": "9" }, "place": { "x": { "from": "east", "distance": "30" } } } });
+    }
+    let ask = |job: &Value| s.post("/api/evaluate", &json!({ "job": job, "brief": "b" })).1;
+    let open = ask(&job);
+    assert_eq!(open["brief"]["tally"]["untied"], 3, "{}", open["brief"]);
+    // The plate is 3 thick and the drawing says 4: told at every station.
+    let broken = &open["brief_states"][0]["broken"][0];
+    assert_eq!(
+        (broken["figure"].as_str(), broken["said"].as_str().unwrap().contains("too thin")),
+        (Some("thickness 4"), true)
+    );
+    let ties = s.post("/api/ties", &json!({ "job": job, "brief": "b" })).1;
+    for p in ties["proposals"].as_array().unwrap() {
+        for step in p["patch"].as_array().unwrap() {
+            let (at, field) = step["path"].as_str().unwrap().rsplit_once('/').unwrap();
+            job["briefs"][0].pointer_mut(at).unwrap()[field] = step["value"].clone();
+        }
+    }
+    let tally = &ask(&job)["brief"]["tally"];
+    assert_eq!(
+        (tally["met"].as_u64(), tally["off"].as_u64(), tally["untied"].as_u64()),
+        (Some(3), Some(1), Some(0))
+    );
+    let open = s.post("/api/coverage", &json!({ "job": job, "brief": "b" })).1;
+    let values: Vec<&str> =
+        open["unchecked"].as_array().unwrap().iter().map(|u| u["value"].as_str().unwrap()).collect();
+    assert!(values.contains(&"100") && values.contains(&"30") && !values.contains(&"200"), "{values:?}");
+    assert_eq!(s.post("/api/ties", &json!({ "job": job, "brief": "x" })).0, 422);
+    let at = json!({ "job": job, "piece": "a",
+        "clicked": { "what": "panel", "name": "start-1", "at": [-49.8, 10.0] } });
+    let click = s.post("/api/clicked", &at).1;
+    assert_eq!(click["said"], "start-1 · 50 from west, 60 from south");
+    let kinds = s.get("/api/book").1["papers"].as_array().unwrap().clone();
+    for kind in kinds.iter().filter(|k| k["of"] == "piece" && k["needs"] == "nothing") {
+        assert!(kind["words"].as_str().is_some_and(|w| !w.is_empty()), "{kind}");
+    }
+}
