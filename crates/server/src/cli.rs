@@ -45,8 +45,8 @@ enum Command {
     Evaluate { file: PathBuf },
     /// Findings and faults of a job file.
     Check { file: PathBuf },
-    /// Print a job, or one piece, frame or brief of it, as text; such a text (in a `.txt`) is read wherever a job
-    /// file is.
+    /// Print a job, or one piece, frame or brief of it, as text; such a text (in a `.txt`) is read wherever
+    /// a job file is.
     Say {
         file: PathBuf,
         /// Mark or id of a piece or frame.

@@ -7,8 +7,8 @@ use steelk_core::verbs::{BRIEF, FRAME, PIECE};
 
 const HEAD: &str = "# What can be said
 
-Every line of a piece, a frame or a brief is a sentence: read whole on the screen, typed short. This page is printed \
-from the same description
+Every line of a piece, a frame or a brief is a sentence: read whole on the screen, typed short. This \
+page is printed from the same description
 (`steelk verbs`). In braces stands a value or a name, in brackets what may be left out, between strokes one \
 of several; clauses may follow in
 any order, parted by commas. What is usual is left out.

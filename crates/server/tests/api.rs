@@ -431,9 +431,9 @@ fn a_brief_is_checked_tied_and_searched_for_what_it_forgets() {
     assert!(values.contains(&"100") && values.contains(&"30") && !values.contains(&"200"), "{values:?}");
     assert_eq!(s.post("/api/ties", &json!({ "job": job, "brief": "x" })).0, 422);
     let at = json!({ "job": job, "piece": "a",
-        "clicked": { "what": "panel", "name": "start-1", "at": [-49.8, 10.0] } });
+        "clicked": { "what": "panel", "name": "start-1.panel", "at": [-49.8, 10.0] } });
     let click = s.post("/api/clicked", &at).1;
-    assert_eq!(click["said"], "start-1 · 50 from west, 60 from south");
+    assert_eq!(click["said"], "start-1.panel · 50 from west, 60 from south");
     let kinds = s.get("/api/book").1["papers"].as_array().unwrap().clone();
     for kind in kinds.iter().filter(|k| k["of"] == "piece" && k["needs"] == "nothing") {
         assert!(kind["words"].as_str().is_some_and(|w| !w.is_empty()), "{kind}");

@@ -107,7 +107,7 @@ fn hit(p: &PieceResult, c: &Clicked) -> Hit {
             let on = zone.filter(|_| p.zones.len() > 1);
             // On a folded piece from the outer faces, as a drawing and a rule have it.
             let outer = on.and_then(|k| p.outside.get(k).copied().flatten());
-            let flat = zone.map_or([0.0; 2], |k| p.zones[k].min.to_array());
+            let flat = zone.map_or(p.flat.outer.bounds().min, |k| p.zones[k].min).to_array();
             let low = outer.map_or(flat, |o| [o[0], o[1]]);
             let [x, y] = [0, 1].map(|k| pointed(c.at[k] - low[k], d));
             let told = |from: &str, distance: &str| match outer {

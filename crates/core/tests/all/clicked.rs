@@ -19,8 +19,8 @@ fn say(o: &Offers, words: &str) -> serde_json::Value {
 fn a_place_on_a_plate_is_told_from_its_sides_to_half_a_millimetre_or_a_sixteenth() {
     let plate = piece("2", "", &["plate 100 x 60"]);
     let p = made(school(Default::default()), &plate);
-    let o = clicked(&p, Target::Panel, "start-1", [30.26, 20.1]);
-    assert_eq!(o.said, "start-1 · 30.5 from west, 20 from south");
+    let o = clicked(&p, Target::Panel, "start-1.panel", [-19.74, -9.9]);
+    assert_eq!(o.said, "start-1.panel · 30.5 from west, 20 from south");
     let place = &say(&o, "Punch a round hole")["place"];
     assert_eq!((place["on"].as_str(), place["x"]["distance"].as_str()), (Some("flat"), Some("30.5")));
     let mut inch = plate.clone();
@@ -28,8 +28,8 @@ fn a_place_on_a_plate_is_told_from_its_sides_to_half_a_millimetre_or_a_sixteenth
     inch.display = Some(Display { length: LengthUnit::In, ..Display::default() });
     inch.lines = lines(&["plate 4 x 3"]);
     let p = made(school(Default::default()), &inch);
-    let o = clicked(&p, Target::Panel, "start-1", [25.4 * 1.3, 25.4 * 0.49]);
-    assert_eq!(o.said, "start-1 · 1.3125 from west, 0.5 from south");
+    let o = clicked(&p, Target::Panel, "start-1.panel", [25.4 * (1.3 - 2.0), 25.4 * (0.49 - 1.5)]);
+    assert_eq!(o.said, "start-1.panel · 1.3125 from west, 0.5 from south");
 }
 
 #[test]
