@@ -15,6 +15,7 @@ test("each page says what it is, has one main part and one heading, and its head
 }) => {
   const job = await demo(page, "stand");
   for (const [path, title] of [
+    ["briefs/brief-1", /^D-101 .* · Brief · .* · Steelk$/],
     ["pieces/stand", /^P-101 .* · Pieces · .* · Steelk$/],
     ["frames", /^F-1 .* · Frame · .* · Steelk$/],
     ["papers", /^Papers · .* · Steelk$/],

@@ -1,6 +1,6 @@
 // What the drawing says, typed as it stands on it, tied to the model, and broken by an edit.
 import { expect, test } from "@playwright/test";
-import { fresh, saved } from "./common";
+import { demo, fresh, saved } from "./common";
 
 test("a drawing's figures are typed, tied, broken by an edit and told at every station", async ({
   page,
@@ -74,4 +74,23 @@ test("a figure that is not understood says what it could be, and its letters sta
   await expect(page.locator(".line")).toHaveCount(0);
   await expect(page.getByText(/no line starts with 'overal'/)).toBeVisible();
   await expect(page.locator("#short-text")).toHaveValue("overal width 260");
+});
+
+test("a figure of a frame is tied by clicks on its nodes", async ({ page }) => {
+  const job = await demo(page, "stand");
+  await page.goto(`/jobs/${job}/briefs/brief-4`);
+  await expect(page.locator("[data-node=A]")).toBeVisible();
+  await page.keyboard.press("/");
+  await page.locator("#short-text").focus();
+  await page.keyboard.type("from to 1500", { delay: 15 });
+  await page.keyboard.press("Enter");
+  const line = page.locator("[data-line]").last();
+  await line.focus();
+  for (const node of ["A", "T"]) {
+    const at = (await page.locator(`[data-node=${node}]`).boundingBox())!;
+    await page.mouse.click(at.x + at.width / 2, at.y + at.height / 2);
+  }
+  await expect(page.getByRole("row", { name: /from A to T 1500 .* met/ })).toHaveCount(2);
+  await page.keyboard.press("Control+z");
+  await expect(page.getByRole("row", { name: /from A to T 1500 .* met/ })).toHaveCount(1);
 });

@@ -80,6 +80,23 @@ const PAGES: [string, (page: Page) => Promise<unknown>][] = [
     },
   ],
   [
+    "a brief",
+    async (page) => {
+      const job = await demo(page, "stand");
+      await page.goto(`/jobs/${job}/briefs/brief-2`);
+      await page.getByRole("button", { name: "what is not checked?" }).click();
+      await expect(page.locator(".unchecked ul")).toBeVisible();
+    },
+  ],
+  [
+    "a brief of a frame",
+    async (page) => {
+      const job = await demo(page, "stand");
+      await page.goto(`/jobs/${job}/briefs/brief-4`);
+      await expect(page.locator("[data-node]").first()).toBeVisible();
+    },
+  ],
+  [
     "a frame",
     async (page) => {
       const job = await demo(page, "stand");
@@ -183,6 +200,10 @@ test("every page is walked by Tab alone: each stop is seen, has a name, and can 
     [
       `/jobs/${job}/frames`,
       [/usual section/, /x, node-1|east, node-1/, /joint/, /mark of post-1/, /type a line/, /Cut list/],
+    ],
+    [
+      `/jobs/${job}/briefs/brief-1`,
+      [/size, size-1/, /overall width 60/, /what is not checked/, /type a line/],
     ],
     [`/jobs/${job}/papers`, [/DXF for the cutter/, /paper size/, /P-101/, /Flat pattern/]],
     ["/", [/New job/, /Orchard/]],
@@ -354,7 +375,8 @@ test("nothing is off the screen at 200 %, and what is current is seen in forced 
 }) => {
   await page.setViewportSize({ width: 640, height: 400 });
   const job = await demo(page, "stand");
-  for (const path of [`/jobs/${job}/pieces/stand`, `/jobs/${job}/frames`, `/jobs/${job}/papers`, "/"]) {
+  const stations = ["briefs/brief-1", "pieces/stand", "frames", "papers"].map((s) => `/jobs/${job}/${s}`);
+  for (const path of [...stations, "/"]) {
     await page.goto(path);
     await page.waitForTimeout(1200);
     const out = await page.evaluate(() =>

@@ -8,8 +8,8 @@ use steelk_core::evaluate::{CutList, cut_list};
 use crate::kinds::{self, Subject};
 use crate::problem::Problem;
 use steelk_core::drawing::{
-    Anchor, Drawing, Item, Paper, bar_detail, bar_plan, bend_sheet, flat_drawing, formed_drawing,
-    frame_sheet, template,
+    Anchor, CheckHead, Drawing, Item, Paper, bar_detail, bar_plan, bend_sheet, check_sheet, flat_drawing,
+    formed_drawing, frame_sheet, template,
 };
 use steelk_core::evaluate::bar_plans;
 use steelk_core::frame::{FrameList, FrameResult, NoSkin, Standing, standing, unrolled, wrap_template};
@@ -48,6 +48,10 @@ pub enum PaperError {
     NoBends(String),
     #[error("the job has no frame '{0}'")]
     NoFrame(String),
+    #[error("the job has no brief '{0}'")]
+    NoBrief(String),
+    #[error("the brief {0} has no figures yet")]
+    NoFigures(String),
     #[error("no end of the frame is a cope called '{0}'")]
     NoCope(String),
     #[error("the job has no members to be cut from bars")]
@@ -63,7 +67,11 @@ impl From<PaperError> for Problem {
     fn from(e: PaperError) -> Self {
         let status = if matches!(
             e,
-            PaperError::Kind(_) | PaperError::NoPiece(_) | PaperError::NoFrame(_) | PaperError::NoCope(_)
+            PaperError::Kind(_)
+                | PaperError::NoBrief(_)
+                | PaperError::NoPiece(_)
+                | PaperError::NoFrame(_)
+                | PaperError::NoCope(_)
         ) {
             404
         } else {
@@ -164,9 +172,27 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         kind => match kinds::subject(kind) {
             Some(Subject::Piece) => of_piece(job, find(result, piece)?, kind, of),
             Some(Subject::Frame) => of_frame(job, result, kind, of),
+            Some(Subject::Brief) => of_brief(job, result, kind, of),
             _ => Err(PaperError::Kind(kind.into())),
         },
     }
+}
+
+fn of_brief(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
+    let is = |id: &str, mark: &str| of.piece.is_empty() || id == of.piece || mark == of.piece;
+    let found = job.briefs.iter().zip(&result.briefs).find(|(b, _)| is(&b.id, &b.mark));
+    let (brief, checked) = found.ok_or_else(|| PaperError::NoBrief(of.piece.into()))?;
+    let title = format!("{} {}, of {}", brief.mark, brief.name, brief.of);
+    let about = of.about(job, &format!("{title}, check sheet"));
+    let head = CheckHead { title: title.clone(), job: &about.subject, class: brief.class.said() };
+    let pages: Vec<Drawing> = check_sheet(checked, &head).into_iter().map(|d| d.on(of.paper)).collect();
+    let first = pages.first().ok_or_else(|| PaperError::NoFigures(brief.mark.clone()))?;
+    let stem = name::safe(&format!("{} {}", brief.mark, brief.name));
+    let (name, mime, bytes) = match kind {
+        "check-sheet" => (format!("{stem}_check-sheet.pdf"), "application/pdf", written(&pages, &about)?),
+        _ => (format!("{stem}_check-sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
+    };
+    Ok(Paperwork { name, mime, bytes })
 }
 
 fn find<'a>(result: &'a JobResult, piece: &str) -> Result<&'a PieceResult, PaperError> {

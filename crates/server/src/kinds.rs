@@ -10,6 +10,8 @@ use utoipa::ToSchema;
 pub enum Subject {
     Piece,
     Frame,
+    /// Named by its id or its drawing's number.
+    Brief,
     Job,
 }
 
@@ -56,7 +58,7 @@ const fn kind(kind: &'static str, of: Subject, words: &'static str, shelf: Shelf
 
 use Needs::{Bar, Bends, Cope, Nothing, Patterns, Skin};
 use Shelf::{Elsewhere, First, Look, More};
-use Subject::{Frame, Job, Piece};
+use Subject::{Brief, Frame, Job, Piece};
 
 pub const KINDS: &[PaperKind] = &[
     kind("dxf", Piece, "DXF for the cutter", First, Nothing),
@@ -81,6 +83,8 @@ pub const KINDS: &[PaperKind] = &[
     kind("tube-dxf", Frame, "{} skin for the tube laser (DXF)", More, Skin),
     kind("frame-sheet-svg", Frame, "Sheet, first page", Look, Nothing),
     kind("wrap-svg", Frame, "Cope {}", Look, Cope),
+    kind("check-sheet", Brief, "Check sheet (PDF)", First, Nothing),
+    kind("check-sheet-svg", Brief, "Check sheet, first page", Look, Nothing),
     kind("cutlist", Job, "Cut list (CSV)", Elsewhere, Nothing),
     kind("saw-list", Job, "Saw list (CSV)", First, Nothing),
     kind("spreadsheet", Job, "Spreadsheet", First, Nothing),
@@ -106,5 +110,11 @@ pub fn all_said() -> String {
         }
         out.join(", ")
     };
-    format!("{} (of a piece), {} (of a frame), {} (of the job)", of(Piece), of(Frame), of(Job))
+    format!(
+        "{} (of a piece), {} (of a frame), {} (of a brief), {} (of the job)",
+        of(Piece),
+        of(Frame),
+        of(Brief),
+        of(Job)
+    )
 }

@@ -434,6 +434,17 @@ fn a_brief_is_checked_tied_and_searched_for_what_it_forgets() {
         "clicked": { "what": "panel", "name": "start-1.panel", "at": [-49.8, 10.0] } });
     let click = s.post("/api/clicked", &at).1;
     assert_eq!(click["said"], "start-1.panel · 50 from west, 60 from south");
+    let made = s.post("/api/jobs", &job).1;
+    let sheet = |kind: &str, brief: &str| {
+        let at = format!("/api/jobs/{}/papers/{kind}?piece={brief}", made["id"].as_str().unwrap());
+        String::from_utf8_lossy(&s.bytes(&at).1).to_string()
+    };
+    let svg = sheet("check-sheet-svg", "D-1");
+    for words in ["overall length 200", "check sheet 1 of 1", "ISO 2768-m", "measured by", "±0.5 mm"] {
+        assert!(svg.contains(words), "{words}: {svg}");
+    }
+    assert!(sheet("check-sheet", "b").starts_with("%PDF"));
+    assert!(sheet("check-sheet", "D-9").contains("no brief 'D-9'"));
     let kinds = s.get("/api/book").1["papers"].as_array().unwrap().clone();
     for kind in kinds.iter().filter(|k| k["of"] == "piece" && k["needs"] == "nothing") {
         assert!(kind["words"].as_str().is_some_and(|w| !w.is_empty()), "{kind}");

@@ -3790,7 +3790,7 @@ export interface components {
          * @description What a paper is of.
          * @enum {string}
          */
-        Subject: "piece" | "frame" | "job";
+        Subject: "piece" | "frame" | "brief" | "job";
         Summary: {
             /** @description Pieces and frames in their quantities. */
             count: number;

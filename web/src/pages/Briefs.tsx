@@ -1,6 +1,6 @@
 import { Button } from "@mui/material";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
-import { answer, api, said } from "../api/client";
+import { answer, api, paperUrl, said } from "../api/client";
 import { Bench } from "../components/Bench";
 import { CheckTable, TallyLine } from "../components/CheckTable";
 import { Unchecked } from "../components/Unchecked";
@@ -32,7 +32,12 @@ export function Briefs({ mode }: { mode: Mode }) {
     [],
   );
   const view = result && result.id === id ? result : undefined;
-  const acts = <Ties note={(all) => setNotes({ of: id ?? "", notes: all })} />;
+  const acts = (
+    <>
+      <Ties note={(all) => setNotes({ of: id ?? "", notes: all })} />
+      <CheckSheet />
+    </>
+  );
   return (
     <Bench bench="brief" acts={acts}>
       <div className="views stacked">
@@ -98,6 +103,20 @@ function Shown({ mode, of }: { mode: Mode; of: string }) {
         <p className="empty">The brief names no piece or frame that can be made yet.</p>
       )}
     </section>
+  );
+}
+
+/** The figures on paper, with room for what is measured; of what is saved. */
+function CheckSheet() {
+  const job = useDraft((d) => d.id);
+  const brief = useDraft((d) => d.brief);
+  const revision = useDraft((d) => d.saving.revision);
+  const any = useDraft((d) => (d.result?.brief?.checks.length ?? 0) > 0);
+  if (!any) return null;
+  return (
+    <Button href={paperUrl(job, "check-sheet", { piece: brief, revision: String(revision) })}>
+      check sheet (PDF)
+    </Button>
   );
 }
 

@@ -194,7 +194,8 @@ export default function FrameStage({
               return;
             }
             const met = scene.current?.meet(e.clientX, e.clientY);
-            if (met && point) point(met.name);
+            const node = point && nodeAt(over.current, e.clientX, e.clientY);
+            if (point && (node || met)) point(node ?? met!.name);
             else if (met) {
               pick(met.line);
               document
@@ -209,20 +210,19 @@ export default function FrameStage({
             frame.nodes
               .filter((n) => !n.name.includes("."))
               .slice(0, 200)
-              .map((n) => {
-                const lit =
-                  hover.names.includes(n.name) || (hover.names.length === 0 && hover.line === n.line);
-                const at = { className: classes("node-name", { lit }), "data-at": n.at.join() };
-                return point ? (
-                  <button type="button" key={n.name} {...at} onClick={() => point(n.name)}>
-                    {n.name}
-                  </button>
-                ) : (
-                  <span key={n.name} {...at}>
-                    {n.name}
-                  </span>
-                );
-              })}
+              .map((n) => (
+                <span
+                  key={n.name}
+                  className={classes("node-name", {
+                    lit:
+                      hover.names.includes(n.name) || (hover.names.length === 0 && hover.line === n.line),
+                  })}
+                  data-at={n.at.join()}
+                  data-node={n.name}
+                >
+                  {n.name}
+                </span>
+              ))}
           {marks &&
             apart === 0 &&
             markSpots(frame, list).map((m) => (
@@ -293,6 +293,19 @@ export default function FrameStage({
       </div>
     </div>
   );
+}
+
+/** So near to its letter a node is meant, px. */
+const NEAR = 8;
+
+/** The node whose letter stands there. */
+function nodeAt(over: HTMLElement | null, x: number, y: number): string | undefined {
+  const letters = [...(over?.querySelectorAll<HTMLElement>("[data-node]") ?? [])];
+  const hit = letters.find((l) => {
+    const r = l.getBoundingClientRect();
+    return x > r.left - NEAR && x < r.right + NEAR && y > r.top - NEAR && y < r.bottom + NEAR;
+  });
+  return hit?.dataset.node;
 }
 
 /** One mark a row of the list, at its first piece. */

@@ -1,0 +1,89 @@
+//! A drawing's figures as a sheet to be filled in at the bench: what each may be, what the model has, and
+//! empty columns for what was measured.
+
+use brief::{BriefResult, Check, Verdict};
+use glam::DVec2;
+
+use super::{Anchor, Drawing, Item, Pen};
+
+/// A4 lying.
+const PAGE: DVec2 = DVec2::new(297.0, 210.0);
+const MARGIN: f64 = 12.0;
+const HEAD: f64 = 30.0;
+const ROW: f64 = 7.0;
+/// Below the table: by whom, when and with what.
+const FOOT: f64 = 14.0;
+
+/// Right edges of the columns: figure, drawing, allowed, model, and three to be filled in.
+const COLUMNS: [f64; 7] = [112.0, 140.0, 174.0, 202.0, 228.0, 254.0, 285.0];
+const HEADINGS: [&str; 7] = ["figure", "drawing", "allowed", "model", "first", "last", "in tolerance"];
+
+/// What stands over the sheet.
+pub struct CheckHead<'a> {
+    /// The drawing, and what it shows.
+    pub title: String,
+    /// The job, and its revision.
+    pub job: &'a str,
+    pub class: &'a str,
+}
+
+/// The sheets of a brief; none where it has no figures.
+pub fn check_sheet(r: &BriefResult, head: &CheckHead) -> Vec<Drawing> {
+    let rows = ((PAGE.y - HEAD - FOOT - 2.0 * MARGIN) / ROW).floor() as usize;
+    let all = r.checks.len().div_ceil(rows);
+    r.checks.chunks(rows).enumerate().map(|(n, checks)| page(checks, head, n + 1, all)).collect()
+}
+
+fn page(checks: &[Check], head: &CheckHead, n: usize, all: usize) -> Drawing {
+    let text = |x: f64, y: f64, t: &str, size: f64| Item::text(DVec2::new(x, y), t, size, Anchor::Start);
+    let top = MARGIN + HEAD;
+    let mut items = vec![
+        text(MARGIN, MARGIN + 6.0, &head.title, 6.0).bold(),
+        Item::text(
+            DVec2::new(PAGE.x - MARGIN, MARGIN + 6.0),
+            format!("check sheet {n} of {all}"),
+            4.0,
+            Anchor::End,
+        ),
+        text(
+            MARGIN,
+            MARGIN + 13.0,
+            &format!("{} · {}, where a figure has no tolerance of its own", head.job, head.class),
+            3.4,
+        ),
+    ];
+    let low = top + ROW * checks.len() as f64;
+    for (k, heading) in HEADINGS.iter().enumerate() {
+        let left = if k == 0 { MARGIN } else { COLUMNS[k - 1] };
+        items.push(text(left + 1.5, top - 2.0, heading, 3.0));
+        if k >= 4 {
+            items.push(Item::frame(DVec2::new(left, top - ROW), DVec2::new(COLUMNS[k], low), Pen::Faint));
+        }
+    }
+    items.push(Item::line(DVec2::new(MARGIN, top), DVec2::new(PAGE.x - MARGIN, top), Pen::Cut));
+    for (i, c) in checks.iter().enumerate() {
+        let y = top + ROW * (i + 1) as f64;
+        let figure = [c.figure.as_str(), c.what.as_str()].join(" ");
+        let model = match c.verdict {
+            Verdict::Untied => "not tied",
+            Verdict::Lost => "not measurable",
+            _ => c.measured.as_str(),
+        };
+        let cells = [figure.trim(), &c.nominal, &c.allowed, model];
+        for (k, cell) in cells.into_iter().enumerate() {
+            let left = if k == 0 { MARGIN } else { COLUMNS[k - 1] };
+            let most = ((COLUMNS[k] - left) / 1.7) as usize;
+            let item = Item::fitted(DVec2::new(left + 1.5, y - 2.2), cell, 3.4, most, Anchor::Start);
+            items.push(if c.verdict == Verdict::Off && k == 3 { item.bold() } else { item });
+        }
+        items.push(Item::line(DVec2::new(MARGIN, y), DVec2::new(PAGE.x - MARGIN, y), Pen::Faint));
+    }
+    let foot = PAGE.y - MARGIN - 2.0;
+    items.push(text(MARGIN, foot, "measured by", 3.4));
+    items.push(text(110.0, foot, "on", 3.4));
+    items.push(text(165.0, foot, "with", 3.4));
+    for (from, to) in [(34.0, 104.0), (117.0, 158.0), (175.0, PAGE.x - MARGIN)] {
+        items.push(Item::line(DVec2::new(from, foot + 1.0), DVec2::new(to, foot + 1.0), Pen::Faint));
+    }
+    Drawing { size: PAGE, title: format!("{}, check sheet {n} of {all}", head.title), items }
+}
