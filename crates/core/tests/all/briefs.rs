@@ -1,4 +1,4 @@
-//! What a drawing says, checked off against the model: figures by hand, on flats, on folded pieces, on frames.
+//! What a drawing says, checked off against the model: figures by hand, of flats, folded pieces and frames.
 
 use crate::common::*;
 use steelk_core::brief::{Check, Proposal, Verdict};
@@ -262,7 +262,8 @@ fn a_drawing_in_inches_is_read_in_inches() {
 
 #[test]
 fn figures_of_a_frame_are_those_of_its_bars() {
-    let text = "frame F-1 \"Leg\", 1 off, of CHS 48.3x3, material s235\n  node A 0 0 0\n  node B 300 0 400\n  node C 600 0 0\n  leg: brace A B CHS 48.3x3\n";
+    let text = "frame F-1 \"Leg\", 1 off, of CHS 48.3x3, material s235\n  node A 0 0 0\n  \
+                node B 300 0 400\n  node C 600 0 0\n  leg: brace A B CHS 48.3x3\n";
     let (frame, faults) = text::read_frame(text);
     let frame = frame.unwrap_or_else(|| panic!("{faults:?}"));
     let b = brief(
@@ -282,7 +283,8 @@ fn figures_of_a_frame_are_those_of_its_bars() {
     assert!(r.frames[0].made && r.frames[0].faults.is_empty(), "{:?}", r.frames[0].faults);
     let all = &r.briefs[0].checks;
     let names: Vec<&str> = r.frames[0].members.iter().map(|m| m.name.as_str()).collect();
-    // A round bar of 500 with square ends, 3 : 4: it reaches 500·0.6 + 48.3·0.8 across and 500·0.8 + 48.3·0.6 up.
+    // A round bar of 500 with square ends, 3 : 4: it reaches 500·0.6 + 48.3·0.8 across, 500·0.8 + 48.3·0.6
+    // up.
     for (k, value) in [(0, 600.0), (1, 300.0), (4, 300.0 + 48.3 * 0.8), (5, 48.3), (6, 400.0 + 48.3 * 0.6)] {
         assert!((all[k].value.unwrap_or(f64::NAN) - value).abs() < 1e-6, "{k} {names:?}: {:?}", all[k]);
     }
