@@ -1,6 +1,6 @@
 /** The piece, frame or brief on the bench: what they have in common, and what is done to any of them. */
 
-import type { Mend, Piece } from "../api/types";
+import type { Job, Mend, Piece } from "../api/types";
 import { type Draft, draft } from "./draft";
 import { type Issued, issue, retire } from "./ids";
 import { type BenchName, LISTS } from "./lists";
@@ -37,10 +37,20 @@ export function editDoc(bench: BenchName, key: string, change: (doc: Doc) => Doc
   const state = draft.getState();
   const id = state[bench];
   const list = LISTS[bench];
-  state.edit(key && `${id}:${key}`, (job) => ({
-    ...job,
-    [list]: (job[list] as Doc[] | undefined)?.map((d) => (d.id === id ? change(d) : d)),
-  }));
+  state.edit(key && `${id}:${key}`, (job) => {
+    const docs = job[list] as Doc[] | undefined;
+    const before = docs?.find((d) => d.id === id);
+    const after = before && change(before);
+    const next = { ...job, [list]: docs?.map((d) => (d.id === id && after ? after : d)) };
+    return before && after && bench !== "brief" ? remarked(next, before.mark, after.mark) : next;
+  });
+}
+
+/** A brief goes with the mark of what it is of, as long as no other has the mark that it names. */
+function remarked(job: Job, from: string, to: string): Job {
+  const held = [...(job.pieces ?? []), ...(job.frames ?? [])].some((d) => d.mark === from);
+  if (from === to || held || !job.briefs?.some((b) => b.of === from)) return job;
+  return { ...job, briefs: job.briefs.map((b) => (b.of === from ? { ...b, of: to } : b)) };
 }
 
 /** Writes one value at a JSON pointer; `typed` while somebody types it, so that the typing is one step. */

@@ -1,6 +1,6 @@
 import { beforeEach, expect, test } from "vitest";
 import type { Job } from "../api/types";
-import { addDoc, addSay, docOf, dropDoc } from "./bench";
+import { addDoc, addSay, docOf, dropDoc, writeDoc } from "./bench";
 import { draft } from "./draft";
 import { copyLine, moveLine, removeLine, switchLine } from "./lines";
 
@@ -80,4 +80,20 @@ test("pieces are added with the next mark and taken out; frames beside them", ()
   expect(steps()).toBe(before + 1);
   expect(draft.getState().job?.pieces?.map((p) => p.id)).toEqual(["a", "piece-1"]);
   expect(addDoc("piece", first)).toBe("piece-3");
+});
+
+test("a brief goes with the mark of its piece, letter by letter, and stays with one that still has it", () => {
+  const brief = { id: "b", mark: "D-1", name: "", of: "P-7", lines: [] };
+  draft.setState({ job: { ...job(), briefs: [brief] } as unknown as Job });
+  const of = () => draft.getState().job?.briefs?.[0]?.of;
+  for (const mark of ["P-", "P", "", "Q", "Q-1"]) {
+    writeDoc("piece", "/mark", mark, true);
+    expect(of()).toBe(mark);
+  }
+  // A copy takes the mark on: the brief stays with it, whatever the other is called.
+  const [piece] = draft.getState().job!.pieces!;
+  const both = [piece!, { ...piece!, id: "a2" }];
+  draft.setState({ job: { ...draft.getState().job!, pieces: both } });
+  writeDoc("piece", "/mark", "P-9", true);
+  expect(of()).toBe("Q-1");
 });
