@@ -26,10 +26,15 @@ pub fn read(bench: &Bench, text: &str, context: &Context) -> Result<Value, Fault
     if text.trim().is_empty() {
         return Err(Fault::new("the line is empty", nearest(bench, ""), (0, chars)));
     }
-    if let Some(spelled) = (bench.heard)(text) {
+    match (bench.heard)(text) {
         // What is wrong with it is told of the whole: its words stand in other places.
-        return read(bench, &spelled, context).map_err(|f| Fault { start: 0, end: chars, ..f });
+        Some(spelled) => spoken(bench, &spelled, context).map_err(|f| Fault { start: 0, end: chars, ..f }),
+        None => spoken(bench, text, context),
     }
+}
+
+/// A line that is written as its sentence.
+fn spoken(bench: &Bench, text: &str, context: &Context) -> Result<Value, Fault> {
     let mut best: Option<(usize, Fault)> = None;
     let lead = text.len() - text.trim_start().len();
     let head = text.trim_start().split([' ', ',', ':', '\t']).next().unwrap_or_default().to_lowercase();

@@ -7,7 +7,7 @@ use serde_json::Value;
 use super::Job;
 
 /// Fields that hold words, ids or names of other things, never a value with figures in it.
-pub const WORDS: [&str; 36] = [
+pub const WORDS: [&str; 38] = [
     "about",
     "along",
     "around",
@@ -22,8 +22,10 @@ pub const WORDS: [&str; 36] = [
     "first",
     "from",
     "id",
+    "is",
     "issued",
     "kind",
+    "label",
     "mark",
     "material",
     "member",
@@ -73,6 +75,7 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fau
         }
         Renamed::Line { of } => {
             let lists = ["pieces", "frames"];
+            let mut mark = String::new();
             for list in lists {
                 let Some(items) = doc.get_mut(list).and_then(Value::as_array_mut) else { continue };
                 for item in items.iter_mut().filter(|i| i["id"] == of) {
@@ -81,6 +84,17 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fau
                         return Err(fault);
                     }
                     mentioned(item, from, to);
+                    mark = item["mark"].as_str().unwrap_or_default().trim().to_string();
+                }
+            }
+            // The ties of its drawings go with it.
+            let briefs = doc.get_mut("briefs").and_then(Value::as_array_mut).into_iter().flatten();
+            let is_of = |b: &Value| {
+                b["of"].as_str().is_some_and(|o| !mark.is_empty() && o.trim().eq_ignore_ascii_case(&mark))
+            };
+            for brief in briefs.filter(|b| is_of(b)) {
+                for line in brief["lines"].as_array_mut().into_iter().flatten() {
+                    mentioned(&mut line["say"], from, to);
                 }
             }
         }
@@ -212,5 +226,36 @@ mod tests {
         );
         assert_eq!(lines[3]["say"]["of"], serde_json::json!(["repeat-1", "eye", "punch-11"]));
         assert_eq!(rename(&job(), Renamed::Line { of: "b" }, "punch-1", "eye").unwrap(), job());
+    }
+
+    #[test]
+    fn the_ties_of_its_drawings_go_with_a_line_and_no_letter_or_figure_does() {
+        let brief = |of: &str| {
+            serde_json::json!({ "id": "b", "mark": "D-1", "name": "", "of": of, "lines": [
+                { "id": "punch-1", "say": { "verb": "hole", "label": "bolt", "value": "bolt",
+                    "is": ["punch-1"] } },
+                { "id": "span-1", "say": { "verb": "distance", "between": "gap", "from": "bolt",
+                    "to": "repeat-1.punch-1#2", "value": "9" } }] })
+        };
+        let with = |of: &str| {
+            let mut told = serde_json::to_value(job()).unwrap();
+            told["briefs"] = serde_json::json!([brief(of)]);
+            serde_json::from_value::<Job>(told).unwrap()
+        };
+        let said = |job: &Job, what, from, to| {
+            serde_json::to_value(rename(job, what, from, to).unwrap()).unwrap()["briefs"][0]["lines"].clone()
+        };
+        let lines = said(&with("Bolt"), Renamed::Line { of: "a" }, "punch-1", "eye");
+        assert_eq!((&lines[0]["id"], &lines[0]["say"]["is"][0]), (&"punch-1".into(), &"eye".into()));
+        assert_eq!(lines[1]["say"]["to"], "repeat-1.eye#2");
+        // A brief of another piece speaks of its own.
+        let lines = said(&with("other"), Renamed::Line { of: "a" }, "punch-1", "eye");
+        assert_eq!(lines[0]["say"]["is"][0], "punch-1");
+        // A figure that is called as a letter of the drawing renames values only.
+        let lines = said(&with("bolt"), Renamed::Figure, "bolt", "screw");
+        assert_eq!(
+            (&lines[0]["say"]["label"], &lines[0]["say"]["value"], &lines[1]["say"]["from"]),
+            (&"bolt".into(), &"screw".into(), &"bolt".into())
+        );
     }
 }

@@ -305,6 +305,17 @@ fn a_brief_is_a_text_like_all_else_of_a_job() {
 }
 
 #[test]
+fn drawings_own_writing_is_spelled_out_once_and_no_more() {
+    let wild =
+        ["hole from from x 3", "4 x 4 x 9", "1 +2 -3 +4 -5 +6 -7", "R5 from from to 9", "x from x x x"];
+    for text in wild.into_iter().map(str::to_string).chain(["9 x ".repeat(5000), "hole from ".repeat(9000)]) {
+        if let Err(f) = read_figure(&text, &Context::default()) {
+            assert!(!f.mend.is_empty() && f.end <= text.chars().count(), "{f:?}");
+        }
+    }
+}
+
+#[test]
 fn a_wrong_figure_is_told_at_its_field_and_the_others_go_on() {
     let mut b =
         brief("P-1", &["overall length 260, is along east", "hole A ⌀14", "hole A ⌀40", "thickness 10"]);
