@@ -43,10 +43,11 @@ lint: web/node_modules
 unit: web
 	PROPTEST_RNG_SEED=20261124 cargo test --workspace --locked --no-fail-fast
 
-# Files and descriptions as independent libraries see them. The binary that the unit tests built.
+# Files and descriptions as independent libraries see them. The binary that the unit tests built: a plain
+# build leaves out what only tests ask of the libraries, and compiles everything anew.
 outside:
 	./.ci/python
-	cargo build --locked
+	cargo test --workspace --locked --no-run
 	target/outside/bin/pytest -q -p no:cacheprovider outside
 
 # The page's plain logic: saving, merging, what is left behind.

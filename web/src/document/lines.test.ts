@@ -82,7 +82,7 @@ test("pieces are added with the next mark and taken out; frames beside them", ()
   expect(addDoc("piece", first)).toBe("piece-3");
 });
 
-test("a brief goes with the mark of its piece, letter by letter, and stays with one that still has it", () => {
+test("a brief goes with the mark of its piece, letter by letter; a copy that has it keeps it", () => {
   const brief = { id: "b", mark: "D-1", name: "", of: "P-7", lines: [] };
   draft.setState({ job: { ...job(), briefs: [brief] } as unknown as Job });
   const of = () => draft.getState().job?.briefs?.[0]?.of;
