@@ -245,12 +245,10 @@ test("focus never falls to the page: taking out, undo, mends, chips and tabs lea
   const undo = page.getByLabel("undo", { exact: true });
   await undo.focus();
   for (let i = 0; i < 12 && (await undo.isEnabled()); i++) await page.keyboard.press("Enter");
-  await page.waitForTimeout(200);
-  expect(await here()).not.toBe("the page");
+  await expect.poll(here).not.toBe("the page");
   for (let i = 0; i < 12 && (await page.getByLabel("redo", { exact: true }).isEnabled()); i++)
     await page.getByLabel("redo", { exact: true }).click();
-  await page.waitForTimeout(200);
-  expect(await here()).not.toBe("the page");
+  await expect.poll(here).not.toBe("the page");
   // Who clicks beside a field has left it, whatever changes on the page then.
   await page.getByLabel("width, start-1").fill("250");
   await page.locator(".figures").click({ position: { x: 800, y: 20 } });
