@@ -11,8 +11,8 @@ use ground::word;
 use serde::Serialize;
 
 use crate::document::Brief;
-use crate::model::Model;
-use crate::verbs::{BRIEF, Look, Quantity, Reading, Standing, Tie, Wanted};
+use crate::model::{Model, SIDES};
+use crate::verbs::{BRIEF, Look, Quantity, ROUNDED, Reading, Standing, Tie, Wanted, is_within};
 
 word! {
     /// How a figure of the drawing stands.
@@ -27,6 +27,17 @@ word! {
     }
 }
 
+impl Verdict {
+    pub fn said(self) -> &'static str {
+        match self {
+            Verdict::Untied => "not tied",
+            Verdict::Met => "met",
+            Verdict::Off => "off",
+            Verdict::Lost => "not measurable",
+        }
+    }
+}
+
 /// A figure of the drawing and what the model has of it.
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
@@ -38,6 +49,8 @@ pub struct Check {
     /// What of the line it is; empty for the line itself.
     pub what: String,
     pub verdict: Verdict,
+    /// The verdict in words.
+    pub stands: &'static str,
     /// What the drawing says, with its unit.
     pub nominal: String,
     /// What it may be, and by what.
@@ -74,6 +87,8 @@ pub struct BriefResult {
     pub checks: Vec<Check>,
     pub tally: Tally,
     pub faults: Vec<LineFault>,
+    /// What of the model can be named: names, and how they are read.
+    pub things: Vec<(String, String)>,
 }
 
 impl BriefResult {
@@ -85,9 +100,6 @@ impl BriefResult {
 
 /// Lines of one brief.
 pub const MOST_FIGURES: usize = 2000;
-
-/// What is measured is told as met within the rounding of numbers, mm, rad and kg.
-const ROUNDED: f64 = 1e-6;
 
 /// Figures of a brief, read, each with its line.
 type Figures = Vec<(String, Box<dyn Wanted>)>;
@@ -148,6 +160,7 @@ pub fn check(
                 figure,
                 what: String::new(),
                 verdict: Verdict::Lost,
+                stands: Verdict::Lost.said(),
                 nominal: String::new(),
                 allowed: String::new(),
                 by: String::new(),
@@ -169,7 +182,17 @@ pub fn check(
         untied: of(Verdict::Untied),
     };
     let faults = lines::settled(reader.tell, brief, &brief.lines);
-    BriefResult { id: brief.id.clone(), mark: brief.mark.clone(), checks, tally, faults }
+    let things = model.map_or_else(Vec::new, nameable);
+    BriefResult { id: brief.id.clone(), mark: brief.mark.clone(), checks, tally, faults, things }
+}
+
+/// Things that are offered to be named.
+const MOST_OFFERED: usize = 400;
+
+fn nameable(model: &Model) -> Vec<(String, String)> {
+    let sides = SIDES.iter().map(|s| (s.0.to_string(), format!("{} side", s.0)));
+    let things = model.things.iter().map(|t| (t.name.clone(), t.said.clone()));
+    sides.chain(things).take(MOST_OFFERED).collect()
 }
 
 fn written(d: &Display, quantity: Quantity, v: f64) -> String {
@@ -219,7 +242,7 @@ fn row(line: &str, figure: &str, look: Look, d: &Display) -> Check {
             said = "no tolerance is told and its class has none: write one".into();
             Verdict::Off
         }
-        (Some(v), Some((low, high))) if v < low - ROUNDED || v > high + ROUNDED => {
+        (Some(v), Some((low, high))) if !is_within(limits, v) => {
             let off = v - nominal;
             let way = if off > 0.0 { more[0] } else { more[1] };
             said = format!("{} {way}", written_fine(d, quantity, off.abs()));
@@ -244,6 +267,7 @@ fn row(line: &str, figure: &str, look: Look, d: &Display) -> Check {
         figure: figure.into(),
         what: what.into(),
         verdict,
+        stands: verdict.said(),
         nominal: written(d, quantity, nominal),
         allowed,
         by,
@@ -287,9 +311,9 @@ pub fn propose(brief: &Brief, figures: &FigureTable, display: Display, model: &M
             if wanted.look(&at).iter().all(|l| l.reading != Reading::Untied) {
                 continue;
             }
-            let fits = fitting(wanted.as_ref(), &at);
-            let proposal = proposed(brief, line, &fits, &display);
-            if let ([tie], Some((label, _))) = (fits.as_slice(), label) {
+            let fits = likeliest(wanted.ties(&at));
+            let proposal = proposed(brief, line, &fits, wanted.tries_all(&at), &display);
+            if let ([tie], Some((label, _)), false) = (fits.as_slice(), label, proposal.patch.is_empty()) {
                 let names = tie.fields[0].1.as_array().into_iter().flatten();
                 labels.insert(
                     label.to_string(),
@@ -304,11 +328,8 @@ pub fn propose(brief: &Brief, figures: &FigureTable, display: Display, model: &M
     out
 }
 
-/// Ties whose value is what the drawing allows, the likeliest only.
-fn fitting(wanted: &dyn Wanted, at: &Standing) -> Vec<Tie> {
-    let limits = wanted.look(at).first().and_then(|l| l.limits);
-    let fits = |t: &Tie| limits.is_none_or(|(l, h)| t.value >= l - ROUNDED && t.value <= h + ROUNDED);
-    let mut all: Vec<Tie> = wanted.ties(at).into_iter().filter(fits).collect();
+/// The likeliest ties.
+fn likeliest(mut all: Vec<Tie>) -> Vec<Tie> {
     let best = all.iter().map(|t| t.rank).min();
     all.retain(|t| Some(t.rank) == best);
     all
@@ -317,10 +338,13 @@ fn fitting(wanted: &dyn Wanted, at: &Standing) -> Vec<Tie> {
 /// So many candidates are named where none is clear.
 const NAMED: usize = 3;
 
-fn proposed(brief: &Brief, line: &str, fits: &[Tie], d: &Display) -> Proposal {
+fn proposed(brief: &Brief, line: &str, fits: &[Tie], all: bool, d: &Display) -> Proposal {
     let index = brief.lines.iter().position(|l| l.id == line).unwrap_or_default();
+    let nothing = |said: &str| (said.to_string(), Vec::new(), Vec::new());
     let (said, names, patch) = match fits {
-        [] => ("nothing of the model measures so".to_string(), Vec::new(), Vec::new()),
+        // What was not tried may fit as well as what was.
+        [] | [_] if !all => nothing("there is too much to try each with each: point at it"),
+        [] => nothing("nothing of the model measures so"),
         [one] => {
             let step = |(path, value): &(&str, serde_json::Value)| {
                 Patch::add(format!("/lines/{index}{path}"), value.clone())
@@ -332,7 +356,7 @@ fn proposed(brief: &Brief, line: &str, fits: &[Tie], d: &Display) -> Proposal {
             let some: Vec<&str> = several.iter().take(NAMED).map(|t| t.said.as_str()).collect();
             let more = several.len().saturating_sub(NAMED);
             let more = if more > 0 { format!(" or {more} more") } else { String::new() };
-            (format!("it may be {}{more}: point at it", some.join(", or ")), Vec::new(), Vec::new())
+            nothing(&format!("it may be {}{more}: point at it", some.join(", or ")))
         }
     };
     Proposal { line: line.into(), said, names, patch }

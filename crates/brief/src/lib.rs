@@ -11,5 +11,5 @@ pub mod verbs;
 pub use check::{BriefResult, Check, MOST_FIGURES, Proposal, Tally, Verdict, check, propose};
 pub use document::{Brief, BriefLine};
 pub use measure::{DistanceKind, Way};
-pub use model::{Model, Probe, SIDES, Thing, ThingKind};
+pub use model::{Bent, Model, Probe, Thing, ThingKind};
 pub use shorthand::spelled_out;

@@ -65,9 +65,8 @@ fn page(checks: &[Check], head: &CheckHead, n: usize, all: usize) -> Drawing {
         let y = top + ROW * (i + 1) as f64;
         let figure = [c.figure.as_str(), c.what.as_str()].join(" ");
         let model = match c.verdict {
-            Verdict::Untied => "not tied",
-            Verdict::Lost => "not measurable",
-            _ => c.measured.as_str(),
+            Verdict::Untied | Verdict::Lost => c.stands,
+            Verdict::Met | Verdict::Off => c.measured.as_str(),
         };
         let cells = [figure.trim(), &c.nominal, &c.allowed, model];
         for (k, cell) in cells.into_iter().enumerate() {

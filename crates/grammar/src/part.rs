@@ -314,7 +314,12 @@ pub fn typed(words: &str) -> &str {
     ways.next().unwrap_or(first)
 }
 
-/// The text at a path, empty where nothing is told.
+/// The text at a path, a yes or no in words; empty where nothing is told.
 pub fn told<'a>(value: &'a Value, path: &str) -> &'a str {
-    value.pointer(path).and_then(Value::as_str).unwrap_or_default()
+    match value.pointer(path) {
+        Some(Value::String(text)) => text,
+        Some(Value::Bool(true)) => "true",
+        Some(Value::Bool(false)) => "false",
+        _ => "",
+    }
 }

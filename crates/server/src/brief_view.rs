@@ -2,7 +2,7 @@
 
 use serde::Serialize;
 use steelk_core::brief::{BriefResult, Check, Tally};
-use steelk_core::evaluate::measurable;
+use steelk_core::evaluate::{BriefSubject, brief_subject};
 use steelk_core::job::{Brief, Job};
 use steelk_core::result::{JobResult, LineFault};
 use utoipa::ToSchema;
@@ -22,8 +22,10 @@ pub struct Broken {
 pub struct BriefState {
     pub id: String,
     pub mark: String,
-    /// Mark of the piece or frame that it is of.
-    pub of: String,
+    /// Id of the piece that it is of; empty where it is of none.
+    pub piece: String,
+    /// Id of the frame that it is of; empty where it is of none.
+    pub frame: String,
     pub tally: Tally,
     /// The first of what is off or lost.
     pub broken: Vec<Broken>,
@@ -61,26 +63,27 @@ fn broken(r: &BriefResult) -> Vec<Broken> {
 
 /// Every brief of the job.
 pub fn brief_states(job: &Job, result: &JobResult) -> Vec<BriefState> {
-    let one = |(b, r): (&Brief, &BriefResult)| BriefState {
-        id: b.id.clone(),
-        mark: b.mark.clone(),
-        of: b.of.clone(),
-        tally: r.tally,
-        broken: broken(r),
-        faults: r.faults.len(),
+    let one = |(b, r): (&Brief, &BriefResult)| {
+        let (piece, frame) = match brief_subject(b, &result.pieces, &result.frames) {
+            Some(BriefSubject::Piece(p)) => (p.id.clone(), String::new()),
+            Some(BriefSubject::Frame(f)) => (String::new(), f.id.clone()),
+            None => Default::default(),
+        };
+        let (id, mark) = (b.id.clone(), b.mark.clone());
+        BriefState { id, mark, piece, frame, tally: r.tally, broken: broken(r), faults: r.faults.len() }
     };
     job.briefs.iter().zip(&result.briefs).map(one).collect()
 }
 
 /// The brief with this id.
-pub fn brief_view(job: &Job, result: &JobResult, id: &str) -> Option<BriefView> {
+pub fn brief_view(result: &JobResult, id: &str) -> Option<BriefView> {
     let r = result.briefs.iter().find(|b| b.id == id)?;
-    let things = measurable(job, result, id);
+    let thing = |(name, said): &(String, String)| ThingView { name: name.clone(), said: said.clone() };
     Some(BriefView {
         id: r.id.clone(),
         checks: r.checks.clone(),
         tally: r.tally,
         faults: r.faults.clone(),
-        things: things.into_iter().map(|(name, said)| ThingView { name, said }).collect(),
+        things: r.things.iter().map(thing).collect(),
     })
 }

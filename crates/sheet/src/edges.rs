@@ -1,30 +1,44 @@
 //! Edges of a made piece by the names that lines tell them by, and those names as they are read.
 
+use ground::geom::Segment;
+use ground::reference::part;
+
 use crate::formed::zones::Zone;
 use crate::result::PieceResult;
 
 /// Places along a side at which it is looked whether it runs over a panel.
 const LOOKS: u32 = 40;
 
-/// Names of the straight sides of the outline that lie on a panel's border.
-pub fn edges_on(p: &PieceResult, z: &Zone) -> Vec<String> {
+/// A straight side of the outline that lies on a panel's border.
+pub struct SideOn {
+    pub name: String,
+    pub side: Segment,
+    /// Whether all of it lies there: one that runs over bends is named part by part.
+    pub whole: bool,
+}
+
+/// The straight sides of the outline that lie on a panel's border.
+pub fn sides_on(p: &PieceResult, z: &Zone) -> Vec<SideOn> {
     if !z.is_panel() {
         return Vec::new();
     }
     let outer = &p.flat.outer;
-    let mut out = Vec::new();
-    for i in 0..outer.vertices.len() {
-        let s = outer.segment(i);
-        let Some(tag) = p.tags.get(outer.vertices[i].tag as usize).filter(|_| s.is_line()) else { continue };
-        let whole = z.contains(s.at(0.01)) && z.contains(s.at(0.99));
-        // A side that runs over bends is named part by part.
-        let part = !whole && (1..LOOKS).any(|k| z.contains(s.at(f64::from(k) / f64::from(LOOKS))));
-        if whole {
-            out.push(tag.clone());
-        } else if part && let Some(side) = tag.rsplit('.').next() {
-            out.push(format!("{}.{side}", z.name));
+    let on = |i: usize| {
+        let side = outer.segment(i);
+        let tag = p.tags.get(outer.vertices[i].tag as usize).filter(|_| side.is_line())?;
+        if z.contains(side.at(0.01)) && z.contains(side.at(0.99)) {
+            return Some(SideOn { name: tag.clone(), side, whole: true });
         }
-    }
+        let over = (1..LOOKS).any(|k| z.contains(side.at(f64::from(k) / f64::from(LOOKS))));
+        let last = tag.rsplit('.').next().filter(|_| over)?;
+        Some(SideOn { name: part(&z.name, last), side, whole: false })
+    };
+    (0..outer.vertices.len()).filter_map(on).collect()
+}
+
+/// Their names.
+pub fn edges_on(p: &PieceResult, z: &Zone) -> Vec<String> {
+    let mut out: Vec<String> = sides_on(p, z).into_iter().map(|s| s.name).collect();
     out.sort();
     out.dedup();
     out

@@ -943,10 +943,12 @@ export interface components {
             /** @description The first of what is off or lost. */
             broken: components["schemas"]["Broken"][];
             faults: number;
+            /** @description Id of the frame that it is of; empty where it is of none. */
+            frame: string;
             id: string;
             mark: string;
-            /** @description Mark of the piece or frame that it is of. */
-            of: string;
+            /** @description Id of the piece that it is of; empty where it is of none. */
+            piece: string;
             tally: components["schemas"]["Tally"];
         };
         /** @description A brief, checked. */
@@ -1010,6 +1012,8 @@ export interface components {
             nominal: string;
             /** @description By how much it is off and which way, or why it cannot be measured. */
             said: string;
+            /** @description The verdict in words. */
+            stands: string;
             /**
              * Format: double
              * @description mm, rad, kg or a number; none where nothing was measured.
@@ -2977,9 +2981,9 @@ export interface components {
         RadiusFigure: {
             /**
              * @description Said once for all bends.
-             * @default no
+             * @default false
              */
-            all?: components["schemas"]["Typical"];
+            all?: boolean;
             /** @default  */
             of?: string;
             /** @default null */
@@ -4026,11 +4030,6 @@ export interface components {
             /** @default start */
             tip?: components["schemas"]["Tip"];
         };
-        /**
-         * @description Whether a radius is said for all bends.
-         * @enum {string}
-         */
-        Typical: "no" | "yes";
         /** @description A value of the model that no figure of its drawings follows. */
         Unchecked: {
             /** @description The line that says it; empty for the head. */
@@ -5619,7 +5618,7 @@ export interface operations {
     paper: {
         parameters: {
             query?: {
-                /** @description id or mark; number of a cope for wrap, name of a member for bar-svg and tube-dxf */
+                /** @description id or mark of the piece or brief; number of a cope for wrap, name of a member for bar-svg and tube-dxf */
                 piece?: string;
                 /** @description id or mark; the first where none is named */
                 frame?: string;

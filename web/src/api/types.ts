@@ -60,6 +60,7 @@ export type PartState = S["PartState"];
 export type Brief = S["Brief"];
 export type Check = S["Check"];
 export type Tally = S["Tally"];
+export type BriefState = S["BriefState"];
 export type Proposal = S["Proposal"];
 export type FigureResult = S["FigureResult"];
 export type Finding = S["Finding"];

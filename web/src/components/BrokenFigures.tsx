@@ -1,16 +1,16 @@
 import { memo } from "react";
 import { Link, useParams } from "react-router";
-import { type BenchName, docOf } from "../document/bench";
+import type { BenchName } from "../document/bench";
+import { briefsOf } from "../hooks/useBench";
 import { useSteady } from "../hooks/useDraft";
 
 /** What the drawings of the piece or frame on the bench say and the model does not keep. */
 export const BrokenFigures = memo(function BrokenFigures({ bench }: { bench: BenchName }) {
   const { id = "" } = useParams();
   const briefs = useSteady((d) => {
-    const mark = docOf(bench, d)?.mark.trim().toLowerCase();
-    return (d.result?.brief_states ?? [])
-      .filter((b) => b.of.trim().toLowerCase() === mark && b.tally.off + b.tally.lost > 0)
-      .map(({ id, mark, tally, broken }) => ({ id, mark, n: tally.off + tally.lost, broken }));
+    return briefsOf(d, bench)
+      .map(({ id, mark, tally, broken }) => ({ id, mark, n: tally.off + tally.lost, broken }))
+      .filter((b) => b.n > 0);
   });
   return briefs.map((b) => (
     <section key={b.id} className="findings broken" aria-label={`figures of drawing ${b.mark}`}>

@@ -4,23 +4,24 @@ import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 
 const SIGN = { met: "✓", off: "■", lost: "?", untied: "○" } as const;
-const SAID = { met: "met", off: "off", lost: "not measurable", untied: "not tied" } as const;
 
 /** Brings the first figure that stands so into sight. */
 const show = (verdict: Check["verdict"]) =>
   document.querySelector(`.checks [data-verdict="${verdict}"]`)?.scrollIntoView({ block: "center" });
 
 /** How many figures stand how, in one line; each number leads to the first of them. */
-export function TallyLine({ tally }: { tally: Tally }) {
-  const parts = (["off", "lost", "untied"] as const).filter((v) => tally[v] > 0);
+export function TallyLine({ tally, checks }: { tally: Tally; checks: Check[] }) {
+  const stands = (["off", "lost", "untied"] as const).flatMap(
+    (v) => checks.find((c) => c.verdict === v) ?? [],
+  );
   const bad = tally.off + tally.lost > 0;
   return (
     <div className="tally" aria-live="polite">
       <b className={bad ? "stop" : tally.untied > 0 ? "warn" : "met"}>
         {tally.met} of {tally.all} met
       </b>{" "}
-      {parts.map((v) => (
-        <Act key={v} onClick={() => show(v)}>{`${tally[v]} ${SAID[v]}`}</Act>
+      {stands.map(({ verdict, stands }) => (
+        <Act key={verdict} onClick={() => show(verdict)}>{`${tally[verdict]} ${stands}`}</Act>
       ))}
     </div>
   );
@@ -67,7 +68,7 @@ export function CheckTable({ checks, notes }: { checks: Check[]; notes: Map<stri
               <td className="num">{c.measured}</td>
               <td>
                 <span className={`sign ${c.verdict}`}>
-                  {SIGN[c.verdict]} {SAID[c.verdict]}
+                  {SIGN[c.verdict]} {c.stands}
                 </span>{" "}
                 {c.said || (c.verdict === "untied" && notes.get(c.line))}
               </td>

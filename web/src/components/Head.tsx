@@ -1,8 +1,8 @@
 import { memo, useMemo } from "react";
 import type { LineFault } from "../api/types";
-import { type BenchName, docOf } from "../document/bench";
+import type { BenchName } from "../document/bench";
 import type { Draft } from "../document/draft";
-import { useChecked } from "../hooks/useBench";
+import { briefsOf, useChecked } from "../hooks/useBench";
 import { useBook } from "../hooks/useBook";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
@@ -48,9 +48,7 @@ export const Head = memo(function Head({ bench }: { bench: BenchName }) {
 
 /** Figures of the drawings of what is on the bench that are off or lost. */
 function brokenOf(d: Draft, bench: BenchName): number {
-  const mark = docOf(bench, d)?.mark.trim().toLowerCase();
-  const own = (d.result?.brief_states ?? []).filter((b) => b.of.trim().toLowerCase() === mark);
-  return bench === "brief" ? 0 : own.reduce((n, b) => n + b.tally.off + b.tally.lost, 0);
+  return briefsOf(d, bench).reduce((n, b) => n + b.tally.off + b.tally.lost, 0);
 }
 
 /** That a thickness can be a gauge, where the material has any. */

@@ -48,9 +48,10 @@ export function editDoc(bench: BenchName, key: string, change: (doc: Doc) => Doc
 
 /** A brief goes with the mark of what it is of, as long as no other has the mark that it names. */
 function remarked(job: Job, from: string, to: string): Job {
-  const held = [...(job.pieces ?? []), ...(job.frames ?? [])].some((d) => d.mark === from);
-  if (from === to || held || !job.briefs?.some((b) => b.of === from)) return job;
-  return { ...job, briefs: job.briefs.map((b) => (b.of === from ? { ...b, of: to } : b)) };
+  const same = (mark: string) => mark.trim().toLowerCase() === from.trim().toLowerCase();
+  const held = [...(job.pieces ?? []), ...(job.frames ?? [])].some((d) => same(d.mark));
+  if (from === to || held || !job.briefs?.some((b) => same(b.of))) return job;
+  return { ...job, briefs: job.briefs.map((b) => (same(b.of) ? { ...b, of: to } : b)) };
 }
 
 /** Writes one value at a JSON pointer; `typed` while somebody types it, so that the typing is one step. */

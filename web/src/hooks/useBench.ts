@@ -1,5 +1,6 @@
-import type { FigureResult, Finding, LineFault } from "../api/types";
+import type { BriefState, FigureResult, Finding, LineFault } from "../api/types";
 import type { BenchName } from "../document/bench";
+import type { Draft } from "../document/draft";
 import { useDraft } from "./useDraft";
 
 /** What the server says of what is on the bench. */
@@ -16,4 +17,9 @@ export function useChecked(bench: BenchName): Checked | undefined {
     const view = d.result?.[bench];
     return view?.id === d[bench] ? (view ?? undefined) : undefined;
   });
+}
+
+/** How the drawings stand that show what is on the bench. */
+export function briefsOf(d: Draft, bench: BenchName): BriefState[] {
+  return bench === "brief" ? [] : (d.result?.brief_states ?? []).filter((b) => b[bench] === d[bench]);
 }

@@ -3,8 +3,7 @@ import { type RefObject, useEffect } from "react";
 /** What is laid over the page keeps its own focus, and gives it back. */
 const OVER = ".MuiModal-root";
 
-const usable = (el: HTMLElement) =>
-  el.isConnected && !el.matches(":disabled") && el.offsetParent !== null;
+const usable = (el: HTMLElement) => el.isConnected && !el.matches(":disabled") && el.checkVisibility();
 
 /**
  * Focus never falls to the page: where what had it goes, or can no more be used, the nearest thing around it
@@ -22,11 +21,12 @@ export function useKeptFocus(page: RefObject<HTMLElement | null>): void {
       for (let el: HTMLElement | null = at; el && el !== host; el = el.parentElement) around.push(el);
     };
     const look = () => {
-      const held = document.activeElement;
+      const held = document.activeElement as HTMLElement | null;
       const [last] = around;
+      // A button that was put out of use may hold the focus for a frame yet: it is lost all the same.
+      const kept = held && held !== document.body && usable(held);
       // Who left it by a click beside it meant to: only what is gone or can no more be used is followed.
-      if ((held && held !== document.body) || !last || usable(last) || document.querySelector(OVER))
-        return;
+      if (kept || !last || usable(last) || document.querySelector(OVER)) return;
       const left = around.find((el) => usable(el) && el.tabIndex >= 0);
       const next = left ?? document.getElementById("main");
       next?.focus({ preventScroll: true });

@@ -1,12 +1,14 @@
 import { Button } from "@mui/material";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { answer, api, paperUrl, said } from "../api/client";
+import type { BriefState } from "../api/types";
 import { Bench } from "../components/Bench";
 import { CheckTable, TallyLine } from "../components/CheckTable";
 import { Unchecked } from "../components/Unchecked";
 import { applyMend, docOf } from "../document/bench";
 import { draft } from "../document/draft";
-import { useDraft } from "../hooks/useDraft";
+import { useBook } from "../hooks/useBook";
+import { useDraft, useSteady } from "../hooks/useDraft";
 import type { Mode } from "../theme/theme";
 import type { Asked } from "../verbs/Offers";
 import { tie } from "../verbs/tie";
@@ -23,7 +25,7 @@ export function Briefs({ mode }: { mode: Mode }) {
   const of = useDraft((d) => d.job?.briefs?.find((b) => b.id === d.brief)?.of ?? "");
   const result = useDraft((d) => d.result?.brief);
   const [notes, setNotes] = useState<{ of: string; notes: Map<string, string> }>();
-  useShown(of);
+  const state = useShown();
   useEffect(
     () => () => {
       draft.getState().showBrief("");
@@ -46,7 +48,7 @@ export function Briefs({ mode }: { mode: Mode }) {
             <section className="pane listed" aria-label="check">
               <div className="pane-head">
                 <h2>Drawing and model</h2>
-                <TallyLine tally={view.tally} />
+                <TallyLine tally={view.tally} checks={view.checks} />
               </div>
               {view.checks.length > 0 ? (
                 <CheckTable checks={view.checks} notes={notes?.of === id ? notes!.notes : NONE} />
@@ -55,7 +57,7 @@ export function Briefs({ mode }: { mode: Mode }) {
               )}
               <Unchecked key={id} />
             </section>
-            <Shown mode={mode} of={of} />
+            <Shown mode={mode} of={of} piece={state?.piece} />
           </>
         )}
       </div>
@@ -64,18 +66,26 @@ export function Briefs({ mode }: { mode: Mode }) {
 }
 
 /** Brings the piece or frame that a brief is of beside it. */
-function useShown(mark: string): void {
-  const same = (m: string) => m.trim().toLowerCase() === mark.trim().toLowerCase();
-  const piece = useDraft((d) => d.job?.pieces?.find((p) => same(p.mark))?.id);
-  const frame = useDraft((d) => (piece ? "" : (d.job?.frames?.find((f) => same(f.mark))?.id ?? "")));
+function useShown(): BriefState | undefined {
+  const state = useSteady((d) => d.result?.brief_states.find((b) => b.id === d.brief));
+  const { piece = "", frame = "" } = state ?? {};
   useEffect(() => {
     if (piece) draft.getState().showPiece(piece);
     draft.getState().showFrame(frame);
   }, [piece, frame]);
+  return state;
 }
 
 /** The piece or frame itself: pointing at it ties the figure that is picked. */
-function Shown({ mode, of }: { mode: Mode; of: string }) {
+interface ShownProps {
+  mode: Mode;
+  /** Mark of what is shown. */
+  of: string;
+  /** Id of the piece that it is. */
+  piece: string | undefined;
+}
+
+function Shown({ mode, of, piece: id }: ShownProps) {
   const verbs = useVerbs()?.brief;
   const frame = useDraft((d) => d.result?.frame);
   const piece = useDraft((d) => (d.frame ? undefined : d.result?.piece));
@@ -97,7 +107,7 @@ function Shown({ mode, of }: { mode: Mode; of: string }) {
         <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
           <FrameStage frame={frame} list={list} mode={mode} point={name} />
         </Suspense>
-      ) : piece?.made && piece.mark === of ? (
+      ) : piece?.made && piece.id === id ? (
         <FlatView key={piece.id} piece={piece} ask={point} />
       ) : (
         <p className="empty">The brief names no piece or frame that can be made yet.</p>
@@ -112,12 +122,15 @@ function CheckSheet() {
   const brief = useDraft((d) => d.brief);
   const revision = useDraft((d) => d.saving.revision);
   const any = useDraft((d) => (d.result?.brief?.checks.length ?? 0) > 0);
+  const papers = useBook().data?.papers ?? [];
   if (!any) return null;
-  return (
-    <Button href={paperUrl(job, "check-sheet", { piece: brief, revision: String(revision) })}>
-      check sheet (PDF)
-    </Button>
-  );
+  return papers
+    .filter((p) => p.of === "brief" && p.shelf === "first")
+    .map((p) => (
+      <Button key={p.kind} href={paperUrl(job, p.kind, { piece: brief, revision: String(revision) })}>
+        {p.words}
+      </Button>
+    ));
 }
 
 /** Ties every figure that one thing of the model fits, and says of the others why not. */

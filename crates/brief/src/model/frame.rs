@@ -42,7 +42,6 @@ impl Model {
         let of = Arc::clone(r);
         let reach = move || frame::extent(&of).unwrap_or((DVec3::ZERO, DVec3::ZERO));
         Some(Model {
-            display: r.display,
             things,
             flat: None,
             thickness: None,

@@ -6,7 +6,6 @@ mod piece;
 use std::cell::OnceCell;
 
 use glam::DVec3;
-use ground::quantity::Display;
 use ground::reference::Reference;
 
 /// What a thing is.
@@ -22,21 +21,6 @@ pub enum ThingKind {
     Side,
     Node,
     Member,
-}
-
-impl ThingKind {
-    pub fn said(self) -> &'static str {
-        match self {
-            ThingKind::Hole => "hole",
-            ThingKind::Edge => "edge",
-            ThingKind::Panel => "panel",
-            ThingKind::Bend => "bend",
-            ThingKind::Corner => "corner",
-            ThingKind::Side => "side",
-            ThingKind::Node => "node",
-            ThingKind::Member => "member",
-        }
-    }
 }
 
 /// Where a thing stands, mm; directions are unit vectors.
@@ -74,8 +58,18 @@ pub struct Thing {
     pub length: Option<f64>,
     /// Inside radius of a bend, radius of a round hole, mm.
     pub radius: Option<f64>,
-    /// A bend's angle swept, rad, and which way; the shorter of the panels beside it, mm.
-    pub bent: Option<(f64, bool, f64)>,
+    /// Of a bend.
+    pub bent: Option<Bent>,
+}
+
+/// How a bend is bent.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Bent {
+    /// Swept, rad.
+    pub angle: f64,
+    pub up: bool,
+    /// The shorter of the panels beside it, mm.
+    pub shorter: f64,
 }
 
 impl Thing {
@@ -96,7 +90,6 @@ pub const SIDES: [(&str, &str); 6] = [
 
 /// A piece or frame, as it can be measured.
 pub struct Model {
-    pub display: Display,
     pub things: Vec<Thing>,
     /// Of a piece: extents of its flat, and its thickness, mm.
     pub flat: Option<[f64; 2]>,

@@ -4,24 +4,12 @@ use std::cell::OnceCell;
 use std::sync::Arc;
 
 use glam::{DAffine3, DVec2, DVec3};
-use ground::geom::{COINCIDENT, Contour};
 use sheet::mesh::FlatMesh;
 use sheet::result::PieceResult;
 use sheet::zones::{formed, frames, zone_of};
-use sheet::{edges_on, said_of};
+use sheet::{said_of, sides_on};
 
-use super::{Model, Probe, Thing, ThingKind};
-
-/// The centre and radius of a contour that is one circle.
-fn circle(c: &Contour) -> Option<(DVec2, f64)> {
-    let arcs: Option<Vec<_>> = c.segments().map(|s| s.arc()).collect();
-    let arcs = arcs.filter(|a| !a.is_empty())?;
-    let first = &arcs[0];
-    let same = |a: &ground::geom::Arc| {
-        a.centre.distance(first.centre) < COINCIDENT && (a.radius - first.radius).abs() < COINCIDENT
-    };
-    arcs.iter().all(same).then_some((first.centre, first.radius))
-}
+use super::{Bent, Model, Probe, Thing, ThingKind};
 
 /// A flat point half way through the sheet, formed; and the way through the sheet where that is one.
 fn placed(p: &PieceResult, at: &[DAffine3], q: DVec2) -> (DVec3, Option<DVec3>) {
@@ -35,7 +23,7 @@ fn holes(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
     for h in &p.flat.holes {
         ground::halt::often();
         let name = p.hole_name(h);
-        let round = circle(&h.contour);
+        let round = h.contour.as_circle();
         let middle = round.map_or_else(|| h.contour.bounds().centre(), |c| c.0);
         let radius = round.map(|c| c.1);
         let (point, dir) = placed(p, at, middle);
@@ -60,36 +48,28 @@ fn panels(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
 }
 
 fn edges(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
-    let outer = &p.flat.outer;
     for (z, frame) in p.zones.iter().zip(at) {
-        for name in edges_on(p, z) {
-            let side = name.rsplit('.').next().unwrap_or_default();
-            let is_it = |i: &usize| {
-                let tag = p.tags.get(outer.vertices[*i].tag as usize).map_or("", String::as_str);
-                tag == name || (name == format!("{}.{side}", z.name) && tag.rsplit('.').next() == Some(side))
-            };
-            // The part of it that lies on the panel; of an edge in several pieces from the first to the last.
-            let on = (0..outer.vertices.len()).filter(is_it).filter_map(|i| {
-                let s = outer.segment(i);
-                let inside = (0..=20).map(|k| s.at(f64::from(k) / 20.0)).find(|q| z.contains(*q));
-                (s.is_line()).then(|| inside.map(|q| (s, q))).flatten()
-            });
-            let on: Vec<_> = on.collect();
-            let Some((s, q)) = on.first() else { continue };
-            let Some(along) = (s.b - s.a).try_normalize() else { continue };
+        let sides = sides_on(p, z);
+        for (k, first) in sides.iter().enumerate() {
+            // An edge in several pieces is one, from the first to the last.
+            if sides[..k].iter().any(|s| s.name == first.name) {
+                continue;
+            }
+            let parts: Vec<_> = sides.iter().filter(|s| s.name == first.name).collect();
+            let side = first.side;
+            let Some(along) = (side.b - side.a).try_normalize() else { continue };
             let probe = Probe::Plane {
-                at: frame.transform_point3(q.extend(p.thickness / 2.0)),
+                at: frame.transform_point3(side.a.extend(p.thickness / 2.0)),
                 normal: frame.transform_vector3((-along.perp()).extend(0.0)),
             };
-            let reach = on
+            let reach = parts
                 .iter()
-                .flat_map(|(s, _)| [s.a, s.b])
-                .map(|v| (v - *q).dot(along))
+                .flat_map(|s| [s.side.a, s.side.b])
+                .map(|v| (v - side.a).dot(along))
                 .fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
-            let whole = on.iter().all(|(s, _)| z.contains(s.a) && z.contains(s.b));
-            let length = whole.then_some(reach.1 - reach.0);
-            let words = format!("edge {}", said_of(&name));
-            out.push(Thing { length, ..Thing::new(&name, words, ThingKind::Edge, probe) });
+            let length = parts.iter().all(|s| s.whole).then_some(reach.1 - reach.0);
+            let words = format!("edge {}", said_of(&first.name));
+            out.push(Thing { length, ..Thing::new(&first.name, words, ThingKind::Edge, probe) });
         }
     }
 }
@@ -105,7 +85,11 @@ fn bends(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
         let shorter = p.zones[k].parent.map_or(beyond, |i| reach(i).min(beyond));
         let point = at[k].transform_point3(p.zones[k].centre().extend(p.thickness / 2.0));
         let thing = Thing::new(&b.name, format!("bend {}", b.label), ThingKind::Bend, Probe::Point(point));
-        out.push(Thing { radius: Some(b.radius), bent: Some((b.angle, b.up, shorter)), ..thing });
+        out.push(Thing {
+            radius: Some(b.radius),
+            bent: Some(Bent { angle: b.angle, up: b.up, shorter }),
+            ..thing
+        });
     }
 }
 
@@ -142,7 +126,6 @@ impl Model {
             (low, low + DVec3::new(of.value("formed_x"), of.value("formed_y"), of.value("formed_z")))
         };
         Some(Model {
-            display: p.display,
             things,
             flat: Some(flat.size().to_array()),
             thickness: Some(p.thickness),

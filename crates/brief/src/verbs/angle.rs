@@ -3,12 +3,11 @@
 
 use grammar::*;
 use ground::reader::Reader;
-use serde_json::json;
 
 use super::tolerance::{self, ANGLE_TOLERANCE, Allowed};
-use super::{Look, Quantity, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
+use super::{Limits, Look, Quantity, Reading, Spoken, Standing, Tie, Tolerance, Wanted, is_within};
 use crate::measure::angle as between;
-use crate::model::ThingKind;
+use crate::model::{Bent, Thing, ThingKind};
 
 pub static VERB: Verb = Verb {
     tag: "angle",
@@ -94,7 +93,7 @@ impl AngleSpec {
         };
         if self.to.is_empty() {
             return match a.bent {
-                Some((angle, _, shorter)) => (Reading::Is(angle, vec![a.name]), Some(shorter)),
+                Some(b) => (Reading::Is(b.angle, vec![a.name]), Some(b.shorter)),
                 None => (Reading::Lost(format!("{} is no bend: say to what", a.said)), None),
             };
         }
@@ -106,11 +105,9 @@ impl AngleSpec {
 
     /// Where several bends have it: the one of them that departs most, and how many they are.
     fn look_at_all(&self, at: &Standing, n: usize) -> Vec<Look> {
-        let fits = |v: f64, s: f64| self.limits(at, Some(s)).is_some_and(|(l, h)| v >= l && v <= h);
-        let off = |v: f64| (v - self.value).abs();
-        let all = at.model.of_kind(ThingKind::Bend).filter_map(|t| Some((t, t.bent?)));
-        let found: Vec<_> = all.filter(|(_, (v, _, s))| fits(*v, *s)).collect();
-        let worst = found.iter().max_by(|a, b| off(a.1.0).total_cmp(&off(b.1.0)));
+        let off = |b: &Bent| (b.angle - self.value).abs();
+        let found = self.fitting(at);
+        let worst = found.iter().max_by(|a, b| off(&a.1).total_cmp(&off(&b.1)));
         let names: Vec<String> = found.iter().map(|f| f.0.name.clone()).collect();
         let row = |what, quantity, nominal, limits, more, reading| Look {
             what,
@@ -122,10 +119,10 @@ impl AngleSpec {
             reading,
         };
         let angle = match worst {
-            Some((_, (v, ..))) => Reading::Is(*v, names.clone()),
+            Some((_, b)) => Reading::Is(b.angle, names.clone()),
             None => Reading::Lost("no bend is bent so".into()),
         };
-        let limits = self.limits(at, worst.map(|w| w.1.2));
+        let limits = self.limits(at, worst.map(|w| w.1.shorter));
         let count = n as f64;
         vec![
             row("angle", Quantity::Angle, self.value, limits, ["too much", "too little"], angle),
@@ -140,20 +137,26 @@ impl AngleSpec {
         ]
     }
 
-    fn limits(&self, at: &Standing, shorter: Option<f64>) -> Option<(f64, f64)> {
+    /// Bends that are bent so, each by what its own sides allow.
+    fn fitting<'m>(&self, at: &'m Standing) -> Vec<(&'m Thing, Bent)> {
+        let all = at.model.of_kind(ThingKind::Bend).filter_map(|t| Some((t, t.bent?)));
+        all.filter(|(_, b)| is_within(self.limits(at, Some(b.shorter)), b.angle)).collect()
+    }
+
+    fn limits(&self, at: &Standing, shorter: Option<f64>) -> Limits {
         self.allowed.limits(self.value, Some(at.class.angle(shorter)))
     }
 }
 
 impl Wanted for AngleSpec {
     fn look(&self, at: &Standing) -> Vec<Look> {
+        if let Some(n) = self.count {
+            return self.look_at_all(at, n);
+        }
         let (reading, shorter) = self.measured(at);
         let mut by = self.allowed.said(at.class.said());
         if self.allowed == Allowed::General && shorter.is_none() && matches!(reading, Reading::Is(..)) {
             by += ", its narrowest";
-        }
-        if let Some(n) = self.count {
-            return self.look_at_all(at, n);
         }
         vec![Look {
             what: "",
@@ -170,16 +173,6 @@ impl Wanted for AngleSpec {
         if !self.of.is_empty() || self.count.is_some() {
             return Vec::new();
         }
-        let bends = at.model.of_kind(ThingKind::Bend).filter_map(|t| Some((t, t.bent?)));
-        bends
-            .filter(|(_, (v, _, s))| self.limits(at, Some(*s)).is_some_and(|(l, h)| *v >= l && *v <= h))
-            .map(|(t, (value, ..))| Tie {
-                fields: vec![("/say/of", json!(t.name))],
-                value,
-                said: t.said.clone(),
-                names: vec![t.name.clone()],
-                rank: 0,
-            })
-            .collect()
+        self.fitting(at).into_iter().map(|(t, b)| Tie::one("/say/of", t, b.angle, 0)).collect()
     }
 }

@@ -74,7 +74,7 @@ impl Wanted for CountSpec {
                 at.model.of_kind(kind).filter(|t| fits(t)).map(|t| t.name.clone()).collect();
             (names.len(), names)
         };
-        let up = |t: &Thing| t.bent.is_some_and(|b| b.1);
+        let up = |t: &Thing| t.bent.is_some_and(|b| b.up);
         let (n, names) = match self.what {
             Counted::Bends => of(ThingKind::Bend, &|_| true),
             Counted::BendsUp => of(ThingKind::Bend, &up),

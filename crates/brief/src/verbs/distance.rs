@@ -4,8 +4,8 @@ use grammar::*;
 use ground::reader::{Range, Reader};
 use serde_json::json;
 
-use super::tolerance::{self, Allowed, TOLERANCE};
-use super::{Look, Quantity, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
+use super::tolerance::{TOLERANCE, ToldLength};
+use super::{Look, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
 use crate::measure::{DistanceKind, Way, distance};
 use crate::model::{SIDES, Thing, ThingKind};
 
@@ -85,43 +85,34 @@ struct DistanceSpec {
     between: DistanceKind,
     from: String,
     to: String,
-    value: f64,
-    allowed: Allowed,
+    told: ToldLength,
     way: Way,
 }
 
 impl Spoken for DistanceFigure {
     fn read(&self, reader: &mut Reader) -> Option<Box<dyn Wanted>> {
-        let value = reader.length("/say/value", &self.value, Range::ZeroUp);
-        let allowed = tolerance::read(self.tolerance.as_ref(), reader);
+        let told = ToldLength::read(reader, &self.value, Range::ZeroUp, self.tolerance.as_ref())?;
         Some(Box::new(DistanceSpec {
             between: self.between,
             from: self.from.clone(),
             to: self.to.clone(),
-            value: value?,
-            allowed: allowed?,
+            told,
             way: self.way,
         }))
     }
 }
 
-/// Holes that are tried one by one; of more the first and the last of each line.
+/// Kinds of things that distances are told between.
+const ENDS: [ThingKind; 3] = [ThingKind::Hole, ThingKind::Node, ThingKind::Panel];
+
+/// Of each kind so many are tried where nothing says which: each with each is the square of it.
 const MOST_TRIED: usize = 80;
 
 impl DistanceSpec {
-    fn limits(&self, at: &Standing) -> Option<(f64, f64)> {
-        self.allowed.limits(self.value, at.class.length(self.value))
-    }
-
     /// What an end that is not told could be.
     fn candidates(&self, at: &Standing) -> Vec<Thing> {
-        let mut out: Vec<Thing> = Vec::new();
-        let holes: Vec<&Thing> = at.model.of_kind(ThingKind::Hole).collect();
-        out.extend(holes.iter().take(MOST_TRIED).map(|t| (*t).clone()));
-        out.extend(at.model.of_kind(ThingKind::Node).take(MOST_TRIED).cloned());
-        out.extend(at.model.of_kind(ThingKind::Panel).take(MOST_TRIED).cloned());
-        out.extend(SIDES.iter().filter_map(|s| at.model.thing(s.0).ok()));
-        out
+        let things = ENDS.iter().flat_map(|kind| at.model.of_kind(*kind).take(MOST_TRIED)).cloned();
+        things.chain(SIDES.iter().filter_map(|s| at.model.thing(s.0).ok())).collect()
     }
 }
 
@@ -135,15 +126,7 @@ impl Wanted for DistanceSpec {
                 (Err(why), _) | (_, Err(why)) => Reading::Lost(why),
             }
         };
-        vec![Look {
-            what: "",
-            quantity: Quantity::Length,
-            nominal: self.value,
-            limits: self.limits(at),
-            by: self.allowed.said(at.class.said()),
-            more: ["too far", "too near"],
-            reading,
-        }]
+        vec![self.told.look(at, ["too far", "too near"], reading)]
     }
 
     fn ties(&self, at: &Standing) -> Vec<Tie> {
@@ -160,10 +143,9 @@ impl Wanted for DistanceSpec {
             ground::halt::point();
             for b in to.iter().filter(|b| b.name != a.name) {
                 let Ok(v) = distance(a, b, self.between, self.way) else { continue };
-                let fits = self.limits(at).is_some_and(|(l, h)| v >= l && v <= h);
                 // The same two the other way round are the same.
                 let known = |t: &Tie| t.names == [b.name.clone(), a.name.clone()];
-                if !fits || out.iter().any(known) {
+                if !self.told.allows(at, v) || out.iter().any(known) {
                     continue;
                 }
                 // A hole is placed from a side sooner than from anything else.
@@ -186,5 +168,8 @@ impl Wanted for DistanceSpec {
             }
         }
         out
+    }
+    fn tries_all(&self, at: &Standing) -> bool {
+        ENDS.iter().all(|kind| at.model.of_kind(*kind).nth(MOST_TRIED).is_none())
     }
 }

@@ -5,7 +5,7 @@ use ground::reader::{Range, Reader};
 use ground::reference::Reference;
 use serde_json::json;
 
-use super::tolerance::{self, Allowed, TOLERANCE};
+use super::tolerance::{TOLERANCE, ToldLength};
 use super::{Look, Quantity, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
 use crate::model::{Thing, ThingKind};
 
@@ -46,8 +46,7 @@ spoken! {
 }
 
 struct HoleSpec {
-    value: f64,
-    allowed: Allowed,
+    told: ToldLength,
     count: usize,
     is: Vec<String>,
 }
@@ -57,14 +56,13 @@ const MOST: usize = 1_000_000;
 
 impl Spoken for HoleFigure {
     fn read(&self, reader: &mut Reader) -> Option<Box<dyn Wanted>> {
-        let value = reader.length("/say/value", &self.value, Range::AboveZero);
-        let allowed = tolerance::read(self.tolerance.as_ref(), reader);
+        let told = ToldLength::read(reader, &self.value, Range::AboveZero, self.tolerance.as_ref());
         let count = if self.count.trim().is_empty() {
             Some(1)
         } else {
             reader.count("/say/count", &self.count, 1, MOST)
         };
-        Some(Box::new(HoleSpec { value: value?, allowed: allowed?, count: count?, is: self.is.clone() }))
+        Some(Box::new(HoleSpec { told: told?, count: count?, is: self.is.clone() }))
     }
 
     fn label(&self) -> Option<(&str, &[String])> {
@@ -88,58 +86,41 @@ impl HoleSpec {
         let mut worst: Option<f64> = None;
         for t in found {
             let Some(r) = t.radius else { return Err(format!("{} is not round", t.said)) };
-            let off = |d: f64| (d - self.value).abs();
+            let off = |d: f64| (d - self.told.value).abs();
             if worst.is_none_or(|w| off(2.0 * r) > off(w)) {
                 worst = Some(2.0 * r);
             }
         }
         worst.ok_or_else(|| format!("the model has no hole called '{}'", self.is.join("' or '")))
     }
-
-    fn limits(&self, at: &Standing) -> Option<(f64, f64)> {
-        self.allowed.limits(self.value, at.class.length(self.value))
-    }
 }
 
 impl Wanted for HoleSpec {
     fn look(&self, at: &Standing) -> Vec<Look> {
         let found = self.found(at);
-        let row = |what, quantity, nominal, limits, by: &str, more, measured: Result<f64, String>| Look {
-            what,
-            quantity,
-            nominal,
-            limits,
-            by: by.into(),
-            more,
-            reading: if self.is.is_empty() { Reading::Untied } else { Reading::of(measured, &found) },
+        let reading = |measured: Result<f64, String>| {
+            if self.is.is_empty() { Reading::Untied } else { Reading::of(measured, &found) }
         };
-        let by = self.allowed.said(at.class.said());
-        let n = self.count as f64;
-        let number = found.len() as f64;
         let worst = self.worst(&found);
-        let counted = worst.clone().map(|_| number);
-        vec![
-            row(
-                "diameter",
-                Quantity::Length,
-                self.value,
-                self.limits(at),
-                &by,
-                ["too large", "too small"],
-                worst,
-            ),
-            row("count", Quantity::Count, n, Some((n, n)), "", ["too many", "too few"], counted),
-        ]
+        let n = self.count as f64;
+        let count = Look {
+            what: "count",
+            quantity: Quantity::Count,
+            nominal: n,
+            limits: Some((n, n)),
+            by: String::new(),
+            more: ["too many", "too few"],
+            reading: reading(worst.clone().map(|_| found.len() as f64)),
+        };
+        let diameter = self.told.look(at, ["too large", "too small"], reading(worst));
+        vec![Look { what: "diameter", ..diameter }, count]
     }
 
     fn ties(&self, at: &Standing) -> Vec<Tie> {
         if !self.is.is_empty() {
             return Vec::new();
         }
-        let fits = |t: &&Thing| {
-            let d = 2.0 * t.radius.unwrap_or(f64::NAN);
-            self.limits(at).map_or((d - self.value).abs() < 1e-6, |(l, h)| d >= l && d <= h)
-        };
+        let fits = |t: &&Thing| t.radius.is_some_and(|r| self.told.allows(at, 2.0 * r));
         // Lines that make such holes: the first of each and its copies.
         let mut lines: Vec<&str> = Vec::new();
         for t in at.model.of_kind(ThingKind::Hole).filter(fits) {
@@ -154,7 +135,7 @@ impl Wanted for HoleSpec {
                 of.iter().flat_map(|l| at.model.family(l)).map(|t| t.name.clone()).collect();
             (names.len() == self.count).then(|| Tie {
                 fields: vec![("/say/is", json!(of))],
-                value: self.value,
+                value: self.told.value,
                 said: of.join(" and "),
                 names,
                 rank,

@@ -2,10 +2,9 @@
 
 use grammar::*;
 use ground::reader::{Range, Reader};
-use serde_json::json;
 
-use super::tolerance::{self, Allowed, TOLERANCE};
-use super::{Look, Quantity, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
+use super::tolerance::{TOLERANCE, ToldLength};
+use super::{Look, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
 use crate::model::ThingKind;
 
 pub static VERB: Verb = Verb {
@@ -36,21 +35,13 @@ spoken! {
 
 struct LengthSpec {
     of: String,
-    value: f64,
-    allowed: Allowed,
+    told: ToldLength,
 }
 
 impl Spoken for LengthFigure {
     fn read(&self, reader: &mut Reader) -> Option<Box<dyn Wanted>> {
-        let value = reader.length("/say/value", &self.value, Range::AboveZero);
-        let allowed = tolerance::read(self.tolerance.as_ref(), reader);
-        Some(Box::new(LengthSpec { of: self.of.clone(), value: value?, allowed: allowed? }))
-    }
-}
-
-impl LengthSpec {
-    fn limits(&self, at: &Standing) -> Option<(f64, f64)> {
-        self.allowed.limits(self.value, at.class.length(self.value))
+        let told = ToldLength::read(reader, &self.value, Range::AboveZero, self.tolerance.as_ref())?;
+        Some(Box::new(LengthSpec { of: self.of.clone(), told }))
     }
 }
 
@@ -73,34 +64,16 @@ impl Wanted for LengthSpec {
                 Err(why) => Reading::Lost(why),
             }
         };
-        vec![Look {
-            what: "",
-            quantity: Quantity::Length,
-            nominal: self.value,
-            limits: self.limits(at),
-            by: self.allowed.said(at.class.said()),
-            more: ["too long", "too short"],
-            reading,
-        }]
+        vec![self.told.look(at, ["too long", "too short"], reading)]
     }
 
     fn ties(&self, at: &Standing) -> Vec<Tie> {
         if !self.of.is_empty() {
             return Vec::new();
         }
-        let Some((low, high)) = self.limits(at) else { return Vec::new() };
-        let fits = |v: &f64| *v >= low && *v <= high;
-        at.model
-            .things
-            .iter()
-            .filter_map(|t| Some((t, t.length.filter(fits)?)))
-            .map(|(t, value)| Tie {
-                fields: vec![("/say/of", json!(t.name))],
-                value,
-                said: t.said.clone(),
-                names: vec![t.name.clone()],
-                rank: u32::from(t.kind != ThingKind::Member),
-            })
+        let all = at.model.things.iter().filter_map(|t| Some((t, t.length?)));
+        all.filter(|(_, v)| self.told.allows(at, *v))
+            .map(|(t, v)| Tie::one("/say/of", t, v, u32::from(t.kind != ThingKind::Member)))
             .collect()
     }
 }

@@ -32,7 +32,7 @@ pub use mass::{MassFigure, MassUnit};
 pub use overall::{Extent, OverallFigure, OverallSize};
 pub use radius::RadiusFigure;
 pub use stands::{Relation, StandsFigure};
-pub use tolerance::Tolerance;
+pub use tolerance::{Limits, ROUNDED, Tolerance, is_within};
 
 verbs! {
     /// A figure of a drawing.
@@ -63,9 +63,14 @@ pub trait Wanted {
     /// What the model has of it, a row for each thing that is checked.
     fn look(&self, at: &Standing) -> Vec<Look>;
 
-    /// What of the model it could be; nothing where it is tied.
+    /// What of the model it could be, as far as that measures what is allowed; nothing where it is tied.
     fn ties(&self, _at: &Standing) -> Vec<Tie> {
         Vec::new()
+    }
+
+    /// Whether everything that it could be is among those.
+    fn tries_all(&self, _at: &Standing) -> bool {
+        true
     }
 }
 
@@ -129,7 +134,7 @@ pub struct Look {
     pub quantity: Quantity,
     pub nominal: f64,
     /// What is allowed: least and greatest, and by what; none where nothing is.
-    pub limits: Option<(f64, f64)>,
+    pub limits: Limits,
     pub by: String,
     /// Words for too much and too little.
     pub more: [&'static str; 2],
@@ -147,6 +152,19 @@ pub struct Tie {
     pub names: Vec<String>,
     /// The lower the likelier.
     pub rank: u32,
+}
+
+impl Tie {
+    /// One field that names one thing.
+    pub fn one(field: &'static str, thing: &Thing, value: f64, rank: u32) -> Tie {
+        Tie {
+            fields: vec![(field, thing.name.as_str().into())],
+            value,
+            said: thing.said.clone(),
+            names: vec![thing.name.clone()],
+            rank,
+        }
+    }
 }
 
 /// A typed line of a brief → what it says. It may be written as drawings have it.

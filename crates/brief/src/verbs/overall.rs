@@ -4,8 +4,8 @@ use grammar::*;
 use ground::reader::{Range, Reader};
 use serde_json::json;
 
-use super::tolerance::{self, Allowed, TOLERANCE};
-use super::{Look, Quantity, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
+use super::tolerance::{TOLERANCE, ToldLength};
+use super::{Look, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
 use crate::model::Model;
 
 pub static VERB: Verb = Verb {
@@ -85,17 +85,6 @@ impl Extent {
         *self == Extent::Untied
     }
 
-    fn tag(self) -> &'static str {
-        match self {
-            Extent::Untied => "",
-            Extent::East => "east",
-            Extent::North => "north",
-            Extent::Up => "up",
-            Extent::FlatEast => "flat_east",
-            Extent::FlatNorth => "flat_north",
-        }
-    }
-
     fn of(self, model: &Model) -> Result<f64, String> {
         let flat = |k: usize| model.flat.map(|f| f[k]).ok_or_else(|| "a frame has no flat".to_string());
         let (low, high) = if matches!(self, Extent::East | Extent::North | Extent::Up) {
@@ -130,16 +119,14 @@ spoken! {
 
 struct OverallSpec {
     size: OverallSize,
-    value: f64,
-    allowed: Allowed,
+    told: ToldLength,
     is: Extent,
 }
 
 impl Spoken for OverallFigure {
     fn read(&self, reader: &mut Reader) -> Option<Box<dyn Wanted>> {
-        let value = reader.length("/say/value", &self.value, Range::AboveZero);
-        let allowed = tolerance::read(self.tolerance.as_ref(), reader);
-        Some(Box::new(OverallSpec { size: self.size, value: value?, allowed: allowed?, is: self.is }))
+        let told = ToldLength::read(reader, &self.value, Range::AboveZero, self.tolerance.as_ref())?;
+        Some(Box::new(OverallSpec { size: self.size, told, is: self.is }))
     }
 }
 
@@ -153,20 +140,13 @@ impl Wanted for OverallSpec {
             (_, Extent::Untied) => Reading::Untied,
             (_, is) => Reading::of(is.of(at.model), &[]),
         };
-        vec![Look {
-            what: "",
-            quantity: Quantity::Length,
-            nominal: self.value,
-            limits: self.allowed.limits(self.value, at.class.length(self.value)),
-            by: self.allowed.said(at.class.said()),
-            more: match self.size {
-                OverallSize::Thickness => ["too thick", "too thin"],
-                OverallSize::Height => ["too high", "too low"],
-                OverallSize::Width | OverallSize::FlatWidth => ["too wide", "too narrow"],
-                _ => ["too long", "too short"],
-            },
-            reading,
-        }]
+        let more = match self.size {
+            OverallSize::Thickness => ["too thick", "too thin"],
+            OverallSize::Height => ["too high", "too low"],
+            OverallSize::Width | OverallSize::FlatWidth => ["too wide", "too narrow"],
+            _ => ["too long", "too short"],
+        };
+        vec![self.told.look(at, more, reading)]
     }
 
     fn ties(&self, at: &Standing) -> Vec<Tie> {
@@ -186,10 +166,12 @@ impl Wanted for OverallSpec {
             .into_iter()
             .chain(rest.iter().map(|e| (*e, 1)))
             .filter_map(|(extent, rank)| {
-                let words = EXTENTS.iter().find(|e| e.0 == extent.tag()).map_or("", |e| e.1);
+                let tag = json!(extent);
+                let words = EXTENTS.iter().find(|e| tag == e.0).map_or("", |e| e.1);
+                let value = extent.of(at.model).ok().filter(|v| self.told.allows(at, *v))?;
                 Some(Tie {
-                    fields: vec![("/say/is", json!(extent.tag()))],
-                    value: extent.of(at.model).ok()?,
+                    fields: vec![("/say/is", tag)],
+                    value,
                     said: format!("the extent {words}"),
                     names: Vec::new(),
                     rank,

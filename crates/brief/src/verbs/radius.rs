@@ -4,9 +4,9 @@ use grammar::*;
 use ground::reader::{Range, Reader};
 use serde_json::json;
 
-use super::tolerance::{self, Allowed, TOLERANCE};
-use super::{Look, Quantity, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
-use crate::model::ThingKind;
+use super::tolerance::{TOLERANCE, ToldLength};
+use super::{Look, Reading, Spoken, Standing, Tie, Tolerance, Wanted};
+use crate::model::{Thing, ThingKind};
 
 pub static VERB: Verb = Verb {
     tag: "radius",
@@ -19,25 +19,14 @@ pub static VERB: Verb = Verb {
         verb("Radius|radius"),
         Clause::new(&[word("of"), name("/of", "bend", Kind::Thing)])
             .close()
-            .shown(When::Is("/all", &["", "no"]))
+            .shown(When::Is("/all", &["", "false"]))
             .part(),
         radius("/value", "radius"),
         TOLERANCE,
-        clause(&[Pick::new("/all", "which", &[("no", "this one"), ("yes", "typical|typical|typ|all")])
-            .quiet()
-            .part()]),
+        clause(&[flag("/all", "which", &[("false", "this one"), ("true", "typical|typical|typ|all")])]),
     ],
     examples: &["radius of fold-1.north.bend R3", "radius R3, typical"],
 };
-
-word! {
-    /// Whether a radius is said for all bends.
-    pub enum Typical {
-        #[default]
-        No,
-        Yes,
-    }
-}
 
 spoken! {
     /// The inside radius of a bend.
@@ -48,47 +37,38 @@ spoken! {
         #[serde(skip_serializing_if = "Option::is_none")]
         pub tolerance: Option<Tolerance>,
         /// Said once for all bends.
-        #[serde(skip_serializing_if = "is_no")]
-        pub all: Typical,
+        #[serde(skip_serializing_if = "std::ops::Not::not")]
+        pub all: bool,
     }
-}
-
-fn is_no(t: &Typical) -> bool {
-    *t == Typical::No
 }
 
 struct RadiusSpec {
     of: String,
-    value: f64,
-    allowed: Allowed,
+    told: ToldLength,
     all: bool,
 }
 
 impl Spoken for RadiusFigure {
     fn read(&self, reader: &mut Reader) -> Option<Box<dyn Wanted>> {
-        let value = reader.length("/say/value", &self.value, Range::ZeroUp);
-        let allowed = tolerance::read(self.tolerance.as_ref(), reader);
-        let all = self.all == Typical::Yes;
-        Some(Box::new(RadiusSpec { of: self.of.clone(), value: value?, allowed: allowed?, all }))
+        let told = ToldLength::read(reader, &self.value, Range::ZeroUp, self.tolerance.as_ref())?;
+        Some(Box::new(RadiusSpec { of: self.of.clone(), told, all: self.all }))
     }
 }
 
-impl RadiusSpec {
-    fn limits(&self, at: &Standing) -> Option<(f64, f64)> {
-        self.allowed.limits(self.value, at.class.radius(self.value))
-    }
+/// Every bend with its inside radius.
+fn bends<'m>(at: &'m Standing) -> impl Iterator<Item = (&'m Thing, f64)> {
+    at.model.of_kind(ThingKind::Bend).filter_map(|t| Some((t, t.radius?)))
+}
 
-    /// Of all bends the one that departs most.
+impl RadiusSpec {
+    /// Of all bends those that depart most.
     fn worst(&self, at: &Standing) -> Reading {
-        let of = |t: &&crate::Thing| (t.radius.unwrap_or(f64::NAN) - self.value).abs();
-        let all: Vec<_> = at.model.of_kind(ThingKind::Bend).filter(|t| t.radius.is_some()).collect();
-        match all.iter().max_by(|a, b| of(a).total_cmp(&of(b))) {
-            Some(t) => Reading::Is(
-                t.radius.unwrap_or_default(),
-                all.iter().filter(|o| of(o) >= of(t)).map(|o| o.name.clone()).collect(),
-            ),
-            None => Reading::Lost("the model has no bends".into()),
-        }
+        let off = |r: f64| (r - self.told.value).abs();
+        let Some((_, worst)) = bends(at).max_by(|a, b| off(a.1).total_cmp(&off(b.1))) else {
+            return Reading::Lost("the model has no bends".into());
+        };
+        let names = bends(at).filter(|b| off(b.1) >= off(worst)).map(|b| b.0.name.clone());
+        Reading::Is(worst, names.collect())
     }
 }
 
@@ -104,44 +84,24 @@ impl Wanted for RadiusSpec {
                 Err(why) => Reading::Lost(why),
             }
         };
-        vec![Look {
-            what: "",
-            quantity: Quantity::Length,
-            nominal: self.value,
-            limits: self.limits(at),
-            by: self.allowed.said(at.class.said()),
-            more: ["too large", "too small"],
-            reading,
-        }]
+        vec![self.told.look(at, ["too large", "too small"], reading)]
     }
 
     fn ties(&self, at: &Standing) -> Vec<Tie> {
         if !self.of.is_empty() || self.all {
             return Vec::new();
         }
-        let Some((low, high)) = self.limits(at) else { return Vec::new() };
-        let bends: Vec<_> = at.model.of_kind(ThingKind::Bend).filter(|t| t.radius.is_some()).collect();
-        let fits = |t: &&&crate::Thing| t.radius.is_some_and(|r| r >= low && r <= high);
-        let found: Vec<_> = bends.iter().filter(fits).collect();
+        let fit: Vec<_> = bends(at).filter(|b| self.told.allows(at, b.1)).collect();
         // Where all bends have it, the drawing says it once for all.
-        if found.len() == bends.len() && found.len() > 1 {
+        if fit.len() > 1 && fit.len() == bends(at).count() {
             return vec![Tie {
-                fields: vec![("/say/all", json!("yes"))],
-                value: self.value,
+                fields: vec![("/say/all", json!(true))],
+                value: self.told.value,
                 said: "all bends".into(),
-                names: bends.iter().map(|t| t.name.clone()).collect(),
+                names: fit.iter().map(|b| b.0.name.clone()).collect(),
                 rank: 0,
             }];
         }
-        found
-            .into_iter()
-            .map(|t| Tie {
-                fields: vec![("/say/of", json!(t.name))],
-                value: t.radius.unwrap_or_default(),
-                said: t.said.clone(),
-                names: vec![t.name.clone()],
-                rank: 0,
-            })
-            .collect()
+        fit.into_iter().map(|(t, r)| Tie::one("/say/of", t, r, 0)).collect()
     }
 }

@@ -3,6 +3,8 @@
 use grammar::*;
 use ground::reader::{Range, Reader};
 
+use super::{Look, Quantity, Reading, Standing};
+
 choice! {
     /// A tolerance told beside a figure.
     pub enum Tolerance by "kind" {
@@ -57,7 +59,7 @@ pub enum Allowed {
 
 impl Allowed {
     /// The least and the greatest, where the drawing's own class allows `general`.
-    pub fn limits(self, nominal: f64, general: Option<f64>) -> Option<(f64, f64)> {
+    pub fn limits(self, nominal: f64, general: Option<f64>) -> Limits {
         match self {
             Allowed::General => general.map(|by| (nominal - by, nominal + by)),
             Allowed::Plus(plus, minus) => Some((nominal - minus, nominal + plus)),
@@ -100,9 +102,56 @@ fn read_with(
     })
 }
 
-/// Of a length.
-pub fn read(told: Option<&Tolerance>, reader: &mut Reader) -> Option<Allowed> {
-    read_with(told, reader, &|r, path, text| r.length(path, text, Range::ZeroUp))
+/// The least and the greatest that is allowed; none where nothing says.
+pub type Limits = Option<(f64, f64)>;
+
+/// What is measured is told as met within the rounding of numbers, mm, rad and kg.
+pub const ROUNDED: f64 = 1e-6;
+
+/// Whether a measure is what is allowed.
+pub fn is_within(limits: Limits, v: f64) -> bool {
+    limits.is_some_and(|(low, high)| v >= low - ROUNDED && v <= high + ROUNDED)
+}
+
+/// A length of the drawing, read, with what it may depart by.
+pub struct ToldLength {
+    pub value: f64,
+    allowed: Allowed,
+}
+
+impl ToldLength {
+    pub fn read(
+        reader: &mut Reader,
+        value: &str,
+        range: Range,
+        tolerance: Option<&Tolerance>,
+    ) -> Option<ToldLength> {
+        let value = reader.length("/say/value", value, range);
+        let of = |r: &mut Reader, path: &str, text: &str| r.length(path, text, Range::ZeroUp);
+        let allowed = read_with(tolerance, reader, &of);
+        Some(ToldLength { value: value?, allowed: allowed? })
+    }
+
+    pub fn limits(&self, at: &Standing) -> Limits {
+        self.allowed.limits(self.value, at.class.length(self.value))
+    }
+
+    pub fn allows(&self, at: &Standing, mm: f64) -> bool {
+        is_within(self.limits(at), mm)
+    }
+
+    /// The row of it; `more` are the words for too much and too little.
+    pub fn look(&self, at: &Standing, more: [&'static str; 2], reading: Reading) -> Look {
+        Look {
+            what: "",
+            quantity: Quantity::Length,
+            nominal: self.value,
+            limits: self.limits(at),
+            by: self.allowed.said(at.class.said()),
+            more,
+            reading,
+        }
+    }
 }
 
 /// Of an angle.

@@ -1,5 +1,6 @@
 //! What the drawings say, checked off against the pieces and frames of the job.
 
+use std::collections::HashMap;
 use std::sync::Arc;
 
 use brief::{BriefResult, Model, Proposal, check, propose};
@@ -8,33 +9,50 @@ use sheet::result::PieceResult;
 use shop::SheetShop;
 
 use super::JobResult;
-use crate::job::{Brief, Job};
+use crate::job::{Brief, Job, is_same_mark};
 
-/// The piece or frame that a brief is of, as it can be measured; or why it cannot.
+/// What a brief is of.
+pub enum BriefSubject<'a> {
+    Piece(&'a Arc<PieceResult>),
+    Frame(&'a Arc<FrameResult>),
+}
+
+/// The piece or frame with the mark that a brief names; a piece first.
+pub fn brief_subject<'a>(
+    brief: &Brief,
+    pieces: &'a [Arc<PieceResult>],
+    frames: &'a [Arc<FrameResult>],
+) -> Option<BriefSubject<'a>> {
+    let piece = pieces.iter().find(|p| is_same_mark(&p.mark, &brief.of)).map(BriefSubject::Piece);
+    piece.or_else(|| frames.iter().find(|f| is_same_mark(&f.mark, &brief.of)).map(BriefSubject::Frame))
+}
+
+/// The same, as it can be measured; or why it cannot.
 fn model(brief: &Brief, pieces: &[Arc<PieceResult>], frames: &[Arc<FrameResult>]) -> Result<Model, String> {
     let of = brief.of.trim();
-    let is = |mark: &str| !of.is_empty() && mark.trim().eq_ignore_ascii_case(of);
     if of.is_empty() {
         return Err("the brief names no piece or frame".into());
     }
-    let found = match (pieces.iter().find(|p| is(&p.mark)), frames.iter().find(|f| is(&f.mark))) {
-        (Some(p), _) => Model::of_piece(p),
-        (None, Some(f)) => Model::of_frame(f),
-        (None, None) => return Err(format!("the job has no piece or frame with the mark '{of}'")),
+    let found = match brief_subject(brief, pieces, frames) {
+        Some(BriefSubject::Piece(p)) => Model::of_piece(p),
+        Some(BriefSubject::Frame(f)) => Model::of_frame(f),
+        None => return Err(format!("the job has no piece or frame with the mark '{of}'")),
     };
     found.ok_or_else(|| format!("{of} cannot be made as it stands"))
 }
 
-/// Every brief of the job.
+/// Every brief of the job; those of the same piece or frame look at one model.
 pub(super) fn checked(
     job: &Job,
     shop: &SheetShop,
     pieces: &[Arc<PieceResult>],
     frames: &[Arc<FrameResult>],
 ) -> Vec<BriefResult> {
+    let mut models: HashMap<String, Result<Model, String>> = HashMap::new();
     let one = |b: &Brief| {
         ground::halt::point();
-        let model = model(b, pieces, frames);
+        let key = b.of.trim().to_ascii_lowercase();
+        let model = models.entry(key).or_insert_with(|| model(b, pieces, frames));
         let missing = model.as_ref().err().map_or("", String::as_str);
         check(b, &shop.figures, job.display, model.as_ref().ok(), missing)
     };
@@ -43,18 +61,6 @@ pub(super) fn checked(
 
 /// Briefs of one job.
 pub(super) const MOST_BRIEFS: usize = 500;
-
-/// Things that are offered to be named.
-const MOST_OFFERED: usize = 400;
-
-/// What of its piece or frame a brief can name: names, and how they are read.
-pub fn measurable(job: &Job, result: &JobResult, id: &str) -> Vec<(String, String)> {
-    let found = job.briefs.iter().find(|b| b.id == id);
-    let Some(Ok(model)) = found.map(|b| model(b, &result.pieces, &result.frames)) else { return Vec::new() };
-    let sides = brief::SIDES.iter().map(|s| (s.0.to_string(), format!("{} side", s.0)));
-    let things = model.things.iter().map(|t| (t.name.clone(), t.said.clone()));
-    sides.chain(things).take(MOST_OFFERED).collect()
-}
 
 /// What the figures of a brief that are not tied could be of; or why nothing can be tied.
 pub fn proposals(job: &Job, result: &JobResult, id: &str) -> Result<Vec<Proposal>, String> {

@@ -3,6 +3,7 @@
 use std::sync::LazyLock;
 
 use ground::quantity::{Display, LengthUnit};
+use ground::reference::part;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
 use sheet::edges_on;
@@ -78,9 +79,9 @@ fn edge_of_leg(p: &PieceResult, clicked: &Clicked) -> String {
     let near =
         |z: &Zone| (0..2).all(|k| clicked.at[k] >= z.min[k] - BESIDE && clicked.at[k] <= z.max[k] + BESIDE);
     let is_start = p.zones.first().is_some_and(|z| clicked.name.starts_with(&format!("{}.", z.line)));
-    let part = |z: &&Zone| near(z) && edges_on(p, z).contains(&format!("{}.{side}", z.name));
-    let leg = p.zones.iter().find(part).filter(|_| is_start && p.zones.len() > 1);
-    leg.map_or_else(|| clicked.name.clone(), |z| format!("{}.{side}", z.name))
+    let is_on = |z: &&Zone| near(z) && edges_on(p, z).contains(&part(&z.name, side));
+    let leg = p.zones.iter().find(is_on).filter(|_| is_start && p.zones.len() > 1);
+    leg.map_or_else(|| clicked.name.clone(), |z| part(&z.name, side))
 }
 
 /// A click, as verbs are offered for it.

@@ -14,7 +14,7 @@ use sheet::brake::{Effort, Search};
 use sheet::verbs::PIECE;
 
 use super::{JobResult, called};
-use crate::job::{Frame, Job, Piece};
+use crate::job::{Frame, Job, Piece, WORDS, is_same_mark};
 
 /// A value of the model that no figure of its drawings follows.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -69,7 +69,7 @@ fn values(of: &Value, at: &str, scope: &Scope, out: &mut Vec<String>) {
             list.iter().enumerate().for_each(|(k, v)| values(v, &format!("{at}/{k}"), scope, out))
         }
         Value::Object(map) => {
-            let told = map.iter().filter(|(k, _)| !matches!(k.as_str(), "id" | "verb" | "note" | "name"));
+            let told = map.iter().filter(|(k, _)| !WORDS.contains(&k.as_str()));
             told.for_each(|(k, v)| values(v, &format!("{at}/{k}"), scope, out))
         }
         _ => {}
@@ -96,8 +96,10 @@ fn measured(
     (wrong <= faults).then(|| checks.map(|c| c.value.unwrap_or(f64::NAN)).collect())
 }
 
+/// `id` is the brief whose own figures are looked through for those that follow nothing.
 fn look(
     s: &Subject,
+    id: &str,
     scope: &Scope,
     lines: &[(usize, String)],
     of: &dyn Fn(&Model) -> Vec<BriefResult>,
@@ -163,7 +165,8 @@ fn look(
         moved.extend(follows);
     }
     // A figure follows the model where any row of it does.
-    let rows: Vec<_> = of(&model).into_iter().flat_map(|b| b.checks).enumerate().collect();
+    let rows = of(&model).into_iter().flat_map(|b| b.checks.into_iter().map(move |c| (b.id.clone(), c)));
+    let rows: Vec<_> = rows.enumerate().filter(|(_, (of, _))| of == id).map(|(k, (_, c))| (k, c)).collect();
     let follows: BTreeSet<&str> =
         rows.iter().filter(|(k, _)| moved.contains(k)).map(|(_, c)| c.line.as_str()).collect();
     for (_, c) in &rows {
@@ -179,8 +182,7 @@ pub fn coverage(job: &Job, result: &JobResult, id: &str) -> Result<Coverage, Str
     let brief =
         job.briefs.iter().find(|b| b.id == id).ok_or_else(|| format!("the job has no brief '{id}'"))?;
     let mark = brief.of.trim();
-    let same = |b: &&Brief| b.of.trim().eq_ignore_ascii_case(mark);
-    let briefs: Vec<&Brief> = job.briefs.iter().filter(same).collect();
+    let briefs: Vec<&Brief> = job.briefs.iter().filter(|b| is_same_mark(&b.of, mark)).collect();
     let shop = &result.shop;
     let figures = &shop.sheet().figures;
     let of = |model: &Model| -> Vec<BriefResult> {
@@ -205,9 +207,9 @@ pub fn coverage(job: &Job, result: &JobResult, id: &str) -> Result<Coverage, Str
         let lines = told(piece.lines.iter().map(|l| (l.off, l.id.as_str())).collect());
         let doc = serde_json::to_value(piece).unwrap_or_default();
         let s = Subject { doc, bench: &PIECE, heads: &["/thickness", "/radius", "/quantity"], make: &make };
-        return Ok(look(&s, &Scope { unit: display.length, names: &names }, &lines, &of));
+        return Ok(look(&s, id, &Scope { unit: display.length, names: &names }, &lines, &of));
     }
-    let frame = job.frames.iter().find(|f| f.mark.trim().eq_ignore_ascii_case(mark));
+    let frame = job.frames.iter().find(|f| is_same_mark(&f.mark, mark));
     let frame = frame.ok_or_else(|| format!("the job has no piece or frame with the mark '{mark}'"))?;
     let piece_of = |mark: &str| {
         let at = job.pieces.iter().position(|p| Some(p) == called(job, mark))?;
@@ -222,5 +224,5 @@ pub fn coverage(job: &Job, result: &JobResult, id: &str) -> Result<Coverage, Str
     let lines = told(frame.lines.iter().map(|l| (l.off, l.id.as_str())).collect());
     let doc = serde_json::to_value(frame).unwrap_or_default();
     let s = Subject { doc, bench: &frame::verbs::FRAME, heads: &["/gap", "/quantity"], make: &make };
-    Ok(look(&s, &Scope { unit: display.length, names: &names }, &lines, &of))
+    Ok(look(&s, id, &Scope { unit: display.length, names: &names }, &lines, &of))
 }

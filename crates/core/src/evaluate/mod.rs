@@ -11,7 +11,7 @@ mod names;
 use std::sync::Arc;
 
 pub use bars::bar_plans;
-pub use briefs::{measurable, proposals};
+pub use briefs::{BriefSubject, brief_subject, proposals};
 pub use clicked::{Clicked, OfferedLine, Offers, Target, offers};
 pub use coverage::{Coverage, Unchecked, coverage};
 pub use cut_list::{CutList, CutRow, SheetTotal, cut_list};
@@ -25,7 +25,7 @@ use sheet::result::PieceResult;
 use sheet::{MOST_JOB_FEATURES, MOST_PIECES};
 use shop::{FrameShop, SheetShop, Shop};
 
-use crate::job::{Frame, Job, Piece};
+use crate::job::{Frame, Job, Piece, is_same_mark};
 use names::unclear_names;
 
 /// A whole job evaluated.
@@ -84,7 +84,7 @@ pub fn evaluate_frame(job: &Job, frame: &Frame) -> FrameResult {
 
 /// The piece with a mark.
 pub fn called<'a>(job: &'a Job, mark: &str) -> Option<&'a Piece> {
-    job.pieces.iter().find(|p| !mark.trim().is_empty() && p.mark.trim().eq_ignore_ascii_case(mark.trim()))
+    job.pieces.iter().find(|p| is_same_mark(&p.mark, mark))
 }
 
 /// The whole job, each piece and frame from a function (a cache by content, say).

@@ -79,6 +79,11 @@ said! {
     }
 }
 
+/// Whether two marks are one: blanks around them and capitals aside; no mark is nobody's.
+pub fn is_same_mark(a: &str, b: &str) -> bool {
+    !a.trim().is_empty() && a.trim().eq_ignore_ascii_case(b.trim())
+}
+
 impl Job {
     /// What it tells of its shop.
     pub fn settings(&self) -> Settings<'_> {

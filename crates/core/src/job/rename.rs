@@ -4,7 +4,7 @@ use ground::lines::wrong_name;
 use ground::quantity::Fault;
 use serde_json::Value;
 
-use super::Job;
+use super::{Job, is_same_mark};
 
 /// Fields that hold words, ids or names of other things, never a value with figures in it.
 pub const WORDS: [&str; 38] = [
@@ -84,14 +84,12 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fau
                         return Err(fault);
                     }
                     mentioned(item, from, to);
-                    mark = item["mark"].as_str().unwrap_or_default().trim().to_string();
+                    mark = item["mark"].as_str().unwrap_or_default().to_string();
                 }
             }
             // The ties of its drawings go with it.
             let briefs = doc.get_mut("briefs").and_then(Value::as_array_mut).into_iter().flatten();
-            let is_of = |b: &Value| {
-                b["of"].as_str().is_some_and(|o| !mark.is_empty() && o.trim().eq_ignore_ascii_case(&mark))
-            };
+            let is_of = |b: &Value| is_same_mark(&mark, b["of"].as_str().unwrap_or_default());
             for brief in briefs.filter(|b| is_of(b)) {
                 for line in brief["lines"].as_array_mut().into_iter().flatten() {
                     mentioned(&mut line["say"], from, to);

@@ -382,3 +382,49 @@ fn in_a_frame_and_in_inches_as_well() {
     assert!(open.contains(&"16") && !open.contains(&"12"), "{c:?}");
     assert!(coverage(&job, &evaluate(&job), "no").unwrap_err().contains("no brief"));
 }
+
+#[test]
+fn an_untied_angle_is_proposed_by_what_its_own_sides_allow() {
+    // ISO 2768-m: half a degree where the shorter side is 40, five minutes beyond 400.
+    let of = |angle: &str| {
+        let p = piece("2", "3", &["plate 100 x 60", &format!("fold west up {angle}, 40")]);
+        proposed(&with(p, brief("P-1", &["angle 90"])))[0].clone()
+    };
+    assert_eq!(of("90.4°").patch.len(), 1, "{:?}", of("90.4°"));
+    assert_eq!(of("90.6°").said, "nothing of the model measures so");
+}
+
+#[test]
+fn the_inside_radius_of_a_bend_is_held_to_the_tolerance_of_a_length() {
+    // ISO 2768-1, table 1: R5 ± 0.1; the half millimetre of table 2 is of outside edges.
+    let verdict = |r: &str| {
+        let p = piece("2", r, &["plate 100 x 60", "fold west up 90°, 40"]);
+        checks(&with(p, brief("P-1", &["radius R5, typical"])))[0].verdict
+    };
+    assert_eq!((verdict("5.1"), verdict("5.2")), (Verdict::Met, Verdict::Off));
+}
+
+#[test]
+fn where_there_is_too_much_to_try_nothing_is_guessed() {
+    let p = piece(
+        "1",
+        "",
+        &["plate 400 x 100", "hole ⌀2, 13 from west, 11 from south", "repeat punch-1, 100 at 3.7 east"],
+    );
+    // The hundredth hole is not among those that are tried: one candidate may not be the only one.
+    let said = proposed(&with(p, brief("P-1", &["from to 13"])))[0].clone();
+    assert!(said.patch.is_empty() && said.said.contains("too much to try"), "{said:?}");
+}
+
+#[test]
+fn what_follows_nothing_is_told_of_its_own_brief_alone() {
+    let mut other = brief("P-1", &["angle of start-1.north to start-1.west 90", "thickness 10"]);
+    other.id = "brief-2".into();
+    let mut job = with(base_plate(), brief(" p-1 ", &["overall length 260, is along east", "thickness 10"]));
+    job.briefs.push(other);
+    let of = |id: &str| coverage(&job, &evaluate(&job), id).unwrap();
+    assert!(of("brief-1").unmoved.is_empty(), "{:?}", of("brief-1").unmoved);
+    assert_eq!(of("brief-2").unmoved, ["f-1"]);
+    // What the one says is checked for the other.
+    assert_eq!(of("brief-1").unchecked, of("brief-2").unchecked);
+}

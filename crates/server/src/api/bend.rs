@@ -8,13 +8,12 @@ use serde_json::Value;
 use steelk_core::drawing::{at_the_tools, section};
 use steelk_core::job::Job;
 use steelk_core::result::PieceResult;
-use steelk_formats::jobfile;
 use steelk_formats::svg::svg;
 use utoipa::ToSchema;
 
 use super::body::Body;
 use super::problem::Problem;
-use super::{Asked, State, json, json_answer};
+use super::{State, about_job, json};
 
 #[derive(Deserialize, ToSchema)]
 pub struct BendBody {
@@ -51,22 +50,18 @@ fn pictures(p: &PieceResult, name: &str) -> Option<BendPictures> {
 #[utoipa::path(post, path = "/api/bend", request_body = BendBody, responses((status = 200,
     body = BendPictures), (status = 422, body = Problem)))]
 pub async fn bend(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
-    let asked = Asked::of(&request, body.bytes.len()).beside();
-    let read = move |_: &State| {
-        let told = body.json::<BendBody>()?;
-        let job: Job = jobfile::from_value(told.job)?;
-        Ok((job, (told.piece, told.bend)))
-    };
-    let bytes = state
-        .with_job(asked, read, |state, (job, (piece, bend))| {
-            let result = state.cache.job(&job);
-            let found = result.pieces.iter().find(|p| p.id == piece).and_then(|p| pictures(p, &bend));
+    about_job::<BendBody>(
+        (state, request, body),
+        |told| told.job.take(),
+        |_, result, told| {
+            let BendBody { piece, bend, .. } = told;
+            let found = result.pieces.iter().find(|p| p.id == *piece).and_then(|p| pictures(p, bend));
             let none = || {
                 let message = format!("The piece '{piece}' of this job has no bend '{bend}'");
                 Problem::new(422, message, "name a bend of its bend sheet")
             };
             json(&found.ok_or_else(none)?)
-        })
-        .await?;
-    state.send(json_answer(), bytes).await
+        },
+    )
+    .await
 }

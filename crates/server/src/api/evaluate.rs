@@ -128,7 +128,7 @@ fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
         frame: result.frames.iter().find(|f| f.id == *frame).map(|f| frame_view(f)),
         piece: result.pieces.iter().find(|p| p.id == *piece).map(|p| piece_view(p, *geometry)),
         brief_states: brief_states(job, result),
-        brief: brief_view(job, result, brief),
+        brief: brief_view(result, brief),
         cut_list: cut_list(job, result),
         figures: result.figures.clone(),
         faults: result.faults.clone(),

@@ -18,12 +18,16 @@ mod verbs;
 use std::sync::Arc;
 
 use actix_web::body::{BodySize, MessageBody};
-use actix_web::web::Bytes;
+use actix_web::web::{Bytes, Data};
 use actix_web::{HttpRequest, HttpResponse, web};
 use serde::Serialize;
+use serde::de::DeserializeOwned;
+use serde_json::Value;
 use serde_json::json;
 use steelk_core::halt;
 use steelk_core::job::Job;
+use steelk_core::result::JobResult;
+use steelk_formats::jobfile;
 use steelk_store::{Store, StoreError};
 use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 use utoipa::OpenApi;
@@ -33,6 +37,7 @@ use crate::desk::{Desk, Weight};
 use crate::line::Line;
 use crate::problem;
 use crate::weight;
+use body::Body;
 use problem::Problem;
 
 /// Bodies of requests that are held at once, kB. A job takes some fifteen times its text while it is read.
@@ -174,6 +179,24 @@ trait HasJob: Send + 'static {
     fn picture(&self) -> &str {
         ""
     }
+}
+
+/// An answer about a job that is sent along, saved or not, beside other work of the same page. `job` takes it
+/// out of what was sent.
+async fn about_job<B: DeserializeOwned + Send + 'static>(
+    (state, request, body): (Data<State>, HttpRequest, Body),
+    job: fn(&mut B) -> Value,
+    of: fn(&Job, &JobResult, &B) -> Result<Vec<u8>, Problem>,
+) -> Result<HttpResponse, Problem> {
+    let asked = Asked::of(&request, body.bytes.len()).beside();
+    let read = move |_: &State| {
+        let mut told = body.json::<B>()?;
+        let job: Job = jobfile::from_value(job(&mut told))?;
+        Ok((job, told))
+    };
+    let work = move |state: &State, (job, told): (Job, B)| of(&job, &state.cache.job(&job), &told);
+    let bytes = state.with_job(asked, read, work).await?;
+    state.send(json_answer(), bytes).await
 }
 
 impl HasJob for Job {

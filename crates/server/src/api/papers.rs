@@ -29,12 +29,12 @@ pub struct Ask {
 #[utoipa::path(get, path = "/api/jobs/{id}/papers/{kind}", params(
     ("id" = String, Path,),
     ("kind" = String, Path, description = "one of the kinds that GET /api/book lists"),
-    ("piece" = Option<String>, Query, description = "id or mark; number of a cope for wrap, name of a member \
-        for bar-svg and tube-dxf"),
+    ("piece" = Option<String>, Query, description = "id or mark of the piece or brief; number of a cope for \
+        wrap, name of a member for bar-svg and tube-dxf"),
     ("frame" = Option<String>, Query, description = "id or mark; the first where none is named"),
     ("paper" = Option<String>, Query, description = "its name in GET /api/book"),
-    ("revision" = Option<i64>, Query, description = "the revision that the file is of; the newest where none \
-        is named"),
+    ("revision" = Option<i64>, Query, description = "the revision that the file is of; the newest where \
+        none is named"),
     ("view" = Option<bool>, Query, description = "show instead of save"),
 ), responses((status = 200, description = "the file"), (status = 404, body = Problem), (status = 422,
     body = Problem)))]

@@ -7,13 +7,11 @@ use serde_json::Value;
 use steelk_core::brief::Proposal;
 use steelk_core::evaluate::{Coverage, coverage, proposals};
 use steelk_core::job::Job;
-use steelk_core::result::JobResult;
-use steelk_formats::jobfile;
 use utoipa::ToSchema;
 
 use super::body::Body;
 use super::problem::Problem;
-use super::{Asked, State, json, json_answer};
+use super::{State, about_job, json};
 
 #[derive(Deserialize, ToSchema)]
 pub struct TiesBody {
@@ -33,9 +31,11 @@ pub struct Ties {
 #[utoipa::path(post, path = "/api/ties", request_body = TiesBody, responses((status = 200, body = Ties),
     (status = 422, body = Problem)))]
 pub async fn ties(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
-    asked(state, request, body, |job, result, brief| {
-        json(&Ties { proposals: proposals(job, result, brief).map_err(none)? })
-    })
+    about_job::<TiesBody>(
+        (state, request, body),
+        |told| told.job.take(),
+        |job, result, told| json(&Ties { proposals: proposals(job, result, &told.brief).map_err(none)? }),
+    )
     .await
 }
 
@@ -44,30 +44,14 @@ pub async fn ties(state: Data<State>, request: HttpRequest, body: Body) -> Resul
 #[utoipa::path(post, path = "/api/coverage", request_body = TiesBody, responses((status = 200,
     body = Coverage), (status = 422, body = Problem)))]
 pub async fn covered(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
-    asked(state, request, body, |job, result, brief| {
-        json::<Coverage>(&coverage(job, result, brief).map_err(none)?)
-    })
+    about_job::<TiesBody>(
+        (state, request, body),
+        |told| told.job.take(),
+        |job, result, told| json::<Coverage>(&coverage(job, result, &told.brief).map_err(none)?),
+    )
     .await
 }
 
 fn none(why: String) -> Problem {
     Problem::new(422, why, "name the piece or frame that the brief is of")
-}
-
-/// What is asked of a brief and its job.
-async fn asked(
-    state: Data<State>,
-    request: HttpRequest,
-    body: Body,
-    of: fn(&Job, &JobResult, &str) -> Result<Vec<u8>, Problem>,
-) -> Result<HttpResponse, Problem> {
-    let asked = Asked::of(&request, body.bytes.len()).beside();
-    let read = move |_: &State| {
-        let told = body.json::<TiesBody>()?;
-        let job: Job = jobfile::from_value(told.job)?;
-        Ok((job, told.brief))
-    };
-    let work = move |state: &State, (job, brief): (Job, String)| of(&job, &state.cache.job(&job), &brief);
-    let bytes = state.with_job(asked, read, work).await?;
-    state.send(json_answer(), bytes).await
 }

@@ -2,6 +2,7 @@
 
 use grammar::*;
 use sheet::verbs::{BEND_K, BEND_TEST, SCHOOLS};
+use shop::tolerances::CLASSES;
 
 /// What a piece goes by that may go by its job's rule.
 pub const SCHOOLS_OR_JOB: &[(&str, &str)] =
@@ -98,21 +99,7 @@ pub const BRIEF: &[Part] = &[
     name("/mark", "number of the drawing", Kind::Word),
     text("/name", "sheet or view"),
     must(&[word("of"), name("/of", "piece or frame", Kind::Mark)]),
-    clause(&[Pick::new(
-        "/class",
-        "general tolerances",
-        &[
-            ("iso2768_m", "ISO 2768-m"),
-            ("iso2768_f", "ISO 2768-f"),
-            ("iso2768_c", "ISO 2768-c"),
-            ("iso2768_v", "ISO 2768-v"),
-            ("iso13920_a", "ISO 13920-A"),
-            ("iso13920_b", "ISO 13920-B"),
-            ("iso13920_c", "ISO 13920-C"),
-            ("iso13920_d", "ISO 13920-D"),
-        ],
-    )
-    .part()]),
+    clause(&[Pick::new("/class", "general tolerances", CLASSES).part()]),
     OWN_UNIT,
     INCHES,
     ID,
