@@ -50,6 +50,7 @@ const NAMES: [&str; 14] = [
 ];
 const WORDS: [&str; 8] =
     ["block", "side", "bed rail", "SHS 60x60x3", "x", "rail", "a \"quoted\" one", "S235, hot"];
+const SCREWS: [&str; 9] = ["M8", "M8x1", "#8-32", "1/4-20", "5/16", "M10 × 1.25", "", "M8, fine", "1 1/4-7"];
 
 /// Takes its decisions from bytes.
 struct Dice<'a>(std::slice::Iter<'a, u8>);
@@ -75,6 +76,7 @@ fn text(d: &mut Dice, kind: Kind) -> &'static str {
     match kind {
         k if k.is_value() => VALUES[d.of(VALUES.len())],
         Kind::Section | Kind::Text | Kind::Word | Kind::Material | Kind::Test => WORDS[d.of(WORDS.len())],
+        Kind::Screw => SCREWS[d.of(SCREWS.len())],
         _ => NAMES[d.of(NAMES.len())],
     }
 }

@@ -49,10 +49,11 @@ pub fn standing(r: &FrameResult, bores: bool) -> Vec<Standing> {
         }
     }
     for p in &r.plates {
-        let mesh = p.piece.mesh().solid(&p.piece.zones, 1.0, p.piece.thickness);
-        let n = mesh.points.len() as u32 / 2;
-        let walls = p.piece.mesh().walls.iter();
-        let edges = walls.flat_map(|w| [[w.0, w.1], [w.0 + n, w.1 + n]]).collect();
+        let flat = p.piece.mesh();
+        let mesh = flat.solid(&p.piece.zones, 1.0, p.piece.thickness);
+        let n = flat.points.len() as u32;
+        let rims = flat.walls.iter().flat_map(|w| [[w.0, w.1], [w.0 + n, w.1 + n]]);
+        let edges = rims.chain(flat.wells.edges.iter().copied()).collect();
         let body = Body { points: mesh.points, triangles: mesh.triangles, edges };
         let place = |q: &super::PlatePlace| Place {
             name: q.name.clone(),

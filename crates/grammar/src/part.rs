@@ -89,6 +89,8 @@ pub enum Kind {
     Thing,
     /// The mark of a piece or frame.
     Mark,
+    /// The size of a screw or thread: `M8`, `#8-32`, `1/4`.
+    Screw,
 }
 
 impl Kind {

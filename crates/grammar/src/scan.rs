@@ -158,6 +158,20 @@ impl<'a> Scan<'a> {
         })
     }
 
+    /// The size of a screw or thread: `M8x1`, `#8-32`, `1/4`.
+    pub fn screw(&mut self) -> Option<&'a str> {
+        let mut at = *self;
+        at.skip();
+        let rest = at.rest();
+        let fits = |c: char| c.is_alphanumeric() || matches!(c, '#' | '/' | '-' | '.' | '×');
+        let n = rest.char_indices().find(|(_, c)| !fits(*c)).map_or(rest.len(), |(i, _)| i);
+        let found = rest[..n].trim_end_matches(['.', '-', '/', '#']);
+        found.contains(|c: char| c.is_ascii_digit()).then(|| {
+            self.at = at.at + found.len();
+            found
+        })
+    }
+
     /// A name of a line, of geometry, of a node.
     pub fn name(&mut self) -> Option<&'a str> {
         let mut at = *self;
@@ -177,6 +191,12 @@ impl<'a> Scan<'a> {
 pub fn is_designation(text: &str) -> bool {
     let mut scan = Scan { text, at: 0 };
     scan.designation() == Some(text)
+}
+
+/// Whether a screw's size can stand as it is.
+pub fn is_screw(text: &str) -> bool {
+    let mut scan = Scan { text, at: 0 };
+    scan.screw() == Some(text)
 }
 
 /// Whether a name can stand as it is.

@@ -37,7 +37,7 @@ pub fn ticket(result: &JobResult) -> String {
         result.pieces.iter().filter(|p| p.made && p.flat.outer.vertices.len() < 2_000).take(3).enumerate()
     {
         let shift = glam::DVec2::new(cell.x * i as f64, 0.0);
-        let light = FlatMesh::new(&plain(&p.flat.outer), &[], &p.zones, p.thickness, true);
+        let light = FlatMesh::new(&plain(&p.flat.outer), &[], &[], &p.zones, p.thickness, true);
         let mut own: Vec<(Vec<glam::DVec2>, u32, f64)> = Vec::new();
         for item in formed_sketch(p, &light, cell.x, cell.y).items {
             if let Item::Facet { points, shade } = item {

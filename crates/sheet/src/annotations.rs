@@ -10,7 +10,7 @@ use crate::choices::{From, To};
 use crate::context::PieceContext;
 use crate::flat::feature::Feature;
 use crate::flat::place::PlaceSpec;
-use crate::result::{BendMark, Dimension, HoleMark, Margin, PressedMark};
+use crate::result::{BendMark, BoreMark, Dimension, HoleMark, Margin, PressedMark};
 use ground::geom::in_material;
 use ground::reference::{self, Reference};
 
@@ -204,7 +204,7 @@ pub fn hole_marks(m: &PieceContext) -> Vec<HoleMark> {
         let count = counts.get(line.id.as_str()).copied().unwrap_or(1);
         let times = if count > 1 { format!("{count}× ") } else { String::new() };
         // Above a hole; in the middle of a cut that opens at the edge.
-        let (shape, blank) = (first.contour.bounds(), m.blank.outer.bounds());
+        let (shape, blank) = (first.footprint().bounds(), m.blank.outer.bounds());
         let inside = shape.min.cmpgt(blank.min).all() && shape.max.cmplt(blank.max).all();
         let at = if inside { [first.centre.x, shape.max.y] } else { first.centre.to_array() };
         out.push(HoleMark { name: first.name.clone(), at, text: format!("{times}{text}") });
@@ -225,6 +225,26 @@ pub fn pressed_marks(m: &PieceContext) -> Vec<PressedMark> {
             turn: f.turn,
         })
     };
+    standing(m).filter_map(mark).collect()
+}
+
+/// What meets the sheet.
+fn standing<'a>(m: &'a PieceContext) -> impl Iterator<Item = &'a Feature> {
     let off: std::collections::HashSet<u32> = m.outcome.missed.iter().copied().collect();
-    m.features.iter().zip(0u32..).filter(|f| !off.contains(&f.1)).filter_map(|f| mark(f.0)).collect()
+    m.features.iter().zip(0u32..).filter(move |f| !off.contains(&f.1)).map(|f| f.0)
+}
+
+pub fn bore_marks(m: &PieceContext) -> Vec<BoreMark> {
+    let mark = |f: &Feature| {
+        let bore = f.bore.as_deref()?;
+        Some(BoreMark {
+            name: f.name.clone(),
+            line: m.line_name(f).unwrap_or_default().into(),
+            at: f.centre.to_array(),
+            plan: f.contour.clone(),
+            text: bore.mark(&m.display),
+            bore: bore.clone(),
+        })
+    };
+    standing(m).filter_map(mark).collect()
 }

@@ -35,7 +35,7 @@ pub(crate) struct PieceContext<'a> {
 impl PieceContext<'_> {
     /// The piece without its holes: what bends, tools and the formed size are looked at with.
     pub fn outline_mesh(&self) -> &FlatMesh {
-        let made = || FlatMesh::new(&self.outcome.outer, &[], &self.blank.zones, self.t, false);
+        let made = || FlatMesh::new(&self.outcome.outer, &[], &[], &self.blank.zones, self.t, false);
         self.outline.get_or_init(made)
     }
 

@@ -203,6 +203,7 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Bui
         dimensions: annotations::dimensions(made, &bends),
         marks: annotations::hole_marks(made),
         pressed: annotations::pressed_marks(made),
+        bores: annotations::bore_marks(made),
         bends,
         guides: Vec::new(),
     };

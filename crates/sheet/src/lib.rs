@@ -25,6 +25,7 @@ pub mod verbs;
 pub use edges::{SideOn, edges_on, said_of, sides_on};
 pub use evaluate::{MOST_JOB_FEATURES, MOST_LINES, MOST_PIECES, evaluate_piece, evaluate_searching};
 pub use flat::bends::BendFact;
+pub use flat::bore::{Bore, BoreKind, Mouth};
 pub use flat::feature::{Feature, MOST_FEATURES};
 pub use flat::folds::Met;
 pub use flat::pressed::Pressed;

@@ -1,9 +1,10 @@
 //! The mesh of a piece as views and mesh files take it: with every hole, or without those of patterns.
 
 use ground::geom::triangulate::TaggedLoop;
-use ground::geom::{CHORD, Contour, Hole};
+use ground::geom::{CHORD, COINCIDENT, Contour, Grid, Hole, Segment, closest};
 
 use crate::formed::mesh::FlatMesh;
+use crate::formed::wells::Well;
 use crate::result::{FeatureName, PieceResult};
 
 /// About how many triangles the solid with every hole in it has, told without making it.
@@ -16,15 +17,10 @@ pub fn mesh_size(result: &PieceResult) -> usize {
 /// The mesh with every hole in it, for files. Holes take away their true area, so that it weighs what the
 /// figures say; where such holes would touch one another they keep to their arcs.
 pub fn full_mesh(result: &PieceResult) -> FlatMesh {
+    let holes: Vec<&Hole> = result.flat.holes.iter().collect();
+    let (holes, wells) = sunk(result, &holes);
     let of = |flattened: fn(&Contour) -> TaggedLoop| {
-        FlatMesh::of(
-            &result.flat.outer,
-            &result.flat.holes,
-            &result.zones,
-            result.thickness,
-            false,
-            flattened,
-        )
+        FlatMesh::of(&result.flat.outer, &holes, &wells, &result.zones, result.thickness, false, flattened)
     };
     let full = of(|c| c.flatten_true(CHORD));
     if full.solid(&result.zones, 1.0, result.thickness).is_watertight() {
@@ -32,6 +28,47 @@ pub fn full_mesh(result: &PieceResult) -> FlatMesh {
     } else {
         of(|c| c.flatten_tagged(CHORD))
     }
+}
+
+/// Holes as meshes have them: those that only go through the sheet, and drilled ones with more below them.
+/// One that stands over an edge or another cut is only cut through.
+pub(crate) fn sunk(result: &PieceResult, holes: &[&Hole]) -> (Vec<Hole>, Vec<Well>) {
+    let flat = &result.flat;
+    if flat.bores.iter().all(|b| b.bore.is_plain()) {
+        return (holes.iter().map(|h| (*h).clone()).collect(), Vec::new());
+    }
+    let first = result.tags.len() - result.features.len();
+    let by_name: std::collections::HashMap<&str, usize> =
+        result.features.iter().enumerate().map(|(k, f)| (f.name.as_str(), k)).collect();
+    let deep = flat.bores.iter().filter(|b| !b.bore.is_plain());
+    let feet: Vec<(usize, Well)> = deep
+        .filter_map(|b| {
+            let k = *by_name.get(b.name.as_str())?;
+            Some((k, Well::new(&b.bore, b.at.into(), (first + k) as u32, result.thickness)))
+        })
+        .collect();
+    // Every side that a well may not touch, with the feature that it belongs to.
+    let own = |h: &Hole| if let [k] = h.sources[..] { k as usize } else { usize::MAX };
+    let sides: Vec<(Segment, usize)> = flat
+        .outer
+        .segments()
+        .map(|s| (s, usize::MAX))
+        .chain(flat.holes.iter().flat_map(|h| h.contour.segments().map(move |s| (s, own(h)))))
+        .chain(feet.iter().flat_map(|(k, w)| w.around.segments().map(move |s| (s, *k))))
+        .collect();
+    let grid = Grid::new(&sides.iter().map(|s| s.0.bounds()).collect::<Vec<_>>(), COINCIDENT);
+    let clear = |k: usize, w: &Well| {
+        ground::halt::often();
+        let near = grid.near(&w.around.bounds());
+        flat.outer.contains(w.around.bounds().centre())
+            && near.into_iter().map(|i| &sides[i as usize]).filter(|s| s.1 != k).all(|(s, _)| {
+                !w.around.contains(s.a) && w.around.segments().all(|o| closest(&o, s).gap > COINCIDENT)
+            })
+    };
+    let wells: Vec<(usize, Well)> = feet.iter().filter(|(k, w)| clear(*k, w)).cloned().collect();
+    let taken: std::collections::HashSet<usize> = wells.iter().map(|w| w.0).collect();
+    let plain = holes.iter().filter(|h| !taken.contains(&own(h))).map(|h| (*h).clone()).collect();
+    (plain, wells.into_iter().map(|w| w.1).collect())
 }
 
 /// What meshes and the formed picture do not show of a piece, in words; empty for nothing.
@@ -70,10 +107,11 @@ fn patterned(result: &PieceResult) -> Vec<bool> {
 /// many were left out.
 pub fn plain_mesh(result: &PieceResult) -> (FlatMesh, usize) {
     let holes = result.flat.holes.iter().zip(patterned(result));
-    let kept: Vec<Hole> = holes.filter(|(_, patterned)| !patterned).map(|(h, _)| h.clone()).collect();
+    let kept: Vec<&Hole> = holes.filter(|(_, patterned)| !patterned).map(|(h, _)| h).collect();
     let left = result.flat.holes.len() - kept.len();
+    let (kept, wells) = sunk(result, &kept);
     (
-        FlatMesh::of(&result.flat.outer, &kept, &result.zones, result.thickness, true, |c| {
+        FlatMesh::of(&result.flat.outer, &kept, &wells, &result.zones, result.thickness, true, |c| {
             c.flatten_true(CHORD)
         }),
         left,

@@ -42,7 +42,7 @@ pub fn carry_out(tell: &mut Tell, lines: &[LineSpec], stock: &SheetStock) -> Opt
     let first = tags.len() as u32;
     // An outline that overlaps itself is shown as it is: what a cut would leave of it means nothing.
     let overlap = if blank.zones.len() > 1 { first_crossing(&blank.outer) } else { None };
-    let cutting = features.iter().zip(0u32..).filter(|(f, _)| f.pressed.is_none() && overlap.is_none());
+    let cutting = features.iter().zip(0u32..).filter(|(f, _)| f.is_cut_through() && overlap.is_none());
     let cuts: Vec<Cut> =
         cutting.map(|(f, k)| Cut { contour: f.contour.retagged(first + k), source: k }).collect();
     tags.extend(features.iter().map(|f| f.name.clone()));
@@ -62,8 +62,8 @@ pub fn carry_out(tell: &mut Tell, lines: &[LineSpec], stock: &SheetStock) -> Opt
         tell.refuse_at("/lines", "the cuts leave nothing of the blank", mend);
         return None;
     }
-    // What is pressed needs sheet under all of it: off the sheet it is left out, as a cut that meets nothing
-    // is.
+    // What is pressed or drilled blind needs sheet under all of it: off the sheet it is left out, as a cut
+    // that meets nothing is.
     outcome.missed.extend(off_sheet(&features, &outcome.outer));
     for (line, spec) in lines.iter().filter_map(|l| l.spec.as_ref()?.corners().map(|s| (l, s))) {
         tell.enter(&line.id);

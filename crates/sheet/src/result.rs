@@ -6,10 +6,10 @@ use std::sync::OnceLock;
 
 use serde::Serialize;
 
-use crate::Pressed;
 use crate::brake::Plan;
 use crate::formed::mesh::FlatMesh;
 use crate::formed::zones::Zone;
+use crate::{Bore, Pressed};
 pub use ground::finding::*;
 use ground::geom::{Contour, Hole};
 use ground::quantity::{Display, LengthUnit};
@@ -186,6 +186,8 @@ pub struct Flat {
     pub marks: Vec<HoleMark>,
     /// Pressed shapes: footprint and side.
     pub pressed: Vec<PressedMark>,
+    /// Drilled holes: what of them a cut through the sheet does not say.
+    pub bores: Vec<BoreMark>,
     /// Lines and words that mark and do not cut.
     pub guides: Vec<Guide>,
 }
@@ -210,6 +212,19 @@ pub struct PressedMark {
     pub text: String,
     /// Direction in the flat that the shape lay along x by, rad.
     pub turn: f64,
+}
+
+/// A drilled hole on the flat.
+#[derive(Clone, Debug, PartialEq)]
+pub struct BoreMark {
+    pub name: String,
+    pub line: String,
+    pub at: [f64; 2],
+    /// What goes through the sheet, or the plan of a blind hole.
+    pub plan: Contour,
+    pub bore: Bore,
+    /// `M8, 12 deep, drill ⌀6.8 × 15.8`.
+    pub text: String,
 }
 
 /// A named cut: what it is called and which line made it.
@@ -305,15 +320,12 @@ impl PieceResult {
         if !self.made {
             return FlatMesh::default();
         }
-        let seen: Vec<Hole> = self
-            .flat
-            .holes
-            .iter()
-            .filter(|h| !crate::is_hidden_in_views(h, &self.features))
-            .cloned()
-            .collect();
-        let mut mesh = FlatMesh::new(&self.flat.outer, &seen, &self.zones, self.thickness, true);
-        mesh.light |= seen.len() < self.flat.holes.len();
+        let seen: Vec<&Hole> =
+            self.flat.holes.iter().filter(|h| !crate::is_hidden_in_views(h, &self.features)).collect();
+        let light = seen.len() < self.flat.holes.len();
+        let (holes, wells) = crate::meshes::sunk(self, &seen);
+        let mut mesh = FlatMesh::new(&self.flat.outer, &holes, &wells, &self.zones, self.thickness, true);
+        mesh.light |= light;
         mesh
     }
 

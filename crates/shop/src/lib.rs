@@ -11,6 +11,7 @@ mod material;
 pub mod section;
 pub mod settings;
 mod thickness;
+pub mod threads;
 pub mod tolerances;
 
 pub use bend::{Allowance, BendMethod, BendRule, Handbook};

@@ -143,6 +143,21 @@ pub fn hole_to_edge(material: &Material, t: f64, width: f64) -> Limit {
     Limit { value, rule: rule.into(), source: PRACTICE }
 }
 
+/// Thread that a screw of this diameter wants to hold by: its own diameter in steel, twice that in what is
+/// softer.
+pub fn thread_engagement(material: &Material, diameter: f64) -> Limit {
+    let hard = material.stuff == Stuff::Metal && material.density > LIGHT_METAL;
+    let (factor, rule) = if hard {
+        (1.0, "a thread in steel holds over one diameter at least")
+    } else {
+        (2.0, "a thread in light metal, plastic or wood holds over two diameters at least")
+    };
+    Limit { value: factor * diameter, rule: rule.into(), source: PRACTICE }
+}
+
+/// Metals lighter than this are soft ones, kg/m³.
+const LIGHT_METAL: f64 = 5000.0;
+
 /// Width of a relief beside a bend that ends short of a corner.
 pub fn relief_width(t: f64) -> Limit {
     Limit {

@@ -120,7 +120,7 @@ impl Model {
                 let b = of.flat.outer.bounds();
                 return (b.min.extend(0.0), b.max.extend(of.thickness));
             }
-            let mesh = FlatMesh::new(&of.flat.outer, &[], &of.zones, of.thickness, false);
+            let mesh = FlatMesh::new(&of.flat.outer, &[], &[], &of.zones, of.thickness, false);
             let low = mesh.solid(&of.zones, 1.0, of.thickness).bounds().0;
             // As the figures have it: a cone stands on its end.
             (low, low + DVec3::new(of.value("formed_x"), of.value("formed_y"), of.value("formed_z")))

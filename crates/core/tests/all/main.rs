@@ -5,6 +5,7 @@ mod common;
 mod bars;
 mod bars_mixed;
 mod bends;
+mod bores;
 mod brake;
 mod brake_told;
 mod briefs;

@@ -119,7 +119,7 @@ struct Metal {
 
 impl Sim<'_> {
     fn new(p: &PieceResult) -> Sim<'_> {
-        Sim { p, mesh: FlatMesh::new(&p.flat.outer, &[], &p.zones, p.thickness, false), t: p.thickness }
+        Sim { p, mesh: FlatMesh::new(&p.flat.outer, &[], &[], &p.zones, p.thickness, false), t: p.thickness }
     }
 
     /// A point `u` into a bend of `angle`, in the flat's own place of the bend.

@@ -155,6 +155,14 @@ impl Display {
         }
     }
 
+    /// A volume from mm³, with three figures at least.
+    pub fn volume(&self, mm3: f64) -> String {
+        match self.length {
+            LengthUnit::Mm => format!("{} cm³", three_figures(mm3 / 1e3, 2, 6)),
+            LengthUnit::In => format!("{} in³", three_figures(mm3 / 25.4f64.powi(3), 3, 7)),
+        }
+    }
+
     /// A mass from kg: three decimals below 10 kg, then two; small ones with three figures; pounds where the
     /// job is in inches.
     pub fn mass(&self, kg: f64) -> String {

@@ -2,6 +2,7 @@
 
 mod bends;
 mod formed;
+mod mass;
 mod patterns;
 
 use crate::choices::Measure;
@@ -189,31 +190,8 @@ fn stuff(m: &PieceContext, flat: &Flat, out: &mut Vec<FigureResult>) {
         m.t_working.clone().unwrap_or_else(|| geometry("Thickness as told", "t", d.fine(m.t), Vec::new()));
     out.push(figure("thickness", "Thickness", m.t, d.length_unit(m.t), false, t_working));
 
-    let mass = area * m.t * m.material.density * 1e-9;
-    let w = Working {
-        rule: "Volume of the flat × density".into(),
-        source: m.material.source.clone(),
-        formula: "m = A·t·ρ".into(),
-        filled: format!(
-            "{:.6} m² × {:.6} m × {} kg/m³ = {} kg",
-            area / 1e6,
-            m.t / 1e3,
-            m.material.density,
-            trim_number(mass, 4)
-        ),
-        terms: vec![
-            Term::plain("A", "area, one face", d.area(area)).of_figure("area"),
-            Term::plain("t", "thickness", d.length_unit(m.t)).of_figure("thickness"),
-            Term::plain(
-                "ρ",
-                &format!("density of {}", m.material.name),
-                format!("{} kg/m³", m.material.density),
-            ),
-        ],
-        assumption: None,
-    };
-    out.push(figure("mass", "Mass, one piece", mass, d.mass(mass), true, w));
-    cost(m, out);
+    mass::mass(m, flat, area, out);
+    mass::cost(m, out);
 
     let outer = flat.outer.perimeter();
     let inner: f64 = flat.holes.iter().map(|h| h.contour.perimeter()).sum();
@@ -230,33 +208,4 @@ fn stuff(m: &PieceContext, flat: &Flat, out: &mut Vec<FigureResult>) {
     out.push(figure("cut_length", "Cut length", outer + inner, d.length_unit(outer + inner), true, w));
     let w = geometry("One pierce a contour", "holes + 1", format!("{n} + 1 = {}", n + 1), Vec::new());
     out.push(figure("pierces", "Pierces", (n + 1) as f64, format!("{}", n + 1), true, w));
-}
-
-/// What the sheet that a piece is cut from costs, where the shop tells a price.
-fn cost(m: &PieceContext, out: &mut Vec<FigureResult>) {
-    let (Some(price), Some(blank)) =
-        (m.material.cost, out.iter().find(|f| f.key == "blank").map(|f| f.value))
-    else {
-        return;
-    };
-    let d = &m.display;
-    let mass = blank * m.t * m.material.density * 1e-9;
-    let value = mass * price;
-    let w = Working {
-        rule: "Mass of the rectangle that it is cut from × price of a kilogram".into(),
-        source: "the price told in this job, in the shop's money".into(),
-        formula: "c = A_blank·t·ρ·p".into(),
-        filled: format!(
-            "{} kg × {} = {}",
-            trim_number(mass, 4),
-            trim_number(price, 4),
-            trim_number(value, 2)
-        ),
-        terms: vec![
-            Term::plain("A_blank", "blank", d.area(blank)).of_figure("blank"),
-            Term::plain("p", "price of a kilogram", trim_number(price, 4)),
-        ],
-        assumption: None,
-    };
-    out.push(figure("material_cost", "Material, one piece", value, trim_number(value, 2), false, w));
 }

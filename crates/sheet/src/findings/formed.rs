@@ -19,7 +19,7 @@ pub fn check(m: &PieceContext, out: &mut Vec<Finding>) {
     let (mut found, mut all) = overlap(m.outline_mesh(), zones, m.t);
     // What a hole takes away is not there to be run into.
     if found.is_some() && !m.outcome.holes.is_empty() && m.outcome.holes.len() <= MOST_HOLES {
-        let mesh = FlatMesh::new(&m.outcome.outer, &m.outcome.holes, zones, m.t, false);
+        let mesh = FlatMesh::new(&m.outcome.outer, &m.outcome.holes, &[], zones, m.t, false);
         (found, all) = overlap(&mesh, zones, m.t);
     }
     let Some(o) = found else {

@@ -20,13 +20,13 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     webs(m, result, out);
     for &s in m.outcome.missed.iter().take(TOLD) {
         let f = &m.features[s as usize];
-        let (message, rule) = match f.pressed {
-            None => {
+        let (message, rule) = match f.is_cut_through() {
+            true => {
                 (format!("{} lies outside the material and cuts nothing", f.name), "a cut meets the material")
             }
-            Some(_) => (
+            _ => (
                 format!("{} lies outside the sheet or over its edge, and is left out", f.name),
-                "a pressed shape has sheet under all of it",
+                "what is pressed or drilled blind has sheet under all of it",
             ),
         };
         out.push(finding("cut_misses", Severity::Stop, message, rule, "geometry").on(
@@ -45,7 +45,10 @@ fn small(m: &PieceContext, out: &mut Vec<Finding>) {
     let d = &m.display;
     let Some(limit) = limits::smallest_hole(m.material, m.t) else { return };
     let mut by_line: Vec<usize> = Vec::new();
-    for f in m.features.iter().filter(|f| f.pressed.is_none() && f.least < limit.value - ROUNDING) {
+    for f in m.features.iter().filter(|f| {
+        // What is drilled may be as small as a drill.
+        f.pressed.is_none() && f.bore.is_none() && f.least < limit.value - ROUNDING
+    }) {
         ground::halt::point();
         if by_line.contains(&f.line) {
             continue;
@@ -68,10 +71,11 @@ fn near_bends(m: &PieceContext, out: &mut Vec<Finding>) {
     let widest = limits::hole_to_bend(m.t, 1e9, 0.0).value;
     for f in m.features.iter().filter(|f| f.pressed.is_none() && !f.is_relief) {
         ground::halt::point();
-        let own = f.contour.bounds();
+        let foot = f.footprint();
+        let own = foot.bounds();
         for z in zones.iter().filter(|z| own.near(&Bounds { min: z.min, max: z.max }, widest)) {
             // In the bend's own directions: u away from its parent, v along it.
-            let b = f.contour.moved(-z.along.to_angle(), DVec2::ZERO).bounds();
+            let b = foot.moved(-z.along.to_angle(), DVec2::ZERO).bounds();
             let start = z.along.dot(z.origin);
             let width = z.bend().map_or(0.0, |x| x.allowance);
             let [_, (low, high)] = z.extent();
@@ -133,11 +137,15 @@ fn near_bends(m: &PieceContext, out: &mut Vec<Finding>) {
 /// Moves a punched cut by writing a new distance, when its own line places it along the way it must go.
 fn move_away(m: &PieceContext, f: &Feature, away: DVec2) -> Option<Mend> {
     let line = m.piece.lines.get(f.line)?;
-    let Operation::Punch(p) = &line.say else { return None };
+    let place = match &line.say {
+        Operation::Punch(p) => &p.place,
+        Operation::Drill(d) => &d.place,
+        _ => return None,
+    };
     // The axes that its place is told along: a folded panel's own, or the flat's.
-    let own = p.place.x.from.is_own() || p.place.y.from.is_own();
-    let x = if own { m.blank.zones.iter().find(|z| z.name == p.place.on)?.right() } else { DVec2::X };
-    let (field, told, by) = [("x", &p.place.x, x), ("y", &p.place.y, x.perp())]
+    let own = place.x.from.is_own() || place.y.from.is_own();
+    let x = if own { m.blank.zones.iter().find(|z| z.name == place.on)?.right() } else { DVec2::X };
+    let (field, told, by) = [("x", &place.x, x), ("y", &place.y, x.perp())]
         .into_iter()
         .map(|(field, told, axis)| (field, told, away.dot(axis)))
         .find(|(_, _, by)| (by.abs() - away.length()).abs() < ROUNDING)?;

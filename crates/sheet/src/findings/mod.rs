@@ -3,6 +3,7 @@
 
 mod at_the_brake;
 mod bends;
+mod bores;
 mod formed;
 mod holes;
 mod outline;
@@ -25,6 +26,7 @@ pub(crate) fn findings(m: &PieceContext, result: &PieceResult) -> Vec<Finding> {
     formed::check(m, &mut out);
     pressed::check(m, &mut out);
     holes::check(m, result, &mut out);
+    bores::check(m, result, &mut out);
     outline::check(m, result, &mut out);
     out.sort_by_key(|f| f.severity);
     out

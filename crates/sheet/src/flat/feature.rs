@@ -5,6 +5,7 @@ use glam::DVec2;
 use ground::geom::COINCIDENT;
 
 use super::blank::Blank;
+use super::bore::Bore;
 use super::folds::ReliefCut;
 use super::place::Set;
 use super::pressed::Pressed;
@@ -33,6 +34,8 @@ pub struct Feature {
     pub turn: f64,
     /// Pressed, not cut: the contour is its footprint.
     pub pressed: Option<Pressed>,
+    /// Drilled: the contour is what goes through the sheet, or the plan of a blind hole.
+    pub bore: Option<Box<Bore>>,
     /// Left out of views.
     pub hidden_in_views: bool,
     /// Cut where bends meet, and so in them on purpose.
@@ -59,8 +62,22 @@ impl Feature {
             field,
             turn,
             pressed: None,
+            bore: None,
             hidden_in_views: false,
             is_relief: false,
+        }
+    }
+
+    /// Cut through the sheet: neither pressed nor drilled blind.
+    pub fn is_cut_through(&self) -> bool {
+        self.pressed.is_none() && self.bore.as_ref().is_none_or(|b| b.through())
+    }
+
+    /// All that it covers of the sheet, whichever face it lies in.
+    pub fn footprint(&self) -> Contour {
+        match &self.bore {
+            Some(bore) => bore.footprint(&self.contour, self.centre),
+            None => self.contour.clone(),
         }
     }
 
@@ -119,9 +136,9 @@ impl Feature {
     }
 }
 
-/// What is pressed and has no sheet under all of its footprint; a touch of the edge is none.
+/// What is pressed or drilled blind and has no sheet under all of its footprint; a touch of the edge is none.
 pub fn off_sheet(features: &[Feature], outer: &Contour) -> Vec<u32> {
-    if features.iter().all(|f| f.pressed.is_none()) {
+    if features.iter().all(Feature::is_cut_through) {
         return Vec::new();
     }
     let sides: Vec<Segment> = outer.segments().collect();
@@ -136,5 +153,5 @@ pub fn off_sheet(features: &[Feature], outer: &Contour) -> Vec<u32> {
                 .segments()
                 .any(|s| grid.near(&s.bounds()).into_iter().any(|k| crosses(&s, &sides[k as usize], 0.0)))
     };
-    features.iter().zip(0u32..).filter(|(f, _)| f.pressed.is_some() && off(f)).map(|(_, k)| k).collect()
+    features.iter().zip(0u32..).filter(|(f, _)| !f.is_cut_through() && off(f)).map(|(_, k)| k).collect()
 }

@@ -4,6 +4,7 @@
 pub mod bend_allowance;
 pub mod bends;
 pub mod blank;
+pub mod bore;
 pub mod cone;
 pub mod copies;
 pub mod corners;

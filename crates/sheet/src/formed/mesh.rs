@@ -3,6 +3,7 @@
 use glam::{DAffine3, DVec2, DVec3};
 use ground::geom::{COINCIDENT, ROUNDING};
 
+use super::wells::{Well, Wells};
 use super::zones::{BendZone, Kind, Zone, formed, frames, zone_of};
 use ground::geom::fields::triangulate_fields;
 use ground::geom::triangulate::{Crease, Creases, Family, TaggedLoop};
@@ -23,6 +24,8 @@ pub struct FlatMesh {
     pub walls: Vec<(u32, u32, u32)>,
     /// Tangent lines in the material.
     pub creases: Vec<(u32, u32)>,
+    /// What lies below the loops of drilled holes.
+    pub wells: Wells,
     /// Holes were left out.
     pub light: bool,
 }
@@ -62,25 +65,28 @@ impl Solid {
 
 impl FlatMesh {
     /// `light` leaves the holes of heavy patterns out.
-    pub fn new(outer: &Contour, holes: &[Hole], zones: &[Zone], t: f64, light: bool) -> Self {
+    pub fn new(outer: &Contour, holes: &[Hole], wells: &[Well], zones: &[Zone], t: f64, light: bool) -> Self {
         let light = light && holes.len() > LIGHT_ABOVE;
         let flattened = |c: &Contour| c.flatten_tagged(CHORD);
-        Self::of(outer, if light { &[] } else { holes }, zones, t, light, flattened)
+        Self::of(outer, if light { &[] } else { holes }, wells, zones, t, light, flattened)
     }
 
-    /// `flattened` makes the corners of each hole.
+    /// `flattened` makes the corners of each hole; drilled ones that have more than a hole through the sheet
+    /// are `wells`.
+    #[allow(clippy::too_many_arguments)]
     pub(crate) fn of(
         outer: &Contour,
         holes: &[Hole],
+        wells: &[Well],
         zones: &[Zone],
         t: f64,
         light: bool,
         flattened: impl Fn(&Contour) -> TaggedLoop,
     ) -> Self {
         let mut loops: Vec<TaggedLoop> = vec![outer.flatten_tagged(CHORD)];
-        loops.extend(holes.iter().map(|h| {
+        loops.extend(holes.iter().map(|h| &h.contour).chain(wells.iter().map(|w| &w.around)).map(|c| {
             ground::halt::often();
-            let mut l = flattened(&h.contour);
+            let mut l = flattened(c);
             // Holes run clockwise: material on the left of every side.
             let n = l.len();
             let tags: Vec<u32> = l.iter().map(|v| v.1).collect();
@@ -106,13 +112,16 @@ impl FlatMesh {
             })
         };
         let creases = tri.creases.iter().copied().filter(tangent).collect();
+        let mut walls = tri.walls;
+        let wells = Wells::take(wells, &mut walls, &tri.points, zones);
         FlatMesh {
             zones: tri.points.iter().map(|&p| zone(p)).collect(),
             triangle_zones: tri.triangles.iter().map(|t| zone(centre(t))).collect(),
             points: tri.points,
             triangles: tri.triangles,
-            walls: tri.walls,
+            walls,
             creases,
+            wells,
             light,
         }
     }
@@ -128,7 +137,11 @@ impl FlatMesh {
                 .map(move |(&p, &i)| formed(&zones[i as usize], &frames[i as usize], fold, t, p, z))
         };
         let n = self.points.len() as u32;
-        let points: Vec<DVec3> = place(t).chain(place(0.0)).collect();
+        let deep = self.wells.points.iter().map(|d| {
+            let zone = d.zone as usize;
+            formed(&zones[zone], &frames[zone], fold, t, d.at, d.z)
+        });
+        let points: Vec<DVec3> = place(t).chain(place(0.0)).chain(deep).collect();
         let mut triangles = Vec::with_capacity(self.triangles.len() * 2 + self.walls.len() * 2);
         for &[a, b, c] in &self.triangles {
             triangles.push([a, b, c]);
@@ -138,6 +151,7 @@ impl FlatMesh {
             triangles.push([a + n, b + n, b]);
             triangles.push([a + n, b, a]);
         }
+        triangles.extend(&self.wells.triangles);
         Solid { points, triangles }
     }
 }

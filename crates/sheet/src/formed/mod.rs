@@ -2,4 +2,5 @@
 
 pub mod mesh;
 pub mod overlap;
+pub mod wells;
 pub mod zones;

@@ -3,7 +3,9 @@
 
 mod bend_line;
 mod bending;
+pub mod bore;
 mod corner;
+mod drill;
 mod fill;
 mod fold;
 mod further;
@@ -37,7 +39,9 @@ use serde::Deserialize;
 pub use crate::choices::*;
 pub use bend_line::{BendLine, Stays};
 pub use bending::{BEND_K, BEND_TEST, Relief, SCHOOLS, Span};
+pub use bore::{Bottom, Drilled};
 pub use corner::Corner;
+pub use drill::{Drill, DrillSide};
 pub use fill::{Fill, Pattern};
 pub use fold::{Fold, FoldMeasure, Reach};
 pub use further::Further;
@@ -81,6 +85,7 @@ verbs! {
     Tab(tab::Tab),
     Notch(notch::Notch),
     Punch(punch::Punch),
+    Drill(drill::Drill),
     Fill(fill::Fill),
     Rib(rib::Rib),
     Press(press::Press),

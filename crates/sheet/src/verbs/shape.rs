@@ -227,16 +227,13 @@ const CORNER: Part =
 const ROUND: &[Part] = &[diameter("/diameter", "diameter")];
 const SQUARE: &[Part] = &[length("/side", "side"), CORNER];
 const RECTANGLE: &[Part] = &[length("/width", "width"), times(), length("/height", "height"), CORNER];
-const SLOT: &[Part] = &[
-    length("/length", "length"),
-    times(),
-    length("/width", "width"),
-    quiet(
-        "/measure",
-        "slot length told",
-        &[("overall", "overall"), ("centres", "centre to centre|centre to centre|centres")],
-    ),
-];
+const SLOT: &[Part] = &[length("/length", "length"), times(), length("/width", "width"), TOLD_BY];
+/// How the length of a slot is told.
+pub const TOLD_BY: Part = quiet(
+    "/measure",
+    "slot length told",
+    &[("overall", "overall"), ("centres", "centre to centre|centre to centre|centres")],
+);
 const TRIANGLE: &[Part] =
     &[length("/base", "base"), aloud("wide"), times(), length("/height", "height"), aloud("high")];
 const POLYGON: &[Part] = &[

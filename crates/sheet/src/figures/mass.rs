@@ -1,0 +1,67 @@
+//! What a piece weighs, and what the sheet for it costs.
+
+use super::figure;
+use crate::BoreKind;
+use crate::context::PieceContext;
+use crate::result::{FigureResult, Flat};
+use ground::geom::ROUNDING;
+use ground::quantity::trim_number;
+use ground::working::{Term, Working};
+
+/// The mass of the flat: `area` of one face, less what drills take beside what goes through the sheet.
+pub fn mass(m: &PieceContext, flat: &Flat, area: f64, out: &mut Vec<FigureResult>) {
+    let d = &m.display;
+    let taken: f64 = flat.bores.iter().map(|b| b.bore.taken(m.t)).sum();
+    let drilled = taken > ROUNDING;
+    let mass = (area * m.t - taken) * m.material.density * 1e-9;
+    let sheet = format!("{:.6} m² × {:.6} m", area / 1e6, m.t / 1e3);
+    let volume = if drilled { format!("({sheet} − {:.9} m³)", taken / 1e9) } else { sheet };
+    let mut terms = vec![
+        Term::plain("A", "area, one face", d.area(area)).of_figure("area"),
+        Term::plain("t", "thickness", d.length_unit(m.t)).of_figure("thickness"),
+        Term::plain("ρ", &format!("density of {}", m.material.name), format!("{} kg/m³", m.material.density)),
+    ];
+    if drilled {
+        let what = "what drills take beside the holes through it: cones, bores and blind holes, each whole";
+        terms.push(Term::plain("V", what, d.volume(taken)));
+    }
+    let tapped = flat.bores.iter().any(|b| matches!(b.bore.kind, BoreKind::Tapped { .. }));
+    let w = Working {
+        rule: "Volume of the flat × density".into(),
+        source: m.material.source.clone(),
+        formula: if drilled { "m = (A·t − V)·ρ" } else { "m = A·t·ρ" }.into(),
+        filled: format!("{volume} × {} kg/m³ = {} kg", m.material.density, trim_number(mass, 4)),
+        terms,
+        assumption: tapped.then(|| "a tapped hole weighs as its tap drill".into()),
+    };
+    out.push(figure("mass", "Mass, one piece", mass, d.mass(mass), true, w));
+}
+
+/// What the sheet that a piece is cut from costs, where the shop tells a price.
+pub fn cost(m: &PieceContext, out: &mut Vec<FigureResult>) {
+    let (Some(price), Some(blank)) =
+        (m.material.cost, out.iter().find(|f| f.key == "blank").map(|f| f.value))
+    else {
+        return;
+    };
+    let d = &m.display;
+    let mass = blank * m.t * m.material.density * 1e-9;
+    let value = mass * price;
+    let w = Working {
+        rule: "Mass of the rectangle that it is cut from × price of a kilogram".into(),
+        source: "the price told in this job, in the shop's money".into(),
+        formula: "c = A_blank·t·ρ·p".into(),
+        filled: format!(
+            "{} kg × {} = {}",
+            trim_number(mass, 4),
+            trim_number(price, 4),
+            trim_number(value, 2)
+        ),
+        terms: vec![
+            Term::plain("A_blank", "blank", d.area(blank)).of_figure("blank"),
+            Term::plain("p", "price of a kilogram", trim_number(price, 4)),
+        ],
+        assumption: None,
+    };
+    out.push(figure("material_cost", "Material, one piece", value, trim_number(value, 2), false, w));
+}

@@ -1,0 +1,219 @@
+//! Drilled holes: cones and bores that go through the sheet, drills that come out behind, threads that hold
+//! too little, holes that meet inside the sheet, and what is too near an edge.
+
+use ground::finding::finding;
+use ground::geom::{COINCIDENT, Grid, ROUNDING, Segment, closest};
+
+use super::told;
+use crate::context::PieceContext;
+use crate::result::{BoreMark, Finding, PieceResult, Severity};
+use crate::{Bore, BoreKind};
+use shop::limits::{self, Limit};
+
+/// Told one by one up to this many of a kind.
+const TOLD: usize = 5;
+
+pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
+    let bores = &result.flat.bores;
+    let mut found: Vec<Finding> = Vec::new();
+    let mut lines: Vec<&str> = Vec::new();
+    // Copies of one hole are the same in this: told once a line.
+    for b in bores {
+        ground::halt::point();
+        if !lines.contains(&b.line.as_str()) {
+            lines.push(&b.line);
+            depth(m, b, &mut found);
+        }
+    }
+    told(found, 4 * TOLD, out);
+    meetings(m, bores, out);
+    edges(m, result, out);
+}
+
+fn on(b: &BoreMark, check: &'static str, severity: Severity, said: (String, &Limit)) -> Finding {
+    let (message, limit) = said;
+    finding(check, severity, message, &limit.rule, limit.source).on(
+        vec![b.name.clone()],
+        Some(b.line.as_str()),
+        Some(b.at),
+    )
+}
+
+/// What is wrong with a hole by itself in a sheet so thick.
+fn depth(m: &PieceContext, b: &BoreMark, out: &mut Vec<Finding>) {
+    let (d, t, bore) = (&m.display, m.t, &b.bore);
+    let sheet = || d.length_unit(t);
+    // What just touches is wrong by nothing that could be measured.
+    let over = |f: Finding, by: f64| {
+        if by < COINCIDENT { f } else { f.by(format!("{} too deep", d.length_unit(by))) }
+    };
+    let geometry = |rule: &str| Limit { value: t, rule: rule.into(), source: "geometry" };
+    if let Some(mouth) = &bore.mouth {
+        let deep = mouth.depth(bore.diameter);
+        let cone = bore.kind == BoreKind::Countersunk;
+        if deep > t - if cone { -ROUNDING } else { ROUNDING } {
+            let (what, rule) = if cone {
+                ("The cone", "a countersink is no deeper than the sheet")
+            } else {
+                ("The bore", "a counterbore leaves a floor")
+            };
+            let message = format!(
+                "{what} of {} is {} deep in sheet {} thick: it comes out of the far face",
+                b.name,
+                d.fine(deep),
+                sheet()
+            );
+            let f = on(b, "mouth_deep", Severity::Stop, (message, &geometry(rule)));
+            out.push(over(f, deep - t));
+        }
+    }
+    if let (Some(depth), Some(reach)) = (bore.depth, bore.reach()) {
+        let rule = geometry("a blind hole ends inside the sheet");
+        if depth > t - ROUNDING {
+            let message = format!(
+                "{} is drilled {} deep in sheet {} thick: it goes through",
+                b.name,
+                d.fine(depth),
+                sheet()
+            );
+            let f = on(b, "drill_through", Severity::Stop, (message, &rule));
+            out.push(over(f, depth - t));
+        } else if reach > t - ROUNDING {
+            let message = format!(
+                "The point of the drill comes out behind {}: it reaches {} in sheet {} thick",
+                b.name,
+                d.fine(reach),
+                sheet()
+            );
+            let f = on(b, "drill_point", Severity::Warn, (message, &rule));
+            out.push(over(f, reach - t));
+        }
+    }
+    thread(m, b, out);
+}
+
+fn thread(m: &PieceContext, b: &BoreMark, out: &mut Vec<Finding>) {
+    let BoreKind::Tapped { thread, depth } = b.bore.kind else { return };
+    let d = &m.display;
+    let held = depth.unwrap_or(m.t).min(m.t);
+    let wanted = limits::thread_engagement(m.material, thread.major);
+    if held < wanted.value - ROUNDING {
+        let message = format!(
+            "The thread {} of {} holds over {}, {} wanted",
+            thread.size,
+            b.name,
+            d.fine(held),
+            d.length_unit(wanted.value)
+        );
+        let f = on(b, "thread_short", Severity::Warn, (message, &wanted));
+        out.push(f.by(format!("{} short", d.length_unit(wanted.value - held))));
+    }
+    if let (Some(depth), Some(drilled)) = (depth, b.bore.depth) {
+        let wanted = Limit {
+            value: thread.run_out(),
+            rule: "a blind hole is drilled three pitches deeper than its thread".into(),
+            source: "common practice",
+        };
+        if drilled - depth < wanted.value - ROUNDING {
+            let message = format!(
+                "{} is drilled {} deeper than its thread, {} wanted for the tap to run out",
+                b.name,
+                d.fine(drilled - depth),
+                d.length_unit(wanted.value)
+            );
+            let f = on(b, "tap_run_out", Severity::Warn, (message, &wanted));
+            out.push(f.by(format!("{} short", d.length_unit(wanted.value - drilled + depth))));
+        }
+    }
+}
+
+/// Holes that run into one another below a face: from both sides, or side by side.
+fn meetings(m: &PieceContext, bores: &[BoreMark], out: &mut Vec<Finding>) {
+    let boxes: Vec<_> = bores.iter().map(|b| b.bore.footprint(&b.plan, b.at.into()).bounds()).collect();
+    let grid = Grid::new(&boxes, 0.0);
+    let rule = Limit { value: 0.0, rule: "drilled holes keep metal between them".into(), source: "geometry" };
+    let mut found = Vec::new();
+    for (i, a) in bores.iter().enumerate() {
+        ground::halt::point();
+        for b in grid.near(&boxes[i]).into_iter().map(|j| j as usize).filter(|&j| j > i).map(|j| &bores[j]) {
+            let apart = glam::DVec2::from(a.at).distance(b.at.into());
+            let over = overlap(&a.bore, &b.bore, m.t) - apart;
+            // What goes through the sheet is looked at with all other cuts.
+            let whole = a.bore.through() && b.bore.through();
+            let cuts = (a.bore.diameter + b.bore.diameter) / 2.0;
+            if over < COINCIDENT || (whole && apart < cuts) {
+                continue;
+            }
+            let how = if a.bore.back == b.bore.back {
+                "run into one another"
+            } else {
+                "meet inside the sheet: one comes from the front, one from the back"
+            };
+            let message = format!("{} and {} {how}", a.name, b.name);
+            let mut f = on(a, "bores_meet", Severity::Stop, (message, &rule));
+            f = f.by(format!("{} over", m.display.length_unit(over)));
+            f.names.push(b.name.clone());
+            found.push(f);
+        }
+    }
+    told(found, TOLD, out);
+}
+
+/// The most that two holes' radii come to at one depth of the sheet: they are straight between the ends of
+/// their parts.
+fn overlap(a: &Bore, b: &Bore, t: f64) -> f64 {
+    let ends = |x: &Bore| -> Vec<f64> {
+        let from_front = |z: f64| if x.back { t - z } else { z };
+        x.profile(t).iter().map(|p| from_front(p.1)).collect()
+    };
+    let both = ends(a).into_iter().chain(ends(b));
+    both.map(|z| {
+        let (ra, rb) = (a.radius_at(z, t), b.radius_at(z, t));
+        if ra > ROUNDING && rb > ROUNDING { ra + rb } else { 0.0 }
+    })
+    .fold(0.0, f64::max)
+}
+
+/// Cones, bores and blind holes against the outline and what else is cut.
+fn edges(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
+    let d = &m.display;
+    let flat = &result.flat;
+    let sides: Vec<_> =
+        flat.outer.segments().chain(flat.holes.iter().flat_map(|h| h.contour.segments())).collect();
+    let boxes: Vec<_> = sides.iter().map(|s| s.bounds()).collect();
+    let widest = flat.bores.iter().map(|b| b.bore.widest()).fold(0.0, f64::max);
+    let grid = Grid::new(&boxes, limits::hole_to_edge(m.material, m.t, widest).value);
+    let mut found = Vec::new();
+    for b in flat.bores.iter().filter(|b| b.bore.mouth.is_some() || !b.bore.through()) {
+        ground::halt::point();
+        let foot = b.bore.footprint(&b.plan, b.at.into());
+        let own: Vec<_> = foot.segments().collect();
+        // A blind hole keeps off as any hole does; a cone or bore has its hole for that, and must only stay
+        // on the sheet.
+        let limit = if b.bore.through() {
+            Limit { value: 0.0, rule: "cones and bores lie on the sheet whole".into(), source: "geometry" }
+        } else {
+            limits::hole_to_edge(m.material, m.t, b.bore.diameter)
+        };
+        let near = grid.near(&foot.bounds());
+        let others = near.into_iter().map(|k| &sides[k as usize]).filter(|s| {
+            // Its own hole lies inside it.
+            !b.bore.through() || !b.plan.segments().any(|p| p.a == s.a && p.b == s.b)
+        });
+        let gap = |s: &Segment| {
+            let within = glam::DVec2::from(b.at).distance(s.a) < b.bore.widest() / 2.0;
+            own.iter().map(|o| closest(o, s).gap).fold(if within { 0.0 } else { f64::INFINITY }, f64::min)
+        };
+        let gap = others.map(gap).fold(f64::INFINITY, f64::min);
+        if gap > limit.value.max(COINCIDENT) - ROUNDING {
+            continue;
+        }
+        let message = if gap < COINCIDENT {
+            format!("{} reaches over an edge or another cut; it is weighed as if it were whole", b.name)
+        } else {
+            format!("{} is {} from an edge, {} wanted", b.name, d.fine(gap), d.length_unit(limit.value))
+        };
+        found.push(on(b, "bore_edge", Severity::Warn, (message, &limit)));
+    }
+    told(found, TOLD, out);
+}
