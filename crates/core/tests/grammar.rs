@@ -76,7 +76,7 @@ fn text(d: &mut Dice, kind: Kind) -> &'static str {
     match kind {
         k if k.is_value() => VALUES[d.of(VALUES.len())],
         Kind::Section | Kind::Text | Kind::Word | Kind::Material | Kind::Test => WORDS[d.of(WORDS.len())],
-        Kind::Screw => SCREWS[d.of(SCREWS.len())],
+        Kind::Screw | Kind::Thread => SCREWS[d.of(SCREWS.len())],
         _ => NAMES[d.of(NAMES.len())],
     }
 }

@@ -5,7 +5,7 @@ use glam::DVec2;
 use ground::geom::COINCIDENT;
 
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
-use ground::geom::Bounds;
+use ground::geom::{Bounds, Contour};
 use sheet::contours;
 use sheet::result::{BendMark, Dimension, Margin, PieceResult};
 
@@ -45,7 +45,8 @@ pub fn outline(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     items
 }
 
-/// What is drawn and not cut: bend lines, pressed shapes.
+/// What is drawn and not cut: bend lines, pressed shapes, and of drilled holes what does not go through the
+/// sheet. From the back it is dashed.
 pub fn lines(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     let mut items = Vec::new();
     for b in &piece.flat.bends {
@@ -56,6 +57,13 @@ pub fn lines(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     for p in &piece.flat.pressed {
         let pen = if p.pressed.up() == Some(false) { Pen::Faint } else { Pen::Hair };
         items.push(Item::Shape { loops: vec![to.contour(&p.footprint)], pen, filled: false });
+    }
+    for b in &piece.flat.bores {
+        let pen = if b.bore.back { Pen::Faint } else { Pen::Hair };
+        let ring = |c: &Contour| Item::Shape { loops: vec![to.contour(c)], pen, filled: false };
+        items.extend(b.rings().iter().map(ring));
+        let thread: Vec<DVec2> = b.thread().into_iter().map(|p| to.point(p.into())).collect();
+        items.extend(thread.windows(2).map(|w| Item::line(w[0], w[1], pen)));
     }
     items
 }

@@ -9,6 +9,7 @@ mod check_sheet;
 mod flat;
 mod formed;
 mod frame_sheet;
+mod hole_sheet;
 mod section;
 mod template;
 
@@ -24,6 +25,7 @@ pub use check_sheet::{CheckHead, check_sheet};
 pub use flat::flat_drawing;
 pub use formed::{formed_drawing, formed_sketch, picture};
 pub use frame_sheet::frame_sheet;
+pub use hole_sheet::hole_sheet;
 pub use section::section;
 pub use template::{Paper, template};
 

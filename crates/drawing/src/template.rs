@@ -103,8 +103,10 @@ impl Tiling {
                 seen[row * self.columns + column] = true;
             }
         };
-        for c in contours(piece).chain(piece.flat.pressed.iter().map(|p| &p.footprint)) {
-            let points = to.contour(c).flatten(0.5);
+        let pressed = piece.flat.pressed.iter().map(|p| p.footprint.clone());
+        let bores = piece.flat.bores.iter().flat_map(|b| b.rings());
+        for c in contours(piece).cloned().chain(pressed).chain(bores) {
+            let points = to.contour(&c).flatten(0.5);
             (0..points.len()).for_each(|k| stroke(points[k], points[(k + 1) % points.len()]));
         }
         for [a, b] in piece.flat.bends.iter().flat_map(|b| b.lines()) {

@@ -247,7 +247,30 @@ const MARK: &[u8] = "\u{feff}".as_bytes();
 /// The tables under one another with a line between, then what job they are of. Rows are as long as their own
 /// heading.
 fn written(list: &CutList, tables: &[Table]) -> Result<Vec<u8>, csv::Error> {
-    let mut w = csv::WriterBuilder::new().flexible(true).from_writer(MARK.to_vec());
+    let mut w = begun();
+    rows(&mut w, tables)?;
+    let told = facts(list);
+    if !told.is_empty() {
+        w.write_record([""])?;
+    }
+    for (name, text) in told {
+        w.write_record([name, guard(text).as_str()])?;
+    }
+    w.into_inner().map_err(|e| e.into_error().into())
+}
+
+/// One table, and nothing beside it.
+pub fn table(t: &Table) -> Result<Vec<u8>, csv::Error> {
+    let mut w = begun();
+    rows(&mut w, std::slice::from_ref(t))?;
+    w.into_inner().map_err(|e| e.into_error().into())
+}
+
+fn begun() -> csv::Writer<Vec<u8>> {
+    csv::WriterBuilder::new().flexible(true).from_writer(MARK.to_vec())
+}
+
+fn rows(w: &mut csv::Writer<Vec<u8>>, tables: &[Table]) -> Result<(), csv::Error> {
     for (i, t) in tables.iter().enumerate() {
         if i > 0 {
             w.write_record([""])?;
@@ -257,14 +280,7 @@ fn written(list: &CutList, tables: &[Table]) -> Result<Vec<u8>, csv::Error> {
             w.write_record(row.iter().map(cell))?;
         }
     }
-    let told = facts(list);
-    if !told.is_empty() {
-        w.write_record([""])?;
-    }
-    for (name, text) in told {
-        w.write_record([name, guard(text).as_str()])?;
-    }
-    w.into_inner().map_err(|e| e.into_error().into())
+    Ok(())
 }
 
 /// A cell as a spreadsheet reads it right: `1/16` would become a day in January, `0 1/16` stays a sixteenth.

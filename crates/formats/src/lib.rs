@@ -3,6 +3,7 @@
 
 pub mod csv;
 pub mod dxf;
+pub mod holes;
 pub mod jobfile;
 pub mod mesh;
 pub mod name;

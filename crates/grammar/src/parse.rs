@@ -214,7 +214,7 @@ impl<'a> Reading<'a> {
         match kind {
             Kind::Section => self.section(at),
             Kind::Material => at.designation().filter(|m| !self.is_reserved(m)).map(str::to_string),
-            Kind::Screw => at.screw().filter(|s| !self.is_reserved(s)).map(str::to_string),
+            Kind::Screw | Kind::Thread => at.screw().filter(|s| !self.is_reserved(s)).map(str::to_string),
             Kind::Text => None,
             k if k.is_geometry() => at.name().map(|n| self.context.whole(n)),
             _ => at.name().map(str::to_string),

@@ -89,8 +89,10 @@ pub enum Kind {
     Thing,
     /// The mark of a piece or frame.
     Mark,
-    /// The size of a screw or thread: `M8`, `#8-32`, `1/4`.
+    /// The size of a screw: `M8`, `#8`, `1/4`.
     Screw,
+    /// The designation of a thread: `M8`, `M8x1`, `#8-32`.
+    Thread,
 }
 
 impl Kind {

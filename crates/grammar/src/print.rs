@@ -238,10 +238,12 @@ impl Printer<'_> {
                 text.to_string()
             }
             Kind::Section => in_quotes(text),
-            Kind::Screw if is_screw(text) && !self.ready.reserved.contains(&text.to_lowercase()) => {
+            Kind::Screw | Kind::Thread
+                if is_screw(text) && !self.ready.reserved.contains(&text.to_lowercase()) =>
+            {
                 text.to_string()
             }
-            Kind::Screw => in_quotes(text),
+            Kind::Screw | Kind::Thread => in_quotes(text),
             k if k.is_geometry() => match self.context.brief(text).filter(|b| is_plain_name(b)) {
                 Some(b) if !(reserved_name(self.ready, b) && self.careful) => b.to_string(),
                 _ => in_quotes(text),

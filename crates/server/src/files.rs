@@ -9,7 +9,7 @@ use crate::kinds::{self, Subject};
 use crate::problem::Problem;
 use steelk_core::drawing::{
     Anchor, CheckHead, Drawing, Item, Paper, bar_detail, bar_plan, bend_sheet, check_sheet, flat_drawing,
-    formed_drawing, frame_sheet, template,
+    formed_drawing, frame_sheet, hole_sheet, template,
 };
 use steelk_core::evaluate::bar_plans;
 use steelk_core::frame::{FrameList, FrameResult, NoSkin, Standing, standing, unrolled, wrap_template};
@@ -18,7 +18,7 @@ use steelk_core::layout::Effort;
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::mesh::Solid;
 use steelk_core::sheet::{full_mesh, has_patterns, plain_mesh, unseen};
-use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, skeleton, svg, xlsx};
+use steelk_formats::{csv, dxf, holes, jobfile, mesh, name, pdf, skeleton, svg, xlsx};
 
 /// A file ready to be sent.
 pub struct Paperwork {
@@ -46,6 +46,8 @@ pub enum PaperError {
     NoSkin(#[from] NoSkin),
     #[error("{0} has no bends made at the brake")]
     NoBends(String),
+    #[error("{0} has no holes")]
+    NoHoles(String),
     #[error("the job has no frame '{0}'")]
     NoFrame(String),
     #[error("the job has no brief '{0}'")]
@@ -370,6 +372,24 @@ fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork,
                 ),
                 _ => (format!("{stem}_bend-sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
             }
+        }
+        "hole-sheet" | "hole-sheet-svg" => {
+            let pages: Vec<Drawing> = hole_sheet(p).into_iter().map(|d| d.on(of.paper)).collect();
+            let first = pages.first().ok_or_else(|| PaperError::NoHoles(p.mark.clone()))?;
+            match kind {
+                "hole-sheet" => {
+                    (format!("{stem}_holes.pdf"), "application/pdf", written(&pages, &about("holes"))?)
+                }
+                _ => (format!("{stem}_holes-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
+            }
+        }
+        "holes" => {
+            let table = holes::hole_rows(p);
+            if table.rows.is_empty() {
+                return Err(PaperError::NoHoles(p.mark.clone()));
+            }
+            let bytes = csv::table(&table).map_err(|e| PaperError::Write(e.to_string()))?;
+            (format!("{stem}_holes.csv"), "text/csv; charset=utf-8", bytes)
         }
         "stl" => (format!("{stem}.stl"), "model/stl", stl(&solid()?)),
         "stl-plain" => (format!("{stem}_without-patterns.stl"), "model/stl", stl(&plain())),

@@ -34,6 +34,7 @@ pub enum Shelf {
 pub enum Needs {
     Nothing,
     Bends,
+    Holes,
     Patterns,
     /// One for each cope of a frame.
     Cope,
@@ -56,7 +57,7 @@ const fn kind(kind: &'static str, of: Subject, words: &'static str, shelf: Shelf
     PaperKind { kind, of, words, shelf, needs }
 }
 
-use Needs::{Bar, Bends, Cope, Nothing, Patterns, Skin};
+use Needs::{Bar, Bends, Cope, Holes, Nothing, Patterns, Skin};
 use Shelf::{Elsewhere, First, Look, More};
 use Subject::{Brief, Frame, Job, Piece};
 
@@ -64,6 +65,8 @@ pub const KINDS: &[PaperKind] = &[
     kind("dxf", Piece, "DXF for the cutter", First, Nothing),
     kind("template", Piece, "1:1 template (PDF)", First, Nothing),
     kind("bend-sheet", Piece, "Bend sheet (PDF)", First, Bends),
+    kind("hole-sheet", Piece, "Hole sheet (PDF)", First, Holes),
+    kind("holes", Piece, "Holes (CSV)", More, Holes),
     kind("flat-svg", Piece, "Flat SVG", More, Nothing),
     kind("formed-svg", Piece, "Formed SVG", More, Nothing),
     kind("stl", Piece, "STL", More, Nothing),
@@ -74,6 +77,7 @@ pub const KINDS: &[PaperKind] = &[
     kind("formed-svg", Piece, "Formed", Look, Nothing),
     kind("template-svg", Piece, "Template, first page", Look, Nothing),
     kind("bend-sheet-svg", Piece, "Bend sheet", Look, Bends),
+    kind("hole-sheet-svg", Piece, "Hole sheet", Look, Holes),
     kind("frame-sheet", Frame, "Frame sheet (PDF)", First, Nothing),
     kind("skeleton", Frame, "Skeleton (CSV)", More, Nothing),
     kind("frame-stl", Frame, "STL", More, Nothing),

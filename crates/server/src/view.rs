@@ -7,7 +7,7 @@ use serde::Serialize;
 use steelk_core::halt;
 use steelk_core::quantity::Display;
 use steelk_core::result::*;
-use steelk_core::sheet::raised::{Raised, raised};
+use steelk_core::sheet::raised::{Raised, relief};
 use steelk_core::sheet::zones::Kind;
 use steelk_core::sheet::{edges_on, said_of};
 use utoipa::ToSchema;
@@ -48,6 +48,7 @@ pub struct FlatView {
     pub dimensions: Vec<Dimension>,
     pub marks: Vec<HoleMark>,
     pub pressed: Vec<PressedView>,
+    pub bores: Vec<BoreView>,
     /// Holes of light patterns that are not listed here.
     pub left_out: usize,
     pub min: [f64; 2],
@@ -65,7 +66,24 @@ pub struct PressedView {
     pub text: String,
 }
 
-/// Pressed shapes as surfaces over the flat, which fold with it.
+/// A drilled hole: what is seen of it beside its hole through the sheet.
+#[derive(Serialize, ToSchema)]
+pub struct BoreView {
+    pub name: String,
+    pub line: String,
+    pub at: [f64; 2],
+    /// All that it covers of the sheet.
+    pub points: Vec<[f64; 3]>,
+    /// Circles of its mouth, and of a blind hole.
+    pub rings: Vec<Vec<[f64; 3]>>,
+    /// Three quarters of a circle for a thread, point by point; none where it has none.
+    pub thread: Vec<[f64; 2]>,
+    /// From the face that the flat does not show.
+    pub back: bool,
+    pub text: String,
+}
+
+/// Pressed shapes and drilled holes as surfaces over the flat, which fold with it.
 #[derive(Serialize, ToSchema)]
 pub struct RaisedView {
     /// x and y in the flat, height over its lower face, in turn.
@@ -74,7 +92,7 @@ pub struct RaisedView {
     pub zones: Packed,
     /// Three indices a triangle.
     pub triangles: Packed,
-    /// Which of the flat's pressed shapes each triangle belongs to.
+    /// Which of the flat's pressed shapes, or behind them of its drilled holes, each triangle belongs to.
     pub shapes: Packed,
     /// From, to in turn.
     pub lines: Packed,
@@ -252,6 +270,19 @@ fn pressed(f: &PressedMark) -> PressedView {
     }
 }
 
+fn bore(b: &BoreMark) -> BoreView {
+    BoreView {
+        name: b.name.clone(),
+        line: b.line.clone(),
+        at: b.at,
+        points: rounded(&b.bore.footprint(&b.plan, b.at.into())),
+        rings: b.rings().iter().map(rounded).collect(),
+        thread: b.thread().into_iter().map(|p| pair(p.into())).collect(),
+        back: b.bore.back,
+        text: b.text.clone(),
+    }
+}
+
 fn raised_view(r: &Raised) -> RaisedView {
     RaisedView {
         points: floats(r.points.iter().flat_map(|s| [s.at.x, s.at.y, s.z])),
@@ -269,6 +300,8 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
     let (holes, shapes, left_out) = if drawn { holes(p) } else { Default::default() };
     let (known_tags, known_features): (&[String], &[FeatureName]) =
         if drawn { (&p.tags, &p.features) } else { Default::default() };
+    let none = Default::default();
+    let mesh = if drawn { p.mesh() } else { &none };
     let mut names = Names::default();
     let tags = names.steps(known_tags.iter().map(String::as_str));
     let features = FeaturesView {
@@ -308,6 +341,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
             dimensions: p.flat.dimensions.clone(),
             marks: if drawn { p.flat.marks.clone() } else { Vec::new() },
             pressed: p.flat.pressed.iter().map(pressed).collect(),
+            bores: if drawn { p.flat.bores.iter().map(bore).collect() } else { Vec::new() },
             left_out,
             min: pair(bounds.min),
             max: pair(bounds.max),
@@ -343,8 +377,8 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
                 edges: edges.get(k).cloned().unwrap_or_default(),
             })
             .collect(),
-        raised: raised_view(&raised(&p.flat.pressed, &p.zones, p.thickness)),
-        mesh: if drawn { mesh_view(p.mesh()) } else { mesh_view(&Default::default()) },
+        raised: raised_view(&relief(p, mesh)),
+        mesh: mesh_view(mesh),
         tags,
         features,
         names: names.told,

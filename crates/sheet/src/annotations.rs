@@ -207,7 +207,13 @@ pub fn hole_marks(m: &PieceContext) -> Vec<HoleMark> {
         let (shape, blank) = (first.footprint().bounds(), m.blank.outer.bounds());
         let inside = shape.min.cmpgt(blank.min).all() && shape.max.cmplt(blank.max).all();
         let at = if inside { [first.centre.x, shape.max.y] } else { first.centre.to_array() };
-        out.push(HoleMark { name: first.name.clone(), at, text: format!("{times}{text}") });
+        out.push(HoleMark {
+            name: first.name.clone(),
+            line: line.id.clone(),
+            at,
+            text: format!("{times}{text}"),
+            what: text,
+        });
     }
     out
 }
@@ -242,7 +248,7 @@ pub fn bore_marks(m: &PieceContext) -> Vec<BoreMark> {
             line: m.line_name(f).unwrap_or_default().into(),
             at: f.centre.to_array(),
             plan: f.contour.clone(),
-            text: bore.mark(&m.display),
+            text: bore.said(&m.display),
             bore: bore.clone(),
         })
     };

@@ -5,7 +5,33 @@ use ground::geom::{CHORD, COINCIDENT, Contour, Grid, Hole, Segment, closest};
 
 use crate::formed::mesh::FlatMesh;
 use crate::formed::wells::Well;
-use crate::result::{FeatureName, PieceResult};
+use crate::result::{BoreMark, FeatureName, PieceResult};
+
+impl PieceResult {
+    /// The mesh of views: without light patterns, and without holes where there are very many.
+    pub fn mesh(&self) -> &FlatMesh {
+        if let Some(made) = self.mesh.get() {
+            return made;
+        }
+        // Made outside of the lock: who makes it may be made to wait or be halted, and another who wants it
+        // must not hang on that.
+        let made = self.view_mesh();
+        self.mesh.get_or_init(|| made)
+    }
+
+    fn view_mesh(&self) -> FlatMesh {
+        if !self.made {
+            return FlatMesh::default();
+        }
+        let seen: Vec<&Hole> =
+            self.flat.holes.iter().filter(|h| !is_hidden_in_views(h, &self.features)).collect();
+        let light = seen.len() < self.flat.holes.len();
+        let (holes, wells) = sunk(self, &seen);
+        let mut mesh = FlatMesh::new(&self.flat.outer, &holes, &wells, &self.zones, self.thickness, true);
+        mesh.light |= light;
+        mesh
+    }
+}
 
 /// About how many triangles the solid with every hole in it has, told without making it.
 pub fn mesh_size(result: &PieceResult) -> usize {
@@ -44,7 +70,9 @@ pub(crate) fn sunk(result: &PieceResult, holes: &[&Hole]) -> (Vec<Hole>, Vec<Wel
     let feet: Vec<(usize, Well)> = deep
         .filter_map(|b| {
             let k = *by_name.get(b.name.as_str())?;
-            Some((k, Well::new(&b.bore, b.at.into(), (first + k) as u32, result.thickness)))
+            let profile = b.bore.profile(result.thickness);
+            let tag = (first + k) as u32;
+            Some((k, Well::new(&profile, b.bore.back, b.at.into(), tag, result.thickness)))
         })
         .collect();
     // Every side that a well may not touch, with the feature that it belongs to.
@@ -75,6 +103,12 @@ pub(crate) fn sunk(result: &PieceResult, holes: &[&Hole]) -> (Vec<Hole>, Vec<Wel
 pub fn unseen(result: &PieceResult) -> String {
     let mut kinds: std::collections::BTreeMap<&str, usize> = std::collections::BTreeMap::new();
     result.flat.pressed.iter().for_each(|p| *kinds.entry(p.pressed.kind()).or_default() += 1);
+    let deep = || result.flat.bores.iter().filter(|b| !b.bore.is_plain());
+    let (_, wells) = sunk(result, &[]);
+    if wells.len() < deep().count() {
+        let made = |b: &&BoreMark| wells.iter().any(|w| w.stands_at(b.at.into()));
+        deep().filter(|b| !made(b)).for_each(|b| *kinds.entry(b.bore.name()).or_default() += 1);
+    }
     let told: Vec<String> = kinds.into_iter().map(|(what, n)| ground::quantity::counted(n, what)).collect();
     if told.is_empty() {
         String::new()

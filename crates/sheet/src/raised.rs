@@ -1,15 +1,15 @@
-//! Pressed shapes as surfaces over the flat, for a picture: points with the zone that they fold with and
-//! their height over the lower face. Their true forms depend on the tool; what is drawn has the told
-//! footprint
-//! and height.
+//! Pressed shapes and drilled holes as surfaces over the flat, for a picture: points with the zone that they
+//! fold with and their height over the lower face. The true forms of pressed shapes depend on the tool; what
+//! is drawn has the told footprint and height.
 
 use std::f64::consts::TAU;
 
 use glam::DVec2;
 
 use crate::flat::pressed::Pressed;
+use crate::formed::mesh::FlatMesh;
 use crate::formed::zones::{Zone, zone_of};
-use crate::result::PressedMark;
+use crate::result::{PieceResult, PressedMark};
 
 /// A point of a pressed shape: where over the flat it stands, and in which zone.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -42,8 +42,8 @@ const CLEAR: f64 = 0.2;
 /// How full a louvre is along its opening: 8 is nearly square at its ends.
 const LOUVRE_ENDS: i32 = 8;
 
-/// All that stands out of the flat, folded with its zones.
-pub fn raised(shapes: &[PressedMark], zones: &[Zone], thickness: f64) -> Raised {
+/// All that is pressed out of the flat, folded with its zones.
+fn raised(shapes: &[PressedMark], zones: &[Zone], thickness: f64) -> Raised {
     let mut out = Raised::default();
     for (index, mark) in (0u32..).zip(shapes) {
         let Some(zone) = zone_of(zones, mark.at.into()) else { continue };
@@ -76,6 +76,48 @@ pub fn raised(shapes: &[PressedMark], zones: &[Zone], thickness: f64) -> Raised 
                 shape.grid(|_, v| circle(v), width, GRID.1 / 2);
             }
         }
+    }
+    out
+}
+
+/// What stands out of a piece and what is sunk into it: pressed shapes, then drilled holes, both numbered in
+/// the order of the flat.
+pub fn relief(p: &PieceResult, mesh: &FlatMesh) -> Raised {
+    let mut out = raised(&p.flat.pressed, &p.zones, p.thickness);
+    let (t, pressed) = (p.thickness, p.flat.pressed.len());
+    let bores: std::collections::HashMap<&str, usize> =
+        p.flat.bores.iter().enumerate().map(|(k, b)| (b.name.as_str(), k)).collect();
+    let n = mesh.points.len() as u32;
+    let mut known = std::collections::HashMap::new();
+    let mut stand = |out: &mut Raised, i: u32| {
+        *known.entry(i).or_insert_with(|| {
+            out.points.push(match i {
+                i if i < n => {
+                    Stand { zone: mesh.zones[i as usize] as usize, at: mesh.points[i as usize], z: t }
+                }
+                i if i < 2 * n => {
+                    let k = (i - n) as usize;
+                    Stand { zone: mesh.zones[k] as usize, at: mesh.points[k], z: 0.0 }
+                }
+                i => {
+                    let deep = mesh.wells.points[(i - 2 * n) as usize];
+                    Stand { zone: deep.zone as usize, at: deep.at, z: deep.z }
+                }
+            });
+            out.points.len() as u32 - 1
+        })
+    };
+    for (triangle, tag) in mesh.wells.triangles.iter().zip(&mesh.wells.tags) {
+        let Some(bore) = p.tags.get(*tag as usize).and_then(|name| bores.get(name.as_str())) else {
+            continue;
+        };
+        let corners = triangle.map(|i| stand(&mut out, i));
+        out.triangles.push(corners);
+        out.shapes.push((pressed + bore) as u32);
+    }
+    for edge in &mesh.wells.edges {
+        let ends = edge.map(|i| stand(&mut out, i));
+        out.lines.push(ends);
     }
     out
 }

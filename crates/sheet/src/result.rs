@@ -9,7 +9,7 @@ use serde::Serialize;
 use crate::brake::Plan;
 use crate::formed::mesh::FlatMesh;
 use crate::formed::zones::Zone;
-use crate::{Bore, Pressed};
+use crate::{Bore, BoreKind, Pressed};
 pub use ground::finding::*;
 use ground::geom::{Contour, Hole};
 use ground::quantity::{Display, LengthUnit};
@@ -164,7 +164,11 @@ pub struct Dimension {
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct HoleMark {
     pub name: String,
+    /// The line that made it.
+    pub line: String,
     pub at: [f64; 2],
+    /// One of them: `⌀9`.
+    pub what: String,
     pub text: String,
 }
 
@@ -223,8 +227,27 @@ pub struct BoreMark {
     /// What goes through the sheet, or the plan of a blind hole.
     pub plan: Contour,
     pub bore: Bore,
-    /// `M8, 12 deep, drill ⌀6.8 × 15.8`.
+    /// `tapped hole M8 × 12, drill ⌀6.8 × 15.8, 118° point`.
     pub text: String,
+}
+
+impl BoreMark {
+    /// Circles that are seen from its face beside what goes through the sheet.
+    pub fn rings(&self) -> Vec<Contour> {
+        let blind = (!self.bore.through()).then(|| self.plan.clone());
+        let mouth = self.bore.mouth.map(|m| Contour::circle(self.at.into(), m.diameter / 2.0, 0));
+        mouth.into_iter().chain(blind).collect()
+    }
+
+    /// Three quarters of a circle round a tapped hole, in steps: a thread as ISO 6410-1 draws it.
+    pub fn thread(&self) -> Vec<[f64; 2]> {
+        let BoreKind::Tapped { thread, .. } = self.bore.kind else { return Vec::new() };
+        let at = |k: usize| {
+            let turn = std::f64::consts::TAU * (k as f64 / 24.0 + 0.5 + 1.0 / 48.0);
+            (glam::DVec2::from(self.at) + glam::DVec2::from_angle(turn) * (thread.major / 2.0)).to_array()
+        };
+        (0..=18).map(at).collect()
+    }
 }
 
 /// A named cut: what it is called and which line made it.
@@ -303,30 +326,6 @@ impl PieceResult {
             (LengthUnit::Mm, None) => format!("{} mm", self.thickness_text),
             (LengthUnit::In, None) => format!("{}\"", self.thickness_text),
         }
-    }
-
-    /// The mesh of views: without light patterns, and without holes where there are very many.
-    pub fn mesh(&self) -> &FlatMesh {
-        if let Some(made) = self.mesh.get() {
-            return made;
-        }
-        // Made outside of the lock: who makes it may be made to wait or be halted, and another who wants it
-        // must not hang on that.
-        let made = self.view_mesh();
-        self.mesh.get_or_init(|| made)
-    }
-
-    fn view_mesh(&self) -> FlatMesh {
-        if !self.made {
-            return FlatMesh::default();
-        }
-        let seen: Vec<&Hole> =
-            self.flat.holes.iter().filter(|h| !crate::is_hidden_in_views(h, &self.features)).collect();
-        let light = seen.len() < self.flat.holes.len();
-        let (holes, wells) = crate::meshes::sunk(self, &seen);
-        let mut mesh = FlatMesh::new(&self.flat.outer, &holes, &wells, &self.zones, self.thickness, true);
-        mesh.light |= light;
-        mesh
     }
 
     /// Middle of the flat's mass.

@@ -143,6 +143,20 @@ pub fn hole_to_edge(material: &Material, t: f64, width: f64) -> Limit {
     Limit { value, rule: rule.into(), source: PRACTICE }
 }
 
+/// Where a hole so wide is drilled, metal stands nearer than where it is punched or cut: 1.2 diameters from
+/// its middle to the edge, 2.2 to the next (EN 1993-1-8, table 3.3).
+pub fn drilled(material: &Material, of: Limit, width: f64, to_edge: bool) -> Limit {
+    let (value, rule) = if to_edge {
+        (0.7 * width, "edge of a plate at least 1.2 diameters from the middle of a drilled hole")
+    } else {
+        (1.2 * width, "middles of drilled holes at least 2.2 diameters apart")
+    };
+    if material.stuff != Stuff::Metal || value > of.value {
+        return of;
+    }
+    Limit { value, rule: rule.into(), source: "EN 1993-1-8, table 3.3 (from memory)" }
+}
+
 /// Thread that a screw of this diameter wants to hold by: its own diameter in steel, twice that in what is
 /// softer.
 pub fn thread_engagement(material: &Material, diameter: f64) -> Limit {

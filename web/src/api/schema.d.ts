@@ -874,11 +874,35 @@ export interface components {
             materials: components["schemas"]["ShelfMaterial"][];
             /** @description What can be taken away. */
             papers: components["schemas"]["PaperKind"][];
+            /** @description Screws that holes are drilled for. */
+            screws: components["schemas"]["SizeRow"][];
             /** @description Sizes of paper. */
             sizes: string[];
             /** @description Preferred metric thicknesses, mm. */
             thicknesses: number[];
+            /** @description Threads that holes are tapped with, each with its tap drill. */
+            threads: components["schemas"]["SizeRow"][];
         };
+        /** @description A drilled hole: what is seen of it beside its hole through the sheet. */
+        BoreView: {
+            at: number[];
+            /** @description From the face that the flat does not show. */
+            back: boolean;
+            line: string;
+            name: string;
+            /** @description All that it covers of the sheet. */
+            points: number[][];
+            /** @description Circles of its mouth, and of a blind hole. */
+            rings: number[][][];
+            text: string;
+            /** @description Three quarters of a circle for a thread, point by point; none where it has none. */
+            thread: number[][];
+        };
+        /**
+         * @description How a blind hole ends.
+         * @enum {string}
+         */
+        Bottom: "point118" | "point90" | "point135" | "point140" | "flat";
         /** @description The shop's press brake. */
         Brake: {
             /** @description Greatest force, kN. */
@@ -1184,6 +1208,8 @@ export interface components {
             flat_width: string;
             /** @description `left` or `right` of a pair; empty for neither. */
             hand: string;
+            /** @description It has holes: a hole sheet can be made of it. */
+            holes: boolean;
             mark: string;
             material: string;
             name: string;
@@ -1278,6 +1304,104 @@ export interface components {
             /** @enum {string} */
             verb: "stands";
         });
+        /** @description Drills a hole. */
+        Drill: {
+            /**
+             * @default {
+             *       "bottom": "point118",
+             *       "kind": "tapped",
+             *       "thread": ""
+             *     }
+             */
+            hole?: components["schemas"]["Drilled"];
+            /**
+             * @default {
+             *       "on": "flat",
+             *       "x": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       },
+             *       "y": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       }
+             *     }
+             */
+            place?: components["schemas"]["Place"];
+            /** @default front */
+            side?: components["schemas"]["DrillSide"];
+        };
+        /**
+         * @description The face that is drilled from: the one that the flat shows, or the one behind it.
+         * @enum {string}
+         */
+        DrillSide: "front" | "back";
+        /** @description What is drilled. */
+        Drilled: {
+            bottom?: components["schemas"]["Bottom"];
+            /** @description Of the thread; empty for one that goes through. */
+            depth?: string;
+            /** @description Of the tap drill; empty for three pitches more than the thread. */
+            drilled?: string;
+            /** @enum {string} */
+            kind: "tapped";
+            /** @description `M8`, `M8x1`, `#8-32`, `1/4-20`. */
+            thread?: string;
+        } | {
+            angle: string;
+            /** @description How far the head lies below the face; empty for flush. */
+            below?: string;
+            diameter: string;
+            /** @description Of the cone, where the head ends. */
+            head: string;
+            /** @enum {string} */
+            kind: "countersunk";
+        } | {
+            below?: string;
+            fit?: components["schemas"]["Fit"];
+            /** @enum {string} */
+            kind: "countersunk_for";
+            screw: string;
+        } | {
+            bore: string;
+            depth: string;
+            diameter: string;
+            /** @enum {string} */
+            kind: "counterbored";
+        } | {
+            /** @description How far the head lies below the face; empty for what the table has. */
+            below?: string;
+            fit?: components["schemas"]["Fit"];
+            /** @enum {string} */
+            kind: "counterbored_for";
+            screw: string;
+        } | {
+            depth: string;
+            diameter: string;
+            face: string;
+            /** @enum {string} */
+            kind: "spot_faced";
+        } | {
+            bottom?: components["schemas"]["Bottom"];
+            depth: string;
+            diameter: string;
+            /** @enum {string} */
+            kind: "blind";
+        } | {
+            fit?: components["schemas"]["Fit"];
+            /** @enum {string} */
+            kind: "clearance";
+            screw: string;
+        } | {
+            fit?: components["schemas"]["Fit"];
+            /** @enum {string} */
+            kind: "clearance_slot";
+            length: string;
+            measure?: components["schemas"]["SlotMeasure"];
+            screw: string;
+        };
         /** @description Recipe lines for the contours of a DXF. */
         DxfLines: {
             /** @description Contours taken from each layer. */
@@ -1453,6 +1577,11 @@ export interface components {
             severity: components["schemas"]["Severity"];
             source: string;
         };
+        /**
+         * @description How much room a screw has in its hole.
+         * @enum {string}
+         */
+        Fit: "normal" | "close" | "loose";
         /** @description A plate cut to fit between members that close a ring; it follows them. */
         FitSaid: {
             /**
@@ -1481,6 +1610,7 @@ export interface components {
         };
         FlatView: {
             bends: components["schemas"]["BendMark"][];
+            bores: components["schemas"]["BoreView"][];
             dimensions: components["schemas"]["Dimension"][];
             /** @description Parts that fall out. */
             dropped: number[][][];
@@ -1842,8 +1972,12 @@ export interface components {
         /** @description What a hole is, written beside it: `5× ⌀9`. */
         HoleMark: {
             at: number[];
+            /** @description The line that made it. */
+            line: string;
             name: string;
             text: string;
+            /** @description One of them: `⌀9`. */
+            what: string;
         };
         /** @description Round or slotted holes through a face of members. */
         HoleSaid: {
@@ -2010,7 +2144,7 @@ export interface components {
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "thing" | "mark";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "thing" | "mark" | "screw" | "thread";
         Leg: {
             /** @default  */
             id?: string;
@@ -2269,7 +2403,7 @@ export interface components {
          * @description What there must be for it.
          * @enum {string}
          */
-        Needs: "nothing" | "bends" | "patterns" | "cope" | "bar" | "skin";
+        Needs: "nothing" | "bends" | "holes" | "patterns" | "cope" | "bar" | "skin";
         /** @description A job with nothing in it yet. */
         NewJobs: {
             inch: components["schemas"]["Job"];
@@ -2463,6 +2597,9 @@ export interface components {
         }) | (components["schemas"]["Punch"] & {
             /** @enum {string} */
             verb: "punch";
+        }) | (components["schemas"]["Drill"] & {
+            /** @enum {string} */
+            verb: "drill";
         }) | (components["schemas"]["Fill"] & {
             /** @enum {string} */
             verb: "fill";
@@ -3005,13 +3142,13 @@ export interface components {
              */
             factor: number;
         } | "not_bent";
-        /** @description Pressed shapes as surfaces over the flat, which fold with it. */
+        /** @description Pressed shapes and drilled holes as surfaces over the flat, which fold with it. */
         RaisedView: {
             /** @description From, to in turn. */
             lines: components["schemas"]["Packed"];
             /** @description x and y in the flat, height over its lower face, in turn. */
             points: components["schemas"]["Packed"];
-            /** @description Which of the flat's pressed shapes each triangle belongs to. */
+            /** @description Which of the flat's pressed shapes, or behind them of its drilled holes, each triangle belongs to. */
             shapes: components["schemas"]["Packed"];
             /** @description Three indices a triangle. */
             triangles: components["schemas"]["Packed"];
@@ -3523,6 +3660,14 @@ export interface components {
              * @description Start: how far the upper corner lies beyond the lower one, outwards.
              */
             start: number;
+        };
+        /** @description A size as it is offered where one is asked for. */
+        SizeRow: {
+            /** @description What it comes with: its tap drill, or its hole. */
+            said: string;
+            size: string;
+            /** @description Offered before anything is typed. */
+            usual: boolean;
         };
         /** @description Frame lines for the rows of a file. */
         SkeletonLines: {

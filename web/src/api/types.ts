@@ -52,7 +52,7 @@ export interface Raised {
   points: Float32Array;
   zones: Uint32Array;
   triangles: Uint32Array;
-  /** Which of the flat's pressed shapes each triangle belongs to. */
+  /** Which of the flat's pressed shapes, or behind them of its drilled holes, each triangle belongs to. */
   shapes: Uint32Array;
   lines: Uint32Array;
 }

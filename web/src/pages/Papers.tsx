@@ -184,7 +184,9 @@ export function Papers() {
           has={(needs) =>
             needs === "bends"
               ? piece.bends > 0
-              : needs === "patterns" && "patterns" in piece && piece.patterns
+              : needs === "holes"
+                ? "holes" in piece && piece.holes
+                : needs === "patterns" && "patterns" in piece && piece.patterns
           }
         />
       )}

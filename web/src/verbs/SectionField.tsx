@@ -1,24 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
-import { useId, useState } from "react";
+import { useState } from "react";
 import { answer, api } from "../api/client";
 import { useDraft } from "../hooks/useDraft";
-import { useAt, useOwner, useValue } from "./Field";
+import { Listed, useWritten } from "./Listed";
 
-/** A section, with the catalogue behind it. */
-export function SectionField({
-  path,
-  label,
-  empty = "",
-}: {
+interface Props {
   path: string;
   label: string;
   empty?: string;
-}) {
-  const { write } = useOwner();
-  const at = useAt();
+}
+
+/** A section, with the catalogue behind it. */
+export function SectionField({ path, label, empty = "" }: Props) {
   const pieces = useDraft((d) => d.job?.pieces) ?? [];
-  const id = useId();
-  const value = String(useValue(at + path) ?? "");
+  const { value } = useWritten(path);
   const [asked, setAsked] = useState(false);
   const found = useQuery({
     queryKey: ["sections", value],
@@ -28,33 +23,17 @@ export function SectionField({
     placeholderData: (old) => old,
   });
   return (
-    <>
-      <input
-        className="val words"
-        aria-label={label}
-        list={id}
-        placeholder={empty}
-        value={value}
-        spellCheck={false}
-        autoComplete="off"
-        style={{ width: `${Math.max(value.length, empty.length, 6) + 2.5}ch` }}
-        onFocus={() => setAsked(true)}
-        onChange={(e) =>
-          write(at + path, e.target.value === "" && empty ? undefined : e.target.value, true)
-        }
-      />
-      <datalist id={id}>
-        {found.data?.sections.map((s) => (
-          <option key={s.designation} value={s.designation}>
-            {`${(s.published ?? s.worked).toFixed(2)} kg/m · ${s.series}`}
-          </option>
-        ))}
-        {pieces.map((p) => (
-          <option key={p.id} value={p.mark}>
-            {`the flat of ${p.name || "a piece"}`}
-          </option>
-        ))}
-      </datalist>
-    </>
+    <Listed path={path} label={label} empty={empty} least={6} onFocus={() => setAsked(true)}>
+      {found.data?.sections.map((s) => (
+        <option key={s.designation} value={s.designation}>
+          {`${(s.published ?? s.worked).toFixed(2)} kg/m · ${s.series}`}
+        </option>
+      ))}
+      {pieces.map((p) => (
+        <option key={p.id} value={p.mark}>
+          {`the flat of ${p.name || "a piece"}`}
+        </option>
+      ))}
+    </Listed>
   );
 }

@@ -7,6 +7,7 @@ import { Choice, useAt, useCalled, useOwner, useValue, Val, Words } from "./Fiel
 import { cutIds, type Named, useNames } from "./names";
 import { Pick } from "./Pick";
 import { SectionField } from "./SectionField";
+import { SizeField } from "./SizeField";
 import { type Of, useVerbs } from "./useVerbs";
 
 const PICKED = ["edge", "panel", "bend", "zone", "surface", "about", "thing", "mark"];
@@ -18,6 +19,8 @@ export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; 
   if (PICKED.includes(slot.kind)) return <NamePick slot={slot} path={path} label={label} />;
   if (slot.kind === "section") return <SectionField path={path} label={label} empty={slot.empty} />;
   if (slot.kind === "material") return <MaterialPick path={path} label={label} empty={slot.empty} />;
+  if (slot.kind === "screw" || slot.kind === "thread")
+    return <SizeField path={path} label={label} kind={slot.kind} />;
   if (slot.kind === "leg" || slot.kind === "test")
     return <OwnPick slot={slot} path={path} label={label} />;
   return (

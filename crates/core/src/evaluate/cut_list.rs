@@ -47,6 +47,8 @@ pub struct CutRow {
     pub cut_length: Printed,
     /// Lines that could not be carried out and findings of severity stop: not to be cut yet.
     pub stops: usize,
+    /// It has holes: a hole sheet can be made of it.
+    pub holes: bool,
     /// It has lines that make hundreds of cuts: its meshes come without them too.
     pub patterns: bool,
     /// What its meshes and its formed picture do not show; empty for nothing.
@@ -133,6 +135,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 total_mass: mass(unit * p.quantity as f64),
                 cut_length: display.length_number(p.value("cut_length")),
                 stops: p.stops(),
+                holes: !p.flat.holes.is_empty() || !p.flat.bores.is_empty(),
                 patterns: sheet::has_patterns(p),
                 unseen: sheet::unseen(p),
             }

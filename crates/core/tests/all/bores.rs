@@ -83,15 +83,15 @@ fn a_plate_of_every_kind_weighs_what_its_cylinders_and_cones_leave() {
     assert_eq!(
         texts,
         [
-            "⌀11 for M10",
-            "⌀9, csk ⌀17.92 × 90° for M8",
-            "⌀11, cbore ⌀18 × 10.6 deep for M10, from the back",
-            "⌀9, spot face ⌀20 × 1 deep",
-            "⌀8 × 6 deep",
-            "⌀10 × 9 deep, flat, from the back",
-            "M8, drill ⌀6.8",
-            "M8, 8 deep, drill ⌀6.8 × 11.75, from the back",
-            "⌀5.5, csk ⌀12.069 × 82°",
+            "clearance hole ⌀11, for M10",
+            "countersunk hole ⌀9 csk ⌀17.92 × 90°, for M8",
+            "counterbored hole ⌀11 cbore ⌀18 × 10.6, for M10, from the back",
+            "spot-faced hole ⌀9 spot face ⌀20 × 1",
+            "blind hole ⌀8 × 6, 118° point",
+            "blind hole ⌀10 × 9, flat bottom, from the back",
+            "tapped hole M8, drill ⌀6.8",
+            "tapped hole M8 × 8, drill ⌀6.8 × 11.75, 118° point, from the back",
+            "countersunk hole ⌀5.5 csk ⌀12.069 × 82°",
         ]
     );
     assert_eq!(checks(&p), []);
@@ -237,7 +237,7 @@ fn drilled_holes_fold_with_their_panel() {
         p.flat.bores.iter().filter(|b| b.text.contains("csk")).map(|b| b.name.as_str()).collect();
     assert_eq!(csk, ["drill-2", "repeat-1.drill-2#2"]);
     let mark = p.flat.marks.iter().find(|m| m.name == "drill-2").unwrap();
-    assert_eq!(mark.text, "2× ⌀4.5, csk ⌀8.96 × 90° for M4");
+    assert_eq!(mark.text, "2× ⌀4.5 csk ⌀8.96 × 90°");
     // A hole in a bend's way is told as others are, by the edge of its cone.
     let near = din("6", "6", &["strip 100 up 90 80 wide 60", "countersunk hole for M8, on a, 20 from east"]);
     let gap = near.findings.iter().find(|f| f.check == "hole_near_bend").expect("told");
@@ -252,6 +252,21 @@ fn drilled_holes_fold_with_their_panel() {
     );
     let clear = made(school(steelk_core::shop::BendMethod::Din6935), &moved);
     assert!(clear.findings.iter().all(|f| f.check != "hole_near_bend"), "{:?}", clear.findings);
+}
+
+/// A drilled hole may stand nearer to an edge and to the next than a punched one: 1.2 and 2.2 diameters from
+/// middle to edge and middle (EN 1993-1-8, table 3.3).
+#[rstest]
+#[case("hole for M8, 10.8 from west", "hole for M8, 100 from west", &[])]
+#[case("hole for M8, 10.7 from west", "hole for M8, 100 from west", &["edge_thin"])]
+#[case("hole ⌀9, 10.8 from west", "hole for M8, 100 from west", &["edge_thin"])]
+#[case("hole for M8, 80 from west", "hole for M8, 99.8 from west", &[])]
+#[case("hole for M8, 80 from west", "hole for M8, 99.7 from west", &["web_thin"])]
+#[case("hole for M8, 80 from west", "hole ⌀9, 99.8 from west", &["web_thin"])]
+fn drilled_holes_want_less_metal_round_them(#[case] a: &str, #[case] b: &str, #[case] wanted: &[&str]) {
+    let p = din("20", "20", &["plate 200 x 100", a, b]);
+    let told: Vec<&str> = checks(&p).into_iter().map(|c| c.0).filter(|c| *c != "hole_small").collect();
+    assert_eq!(told, wanted, "{:?}", p.findings);
 }
 
 /// What no table has is refused at its field, with what there is.

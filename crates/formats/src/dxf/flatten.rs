@@ -10,7 +10,7 @@ use steelk_core::halt;
 use steelk_core::quantity::counted;
 
 use super::document::{Document, Entity, Kind, Layer, key};
-use super::{BEND_DOWN, BEND_UP, DxfError, MARKS, ROLL_DOWN, ROLL_UP};
+use super::{BEND_DOWN, BEND_UP, DRILLED, DxfError, MARKS, ROLL_DOWN, ROLL_UP};
 
 /// Lines and arcs one after the other, of one entity.
 #[derive(Clone, Debug)]
@@ -145,7 +145,8 @@ impl Flattening<'_> {
             self.out.bends.push((place.transform_point2(a), place.transform_point2(b), upper == BEND_UP));
             return Ok(());
         }
-        if [MARKS, ROLL_UP, ROLL_DOWN, BEND_UP, BEND_DOWN].contains(&upper.as_str()) {
+        let marks = [MARKS, ROLL_UP, ROLL_DOWN, BEND_UP, BEND_DOWN];
+        if marks.iter().chain(DRILLED.as_flattened()).any(|l| *l == upper) {
             self.out.left_out.add(what, format!("on layer {layer}, which marks and does not cut"), e.line);
             return Ok(());
         }

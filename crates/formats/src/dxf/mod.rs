@@ -20,6 +20,14 @@ pub const BEND_DOWN: &str = "BEND_DOWN";
 pub const ROLL_UP: &str = "ROLL_UP";
 pub const ROLL_DOWN: &str = "ROLL_DOWN";
 pub const MARKS: &str = "MARKS";
+/// Drilled holes, from the front and from the back: blind ones at their diameter, threads at their nominal
+/// diameter, countersinks and counterbores (spot faces too) at their widest.
+pub const DRILLED: [[&str; 2]; 4] = [
+    ["DRILL_FRONT", "DRILL_BACK"],
+    ["TAP_FRONT", "TAP_BACK"],
+    ["CSK_FRONT", "CSK_BACK"],
+    ["CBORE_FRONT", "CBORE_BACK"],
+];
 
 /// Larger files are refused before they are read.
 pub const MOST_BYTES: usize = 32 * 1024 * 1024;

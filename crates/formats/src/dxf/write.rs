@@ -4,12 +4,12 @@
 use glam::DVec2;
 use steelk_core::geom::Contour;
 use steelk_core::quantity::trim_number;
-use steelk_core::result::{BendMark, PieceResult};
-use steelk_core::sheet::contours;
+use steelk_core::result::{BendMark, BoreMark, PieceResult};
+use steelk_core::sheet::{BoreKind, contours};
 
 use super::file::File;
 use super::texts::{LETTER, Room, Texts, about, beside};
-use super::{BEND_DOWN, BEND_UP, CUT, MARKS, ROLL_DOWN, ROLL_UP};
+use super::{BEND_DOWN, BEND_UP, CUT, DRILLED, MARKS, ROLL_DOWN, ROLL_UP};
 
 /// Layers and their colours by number.
 const LAYERS: [(&str, i64); 6] =
@@ -52,6 +52,20 @@ pub fn write(piece: &PieceResult, saved_at: i64) -> Vec<u8> {
         d.contour(MARKS, &p.footprint);
         d.text(about(p.at.into(), p.text.chars().count(), small), &p.text);
     }
+    // Of drilled holes the cut has what goes through; the rest is drilled, and lies on layers of its own.
+    let mut layers = LAYERS.to_vec();
+    for b in &piece.flat.bores {
+        for (layer, diameter) in drilled(b) {
+            if !layers.iter().any(|l| l.0 == layer) {
+                layers.push((layer, if b.bore.back { 2 } else { 3 }));
+            }
+            d.file.circle(layer, own(b.at.into()), diameter / 2.0 / unit.mm());
+        }
+    }
+    let first_of = |name: &str| piece.flat.bores.iter().any(|b| b.name == name);
+    for m in piece.flat.marks.iter().filter(|m| first_of(&m.name)) {
+        d.text(about(m.at.into(), m.text.chars().count(), small), &m.text);
+    }
     // What found no room stands under the piece's name.
     let height = (b.size().min_element() / 20.0).clamp(2.0, 8.0);
     let name = crate::name::file_stem(piece).replace('_', " ");
@@ -65,7 +79,20 @@ pub fn write(piece: &PieceResult, saved_at: i64) -> Vec<u8> {
     drawn.add(foot);
     drawn.min /= unit.mm();
     drawn.max /= unit.mm();
-    d.file.finish(&LAYERS, unit, drawn, saved_at)
+    d.file.finish(&layers, unit, drawn, saved_at)
+}
+
+/// The circles of a drilled hole beside what is cut, each with its layer.
+fn drilled(b: &BoreMark) -> Vec<(&'static str, f64)> {
+    let [drill, tap, csk, cbore] = DRILLED.map(|l| l[usize::from(b.bore.back)]);
+    let blind = (!b.bore.through()).then_some((drill, b.bore.diameter));
+    let thread = match b.bore.kind {
+        BoreKind::Tapped { thread, .. } => Some((tap, thread.major)),
+        _ => None,
+    };
+    let cone = b.bore.kind == BoreKind::Countersunk;
+    let mouth = b.bore.mouth.map(|m| (if cone { csk } else { cbore }, m.diameter));
+    [blind, thread, mouth].into_iter().flatten().collect()
 }
 
 struct Drawn {

@@ -128,6 +128,16 @@ impl Display {
         self.brief_number(mm).to_string()
     }
 
+    /// A size that is made by: a fraction of an inch only where it is one, else four decimals.
+    pub fn exact(&self, mm: f64) -> String {
+        let parts = mm / 25.4 * 64.0;
+        let is_fraction = (parts - parts.round()).abs() < 1e-6;
+        match (self.length, self.inches) {
+            (LengthUnit::In, style) if style != InchStyle::Decimal && is_fraction => self.thickness(mm),
+            _ => self.fine(mm),
+        }
+    }
+
     /// A thickness without its unit, as exactly as it was told: a fraction only where it is one, never the
     /// nearest.
     pub fn thickness(&self, mm: f64) -> String {

@@ -124,6 +124,12 @@ pub fn summed<'a>(printed: impl Iterator<Item = &'a Printed>) -> Printed {
 }
 
 impl Display {
+    /// A place that a drill goes to: to 0.01 mm, or to a thousandth of an inch.
+    pub fn place_number(&self, mm: f64) -> Printed {
+        let places = if self.length == LengthUnit::Mm { 2 } else { 3 };
+        Printed::decimals(trim_number(mm / self.length.mm(), places))
+    }
+
     /// A length from mm without its unit: 0.1 mm, or inches in the job's style; small ones with three
     /// figures.
     pub fn length_number(&self, mm: f64) -> Printed {

@@ -3,6 +3,7 @@
 use actix_web::web::{Json, Query};
 use serde::{Deserialize, Serialize};
 use steelk_core::shop::brake::NOTES;
+use steelk_core::shop::threads::{SizeRow, screw_sizes, thread_sizes};
 use steelk_core::shop::{self, Material, gauge, limits};
 use utoipa::ToSchema;
 
@@ -51,6 +52,10 @@ pub struct Book {
     pub brake_notes: [&'static str; 2],
     /// What can be taken away.
     pub papers: &'static [PaperKind],
+    /// Threads that holes are tapped with, each with its tap drill.
+    pub threads: &'static [SizeRow],
+    /// Screws that holes are drilled for.
+    pub screws: &'static [SizeRow],
     /// Sizes of paper.
     pub sizes: [&'static str; 3],
 }
@@ -82,6 +87,8 @@ pub async fn book() -> Json<Book> {
         thicknesses: PREFERRED.to_vec(),
         brake_notes: NOTES,
         papers: KINDS,
+        threads: thread_sizes(),
+        screws: screw_sizes(),
         sizes: Paper::ALL.map(Paper::name),
     })
 }

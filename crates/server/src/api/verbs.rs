@@ -6,10 +6,11 @@ use actix_web::HttpResponse;
 use actix_web::web::Json;
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use steelk_core::grammar::{Bench, Offered, TextFault, VerbView, complete, context_of, describe};
+use steelk_core::grammar::{Bench, Kind, Offered, TextFault, VerbView, complete, context_of, describe};
 use steelk_core::job::text::{SettingView, new_job, settings};
 use steelk_core::job::{Job, take_in};
 use steelk_core::quantity::LengthUnit;
+use steelk_core::shop::threads::{SizeRow, screw_sizes, thread_sizes};
 use steelk_core::verbs::{BRIEF, FRAME, PIECE};
 use utoipa::ToSchema;
 
@@ -146,6 +147,16 @@ pub async fn go_on(body: Body) -> Result<Json<Completed>, Problem> {
     let body: CompleteBody = body.json()?;
     let bench = body.bench.bench();
     let context = context_of(bench, body.lines.iter().map(|l| (l.id.as_str(), &l.say)));
-    let (from, offers) = complete(bench, &body.text, &context);
+    let (from, mut offers) = complete(bench, &body.text, &context);
+    let begun = body.text[from..].to_lowercase();
+    let sizes = offers.iter().find_map(|o| match o {
+        Offered::Slot { kind: Kind::Thread, .. } => Some(thread_sizes()),
+        Offered::Slot { kind: Kind::Screw, .. } => Some(screw_sizes()),
+        _ => None,
+    });
+    let fits =
+        |s: &&SizeRow| if begun.is_empty() { s.usual } else { s.size.to_lowercase().starts_with(&begun) };
+    let sized = sizes.unwrap_or_default().iter().filter(fits);
+    offers.extend(sized.map(|s| Offered::Words { text: s.size.into(), about: &s.said }));
     Ok(Json(Completed { from: body.text[..from].chars().count(), offers }))
 }

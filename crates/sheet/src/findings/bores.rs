@@ -193,7 +193,8 @@ fn edges(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
         let limit = if b.bore.through() {
             Limit { value: 0.0, rule: "cones and bores lie on the sheet whole".into(), source: "geometry" }
         } else {
-            limits::hole_to_edge(m.material, m.t, b.bore.diameter)
+            let cut = limits::hole_to_edge(m.material, m.t, b.bore.diameter);
+            limits::drilled(m.material, cut, b.bore.diameter, true)
         };
         let near = grid.near(&foot.bounds());
         let others = near.into_iter().map(|k| &sides[k as usize]).filter(|s| {

@@ -179,6 +179,8 @@ fn webs(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     let contours: Vec<&Contour> = result.flat.holes.iter().map(|h| &h.contour).collect();
     let boxes: Vec<Bounds> = contours.iter().map(|c| c.bounds()).collect();
     let width = |i: usize| boxes[i].size().min_element();
+    let drilled = |s: &u32| m.features.get(*s as usize).is_some_and(|f| f.bore.is_some());
+    let is_drilled = |i: usize| result.flat.holes[i].sources.iter().all(drilled);
     // The rule of a pair is that of its narrower hole; what is looked through is what the widest may want.
     let widest = (0..boxes.len()).map(width).fold(0.0, f64::max);
     let grid = Grid::new(&boxes, limits::web_between(m.material, m.t, widest).value);
@@ -190,7 +192,10 @@ fn webs(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
             break;
         }
         for j in grid.near(&boxes[i]).into_iter().map(|j| j as usize).filter(|&j| j > i) {
-            let between = limits::web_between(m.material, m.t, width(i).min(width(j)));
+            let narrow = width(i).min(width(j));
+            let between = limits::web_between(m.material, m.t, narrow);
+            let both = is_drilled(i) && is_drilled(j);
+            let between = if both { limits::drilled(m.material, between, narrow, false) } else { between };
             if !boxes[i].near(&boxes[j], between.value) {
                 continue;
             }
@@ -216,6 +221,8 @@ fn webs(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     for (i, c) in contours.iter().enumerate() {
         ground::halt::point();
         let to_edge = limits::hole_to_edge(m.material, m.t, width(i));
+        let to_edge =
+            if is_drilled(i) { limits::drilled(m.material, to_edge, width(i), true) } else { to_edge };
         let mut best: Option<Closest> = None;
         for (_, s) in sides.iter().filter(|s| s.0.near(&boxes[i], to_edge.value)) {
             for h in c.segments() {

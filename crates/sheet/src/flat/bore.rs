@@ -140,6 +140,14 @@ impl Bore {
         }
     }
 
+    /// The depth that a drawing tells: of the thread, or of the hole; none where it goes through.
+    pub fn told_depth(&self) -> Option<f64> {
+        match self.kind {
+            BoreKind::Tapped { depth, .. } => depth,
+            _ => self.depth,
+        }
+    }
+
     /// What the trade calls it.
     pub fn name(&self) -> &'static str {
         match self.kind {
@@ -152,44 +160,51 @@ impl Bore {
         }
     }
 
-    /// `⌀5.5, csk ⌀11.2 × 90°`, `M8, 12 deep, drill ⌀6.8 × 15.8`: what is made, and from which side where
-    /// that is the back.
+    /// `M8, 12 deep`, `⌀5.5 csk ⌀11.2 × 90°`: what is made, as short as a drawing says it.
     pub fn mark(&self, d: &Display) -> String {
-        let n = |v: f64| d.brief(v);
+        let n = |v: f64| d.exact(v);
         let mut out = match self.kind {
-            BoreKind::Tapped { thread, depth } => match depth {
-                Some(depth) => format!(
-                    "{}, {} deep, drill ⌀{} × {}",
-                    thread.size,
-                    n(depth),
-                    n(self.diameter),
-                    n(self.depth.unwrap_or(depth))
-                ),
-                None => format!("{}, drill ⌀{}", thread.size, n(self.diameter)),
-            },
-            BoreKind::Blind => {
-                format!("⌀{} × {} deep", n(self.diameter), n(self.depth.unwrap_or_default()))
+            BoreKind::Tapped { thread, depth } => {
+                let deep = depth.map_or_else(String::new, |v| format!(" × {}", n(v)));
+                format!("{}{deep}", thread.size)
             }
             _ => format!("⌀{}", n(self.diameter)),
         };
-        if !self.through() && self.point > PI - COINCIDENT {
-            out += ", flat";
+        if let (BoreKind::Blind, Some(depth)) = (self.kind, self.depth) {
+            out += &format!(" × {}", n(depth));
         }
         if let Some(m) = self.mouth {
             let (word, size) = match self.kind {
                 BoreKind::Countersunk => ("csk", d.angle(m.angle)),
-                BoreKind::SpotFaced => ("spot face", format!("{} deep", n(m.flat))),
-                _ => ("cbore", format!("{} deep", n(m.flat))),
+                BoreKind::SpotFaced => ("spot face", n(m.flat)),
+                _ => ("cbore", n(m.flat)),
             };
-            out += &format!(", {word} ⌀{} × {size}", n(m.diameter));
+            out += &format!(" {word} ⌀{} × {size}", n(m.diameter));
+        }
+        if self.back { out + ", back" } else { out }
+    }
+
+    /// The whole of it: `tapped hole M8 × 12, drill ⌀6.8 × 15.8 with a 118° point, from the back`.
+    pub fn said(&self, d: &Display) -> String {
+        let n = |v: f64| d.exact(v);
+        let mut out = format!("{} {}", self.name(), self.mark(d).trim_end_matches(", back"));
+        if let BoreKind::Tapped { .. } = self.kind {
+            out += &format!(", drill ⌀{}", n(self.diameter));
+            if let Some(depth) = self.depth {
+                out += &format!(" × {}", n(depth));
+            }
+        }
+        if !self.through() {
+            out += &if self.point > PI - COINCIDENT {
+                ", flat bottom".to_string()
+            } else {
+                format!(", {} point", d.angle(self.point))
+            };
         }
         if let Some(screw) = self.screw {
-            out += &format!(" for {}", screw.size);
+            out += &format!(", for {}", screw.size);
         }
-        if self.back {
-            out += ", from the back";
-        }
-        out
+        if self.back { out + ", from the back" } else { out }
     }
 }
 

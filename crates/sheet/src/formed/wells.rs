@@ -7,7 +7,6 @@ use glam::DVec2;
 use ground::geom::{COINCIDENT, Contour};
 
 use super::zones::{Zone, zone_of};
-use crate::flat::bore::Bore;
 
 /// A drilled hole: the loop that it makes in both faces of the mesh, and what lies below it.
 #[derive(Clone, Debug, PartialEq)]
@@ -22,21 +21,32 @@ pub struct Well {
 }
 
 impl Well {
-    pub fn new(bore: &Bore, centre: DVec2, tag: u32, t: f64) -> Well {
-        let radius = bore.widest() / 2.0;
-        let mut rings: Vec<(f64, f64)> =
-            bore.profile(t).into_iter().map(|(r, deep)| (r / radius, t - deep)).collect();
+    /// `profile`: radius and distance from the face it is drilled from, inwards; `back`: from the lower one.
+    pub fn new(profile: &[(f64, f64)], back: bool, centre: DVec2, tag: u32, t: f64) -> Well {
+        let radius = profile.iter().map(|p| p.0).fold(0.0, f64::max);
+        let mut rings: Vec<(f64, f64)> = profile.iter().map(|(r, deep)| (r / radius, t - deep)).collect();
         if rings.last().is_some_and(|r| r.0 < COINCIDENT) {
             // Blind: the far face is closed where the hole stands over it.
             rings.push((0.0, 0.0));
         }
         rings.push((1.0, 0.0));
-        if bore.back {
+        if back {
             rings.reverse();
             rings.iter_mut().for_each(|r| r.1 = t - r.1);
         }
         rings.dedup_by(|b, a| (a.0 - b.0).abs() < COINCIDENT && (a.1 - b.1).abs() < COINCIDENT);
         Well { around: Contour::circle(centre, radius, tag).retagged(tag), centre, tag, rings }
+    }
+
+    /// Its loop in a face that goes on inside it: no edge is there.
+    fn is_seam(&self, ring: usize) -> bool {
+        let (n, z) = (self.rings.len(), |k: usize| self.rings[k].1);
+        let beside = |a: usize, b: usize| (z(a) - z(b)).abs() < COINCIDENT;
+        (ring == 0 && beside(0, 1)) || (ring + 1 == n && beside(n - 1, n - 2))
+    }
+
+    pub fn stands_at(&self, centre: DVec2) -> bool {
+        self.centre.distance(centre) < COINCIDENT
     }
 }
 
@@ -115,7 +125,7 @@ impl Sunk<'_> {
         for k in 0..well.rings.len() {
             let (share, z) = well.rings[k];
             let own = [a, b].map(|over| self.point(well, k, over));
-            if share > COINCIDENT {
+            if share > COINCIDENT && !well.is_seam(k) {
                 self.out.edges.push(own);
             }
             let Some(&(next_share, next_z)) = well.rings.get(k + 1) else { continue };

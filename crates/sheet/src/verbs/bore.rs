@@ -358,7 +358,7 @@ pub const DRILLED: &[Case] = &[
         "tapped",
         "Tap a hole|tapped hole|tap|tap a hole",
         &[
-            Slot::new("/thread", "thread", Kind::Screw).part(),
+            Slot::new("/thread", "thread", Kind::Thread).part(),
             clause(&[length_or("/depth", "depth of thread", "through"), word("deep")]),
             Clause::new(&[
                 word("drilled"),

@@ -152,6 +152,17 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
               d={it.d}
             />
           ))}
+          {items.map(
+            (it, i) =>
+              it.bore && (
+                <path
+                  key={i}
+                  className={classes("bore", { back: it.bore.back, lit: isLit(it.names, it.line) })}
+                  data-item={i}
+                  d={it.bore.d}
+                />
+              ),
+          )}
           <path className="outline" d={outer} />
           {drawn(["side"], (it, i) => (
             <path

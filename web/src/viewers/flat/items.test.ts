@@ -31,6 +31,10 @@ const piece = (n: number) =>
       pressed: [
         { name: "louvre-1", line: "louvre-1", points: [], at: [3, 4], up: false, text: "louvre 60 × 12" },
       ],
+      bores: ["punch-1.1", "drill-9"].map((name, i) => ({
+        ...{ name, line: name, at: [5, 5], points: [[4, 5, 1]], back: i > 0, text: `M${i + 3}` },
+        ...{ rings: [[[4, 5, 1]]], thread: [[1, 2]] },
+      })),
     },
   }) as unknown as PieceView;
 
@@ -38,11 +42,16 @@ test("everything that can be clicked can be walked to, each said once", () => {
   const { items, body } = itemsOf(piece(3));
   expect(items.map((i) => i.what)).toEqual([
     ...["panel", "bend", "edge", "edge", "edge", "corner"],
-    ...["hole", "hole", "hole", "hole"],
+    ...["hole", "hole", "hole", "hole", "hole"],
   ]);
   expect(new Set(items.map((i) => i.said)).size).toBe(items.length);
   expect(items[3]).toMatchObject({ at: [44, 10], said: "edge east", line: "start-1" });
   expect(body.match(/h1v1z/g)).toHaveLength(3);
+  // A drilled hole is one thing with the hole that it cuts; a blind one is one by itself.
+  expect(items.filter((i) => i.bore).map((i) => [i.said, i.kind, i.bore?.back])).toEqual([
+    ["M3, punch-1.1", "hole", false],
+    ["M4, drill-9", "down", true],
+  ]);
 });
 
 test("thousands of holes of one line are one thing", () => {

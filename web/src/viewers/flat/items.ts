@@ -17,6 +17,8 @@ export interface Item {
   said: string;
   /** Drawn as this, where it is drawn by itself. */
   d?: string;
+  /** Drilled beside what is cut: circles and a thread, and whether from the back. */
+  bore?: { d: string; back: boolean };
   kind: "zone" | "side" | "corner" | "hole" | "up" | "down";
 }
 
@@ -104,6 +106,27 @@ export function itemsOf(piece: PieceView): { items: Item[]; outer: string; body:
       d: loopPath(f.points),
     }),
   );
+  // A drilled hole is the hole that it cuts, and what is drilled round it; a blind one cuts none.
+  const blind: Item[] = [];
+  for (const b of flat.bores) {
+    const thread = b.thread.map(([x, y], i) => `${i === 0 ? "M" : "L"}${x} ${y}`).join("");
+    const bore = { d: b.rings.map(loopPath).join("") + thread, back: b.back };
+    const hole = holes.get(b.name);
+    const said = `${b.text}, ${b.name}`;
+    if (hole) Object.assign(hole, { said, bore });
+    else if (bore.d !== "" && alone)
+      blind.push({
+        what: "hole",
+        kind: b.back ? "down" : "up",
+        name: b.name,
+        line: b.line,
+        names: [b.name],
+        at: [b.at[0]!, b.at[1]!],
+        said,
+        d: loopPath(b.points),
+        bore,
+      });
+  }
   return {
     // Panels before bends: up and down lead from kind to kind.
     items: [
@@ -112,6 +135,7 @@ export function itemsOf(piece: PieceView): { items: Item[]; outer: string; body:
       ...sides,
       ...corners,
       ...holes.values(),
+      ...blind,
       ...pressed,
     ],
     outer,

@@ -34,6 +34,9 @@ function onBorder(region: number[][], x: number, y: number): boolean {
   });
 }
 
+/** What the raised surfaces are of: pressed shapes, then drilled holes. */
+const raisedOf = (piece: PieceView) => [...piece.flat.pressed, ...piece.flat.bores];
+
 /** The formed piece on the screen: built from the flat's triangles, moved by the fold. */
 export class FormedScene extends Stage {
   private mesh: THREE.Mesh<THREE.BufferGeometry, THREE.MeshStandardMaterial[]>;
@@ -41,12 +44,12 @@ export class FormedScene extends Stage {
   private lit = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private piece: PieceView | null = null;
   /**
-   * Space coordinates of every flat point on the top face, then on the bottom, then of pressed shapes: what
-   * is drawn.
+   * Space coordinates of every flat point on the top face, then on the bottom, then of pressed shapes and
+   * drilled holes: what is drawn.
    */
   private placed = new Float32Array();
   private corners: Uint32Array = new Uint32Array();
-  /** Which face of the piece a drawn one is: both sides of its triangles, its walls, its pressed shapes. */
+  /** Which face of the piece a drawn one is: both sides of its triangles, its walls, what is on it. */
   private faces: Uint32Array = new Uint32Array();
 
   constructor(host: HTMLElement, colours: Colours) {
@@ -218,7 +221,7 @@ export class FormedScene extends Stage {
       const [a, b, tag] = [m.walls[i]!, m.walls[i + 1]!, m.walls[i + 2]!];
       if (byTag[tag] || (byZone[m.zones[a]!] && byZone[m.zones[b]!])) pairs.push(a, b, a + n, b + n);
     }
-    const stands = piece.flat.pressed.map((p) => made.has(p.name));
+    const stands = raisedOf(piece).map((p) => made.has(p.name));
     const { raised } = piece;
     raised.shapes.forEach((shape, i) => {
       if (stands[shape])
@@ -255,7 +258,7 @@ export class FormedScene extends Stage {
     const faces = (m.triangles.length / 3) * 2;
     const plain = faces + (m.walls.length / 3) * 2;
     if (face >= plain) {
-      const met = piece.flat.pressed[piece.raised.shapes[face - plain] ?? -1];
+      const met = raisedOf(piece)[piece.raised.shapes[face - plain] ?? -1];
       return { name: met?.name ?? "", flat: [met?.at[0] ?? 0, met?.at[1] ?? 0] };
     }
     const trio = [0, 1, 2].map((k) => this.corners[hit.faceIndex! * 3 + k]!);
