@@ -12,6 +12,11 @@ import { SettingSentence } from "../verbs/Settings";
 
 const NO_FAULTS: LineFault[] = [];
 
+/** Escape leaves a field, so that letters add lines again. */
+const leave = (e: React.KeyboardEvent) => {
+  if (e.key === "Escape") document.getElementById("main")?.focus();
+};
+
 /** What a piece or a frame is: picked first, because it drives everything below. */
 export const Head = memo(function Head({ bench }: { bench: BenchName }) {
   const checked = useChecked(bench);
@@ -29,7 +34,7 @@ export const Head = memo(function Head({ bench }: { bench: BenchName }) {
     broken > 0 && `${broken} of the drawing off`,
   ].filter(Boolean);
   return (
-    <section className="piece-head" aria-label={bench}>
+    <section className="piece-head" aria-label={bench} onKeyDown={leave}>
       {words.length > 0 && (
         <Act
           className="found"

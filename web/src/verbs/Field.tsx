@@ -101,8 +101,8 @@ interface ValProps {
   label: string;
   empty?: string;
   optional?: boolean;
-  /** Words that are often written there. */
-  options?: string[];
+  /** Words that are often written there, and what each comes with. */
+  options?: (string | [string, string])[];
   /** Words are written there, no value. */
   words?: boolean;
 }
@@ -138,9 +138,14 @@ export function Val({ path, label, empty = "", optional = false, options, words 
       <Tooltip title={fault ? `${fault.message}. To mend it: ${fault.mend}` : ""}>{field}</Tooltip>
       {options && (
         <datalist id={id}>
-          {options.map((o) => (
-            <option key={o} value={o} />
-          ))}
+          {options.map((o) => {
+            const [words, said] = typeof o === "string" ? [o] : o;
+            return (
+              <option key={words} value={words}>
+                {said}
+              </option>
+            );
+          })}
         </datalist>
       )}
     </>

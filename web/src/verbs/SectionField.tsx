@@ -1,19 +1,24 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useId, useState } from "react";
 import { answer, api } from "../api/client";
 import { useDraft } from "../hooks/useDraft";
-import { Listed, useWritten } from "./Listed";
+import { useAt, useOwner, useValue } from "./Field";
 
-interface Props {
+/** A section, with the catalogue behind it. */
+export function SectionField({
+  path,
+  label,
+  empty = "",
+}: {
   path: string;
   label: string;
   empty?: string;
-}
-
-/** A section, with the catalogue behind it. */
-export function SectionField({ path, label, empty = "" }: Props) {
+}) {
+  const { write } = useOwner();
+  const at = useAt();
   const pieces = useDraft((d) => d.job?.pieces) ?? [];
-  const { value } = useWritten(path);
+  const id = useId();
+  const value = String(useValue(at + path) ?? "");
   const [asked, setAsked] = useState(false);
   const found = useQuery({
     queryKey: ["sections", value],
@@ -23,17 +28,33 @@ export function SectionField({ path, label, empty = "" }: Props) {
     placeholderData: (old) => old,
   });
   return (
-    <Listed path={path} label={label} empty={empty} least={6} onFocus={() => setAsked(true)}>
-      {found.data?.sections.map((s) => (
-        <option key={s.designation} value={s.designation}>
-          {`${(s.published ?? s.worked).toFixed(2)} kg/m · ${s.series}`}
-        </option>
-      ))}
-      {pieces.map((p) => (
-        <option key={p.id} value={p.mark}>
-          {`the flat of ${p.name || "a piece"}`}
-        </option>
-      ))}
-    </Listed>
+    <>
+      <input
+        className="val words"
+        aria-label={label}
+        list={id}
+        placeholder={empty}
+        value={value}
+        spellCheck={false}
+        autoComplete="off"
+        style={{ width: `${Math.max(value.length, empty.length, 6) + 2.5}ch` }}
+        onFocus={() => setAsked(true)}
+        onChange={(e) =>
+          write(at + path, e.target.value === "" && empty ? undefined : e.target.value, true)
+        }
+      />
+      <datalist id={id}>
+        {found.data?.sections.map((s) => (
+          <option key={s.designation} value={s.designation}>
+            {`${(s.published ?? s.worked).toFixed(2)} kg/m · ${s.series}`}
+          </option>
+        ))}
+        {pieces.map((p) => (
+          <option key={p.id} value={p.mark}>
+            {`the flat of ${p.name || "a piece"}`}
+          </option>
+        ))}
+      </datalist>
+    </>
   );
 }
