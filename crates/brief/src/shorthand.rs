@@ -10,6 +10,9 @@ pub fn spelled_out(line: &str) -> Option<String> {
     if let Some((a, b, value)) = told_from(&rest) {
         rest = format!("from {a} to {b} {value}");
     }
+    if let Some(hole) = drilled(&rest) {
+        rest = hole;
+    }
     let lower = rest.to_lowercase();
     let is_sign = |w: &str| !w.starts_with(|c: char| c.is_ascii_alphabetic());
     let begins =
@@ -27,6 +30,69 @@ pub fn spelled_out(line: &str) -> Option<String> {
         out = with_count(&out, n);
     }
     (out != line).then_some(out)
+}
+
+/// Drilled holes as drawings write them: `M8 × 14`, `#8-32 depth .2875`, `⌀9 csk ⌀17.92 × 90°`,
+/// `⌀11 cbore ⌀18 × 10.6, back`, `⌀8 depth 10`.
+fn drilled(text: &str) -> Option<String> {
+    let (first, behind) = text.split_once([' ', ',']).unwrap_or((text, ""));
+    let is_thread = first.starts_with(['M', 'm', '#']) || first.contains('-');
+    if is_thread && shop::threads::thread(first).is_some() {
+        let (depth, rest) =
+            depth_told(behind).map_or((String::new(), behind), |(d, rest)| (format!(", {d} deep"), rest));
+        return Some(format!("tapped hole {first}{depth}{}", from_side(rest)));
+    }
+    let size = text.strip_prefix(['⌀', 'ø', 'Ø'])?.trim_start();
+    let (own, behind) = size.split_once([' ', ','])?;
+    let behind = behind.trim_start();
+    let lower = behind.to_lowercase();
+    for (word, kind) in [
+        ("csk", "countersunk"),
+        ("countersunk", "countersunk"),
+        ("cbore", "counterbored"),
+        ("counterbored", "counterbored"),
+        ("spot face", "spot-faced"),
+    ] {
+        let Some(at) = lower.strip_prefix(word).map(|r| behind.len() - r.len()) else { continue };
+        let rest = behind[at..].trim_start().trim_start_matches(['⌀', 'ø', 'Ø']).trim_start();
+        let (wider, rest) = rest.split_once(' ')?;
+        if kind == "countersunk" {
+            let rest = rest.trim_start().trim_start_matches(['×', 'x', 'X']).trim_start();
+            let rest = rest.strip_prefix("at ").unwrap_or(rest);
+            let (angle, rest) = rest.split_once([',', ' ']).unwrap_or((rest, ""));
+            return Some(format!("countersunk hole ⌀{own}, head ⌀{wider} at {angle}{}", from_side(rest)));
+        }
+        let (depth, rest) = depth_told(rest)?;
+        return Some(format!("{kind} hole ⌀{own}, wider ⌀{wider}, {depth} deep{}", from_side(rest)));
+    }
+    let (depth, rest) = depth_told(behind)?;
+    Some(format!("blind hole ⌀{own}, {depth} deep{}", from_side(rest)))
+}
+
+/// `depth 14`, `× 14`, `14 deep`, and what stands behind it.
+fn depth_told(text: &str) -> Option<(&str, &str)> {
+    let text = text.trim_start().trim_start_matches(',').trim_start();
+    let lower = text.to_lowercase();
+    let ahead = ["depth ", "deep ", "× ", "x ", "↧"].into_iter().find(|w| lower.starts_with(w));
+    let value = &text[ahead.map_or(0, str::len)..].trim_start();
+    let (depth, rest) = value.split_once([' ', ',']).unwrap_or((value, ""));
+    let rest = rest.trim_start();
+    let rest = match (ahead, rest.strip_prefix("deep")) {
+        (_, Some(rest)) => rest,
+        (Some(_), None) => rest,
+        (None, None) => return None,
+    };
+    depth.starts_with(|c: char| c.is_ascii_digit() || c == '.').then_some((depth, rest))
+}
+
+/// `, back` as the sentence has it, and all else as it stands.
+fn from_side(rest: &str) -> String {
+    let rest = rest.trim_start_matches([' ', ',']);
+    match rest.strip_prefix("back") {
+        _ if rest.is_empty() => String::new(),
+        Some(after) => format!(", from the back{after}"),
+        None => format!(", {rest}"),
+    }
 }
 
 /// `4 × …`, `4 x …`, `4 off …`, `4 holes …`.
@@ -102,6 +168,14 @@ mod tests {
             ("B from A 2 1/2", "from B to A 2 1/2"),
             ("overall width 260 +0.5 -0.2", "overall width 260 plus 0.5 minus 0.2"),
             ("overall width 260 +0.5/-0.2", "overall width 260 plus 0.5 minus 0.2"),
+            ("4 × #8-32 depth .2875", "tapped hole #8-32, .2875 deep, 4 off"),
+            ("4x M8", "tapped hole M8, 4 off"),
+            ("M8 × 14, back", "tapped hole M8, 14 deep, from the back"),
+            ("1/4-20 .5 deep, is drill-1", "tapped hole 1/4-20, .5 deep, is drill-1"),
+            ("2 × ⌀9 csk ⌀17.92 × 90°", "countersunk hole ⌀9, head ⌀17.92 at 90°, 2 off"),
+            ("⌀11 cbore ⌀18 × 10.6, back", "counterbored hole ⌀11, wider ⌀18, 10.6 deep, from the back"),
+            ("⌀9 spot face ⌀20 depth 1", "spot-faced hole ⌀9, wider ⌀20, 1 deep"),
+            ("⌀8 × 10, back", "blind hole ⌀8, 10 deep, from the back"),
         ] {
             assert_eq!(spelled_out(written).as_deref(), Some(meant), "{written}");
         }
@@ -112,6 +186,8 @@ mod tests {
             "mass 1.2 kg",
             "overall width 11in",
             "thickness 3",
+            "tapped hole C M8, 14 deep, 4 off",
+            "blind hole ⌀8, 10 deep",
         ] {
             assert_eq!(spelled_out(sentence), None, "{sentence}");
         }

@@ -111,7 +111,11 @@ fn make(parts: &'static [Part], at: &mut Value, d: &mut Dice) {
                 let case = &u.cases[d.of(u.cases.len())];
                 let mut inner = json!({ u.tag: case.tag });
                 make(case.parts, &mut inner, d);
-                if u.path.is_empty() { *at = inner } else { put(at, u.path, inner) }
+                match (u.path, at.as_object_mut(), inner) {
+                    ("", Some(line), Value::Object(own)) => line.extend(own),
+                    ("", _, inner) => *at = inner,
+                    (path, _, inner) => put(at, path, inner),
+                }
             }
             Part::Clause(c) if c.typed_only || d.of(3) == 0 => {}
             Part::Clause(c) => make(c.parts, at, d),

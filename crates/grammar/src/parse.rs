@@ -6,7 +6,7 @@ use std::collections::HashSet;
 use serde_json::{Map, Value};
 
 use super::missing::may_lack;
-use super::scan::Scan;
+use super::scan::{Scan, is_letter};
 use super::signs::{gauge, is_plain_number, item_name, put, sign, way};
 use super::{Case, Clause, Context, Ids, Kind, List, Names, Part, Pick, Slot, Union, WordKind};
 
@@ -215,6 +215,7 @@ impl<'a> Reading<'a> {
             Kind::Section => self.section(at),
             Kind::Material => at.designation().filter(|m| !self.is_reserved(m)).map(str::to_string),
             Kind::Screw | Kind::Thread => at.screw().filter(|s| !self.is_reserved(s)).map(str::to_string),
+            Kind::Letter => at.name().filter(|n| is_letter(n) && !self.is_reserved(n)).map(str::to_string),
             Kind::Text => None,
             k if k.is_geometry() => at.name().map(|n| self.context.whole(n)),
             _ => at.name().map(str::to_string),

@@ -89,6 +89,8 @@ pub enum Kind {
     Thing,
     /// The mark of a piece or frame.
     Mark,
+    /// A letter of the drawing: no figures in it.
+    Letter,
     /// The size of a screw: `M8`, `#8`, `1/4`.
     Screw,
     /// The designation of a thread: `M8`, `M8x1`, `#8-32`.

@@ -5,7 +5,7 @@ use serde_json::Value;
 
 use super::parse::NOTHING;
 use super::read::read;
-use super::scan::{Scan, in_quotes, is_designation, is_plain_name, is_screw};
+use super::scan::{Scan, in_quotes, is_designation, is_letter, is_plain_name, is_screw};
 use super::signs::{gauge, is_plain_number};
 use super::{
     Bench, Context, Ids, Kind, List, Names, Part, Pick, Ready, Slot, Union, When, WordKind, read_out, told,
@@ -244,6 +244,10 @@ impl Printer<'_> {
                 text.to_string()
             }
             Kind::Screw | Kind::Thread => in_quotes(text),
+            Kind::Letter if is_letter(text) && !self.ready.reserved.contains(&text.to_lowercase()) => {
+                text.to_string()
+            }
+            Kind::Letter => in_quotes(text),
             k if k.is_geometry() => match self.context.brief(text).filter(|b| is_plain_name(b)) {
                 Some(b) if !(reserved_name(self.ready, b) && self.careful) => b.to_string(),
                 _ => in_quotes(text),

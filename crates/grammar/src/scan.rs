@@ -193,6 +193,11 @@ pub fn is_designation(text: &str) -> bool {
     scan.designation() == Some(text)
 }
 
+/// Whether a letter of a drawing can stand as it is.
+pub fn is_letter(text: &str) -> bool {
+    !text.is_empty() && text.chars().all(char::is_alphabetic)
+}
+
 /// Whether a screw's size can stand as it is.
 pub fn is_screw(text: &str) -> bool {
     let mut scan = Scan { text, at: 0 };

@@ -1282,6 +1282,9 @@ export interface components {
         }) | (components["schemas"]["HoleFigure"] & {
             /** @enum {string} */
             verb: "hole";
+        }) | (components["schemas"]["DrilledFigure"] & {
+            /** @enum {string} */
+            verb: "drilled";
         }) | (components["schemas"]["DistanceFigure"] & {
             /** @enum {string} */
             verb: "distance";
@@ -1402,6 +1405,57 @@ export interface components {
             measure?: components["schemas"]["SlotMeasure"];
             screw: string;
         };
+        /** @description Drilled holes of one kind. */
+        DrilledFigure: {
+            /**
+             * @description Whole angle of a countersink.
+             * @default
+             */
+            angle?: string;
+            /** @default  */
+            count?: string;
+            /**
+             * @description Of the thread, the bore, the face or the blind hole.
+             * @default
+             */
+            depth?: string;
+            /**
+             * @description Of the others.
+             * @default
+             */
+            diameter?: string;
+            /**
+             * @description Holes of the model or the lines that make them; copies go with the one they are copies of.
+             * @default []
+             */
+            is?: string[];
+            /** @default tapped */
+            kind?: components["schemas"]["DrilledKind"];
+            /**
+             * @description What the drawing calls them.
+             * @default
+             */
+            label?: string;
+            /** @default either */
+            side?: components["schemas"]["DrilledSide"];
+            /**
+             * @description Of tapped ones.
+             * @default
+             */
+            thread?: string;
+            /**
+             * @description Of the head, the bore or the face.
+             * @default
+             */
+            wider?: string;
+        };
+        /** @enum {string} */
+        DrilledKind: "tapped" | "countersunk" | "counterbored" | "spot_faced" | "blind";
+        /**
+         * @description The face that the drawing has them from.
+         * @enum {string}
+         */
+        DrilledSide: "either" | "front" | "back";
         /** @description Recipe lines for the contours of a DXF. */
         DxfLines: {
             /** @description Contours taken from each layer. */
@@ -2144,7 +2198,7 @@ export interface components {
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "thing" | "mark" | "screw" | "thread";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "thing" | "mark" | "letter" | "screw" | "thread";
         Leg: {
             /** @default  */
             id?: string;

@@ -7,6 +7,7 @@ use std::cell::OnceCell;
 
 use glam::DVec3;
 use ground::reference::Reference;
+use sheet::Bore;
 
 /// What a thing is.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
@@ -60,6 +61,8 @@ pub struct Thing {
     pub radius: Option<f64>,
     /// Of a bend.
     pub bent: Option<Bent>,
+    /// Of a drilled hole.
+    pub bore: Option<Box<Bore>>,
 }
 
 /// How a bend is bent.
@@ -74,7 +77,7 @@ pub struct Bent {
 
 impl Thing {
     fn new(name: &str, said: String, kind: ThingKind, probe: Probe) -> Thing {
-        Thing { name: name.into(), said, kind, probe, length: None, radius: None, bent: None }
+        Thing { name: name.into(), said, kind, probe, length: None, radius: None, bent: None, bore: None }
     }
 }
 

@@ -1,11 +1,12 @@
 //! A sheet piece as it can be measured, in the frame of the part that lies still.
 
 use std::cell::OnceCell;
+use std::collections::HashMap;
 use std::sync::Arc;
 
 use glam::{DAffine3, DVec2, DVec3};
 use sheet::mesh::FlatMesh;
-use sheet::result::PieceResult;
+use sheet::result::{BoreMark, PieceResult};
 use sheet::zones::{formed, frames, zone_of};
 use sheet::{said_of, sides_on};
 
@@ -20,18 +21,21 @@ fn placed(p: &PieceResult, at: &[DAffine3], q: DVec2) -> (DVec3, Option<DVec3>) 
 }
 
 fn holes(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
-    for h in &p.flat.holes {
+    let bores: HashMap<&str, &BoreMark> = p.flat.bores.iter().map(|b| (b.name.as_str(), b)).collect();
+    let cut = p.flat.holes.iter().map(|h| (p.hole_name(h), &h.contour));
+    let blind = p.flat.bores.iter().filter(|b| !b.bore.through()).map(|b| (b.name.as_str(), &b.plan));
+    for (name, contour) in cut.chain(blind) {
         ground::halt::often();
-        let name = p.hole_name(h);
-        let round = h.contour.as_circle();
-        let middle = round.map_or_else(|| h.contour.bounds().centre(), |c| c.0);
+        let round = contour.as_circle();
+        let middle = round.map_or_else(|| contour.bounds().centre(), |c| c.0);
         let radius = round.map(|c| c.1);
         let (point, dir) = placed(p, at, middle);
         let probe = match dir {
             Some(dir) => Probe::Axis { at: point, dir, radius },
             None => Probe::Point(point),
         };
-        out.push(Thing { radius, ..Thing::new(name, format!("hole {name}"), ThingKind::Hole, probe) });
+        let bore = bores.get(name).map(|b| Box::new(b.bore.clone()));
+        out.push(Thing { radius, bore, ..Thing::new(name, format!("hole {name}"), ThingKind::Hole, probe) });
     }
 }
 

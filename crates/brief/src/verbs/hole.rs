@@ -57,11 +57,7 @@ const MOST: usize = 1_000_000;
 impl Spoken for HoleFigure {
     fn read(&self, reader: &mut Reader) -> Option<Box<dyn Wanted>> {
         let told = ToldLength::read(reader, &self.value, Range::AboveZero, self.tolerance.as_ref());
-        let count = if self.count.trim().is_empty() {
-            Some(1)
-        } else {
-            reader.count("/say/count", &self.count, 1, MOST)
-        };
+        let count = read_count(reader, &self.count);
         Some(Box::new(HoleSpec { told: told?, count: count?, is: self.is.clone() }))
     }
 
@@ -71,16 +67,6 @@ impl Spoken for HoleFigure {
 }
 
 impl HoleSpec {
-    fn found<'m>(&self, at: &'m Standing) -> Vec<&'m Thing> {
-        let mut out: Vec<&Thing> = Vec::new();
-        for t in self.is.iter().flat_map(|name| at.model.family(name)) {
-            if !out.iter().any(|o| std::ptr::eq(*o, t)) {
-                out.push(t);
-            }
-        }
-        out
-    }
-
     /// The diameter that is furthest from what was told.
     fn worst(&self, found: &[&Thing]) -> Result<f64, String> {
         let mut worst: Option<f64> = None;
@@ -97,7 +83,7 @@ impl HoleSpec {
 
 impl Wanted for HoleSpec {
     fn look(&self, at: &Standing) -> Vec<Look> {
-        let found = self.found(at);
+        let found = families(at, &self.is);
         let reading = |measured: Result<f64, String>| {
             if self.is.is_empty() { Reading::Untied } else { Reading::of(measured, &found) }
         };
@@ -121,30 +107,49 @@ impl Wanted for HoleSpec {
             return Vec::new();
         }
         let fits = |t: &&Thing| t.radius.is_some_and(|r| self.told.allows(at, 2.0 * r));
-        // Lines that make such holes: the first of each and its copies.
-        let mut lines: Vec<&str> = Vec::new();
-        for t in at.model.of_kind(ThingKind::Hole).filter(fits) {
-            let r = Reference::parse(&t.name);
-            let line = if r.part.is_empty() { r.line } else { r.part.rsplit('.').next().unwrap_or(r.line) };
-            if !lines.contains(&line) {
-                lines.push(line);
-            }
-        }
-        let tie = |of: Vec<&str>, rank: u32| {
-            let names: Vec<String> =
-                of.iter().flat_map(|l| at.model.family(l)).map(|t| t.name.clone()).collect();
-            (names.len() == self.count).then(|| Tie {
-                fields: vec![("/say/is", json!(of))],
-                value: self.told.value,
-                said: of.join(" and "),
-                names,
-                rank,
-            })
-        };
-        let mut out: Vec<Tie> = lines.iter().filter_map(|l| tie(vec![l], 0)).collect();
-        if lines.len() > 1 {
-            out.extend(tie(lines, 1));
-        }
-        out
+        ties_of(at, &fits, self.count, self.told.value)
     }
+}
+
+/// Holes of the model, or the lines that make them, with their copies.
+pub fn families<'m>(at: &'m Standing, is: &[String]) -> Vec<&'m Thing> {
+    let mut out: Vec<&Thing> = Vec::new();
+    for t in is.iter().flat_map(|name| at.model.family(name)) {
+        if !out.iter().any(|o| std::ptr::eq(*o, t)) {
+            out.push(t);
+        }
+    }
+    out
+}
+
+/// Lines that make so many holes that fit, copies and all: one line, or else all that make any.
+pub fn ties_of(at: &Standing, fits: &dyn Fn(&&Thing) -> bool, count: usize, value: f64) -> Vec<Tie> {
+    let mut lines: Vec<&str> = Vec::new();
+    for t in at.model.of_kind(ThingKind::Hole).filter(fits) {
+        let r = Reference::parse(&t.name);
+        let line = if r.part.is_empty() { r.line } else { r.part.rsplit('.').next().unwrap_or(r.line) };
+        if !lines.contains(&line) {
+            lines.push(line);
+        }
+    }
+    let tie = |of: Vec<&str>, rank: u32| {
+        let names: Vec<String> = of.iter().flat_map(|l| at.model.family(l)).map(|t| t.name.clone()).collect();
+        (names.len() == count).then(|| Tie {
+            fields: vec![("/say/is", json!(of))],
+            value,
+            said: of.join(" and "),
+            names,
+            rank,
+        })
+    };
+    let mut out: Vec<Tie> = lines.iter().filter_map(|l| tie(vec![l], 0)).collect();
+    if lines.len() > 1 {
+        out.extend(tie(lines, 1));
+    }
+    out
+}
+
+/// How many holes a line of a drawing tells; one where it does not say.
+pub fn read_count(reader: &mut Reader, count: &str) -> Option<usize> {
+    if count.trim().is_empty() { Some(1) } else { reader.count("/say/count", count, 1, MOST) }
 }

@@ -4,6 +4,7 @@
 mod angle;
 mod count;
 mod distance;
+mod drilled;
 mod hole;
 mod length;
 mod mass;
@@ -26,6 +27,7 @@ use crate::shorthand::spelled_out;
 pub use angle::AngleFigure;
 pub use count::{CountFigure, Counted};
 pub use distance::DistanceFigure;
+pub use drilled::{DrilledFigure, DrilledKind};
 pub use hole::HoleFigure;
 pub use length::LengthFigure;
 pub use mass::{MassFigure, MassUnit};
@@ -39,6 +41,7 @@ verbs! {
     DrawingFigure as Spoken, BRIEF hearing spelled_out:
     Overall(overall::OverallFigure),
     Hole(hole::HoleFigure),
+    Drilled(drilled::DrilledFigure),
     Distance(distance::DistanceFigure),
     Length(length::LengthFigure),
     Angle(angle::AngleFigure),

@@ -12,6 +12,7 @@ use serde::Serialize;
 use serde_json::Value;
 use sheet::brake::{Effort, Search};
 use sheet::verbs::PIECE;
+use shop::threads::{screw_sizes, thread_sizes};
 
 use super::{JobResult, called};
 use crate::job::{Frame, Job, Piece, WORDS, is_same_mark};
@@ -56,6 +57,18 @@ fn nudged(text: &str) -> [String; 4] {
     [format!("({text})*{SHARE}"), format!("({text})+{STEP}"), format!("({text})+1"), format!("({text})-1")]
 }
 
+/// A screw or thread is changed to the next of its table.
+fn sizes_beside(path: &str, text: &str) -> Option<Vec<String>> {
+    let table = match path.rsplit('/').next()? {
+        "thread" => thread_sizes(),
+        "screw" => screw_sizes(),
+        _ => return None,
+    };
+    let at = table.iter().position(|row| row.size == text.trim())?;
+    let near = [at.checked_sub(1), Some(at + 1)].into_iter().flatten().filter_map(|k| table.get(k));
+    Some(near.map(|row| row.size.to_string()).collect())
+}
+
 /// Whether a text is a value, by its letters alone.
 fn is_value(text: &str, scope: &Scope) -> bool {
     scope.length(text).is_ok() || scope.angle(text).is_ok() || scope.number(text).is_ok()
@@ -64,7 +77,7 @@ fn is_value(text: &str, scope: &Scope) -> bool {
 /// Every text of a line that is a value: its pointer.
 fn values(of: &Value, at: &str, scope: &Scope, out: &mut Vec<String>) {
     match of {
-        Value::String(s) if is_value(s, scope) => out.push(at.to_string()),
+        Value::String(s) if is_value(s, scope) || sizes_beside(at, s).is_some() => out.push(at.to_string()),
         Value::Array(list) => {
             list.iter().enumerate().for_each(|(k, v)| values(v, &format!("{at}/{k}"), scope, out))
         }
@@ -133,8 +146,13 @@ fn look(
         };
         let zero = [scope.length(&text), scope.angle(&text), scope.number(&text)].contains(&Ok(0.0));
         let [share, step, more, fewer] = nudged(&text);
-        let mut made: Vec<Vec<f64>> = if zero { put(step) } else { put(share) }.into_iter().collect();
-        if made.is_empty() {
+        let beside = sizes_beside(&path, &text);
+        let is_size = beside.is_some();
+        let mut made: Vec<Vec<f64>> = match beside {
+            Some(sizes) => sizes.into_iter().filter_map(put).collect(),
+            None => if zero { put(step) } else { put(share) }.into_iter().collect(),
+        };
+        if made.is_empty() && !is_size {
             made.extend([more, fewer].into_iter().filter_map(put));
         }
         out.looked += 1;

@@ -1,5 +1,6 @@
 //! What a drawing says, checked off against the model: figures by hand, of flats, folded pieces and frames.
 
+use crate::common::brief::*;
 use crate::common::*;
 use steelk_core::brief::{Check, Proposal, Verdict};
 use steelk_core::evaluate::{coverage, evaluate, proposals};
@@ -7,49 +8,6 @@ use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::quantity::{Display, LengthUnit};
 use steelk_core::verbs::read_figure;
-
-/// A brief of these lines, typed as on a drawing.
-fn brief(of: &str, lines: &[&str]) -> Brief {
-    let line = |(i, text): (usize, &&str)| BriefLine {
-        id: format!("f-{}", i + 1),
-        off: false,
-        note: String::new(),
-        say: read_figure(text, &Context::default()).unwrap_or_else(|f| panic!("{text}: {f}")),
-    };
-    Brief {
-        id: "brief-1".into(),
-        mark: "D-1".into(),
-        of: of.into(),
-        lines: lines.iter().enumerate().map(line).collect(),
-        ..Brief::default()
-    }
-}
-
-fn with(piece: Piece, b: Brief) -> Job {
-    Job { pieces: vec![piece], briefs: vec![b], ..job(school(Default::default())) }
-}
-
-fn checks(job: &Job) -> Vec<Check> {
-    let r = evaluate(job);
-    assert!(r.briefs[0].faults.is_empty(), "{:?}", r.briefs[0].faults);
-    r.briefs[0].checks.clone()
-}
-
-fn proposed(job: &Job) -> Vec<Proposal> {
-    proposals(job, &evaluate(job), "brief-1").unwrap()
-}
-
-/// The job with all that is clear tied, as the page does it.
-fn tied(job: &Job) -> Job {
-    let patch = proposed(job).into_iter().flat_map(|p| p.patch).collect();
-    let mut out = job.clone();
-    out.briefs[0] = patched(&job.briefs[0], &steelk_core::result::Mend { label: String::new(), patch });
-    out
-}
-
-fn said(checks: &[Check]) -> Vec<String> {
-    checks.iter().map(|c| format!("{:?} {} {} {}", c.verdict, c.nominal, c.measured, c.said)).collect()
-}
 
 fn base_plate() -> Piece {
     piece(

@@ -9,6 +9,7 @@ mod bores;
 mod brake;
 mod brake_told;
 mod briefs;
+mod briefs_drilled;
 mod checks;
 mod clicked;
 mod fields;

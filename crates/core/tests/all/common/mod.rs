@@ -1,6 +1,7 @@
 //! Small builders for jobs in tests.
 #![allow(dead_code)]
 
+pub mod brief;
 pub mod frame;
 
 use steelk_core::evaluate::evaluate_piece;
