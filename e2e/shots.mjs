@@ -24,6 +24,7 @@ await withDemo(7997, async (page, base, job) => {
     await page.keyboard.press("Home");
     for (let i = 0; i < 150; i++) await page.keyboard.press("ArrowRight");
   });
+  await shot("holes", `${job}/pieces/foot`, "[data-figure=mass]");
   await shot("enclosure", `${job}/pieces/box`, "[data-figure=mass]");
   await shot("text", `${job}/pieces/box`, "[data-figure=mass]", async () => {
     await page.getByRole("button", { name: "as text" }).click();

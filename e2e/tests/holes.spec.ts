@@ -44,13 +44,18 @@ test("five kinds of holes are typed, put right, and go to a hole table and a DXF
   // Too deep for its sheet: told with what is wrong, and put right in its sentence.
   const deep = page.getByLabel("depth, drill-4");
   await deep.fill("16");
-  await expect(page.locator(".findings")).toContainText("drill-4 is drilled 16 deep in sheet 16.0 mm thick");
+  await expect(page.locator(".findings")).toContainText(
+    "drill-4 is drilled 16 deep in sheet 16.0 mm thick",
+  );
   await deep.fill("6");
   await expect(page.locator(".findings")).not.toContainText("drill-4");
   await expect(figure(page, "mass")).toHaveText(before!);
   // A thread that no table has is refused at its field.
   await page.getByLabel("thread, drill-1", { exact: true }).fill("M7");
-  await expect(page.getByLabel("thread, drill-1", { exact: true })).toHaveAttribute("aria-invalid", "true");
+  await expect(page.getByLabel("thread, drill-1", { exact: true })).toHaveAttribute(
+    "aria-invalid",
+    "true",
+  );
   await expect(page.locator("main")).toContainText("no table here has a thread 'M7'");
   await page.getByLabel("thread, drill-1", { exact: true }).fill("M8");
   await expect(page.locator("main")).not.toContainText("no table here");

@@ -18,7 +18,7 @@ pub struct Walls {
 const STRIPS: usize = 48;
 
 /// Points round the rim of a hole.
-const RIM: usize = 36;
+pub const RIM: usize = 36;
 
 impl Walls {
     pub fn new(p: &Profile) -> Self {
@@ -81,6 +81,11 @@ impl Walls {
         self.through(out, off).first().map(|f| f.0)
     }
 
+    /// How thick the outermost metal is on the line of a hole.
+    pub fn wall(&self, out: DVec2, off: f64) -> Option<f64> {
+        self.through(out, off).first().map(|f| f.0 - f.1)
+    }
+
     /// Metal that a hole takes, mm³, and its moment about the start of the bar: along, across, up.
     pub fn taken(&self, h: &Hole) -> (f64, DVec3) {
         let (r, off, across) = (h.diameter / 2.0, h.at.dot(h.out.perp()), h.out.perp());
@@ -107,6 +112,16 @@ impl Walls {
                 }
             }
         }
+        if let (Some(bore), Some(face)) = (&h.bore, self.face(h.out, off)) {
+            // A cone or bore, and the point of a drill, as in a flat wall.
+            let t = self.wall(h.out, off).unwrap_or_default();
+            let cut = bore.depth.map_or(0.0, |d| std::f64::consts::PI * r * r * d.min(t));
+            let more = bore.taken(t) - cut;
+            volume += more;
+            moment += (across * off
+                + h.out * (face - bore.mouth.map_or(0.0, |m| m.depth(bore.diameter) / 2.0)))
+                * more;
+        }
         (volume, DVec3::new(h.along * volume, moment.x, moment.y))
     }
 
@@ -125,8 +140,22 @@ impl Walls {
                 })
                 .collect()
         };
-        let comes_out = h.through || self.solid;
-        std::iter::once(rim(false)).chain(comes_out.then(|| rim(true))).filter(|r| r.len() > 2).collect()
+        let blind = h.bore.as_ref().is_some_and(|b| !b.through());
+        let comes_out = (h.through || self.solid) && !blind;
+        // A cone or bore is seen by its own rim as well.
+        let mouth = h.bore.as_ref().and_then(|b| b.mouth).map(|m| {
+            let at = |v: DVec2| {
+                let q = across * (off + v.y) + h.out * h.at.dot(h.out);
+                DVec3::new(h.along + v.x, q.x, q.y)
+            };
+            ring(m.diameter / 2.0, RIM).into_iter().map(at).collect::<Vec<_>>()
+        });
+        mouth
+            .into_iter()
+            .chain(std::iter::once(rim(false)))
+            .chain(comes_out.then(|| rim(true)))
+            .filter(|r| r.len() > 2)
+            .collect()
     }
 }
 

@@ -7,18 +7,18 @@ use std::panic::{AssertUnwindSafe, catch_unwind};
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
 use glam::{DVec2, DVec3};
 
-use super::bores::{Walls, plan};
+use super::bores::{RIM, Walls, plan};
 use super::model::Hole;
-use super::profile::Profile;
+use super::profile::{Profile, ring};
 use super::solid::Body;
 
 /// How far a prism stands out of what it cuts, mm.
 const CLEAR: f64 = 1.0;
 
-/// A prism: the ring of its plan at the top, then the same at its floor.
+/// A prism or a cone cut off: the ring of its plan at the top, and at its floor.
 struct Prism {
     ring: Vec<DVec3>,
-    down: DVec3,
+    floor: Vec<DVec3>,
     low: DVec3,
     high: DVec3,
 }
@@ -40,12 +40,43 @@ impl Prism {
             place(DVec3::new(h.along + beyond(v.x), q.x, q.y))
         };
         let plan = plan(h);
-        let ring: Vec<DVec3> = plan.iter().map(|&v| at(v, top)).collect();
-        let down = at(plan[0], floor) - ring[0];
-        let all = || ring.iter().flat_map(|&p| [p, p + down]);
+        Prism::between(
+            plan.iter().map(|&v| at(v, top)).collect(),
+            plan.iter().map(|&v| at(v, floor)).collect(),
+        )
+    }
+
+    fn between(ring: Vec<DVec3>, floor: Vec<DVec3>) -> Prism {
+        let all = || ring.iter().chain(&floor).copied();
         let (low, high) =
             (all().fold(DVec3::INFINITY, DVec3::min), all().fold(DVec3::NEG_INFINITY, DVec3::max));
-        Prism { ring, down, low, high }
+        Prism { ring, floor, low, high }
+    }
+
+    /// The wider beginning of a drilled hole.
+    fn mouth(h: &Hole, place: &dyn Fn(DVec3) -> DVec3) -> Option<Prism> {
+        let bore = h.bore.as_deref()?;
+        let mouth = bore.mouth?;
+        let face = h.at.dot(h.out);
+        let rings = |radius: f64, z: f64| -> Vec<DVec3> {
+            let across = h.out.perp();
+            let at = |v: DVec2| {
+                let q = across * (h.at.dot(across) + v.y) + h.out * z;
+                place(DVec3::new(h.along + v.x, q.x, q.y))
+            };
+            ring(radius, RIM).into_iter().map(at).collect()
+        };
+        let wide = mouth.diameter / 2.0;
+        if mouth.flat > COINCIDENT {
+            return Some(Prism::between(rings(wide, face + CLEAR), rings(wide, face - mouth.flat)));
+        }
+        let (out, deep) = (CLEAR * (mouth.angle / 2.0).tan(), mouth.depth(bore.diameter));
+        Some(Prism::between(rings(wide + out, face + CLEAR), rings(bore.diameter / 2.0, face - deep)))
+    }
+
+    /// Where its ring and floor have their middles.
+    fn middles(&self) -> [DVec3; 2] {
+        [&self.ring, &self.floor].map(|of| of.iter().sum::<DVec3>() / of.len() as f64)
     }
 
     fn clear_of(&self, other: &Prism) -> bool {
@@ -55,12 +86,13 @@ impl Prism {
     /// Triangles, outwards; the plan runs counter-clockwise seen from outside when `turned` is false.
     fn write(&self, points: &mut Vec<f64>, corners: &mut Vec<usize>) {
         let (first, n) = (points.len() / 3, self.ring.len());
-        for p in self.ring.iter().chain(&self.ring.iter().map(|p| *p + self.down).collect::<Vec<_>>()) {
+        let [above, below] = self.middles();
+        for p in self.ring.iter().chain(&self.floor) {
             points.extend(p.to_array());
         }
         let area: DVec3 =
             (1..n - 1).map(|i| (self.ring[i] - self.ring[0]).cross(self.ring[i + 1] - self.ring[0])).sum();
-        let outwards = area.dot(self.down) < 0.0;
+        let outwards = area.dot(below - above) < 0.0;
         let mut put = |a: usize, b: usize, c: usize| {
             corners.extend(if outwards {
                 [first + a, first + b, first + c]
@@ -83,7 +115,8 @@ impl Prism {
     fn inside(&self, a: DVec3, b: DVec3) -> Option<(f64, f64)> {
         let (mut low, mut high) = (0.0f64, 1.0f64);
         let n = self.ring.len();
-        let middle = self.ring.iter().sum::<DVec3>() / n as f64;
+        let [above, below] = self.middles();
+        let (middle, down) = ((above + below) / 2.0, below - above);
         let mut clip = |normal: DVec3, at: DVec3| {
             let (s, t) = (normal.dot(a - at), normal.dot(b - at));
             if s > 0.0 && t > 0.0 {
@@ -94,10 +127,10 @@ impl Prism {
                 high = high.min(s / (s - t));
             }
         };
-        clip(-self.down, self.ring[0]);
-        clip(self.down, self.ring[0] + self.down);
+        clip(-down, above);
+        clip(down, below);
         for i in 0..n {
-            let side = (self.ring[(i + 1) % n] - self.ring[i]).cross(self.down);
+            let side = (self.ring[(i + 1) % n] - self.ring[i]).cross(self.floor[i] - self.ring[i]);
             let outward = if side.dot(self.ring[i] - middle) < 0.0 { -side } else { side };
             clip(outward, self.ring[i]);
         }
@@ -111,7 +144,8 @@ pub fn drill(mut body: Body, p: &Profile, holes: &[Hole], place: &dyn Fn(DVec3) 
     if holes.is_empty() {
         return body;
     }
-    let prisms: Vec<Prism> = holes.iter().map(|h| Prism::new(p, h, place)).collect();
+    let mouths = holes.iter().filter_map(|h| Prism::mouth(h, place));
+    let prisms: Vec<Prism> = holes.iter().map(|h| Prism::new(p, h, place)).chain(mouths).collect();
     if let Some((points, triangles)) = subtract(&body, &prisms) {
         // Edges keep their own points: cutting renumbers those of the triangles.
         let edges: Vec<[DVec3; 2]> = body.edges.iter().map(|e| e.map(|i| body.points[i as usize])).collect();

@@ -159,6 +159,7 @@ fn lies_on(a: &Shape, b: &Shape, p: &Profile, m: DMat2, flip: bool) -> bool {
                 && near(g.length, h.length)
                 && g.through == h.through
                 && g.notch.is_some() == h.notch.is_some()
+                && g.bore == h.bore
         })
     })
 }

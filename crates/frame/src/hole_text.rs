@@ -31,6 +31,7 @@ fn one_kind(a: &Hole, b: &Hole) -> bool {
         && near(a.diameter, b.diameter)
         && near(a.length, b.length)
         && a.through == b.through
+        && a.bore == b.bore
 }
 
 /// Which ways the holes look out of the section, each once.
@@ -94,7 +95,10 @@ pub fn drilled(m: &Member, p: &Profile, d: &Display) -> (Vec<String>, Vec<f64>) 
         } else {
             String::new()
         };
-        let size = if h.length > h.diameter + COINCIDENT {
+        let size = if let Some(bore) = &h.bore {
+            let slot = h.length > h.diameter + COINCIDENT;
+            if slot { format!("slot {} × {}", d.brief(h.diameter), d.brief(h.length)) } else { bore.mark(d) }
+        } else if h.length > h.diameter + COINCIDENT {
             format!("slot {} × {}", d.brief(h.diameter), d.brief(h.length))
         } else {
             format!("Ø{}", d.brief(h.diameter))

@@ -4,6 +4,8 @@ use ground::geom::ROUNDING;
 use std::f64::consts::PI;
 
 use glam::{DQuat, DVec2, DVec3};
+use sheet::Bore;
+use std::sync::Arc;
 
 use super::bar::{Bar, Motion, Surface};
 use super::profile::Profile;
@@ -169,6 +171,8 @@ pub struct Hole {
     pub through: bool,
     /// A square notch, open at this end; `along` is found when the end is.
     pub notch: Option<usize>,
+    /// What is drilled beside a hole through the wall: a cone, a bore, a thread.
+    pub bore: Option<Arc<Bore>>,
 }
 
 #[derive(Clone, Debug)]

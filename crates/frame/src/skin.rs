@@ -91,7 +91,9 @@ pub fn skin_holes(m: &Member, p: &Profile) -> Vec<Contour> {
     let run = points[points.len() - 1].0;
     let low = low(m, p);
     let mut out = Vec::new();
-    for h in &m.holes {
+    // What a drill makes without going through is not cut.
+    let cut = |h: &&Hole| h.bore.as_ref().is_none_or(|b| b.through());
+    for h in m.holes.iter().filter(cut) {
         ground::halt::point();
         let across = h.out.perp();
         let off = h.at.dot(across);

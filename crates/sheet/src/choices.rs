@@ -109,6 +109,28 @@ impl From {
 }
 
 word! {
+    /// The side of another hole.
+    pub enum BesideWay {
+        #[default]
+        East,
+        West,
+        North,
+        South,
+    }
+}
+
+word! {
+    /// What a distance beside another hole runs between.
+    pub enum BesideBy {
+        /// The edges of both.
+        #[default]
+        Gap,
+        /// Their middles.
+        Middles,
+    }
+}
+
+word! {
     /// What of the shape the distance runs to.
     pub enum To {
         #[default]

@@ -32,6 +32,7 @@ pub fn lines_from(contours: &[Contour], display: &Display) -> Vec<Line> {
             }
         };
         let place = Place {
+            beside: Default::default(),
             on: "flat".into(),
             x: at(From::West, centre.x - low.x),
             y: at(From::South, centre.y - low.y),

@@ -93,13 +93,20 @@ fn lines(plate: &PlateSpec) -> Vec<LineSpec> {
         Contour { vertices: plate.outer.vertices.iter().map(|v| Vertex { p: v.p - low, ..*v }).collect() };
     let start = Spec::Start(Box::new(OutlineSpec { outer }));
     let mut out = vec![LineSpec { index: 0, id: "start-1".into(), role: Role::Start, spec: Some(start) }];
-    let at = |from: From, distance: f64| OffsetSpec { from, distance, to: To::Centre, edge: EdgeOf::Panel };
+    let at = |from: From, distance: f64| OffsetSpec {
+        from,
+        distance,
+        to: To::Centre,
+        edge: EdgeOf::Panel,
+        told: true,
+    };
     for (i, hole) in plate.holes.iter().enumerate() {
         let (centre, shape) = match hole.as_circle() {
             Some((centre, radius)) => (centre, ShapeSpec::Round { diameter: radius * 2.0 }),
             None => (hole.bounds().centre(), ShapeSpec::outline(&hole.clone().outward())),
         };
         let place = PlaceSpec {
+            beside: None,
             at: "/say/place",
             on: "flat".into(),
             x: at(From::West, centre.x - low.x),

@@ -830,6 +830,30 @@ export interface components {
          * @enum {string}
          */
         Bent: "cold" | "hot" | "scored" | "by_hand" | "not";
+        /** @description How far from another hole. */
+        Beside: {
+            /** @default gap */
+            by?: components["schemas"]["BesideBy"];
+            /** @default  */
+            distance?: string;
+            /**
+             * @description The line that makes it, or its own name.
+             * @default
+             */
+            of?: string;
+            /** @default east */
+            way?: components["schemas"]["BesideWay"];
+        };
+        /**
+         * @description What a distance beside another hole runs between.
+         * @enum {string}
+         */
+        BesideBy: "gap" | "middles";
+        /**
+         * @description The side of another hole.
+         * @enum {string}
+         */
+        BesideWay: "east" | "west" | "north" | "south";
         /** @description A point on the way between two others. */
         Between: {
             /** @default  */
@@ -1336,6 +1360,40 @@ export interface components {
             /** @default front */
             side?: components["schemas"]["DrillSide"];
         };
+        /** @description Drilled holes in a face of members. */
+        DrillSaid: {
+            /**
+             * @description Along the member, from the node it starts at.
+             * @default
+             */
+            at?: string;
+            /** @default  */
+            count?: string;
+            /** @default top */
+            face?: components["schemas"]["Face"];
+            /**
+             * @default {
+             *       "bottom": "point118",
+             *       "kind": "tapped",
+             *       "thread": ""
+             *     }
+             */
+            hole?: components["schemas"]["Drilled"];
+            /** @default [] */
+            members?: string[];
+            /**
+             * @description Off the middle of the face; empty for none.
+             * @default
+             */
+            off?: string;
+            /** @default  */
+            pitch?: string;
+            /**
+             * @description Both walls, or the near one only.
+             * @default false
+             */
+            through?: boolean;
+        };
         /**
          * @description The face that is drilled from: the one that the flat shows, or the one behind it.
          * @enum {string}
@@ -1407,13 +1465,29 @@ export interface components {
         };
         /** @description Drilled holes of one kind. */
         DrilledFigure: {
+            /** @default  */
+            count?: string;
+            /**
+             * @default {
+             *       "kind": "tapped"
+             *     }
+             */
+            hole?: components["schemas"]["DrilledHole"];
+            /**
+             * @description Holes of the model or the lines that make them; copies go with the one they are copies of.
+             * @default []
+             */
+            is?: string[];
+            /** @default either */
+            side?: components["schemas"]["DrilledSide"];
+        };
+        /** @description What a drawing says of a drilled hole. */
+        DrilledHole: {
             /**
              * @description Whole angle of a countersink.
              * @default
              */
             angle?: string;
-            /** @default  */
-            count?: string;
             /**
              * @description Of the thread, the bore, the face or the blind hole.
              * @default
@@ -1424,22 +1498,15 @@ export interface components {
              * @default
              */
             diameter?: string;
-            /**
-             * @description Holes of the model or the lines that make them; copies go with the one they are copies of.
-             * @default []
-             */
-            is?: string[];
             /** @default tapped */
             kind?: components["schemas"]["DrilledKind"];
             /**
-             * @description What the drawing calls them.
+             * @description What the drawing calls it.
              * @default
              */
             label?: string;
-            /** @default either */
-            side?: components["schemas"]["DrilledSide"];
             /**
-             * @description Of tapped ones.
+             * @description Of a tapped one.
              * @default
              */
             thread?: string;
@@ -1823,6 +1890,9 @@ export interface components {
         }) | (components["schemas"]["HoleSaid"] & {
             /** @enum {string} */
             verb: "hole";
+        }) | (components["schemas"]["DrillSaid"] & {
+            /** @enum {string} */
+            verb: "drill";
         }) | (components["schemas"]["NotchEnd"] & {
             /** @enum {string} */
             verb: "notch_end";
@@ -2973,6 +3043,16 @@ export interface components {
         };
         /** @description Where a shape goes: on a panel, or in the flat across bends. */
         Place: {
+            /**
+             * @description Beside another hole, in line with it where the other distance is not told.
+             * @default {
+             *       "by": "gap",
+             *       "distance": "",
+             *       "of": "",
+             *       "way": "east"
+             *     }
+             */
+            beside?: components["schemas"]["Beside"];
             /**
              * @description `flat`, or the name of a panel.
              * @default flat

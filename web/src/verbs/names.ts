@@ -42,9 +42,10 @@ function known(view: PieceView, kind: Kind): Named[] {
 /** What a figure of the brief on the bench can be of: its own letters, then what the model has. */
 export function thingsOf(d: Draft): Named[] {
   const brief = d.job?.briefs?.find((b) => b.id === d.brief);
-  const letters = (brief?.lines ?? []).flatMap((l) =>
-    "label" in l.say && l.say.label ? [[l.say.label, `${l.say.label} of the drawing`] as Named] : [],
-  );
+  const letters = (brief?.lines ?? []).flatMap((l): Named[] => {
+    const hole = l.say.verb === "drilled" ? (l.say.hole ?? {}) : l.say;
+    return "label" in hole && hole.label ? [[hole.label, `${hole.label} of the drawing`]] : [];
+  });
   const view = d.result?.brief?.id === d.brief ? d.result.brief : undefined;
   return [...letters, ...(view?.things ?? []).map((t): Named => [t.name, t.said])];
 }

@@ -19,7 +19,7 @@ pub static VERB: Verb = Verb {
     offers: &[],
     sentence: &[
         beginning(
-            "",
+            "/hole",
             "kind",
             "kind of hole",
             &[
@@ -121,13 +121,13 @@ word! {
 }
 
 spoken! {
-    /// Drilled holes of one kind.
-    pub struct DrilledFigure {
+    /// What a drawing says of a drilled hole.
+    pub struct DrilledHole {
         pub kind: DrilledKind,
-        /// What the drawing calls them.
+        /// What the drawing calls it.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub label: String,
-        /// Of tapped ones.
+        /// Of a tapped one.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub thread: String,
         /// Of the others.
@@ -142,6 +142,13 @@ spoken! {
         /// Of the thread, the bore, the face or the blind hole.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub depth: String,
+    }
+}
+
+spoken! {
+    /// Drilled holes of one kind.
+    pub struct DrilledFigure {
+        pub hole: DrilledHole,
         pub side: DrilledSide,
         #[serde(skip_serializing_if = "String::is_empty")]
         pub count: String,
@@ -192,16 +199,17 @@ fn told_depth(b: &Bore) -> Option<f64> {
 
 impl Spoken for DrilledFigure {
     fn read(&self, reader: &mut Reader) -> Option<Box<dyn Wanted>> {
+        let hole = &self.hole;
         let count = read_count(reader, &self.count);
         let mut sizes = Vec::new();
         let length = |reader: &mut Reader, field: &str, text: &str| {
-            reader.length(&format!("/say/{field}"), text, Range::AboveZero)
+            reader.length(&format!("/say/hole/{field}"), text, Range::AboveZero)
         };
-        let through = self.kind == DrilledKind::Tapped && self.depth.trim().is_empty();
-        if self.kind == DrilledKind::Tapped {
-            let Some(t) = thread(&self.thread) else {
-                let message = format!("no table here has a thread '{}'", self.thread.trim());
-                reader.refuse("/say/thread", &self.thread, message, threads_like(&self.thread));
+        let through = hole.kind == DrilledKind::Tapped && hole.depth.trim().is_empty();
+        if hole.kind == DrilledKind::Tapped {
+            let Some(t) = thread(&hole.thread) else {
+                let message = format!("no table here has a thread '{}'", hole.thread.trim());
+                reader.refuse("/say/hole/thread", &hole.thread, message, threads_like(&hole.thread));
                 return None;
             };
             // A thread is this one or another: nothing is allowed beside it.
@@ -209,13 +217,13 @@ impl Spoken for DrilledFigure {
             sizes.push(exact(size("thread", t.major, LARGE, |b| tapped(b).map(|t| t.major))));
             sizes.push(exact(size("pitch", t.pitch, LARGE, |b| tapped(b).map(|t| t.pitch))));
         } else {
-            let d = length(reader, "diameter", &self.diameter);
+            let d = length(reader, "diameter", &hole.diameter);
             sizes.push(size("diameter", d?, LARGE, |b| Some(b.diameter)));
         }
-        match self.kind {
+        match hole.kind {
             DrilledKind::Countersunk => {
-                let head = length(reader, "wider", &self.wider);
-                let angle = reader.angle("/say/angle", &self.angle);
+                let head = length(reader, "wider", &hole.wider);
+                let angle = reader.angle("/say/hole/angle", &hole.angle);
                 let (head, angle) = (head?, angle?);
                 // Of a cone the side of the angle is its slant.
                 let slant = (head - sizes[0].nominal) / 2.0 / (angle / 2.0).sin();
@@ -224,21 +232,22 @@ impl Spoken for DrilledFigure {
                 sizes.push(Size { quantity: Quantity::Angle, shorter: Some(slant.abs()), ..cone });
             }
             DrilledKind::Counterbored | DrilledKind::SpotFaced => {
-                let head = length(reader, "wider", &self.wider);
+                let head = length(reader, "wider", &hole.wider);
                 sizes.push(size("wider", head?, LARGE, wider));
             }
             DrilledKind::Tapped | DrilledKind::Blind => {}
         }
-        if !through && self.kind != DrilledKind::Countersunk {
-            let depth = length(reader, "depth", &self.depth);
+        if !through && hole.kind != DrilledKind::Countersunk {
+            let depth = length(reader, "depth", &hole.depth);
             sizes.push(size("depth", depth?, DEEP, told_depth));
         }
-        let (kind, side, is) = (self.kind, self.side, self.is.clone());
+        let (kind, side, is) = (hole.kind, self.side, self.is.clone());
         Some(Box::new(DrilledSpec { kind, sizes, through, side, count: count?, is }))
     }
 
     fn label(&self) -> Option<(&str, &[String])> {
-        (!self.label.is_empty()).then_some((self.label.as_str(), &self.is))
+        let label = &self.hole.label;
+        (!label.is_empty()).then_some((label.as_str(), &self.is))
     }
 }
 

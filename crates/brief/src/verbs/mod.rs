@@ -27,7 +27,7 @@ use crate::shorthand::spelled_out;
 pub use angle::AngleFigure;
 pub use count::{CountFigure, Counted};
 pub use distance::DistanceFigure;
-pub use drilled::{DrilledFigure, DrilledKind};
+pub use drilled::{DrilledFigure, DrilledHole, DrilledKind};
 pub use hole::HoleFigure;
 pub use length::LengthFigure;
 pub use mass::{MassFigure, MassUnit};

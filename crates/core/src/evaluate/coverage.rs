@@ -82,7 +82,8 @@ fn values(of: &Value, at: &str, scope: &Scope, out: &mut Vec<String>) {
             list.iter().enumerate().for_each(|(k, v)| values(v, &format!("{at}/{k}"), scope, out))
         }
         Value::Object(map) => {
-            let told = map.iter().filter(|(k, _)| !WORDS.contains(&k.as_str()));
+            let is_size = |k: &str, v: &Value| v.as_str().is_some_and(|t| sizes_beside(k, t).is_some());
+            let told = map.iter().filter(|(k, v)| is_size(k, v) || !WORDS.contains(&k.as_str()));
             told.for_each(|(k, v)| values(v, &format!("{at}/{k}"), scope, out))
         }
         _ => {}

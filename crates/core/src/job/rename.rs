@@ -7,12 +7,13 @@ use serde_json::Value;
 use super::{Job, is_same_mark};
 
 /// Fields that hold words, ids or names of other things, never a value with figures in it.
-pub const WORDS: [&str; 38] = [
+pub const WORDS: [&str; 43] = [
     "about",
     "along",
     "around",
     "between",
     "bend_order",
+    "bottom",
     "cells",
     "columns",
     "corners",
@@ -20,6 +21,7 @@ pub const WORDS: [&str; 38] = [
     "edge",
     "edges",
     "first",
+    "fit",
     "from",
     "id",
     "is",
@@ -39,9 +41,12 @@ pub const WORDS: [&str; 38] = [
     "parallel_to",
     "path",
     "piece",
+    "screw",
     "section",
+    "side",
     "stays",
     "test",
+    "thread",
     "title",
     "to",
     "verb",

@@ -1,5 +1,5 @@
-//! Drilled holes: what they weigh, by closed forms of cylinders and cones and by the volume of their mesh; what
-//! is told of them; that copies and folds keep them.
+//! Drilled holes: what they weigh, by closed forms of cylinders and cones and by the volume of their mesh;
+//! what is told of them; that copies and folds keep them.
 
 use std::f64::consts::PI;
 
@@ -39,7 +39,8 @@ fn checks(p: &PieceResult) -> Vec<(&str, Severity)> {
 }
 
 /// A plate as drawings have it, in mm: plain, countersunk, counterbored, spot-faced, blind and tapped holes,
-/// two of them from the back. Sizes: ISO 273 (M8 9.0, M10 11.0), ISO 10642 (M8 17.92), DIN 974-1 (M10 18 × 10.6).
+/// two of them from the back. Sizes: ISO 273 (M8 9.0, M10 11.0), ISO 10642 (M8 17.92), DIN 974-1 (M10
+/// 18 × 10.6).
 #[test]
 fn a_plate_of_every_kind_weighs_what_its_cylinders_and_cones_leave() {
     let p = din(
@@ -222,7 +223,8 @@ fn drilled_holes_fold_with_their_panel() {
         "6",
         &[
             "strip 100 up 90 80 wide 60",
-            "tapped hole M5, 4 deep, drilled 4.2, flat bottom, from the back, on b, 15 from left, 20 from tip",
+            "tapped hole M5, 4 deep, drilled 4.2, flat bottom, from the back, on b, 15 from left, 20 from \
+                tip",
             "countersunk hole for M4, on a, 15 from west, 15 from south",
             "repeat drill-2, 2 x 40",
         ],
@@ -269,6 +271,59 @@ fn drilled_holes_want_less_metal_round_them(#[case] a: &str, #[case] b: &str, #[
     assert_eq!(told, wanted, "{:?}", p.findings);
 }
 
+/// Beside another hole: by the gap between their edges or by their middles, in line with it or at a height
+/// of its own; by the copy it means; from a slot by its own end.
+#[rstest]
+#[case("hole ⌀10, 12 clear east of punch-1", [32.0, 0.0])]
+#[case("hole ⌀10, 12 clear west of punch-1, 5 from the middle northwards", [-32.0, 5.0])]
+#[case("slot 30 x 8, 12 clear north of punch-1", [0.0, 31.0])]
+#[case("hole ⌀10, 40 south of punch-1", [0.0, -40.0])]
+#[case("tapped hole M6, 40 east of punch-1, 20 from south", [40.0, -80.0])]
+#[case("countersunk hole for M6, 10 clear west of repeat-1.punch-1#2", [-60.0 - 15.0 - 10.0 - 3.3, 0.0])]
+fn a_hole_is_told_from_another(#[case] line: &str, #[case] at: [f64; 2]) {
+    let p = din("8", "8", &["plate 300 x 200", "hole ⌀30", "repeat punch-1, 2 x -60", line]);
+    let last = p.flat.holes.iter().find(|h| {
+        let name = p.hole_name(h);
+        name != "punch-1" && !name.starts_with("repeat")
+    });
+    let middle = last.unwrap().contour.bounds().centre();
+    assert_abs_diff_eq!(middle.x, at[0], epsilon = 1e-9);
+    assert_abs_diff_eq!(middle.y, at[1], epsilon = 1e-9);
+}
+
+/// Told twice, or beside what is not there, it is refused; the hole that it is told from moves it.
+#[test]
+fn a_hole_beside_another_follows_it() {
+    let fault = |line: &str| {
+        let p = piece("8", "8", &["plate 300 x 200", "hole ⌀30, 100 from west", line]);
+        let out = steelk_core::evaluate::evaluate_piece(&job(Default::default()), &p);
+        out.faults.iter().map(|f| (f.path.clone(), f.fault.mend.clone())).collect::<Vec<_>>()
+    };
+    assert_eq!(fault("hole ⌀9, 12 clear east of punch-1"), []);
+    assert!(fault("hole ⌀9, 12 clear east of punch-7")[0].1.contains("punch-1"));
+    let twice = fault("hole ⌀9, 12 clear east of punch-1, 20 from west");
+    assert_eq!((twice.len(), twice[0].0.as_str()), (1, "/say/place/x/distance"));
+    let x = |first: &str| {
+        let p = din(
+            "8",
+            "8",
+            &["plate 300 x 200", first, "hole ⌀10, 12 clear east of punch-1", "mirror punch-2, east"],
+        );
+        p.flat
+            .holes
+            .iter()
+            .find(|h| p.hole_name(h) == "mirror-1.punch-2")
+            .unwrap()
+            .contour
+            .bounds()
+            .centre()
+            .x
+    };
+    // 100 − 150 + 15 + 12 + 5, then 10 wider on either side.
+    assert_abs_diff_eq!(x("hole ⌀30, 100 from west"), 18.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(x("hole ⌀50, 100 from west"), 8.0, epsilon = 1e-9);
+}
+
 /// What no table has is refused at its field, with what there is.
 #[rstest]
 #[case("tapped hole M7", "/say/hole/thread", "M8")]
@@ -305,7 +360,10 @@ proptest! {
     /// Whatever is drilled, the solid is closed and, where nothing meets, weighs what the figures say.
     #[test]
     fn any_drilled_plate_is_a_solid_of_its_weight(
-        holes in prop::collection::vec((0..6usize, 0..2usize, -90.0..90.0f64, -40.0..40.0f64, 2.0..12.0f64, 1.0..9.0f64), 1..7),
+        holes in prop::collection::vec(
+            (0..6usize, 0..2usize, -90.0..90.0f64, -40.0..40.0f64, 2.0..12.0f64, 1.0..9.0f64),
+            1..7,
+        ),
         t in 4.0..16.0f64,
     ) {
         let mut texts = vec!["plate 200 x 100".to_string()];

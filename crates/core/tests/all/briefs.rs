@@ -2,8 +2,8 @@
 
 use crate::common::brief::*;
 use crate::common::*;
-use steelk_core::brief::{Check, Proposal, Verdict};
-use steelk_core::evaluate::{coverage, evaluate, proposals};
+use steelk_core::brief::Verdict;
+use steelk_core::evaluate::{coverage, evaluate};
 use steelk_core::grammar::Context;
 use steelk_core::job::*;
 use steelk_core::quantity::{Display, LengthUnit};

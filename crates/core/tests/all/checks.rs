@@ -267,7 +267,7 @@ fn any_line() -> impl Strategy<Value = Operation> {
         )),
         (v(), v(), offset(), offset(), v()).prop_map(|(a, b, x, y, turn)| Operation::Punch(Punch {
             shape: Shape::Slot { length: a, width: b, measure: SlotMeasure::Overall },
-            place: Place { on: "flat".into(), x, y, turn }
+            place: Place { on: "flat".into(), x, y, turn, ..Place::default() }
         })),
         (v(), v()).prop_map(|(sides, across)| Operation::Punch(Punch {
             shape: Shape::Polygon { sides, across },

@@ -18,6 +18,7 @@ mod folds;
 mod formed;
 mod formed_clash;
 mod frame_arcs;
+mod frame_bores;
 mod frame_copies;
 mod frame_cuts;
 mod frame_findings;

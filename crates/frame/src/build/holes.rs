@@ -1,6 +1,9 @@
 //! Holes, slots and notches in members: where they fit, and how deep they go.
 
+use std::sync::Arc;
+
 use glam::DVec2;
+use sheet::Bore;
 
 use super::skeleton::Skeleton;
 use crate::bores::Walls;
@@ -8,20 +11,28 @@ use crate::build::spec::Turn;
 use crate::model::Hole;
 
 /// A row of holes or slots in one face; lengths in mm.
-#[derive(Clone, Copy)]
+#[derive(Clone)]
 pub struct Drilled {
     /// The way out of the material, in the section.
     pub out: DVec2,
     pub diameter: f64,
     /// Overall, along the member.
     pub length: f64,
+    pub row: InARow,
+    pub through: bool,
+    /// What is drilled beside a hole through the wall.
+    pub bore: Option<Arc<Bore>>,
+}
+
+/// Several along a member; lengths in mm.
+#[derive(Clone, Copy)]
+pub struct InARow {
     /// Of the first, along the member.
     pub at: f64,
     /// Off the middle of the face.
     pub off: f64,
     pub count: usize,
     pub pitch: f64,
-    pub through: bool,
 }
 
 /// A square notch in an end.
@@ -38,7 +49,7 @@ pub struct Notched {
 
 /// A row drilled into a member, and into its copies later on.
 pub fn drill(turn: &mut Turn, s: &mut Skeleton, member: usize, row: &Drilled) -> Option<()> {
-    let &Drilled { out, diameter, length, at, off, count, pitch, through } = row;
+    let &Drilled { out, diameter, length, row: InARow { at, off, count, pitch }, through, ref bore } = row;
     let (m, p) = (&s.members[member], &s.profiles[s.members[member].profile]);
     let half = length / 2.0;
     if at + pitch * (count - 1) as f64 + half > m.length || at < half {
@@ -47,7 +58,8 @@ pub fn drill(turn: &mut Turn, s: &mut Skeleton, member: usize, row: &Drilled) ->
         return None;
     }
     let across = p.reach(out.perp()) + p.reach(-out.perp());
-    if off.abs() * 2.0 + diameter >= across {
+    let widest = bore.as_ref().map_or(diameter, |b| b.widest());
+    if off.abs() * 2.0 + widest >= across {
         let message = format!("the hole leaves the face of {}", p.section.designation);
         turn.tell.refuse_at("/say/off", message, "write a smaller hole, or nearer the middle");
         return None;
@@ -58,6 +70,9 @@ pub fn drill(turn: &mut Turn, s: &mut Skeleton, member: usize, row: &Drilled) ->
         turn.tell.refuse_at("/say/off", message, "write another distance from the middle");
         return None;
     };
+    // What does not go through its wall ends in it.
+    let depth = bore.as_ref().and_then(|b| b.depth);
+    let floor = depth.map_or(floor, |depth| floor.max(face - depth));
     let hole = |k: usize| Hole {
         along: at + pitch * k as f64,
         at: out * face + out.perp() * off,
@@ -65,8 +80,9 @@ pub fn drill(turn: &mut Turn, s: &mut Skeleton, member: usize, row: &Drilled) ->
         diameter,
         length,
         floor,
-        through,
+        through: through && depth.is_none(),
         notch: None,
+        bore: bore.clone(),
     };
     let holes: Vec<Hole> = (0..count).map(hole).collect();
     let bends =
@@ -98,7 +114,8 @@ pub fn notch(turn: &mut Turn, s: &mut Skeleton, member: usize, notch: &Notched) 
     };
     let along = if end == 0 { length / 2.0 } else { m.length - length / 2.0 };
     let (at, notch) = (out * face, Some(end));
-    s.members[member].holes.push(Hole { along, at, out, diameter: width, length, floor, through, notch });
+    let hole = Hole { along, at, out, diameter: width, length, floor, through, notch, bore: None };
+    s.members[member].holes.push(hole);
     Some(())
 }
 

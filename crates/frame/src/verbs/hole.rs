@@ -3,7 +3,7 @@
 use grammar::*;
 use ground::reader::{Range, Reader};
 
-use crate::build::holes::{Drilled, drill, members_named};
+use crate::build::holes::{Drilled, InARow, drill, members_named};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Shapes, Spec, Spoken, Turn, Usual};
 use crate::choices::Face;
@@ -27,12 +27,8 @@ pub static VERB: Verb = Verb {
         names("/members", "members", Kind::Member),
         FROM_START,
         IN_FACE,
-        clause(&[length_or("/off", "off the middle", "none"), word("off the middle")]),
-        clause(&[
-            Slot::new("/count", "count", Kind::Count).empty("one").part(),
-            word("at a pitch of|x|×|at pitch|pitch"),
-            length_or("/pitch", "pitch", "none"),
-        ]),
+        OFF,
+        IN_A_ROW,
         clause(&[word("slot|slot"), length_or("/slot", "slot length", "none"), printed("long")]),
         WALLS,
     ],
@@ -47,6 +43,16 @@ pub const FROM_START: Part = must(&[
     heard("at"),
     length("/at", "distance along"),
     printed("from its start|from its start|from the start"),
+]);
+
+/// Off the middle of a face.
+pub const OFF: Part = clause(&[length_or("/off", "off the middle", "none"), word("off the middle")]);
+
+/// Several along a member.
+pub const IN_A_ROW: Part = clause(&[
+    Slot::new("/count", "count", Kind::Count).empty("one").part(),
+    word("at a pitch of|x|×|at pitch|pitch"),
+    length_or("/pitch", "pitch", "none"),
 ]);
 
 /// A side of a member.
@@ -94,9 +100,10 @@ spoken! {
     }
 }
 
-struct HoleSpec {
-    members: Vec<String>,
-    row: Drilled,
+/// Members, and what is drilled into each.
+pub struct HoleSpec {
+    pub members: Vec<String>,
+    pub row: Drilled,
 }
 
 /// Holes of one row.
@@ -106,17 +113,7 @@ impl Spoken for HoleSaid {
     fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
         let diameter = reader.length("/say/diameter", &self.diameter, Range::AboveZero);
         let slot = reader.length_or("/say/slot", &self.slot, Range::ZeroUp, 0.0);
-        let at = reader.length("/say/at", &self.at, Range::ZeroUp);
-        let off = reader.length_or("/say/off", &self.off, Range::Any, 0.0);
-        let count = if self.count.trim().is_empty() {
-            Some(1)
-        } else {
-            reader.count("/say/count", &self.count, 1, MOST_HOLES)
-        };
-        let pitch = match count {
-            Some(1) | None => Some(0.0),
-            _ => reader.length("/say/pitch", &self.pitch, Range::AboveZero),
-        };
+        let row = InARow::read(reader, [&self.at, &self.off, &self.count, &self.pitch]);
         let (diameter, slot) = (diameter?, slot?);
         if slot > 0.0 && slot < diameter {
             let mend = "write its overall length";
@@ -127,13 +124,28 @@ impl Spoken for HoleSaid {
             out: self.face.outwards(),
             diameter,
             length: slot.max(diameter),
-            at: at?,
-            off: off?,
-            count: count?,
-            pitch: pitch?,
+            row: row?,
             through: self.through,
+            bore: None,
         };
         Some(Spec::Shapes(Box::new(HoleSpec { members: self.members.clone(), row })))
+    }
+}
+
+impl InARow {
+    /// Where the first lies, how far off the middle, how many and how far apart, as they are told.
+    pub fn read(reader: &mut Reader, [at, off, count, pitch]: [&str; 4]) -> Option<InARow> {
+        let at = reader.length("/say/at", at, Range::ZeroUp);
+        let off = reader.length_or("/say/off", off, Range::Any, 0.0);
+        let count = match count.trim() {
+            "" => Some(1),
+            told => reader.count("/say/count", told, 1, MOST_HOLES),
+        };
+        let pitch = match count {
+            Some(1) | None => Some(0.0),
+            _ => reader.length("/say/pitch", pitch, Range::AboveZero),
+        };
+        Some(InARow { at: at?, off: off?, count: count?, pitch: pitch? })
     }
 }
 

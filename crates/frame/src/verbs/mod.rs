@@ -5,6 +5,7 @@ mod assembly;
 mod base;
 mod between;
 mod cap;
+mod drill;
 mod fit;
 mod gusset;
 mod hole;
@@ -33,6 +34,7 @@ pub use assembly::AssemblySaid;
 pub use base::BaseSaid;
 pub use between::{AlongBy, Between};
 pub use cap::CapSaid;
+pub use drill::DrillSaid;
 pub use fit::FitSaid;
 pub use gusset::{GussetPlace, GussetSaid};
 pub use hole::HoleSaid;
@@ -61,6 +63,7 @@ verbs! {
     MirrorFrame(mirror_frame::MirrorFrame),
     RepeatFrame(repeat_frame::RepeatFrame),
     Hole(hole::HoleSaid),
+    Drill(drill::DrillSaid),
     NotchEnd(notch_end::NotchEnd),
     Cap(cap::CapSaid),
     Base(base::BaseSaid),

@@ -142,6 +142,9 @@ fn move_away(m: &PieceContext, f: &Feature, away: DVec2) -> Option<Mend> {
         Operation::Drill(d) => &d.place,
         _ => return None,
     };
+    if !place.beside.is_not() {
+        return None;
+    }
     // The axes that its place is told along: a folded panel's own, or the flat's.
     let own = place.x.from.is_own() || place.y.from.is_own();
     let x = if own { m.blank.zones.iter().find(|z| z.name == place.on)?.right() } else { DVec2::X };

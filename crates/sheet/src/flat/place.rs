@@ -6,7 +6,8 @@ use ground::geom::{Bounds, Contour};
 use ground::reader::Tell;
 
 use super::blank::Blank;
-use crate::choices::{EdgeOf, From, To};
+use super::spec::Standing;
+use crate::choices::{BesideBy, BesideWay, EdgeOf, From, To};
 
 /// A place, read. `at` is the JSON pointer of what tells it.
 #[derive(Clone, Debug)]
@@ -16,6 +17,7 @@ pub struct PlaceSpec {
     pub on: String,
     pub x: OffsetSpec,
     pub y: OffsetSpec,
+    pub beside: Option<BesideSpec>,
     /// Counter-clockwise, rad.
     pub turn: f64,
 }
@@ -27,13 +29,31 @@ pub struct OffsetSpec {
     pub distance: f64,
     pub to: To,
     pub edge: EdgeOf,
+    /// Not left to what is usual.
+    pub told: bool,
+}
+
+/// Beside another hole: how far, on which side, between what.
+#[derive(Clone, Debug)]
+pub struct BesideSpec {
+    /// mm.
+    pub distance: f64,
+    pub way: BesideWay,
+    pub by: BesideBy,
+    pub of: String,
 }
 
 impl PlaceSpec {
     /// The middle of a field.
     pub fn middle(at: &'static str, on: &str) -> PlaceSpec {
-        let middle = OffsetSpec { from: From::Centre, distance: 0.0, to: To::Centre, edge: EdgeOf::Panel };
-        PlaceSpec { at, on: on.into(), x: middle, y: middle, turn: 0.0 }
+        let middle = OffsetSpec {
+            from: From::Centre,
+            distance: 0.0,
+            to: To::Centre,
+            edge: EdgeOf::Panel,
+            told: false,
+        };
+        PlaceSpec { at, on: on.into(), x: middle, y: middle, beside: None, turn: 0.0 }
     }
 }
 
@@ -43,6 +63,8 @@ pub struct Spot {
     /// The outer faces round the panel: least and greatest x and y of the place's own words. None on the
     /// whole flat.
     outside: Option<[(f64, f64); 2]>,
+    /// The hole that it lies beside: its box and its middle.
+    other: Option<(Bounds, DVec2)>,
     /// A folded panel's frame: origin on its tangent line, x to the right, y to the tip.
     own: Option<Own>,
 }
@@ -66,15 +88,19 @@ pub struct Set {
 
 impl PlaceSpec {
     /// The field of the place, on what stands.
-    pub fn spot(&self, tell: &mut Tell, blank: &Blank) -> Option<Spot> {
-        let path = self.at;
+    pub fn spot(&self, tell: &mut Tell, standing: &Standing) -> Option<Spot> {
+        let (path, blank) = (self.at, standing.blank);
+        let other = match &self.beside {
+            Some(b) => Some(self.other(tell, b, standing)?),
+            None => None,
+        };
         let field = field(tell, &format!("{path}/on"), &self.on, blank)?;
         let panel = blank.zones.iter().position(|z| z.name == self.on && z.is_panel());
         if !self.x.from.is_own() && !self.y.from.is_own() {
             let far = |d: DVec2| panel.map(|k| outside(blank, k, d));
             let spread = |d: DVec2| Some((-far(-d)?, far(d)?));
             let outside = spread(DVec2::X).zip(spread(DVec2::Y)).map(|(x, y)| [x, y]);
-            return Some(Spot { field, outside, own: None });
+            return Some(Spot { field, outside, other, own: None });
         }
         let mixed = |f: From| !f.is_own() && f != From::Centre;
         if mixed(self.x.from) || mixed(self.y.from) {
@@ -103,7 +129,49 @@ impl PlaceSpec {
             let spread = |d: DVec2| (-far(-d) - own.origin.dot(d), far(d) - own.origin.dot(d));
             [spread(own.right), spread(zone.along)]
         });
-        Some(Spot { field, outside, own: Some(own) })
+        if self.beside.is_some() {
+            tell.refuse_at(
+                &format!("{path}/beside/of"),
+                "a place beside a hole is told by the compass, not by the panel's own ends",
+                "tell the other distance from west, east, south or north",
+            );
+            return None;
+        }
+        Some(Spot { field, outside, other, own: Some(own) })
+    }
+
+    /// The hole that a place is told from, among those that stand above.
+    fn other(&self, tell: &mut Tell, b: &BesideSpec, standing: &Standing) -> Option<(Bounds, DVec2)> {
+        let (along, said) = match b.way {
+            BesideWay::East | BesideWay::West => (&self.x, "x"),
+            BesideWay::North | BesideWay::South => (&self.y, "y"),
+        };
+        if along.told {
+            tell.refuse_at(
+                &format!("{}/{said}/distance", self.at),
+                "this distance is told twice: from an edge, and beside a hole",
+                "leave one of the two out",
+            );
+            return None;
+        }
+        let mut all = standing.above.iter().flat_map(|(_, made)| made);
+        let named = standing.above.iter().find(|m| m.0 == b.of).and_then(|m| m.1.first());
+        let Some(f) = named.or_else(|| all.find(|f| f.name == b.of)) else {
+            let known: Vec<&str> =
+                standing.above.iter().filter(|m| !m.1.is_empty()).map(|m| m.0.as_str()).take(12).collect();
+            let mend = if known.is_empty() {
+                "make the other hole in a line above this one".to_string()
+            } else {
+                format!("pick one of {}", known.join(", "))
+            };
+            tell.refuse_at(
+                &format!("{}/beside/of", self.at),
+                format!("no hole above is called '{}'", b.of),
+                mend,
+            );
+            return None;
+        };
+        Some((f.contour.bounds(), f.centre))
     }
 
     /// A shape, told about its own middle, set where the place is.
@@ -119,7 +187,10 @@ impl PlaceSpec {
             let y = edges(tell, &y_path, &self.y, (f.min.y, f.max.y), beyond(1))?;
             let x = along(tell, &x_path, &self.x, [From::West, From::East], xs, x, "east and west");
             let y = along(tell, &y_path, &self.y, [From::South, From::North], ys, y, "south and north");
-            let centre = DVec2::new(x?, y?);
+            let mut centre = DVec2::new(x?, y?);
+            if let (Some(beside), Some(other)) = (&self.beside, spot.other) {
+                centre = beside.centre(centre, [self.x.told, self.y.told], &b, other);
+            }
             return Some(Set { contour: shape.moved(0.0, centre), centre, field: *f });
         };
         let across = edges(tell, &x_path, &self.x, own.x, beyond(0))?;
@@ -135,6 +206,33 @@ impl PlaceSpec {
         };
         let centre = own.origin + own.right.rotate(DVec2::new(x?, y?));
         Some(Set { contour: shape.moved(own.right.to_angle(), centre), centre, field: spot.field })
+    }
+}
+
+impl BesideSpec {
+    /// Where the middle lies: along the way by the distance, across it in line with the other hole unless
+    /// that is told. `own` is the box of the shape about its middle.
+    fn centre(
+        &self,
+        told: DVec2,
+        is_told: [bool; 2],
+        own: &Bounds,
+        (hole, middle): (Bounds, DVec2),
+    ) -> DVec2 {
+        let gap = self.by == BesideBy::Gap;
+        let k = usize::from(matches!(self.way, BesideWay::North | BesideWay::South));
+        let ahead = matches!(self.way, BesideWay::East | BesideWay::North);
+        let mut out = middle;
+        if is_told[1 - k] {
+            out[1 - k] = told[1 - k];
+        }
+        out[k] = match (gap, ahead) {
+            (false, true) => middle[k] + self.distance,
+            (false, false) => middle[k] - self.distance,
+            (true, true) => hole.max[k] + self.distance - own.min[k],
+            (true, false) => hole.min[k] - self.distance - own.max[k],
+        };
+        out
     }
 }
 

@@ -5,7 +5,8 @@ use ground::quantity::Display;
 use ground::reader::Reader;
 use ground::word;
 
-use super::bore::{BoreSpec, DRILLED, Drilled};
+use super::bore::{BoreSpec, Drilled};
+use super::bore_cases::DRILLED;
 use super::place::{PLACE, Place};
 use crate::flat::feature::Feature;
 use crate::flat::place::PlaceSpec;
@@ -21,24 +22,18 @@ pub static VERB: Verb = Verb {
     starts: &[
         Start { key: 'a', name: "tapped hole", mm: "tapped hole M8", inch: "tapped hole 1/4-20" },
         Start {
-            key: 's',
+            key: 'd',
             name: "countersunk hole",
             mm: "countersunk hole for M5",
             inch: "countersunk hole for #10",
         },
         Start {
-            key: 'o',
+            key: 'q',
             name: "counterbored hole",
             mm: "counterbored hole for M8",
             inch: "counterbored hole for 5/16",
         },
-        Start { key: 'p', name: "hole for a screw", mm: "hole for M8", inch: "hole for 5/16" },
-        Start {
-            key: 'd',
-            name: "blind hole",
-            mm: "blind hole ⌀8, 5 deep",
-            inch: "blind hole ⌀5/16, 3/16 deep",
-        },
+        Start { key: 'z', name: "hole for a screw", mm: "hole for M8", inch: "hole for 5/16" },
     ],
     offers: &[
         Offer {
@@ -116,7 +111,7 @@ impl Spoken for Drill {
 
 impl Cuts for DrillSpec {
     fn cut(&self, turn: &mut Turn, standing: &Standing) -> Option<Vec<Feature>> {
-        let spot = self.place.spot(turn.tell, standing.blank)?;
+        let spot = self.place.spot(turn.tell, standing)?;
         let set = self.place.set(turn.tell, &self.hole.plan.contour(), &spot)?;
         let cut = Feature::set(turn.at.line.into(), turn.at.index, set, self.hole.plan.least());
         Some(vec![Feature { bore: Some(Box::new(self.hole.bore.clone())), ..cut }])

@@ -4,6 +4,7 @@
 mod bend_line;
 mod bending;
 pub mod bore;
+pub mod bore_cases;
 mod corner;
 mod drill;
 mod fill;
@@ -50,7 +51,7 @@ pub use joggle::Joggle;
 pub use mirror::Mirror;
 pub use notch::{Notch, NotchShape};
 pub use path::Path;
-pub use place::{Offset, Place};
+pub use place::{Beside, Offset, Place};
 pub use press::{Press, PressShape};
 pub use punch::{Punch, PunchSpec};
 pub use repeat::{Axis, Repeat, Spacing};

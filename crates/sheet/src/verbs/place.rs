@@ -3,8 +3,8 @@
 use grammar::*;
 use ground::reader::{Range, Reader};
 
-use crate::choices::{EdgeOf, From, To};
-use crate::flat::place::{OffsetSpec, PlaceSpec};
+use crate::choices::{BesideBy, BesideWay, EdgeOf, From, To};
+use crate::flat::place::{BesideSpec, OffsetSpec, PlaceSpec};
 
 /// A place, below its path. Two distances make a place; one is completed by the middle.
 pub const PLACE: &[Part] = &[
@@ -53,6 +53,28 @@ pub const PLACE: &[Part] = &[
         .folded(&["fold|panel", "outside|panel", "tip|panel"])
         .part(),
     ]),
+    Clause::new(&[
+        length("/beside/distance", "distance from another hole"),
+        Pick::new(
+            "/beside/way",
+            "side of another hole",
+            &[
+                ("east|gap", "clear, to the east of|clear east of"),
+                ("west|gap", "clear, to the west of|clear west of"),
+                ("north|gap", "clear, to the north of|clear north of"),
+                ("south|gap", "clear, to the south of|clear south of"),
+                ("east|middles", "to the east of|east of"),
+                ("west|middles", "to the west of|west of"),
+                ("north|middles", "to the north of|north of"),
+                ("south|middles", "to the south of|south of"),
+            ],
+        )
+        .beside("/beside/by")
+        .part(),
+        name("/beside/of", "another hole", Kind::Cut),
+    ])
+    .shown(When::Told("/beside/of"))
+    .part(),
     clause(&[word("turned"), angle_or("/turn", "turn", "not")]),
 ];
 
@@ -67,6 +89,9 @@ pub struct Place {
     pub on: String,
     pub x: Offset,
     pub y: Offset,
+    /// Beside another hole, in line with it where the other distance is not told.
+    #[serde(skip_serializing_if = "Beside::is_not")]
+    pub beside: Beside,
     /// Turned counter-clockwise; empty means not.
     #[serde(skip_serializing_if = "String::is_empty")]
     pub turn: String,
@@ -74,7 +99,13 @@ pub struct Place {
 
 impl Default for Place {
     fn default() -> Self {
-        Place { on: flat(), x: Offset::default(), y: Offset::default(), turn: String::new() }
+        Place {
+            on: flat(),
+            x: Offset::default(),
+            y: Offset::default(),
+            beside: Beside::default(),
+            turn: String::new(),
+        }
     }
 }
 
@@ -92,13 +123,40 @@ spoken! {
     }
 }
 
+spoken! {
+    /// How far from another hole.
+    pub struct Beside {
+        pub distance: String,
+        pub way: BesideWay,
+        pub by: BesideBy,
+        /// The line that makes it, or its own name.
+        pub of: String,
+    }
+}
+
+impl Beside {
+    pub fn is_not(&self) -> bool {
+        *self == Beside::default()
+    }
+
+    /// None where nothing is told; `path` is the JSON pointer of it.
+    fn read(&self, reader: &mut Reader, path: &str) -> Option<Option<BesideSpec>> {
+        if self.is_not() {
+            return Some(None);
+        }
+        let distance = reader.length(&format!("{path}/distance"), &self.distance, Range::Any)?;
+        Some(Some(BesideSpec { distance, way: self.way, by: self.by, of: self.of.trim().into() }))
+    }
+}
+
 impl Place {
     /// Its numbers; `path` is the JSON pointer of it.
     pub fn read(&self, reader: &mut Reader, path: &'static str) -> Option<PlaceSpec> {
         let turn = reader.angle_or(&format!("{path}/turn"), &self.turn, 0.0);
         let x = self.x.read(reader, &format!("{path}/x"));
         let y = self.y.read(reader, &format!("{path}/y"));
-        Some(PlaceSpec { at: path, on: self.on.clone(), x: x?, y: y?, turn: turn? })
+        let beside = self.beside.read(reader, &format!("{path}/beside"));
+        Some(PlaceSpec { at: path, on: self.on.clone(), x: x?, y: y?, beside: beside?, turn: turn? })
     }
 }
 
@@ -110,6 +168,7 @@ impl Offset {
         } else {
             reader.length(&path, &self.distance, Range::Any)?
         };
-        Some(OffsetSpec { from: self.from, distance, to: self.to, edge: self.edge })
+        let told = *self != Offset::default();
+        Some(OffsetSpec { from: self.from, distance, to: self.to, edge: self.edge, told })
     }
 }

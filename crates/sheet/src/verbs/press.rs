@@ -225,7 +225,7 @@ fn pilot_of(reader: &mut Reader, diameter: f64, height: f64, t: f64) -> Option<f
 
 impl Cuts for PressSpec {
     fn cut(&self, turn: &mut Turn, standing: &Standing) -> Option<Vec<Feature>> {
-        let spot = self.place.spot(turn.tell, standing.blank)?;
+        let spot = self.place.spot(turn.tell, standing)?;
         let set = self.place.set(turn.tell, &self.footprint, &spot)?;
         let (at, centre, field) = (turn.at, set.centre, set.field);
         let mut out = Vec::new();

@@ -55,6 +55,12 @@ pub static VERB: Verb = Verb {
             inch: "keyhole ⌀1, slot 3/8, 1 long $place",
         },
         Offer {
+            on: "hole",
+            words: "Punch a round hole beside {}",
+            mm: "hole ⌀9, 20 clear east of $this",
+            inch: "hole ⌀3/8, 3/4 clear east of $this",
+        },
+        Offer {
             on: "bend",
             words: "Cut a slot across bend {}",
             mm: "slot 30 x 9 $place",
@@ -70,6 +76,7 @@ pub static VERB: Verb = Verb {
     sentence: &[beginning("/shape", "kind", "shape", PUNCHED), Part::Within("/place", PLACE)],
     examples: &[
         "hole ⌀9, 15 from west, 20 from south",
+        "hole ⌀9, 12 clear east of punch-1",
         "slot 20 x 9 centre to centre, 30 from east, turned 45°",
         "rectangle 30 x 10, corners R2",
         "square 12",
@@ -104,7 +111,7 @@ impl Spoken for Punch {
 
 impl Cuts for PunchSpec {
     fn cut(&self, turn: &mut Turn, standing: &Standing) -> Option<Vec<Feature>> {
-        let spot = self.place.spot(turn.tell, standing.blank)?;
+        let spot = self.place.spot(turn.tell, standing)?;
         let set = self.place.set(turn.tell, &self.shape.contour(), &spot)?;
         Some(vec![Feature::set(turn.at.line.into(), turn.at.index, set, self.shape.least())])
     }

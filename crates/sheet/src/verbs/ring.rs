@@ -105,7 +105,7 @@ impl Spoken for Ring {
 impl Cuts for RingSpec {
     fn cut(&self, turn: &mut Turn, standing: &Standing) -> Option<Vec<Feature>> {
         let features = targets(turn, &self.of, standing)?;
-        let spot = self.centre.spot(turn.tell, standing.blank)?;
+        let spot = self.centre.spot(turn.tell, standing)?;
         let point = Contour::circle(DVec2::ZERO, 1e-9, 0);
         let centre = self.centre.set(turn.tell, &point, &spot)?.centre;
         if !within_limits(turn, "/say/count", &features, self.count, standing) {
