@@ -66,10 +66,22 @@ test("five kinds of holes are typed, put right, and go to a hole table and a DXF
   await page.keyboard.press("End");
   await expect(page.locator(".unseen[role=status]")).toContainText("blind hole ⌀10 × 6, flat bottom");
 
+  // A gap between two holes' edges: asked for by its chip, which takes the keyboard, and in line with the other.
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("/");
+  await type("hole ⌀6");
+  const beside = page.locator("[data-line=punch-1]");
+  await beside.getByRole("button", { name: "+ gap to a hole" }).click();
+  await page.keyboard.type("8", { delay: 15 });
+  await beside.getByLabel("another hole, punch-1", { exact: true }).selectOption("drill-1");
+  await expect(figure(page, "pierces")).toHaveText("5");
+
   await saved(page);
   await page.getByRole("link", { name: "Papers" }).click();
   const rows = (await taken(page, /^Holes \(CSV\)/)).trim().split(/\r?\n/);
-  expect(rows).toHaveLength(6);
+  expect(rows).toHaveLength(7);
+  // 30, half of the tap drill 6.8, the gap, and half of 6.
+  expect(rows.filter((r) => r.includes("44.4,30,cut,⌀6,front"))).toHaveLength(1);
   expect(rows[1]).toContain("A1,100,30,countersunk hole,⌀6.6 csk ⌀13.44 × 90°,front,through");
   expect(rows.filter((r) => r.includes("30,30,tapped hole,M8 × 9,back,9"))).toHaveLength(1);
   const dxf = new DxfParser().parseSync(await taken(page, /^DXF/))!;
@@ -82,7 +94,7 @@ test("five kinds of holes are typed, put right, and go to a hole table and a DXF
       .filter((c) => c.layer === layer)
       .map((c) => Math.round(c.radius * 2000) / 1000)
       .sort();
-  expect(on("CUT")).toEqual([12, 6.6, 9]);
+  expect(on("CUT")).toEqual([12, 6, 6.6, 9]);
   expect(on("TAP_BACK")).toEqual([8]);
   expect(on("DRILL_BACK")).toEqual([6.8]);
   expect(on("DRILL_FRONT")).toEqual([10]);

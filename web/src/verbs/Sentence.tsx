@@ -94,12 +94,26 @@ export function Parts({ parts, pre, tail, item, asking, follows = false }: Parts
       {more.map((i) => (
         <Fragment key={`more ${i}`}>
           {" "}
-          <Act onClick={() => setAsked([...asked, i])}>{`+ ${clauseName(parts[i] as Of<"clause">)}`}</Act>
+          <Act
+            onClick={(e) => {
+              setAsked([...asked, i]);
+              begin(e.currentTarget, pre, parts[i] as Of<"clause">);
+            }}
+          >
+            {`+ ${clauseName(parts[i] as Of<"clause">)}`}
+          </Act>
         </Fragment>
       ))}
       {more.length > 0 && tail}
     </>
   );
+}
+
+/** What was asked for is written at once: its first value takes the keyboard. */
+function begin(chip: HTMLElement, pre: string, clause: Of<"clause">): void {
+  const line = chip.closest("[data-line]");
+  const first = `[data-path="${pre}${paths(clause.parts)[0]}"]`;
+  requestAnimationFrame(() => line?.querySelector<HTMLElement>(first)?.focus());
 }
 
 const startsWithSign = (p: PartView | undefined): boolean =>

@@ -21,6 +21,7 @@ export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; 
   if (slot.kind === "material") return <MaterialPick path={path} label={label} empty={slot.empty} />;
   if (slot.kind === "screw" || slot.kind === "thread")
     return <SizeField path={path} label={label} kind={slot.kind} />;
+  if (slot.kind === "cut") return <CutPick path={path} label={label} />;
   if (slot.kind === "leg" || slot.kind === "test")
     return <OwnPick slot={slot} path={path} label={label} />;
   return (
@@ -139,13 +140,28 @@ function NameChips({ path, label, empty, kind }: ChipsProps) {
 }
 
 /** The cuts above a line that it works on, as chips. */
+/** Ids of the cuts above the line that a field lies in. */
+function useCutsAbove(at: string): string[] {
+  const verbs = useVerbs()?.piece;
+  const before = Number(at.split("/")[2]);
+  return useSteady((d) => cutIds((docOf("piece", d)?.lines ?? []).slice(0, before), verbs));
+}
+
+/** One cut above this line, or a copy of one that was named when it was typed. */
+function CutPick({ path, label }: { path: string; label: string }) {
+  const at = useAt();
+  const told = String(useValue(at + path) ?? "");
+  const above = useCutsAbove(at).map((id): Named => [id, id]);
+  const other: Named[] = told !== "" && !above.some(([id]) => id === told) ? [[told, told]] : [];
+  const none: Named[] = told === "" ? [["", "…"]] : [];
+  return <Choice path={path} label={label} options={[...none, ...other, ...above]} />;
+}
+
 function CutChips({ path, label }: { path: string; label: string }) {
   const called = useCalled(label);
   const { write } = useOwner();
   const at = useAt();
-  const verbs = useVerbs()?.piece;
-  const before = Number(at.split("/")[2]);
-  const above = useSteady((d) => cutIds((docOf("piece", d)?.lines ?? []).slice(0, before), verbs));
+  const above = useCutsAbove(at);
   const of = (useValue(path) as string[] | undefined) ?? [];
   const toggle = (id: string) => write(path, of.includes(id) ? of.filter((o) => o !== id) : [...of, id]);
   const shown = [...above, ...of.filter((o) => !above.includes(o))];

@@ -54,7 +54,7 @@ pub const PLACE: &[Part] = &[
         .part(),
     ]),
     Clause::new(&[
-        length("/beside/distance", "distance from another hole"),
+        length("/beside/distance", "gap to a hole"),
         Pick::new(
             "/beside/way",
             "side of another hole",
@@ -73,7 +73,7 @@ pub const PLACE: &[Part] = &[
         .part(),
         name("/beside/of", "another hole", Kind::Cut),
     ])
-    .shown(When::Told("/beside/of"))
+    .shown(When::Told("/beside/distance"))
     .part(),
     clause(&[word("turned"), angle_or("/turn", "turn", "not")]),
 ];
