@@ -3,10 +3,10 @@
 import pytest
 import trimesh
 
-from steelk import DEMO, figures, run, weights
+from steelk import DEMO, densities, figures, run
 
 FIGURES = figures(DEMO)
-WEIGHTS = weights(DEMO)
+DENSITIES = densities(DEMO)
 
 
 @pytest.mark.parametrize("mark", sorted(FIGURES))
@@ -21,10 +21,9 @@ def test_a_piece_is_closed_and_weighs_what_its_figures_say(mark, tmp_path):
     assert volumes[0] == pytest.approx(volumes[1], rel=1e-4)
     told = FIGURES[mark]
     formed = told.get("bent_mass", told["mass"])
-    density = told["mass"] / (told["area"] * WEIGHTS[mark]["thickness"])
     # Bends are chords within 0.05 mm, and a neutral line that is not in the middle makes bent metal a little more or less than flat.
     # Where the figures tell no mass as bent, it is within half a percent of the flat's.
-    assert volumes[0] * density == pytest.approx(formed, rel=0.003 if "bent_mass" in told else 0.006), (volumes, told["mass"])
+    assert volumes[0] * DENSITIES[mark] == pytest.approx(formed, rel=0.003 if "bent_mass" in told else 0.006), (volumes, told["mass"])
 
 
 def test_a_frame_is_bodies_with_names(tmp_path):

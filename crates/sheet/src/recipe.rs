@@ -94,8 +94,10 @@ fn features(
                 let standing = Standing { blank, above: &above, bending: &bending };
                 spec.cut(&mut Turn { tell, at: line.at(), stock }, &standing)
             }
-            _ => {
-                let own: Vec<Feature> = reliefs.iter().filter(|r| r.line == line.index).cloned().collect();
+            of => {
+                let start = of.as_ref().and_then(|s| s.start());
+                let mut own = start.map_or_else(Vec::new, |s| s.cuts(line.at(), blank.outer.bounds()));
+                own.extend(reliefs.iter().filter(|r| r.line == line.index).cloned());
                 Some(own).filter(|r| !r.is_empty())
             }
         };

@@ -1092,6 +1092,71 @@ export interface components {
          * @enum {string}
          */
         Close: "edge" | "lap_before" | "lap_after" | "open";
+        /** @description A common outline. */
+        CommonShape: {
+            diameter?: string;
+            /** @enum {string} */
+            kind: "disc";
+        } | {
+            diameter: string;
+            hole: string;
+            /** @enum {string} */
+            kind: "ring";
+        } | {
+            angle?: string;
+            /** @description Empty for a piece of a disc. */
+            inner?: string;
+            /** @enum {string} */
+            kind: "sector";
+            outer: string;
+        } | {
+            height: string;
+            /** @enum {string} */
+            kind: "angle";
+            lower: string;
+            upright: string;
+            width: string;
+        } | {
+            flange: string;
+            height: string;
+            /** @enum {string} */
+            kind: "tee";
+            web: string;
+            width: string;
+        } | {
+            height: string;
+            /** @enum {string} */
+            kind: "gusset";
+            snip?: string;
+            tip?: string;
+            width: string;
+        } | {
+            across: string;
+            diameter: string;
+            /** @enum {string} */
+            kind: "d";
+        } | {
+            /** @enum {string} */
+            kind: "bar";
+            length: string;
+            width: string;
+        } | {
+            bolt: string;
+            bore?: string;
+            centres: string;
+            diameter: string;
+            end: string;
+            /** @enum {string} */
+            kind: "two_bolt";
+        } | {
+            bolt?: string;
+            bore?: string;
+            centres?: string;
+            corner?: string;
+            /** @enum {string} */
+            kind: "four_bolt";
+            side: string;
+        };
         CompleteBody: {
             bench: components["schemas"]["BenchName"];
             lines?: components["schemas"]["Standing"][];
@@ -2685,6 +2750,9 @@ export interface components {
         }) | (components["schemas"]["StartOutline"] & {
             /** @enum {string} */
             verb: "start_outline";
+        }) | (components["schemas"]["StartShape"] & {
+            /** @enum {string} */
+            verb: "start_shape";
         }) | (components["schemas"]["StartChannel"] & {
             /** @enum {string} */
             verb: "start_channel";
@@ -3984,6 +4052,16 @@ export interface components {
             seam?: components["schemas"]["Seam"];
             /** @default  */
             seam_size?: string;
+        };
+        /** @description A common outline, some with their holes. */
+        StartShape: {
+            /**
+             * @default {
+             *       "diameter": "",
+             *       "kind": "disc"
+             *     }
+             */
+            shape?: components["schemas"]["CommonShape"];
         };
         /** @description A strip told by its side profile: legs, bends and arcs from west to east. */
         StartStrip: {

@@ -36,6 +36,7 @@ mod lines;
 mod once_said;
 mod once_wrong;
 mod once_wrong_frames;
+mod outlines;
 mod quantity;
 mod sections;
 mod segments;

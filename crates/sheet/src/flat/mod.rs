@@ -11,6 +11,7 @@ pub mod corners;
 pub mod feature;
 pub mod fill;
 pub mod folds;
+pub mod outlines;
 pub mod place;
 pub mod pressed;
 pub mod shape;

@@ -1,7 +1,7 @@
 //! What a line comes to once it is read: numbers, choices and names, and what they make when their turn
 //! comes. Nothing here or below sees what was typed.
 
-use ground::geom::Contour;
+use ground::geom::{Bounds, Contour};
 use ground::quantity::Display;
 use ground::reader::{Reader, Tell};
 
@@ -73,6 +73,11 @@ pub struct Turn<'t> {
 
 pub trait Begins {
     fn blank(&self, turn: &mut Turn) -> Option<Blank>;
+
+    /// Holes that belong to the start.
+    fn cuts(&self, _at: At, _field: Bounds) -> Vec<Feature> {
+        Vec::new()
+    }
 
     /// Panels that belong to the start.
     fn panels(&self) -> Option<&dyn Panels> {

@@ -28,6 +28,7 @@ mod start_cone;
 mod start_outline;
 mod start_plate;
 mod start_rolled;
+mod start_shape;
 mod start_strip;
 mod start_tray;
 mod tab;
@@ -64,6 +65,7 @@ pub use start_cone::StartCone;
 pub use start_outline::{OutlineSpec, StartOutline};
 pub use start_plate::StartPlate;
 pub use start_rolled::{Seam, StartRolled};
+pub use start_shape::{CommonShape, StartShape};
 pub use start_strip::{Bend, Element, Leg, ProfileArc, StartStrip};
 pub use start_tray::{StartTray, TrayMeasure};
 pub use tab::Tab;
@@ -74,6 +76,7 @@ verbs! {
     StartPlate(start_plate::StartPlate),
     StartStrip(start_strip::StartStrip),
     StartOutline(start_outline::StartOutline),
+    StartShape(start_shape::StartShape),
     StartChannel(start_channel::StartChannel),
     StartTray(start_tray::StartTray),
     StartRolled(start_rolled::StartRolled),
