@@ -66,9 +66,8 @@ test("five kinds of holes are typed, put right, and go to a hole table and a DXF
   await page.keyboard.press("End");
   await expect(page.locator(".unseen[role=status]")).toContainText("blind hole ⌀10 × 6, flat bottom");
 
-  // A gap between two holes' edges: asked for by its chip, which takes the keyboard, and in line with the other.
-  await page.keyboard.press("Escape");
-  await page.keyboard.press("/");
+  // A gap between two holes' edges: asked for by its chip, which takes the keyboard; in line with the other.
+  await page.locator("#short-text").click();
   await type("hole ⌀6");
   const beside = page.locator("[data-line=punch-1]");
   await beside.getByRole("button", { name: "+ gap to a hole" }).click();

@@ -1,6 +1,6 @@
 //! Outlines that shops make often, about their own middle or corner; arcs true.
 
-use std::f64::consts::{FRAC_PI_2, PI};
+use std::f64::consts::{PI, TAU};
 
 use glam::DVec2;
 use ground::geom::{COINCIDENT, Contour, Vertex};
@@ -95,5 +95,5 @@ pub fn is_two_bolt(body: f64, end: f64, centres: f64) -> bool {
     centres / 2.0 > (body - end).abs() + COINCIDENT && body > end - COINCIDENT
 }
 
-/// The sharpest that a sector may be, and all but a whole turn.
-pub const SECTOR: (f64, f64) = (1e-3, 4.0 * FRAC_PI_2 - 1e-3);
+/// The least and the greatest angle of a sector: all but nothing, all but a whole turn.
+pub const SECTOR: (f64, f64) = (1e-3, TAU - 1e-3);

@@ -16,7 +16,7 @@ use crate::flat::stock::SheetStock;
 pub static VERB: Verb = Verb {
     tag: "start_shape",
     stem: "start",
-    about: "Starts a piece with a common outline: disc, ring, sector, L, T, gusset, D, rounded bar, bolted flange.",
+    about: "Starts a piece with a common outline: disc, ring, sector, L, T, gusset, D, bolted flange.",
     role: Role::Start,
     starts: &[
         Start { key: 'r', name: "ring", mm: "ring ⌀200, hole ⌀120", inch: "ring ⌀8, hole ⌀5" },
