@@ -56,18 +56,14 @@ pub fn hole_table(p: &PieceResult) -> HoleTable {
         p.flat.marks.iter().map(|m| (m.line.as_str(), m.what.as_str())).collect();
     let mut out = HoleTable { datum: p.flat.outer.bounds().min, ..HoleTable::default() };
     let d = &p.display;
+    // In the order of the recipe, whichever way a hole is made.
+    let order: HashMap<&str, usize> =
+        p.features.iter().enumerate().map(|(k, f)| (f.name.as_str(), k)).collect();
+    let mut found: Vec<(usize, String, DVec2, f64, HoleKind)> = Vec::new();
     let mut add = |name: &str, at: DVec2, reach: f64, kind: HoleKind| {
         ground::halt::often();
-        let same = |k: &HoleKind| k.said == kind.said && k.back == kind.back;
-        let k = out.kinds.iter().position(same).unwrap_or(out.kinds.len());
-        if k == out.kinds.len() {
-            out.kinds.push(HoleKind { tag: letters(k), ..kind });
-        }
-        out.kinds[k].count += 1;
-        let tag = format!("{}{}", out.kinds[k].tag, out.kinds[k].count);
-        let from = at - out.datum;
-        let [x, y] = [from.x, from.y].map(|v| d.place_number(v));
-        out.rows.push(HoleRow { tag, kind: k, name: name.into(), at, reach, x, y });
+        let place = order.get(name).copied().unwrap_or(usize::MAX);
+        found.push((place, name.to_string(), at, reach, kind));
     };
     let plain = |said: String| HoleKind {
         tag: String::new(),
@@ -108,6 +104,19 @@ pub fn hole_table(p: &PieceResult) -> HoleTable {
     }
     for b in p.flat.bores.iter().filter(|b| !b.bore.through()) {
         add(&b.name, b.at.into(), b.bore.widest() / 2.0, drilled(b));
+    }
+    found.sort_by_key(|f| f.0);
+    for (_, name, at, reach, kind) in found {
+        let same = |k: &HoleKind| k.said == kind.said && k.back == kind.back;
+        let k = out.kinds.iter().position(same).unwrap_or(out.kinds.len());
+        if k == out.kinds.len() {
+            out.kinds.push(HoleKind { tag: letters(k), ..kind });
+        }
+        out.kinds[k].count += 1;
+        let tag = format!("{}{}", out.kinds[k].tag, out.kinds[k].count);
+        let from = at - out.datum;
+        let [x, y] = [from.x, from.y].map(|v| d.place_number(v));
+        out.rows.push(HoleRow { tag, kind: k, name, at, reach, x, y });
     }
     out
 }

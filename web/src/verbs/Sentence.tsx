@@ -1,4 +1,5 @@
 import { Fragment, memo, type ReactNode, useState } from "react";
+import { flushSync } from "react-dom";
 import type { BenchName } from "../document/bench";
 import { get } from "../document/pointer";
 import { useDraft } from "../hooks/useDraft";
@@ -95,10 +96,9 @@ export function Parts({ parts, pre, tail, item, asking, follows = false }: Parts
         <Fragment key={`more ${i}`}>
           {" "}
           <Act
-            onClick={(e) => {
-              setAsked([...asked, i]);
-              begin(e.currentTarget, pre, parts[i] as Of<"clause">);
-            }}
+            onClick={(e) =>
+              begun(e.currentTarget, pre, parts[i] as Of<"clause">, () => setAsked([...asked, i]))
+            }
           >
             {`+ ${clauseName(parts[i] as Of<"clause">)}`}
           </Act>
@@ -109,11 +109,13 @@ export function Parts({ parts, pre, tail, item, asking, follows = false }: Parts
   );
 }
 
-/** What was asked for is written at once: its first value takes the keyboard. */
-function begin(chip: HTMLElement, pre: string, clause: Of<"clause">): void {
+/**
+ * What was asked for is written at once: its first value takes the keyboard before another key can come.
+ */
+function begun(chip: HTMLElement, pre: string, clause: Of<"clause">, ask: () => void): void {
   const line = chip.closest("[data-line]");
-  const first = `[data-path="${pre}${paths(clause.parts)[0]}"]`;
-  requestAnimationFrame(() => line?.querySelector<HTMLElement>(first)?.focus());
+  flushSync(ask);
+  line?.querySelector<HTMLElement>(`[data-path="${pre}${paths(clause.parts)[0]}"]`)?.focus();
 }
 
 const startsWithSign = (p: PartView | undefined): boolean =>
