@@ -80,7 +80,7 @@ test("five kinds of holes are typed, put right, and go to a hole table and a DXF
   const rows = (await taken(page, /^Holes \(CSV\)/)).trim().split(/\r?\n/);
   expect(rows).toHaveLength(7);
   expect(rows[1]).toContain("A1,30,30,tapped hole,M8 × 9,back,9");
-  // 30, half of the tap drill 6.8, the gap, and half of 6; the line that was typed last stands under the one that was picked.
+  // 30, half of the tap drill 6.8, the gap, and half of 6; the line typed last stands under the picked one.
   expect(rows[2]).toContain("B1,44.4,30,cut,⌀6,front");
   expect(rows[3]).toContain("C1,100,30,countersunk hole,⌀6.6 csk ⌀13.44 × 90°,front,through");
   const dxf = new DxfParser().parseSync(await taken(page, /^DXF/))!;

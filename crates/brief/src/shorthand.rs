@@ -63,7 +63,7 @@ fn drilled(text: &str) -> Option<String> {
             return Some(format!("countersunk hole ⌀{own}, head ⌀{wider} at {angle}{}", from_side(rest)));
         }
         let (depth, rest) = depth_told(rest)?;
-        return Some(format!("{kind} hole ⌀{own}, wider ⌀{wider}, {depth} deep{}", from_side(rest)));
+        return Some(format!("{kind} hole ⌀{own}, ⌀{wider}, {depth} deep{}", from_side(rest)));
     }
     let (depth, rest) = depth_told(behind)?;
     Some(format!("blind hole ⌀{own}, {depth} deep{}", from_side(rest)))
@@ -173,8 +173,8 @@ mod tests {
             ("M8 × 14, back", "tapped hole M8, 14 deep, from the back"),
             ("1/4-20 .5 deep, is drill-1", "tapped hole 1/4-20, .5 deep, is drill-1"),
             ("2 × ⌀9 csk ⌀17.92 × 90°", "countersunk hole ⌀9, head ⌀17.92 at 90°, 2 off"),
-            ("⌀11 cbore ⌀18 × 10.6, back", "counterbored hole ⌀11, wider ⌀18, 10.6 deep, from the back"),
-            ("⌀9 spot face ⌀20 depth 1", "spot-faced hole ⌀9, wider ⌀20, 1 deep"),
+            ("⌀11 cbore ⌀18 × 10.6, back", "counterbored hole ⌀11, ⌀18, 10.6 deep, from the back"),
+            ("⌀9 spot face ⌀20 depth 1", "spot-faced hole ⌀9, ⌀20, 1 deep"),
             ("⌀8 × 10, back", "blind hole ⌀8, 10 deep, from the back"),
         ] {
             assert_eq!(spelled_out(written).as_deref(), Some(meant), "{written}");

@@ -77,8 +77,8 @@ pub fn hole_table(p: &PieceResult) -> HoleTable {
     let drilled = |b: &BoreMark| HoleKind {
         tag: String::new(),
         name: b.bore.name().into(),
-        size: b.bore.mark(d).trim_end_matches(", back").into(),
-        said: b.text.trim_end_matches(", from the back").into(),
+        size: b.bore.size(d),
+        said: b.bore.told(d),
         depth: b.bore.told_depth().map_or("through".into(), |v| d.exact(v)),
         back: b.bore.back,
         count: 0,

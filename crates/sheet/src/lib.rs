@@ -4,6 +4,7 @@
 
 mod annotations;
 mod bend_rows;
+pub mod bore_rules;
 pub mod brake;
 pub mod choices;
 mod context;

@@ -33,14 +33,14 @@ pub static VERB: Verb = Verb {
                 case(
                     "counterbored",
                     "Counterbored hole|counterbored hole|counterbored holes|counterbored",
-                    STEPPED,
-                    ["⌀9, wider ⌀15, 8.6 deep", "⌀0.344, wider ⌀0.5312, 0.3125 deep"],
+                    COUNTERBORED,
+                    ["⌀9, bore ⌀15, 8.6 deep", "⌀0.344, bore ⌀0.5312, 0.3125 deep"],
                 ),
                 case(
                     "spot_faced",
                     "Spot-faced hole|spot-faced hole|spot-faced holes|spot-faced",
-                    STEPPED,
-                    ["⌀9, wider ⌀20, 1 deep", "⌀0.344, wider ⌀3/4, 1/32 deep"],
+                    SPOT_FACED,
+                    ["⌀9, face ⌀20, 1 deep", "⌀0.344, face ⌀3/4, 1/32 deep"],
                 ),
                 case(
                     "blind",
@@ -66,7 +66,7 @@ pub static VERB: Verb = Verb {
         "tapped hole C M8, 14 deep, 4 off, is drill-2",
         "tapped hole #8-32, 0.2875 deep, from the back, 4 off",
         "countersunk hole ⌀9, head ⌀17.92 at 90°, 2 off",
-        "counterbored hole D ⌀11, wider ⌀18, 10.6 deep, from the back, 2 off",
+        "counterbored hole D ⌀11, bore ⌀18, 10.6 deep, from the back, 2 off",
         "blind hole ⌀8, 10 deep",
     ],
 };
@@ -86,14 +86,24 @@ const COUNTERSUNK: &[Part] = &[
     printed("at"),
     angle("/angle", "angle of the cone"),
 ];
-const STEPPED: &[Part] = &[
+const COUNTERBORED: &[Part] = &[
     LABEL,
     diameter("/diameter", "diameter"),
     sign(","),
-    printed("wider"),
-    diameter("/wider", "wider diameter"),
+    printed("bore"),
+    diameter("/wider", "bore diameter"),
     sign(","),
-    length("/depth", "depth of the wider part"),
+    length("/depth", "depth of bore"),
+    printed("deep"),
+];
+const SPOT_FACED: &[Part] = &[
+    LABEL,
+    diameter("/diameter", "diameter"),
+    sign(","),
+    printed("face"),
+    diameter("/wider", "face diameter"),
+    sign(","),
+    length("/depth", "depth of face"),
     printed("deep"),
 ];
 const BLIND: &[Part] =
@@ -233,7 +243,8 @@ impl Spoken for DrilledFigure {
             }
             DrilledKind::Counterbored | DrilledKind::SpotFaced => {
                 let head = length(reader, "wider", &hole.wider);
-                sizes.push(size("wider", head?, LARGE, wider));
+                let what = if hole.kind == DrilledKind::SpotFaced { "face" } else { "bore" };
+                sizes.push(size(what, head?, LARGE, wider));
             }
             DrilledKind::Tapped | DrilledKind::Blind => {}
         }

@@ -60,7 +60,11 @@ fn what_is_drilled_is_weighed(#[case] section: &str, #[case] line: &str, #[case]
 #[case("60x60x5", "tapped hole M6 on rail-1, 100 from its start", &[("thread_short", Severity::Warn)])]
 #[case("60x60x6.3", "tapped hole M6 on rail-1, 100 from its start", &[])]
 #[case("FLAT 60x20", "blind hole ⌀10, 17 deep on rail-1, 100 from its start, left",
+    &[("drill_point", Severity::Warn)])]
+#[case("FLAT 60x20", "blind hole ⌀10, 20 deep on rail-1, 100 from its start, left",
     &[("drill_through", Severity::Stop)])]
+#[case("FLAT 60x20", "tapped hole M4, 8 deep, drilled 10 on rail-1, 100 from its start, left",
+    &[("tap_run_out", Severity::Warn)])]
 #[case("FLAT 60x20", "blind hole ⌀10, 16 deep on rail-1, 100 from its start, left", &[])]
 fn what_a_wall_cannot_take_is_told(
     #[case] section: &str,
@@ -69,7 +73,7 @@ fn what_a_wall_cannot_take_is_told(
 ) {
     let r = bar(section, &[line]);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
-    let checks = ["mouth_deep", "drill_through", "thread_short"];
+    let checks = ["mouth_deep", "drill_through", "drill_point", "thread_short", "tap_run_out"];
     let found: Vec<(&str, Severity)> =
         r.findings.iter().filter(|f| checks.contains(&f.check)).map(|f| (f.check, f.severity)).collect();
     assert_eq!(found, told, "{:?}", r.findings);

@@ -4,7 +4,6 @@
 use ground::geom::{COINCIDENT, ROUNDING};
 use std::collections::HashSet;
 
-use shop::limits;
 use shop::settings::SawFacts;
 
 use super::finding;
@@ -14,8 +13,9 @@ use crate::ends::Cut;
 use crate::joints::Role;
 use crate::mends::Mends;
 use crate::model::CentrelineSegment;
+use sheet::Bore;
+use sheet::bore_rules::{Into, faults};
 use sheet::result::{Finding, Severity};
-use sheet::{Bore, BoreKind};
 
 /// Holes that a cut end opens, and holes that run into one another. Copies are as their originals.
 pub fn holes(r: &FrameResult, out: &mut Vec<Finding>) {
@@ -54,55 +54,19 @@ pub fn holes(r: &FrameResult, out: &mut Vec<Finding>) {
     }
 }
 
-/// What is drilled into a wall: cones and bores deeper than it, drills that come out behind it, threads that
-/// hold too little. Holes of one line are one.
+/// What is drilled into a wall and does not belong there. Holes of one line are one.
 fn bored(r: &FrameResult, member: usize, out: &mut Vec<Finding>) {
     let (d, m) = (r.display, &r.members[member]);
     let walls = Walls::new(&r.profiles[m.profile]);
     let mut told: Vec<&Bore> = Vec::new();
     for h in &m.holes {
         let Some(bore) = h.bore.as_deref().filter(|b| !told.contains(b)) else { continue };
-        let Some(wall) = walls.wall(h.out, h.at.dot(h.out.perp())) else { continue };
+        let Some(t) = walls.wall(h.out, h.at.dot(h.out.perp())) else { continue };
         told.push(bore);
-        let at = format!("the {} at {} on {}", bore.name(), d.length_unit(h.along), m.name);
-        let mut tell = |check, severity, message: String, limit: (f64, &str, &str)| {
-            let (amount, rule, source) = limit;
-            out.push(Finding {
-                amount: d.length_unit(amount),
-                rule: rule.into(),
-                source: source.into(),
-                names: vec![m.name.clone()],
-                line: Some(m.line.clone()),
-                ..finding(check, severity, message)
-            });
-        };
-        let said = d.length_unit(wall);
-        let deep = bore.mouth.map(|mouth| mouth.depth(bore.diameter));
-        if let Some(deep) = deep.filter(|deep| *deep > wall + ROUNDING) {
-            let message = format!("{at} is {} deep in a wall {said} thick", d.length_unit(deep));
-            let rule = "cones and bores end inside their wall";
-            tell("mouth_deep", Severity::Stop, message, (deep - wall, rule, "geometry"));
-        }
-        if let Some(reach) = bore.reach().filter(|reach| *reach > wall - ROUNDING) {
-            let message =
-                format!("{at} reaches {} in a wall {said} thick: it comes out", d.length_unit(reach));
-            let rule = "a blind hole ends inside its wall";
-            tell("drill_through", Severity::Stop, message, (reach - wall, rule, "geometry"));
-        }
-        if let BoreKind::Tapped { thread, depth } = bore.kind {
-            let wanted = limits::thread_engagement(&m.material, thread.major);
-            let held = depth.unwrap_or(wall).min(wall);
-            if held < wanted.value - ROUNDING {
-                let wanted_said = d.length_unit(wanted.value);
-                let message = format!(
-                    "the thread {} of {at} holds over {}, {wanted_said} wanted",
-                    thread.size,
-                    d.length_unit(held)
-                );
-                let short = (wanted.value - held, wanted.rule.as_str(), wanted.source);
-                tell("thread_short", Severity::Warn, message, short);
-            }
-        }
+        let called = format!("the {} at {} on {}", bore.name(), d.length_unit(h.along), m.name);
+        let wall = Into { said: "a wall", t, material: &m.material };
+        let own = faults(bore, &called, &wall, &d).into_iter();
+        out.extend(own.map(|f| f.on(vec![m.name.clone()], Some(m.line.as_str()), None)));
     }
 }
 

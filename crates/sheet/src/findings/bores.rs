@@ -1,13 +1,14 @@
-//! Drilled holes: cones and bores that go through the sheet, drills that come out behind, threads that hold
-//! too little, holes that meet inside the sheet, and what is too near an edge.
+//! Drilled holes: what is wrong with each by itself, holes that meet inside the sheet, and what is too near
+//! an edge.
 
 use ground::finding::finding;
 use ground::geom::{COINCIDENT, Grid, ROUNDING, Segment, closest};
 
 use super::told;
+use crate::Bore;
+use crate::bore_rules::{Into, faults};
 use crate::context::PieceContext;
 use crate::result::{BoreMark, Finding, PieceResult, Severity};
-use crate::{Bore, BoreKind};
 use shop::limits::{self, Limit};
 
 /// Told one by one up to this many of a kind.
@@ -22,7 +23,9 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
         ground::halt::point();
         if !lines.contains(&b.line.as_str()) {
             lines.push(&b.line);
-            depth(m, b, &mut found);
+            let sheet = Into { said: "sheet", t: m.t, material: m.material };
+            let own = faults(&b.bore, &b.name, &sheet, &m.display).into_iter();
+            found.extend(own.map(|f| f.on(vec![b.name.clone()], Some(b.line.as_str()), Some(b.at))));
         }
     }
     told(found, 4 * TOLD, out);
@@ -37,94 +40,6 @@ fn on(b: &BoreMark, check: &'static str, severity: Severity, said: (String, &Lim
         Some(b.line.as_str()),
         Some(b.at),
     )
-}
-
-/// What is wrong with a hole by itself in a sheet so thick.
-fn depth(m: &PieceContext, b: &BoreMark, out: &mut Vec<Finding>) {
-    let (d, t, bore) = (&m.display, m.t, &b.bore);
-    let sheet = || d.length_unit(t);
-    // What just touches is wrong by nothing that could be measured.
-    let over = |f: Finding, by: f64| {
-        if by < COINCIDENT { f } else { f.by(format!("{} too deep", d.length_unit(by))) }
-    };
-    let geometry = |rule: &str| Limit { value: t, rule: rule.into(), source: "geometry" };
-    if let Some(mouth) = &bore.mouth {
-        let deep = mouth.depth(bore.diameter);
-        let cone = bore.kind == BoreKind::Countersunk;
-        if deep > t - if cone { -ROUNDING } else { ROUNDING } {
-            let (what, rule) = if cone {
-                ("The cone", "a countersink is no deeper than the sheet")
-            } else {
-                ("The bore", "a counterbore leaves a floor")
-            };
-            let message = format!(
-                "{what} of {} is {} deep in sheet {} thick: it comes out of the far face",
-                b.name,
-                d.fine(deep),
-                sheet()
-            );
-            let f = on(b, "mouth_deep", Severity::Stop, (message, &geometry(rule)));
-            out.push(over(f, deep - t));
-        }
-    }
-    if let (Some(depth), Some(reach)) = (bore.depth, bore.reach()) {
-        let rule = geometry("a blind hole ends inside the sheet");
-        if depth > t - ROUNDING {
-            let message = format!(
-                "{} is drilled {} deep in sheet {} thick: it goes through",
-                b.name,
-                d.fine(depth),
-                sheet()
-            );
-            let f = on(b, "drill_through", Severity::Stop, (message, &rule));
-            out.push(over(f, depth - t));
-        } else if reach > t - ROUNDING {
-            let message = format!(
-                "The point of the drill comes out behind {}: it reaches {} in sheet {} thick",
-                b.name,
-                d.fine(reach),
-                sheet()
-            );
-            let f = on(b, "drill_point", Severity::Warn, (message, &rule));
-            out.push(over(f, reach - t));
-        }
-    }
-    thread(m, b, out);
-}
-
-fn thread(m: &PieceContext, b: &BoreMark, out: &mut Vec<Finding>) {
-    let BoreKind::Tapped { thread, depth } = b.bore.kind else { return };
-    let d = &m.display;
-    let held = depth.unwrap_or(m.t).min(m.t);
-    let wanted = limits::thread_engagement(m.material, thread.major);
-    if held < wanted.value - ROUNDING {
-        let message = format!(
-            "The thread {} of {} holds over {}, {} wanted",
-            thread.size,
-            b.name,
-            d.fine(held),
-            d.length_unit(wanted.value)
-        );
-        let f = on(b, "thread_short", Severity::Warn, (message, &wanted));
-        out.push(f.by(format!("{} short", d.length_unit(wanted.value - held))));
-    }
-    if let (Some(depth), Some(drilled)) = (depth, b.bore.depth) {
-        let wanted = Limit {
-            value: thread.run_out(),
-            rule: "a blind hole is drilled three pitches deeper than its thread".into(),
-            source: "common practice",
-        };
-        if drilled - depth < wanted.value - ROUNDING {
-            let message = format!(
-                "{} is drilled {} deeper than its thread, {} wanted for the tap to run out",
-                b.name,
-                d.fine(drilled - depth),
-                d.length_unit(wanted.value)
-            );
-            let f = on(b, "tap_run_out", Severity::Warn, (message, &wanted));
-            out.push(f.by(format!("{} short", d.length_unit(wanted.value - drilled + depth))));
-        }
-    }
 }
 
 /// Holes that run into one another below a face: from both sides, or side by side.

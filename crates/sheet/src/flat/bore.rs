@@ -160,8 +160,13 @@ impl Bore {
         }
     }
 
-    /// `M8, 12 deep`, `⌀5.5 csk ⌀11.2 × 90°`: what is made, as short as a drawing says it.
+    /// What is made and from which side, as short as a drawing says it: `M8 × 12, back`.
     pub fn mark(&self, d: &Display) -> String {
+        self.size(d) + if self.back { ", back" } else { "" }
+    }
+
+    /// `M8 × 12`, `⌀5.5 csk ⌀11.2 × 90°`.
+    pub fn size(&self, d: &Display) -> String {
         let n = |v: f64| d.exact(v);
         let mut out = match self.kind {
             BoreKind::Tapped { thread, depth } => {
@@ -181,13 +186,18 @@ impl Bore {
             };
             out += &format!(" {word} ⌀{} × {size}", n(m.diameter));
         }
-        if self.back { out + ", back" } else { out }
+        out
     }
 
-    /// The whole of it: `tapped hole M8 × 12, drill ⌀6.8 × 15.8 with a 118° point, from the back`.
+    /// The whole of it: `tapped hole M8 × 12, drill ⌀6.8 × 15.8, 118° point, from the back`.
     pub fn said(&self, d: &Display) -> String {
+        self.told(d) + if self.back { ", from the back" } else { "" }
+    }
+
+    /// The same without its side.
+    pub fn told(&self, d: &Display) -> String {
         let n = |v: f64| d.exact(v);
-        let mut out = format!("{} {}", self.name(), self.mark(d).trim_end_matches(", back"));
+        let mut out = format!("{} {}", self.name(), self.size(d));
         if let BoreKind::Tapped { .. } = self.kind {
             out += &format!(", drill ⌀{}", n(self.diameter));
             if let Some(depth) = self.depth {
@@ -204,7 +214,7 @@ impl Bore {
         if let Some(screw) = self.screw {
             out += &format!(", for {}", screw.size);
         }
-        if self.back { out + ", from the back" } else { out }
+        out
     }
 }
 

@@ -45,7 +45,7 @@ pub fn tee(width: f64, height: f64, flange: f64, web: f64) -> Contour {
 }
 
 /// A right angle in the south-west, snipped where the weld runs; its tips blunt.
-pub fn gusset(east: f64, north: f64, snip: f64, tip: f64) -> Contour {
+pub fn right_triangle(east: f64, north: f64, snip: f64, tip: f64) -> Contour {
     let mut points = vec![(snip, 0.0), (east, 0.0), (east, tip), (tip, north), (0.0, north), (0.0, snip)];
     if tip < COINCIDENT {
         points = vec![(snip, 0.0), (east, 0.0), (0.0, north), (0.0, snip)];

@@ -339,7 +339,7 @@ impl Sizes<'_, '_> {
                 if on_slope(snip, 0.0) >= 1.0 || on_slope(0.0, snip) >= 1.0 {
                     return self.refuse("snip", "the snip reaches the slope", "write a smaller snip");
                 }
-                bare(outlines::gusset(w, h, snip, tip))
+                bare(outlines::right_triangle(w, h, snip, tip))
             }
             CommonShape::D { diameter, across } => {
                 let (d, across) = (self.size("diameter", diameter), self.size("across", across));
