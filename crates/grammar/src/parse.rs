@@ -32,6 +32,8 @@ pub struct Reading<'a> {
     /// The furthest place where something was missing, and what.
     pub far: usize,
     pub expected: Vec<Expected>,
+    /// Within an item that a comma ends.
+    tight: bool,
     /// Clauses that the line must have, and where they could have stood.
     pub(super) needed: Vec<(usize, &'static Clause, String)>,
 }
@@ -39,7 +41,16 @@ pub struct Reading<'a> {
 impl<'a> Reading<'a> {
     pub fn new(text: &'a str, reserved: &'a HashSet<String>, context: &'a Context) -> Self {
         let scan = Scan { text, at: 0 };
-        Reading { scan, reserved, context, out: Vec::new(), far: 0, expected: Vec::new(), needed: Vec::new() }
+        Reading {
+            scan,
+            reserved,
+            context,
+            out: Vec::new(),
+            far: 0,
+            expected: Vec::new(),
+            tight: false,
+            needed: Vec::new(),
+        }
     }
 
     /// What was read, as it is stored.
@@ -88,7 +99,8 @@ impl<'a> Reading<'a> {
         left.extend(parts.iter().filter_map(|p| if let Part::Clause(c) = p { Some(c) } else { None }));
         loop {
             let before = (self.scan, self.out.len());
-            while self.scan.sign(",") || self.scan.sign(";") || self.scan.words("and") {}
+            // Between items that a comma parts, a clause stands close behind its item.
+            while !self.tight && (self.scan.sign(",") || self.scan.sign(";") || self.scan.words("and")) {}
             let start = (self.scan, self.out.len());
             let mut best: Option<(usize, usize, Writes)> = None;
             for (k, clause) in left.iter().enumerate() {
@@ -395,7 +407,9 @@ impl<'a> Reading<'a> {
                 }
             }
             let start = self.scan.at;
+            let around = std::mem::replace(&mut self.tight, l.close);
             let read = self.seq(l.item, "");
+            self.tight = around;
             let found = self.out.split_off(mark.1);
             if !read || self.scan.at == start {
                 self.scan = mark.0;

@@ -85,6 +85,8 @@ pub enum Kind {
     MemberOrNode,
     /// A leg of the strip in this line.
     Leg,
+    /// A side of the contour in this line; where a corner is meant, the one at its end, or `start`.
+    Side,
     /// What a drawing's figure is of: a letter of the drawing, a side, or a name of the model.
     Thing,
     /// The mark of a piece or frame.
@@ -243,6 +245,8 @@ pub struct List {
     pub least: usize,
     /// What can be added behind an item, and what it says then, in mm and in inches.
     pub adds: &'static [(&'static str, &'static str, &'static str)],
+    /// A comma ends an item: what belongs to it stands close behind it.
+    pub close: bool,
     /// Links of a chain: an item goes together with the one between it and the next.
     pub chain: bool,
 }

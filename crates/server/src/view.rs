@@ -242,6 +242,10 @@ pub struct PieceView {
     pub order_open: bool,
     /// What is rolled is rolled after the bends.
     pub rolled_last: bool,
+    /// Values that were left open and found.
+    pub found: Vec<FoundValue>,
+    /// Where its start tells too little: some of the outlines that fit.
+    pub family: Vec<Vec<[f64; 3]>>,
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,
@@ -387,6 +391,8 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         order_said: p.plan.said.clone(),
         order_open: p.plan.open,
         rolled_last: p.plan.rolled == Some(false),
+        found: p.found.clone(),
+        family: p.family.iter().map(rounded).collect(),
         figures: p.figures.clone(),
         findings: p.findings.clone(),
         faults: p.faults.clone(),

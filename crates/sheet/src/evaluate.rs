@@ -21,7 +21,7 @@ use crate::flat::stock::SheetStock;
 use crate::formed::zones;
 use crate::piece::{Line, Piece};
 use crate::recipe::{LineSpec, Recipe, carry_out};
-use crate::result::{CornerName, FeatureName, Flat, PieceResult};
+use crate::result::{CornerName, FeatureName, Flat, FoundValue, PieceResult};
 use crate::{annotations, bend_rows, brake, figures, findings};
 
 /// The most pieces a job, and lines a piece, may have.
@@ -74,6 +74,13 @@ fn make(
     let rule = Rule::read(reader, "/bend_rule", piece.bend_rule.as_ref().unwrap_or(&shop.bend_rule));
     let stock = SheetStock { material: &material, t, r, rule: &rule, book: &shop.bends };
     let lines = read_lines(reader, piece, &stock)?;
+    for line in &lines {
+        if let Some(start) = line.spec.as_ref().and_then(|s| s.start()) {
+            let value = |(path, text)| FoundValue { line: line.id.clone(), path, text };
+            out.found.extend(start.found(&display).into_iter().map(value));
+            out.family = start.family().to_vec();
+        }
+    }
     let recipe = carry_out(&mut reader.tell, &lines, &stock)?;
     finish(out, shop, piece, &BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working }, how);
     Some(())
@@ -132,6 +139,8 @@ pub fn empty(piece: &Piece, display: Display) -> PieceResult {
         mesh: OnceLock::new(),
         bend_rows: Vec::new(),
         plan: Default::default(),
+        found: Vec::new(),
+        family: Vec::new(),
         figures: Vec::new(),
         findings: Vec::new(),
         faults: Vec::new(),

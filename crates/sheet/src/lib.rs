@@ -8,6 +8,7 @@ pub mod bore_rules;
 pub mod brake;
 pub mod choices;
 mod context;
+mod contour;
 mod edges;
 mod evaluate;
 mod figures;

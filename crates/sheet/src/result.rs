@@ -261,6 +261,17 @@ pub struct FeatureName {
     pub hidden_in_views: bool,
 }
 
+/// A value that was left open, and what it came to.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct FoundValue {
+    pub line: String,
+    /// JSON pointer within the line.
+    pub path: String,
+    /// As it is written, in the piece's unit.
+    pub text: String,
+}
+
 /// Everything about one piece.
 #[derive(Clone, Debug)]
 pub struct PieceResult {
@@ -295,6 +306,10 @@ pub struct PieceResult {
     pub bend_rows: Vec<BendRow>,
     /// What the brake does with it, for pictures.
     pub plan: Plan,
+    /// Values that were left open and found.
+    pub found: Vec<FoundValue>,
+    /// Where too little is told for a blank: some of the outlines that fit.
+    pub family: Vec<Contour>,
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,

@@ -517,6 +517,11 @@ export interface components {
             /** @default  */
             value?: string;
         };
+        /**
+         * @description The way an arc turns, as one goes along.
+         * @enum {string}
+         */
+        ArcWay: "left" | "right";
         /** @description What is welded together first. */
         AssemblyRow: {
             mark: string;
@@ -1157,6 +1162,8 @@ export interface components {
             kind: "four_bolt";
             side: string;
         };
+        /** @enum {string} */
+        Compass: "east" | "north" | "west" | "south";
         CompleteBody: {
             bench: components["schemas"]["BenchName"];
             lines?: components["schemas"]["Standing"][];
@@ -1180,6 +1187,79 @@ export interface components {
             /** Format: double */
             turn: number;
             up: boolean;
+        };
+        /** @description What holds between sides of a contour. */
+        ContourRule: {
+            /** @default  */
+            by?: string;
+            /**
+             * @description A side for its end, or `start`.
+             * @default
+             */
+            from?: string;
+            /** @default equal */
+            kind?: components["schemas"]["ContourRuleKind"];
+            /**
+             * @description The side it is about, or whose end it speaks of.
+             * @default
+             */
+            of?: string;
+            /** @default [] */
+            sides?: string[];
+            /** @default east */
+            way?: components["schemas"]["Compass"];
+        };
+        /** @enum {string} */
+        ContourRuleKind: "equal" | "parallel" | "square" | "in_line" | "concentric" | "distance" | "symmetric" | "offset";
+        /**
+         * @description What a side is.
+         * @enum {string}
+         */
+        ContourRun: "line" | "arc" | "close";
+        /** @description A side of a contour; what is empty is found. */
+        ContourSide: {
+            /** @default  */
+            angle?: string;
+            /** @default null */
+            corner?: components["schemas"]["CornerSaid"] | null;
+            /** @default  */
+            id?: string;
+            /** @default line */
+            kind?: components["schemas"]["ContourRun"];
+            /**
+             * @description Of a line.
+             * @default
+             */
+            length?: string;
+            /**
+             * @description Side whose end it ends level with, or `start`.
+             * @default
+             */
+            level?: string;
+            /**
+             * @description Side that its end lies on.
+             * @default
+             */
+            meets?: string;
+            /**
+             * @description Side whose end it ends plumb with, or `start`.
+             * @default
+             */
+            plumb?: string;
+            /** @default  */
+            radius?: string;
+            /**
+             * @description Begins at a corner even where an arc meets it.
+             * @default false
+             */
+            sharp?: boolean;
+            /** @default null */
+            toward?: components["schemas"]["Toward"] | null;
+            /**
+             * @description Of an arc, as its radius and the angle it turns through.
+             * @default left
+             */
+            way?: components["schemas"]["ArcWay"];
         };
         /** @description How neighbouring folds meet at corners of the panel between them. */
         Corner: {
@@ -1211,6 +1291,16 @@ export interface components {
         };
         /** @enum {string} */
         CornerRelief: "none" | "square" | "round" | "slot";
+        /** @description What is done to the corner behind a side. */
+        CornerSaid: {
+            /** @enum {string} */
+            kind: "rounded";
+            size?: string;
+        } | {
+            /** @enum {string} */
+            kind: "snipped";
+            size?: string;
+        };
         /** @description How many there are. */
         CountFigure: {
             /** @default  */
@@ -1868,6 +1958,14 @@ export interface components {
          * @enum {string}
          */
         FoldMeasure: "outside" | "inside" | "tangent";
+        /** @description A value that was left open, and what it came to. */
+        FoundValue: {
+            line: string;
+            /** @description JSON pointer within the line. */
+            path: string;
+            /** @description As it is written, in the piece's unit. */
+            text: string;
+        };
         /** @description A welded frame. */
         Frame: {
             /** @description Equal members that go by different names are rows of their own in the list. */
@@ -2333,7 +2431,7 @@ export interface components {
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "thing" | "mark" | "letter" | "screw" | "thread";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "thing" | "mark" | "letter" | "screw" | "thread";
         Leg: {
             /** @default  */
             id?: string;
@@ -2753,6 +2851,9 @@ export interface components {
         }) | (components["schemas"]["StartShape"] & {
             /** @enum {string} */
             verb: "start_shape";
+        }) | (components["schemas"]["StartContour"] & {
+            /** @enum {string} */
+            verb: "start_contour";
         }) | (components["schemas"]["StartChannel"] & {
             /** @enum {string} */
             verb: "start_channel";
@@ -3075,11 +3176,15 @@ export interface components {
             display: components["schemas"]["Display"];
             /** @description False when its geometry is left out: holes, mesh, marks and names are then to be asked for. */
             drawn: boolean;
+            /** @description Where its start tells too little: some of the outlines that fit. */
+            family: number[][][];
             faults: components["schemas"]["LineFault"][];
             features: components["schemas"]["FeaturesView"];
             figures: components["schemas"]["FigureResult"][];
             findings: components["schemas"]["Finding"][];
             flat: components["schemas"]["FlatView"];
+            /** @description Values that were left open and found. */
+            found: components["schemas"]["FoundValue"][];
             id: string;
             made: boolean;
             mark: string;
@@ -4005,6 +4110,16 @@ export interface components {
              */
             wide?: string;
         };
+        /** @description An outline told side by side. */
+        StartContour: {
+            /**
+             * @description What holds between them.
+             * @default []
+             */
+            rules?: components["schemas"]["ContourRule"][];
+            /** @default [] */
+            sides?: components["schemas"]["ContourSide"][];
+        };
         /** @description A contour told point by point. */
         StartOutline: {
             /** @default [] */
@@ -4340,6 +4455,32 @@ export interface components {
          * @enum {string}
          */
         ToleranceClass: "iso2768_m" | "iso2768_f" | "iso2768_c" | "iso2768_v" | "iso13920_a" | "iso13920_b" | "iso13920_c" | "iso13920_d";
+        /** @description The way a side sets out. */
+        Toward: {
+            /** @enum {string} */
+            kind: "east";
+        } | {
+            /** @enum {string} */
+            kind: "north";
+        } | {
+            /** @enum {string} */
+            kind: "west";
+        } | {
+            /** @enum {string} */
+            kind: "south";
+        } | {
+            angle?: string;
+            /** @enum {string} */
+            kind: "at";
+        } | {
+            angle?: string;
+            /** @enum {string} */
+            kind: "left";
+        } | {
+            angle?: string;
+            /** @enum {string} */
+            kind: "right";
+        };
         /**
          * @description What a tray's width, depth and height run over.
          * @enum {string}

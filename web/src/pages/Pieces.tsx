@@ -7,6 +7,7 @@ import { useDraft, usePiece, useStale } from "../hooks/useDraft";
 import type { Mode } from "../theme/theme";
 import { Act } from "../verbs/Act";
 import { type Asked, Offers } from "../verbs/Offers";
+import { Family } from "../viewers/flat/Family";
 import { FlatView } from "../viewers/flat/FlatView";
 
 const FormedView = lazy(() => import("../viewers/formed/FormedView"));
@@ -34,11 +35,15 @@ export function Pieces({ mode }: { mode: Mode }) {
   // Figures come before the picture of many holes: the last one stands until then.
   const good = view?.made && view.drawn ? view : before;
   const old = view !== undefined && !view.made;
+  // Too little is told for one outline: those that fit are the better picture.
+  const short = view !== undefined && !view.made && view.family.length > 0;
   const bends = good?.flat.bends.length || "";
   return (
     <Bench bench="piece" figures={figures} old={old}>
-      <div className={`views ${stacked ? "stacked" : "beside"}${old ? " old" : ""}`}>
-        {good ? (
+      <div className={`views ${stacked ? "stacked" : "beside"}${old && !short ? " old" : ""}`}>
+        {short ? (
+          <Family piece={view} />
+        ) : good ? (
           <>
             <section className="pane" aria-label="formed">
               <h2>

@@ -7,10 +7,11 @@ import { draft } from "../document/draft";
 import { copyLine, moveLine, removeLine, switchLine } from "../document/lines";
 import { classes } from "../hooks/classes";
 import { useChecked } from "../hooks/useBench";
-import { useDraft } from "../hooks/useDraft";
+import { useDraft, useSteady } from "../hooks/useDraft";
 import { FaultNote } from "./Fault";
 import { Fields, useOwner } from "./Field";
 import { takeIn, textOf } from "./lineText";
+import { foundIn, viewOf } from "./names";
 import { Sentence } from "./Sentence";
 import { type Said, useVerbs, type VerbView } from "./useVerbs";
 
@@ -66,6 +67,8 @@ const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: L
   const lit = useDraft((d) => d.hover.line === line.id);
   const picked = useDraft((d) => d.picked === line.id);
   const { setHover, pick } = draft.getState();
+  // What was left open and found stands in its field, faint.
+  const found = useSteady((d) => foundIn(bench === "piece" ? viewOf(d) : undefined, line.id));
   const [noting, setNoting] = useState(false);
   const [naming, setNaming] = useState(false);
   const remove = useCallback(() => {
@@ -134,7 +137,7 @@ const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: L
       }}
     >
       <div className="say">
-        <Fields at={`/lines/${i}`} faults={faults} of={line.id}>
+        <Fields at={`/lines/${i}`} faults={faults} of={line.id} usual={found}>
           <Sentence bench={bench} verb={(line.say as Said).verb} />
         </Fields>
       </div>

@@ -4,7 +4,7 @@ import { draft } from "../document/draft";
 import { get } from "../document/pointer";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "./Act";
-import { useAt, useCalled, useInches, useOwner, useValue } from "./Field";
+import { useAt, useCalled, useInches, useOf, useOwner, useValue } from "./Field";
 import { added, type Item, type List, without } from "./listItems";
 import { type Asking, clauseName, isOwn, Parts } from "./Sentence";
 import type { Of } from "./useVerbs";
@@ -55,6 +55,8 @@ const ItemChip = memo(function ItemChip({ list, item, i, pre, count, path }: Ite
   const own = useOwner();
   const inch = useInches();
   const all = () => (get(own.of(draft.getState()), path) as Item[] | undefined) ?? [];
+  const line = useOf();
+  const { setHover } = draft.getState();
   const [menu, setMenu] = useState<HTMLElement | null>(null);
   const [asked, setAsked] = useState<number[]>([]);
   const case_ =
@@ -64,10 +66,11 @@ const ItemChip = memo(function ItemChip({ list, item, i, pre, count, path }: Ite
   const hovered = useDraft((d) => id !== undefined && d.hover.names.some((n) => n.endsWith(`.${id}`)));
   const named = useMemo(() => ({ ...(id === undefined ? {} : { id }), n: i + 1 }), [id, i]);
   const kind = typeof item.kind === "string" ? item.kind : "";
-  const name = kind ? `${kind} ${id}` : (id ?? String(i + 1));
+  const name = [case_?.words || kind, id].filter(Boolean).join(" ") || String(i + 1);
   const letters = list.ids?.lettered ?? "";
+  // Between legs stand bends; where nothing is lettered anything may follow.
   const fits = (add: List["adds"][number]) =>
-    ((add.mm as Item[])[0]?.kind === letters) !== (kind === letters);
+    letters === "" || ((add.mm as Item[])[0]?.kind === letters) !== (kind === letters);
   const called = useCalled(`more for ${name}`);
   const put = (next: Item[]) => {
     setMenu(null);
@@ -77,8 +80,11 @@ const ItemChip = memo(function ItemChip({ list, item, i, pre, count, path }: Ite
     <span
       className={`element ${kind || (list.lead ? "bend" : "leg")}${hovered ? " lit" : ""}`}
       data-element={id}
+      onPointerEnter={() => id !== undefined && setHover({ names: [`${line}.${id}`] })}
+      onPointerLeave={() => id !== undefined && setHover({ names: [] })}
     >
-      {kind ? `${name} ` : list.lead ? `${list.lead} ${id ?? ""} ` : ""}
+      {list.lead && id === undefined ? `${list.lead} ` : ""}
+      {kind ? `${name} ` : list.lead && id !== undefined ? `${list.lead} ${id} ` : ""}
       <Parts
         parts={case_ ? case_.parts : list.item}
         pre={pre}

@@ -29,10 +29,10 @@ export function added(
   return [...out, ...items.slice(where)];
 }
 
-/** A link of a chain goes with the one between it and the next. */
+/** A link of a chain goes with the one between it and the next, where legs and bends take turns. */
 export function without(list: List, items: Item[], i: number): Item[] {
-  if (!list.chain) return items.filter((_, k) => k !== i);
-  const isLeg = list.ids?.lettered !== "" && items[i]?.kind === list.ids?.lettered;
+  if (!list.chain || list.ids?.lettered === "") return items.filter((_, k) => k !== i);
+  const isLeg = items[i]?.kind === list.ids?.lettered;
   const beside = isLeg ? (items[i - 1] ? i - 1 : i + 1) : i + 1;
   return items.filter((_, k) => k !== i && k !== beside);
 }

@@ -16,6 +16,12 @@ export function viewOf(d: Draft): PieceView | undefined {
   return view && view.id === d.piece ? view : undefined;
 }
 
+/** What fields of a line that were left open came to, by their path below it. */
+export function foundIn(view: PieceView | undefined, line: string): Record<string, string> | undefined {
+  const own = view?.found.filter((f) => f.line === line) ?? [];
+  return own.length > 0 ? Object.fromEntries(own.map((f) => [f.path, f.text])) : undefined;
+}
+
 /** What a name of this kind can be, drawn anew only when that changes. */
 export function useNames(kind: Kind): Named[] {
   return useSteady((d) => {

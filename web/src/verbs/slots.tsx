@@ -22,6 +22,7 @@ export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; 
   if (slot.kind === "screw" || slot.kind === "thread")
     return <SizeField path={path} label={label} kind={slot.kind} />;
   if (slot.kind === "cut") return <CutPick path={path} label={label} />;
+  if (slot.kind === "side") return <SidePick slot={slot} path={path} label={label} />;
   if (slot.kind === "leg" || slot.kind === "test")
     return <OwnPick slot={slot} path={path} label={label} />;
   return (
@@ -76,6 +77,15 @@ function OwnPick({ slot, path, label }: { slot: Of<"slot">; path: string; label:
       ? profile.filter((e) => e.kind === "leg").map((e) => [e.id, `leg ${e.id}`])
       : tests.map((t) => [t.id, t.id]);
   return <Choice path={path} label={label} options={[["", slot.empty || "—"], ...own]} optional />;
+}
+
+/** A side of the contour in this line; where a corner is meant, the start as well. */
+function SidePick({ slot, path, label }: { slot: Of<"slot">; path: string; label: string }) {
+  const at = useAt();
+  const sides = (useValue(`${at}/say/sides`) as { id: string }[] | undefined) ?? [];
+  const corner = /level|plumb|from/.test(slot.path) ? [["start", "the start"] as Named] : [];
+  const own = sides.map((s): Named => [s.id, corner.length > 0 ? `the end of ${s.id}` : s.id]);
+  return <Choice path={path} label={label} options={[["", "…"], ...corner, ...own]} />;
 }
 
 /** Names in a row: edges as chips, cuts to be switched, all others as they are written. */

@@ -12,6 +12,8 @@ mod briefs;
 mod briefs_drilled;
 mod checks;
 mod clicked;
+mod contours;
+mod contours_at_random;
 mod fields;
 mod folded_findings;
 mod folds;

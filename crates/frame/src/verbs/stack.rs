@@ -42,6 +42,7 @@ pub static VERB: Verb = Verb {
             ids: Ids::None,
             least: 1,
             adds: &[("block", "100 x 100 x 20", "4 x 4 x 3/4")],
+            close: false,
             chain: false,
         }),
     ],

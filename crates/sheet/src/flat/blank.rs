@@ -136,6 +136,11 @@ pub fn outline_of(line: &str, outer: &Contour) -> Blank {
     single_panel(line, outer.outward(), tags)
 }
 
+/// An outline whose vertices are tagged with their sides, named so.
+pub fn outline_named(line: &str, outer: Contour, names: Vec<String>) -> Blank {
+    single_panel(line, outer.outward(), names)
+}
+
 /// Where a contour crosses or touches itself, in words, and how to mend it.
 pub fn crossing_of(contour: &Contour, display: &Display) -> Option<(String, String)> {
     let c = first_crossing(contour)?;

@@ -86,6 +86,11 @@ fn takes(outer: &Contour, treatment: Treatment, vertex: usize, size: f64) -> Opt
     Some(if treatment == Treatment::Chamfer { size } else { size * (corner.turn.abs() / 2.0).tan() })
 }
 
+/// The same for a corner that is rounded or else snipped; none where it is no corner.
+pub fn takes_of(outer: &Contour, round: bool, vertex: usize, size: f64) -> Option<f64> {
+    takes(outer, if round { Treatment::Radius } else { Treatment::Chamfer }, vertex, size)
+}
+
 /// Of all corners, those are rounded that have room: a relief beside a bend leaves corners that have none.
 pub fn with_room(outer: &Contour, treatment: Treatment, picks: &mut Vec<(usize, f64)>) {
     picks.retain(|&(i, size)| {
@@ -100,6 +105,8 @@ pub struct Short {
     pub name: String,
     pub need: f64,
     pub have: f64,
+    /// Vertex that the side begins at.
+    pub side: usize,
 }
 
 /// Every side must be long enough for what its two corners take; the first that is not.
@@ -118,6 +125,6 @@ pub fn fits(
         let have = outer.segment(i).length();
         let at = if a.is_some() { i } else { (i + 1) % n };
         let name = || corners.iter().find(|c| c.vertex == at).map_or(String::new(), |c| c.name.clone());
-        (need > have + COINCIDENT).then(|| Short { name: name(), need, have })
+        (need > have + COINCIDENT).then(|| Short { name: name(), need, have, side: i })
     })
 }

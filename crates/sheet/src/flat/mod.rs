@@ -6,6 +6,7 @@ pub mod bends;
 pub mod blank;
 pub mod bore;
 pub mod cone;
+pub mod contour_start;
 pub mod copies;
 pub mod corners;
 pub mod feature;

@@ -4,6 +4,7 @@
 use ground::geom::{Bounds, Contour};
 use ground::quantity::Display;
 use ground::reader::{Reader, Tell};
+use ground::working::Working;
 
 use super::blank::Blank;
 use super::feature::Feature;
@@ -77,6 +78,21 @@ pub trait Begins {
     /// Holes that belong to the start.
     fn cuts(&self, _at: At, _field: Bounds) -> Vec<Feature> {
         Vec::new()
+    }
+
+    /// Values that were left open and found: JSON pointer within the line, and the value as it is written.
+    fn found(&self, _display: &Display) -> Vec<(String, String)> {
+        Vec::new()
+    }
+
+    /// How its outline was found: in a word or two, and at length.
+    fn working(&self, _display: &Display, _line: &str) -> Option<(String, Working)> {
+        None
+    }
+
+    /// Where too little is told for one: some of the outlines that fit.
+    fn family(&self) -> &[Contour] {
+        &[]
     }
 
     /// Panels that belong to the start.

@@ -46,9 +46,9 @@ pub const RELIEF: Part = clause(&[
         "corner relief",
         &[
             ("none", "no relief"),
-            ("round", "a round relief|round relief|relief round"),
-            ("square", "a square relief|square relief|relief square"),
-            ("slot", "a slot relief|slot relief|relief slot"),
+            ("round", "with a round relief|round relief|relief round"),
+            ("square", "with a square relief|square relief|relief square"),
+            ("slot", "with a slot relief|slot relief|relief slot"),
         ],
     ),
     Clause::new(&[length_or("/relief_size", "relief size", "usual")])

@@ -109,6 +109,7 @@ pub static VERB: Verb = Verb {
             ids: Ids::Words(&["lip", "return", "end"], "fold"),
             least: 0,
             adds: &[("lip", "up 90°, 15", "up 90°, 1/2")],
+            close: false,
             chain: false,
         }),
     ],

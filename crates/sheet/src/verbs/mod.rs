@@ -5,6 +5,7 @@ mod bend_line;
 mod bending;
 pub mod bore;
 pub mod bore_cases;
+mod contour_rules;
 mod corner;
 mod drill;
 mod fill;
@@ -25,6 +26,7 @@ mod round;
 mod shape;
 mod start_channel;
 mod start_cone;
+mod start_contour;
 mod start_outline;
 mod start_plate;
 mod start_rolled;
@@ -62,6 +64,7 @@ pub use round::Round;
 pub use shape::{Point, Shape, SlotMeasure};
 pub use start_channel::StartChannel;
 pub use start_cone::StartCone;
+pub use start_contour::StartContour;
 pub use start_outline::{OutlineSpec, StartOutline};
 pub use start_plate::StartPlate;
 pub use start_rolled::{Seam, StartRolled};
@@ -77,6 +80,7 @@ verbs! {
     StartStrip(start_strip::StartStrip),
     StartOutline(start_outline::StartOutline),
     StartShape(start_shape::StartShape),
+    StartContour(start_contour::StartContour),
     StartChannel(start_channel::StartChannel),
     StartTray(start_tray::StartTray),
     StartRolled(start_rolled::StartRolled),

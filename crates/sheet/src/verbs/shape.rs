@@ -322,6 +322,7 @@ pub const fn points(path: &'static str, label: &'static str, least: usize) -> Pa
         ids: Ids::None,
         least,
         adds: &[("point", "(40, 40)", "(1 1/2, 1 1/2)")],
+        close: false,
         chain: false,
     })
 }

@@ -85,6 +85,7 @@ pub static VERB: Verb = Verb {
                 ("an arc and a leg", "arc up 90° R50; 40", "arc up 90° R2; 1 1/2"),
                 ("a leg", "40", "1 1/2"),
             ],
+            close: false,
             chain: true,
         }),
         also(&[word("wide"), length("/width", "width")]),

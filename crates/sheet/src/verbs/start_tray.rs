@@ -40,8 +40,7 @@ pub static VERB: Verb = Verb {
             &[("outside", "told outside|outside"), ("inside", "told inside|inside")],
         ),
         clause(&[
-            word("less"),
-            aloud("a clearance of"),
+            word("less a clearance of|less"),
             length_or("/clearance", "clearance", "none"),
             aloud("on each side"),
         ]),

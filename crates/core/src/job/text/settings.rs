@@ -68,6 +68,7 @@ const fn pairs(path: &'static str, lead: &'static str) -> Part {
         ids: Ids::None,
         least: 0,
         adds: &[],
+        close: false,
         chain: false,
     })
 }
@@ -174,6 +175,7 @@ pub static SETTINGS: [Setting; 15] = [
                 ids: Ids::None,
                 least: 1,
                 adds: &[("strip", "100 to 52 and 52", "4 to 2 1/16 and 2 1/16")],
+                close: false,
                 chain: false,
             }),
         ],

@@ -1,0 +1,84 @@
+//! Which figures an outline is short of, and what it could be without them.
+
+use super::dense::Ranked;
+use super::shape::{FoundSide, contour_of, found_sides};
+use super::solve::{Solution, follow};
+use super::told::{Figure, Run};
+use super::unknowns::System;
+
+/// A figure that would settle something.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Missing {
+    pub side: usize,
+    pub figure: Figure,
+}
+
+/// How a figure of a side follows a movement of the unknowns.
+fn moves(system: &System, x: &[f64], along: &[f64], side: usize, figure: Figure) -> f64 {
+    let walk = system.walk(x);
+    let of = match figure {
+        Figure::Length | Figure::Radius => &walk.sizes[side],
+        Figure::Sweep => &walk.sweeps[side],
+        Figure::Direction => &walk.begins[side],
+    };
+    of.slope.iter().zip(along).map(|(a, b)| a * b).sum()
+}
+
+/// What moves less is settled.
+const STILL: f64 = 1e-7;
+
+/// Figures that together settle the outline: as many as are missing, lengths before radii, angles last.
+pub fn missing(system: &System, found: &Solution, ranked: &Ranked) -> Vec<Missing> {
+    let mut free = ranked.free.clone();
+    let mut out = Vec::new();
+    for wanted in [Figure::Length, Figure::Radius, Figure::Direction, Figure::Sweep] {
+        for (side, told) in system.told.sides.iter().enumerate() {
+            let has = match (told.run, wanted) {
+                (Run::Line { .. }, Figure::Length | Figure::Direction) => true,
+                (Run::Arc { .. }, Figure::Radius | Figure::Sweep) => true,
+                (Run::Arc { .. }, Figure::Direction) => !system.told.is_tangent(side),
+                _ => false,
+            };
+            if !has || free.is_empty() {
+                continue;
+            }
+            let by: Vec<f64> = free.iter().map(|f| moves(system, &found.unknowns, f, side, wanted)).collect();
+            let Some(k) = (0..by.len()).max_by(|&a, &b| by[a].abs().total_cmp(&by[b].abs())) else {
+                continue;
+            };
+            if by[k].abs() < STILL {
+                continue;
+            }
+            out.push(Missing { side, figure: wanted });
+            // What is left can move without this figure moving.
+            let pivot = free.swap_remove(k);
+            let mut rest = by.clone();
+            let own = rest.swap_remove(k);
+            for (f, by) in free.iter_mut().zip(rest) {
+                f.iter_mut().zip(&pivot).for_each(|(f, p)| *f -= by / own * p);
+            }
+        }
+    }
+    out
+}
+
+/// How far a member of the family stands off, of the scale.
+const STRIDES: [f64; 4] = [-0.4, -0.2, 0.2, 0.4];
+
+/// Some of the outlines that fit all that is told: to either side of the one that was found.
+pub fn family(system: &System, found: &Solution, ranked: &Ranked) -> Vec<Vec<FoundSide>> {
+    let mut out = Vec::new();
+    let is_arc = |k: usize| system.told.sides[k].run.is_arc();
+    for along in ranked.free.iter().take(3) {
+        let most = along.iter().fold(0.0f64, |most, v| most.max(v.abs())).max(STILL);
+        for stride in STRIDES {
+            let x = found.unknowns.iter().zip(along).map(|(x, v)| x + v / most * stride).collect();
+            let Some(x) = follow(system, x) else { continue };
+            let sides = found_sides(system, &x);
+            if contour_of(&sides, is_arc).is_ok() {
+                out.push(sides);
+            }
+        }
+    }
+    out
+}
