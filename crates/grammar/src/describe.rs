@@ -183,6 +183,7 @@ pub enum WhenView {
     Is { path: &'static str, of: &'static [&'static str] },
     IsNot { path: &'static str, of: &'static [&'static str] },
     Told { path: &'static str },
+    NotTold { path: &'static str },
     AtLeast { path: &'static str, count: usize },
     Never,
 }
@@ -339,6 +340,7 @@ fn when(w: When) -> WhenView {
         When::Is(path, of) => WhenView::Is { path, of },
         When::IsNot(path, of) => WhenView::IsNot { path, of },
         When::Told(path) => WhenView::Told { path },
+        When::NotTold(path) => WhenView::NotTold { path },
         When::AtLeast(path, count) => WhenView::AtLeast { path, count },
         When::Never => WhenView::Never,
     }

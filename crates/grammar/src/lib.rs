@@ -93,7 +93,7 @@ pub struct Start {
 /// `$y` where it was clicked.
 #[derive(Debug)]
 pub struct Offer {
-    /// `panel`, `plate`, `bend`, `shell`, `hole`, `edge`, `end`, `corner`.
+    /// `panel`, `plate`, `bend`, `shell`, `hole`, `edge`, `arc`, `end`, `corner`.
     pub on: &'static str,
     pub words: &'static str,
     pub mm: &'static str,

@@ -74,6 +74,8 @@ pub enum Kind {
     Surface,
     /// The flat, a panel, an edge or a bend.
     About,
+    /// A curved side of the outline, or what a line above cuts.
+    Round,
     /// Lines that make cuts.
     Cut,
     Line,
@@ -106,7 +108,10 @@ impl Kind {
 
     /// Names of geometry, told from the line they belong to.
     pub fn is_geometry(self) -> bool {
-        matches!(self, Kind::Edge | Kind::Panel | Kind::Bend | Kind::Zone | Kind::Surface | Kind::About)
+        matches!(
+            self,
+            Kind::Edge | Kind::Panel | Kind::Bend | Kind::Zone | Kind::Surface | Kind::About | Kind::Round
+        )
     }
 }
 
@@ -225,6 +230,8 @@ pub enum When {
     IsNot(&'static str, &'static [&'static str]),
     /// Where something is written there.
     Told(&'static str),
+    /// Where nothing is written there.
+    NotTold(&'static str),
     /// Where the list there has at least so many.
     AtLeast(&'static str, usize),
     Never,

@@ -419,6 +419,7 @@ pub(super) fn holds(when: When, at: &Value) -> bool {
         When::Is(path, of) => of.contains(&told(at, path)),
         When::IsNot(path, of) => !of.contains(&told(at, path)),
         When::Told(path) => !told(at, path).is_empty(),
+        When::NotTold(path) => told(at, path).is_empty(),
         When::AtLeast(path, n) => at.pointer(path).and_then(Value::as_array).is_some_and(|l| l.len() >= n),
     }
 }

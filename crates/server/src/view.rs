@@ -9,7 +9,7 @@ use steelk_core::quantity::Display;
 use steelk_core::result::*;
 use steelk_core::sheet::raised::{Raised, relief};
 use steelk_core::sheet::zones::Kind;
-use steelk_core::sheet::{edges_on, said_of};
+use steelk_core::sheet::{edges_on, said_in};
 use utoipa::ToSchema;
 
 use crate::packed::{Names, Packed, floats, steps};
@@ -246,6 +246,8 @@ pub struct PieceView {
     pub found: Vec<FoundValue>,
     /// Where its start tells too little: some of the outlines that fit.
     pub family: Vec<Vec<[f64; 3]>>,
+    /// Names of the first one's sides.
+    pub family_sides: Vec<String>,
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,
@@ -261,6 +263,11 @@ fn pair(p: glam::DVec2) -> [f64; 2] {
 
 fn rounded(c: &steelk_core::geom::Contour) -> Loop {
     c.vertices.iter().map(|v| [r(v.p.x), r(v.p.y), (v.bulge * 1e9).round() / 1e9]).collect()
+}
+
+/// Name of the side that leaves each vertex.
+fn names_of(c: &steelk_core::geom::Contour, tags: &[String]) -> Vec<String> {
+    c.vertices.iter().map(|v| tags.get(v.tag as usize).cloned().unwrap_or_default()).collect()
 }
 
 fn pressed(f: &PressedMark) -> PressedView {
@@ -299,7 +306,7 @@ fn raised_view(r: &Raised) -> RaisedView {
 
 /// `geometry` false leaves out what is heavy of a piece with many holes.
 pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
-    let bounds = p.flat.outer.bounds();
+    let bounds = p.family.outlines.iter().fold(p.flat.outer.bounds(), |b, c| b.join(&c.bounds()));
     let drawn = geometry || p.flat.holes.len().max(p.features.len()) <= MANY_HOLES;
     let (holes, shapes, left_out) = if drawn { holes(p) } else { Default::default() };
     let (known_tags, known_features): (&[String], &[FeatureName]) =
@@ -313,15 +320,9 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         line: names.steps(known_features.iter().map(|f| f.line.as_str())),
     };
     let edges: Vec<Vec<String>> = p.zones.iter().map(|z| edges_on(p, z)).collect();
-    let sides: Vec<String> = p
-        .flat
-        .outer
-        .vertices
-        .iter()
-        .map(|v| p.tags.get(v.tag as usize).cloned().unwrap_or_default())
-        .collect();
+    let sides = names_of(&p.flat.outer, &p.tags);
     let said = p.zones.iter().map(|z| &z.name).chain(edges.iter().flatten()).chain(&sides);
-    let said = said.map(|n| (n.clone(), said_of(n))).filter(|(n, words)| n != words).collect();
+    let said = said.map(|n| (n.clone(), said_in(p, n))).filter(|(n, words)| n != words).collect();
     PieceView {
         said,
         id: p.id.clone(),
@@ -392,7 +393,8 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         order_open: p.plan.open,
         rolled_last: p.plan.rolled == Some(false),
         found: p.found.clone(),
-        family: p.family.iter().map(rounded).collect(),
+        family: p.family.outlines.iter().map(rounded).collect(),
+        family_sides: p.family.outlines.first().map_or_else(Vec::new, |c| names_of(c, &p.family.sides)),
         figures: p.figures.clone(),
         findings: p.findings.clone(),
         faults: p.faults.clone(),

@@ -21,7 +21,7 @@ use crate::flat::stock::SheetStock;
 use crate::formed::zones;
 use crate::piece::{Line, Piece};
 use crate::recipe::{LineSpec, Recipe, carry_out};
-use crate::result::{CornerName, FeatureName, Flat, FoundValue, PieceResult};
+use crate::result::{CornerName, Family, FeatureName, Flat, FoundValue, PieceResult};
 use crate::{annotations, bend_rows, brake, figures, findings};
 
 /// The most pieces a job, and lines a piece, may have.
@@ -78,7 +78,7 @@ fn make(
         if let Some(start) = line.spec.as_ref().and_then(|s| s.start()) {
             let value = |(path, text)| FoundValue { line: line.id.clone(), path, text };
             out.found.extend(start.found(&display).into_iter().map(value));
-            out.family = start.family().to_vec();
+            out.family = Family { outlines: start.family().to_vec(), sides: start.sides(&line.id) };
         }
     }
     let recipe = carry_out(&mut reader.tell, &lines, &stock)?;
@@ -140,7 +140,7 @@ pub fn empty(piece: &Piece, display: Display) -> PieceResult {
         bend_rows: Vec::new(),
         plan: Default::default(),
         found: Vec::new(),
-        family: Vec::new(),
+        family: Default::default(),
         figures: Vec::new(),
         findings: Vec::new(),
         faults: Vec::new(),

@@ -37,6 +37,7 @@ pub fn lines_from(contours: &[Contour], display: &Display) -> Vec<Line> {
             x: at(From::West, centre.x - low.x),
             y: at(From::South, centre.y - low.y),
             turn: String::new(),
+            about: String::new(),
         };
         out.push(Line::new(format!("punch-{}", i + 1), Operation::Punch(Punch { shape, place })));
     }

@@ -107,6 +107,7 @@ fn lines(plate: &PlateSpec) -> Vec<LineSpec> {
         };
         let place = PlaceSpec {
             beside: None,
+            about: None,
             at: "/say/place",
             on: "flat".into(),
             x: at(From::West, centre.x - low.x),

@@ -272,6 +272,14 @@ pub struct FoundValue {
     pub text: String,
 }
 
+/// Outlines that fit what a start tells, where it tells too little for one.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub struct Family {
+    pub outlines: Vec<Contour>,
+    /// Names of their sides, by tag.
+    pub sides: Vec<String>,
+}
+
 /// Everything about one piece.
 #[derive(Clone, Debug)]
 pub struct PieceResult {
@@ -309,7 +317,7 @@ pub struct PieceResult {
     /// Values that were left open and found.
     pub found: Vec<FoundValue>,
     /// Where too little is told for a blank: some of the outlines that fit.
-    pub family: Vec<Contour>,
+    pub family: Family,
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,

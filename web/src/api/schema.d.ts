@@ -2431,7 +2431,7 @@ export interface components {
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "thing" | "mark" | "letter" | "screw" | "thread";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "thing" | "mark" | "letter" | "screw" | "thread";
         Leg: {
             /** @default  */
             id?: string;
@@ -3178,6 +3178,8 @@ export interface components {
             drawn: boolean;
             /** @description Where its start tells too little: some of the outlines that fit. */
             family: number[][][];
+            /** @description Names of the first one's sides. */
+            family_sides: string[];
             faults: components["schemas"]["LineFault"][];
             features: components["schemas"]["FeaturesView"];
             figures: components["schemas"]["FigureResult"][];
@@ -3216,6 +3218,11 @@ export interface components {
         };
         /** @description Where a shape goes: on a panel, or in the flat across bends. */
         Place: {
+            /**
+             * @description On the middle of a curved side of the outline, or of another hole.
+             * @default
+             */
+            about?: string;
             /**
              * @description Beside another hole, in line with it where the other distance is not told.
              * @default {
@@ -4631,6 +4638,10 @@ export interface components {
             path: string;
             /** @enum {string} */
             when: "told";
+        } | {
+            path: string;
+            /** @enum {string} */
+            when: "not_told";
         } | {
             count: number;
             path: string;

@@ -6,7 +6,7 @@ import { useDraft } from "../hooks/useDraft";
 import { Act } from "./Act";
 import { useAt, useCalled, useInches, useOf, useOwner, useValue } from "./Field";
 import { added, type Item, type List, without } from "./listItems";
-import { type Asking, clauseName, isOwn, Parts } from "./Sentence";
+import { type Asking, clauseName, isOwn, labelled, Parts } from "./Sentence";
 import type { Of } from "./useVerbs";
 
 /** Items in a row, each with its values; more can be added, and any taken out. */
@@ -116,7 +116,7 @@ const ItemChip = memo(function ItemChip({ list, item, i, pre, count, path }: Ite
                     setAsked([...asked, k]);
                   }}
                 >
-                  {clauseName(case_!.parts[k] as Of<"clause">)}…
+                  {labelled(clauseName(case_!.parts[k] as Of<"clause">), named)}…
                 </MenuItem>
               ))}
               {count > 2 && <MenuItem onClick={() => put(without(list, all(), i))}>take it out</MenuItem>}

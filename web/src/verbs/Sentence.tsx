@@ -183,6 +183,8 @@ function isShown(clause: Of<"clause">, value: unknown): boolean {
       return !w.of.includes(text(w.path));
     case "told":
       return text(w.path) !== "";
+    case "not_told":
+      return text(w.path) === "";
     case "at_least":
       return ((get(value, w.path) as unknown[] | undefined) ?? []).length >= w.count;
     default:

@@ -65,6 +65,12 @@ export function edgesOf(view: PieceView | undefined): string[] {
   return [...new Set(view?.zones.flatMap((z) => z.edges) ?? [])];
 }
 
+/** Curved sides of the outline, each once. */
+function roundSides(view: PieceView | undefined): Named[] {
+  const sides = view?.flat.sides.filter((_, i) => (view.flat.outer[i]?.[2] ?? 0) !== 0) ?? [];
+  return [...new Set(sides)].map((n): Named => [n, `arc ${readOut(view, n)}`]);
+}
+
 /** What a name of this kind can be, as the piece stands. */
 export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
   const zones = view?.zones ?? [];
@@ -91,6 +97,8 @@ export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
         ...bends.map(([n, w]): Named => [n, `bend ${w}`]),
         ...edges.map(([n, w]): Named => [n, `edge ${w}`]),
       ];
+    case "round":
+      return roundSides(view);
     case "corner":
       return (view?.corners ?? []).map((c): Named => [c.name, c.name]);
     default:

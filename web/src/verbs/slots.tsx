@@ -22,6 +22,7 @@ export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; 
   if (slot.kind === "screw" || slot.kind === "thread")
     return <SizeField path={path} label={label} kind={slot.kind} />;
   if (slot.kind === "cut") return <CutPick path={path} label={label} />;
+  if (slot.kind === "round") return <RoundPick path={path} label={label} />;
   if (slot.kind === "side") return <SidePick slot={slot} path={path} label={label} />;
   if (slot.kind === "leg" || slot.kind === "test")
     return <OwnPick slot={slot} path={path} label={label} />;
@@ -77,6 +78,11 @@ function OwnPick({ slot, path, label }: { slot: Of<"slot">; path: string; label:
       ? profile.filter((e) => e.kind === "leg").map((e) => [e.id, `leg ${e.id}`])
       : tests.map((t) => [t.id, t.id]);
   return <Choice path={path} label={label} options={[["", slot.empty || "—"], ...own]} optional />;
+}
+
+/** A curved side of the outline, or a cut of a line above. */
+function RoundPick({ path, label }: { path: string; label: string }) {
+  return <CutPick path={path} label={label} others={useNames("round")} />;
 }
 
 /** A side of the contour in this line; where a corner is meant, the start as well. */
@@ -158,10 +164,10 @@ function useCutsAbove(at: string): string[] {
 }
 
 /** One cut above this line, or a copy of one that was named when it was typed. */
-function CutPick({ path, label }: { path: string; label: string }) {
+function CutPick({ path, label, others = [] }: { path: string; label: string; others?: Named[] }) {
   const at = useAt();
   const told = String(useValue(at + path) ?? "");
-  const above = useCutsAbove(at).map((id): Named => [id, id]);
+  const above = [...others, ...useCutsAbove(at).map((id): Named => [id, id])];
   const other: Named[] = told !== "" && !above.some(([id]) => id === told) ? [[told, told]] : [];
   const none: Named[] = told === "" ? [["", "…"]] : [];
   return <Choice path={path} label={label} options={[...none, ...other, ...above]} />;

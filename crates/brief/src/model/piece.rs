@@ -8,7 +8,7 @@ use glam::{DAffine3, DVec2, DVec3};
 use sheet::mesh::FlatMesh;
 use sheet::result::{BoreMark, PieceResult};
 use sheet::zones::{formed, frames, zone_of};
-use sheet::{said_of, sides_on};
+use sheet::{said_in, sides_on};
 
 use super::{Bent, Model, Probe, Thing, ThingKind};
 
@@ -47,7 +47,7 @@ fn panels(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
             normal: frame.transform_vector3(DVec3::Z),
             thick: p.thickness,
         };
-        out.push(Thing::new(&z.name, format!("panel {}", said_of(&z.name)), ThingKind::Panel, probe));
+        out.push(Thing::new(&z.name, format!("panel {}", said_in(p, &z.name)), ThingKind::Panel, probe));
     }
 }
 
@@ -72,7 +72,7 @@ fn edges(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
                 .map(|v| (v - side.a).dot(along))
                 .fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
             let length = parts.iter().all(|s| s.whole).then_some(reach.1 - reach.0);
-            let words = format!("edge {}", said_of(&first.name));
+            let words = format!("edge {}", said_in(p, &first.name));
             out.push(Thing { length, ..Thing::new(&first.name, words, ThingKind::Edge, probe) });
         }
     }

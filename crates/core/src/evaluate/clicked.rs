@@ -134,7 +134,11 @@ fn hit(p: &PieceResult, c: &Clicked) -> Hit {
             out.short = c.line.clone();
         }
         Target::Edge => {
-            out.on = vec!["edge"];
+            let outer = &p.flat.outer;
+            let named = |i: &usize| p.tags.get(outer.vertices[*i].tag as usize) == Some(&c.name);
+            let curved = (0..outer.vertices.len()).filter(named).any(|i| !outer.segment(i).is_line());
+            // What is curved folds no panel.
+            out.on = vec![if curved { "arc" } else { "edge" }];
             if ["west", "east", "south", "north"].contains(&out.short.as_str()) {
                 out.on.push("end");
             }
@@ -166,7 +170,7 @@ pub fn offers(p: &PieceResult, clicked: &Clicked) -> Offers {
         let say = filled(if p.display.length == LengthUnit::In { &o.inch } else { &o.mm }, this, &hit.place);
         let name = say.get("name").or_else(|| say.get("verb")).and_then(Value::as_str).unwrap_or_default();
         let stem = if o.stem.is_empty() { name.to_string() } else { o.stem.to_string() };
-        OfferedLine { words: o.words.replace("{}", &sheet::said_of(named)), say, stem }
+        OfferedLine { words: o.words.replace("{}", &sheet::said_in(p, named)), say, stem }
     };
     Offers { lines: ALL.iter().filter(|o| hit.on.contains(&o.on)).map(line).collect(), said: hit.said }
 }

@@ -125,6 +125,39 @@ fn sides_can_be_spoken_of() {
     assert_relative_eq!(p.value("area"), 6000.0 - (1.0 - PI / 4.0) * 144.0, max_relative = 1e-12);
 }
 
+/// A hole on the middle of an arc of the outline, of a rounded corner, of another hole; not where its place
+/// is told twice.
+#[test]
+fn a_hole_lies_on_the_middle_of_an_arc() {
+    let eye =
+        "contour line 60 east, line, arc left R20, line, where symmetric about a, where distance a and c 50";
+    let p = din("6", "6", &[eye, "hole ⌀16, about c", "slot 30 x 4, about punch-1, turned 30°"]);
+    assert_eq!(p.flat.holes.len(), 1, "the slot lies over the hole");
+    let p = din("6", "6", &[eye, "hole ⌀16, about c"]);
+    let middle = p.flat.holes[0].contour.as_circle().unwrap().0;
+    assert_abs_diff_eq!(middle.x, 30.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(middle.y, 50.0, epsilon = 1e-9);
+    let p = din(
+        "6",
+        "6",
+        &[
+            "contour line 100 east rounded R10, line 60 north, line 100 west, close",
+            "hole ⌀6, about corner-a",
+        ],
+    );
+    let middle = p.flat.holes[0].contour.as_circle().unwrap().0;
+    assert_abs_diff_eq!(middle.x, 90.0, epsilon = 1e-9);
+    assert_abs_diff_eq!(middle.y, 10.0, epsilon = 1e-9);
+    for (line, said) in
+        [("hole ⌀6, about a", "neither a curved side"), ("hole ⌀6, about c, 20 from west", "told twice")]
+    {
+        let out = evaluate_piece(&job(Default::default()), &piece("6", "6", &[eye, line]));
+        assert_eq!(out.faults.len(), 1, "{:?}", out.faults);
+        assert_eq!(out.faults[0].path, "/say/place/about");
+        assert!(out.faults[0].fault.message.contains(said), "{:?}", out.faults);
+    }
+}
+
 /// Where too little, too much, or what cannot be is told: the field, and what is said there.
 #[rstest]
 #[case(
@@ -184,14 +217,14 @@ fn what_stands_in_the_way_is_told(#[case] line: &str, #[case] field: &str, #[cas
 fn the_family_that_is_left_keeps_what_is_told() {
     let line = "contour 120 east, 60 north, line west, close";
     let out = evaluate_piece(&job(Default::default()), &piece("6", "6", &[line]));
-    assert!(out.family.len() >= 3, "{}", out.family.len());
-    for one in &out.family {
+    assert!(out.family.outlines.len() >= 3, "{}", out.family.outlines.len());
+    for one in &out.family.outlines {
         let at: Vec<_> = one.vertices.iter().map(|v| v.p).collect();
         assert_abs_diff_eq!(at[1].x, 120.0, epsilon = 1e-6);
         assert_abs_diff_eq!(at[2].y, 60.0, epsilon = 1e-6);
         assert_abs_diff_eq!(at[3].y, 60.0, epsilon = 1e-6);
     }
-    let lengths: Vec<f64> = out.family.iter().map(|c| c.segment(2).length()).collect();
+    let lengths: Vec<f64> = out.family.outlines.iter().map(|c| c.segment(2).length()).collect();
     assert!(
         lengths.iter().all(|l| lengths.iter().filter(|m| (*l - **m).abs() < 1.0).count() == 1),
         "{lengths:?}"

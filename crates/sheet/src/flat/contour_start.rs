@@ -166,14 +166,17 @@ impl Corners<'_> {
 
 impl Begins for ContourStart {
     fn blank(&self, turn: &mut Turn) -> Option<Blank> {
-        let ids = &self.ids;
-        let corners = ids.iter().map(|id| format!("corner-{id}"));
-        let names = ids.iter().cloned().chain(corners).map(|id| reference::part(turn.at.line, id)).collect();
+        let names = self.sides(turn.at.line);
         Some(outline_named(turn.at.line, self.outer.clone()?, names))
     }
 
     fn family(&self) -> &[Contour] {
         &self.family
+    }
+
+    fn sides(&self, line: &str) -> Vec<String> {
+        let corners = self.ids.iter().map(|id| format!("corner-{id}"));
+        self.ids.iter().cloned().chain(corners).map(|id| reference::part(line, id)).collect()
     }
 
     fn found(&self, d: &Display) -> Vec<(String, String)> {

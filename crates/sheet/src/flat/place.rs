@@ -18,6 +18,8 @@ pub struct PlaceSpec {
     pub x: OffsetSpec,
     pub y: OffsetSpec,
     pub beside: Option<BesideSpec>,
+    /// The curved side or the hole whose middle it has.
+    pub about: Option<String>,
     /// Counter-clockwise, rad.
     pub turn: f64,
 }
@@ -53,7 +55,7 @@ impl PlaceSpec {
             edge: EdgeOf::Panel,
             told: false,
         };
-        PlaceSpec { at, on: on.into(), x: middle, y: middle, beside: None, turn: 0.0 }
+        PlaceSpec { at, on: on.into(), x: middle, y: middle, beside: None, about: None, turn: 0.0 }
     }
 }
 
@@ -65,6 +67,8 @@ pub struct Spot {
     outside: Option<[(f64, f64); 2]>,
     /// The hole that it lies beside: its box and its middle.
     other: Option<(Bounds, DVec2)>,
+    /// The middle that it has.
+    middle: Option<DVec2>,
     /// A folded panel's frame: origin on its tangent line, x to the right, y to the tip.
     own: Option<Own>,
 }
@@ -94,13 +98,17 @@ impl PlaceSpec {
             Some(b) => Some(self.other(tell, b, standing)?),
             None => None,
         };
+        let middle = match &self.about {
+            Some(of) => Some(self.middle_of(tell, of, standing)?),
+            None => None,
+        };
         let field = field(tell, &format!("{path}/on"), &self.on, blank)?;
         let panel = blank.zones.iter().position(|z| z.name == self.on && z.is_panel());
         if !self.x.from.is_own() && !self.y.from.is_own() {
             let far = |d: DVec2| panel.map(|k| outside(blank, k, d));
             let spread = |d: DVec2| Some((-far(-d)?, far(d)?));
             let outside = spread(DVec2::X).zip(spread(DVec2::Y)).map(|(x, y)| [x, y]);
-            return Some(Spot { field, outside, other, own: None });
+            return Some(Spot { field, outside, other, middle, own: None });
         }
         let mixed = |f: From| !f.is_own() && f != From::Centre;
         if mixed(self.x.from) || mixed(self.y.from) {
@@ -137,7 +145,7 @@ impl PlaceSpec {
             );
             return None;
         }
-        Some(Spot { field, outside, other, own: Some(own) })
+        Some(Spot { field, outside, other, middle, own: Some(own) })
     }
 
     /// The hole that a place is told from, among those that stand above.
@@ -174,6 +182,35 @@ impl PlaceSpec {
         Some((f.contour.bounds(), f.centre))
     }
 
+    /// The middle of a curved side of the outline, or of a hole above.
+    fn middle_of(&self, tell: &mut Tell, of: &str, standing: &Standing) -> Option<DVec2> {
+        let at = format!("{}/about", self.at);
+        if self.x.told || self.y.told || self.beside.is_some() {
+            tell.refuse_at(
+                &at,
+                "its place is told twice: by a middle, and by distances",
+                "leave one of the two out",
+            );
+            return None;
+        }
+        let blank = standing.blank;
+        let named =
+            |i: &usize| blank.tags.get(blank.outer.vertices[*i].tag as usize).is_some_and(|t| t == of);
+        let mut sides = (0..blank.outer.vertices.len()).filter(named);
+        let arc = sides.find_map(|i| blank.outer.segment(i).arc()).map(|a| a.centre);
+        let line = standing.above.iter().find(|m| m.0 == of).and_then(|m| m.1.first());
+        let mut all = standing.above.iter().flat_map(|(_, made)| made);
+        let middle = arc.or_else(|| line.or_else(|| all.find(|f| f.name == of)).map(|f| f.centre));
+        if middle.is_none() {
+            tell.refuse_at(
+                &at,
+                format!("neither a curved side nor a hole above is called '{of}'"),
+                "name an arc of the outline, or a hole of a line above this one",
+            );
+        }
+        middle
+    }
+
     /// A shape, told about its own middle, set where the place is.
     pub fn set(&self, tell: &mut Tell, shape: &Contour, spot: &Spot) -> Option<Set> {
         let shape = shape.moved(self.turn, DVec2::ZERO);
@@ -191,6 +228,7 @@ impl PlaceSpec {
             if let (Some(beside), Some(other)) = (&self.beside, spot.other) {
                 centre = beside.centre(centre, [self.x.told, self.y.told], &b, other);
             }
+            let centre = spot.middle.unwrap_or(centre);
             return Some(Set { contour: shape.moved(0.0, centre), centre, field: *f });
         };
         let across = edges(tell, &x_path, &self.x, own.x, beyond(0))?;
@@ -204,7 +242,8 @@ impl PlaceSpec {
         } else {
             along(tell, &y_path, &self.y, [From::Fold, From::Tip], ys, up, known)
         };
-        let centre = own.origin + own.right.rotate(DVec2::new(x?, y?));
+        let told = own.origin + own.right.rotate(DVec2::new(x?, y?));
+        let centre = spot.middle.unwrap_or(told);
         Some(Set { contour: shape.moved(own.right.to_angle(), centre), centre, field: spot.field })
     }
 }

@@ -95,6 +95,11 @@ pub trait Begins {
         &[]
     }
 
+    /// What the sides of those are called, by tag.
+    fn sides(&self, _line: &str) -> Vec<String> {
+        Vec::new()
+    }
+
     /// Panels that belong to the start.
     fn panels(&self) -> Option<&dyn Panels> {
         None

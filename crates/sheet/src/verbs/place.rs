@@ -10,7 +10,7 @@ use crate::flat::place::{BesideSpec, OffsetSpec, PlaceSpec};
 pub const PLACE: &[Part] = &[
     heard("at"),
     Clause::new(&[word("on"), Slot::new("/on", "on", Kind::Surface).usual("flat").part()]).close().part(),
-    clause(&[
+    Clause::new(&[
         Slot::new("/x/distance", "distance across", Kind::Length).empty("0").part(),
         pick("/x/to", "to", TO),
         Pick::new(
@@ -31,8 +31,10 @@ pub const PLACE: &[Part] = &[
         .beside("/x/edge")
         .folded(&["left|panel", "left|outside", "right|panel", "right|outside"])
         .part(),
-    ]),
-    clause(&[
+    ])
+    .shown(When::NotTold("/about"))
+    .part(),
+    Clause::new(&[
         Slot::new("/y/distance", "distance up", Kind::Length).empty("0").part(),
         pick("/y/to", "to", TO),
         Pick::new(
@@ -52,7 +54,9 @@ pub const PLACE: &[Part] = &[
         .beside("/y/edge")
         .folded(&["fold|panel", "outside|panel", "tip|panel"])
         .part(),
-    ]),
+    ])
+    .shown(When::NotTold("/about"))
+    .part(),
     Clause::new(&[
         length("/beside/distance", "gap to a hole"),
         Pick::new(
@@ -75,6 +79,12 @@ pub const PLACE: &[Part] = &[
     ])
     .shown(When::Told("/beside/distance"))
     .part(),
+    Clause::new(&[
+        word("on the middle of|about"),
+        Slot::new("/about", "arc or hole it is about", Kind::Round).part(),
+    ])
+    .shown(When::Told("/about"))
+    .part(),
     clause(&[word("turned"), angle_or("/turn", "turn", "not")]),
 ];
 
@@ -92,6 +102,9 @@ pub struct Place {
     /// Beside another hole, in line with it where the other distance is not told.
     #[serde(skip_serializing_if = "Beside::is_not")]
     pub beside: Beside,
+    /// On the middle of a curved side of the outline, or of another hole.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub about: String,
     /// Turned counter-clockwise; empty means not.
     #[serde(skip_serializing_if = "String::is_empty")]
     pub turn: String,
@@ -104,6 +117,7 @@ impl Default for Place {
             x: Offset::default(),
             y: Offset::default(),
             beside: Beside::default(),
+            about: String::new(),
             turn: String::new(),
         }
     }
@@ -156,7 +170,9 @@ impl Place {
         let x = self.x.read(reader, &format!("{path}/x"));
         let y = self.y.read(reader, &format!("{path}/y"));
         let beside = self.beside.read(reader, &format!("{path}/beside"));
-        Some(PlaceSpec { at: path, on: self.on.clone(), x: x?, y: y?, beside: beside?, turn: turn? })
+        let about = Some(self.about.trim().to_string()).filter(|a| !a.is_empty());
+        let (on, beside, turn) = (self.on.clone(), beside?, turn?);
+        Some(PlaceSpec { at: path, on, x: x?, y: y?, beside, about, turn })
     }
 }
 

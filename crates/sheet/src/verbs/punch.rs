@@ -55,6 +55,12 @@ pub static VERB: Verb = Verb {
             inch: "keyhole ⌀1, slot 3/8, 1 long $place",
         },
         Offer {
+            on: "arc",
+            words: "Punch a round hole on the middle of {}",
+            mm: "hole ⌀9, about $this",
+            inch: "hole ⌀3/8, about $this",
+        },
+        Offer {
             on: "hole",
             words: "Punch a round hole beside {}",
             mm: "hole ⌀9, 20 clear east of $this",

@@ -7,6 +7,7 @@ import { useDraft } from "../../hooks/useDraft";
 import type { Asked } from "../../verbs/Offers";
 import { lengthField, regionPath, zoneAt } from "../zones";
 import { type Item, itemsOf, walked } from "./items";
+import { SideLetters } from "./letters";
 import { BendLabels, Dim, LABEL, LEVEL, labelRows, Marks, Pin } from "./marks";
 import { usePanZoom } from "./usePanZoom";
 import { useTipDrag } from "./useTipDrag";
@@ -41,6 +42,11 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
     margins(flat.dimensions, labelRows(flat)),
   );
   const hover = useDraft((d) => d.hover);
+  // While the start is worked on its sides show their letters.
+  const lettered = useDraft(
+    (d) =>
+      piece.figures.some((f) => f.key === "sides") && flat.sides[0]?.startsWith(`${d.picked}.`) === true,
+  );
   const { setHover } = draft.getState();
   const { items, outer, body } = useMemo(() => itemsOf(piece), [piece]);
   const [stands, setStands] = useState(-1);
@@ -184,6 +190,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
             <circle key={i} className={classes("corner", { lit })} data-item={i} cx={x} cy={y} r={7} />
           );
         })}
+        {lettered && <SideLetters loop={flat.outer} sides={flat.sides} px={px} />}
         <BendLabels flat={flat} view={view} isLit={isLit} />
         {flat.dimensions.map((d, i) => (
           <Dim key={i} d={d} view={view} min={px(flat.min)} max={px(flat.max)} />
