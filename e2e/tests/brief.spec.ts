@@ -49,6 +49,21 @@ test("a drawing's figures are typed, tied, broken by an edit and told at every s
   await page.locator('.flat [aria-label="hole punch-2"], .flat .hole').last().click();
   await expect(page.getByRole("row", { name: /gap A to punch-2.*met/ })).toBeVisible();
 
+  // What the caliper says is typed down the list: its departure, in or out, by whom.
+  await page.getByLabel("measured by", { exact: true }).click();
+  await page.keyboard.type("A. Hand", { delay: 20 });
+  await page.getByLabel("measured on the first piece: overall length 260 ± 0.5").click();
+  await page.keyboard.type("260.4", { delay: 40 });
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("139.1", { delay: 40 });
+  await expect(page.getByRole("row", { name: /overall length/ })).toContainText("+0.4 mm");
+  await expect(page.getByRole("row", { name: /overall width/ }).locator(".out")).toHaveText("−0.9 mm");
+  await expect(tally).toContainText("2 measured, 1 out");
+  await page.keyboard.press("Backspace");
+  await page.keyboard.type("8", { delay: 40 });
+  await expect(tally).toContainText("2 measured");
+  await expect(tally).not.toContainText("out");
+
   await page.getByRole("link", { name: "Pieces" }).click();
   await page.getByLabel("width, start-1").fill("262");
   await expect(page.getByRole("link", { name: /Brief ■/ })).toBeVisible();

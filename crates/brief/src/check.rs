@@ -11,6 +11,7 @@ use ground::word;
 use serde::Serialize;
 
 use crate::document::Brief;
+use crate::measured::{MeasuredValue, take_in};
 use crate::model::{Model, SIDES};
 use crate::verbs::{BRIEF, Look, Quantity, ROUNDED, Reading, Standing, Tie, Wanted, is_within};
 
@@ -66,6 +67,10 @@ pub struct Check {
     pub value: Option<f64>,
     pub least: Option<f64>,
     pub greatest: Option<f64>,
+    /// What the drawing says, in the same.
+    pub asked: Option<f64>,
+    /// What was measured on pieces that were made.
+    pub taken: Vec<MeasuredValue>,
 }
 
 /// How many of a brief stand how.
@@ -77,6 +82,9 @@ pub struct Tally {
     pub off: usize,
     pub lost: usize,
     pub untied: usize,
+    /// Of how many something was measured on a piece, and on how many of them that is not allowed.
+    pub taken: usize,
+    pub out: usize,
 }
 
 /// A brief, checked.
@@ -146,14 +154,16 @@ pub fn check(
     let display = brief.display.unwrap_or(display);
     let mut reader = Reader::new(figures, display);
     let (read, labels) = read(brief, &mut reader);
-    let mut checks: Vec<Check> = Vec::new();
+    let (mut checks, mut kinds): (Vec<Check>, Vec<Quantity>) = (Vec::new(), Vec::new());
     for (line, wanted) in &read {
         ground::halt::often();
         let figure = typed(brief, line);
         match model {
             Some(model) => {
                 let at = Standing { model, class: brief.class, labels: &labels };
-                checks.extend(wanted.look(&at).into_iter().map(|l| row(line, &figure, l, &display)));
+                let looks = wanted.look(&at);
+                kinds.extend(looks.iter().map(|l| l.quantity));
+                checks.extend(looks.into_iter().map(|l| row(line, &figure, l, &display)));
             }
             None => checks.push(Check {
                 line: line.clone(),
@@ -170,8 +180,13 @@ pub fn check(
                 value: None,
                 least: None,
                 greatest: None,
+                asked: None,
+                taken: Vec::new(),
             }),
         }
+    }
+    if model.is_some() {
+        take_in(brief, &mut reader, &mut checks, &kinds, &display);
     }
     let of = |v: Verdict| checks.iter().filter(|c| c.verdict == v).count();
     let tally = Tally {
@@ -180,6 +195,8 @@ pub fn check(
         off: of(Verdict::Off),
         lost: of(Verdict::Lost),
         untied: of(Verdict::Untied),
+        taken: checks.iter().filter(|c| !c.taken.is_empty()).count(),
+        out: checks.iter().filter(|c| c.taken.iter().any(|t| !t.within)).count(),
     };
     let faults = lines::settled(reader.tell, brief, &brief.lines);
     let things = model.map_or_else(Vec::new, nameable);
@@ -211,13 +228,19 @@ fn is_fraction(d: &Display, v: f64) -> bool {
 }
 
 /// A difference small enough to be written as nothing is written finer.
-fn written_fine(d: &Display, quantity: Quantity, v: f64) -> String {
+pub fn written_fine(d: &Display, quantity: Quantity, v: f64) -> String {
     match quantity {
         Quantity::Length if is_fraction(d, v) => d.length_unit(v),
         Quantity::Length => format!("{} {}", d.fine(v), d.length.sign()),
         Quantity::Angle => format!("{}°", trim_number(v.to_degrees(), 3)),
         _ => written(d, quantity, v),
     }
+}
+
+/// A departure with its sign; nothing where there is none to speak of.
+pub fn signed(d: &Display, quantity: Quantity, off: f64) -> String {
+    let sign = if off < 0.0 { "−" } else { "+" };
+    if off.abs() < ROUNDED { "±0".into() } else { format!("{sign}{}", written_fine(d, quantity, off.abs())) }
 }
 
 /// A line as it is typed, up to what of the model it is.
@@ -277,6 +300,8 @@ fn row(line: &str, figure: &str, look: Look, d: &Display) -> Check {
         value,
         least: limits.map(|l| l.0),
         greatest: limits.map(|l| l.1),
+        asked: Some(nominal),
+        taken: Vec::new(),
     }
 }
 

@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use ground::quantity::Display;
-use ground::said;
+use ground::{said, word};
 use serde::{Deserialize, Serialize};
 use shop::tolerances::ToleranceClass;
 
@@ -34,6 +34,39 @@ impl ground::lines::TellsLine for BriefLine {
     }
 }
 
+word! {
+    /// Which of the pieces that were made.
+    pub enum Specimen {
+        #[default]
+        First,
+        Last,
+    }
+}
+
+said! {
+    /// What was measured of a figure on a piece that was made. Values are kept as typed.
+    pub struct Measured {
+        /// The line of the brief.
+        pub line: String,
+        /// What of the line it is: `diameter`, `count`; empty for the line itself.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub what: String,
+        #[serde(default, skip_serializing_if = "is_first")]
+        pub piece: Specimen,
+        pub value: String,
+        /// By whom.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub who: String,
+        /// When.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub on: String,
+    }
+}
+
+fn is_first(of: &Specimen) -> bool {
+    *of == Specimen::First
+}
+
 said! {
     /// What one drawing, or one view of it, says of a piece or a frame.
     pub struct Brief {
@@ -53,6 +86,9 @@ said! {
         pub display: Option<Display>,
         #[serde(default)]
         pub lines: Vec<BriefLine>,
+        /// What was measured on pieces that were made.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub measured: Vec<Measured>,
         /// The highest number given to an id of a line, by stem: none is given twice.
         #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
         pub issued: BTreeMap<String, u32>,

@@ -4,12 +4,14 @@
 mod check;
 pub mod document;
 mod measure;
+mod measured;
 mod model;
 mod shorthand;
 pub mod verbs;
 
 pub use check::{BriefResult, Check, MOST_FIGURES, Proposal, Tally, Verdict, check, propose};
-pub use document::{Brief, BriefLine};
+pub use document::{Brief, BriefLine, Measured, Specimen};
 pub use measure::{DistanceKind, Way};
+pub use measured::MeasuredValue;
 pub use model::{Bent, Model, Probe, Thing, ThingKind};
 pub use shorthand::spelled_out;

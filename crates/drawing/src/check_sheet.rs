@@ -1,7 +1,7 @@
 //! A drawing's figures as a sheet to be filled in at the bench: what each may be, what the model has, and
-//! empty columns for what was measured.
+//! columns for what was measured: filled with what is known already, else empty.
 
-use brief::{BriefResult, Check, Verdict};
+use brief::{BriefResult, Check, MeasuredValue, Specimen, Verdict};
 use glam::DVec2;
 
 use super::{Anchor, Drawing, Item, Pen};
@@ -68,16 +68,32 @@ fn page(checks: &[Check], head: &CheckHead, n: usize, all: usize) -> Drawing {
             Verdict::Untied | Verdict::Lost => c.stands,
             Verdict::Met | Verdict::Off => c.measured.as_str(),
         };
-        let cells = [figure.trim(), &c.nominal, &c.allowed, model];
+        let taken = |of: Specimen| c.taken.iter().rev().find(|t| t.piece == of);
+        let (first, last) = (taken(Specimen::First), taken(Specimen::Last));
+        let within = match (c.taken.is_empty(), [first, last].into_iter().flatten().all(|t| t.within)) {
+            (true, _) => "",
+            (_, true) => "yes",
+            (_, false) => "NO",
+        };
+        let cells = [figure.trim(), &c.nominal, &c.allowed, model, value(first), value(last), within];
         for (k, cell) in cells.into_iter().enumerate() {
             let left = if k == 0 { MARGIN } else { COLUMNS[k - 1] };
             let most = ((COLUMNS[k] - left) / 1.7) as usize;
             let item = Item::fitted(DVec2::new(left + 1.5, y - 2.2), cell, 3.4, most, Anchor::Start);
-            items.push(if c.verdict == Verdict::Off && k == 3 { item.bold() } else { item });
+            let bad = (c.verdict == Verdict::Off && k == 3) || (within == "NO" && k == 6);
+            items.push(if bad { item.bold() } else { item });
         }
         items.push(Item::line(DVec2::new(MARGIN, y), DVec2::new(PAGE.x - MARGIN, y), Pen::Faint));
     }
     let foot = PAGE.y - MARGIN - 2.0;
+    // Where all was measured by one hand on one day the sheet says so.
+    let one = |of: fn(&MeasuredValue) -> &str| {
+        let mut all = checks.iter().flat_map(|c| &c.taken).map(of);
+        let first = all.next().unwrap_or_default();
+        if all.all(|next| next == first) { first } else { "several, see the brief" }
+    };
+    items.push(text(36.0, foot, one(|t| &t.who), 3.4));
+    items.push(text(119.0, foot, one(|t| &t.on), 3.4));
     items.push(text(MARGIN, foot, "measured by", 3.4));
     items.push(text(110.0, foot, "on", 3.4));
     items.push(text(165.0, foot, "with", 3.4));
@@ -85,4 +101,8 @@ fn page(checks: &[Check], head: &CheckHead, n: usize, all: usize) -> Drawing {
         items.push(Item::line(DVec2::new(from, foot + 1.0), DVec2::new(to, foot + 1.0), Pen::Faint));
     }
     Drawing { size: PAGE, title: format!("{}, check sheet {n} of {all}", head.title), items }
+}
+
+fn value(of: Option<&MeasuredValue>) -> &str {
+    of.map_or("", |t| t.value.as_str())
 }

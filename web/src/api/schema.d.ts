@@ -977,6 +977,8 @@ export interface components {
             lines?: components["schemas"]["BriefLine"][];
             /** @description Number of the drawing. */
             mark: string;
+            /** @description What was measured on pieces that were made. */
+            measured?: components["schemas"]["Measured"][];
             /** @description Which sheet or view of it. */
             name: string;
             /** @description Mark of the piece or frame that it shows. */
@@ -1048,6 +1050,11 @@ export interface components {
         Check: {
             /** @description What it may be, and by what. */
             allowed: string;
+            /**
+             * Format: double
+             * @description What the drawing says, in the same.
+             */
+            asked?: number | null;
             by: string;
             /** @description The figure as it is typed, without what it is tied to. */
             figure: string;
@@ -1067,6 +1074,8 @@ export interface components {
             said: string;
             /** @description The verdict in words. */
             stands: string;
+            /** @description What was measured on pieces that were made. */
+            taken: components["schemas"]["MeasuredValue"][];
             /**
              * Format: double
              * @description mm, rad, kg or a number; none where nothing was measured.
@@ -1190,6 +1199,8 @@ export interface components {
         };
         /** @description What holds between sides of a contour. */
         ContourRule: {
+            /** @default [] */
+            between?: string[];
             /** @default  */
             by?: string;
             /**
@@ -1204,8 +1215,6 @@ export interface components {
              * @default
              */
             of?: string;
-            /** @default [] */
-            sides?: string[];
             /** @default east */
             way?: components["schemas"]["Compass"];
         };
@@ -1235,7 +1244,7 @@ export interface components {
              * @description Side whose end it ends level with, or `start`.
              * @default
              */
-            level?: string;
+            level_with?: string;
             /**
              * @description Side that its end lies on.
              * @default
@@ -1245,7 +1254,7 @@ export interface components {
              * @description Side whose end it ends plumb with, or `start`.
              * @default
              */
-            plumb?: string;
+            plumb_with?: string;
             /** @default  */
             radius?: string;
             /**
@@ -2589,6 +2598,33 @@ export interface components {
          * @enum {string}
          */
         Measure: "outside" | "inside" | "middle";
+        /** @description What was measured of a figure on a piece that was made. Values are kept as typed. */
+        Measured: {
+            /** @description The line of the brief. */
+            line: string;
+            /** @description When. */
+            on?: string;
+            piece?: components["schemas"]["Specimen"];
+            value: string;
+            /** @description What of the line it is: `diameter`, `count`; empty for the line itself. */
+            what?: string;
+            /** @description By whom. */
+            who?: string;
+        };
+        /** @description A measured value beside its figure. */
+        MeasuredValue: {
+            /** @description Its place in the brief's list. */
+            index: number;
+            /** @description By how much it departs from what the drawing says, with its sign. */
+            off: string;
+            on: string;
+            piece: components["schemas"]["Specimen"];
+            /** @description As it is printed, with its unit. */
+            value: string;
+            who: string;
+            /** @description Whether that is allowed; not where nothing says what is. */
+            within: boolean;
+        };
         /** @description A member's own line, and which row of the list it is in is said there. */
         MemberView: {
             call: string;
@@ -4027,6 +4063,11 @@ export interface components {
             by: "centred";
             width: string;
         };
+        /**
+         * @description Which of the pieces that were made.
+         * @enum {string}
+         */
+        Specimen: "first" | "last";
         /** @description Blocks and plates stacked on a point. */
         StackSaid: {
             /** @default  */
@@ -4327,6 +4368,9 @@ export interface components {
             lost: number;
             met: number;
             off: number;
+            out: number;
+            /** @description Of how many something was measured on a piece, and on how many of them that is not allowed. */
+            taken: number;
             untied: number;
         };
         /**

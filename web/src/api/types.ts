@@ -59,6 +59,7 @@ export interface Raised {
 export type PartState = S["PartState"];
 export type Brief = S["Brief"];
 export type Check = S["Check"];
+export type Measured = S["Measured"];
 export type Tally = S["Tally"];
 export type BriefState = S["BriefState"];
 export type Proposal = S["Proposal"];

@@ -2,6 +2,7 @@ import type { Check, Tally } from "../api/types";
 import { draft } from "../document/draft";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
+import { Taken } from "./Taken";
 
 const SIGN = { met: "✓", off: "■", lost: "?", untied: "○" } as const;
 
@@ -23,6 +24,12 @@ export function TallyLine({ tally, checks }: { tally: Tally; checks: Check[] }) 
       {stands.map(({ verdict, stands }) => (
         <Act key={verdict} onClick={() => show(verdict)}>{`${tally[verdict]} ${stands}`}</Act>
       ))}
+      {tally.taken > 0 && (
+        <>
+          {`${tally.taken} measured`}
+          {tally.out > 0 && <b className="stop">{`, ${tally.out} out`}</b>}
+        </>
+      )}
     </div>
   );
 }
@@ -41,6 +48,8 @@ export function CheckTable({ checks, notes }: { checks: Check[]; notes: Map<stri
             <th>allowed</th>
             <th className="num">model</th>
             <th>stands</th>
+            <th className="num">first piece</th>
+            <th className="num">last piece</th>
           </tr>
         </thead>
         <tbody>
@@ -72,6 +81,9 @@ export function CheckTable({ checks, notes }: { checks: Check[]; notes: Map<stri
                 </span>{" "}
                 {c.said || (c.verdict === "untied" && notes.get(c.line))}
               </td>
+              {(["first", "last"] as const).map((piece) => (
+                <Taken key={piece} check={c} piece={piece} />
+              ))}
             </tr>
           ))}
         </tbody>

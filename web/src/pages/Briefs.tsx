@@ -4,6 +4,7 @@ import { answer, api, paperUrl, said } from "../api/client";
 import type { BriefState } from "../api/types";
 import { Bench } from "../components/Bench";
 import { CheckTable, TallyLine } from "../components/CheckTable";
+import { Hand } from "../components/Taken";
 import { Unchecked } from "../components/Unchecked";
 import { applyMend, docOf } from "../document/bench";
 import { draft } from "../document/draft";
@@ -49,6 +50,7 @@ export function Briefs({ mode }: { mode: Mode }) {
               <div className="pane-head">
                 <h2>Drawing and model</h2>
                 <TallyLine tally={view.tally} checks={view.checks} />
+                {view.checks.length > 0 && <Hand />}
               </div>
               {view.checks.length > 0 ? (
                 <CheckTable checks={view.checks} notes={notes?.of === id ? notes!.notes : NONE} />

@@ -7,7 +7,7 @@ use serde_json::Value;
 use super::{Job, is_same_mark};
 
 /// Fields that hold words, ids or names of other things, never a value with figures in it.
-pub const WORDS: [&str; 43] = [
+pub const WORDS: [&str; 49] = [
     "about",
     "along",
     "around",
@@ -28,8 +28,11 @@ pub const WORDS: [&str; 43] = [
     "issued",
     "kind",
     "label",
+    "level_with",
+    "line",
     "mark",
     "material",
+    "meets",
     "member",
     "members",
     "name",
@@ -41,6 +44,7 @@ pub const WORDS: [&str; 43] = [
     "parallel_to",
     "path",
     "piece",
+    "plumb_with",
     "screw",
     "section",
     "side",
@@ -50,6 +54,8 @@ pub const WORDS: [&str; 43] = [
     "title",
     "to",
     "verb",
+    "what",
+    "who",
     "with",
 ];
 

@@ -10,6 +10,7 @@ mod brake;
 mod brake_told;
 mod briefs;
 mod briefs_drilled;
+mod briefs_measured;
 mod checks;
 mod clicked;
 mod contours;

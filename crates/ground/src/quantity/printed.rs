@@ -162,11 +162,16 @@ impl Display {
 
     /// A mass from kg without its unit: three decimals below 10, then two; small ones with three figures.
     pub fn mass_number(&self, kg: f64) -> Printed {
-        let v = match self.length {
-            LengthUnit::Mm => kg,
-            LengthUnit::In => kg / 0.453_592_37,
-        };
+        let v = kg / self.mass_kg();
         Printed::decimals(three_figures(v, if v.abs() < 10.0 { 3 } else { 2 }, 9))
+    }
+
+    /// What one of the unit that masses are printed in weighs, kg.
+    pub fn mass_kg(&self) -> f64 {
+        match self.length {
+            LengthUnit::Mm => 1.0,
+            LengthUnit::In => 0.453_592_37,
+        }
     }
 
     /// The unit that masses are printed in.

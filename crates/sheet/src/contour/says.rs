@@ -219,8 +219,8 @@ impl Says<'_> {
         match cause {
             Cause::Figure(k, figure) => self.field(k, figure_field(figure)),
             Cause::Tangent(k) => self.field(k, "kind"),
-            Cause::Level(k) => self.field(k, "level"),
-            Cause::Plumb(k) => self.field(k, "plumb"),
+            Cause::Level(k) => self.field(k, "level_with"),
+            Cause::Plumb(k) => self.field(k, "plumb_with"),
             Cause::Meets(k) => self.field(k, "meets"),
             Cause::Condition(_) => self.named.rules.to_string(),
         }

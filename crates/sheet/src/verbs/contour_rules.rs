@@ -16,7 +16,7 @@ pub const CONDITIONS: &[Case] = &[
     case(
         "distance",
         "the distance between|distance",
-        &[names("/sides", "sides", Kind::Side), aloud("is"), length("/by", "distance")],
+        &[names("/between", "sides", Kind::Side), aloud("is"), length("/by", "distance")],
         ["a and c 80", "a and c 3"],
     ),
     case(
@@ -48,7 +48,7 @@ pub const CONDITIONS: &[Case] = &[
     ),
 ];
 
-const SIDES: &[Part] = &[names("/sides", "sides", Kind::Side)];
+const SIDES: &[Part] = &[names("/between", "sides", Kind::Side)];
 
 word! {
     pub enum ContourRuleKind {
@@ -86,7 +86,7 @@ spoken! {
     pub struct ContourRule {
         pub kind: ContourRuleKind,
         #[serde(skip_serializing_if = "Vec::is_empty")]
-        pub sides: Vec<String>,
+        pub between: Vec<String>,
         /// The side it is about, or whose end it speaks of.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub of: String,
@@ -201,9 +201,9 @@ impl RuleReader<'_, '_> {
 
     /// So many sides at least, none of them twice.
     fn row(&mut self, rule: &ContourRule, least: usize) -> Option<Vec<usize>> {
-        let at = self.field("sides");
+        let at = self.field("between");
         let mut all = Vec::new();
-        for (k, name) in rule.sides.iter().enumerate() {
+        for (k, name) in rule.between.iter().enumerate() {
             all.push(side_of(self.reader, &format!("{at}/{k}"), name, self.ids)?);
         }
         let twice = (1..all.len()).any(|k| all[..k].contains(&all[k]));

@@ -128,8 +128,8 @@ const SHARP: Part = Clause::new(&[flag(
 .shown(When::Told("/sharp"))
 .part();
 
-const LEVEL: Part = end_clause("/level", &[word("level with"), point("/level", "level with")]);
-const PLUMB: Part = end_clause("/plumb", &[word("plumb with"), point("/plumb", "plumb with")]);
+const LEVEL: Part = end_clause("/level_with", &[word("level with"), point("/level_with", "level with")]);
+const PLUMB: Part = end_clause("/plumb_with", &[word("plumb with"), point("/plumb_with", "plumb with")]);
 const MEETS: Part = end_clause(
     "/meets",
     &[word("until it meets|meeting"), Slot::new("/meets", "side it meets", Kind::Side).part()],
@@ -247,10 +247,10 @@ spoken! {
         pub sharp: bool,
         /// Side whose end it ends level with, or `start`.
         #[serde(skip_serializing_if = "String::is_empty")]
-        pub level: String,
+        pub level_with: String,
         /// Side whose end it ends plumb with, or `start`.
         #[serde(skip_serializing_if = "String::is_empty")]
-        pub plumb: String,
+        pub plumb_with: String,
         /// Side that its end lies on.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub meets: String,
@@ -342,7 +342,7 @@ impl StartContour {
         };
         let toward = self.toward(reader, &at("toward/angle"), said.toward.as_ref());
         let mut corner = |field: &str, name: &str| corner_of(reader, &at(field), name, ids);
-        let (level, plumb) = (corner("level", &said.level), corner("plumb", &said.plumb));
+        let (level, plumb) = (corner("level_with", &said.level_with), corner("plumb_with", &said.plumb_with));
         let meets = match said.meets.as_str() {
             "" => Some(None),
             name => side_of(reader, &at("meets"), name, ids).map(Some),

@@ -59,7 +59,12 @@ fn of_frame(value: &Value) -> String {
 }
 
 fn of_brief(value: &Value) -> String {
-    format!("{}\n{}", setting("brief", value), print_lines(&BRIEF, &told(&value["lines"]), INDENT))
+    let mut out =
+        format!("{}\n{}", setting("brief", value), print_lines(&BRIEF, &told(&value["lines"]), INDENT));
+    for measured in value["measured"].as_array().into_iter().flatten() {
+        out += &format!("{INDENT}{}\n", setting("measured", measured));
+    }
+    out
 }
 
 /// A piece as a text; its id is told where it is asked for.
@@ -96,7 +101,7 @@ pub fn print_job(job: &Job) -> String {
     for s in &SETTINGS {
         let of = &value[s.list];
         match s.list {
-            "" | "pieces" | "frames" | "briefs" | "columns" | "rows" => {}
+            "" | "pieces" | "frames" | "briefs" | "columns" | "rows" | "measured" => {}
             "brake" | "saw" if of.is_object() => out += &format!("{}\n", setting(s.verb.tag, of)),
             _ => of
                 .as_array()
@@ -209,6 +214,12 @@ fn read_blocks(text: &str) -> (Map<String, Value>, Vec<TextFault>) {
                 }
                 b.text.push('\n');
             }
+            ("measured", Some(b)) if b.list == "briefs" => {
+                if let Some(map) = b.value.as_object_mut() {
+                    push(map, "measured", value);
+                }
+                b.text.push('\n');
+            }
             ("pieces" | "frames" | "briefs", _) => {
                 if let Some(b) = block.take() {
                     b.done(&mut out, &mut faults);
@@ -218,7 +229,7 @@ fn read_blocks(text: &str) -> (Map<String, Value>, Vec<TextFault>) {
                 }
                 block = Some(Block { list: found.list, value, text: String::new(), before: at });
             }
-            ("columns" | "rows", _) => faults.push(lost(at, line)),
+            ("columns" | "rows" | "measured", _) => faults.push(lost(at, line)),
             ("", _) => {
                 if let Value::Object(map) = value {
                     out.extend(map);
@@ -230,8 +241,9 @@ fn read_blocks(text: &str) -> (Map<String, Value>, Vec<TextFault>) {
             (list, _) => push(&mut out, list, value),
         }
         // What stands between is no line of the block: its place is kept.
-        if let Some(b) =
-            block.as_mut().filter(|b| b.before != at && !matches!(found.list, "columns" | "rows"))
+        if let Some(b) = block
+            .as_mut()
+            .filter(|b| b.before != at && !matches!(found.list, "columns" | "rows" | "measured"))
         {
             b.text.push('\n');
         }

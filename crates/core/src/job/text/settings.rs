@@ -79,7 +79,7 @@ macro_rules! tool {
     };
 }
 
-pub static SETTINGS: [Setting; 15] = [
+pub static SETTINGS: [Setting; 16] = [
     setting(
         "",
         "job",
@@ -336,6 +336,21 @@ pub static SETTINGS: [Setting; 15] = [
             clause(&[word("mark"), text_or("/mark", "mark")]),
             clause(&[word("called"), text_or("/name", "name")]),
             clause(&[word("cells"), row_or("/cells", "cells", Kind::Text, "none")]),
+        ],
+    ),
+    setting(
+        "measured",
+        "measured",
+        &[
+            verb("measured"),
+            name("/line", "figure of the drawing", Kind::Line),
+            Clause::new(&[word("its"), Slot::new("/what", "what of it", Kind::Word).empty("").part()])
+                .close()
+                .part(),
+            quiet("/piece", "piece", &[("first", "on the first piece"), ("last", "on the last piece")]),
+            must(&[word("as"), value("/value", "measured value")]),
+            clause(&[word("by"), text_or("/who", "by whom")]),
+            clause(&[word("when"), text_or("/on", "when")]),
         ],
     ),
 ];
