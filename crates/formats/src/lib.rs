@@ -13,3 +13,4 @@ pub mod strict;
 pub mod svg;
 pub mod table;
 pub mod xlsx;
+pub mod zipped;

@@ -64,6 +64,8 @@ pub enum Kind {
     Section,
     Material,
     Test,
+    /// A named figure of the job.
+    Figure,
     Edge,
     Corner,
     Panel,

@@ -36,6 +36,8 @@ pub enum Needs {
     Bends,
     Holes,
     Patterns,
+    /// Variants of the job's figures.
+    Variants,
     /// One for each cope of a frame.
     Cope,
     /// One for each bar of a frame.
@@ -57,7 +59,7 @@ const fn kind(kind: &'static str, of: Subject, words: &'static str, shelf: Shelf
     PaperKind { kind, of, words, shelf, needs }
 }
 
-use Needs::{Bar, Bends, Cope, Holes, Nothing, Patterns, Skin};
+use Needs::{Bar, Bends, Cope, Holes, Nothing, Patterns, Skin, Variants};
 use Shelf::{Elsewhere, First, Look, More};
 use Subject::{Brief, Frame, Job, Piece};
 
@@ -93,6 +95,7 @@ pub const KINDS: &[PaperKind] = &[
     kind("saw-list", Job, "Saw list (CSV)", First, Nothing),
     kind("spreadsheet", Job, "Spreadsheet", First, Nothing),
     kind("bars", Job, "Bars (PDF)", First, Nothing),
+    kind("variants", Job, "All variants (zip)", Elsewhere, Variants),
     kind("plate-list", Job, "Plates (CSV)", More, Nothing),
     kind("bars-svg", Job, "Bars, first page", Look, Nothing),
     kind("job", Job, "Job file", Elsewhere, Nothing),

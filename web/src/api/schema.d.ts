@@ -465,6 +465,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["uses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["compared"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/verbs": {
         parameters: {
             query?: never;
@@ -1171,6 +1203,10 @@ export interface components {
             kind: "four_bolt";
             side: string;
         };
+        Compared: {
+            /** @description The job as it stands, then its variants. */
+            rows: components["schemas"]["VariantRow"][];
+        };
         /** @enum {string} */
         Compass: "east" | "north" | "west" | "south";
         CompleteBody: {
@@ -1779,10 +1815,20 @@ export interface components {
         };
         /** @description A named value of the job: `pitch = 40`, `ply = 3/4in`. */
         Figure: {
+            /** @description What it measures; where nothing is told, what its value says. */
+            kind?: components["schemas"]["FigureKind"];
+            /** @description The least and the most that it may be; empty for no bound. */
+            least?: string;
+            most?: string;
             name: string;
             note?: string;
             value: string;
         };
+        /**
+         * @description What a figure measures.
+         * @enum {string}
+         */
+        FigureKind: "any" | "length" | "angle" | "count" | "ratio";
         /** @description A figure and how it came about. */
         FigureResult: {
             /** @description Stable: `flat_length`, `mass`, `start-1.b.allowance`. */
@@ -1795,12 +1841,37 @@ export interface components {
             value: number;
             working: components["schemas"]["Working"];
         };
+        /** @description A value that a figure stands in. */
+        FigureUse: {
+            /** @description The line; empty for a field of its head. */
+            line: string;
+            /** @description Mark of the piece, frame or brief; empty for a setting of the job. */
+            mark: string;
+            /** @description JSON pointer within the line or the head. */
+            path: string;
+            /** @description Why it cannot be read there; empty where it can. */
+            refused: string;
+            /** @description As it is typed. */
+            text: string;
+        };
+        /** @description A figure and all that depends on it. */
+        FigureUses: {
+            /** @description Other figures that lean on it, at first or second hand. */
+            figures: string[];
+            name: string;
+            uses: components["schemas"]["FigureUse"][];
+        };
         /** @description A job figure worked out, or why it could not be. */
         FigureValue: {
             fault?: components["schemas"]["Fault"] | null;
             name: string;
+            slider?: components["schemas"]["Slider"] | null;
             /** @description As the job prints it; empty when there is a fault. */
             text: string;
+        };
+        FiguresBody: {
+            /** @description The job, saved or not. */
+            job: components["schemas"]["Job"];
         };
         /** @description Fills a panel or a rolled shell with a shape, whole shapes only. */
         Fill: {
@@ -2363,6 +2434,8 @@ export interface components {
             stock?: components["schemas"]["StockSheet"][];
             test_bends?: components["schemas"]["TestBend"][];
             title: string;
+            /** @description Other values of the figures that the job is made in. */
+            variants?: components["schemas"]["Variant"][];
         };
         /** @description Sets an edge off to another height by two opposite bends, so that it laps a neighbour. */
         Joggle: {
@@ -2440,7 +2513,7 @@ export interface components {
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "thing" | "mark" | "letter" | "screw" | "thread";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "figure" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "thing" | "mark" | "letter" | "screw" | "thread";
         Leg: {
             /** @default  */
             id?: string;
@@ -2726,7 +2799,7 @@ export interface components {
          * @description What there must be for it.
          * @enum {string}
          */
-        Needs: "nothing" | "bends" | "holes" | "patterns" | "cope" | "bar" | "skin";
+        Needs: "nothing" | "bends" | "holes" | "patterns" | "variants" | "cope" | "bar" | "skin";
         /** @description A job with nothing in it yet. */
         NewJobs: {
             inch: components["schemas"]["Job"];
@@ -4025,6 +4098,17 @@ export interface components {
             left_out: string[];
             lines: components["schemas"]["FrameLine"][];
         };
+        /** @description A figure's range, in the unit that it is typed in. */
+        Slider: {
+            /** Format: double */
+            least: number;
+            /** Format: double */
+            most: number;
+            /** Format: double */
+            step: number;
+            /** Format: double */
+            value: number;
+        };
         /** @enum {string} */
         SlotMeasure: "overall" | "centres";
         /** @description How the members of a row are spaced. The first stays where its own line puts it. */
@@ -4589,11 +4673,50 @@ export interface components {
             /** @description The value as it is typed, and the line that it stands in. */
             value: string;
         };
+        Uses: {
+            /** @description In the order of the job's figures. */
+            figures: components["schemas"]["FigureUses"][];
+        };
         /** @description What a value is where nothing is told, in a job of mm and in one of inches. */
         UsualView: {
             inch: string;
             mm: string;
             path: string;
+        };
+        /** @description A set of values that the job is made in beside its own. */
+        Variant: {
+            name: string;
+            values?: components["schemas"]["VariantValue"][];
+        };
+        /** @description A piece or a frame in a variant. */
+        VariantPart: {
+            id: string;
+            made: boolean;
+            mark: string;
+            /** @description One of them. */
+            mass: string;
+            /** @description Flat length and width of a piece as they are printed; empty for a frame. */
+            size: string;
+            stops: number;
+            warns: number;
+        };
+        /** @description One variant beside the others. */
+        VariantRow: {
+            frames: components["schemas"]["VariantPart"][];
+            /** @description Of all pieces and frames in their quantities, as it is printed. */
+            mass: string;
+            /** @description Empty for the job as it stands. */
+            name: string;
+            pieces: components["schemas"]["VariantPart"][];
+            /** @description Of all drawings. */
+            tally: components["schemas"]["Tally"];
+            /** @description Why it cannot be made at all, or which of its figures cannot. */
+            trouble: string;
+        };
+        VariantValue: {
+            /** @description Name of a figure of the job. */
+            figure: string;
+            value: string;
         };
         VerbView: {
             about: string;
@@ -7207,6 +7330,180 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ties"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FiguresBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uses"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    compared: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FiguresBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
                 };
             };
             /** @description The request cannot be read */

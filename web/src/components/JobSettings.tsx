@@ -1,11 +1,9 @@
-import { memo, useRef, useState } from "react";
-import { answer, api } from "../api/client";
-import { writeJob } from "../document/bench";
-import { draft } from "../document/draft";
+import { memo, useState } from "react";
 import { useDraft } from "../hooks/useDraft";
-import { Act } from "../verbs/Act";
 import { OwnerOf } from "../verbs/Field";
-import { SettingList, SettingOne, SettingSentence, useFresh, useJobFaults } from "../verbs/Settings";
+import { SettingList, SettingOne, SettingSentence, useJobFaults } from "../verbs/Settings";
+import { JobFigures } from "./JobFigures";
+import { Variants } from "./Variants";
 
 /** Whether a fault is of a list as a whole, of the job's head, or of pieces and frames beside one another. */
 const ofNoSentence = (path: string) => /^\/(pieces|frames|briefs)\b|^\/[^/]+$/.test(path);
@@ -52,6 +50,8 @@ function AllSettings() {
       </OwnerOf>
       <h3>Figures</h3>
       <JobFigures />
+      <h3>Variants</h3>
+      <Variants />
       <h3>Sheets on the rack</h3>
       <SettingList tag="sheet" />
       <details>
@@ -71,106 +71,5 @@ function AllSettings() {
         <SettingList tag="section" />
       </details>
     </>
-  );
-}
-
-/** Named values: each with what it comes to. */
-function JobFigures() {
-  const figures = useDraft((d) => d.job?.figures) ?? [];
-  const values = useDraft((d) => d.result?.figures);
-  const fresh = useFresh("figure");
-  return (
-    <>
-      <table aria-label="figures of the job">
-        <tbody>
-          {figures.map((f, i) => {
-            const v = values?.[i];
-            return (
-              <tr key={i}>
-                <td>
-                  <FigureName i={i} name={f.name} />
-                </td>
-                <td>
-                  ={" "}
-                  <input
-                    className="val words"
-                    aria-label={`value of ${f.name}`}
-                    aria-invalid={v?.fault ? true : undefined}
-                    value={f.value}
-                    onChange={(e) => writeJob(`/figures/${i}/value`, e.target.value, true)}
-                  />
-                </td>
-                <td className="num">{v?.text}</td>
-                <td>
-                  <Act
-                    aria-label={`take out ${f.name}`}
-                    onClick={() =>
-                      writeJob(
-                        "/figures",
-                        figures.filter((_, k) => k !== i),
-                      )
-                    }
-                  >
-                    ×
-                  </Act>
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-      {values?.map(
-        (v) =>
-          v.fault && (
-            <p key={v.name} className="fault" role="alert">
-              {`${v.name}: ${v.fault.message}. ${v.fault.mend}.`}
-            </p>
-          ),
-      )}
-      {fresh && (
-        <Act
-          onClick={() => {
-            const { name } = fresh.value as { name: string };
-            writeJob("/figures/-", { ...fresh.value, name: `${name}${figures.length + 1}` });
-          }}
-        >
-          + {fresh.name}
-        </Act>
-      )}
-    </>
-  );
-}
-
-/** The name of a figure. Its uses take a new name when it is typed out, in the same step. */
-function FigureName({ i, name }: { i: number; name: string }) {
-  const before = useRef(name);
-  const write = (value: string) => writeJob(`/figures/${i}/name`, value, true);
-  const done = async () => {
-    const [from, to] = [before.current, name];
-    before.current = name;
-    const { job } = draft.getState();
-    // A name that is another figure's is a fault of its own; its uses are left as they are.
-    const own = job?.figures?.filter((f) => f.name === to).length === 1;
-    if (!job || from === to || from === "" || to === "" || !own) return;
-    if (!JSON.stringify([job.figures, job.pieces, job.frames, job.briefs]).includes(from)) return;
-    try {
-      const renamed = answer(await api.POST("/api/rename", { body: { job, from, to, line_of: "" } }));
-      const { job: now, amend } = draft.getState();
-      if (now === job) amend(() => renamed);
-    } catch {
-      draft.setState({ word: `The uses of ${from} still have its old name: the server does not answer` });
-    }
-  };
-  return (
-    <input
-      className="val words"
-      aria-label={`name of figure ${i + 1}`}
-      value={name}
-      onFocus={() => {
-        before.current = name;
-      }}
-      onBlur={() => void done()}
-      onChange={(e) => write(e.target.value)}
-    />
   );
 }

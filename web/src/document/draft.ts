@@ -8,6 +8,8 @@ import { opened, type Saving } from "./saving";
 /** What the pointer or the keyboard is on: a recipe line, and named geometry. */
 export interface Spot {
   line?: string;
+  /** Several lines at once: all that a figure of the job moves. */
+  lines?: string[];
   names: string[];
 }
 
@@ -216,7 +218,8 @@ export const draft = createStore<Draft>((set, get) => {
     showBrief: (id) => get().brief !== id && set({ brief: id, hover: NOWHERE, picked: "" }),
     setHover: (spot) => {
       const old = get().hover;
-      if (old.line !== spot.line || old.names.join() !== spot.names.join()) set({ hover: spot });
+      const said = (s: Spot) => JSON.stringify([s.line, s.names, s.lines]);
+      if (said(old) !== said(spot)) set({ hover: spot });
     },
     pick: (line) => set({ picked: line }),
   };

@@ -17,6 +17,7 @@ export function Papers() {
   const { revision } = saving;
   const stale = useStale();
   const [picked, setPicked] = useState("");
+  const variants = useDraft((d) => (d.job?.variants?.length ?? 0) > 0);
   const frame = list?.frames.find((f) => f.frame === picked);
   // Plates of frames have the papers of sheet pieces.
   const plates = (list?.frames ?? []).flatMap((f) =>
@@ -40,6 +41,11 @@ export function Papers() {
           <Button variant="outlined" href={paperUrl(id, "job", { revision: String(revision) })}>
             Job file
           </Button>
+          {variants && (
+            <Button href={paperUrl(id, "variants", { revision: String(revision) })}>
+              All variants (zip)
+            </Button>
+          )}
           <Button onClick={() => window.print()}>Print this list</Button>
           <span className={waits ? "warn" : "hint"} aria-live="polite">
             {waits

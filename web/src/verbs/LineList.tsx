@@ -64,7 +64,7 @@ interface LineProps {
 /** Drawn anew only where the line itself, its place or its faults change. */
 const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: LineProps) {
   const verbs = useVerbs()?.[bench];
-  const lit = useDraft((d) => d.hover.line === line.id);
+  const lit = useDraft((d) => d.hover.line === line.id || d.hover.lines?.includes(line.id) === true);
   const picked = useDraft((d) => d.picked === line.id);
   const { setHover, pick } = draft.getState();
   // What was left open and found stands in its field, faint.

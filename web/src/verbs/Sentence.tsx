@@ -113,7 +113,7 @@ export function Parts({ parts, pre, tail, item, asking, follows = false }: Parts
  * What was asked for is written at once: its first value takes the keyboard before another key can come.
  */
 function begun(chip: HTMLElement, pre: string, clause: Of<"clause">, ask: () => void): void {
-  const line = chip.closest("[data-line]");
+  const line = chip.closest("[data-line], .setting, .figures-of-job > li");
   flushSync(ask);
   line?.querySelector<HTMLElement>(`[data-path="${pre}${paths(clause.parts)[0]}"]`)?.focus();
 }

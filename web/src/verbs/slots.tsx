@@ -23,6 +23,7 @@ export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; 
     return <SizeField path={path} label={label} kind={slot.kind} />;
   if (slot.kind === "cut") return <CutPick path={path} label={label} />;
   if (slot.kind === "round") return <RoundPick path={path} label={label} />;
+  if (slot.kind === "figure") return <FigurePick path={path} label={label} />;
   if (slot.kind === "side") return <SidePick slot={slot} path={path} label={label} />;
   if (slot.kind === "leg" || slot.kind === "test")
     return <OwnPick slot={slot} path={path} label={label} />;
@@ -83,6 +84,16 @@ function OwnPick({ slot, path, label }: { slot: Of<"slot">; path: string; label:
 /** A curved side of the outline, or a cut of a line above. */
 function RoundPick({ path, label }: { path: string; label: string }) {
   return <CutPick path={path} label={label} others={useNames("round")} />;
+}
+
+/** A named figure of the job. */
+function FigurePick({ path, label }: { path: string; label: string }) {
+  const at = useAt();
+  const told = String(useValue(at + path) ?? "");
+  const names = useDraft((d) => d.job?.figures) ?? [];
+  const own = names.map((f): Named => [f.name, f.name]);
+  const none: Named[] = told === "" ? [["", "…"]] : [];
+  return <Choice path={path} label={label} options={[...none, ...own]} />;
 }
 
 /** A side of the contour in this line; where a corner is meant, the start as well. */

@@ -7,6 +7,8 @@ mod clicked;
 mod coverage;
 mod cut_list;
 mod names;
+mod uses;
+mod variants;
 
 use std::sync::Arc;
 
@@ -15,6 +17,8 @@ pub use briefs::{BriefSubject, brief_subject, proposals};
 pub use clicked::{Clicked, OfferedLine, Offers, Target, offers};
 pub use coverage::{Coverage, Unchecked, coverage};
 pub use cut_list::{CutList, CutRow, SheetTotal, cut_list};
+pub use uses::{FigureUse, FigureUses, figure_uses};
+pub use variants::{MOST_VARIANTS, VariantPart, VariantRow, in_variant, variants};
 
 use brief::BriefResult;
 use frame::{FrameResult, PieceOf};

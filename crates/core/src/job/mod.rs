@@ -14,6 +14,7 @@ pub const FORMAT: u32 = 1;
 mod rename;
 mod taking_in;
 pub mod text;
+mod variant;
 
 pub use brief::document::*;
 pub use brief::verbs::DrawingFigure;
@@ -27,6 +28,7 @@ pub use shop::settings::{
     TestStrip,
 };
 pub use taking_in::{put_over, take_in};
+pub use variant::{Variant, VariantValue};
 
 said! {
     /// A job: the document that is saved, sent and evaluated.
@@ -45,6 +47,9 @@ said! {
         pub bend_rule: BendRule,
         #[serde(default)]
         pub figures: Vec<Figure>,
+        /// Other values of the figures that the job is made in.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub variants: Vec<Variant>,
         /// Sheets on the rack; the first is the usual one.
         #[serde(default)]
         pub stock: Vec<StockSheet>,

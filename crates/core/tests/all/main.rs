@@ -16,6 +16,7 @@ mod clicked;
 mod contours;
 mod contours_at_random;
 mod fields;
+mod figures;
 mod folded_findings;
 mod folds;
 mod formed;

@@ -387,7 +387,7 @@ fn figures_with_taken_names_are_refused() {
     use steelk_core::quantity::{Figure, FigureTable};
     let figures: Vec<Figure> = [("t", "9"), ("r", "3"), ("bolt", "9"), ("bolt", "11"), ("two words", "4")]
         .iter()
-        .map(|(n, v)| Figure { name: (*n).into(), value: (*v).into(), note: String::new() })
+        .map(|(n, v)| Figure::new(*n, *v))
         .collect();
     let table = FigureTable::new(&figures, LengthUnit::Mm);
     let faults: Vec<Option<String>> =

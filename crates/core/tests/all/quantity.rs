@@ -9,7 +9,7 @@ use steelk_core::quantity::{
 };
 
 fn figures() -> Vec<Figure> {
-    let f = |name: &str, value: &str| Figure { name: name.into(), value: value.into(), note: String::new() };
+    let f = |name: &str, value: &str| Figure::new(name, value);
     vec![
         f("pitch", "40"),
         f("ply", "3/4in"),
@@ -212,16 +212,15 @@ fn depth_and_length_are_bounded() {
     assert!(length(LengthUnit::Mm, &deep).unwrap_err().message.contains("too many brackets"));
     assert!(length(LengthUnit::Mm, &"-".repeat(300)).is_err());
     assert!(length(LengthUnit::Mm, &"1+".repeat(400)).unwrap_err().message.contains("characters long"));
-    let chain: Vec<Figure> = (0..500)
-        .map(|i| Figure { name: format!("f{i}"), value: format!("f{} + 1", i + 1), note: String::new() })
-        .collect();
+    let chain: Vec<Figure> =
+        (0..500).map(|i| Figure::new(format!("f{i}"), format!("f{} + 1", i + 1))).collect();
     let table = FigureTable::new(&chain, LengthUnit::Mm);
     assert!(table.at(0).unwrap_err().message.contains("lean on one another"));
 }
 
 #[test]
 fn figures_with_bad_names_say_so() {
-    let f = |name: &str| Figure { name: name.into(), value: "1".into(), note: String::new() };
+    let f = |name: &str| Figure::new(name, "1");
     let list = [f("t"), f("2wide"), f("mm"), f("ok"), f("ok")];
     let table = FigureTable::new(&list, LengthUnit::Mm);
     for i in [0, 1, 2, 4] {

@@ -128,11 +128,7 @@ fn job_figures_move_every_piece_that_names_them() {
     let mut second = piece("3", "3", &["plate 2*pitch x 100"]);
     second.id = "q".into();
     j.pieces = vec![piece("3", "3", &["plate 200 x 100", "hole bolt at pitch from west"]), second];
-    let f = |name: &str, value: &str| steelk_core::quantity::Figure {
-        name: name.into(),
-        value: value.into(),
-        note: String::new(),
-    };
+    let f = |name: &str, value: &str| steelk_core::quantity::Figure::new(name, value);
     j.figures = vec![f("pitch", "40"), f("bolt", "pitch/4")];
     let at = |j: &Job| {
         let r = evaluate(j);

@@ -62,7 +62,7 @@ fn a_k_told_as_a_figure_is_the_k_of_every_row() {
         assert!(r.faults.is_empty(), "{:?}", r.faults);
         r.bend_rows[0].schools.clone()
     };
-    let told = Figure { name: "ours".into(), value: "0.41".into(), note: String::new() };
+    let told = Figure::new("ours", "0.41");
     assert_eq!(rows("ours", vec![told]), rows("0.41", Vec::new()));
     assert_ne!(rows("0.41", Vec::new()), rows("0.44", Vec::new()));
 }

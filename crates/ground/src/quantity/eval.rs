@@ -92,7 +92,7 @@ impl Scope<'_> {
         match v.dim {
             Dim::Bare => Ok(v.v),
             d => Err(Fault::new(
-                format!("{} stands where a plain number belongs", d.said()),
+                format!("{} stands where a plain number belongs{}", d.said(), self.blamed(&expr, d)),
                 "take the unit out, or divide by a length",
                 expr.span,
             )),
@@ -126,7 +126,7 @@ impl Scope<'_> {
             Dim::Length(1) => Ok(v.v),
             Dim::Bare => Ok(v.v * self.unit.mm()),
             d => Err(Fault::new(
-                format!("{} stands where a length belongs", d.said()),
+                format!("{} stands where a length belongs{}", d.said(), self.blamed(expr, d)),
                 "write a length, for example 40, 40mm or 1 1/2in",
                 expr.span,
             )),
@@ -138,11 +138,20 @@ impl Scope<'_> {
             Dim::Angle => Ok(v.v),
             Dim::Bare => Ok(v.v.to_radians()),
             d => Err(Fault::new(
-                format!("{} stands where an angle belongs", d.said()),
+                format!("{} stands where an angle belongs{}", d.said(), self.blamed(expr, d)),
                 "write an angle, for example 90, 90° or 1.2rad",
                 expr.span,
             )),
         }
+    }
+
+    /// The figures of an expression that are what does not belong, in words.
+    fn blamed(&self, expr: &Expr, dim: Dim) -> String {
+        let mut names = Vec::new();
+        expr.names(&mut names);
+        let is_it = |n: &&str| self.names.value(n).is_some_and(|v| v.is_ok_and(|v| v.dim == dim));
+        let names: Vec<&str> = names.into_iter().filter(is_it).collect();
+        if names.is_empty() { String::new() } else { format!(": the figure {} is one", names.join(", ")) }
     }
 
     /// Evaluates without deciding what a bare number means.

@@ -8,6 +8,7 @@ use serde::{Deserialize, Serialize};
 use super::eval::{Dim, Names, Scope, Value};
 use super::parser::parse;
 use super::{Fault, LengthUnit};
+use crate::word;
 
 /// A named value of the job: `pitch = 40`, `ply = 3/4in`.
 #[derive(Clone, Debug, Default, PartialEq, Eq, Serialize, Deserialize)]
@@ -16,8 +17,43 @@ use super::{Fault, LengthUnit};
 pub struct Figure {
     pub name: String,
     pub value: String,
+    /// What it measures; where nothing is told, what its value says.
+    #[serde(default, skip_serializing_if = "FigureKind::is_any")]
+    pub kind: FigureKind,
+    /// The least and the most that it may be; empty for no bound.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub least: String,
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub most: String,
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
+}
+
+impl Figure {
+    /// A value with a name and nothing else.
+    pub fn new(name: impl Into<String>, value: impl Into<String>) -> Figure {
+        Figure { name: name.into(), value: value.into(), ..Figure::default() }
+    }
+}
+
+word! {
+    /// What a figure measures.
+    pub enum FigureKind {
+        #[default]
+        Any,
+        Length,
+        Angle,
+        /// A whole number.
+        Count,
+        /// A plain number.
+        Ratio,
+    }
+}
+
+impl FigureKind {
+    pub fn is_any(&self) -> bool {
+        *self == FigureKind::Any
+    }
 }
 
 /// A job figure worked out, or why it could not be.
@@ -28,6 +64,18 @@ pub struct FigureValue {
     /// As the job prints it; empty when there is a fault.
     pub text: String,
     pub fault: Option<Fault>,
+    /// Where it can be moved by hand: a plain value between two bounds.
+    pub slider: Option<Slider>,
+}
+
+/// A figure's range, in the unit that it is typed in.
+#[derive(Clone, Copy, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct Slider {
+    pub value: f64,
+    pub least: f64,
+    pub most: f64,
+    pub step: f64,
 }
 
 enum Slot {
@@ -42,7 +90,11 @@ pub struct FigureTable {
     figures: Vec<Figure>,
     index: HashMap<String, usize>,
     values: Vec<Result<Value, Fault>>,
+    unit: LengthUnit,
 }
+
+/// A step of a slider is about this share of its range.
+const STEPS: f64 = 100.0;
 
 /// Figures may lean on figures this deep.
 const MAX_CHAIN: usize = 64;
@@ -56,7 +108,7 @@ impl FigureTable {
         let slots = RefCell::new(figures.iter().map(|_| Slot::Waiting).collect());
         let solver = Solver { figures, unit, index: &index, slots, depth: Cell::new(0) };
         let values = (0..figures.len()).map(|i| solver.solve(i)).collect();
-        FigureTable { figures: figures.to_vec(), index, values }
+        FigureTable { figures: figures.to_vec(), index, values, unit }
     }
 
     /// The figure at `i`, with the faults a person can mend: bad name, name twice, circle, unreadable value.
@@ -96,14 +148,46 @@ impl FigureTable {
     pub fn all(&self, print: impl Fn(Value) -> String) -> Vec<FigureValue> {
         (0..self.figures.len())
             .map(|i| match self.at(i) {
-                Ok(v) => FigureValue { name: self.figures[i].name.clone(), text: print(v), fault: None },
+                Ok(v) => FigureValue {
+                    name: self.figures[i].name.clone(),
+                    text: print(v),
+                    fault: None,
+                    slider: self.slider(i, v),
+                },
                 Err(fault) => FigureValue {
                     name: self.figures[i].name.clone(),
                     text: String::new(),
+                    slider: None,
                     fault: Some(fault),
                 },
             })
             .collect()
+    }
+
+    /// A range in which a plain value can be moved; none where the value is worked out from others.
+    fn slider(&self, i: usize, v: Value) -> Option<Slider> {
+        let f = &self.figures[i];
+        f.value.trim().parse::<f64>().ok()?;
+        let scope = Scope { unit: self.unit, names: self };
+        let bound = |text: &str| measured(&scope, f.kind, text).ok();
+        let (least, most) = (bound(&f.least)?, bound(&f.most)?);
+        let one = match v.dim {
+            Dim::Length(_) => self.unit.mm(),
+            Dim::Angle => 1f64.to_radians(),
+            Dim::Bare => 1.0,
+        };
+        let (least, most) = (least.v / one, most.v / one);
+        let step = match f.kind {
+            FigureKind::Count => 1.0,
+            FigureKind::Length if self.unit == LengthUnit::In => 1.0 / 16.0,
+            _ => {
+                // 1, 2 or 5 of a power of ten.
+                let about = ((most - least) / STEPS).max(1e-6);
+                let power = 10f64.powf(about.log10().floor());
+                [1.0, 2.0, 5.0, 10.0].into_iter().find(|m| m * power >= about * 0.999).unwrap_or(10.0) * power
+            }
+        };
+        (most > least).then_some(Slider { value: v.v / one, least, most, step })
     }
 }
 
@@ -164,11 +248,48 @@ impl Solver<'_> {
         self.slots.borrow_mut()[i] = Slot::Working;
         self.depth.set(self.depth.get() + 1);
         let scope = Scope { unit: self.unit, names: self };
-        let out = parse(&self.figures[i].value).and_then(|e| scope.eval(&e));
+        let f = &self.figures[i];
+        let out = measured(&scope, f.kind, &f.value).and_then(|v| within(&scope, f, v));
         self.depth.set(self.depth.get() - 1);
         self.slots.borrow_mut()[i] = Slot::Done(out.clone());
         out
     }
+}
+
+/// A text as a figure of this kind has it: a bare number takes the kind's unit.
+fn measured(scope: &Scope, kind: FigureKind, text: &str) -> Result<Value, Fault> {
+    match kind {
+        FigureKind::Any => parse(text).and_then(|e| scope.eval(&e)),
+        FigureKind::Length => scope.length(text).map(|v| Value { v, dim: Dim::Length(1) }),
+        FigureKind::Angle => scope.angle(text).map(|v| Value { v, dim: Dim::Angle }),
+        FigureKind::Ratio => scope.number(text).map(|v| Value { v, dim: Dim::Bare }),
+        FigureKind::Count => scope.count(text, 0, 1_000_000).map(|n| Value { v: n as f64, dim: Dim::Bare }),
+    }
+}
+
+/// The value, where its bounds allow it. What rounding leaves of a bound is on it.
+fn within(scope: &Scope, f: &Figure, v: Value) -> Result<Value, Fault> {
+    for (text, is_most) in [(&f.least, false), (&f.most, true)] {
+        if text.trim().is_empty() {
+            continue;
+        }
+        let what = if is_most { "most" } else { "least" };
+        let bound = measured(scope, f.kind, text)
+            .map_err(|e| Fault::new(format!("its {what}: {}", e.message), e.mend, (0, 0)))?;
+        // A bare bound is told in what the value is told in.
+        let bound = match (bound.dim, v.dim) {
+            (Dim::Bare, Dim::Length(1)) => bound.v * scope.unit.mm(),
+            (Dim::Bare, Dim::Angle) => bound.v.to_radians(),
+            _ => bound.v,
+        };
+        let beyond = if is_most { v.v - bound } else { bound - v.v };
+        if beyond > 1e-9 * bound.abs().max(1.0) {
+            let side = if is_most { "above" } else { "below" };
+            let message = format!("{} is {side} its {what}, {}", f.value.trim(), text.trim());
+            return Err(Fault::new(message, "write a value in its range, or change the range", (0, 0)));
+        }
+    }
+    Ok(v)
 }
 
 impl Names for Solver<'_> {

@@ -10,7 +10,7 @@ mod printed;
 
 pub use display::{Display, InchStyle, LengthUnit, counted, fixed, parts_of, trim_number};
 pub use eval::{Dim, Names, Scope, Value};
-pub use figures::{Figure, FigureTable, FigureValue, PieceNames};
+pub use figures::{Figure, FigureKind, FigureTable, FigureValue, PieceNames, Slider};
 pub use parser::{Expr, MAX_TEXT, parse, scan};
 pub use printed::{Printed, Shown, summed};
 

@@ -29,6 +29,19 @@ pub enum Node {
     Call(String, Vec<Expr>),
 }
 
+impl Expr {
+    /// The names that stand in it.
+    pub fn names<'a>(&'a self, out: &mut Vec<&'a str>) {
+        match &self.node {
+            Node::Name(name) if !out.contains(&name.as_str()) => out.push(name),
+            Node::Neg(a) => a.names(out),
+            Node::Op(_, a, b) => [a, b].into_iter().for_each(|e| e.names(out)),
+            Node::Call(_, all) => all.iter().for_each(|e| e.names(out)),
+            _ => {}
+        }
+    }
+}
+
 pub fn parse(text: &str) -> Result<Expr, Fault> {
     let count = text.chars().count();
     if count > MAX_TEXT {

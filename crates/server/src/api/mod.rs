@@ -9,6 +9,7 @@ mod evaluate;
 mod jobs;
 mod order;
 pub use jobs::file_new;
+mod figures;
 mod papers;
 mod shelf;
 mod text;
@@ -299,6 +300,8 @@ impl MessageBody for Sent {
         clicked::clicked,
         ties::ties,
         ties::covered,
+        figures::uses,
+        figures::compared,
         order::order,
         bars::skeleton,
         shelf::sections,
@@ -351,6 +354,8 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/clicked", web::post().to(clicked::clicked))
             .route("/ties", web::post().to(ties::ties))
             .route("/coverage", web::post().to(ties::covered))
+            .route("/uses", web::post().to(figures::uses))
+            .route("/variants", web::post().to(figures::compared))
             .route("/order", web::post().to(order::order))
             .route("/skeleton", web::post().to(bars::skeleton))
             .route("/sections", web::get().to(shelf::sections))

@@ -91,6 +91,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
   };
   const isLit = (names: string[], line?: string) =>
     (hover.line !== undefined && hover.line === line && hover.names.length === 0) ||
+    (line !== undefined && hover.lines?.includes(line) === true) ||
     names.some((n) => hover.names.includes(n));
   const findings = piece.findings.filter((f) => f.at);
   const drawn = (kinds: Item["kind"][], draw: (it: Item, i: number) => React.ReactNode) =>

@@ -79,7 +79,7 @@ macro_rules! tool {
     };
 }
 
-pub static SETTINGS: [Setting; 16] = [
+pub static SETTINGS: [Setting; 17] = [
     setting(
         "",
         "job",
@@ -110,11 +110,58 @@ pub static SETTINGS: [Setting; 16] = [
     setting(
         "figures",
         "figure",
-        &[verb("figure"), name("/name", "name", Kind::Word), word("="), value("/value", "value"), NOTE],
+        &[
+            verb("figure"),
+            name("/name", "name", Kind::Word),
+            word("="),
+            value("/value", "value"),
+            clause(&[quiet(
+                "/kind",
+                "kind",
+                &[
+                    ("any", "as its value says"),
+                    ("length", "a length|length"),
+                    ("angle", "an angle|angle"),
+                    ("count", "a count|count"),
+                    ("ratio", "a ratio|ratio"),
+                ],
+            )]),
+            Clause::new(&[word("from"), Slot::new("/least", "least", Kind::Number).empty("no bound").part()])
+                .shown(When::Told("/least"))
+                .part(),
+            Clause::new(&[word("up to"), Slot::new("/most", "most", Kind::Number).empty("no bound").part()])
+                .shown(When::Told("/most"))
+                .part(),
+            Clause::new(&[word("note"), text_or("/note", "note")]).shown(When::Told("/note")).part(),
+        ],
     )
     .added(
         "a value with a name, for fields of all pieces and frames",
         &[start("figure", "figure size = 10", "figure size = 1/2")],
+    ),
+    setting(
+        "variants",
+        "variant",
+        &[
+            verb("variant"),
+            text("/name", "name"),
+            Part::List(List {
+                path: "/values",
+                label: "value",
+                item: &[name("/figure", "figure", Kind::Figure), word("="), value("/value", "value")],
+                lead: "with",
+                between: ",",
+                ids: Ids::None,
+                least: 0,
+                adds: &[("a figure", "\"\" = 10", "\"\" = 1/2")],
+                close: false,
+                chain: false,
+            }),
+        ],
+    )
+    .added(
+        "other values of the job's figures",
+        &[start("variant", "variant \"other\"", "variant \"other\"")],
     ),
     setting(
         "stock",
