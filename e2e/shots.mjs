@@ -25,6 +25,13 @@ await withDemo(7997, async (page, base, job) => {
     for (let i = 0; i < 150; i++) await page.keyboard.press("ArrowRight");
   });
   await shot("holes", `${job}/pieces/foot`, "[data-figure=mass]");
+  await shot("contour", `${job}/pieces/stand`, "[data-figure=mass]", async () => {
+    await page.getByRole("button", { name: "+ piece", exact: true }).click();
+    await page.locator("#short-text").focus();
+    await page.keyboard.type("contour line 60 east, line, arc left R20, line, where symmetric about a");
+    await page.keyboard.press("Enter");
+    await page.locator(".family .one").waitFor();
+  });
   await shot("enclosure", `${job}/pieces/box`, "[data-figure=mass]");
   await shot("text", `${job}/pieces/box`, "[data-figure=mass]", async () => {
     await page.getByRole("button", { name: "as text" }).click();
@@ -33,16 +40,31 @@ await withDemo(7997, async (page, base, job) => {
   });
   await shot("settings", `${job}/pieces/box`, "[data-figure=mass]", async () => {
     await page.getByText("Job figures and settings").click();
-    for (const part of ["Bend table, test bends", "Materials of the shop"])
-      await page.getByText(part).click();
-    await page.locator(".job-settings").evaluate((e) => e.scrollIntoView({ block: "start" }));
+    const row = page.locator(".figures-of-job > li", { has: page.getByLabel("value of box_w") });
+    for (const [bound, value] of [
+      ["+ from", "200"],
+      ["+ up to", "500"],
+    ]) {
+      await row.getByRole("button", { name: bound }).click();
+      await page.keyboard.type(value);
+    }
+    for (const [k, name] of ["narrow", "wide"].entries()) {
+      const of = `variant ${k + 1}`;
+      await page.getByRole("button", { name: "+ variant", exact: true }).click();
+      await page.getByLabel(`name, ${of}`).fill(name);
+      await page.getByRole("button", { name: `+ a figure, ${of}` }).click();
+      await page.getByLabel(`figure, ${of}`, { exact: true }).selectOption("box_w");
+      await page.getByLabel(`value, ${of}`, { exact: true }).fill(k === 0 ? "240" : "420");
+    }
+    await page.getByRole("button", { name: "compare them" }).click();
+    await page.locator(".variants tbody tr").nth(2).waitFor();
+    await row.evaluate((e) => e.scrollIntoView({ block: "start" }));
   });
   await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () =>
     page.getByRole("tab", { name: /^Bends/ }).click(),
   );
   await shot("tray", `${job}/pieces/tray`, "[data-figure=mass]");
   await shot("drum", `${job}/pieces/drum`, "[data-figure=mass]");
-  await shot("door", `${job}/pieces/door`, "[data-figure=mass]");
   await shot("frame", `${job}/frames/frame-1`, "[data-figure=mass]", () =>
     page.locator(".cut-table tbody tr").nth(5).hover(),
   );

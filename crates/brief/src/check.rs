@@ -5,15 +5,16 @@ use std::collections::BTreeMap;
 use grammar::{Context, print};
 use ground::finding::{LineFault, Patch};
 use ground::lines;
-use ground::quantity::{Display, FigureTable, LengthUnit, parts_of, trim_number};
+use ground::quantity::{Display, FigureTable};
 use ground::reader::Reader;
 use ground::word;
 use serde::Serialize;
 
 use crate::document::Brief;
-use crate::measured::{MeasuredValue, take_in};
+use crate::measured::{MeasuredValue, Row, measured};
 use crate::model::{Model, SIDES};
 use crate::verbs::{BRIEF, Look, Quantity, ROUNDED, Reading, Standing, Tie, Wanted, is_within};
+use crate::written::{written, written_fine};
 
 word! {
     /// How a figure of the drawing stands.
@@ -186,7 +187,17 @@ pub fn check(
         }
     }
     if model.is_some() {
-        take_in(brief, &mut reader, &mut checks, &kinds, &display);
+        let row = |(c, quantity): (&Check, &Quantity)| Row {
+            line: c.line.clone(),
+            what: c.what.clone(),
+            quantity: *quantity,
+            nominal: c.asked.unwrap_or_default(),
+            limits: c.least.zip(c.greatest),
+        };
+        let rows: Vec<Row> = checks.iter().zip(&kinds).map(row).collect();
+        for (at, value) in measured(brief, &mut reader, &rows, &display) {
+            checks[at].taken.push(value);
+        }
     }
     let of = |v: Verdict| checks.iter().filter(|c| c.verdict == v).count();
     let tally = Tally {
@@ -210,37 +221,6 @@ fn nameable(model: &Model) -> Vec<(String, String)> {
     let sides = SIDES.iter().map(|s| (s.0.to_string(), format!("{} side", s.0)));
     let things = model.things.iter().map(|t| (t.name.clone(), t.said.clone()));
     sides.chain(things).take(MOST_OFFERED).collect()
-}
-
-fn written(d: &Display, quantity: Quantity, v: f64) -> String {
-    match quantity {
-        Quantity::Length => d.length_unit(v),
-        Quantity::Angle => format!("{}°", trim_number(v.to_degrees(), 2)),
-        Quantity::Count => trim_number(v, 0),
-        Quantity::Mass => d.mass(v),
-    }
-}
-
-/// Whether it is told in inches as a fraction, without a rest.
-fn is_fraction(d: &Display, v: f64) -> bool {
-    let parts = parts_of(d.inches).map(|n| v / d.length.mm() * n as f64);
-    d.length == LengthUnit::In && parts.is_some_and(|p| (p - p.round()).abs() < ROUNDED)
-}
-
-/// A difference small enough to be written as nothing is written finer.
-pub fn written_fine(d: &Display, quantity: Quantity, v: f64) -> String {
-    match quantity {
-        Quantity::Length if is_fraction(d, v) => d.length_unit(v),
-        Quantity::Length => format!("{} {}", d.fine(v), d.length.sign()),
-        Quantity::Angle => format!("{}°", trim_number(v.to_degrees(), 3)),
-        _ => written(d, quantity, v),
-    }
-}
-
-/// A departure with its sign; nothing where there is none to speak of.
-pub fn signed(d: &Display, quantity: Quantity, off: f64) -> String {
-    let sign = if off < 0.0 { "−" } else { "+" };
-    if off.abs() < ROUNDED { "±0".into() } else { format!("{sign}{}", written_fine(d, quantity, off.abs())) }
 }
 
 /// A line as it is typed, up to what of the model it is.

@@ -8,6 +8,7 @@ mod measured;
 mod model;
 mod shorthand;
 pub mod verbs;
+mod written;
 
 pub use check::{BriefResult, Check, MOST_FIGURES, Proposal, Tally, Verdict, check, propose};
 pub use document::{Brief, BriefLine, Measured, Specimen};

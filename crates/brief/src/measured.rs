@@ -4,9 +4,9 @@ use ground::quantity::Display;
 use ground::reader::{Range, Reader};
 use serde::Serialize;
 
-use crate::check::{Check, signed, written_fine};
 use crate::document::{Brief, Measured, Specimen};
-use crate::verbs::{Quantity, is_within};
+use crate::verbs::{Limits, Quantity, is_within};
+use crate::written::{signed, written_fine};
 
 /// A measured value beside its figure.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -28,18 +28,33 @@ pub struct MeasuredValue {
 /// The most values that one brief keeps.
 const MOST: usize = 10_000;
 
-/// Reads what was measured into the rows that it is of. What cannot be read, or is of no row, is told.
-pub fn take_in(brief: &Brief, reader: &mut Reader, checks: &mut [Check], kinds: &[Quantity], d: &Display) {
+/// A row of the check that something may have been measured of.
+pub struct Row {
+    pub line: String,
+    pub what: String,
+    pub quantity: Quantity,
+    pub nominal: f64,
+    pub limits: Limits,
+}
+
+/// What was measured, each value with the place of the row that it is of. What cannot be read, or is of no
+/// figure, is told.
+pub fn measured(
+    brief: &Brief,
+    reader: &mut Reader,
+    rows: &[Row],
+    d: &Display,
+) -> Vec<(usize, MeasuredValue)> {
+    let mut out = Vec::new();
     reader.enter("");
     if brief.measured.len() > MOST {
         let message = format!("the brief has {} measured values; {MOST} is the most", brief.measured.len());
         reader.refuse_at("/measured", message, "make a brief for each lot");
-        return;
+        return out;
     }
     for (index, told) in brief.measured.iter().enumerate() {
         ground::halt::often();
-        let row = checks.iter().position(|c| c.line == told.line && c.what == told.what);
-        let Some(row) = row else {
+        let Some(at) = rows.iter().position(|r| r.line == told.line && r.what == told.what) else {
             // A line that is switched off keeps what was measured of it.
             if !brief.lines.iter().any(|l| l.id == told.line) {
                 let message = format!("the brief has no figure '{}' any more", told.line);
@@ -47,22 +62,17 @@ pub fn take_in(brief: &Brief, reader: &mut Reader, checks: &mut [Check], kinds: 
             }
             continue;
         };
-        let Some(value) = read(reader, &format!("/measured/{index}/value"), told, kinds[row], d) else {
-            continue;
-        };
-        let check = &mut checks[row];
-        // Without a nominal nothing can be said of it; its figure's own fault stands elsewhere.
-        let (Some(nominal), limits) = (check.asked, check.least.zip(check.greatest)) else { continue };
-        check.taken.push(MeasuredValue {
-            index,
-            piece: told.piece,
-            value: written_fine(d, kinds[row], value),
-            off: signed(d, kinds[row], value - nominal),
-            within: limits.is_some() && is_within(limits, value),
-            who: told.who.clone(),
-            on: told.on.clone(),
-        });
+        let row = &rows[at];
+        let read = read(reader, &format!("/measured/{index}/value"), told, row.quantity, d);
+        out.extend(read.map(|value| {
+            let off = signed(d, row.quantity, value - row.nominal);
+            let within = row.limits.is_some() && is_within(row.limits, value);
+            let value = written_fine(d, row.quantity, value);
+            let (piece, who, on) = (told.piece, told.who.clone(), told.on.clone());
+            (at, MeasuredValue { index, piece, value, off, within, who, on })
+        }));
     }
+    out
 }
 
 fn read(reader: &mut Reader, at: &str, told: &Measured, kind: Quantity, d: &Display) -> Option<f64> {

@@ -4,12 +4,15 @@ use std::hint::black_box;
 use std::time::Duration;
 
 use criterion::{Criterion, criterion_group, criterion_main};
+use steelk_core::brief::{Model, check};
 use steelk_core::evaluate::evaluate;
 use steelk_core::evaluate::evaluate_frame;
 use steelk_core::evaluate::evaluate_piece;
 use steelk_core::frame::{SawFacts, frame_list};
 use steelk_core::grammar::Context;
-use steelk_core::job::{Frame, FrameLine, Job, Line, Piece};
+use steelk_core::job::{Brief, BriefLine, Frame, FrameLine, Job, Line, Piece};
+use steelk_core::quantity::{Display, FigureTable, LengthUnit};
+use steelk_core::verbs::read_figure;
 use steelk_core::verbs::read_frame_line;
 use steelk_core::verbs::read_line;
 
@@ -150,6 +153,90 @@ fn speeds(c: &mut Criterion) {
     slow.finish();
 }
 
+/// An outline of 60 sides: steps with rounded corners whose arcs follow from the ways beside them, and a wavy
+/// one of tangent arcs that only the search can find; and a brief of 200 figures beside the plate it is of.
+fn drawn(c: &mut Criterion) {
+    let shop = Job::default();
+    let made = |text: &str| {
+        let lines = vec![Line::new("start-1", read_line(text, &Context::default()).unwrap())];
+        Piece {
+            id: "c".into(),
+            quantity: "1".into(),
+            material: "s235".into(),
+            thickness: "3".into(),
+            lines,
+            ..Piece::default()
+        }
+    };
+    let step = "line 10 east, arc left R2, line 8 north, arc right R2, ";
+    let end = "line 20 east, arc left R4, line 30 north, arc left R4, line west, arc left R4, line south, \
+        arc left R4";
+    let steps = format!("contour {}{end}", step.repeat(13));
+    let wave = "arc left R12 70°, arc right R9, ";
+    let wavy = format!(
+        "contour line 900 east, line 60 north sharp, line 40 west sharp, {}line 40 at 180°, close",
+        wave.repeat(27).replacen("R9", "R9 70°", 26)
+    );
+    for (name, text) in [("steps", &steps), ("waves", &wavy)] {
+        let piece = made(text);
+        let out = evaluate_piece(&shop, &piece);
+        println!(
+            "{name}: {} sides, made {}, {:?}",
+            text.matches(',').count() + 1,
+            out.made,
+            out.faults.first()
+        );
+        c.bench_function(&format!("a contour of 60 sides: {name}"), |b| {
+            b.iter(|| evaluate_piece(black_box(&shop), black_box(&piece)))
+        });
+    }
+    let (plate, brief) = drilled();
+    let model = Model::of_piece(&std::sync::Arc::new(evaluate_piece(&shop, &plate))).unwrap();
+    let figures = FigureTable::new(&[], LengthUnit::Mm);
+    let one = || check(black_box(&brief), &figures, Display::default(), Some(&model), "");
+    let tally = one().tally;
+    assert!(tally.all >= 200 && tally.met == tally.all, "{tally:?}");
+    c.bench_function("a brief of 200 figures checked", |b| b.iter(one));
+    c.bench_function("the plate of it made ready to be measured", |b| {
+        let made = std::sync::Arc::new(evaluate_piece(&shop, &plate));
+        b.iter(|| Model::of_piece(black_box(&made)))
+    });
+}
+
+/// A plate with fifty holes, and a drawing that says of each where it lies and how large it is, tied.
+fn drilled() -> (Piece, Brief) {
+    let context = Context::default();
+    let mut lines = vec![Line::new("start-1", read_line("plate 600 x 300", &context).unwrap())];
+    let mut told = Vec::new();
+    for k in 1..=50 {
+        let (x, y) = (30 + (k - 1) % 10 * 60, 30 + (k - 1) / 10 * 60);
+        let hole = format!("hole ⌀9, {x} from west, {y} from south");
+        lines.push(Line::new(format!("punch-{k}"), read_line(&hole, &context).unwrap()));
+        for text in [
+            format!("hole \"h{k}\" ⌀9, is punch-{k}"),
+            format!("from punch-{k} to west {x}"),
+            format!("from punch-{k} to south {y}"),
+        ] {
+            told.push(BriefLine {
+                id: format!("f-{}", told.len()),
+                off: false,
+                note: String::new(),
+                say: read_figure(&text, &context).unwrap_or_else(|e| panic!("{text}: {e}")),
+            });
+        }
+    }
+    let plate = Piece {
+        id: "p".into(),
+        mark: "P-1".into(),
+        quantity: "1".into(),
+        material: "s235".into(),
+        thickness: "3".into(),
+        lines,
+        ..Piece::default()
+    };
+    (plate, Brief { id: "b".into(), of: "P-1".into(), lines: told, ..Brief::default() })
+}
+
 /// Every example of every verb, read and printed: the time of one line on average.
 fn lines(c: &mut Criterion) {
     use steelk_core::grammar::{Bench, print, read};
@@ -169,5 +256,5 @@ fn lines(c: &mut Criterion) {
     });
 }
 
-criterion_group!(benches, speeds, lines);
+criterion_group!(benches, speeds, drawn, lines);
 criterion_main!(benches);

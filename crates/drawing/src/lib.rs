@@ -27,7 +27,7 @@ pub use formed::{formed_drawing, formed_sketch, picture};
 pub use frame_sheet::frame_sheet;
 pub use hole_sheet::hole_sheet;
 pub use section::section;
-pub use template::{Paper, template};
+pub use template::{Paper, Printed, template, template_for};
 
 /// How a line is drawn. Style, never colour alone, tells them apart.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -82,6 +82,11 @@ pub enum Item {
     Window {
         min: DVec2,
         max: DVec2,
+        items: Vec<Item>,
+    },
+    /// Items drawn so many times as large across and down.
+    Scaled {
+        by: DVec2,
         items: Vec<Item>,
     },
 }
@@ -165,6 +170,10 @@ impl Item {
                 max: at(max),
                 items: items.into_iter().map(|i| i.scaled(scale, shift)).collect(),
             },
+            // Its own scale comes after: the shift is told in what it is drawn in.
+            Item::Scaled { by, items } => {
+                Item::Scaled { by, items: items.into_iter().map(|i| i.scaled(scale, shift / by)).collect() }
+            }
         }
     }
 }

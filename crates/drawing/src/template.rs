@@ -6,7 +6,7 @@ use glam::{DVec2, Vec2Swizzles};
 use super::flat::{bend_texts, hole_marks, lines};
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use ground::geom::Bounds;
-use ground::quantity::LengthUnit;
+use ground::quantity::{LengthUnit, trim_number};
 use sheet::contours;
 use sheet::result::PieceResult;
 
@@ -40,6 +40,36 @@ impl Paper {
 
     pub fn named(name: &str) -> Option<Paper> {
         Paper::ALL.into_iter().find(|p| p.name().eq_ignore_ascii_case(name))
+    }
+}
+
+/// What a printer makes of a length: readings of the two lines of a printed template.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Printed {
+    pub name: String,
+    /// What it prints of one, along the short and along the long side of its paper.
+    pub short: f64,
+    pub long: f64,
+}
+
+impl Printed {
+    /// Above this it is told on every page, for whoever prints without it.
+    const TOLD: f64 = 0.003;
+
+    fn along(&self, lying: bool) -> DVec2 {
+        if lying { DVec2::new(self.long, self.short) } else { DVec2::new(self.short, self.long) }
+    }
+
+    /// How far off it is, as it is said on the page.
+    fn said(&self) -> (String, bool) {
+        let off = |v: f64| {
+            let sign = if v < 1.0 { "−" } else { "+" };
+            format!("{sign}{}", trim_number((v - 1.0).abs() * 100.0, 2))
+        };
+        let (short, long) = (off(self.short), off(self.long));
+        let worst = (self.short - 1.0).abs().max((self.long - 1.0).abs());
+        let text = format!("For printer {}, which prints {short} % short side, {long} % long", self.name);
+        (text, worst > Printed::TOLD)
     }
 }
 
@@ -128,13 +158,20 @@ fn laid(piece: &PieceResult, corner: DVec2) -> ToPaper {
 /// The pages, row by row from the north-west, upright or lying, whichever are fewer; `None` when there would
 /// be more than [`MOST_PAGES`].
 pub fn template(piece: &PieceResult, paper: Paper) -> Option<Vec<Drawing>> {
-    let upright = Tiling::new(piece, paper.size());
-    let lying = Tiling::new(piece, paper.size().yx());
-    let t = [upright, lying]
+    template_for(piece, paper, None)
+}
+
+/// The same for a printer whose true scale is known: drawn so much larger or smaller that it prints true.
+pub fn template_for(piece: &PieceResult, paper: Paper, printer: Option<&Printed>) -> Option<Vec<Drawing>> {
+    let along = |lying| printer.map_or(DVec2::ONE, |p| p.along(lying));
+    // What the page is once it is printed.
+    let upright = Tiling::new(piece, paper.size() * along(false));
+    let lying = Tiling::new(piece, paper.size().yx() * along(true));
+    let (by, t) = [(along(false), upright), (along(true), lying)]
         .into_iter()
-        .flatten()
-        .min_by_key(|t| t.printed.len())
-        .filter(|t| t.printed.len() <= MOST_PAGES)?;
+        .filter_map(|(by, t)| Some((by, t?)))
+        .min_by_key(|(_, t)| t.printed.len())
+        .filter(|(_, t)| t.printed.len() <= MOST_PAGES)?;
     let corner = DVec2::new(BORDER + STRIP, BORDER + HEAD);
     let holes: Vec<Bounds> = piece.flat.holes.iter().map(|h| h.contour.bounds()).collect();
     let all = t.printed.len();
@@ -150,8 +187,11 @@ pub fn template(piece: &PieceResult, paper: Paper) -> Option<Vec<Drawing>> {
         items.extend(seams(corner, t.tile, [place.0 > 0, place.1 > 0]));
         items.extend(rules(piece.display.length));
         items.extend(head(piece, (n + 1, all), place, &t));
+        items.extend(printer.map(corrected));
+        let scaled = printer.is_some();
+        let items = if scaled { vec![Item::Scaled { by: 1.0 / by, items }] } else { items };
         Drawing {
-            size: t.page,
+            size: t.page / by,
             title: format!("{} {} template, page {} of {all}", piece.mark, piece.name, n + 1),
             items,
         }
@@ -179,6 +219,13 @@ fn seen(piece: &PieceResult, holes: &[Bounds], to: &ToPaper, corner: DVec2, tile
     items.extend(bend_texts(piece, to));
     items.extend(hole_marks(piece, to));
     items
+}
+
+/// What a page says of the printer that it is for; in bold where it is far off.
+fn corrected(printer: &Printed) -> Item {
+    let (text, far) = printer.said();
+    let item = Item::text(DVec2::new(BORDER + STRIP + 103.0, BORDER + 18.0), text, 2.6, Anchor::Start);
+    if far { item.bold() } else { item }
 }
 
 fn page_name(row: usize, column: usize) -> String {

@@ -113,6 +113,12 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
                     escape(&lettered(text))
                 );
             }
+            Item::Scaled { by, items: inner } => {
+                // More places than a length has: over a page they add up.
+                let _ = write!(out, r#"<g transform="scale({:.9} {:.9})">"#, by.x, by.y);
+                items(out, inner, windows);
+                out.push_str("</g>");
+            }
             Item::Window { min, max, items: inner } => {
                 *windows += 1;
                 let id = *windows;

@@ -1,7 +1,7 @@
 //! Files written are read back: DXF without loss, STL and GLB byte by byte, the template at its true scale.
 
 use approx::assert_abs_diff_eq;
-use glam::DVec2;
+use glam::{DVec2, Vec2Swizzles};
 use proptest::prelude::*;
 use steelk_core::drawing::{
     Drawing, Item, Paper, bend_sheet, flat_drawing, formed_drawing, frame_sheet, template,
@@ -475,4 +475,54 @@ fn odd_names_break_no_file() {
     let pages = template(&p, Paper::A4).unwrap();
     assert!(pdf::pdf(&pages, &pdf::About::default()).unwrap().starts_with(b"%PDF"));
     assert!(name::file_stem(&p).len() < 250, "{}", name::file_stem(&p).len());
+}
+
+/// A printer that shrinks: what is drawn larger for it is true once its reading is put on it, across and
+/// down, upright and lying; a page says so, boldly where it is far off.
+#[test]
+fn a_template_is_drawn_for_what_its_printer_makes_of_it() {
+    use steelk_core::drawing::{Printed, template_for};
+    let office = Printed { name: "Office".into(), short: 0.985, long: 0.992 };
+    for (line, lying) in [("plate 120 x 200", false), ("plate 255 x 40", true)] {
+        let p = made(&[line], None);
+        let pages = template_for(&p, Paper::A4, Some(&office)).unwrap();
+        let paper = if lying { Paper::A4.size().yx() } else { Paper::A4.size() };
+        let prints = if lying { DVec2::new(0.992, 0.985) } else { DVec2::new(0.985, 0.992) };
+        for page in &pages {
+            assert!((page.size - paper).length() < 1e-9, "the sheet is the sheet: {}", page.size);
+            let [Item::Scaled { by, items }] = page.items.as_slice() else { panic!("not scaled") };
+            // What the printer makes of what is drawn: the flat itself.
+            assert!((*by * prints - DVec2::ONE).length() < 1e-12);
+            let flat = items.iter().find_map(|i| match i {
+                Item::Window { items, .. } => items.iter().find_map(|i| match i {
+                    Item::Shape { loops, filled: true, .. } => Some(loops[0].bounds().size()),
+                    _ => None,
+                }),
+                _ => None,
+            });
+            let size = p.flat.outer.bounds().size();
+            assert!((flat.unwrap() - size).length() < 1e-9);
+            // All of it lies on the sheet once it is drawn larger.
+            let low =
+                items.iter().filter_map(|i| if let Item::Window { max, .. } = i { Some(*max) } else { None });
+            assert!(low.map(|m| m * *by).all(|m| m.x <= paper.x && m.y <= paper.y));
+            let is_said = |t: &str| t.contains("For printer Office") && t.contains("−1.5 %");
+            let said =
+                items.iter().any(|i| matches!(i, Item::Text { text, bold: true, .. } if is_said(text)));
+            assert!(said, "the page says whose it is");
+        }
+        let svg = steelk_formats::svg::svg(&pages[0]);
+        assert!(
+            svg.contains(&format!("scale({:.9} {:.9})", 1.0 / prints.x, 1.0 / prints.y)),
+            "{}",
+            &svg[..600]
+        );
+    }
+    // One that prints true changes nothing of the flat.
+    let true_one = Printed { name: "Plotter".into(), short: 1.0, long: 1.0 };
+    let p = made(&["plate 120 x 200"], None);
+    assert_eq!(
+        template_for(&p, Paper::A4, Some(&true_one)).unwrap().len(),
+        template(&p, Paper::A4).unwrap().len()
+    );
 }

@@ -19,7 +19,7 @@ use steelk_formats::{dxf, jobfile};
 
 use crate::kinds::{self, Subject};
 use crate::serve::{Serve, serve};
-use crate::{api, files, manual};
+use crate::{api, archive, files, manual};
 
 #[derive(Parser)]
 #[command(
@@ -68,6 +68,9 @@ enum Command {
         /// A4, A3 or Letter, for the template.
         #[arg(long, default_value = "A4")]
         paper: String,
+        /// One of the job's printers: the template is drawn so that it prints true there.
+        #[arg(long, default_value = "")]
+        printer: String,
         /// Where to write; standard output when left out.
         #[arg(short, long)]
         output: Option<PathBuf>,
@@ -170,15 +173,15 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             out(text.ok_or_else(|| format!("the job has no piece, frame or brief '{part}'"))?.trim_end())?;
             Ok(ExitCode::SUCCESS)
         }
-        Command::Export { file, frame, part, kind, paper, output } => {
+        Command::Export { file, frame, part, kind, paper, printer, output } => {
             let (job, result) = read(&file)?;
             let paper = Paper::named(&paper)
                 .ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3 or Letter"))?;
-            let made = files::make(
+            let made = archive::make(
                 &job,
                 &result,
                 &kind,
-                files::Of { piece: &part, frame: &frame, paper, saved_at: 0, revision: 0 },
+                files::Of { piece: &part, frame: &frame, paper, printer: &printer, saved_at: 0, revision: 0 },
             )
             .map_err(|e| e.to_string())?;
             put(output.as_deref(), &made.bytes)?;

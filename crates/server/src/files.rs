@@ -8,17 +8,18 @@ use steelk_core::evaluate::{CutList, cut_list};
 use crate::kinds::{self, Subject};
 use crate::problem::Problem;
 use steelk_core::drawing::{
-    Anchor, CheckHead, Drawing, Item, Paper, bar_detail, bar_plan, bend_sheet, check_sheet, flat_drawing,
-    formed_drawing, frame_sheet, hole_sheet, template,
+    Anchor, CheckHead, Drawing, Item, Paper, Printed, bar_detail, bar_plan, bend_sheet, check_sheet,
+    flat_drawing, formed_drawing, frame_sheet, hole_sheet, template_for,
 };
-use steelk_core::evaluate::{MOST_VARIANTS, bar_plans, in_variant};
+use steelk_core::evaluate::bar_plans;
 use steelk_core::frame::{FrameList, FrameResult, NoSkin, Standing, standing, unrolled, wrap_template};
 use steelk_core::job::Job;
 use steelk_core::layout::Effort;
+use steelk_core::quantity::FigureTable;
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::mesh::Solid;
 use steelk_core::sheet::{full_mesh, has_patterns, plain_mesh, unseen};
-use steelk_formats::{csv, dxf, holes, jobfile, mesh, name, pdf, skeleton, svg, xlsx, zipped};
+use steelk_formats::{csv, dxf, holes, jobfile, mesh, name, pdf, skeleton, svg, xlsx};
 
 /// A file ready to be sent.
 pub struct Paperwork {
@@ -48,6 +49,8 @@ pub enum PaperError {
     NoBends(String),
     #[error("{0} has no holes")]
     NoHoles(String),
+    #[error("{0}")]
+    Printer(String),
     #[error("the job has no variants: tell some beside its figures")]
     NoVariants,
     #[error("the job has no frame '{0}'")]
@@ -92,6 +95,8 @@ pub struct Of<'a> {
     pub piece: &'a str,
     pub frame: &'a str,
     pub paper: Paper,
+    /// Name of the printer that a template is for; empty for one that prints true.
+    pub printer: &'a str,
     /// When the job was saved, seconds since 1970: files that carry a time carry this one.
     pub saved_at: i64,
     /// The revision of a filed job; 0 for none.
@@ -172,7 +177,6 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
                 _ => file(format!("{stem}_bars-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
             }
         }
-        "variants" => file(format!("{stem}_variants.zip"), "application/zip", of_variants(job, of)?),
         "job" => file(format!("{stem}.steelk.json"), "application/json", jobfile::write(job)),
         kind => match kinds::subject(kind) {
             Some(Subject::Piece) => of_piece(job, find(result, piece)?, kind, of),
@@ -183,48 +187,10 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
     }
 }
 
-/// For each variant a folder: the DXF of every piece, the cut list, the job itself; what could not be made is
-/// listed, never left out in silence.
-fn of_variants(job: &Job, of: Of) -> Result<Vec<u8>, PaperError> {
-    if job.variants.is_empty() {
-        return Err(PaperError::NoVariants);
-    }
-    let mut files: Vec<(String, Vec<u8>)> = Vec::new();
-    let mut missing = String::new();
-    let mut folders: Vec<String> = Vec::new();
-    for (k, variant) in job.variants.iter().enumerate() {
-        steelk_core::halt::point();
-        let mut folder = name::safe(&variant.name);
-        if folder.is_empty() || folders.contains(&folder) {
-            folder = format!("{folder}-{}", k + 1);
-        }
-        folders.push(folder.clone());
-        if k >= MOST_VARIANTS {
-            missing += &format!("{folder}: {MOST_VARIANTS} variants are the most\r\n");
-            continue;
-        }
-        let (made, result) = match in_variant(job, variant) {
-            Ok(made) => made,
-            Err(fault) => {
-                missing += &format!("{folder}: {}; {}\r\n", fault.message, fault.mend);
-                continue;
-            }
-        };
-        for piece in &result.pieces {
-            match make(&made, &result, "dxf", Of { piece: &piece.id, ..of }) {
-                Ok(paper) => files.push((format!("{folder}/{}", paper.name), paper.bytes)),
-                Err(e) => missing += &format!("{folder}: {e}\r\n"),
-            }
-        }
-        for kind in ["cutlist", "job"] {
-            let paper = make(&made, &result, kind, of)?;
-            files.push((format!("{folder}/{}", paper.name), paper.bytes));
-        }
-    }
-    if !missing.is_empty() {
-        files.push(("not-made.txt".into(), missing.into_bytes()));
-    }
-    zipped::zip(&files).map_err(|e| PaperError::Write(e.to_string()))
+/// The printer that is asked for, with its true scale.
+fn printer(job: &Job, of: Of) -> Result<Option<Printed>, PaperError> {
+    let figures = FigureTable::new(&job.figures, job.display.length);
+    job.printer(of.printer, &figures).map_err(PaperError::Printer)
 }
 
 fn of_brief(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
@@ -305,12 +271,14 @@ fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
             )
         }
         "wrap" => {
-            let pages = template(&wrap()?, of.paper).ok_or(PaperError::TooManyPages)?;
+            let pages = template_for(&wrap()?, of.paper, printer(job, of)?.as_ref())
+                .ok_or(PaperError::TooManyPages)?;
             let about = of.about(job, &format!("{} {}, wrap", r.mark, of.piece));
             (format!("{stem}_{}_wrap.pdf", name::safe(of.piece)), "application/pdf", written(&pages, &about)?)
         }
         "wrap-svg" => {
-            let pages = template(&wrap()?, of.paper).ok_or(PaperError::TooManyPages)?;
+            let pages = template_for(&wrap()?, of.paper, printer(job, of)?.as_ref())
+                .ok_or(PaperError::TooManyPages)?;
             (
                 format!("{stem}_{}_wrap-page-1.svg", name::safe(of.piece)),
                 "image/svg+xml",
@@ -401,11 +369,13 @@ fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork,
             (format!("{stem}_formed.svg"), "image/svg+xml", svg::svg(&formed(p, 240.0, 160.0)).into_bytes())
         }
         "template" => {
-            let pages = template(p, of.paper).ok_or(PaperError::TooManyPages)?;
+            let pages =
+                template_for(p, of.paper, printer(job, of)?.as_ref()).ok_or(PaperError::TooManyPages)?;
             (format!("{stem}_template.pdf"), "application/pdf", written(&pages, &about("template"))?)
         }
         "template-svg" => {
-            let pages = template(p, of.paper).ok_or(PaperError::TooManyPages)?;
+            let pages =
+                template_for(p, of.paper, printer(job, of)?.as_ref()).ok_or(PaperError::TooManyPages)?;
             (format!("{stem}_template-page-1.svg"), "image/svg+xml", svg::svg(&pages[0]).into_bytes())
         }
         "bend-sheet" | "bend-sheet-svg" => {

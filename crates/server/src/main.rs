@@ -1,6 +1,7 @@
 //! `steelk`: the server and the command line.
 
 mod api;
+mod archive;
 mod assets;
 mod brief_view;
 mod cache;

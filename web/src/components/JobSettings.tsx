@@ -61,6 +61,14 @@ function AllSettings() {
         <SettingList tag="table_row" />
       </details>
       <details>
+        <summary>Printers and their true scale</summary>
+        <p className="hint">
+          Print a template, measure its two lines with a caliper, and write what they came to: templates for
+          that printer are drawn so that they come out true.
+        </p>
+        <SettingList tag="printer" />
+      </details>
+      <details>
         <summary>Materials of the shop's own</summary>
         <p className="hint">The book's materials are there without this.</p>
         <SettingList tag="material" />

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { paperUrl, text } from "../api/client";
 import type { components } from "../api/schema";
 import { useBook } from "../hooks/useBook";
+import { useDraft } from "../hooks/useDraft";
 import { Pick } from "../verbs/Pick";
 import { PickTabs } from "./PickTabs";
 
@@ -50,6 +51,9 @@ function papersOf(kinds: PaperKind[], subjects: S["Subject"][], has: Props["has"
     });
 }
 
+/** The printer at this desk, as the browser remembers it. */
+const PRINTER = "steelk.printer";
+
 /** The papers of one piece or frame: to be taken away, and looked at before. */
 export function PaperOf({ job, revision, of, title, bench, stops, note, subjects, has, page }: Props) {
   const book = useBook().data;
@@ -57,12 +61,16 @@ export function PaperOf({ job, revision, of, title, bench, stops, note, subjects
   const looked = papers.filter((p) => p.shelf === "look");
   const [picked, setPicked] = useState("");
   const [paper, setPaper] = useState("");
+  const [printer, setPrinter] = useState(() => localStorage.getItem(PRINTER) ?? "");
+  const printers = useDraft((d) => d.job?.printers) ?? [];
+  const known = printers.some((p) => p.name === printer) ? printer : "";
   const now = looked.find((p) => keyOf(p) === picked) ?? looked[0];
   const to = (p: Paper) =>
     paperUrl(job, p.kind, {
       ...of,
       ...(p.part && { piece: p.part }),
       ...(paper && { paper }),
+      ...(known && { printer: known }),
       revision: String(revision),
     });
   const take = (shelf: PaperKind["shelf"]) =>
@@ -74,7 +82,7 @@ export function PaperOf({ job, revision, of, title, bench, stops, note, subjects
         </Button>
       ));
   const preview = useQuery({
-    queryKey: ["paper", job, revision, of, now && keyOf(now), paper],
+    queryKey: ["paper", job, revision, of, now && keyOf(now), paper, known],
     enabled: now !== undefined,
     queryFn: async () => {
       const svg = await text(await fetch(`${to(now!)}&view=true`));
@@ -99,6 +107,20 @@ export function PaperOf({ job, revision, of, title, bench, stops, note, subjects
         <span>
           on <Pick label="paper size" value={paper || sizes[0]![0]} options={sizes} choose={setPaper} />
         </span>
+        {printers.length > 0 && (
+          <span>
+            for{" "}
+            <Pick
+              label="printer"
+              value={known}
+              options={[["", "a printer that prints true"], ...printers.map((p) => [p.name, p.name] as const)]}
+              choose={(name) => {
+                setPrinter(name);
+                localStorage.setItem(PRINTER, name);
+              }}
+            />
+          </span>
+        )}
         {take("more")}
         <OneBar papers={papers.filter((p) => BY_BAR.includes(p.needs))} to={to} />
       </div>

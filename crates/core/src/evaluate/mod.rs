@@ -128,6 +128,11 @@ pub fn evaluate_with(
         faults.push(too_large("/briefs".into(), message));
     }
     let briefs = briefs::checked(job, shop.sheet(), &pieces, &frames);
+    for (i, printer) in job.printers.iter().enumerate() {
+        if let Err((field, fault)) = printer.scale(&shop.sheet().figures, &job.display) {
+            faults.push(LineFault { line: String::new(), path: format!("/printers/{i}/{field}"), fault });
+        }
+    }
     let figures = shop.sheet().figures.all(|v| job.display.value(v));
     JobResult { figures, pieces, frames, briefs, faults, shop }
 }

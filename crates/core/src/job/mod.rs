@@ -11,6 +11,7 @@ use shop::settings::{FrameSettings, Settings, SheetSettings};
 /// The format number that this version writes and reads.
 pub const FORMAT: u32 = 1;
 
+mod printer;
 mod rename;
 mod taking_in;
 pub mod text;
@@ -20,6 +21,7 @@ pub use brief::document::*;
 pub use brief::verbs::DrawingFigure;
 pub use frame::document::*;
 pub use frame::verbs::*;
+pub use printer::Printer;
 pub use rename::*;
 pub use sheet::piece::*;
 pub use sheet::verbs::*;
@@ -78,6 +80,9 @@ said! {
         /// Bars on the rack or to be bought.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub bars: Vec<StockBar>,
+        /// Printers whose true scale was measured.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub printers: Vec<Printer>,
         /// The highest number given to an id of a piece or frame, by stem: none is given twice.
         #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
         pub issued: BTreeMap<String, u32>,

@@ -131,3 +131,34 @@ fn variants_are_the_job_with_other_figures() {
     assert!(faults.is_empty(), "{faults:?}");
     assert_eq!((again.variants, again.figures), (job.variants.clone(), job.figures.clone()));
 }
+
+/// Two readings of a printed template are a printer's true scale, in mm and in inches; a slip is told at its
+/// field.
+#[test]
+fn a_printer_is_what_it_makes_of_two_lines() {
+    let mut job = job(Default::default());
+    let printer = |short: &str, long: &str| Printer {
+        name: "Office".into(),
+        short: short.into(),
+        long: long.into(),
+        ..Printer::default()
+    };
+    job.printers = vec![printer("98.5", "99.2")];
+    let r = evaluate(&job);
+    let scale = |j: &Job| j.printer("Office", &FigureTable::new(&[], j.display.length));
+    let of = scale(&job).unwrap().unwrap();
+    assert!((of.short - 0.985).abs() < 1e-12 && (of.long - 0.992).abs() < 1e-12, "{of:?}");
+    assert!(r.faults.is_empty());
+    assert_eq!(job.printer("", &FigureTable::default()), Ok(None));
+    assert!(job.printer("Attic", &FigureTable::default()).unwrap_err().contains("no printer 'Attic'"));
+    job.display.length = LengthUnit::In;
+    job.printers = vec![printer("3 15/16", "4")];
+    assert!((scale(&job).unwrap().unwrap().short - 63.0 / 64.0).abs() < 1e-12);
+    job.printers = vec![printer("2", "4")];
+    let faults = evaluate(&job).faults;
+    assert_eq!(faults[0].path, "/printers/0/short");
+    assert!(scale(&job).unwrap_err().contains("within 10 %"));
+    let (again, told) = read_job(&print_job(&job));
+    assert!(told.is_empty(), "{told:?}");
+    assert_eq!(again.printers, job.printers);
+}

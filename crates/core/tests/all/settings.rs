@@ -84,6 +84,10 @@ fn whatever_can_be_chosen_is_kept_and_read_back() {
                 let at = match s.list {
                     "" => String::new(),
                     "brake" | "saw" => format!("/{}", s.list),
+                    "measured" => {
+                        set(&mut job, "/briefs/0/measured", json!([{ "line": "f", "value": "9" }]));
+                        "/briefs/0/measured/0".into()
+                    }
                     list => format!("/{list}/0"),
                 };
                 let why = format!("{} {path} = {value}", s.verb.tag);

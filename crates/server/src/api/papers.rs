@@ -9,7 +9,8 @@ use steelk_formats::jobfile;
 
 use super::problem::Problem;
 use super::{Asked, State};
-use crate::files::{self, Of};
+use crate::archive;
+use crate::files::Of;
 
 #[derive(Deserialize)]
 pub struct Ask {
@@ -19,6 +20,8 @@ pub struct Ask {
     frame: String,
     #[serde(default)]
     paper: String,
+    #[serde(default)]
+    printer: String,
     /// The revision that the file is of; the newest where none is named.
     revision: Option<i64>,
     /// Shown in the page instead of saved.
@@ -33,6 +36,8 @@ pub struct Ask {
         wrap, name of a member for bar-svg and tube-dxf"),
     ("frame" = Option<String>, Query, description = "id or mark; the first where none is named"),
     ("paper" = Option<String>, Query, description = "its name in GET /api/book"),
+    ("printer" = Option<String>, Query, description = "name of one of the job's printers: a template is \
+        drawn so that it prints true there"),
     ("revision" = Option<i64>, Query, description = "the revision that the file is of; the newest where \
         none is named"),
     ("view" = Option<bool>, Query, description = "show instead of save"),
@@ -69,11 +74,18 @@ pub async fn paper(
             Asked::of(&request, document.len()).beside(),
             move |_| Ok(jobfile::stored(document.as_bytes())?),
             move |state, job| {
-                Ok(files::make(
+                Ok(archive::make(
                     &job,
                     &state.cache.job(&job),
                     &kind,
-                    Of { piece: &ask.piece, frame: &ask.frame, paper, saved_at, revision },
+                    Of {
+                        piece: &ask.piece,
+                        frame: &ask.frame,
+                        paper,
+                        printer: &ask.printer,
+                        saved_at,
+                        revision,
+                    },
                 )?)
             },
         )

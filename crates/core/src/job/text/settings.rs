@@ -79,7 +79,7 @@ macro_rules! tool {
     };
 }
 
-pub static SETTINGS: [Setting; 17] = [
+pub static SETTINGS: [Setting; 18] = [
     setting(
         "",
         "job",
@@ -352,6 +352,24 @@ pub static SETTINGS: [Setting; 17] = [
     .added(
         "a bar as it is bought, or an offcut on the rack",
         &[start("bar", "bar stock 6000 long", "bar stock 20ft long")],
+    ),
+    setting(
+        "printers",
+        "printer",
+        &[
+            verb("printer"),
+            text("/name", "name"),
+            clause(&[
+                word("prints"),
+                Slot::new("/told", "length of the lines", Kind::Length).empty("100 mm or 4 in").part(),
+            ]),
+            must(&[word("as"), length("/short", "along the short side"), printed("short side")]),
+            must(&[length("/long", "along the long side"), printed("long side")]),
+        ],
+    )
+    .added(
+        "what a printer made of the two lines of a template",
+        &[start("printer", "printer \"Office\" as 100, 100", "printer \"Office\" as 4, 4")],
     ),
     setting("pieces", "piece", PIECE).added(
         "a part of sheet or plate",
