@@ -2427,6 +2427,8 @@ export interface components {
             note?: string;
             number?: string;
             pieces?: components["schemas"]["Piece"][];
+            /** @description Printers whose true scale was measured. */
+            printers?: components["schemas"]["Printer"][];
             saw?: components["schemas"]["Saw"] | null;
             /** @description Sections of the shop's own. */
             sections?: components["schemas"]["OwnSection"][];
@@ -3461,6 +3463,16 @@ export interface components {
             points: number[][];
             text: string;
             up?: boolean | null;
+        };
+        /** @description A printer, and what the two lines of a printed template measured on its paper. */
+        Printer: {
+            /** @description Along the long side. */
+            long: string;
+            name: string;
+            /** @description Along the short side of the paper. */
+            short: string;
+            /** @description How long the lines were meant to be; empty for what a template prints: 100 mm, or 4 in. */
+            told?: string;
         };
         /** @description A problem document. */
         Problem: {
@@ -6300,6 +6312,8 @@ export interface operations {
                 frame?: string;
                 /** @description its name in GET /api/book */
                 paper?: string;
+                /** @description name of one of the job's printers: a template is drawn so that it prints true there */
+                printer?: string;
                 /** @description the revision that the file is of; the newest where none is named */
                 revision?: number;
                 /** @description show instead of save */

@@ -63,8 +63,8 @@ function AllSettings() {
       <details>
         <summary>Printers and their true scale</summary>
         <p className="hint">
-          Print a template, measure its two lines with a caliper, and write what they came to: templates for
-          that printer are drawn so that they come out true.
+          Print a template, measure its two lines with a caliper, and write what they came to: templates
+          for that printer are drawn so that they come out true.
         </p>
         <SettingList tag="printer" />
       </details>

@@ -113,7 +113,10 @@ export function PaperOf({ job, revision, of, title, bench, stops, note, subjects
             <Pick
               label="printer"
               value={known}
-              options={[["", "a printer that prints true"], ...printers.map((p) => [p.name, p.name] as const)]}
+              options={[
+                ["", "a printer that prints true"],
+                ...printers.map((p) => [p.name, p.name] as const),
+              ]}
               choose={(name) => {
                 setPrinter(name);
                 localStorage.setItem(PRINTER, name);
