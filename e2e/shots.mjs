@@ -25,40 +25,11 @@ await withDemo(7997, async (page, base, job) => {
     for (let i = 0; i < 150; i++) await page.keyboard.press("ArrowRight");
   });
   await shot("holes", `${job}/pieces/foot`, "[data-figure=mass]");
-  await shot("contour", `${job}/pieces/stand`, "[data-figure=mass]", async () => {
-    await page.getByRole("button", { name: "+ piece", exact: true }).click();
-    await page.locator("#short-text").focus();
-    await page.keyboard.type("contour line 60 east, line, arc left R20, line, where symmetric about a");
-    await page.keyboard.press("Enter");
-    await page.locator(".family .one").waitFor();
-  });
   await shot("enclosure", `${job}/pieces/box`, "[data-figure=mass]");
   await shot("text", `${job}/pieces/box`, "[data-figure=mass]", async () => {
     await page.getByRole("button", { name: "as text" }).click();
     await page.getByLabel("piece as text").waitFor();
     await page.waitForTimeout(500);
-  });
-  await shot("settings", `${job}/pieces/box`, "[data-figure=mass]", async () => {
-    await page.getByText("Job figures and settings").click();
-    const row = page.locator(".figures-of-job > li", { has: page.getByLabel("value of box_w") });
-    for (const [bound, value] of [
-      ["+ from", "200"],
-      ["+ up to", "500"],
-    ]) {
-      await row.getByRole("button", { name: bound }).click();
-      await page.keyboard.type(value);
-    }
-    for (const [k, name] of ["narrow", "wide"].entries()) {
-      const of = `variant ${k + 1}`;
-      await page.getByRole("button", { name: "+ variant", exact: true }).click();
-      await page.getByLabel(`name, ${of}`).fill(name);
-      await page.getByRole("button", { name: `+ a figure, ${of}` }).click();
-      await page.getByLabel(`figure, ${of}`, { exact: true }).selectOption("box_w");
-      await page.getByLabel(`value, ${of}`, { exact: true }).fill(k === 0 ? "240" : "420");
-    }
-    await page.getByRole("button", { name: "compare them" }).click();
-    await page.locator(".variants tbody tr").nth(2).waitFor();
-    await row.evaluate((e) => e.scrollIntoView({ block: "start" }));
   });
   await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () =>
     page.getByRole("tab", { name: /^Bends/ }).click(),
@@ -89,5 +60,35 @@ await withDemo(7997, async (page, base, job) => {
   await shot("papers", `${job}/papers`, ".sheet img", async () => {
     await page.getByRole("button", { name: "P-109" }).click();
     await page.getByRole("tab", { name: "Bend sheet", exact: true }).click();
+  });
+  // These change the sample: last.
+  await shot("settings", `${job}/pieces/box`, "[data-figure=mass]", async () => {
+    await page.getByText("Job figures and settings").click();
+    const row = page.locator(".figures-of-job > li", { has: page.getByLabel("value of box_w") });
+    for (const [bound, value] of [
+      ["+ from", "200"],
+      ["+ up to", "500"],
+    ]) {
+      await row.getByRole("button", { name: bound }).click();
+      await page.keyboard.type(value);
+    }
+    for (const [k, name] of ["narrow", "wide"].entries()) {
+      const of = `variant ${k + 1}`;
+      await page.getByRole("button", { name: "+ variant", exact: true }).click();
+      await page.getByLabel(`name, ${of}`).fill(name);
+      await page.getByRole("button", { name: `+ a figure, ${of}` }).click();
+      await page.getByLabel(`figure, ${of}`, { exact: true }).selectOption("box_w");
+      await page.getByLabel(`value, ${of}`, { exact: true }).fill(k === 0 ? "240" : "420");
+    }
+    await page.getByRole("button", { name: "compare them" }).click();
+    await page.locator(".variants tbody tr").nth(2).waitFor();
+    await row.evaluate((e) => e.scrollIntoView({ block: "start" }));
+  });
+  await shot("contour", `${job}/pieces/stand`, "[data-figure=mass]", async () => {
+    await page.getByRole("button", { name: "+ piece", exact: true }).click();
+    await page.locator("#short-text").focus();
+    await page.keyboard.type("contour line 60 east, line, arc left R20, line, where symmetric about a");
+    await page.keyboard.press("Enter");
+    await page.locator(".family .one").waitFor();
   });
 });
