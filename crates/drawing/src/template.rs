@@ -68,7 +68,7 @@ impl Printed {
         };
         let (short, long) = (off(self.short), off(self.long));
         let worst = (self.short - 1.0).abs().max((self.long - 1.0).abs());
-        let text = format!("For printer {}, which prints {short} % short side, {long} % long", self.name);
+        let text = format!("For printer {}: {short} % short side, {long} % long side", self.name);
         (text, worst > Printed::TOLD)
     }
 }
@@ -224,7 +224,7 @@ fn seen(piece: &PieceResult, holes: &[Bounds], to: &ToPaper, corner: DVec2, tile
 /// What a page says of the printer that it is for; in bold where it is far off.
 fn corrected(printer: &Printed) -> Item {
     let (text, far) = printer.said();
-    let item = Item::text(DVec2::new(BORDER + STRIP + 103.0, BORDER + 18.0), text, 2.6, Anchor::Start);
+    let item = Item::text(DVec2::new(BORDER + STRIP + 104.6, BORDER + 18.5), text, 2.6, Anchor::Start);
     if far { item.bold() } else { item }
 }
 

@@ -294,3 +294,84 @@ fn random_outlines_are_found_or_told_to_be_short() {
     );
     assert!(found > 700 && open > 400 && short > 100 && several < 60 && either < 60, "{told}");
 }
+
+/// A side or a condition of any kind, its figures from nowhere.
+fn anything(dice: &mut Dice, n: usize) -> String {
+    const WAYS: [&str; 8] =
+        ["east", "north", "west", "south", "at 37°", "turned left 45°", "turned right 90°", ""];
+    let pick = |dice: &mut Dice, of: &[&'static str]| of[dice.to(0.0, of.len() as f64) as usize];
+    let name = |dice: &mut Dice| format!("s{}", dice.to(0.0, n as f64) as usize);
+    let maybe = |dice: &mut Dice, text: String| if dice.is(0.5) { text } else { String::new() };
+    let mut sides = Vec::new();
+    for k in 0..n {
+        let toward = pick(dice, &WAYS);
+        let sharp = pick(dice, &["sharp", "", ""]);
+        let end = match dice.to(0.0, 8.0) as usize {
+            0 => format!("level with {}", name(dice)),
+            1 => format!("plumb with {}", name(dice)),
+            2 => format!("meeting {}", name(dice)),
+            3 => "rounded R3".to_string(),
+            _ => String::new(),
+        };
+        let size = dice.to(1.0, 90.0);
+        sides.push(if dice.is(0.6) {
+            let size = maybe(dice, format!("{size:.2}"));
+            format!("s{k}: line {size} {toward} {sharp} {end}")
+        } else {
+            let (radius, sweep) = (maybe(dice, format!("R{size:.2}")), dice.to(5.0, 350.0));
+            let sweep = maybe(dice, format!("{sweep:.1}°"));
+            format!("s{k}: arc {} {radius} {sweep} {toward} {sharp} {end}", pick(dice, &["left", "right"]))
+        });
+    }
+    if dice.is(0.7) {
+        *sides.last_mut().unwrap() = format!("s{}: close", n - 1);
+    }
+    for _ in 0..dice.to(0.0, 1.8) as usize {
+        let (a, b, by) = (name(dice), name(dice), dice.to(1.0, 80.0));
+        sides.push(match dice.to(0.0, 8.0) as usize {
+            0 => format!("where equal {a} and {b}"),
+            1 => format!("where parallel {a} and {b}"),
+            2 => format!("where square {a} and {b}"),
+            3 => format!("where in line {a} and {b}"),
+            4 => format!("where concentric {a} and {b}"),
+            5 => format!("where distance {a} and {b} {by:.1}"),
+            6 => format!("where symmetric about {a}"),
+            _ => format!("where end of {a} {by:.1} north of start"),
+        });
+    }
+    format!("contour {}", sides.join(", "))
+}
+
+/// Whatever is told of an outline, it is made or it is said why not, at a field and with a mend; every side
+/// of what is made has some length, and it comes back to where it began.
+#[test]
+fn whatever_is_told_is_made_or_refused() {
+    let mut dice = Dice(4711);
+    let mut made = 0;
+    for k in 0..400 {
+        let n = 2 + dice.to(0.0, 5.0) as usize;
+        let text = anything(&mut dice, n);
+        let out = evaluate_piece(&job(Default::default()), &piece("6", "6", &[&text]));
+        assert_ne!(out.made, out.faults.iter().any(|f| f.line == "start-1"), "{k}: {text}\n{:?}", out.faults);
+        assert!(out.faults.iter().all(|f| f.path.starts_with("/say/") && !f.fault.mend.is_empty()), "{text}");
+        if out.made {
+            made += 1;
+            let outer = &out.flat.outer;
+            assert!(outer.is_finite() && outer.signed_area() > 0.0, "{text}");
+            assert!(outer.segments().all(|s| s.length() > 1e-7), "{text}");
+        }
+    }
+    assert!(made > 5, "{made} made");
+}
+
+/// Two hundred sides of which nothing is known, and two hundred that contradict, end: the work is counted.
+#[test]
+fn large_outlines_end() {
+    let open = vec!["arc left"; 200].join(", ");
+    let odd = vec!["arc left R10", "line 7", "arc right 30°", "line 9 turned left 10°"];
+    let odd = odd.into_iter().cycle().take(198).collect::<Vec<_>>().join(", ");
+    for text in [format!("contour {open}"), format!("contour {odd}, line 5 east, line 3 north")] {
+        let out = evaluate_piece(&job(Default::default()), &piece("6", "6", &[&text]));
+        assert_eq!(out.faults.len(), 1, "{:?}", out.faults);
+    }
+}

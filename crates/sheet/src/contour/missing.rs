@@ -4,7 +4,7 @@ use super::dense::Ranked;
 use super::shape::{FoundSide, contour_of, found_sides};
 use super::solve::{Solution, follow};
 use super::told::{Figure, Run};
-use super::unknowns::System;
+use super::unknowns::{System, Walk};
 
 /// A figure that would settle something.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -14,8 +14,7 @@ pub struct Missing {
 }
 
 /// How a figure of a side follows a movement of the unknowns.
-fn moves(system: &System, x: &[f64], along: &[f64], side: usize, figure: Figure) -> f64 {
-    let walk = system.walk(x);
+fn moves(walk: &Walk, along: &[f64], side: usize, figure: Figure) -> f64 {
     let of = match figure {
         Figure::Length | Figure::Radius => &walk.sizes[side],
         Figure::Sweep => &walk.sweeps[side],
@@ -30,6 +29,7 @@ const STILL: f64 = 1e-7;
 /// Figures that together settle the outline: as many as are missing, lengths before radii, angles last.
 pub fn missing(system: &System, found: &Solution, ranked: &Ranked) -> Vec<Missing> {
     let mut free = ranked.free.clone();
+    let walk = system.walk(&found.unknowns);
     let mut out = Vec::new();
     for wanted in [Figure::Length, Figure::Radius, Figure::Direction, Figure::Sweep] {
         for (side, told) in system.told.sides.iter().enumerate() {
@@ -42,7 +42,7 @@ pub fn missing(system: &System, found: &Solution, ranked: &Ranked) -> Vec<Missin
             if !has || free.is_empty() {
                 continue;
             }
-            let by: Vec<f64> = free.iter().map(|f| moves(system, &found.unknowns, f, side, wanted)).collect();
+            let by: Vec<f64> = free.iter().map(|f| moves(&walk, f, side, wanted)).collect();
             let Some(k) = (0..by.len()).max_by(|&a, &b| by[a].abs().total_cmp(&by[b].abs())) else {
                 continue;
             };

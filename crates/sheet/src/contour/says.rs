@@ -4,9 +4,9 @@ use std::f64::consts::TAU;
 
 use ground::geom::Crossing;
 use ground::quantity::{Display, trim_number};
-use ground::reader::Tell;
+use ground::reader::{LONGEST, Tell};
 
-use super::conflict::conflict;
+use super::conflict::{Conflicts, conflict};
 use super::shape::Misfit;
 use super::solve::Solution;
 use super::told::{Cause, Condition, Figure, Run, Told};
@@ -151,6 +151,11 @@ impl Says<'_> {
                 let mend = "check the figures and directions of the sides beside it";
                 self.tell.refuse_at(&self.field(side, figure_field(figure)), message, mend);
             }
+            Misfit::Long { side } => {
+                let message = format!("{} comes out longer than {}", self.id(side), d.length_unit(LONGEST));
+                let mend = "check the directions of the sides beside it: they are all but parallel";
+                self.tell.refuse_at(&self.field(side, "kind"), message, mend);
+            }
             Misfit::Sweep { side } => {
                 let message = format!("arc {} comes out turning through nothing", self.id(side));
                 let mend = "leave the arc out, or check the directions of the sides beside it";
@@ -228,7 +233,7 @@ impl Says<'_> {
 
     pub fn contradicts(&mut self) {
         const NAMED: usize = 4;
-        let found = conflict(self.told);
+        let Conflicts { mut found, whole } = conflict(self.told);
         // What a hand would look at first: figures, then what was said of them, then what is usual.
         let rank = |c: &Cause| match c {
             Cause::Figure(_, Figure::Length | Figure::Radius) => 0,
@@ -236,15 +241,15 @@ impl Says<'_> {
             Cause::Tangent(_) => 3,
             _ => 2,
         };
-        let mut found: Vec<_> = found.into_iter().collect();
         found.sort_by_key(|f| (rank(&f.cause), f.instead.is_none()));
         let Some(first) = found.first().copied() else {
             let mend = "leave figures out until it closes, then tell them again one by one";
-            self.tell.refuse_at(
-                self.named.at,
-                "the sides do not close, whichever one figure is left out",
-                mend,
-            );
+            let message = if whole {
+                "no outline keeps all that is told, whichever one figure is left out"
+            } else {
+                "no outline was found that keeps all that is told, and there is too much to try without each"
+            };
+            self.tell.refuse_at(self.named.at, message, mend);
             return;
         };
         // Where lengths would do, angles are right more often than not.

@@ -4,6 +4,7 @@ use std::f64::consts::{PI, TAU};
 
 use glam::DVec2;
 use ground::geom::{COINCIDENT, Contour, Crossing, Vertex, first_crossing};
+use ground::reader::LONGEST;
 
 use super::told::{Figure, Run};
 use super::unknowns::{System, wrapped};
@@ -39,6 +40,10 @@ pub enum Misfit {
     Size {
         side: usize,
         size: f64,
+    },
+    /// A side comes out longer than any piece may be.
+    Long {
+        side: usize,
     },
     Sweep {
         side: usize,
@@ -78,6 +83,9 @@ pub fn contour_of(sides: &[FoundSide], is_arc: impl Fn(usize) -> bool) -> Result
         let tag = k as u32;
         if side.size < COINCIDENT {
             return Err(Misfit::Size { side: k, size: side.size });
+        }
+        if side.size > LONGEST || side.from.abs().max_element() > LONGEST {
+            return Err(Misfit::Long { side: k });
         }
         if !is_arc(k) {
             vertices.push(Vertex { p: side.from, bulge: 0.0, tag });

@@ -38,7 +38,7 @@ const BEGINNINGS: usize = 48;
 const STEPS: usize = 60;
 
 /// Work that one search may take, in multiplications: what is large is begun from fewer places.
-const MOST_WORK: usize = 40_000_000;
+pub const MOST_WORK: usize = 40_000_000;
 
 /// The figures of an outline are read to this share: two that agree so far are one.
 const SAME: f64 = 1e-6;
@@ -160,11 +160,16 @@ fn is_known(found: &[Solution], sides: &[FoundSide], scale: f64) -> bool {
     found.iter().any(|f| is_same(&f.sides, sides, scale))
 }
 
-/// How many beginnings a search can afford.
-fn affordable(system: &System, most: usize) -> usize {
+/// What following one beginning takes, in multiplications: usual steps, not the most.
+pub fn work(system: &System) -> usize {
     let n = system.unknowns.len() + 1;
     let step = n * n * n / 6 + (n + 8) * n * n / 2 + system.told.sides.len() * n * 12 + 200;
-    (MOST_WORK / (step * 12)).clamp(3, most)
+    step * 12
+}
+
+/// How many beginnings a search can afford.
+fn affordable(system: &System, most: usize) -> usize {
+    (MOST_WORK / work(system)).clamp(1, most)
 }
 
 pub fn solve(system: &System) -> Answer {
