@@ -119,7 +119,8 @@ export function addDoc(bench: BenchName, from: object): string {
   const numbers = all.map((d) => Number(d.mark.match(/(\d+)$/)?.[1] ?? 0));
   const [, stem, first] = (from as Doc).mark.match(/^(.*?)(\d+)$/) ?? ["", `${(from as Doc).mark}-`, "1"];
   const mark = `${stem}${Math.max(Number(first) - 1, ...numbers) + 1}`;
-  const made = { ...from, id: fresh.id, mark };
+  // What was measured belongs to the pieces of the one that is copied.
+  const made = { ...from, measured: undefined, id: fresh.id, mark };
   edit("", (j) => ({ ...j, issued: fresh.issued, [list]: [...(j[list] ?? []), made] }));
   return fresh.id;
 }

@@ -97,3 +97,24 @@ test("a brief goes with the mark of its piece, letter by letter; a copy that has
   writeDoc("piece", "/mark", "P-9", true);
   expect(of()).toBe("Q-1");
 });
+
+test("what was measured of a figure goes with its line, comes back with undo, and is not copied", () => {
+  const measured = [
+    { line: "size-1", value: "9" },
+    { line: "size-2", value: "8" },
+  ];
+  const lines = [
+    { id: "size-1", say: { verb: "overall" } },
+    { id: "size-2", say: { verb: "overall" } },
+  ];
+  const brief = { id: "b", mark: "D-1", name: "", of: "P-7", lines, measured };
+  draft.setState({ job: { ...job(), briefs: [brief] } as unknown as Job, brief: "b" });
+  const now = () => draft.getState().job?.briefs?.map((b) => b.measured?.map((m) => m.line));
+  removeLine("brief", "size-1");
+  expect(draft.getState().word).toBe("size-1 is taken out with 1 measured value");
+  expect(now()).toEqual([["size-2"]]);
+  draft.getState().undo();
+  expect(now()).toEqual([["size-1", "size-2"]]);
+  addDoc("brief", brief);
+  expect(now()).toEqual([["size-1", "size-2"], undefined]);
+});
