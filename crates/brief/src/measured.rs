@@ -12,8 +12,6 @@ use crate::written::{signed, written_fine};
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct MeasuredValue {
-    /// Its place in the brief's list.
-    pub index: usize,
     pub piece: Specimen,
     /// As it is printed, with its unit.
     pub value: String,
@@ -69,7 +67,7 @@ pub fn measured(
             let within = row.limits.is_some() && is_within(row.limits, value);
             let value = written_fine(d, row.quantity, value);
             let (piece, who, on) = (told.piece, told.who.clone(), told.on.clone());
-            (at, MeasuredValue { index, piece, value, off, within, who, on })
+            (at, MeasuredValue { piece, value, off, within, who, on })
         }));
     }
     out

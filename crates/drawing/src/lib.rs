@@ -27,7 +27,7 @@ pub use formed::{formed_drawing, formed_sketch, picture};
 pub use frame_sheet::frame_sheet;
 pub use hole_sheet::hole_sheet;
 pub use section::section;
-pub use template::{Paper, Printed, template, template_for};
+pub use template::{Paper, Printed, measured_line, template, template_for};
 
 /// How a line is drawn. Style, never colour alone, tells them apart.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

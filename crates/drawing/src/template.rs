@@ -260,12 +260,17 @@ fn seams(corner: DVec2, tile: DVec2, [above, west]: [bool; 2]) -> Vec<Item> {
     out
 }
 
-/// A line of 100 mm, or 4 in, across the head and one down the strip: nothing of the flat comes near them.
-fn rules(unit: LengthUnit) -> Vec<Item> {
-    let (length, said) = match unit {
+/// How long the lines are that a template is measured by, mm, and in words.
+pub fn measured_line(unit: LengthUnit) -> (f64, &'static str) {
+    match unit {
         LengthUnit::Mm => (100.0, "100 mm"),
         LengthUnit::In => (101.6, "4 in"),
-    };
+    }
+}
+
+/// One across the head and one down the strip: nothing of the flat comes near them.
+fn rules(unit: LengthUnit) -> Vec<Item> {
+    let (length, said) = measured_line(unit);
     let mut out = Vec::new();
     let across = DVec2::new(BORDER + STRIP, BORDER + HEAD - 4.0);
     let down = DVec2::new(BORDER + 3.0, BORDER + HEAD);

@@ -89,8 +89,10 @@ pub enum Kind {
     MemberOrNode,
     /// A leg of the strip in this line.
     Leg,
-    /// A side of the contour in this line; where a corner is meant, the one at its end, or `start`.
+    /// A side of the contour in this line.
     Side,
+    /// A corner of it: a side for its end, or `start`.
+    SideEnd,
     /// What a drawing's figure is of: a letter of the drawing, a side, or a name of the model.
     Thing,
     /// The mark of a piece or frame.

@@ -242,6 +242,8 @@ pub struct PieceView {
     pub order_open: bool,
     /// What is rolled is rolled after the bends.
     pub rolled_last: bool,
+    /// Its start tells an outline side by side, by letters.
+    pub lettered: bool,
     /// Values that were left open and found.
     pub found: Vec<FoundValue>,
     /// Where its start tells too little: some of the outlines that fit.
@@ -392,6 +394,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
         order_said: p.plan.said.clone(),
         order_open: p.plan.open,
         rolled_last: p.plan.rolled == Some(false),
+        lettered: p.lettered,
         found: p.found.clone(),
         family: p.family.outlines.iter().map(rounded).collect(),
         family_sides: p.family.outlines.first().map_or_else(Vec::new, |c| names_of(c, &p.family.sides)),

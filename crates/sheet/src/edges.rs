@@ -61,7 +61,7 @@ pub fn said_of(name: &str) -> String {
 /// The same in a piece: what a strip calls its leg b is a side of a contour, and is called b alone.
 pub fn said_in(p: &PieceResult, name: &str) -> String {
     let said = said_of(name);
-    match said.strip_prefix("leg ").filter(|_| p.figures.iter().any(|f| f.key == "sides")) {
+    match said.strip_prefix("leg ").filter(|_| p.lettered) {
         Some(side) => side.to_string(),
         None => said,
     }

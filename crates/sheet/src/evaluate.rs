@@ -79,6 +79,7 @@ fn make(
             let value = |(path, text)| FoundValue { line: line.id.clone(), path, text };
             out.found.extend(start.found(&display).into_iter().map(value));
             out.family = Family { outlines: start.family().to_vec(), sides: start.sides(&line.id) };
+            out.lettered = !out.family.sides.is_empty();
         }
     }
     let recipe = carry_out(&mut reader.tell, &lines, &stock)?;
@@ -139,6 +140,7 @@ pub fn empty(piece: &Piece, display: Display) -> PieceResult {
         mesh: OnceLock::new(),
         bend_rows: Vec::new(),
         plan: Default::default(),
+        lettered: false,
         found: Vec::new(),
         family: Default::default(),
         figures: Vec::new(),

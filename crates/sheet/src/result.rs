@@ -314,6 +314,8 @@ pub struct PieceResult {
     pub bend_rows: Vec<BendRow>,
     /// What the brake does with it, for pictures.
     pub plan: Plan,
+    /// Its start tells an outline side by side, by letters.
+    pub lettered: bool,
     /// Values that were left open and found.
     pub found: Vec<FoundValue>,
     /// Where too little is told for a blank: some of the outlines that fit.

@@ -1207,8 +1207,6 @@ export interface components {
             /** @description The job as it stands, then its variants. */
             rows: components["schemas"]["VariantRow"][];
         };
-        /** @enum {string} */
-        Compass: "east" | "north" | "west" | "south";
         CompleteBody: {
             bench: components["schemas"]["BenchName"];
             lines?: components["schemas"]["Standing"][];
@@ -1252,7 +1250,7 @@ export interface components {
              */
             of?: string;
             /** @default east */
-            way?: components["schemas"]["Compass"];
+            way?: components["schemas"]["BesideWay"];
         };
         /** @enum {string} */
         ContourRuleKind: "equal" | "parallel" | "square" | "in_line" | "concentric" | "distance" | "symmetric" | "offset";
@@ -2515,7 +2513,7 @@ export interface components {
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "figure" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "thing" | "mark" | "letter" | "screw" | "thread";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "figure" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "side_end" | "thing" | "mark" | "letter" | "screw" | "thread";
         Leg: {
             /** @default  */
             id?: string;
@@ -2688,8 +2686,6 @@ export interface components {
         };
         /** @description A measured value beside its figure. */
         MeasuredValue: {
-            /** @description Its place in the brief's list. */
-            index: number;
             /** @description By how much it departs from what the drawing says, with its sign. */
             off: string;
             on: string;
@@ -3299,6 +3295,8 @@ export interface components {
             /** @description Values that were left open and found. */
             found: components["schemas"]["FoundValue"][];
             id: string;
+            /** @description Its start tells an outline side by side, by letters. */
+            lettered: boolean;
             made: boolean;
             mark: string;
             material: string;
@@ -4720,6 +4718,8 @@ export interface components {
             /** @description Empty for the job as it stands. */
             name: string;
             pieces: components["schemas"]["VariantPart"][];
+            /** @description Changes of the job that take its values; none for the job as it stands. */
+            take: components["schemas"]["Patch"][];
             /** @description Of all drawings. */
             tally: components["schemas"]["Tally"];
             /** @description Why it cannot be made at all, or which of its figures cannot. */

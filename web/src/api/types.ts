@@ -64,7 +64,6 @@ export type Tally = S["Tally"];
 export type Figure = S["Figure"];
 export type FigureValue = S["FigureValue"];
 export type FigureUses = S["FigureUses"];
-export type Variant = S["Variant"];
 export type VariantRow = S["VariantRow"];
 export type BriefState = S["BriefState"];
 export type Proposal = S["Proposal"];

@@ -171,7 +171,7 @@ function FigureName({ i, name }: { i: number; name: string }) {
     // A name that is another figure's is a fault of its own; its uses are left as they are.
     const own = job?.figures?.filter((f) => f.name === to).length === 1;
     if (!job || from === to || from === "" || to === "" || !own) return;
-    if (!JSON.stringify([job.figures, job.pieces, job.frames, job.briefs]).includes(from)) return;
+    if (!JSON.stringify(job).includes(from)) return;
     try {
       const renamed = answer(await api.POST("/api/rename", { body: { job, from, to, line_of: "" } }));
       const { job: now, amend } = draft.getState();

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Check, Measured } from "../api/types";
 import { writeDoc } from "../document/bench";
-import { draft } from "../document/draft";
+import { type Draft, draft } from "../document/draft";
 import { useDraft } from "../hooks/useDraft";
 
 const HAND = "steelk.hand";
@@ -16,10 +16,10 @@ const today = () => {
   return `${d.getFullYear()}-${two(d.getMonth() + 1)}-${two(d.getDate())}`;
 };
 
-const listed = (): Measured[] => {
-  const d = draft.getState();
-  return d.job?.briefs?.find((b) => b.id === d.brief)?.measured ?? [];
-};
+const NONE: Measured[] = [];
+
+/** All that was measured of the brief on the bench. */
+const listed = (d: Draft): Measured[] => d.job?.briefs?.find((b) => b.id === d.brief)?.measured ?? NONE;
 
 type Piece = "first" | "last";
 
@@ -28,20 +28,14 @@ const isOf = (m: Measured, check: Check, piece: Piece) =>
 
 /** What was measured of a figure on one piece: typed here, with its departure beside it. */
 export function Taken({ check, piece }: { check: Check; piece: Piece }) {
-  const typed = useDraft((d) => {
-    const all = d.job?.briefs?.find((b) => b.id === d.brief)?.measured ?? [];
-    return all.find((m) => isOf(m, check, piece))?.value ?? "";
-  });
-  const index = useDraft((d) => {
-    const all = d.job?.briefs?.find((b) => b.id === d.brief)?.measured ?? [];
-    return all.findIndex((m) => isOf(m, check, piece));
-  });
+  const index = useDraft((d) => listed(d).findIndex((m) => isOf(m, check, piece)));
+  const typed = useDraft((d) => listed(d)[index]?.value ?? "");
   const fault = useDraft((d) =>
     index < 0 ? undefined : d.result?.brief?.faults.find((f) => f.path === `/measured/${index}/value`),
   );
   const taken = check.taken.find((t) => t.piece === piece);
   const write = (value: string) => {
-    const all = listed();
+    const all = listed(draft.getState());
     const now: Measured = {
       line: check.line,
       ...(check.what && { what: check.what }),
@@ -50,12 +44,8 @@ export function Taken({ check, piece }: { check: Check; piece: Piece }) {
       ...(hand() && { who: hand() }),
       on: today(),
     };
-    const had = all.some((m) => isOf(m, check, piece));
-    const next = had
-      ? all.flatMap((m) => (isOf(m, check, piece) ? (value.trim() ? [now] : []) : [m]))
-      : value.trim()
-        ? [...all, now]
-        : all;
+    const told = value.trim() ? [now] : [];
+    const next = index < 0 ? [...all, ...told] : all.flatMap((m, k) => (k === index ? told : [m]));
     writeDoc("brief", "/measured", next.length > 0 ? next : undefined, true);
   };
   const called = [check.figure, check.what].filter(Boolean).join(" ");

@@ -1,8 +1,7 @@
 import { useState } from "react";
 import { answer, api, said } from "../api/client";
-import type { Variant, VariantRow } from "../api/types";
-import { writeJob } from "../document/bench";
-import { draft } from "../document/draft";
+import type { VariantRow } from "../api/types";
+import { applyJob } from "../document/bench";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 import { SettingList } from "../verbs/Settings";
@@ -44,9 +43,7 @@ export function Variants() {
           {trouble}
         </p>
       )}
-      {rows && (
-        <Compared rows={rows.rows} old={rows.of !== job} shown={frame || piece} variants={variants} />
-      )}
+      {rows && <Compared rows={rows.rows} old={rows.of !== job} shown={frame || piece} />}
     </>
   );
 }
@@ -57,20 +54,11 @@ interface ComparedProps {
   old: boolean;
   /** Id of what stands on the bench. */
   shown: string;
-  variants: Variant[];
 }
 
-function Compared({ rows, old, shown, variants }: ComparedProps) {
+function Compared({ rows, old, shown }: ComparedProps) {
   const of = (r: VariantRow) => [...r.pieces, ...r.frames].find((p) => p.id === shown);
   const mark = rows[0] ? of(rows[0])?.mark : undefined;
-  const take = (v: Variant | undefined) => {
-    const { job } = draft.getState();
-    const figures = (job?.figures ?? []).map((f) => {
-      const own = v?.values?.find((x) => x.figure === f.name);
-      return own ? { ...f, value: own.value } : f;
-    });
-    writeJob("/figures", figures);
-  };
   return (
     <table className={`variants${old ? " old" : ""}`} aria-label="variants side by side">
       <caption>
@@ -112,8 +100,8 @@ function Compared({ rows, old, shown, variants }: ComparedProps) {
               )}
               {(part || !r.trouble) && <td>{r.tally.all > 0 ? `${r.tally.met}/${r.tally.all}` : "—"}</td>}
               <td>
-                {i > 0 && !r.trouble && (
-                  <Act aria-label={`take the values of ${r.name}`} onClick={() => take(variants[i - 1])}>
+                {r.take.length > 0 && !old && (
+                  <Act aria-label={`take the values of ${r.name}`} onClick={() => applyJob(r.take)}>
                     take
                   </Act>
                 )}

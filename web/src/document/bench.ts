@@ -69,6 +69,11 @@ export function applyMend(bench: BenchName, mend: Mend): void {
   editDoc(bench, "", (doc) => mend.patch.reduce((d, step) => put(d, step.path, step.value), doc));
 }
 
+/** Carries out changes of the job as one step. */
+export function applyJob(patch: Mend["patch"]): void {
+  draft.getState().edit("", (j) => patch.reduce((job, step) => put(job, step.path, step.value), j));
+}
+
 /**
  * Lines with ids of their own, put below the picked one (or first, or last) in one step; the last stays
  * picked.

@@ -24,7 +24,8 @@ export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; 
   if (slot.kind === "cut") return <CutPick path={path} label={label} />;
   if (slot.kind === "round") return <RoundPick path={path} label={label} />;
   if (slot.kind === "figure") return <FigurePick path={path} label={label} />;
-  if (slot.kind === "side") return <SidePick slot={slot} path={path} label={label} />;
+  if (slot.kind === "side" || slot.kind === "side_end")
+    return <SidePick end={slot.kind === "side_end"} path={path} label={label} />;
   if (slot.kind === "leg" || slot.kind === "test")
     return <OwnPick slot={slot} path={path} label={label} />;
   return (
@@ -96,13 +97,13 @@ function FigurePick({ path, label }: { path: string; label: string }) {
   return <Choice path={path} label={label} options={[...none, ...own]} />;
 }
 
-/** A side of the contour in this line; where a corner is meant, the start as well. */
-function SidePick({ slot, path, label }: { slot: Of<"slot">; path: string; label: string }) {
+/** A side of the contour in this line, or a corner: the end of one, or the start. */
+function SidePick({ end, path, label }: { end: boolean; path: string; label: string }) {
   const at = useAt();
   const sides = (useValue(`${at}/say/sides`) as { id: string }[] | undefined) ?? [];
-  const corner = /level|plumb|from/.test(slot.path) ? [["start", "the start"] as Named] : [];
-  const own = sides.map((s): Named => [s.id, corner.length > 0 ? `the end of ${s.id}` : s.id]);
-  return <Choice path={path} label={label} options={[["", "…"], ...corner, ...own]} />;
+  const own = sides.map((s): Named => [s.id, end ? `the end of ${s.id}` : s.id]);
+  const start: Named[] = end ? [["start", "the start"]] : [];
+  return <Choice path={path} label={label} options={[["", "…"], ...start, ...own]} />;
 }
 
 /** Names in a row: edges as chips, cuts to be switched, all others as they are written. */

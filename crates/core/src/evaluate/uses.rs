@@ -35,15 +35,6 @@ pub struct FigureUse {
     pub refused: String,
 }
 
-/// What stands where a figure may: where it is, and its text.
-struct Place {
-    mark: String,
-    line: String,
-    path: String,
-    text: String,
-    refused: String,
-}
-
 /// The uses of every figure, in the order of the figures.
 pub fn figure_uses(job: &Job, result: &JobResult) -> Vec<FigureUses> {
     let doc = serde_json::to_value(job).unwrap_or_default();
@@ -76,10 +67,10 @@ pub fn figure_uses(job: &Job, result: &JobResult) -> Vec<FigureUses> {
             }
         }
     }
-    for key in
-        ["stock", "bend_table", "test_bends", "brake", "materials", "sections", "saw", "bars", "variants"]
-    {
-        walk(&doc[key], key, &format!("/{key}"), &mut |path, text| {
+    // What is left is settings of the job; its figures lean on one another in a way of their own.
+    let apart = ["pieces", "frames", "briefs", "figures"];
+    for (key, value) in doc.as_object().into_iter().flatten().filter(|(k, _)| !apart.contains(&k.as_str())) {
+        walk(value, key, &format!("/{key}"), &mut |path, text| {
             places.push(place("", "", path, text, String::new()));
         });
     }
@@ -98,7 +89,7 @@ fn of_figure(
     name: &str,
     leans: &[Vec<String>],
     named: &BTreeMap<usize, Vec<String>>,
-    places: &[Place],
+    places: &[FigureUse],
 ) -> FigureUses {
     // Figures that lean on it, and those that lean on them.
     let mut figures: Vec<String> = vec![name.to_string()];
@@ -112,19 +103,12 @@ fn of_figure(
         at += 1;
     }
     let is_used = |names: &&Vec<String>| names.iter().any(|n| figures.contains(n));
-    let one = |p: &Place| FigureUse {
-        mark: p.mark.clone(),
-        line: p.line.clone(),
-        path: p.path.clone(),
-        text: p.text.clone(),
-        refused: p.refused.clone(),
-    };
-    let uses = named.iter().filter(|(_, n)| is_used(n)).map(|(i, _)| one(&places[*i])).collect();
+    let uses = named.iter().filter(|(_, n)| is_used(n)).map(|(i, _)| places[*i].clone()).collect();
     FigureUses { name: name.into(), figures: figures.split_off(1), uses }
 }
 
-fn place(mark: &str, line: &str, path: &str, text: &str, refused: String) -> Place {
-    Place { mark: mark.into(), line: line.into(), path: path.into(), text: text.into(), refused }
+fn place(mark: &str, line: &str, path: &str, text: &str, refused: String) -> FigureUse {
+    FigureUse { mark: mark.into(), line: line.into(), path: path.into(), text: text.into(), refused }
 }
 
 /// Names in a text that can be read as a value.

@@ -1,7 +1,7 @@
 //! Every variant of a job evaluated: sizes, masses, findings and the drawings' tally side by side.
 
 use brief::Tally;
-use ground::finding::Severity;
+use ground::finding::{Patch, Severity};
 use ground::quantity::Fault;
 use serde::Serialize;
 
@@ -25,6 +25,8 @@ pub struct VariantRow {
     pub mass: String,
     /// Of all drawings.
     pub tally: Tally,
+    /// Changes of the job that take its values; none for the job as it stands.
+    pub take: Vec<Patch>,
 }
 
 /// A piece or a frame in a variant.
@@ -45,11 +47,13 @@ pub struct VariantPart {
 /// The job as it stands, then its variants; why there are no more where there are too many.
 pub fn variants(job: &Job) -> Vec<VariantRow> {
     let own = row("", job, &evaluate(job));
-    let others = job.variants.iter().take(MOST_VARIANTS).map(|v| {
+    let one = |v: &Variant| {
         ground::halt::point();
-        in_variant(job, v)
-            .map_or_else(|fault| refused(&v.name, &fault), |(job, result)| row(&v.name, &job, &result))
-    });
+        let (made, result) = in_variant(job, v)?;
+        Ok(VariantRow { take: v.patch(job)?, ..row(&v.name, &made, &result) })
+    };
+    let others = job.variants.iter().take(MOST_VARIANTS);
+    let others = others.map(|v| one(v).unwrap_or_else(|fault: Fault| refused(&v.name, &fault)));
     let mut out: Vec<VariantRow> = std::iter::once(own).chain(others).collect();
     if job.variants.len() > MOST_VARIANTS {
         let message = format!("{MOST_VARIANTS} variants are the most; the rest is left out");
@@ -73,6 +77,7 @@ fn refused(name: &str, fault: &Fault) -> VariantRow {
         frames: Vec::new(),
         mass: String::new(),
         tally: Tally::default(),
+        take: Vec::new(),
     }
 }
 
@@ -131,5 +136,6 @@ fn row(name: &str, job: &Job, result: &JobResult) -> VariantRow {
             taken: a.taken + b.taken,
             out: a.out + b.out,
         }),
+        take: Vec::new(),
     }
 }

@@ -1,6 +1,6 @@
 //! A printer by what it makes of the lines of a template: two caliper readings, kept by its name.
 
-use drawing::Printed;
+use drawing::{Printed, measured_line};
 use ground::quantity::{Display, Fault, FigureTable, PieceNames, Scope};
 use ground::said;
 
@@ -28,9 +28,10 @@ impl Printer {
     pub fn scale(&self, figures: &FigureTable, display: &Display) -> Result<Printed, (&'static str, Fault)> {
         let names = PieceNames { table: figures, t: None, r: None };
         let scope = Scope { unit: display.length, names: &names };
-        let usual = if display.length.mm() == 1.0 { "100" } else { "4" };
-        let told = if self.told.trim().is_empty() { usual } else { &self.told };
-        let told = scope.length(told).map_err(|f| ("told", f))?;
+        let told = match self.told.trim() {
+            "" => measured_line(display.length).0,
+            told => scope.length(told).map_err(|f| ("told", f))?,
+        };
         let read = |field: &'static str, text: &str| {
             let of = scope.length(text).map_err(|f| (field, f))? / told;
             if (of - 1.0).abs() < FURTHEST {
@@ -39,7 +40,11 @@ impl Printer {
             let message = format!("this is not within {} % of what it should be", FURTHEST * 100.0);
             Err((
                 field,
-                Fault::new(message, "measure the printed line again, printed at 100 %", (0, text.len())),
+                Fault::new(
+                    message,
+                    "measure the printed line again, printed at 100 %",
+                    (0, text.chars().count()),
+                ),
             ))
         };
         Ok(Printed {

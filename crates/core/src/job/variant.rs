@@ -1,5 +1,6 @@
 //! A variant of a job: its figures with other values.
 
+use ground::finding::Patch;
 use ground::quantity::Fault;
 use ground::said;
 
@@ -23,21 +24,32 @@ said! {
 }
 
 impl Variant {
-    /// The job with its values; refused where it names a figure that the job does not have.
-    pub fn of(&self, job: &Job) -> Result<Job, Fault> {
-        let mut out = job.clone();
-        for told in &self.values {
-            let Some(figure) = out.figures.iter_mut().find(|f| f.name == told.figure) else {
+    /// The figures that it tells, by their place in the job; refused where the job does not have one.
+    fn told(&self, job: &Job) -> Result<Vec<(usize, &str)>, Fault> {
+        let one = |told: &'_ VariantValue| -> Result<usize, Fault> {
+            job.figures.iter().position(|f| f.name == told.figure).ok_or_else(|| {
                 let known: Vec<&str> = job.figures.iter().map(|f| f.name.as_str()).take(12).collect();
                 let mend = if known.is_empty() {
                     "add the figure to the job first".to_string()
                 } else {
                     format!("pick from {}", known.join(", "))
                 };
-                return Err(Fault::new(format!("the job has no figure '{}'", told.figure), mend, (0, 0)));
-            };
-            figure.value = told.value.clone();
-        }
+                Fault::new(format!("the job has no figure '{}'", told.figure), mend, (0, 0))
+            })
+        };
+        self.values.iter().map(|told| Ok((one(told)?, told.value.as_str()))).collect()
+    }
+
+    /// The changes of the job that take its values.
+    pub fn patch(&self, job: &Job) -> Result<Vec<Patch>, Fault> {
+        let step = |(at, value)| Patch::replace(format!("/figures/{at}/value"), value);
+        Ok(self.told(job)?.into_iter().map(step).collect())
+    }
+
+    /// The job with its values.
+    pub fn of(&self, job: &Job) -> Result<Job, Fault> {
+        let mut out = job.clone();
+        self.told(job)?.into_iter().for_each(|(at, value)| out.figures[at].value = value.into());
         Ok(out)
     }
 }

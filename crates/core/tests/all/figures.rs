@@ -162,3 +162,50 @@ fn a_printer_is_what_it_makes_of_two_lines() {
     assert!(told.is_empty(), "{told:?}");
     assert_eq!(again.printers, job.printers);
 }
+
+/// A bare value beside a bound with a unit, and the other way round, are held to one another in one unit.
+#[test]
+fn a_bare_value_is_held_to_a_bound_with_a_unit() {
+    let at = |value: &str, least: &str, most: &str| {
+        let of = [figure("f", value, FigureKind::Any, least, most)];
+        FigureTable::new(&of, LengthUnit::In).all(|v| v.v.to_string()).remove(0)
+    };
+    for (value, least, most) in
+        [("10", "8in", "300mm"), ("10in", "8", "12"), ("45", "30°", "60°"), ("45°", "30", "60")]
+    {
+        let of = at(value, least, most);
+        assert_eq!(of.fault, None, "{value} from {least} to {most}");
+    }
+    let slider = at("10", "8in", "304.8mm").slider.unwrap();
+    assert!(
+        (slider.value - 10.0).abs() + (slider.least - 8.0).abs() + (slider.most - 12.0).abs() < 1e-9,
+        "{slider:?}"
+    );
+    assert!(at("13", "8in", "12in").fault.unwrap().message.contains("13 is above its most"));
+    assert!(at("10", "8in", "60°").fault.unwrap().message.starts_with("its most: "));
+    assert!(at("10in", "8", "60°").fault.unwrap().message.starts_with("its most: "));
+}
+
+/// A figure by another name keeps its variants; what a variant takes is what the core says.
+#[test]
+fn a_figure_by_another_name_keeps_its_variants() {
+    let mut job = bracket("60");
+    let values = vec![VariantValue { figure: "height".into(), value: "lean / 1° + height".into() }];
+    job.variants = vec![Variant { name: "v".into(), values }];
+    let named = rename(&job, Renamed::Figure, "height", "rise").unwrap();
+    assert_eq!(
+        (named.variants[0].values[0].figure.as_str(), named.variants[0].values[0].value.as_str()),
+        ("rise", "lean / 1° + rise")
+    );
+    let rows = variants(&named);
+    assert!(rows[0].take.is_empty());
+    let taken: Vec<(&str, &str)> =
+        rows[1].take.iter().map(|p| (p.path.as_str(), p.value.as_str().unwrap())).collect();
+    assert_eq!(taken, [("/figures/0/value", "lean / 1° + rise")]);
+    // The job's own settings use figures as well.
+    let mut job = bracket("60");
+    job.stock =
+        vec![StockSheet { length: "20*height".into(), width: "1250".into(), ..StockSheet::default() }];
+    let uses = figure_uses(&job, &evaluate(&job));
+    assert!(uses[0].uses.iter().any(|u| u.mark.is_empty() && u.text == "20*height"), "{uses:?}");
+}

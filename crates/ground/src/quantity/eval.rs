@@ -202,7 +202,7 @@ impl Scope<'_> {
     }
 
     /// Brings two values to one dimension where a bare number stands beside a length or an angle.
-    fn alike(&self, a: Value, b: Value, span: (usize, usize)) -> Result<(f64, f64, Dim), Fault> {
+    pub(super) fn alike(&self, a: Value, b: Value, span: (usize, usize)) -> Result<(f64, f64, Dim), Fault> {
         match (a.dim, b.dim) {
             (x, y) if x == y => Ok((a.v, b.v, x)),
             (Dim::Bare, Dim::Length(1)) => Ok((a.v * self.unit.mm(), b.v, b.dim)),

@@ -169,14 +169,14 @@ impl FigureTable {
         let f = &self.figures[i];
         f.value.trim().parse::<f64>().ok()?;
         let scope = Scope { unit: self.unit, names: self };
-        let bound = |text: &str| measured(&scope, f.kind, text).ok();
-        let (least, most) = (bound(&f.least)?, bound(&f.most)?);
-        let one = match v.dim {
+        let (value, least, dim) = beside(&scope, f, v, &f.least).ok()?;
+        let (_, most, _) = beside(&scope, f, v, &f.most).ok()?;
+        let one = match dim {
             Dim::Length(_) => self.unit.mm(),
             Dim::Angle => 1f64.to_radians(),
             Dim::Bare => 1.0,
         };
-        let (least, most) = (least.v / one, most.v / one);
+        let (value, least, most) = (value / one, least / one, most / one);
         let step = match f.kind {
             FigureKind::Count => 1.0,
             FigureKind::Length if self.unit == LengthUnit::In => 1.0 / 16.0,
@@ -187,7 +187,7 @@ impl FigureTable {
                 [1.0, 2.0, 5.0, 10.0].into_iter().find(|m| m * power >= about * 0.999).unwrap_or(10.0) * power
             }
         };
-        (most > least).then_some(Slider { value: v.v / one, least, most, step })
+        (most > least).then_some(Slider { value, least, most, step })
     }
 }
 
@@ -267,27 +267,31 @@ fn measured(scope: &Scope, kind: FigureKind, text: &str) -> Result<Value, Fault>
     }
 }
 
+/// A value and a bound of its figure in one dimension: a bare number is told in what the other is told in.
+fn beside(scope: &Scope, f: &Figure, v: Value, bound: &str) -> Result<(f64, f64, Dim), Fault> {
+    let bound = measured(scope, f.kind, bound)?;
+    scope.alike(v, bound, (0, 0))
+}
+
 /// The value, where its bounds allow it. What rounding leaves of a bound is on it.
 fn within(scope: &Scope, f: &Figure, v: Value) -> Result<Value, Fault> {
     for (text, is_most) in [(&f.least, false), (&f.most, true)] {
         if text.trim().is_empty() {
             continue;
         }
-        let what = if is_most { "most" } else { "least" };
-        let bound = measured(scope, f.kind, text)
+        let (what, side) = if is_most { ("most", "above") } else { ("least", "below") };
+        let (value, bound, _) = beside(scope, f, v, text)
             .map_err(|e| Fault::new(format!("its {what}: {}", e.message), e.mend, (0, 0)))?;
-        // A bare bound is told in what the value is told in.
-        let bound = match (bound.dim, v.dim) {
-            (Dim::Bare, Dim::Length(1)) => bound.v * scope.unit.mm(),
-            (Dim::Bare, Dim::Angle) => bound.v.to_radians(),
-            _ => bound.v,
-        };
-        let beyond = if is_most { v.v - bound } else { bound - v.v };
+        let beyond = if is_most { value - bound } else { bound - value };
         if beyond > 1e-9 * bound.abs().max(1.0) {
-            let side = if is_most { "above" } else { "below" };
             let message = format!("{} is {side} its {what}, {}", f.value.trim(), text.trim());
             return Err(Fault::new(message, "write a value in its range, or change the range", (0, 0)));
         }
+    }
+    if !f.least.trim().is_empty() && !f.most.trim().is_empty() {
+        // A bare value goes with either; the two must go with one another.
+        beside(scope, f, measured(scope, f.kind, &f.least)?, &f.most)
+            .map_err(|e| Fault::new(format!("its most: {}", e.message), e.mend, (0, 0)))?;
     }
     Ok(v)
 }

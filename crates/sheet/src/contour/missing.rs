@@ -1,17 +1,12 @@
 //! Which figures an outline is short of, and what it could be without them.
 
+use ground::geom::Contour;
+
 use super::dense::Ranked;
-use super::shape::{FoundSide, contour_of, found_sides};
+use super::shape::{contour_of, found_sides};
 use super::solve::{Solution, follow};
 use super::told::{Figure, Run};
 use super::unknowns::{System, Walk};
-
-/// A figure that would settle something.
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Missing {
-    pub side: usize,
-    pub figure: Figure,
-}
 
 /// How a figure of a side follows a movement of the unknowns.
 fn moves(walk: &Walk, along: &[f64], side: usize, figure: Figure) -> f64 {
@@ -27,7 +22,7 @@ fn moves(walk: &Walk, along: &[f64], side: usize, figure: Figure) -> f64 {
 const STILL: f64 = 1e-7;
 
 /// Figures that together settle the outline: as many as are missing, lengths before radii, angles last.
-pub fn missing(system: &System, found: &Solution, ranked: &Ranked) -> Vec<Missing> {
+pub fn missing(system: &System, found: &Solution, ranked: &Ranked) -> Vec<(usize, Figure)> {
     let mut free = ranked.free.clone();
     let walk = system.walk(&found.unknowns);
     let mut out = Vec::new();
@@ -49,10 +44,10 @@ pub fn missing(system: &System, found: &Solution, ranked: &Ranked) -> Vec<Missin
             if by[k].abs() < STILL {
                 continue;
             }
-            out.push(Missing { side, figure: wanted });
+            out.push((side, wanted));
             // What is left can move without this figure moving.
             let pivot = free.swap_remove(k);
-            let mut rest = by.clone();
+            let mut rest = by;
             let own = rest.swap_remove(k);
             for (f, by) in free.iter_mut().zip(rest) {
                 f.iter_mut().zip(&pivot).for_each(|(f, p)| *f -= by / own * p);
@@ -65,20 +60,17 @@ pub fn missing(system: &System, found: &Solution, ranked: &Ranked) -> Vec<Missin
 /// How far a member of the family stands off, of the scale.
 const STRIDES: [f64; 4] = [-0.4, -0.2, 0.2, 0.4];
 
-/// Some of the outlines that fit all that is told: to either side of the one that was found.
-pub fn family(system: &System, found: &Solution, ranked: &Ranked) -> Vec<Vec<FoundSide>> {
-    let mut out = Vec::new();
-    let is_arc = |k: usize| system.told.sides[k].run.is_arc();
+/// Outlines that fit all that is told, counter-clockwise: the one that was found, and some to either side of
+/// it.
+pub fn family(system: &System, found: &Solution, ranked: &Ranked) -> Vec<Contour> {
+    let mut out: Vec<Contour> = found.contour.iter().cloned().collect();
     for along in ranked.free.iter().take(3) {
         let most = along.iter().fold(0.0f64, |most, v| most.max(v.abs())).max(STILL);
         for stride in STRIDES {
             let x = found.unknowns.iter().zip(along).map(|(x, v)| x + v / most * stride).collect();
-            let Some(x) = follow(system, x) else { continue };
-            let sides = found_sides(system, &x);
-            if contour_of(&sides, is_arc).is_ok() {
-                out.push(sides);
-            }
+            let sides = follow(system, x).map(|x| found_sides(system, &x));
+            out.extend(sides.and_then(|sides| contour_of(system.told, &sides).ok()));
         }
     }
-    out
+    out.into_iter().map(Contour::outward).collect()
 }

@@ -14,7 +14,7 @@ mod unknowns;
 
 pub use missing::{family, missing};
 pub use says::{Named, Says, figure_field, open};
-pub use shape::{FoundSide, contour_of};
-pub use solve::{Answer, solve};
+pub use shape::FoundSide;
+pub use solve::{Answer, is_thorough, solve};
 pub use told::{Condition, Figure, Run, Side, Told};
 pub use unknowns::System;

@@ -6,14 +6,13 @@ use glam::DVec2;
 use ground::geom::{COINCIDENT, Contour, Crossing, Vertex, first_crossing};
 use ground::reader::LONGEST;
 
-use super::told::{Figure, Run};
+use super::told::{Figure, Run, Told};
 use super::unknowns::{System, wrapped};
 
 /// A side as it was found; lengths in mm, angles in rad.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct FoundSide {
     pub from: DVec2,
-    pub to: DVec2,
     /// The way it sets out, within half a turn of east.
     pub heading: f64,
     /// Length of a line, radius of an arc.
@@ -66,8 +65,6 @@ pub fn found_sides(system: &System, x: &[f64]) -> Vec<FoundSide> {
             };
             FoundSide {
                 from: at(k),
-                // The last side ends where the first begins, to the last bit.
-                to: if k + 1 == n { at(0) } else { at(k + 1) },
                 heading: wrapped(walk.begins[k].value),
                 size: walk.sizes[k].value * scale,
                 sweep,
@@ -77,7 +74,7 @@ pub fn found_sides(system: &System, x: &[f64]) -> Vec<FoundSide> {
 }
 
 /// The contour that the sides make, each vertex tagged with its side; no arc goes further than half a turn.
-pub fn contour_of(sides: &[FoundSide], is_arc: impl Fn(usize) -> bool) -> Result<Contour, Misfit> {
+pub fn contour_of(told: &Told, sides: &[FoundSide]) -> Result<Contour, Misfit> {
     let mut vertices = Vec::new();
     for (k, side) in sides.iter().enumerate() {
         let tag = k as u32;
@@ -87,7 +84,7 @@ pub fn contour_of(sides: &[FoundSide], is_arc: impl Fn(usize) -> bool) -> Result
         if side.size > LONGEST || side.from.abs().max_element() > LONGEST {
             return Err(Misfit::Long { side: k });
         }
-        if !is_arc(k) {
+        if !told.sides[k].run.is_arc() {
             vertices.push(Vertex { p: side.from, bulge: 0.0, tag });
             continue;
         }

@@ -3,6 +3,8 @@
 
 use std::f64::consts::{PI, TAU};
 
+use ground::geom::Contour;
+
 use super::dense::{Matrix, Ranked, damped_step, ranked};
 use super::shape::{FoundSide, Misfit, contour_of, found_sides};
 use super::told::{Cause, Figure, Told};
@@ -13,6 +15,8 @@ use super::unknowns::System;
 pub struct Solution {
     pub unknowns: Vec<f64>,
     pub sides: Vec<FoundSide>,
+    /// What they make; none where they are no outline.
+    pub contour: Option<Contour>,
     /// It fits the other way round as well: this is the one with its material to the left.
     pub either_way: bool,
 }
@@ -36,6 +40,8 @@ const EXACT: f64 = 1e-10;
 /// Beginnings that are tried where more than one outline may fit, and the steps that are followed from each.
 const BEGINNINGS: usize = 48;
 const STEPS: usize = 60;
+/// From so many places one that fits is seldom missed.
+const ENOUGH: usize = 12;
 
 /// Work that one search may take, in multiplications: what is large is begun from fewer places.
 pub const MOST_WORK: usize = 40_000_000;
@@ -172,6 +178,11 @@ fn affordable(system: &System, most: usize) -> usize {
     (MOST_WORK / work(system)).clamp(1, most)
 }
 
+/// Whether it is looked from enough places that another outline that fits would be found.
+pub fn is_thorough(system: &System) -> bool {
+    system.is_plain() || affordable(system, ENOUGH) == ENOUGH
+}
+
 pub fn solve(system: &System) -> Answer {
     search(system, BEGINNINGS)
 }
@@ -191,24 +202,23 @@ pub fn search(system: &System, most: usize) -> Answer {
         }
         let (misses, slope) = slopes(system, &x);
         let rank = ranked(slope, &misses);
-        let solution = Solution { unknowns: x, sides, either_way: false };
+        let contour = contour_of(told, &sides);
+        let misfit = contour.as_ref().err().copied();
+        let solution = Solution { unknowns: x, sides, contour: contour.ok(), either_way: false };
         if rank.rank < system.unknowns.len() {
             // One that could be cut is the better picture.
-            if contour_of(&solution.sides, |k| told.sides[k].run.is_arc()).is_ok() || nth + 1 >= count.min(8)
-            {
+            if misfit.is_none() || nth + 1 >= count.min(8) {
                 return Answer::Free(solution, rank);
             }
             continue;
         }
-        match contour_of(&solution.sides, |k| told.sides[k].run.is_arc()) {
-            Ok(_) => found.push(solution),
-            Err(misfit) => unfit = unfit.or(Some(misfit)),
+        match misfit {
+            None => found.push(solution),
+            Some(misfit) => unfit = unfit.or(Some(misfit)),
         }
     }
     // Where one way round and the other fit alike, material lies to the left.
-    let is_left = |s: &Solution| {
-        contour_of(&s.sides, |k| told.sides[k].run.is_arc()).is_ok_and(|c| c.signed_area() > 0.0)
-    };
+    let is_left = |s: &Solution| s.contour.as_ref().is_some_and(|c| c.signed_area() > 0.0);
     let both = found.iter().any(is_left) && !found.iter().all(is_left);
     if both {
         found.retain(is_left);

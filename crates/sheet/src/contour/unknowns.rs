@@ -218,12 +218,8 @@ impl<'t> System<'t> {
 
     /// Whether everything is a sum of unknowns: then there is one outline at most.
     pub fn is_plain(&self) -> bool {
-        let plain = |c: &Condition| match c {
-            Condition::Distance(..) => false,
-            Condition::Symmetric(..) | Condition::Equal(..) | Condition::Offset { .. } => true,
-            // Of lines whose ways are known; else there are angles among the unknowns.
-            _ => true,
-        };
+        // All others are sums where the ways of the sides are known.
+        let plain = |c: &Condition| !matches!(c, Condition::Distance(..));
         let lines =
             self.told.sides.iter().all(|s| s.meets.is_none_or(|of| !self.told.sides[of].run.is_arc()));
         let angles = self.unknowns.iter().any(|u| matches!(u.1, Figure::Direction | Figure::Sweep));

@@ -19,7 +19,7 @@ use ground::working::{Term, Working};
 pub fn figures(m: &PieceContext, flat: &Flat, zones: &[Zone]) -> Vec<FigureResult> {
     let mut out = Vec::new();
     flat_size(m, flat, &mut out);
-    told_outline(m, flat, &mut out);
+    told_outline(m, &mut out);
     stuff(m, flat, &mut out);
     bends::bends(m, &mut out);
     formed::cone(m, &mut out);
@@ -45,10 +45,11 @@ fn geometry(rule: &str, formula: &str, filled: String, terms: Vec<Term>) -> Work
 }
 
 /// How an outline that was told by its sides was found.
-fn told_outline(m: &PieceContext, flat: &Flat, out: &mut Vec<FigureResult>) {
+fn told_outline(m: &PieceContext, out: &mut Vec<FigureResult>) {
     let start = m.lines.iter().find_map(|l| Some((l, l.spec.as_ref()?.start()?)));
     if let Some((text, working)) = start.and_then(|(l, s)| s.working(&m.display, &l.id)) {
-        out.push(figure("sides", "Sides of the contour", flat.outer.perimeter(), text, false, working));
+        let count = working.terms.len() as f64;
+        out.push(figure("sides", "Sides of the contour", count, text, false, working));
     }
 }
 

@@ -133,7 +133,7 @@ pub fn outline_of(line: &str, outer: &Contour) -> Blank {
     let tags = (1..=outer.vertices.len()).map(|k| reference::part(line, format!("side-{k}"))).collect();
     let outer =
         Contour { vertices: outer.vertices.iter().zip(0..).map(|(v, tag)| Vertex { tag, ..*v }).collect() };
-    single_panel(line, outer.outward(), tags)
+    outline_named(line, outer, tags)
 }
 
 /// An outline whose vertices are tagged with their sides, named so.

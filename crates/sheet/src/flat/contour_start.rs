@@ -10,17 +10,17 @@ use ground::reference;
 use ground::working::{Term, Working};
 
 use super::blank::{Blank, outline_named};
-use super::corners::{fits, takes_of};
+use super::corners::fits;
 use super::spec::{Begins, Turn};
 use crate::choices::Treatment;
 use crate::contour::{
-    Answer, Figure, FoundSide, Named, Says, System, Told, contour_of, family, figure_field, missing, open,
+    Answer, Figure, FoundSide, Named, Says, System, Told, family, figure_field, is_thorough, missing, open,
 };
 
 /// What is done to the corner behind a side.
 #[derive(Clone, Copy, Debug)]
 pub struct CornerCut {
-    pub round: bool,
+    pub treatment: Treatment,
     pub size: f64,
 }
 
@@ -50,30 +50,23 @@ pub fn outcome(
     cuts: &[Option<CornerCut>],
 ) -> ContourStart {
     let mut start = ContourStart { ids: named.ids.to_vec(), at: named.at, ..ContourStart::default() };
-    let is_arc = |k: usize| told.sides[k].run.is_arc();
     let mut say = Says { tell, named, told };
     match answer {
         Answer::Found(found) => {
-            start
-                .taken
-                .extend(system.turned_freely.then_some("no direction is told: the first side goes east"));
-            start.taken.extend(
-                found.either_way.then_some("it fits either way round: the material lies to the left"),
-            );
+            let usual = [
+                (system.turned_freely, "no direction is told: the first side goes east"),
+                (found.either_way, "it fits either way round: the material lies to the left"),
+                (!is_thorough(system), "too large to be looked through for other outlines that fit"),
+            ];
+            start.taken = usual.into_iter().filter(|u| u.0).map(|u| u.1).collect();
             start.open = open(told);
-            if let Ok(contour) = contour_of(&found.sides, is_arc) {
-                start.outer = Corners { tell: &mut *say.tell, named }.cut(contour, cuts);
-            }
+            start.outer = found.contour.and_then(|c| Corners { tell: &mut *say.tell, named }.cut(c, cuts));
             start.sides = found.sides;
         }
         Answer::Several(found) => say.several(&found),
         Answer::Free(found, rank) => {
-            let wanted = missing(system, &found, &rank);
-            say.missing(&wanted.iter().map(|m| (m.side, m.figure)).collect::<Vec<_>>(), rank.free.len());
-            let own = contour_of(&found.sides, is_arc).ok();
-            let others = family(system, &found, &rank);
-            start.family =
-                own.into_iter().chain(others.iter().filter_map(|s| contour_of(s, is_arc).ok())).collect();
+            say.missing(&missing(system, &found, &rank), rank.free.len());
+            start.family = family(system, &found, &rank);
         }
         Answer::Unfit(misfit) => say.unfit(misfit),
         Answer::Contradicts => say.contradicts(),
@@ -91,9 +84,8 @@ impl Corners<'_> {
     /// The contour with the corners cut that are told to be; none where one has no room.
     fn cut(&mut self, contour: Contour, cuts: &[Option<CornerCut>]) -> Option<Contour> {
         let mut out = contour.outward();
-        for round in [true, false] {
-            let picks: Vec<(usize, f64)> = self.picks(&out, cuts, round)?;
-            let treatment = if round { Treatment::Radius } else { Treatment::Chamfer };
+        for treatment in [Treatment::Radius, Treatment::Chamfer] {
+            let picks = self.picks(&out, cuts, treatment)?;
             if let Some(short) = fits(&out, treatment, &picks, &[]) {
                 let d = &self.tell.display;
                 let side = self.named.id(out.vertices[short.side].tag as usize);
@@ -106,7 +98,10 @@ impl Corners<'_> {
                 self.tell.refuse_at(&self.named.field(at, "corner"), message, "write smaller corners");
                 return None;
             }
-            out = if round { fillet(&out, &picks) } else { chamfer(&out, &picks) };
+            out = match treatment {
+                Treatment::Chamfer => chamfer(&out, &picks),
+                _ => fillet(&out, &picks),
+            };
         }
         Some(self.apart(out))
     }
@@ -132,12 +127,12 @@ impl Corners<'_> {
         &mut self,
         outer: &Contour,
         cuts: &[Option<CornerCut>],
-        round: bool,
+        treatment: Treatment,
     ) -> Option<Vec<(usize, f64)>> {
         let n = self.named.ids.len();
         let mut out = Vec::new();
         for (k, cut) in cuts.iter().enumerate() {
-            let Some(cut) = cut.filter(|c| c.round == round) else { continue };
+            let Some(cut) = cut.filter(|c| c.treatment == treatment) else { continue };
             // The corner between this side and the next, whichever way the outline is walked.
             let next = (k + 1) % n;
             let tag = |i: usize| outer.vertices[i].tag as usize;
@@ -146,7 +141,7 @@ impl Corners<'_> {
                 let (before, own) = (tag((i + m - 1) % m), tag(i));
                 (before, own) == (k, next) || (before, own) == (next, k)
             };
-            let at = (0..m).filter(is_it).find(|i| takes_of(outer, round, *i, cut.size).is_some());
+            let at = (0..m).filter(is_it).find(|i| outer.corner(*i).is_some());
             match at {
                 Some(i) => out.push((i, cut.size)),
                 None => {

@@ -86,11 +86,6 @@ fn takes(outer: &Contour, treatment: Treatment, vertex: usize, size: f64) -> Opt
     Some(if treatment == Treatment::Chamfer { size } else { size * (corner.turn.abs() / 2.0).tan() })
 }
 
-/// The same for a corner that is rounded or else snipped; none where it is no corner.
-pub fn takes_of(outer: &Contour, round: bool, vertex: usize, size: f64) -> Option<f64> {
-    takes(outer, if round { Treatment::Radius } else { Treatment::Chamfer }, vertex, size)
-}
-
 /// Of all corners, those are rounded that have room: a relief beside a bend leaves corners that have none.
 pub fn with_room(outer: &Contour, treatment: Treatment, picks: &mut Vec<(usize, f64)>) {
     picks.retain(|&(i, size)| {

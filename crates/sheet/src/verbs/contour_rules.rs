@@ -5,6 +5,7 @@ use ground::reader::{Range, Reader};
 use ground::word;
 
 use super::start_contour::{corner_of, side_of};
+use crate::choices::BesideWay;
 use crate::contour::{Condition, Run, Side};
 
 pub const CONDITIONS: &[Case] = &[
@@ -42,7 +43,7 @@ pub const CONDITIONS: &[Case] = &[
                     ("south", "to the south of|south of"),
                 ],
             ),
-            name("/from", "corner", Kind::Side),
+            name("/from", "corner", Kind::SideEnd),
         ],
         ["a 60 north of start", "a 2 north of start"],
     ),
@@ -67,18 +68,8 @@ word! {
     }
 }
 
-word! {
-    pub enum Compass {
-        #[default]
-        East,
-        North,
-        West,
-        South,
-    }
-}
-
-fn is_east(way: &Compass) -> bool {
-    *way == Compass::East
+fn is_east(way: &BesideWay) -> bool {
+    *way == BesideWay::East
 }
 
 spoken! {
@@ -94,7 +85,7 @@ spoken! {
         #[serde(skip_serializing_if = "String::is_empty")]
         pub from: String,
         #[serde(skip_serializing_if = "is_east")]
-        pub way: Compass,
+        pub way: BesideWay,
         #[serde(skip_serializing_if = "String::is_empty")]
         pub by: String,
     }
@@ -176,8 +167,8 @@ impl RuleReader<'_, '_> {
                 let by = self.reader.length(&self.field("by"), &rule.by, Range::Any)?;
                 let (corner, from) = (corner?, from?);
                 self.require(corner != from, "these are one corner", "name another")?;
-                let north = matches!(rule.way, Compass::North | Compass::South);
-                let sign = if matches!(rule.way, Compass::West | Compass::South) { -1.0 } else { 1.0 };
+                let north = matches!(rule.way, BesideWay::North | BesideWay::South);
+                let sign = if matches!(rule.way, BesideWay::West | BesideWay::South) { -1.0 } else { 1.0 };
                 vec![C::Offset { corner, from, north, by: by * sign }]
             }
         })

@@ -6,6 +6,7 @@ use ground::reader::{Range, Reader};
 use ground::{choice, word};
 
 use super::contour_rules::{CONDITIONS, ContourRule, read_rules};
+use crate::choices::Treatment;
 use crate::contour::{Named, Run, Side, System, Told, solve};
 use crate::flat::contour_start::{CornerCut, outcome};
 use crate::flat::spec::{Spec, Spoken};
@@ -136,7 +137,7 @@ const MEETS: Part = end_clause(
 );
 
 const fn point(path: &'static str, label: &'static str) -> Part {
-    Slot::new(path, label, Kind::Side).part()
+    Slot::new(path, label, Kind::SideEnd).part()
 }
 
 const fn end_clause(path: &'static str, parts: &'static [Part]) -> Part {
@@ -391,12 +392,14 @@ impl StartContour {
         let at = format!("/say/sides/{k}/corner/size");
         Some(match &self.sides[k].corner {
             None => None,
-            Some(CornerSaid::Rounded { size }) => {
-                Some(CornerCut { round: true, size: reader.length(&at, size, Range::AboveZero)? })
-            }
-            Some(CornerSaid::Snipped { size }) => {
-                Some(CornerCut { round: false, size: reader.length(&at, size, Range::AboveZero)? })
-            }
+            Some(CornerSaid::Rounded { size }) => Some(CornerCut {
+                treatment: Treatment::Radius,
+                size: reader.length(&at, size, Range::AboveZero)?,
+            }),
+            Some(CornerSaid::Snipped { size }) => Some(CornerCut {
+                treatment: Treatment::Chamfer,
+                size: reader.length(&at, size, Range::AboveZero)?,
+            }),
         })
     }
 }

@@ -43,10 +43,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
   );
   const hover = useDraft((d) => d.hover);
   // While the start is worked on its sides show their letters.
-  const lettered = useDraft(
-    (d) =>
-      piece.figures.some((f) => f.key === "sides") && flat.sides[0]?.startsWith(`${d.picked}.`) === true,
-  );
+  const lettered = useDraft((d) => piece.lettered && flat.sides[0]?.startsWith(`${d.picked}.`) === true);
   const { setHover } = draft.getState();
   const { items, outer, body } = useMemo(() => itemsOf(piece), [piece]);
   const [stands, setStands] = useState(-1);

@@ -4,7 +4,7 @@
 const INSIDE = 11;
 
 interface Props {
-  /** `[x, y, bulge]`, counter-clockwise or not. */
+  /** `[x, y, bulge]`, counter-clockwise. */
   loop: number[][];
   /** Name of the side that leaves each point. */
   sides: string[];
@@ -13,10 +13,6 @@ interface Props {
 
 export function SideLetters({ loop, sides, px }: Props) {
   const seen = new Set<string>();
-  const area = loop.reduce((sum, p, i) => {
-    const q = loop[(i + 1) % loop.length]!;
-    return sum + p[0]! * q[1]! - q[0]! * p[1]!;
-  }, 0);
   return (
     <g className="side-letters">
       {loop.map((p, i) => {
@@ -29,10 +25,9 @@ export function SideLetters({ loop, sides, px }: Props) {
         // The middle of an arc stands off its chord by half of it times the bulge.
         const at = [(p[0]! + q[0]!) / 2 + (dy * bulge) / 2, (p[1]! + q[1]!) / 2 - (dx * bulge) / 2];
         const length = Math.hypot(dx, dy) || 1;
-        const way = (area > 0 ? 1 : -1) * INSIDE;
         const [x, y] = px(at);
         return (
-          <text key={name} x={x - (dy / length) * way} y={y - (dx / length) * way}>
+          <text key={name} x={x - (dy / length) * INSIDE} y={y - (dx / length) * INSIDE}>
             {name}
           </text>
         );
