@@ -46,6 +46,11 @@ test("a figure is bounded, moved, and varied; every variant goes into one archiv
   const table = page.getByRole("table", { name: "variants side by side" });
   await expect(table.getByRole("row", { name: /wide/ })).toContainText("736.5 × 716.5 mm");
   await expect(table.getByRole("row", { name: /as it stands/ })).toContainText("616.5 × 716.5 mm");
+  // Taken and undone: one step each.
+  await page.getByRole("button", { name: "take the values of wide" }).click();
+  await expect(own).toHaveValue("420");
+  await page.getByRole("button", { name: "undo" }).click();
+  await expect(own).toHaveValue("300");
   await saved(page);
   await page.getByRole("link", { name: "Papers" }).click();
   const [download] = await Promise.all([

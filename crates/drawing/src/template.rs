@@ -63,8 +63,12 @@ impl Printed {
     /// How far off it is, as it is said on the page.
     fn said(&self) -> (String, bool) {
         let off = |v: f64| {
-            let sign = if v < 1.0 { "−" } else { "+" };
-            format!("{sign}{}", trim_number((v - 1.0).abs() * 100.0, 2))
+            let off = trim_number((v - 1.0).abs() * 100.0, 2);
+            match (off.as_str(), v < 1.0) {
+                ("0", _) => off,
+                (_, true) => format!("−{off}"),
+                (_, false) => format!("+{off}"),
+            }
         };
         let (short, long) = (off(self.short), off(self.long));
         let worst = (self.short - 1.0).abs().max((self.long - 1.0).abs());
@@ -224,7 +228,7 @@ fn seen(piece: &PieceResult, holes: &[Bounds], to: &ToPaper, corner: DVec2, tile
 /// What a page says of the printer that it is for; in bold where it is far off.
 fn corrected(printer: &Printed) -> Item {
     let (text, far) = printer.said();
-    let item = Item::text(DVec2::new(BORDER + STRIP + 104.6, BORDER + 18.5), text, 2.6, Anchor::Start);
+    let item = Item::text(DVec2::new(BORDER + STRIP + 104.6, BORDER + 17.8), text, 2.6, Anchor::Start);
     if far { item.bold() } else { item }
 }
 

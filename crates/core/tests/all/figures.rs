@@ -204,8 +204,7 @@ fn a_figure_by_another_name_keeps_its_variants() {
     assert_eq!(taken, [("/figures/0/value", "lean / 1° + rise")]);
     // The job's own settings use figures as well.
     let mut job = bracket("60");
-    job.stock =
-        vec![StockSheet { length: "20*height".into(), width: "1250".into(), ..StockSheet::default() }];
+    job.stock = vec![StockSheet { length: "20*height".into(), width: "1250".into() }];
     let uses = figure_uses(&job, &evaluate(&job));
     assert!(uses[0].uses.iter().any(|u| u.mark.is_empty() && u.text == "20*height"), "{uses:?}");
 }
