@@ -165,5 +165,6 @@ def test_what_the_server_answers_is_described(server):
     assert ask(server, "GET", f"{one}/revisions", template="/api/jobs/{id}/revisions")[0] == 200
     for kind in ("dxf", "stl", "cutlist", "no-such"):
         ask(server, "GET", f"{one}/papers/{kind}?piece=P-101", template="/api/jobs/{id}/papers/{kind}")
-    assert ask(server, "POST", "/api/dxf", raw=b"no dxf")[0] == 422
+    assert ask(server, "POST", "/api/files", raw=b"no drawing")[0] == 422
+    assert ask(server, "POST", "/api/drawings", {"file": "0" * 64})[0] == 404
     assert rack["jobs"]

@@ -211,7 +211,10 @@ class Siege:
                     text[at:at] = str(self.random.choice([0, -1, 1e308, 2**63, "NaN", "1/0", "((((", "\ufffe"])).encode()
             body = b'{"job":' + bytes(text) + b',"piece":"stand"}' if which else bytes(text)
             try:
-                status, answer = s.ask("POST", "/api/evaluate" if which else "/api/dxf?unit=mm", body)
+                status, answer = s.ask("POST", "/api/evaluate" if which else "/api/files", body)
+                if not which and status == 200:
+                    seen = json.dumps({"file": json.loads(answer)["digest"]}).encode()
+                    status, answer = s.ask("POST", "/api/drawings", seen)
             except OSError as e:
                 self.lost.append(f"no answer to a mutated {'job' if which else 'drawing'}: {e}")
                 if s.process.poll() is not None:

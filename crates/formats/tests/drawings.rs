@@ -9,8 +9,36 @@ use glam::DVec2;
 use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::geom::Contour;
-use steelk_core::quantity::LengthUnit;
-use steelk_formats::dxf::{self, Content};
+use steelk_core::job::Assume;
+use steelk_formats::drawn::{Content, DrawingError, Options};
+use steelk_formats::{dxf, layers};
+
+fn asked(assume: Option<Assume>) -> Options {
+    Options { assume, ..Options::default() }
+}
+
+/// The largest part of a drawing, and what is told of all.
+#[derive(Debug)]
+struct Seen {
+    contours: Vec<Contour>,
+    mended: Vec<String>,
+    left_out: Vec<String>,
+    all: Content,
+}
+
+fn seen(all: Content) -> Seen {
+    let (outer, cuts, _) = all.part(all.parts.first().unwrap_or_else(|| panic!("{:?}", all.left_out)));
+    Seen {
+        contours: std::iter::once(outer).chain(cuts).cloned().collect(),
+        mended: all.repairs.iter().map(|r| r.said.clone()).collect(),
+        left_out: all.left_out.clone(),
+        all,
+    }
+}
+
+fn read(bytes: &[u8], assume: Option<Assume>) -> Result<Content, DrawingError> {
+    dxf::read(bytes, &asked(assume))
+}
 
 /// A drawing: number of its unit, layers (name, flags, colour), blocks (name, base, entities), entities.
 #[derive(Default)]
@@ -39,8 +67,8 @@ impl Drawing {
             .into_bytes()
     }
 
-    fn read(&self) -> Content {
-        dxf::read(&self.bytes(), Some(LengthUnit::Mm)).unwrap_or_else(|e| panic!("{e}"))
+    fn read(&self) -> Seen {
+        seen(read(&self.bytes(), Some(Assume::Mm)).unwrap_or_else(|e| panic!("{e}")))
     }
 }
 
@@ -86,7 +114,7 @@ fn circle(x: f64, y: f64, r: f64) -> String {
 }
 
 /// The cuts: middle and area, from left to right.
-fn cuts(c: &Content) -> Vec<(DVec2, f64)> {
+fn cuts(c: &Seen) -> Vec<(DVec2, f64)> {
     let mut out: Vec<_> = c.contours[1..].iter().map(|k| (k.bounds().centre(), k.area())).collect();
     out.sort_by(|a, b| a.0.x.total_cmp(&b.0.x));
     out
@@ -330,7 +358,8 @@ fn what_is_not_to_be_seen_is_not_cut() {
             && told.contains("2 texts which no cut follows"),
         "{told}"
     );
-    assert_eq!(c.layers.iter().map(|(k, v)| (k.as_str(), *v)).collect::<Vec<_>>(), [("0", 1), ("seen", 1)]);
+    let seen: Vec<_> = c.all.layers.iter().map(|l| (l.name.as_str(), l.strokes)).collect();
+    assert_eq!(seen, [("0", 1), ("seen", 1)]);
 }
 
 #[rstest]
@@ -345,16 +374,17 @@ fn what_is_not_to_be_seen_is_not_cut() {
 fn the_head_names_the_unit(#[case] units: i64, #[case] mm: f64, #[case] name: &str) {
     let c = Drawing { units, entities: plate(40.0 / mm, 30.0 / mm), ..Drawing::default() }.read();
     assert_abs_diff_eq!(c.contours[0].area(), 1200.0, epsilon = 1e-6);
-    assert_eq!(c.unit, Some(name));
+    assert_eq!(c.all.unit.map(|u| u.name), Some(name));
 }
 
 #[test]
 fn a_file_without_a_unit_asks() {
     let d = Drawing { entities: plate(12.5, 8.0), ..Drawing::default() };
-    let said = dxf::read(&d.bytes(), None).unwrap_err();
-    assert!(said.to_string().contains("12.5 × 8 of something") && said.mend().contains("assume"), "{said}");
+    let asked = read(&d.bytes(), None).unwrap();
+    let guess = asked.guess.expect("a question");
+    assert!(guess.unit == Assume::Mm && guess.because.contains('%'), "{guess:?}");
     assert_abs_diff_eq!(
-        dxf::read(&d.bytes(), Some(LengthUnit::In)).unwrap().contours[0].area(),
+        seen(read(&d.bytes(), Some(Assume::In)).unwrap()).contours[0].area(),
         100.0 * 645.16,
         epsilon = 1e-6
     );
@@ -412,31 +442,46 @@ fn large_gaps_are_told() {
             + &path(&[[0.0, 0.0], [8.0, 0.0], [8.0, 5.0], [0.0, 5.0], [0.0, 0.125]], false),
         ..Drawing::default()
     };
-    let said = dxf::read(&d.bytes(), None).unwrap_err().to_string();
+    let c = read(&d.bytes(), None).unwrap();
+    let said = c.nothing().expect("an open outline");
     assert!(said.contains("at 0, 0.125 on layer 0 a gap of 0.125 in"), "{said}");
+    // Closed by hand, the plate is one with its hole.
+    let join = [[0.0, 0.0], [0.0, 0.125 * 25.4]];
+    let mended = dxf::read(&d.bytes(), &Options { joins: vec![join], ..Options::default() }).unwrap();
+    assert!(mended.nothing().is_none() && mended.parts[0].cuts.len() == 1, "{:?}", mended.left_out);
+    assert_abs_diff_eq!(seen(mended).contours[0].area(), 40.0 * 645.16, epsilon = 1e-6);
+    // And so by a wider reach.
+    let wide = dxf::read(&d.bytes(), &Options { closes: 3.5, ..Options::default() }).unwrap();
+    assert!(wide.nothing().is_none() && wide.repairs.iter().any(|r| r.said.contains("the widest 0.125 in")));
 }
 
-/// Two parts in one file, a part in a part's hole, bend lines: not cuts, and told.
+/// Two parts in one file, a part in what falls out of a part, bend lines on their layer: three pieces, and a
+/// contour that is left out by hand leaves what is in it alone.
 #[test]
-fn other_parts_and_bend_lines_are_told() {
+fn parts_beside_and_in_one_another_are_told_apart() {
     let away = |t: String, by: f64| {
         t.replace("10\n0\n", &format!("10\n{by}\n")).replace("10\n30\n", &format!("10\n{}\n", by + 30.0))
     };
-    let c = of(plate(100.0, 60.0)
+    let d = of(plate(100.0, 60.0)
         + &circle(50.0, 30.0, 20.0)
         + &circle(50.0, 30.0, 5.0)
         + &away(plate(30.0, 20.0), 150.0)
-        + &on(dxf::BEND_UP, &line([10.0, 0.0], [10.0, 60.0])))
-    .read();
-    assert_eq!((c.contours.len(), c.bends.len()), (2, 1), "{:?}", c.left_out);
-    let told = c.left_out.join("\n");
-    for said in [
-        "a second outline, 30 × 20 mm on layer 0 at 165, 10",
-        "a contour in a cut, 10 × 10 mm",
-        "1 bend line: fold the piece",
-    ] {
-        assert!(told.contains(said), "{said}: {told}");
-    }
+        + &on(layers::BEND_UP, &line([10.0, 0.0], [10.0, 60.0])));
+    let c = d.read();
+    assert_eq!((c.contours.len(), c.all.folds.len()), (2, 1), "{:?}", c.left_out);
+    let areas: Vec<f64> = c.all.parts.iter().map(|p| c.all.contour(p.outline).area()).collect();
+    assert_abs_diff_eq!(areas[..], [6000.0, 600.0, PI * 25.0][..], epsilon = 1e-9);
+    assert_eq!(c.all.part(&c.all.parts[0]).2.len(), 1, "the bend line lies on the first");
+    assert_eq!(c.all.part(&c.all.parts[1]).2.len(), 0);
+    let skips = vec![[70.0, 30.0], [150.0, 0.0]];
+    let c = seen(dxf::read(&d.bytes(), &Options { skips, ..Options::default() }).unwrap());
+    assert_eq!(
+        (c.all.parts.len(), c.contours.len()),
+        (1, 2),
+        "the small hole is now a cut: {:?}",
+        c.left_out
+    );
+    assert!(c.left_out.iter().any(|s| s == "2 contours left out by hand"), "{:?}", c.left_out);
     // A cut over the edge of the plate is one.
     assert_eq!(of(plate(100.0, 60.0) + &circle(100.0, 30.0, 8.0)).read().contours.len(), 2);
 }
@@ -462,26 +507,26 @@ fn hostile_drawings_end_in_words() {
         &format!("LWPOLYLINE\n{}", "102\n{A\n".repeat(40_000)),
         1,
     ));
-    assert!(dxf::read(&nested.bytes(), None).is_err());
+    assert!(read(&nested.bytes(), None).unwrap().nothing().is_some());
     let mut d = of(insert("a", &[]));
     d.blocks = vec![("a", [0.0, 0.0], insert("a", &[]))];
-    let said = dxf::read(&d.bytes(), None).unwrap_err().to_string();
+    let said = read(&d.bytes(), None).unwrap_err().to_string();
     assert!(said.contains("16 deep"), "{said}");
     let many = insert("a", &[(70, 30000.0), (71, 30000.0), (44, 1.0), (45, 1.0)]);
     let d = Drawing { blocks: vec![("a", [0.0, 0.0], circle(0.0, 0.0, 0.1))], ..of(many) };
     let begun = Instant::now();
-    assert!(dxf::read(&d.bytes(), None).unwrap_err().to_string().contains("1000000"));
+    assert!(read(&d.bytes(), None).unwrap_err().to_string().contains("1000000"));
     assert!(begun.elapsed() < Duration::from_secs(10));
     for odd in ["nan", "inf", "1e308", "-", "", "1,5"] {
         let c = of(plate(10.0, 10.0) + &format!("0\nCIRCLE\n10\n{odd}\n20\n5\n40\n1\n")).read();
         assert!(c.contours.len() == 1 && c.left_out.len() == 1, "{odd}: {c:?}");
     }
-    let said = dxf::read(b"AC1015\0\0binary", None).unwrap_err().to_string();
+    let said = read(b"AC1015\0\0binary", None).unwrap_err().to_string();
     assert!(said.contains("text DXF"), "{said}");
     for date in ["1e300", "-99999999999", "nan"] {
         let head = format!("0\nSECTION\n2\nHEADER\n9\n$TDCREATE\n40\n{date}\n0\nENDSEC\n0\nEOF\n");
         assert!(
-            dxf::read(head.as_bytes(), None).unwrap_err().to_string().contains("no closed contour"),
+            read(head.as_bytes(), None).unwrap().nothing().is_some_and(|s| s.contains("no closed contour")),
             "{date}"
         );
     }
@@ -501,9 +546,9 @@ fn many_loose_lines_are_joined_in_linear_time() {
     let shuffled: String = (0..n).map(|k| lines[k * 7919 % n].as_str()).collect();
     let d = of(plate(1600.0, 1100.0) + &shuffled).bytes();
     let begun = Instant::now();
-    let c = dxf::read(&d, None).unwrap();
+    let c = read(&d, None).unwrap();
     let took = begun.elapsed();
-    assert_eq!(c.contours.len(), 15_001);
+    assert_eq!(c.loops.len(), 15_001);
     assert!(took < Duration::from_secs(4), "{took:?}, four times the aim, for a machine that others share");
 }
 

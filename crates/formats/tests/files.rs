@@ -9,12 +9,13 @@ use steelk_core::drawing::{
 use steelk_core::evaluate::evaluate_piece;
 use steelk_core::geom::Contour;
 use steelk_core::grammar::Context;
-use steelk_core::job::{FORMAT, Job, Line, Piece};
+use steelk_core::job::{Assume, FORMAT, Job, Line, Piece};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit};
 use steelk_core::result::PieceResult;
 use steelk_core::sheet::{contours, full_mesh, lines_from};
 use steelk_core::verbs::read_line;
-use steelk_formats::{csv, dxf, jobfile, mesh, name, pdf, svg};
+use steelk_formats::drawn::{Content, Options};
+use steelk_formats::{csv, dxf, jobfile, layers, mesh, name, pdf, svg};
 
 fn piece(texts: &[&str], display: Option<Display>) -> Piece {
     let known = vec!["l1".to_string(), "l2".to_string()];
@@ -69,21 +70,24 @@ fn same(a: &Contour, b: &Contour) -> f64 {
 }
 
 fn goes_round(p: &PieceResult) {
-    let content = dxf::read(&dxf::write(p, 0), Some(LengthUnit::Mm)).unwrap();
-    assert_eq!(content.unit, Some(if p.display.length == LengthUnit::Mm { "millimetres" } else { "inches" }));
+    let content = read(&dxf::write(p, 0), Assume::Mm);
+    assert_eq!(
+        content.unit.map(|u| u.name),
+        Some(if p.display.length == LengthUnit::Mm { "millimetres" } else { "inches" })
+    );
     let mut mine: Vec<Contour> = contours(p).cloned().map(Contour::outward).collect();
     mine.sort_by(|a, b| b.area().total_cmp(&a.area()));
-    assert_eq!(content.contours.len(), mine.len());
+    assert_eq!(content.loops.len(), mine.len());
     for c in &mine {
-        let best = content.contours.iter().map(|d| same(c, d)).fold(f64::INFINITY, f64::min);
+        let best = content.loops.iter().map(|d| same(c, &d.contour)).fold(f64::INFINITY, f64::min);
         assert!(best < 1e-9, "a contour came back {best} off");
     }
     // Every part of a bend line that has metal, and nothing between them.
     let parts: Vec<_> = p.flat.bends.iter().flat_map(|b| b.parts.iter().map(|l| (*l, b.up))).collect();
-    assert_eq!(content.bends.len(), parts.len());
-    for (([a, b], bent_up), (from, to, up)) in parts.into_iter().zip(&content.bends) {
+    assert_eq!(content.folds.len(), parts.len());
+    for (([a, b], bent_up), f) in parts.into_iter().zip(&content.folds) {
         assert!(
-            DVec2::from(a).distance(*from) < 1e-9 && DVec2::from(b).distance(*to) < 1e-9 && bent_up == *up
+            DVec2::from(a).distance(f.from) < 1e-9 && DVec2::from(b).distance(f.to) < 1e-9 && bent_up == f.up
         );
     }
 }
@@ -105,10 +109,18 @@ fn dxf_says_its_version_units_and_true_circles() {
     assert_eq!(after("$ACADVER"), Some("AC1015"), "R2000");
     assert_eq!(after("$INSUNITS"), Some("4"), "millimetres");
     assert_eq!(lines.iter().filter(|l| **l == "CIRCLE").count(), 1);
-    for layer in [dxf::CUT, dxf::BEND_UP, dxf::BEND_DOWN, dxf::MARKS] {
+    for layer in [layers::CUT, layers::BEND_UP, layers::BEND_DOWN, layers::MARKS] {
         assert!(lines.contains(&layer), "{layer}");
     }
     assert!(text.contains("P-7 S235-steel 3mm x4"));
+}
+
+fn read(bytes: &[u8], assume: Assume) -> Content {
+    dxf::read(bytes, &Options { assume: Some(assume), ..Options::default() }).unwrap()
+}
+
+fn largest(c: &Content) -> &Contour {
+    c.part(&c.parts[0]).0
 }
 
 /// A piece made from the contours of a DXF has the same area and the same holes.
@@ -118,9 +130,10 @@ fn dxf_becomes_a_recipe() {
         &["plate 120 x 80", "hole 9 at 20 from west", "slot 30 x 8 at 80 from west turned 20", "round 6"],
         None,
     );
-    let content = dxf::read(&dxf::write(&p, 0), Some(LengthUnit::Mm)).unwrap();
-    let again =
-        Piece { lines: lines_from(&content.contours, &Display::default()), ..piece(&["plate 1 x 1"], None) };
+    let content = read(&dxf::write(&p, 0), Assume::Mm);
+    let (outer, cuts, folds) = content.part(&content.parts[0]);
+    let (lines, _) = lines_from(outer, &cuts, &folds, &Display::default());
+    let again = Piece { lines, ..piece(&["plate 1 x 1"], None) };
     let q = evaluate_piece(&Job { format: FORMAT, ..Job::default() }, &again);
     assert!(q.faults.is_empty(), "{:?}", q.faults);
     assert_eq!(q.flat.holes.len(), 2);
@@ -145,27 +158,23 @@ fn loose_lines_are_joined_and_a_gap_is_named() {
         line(0.0, 10.0, 0.0, 0.0),
     ];
     let all: Vec<&str> = sides.iter().map(String::as_str).collect();
-    let content = dxf::read(&loose(&all), Some(LengthUnit::In)).unwrap();
-    assert_abs_diff_eq!(content.contours[0].area(), 100.0 * 25.4 * 25.4, epsilon = 1e-6);
+    let content = read(&loose(&all), Assume::In);
+    assert_abs_diff_eq!(largest(&content).area(), 100.0 * 25.4 * 25.4, epsilon = 1e-6);
     let open = line(0.0, 10.0, 0.0, 0.5);
-    let refused =
-        dxf::read(&loose(&[all[0], all[1], all[2], &open]), Some(LengthUnit::Mm)).unwrap_err().to_string();
+    let gap = read(&loose(&[all[0], all[1], all[2], &open]), Assume::Mm);
+    let refused = gap.nothing().expect("an open outline");
     assert!(
         refused.contains("not closed")
             && refused.contains("gap of 0.5 mm is open")
-            && refused.contains("at 0, 0.5 on layer 0"),
+            && refused.contains("on layer 0"),
         "{refused}"
     );
-    assert!(
-        dxf::read(&loose(&[]), Some(LengthUnit::Mm)).unwrap_err().to_string().contains("no closed contour")
-    );
+    assert_eq!(gap.gaps.len(), 1);
+    assert!(read(&loose(&[]), Assume::Mm).nothing().is_some_and(|s| s.contains("no closed contour")));
     let quarter = "0\nARC\n8\n0\n10\n0\n20\n0\n40\n10\n50\n0\n51\n90\n".to_string();
-    let content = dxf::read(
-        &loose(&[&quarter, &line(0.0, 10.0, 0.0, 0.0), &line(0.0, 0.0, 10.0, 0.0)]),
-        Some(LengthUnit::Mm),
-    )
-    .unwrap();
-    assert_abs_diff_eq!(content.contours[0].area(), 25.0 * std::f64::consts::PI, epsilon = 1e-9);
+    let (left, foot) = (line(0.0, 10.0, 0.0, 0.0), line(0.0, 0.0, 10.0, 0.0));
+    let content = read(&loose(&[&quarter, &left, &foot]), Assume::Mm);
+    assert_abs_diff_eq!(largest(&content).area(), 25.0 * std::f64::consts::PI, epsilon = 1e-9);
 }
 
 #[test]
@@ -443,7 +452,8 @@ proptest! {
     /// No bytes make the readers panic.
     #[test]
     fn any_bytes_are_read_or_refused(bytes in prop::collection::vec(any::<u8>(), 0..400)) {
-        let _ = dxf::read(&bytes, Some(LengthUnit::Mm));
+        let _ = dxf::read(&bytes, &Options::default());
+        let _ = svg::read(&bytes, &Options::default());
         let _ = jobfile::read(&bytes);
     }
 
@@ -454,8 +464,8 @@ proptest! {
         let i = (at * bytes.len() as f64) as usize;
         let end = (i + text.len()).min(bytes.len());
         bytes.splice(i..end, text.bytes());
-        if let Ok(c) = dxf::read(&bytes, Some(LengthUnit::Mm)) {
-            prop_assert!(c.contours.iter().all(Contour::is_finite));
+        if let Ok(c) = dxf::read(&bytes, &Options::default()) {
+            prop_assert!(c.loops.iter().all(|l| l.contour.is_finite()));
         }
     }
 }

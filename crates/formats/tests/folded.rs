@@ -110,10 +110,10 @@ fn dxf_carries_bends_and_marks() {
         .filter_map(|e| if let EntityType::Text(t) = &e.specific { Some(t.value.clone()) } else { None })
         .collect();
     assert!(texts.iter().any(|t| t.contains("louvre 50 × 12, 5 down")), "{texts:?}");
-    let back = files::read(&bytes, Default::default()).unwrap();
-    assert_eq!(back.bends.len(), 8);
+    let back = files::read(&bytes, &Default::default()).unwrap();
+    assert_eq!(back.folds.len(), 8);
     let want: f64 = p.flat.bends.iter().map(|b| DVec2::from(b.from).distance(DVec2::from(b.to))).sum();
-    let got: f64 = back.bends.iter().map(|b| b.0.distance(b.1)).sum();
+    let got: f64 = back.folds.iter().map(|b| b.from.distance(b.to)).sum();
     assert_abs_diff_eq!(got, want, epsilon = 1e-6);
 }
 

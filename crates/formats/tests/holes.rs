@@ -8,6 +8,7 @@ use steelk_core::grammar::Context;
 use steelk_core::job::{FORMAT, Job, Line, Piece, read_line};
 use steelk_core::quantity::LengthUnit;
 use steelk_core::result::PieceResult;
+use steelk_formats::drawn::Options;
 use steelk_formats::{csv, dxf, holes};
 
 fn drilled(inch: bool) -> PieceResult {
@@ -111,8 +112,8 @@ fn drilled_holes_lie_on_layers_of_their_own() {
             assert_eq!(g.0, w.0);
             assert_abs_diff_eq!(g.1, w.1, epsilon = 1e-5);
         }
-        let again = dxf::read(&bytes, None).unwrap_or_else(|e| panic!("{e}"));
-        assert_eq!(again.contours.len(), p.flat.holes.len() + 1);
+        let again = dxf::read(&bytes, &Options::default()).unwrap_or_else(|e| panic!("{e}"));
+        assert_eq!(again.loops.len(), p.flat.holes.len() + 1);
     }
 }
 

@@ -11,12 +11,12 @@ use steelk_core::evaluate::cut_list;
 use steelk_core::evaluate::evaluate;
 use steelk_core::grammar::TextFault;
 use steelk_core::job::text::{print_brief, print_frame, print_job, print_piece, read_job};
-use steelk_core::job::{FORMAT, Job, Piece};
-use steelk_core::quantity::{Display, LengthUnit, counted};
+use steelk_core::job::{Assume, CLOSES, DrawingOptions, Job};
+use steelk_core::quantity::{LengthUnit, counted};
 use steelk_core::result::{JobResult, Severity};
-use steelk_core::sheet::lines_from;
-use steelk_formats::{dxf, jobfile};
+use steelk_formats::jobfile;
 
+use crate::bring::bring;
 use crate::kinds::{self, Subject};
 use crate::serve::{Serve, serve};
 use crate::{api, archive, files, manual};
@@ -75,16 +75,19 @@ enum Command {
         #[arg(short, long)]
         output: Option<PathBuf>,
     },
-    /// A job file from a DXF: outline and cuts of one piece; what was mended and what was left out goes to
+    /// A job file from a DXF or an SVG: every part a piece; what was mended and what was left out goes to
     /// standard error.
     Import {
         file: PathBuf,
         /// Unit of the job: mm or in; the file's own where none is given.
         #[arg(long, value_parser = unit)]
         unit: Option<LengthUnit>,
-        /// Unit of a file that names none: mm or in.
-        #[arg(long, value_parser = unit)]
-        assume: Option<LengthUnit>,
+        /// Unit of a file that names none: mm, in, px (96 to the inch) or pt (72 to the inch).
+        #[arg(long, value_parser = assume)]
+        assume: Option<Assume>,
+        /// Gaps up to so many mm are closed.
+        #[arg(long, default_value_t = CLOSES)]
+        closes: f64,
         /// Where to write; standard output when left out.
         #[arg(short, long)]
         output: Option<PathBuf>,
@@ -191,40 +194,13 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
             }
             Ok(if stops.is_empty() { ExitCode::SUCCESS } else { ExitCode::from(STOPS) })
         }
-        Command::Import { file, unit, assume, output } => {
-            let bytes = std::fs::read(&file).map_err(|e| format!("{}: {e}", file.display()))?;
-            let content = dxf::read(&bytes, assume).map_err(|e| {
-                format!("{}: {e} ({})", file.display(), e.mend().replace("assume=", "--assume "))
-            })?;
-            let unit = unit.unwrap_or_else(|| content.working_unit(assume));
-            let display = Display { length: unit, ..Display::default() };
-            let stem = file.file_stem().map_or(String::new(), |s| s.to_string_lossy().into_owned());
-            let thickness = if unit == LengthUnit::Mm { "3" } else { "1/8" };
-            let own = |text: &str| text.to_string();
-            let piece = Piece {
-                id: own("piece-1"),
-                mark: own("P-101"),
-                name: stem.clone(),
-                quantity: own("1"),
-                material: own("s235"),
-                thickness: own(thickness),
-                lines: lines_from(&content.contours, &display),
-                ..Piece::default()
-            };
-            let job = Job { format: FORMAT, title: stem, display, pieces: vec![piece], ..Job::default() };
-            put(output.as_deref(), &jobfile::write(&job))?;
-            for (how, said) in content
-                .mended
-                .iter()
-                .map(|s| ("mended", s))
-                .chain(content.left_out.iter().map(|s| ("left out", s)))
-            {
-                eprintln!("steelk: {how}: {said}");
+        Command::Import { file, unit, assume, closes, output } => {
+            let options = DrawingOptions { assume, closes, ..DrawingOptions::default() };
+            let brought = bring(&file, unit, &options)?;
+            put(output.as_deref(), &jobfile::write(&brought.job))?;
+            for said in brought.told {
+                eprintln!("steelk: {said}");
             }
-            eprintln!(
-                "steelk: material and thickness are not in a DXF: the job says S235, {thickness} {}",
-                unit.sign()
-            );
             Ok(ExitCode::SUCCESS)
         }
         Command::Backup { data, to } => {
@@ -262,6 +238,13 @@ fn unit(said: &str) -> Result<LengthUnit, String> {
         .into_iter()
         .find(|u| u.sign() == said)
         .ok_or_else(|| "give mm or in".into())
+}
+
+fn assume(said: &str) -> Result<Assume, String> {
+    [Assume::Mm, Assume::In, Assume::Px, Assume::Pt]
+        .into_iter()
+        .find(|u| u.sign() == said)
+        .ok_or_else(|| "give mm, in, px or pt".into())
 }
 
 /// Into a file, or to standard output.

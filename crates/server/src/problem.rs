@@ -4,7 +4,7 @@
 use actix_web::http::{StatusCode, header};
 use actix_web::{HttpResponse, ResponseError};
 use serde::Serialize;
-use steelk_formats::dxf::DxfError;
+use steelk_formats::drawn::DrawingError;
 use steelk_formats::jobfile::JobFileError;
 use steelk_store::StoreError;
 use utoipa::ToSchema;
@@ -127,12 +127,9 @@ impl From<JobFileError> for Problem {
     }
 }
 
-impl From<DxfError> for Problem {
-    fn from(e: DxfError) -> Self {
-        let field = matches!(e, DxfError::Unit { .. }).then(|| "assume".to_string());
-        Problem {
-            field,
-            ..Problem::new(if matches!(e, DxfError::TooLarge) { 413 } else { 422 }, e.to_string(), e.mend())
-        }
+impl From<DrawingError> for Problem {
+    fn from(e: DrawingError) -> Self {
+        let status = if matches!(e, DrawingError::TooLarge) { 413 } else { 422 };
+        Problem::new(status, e.to_string(), e.mend())
     }
 }

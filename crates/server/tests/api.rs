@@ -182,15 +182,21 @@ fn a_job_from_draft_to_papers() {
     assert_eq!(s.get(&format!("{path}/papers/fax?piece=a")).0, 404);
     assert_eq!(s.get(&format!("{path}/papers/template?piece=a&paper=B7")).0, 422);
 
-    // DXF in again makes a recipe of the same flat.
-    let mut r = s.agent.post(s.url("/api/dxf?unit=mm")).send(&dxf[..]).unwrap();
-    let lines: Value = r.body_mut().read_json().unwrap();
-    assert_eq!((lines["lines"].as_array().unwrap().len(), lines["unit"].as_str()), (1, Some("millimetres")));
-    assert!(
-        lines["left_out"].to_string().contains("1 bend line: fold the piece in its recipe"),
-        "{}",
-        lines["left_out"]
-    );
+    // DXF in again makes a recipe of the same flat, its bend line with it.
+    let mut r = s.agent.post(s.url("/api/files")).send(&dxf[..]).unwrap();
+    let kept: Value = r.body_mut().read_json().unwrap();
+    assert_eq!(kept["kind"], "dxf");
+    let again = s.agent.post(s.url("/api/files")).send(&dxf[..]).unwrap().body_mut().read_json::<Value>();
+    assert_eq!(again.unwrap()["digest"], kept["digest"]);
+    assert_eq!(s.bytes(&format!("/api/files/{}", kept["digest"].as_str().unwrap())).1, dxf);
+    let (_, seen) = s.post("/api/drawings", &json!({ "file": kept["digest"] }));
+    assert_eq!((seen["unit"].as_str(), seen["parts"].as_array().unwrap().len()), (Some("millimetres"), 1));
+    let ask = json!({ "file": kept["digest"], "name": "angle.dxf", "parts": [1], "length": "mm" });
+    let (_, taken) = s.post("/api/drawings/take", &ask);
+    let lines = taken["parts"][0]["lines"].as_array().unwrap();
+    let verbs: Vec<&str> = lines.iter().map(|l| l["say"]["verb"].as_str().unwrap()).collect();
+    assert_eq!(verbs, ["start_outline", "bend_line"], "{taken}");
+    assert_eq!(s.post("/api/drawings", &json!({ "file": "0".repeat(64) })).0, 404);
 
     assert_eq!(s.post(&format!("{path}/archive"), &Value::Null).0, 204);
     assert_eq!(

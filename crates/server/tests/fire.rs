@@ -347,8 +347,8 @@ fn every_refusal_is_a_problem_document() {
         ("POST", "/api/evaluate", twice.as_bytes(), 400),
         ("POST", "/api/evaluate", zero.as_bytes(), 422),
         ("POST", "/api/evaluate", &large, 413),
-        ("POST", "/api/dxf", &dxf, 413),
-        ("POST", "/api/dxf", b"no dxf", 422),
+        ("POST", "/api/files", &dxf, 413),
+        ("POST", "/api/files", b"no drawing", 422),
         ("POST", "/api/skeleton", b"", 422),
     ];
     for (method, path, body, status) in cases {
@@ -567,13 +567,9 @@ fn a_large_drawing_is_read_within_its_memory() {
         k += 1;
     }
     text += "0\nENDSEC\n0\nEOF\n";
-    let mut r = s.agent.post(s.url("/api/dxf")).send(text.as_bytes()).unwrap();
-    let said: Value = r.body_mut().read_json().unwrap();
-    // All lie beside the first: one part, the rest told in a few words.
-    let told = said["left_out"].as_array().unwrap();
-    assert!(
-        r.status() == 200 && told.len() == 41 && told[40].as_str().unwrap().ends_with("more of such"),
-        "{told:?}"
-    );
+    let kept: Value =
+        s.agent.post(s.url("/api/files")).send(text.as_bytes()).unwrap().body_mut().read_json().unwrap();
+    let (status, said) = s.post("/api/drawings", &json!({ "file": kept["digest"] }));
+    assert!(status == 422 && said["title"].as_str().unwrap().contains("contours; 20000 at most"), "{said}");
     assert!(peak(&s) < 300_000, "{} kB", peak(&s));
 }

@@ -7,6 +7,7 @@ use ground::{said, word};
 use serde::{Deserialize, Serialize};
 use shop::BendRule;
 
+use crate::origin::Origin;
 use crate::verbs::Operation;
 
 word! {
@@ -86,6 +87,9 @@ said! {
         /// proposed.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub bend_order: Vec<String>,
+        /// The drawing that it was brought in from. A text does not tell it.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub origin: Option<Origin>,
         #[serde(default)]
         pub lines: Vec<Line>,
         /// The highest number given to an id of a line, by stem: none is given twice.

@@ -278,6 +278,26 @@ impl Store {
         })
     }
 
+    /// Keeps a file under its digest; one that is kept already stays as it is.
+    pub fn keep_file(&self, digest: &str, kind: &str, bytes: &[u8]) -> Result<(), StoreError> {
+        self.write(|tx| {
+            tx.execute(
+                "INSERT OR IGNORE INTO files (digest, kind, kept_at, bytes) VALUES (?1, ?2, ?3, ?4)",
+                params![digest, kind, now(), bytes],
+            )?;
+            Ok(())
+        })
+    }
+
+    /// A kept file: its kind and what it holds.
+    pub fn file(&self, digest: &str) -> Result<Option<(String, Vec<u8>)>, StoreError> {
+        let ask = "SELECT kind, bytes FROM files WHERE digest = ?1";
+        self.read(|db| {
+            let row = |r: &rusqlite::Row| Ok((r.get(0)?, r.get(1)?));
+            Ok(db.prepare_cached(ask)?.query_row([digest], row).optional()?)
+        })
+    }
+
     /// Files a picture of a revision that had none.
     pub fn keep_picture(&self, id: &str, revision: i64, svg: &str) -> Result<(), StoreError> {
         self.write(|tx| insert_picture(tx, id, revision, svg))

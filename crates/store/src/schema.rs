@@ -6,7 +6,7 @@ use rusqlite_migration::{M, Migrations};
 pub const APPLICATION_ID: i64 = 0x5374_6c6b;
 
 /// The newest schema that this Steelk knows.
-pub const VERSION: i64 = 2;
+pub const VERSION: i64 = 3;
 
 pub fn migrations() -> Migrations<'static> {
     Migrations::new(vec![
@@ -35,6 +35,15 @@ pub fn migrations() -> Migrations<'static> {
             "ALTER TABLE revisions ADD COLUMN token TEXT NOT NULL DEFAULT '';
          CREATE TABLE pictures (job TEXT PRIMARY KEY NOT NULL, revision INTEGER NOT NULL, svg TEXT NOT NULL);
          PRAGMA application_id = 1400138859;",
+        ),
+        // Drawings and photographs, by what they hold: the same file is kept once, whoever names it.
+        M::up(
+            "CREATE TABLE files (digest TEXT PRIMARY KEY NOT NULL, kind TEXT NOT NULL, kept_at INTEGER NOT \
+                NULL, bytes BLOB NOT NULL);
+         CREATE TRIGGER files_stay BEFORE DELETE ON files BEGIN SELECT RAISE(ABORT, 'files are never \
+         removed'); END;
+         CREATE TRIGGER files_hold BEFORE UPDATE ON files BEGIN SELECT RAISE(ABORT, 'files are never \
+         changed'); END;",
         ),
     ])
 }

@@ -122,7 +122,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/dxf": {
+    "/api/drawings": {
         parameters: {
             query?: never;
             header?: never;
@@ -131,7 +131,42 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["import_dxf"];
+        /** A drawing as it would be taken, with every repair marked. Nothing is taken. */
+        post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/revised": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What moved between the drawing that a piece came from and a revised one, and the piece that follows it. */
+        post: operations["revised"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawings/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The chosen parts of a drawing as recipes. */
+        post: operations["take"];
         delete?: never;
         options?: never;
         head?: never;
@@ -148,6 +183,40 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["evaluate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps a file. The same file again is the same digest, and is kept once. */
+        post: operations["keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A kept file, as it was brought. */
+        get: operations["kept"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -572,6 +641,11 @@ export interface components {
             /** @default [] */
             of?: string[];
         };
+        /**
+         * @description What the numbers of a drawing that names no unit are.
+         * @enum {string}
+         */
+        Assume: "mm" | "in" | "px" | "pt";
         /** @enum {string} */
         Axis: "east" | "north";
         /** @description One section of one material. */
@@ -1497,6 +1571,11 @@ export interface components {
          * @enum {string}
          */
         DistanceKind: "middles" | "gap" | "over";
+        DrawingBody: {
+            /** @description Digest of the kept file. */
+            file: string;
+            options?: components["schemas"]["DrawingOptions"];
+        };
         /** @description A figure of a drawing. */
         DrawingFigure: (components["schemas"]["OverallFigure"] & {
             /** @enum {string} */
@@ -1529,6 +1608,69 @@ export interface components {
             /** @enum {string} */
             verb: "stands";
         });
+        /** @description How a drawing is taken, as far as a person has told. Lengths and places in mm. */
+        DrawingOptions: {
+            /**
+             * @description Whether short chords of a circle become its arc.
+             * @default true
+             */
+            arcs?: boolean;
+            /** @default null */
+            assume?: components["schemas"]["Assume"] | null;
+            /**
+             * Format: double
+             * @description Gaps up to this close by themselves.
+             * @default 0.05
+             */
+            closes?: number;
+            /**
+             * @description Gaps closed by hand: a straight line from one place to the other.
+             * @default []
+             */
+            joins?: number[][][];
+            /**
+             * @description Uses of layers, where they differ from the usual ones.
+             * @default {}
+             */
+            layers?: {
+                [key: string]: components["schemas"]["LayerUse"];
+            };
+            /**
+             * @description Contours that are not taken: a place on each.
+             * @default []
+             */
+            skips?: number[][];
+        };
+        DrawingView: {
+            /** @description Path data of what is on layers that are not taken. */
+            aside: string;
+            /** @description Path data of bend lines: up and down. */
+            folds: string[];
+            gaps: components["schemas"]["GapView"][];
+            layers: components["schemas"]["LayerView"][];
+            left_out: string[];
+            length: components["schemas"]["LengthUnit"];
+            loops: components["schemas"]["LoopView"][];
+            max: number[];
+            min: number[];
+            /** @description Path data of what does not close. */
+            open: string;
+            parts: components["schemas"]["DrawnPartView"][];
+            repairs: components["schemas"]["RepairView"][];
+            /** @description Why nothing can be taken as it stands; empty where something can. */
+            trouble: string;
+            /** @description The unit of its numbers, as the file names it or as it was told; none as long as it is asked. */
+            unit?: string | null;
+            /** @description The file names none. */
+            unit_told: boolean;
+            /** @description Asked where the file names no unit and none was told. */
+            units: components["schemas"]["UnitView"][];
+        };
+        DrawnPartView: {
+            cuts: number;
+            folds: number;
+            size: string;
+        };
         /** @description Drills a hole. */
         Drill: {
             /**
@@ -1721,22 +1863,6 @@ export interface components {
          * @enum {string}
          */
         DrilledSide: "either" | "front" | "back";
-        /** @description Recipe lines for the contours of a DXF. */
-        DxfLines: {
-            /** @description Contours taken from each layer. */
-            layers: {
-                [key: string]: number;
-            };
-            /** @description What the recipe does not have of it, a sentence each. */
-            left_out: string[];
-            /** @description Unit of the lines. */
-            length: components["schemas"]["LengthUnit"];
-            lines: components["schemas"]["Line"][];
-            /** @description What was put right in the drawing, a sentence each. */
-            mended: string[];
-            /** @description The unit that the file's head names; none where it was assumed. */
-            unit?: string | null;
-        };
         /**
          * @description What of a bent edge a distance is told from.
          * @enum {string}
@@ -2202,6 +2328,12 @@ export interface components {
             /** @default  */
             radius?: string;
         };
+        /** @description Between two loose ends. */
+        GapView: {
+            from: number[];
+            said: string;
+            to: number[];
+        };
         GaugeRow: {
             /** Format: double */
             mm: number;
@@ -2509,11 +2641,32 @@ export interface components {
             choices: components["schemas"]["JointChoice"][];
             node: string;
         };
+        /** @description A file that is kept. */
+        Kept: {
+            bytes: number;
+            /** @description SHA-256 of what it holds, in hexadecimal: its name from now on. */
+            digest: string;
+            /** @description `dxf`, `svg`, `png`, `jpeg` or `pdf`, by what it holds. */
+            kind: string;
+        };
         /**
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
         Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "figure" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "side_end" | "thing" | "mark" | "letter" | "screw" | "thread";
+        /**
+         * @description What the strokes of a layer are for.
+         * @enum {string}
+         */
+        LayerUse: "cut" | "fold_up" | "fold_down" | "out";
+        LayerView: {
+            name: string;
+            /** @description Lines, arcs and curves on it. */
+            strokes: number;
+            used: components["schemas"]["LayerUse"];
+            /** @description What it is for by its name. */
+            usual: components["schemas"]["LayerUse"];
+        };
         Leg: {
             /** @default  */
             id?: string;
@@ -2573,6 +2726,16 @@ export interface components {
         LinesRead: {
             faults: components["schemas"]["TextFault"][];
             lines: components["schemas"]["NewLine"][];
+        };
+        /** @enum {string} */
+        LoopRoleView: "outline" | "cut" | "skipped";
+        LoopView: {
+            /** @description A place on it. */
+            at: number[];
+            /** @description Path data. */
+            d: string;
+            role: components["schemas"]["LoopRoleView"];
+            said: string;
         };
         /** @description A lug: base plate, upright plate with a round top and an eye on the same centre. */
         LugSaid: {
@@ -2792,6 +2955,18 @@ export interface components {
             at?: string;
             /** @default [] */
             of?: string[];
+        };
+        /** @description One difference. */
+        MoveView: {
+            is: string;
+            /** @description A line that a hand has changed: it stays as it is. */
+            kept: boolean;
+            said: string;
+            /**
+             * @description Path data, in mm from the corner of the part: what stood, and what stands now; empty where
+             *     nothing does.
+             */
+            was: string;
         };
         /**
          * @description What there must be for it.
@@ -3052,6 +3227,19 @@ export interface components {
             /** @description Why there is none. */
             trouble?: string;
         };
+        /** @description The drawing that a piece was brought in from. */
+        Origin: {
+            /** @description Digest of the kept file (SHA-256). */
+            file: string;
+            /** @description Its name as it was brought in. */
+            name: string;
+            options?: components["schemas"]["DrawingOptions"];
+            /**
+             * Format: int32
+             * @description Which of the parts in it, from 1, the largest first.
+             */
+            part: number;
+        };
         /** @description How far the whole reaches. */
         OverallFigure: {
             /**
@@ -3256,6 +3444,7 @@ export interface components {
             /** @description Id of a material of the shop book. */
             material: string;
             name: string;
+            origin?: components["schemas"]["Origin"] | null;
             quantity: string;
             /** @description Usual inside bend radius; empty means the smallest the material allows. */
             radius?: string;
@@ -3632,6 +3821,12 @@ export interface components {
             line_of?: string;
             to: string;
         };
+        RepairView: {
+            places: number[][];
+            said: string;
+            /** @description Something is no longer as it was drawn; the others only say less often what was said twice. */
+            shifts: boolean;
+        };
         /** @description The same cut again, in a row or a grid. */
         Repeat: {
             /** @default null */
@@ -3673,6 +3868,33 @@ export interface components {
             y?: string;
             /** @default  */
             z?: string;
+        };
+        Revised: {
+            is: string;
+            max: number[];
+            min: number[];
+            moves: components["schemas"]["MoveView"][];
+            /** @description The piece that follows the revised drawing. */
+            piece: components["schemas"]["Piece"];
+            /** @description Cuts that are as they were. */
+            same: number;
+            /** @description Path data of both outlines. */
+            was: string;
+        };
+        RevisedBody: {
+            /** @description Unit that its lines are typed in. */
+            display: components["schemas"]["Display"];
+            /** @description Digest of the revised drawing, and its name. */
+            file: string;
+            name: string;
+            options?: components["schemas"]["DrawingOptions"];
+            /**
+             * Format: int32
+             * @description Which part of it, from 1.
+             */
+            part: number;
+            /** @description The piece as it stands, with the drawing that it came from. */
+            piece: components["schemas"]["Piece"];
         };
         /** @description A saved state and what it changed in size and mass. */
         Revision: {
@@ -4456,6 +4678,27 @@ export interface components {
             thickness: string;
             value: string;
         };
+        TakeBody: {
+            file: string;
+            length?: components["schemas"]["LengthUnit"] | null;
+            /** @description Name of the file as it was brought. */
+            name: string;
+            options?: components["schemas"]["DrawingOptions"];
+            /** @description Which parts, from 1. */
+            parts: number[];
+        };
+        TakenDrawing: {
+            /** @description What is in the drawing and not in the recipes, a sentence each. */
+            left_out: string[];
+            /** @description Unit of the lines. */
+            length: components["schemas"]["LengthUnit"];
+            parts: components["schemas"]["TakenPart"][];
+        };
+        /** @description A part of a drawing as a recipe. */
+        TakenPart: {
+            lines: components["schemas"]["Line"][];
+            origin: components["schemas"]["Origin"];
+        };
         /** @description How many of a brief stand how. */
         Tally: {
             all: number;
@@ -4682,6 +4925,14 @@ export interface components {
             said: string;
             /** @description The value as it is typed, and the line that it stands in. */
             value: string;
+        };
+        /** @description What the numbers of a file without a unit may be, with the size that it would have. */
+        UnitView: {
+            /** @description Why this one is likely; empty at the others. */
+            because: string;
+            size: string;
+            unit: components["schemas"]["Assume"];
+            words: string;
         };
         Uses: {
             /** @description In the order of the job's figures. */
@@ -5458,19 +5709,16 @@ export interface operations {
             };
         };
     };
-    import_dxf: {
+    preview: {
         parameters: {
-            query?: {
-                unit?: components["schemas"]["LengthUnit"];
-                assume?: components["schemas"]["LengthUnit"];
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "image/vnd.dxf": number[];
+                "application/json": components["schemas"]["DrawingBody"];
             };
         };
         responses: {
@@ -5480,7 +5728,181 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DxfLines"];
+                    "application/json": components["schemas"]["DrawingView"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    revised: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisedBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revised"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenDrawing"];
                 };
             };
             /** @description The request cannot be read */
@@ -5608,6 +6030,169 @@ export interface operations {
             };
             /** @description Read, and refused: the field and the mend are named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": number[];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kept"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                digest: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": unknown;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not here */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -85,7 +85,7 @@ export const BenchTabs = memo(function BenchTabs({
       )}
       <Button onClick={() => add(fresh?.value)}>+ {bench}</Button>
       {known && <Button onClick={copy}>copy {bench}</Button>}
-      {known && children}
+      {(known || bench === "piece") && children}
       {known && <Button onClick={drop}>take {bench} out</Button>}
       <span className="grow" />
       <Keys bench={bench} />

@@ -7,6 +7,7 @@ import { useDraft, usePiece, useStale } from "../hooks/useDraft";
 import type { Mode } from "../theme/theme";
 import { Act } from "../verbs/Act";
 import { type Asked, Offers } from "../verbs/Offers";
+import { useBringing } from "../viewers/drawing/useBringing";
 import { Family } from "../viewers/flat/Family";
 import { FlatView } from "../viewers/flat/FlatView";
 
@@ -38,38 +39,41 @@ export function Pieces({ mode }: { mode: Mode }) {
   // Too little is told for one outline: those that fit are the better picture.
   const short = view !== undefined && !view.made && view.family.length > 0;
   const bends = good?.flat.bends.length || "";
+  const bringing = useBringing();
   return (
-    <Bench bench="piece" figures={figures} old={old}>
-      <div className={`views ${stacked ? "stacked" : "beside"}${old && !short ? " old" : ""}`}>
-        {short ? (
-          <Family piece={view} />
-        ) : good ? (
-          <>
-            <section className="pane" aria-label="formed">
-              <h2>
-                Formed
-                {old && <span className="old-said">as it was before its start could not be read</span>}
-              </h2>
-              <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
-                <FormedView piece={good} mode={mode} ask={setOffer} />
-              </Suspense>
-            </section>
-            <section className="pane" aria-label={seen === "bends" ? "bends" : "flat pattern"}>
-              <div className="pane-head">
-                <Seen seen={seen} pick={setSeen} bends={bends} />
-                <Act onClick={turn}>{stacked ? "side by side" : "one above the other"}</Act>
-              </div>
-              {seen === "bends" ? (
-                <Bends key={good.id} piece={good} />
-              ) : (
-                <FlatView key={good.id} piece={good} ask={ask} />
-              )}
-            </section>
-          </>
-        ) : (
-          piece && <Waits empty={!piece.lines?.length} made={!view || view.made} />
-        )}
-      </div>
+    <Bench bench="piece" figures={figures} old={old} acts={bringing.acts}>
+      {bringing.panel ?? (
+        <div className={`views ${stacked ? "stacked" : "beside"}${old && !short ? " old" : ""}`}>
+          {short ? (
+            <Family piece={view} />
+          ) : good ? (
+            <>
+              <section className="pane" aria-label="formed">
+                <h2>
+                  Formed
+                  {old && <span className="old-said">as it was before its start could not be read</span>}
+                </h2>
+                <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
+                  <FormedView piece={good} mode={mode} ask={setOffer} />
+                </Suspense>
+              </section>
+              <section className="pane" aria-label={seen === "bends" ? "bends" : "flat pattern"}>
+                <div className="pane-head">
+                  <Seen seen={seen} pick={setSeen} bends={bends} />
+                  <Act onClick={turn}>{stacked ? "side by side" : "one above the other"}</Act>
+                </div>
+                {seen === "bends" ? (
+                  <Bends key={good.id} piece={good} />
+                ) : (
+                  <FlatView key={good.id} piece={good} ask={ask} />
+                )}
+              </section>
+            </>
+          ) : (
+            piece && <Waits empty={!piece.lines?.length} made={!view || view.made} />
+          )}
+        </div>
+      )}
       {view?.made && <Offers asked={offer} close={() => setOffer(null)} />}
     </Bench>
   );

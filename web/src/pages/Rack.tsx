@@ -3,12 +3,29 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answer, api, said } from "../api/client";
-import type { Job, Ticket } from "../api/types";
-import { Drawing } from "../components/Drawing";
+import type { Job, Piece, TakenDrawing, Ticket } from "../api/types";
 import { when } from "../components/when";
 import { abandoned, type Leftover } from "../document/leftover";
 import { Saver } from "../document/saver";
-import { useVerbs } from "../verbs/useVerbs";
+import { useVerbs, type Verbs } from "../verbs/useVerbs";
+import { Brought } from "../viewers/drawing/Brought";
+
+/** A job with what was taken of a drawing: a piece each part. */
+function jobOf(file: string, taken: TakenDrawing, verbs: Verbs): Job {
+  const inch = taken.length === "in";
+  const start = verbs.settings.find((s) => s.tag === "piece")?.starts[0];
+  const piece = (inch ? start?.inch : start?.mm) as unknown as Piece;
+  const name = file.replace(/\.[^.]*$/, "");
+  const [, stem, first] = piece.mark.match(/^(.*?)(\d+)$/) ?? ["", `${piece.mark}-`, "1"];
+  const pieces = taken.parts.map((p, i) => ({
+    ...piece,
+    ...p,
+    id: `piece-${i + 1}`,
+    mark: `${stem}${Number(first) + i}`,
+    name: taken.parts.length === 1 ? name : `${name} ${i + 1}`,
+  }));
+  return { ...(inch ? verbs.new_job.inch : verbs.new_job.mm), title: name, pieces };
+}
 
 /** The jobs, as tickets. */
 export function Rack() {
@@ -53,7 +70,7 @@ export function Rack() {
       setUndo(back ? "" : id);
     });
   const bring = async (f: File) => {
-    if (f.name.toLowerCase().endsWith(".dxf")) return setDrawing(f);
+    if (/\.(dxf|svg)$/i.test(f.name)) return setDrawing(f);
     try {
       const text = await f.text();
       if (!f.name.toLowerCase().endsWith(".txt")) return make(JSON.parse(text) as Job);
@@ -69,7 +86,7 @@ export function Rack() {
     } catch (e) {
       setTrouble(
         e instanceof SyntaxError
-          ? "The file is not JSON: pick a *.steelk.json, a job as *.txt or a *.dxf"
+          ? "The file is not JSON: pick a *.steelk.json, a job as *.txt, a *.dxf or a *.svg"
           : said(e),
       );
     }
@@ -87,13 +104,13 @@ export function Rack() {
           New job
         </Button>
         <Button variant="outlined" onClick={() => file.current?.click()}>
-          Bring in a job or DXF
+          Bring in a job or drawing
         </Button>
         <input
           ref={file}
           type="file"
           hidden
-          accept=".json,.txt,.dxf"
+          accept=".json,.txt,.dxf,.svg"
           aria-label="file to bring in"
           onChange={(e) =>
             e.target.files?.[0] &&
@@ -121,10 +138,15 @@ export function Rack() {
         </p>
       )}
       {drawing && (
-        <Drawing
+        <Brought
           key={`${drawing.name} ${drawing.lastModified}`}
           file={drawing}
-          make={make}
+          act="Make the job"
+          done={(_, taken) => {
+            if (!verbs) return;
+            make(jobOf(drawing.name, taken, verbs));
+            setDrawing(null);
+          }}
           close={() => setDrawing(null)}
         />
       )}

@@ -76,7 +76,9 @@ export function TextView({ bench, close }: { bench: BenchName; close(): void }) 
     if (!ready || !read) return;
     const { id } = doc ?? { id: "" };
     const issued = (read.doc.lines ?? []).reduce((all, l) => retire(l.id, all), doc?.issued ?? {});
-    const next = { ...read.doc, id, issued };
+    // What a text does not tell stays.
+    const { origin } = (doc ?? {}) as { origin?: unknown };
+    const next = { ...read.doc, id, issued, ...(origin ? { origin } : {}) };
     editDoc(bench, "", () => next);
     draft.setState({ word: "the text is taken over; undo brings back what stood" });
     close();

@@ -23,6 +23,7 @@ pub use frame::document::*;
 pub use frame::verbs::*;
 pub use printer::Printer;
 pub use rename::*;
+pub use sheet::origin::{Assume, CLOSES, DrawingOptions, LayerUse, Origin};
 pub use sheet::piece::*;
 pub use sheet::verbs::*;
 pub use shop::settings::{

@@ -8,9 +8,10 @@ use std::rc::Rc;
 use glam::{DAffine2, DMat2, DVec2, DVec3};
 use steelk_core::halt;
 
-use super::DxfError;
 use super::groups::{Group, Groups};
 use super::spline::Spline;
+use super::unreadable;
+use crate::drawn::DrawingError;
 
 #[derive(Debug)]
 pub enum Kind {
@@ -70,6 +71,8 @@ pub struct Block {
 pub struct Document {
     /// The header's number for the unit of length; 0 says nothing.
     pub units: i64,
+    /// The header's system of measures: 0 inches, 1 metric.
+    pub metric: Option<bool>,
     pub layers: HashMap<String, Layer>,
     pub blocks: HashMap<String, Block>,
     pub entities: Vec<Entity>,
@@ -87,7 +90,7 @@ struct Items<'a> {
 
 impl<'a> Items<'a> {
     /// Fills `out` with the groups of the next item; its first has code 0.
-    fn next(&mut self, out: &mut Vec<Group<'a>>) -> Result<bool, DxfError> {
+    fn next(&mut self, out: &mut Vec<Group<'a>>) -> Result<bool, DrawingError> {
         out.clear();
         halt::often();
         let mut skipping = 0usize;
@@ -112,7 +115,7 @@ impl<'a> Items<'a> {
 /// Entities in all, at most: more is more than a cutter's file has.
 const MOST_ENTITIES: usize = 1_000_000;
 
-pub fn document(bytes: &[u8]) -> Result<Document, DxfError> {
+pub fn document(bytes: &[u8]) -> Result<Document, DrawingError> {
     let mut items = Items { groups: Groups::new(bytes)?.peekable() };
     let mut d = Document::default();
     let mut names: HashMap<String, Rc<str>> = HashMap::new();
@@ -131,9 +134,12 @@ pub fn document(bytes: &[u8]) -> Result<Document, DxfError> {
                 section = item.iter().find(|g| g.code == 2).map_or(String::new(), |g| g.text().into_owned());
                 known = true;
                 if section == "HEADER" {
-                    let at = item.iter().position(|g| g.is(9, "$INSUNITS"));
-                    d.units =
-                        at.and_then(|i| item.get(i + 1)).filter(|g| g.code == 70).map_or(0, Group::whole);
+                    let told = |name: &str| {
+                        let at = item.iter().position(|g| g.is(9, name));
+                        at.and_then(|i| item.get(i + 1)).filter(|g| g.code == 70).map(Group::whole)
+                    };
+                    d.units = told("$INSUNITS").unwrap_or(0);
+                    d.metric = told("$MEASUREMENT").map(|m| m == 1);
                 }
             }
             ("ENDSEC", _) => section.clear(),
@@ -156,7 +162,7 @@ pub fn document(bytes: &[u8]) -> Result<Document, DxfError> {
                 let into = block.as_mut().map_or(&mut d.entities, |(_, b)| &mut b.entities);
                 count += 1;
                 if count > MOST_ENTITIES {
-                    return Err(DxfError::Read(format!("it holds more than {MOST_ENTITIES} entities")));
+                    return Err(unreadable(format!("it holds more than {MOST_ENTITIES} entities")));
                 }
                 match (&*what, open.as_mut()) {
                     ("VERTEX", Some(old)) => old.vertex(&item),
@@ -176,7 +182,7 @@ pub fn document(bytes: &[u8]) -> Result<Document, DxfError> {
         }
     }
     d.entities.extend(open.map(Old::entity));
-    if known { Ok(d) } else { Err(DxfError::Read("it has no sections".into())) }
+    if known { Ok(d) } else { Err(unreadable("it has no sections")) }
 }
 
 fn head(item: &[Group], names: &mut HashMap<String, Rc<str>>) -> Entity {

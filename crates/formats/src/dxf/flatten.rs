@@ -1,68 +1,26 @@
 //! Entities of a document → runs of lines and arcs in millimetres: blocks set in, curves made into arcs, what
 //! is not to be seen left out.
 
-use std::collections::BTreeMap;
 use std::rc::Rc;
 
 use glam::{DAffine2, DVec2};
 use steelk_core::geom::{Segment, arcs};
 use steelk_core::halt;
-use steelk_core::quantity::counted;
 
 use super::document::{Document, Entity, Kind, Layer, key};
-use super::{BEND_DOWN, BEND_UP, DRILLED, DxfError, MARKS, ROLL_DOWN, ROLL_UP};
-
-/// Lines and arcs one after the other, of one entity.
-#[derive(Clone, Debug)]
-pub struct Run {
-    pub segments: Vec<Segment>,
-    pub layer: Rc<str>,
-}
-
-/// What is left out and why, with how many there are.
-#[derive(Default)]
-pub struct LeftOut(BTreeMap<(String, String), (usize, usize)>);
-
-impl LeftOut {
-    fn add(&mut self, what: &str, why: String, line: usize) {
-        self.0.entry((what.into(), why)).or_insert((0, line)).0 += 1;
-    }
-
-    pub fn told(&self) -> Vec<String> {
-        let said = |((what, why), (n, line)): (&(String, String), &(usize, usize))| {
-            let at = if *n == 1 {
-                format!(" (line {line} of the file)")
-            } else {
-                format!(" (the first at line {line} of the file)")
-            };
-            format!("{} {why}{at}", counted(*n, what))
-        };
-        self.0.iter().map(said).collect()
-    }
-}
-
-#[derive(Default)]
-pub struct Flat {
-    pub runs: Vec<Run>,
-    /// Lines on our own bend layers: ends, and whether up.
-    pub bends: Vec<(DVec2, DVec2, bool)>,
-    pub left_out: LeftOut,
-    /// Steps without length that were taken away.
-    pub repeated: usize,
-}
+use super::unreadable;
+use crate::drawn::{Assume, DrawingError, Run, SAME, Strokes};
 
 /// Blocks in blocks, as deep as they are followed; entities made of blocks, at most.
 const DEEPEST: usize = 16;
 const MOST_MADE: usize = 1_000_000;
 
-/// Points nearer than this are one, mm.
-pub const SAME: f64 = 1e-4;
-
 /// From the drawing's zero, mm.
 const FURTHEST: f64 = 1e8;
 
-pub fn flatten(d: &Document, mm: f64) -> Result<Flat, DxfError> {
-    let mut f = Flattening { d, out: Flat::default(), made: 0 };
+pub fn flatten(d: &Document, mm: f64) -> Result<Strokes, DrawingError> {
+    let leaning = d.metric.map(|m| if m { Assume::Mm } else { Assume::In });
+    let mut f = Flattening { d, out: Strokes { leaning, ..Strokes::default() }, made: 0 };
     let place = DAffine2::from_scale(DVec2::splat(mm));
     for e in &d.entities {
         f.entity(e, place, None, 0)?;
@@ -72,7 +30,7 @@ pub fn flatten(d: &Document, mm: f64) -> Result<Flat, DxfError> {
 
 struct Flattening<'a> {
     d: &'a Document,
-    out: Flat,
+    out: Strokes,
     made: usize,
 }
 
@@ -88,11 +46,11 @@ impl Flattening<'_> {
         place: DAffine2,
         inherited: Option<&Rc<str>>,
         depth: usize,
-    ) -> Result<(), DxfError> {
+    ) -> Result<(), DrawingError> {
         halt::often();
         self.made += 1;
         if self.made > MOST_MADE {
-            return Err(DxfError::Read(format!("its blocks make more than {MOST_MADE} entities")));
+            return Err(unreadable(format!("its blocks make more than {MOST_MADE} entities")));
         }
         let layer = inherited.filter(|_| &*e.layer == "0").unwrap_or(&e.layer);
         let what = called(&e.called);
@@ -119,15 +77,13 @@ impl Flattening<'_> {
                 return Ok(());
             };
             if depth >= DEEPEST {
-                return Err(DxfError::Read(format!(
-                    "its blocks stand more than {DEEPEST} deep in one another"
-                )));
+                return Err(unreadable(format!("its blocks stand more than {DEEPEST} deep in one another")));
             }
             for (i, j) in (0..many[1]).flat_map(|j| (0..many[0]).map(move |i| (i, j))) {
                 halt::often();
                 self.made += 1;
                 if self.made > MOST_MADE {
-                    return Err(DxfError::Read(format!("its blocks make more than {MOST_MADE} entities")));
+                    return Err(unreadable(format!("its blocks make more than {MOST_MADE} entities")));
                 }
                 let shifted = DAffine2::from_translation(*columns * i as f64 + *rows * j as f64)
                     * *own
@@ -136,18 +92,6 @@ impl Flattening<'_> {
                     self.entity(inner, place * shifted, Some(layer), depth + 1)?;
                 }
             }
-            return Ok(());
-        }
-        let upper = layer.to_ascii_uppercase();
-        if let Kind::Line(a, b) = e.kind
-            && (upper == BEND_UP || upper == BEND_DOWN)
-        {
-            self.out.bends.push((place.transform_point2(a), place.transform_point2(b), upper == BEND_UP));
-            return Ok(());
-        }
-        let marks = [MARKS, ROLL_UP, ROLL_DOWN, BEND_UP, BEND_DOWN];
-        if marks.iter().chain(DRILLED.as_flattened()).any(|l| *l == upper) {
-            self.out.left_out.add(what, format!("on layer {layer}, which marks and does not cut"), e.line);
             return Ok(());
         }
         let (layer, segments) = (
@@ -166,12 +110,12 @@ impl Flattening<'_> {
                 Kind::Spline(s) => s.moved(&place).arcs(),
                 Kind::Poly { vertices, closed } => self.poly(vertices, *closed, &place),
                 Kind::Unfit(why) => {
-                    self.out.left_out.add(what, (*why).into(), e.line);
+                    self.out.left_out.add(what, *why, e.line);
                     return Ok(());
                 }
                 Kind::Other | Kind::Insert { .. } => {
                     if what != "view of the paper" {
-                        self.out.left_out.add(what, "which no cut follows".into(), e.line);
+                        self.out.left_out.add(what, "which no cut follows", e.line);
                     }
                     return Ok(());
                 }
@@ -183,11 +127,13 @@ impl Flattening<'_> {
                 || s.a.abs().max_element().max(s.b.abs().max_element()).max(0.0) > FURTHEST
                 || !(s.a + s.b).is_finite()
         }) {
-            self.out.left_out.add(what, "out of all bounds".into(), e.line);
+            self.out.left_out.add(what, "out of all bounds", e.line);
         } else if segments.is_empty() || segments.iter().all(|s| s.a.distance(s.b) <= SAME) {
-            self.out.repeated += 1;
+            self.out.repeated.extend(segments.first().map(|s| s.a));
         } else {
-            self.out.runs.push(Run { segments, layer });
+            *self.out.layers.entry(layer.clone()).or_default() += 1;
+            let curve = matches!(&e.kind, Kind::Spline(_)) || is_oblong(&e.kind);
+            self.out.runs.push(Run { segments, layer, curve });
         }
         Ok(())
     }
@@ -206,7 +152,7 @@ impl Flattening<'_> {
                 Segment { a: place.transform_point2(a), b: place.transform_point2(b), bulge: bulge * hand };
             if moved.a.distance(moved.b) <= SAME {
                 // The last step back to a first point that was told again is no fault.
-                self.out.repeated += usize::from(i + 1 < n);
+                self.out.repeated.extend((i + 1 < n).then_some(moved.a));
                 if let Some(l) = out.last_mut() {
                     l.b = moved.b;
                 }
@@ -222,6 +168,11 @@ impl Flattening<'_> {
         }
         out
     }
+}
+
+/// An ellipse that is no circle.
+fn is_oblong(kind: &Kind) -> bool {
+    matches!(kind, Kind::Round { u, v, .. } if (u.length() - v.length()).abs() > 1e-9 * u.length())
 }
 
 /// What the trade calls an entity.

@@ -2,7 +2,8 @@
 
 use std::borrow::Cow;
 
-use super::DxfError;
+use super::unreadable;
+use crate::drawn::DrawingError;
 
 #[derive(Clone, Copy, Debug)]
 pub struct Group<'a> {
@@ -38,12 +39,10 @@ pub struct Groups<'a> {
 }
 
 impl<'a> Groups<'a> {
-    pub fn new(bytes: &'a [u8]) -> Result<Self, DxfError> {
+    pub fn new(bytes: &'a [u8]) -> Result<Self, DrawingError> {
         let bytes = bytes.strip_prefix(b"\xef\xbb\xbf").unwrap_or(bytes);
         if bytes.iter().take(64).any(|b| *b == 0) {
-            return Err(DxfError::Read(
-                "it is not a text; save it as a text DXF (ASCII) and bring that in".into(),
-            ));
+            return Err(unreadable("it is not a text; save it as a text DXF (ASCII) and bring that in"));
         }
         Ok(Groups { rest: bytes, line: 0 })
     }
@@ -61,7 +60,7 @@ impl<'a> Groups<'a> {
 }
 
 impl<'a> Iterator for Groups<'a> {
-    type Item = Result<Group<'a>, DxfError>;
+    type Item = Result<Group<'a>, DrawingError>;
 
     fn next(&mut self) -> Option<Self::Item> {
         loop {
@@ -69,7 +68,7 @@ impl<'a> Iterator for Groups<'a> {
             let line = self.line;
             let Some(value) = self.row() else {
                 return (!code.is_empty())
-                    .then(|| Err(DxfError::Read(format!("it ends in the middle of line {line}"))));
+                    .then(|| Err(unreadable(format!("it ends in the middle of line {line}"))));
             };
             match std::str::from_utf8(code).ok().and_then(|t| t.parse().ok()) {
                 // A remark.
@@ -77,7 +76,7 @@ impl<'a> Iterator for Groups<'a> {
                 Some(code) => return Some(Ok(Group { code, value, line })),
                 None => {
                     self.rest = b"";
-                    return Some(Err(DxfError::Read(format!(
+                    return Some(Err(unreadable(format!(
                         "line {line} should be a number that says what follows"
                     ))));
                 }

@@ -9,7 +9,7 @@ use steelk_core::sheet::{BoreKind, contours};
 
 use super::file::File;
 use super::texts::{LETTER, Room, Texts, about, beside};
-use super::{BEND_DOWN, BEND_UP, CUT, DRILLED, MARKS, ROLL_DOWN, ROLL_UP};
+use crate::layers::{BEND_DOWN, BEND_UP, CUT, DRILLED, MARKS, ROLL_DOWN, ROLL_UP};
 
 /// Layers and their colours by number.
 const LAYERS: [(&str, i64); 6] =

@@ -13,7 +13,7 @@ use actix_web::web::{Bytes, BytesMut, Data};
 use actix_web::{FromRequest, HttpRequest};
 use futures_core::Stream;
 use serde::de::DeserializeOwned;
-use steelk_formats::{dxf, jobfile, strict};
+use steelk_formats::{drawn, jobfile, strict};
 use tokio::sync::OwnedSemaphorePermit;
 
 use super::State;
@@ -65,7 +65,7 @@ impl Body {
 }
 
 fn most(request: &HttpRequest) -> usize {
-    if request.path().ends_with("/dxf") { dxf::MOST_BYTES } else { jobfile::MOST_BYTES + WRAPPING }
+    if request.path().ends_with("/files") { drawn::MOST_BYTES } else { jobfile::MOST_BYTES + WRAPPING }
 }
 
 impl FromRequest for Body {

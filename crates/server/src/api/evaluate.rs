@@ -1,17 +1,14 @@
 //! Drafts: evaluated without being saved. DXF becomes recipe lines.
 
-use std::collections::BTreeMap;
-
-use actix_web::web::{Data, Json, Query};
+use actix_web::web::Data;
 use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::evaluate::{CutList, cut_list};
-use steelk_core::job::{Job, Line, Renamed, rename};
-use steelk_core::quantity::{Display, FigureValue, LengthUnit};
+use steelk_core::job::{Job, Renamed, rename};
+use steelk_core::quantity::FigureValue;
 use steelk_core::result::{Finding, JobResult, LineFault, Severity};
-use steelk_core::sheet;
-use steelk_formats::{dxf, jobfile};
+use steelk_formats::jobfile;
 use utoipa::ToSchema;
 
 use super::body::Body;
@@ -176,64 +173,4 @@ pub async fn rename_uses(
     };
     let bytes = state.work(asked, work).await?;
     state.send(json_answer(), bytes).await
-}
-
-#[derive(Deserialize, ToSchema)]
-pub struct DxfQuery {
-    /// Unit of the recipe that is made; the file's own, inches or millimetres, where none is given.
-    pub unit: Option<LengthUnit>,
-    /// Unit of a file that names none: without it such a file is refused, and the refusal names this field.
-    pub assume: Option<LengthUnit>,
-}
-
-/// Recipe lines for the contours of a DXF.
-#[derive(Serialize, ToSchema)]
-pub struct DxfLines {
-    pub lines: Vec<Line>,
-    /// Unit of the lines.
-    pub length: LengthUnit,
-    /// The unit that the file's head names; none where it was assumed.
-    pub unit: Option<String>,
-    /// Contours taken from each layer.
-    pub layers: BTreeMap<String, usize>,
-    /// What was put right in the drawing, a sentence each.
-    pub mended: Vec<String>,
-    /// What the recipe does not have of it, a sentence each.
-    pub left_out: Vec<String>,
-}
-
-#[utoipa::path(post, path = "/api/dxf", params(("unit" = Option<LengthUnit>, Query,),
-    ("assume" = Option<LengthUnit>, Query,)), request_body(content = Vec<u8>,
-        content_type = "image/vnd.dxf"), responses((status = 200, body = DxfLines), (status = 422,
-            body = Problem)))]
-pub async fn import_dxf(
-    state: Data<State>,
-    query: Query<DxfQuery>,
-    request: HttpRequest,
-    body: Body,
-) -> Result<Json<DxfLines>, Problem> {
-    let query = query.into_inner();
-    let asked = Asked::of(&request, body.bytes.len()).beside();
-    let work = move || {
-        let content = dxf::read(&body.bytes, query.assume)?;
-        if content.contours.len() > 5_000 {
-            return Err(Problem::new(
-                422,
-                format!("The file holds {} contours; a recipe takes 5,000", content.contours.len()),
-                "leave repeated holes out and repeat them in the recipe",
-            ));
-        }
-        let length = query.unit.unwrap_or_else(|| content.working_unit(query.assume));
-        let display = Display { length, ..Display::default() };
-        let dxf::Content { unit, contours, layers, mended, left_out, .. } = content;
-        Ok(Json(DxfLines {
-            lines: sheet::lines_from(&contours, &display),
-            length,
-            unit: unit.map(str::to_string),
-            layers,
-            mended,
-            left_out,
-        }))
-    };
-    state.work(asked, work).await
 }

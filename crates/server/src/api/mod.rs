@@ -9,7 +9,9 @@ mod evaluate;
 mod jobs;
 mod order;
 pub use jobs::file_new;
+mod drawings;
 mod figures;
+mod kept;
 mod papers;
 mod shelf;
 mod text;
@@ -305,7 +307,11 @@ impl MessageBody for Sent {
         order::order,
         bars::skeleton,
         shelf::sections,
-        evaluate::import_dxf,
+        kept::keep,
+        kept::kept,
+        drawings::preview,
+        drawings::take,
+        drawings::revised,
         jobs::list,
         jobs::create,
         jobs::read,
@@ -359,7 +365,11 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/order", web::post().to(order::order))
             .route("/skeleton", web::post().to(bars::skeleton))
             .route("/sections", web::get().to(shelf::sections))
-            .route("/dxf", web::post().to(evaluate::import_dxf))
+            .route("/files", web::post().to(kept::keep))
+            .route("/files/{digest}", web::get().to(kept::kept))
+            .route("/drawings", web::post().to(drawings::preview))
+            .route("/drawings/take", web::post().to(drawings::take))
+            .route("/drawings/revised", web::post().to(drawings::revised))
             .route("/jobs", web::get().to(jobs::list))
             .route("/jobs", web::post().to(jobs::create))
             .route("/jobs/{id}", web::get().to(jobs::read))

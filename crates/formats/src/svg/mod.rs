@@ -1,10 +1,15 @@
-//! A drawing as SVG at true size (width and height in mm).
+//! A drawing as SVG at true size (width and height in mm); contours out of one.
+
+mod curves;
+mod read;
+
+pub use read::read;
 
 use std::fmt::Write;
 
 use glam::DVec2;
 use steelk_core::drawing::{Anchor, Drawing, Item, Pen};
-use steelk_core::geom::Contour;
+use steelk_core::geom::{Contour, Segment};
 
 /// Family names as the application and the PDF writer know them.
 const TEXT: &str = "Barlow, 'Helvetica Neue', Arial, sans-serif";
@@ -141,9 +146,17 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
 
 /// Path data of a closed contour, arcs kept.
 pub fn path(c: &Contour) -> String {
+    let mut d = strokes(c.segments());
+    d.push('Z');
+    d
+}
+
+/// Path data of lines and arcs, lifted where one does not begin at the end of the last.
+pub fn strokes(segments: impl IntoIterator<Item = Segment>) -> String {
     let mut d = String::new();
-    for (i, s) in c.segments().enumerate() {
-        if i == 0 {
+    let mut here = None;
+    for s in segments {
+        if here.replace(s.b) != Some(s.a) {
             let _ = write!(d, "M{} {}", n(s.a.x), n(s.a.y));
         }
         match s.arc() {
@@ -163,6 +176,5 @@ pub fn path(c: &Contour) -> String {
             }
         }
     }
-    d.push('Z');
     d
 }

@@ -7,31 +7,46 @@ use std::rc::Rc;
 use glam::DVec2;
 use steelk_core::geom::{Bounds, Contour, Segment, Vertex};
 use steelk_core::halt;
+use steelk_core::job::CLOSES;
 
-use super::flatten::{Run, SAME};
-
-/// Gaps up to this are closed, mm.
-pub const CLOSES: f64 = 0.05;
+use super::strokes::{Run, SAME};
 
 /// A stretch that does not close.
-#[derive(Debug)]
+#[derive(Clone, Debug)]
 pub struct Open {
     pub layer: Rc<str>,
+    pub segments: Vec<Segment>,
+    pub bounds: Bounds,
+}
+
+impl Open {
+    pub fn ends(&self) -> [DVec2; 2] {
+        [self.segments[0].a, self.segments[self.segments.len() - 1].b]
+    }
+}
+
+/// Between two loose ends, each of which has no nearer one.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Gap {
     pub from: DVec2,
     pub to: DVec2,
-    pub parts: usize,
-    /// From `to` to the nearest other open end; its own other end counts.
-    pub gap: f64,
-    pub bounds: Bounds,
+    pub layer: Rc<str>,
+}
+
+impl Gap {
+    pub fn width(&self) -> f64 {
+        self.from.distance(self.to)
+    }
 }
 
 #[derive(Debug, Default)]
 pub struct Chained {
     pub closed: Vec<(Contour, Rc<str>)>,
     pub open: Vec<Open>,
-    /// Lines that were drawn over another.
-    pub doubled: usize,
-    pub gaps_closed: usize,
+    /// Strokes that were drawn over another, and where.
+    pub doubled: Vec<DVec2>,
+    /// Where gaps were closed, and the widest of them.
+    pub gaps_closed: Vec<DVec2>,
     pub widest_gap: f64,
 }
 
@@ -105,16 +120,16 @@ fn halfway(r: &Run) -> DVec2 {
 }
 
 /// Runs drawn over one another, once each.
-fn once(runs: Vec<Run>, net: &mut Net, doubled: &mut usize) -> Vec<Run> {
+fn once(runs: Vec<Run>, net: &mut Net, doubled: &mut Vec<DVec2>) -> Vec<Run> {
     let mut known: HashMap<[usize; 2], Vec<(DVec2, f64)>> = HashMap::new();
     let mut ends = Vec::with_capacity(runs.len());
     let mut out = Vec::with_capacity(runs.len());
     for (r, [a, b]) in runs.into_iter().zip(&net.ends) {
         halt::often();
-        let (middle, length) = (halfway(&r), r.segments.iter().map(Segment::length).sum::<f64>());
+        let (middle, length) = (halfway(&r), r.length());
         let same = known.entry([*a.min(b), *a.max(b)]).or_default();
         if same.iter().any(|(m, l)| (length - l).abs() < 10.0 * SAME && m.distance(middle) < 10.0 * SAME) {
-            *doubled += 1;
+            doubled.push(middle);
             continue;
         }
         same.push((middle, length));
@@ -125,11 +140,12 @@ fn once(runs: Vec<Run>, net: &mut Net, doubled: &mut usize) -> Vec<Run> {
     out
 }
 
-pub fn chain(runs: Vec<Run>) -> Chained {
+/// Gaps up to `closes` are closed.
+pub fn chain(runs: Vec<Run>, closes: f64) -> Chained {
     let mut out = Chained::default();
     let mut net = net(&runs);
     let mut runs = once(runs, &mut net, &mut out.doubled);
-    close_gaps(&mut runs, &mut net, &mut out);
+    close_gaps(&mut runs, &mut net, closes, &mut out);
     let mut at: Vec<Vec<usize>> = vec![Vec::new(); net.nodes.len()];
     for (k, [a, b]) in net.ends.iter().enumerate() {
         at[*a].push(k);
@@ -179,38 +195,69 @@ pub fn chain(runs: Vec<Run>) -> Chained {
             open.push(walk);
         }
     }
-    let ends: Vec<DVec2> =
-        open.iter().flat_map(|w| [start(w[0], &runs), end(w[w.len() - 1], &runs)]).collect();
-    for (n, walk) in open.iter().enumerate() {
-        let to = ends[2 * n + 1];
-        // Every end against every other: of many, only the first few are measured.
-        let others = ends.iter().enumerate().filter(|(i, _)| *i != 2 * n + 1 && (n < 50 || i / 2 == n));
-        let gap = others.map(|(_, p)| p.distance(to)).fold(f64::INFINITY, f64::min);
-        let mut bounds = Bounds::EMPTY;
-        walk.iter().flat_map(|(k, _)| &runs[*k].segments).for_each(|s| bounds = bounds.join(&s.bounds()));
-        out.open.push(Open {
-            layer: runs[walk[0].0].layer.clone(),
-            from: ends[2 * n],
-            to,
-            parts: walk.len(),
-            gap,
-            bounds,
-        });
+    for walk in open {
+        let segments: Vec<Segment> = walk.iter().flat_map(|w| onward(*w, &runs)).collect();
+        let bounds = segments.iter().fold(Bounds::EMPTY, |b, s| b.join(&s.bounds()));
+        out.open.push(Open { layer: runs[walk[0].0].layer.clone(), segments, bounds });
+    }
+    out
+}
+
+/// The segments of a run in the sense of the walk.
+fn onward((k, onward): (usize, bool), runs: &[Run]) -> Vec<Segment> {
+    let s = &runs[k].segments;
+    if onward {
+        s.clone()
+    } else {
+        s.iter().rev().map(|s| Segment { a: s.b, b: s.a, bulge: -s.bulge }).collect()
+    }
+}
+
+/// Ends that are measured against one another.
+const MOST_ENDS: usize = 2_000;
+
+/// The gaps between what stays open, nearest ends first; an end is in one gap only.
+pub fn gaps(open: &[Open]) -> Vec<Gap> {
+    let ends: Vec<(DVec2, usize)> =
+        open.iter().enumerate().flat_map(|(k, o)| o.ends().map(|p| (p, k))).take(MOST_ENDS).collect();
+    let mut pairs: Vec<(f64, usize, usize)> = Vec::new();
+    for (i, (p, _)) in ends.iter().enumerate() {
+        halt::often();
+        let mut near: Vec<(f64, usize, usize)> =
+            (i + 1..ends.len()).map(|j| (p.distance(ends[j].0), i, j)).collect();
+        near.sort_by(|a, b| a.0.total_cmp(&b.0));
+        near.truncate(8);
+        // Its own other end, however far.
+        near.extend((i % 2 == 0 && i + 1 < ends.len()).then(|| (p.distance(ends[i + 1].0), i, i + 1)));
+        pairs.extend(near);
+    }
+    pairs.sort_by(|a, b| a.0.total_cmp(&b.0));
+    let mut taken = vec![false; ends.len()];
+    let mut out = Vec::new();
+    for (_, i, j) in pairs {
+        if !taken[i] && !taken[j] {
+            (taken[i], taken[j]) = (true, true);
+            let layer = open[ends[i].1].layer.clone();
+            out.push(Gap { from: ends[i].0, to: ends[j].0, layer });
+        }
     }
     out
 }
 
 /// Loose ends near one another become one place, the nearest pairs first.
-fn close_gaps(runs: &mut [Run], net: &mut Net, out: &mut Chained) {
+fn close_gaps(runs: &mut [Run], net: &mut Net, closes: f64, out: &mut Chained) {
+    if closes <= SAME {
+        return;
+    }
     let mut degree = vec![0; net.nodes.len()];
     net.ends.iter().flatten().for_each(|n| degree[*n] += 1);
-    let mut cells = Cells::new(CLOSES);
+    let mut cells = Cells::new(closes);
     let loose: Vec<usize> = (0..net.nodes.len()).filter(|n| degree[*n] == 1).collect();
     loose.iter().for_each(|n| cells.add(net.nodes[*n], *n));
     // A speck does not close on itself.
     let mut speck: HashMap<usize, usize> = HashMap::new();
     for (r, [a, b]) in runs.iter().zip(&net.ends) {
-        if r.segments.iter().map(Segment::length).sum::<f64>() < 10.0 * CLOSES {
+        if r.length() < 10.0 * closes.min(CLOSES) {
             speck.extend([(*a, *b), (*b, *a)]);
         }
     }
@@ -221,7 +268,7 @@ fn close_gaps(runs: &mut [Run], net: &mut Net, out: &mut Chained) {
         // Of a crowd the nearest few are enough.
         let mut near: Vec<(f64, usize, usize)> = cells
             .near(net.nodes[n])
-            .filter(|m| *m > n && apart(*m) <= CLOSES && speck.get(&n) != Some(m))
+            .filter(|m| *m > n && apart(*m) <= closes && speck.get(&n) != Some(m))
             .map(|m| (apart(m), n, m))
             .collect();
         near.sort_by(|a, b| a.0.total_cmp(&b.0));
@@ -234,7 +281,7 @@ fn close_gaps(runs: &mut [Run], net: &mut Net, out: &mut Chained) {
     for (gap, a, b) in pairs {
         if !taken[a] && !taken[b] {
             (taken[a], taken[b], becomes[b]) = (true, true, Some(a));
-            out.gaps_closed += 1;
+            out.gaps_closed.push(net.nodes[a].midpoint(net.nodes[b]));
             out.widest_gap = out.widest_gap.max(gap);
         }
     }
@@ -249,25 +296,12 @@ fn close_gaps(runs: &mut [Run], net: &mut Net, out: &mut Chained) {
     }
 }
 
-fn start((k, onward): (usize, bool), runs: &[Run]) -> DVec2 {
-    let s = &runs[k].segments;
-    if onward { s[0].a } else { s[s.len() - 1].b }
-}
-
-fn end((k, onward): (usize, bool), runs: &[Run]) -> DVec2 {
-    start((k, !onward), runs)
-}
-
 fn contour(ring: &[(usize, bool)], runs: &[Run]) -> (Contour, Rc<str>) {
-    let mut vertices = Vec::new();
-    for (k, onward) in ring {
-        let segments = &runs[*k].segments;
-        if *onward {
-            vertices.extend(segments.iter().map(|s| Vertex { p: s.a, bulge: s.bulge, tag: 0 }));
-        } else {
-            vertices.extend(segments.iter().rev().map(|s| Vertex { p: s.b, bulge: -s.bulge, tag: 0 }));
-        }
-    }
+    let vertices = ring
+        .iter()
+        .flat_map(|w| onward(*w, runs))
+        .map(|s| Vertex { p: s.a, bulge: s.bulge, tag: 0 })
+        .collect();
     // A gap that was closed may leave a step of nothing.
     let all = Contour { vertices };
     let kept = all

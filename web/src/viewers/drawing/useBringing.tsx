@@ -1,0 +1,114 @@
+import { Button } from "@mui/material";
+import { type ReactNode, useRef, useState } from "react";
+import { useNavigate, useParams } from "react-router";
+import type { Revised, TakenDrawing } from "../../api/types";
+import { addDoc, editDoc } from "../../document/bench";
+import { draft } from "../../document/draft";
+import { usePiece } from "../../hooks/useDraft";
+import { useFresh } from "../../verbs/Settings";
+import { Brought, type Chosen } from "./Brought";
+import { revision } from "./kept";
+import { Revision } from "./Revision";
+
+type Going =
+  | { step: "new"; file: File }
+  | { step: "revised"; file: File }
+  | { step: "moved"; name: string; of: string; revised: Revised };
+
+/** Drawings at the bench: brought in as pieces, or as the revision of the one that a piece came from. */
+export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
+  const [going, setGoing] = useState<Going | null>(null);
+  const piece = usePiece();
+  const fresh = useFresh("piece");
+  const { id = "" } = useParams();
+  const navigate = useNavigate();
+  const input = useRef<HTMLInputElement>(null);
+  const wants = useRef<"new" | "revised">("new");
+  const close = () => setGoing(null);
+  const pick = (step: "new" | "revised") => {
+    wants.current = step;
+    input.current?.click();
+  };
+  const added = (chosen: Chosen, taken: TakenDrawing) => {
+    const name = chosen.name.replace(/\.[^.]*$/, "");
+    const { job } = draft.getState();
+    // The recipe is typed in the drawing's unit, where that is not the job's.
+    const display =
+      taken.length === (job?.display?.length ?? "mm")
+        ? undefined
+        : { ...job?.display, length: taken.length };
+    let last = "";
+    taken.parts.forEach((p, i) => {
+      const called = taken.parts.length === 1 ? name : `${name} ${i + 1}`;
+      last = addDoc("piece", { ...fresh?.value, ...p, name: called, ...(display && { display }) });
+    });
+    close();
+    if (last) navigate(`/jobs/${id}/pieces/${last}`);
+  };
+  const compared = async (chosen: Chosen) => {
+    const { job } = draft.getState();
+    const display = piece?.display ?? job?.display ?? {};
+    const { file, name, options } = chosen;
+    const part = chosen.parts[0] ?? 1;
+    const revised = await revision({ piece, display, file, name, options, part });
+    setGoing({ step: "moved", name, of: piece?.id ?? "", revised });
+  };
+  const take = (r: Revised) => {
+    editDoc("piece", "", (doc) => ({ ...doc, ...r.piece }));
+    const n = r.moves.filter((m) => !m.kept).length;
+    draft.setState({
+      word:
+        n === 0
+          ? "the new drawing is noted; nothing moved"
+          : `${n} taken over; undo brings back what stood`,
+    });
+    close();
+  };
+  const acts = (
+    <>
+      <Button onClick={() => pick("new")} title="a DXF or an SVG, as pieces of this job">
+        bring a drawing in
+      </Button>
+      {piece?.origin && (
+        <Button onClick={() => pick("revised")} title={`it came from ${piece.origin.name}`}>
+          revised drawing
+        </Button>
+      )}
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".dxf,.svg"
+        aria-label="drawing to bring in"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) setGoing({ step: wants.current, file });
+          e.target.value = "";
+        }}
+      />
+    </>
+  );
+  const key = going && "file" in going ? `${going.file.name} ${going.file.lastModified}` : "";
+  const panel =
+    going?.step === "new" ? (
+      <Brought key={key} file={going.file} act="Make the piece" done={added} close={close} />
+    ) : going?.step === "revised" ? (
+      <Brought
+        key={key}
+        file={going.file}
+        begin={piece?.origin?.options}
+        one
+        act="See what moved"
+        done={compared}
+        close={close}
+      />
+    ) : going?.step === "moved" && going.of === piece?.id ? (
+      <Revision
+        name={going.name}
+        revised={going.revised}
+        take={() => take(going.revised)}
+        close={close}
+      />
+    ) : null;
+  return { acts, panel };
+}
