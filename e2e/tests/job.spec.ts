@@ -117,48 +117,6 @@ test("a gauge is read by its material", async ({ page }) => {
   await expect(page.getByRole("article")).toContainText("Brown & Sharpe");
 });
 
-test("a DXF is brought in as a job, an open contour is refused with its gap", async ({ page }) => {
-  const line = (x0: number, y0: number, x1: number, y1: number) =>
-    `0\nLINE\n8\n0\n10\n${x0}\n20\n${y0}\n11\n${x1}\n21\n${y1}\n`;
-  const id = await filed(page, "taken away");
-  const dxf = await (await page.request.get(`/api/jobs/${id}/papers/dxf?piece=a`)).body();
-  await page.goto("/");
-  const bring = page.getByLabel("file to bring in");
-  await bring.setInputFiles({ name: "returned.dxf", mimeType: "image/vnd.dxf", buffer: dxf });
-  // What the drawing has and the recipe has not is told first.
-  const told = page.getByRole("region", { name: "returned.dxf" });
-  await expect(told).toContainText("1 text on layer MARKS, which marks and does not cut");
-  await expect(told).toContainText("the outline and 1 cut, from layer CUT (2)");
-  await told.getByRole("button", { name: "Make the piece" }).click();
-  await expect(figure(page, "flat_length")).toHaveText("200.0 mm");
-  await expect(figure(page, "pierces")).toHaveText("2");
-  await expect(page.locator("[data-line=punch-1]")).toContainText("round hole");
-  // A file that names no unit asks for it; in inches it becomes a job in inches.
-  await page.goto("/");
-  const bare = (n: number) =>
-    `0\nSECTION\n2\nENTITIES\n${[
-      [0, 0, n, 0],
-      [n, 0, n, 5],
-      [n, 5, 0, 5],
-      [0, 5, 0, 0],
-    ]
-      .map(([a, b, c, d]) => line(a!, b!, c!, d!))
-      .join("")}0\nENDSEC\n0\nEOF\n`;
-  await bring.setInputFiles({
-    name: "bare.dxf",
-    mimeType: "image/vnd.dxf",
-    buffer: Buffer.from(bare(8)),
-  });
-  await expect(page.getByText("its outline is 8 × 5 of something")).toBeVisible();
-  await page.getByRole("button", { name: "Inches" }).click();
-  await expect(figure(page, "flat_length")).toHaveText('8"');
-  await page.goto("/");
-  const sides = line(0, 0, 10, 0) + line(10, 0, 10, 10) + line(10, 10, 0, 9);
-  const open = `0\nSECTION\n2\nENTITIES\n${sides}0\nENDSEC\n0\nEOF\n`;
-  await bring.setInputFiles({ name: "open.dxf", mimeType: "image/vnd.dxf", buffer: Buffer.from(open) });
-  await expect(page.getByText("the outline is not closed")).toBeVisible();
-});
-
 test("what is hovered is lit on both sides, and the views keep the light and dark theme", async ({
   page,
 }) => {

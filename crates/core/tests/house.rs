@@ -21,9 +21,9 @@ fn files(folder: &Path, out: &mut Vec<PathBuf>) {
 }
 
 /// The crates, from the ground up.
-const CRATES: [&str; 12] = [
-    "ground", "grammar", "shop", "layout", "sheet", "frame", "brief", "drawing", "core", "formats", "store",
-    "server",
+const CRATES: [&str; 13] = [
+    "ground", "grammar", "shop", "layout", "trace", "sheet", "frame", "brief", "drawing", "core", "formats",
+    "store", "server",
 ];
 
 /// Every source of a crate: its path from `src`, and its text.

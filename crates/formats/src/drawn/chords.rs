@@ -164,7 +164,7 @@ fn through(c: &Contour, k: usize, sides: usize) -> Option<Vec<Segment>> {
     let (middle, radius) = sums.circle()?;
     let hand = turn(c, k).signum();
     let sweep = {
-        let by = (a - a - middle).angle_to(b - a - middle) * hand;
+        let by = (-middle).angle_to(b - a - middle) * hand;
         by.rem_euclid(TAU) * hand
     };
     let made = if sweep.abs() <= PI + 1e-6 {
