@@ -19,6 +19,7 @@
 
 pub mod evaluate;
 pub mod job;
+pub mod traced;
 
 pub use brief;
 pub use drawing;
@@ -28,6 +29,7 @@ pub use ground::{finding, geom, halt, quantity, reader, working};
 pub use layout;
 pub use sheet;
 pub use shop;
+pub use trace;
 
 /// What can be said of a piece and of a frame.
 pub mod verbs {

@@ -24,6 +24,7 @@ mod plate;
 pub mod raised;
 mod recipe;
 pub mod result;
+pub mod tracing;
 pub mod verbs;
 
 pub use edges::{SideOn, edges_on, said_in, said_of, sides_on};

@@ -8,6 +8,7 @@ use serde::{Deserialize, Serialize};
 use shop::BendRule;
 
 use crate::origin::Origin;
+use crate::tracing::Tracing;
 use crate::verbs::Operation;
 
 word! {
@@ -90,6 +91,9 @@ said! {
         /// The drawing that it was brought in from. A text does not tell it.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         pub origin: Option<Origin>,
+        /// The picture that it was traced from. A text does not tell it.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub tracing: Option<Tracing>,
         #[serde(default)]
         pub lines: Vec<Line>,
         /// The highest number given to an id of a line, by stem: none is given twice.

@@ -25,6 +25,7 @@ pub use printer::Printer;
 pub use rename::*;
 pub use sheet::origin::{Assume, CLOSES, DrawingOptions, LayerUse, Origin};
 pub use sheet::piece::*;
+pub use sheet::tracing::{CaliperReading, StraightenBy, TracedElement, TracedShape, Tracing};
 pub use sheet::verbs::*;
 pub use shop::settings::{
     Brake, BrakeTools, OwnMaterial, OwnSection, Saw, StockBar, StockSheet, TableKind, TableRow, TestBend,

@@ -49,4 +49,5 @@ mod shapes;
 mod shells;
 mod simulated;
 mod specs;
+mod traced;
 mod workings;

@@ -64,7 +64,7 @@ pub use round::Round;
 pub use shape::{Point, Shape, SlotMeasure};
 pub use start_channel::StartChannel;
 pub use start_cone::StartCone;
-pub use start_contour::StartContour;
+pub use start_contour::{ArcWay, ContourRun, ContourSide, StartContour, Toward};
 pub use start_outline::{OutlineSpec, StartOutline};
 pub use start_plate::StartPlate;
 pub use start_rolled::{Seam, StartRolled};
