@@ -17,6 +17,7 @@ mod kinds;
 mod line;
 mod manual;
 mod packed;
+mod pictures;
 mod problem;
 mod revised;
 mod serve;

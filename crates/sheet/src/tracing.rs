@@ -77,5 +77,8 @@ said! {
         /// Directions are rounded to this; empty: as found, to 0.1°.
         #[serde(default)]
         pub angle_step: String,
+        /// Lines of the recipe that say it, as they were last made: outline, then holes.
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub said: Vec<String>,
     }
 }

@@ -534,6 +534,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What a tracing comes to: figures found in the picture, the outline that they say, and how far it lies from
+         *     the picture.
+         */
+        post: operations["trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/uses": {
         parameters: {
             query?: never;
@@ -1128,6 +1148,17 @@ export interface components {
             line: string;
             /** @description By how much and which way, or why it cannot be measured. */
             said: string;
+        };
+        /** @description What a caliper says between two places. */
+        CaliperReading: {
+            from: number[];
+            length: string;
+            /**
+             * Format: double
+             * @description How far from the places the picture's edge is looked for, pixels; nothing: they stand where told.
+             */
+            reach?: number;
+            to: number[];
         };
         /** @description A plate that closes the ends of members. */
         CapSaid: {
@@ -3455,6 +3486,7 @@ export interface components {
             rolling?: components["schemas"]["Rolling"];
             /** @description A length or a gauge (`16 ga`). */
             thickness: string;
+            tracing?: components["schemas"]["Tracing"] | null;
         };
         PieceSummary: {
             /** @description Printed. */
@@ -3791,6 +3823,13 @@ export interface components {
             /** @enum {string} */
             to: "level";
             with: string;
+        };
+        /** @description What a reading says beside the picture. */
+        ReadingView: {
+            /** @description Its ends as they were put upon the edges. */
+            from: number[];
+            said: string;
+            to: number[];
         };
         /** @enum {string} */
         Relation: "parallel" | "square" | "level" | "upright" | "equal" | "in_line";
@@ -4621,6 +4660,19 @@ export interface components {
             length: string;
             width: string;
         };
+        /** @description Four corners of a rectangle, in order, for a picture that was taken at an angle. */
+        StraightenBy: {
+            corners: number[][];
+            /** @description From the second to the third. */
+            high: string;
+            /**
+             * Format: double
+             * @description How far from its sides the picture's edges are looked for, pixels.
+             */
+            reach?: number;
+            /** @description From the first corner to the second. */
+            wide: string;
+        };
         /**
          * @description What it is, as far as its rules go.
          * @enum {string}
@@ -4868,6 +4920,89 @@ export interface components {
             angle?: string;
             /** @enum {string} */
             kind: "right";
+        };
+        TraceBody: {
+            /** @description The job, saved or not. */
+            job: components["schemas"]["Job"];
+            /** @description Id of the piece that is traced. */
+            piece: string;
+        };
+        /** @description A line, an arc or a circle through places of the picture; lines and arcs in the order of the outline. */
+        TracedElement: {
+            /** @description Lies as it was told, not on the picture's edge. */
+            by_hand?: boolean;
+            /** @description Never changes once given. */
+            id: string;
+            points: number[][];
+            /**
+             * Format: double
+             * @description How far from there the picture's edge is looked for, pixels.
+             */
+            reach?: number;
+            shape: components["schemas"]["TracedShape"];
+        };
+        TracedResult: {
+            /** @description The corners that the picture is straightened by, put upon the edges. */
+            corners: number[][];
+            elements: components["schemas"]["TracedView"][];
+            faults: components["schemas"]["TracingFault"][];
+            high: number;
+            holes: number[][][];
+            /** @description Lines of a recipe that say it. */
+            lines: components["schemas"]["Line"][];
+            /** @description What rests on a convention, and what was rounded away. */
+            notes: string[];
+            /** @description Of the whole outline from the picture. */
+            off: string;
+            /** @description The outline that is said, in the picture; and its holes. */
+            outline: number[][];
+            readings: components["schemas"]["ReadingView"][];
+            /** @description How large a pixel is, and what that rests on. */
+            scale: string;
+            /** @description Why there are none; empty where there are. */
+            trouble: string;
+            wide: number;
+        };
+        /** @enum {string} */
+        TracedShape: "line" | "arc" | "circle";
+        /** @description An element as it was found. */
+        TracedView: {
+            /** @description Little of an edge was found along it, in words; empty where all is well. */
+            doubt: string;
+            id: string;
+            /** @description Its name in the outline, `a`, `b` …; empty for holes. */
+            letter: string;
+            /** @description How far the outline or hole that is said lies from the picture; empty where none is said. */
+            off: string;
+            /** @description Where it was found, place by place in the picture. */
+            path: number[][];
+            /** @description Its size. */
+            said: string;
+            /** @description How far the edge strays from it. */
+            strays: string;
+        };
+        /** @description A picture and what was traced of it. */
+        Tracing: {
+            /** @description Directions are rounded to this; empty: as found, to 0.1°. */
+            angle_step?: string;
+            /** @description Two places on the axis that the outline is mirrored about; half of it is traced then. */
+            axis?: number[][] | null;
+            elements?: components["schemas"]["TracedElement"][];
+            /** @description Its name as it was brought in. */
+            name: string;
+            /** @description Digest of the kept picture (SHA-256). */
+            picture: string;
+            readings?: components["schemas"]["CaliperReading"][];
+            /** @description Lines of the recipe that say it, as they were last made: outline, then holes. */
+            said?: string[];
+            square?: components["schemas"]["StraightenBy"] | null;
+            /** @description Lengths and radii are rounded to this; empty: as found, to 0.01 mm. */
+            step?: string;
+        };
+        /** @description A fault of a value of the tracing, at its JSON pointer. */
+        TracingFault: {
+            fault: components["schemas"]["Fault"];
+            field: string;
         };
         /**
          * @description What a tray's width, depth and height run over.
@@ -7929,6 +8064,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ties"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TracedResult"];
                 };
             };
             /** @description The request cannot be read */

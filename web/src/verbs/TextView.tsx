@@ -77,8 +77,14 @@ export function TextView({ bench, close }: { bench: BenchName; close(): void }) 
     const { id } = doc ?? { id: "" };
     const issued = (read.doc.lines ?? []).reduce((all, l) => retire(l.id, all), doc?.issued ?? {});
     // What a text does not tell stays.
-    const { origin } = (doc ?? {}) as { origin?: unknown };
-    const next = { ...read.doc, id, issued, ...(origin ? { origin } : {}) };
+    const { origin, tracing } = (doc ?? {}) as { origin?: unknown; tracing?: unknown };
+    const next = {
+      ...read.doc,
+      id,
+      issued,
+      ...(origin ? { origin } : {}),
+      ...(tracing ? { tracing } : {}),
+    };
     editDoc(bench, "", () => next);
     draft.setState({ word: "the text is taken over; undo brings back what stood" });
     close();

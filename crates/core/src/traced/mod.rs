@@ -8,7 +8,7 @@ use glam::DVec2;
 use ground::geom::Contour;
 use ground::quantity::{Display, Fault};
 use serde::Serialize;
-use trace::{Carrier, Chain, Followed, Gray, Plane, Shape, chain, mirrored};
+use trace::{Carrier, Chain, Followed, Gray, Plane, Shape, Straight, chain, mirrored};
 
 use crate::evaluate::evaluate_piece;
 use crate::job::{Job, Line, Piece, TracedShape};
@@ -225,13 +225,17 @@ fn make(
         .filter(|f| f.shape == Shape::Circle)
         .map(|f| (Some(f.at), f.followed.carrier))
         .collect();
-    if let Some(axis) = &told.axis {
+    let axis = told.axis.map(|a| through_middles(&a, &sides, &circles, near, out));
+    if let Some(axis) = &axis {
         sides = mirrored(&sides, axis, near);
-        let images: Vec<(Option<usize>, Carrier)> = circles
-            .iter()
-            .filter(|(_, c)| matches!(c, Carrier::Arc { circle, .. } if axis.off(circle.centre).abs() > 2.0 * near))
-            .map(|(_, c)| (None, c.mirrored(axis)))
-            .collect();
+        let beside = |c: &Carrier| match c {
+            Carrier::Arc { circle, .. } => {
+                axis.off(circle.centre).abs() > (2.0 * near).max(0.1 * circle.radius)
+            }
+            Carrier::Line { .. } => false,
+        };
+        let images: Vec<(Option<usize>, Carrier)> =
+            circles.iter().filter(|(_, c)| beside(c)).map(|(_, c)| (None, c.mirrored(axis))).collect();
         circles.extend(images);
         out.notes.push("mirrored about the axis: what is said of one half holds for the other".into());
     }
@@ -250,7 +254,7 @@ fn make(
         Some(if joined.contour().signed_area() < 0.0 { joined.reversed() } else { joined })
     };
     let (line, fitted) = match &outline {
-        Some(c) => said_outline(job, piece, c, told, steps, out)?,
+        Some(c) => said_outline(job, piece, c, axis.as_ref(), steps, out)?,
         None => {
             let largest =
                 (0..circles.len()).max_by(|i, j| circles[*i].1.length().total_cmp(&circles[*j].1.length()));
@@ -274,11 +278,39 @@ fn make(
     if worst > (10.0 * near).max(3.0 * steps.length.unwrap_or(0.0)).max(0.04 * size) {
         out.lines.clear();
         return Err(format!(
-            "what would be said lies {} from the picture: a side is missing, or they are not in the order of the outline",
+            "what would be said lies {} from the picture: a side is missing, or they are out of order",
             length(worst, told, steps.display)
         ));
     }
     Ok(())
+}
+
+/// An axis that a hand laid, put through the middles of the rounds that it runs through.
+fn through_middles(
+    told: &Straight,
+    sides: &[Carrier],
+    circles: &[(Option<usize>, Carrier)],
+    near: f64,
+    out: &mut TracedResult,
+) -> Straight {
+    let rounds = sides.iter().chain(circles.iter().map(|c| &c.1)).filter_map(|c| match c {
+        Carrier::Arc { circle, .. } => Some(circle),
+        Carrier::Line { .. } => None,
+    });
+    let on: Vec<DVec2> = rounds
+        .filter(|c| told.off(c.centre).abs() < (5.0 * near).max(0.1 * c.radius))
+        .map(|c| c.centre)
+        .collect();
+    let Some(first) = on.first() else { return *told };
+    let spread = on.iter().map(|p| told.along.dot(*p - *first).abs()).fold(0.0, f64::max);
+    out.notes.push(format!(
+        "the axis runs through the middles of {}",
+        ground::quantity::counted(on.len(), "round")
+    ));
+    match trace::fit_line(&on).filter(|_| spread > 20.0 * near) {
+        Some(through) => through,
+        None => Straight { at: on.iter().sum::<DVec2>() / on.len() as f64, along: told.along },
+    }
 }
 
 /// The outline as a spoken line, worked out as any recipe is, and laid over the picture.
@@ -286,11 +318,11 @@ fn said_outline(
     job: &Job,
     piece: &Piece,
     outline: &Chain,
-    told: &Told,
+    axis: Option<&Straight>,
     steps: &Steps,
     out: &mut TracedResult,
 ) -> Result<(Line, Fit), String> {
-    let spoken = outline_line(outline, steps, told.axis.as_ref())?;
+    let spoken = outline_line(outline, steps, axis)?;
     let alone = Piece { lines: vec![spoken.line.clone()], tracing: None, origin: None, ..piece.clone() };
     let made = evaluate_piece(job, &alone);
     if !made.made {

@@ -1,4 +1,5 @@
-//! Fitted sides → an outline told side by side, its figures rounded. All directions are told; of the lengths and
+//! Fitted sides → an outline told side by side, its figures rounded. All directions are told; of the
+//! lengths and
 //! radii two are left open, so that the rest can be round and the outline still closes.
 
 use std::f64::consts::{FRAC_PI_2, TAU};
@@ -107,43 +108,50 @@ fn near_to(angle: f64, other: f64) -> f64 {
 }
 
 /// Sides with rounded directions: where two run on into one another, both have the direction of the line.
+/// What
+/// runs on from an arc at both its ends has its direction from those, and is not rounded.
 fn sides(outline: &Chain, turn: f64, steps: &Steps) -> Vec<Side> {
     let n = outline.sides.len();
     let line = |k: usize| matches!(outline.sides[k], Carrier::Line { .. });
-    let at_joint = |k: usize| {
-        let before = (k + n - 1) % n;
-        if line(before) && !line(k) { heading(outline, before, true) } else { heading(outline, k, false) }
-    };
-    let way = |k: usize, end: bool| {
-        let raw = if end {
-            let next = (k + 1) % n;
-            if outline.tangent[next] && !line(k) { at_joint(next) } else { heading(outline, k, true) }
-        } else if outline.tangent[k] && !line(k) {
-            at_joint(k)
+    let follows = |k: usize| outline.tangent[k] && outline.tangent[(k + 1) % n];
+    // The direction of a side at one of its ends, and whose it is.
+    let own = |k: usize, end: bool| {
+        let (joint, other) = if end { ((k + 1) % n, (k + 1) % n) } else { (k, (k + n - 1) % n) };
+        if outline.tangent[joint] && !line(k) && line(other) {
+            (other, heading(outline, other, !end))
         } else {
-            heading(outline, k, false)
+            (k, heading(outline, k, end))
+        }
+    };
+    // Two arcs that run on into one another have one direction there: that of the first's end.
+    let way = |k: usize, end: bool| {
+        let (k, end) = match end {
+            false if outline.tangent[k] && !line(k) && !line((k + n - 1) % n) => ((k + n - 1) % n, true),
+            _ => (k, end),
         };
-        steps.turned(raw + turn)
+        let (whose, raw) = own(k, end);
+        let consequence =
+            if line(whose) { follows(whose) } else { outline.tangent[(whose + usize::from(end)) % n] };
+        if consequence { fine(raw + turn) } else { steps.turned(raw + turn) }
     };
     (0..n)
         .map(|k| {
             let from = way(k, false);
             let swept = outline.sweep(k);
             let sweep = if line(k) { 0.0 } else { near_to(way(k, true) - from, swept) };
-            let size = match &outline.sides[k] {
+            let found = match &outline.sides[k] {
                 Carrier::Line { .. } => length(outline, k),
                 Carrier::Arc { circle, .. } => circle.radius,
             };
-            Side {
-                from,
-                sweep,
-                found: size,
-                size: steps.rounded(size),
-                arc: !line(k),
-                tangent: outline.tangent[k],
-            }
+            let size = steps.rounded(found);
+            Side { from, sweep, found, size, arc: !line(k), tangent: outline.tangent[k] }
         })
         .collect()
+}
+
+/// As found, to a hundredth of a degree.
+fn fine(rad: f64) -> f64 {
+    (rad.to_degrees() * 100.0).round() / 100.0 * std::f64::consts::PI / 180.0
 }
 
 /// Leaves two sizes open: those two that close the outline so that all sizes stay nearest to what was found.
@@ -258,7 +266,8 @@ pub fn outline_line(outline: &Chain, steps: &Steps, axis: Option<&Straight>) -> 
     Ok(Spoken { line: Line::new("start-1", say), turn, notes, arcs })
 }
 
-/// Holes of the recipe, and where they lie on the part: about an arc of the outline that has their middle, else
+/// Holes of the recipe, and where they lie on the part: about an arc of the outline that has their
+/// middle, else
 /// from its west and south.
 pub fn hole_lines(
     circles: &[(Option<usize>, Carrier)],

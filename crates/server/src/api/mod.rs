@@ -9,6 +9,7 @@ mod evaluate;
 mod jobs;
 mod order;
 pub use jobs::file_new;
+pub use kept::digest;
 mod drawings;
 mod figures;
 mod kept;
@@ -16,6 +17,7 @@ mod papers;
 mod shelf;
 mod text;
 mod ties;
+mod trace;
 mod verbs;
 
 use std::sync::Arc;
@@ -38,6 +40,7 @@ use utoipa::OpenApi;
 use crate::cache::Cache;
 use crate::desk::{Desk, Weight};
 use crate::line::Line;
+use crate::pictures::Pictures;
 use crate::problem;
 use crate::weight;
 use body::Body;
@@ -60,6 +63,7 @@ pub struct State {
     pub desk: Arc<Desk>,
     pub bodies: Arc<Semaphore>,
     pub answers: Arc<Semaphore>,
+    pub pictures: Arc<Pictures>,
 }
 
 impl State {
@@ -70,6 +74,7 @@ impl State {
             desk: Arc::default(),
             bodies: Arc::new(Semaphore::new(BODIES)),
             answers: Arc::new(Semaphore::new(ANSWERS)),
+            pictures: Arc::default(),
         }
     }
 
@@ -312,6 +317,7 @@ impl MessageBody for Sent {
         drawings::preview,
         drawings::take,
         drawings::revised,
+        trace::trace,
         jobs::list,
         jobs::create,
         jobs::read,
@@ -370,6 +376,7 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/drawings", web::post().to(drawings::preview))
             .route("/drawings/take", web::post().to(drawings::take))
             .route("/drawings/revised", web::post().to(drawings::revised))
+            .route("/trace", web::post().to(trace::trace))
             .route("/jobs", web::get().to(jobs::list))
             .route("/jobs", web::post().to(jobs::create))
             .route("/jobs/{id}", web::get().to(jobs::read))

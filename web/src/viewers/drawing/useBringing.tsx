@@ -1,19 +1,22 @@
 import { Button } from "@mui/material";
 import { type ReactNode, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
+import { said } from "../../api/client";
 import type { Revised, TakenDrawing } from "../../api/types";
 import { addDoc, editDoc } from "../../document/bench";
 import { draft } from "../../document/draft";
 import { usePiece } from "../../hooks/useDraft";
 import { useFresh } from "../../verbs/Settings";
+import { TracePanel } from "../trace/TracePanel";
 import { Brought, type Chosen } from "./Brought";
-import { revision } from "./kept";
+import { keepFile, revision } from "./kept";
 import { Revision } from "./Revision";
 
 type Going =
   | { step: "new"; file: File }
   | { step: "revised"; file: File }
-  | { step: "moved"; name: string; of: string; revised: Revised };
+  | { step: "moved"; name: string; of: string; revised: Revised }
+  | { step: "traced"; of: string };
 
 /** Drawings at the bench: brought in as pieces, or as the revision of the one that a piece came from. */
 export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
@@ -23,6 +26,7 @@ export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
   const { id = "" } = useParams();
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
+  const pictures = useRef<HTMLInputElement>(null);
   const wants = useRef<"new" | "revised">("new");
   const close = () => setGoing(null);
   const pick = (step: "new" | "revised") => {
@@ -64,6 +68,30 @@ export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
     });
     close();
   };
+  /** A picture to be traced: on the bare piece on the bench, else on a new one. */
+  const picture = async (file: File) => {
+    try {
+      const kept = await keepFile(file);
+      if (kept.kind !== "png" && kept.kind !== "jpeg")
+        return draft.setState({ word: `${file.name} is a ${kept.kind}: trace a PNG or a JPEG` });
+      const inch = (piece?.display?.length ?? draft.getState().job?.display?.length) === "in";
+      const tracing = {
+        picture: kept.digest,
+        name: file.name,
+        elements: [],
+        step: inch ? "1/32" : "0.5",
+        angle_step: "1",
+      };
+      const bare = piece && !piece.lines?.length && !piece.tracing;
+      if (bare) editDoc("piece", "", (doc) => ({ ...doc, tracing }) as typeof doc);
+      const name = file.name.replace(/\.[^.]*$/, "");
+      const of = bare ? piece.id : addDoc("piece", { ...fresh?.value, name, tracing });
+      setGoing({ step: "traced", of });
+      navigate(`/jobs/${id}/pieces/${of}`);
+    } catch (e) {
+      draft.setState({ word: said(e) });
+    }
+  };
   const acts = (
     <>
       <Button onClick={() => pick("new")} title="a DXF or an SVG, as pieces of this job">
@@ -74,6 +102,25 @@ export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
           revised drawing
         </Button>
       )}
+      {piece?.tracing ? (
+        <Button onClick={() => setGoing({ step: "traced", of: piece.id })}>the tracing</Button>
+      ) : (
+        <Button onClick={() => pictures.current?.click()} title="a PNG or a JPEG of a part">
+          trace a picture
+        </Button>
+      )}
+      <input
+        ref={pictures}
+        type="file"
+        hidden
+        accept=".png,.jpg,.jpeg"
+        aria-label="picture to trace"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) void picture(file);
+          e.target.value = "";
+        }}
+      />
       <input
         ref={input}
         type="file"
@@ -109,6 +156,8 @@ export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
         take={() => take(going.revised)}
         close={close}
       />
+    ) : going?.step === "traced" && going.of === piece?.id && piece.tracing ? (
+      <TracePanel piece={piece} close={close} />
     ) : null;
   return { acts, panel };
 }
