@@ -1,6 +1,35 @@
 // docs/screenshots from the demo data, one for each main view.
 import { withDemo } from "./serve.mjs";
 
+/** A plate as drawings come: a gap, a side drawn twice in part, a circle of chords, a bend line, notes, a second part. */
+function drawing() {
+  const line = (layer, x0, y0, x1, y1) =>
+    `0\nLINE\n8\n${layer}\n10\n${x0}\n20\n${y0}\n11\n${x1}\n21\n${y1}\n`;
+  const circle = (x, y, r) => `0\nCIRCLE\n8\nHOLES\n10\n${x}\n20\n${y}\n40\n${r}\n`;
+  const plate =
+    line("CUT", 0, 0, 180, 0) +
+    line("CUT", 180, 0, 180, 110) +
+    line("CUT", 180, 110, 0, 110) +
+    line("CUT", 0, 110, 0, 0.8) +
+    line("CUT", 100, 0, 40, 0);
+  const chords = Array.from({ length: 60 }, (_, k) => {
+    const t = (2 * Math.PI * k) / 60;
+    return `10\n${75 + 25 * Math.cos(t)}\n20\n${55 + 25 * Math.sin(t)}\n`;
+  });
+  const holes = [20, 160].map((x) => circle(x, 20, 4.5) + circle(x, 90, 4.5)).join("");
+  const cover =
+    line("CUT", 220, 0, 290, 0) +
+    line("CUT", 290, 0, 290, 60) +
+    line("CUT", 290, 60, 220, 60) +
+    line("CUT", 220, 60, 220, 0) +
+    circle(255, 30, 12);
+  const rest =
+    `0\nLWPOLYLINE\n8\nCUT\n70\n1\n${chords.join("")}` +
+    line("BEND", 130, 0, 130, 110) +
+    line("NOTES", 0, -18, 180, -18);
+  return `0\nSECTION\n2\nENTITIES\n${plate}${holes}${cover}${rest}0\nENDSEC\n0\nEOF\n`;
+}
+
 await withDemo(7997, async (page, base, job) => {
   const shot = async (name, url, ready, act) => {
     await page.goto(url);
@@ -14,6 +43,16 @@ await withDemo(7997, async (page, base, job) => {
   await shot("brief", `${job}/briefs/brief-2`, ".checks", async () => {
     await page.getByRole("button", { name: "what is not checked?" }).click();
     await page.locator(".unchecked ul").waitFor();
+  });
+  await shot("brought", base, ".ticket img", async () => {
+    const file = { name: "stand-plate.dxf", mimeType: "image/vnd.dxf", buffer: Buffer.from(drawing()) };
+    await page.getByLabel("file to bring in").setInputFiles(file);
+    await page.getByRole("button", { name: /^millimetres/ }).click();
+    await page.getByText("Gaps", { exact: true }).waitFor();
+  });
+  await shot("tracing", `${job}/pieces/gasket`, "[data-figure=mass]", async () => {
+    await page.getByRole("button", { name: "the tracing" }).click();
+    await page.getByText("nowhere further than").waitFor();
   });
   await shot("bench", `${job}/pieces/stand`, "[data-figure=mass]");
   await shot("working", `${job}/pieces/hat`, "[data-figure=mass]", () =>
@@ -34,7 +73,6 @@ await withDemo(7997, async (page, base, job) => {
   await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () =>
     page.getByRole("tab", { name: /^Bends/ }).click(),
   );
-  await shot("tray", `${job}/pieces/tray`, "[data-figure=mass]");
   await shot("drum", `${job}/pieces/drum`, "[data-figure=mass]");
   await shot("frame", `${job}/frames/frame-1`, "[data-figure=mass]", () =>
     page.locator(".cut-table tbody tr").nth(5).hover(),
@@ -42,10 +80,6 @@ await withDemo(7997, async (page, base, job) => {
   await shot("bars", `${job}/frames/frame-1`, "[data-figure=mass]", async () => {
     await page.getByRole("tab", { name: "Bars" }).click();
     await page.locator(".bar-plan").first().waitFor();
-  });
-  await shot("sections", `${job}/frames/frame-1`, "[data-figure=mass]", async () => {
-    await page.getByRole("tab", { name: /^Sections \d/ }).click();
-    await page.locator(".section-card").first().waitFor();
   });
   await shot("frame-papers", `${job}/papers`, ".sheet img", async () => {
     await page.getByRole("button", { name: "F-1", exact: true }).click();

@@ -21,6 +21,10 @@ pub struct BriefLine {
     /// A remark that stays with the line.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
+    /// Where it stands on the drawing that is kept beside the brief: shares of its width and height, from the
+    /// upper left corner of the page as it was kept. A text does not tell it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub pin: Option<[f64; 2]>,
     pub say: DrawingFigure,
 }
 
@@ -68,6 +72,34 @@ fn is_first(of: &Specimen) -> bool {
 }
 
 said! {
+    /// A scan, a photograph or a PDF of a drawing.
+    pub struct DrawingSheet {
+        /// Digest of the kept file (SHA-256).
+        pub file: String,
+        /// Its name as it was brought in.
+        pub name: String,
+        /// Page of a PDF, from 1.
+        #[serde(default = "one", skip_serializing_if = "is_one")]
+        pub page: u32,
+        /// Quarter turns, with the clock.
+        #[serde(default, skip_serializing_if = "is_none")]
+        pub turned: u32,
+    }
+}
+
+fn one() -> u32 {
+    1
+}
+
+fn is_one(page: &u32) -> bool {
+    *page == 1
+}
+
+fn is_none(turns: &u32) -> bool {
+    *turns == 0
+}
+
+said! {
     /// What one drawing, or one view of it, says of a piece or a frame.
     pub struct Brief {
         /// Never changes once given.
@@ -84,6 +116,9 @@ said! {
         /// Where its figures are in another unit than the job's.
         #[serde(default, skip_serializing_if = "Option::is_none")]
         pub display: Option<Display>,
+        /// The drawing itself, kept beside it. A text does not tell it.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub sheet: Option<DrawingSheet>,
         #[serde(default)]
         pub lines: Vec<BriefLine>,
         /// What was measured on pieces that were made.

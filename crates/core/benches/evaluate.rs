@@ -205,6 +205,7 @@ fn drilled() -> (Piece, Brief) {
             format!("from punch-{k} to south {y}"),
         ] {
             told.push(BriefLine {
+                pin: None,
                 id: format!("f-{}", told.len()),
                 off: false,
                 note: String::new(),

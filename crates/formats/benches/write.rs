@@ -6,6 +6,7 @@ use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::{Job, Line, Operation, Piece, Spacing};
 use steelk_core::verbs::read_line;
+use steelk_formats::drawn::Options;
 use steelk_formats::{dxf, pdf};
 
 fn speeds(c: &mut Criterion) {
@@ -42,6 +43,61 @@ fn speeds(c: &mut Criterion) {
         b.iter(|| pdf::pdf(&template(&stand, Paper::A4).unwrap(), &pdf::About::default()).unwrap())
     });
     group.finish();
+    let drawing = large_drawing();
+    assert!(drawing.len() > 5_000_000);
+    let mut group = c.benchmark_group("read");
+    group.sample_size(10);
+    group.bench_function("a DXF of 5 MB: chords, slots of loose strokes, splines, staggered", |b| {
+        b.iter(|| steelk_formats::drawing(&drawing, &Options::default()).unwrap())
+    });
+    group.finish();
+}
+
+/// 5 MB of what drawing offices send: circles of chords, slots of loose lines and arcs, closed splines, in
+/// staggered rows on one plate.
+fn large_drawing() -> Vec<u8> {
+    use std::f64::consts::TAU;
+    let at = |x: f64, y: f64| format!("10\n{x:.6}\n20\n{y:.6}\n");
+    let mut out =
+        String::from("0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n");
+    let mut k = 0;
+    while out.len() < 5_000_000 {
+        let row = f64::from(k / 60);
+        let (x, y) = (f64::from(k % 60) * 22.0 + 11.0 * (row % 2.0) + 20.0, row * 20.0 + 20.0);
+        out += &match k % 3 {
+            0 => {
+                let corner = |i: u32| {
+                    let t = TAU * f64::from(i) / 48.0;
+                    at(x + 5.0 * t.cos(), y + 5.0 * t.sin())
+                };
+                format!("0\nLWPOLYLINE\n8\nCUTS\n90\n48\n70\n1\n{}", (0..48).map(corner).collect::<String>())
+            }
+            1 => {
+                let line = |s: f64| {
+                    let to = format!("11\n{:.6}\n21\n{:.6}\n", x + 4.0 * s, y - 3.0 * s);
+                    format!("0\nLINE\n8\nCUTS\n{}{to}", at(x - 4.0 * s, y - 3.0 * s))
+                };
+                let arc = |s: f64, from: u32, to: u32| {
+                    format!("0\nARC\n8\nCUTS\n{}40\n3.0\n50\n{from}\n51\n{to}\n", at(x + 4.0 * s, y))
+                };
+                line(1.0) + &arc(1.0, 270, 90) + &line(-1.0) + &arc(-1.0, 90, 270)
+            }
+            _ => {
+                let point = |i: u32| {
+                    let t = TAU * f64::from(i % 9) / 9.0 + 0.3;
+                    at(x + 6.0 * t.cos() * (1.0 + 0.2 * f64::from(i % 9 % 2)), y + 5.0 * t.sin())
+                };
+                let knots: String = (0..16).map(|i| format!("40\n{i}.0\n")).collect();
+                let points: String = (0..12).map(point).collect();
+                format!("0\nSPLINE\n8\nCUTS\n70\n11\n71\n3\n{knots}{points}")
+            }
+        };
+        k += 1;
+    }
+    let (w, h) = (60.0 * 22.0 + 60.0, f64::from(k / 60 + 3) * 20.0);
+    let rim: String = [(0.0, 0.0), (w, 0.0), (w, h), (0.0, h)].map(|(x, y)| at(x, y)).concat();
+    out += &format!("0\nLWPOLYLINE\n8\nCUTS\n90\n4\n70\n1\n{rim}0\nENDSEC\n0\nEOF\n");
+    out.into_bytes()
 }
 
 criterion_group!(benches, speeds);

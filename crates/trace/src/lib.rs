@@ -7,6 +7,7 @@
 mod carrier;
 mod chain;
 mod edge;
+mod exif;
 mod fit;
 mod follow;
 mod picture;

@@ -1,13 +1,10 @@
 //! Pictures rendered from known parts: what is traced of them is what they were rendered from. The renderer
 //! knows inside from outside and nothing else; no fit of ours is in it.
 
-use std::f64::consts::{PI, TAU};
-use std::io::Cursor;
-
 use glam::{DMat3, DVec2, DVec3};
-use image::codecs::jpeg::JpegEncoder;
-use image::{ExtendedColorType, ImageEncoder};
+use jpeg_encoder::{ColorType, Encoder};
 use proptest::prelude::*;
+use std::f64::consts::{PI, TAU};
 use trace::{
     Carrier, Gray, Plane, PlaneError, Reading, Shape, Square, chain, corners, fit_circle, fit_line, follow,
     mirrored, read, snap,
@@ -145,7 +142,8 @@ fn a_place_snaps_onto_the_edge() {
     assert!(snap(&picture, AT + DVec2::new(200.0, 130.0), 8.0).is_none(), "there is no edge in the middle");
 }
 
-/// The bench as a camera sees it that leans by 25°: straightened by the plate's four sides, every figure within
+/// The bench as a camera sees it that leans by 25°: straightened by the plate's four sides, every figure
+/// within
 /// half a pixel of what it is square from above.
 #[test]
 fn a_leaning_picture_is_straightened() {
@@ -185,7 +183,8 @@ fn a_leaning_picture_is_straightened() {
     }
 }
 
-/// Closed forms: a scale from one reading; two that disagree tell a stretched picture; what cannot be is refused.
+/// Closed forms: a scale from one reading; two that disagree tell a stretched picture; what cannot be is
+/// refused.
 #[test]
 fn readings_give_the_scale() {
     let r = |from: [f64; 2], to: [f64; 2], length| Reading { from: from.into(), to: to.into(), length };
@@ -243,46 +242,94 @@ fn half_an_outline_is_mirrored() {
     assert!((outline.contour().area() - 1600.0).abs() < 1e-6);
 }
 
-/// The picture stands as it was taken: a JPEG that says that it lies on its side is turned.
+/// The picture stands as it was taken: a JPEG that says that it lies on its side is turned; all eight ways
+/// (CIPA DC-008: where row 0 and column 0 are seen).
 #[test]
 fn rotation_of_its_data_is_honoured() {
-    let (wide, high) = (40u32, 24u32);
-    let pixels: Vec<u8> =
-        (0..wide * high).map(|k| if k % wide < 10 && k / wide < 6 { 230 } else { 20 }).collect();
-    // TIFF head, one entry: orientation (0x0112), short, 6: its top lies to the right.
-    let exif = |turn: u8| {
-        let mut e = b"II*\0\x08\0\0\0\x01\0\x12\x01\x03\0\x01\0\0\0".to_vec();
-        e.extend([turn, 0, 0, 0, 0, 0, 0, 0]);
+    let (wide, high) = (40u16, 24u16);
+    // Light in the stored upper left corner, middling along the rest of row 0.
+    let value = |k: u32| match (k % 40, k / 40) {
+        (0..10, 0..6) => 235,
+        (_, 0..6) => 130,
+        _ => 20,
+    };
+    let pixels: Vec<u8> = (0..u32::from(wide) * u32::from(high)).map(value).collect();
+    let exif = |turn: u8, little: bool| {
+        // TIFF head, one entry: orientation (0x0112), short.
+        let mut e = b"Exif\0\0".to_vec();
+        if little {
+            e.extend(b"II*\0\x08\0\0\0\x01\0\x12\x01\x03\0\x01\0\0\0");
+            e.extend([turn, 0, 0, 0, 0, 0, 0, 0]);
+        } else {
+            e.extend(b"MM\0*\0\0\0\x08\0\x01\x01\x12\0\x03\0\0\0\x01");
+            e.extend([0, turn, 0, 0, 0, 0, 0, 0]);
+        }
         e
     };
-    let taken = |turn: u8| {
+    // Row 0 and column 0 as seen: side by side of the frame.
+    let seen = ["", "tl", "tr", "br", "bl", "lt", "rt", "rb", "lb"];
+    for turn in 1..=8u8 {
         let mut out = Vec::new();
-        let mut encoder = JpegEncoder::new_with_quality(&mut out, 98);
-        encoder.set_exif_metadata(exif(turn)).unwrap();
-        encoder.write_image(&pixels, wide, high, ExtendedColorType::L8).unwrap();
+        let mut encoder = Encoder::new(&mut out, 98);
+        encoder.add_app_segment(1, exif(turn, turn % 2 == 0)).unwrap();
+        encoder.encode(&pixels, wide, high, ColorType::Luma).unwrap();
+        let got = read(&out).unwrap();
+        let [row, column] = <[u8; 2]>::try_from(seen[turn as usize].as_bytes()).unwrap();
+        assert_eq!((got.wide, got.high), if turn < 5 { (40, 24) } else { (24, 40) }, "{turn}");
+        let (w, h) = (got.wide as f64, got.high as f64);
+        // Where the light corner lies, and where the far end of row 0 does.
+        let edge = |side: u8, p: DVec2, in_by: f64| match side {
+            b'l' => DVec2::new(in_by, p.y),
+            b'r' => DVec2::new(w - in_by, p.y),
+            b't' => DVec2::new(p.x, in_by),
+            _ => DVec2::new(p.x, h - in_by),
+        };
+        let corner = edge(column, edge(row, DVec2::ZERO, 3.0), 4.0);
+        let far = edge(column, edge(row, DVec2::ZERO, 3.0), 34.0);
+        assert!(got.at(corner) > 200.0, "{turn}: {}", got.at(corner));
+        assert!((100.0..170.0).contains(&got.at(far)), "{turn}: {}", got.at(far));
+    }
+}
+
+/// Colours, palettes and sixteen bits of a PNG come to the same grey (BT.709 by hand).
+#[test]
+fn every_kind_of_png_is_grey() {
+    let encoded = |color: png::ColorType, depth: png::BitDepth, palette: Option<&[u8]>, data: &[u8]| {
+        let mut out = Vec::new();
+        let mut encoder = png::Encoder::new(&mut out, 2, 2);
+        encoder.set_color(color);
+        encoder.set_depth(depth);
+        palette.into_iter().for_each(|p| encoder.set_palette(p.to_vec()));
+        encoder.write_header().unwrap().write_image_data(data).unwrap();
         read(&out).unwrap()
     };
-    let bright = |g: &Gray, x: f64, y: f64| g.at(DVec2::new(x, y)) > 120.0;
-    let plain = taken(1);
-    assert!((plain.wide, plain.high) == (40, 24) && bright(&plain, 3.0, 3.0) && !bright(&plain, 3.0, 20.0));
-    let turned = taken(6);
-    assert!(
-        (turned.wide, turned.high) == (24, 40) && bright(&turned, 21.0, 3.0) && !bright(&turned, 3.0, 3.0)
-    );
-    let over = taken(3);
-    assert!((over.wide, over.high) == (40, 24) && bright(&over, 37.0, 21.0) && !bright(&over, 3.0, 3.0));
+    let orange = (255.0f64 * 0.2126 + 128.0 * 0.7152 + 7.0 * 0.0722).round();
+    let rgb = encoded(png::ColorType::Rgb, png::BitDepth::Eight, None, &[255, 128, 7].repeat(4));
+    let rgba = encoded(png::ColorType::Rgba, png::BitDepth::Eight, None, &[255, 128, 7, 90].repeat(4));
+    let table =
+        encoded(png::ColorType::Indexed, png::BitDepth::Two, Some(&[0, 0, 0, 255, 128, 7]), &[0x50, 0x50]);
+    let deep =
+        encoded(png::ColorType::Rgb, png::BitDepth::Sixteen, None, &[255, 255, 128, 128, 7, 7].repeat(4));
+    for got in [rgb, rgba, table, deep] {
+        assert_eq!(got.at(DVec2::ONE), orange);
+    }
+    let black = encoded(png::ColorType::Grayscale, png::BitDepth::One, None, &[0x80, 0x40]);
+    assert_eq!((black.at(DVec2::splat(0.5)), black.at(DVec2::new(1.5, 0.5))), (255.0, 0.0));
 }
 
 #[test]
 fn what_is_no_picture_is_refused() {
     assert!(read(b"\x89PNG\r\n\x1a\n broken").is_err());
     let mut bomb = Vec::new();
-    image::codecs::png::PngEncoder::new(Cursor::new(&mut bomb))
-        .write_image(&[0; 4], 2, 2, ExtendedColorType::L8)
-        .unwrap();
-    // Its head says 60,000 × 60,000: refused before it is unpacked.
+    png::Encoder::new(&mut bomb, 2, 2).write_header().unwrap().write_image_data(&[0; 4]).unwrap();
+    // Its head says 60,000 × 60,000, and keeps its word by its sum: refused before it is unpacked.
     bomb[16..24].copy_from_slice(&[0, 0, 0xea, 0x60, 0, 0, 0xea, 0x60]);
     assert!(read(&bomb).is_err());
+    let mut wide = Vec::new();
+    Encoder::new(&mut wide, 50).encode(&[0; 64], 8, 8, ColorType::Luma).unwrap();
+    let at = wide.windows(2).position(|w| w == [0xff, 0xc0]).unwrap();
+    wide[at + 5..at + 9].copy_from_slice(&[0xff, 0xff, 0xff, 0xff]);
+    assert!(matches!(read(&wide), Err(trace::PictureError::TooLarge { .. })), "65,535 × 65,535 pixels");
 }
 
 /// A plane is its own inverse's inverse, whatever four corners it was made from.
@@ -333,7 +380,7 @@ proptest! {
     fn any_bytes_are_a_picture_or_refused(bytes in prop::collection::vec(any::<u8>(), 0..300), at in 0.0..1.0f64) {
         let _ = read(&bytes);
         let mut good = Vec::new();
-        JpegEncoder::new_with_quality(&mut good, 80).write_image(&[90; 32 * 32], 32, 32, ExtendedColorType::L8).unwrap();
+        Encoder::new(&mut good, 80).encode(&[90; 32 * 32], 32, 32, ColorType::Luma).unwrap();
         let i = (at * good.len() as f64) as usize;
         let end = (i + bytes.len() / 20).min(good.len());
         good.splice(i..end, bytes.iter().take(bytes.len() / 20).copied());

@@ -1109,6 +1109,7 @@ export interface components {
             name: string;
             /** @description Mark of the piece or frame that it shows. */
             of: string;
+            sheet?: components["schemas"]["DrawingSheet"] | null;
         };
         /** @description One figure of a drawing. */
         BriefLine: {
@@ -1117,6 +1118,11 @@ export interface components {
             /** @description A remark that stays with the line. */
             note?: string;
             off?: boolean;
+            /**
+             * @description Where it stands on the drawing that is kept beside the brief: shares of its width and height, from the
+             *     upper left corner of the page as it was kept. A text does not tell it.
+             */
+            pin?: number[] | null;
             say: components["schemas"]["DrawingFigure"];
         };
         /** @description How a brief stands. */
@@ -1307,6 +1313,18 @@ export interface components {
             /** @enum {string} */
             kind: "four_bolt";
             side: string;
+        } | {
+            /** @description Empty for one. */
+            centres?: string;
+            corner?: string;
+            entry?: string;
+            height: string;
+            /** @enum {string} */
+            kind: "keyholed";
+            /** @description From the middle of the entry to the end of the slot. */
+            length?: string;
+            slot?: string;
+            width: string;
         };
         Compared: {
             /** @description The job as it stands, then its variants. */
@@ -1671,6 +1689,23 @@ export interface components {
              * @default []
              */
             skips?: number[][];
+        };
+        /** @description A scan, a photograph or a PDF of a drawing. */
+        DrawingSheet: {
+            /** @description Digest of the kept file (SHA-256). */
+            file: string;
+            /** @description Its name as it was brought in. */
+            name: string;
+            /**
+             * Format: int32
+             * @description Page of a PDF, from 1.
+             */
+            page?: number;
+            /**
+             * Format: int32
+             * @description Quarter turns, with the clock.
+             */
+            turned?: number;
         };
         DrawingView: {
             /** @description Path data of what is on layers that are not taken. */

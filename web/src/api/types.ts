@@ -83,6 +83,7 @@ export type TakenDrawing = S["TakenDrawing"];
 export type Kept = S["Kept"];
 export type Revised = S["Revised"];
 export type Assume = S["Assume"];
+export type DrawingSheet = S["DrawingSheet"];
 export type Tracing = S["Tracing"];
 export type TracedElement = S["TracedElement"];
 export type TracedResult = S["TracedResult"];

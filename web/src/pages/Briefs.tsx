@@ -1,9 +1,10 @@
 import { Button } from "@mui/material";
 import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { answer, api, paperUrl, said } from "../api/client";
-import type { BriefState } from "../api/types";
+import type { BriefState, Check } from "../api/types";
 import { Bench } from "../components/Bench";
 import { CheckTable, TallyLine } from "../components/CheckTable";
+import { PickTabs } from "../components/PickTabs";
 import { Hand } from "../components/Taken";
 import { Unchecked } from "../components/Unchecked";
 import { applyMend, docOf } from "../document/bench";
@@ -15,6 +16,7 @@ import type { Asked } from "../verbs/Offers";
 import { tie } from "../verbs/tie";
 import { useVerbs } from "../verbs/useVerbs";
 import { FlatView } from "../viewers/flat/FlatView";
+import { DrawingPage } from "../viewers/paper/DrawingPage";
 
 const FrameStage = lazy(() => import("../viewers/frame/FrameStage"));
 
@@ -59,7 +61,7 @@ export function Briefs({ mode }: { mode: Mode }) {
               )}
               <Unchecked key={id} />
             </section>
-            <Shown mode={mode} of={of} piece={state?.piece} />
+            <Shown mode={mode} of={of} piece={state?.piece} checks={view.checks} />
           </>
         )}
       </div>
@@ -85,9 +87,11 @@ interface ShownProps {
   of: string;
   /** Id of the piece that it is. */
   piece: string | undefined;
+  checks: Check[];
 }
 
-function Shown({ mode, of, piece: id }: ShownProps) {
+function Shown({ mode, of, piece: id, checks }: ShownProps) {
+  const [seen, setSeen] = useState<"model" | "drawing">("model");
   const verbs = useVerbs()?.brief;
   const frame = useDraft((d) => d.result?.frame);
   const piece = useDraft((d) => (d.frame ? undefined : d.result?.piece));
@@ -98,14 +102,26 @@ function Shown({ mode, of, piece: id }: ShownProps) {
   const name = useCallback((n: string) => tie(n, verbs), [verbs]);
   const line = lines.find((l) => l.id === picked);
   return (
-    <section className="pane" aria-label="model">
+    <section className="pane" aria-label={seen}>
       <div className="pane-head">
-        <h2>{of || "Model"}</h2>
-        <span className="hint">
-          {line ? `Point at what ${line.id} is of.` : "Pick a figure, then point at what it is of."}
-        </span>
+        <PickTabs<"model" | "drawing">
+          label="model or drawing"
+          value={seen}
+          pick={setSeen}
+          tabs={[
+            { value: "model", words: of || "Model" },
+            { value: "drawing", words: "Drawing" },
+          ]}
+        />
+        {seen === "model" && (
+          <span className="hint">
+            {line ? `Point at what ${line.id} is of.` : "Pick a figure, then point at what it is of."}
+          </span>
+        )}
       </div>
-      {frame ? (
+      {seen === "drawing" ? (
+        <DrawingPage checks={checks} />
+      ) : frame ? (
         <Suspense fallback={<p className="empty">The 3D view is coming…</p>}>
           <FrameStage frame={frame} list={list} mode={mode} point={name} />
         </Suspense>

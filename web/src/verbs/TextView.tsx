@@ -13,6 +13,19 @@ type TextFault = components["schemas"]["TextFault"];
 /** How long typing rests before the text is read. */
 const REST_MS = 200;
 
+/** What a text does not tell stays: where a piece came from, the drawing of a brief and its pins. */
+function untold(was: Doc | undefined, read: Doc): Partial<Doc> {
+  const kept: Record<string, unknown> = {};
+  for (const key of ["origin", "tracing", "sheet"]) {
+    const value = (was as Record<string, unknown> | undefined)?.[key];
+    if (value) kept[key] = value;
+  }
+  const pins = new Map((was?.lines ?? []).map((l) => [l.id, (l as { pin?: unknown }).pin]));
+  if ([...pins.values()].some(Boolean))
+    kept.lines = read.lines?.map((l) => (pins.get(l.id) ? { ...l, pin: pins.get(l.id) } : l));
+  return kept;
+}
+
 /** A piece or a frame as a text: changed as a whole, taken over in one step. */
 export function TextView({ bench, close }: { bench: BenchName; close(): void }) {
   const doc = useDraft((d) => docOf(bench, d));
@@ -76,15 +89,7 @@ export function TextView({ bench, close }: { bench: BenchName; close(): void }) 
     if (!ready || !read) return;
     const { id } = doc ?? { id: "" };
     const issued = (read.doc.lines ?? []).reduce((all, l) => retire(l.id, all), doc?.issued ?? {});
-    // What a text does not tell stays.
-    const { origin, tracing } = (doc ?? {}) as { origin?: unknown; tracing?: unknown };
-    const next = {
-      ...read.doc,
-      id,
-      issued,
-      ...(origin ? { origin } : {}),
-      ...(tracing ? { tracing } : {}),
-    };
+    const next = { ...read.doc, ...untold(doc, read.doc), id, issued };
     editDoc(bench, "", () => next);
     draft.setState({ word: "the text is taken over; undo brings back what stood" });
     close();

@@ -384,7 +384,9 @@ proptest! {
         let p = din(&format!("{t:.2}"), "20", &texts);
         let solid = full_mesh(&p).solid(&p.zones, 1.0, p.thickness);
         prop_assert!(solid.is_watertight());
-        if !p.findings.iter().any(|f| matches!(f.check, "bores_meet" | "bore_edge")) {
+        // Two that overlap as seen from above, one from each face, are not in meshes, and told so.
+        let told = !steelk_core::sheet::unseen(&p).is_empty();
+        if !told && !p.findings.iter().any(|f| matches!(f.check, "bores_meet" | "bore_edge")) {
             prop_assert!((solid.volume() * density() / p.value("mass") - 1.0).abs() < 1e-9);
         }
     }

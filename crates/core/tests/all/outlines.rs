@@ -41,6 +41,9 @@ fn beyond(r: f64, away: f64) -> f64 {
 #[case("rounded bar 180 x 40", 140.0 * 40.0 + circle(40.0), 280.0 + 40.0 * PI)]
 #[case("four-bolt flange 140, corners R20, bolts ⌀14 at 100, bore ⌀60",
     140.0 * 140.0 - (4.0 - PI) * 400.0 - 4.0 * circle(14.0) - circle(60.0), 4.0 * 100.0 + 40.0 * PI)]
+#[case("keyhole plate 160 x 60, corners R6, keyholes ⌀14, slot 7, 16 long, at 100",
+    160.0 * 60.0 - (4.0 - PI) * 36.0 - 2.0 * keyhole(7.0, 3.5, 16.0), 440.0 - 48.0 + 12.0 * PI)]
+#[case("keyhole plate 40 x 60, keyholes ⌀12, slot 6, 20 long", 2400.0 - keyhole(6.0, 3.0, 20.0), 200.0)]
 fn areas_and_edges_are_those_of_their_closed_forms(
     #[case] line: &str,
     #[case] area: f64,
@@ -49,6 +52,26 @@ fn areas_and_edges_are_those_of_their_closed_forms(
     let p = din("6", "6", &[line]);
     assert_relative_eq!(p.value("area"), area, max_relative = 1e-12);
     assert_relative_eq!(p.flat.outer.perimeter(), round, max_relative = 1e-12);
+}
+
+/// A circle, and a slot from it: what of the slot lies beyond the circle's chord, less the segment that the
+/// chord cuts off.
+fn keyhole(entry: f64, slot: f64, length: f64) -> f64 {
+    let chord = (entry * entry - slot * slot).sqrt();
+    let half = (slot / entry).asin();
+    let cap = entry * entry * (half - half.sin() * half.cos());
+    PI * entry * entry - cap + 2.0 * slot * (length - slot - chord) + PI * slot * slot / 2.0
+}
+
+/// A keyhole plate that leaves nothing beside its keyholes is refused at the field.
+#[rstest]
+#[case("keyhole plate 160 x 20, keyholes ⌀14, slot 7, 16 long", "/say/shape/length")]
+#[case("keyhole plate 160 x 60, keyholes ⌀14, slot 7, 16 long, at 150", "/say/shape/centres")]
+#[case("keyhole plate 160 x 60, keyholes ⌀7, slot 14, 16 long", "/say/shape/slot")]
+fn a_keyhole_plate_needs_room(#[case] line: &str, #[case] path: &str) {
+    let out = evaluate_piece(&job(Default::default()), &piece("6", "6", &[line]));
+    let paths: Vec<&str> = out.faults.iter().map(|f| f.path.as_str()).collect();
+    assert_eq!(paths, [path], "{:?}", out.faults);
 }
 
 /// Area and edge of a convex shape by its support function h: ∮ h dθ, and ½ ∮ (h² − h'²) dθ.

@@ -5,6 +5,7 @@ mod bend_line;
 mod bending;
 pub mod bore;
 pub mod bore_cases;
+mod common_shapes;
 mod contour_rules;
 mod corner;
 mod drill;

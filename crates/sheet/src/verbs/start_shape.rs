@@ -6,6 +6,8 @@ use ground::geom::{Bounds, COINCIDENT, Contour};
 use ground::reader::{Range, Reader};
 use ground::reference;
 
+use super::common_shapes::SHAPES;
+use super::shape::Shape;
 use crate::flat::blank::{Blank, outline_of};
 use crate::flat::feature::Feature;
 use crate::flat::outlines;
@@ -16,7 +18,8 @@ use crate::flat::stock::SheetStock;
 pub static VERB: Verb = Verb {
     tag: "start_shape",
     stem: "start",
-    about: "Starts a piece with a common outline: disc, ring, sector, L, T, gusset, D, bolted flange.",
+    about: "Starts a piece with a common outline: disc, ring, sector, L, T, gusset, D, bolted flange, \
+        keyhole plate.",
     role: Role::Start,
     starts: &[
         Start { key: 'r', name: "ring", mm: "ring ⌀200, hole ⌀120", inch: "ring ⌀8, hole ⌀5" },
@@ -46,127 +49,9 @@ pub static VERB: Verb = Verb {
         "rounded bar 180 x 40",
         "two-bolt flange ⌀80, ends R18, bolts ⌀11 at 110, bore ⌀50",
         "four-bolt flange 140, corners R20, bolts ⌀14 at 100, bore ⌀60",
+        "keyhole plate 160 x 60, corners R6, keyholes ⌀14, slot 7, 16 long, at 100",
     ],
 };
-
-const SHAPES: &[Case] = &[
-    case("disc", "Start with a disc|disc", &[diameter("/diameter", "diameter")], ["160", "6"]),
-    case(
-        "ring",
-        "Start with a ring|ring",
-        &[
-            diameter("/diameter", "outside diameter"),
-            sign(","),
-            printed("hole"),
-            diameter("/hole", "inside diameter"),
-        ],
-        ["200, hole ⌀120", "8, hole ⌀5"],
-    ),
-    case(
-        "sector",
-        "Start with a sector|sector",
-        &[
-            radius("/outer", "outer radius"),
-            aside(&[word("to"), radius_or("/inner", "inner radius", "the middle")]),
-            must(&[angle("/angle", "angle")]),
-        ],
-        ["R150, 90°", "R6, 90°"],
-    ),
-    case(
-        "angle",
-        "Start with an L|L-shape",
-        &[
-            length("/width", "width"),
-            times(),
-            length("/height", "height"),
-            sign(","),
-            word("legs"),
-            length("/lower", "width of the lower leg"),
-            word("and"),
-            length("/upright", "width of the upright leg"),
-            printed("wide"),
-        ],
-        ["120 x 80, legs 30 and 20 wide", "5 x 3, legs 1 and 3/4 wide"],
-    ),
-    case(
-        "tee",
-        "Start with a T|T-shape",
-        &[
-            length("/width", "width"),
-            times(),
-            length("/height", "height"),
-            sign(","),
-            word("flange"),
-            length("/flange", "height of the flange"),
-            sign(","),
-            word("web"),
-            length("/web", "width of the web"),
-        ],
-        ["140 x 100, flange 20, web 15", "6 x 4, flange 3/4, web 5/8"],
-    ),
-    case(
-        "gusset",
-        "Start with a gusset|gusset",
-        &[
-            length("/width", "width"),
-            times(),
-            length("/height", "height"),
-            clause(&[word("snipped"), length_or("/snip", "snip of the corner", "not")]),
-            clause(&[word("tips"), length_or("/tip", "width of its tips", "sharp")]),
-        ],
-        ["120 x 100, snipped 15, tips 10", "5 x 4, snipped 5/8, tips 3/8"],
-    ),
-    case(
-        "d",
-        "Start with a D|D-plate",
-        &[
-            diameter("/diameter", "diameter"),
-            sign(","),
-            length("/across", "across the flat"),
-            printed("across the flat|across|flat"),
-        ],
-        ["100, 80 across", "4, 3 across"],
-    ),
-    case(
-        "bar",
-        "Start with a rounded bar|rounded bar",
-        &[length("/length", "length"), times(), length("/width", "width")],
-        ["180 x 40", "7 x 1 1/2"],
-    ),
-    case(
-        "two_bolt",
-        "Start with a two-bolt flange|two-bolt flange",
-        &[
-            diameter("/diameter", "diameter of the middle"),
-            sign(","),
-            word("ends"),
-            radius("/end", "radius of the ends"),
-            sign(","),
-            word("bolts"),
-            diameter("/bolt", "bolt hole"),
-            word("at"),
-            length("/centres", "bolt centres"),
-            clause(&[word("bore"), diameter_or("/bore", "bore", "none")]),
-        ],
-        ["80, ends R18, bolts ⌀11 at 110, bore ⌀50", "3, ends R3/4, bolts ⌀7/16 at 4 1/2, bore ⌀2"],
-    ),
-    case(
-        "four_bolt",
-        "Start with a four-bolt flange|four-bolt flange",
-        &[
-            length("/side", "side"),
-            clause(&[word("corners"), radius_or("/corner", "corner radius", "sharp")]),
-            must(&[
-                word("bolts"),
-                diameter("/bolt", "bolt hole"),
-                word("at"),
-                length("/centres", "bolt centres along a side"),
-            ]),
-            clause(&[word("bore"), diameter_or("/bore", "bore", "none")]),
-        ],
-        ["140, corners R20, bolts ⌀14 at 100, bore ⌀60", "5, corners R3/4, bolts ⌀1/2 at 3 1/2, bore ⌀2"],
-    ),
-];
 
 choice! {
     /// A common outline.
@@ -218,6 +103,23 @@ choice! {
             #[serde(default, skip_serializing_if = "String::is_empty")]
             bore: String,
         },
+        /// Hangs on screws: one keyhole in the middle, or two on its middle line, their slots to the north.
+        Keyholed {
+            width: String,
+            height: String,
+            #[serde(default, skip_serializing_if = "String::is_empty")]
+            corner: String,
+            #[serde(default)]
+            entry: String,
+            #[serde(default)]
+            slot: String,
+            /// From the middle of the entry to the end of the slot.
+            #[serde(default)]
+            length: String,
+            /// Empty for one.
+            #[serde(default, skip_serializing_if = "String::is_empty")]
+            centres: String,
+        },
     }
 }
 
@@ -236,8 +138,8 @@ spoken! {
 
 struct ShapeStart {
     outer: Contour,
-    /// Name within the line, middle, diameter.
-    holes: Vec<(String, DVec2, f64)>,
+    /// Name within the line, middle, shape.
+    holes: Vec<(String, DVec2, ShapeSpec)>,
 }
 
 impl Spoken for StartShape {
@@ -253,9 +155,9 @@ impl Begins for ShapeStart {
     }
 
     fn cuts(&self, at: At, field: Bounds) -> Vec<Feature> {
-        let hole = |(name, middle, d): &(String, DVec2, f64)| {
-            let contour = Contour::circle(*middle, d / 2.0, 0);
-            Feature::cut(reference::part(at.line, name), at.index, contour, *middle, *d, field)
+        let hole = |(name, middle, shape): &(String, DVec2, ShapeSpec)| {
+            let contour = shape.contour().moved(0.0, *middle);
+            Feature::cut(reference::part(at.line, name), at.index, contour, *middle, shape.least(), field)
         };
         self.holes.iter().map(hole).collect()
     }
@@ -300,7 +202,7 @@ impl Sizes<'_, '_> {
                 let (d, hole) = (self.size("diameter", diameter), self.size("hole", hole));
                 let d = d?;
                 let hole = self.below("hole", hole?, d, "the ring")?;
-                let holes = vec![("hole".into(), DVec2::ZERO, hole)];
+                let holes = vec![("hole".into(), DVec2::ZERO, ShapeSpec::Round { diameter: hole })];
                 ShapeStart { holes, ..of(ShapeSpec::Round { diameter: d }) }
             }
             CommonShape::Sector { outer, inner, angle } => {
@@ -386,6 +288,25 @@ impl Sizes<'_, '_> {
                 let outer = ShapeSpec::Square { side, corner }.contour();
                 ShapeStart { outer, holes: with_bore(bore, at.into_iter(), bolt) }
             }
+            CommonShape::Keyholed { width, height, corner, entry, slot, length, centres } => {
+                let [w, h] = self.box_of(width, height)?;
+                let corner = self.size_or("corner", corner);
+                let (entry, slot, length) = (entry.clone(), slot.clone(), length.clone());
+                let keyhole = Shape::Keyhole { entry, slot, length }.read(self.reader, "/say/shape")?;
+                let size = keyhole.contour().bounds();
+                let centres = self.size_or("centres", centres)?;
+                let corner = self.below("corner", corner?, w.min(h) / 2.0 + 2.0 * COINCIDENT, "the sides")?;
+                // Half as high over the middle as below it.
+                self.below("length", size.size().y, h, "the plate")?;
+                self.below("centres", centres + size.size().x, w, "its ends")?;
+                let at = DVec2::new(0.0, -size.centre().y);
+                let places: &[f64] = if centres > COINCIDENT { &[-0.5, 0.5] } else { &[0.0] };
+                let holes = places.iter().zip(1..).map(|(share, n)| {
+                    (format!("keyhole-{n}"), at + DVec2::X * (centres * share), keyhole.clone())
+                });
+                let outer = ShapeSpec::Rectangle { width: w, height: h, corner }.contour();
+                ShapeStart { outer, holes: holes.collect() }
+            }
         })
     }
 
@@ -395,7 +316,9 @@ impl Sizes<'_, '_> {
     }
 }
 
-fn with_bore(bore: f64, bolts: impl Iterator<Item = DVec2>, bolt: f64) -> Vec<(String, DVec2, f64)> {
-    let middle = (bore > COINCIDENT).then(|| ("bore".to_string(), DVec2::ZERO, bore));
-    middle.into_iter().chain(bolts.enumerate().map(|(k, at)| (format!("bolt-{}", k + 1), at, bolt))).collect()
+fn with_bore(bore: f64, bolts: impl Iterator<Item = DVec2>, bolt: f64) -> Vec<(String, DVec2, ShapeSpec)> {
+    let round = |diameter| ShapeSpec::Round { diameter };
+    let middle = (bore > COINCIDENT).then(|| ("bore".to_string(), DVec2::ZERO, round(bore)));
+    let bolts = bolts.enumerate().map(|(k, at)| (format!("bolt-{}", k + 1), at, round(bolt)));
+    middle.into_iter().chain(bolts).collect()
 }

@@ -8,6 +8,7 @@ use steelk_core::verbs::read_figure;
 /// A brief of these lines, typed as on a drawing.
 pub fn brief(of: &str, lines: &[&str]) -> Brief {
     let line = |(i, text): (usize, &&str)| BriefLine {
+        pin: None,
         id: format!("f-{}", i + 1),
         off: false,
         note: String::new(),
