@@ -76,12 +76,15 @@ fn elements_become_contours() {
     let body = "
         <rect x='0' y='0' width='300' height='200' rx='12'/>
         <defs><circle id='bolt' r='5'/><path id='never' d='M0 0h9v9z'/></defs>
-        <g transform='translate(40 30)'><use href='#bolt'/><use xlink:href='#bolt' xmlns:xlink='x' x='50'/></g>
+        <g transform='translate(40 30)'>
+            <use href='#bolt'/><use xlink:href='#bolt' xmlns:xlink='x' x='50'/>
+        </g>
         <ellipse cx='200' cy='60' rx='30' ry='10' transform='rotate(30 200 60)'/>
         <polygon points='20,100 60,100 40,140'/>
         <polyline points='100,100 140,100 140,140 100,140 100,100'/>
         <path d='M 200 120 a 10 10 0 0 1 20 0 l 0 20 a 10 10 0 0 1 -20 0 z'/>
-        <path d='M250,120 c0,5.5228475 -4.4771525,10 -10,10 s-10,-4.4771525 -10,-10 4.4771525,-10 10,-10 10,4.4771525 10,10z'/>
+        <path d='M250,120 c0,5.5228475 -4.4771525,10 -10,10 s-10,-4.4771525 -10,-10
+            4.4771525,-10 10,-10 10,4.4771525 10,10z'/>
         <g style='display: none'><circle cx='9' cy='9' r='1'/></g>
         <circle cx='9' cy='9' r='1' fill='none' stroke='none'/>
         <circle cx='9' cy='9' r='1' visibility='hidden'/>
@@ -264,10 +267,15 @@ fn a_revision_says_what_moved() {
     let row: Vec<Contour> = (0..20).map(|k| hole(10.0 * f64::from(k), 0.0, 2.0)).collect();
     let shifted: Vec<Contour> = row.iter().rev().map(|c| moved(c, DVec2::new(1.5, 0.0))).collect();
     let got = changes(&row, &shifted);
-    assert!(got.len() == 20 && got.iter().enumerate().all(|(k, c)| {
-        *c == Change::Moved { old: k, new: 19 - k, by: DVec2::new(1.5, 0.0) }
-            || matches!(c, Change::Moved { old, new, by } if *old == k && *new == 19 - k && (by.x - 1.5).abs() < 1e-9)
-    }), "{got:?}");
+    assert!(
+        got.len() == 20
+            && got.iter().enumerate().all(|(k, c)| {
+                *c == Change::Moved { old: k, new: 19 - k, by: DVec2::new(1.5, 0.0) }
+                    || matches!(c, Change::Moved { old, new, by }
+                if (*old, *new) == (k, 19 - k) && (by.x - 1.5).abs() < 1e-9)
+            }),
+        "{got:?}"
+    );
 }
 
 proptest! {
@@ -277,14 +285,16 @@ proptest! {
     /// arcs come back
     /// with their radii, wherever the chords begin.
     #[test]
-    fn rounded_plates_of_chords_come_back(w in 60.0..200.0f64, h in 60.0..150.0f64, radii in prop::array::uniform4(4.0..25.0f64),
-        chords in 8usize..40, turn in 0.0..TAU, begin in 0usize..100) {
+    fn rounded_plates_of_chords_come_back(w in 60.0..200.0f64, h in 60.0..150.0f64,
+        radii in prop::array::uniform4(4.0..25.0f64), chords in 8usize..40, turn in 0.0..TAU,
+        begin in 0usize..100) {
         let corners = [(0.0, 0.0, PI), (w, 0.0, -PI / 2.0), (w, h, 0.0), (0.0, h, PI / 2.0)];
         let mut points: Vec<DVec2> = Vec::new();
         for ((x, y, from), r) in corners.iter().zip(radii) {
             let inward = DVec2::new(if *x == 0.0 { r } else { -r }, if *y == 0.0 { r } else { -r });
             let m = DVec2::new(*x, *y) + inward;
-            points.extend((0..=chords).map(|k| m + DVec2::from_angle(from + PI / 2.0 * k as f64 / chords as f64) * r));
+            let turned = |k: usize| DVec2::from_angle(from + PI / 2.0 * k as f64 / chords as f64);
+            points.extend((0..=chords).map(|k| m + turned(k) * r));
         }
         let n = points.len();
         points.rotate_left(begin % n);
@@ -306,7 +316,8 @@ proptest! {
     /// A page with a stretch of it changed is read or refused; what is read is sound.
     #[test]
     fn a_bent_page_is_read_or_refused(at in 0.0..1.0f64, text in "[0-9a-zA-Z.,<>/='# -]{0,14}") {
-        let body = "<g transform='rotate(20)'><path d='M0 0h40v30a9 9 0 0 1 -9 9q-20 4 -31 0z'/><circle r='3' cx='9' cy='9'/></g>";
+        let body = "<g transform='rotate(20)'><path d='M0 0h40v30a9 9 0 0 1 -9 9q-20 4 -31 0z'/>
+            <circle r='3' cx='9' cy='9'/></g>";
         let mut bytes = page("width='80mm' viewBox='0 0 80 60'", body);
         let i = (at * bytes.len() as f64) as usize;
         let end = (i + text.len()).min(bytes.len());
@@ -318,7 +329,8 @@ proptest! {
 
     /// Any loose strokes: never a panic, every contour sound, and nothing both taken and told open.
     #[test]
-    fn any_strokes_are_sorted(points in prop::collection::vec((0i32..6, 0i32..6), 2..40), closes in 0.0..3.0f64) {
+    fn any_strokes_are_sorted(points in prop::collection::vec((0i32..6, 0i32..6), 2..40),
+        closes in 0.0..3.0f64) {
         let ends: Vec<([f64; 2], [f64; 2])> = points.windows(2).step_by(2)
             .map(|p| ([p[0].0, p[0].1].map(f64::from), [p[1].0, p[1].1].map(f64::from))).collect();
         let c = drawing(&lines(&ends), &Options { closes, ..asked(Assume::Mm) }).unwrap();

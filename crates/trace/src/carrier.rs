@@ -97,7 +97,7 @@ impl Carrier {
             Carrier::Arc { sweep, .. } => {
                 let circle = fit_circle(points)?;
                 let (u, v) = (a - circle.centre, b - circle.centre);
-                let whole = sweep.abs() > 6.28;
+                let whole = sweep.abs() > std::f64::consts::TAU - 1e-3;
                 let turned = u.angle_to(v);
                 // The same number of turns, as near as may be.
                 let k = ((sweep - turned) / std::f64::consts::TAU).round();

@@ -20,7 +20,8 @@ pub struct Chain {
     pub apart: Vec<usize>,
 }
 
-/// Half a pattern of sides and its image about a line: the first and the last side may lie across the line, and
+/// Half a pattern of sides and its image about a line: the first and the last side may lie across the
+/// line, and
 /// are then one with their image.
 pub fn mirrored(sides: &[Carrier], about: &Straight, near: f64) -> Vec<Carrier> {
     let own = |c: &Carrier| across(c, about, near);

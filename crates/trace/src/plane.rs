@@ -10,7 +10,8 @@ pub struct Reading {
     pub length: f64,
 }
 
-/// Four corners of a rectangle in the picture, in order, and its sides: from the first to the second, and from
+/// Four corners of a rectangle in the picture, in order, and its sides: from the first to the second, and
+/// from
 /// the second to the third, mm.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Square {
@@ -26,7 +27,8 @@ pub enum PlaneError {
     #[error("a reading from one place to the same place")]
     NoLength,
     #[error(
-        "the four corners are not those of a rectangle that is seen from before: they cross, or three lie in a line"
+        "the four corners are not those of a rectangle that is seen from before: they cross, or three \
+            lie in a line"
     )]
     Corners,
     #[error("the readings contradict: no scale fits all of them")]
@@ -62,7 +64,8 @@ impl Plane {
         Plane { to, back: to.inverse(), scale }
     }
 
-    /// From readings: one gives a scale, several their mean (least squares of their lengths); where they lie in
+    /// From readings: one gives a scale, several their mean (least squares of their lengths); where
+    /// they lie in
     /// different directions and disagree by more than `apart` of the length, one scale along and one across.
     pub fn of_readings(readings: &[Reading], apart: f64) -> Result<Plane, PlaneError> {
         if readings.is_empty() {

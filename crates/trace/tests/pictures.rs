@@ -352,32 +352,37 @@ proptest! {
         let c = seen.map(|p| plane.mm(p));
         for k in 0..4 {
             prop_assert!((c[k].distance(c[(k + 1) % 4]) - [wide, 0.7 * wide][k % 2]).abs() < 1e-6 * wide);
-            prop_assert!((c[(k + 1) % 4] - c[k]).dot(c[(k + 2) % 4] - c[(k + 1) % 4]).abs() < 1e-6 * wide * wide);
+            let (side, next) = (c[(k + 1) % 4] - c[k], c[(k + 2) % 4] - c[(k + 1) % 4]);
+            prop_assert!(side.dot(next).abs() < 1e-6 * wide * wide);
             prop_assert!(plane.pixel(c[k]).distance(seen[k]) < 1e-6);
         }
         // As it is seen, not its mirror image: down the picture is down the part, up to a turn.
-        let (o, x, y) = (plane.mm(DVec2::new(300.0, 200.0)), plane.mm(DVec2::new(301.0, 200.0)), plane.mm(DVec2::new(300.0, 201.0)));
+        let [o, x, y] = [[300.0, 200.0], [301.0, 200.0], [300.0, 201.0]].map(|p| plane.mm(DVec2::from(p)));
         prop_assert!((x - o).perp_dot(y - o) < 0.0);
     }
 
     /// Points of a circle with noise: the fit's residual is no larger than that of the circle they came from.
     #[test]
-    fn least_squares_are_least(r in 5.0..200.0f64, from in 0.0..TAU, sweep in 0.6..TAU, n in 5usize..60, grain in 0.0..0.5f64) {
+    fn least_squares_are_least(r in 5.0..200.0f64, from in 0.0..TAU, sweep in 0.6..TAU, n in 5usize..60,
+        grain in 0.0..0.5f64) {
         let c = DVec2::new(40.0, -20.0);
         let points: Vec<DVec2> = (0..n).map(|k| {
-            c + DVec2::from_angle(from + sweep * k as f64 / (n - 1) as f64 * 0.999) * (r + grain * (noise(k, n) - 0.5))
+            let along = DVec2::from_angle(from + sweep * k as f64 / (n - 1) as f64 * 0.999);
+            c + along * (r + grain * (noise(k, n) - 0.5))
         }).collect();
         let fit = fit_circle(&points).unwrap();
         let sum = |m: DVec2, r: f64| points.iter().map(|p| (p.distance(m) - r).powi(2)).sum::<f64>();
         prop_assert!(sum(fit.centre, fit.radius) <= sum(c, r) + 1e-9, "{fit:?}");
-        for (dx, dy, dr) in [(1e-3, 0.0, 0.0), (0.0, 1e-3, 0.0), (0.0, 0.0, 1e-3), (-1e-3, 0.0, 0.0), (0.0, 0.0, -1e-3)] {
-            prop_assert!(sum(fit.centre, fit.radius) <= sum(fit.centre + DVec2::new(dx, dy), fit.radius + dr) + 1e-9);
+        for by in [DVec3::X, DVec3::Y, DVec3::Z, -DVec3::X, -DVec3::Y, -DVec3::Z].map(|d| d * 1e-3) {
+            let beside = sum(fit.centre + by.truncate(), fit.radius + by.z);
+            prop_assert!(sum(fit.centre, fit.radius) <= beside + 1e-9);
         }
     }
 
     /// No bytes make the reader panic, nor a picture with a stretch of it changed.
     #[test]
-    fn any_bytes_are_a_picture_or_refused(bytes in prop::collection::vec(any::<u8>(), 0..300), at in 0.0..1.0f64) {
+    fn any_bytes_are_a_picture_or_refused(bytes in prop::collection::vec(any::<u8>(), 0..300),
+        at in 0.0..1.0f64) {
         let _ = read(&bytes);
         let mut good = Vec::new();
         Encoder::new(&mut good, 80).encode(&[90; 32 * 32], 32, 32, ColorType::Luma).unwrap();

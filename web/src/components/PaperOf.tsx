@@ -36,6 +36,8 @@ interface Props {
   subjects: S["Subject"][];
   /** What there is of it: once, for each part, or not at all. */
   has(needs: Needs): boolean | string[];
+  /** Its outline is new here: paper is laid on the part before anything is cut. */
+  fit?: boolean;
   /** A whole page stands there, not one drawing. */
   page?: boolean;
 }
@@ -55,7 +57,19 @@ function papersOf(kinds: PaperKind[], subjects: S["Subject"][], has: Props["has"
 const PRINTER = "steelk.printer";
 
 /** The papers of one piece or frame: to be taken away, and looked at before. */
-export function PaperOf({ job, revision, of, title, bench, stops, note, subjects, has, page }: Props) {
+export function PaperOf({
+  job,
+  revision,
+  of,
+  title,
+  bench,
+  stops,
+  note,
+  subjects,
+  has,
+  fit,
+  page,
+}: Props) {
   const book = useBook().data;
   const papers = papersOf(book?.papers ?? [], subjects, has);
   const looked = papers.filter((p) => p.shelf === "look");
@@ -73,6 +87,7 @@ export function PaperOf({ job, revision, of, title, bench, stops, note, subjects
       ...(known && { printer: known }),
       revision: String(revision),
     });
+  const template = papers.find((p) => p.kind === "template");
   const take = (shelf: PaperKind["shelf"]) =>
     papers
       .filter((p) => p.shelf === shelf && !BY_BAR.includes(p.needs))
@@ -101,6 +116,14 @@ export function PaperOf({ job, revision, of, title, bench, stops, note, subjects
       {note && <p className="muted">{note}.</p>}
       {stops > 0 && (
         <p className="fault">Something here cannot be made yet: see its findings before you cut.</p>
+      )}
+      {fit && template && (
+        <p className="first-fit">
+          A new outline: print its template first, at 100 %, cut it out and lay it on the part.{" "}
+          <Button variant="contained" href={to(template)}>
+            {template.words}
+          </Button>
+        </p>
       )}
       <div className="downloads">
         {take("first")}

@@ -36,7 +36,8 @@ impl Fit {
     }
 }
 
-/// Least squares of the distances of `points` (in the picture's plane) from the said outline, begun where both
+/// Least squares of the distances of `points` (in the picture's plane) from the said outline, begun where
+/// both
 /// middles lie on one another.
 pub fn laid(said: Contour, found: Contour, turn: f64, points: &[DVec2], arcs: Vec<(String, DVec2)>) -> Fit {
     let side_centres = said.segments().filter_map(|s| s.arc()).map(|a| a.centre).collect();

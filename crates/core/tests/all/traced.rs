@@ -1,4 +1,5 @@
-//! Outlines traced from pictures that were rendered from known parts: the recipe that comes of it says the part.
+//! Outlines traced from pictures that were rendered from known parts: the recipe that comes of it says
+//! the part.
 
 use std::f64::consts::PI;
 
@@ -64,7 +65,8 @@ fn made(job: &Job, piece: &Piece, of: &TracedResult) -> steelk_core::result::Pie
 
 const MM: f64 = 5.0;
 
-/// A link: eyes of R14 and R9 at 70 apart, their flanks tangent, holes of 12 and 8 in them. In pixels, turned by
+/// A link: eyes of R14 and R9 at 70 apart, their flanks tangent, holes of 12 and 8 in them. In pixels,
+/// turned by
 /// 12° in the picture.
 fn link(p: DVec2) -> DVec2 {
     DVec2::from_angle(12f64.to_radians()).rotate((p - DVec2::new(120.0, 110.0)) / MM)
@@ -280,7 +282,8 @@ fn a_disc_of_circles() {
     assert_eq!(out.flat.holes.len(), 5);
 }
 
-/// What is short is told, and the rest goes on: no scale, one side, sides that do not meet, a value that is none.
+/// What is short is told, and the rest goes on: no scale, one side, sides that do not meet, a value that
+/// is none.
 #[test]
 fn what_is_short_is_told() {
     let picture = rendered(520, 500, in_house);

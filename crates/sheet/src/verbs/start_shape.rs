@@ -3,11 +3,11 @@
 use glam::DVec2;
 use grammar::*;
 use ground::geom::{Bounds, COINCIDENT, Contour};
-use ground::reader::{Range, Reader};
+use ground::reader::Reader;
 use ground::reference;
 
-use super::common_shapes::SHAPES;
 use super::shape::Shape;
+use super::sizes::Sizes;
 use crate::flat::blank::{Blank, outline_of};
 use crate::flat::feature::Feature;
 use crate::flat::outlines;
@@ -52,6 +52,150 @@ pub static VERB: Verb = Verb {
         "keyhole plate 160 x 60, corners R6, keyholes ⌀14, slot 7, 16 long, at 100",
     ],
 };
+
+const SHAPES: &[Case] = &[
+    case("disc", "Start with a disc|disc", &[diameter("/diameter", "diameter")], ["160", "6"]),
+    case(
+        "ring",
+        "Start with a ring|ring",
+        &[
+            diameter("/diameter", "outside diameter"),
+            sign(","),
+            printed("hole"),
+            diameter("/hole", "inside diameter"),
+        ],
+        ["200, hole ⌀120", "8, hole ⌀5"],
+    ),
+    case(
+        "sector",
+        "Start with a sector|sector",
+        &[
+            radius("/outer", "outer radius"),
+            aside(&[word("to"), radius_or("/inner", "inner radius", "the middle")]),
+            must(&[angle("/angle", "angle")]),
+        ],
+        ["R150, 90°", "R6, 90°"],
+    ),
+    case(
+        "angle",
+        "Start with an L|L-shape",
+        &[
+            length("/width", "width"),
+            times(),
+            length("/height", "height"),
+            sign(","),
+            word("legs"),
+            length("/lower", "width of the lower leg"),
+            word("and"),
+            length("/upright", "width of the upright leg"),
+            printed("wide"),
+        ],
+        ["120 x 80, legs 30 and 20 wide", "5 x 3, legs 1 and 3/4 wide"],
+    ),
+    case(
+        "tee",
+        "Start with a T|T-shape",
+        &[
+            length("/width", "width"),
+            times(),
+            length("/height", "height"),
+            sign(","),
+            word("flange"),
+            length("/flange", "height of the flange"),
+            sign(","),
+            word("web"),
+            length("/web", "width of the web"),
+        ],
+        ["140 x 100, flange 20, web 15", "6 x 4, flange 3/4, web 5/8"],
+    ),
+    case(
+        "gusset",
+        "Start with a gusset|gusset",
+        &[
+            length("/width", "width"),
+            times(),
+            length("/height", "height"),
+            clause(&[word("snipped"), length_or("/snip", "snip of the corner", "not")]),
+            clause(&[word("tips"), length_or("/tip", "width of its tips", "sharp")]),
+        ],
+        ["120 x 100, snipped 15, tips 10", "5 x 4, snipped 5/8, tips 3/8"],
+    ),
+    case(
+        "d",
+        "Start with a D|D-plate",
+        &[
+            diameter("/diameter", "diameter"),
+            sign(","),
+            length("/across", "across the flat"),
+            printed("across the flat|across|flat"),
+        ],
+        ["100, 80 across", "4, 3 across"],
+    ),
+    case(
+        "bar",
+        "Start with a rounded bar|rounded bar",
+        &[length("/length", "length"), times(), length("/width", "width")],
+        ["180 x 40", "7 x 1 1/2"],
+    ),
+    case(
+        "two_bolt",
+        "Start with a two-bolt flange|two-bolt flange",
+        &[
+            diameter("/diameter", "diameter of the middle"),
+            sign(","),
+            word("ends"),
+            radius("/end", "radius of the ends"),
+            sign(","),
+            word("bolts"),
+            diameter("/bolt", "bolt hole"),
+            word("at"),
+            length("/centres", "bolt centres"),
+            clause(&[word("bore"), diameter_or("/bore", "bore", "none")]),
+        ],
+        ["80, ends R18, bolts ⌀11 at 110, bore ⌀50", "3, ends R3/4, bolts ⌀7/16 at 4 1/2, bore ⌀2"],
+    ),
+    case(
+        "four_bolt",
+        "Start with a four-bolt flange|four-bolt flange",
+        &[
+            length("/side", "side"),
+            clause(&[word("corners"), radius_or("/corner", "corner radius", "sharp")]),
+            must(&[
+                word("bolts"),
+                diameter("/bolt", "bolt hole"),
+                word("at"),
+                length("/centres", "bolt centres along a side"),
+            ]),
+            clause(&[word("bore"), diameter_or("/bore", "bore", "none")]),
+        ],
+        ["140, corners R20, bolts ⌀14 at 100, bore ⌀60", "5, corners R3/4, bolts ⌀1/2 at 3 1/2, bore ⌀2"],
+    ),
+    case(
+        "keyholed",
+        "Start with a keyhole plate|keyhole plate",
+        &[
+            length("/width", "width"),
+            times(),
+            length("/height", "height"),
+            clause(&[word("corners"), radius_or("/corner", "corner radius", "sharp")]),
+            must(&[
+                word("keyholes"),
+                diameter("/entry", "entry diameter"),
+                sign(","),
+                word("slot"),
+                length("/slot", "slot width"),
+                sign(","),
+                length("/length", "length of the slot"),
+                printed("long"),
+            ]),
+            clause(&[word("at"), length_or("/centres", "centres of two keyholes", "one")]),
+        ],
+        [
+            "160 x 60, corners R6, keyholes ⌀14, slot 7, 16 long, at 100",
+            "6 x 2 1/2, corners R1/4, keyholes ⌀9/16, slot 1/4, 5/8 long, at 4",
+        ],
+    ),
+];
 
 choice! {
     /// A common outline.
@@ -163,34 +307,7 @@ impl Begins for ShapeStart {
     }
 }
 
-/// Reads sizes below `/say/shape`.
-struct Sizes<'r, 'a> {
-    reader: &'r mut Reader<'a>,
-}
-
 impl Sizes<'_, '_> {
-    fn size(&mut self, field: &str, text: &str) -> Option<f64> {
-        self.reader.length(&format!("/say/shape/{field}"), text, Range::AboveZero)
-    }
-
-    fn size_or(&mut self, field: &str, text: &str) -> Option<f64> {
-        self.reader.length_or(&format!("/say/shape/{field}"), text, Range::ZeroUp, 0.0)
-    }
-
-    fn refuse<T>(&mut self, field: &str, message: &str, mend: &str) -> Option<T> {
-        self.reader.refuse_at(&format!("/say/shape/{field}"), message, mend);
-        None
-    }
-
-    /// The value, when it is less than another.
-    fn below(&mut self, field: &str, value: f64, most: f64, of: &str) -> Option<f64> {
-        if value < most - COINCIDENT {
-            return Some(value);
-        }
-        let most = self.reader.display.length_unit(most);
-        self.refuse(field, &format!("this leaves nothing of {of}"), &format!("write less than {most}"))
-    }
-
     fn read(&mut self, shape: &CommonShape) -> Option<ShapeStart> {
         let bare = |outer: Contour| ShapeStart { outer, holes: Vec::new() };
         let of = |shape: ShapeSpec| bare(shape.contour());
@@ -308,11 +425,6 @@ impl Sizes<'_, '_> {
                 ShapeStart { outer, holes: holes.collect() }
             }
         })
-    }
-
-    fn box_of(&mut self, width: &str, height: &str) -> Option<[f64; 2]> {
-        let (w, h) = (self.size("width", width), self.size("height", height));
-        Some([w?, h?])
     }
 }
 
