@@ -10,6 +10,7 @@ fn bare(mut job: Job) -> Job {
     job.issued.clear();
     job.pieces.iter_mut().for_each(|p| p.issued.clear());
     job.frames.iter_mut().for_each(|f| f.issued.clear());
+    job.pieces.iter_mut().for_each(|p| p.tracing = None);
     job
 }
 
@@ -118,4 +119,36 @@ fn a_line_that_is_called_like_a_setting_is_a_line() {
     let (piece, faults) = read_piece("piece P-1 \"x\", 2 thick s235\n  plate 10 x 10\n  saw: hole ⌀2\n");
     assert!(faults.is_empty(), "{faults:?}");
     assert_eq!(piece.unwrap().lines[1].id, "saw");
+}
+
+/// What a text does not tell stands in the job file: the drawing that a piece came from, the picture that
+/// it was
+/// traced from, the drawing beside a brief and its pins. A text that is read has none of it, and no fault.
+#[test]
+fn what_a_text_does_not_tell_is_kept_by_the_job_file() {
+    use steelk_core::job::{DrawingOptions, DrawingSheet, LayerUse, Origin};
+    let mut job = sample();
+    let options = DrawingOptions {
+        layers: [("BEND".to_string(), LayerUse::FoldDown)].into(),
+        joins: vec![[[0.0, 1.5], [0.25, 1.0 / 3.0]]],
+        ..DrawingOptions::default()
+    };
+    job.pieces[0].origin =
+        Some(Origin { file: "ab".repeat(32), name: "stand, rev. C.dxf".into(), part: 2, options });
+    let sheet = DrawingSheet { file: "cd".repeat(32), name: "D-101.pdf".into(), page: 3, turned: 1 };
+    job.briefs[0].sheet = Some(sheet);
+    job.briefs[0].lines[0].pin = Some([0.25, 0.125]);
+    let stored = serde_json::to_string(&job).unwrap();
+    assert_eq!(serde_json::from_str::<Job>(&stored).unwrap(), job);
+    let text = print_job(&job);
+    assert!(!text.contains("rev. C") && !text.contains("D-101.pdf"), "{text}");
+    let (read, faults) = read_job(&text);
+    assert!(faults.is_empty(), "{faults:?}");
+    assert!(read.pieces.iter().all(|p| p.origin.is_none() && p.tracing.is_none()));
+    assert!(read.briefs.iter().all(|b| b.sheet.is_none() && b.lines.iter().all(|l| l.pin.is_none())));
+    // A page and no turn need not be told.
+    let plain = DrawingSheet { page: 1, turned: 0, ..job.briefs[0].sheet.clone().unwrap() };
+    let said = serde_json::to_string(&plain).unwrap();
+    assert!(!said.contains("page") && !said.contains("turned"), "{said}");
+    assert_eq!(serde_json::from_str::<DrawingSheet>(&said).unwrap(), plain);
 }

@@ -340,4 +340,60 @@ proptest! {
         let again: Vec<Vertex> = c.loops.iter().flat_map(|l| l.contour.vertices.clone()).collect();
         prop_assert!(again.iter().all(|v| v.p.is_finite()));
     }
+
+    /// Rings in rings, shuffled: outline, cut, part in what falls out, in turn, wherever they stand;
+    /// the metal is
+    /// what the radii say.
+    #[test]
+    fn rings_in_rings_are_outlines_and_cuts_in_turn(deep in prop::collection::vec(1usize..7, 1..5),
+        order in any::<u64>()) {
+        let mut rings: Vec<(f64, f64)> = Vec::new();
+        for (k, n) in deep.iter().enumerate() {
+            rings.extend((0..*n).map(|i| (150.0 * k as f64, 60.0 - 9.0 * i as f64)));
+        }
+        let mut seed = order;
+        for k in (1..rings.len()).rev() {
+            seed = seed.wrapping_mul(6_364_136_223_846_793_005).wrapping_add(1_442_695_040_888_963_407);
+            rings.swap(k, (seed >> 33) as usize % (k + 1));
+        }
+        let circle = |(x, r): &(f64, f64)| format!("0\nCIRCLE\n8\n0\n10\n{x}\n20\n7\n40\n{r}\n");
+        let all: String = rings.iter().map(circle).collect();
+        let c = read(format!("0\nSECTION\n2\nENTITIES\n{all}0\nENDSEC\n0\nEOF\n").as_bytes());
+        let parts: usize = deep.iter().map(|n| n.div_ceil(2)).sum();
+        prop_assert_eq!(c.parts.len(), parts);
+        let metal: f64 = c.parts.iter().map(|p| {
+            c.contour(p.outline).area() - p.cuts.iter().map(|k| c.contour(*k).area()).sum::<f64>()
+        }).sum();
+        let of = |n: usize| (0..n).map(|i| {
+            let r = 60.0 - 9.0 * i as f64;
+            PI * r * r * if i % 2 == 0 { 1.0 } else { -1.0 }
+        }).sum::<f64>();
+        let wanted: f64 = deep.iter().map(|n| of(*n)).sum();
+        prop_assert!((metal - wanted).abs() < 1e-6 * wanted, "{metal} {wanted}");
+        prop_assert!(c.parts.iter().all(|p| p.cuts.len() <= 1));
+    }
+
+    /// Holes that keep their form and all shift a little, in any order: each is found again, none is new.
+    #[test]
+    fn a_plate_of_holes_that_shifts_is_found_again(holes in prop::collection::vec((0usize..12, 0usize..8,
+        1usize..4), 1..30), by in (-2.0..2.0f64, -2.0..2.0f64), order in any::<u64>()) {
+        let mut places = std::collections::BTreeMap::new();
+        holes.iter().for_each(|(x, y, r)| drop(places.insert((*x, *y), *r)));
+        let old: Vec<Contour> = places.iter()
+            .map(|((x, y), r)| (DVec2::new(*x as f64, *y as f64) * 25.0, *r as f64 * 2.0))
+            .map(|(at, r)| Contour::circle(at, r, 0)).collect();
+        let by = DVec2::from(by);
+        prop_assume!(by.length() > 0.05);
+        let n = old.len();
+        let step = 1 + order as usize % n;
+        let step = (step..).find(|s| (1..=n).filter(|d| n % d == 0 && s % d == 0).max() == Some(1)).unwrap();
+        let new: Vec<Contour> = (0..n).map(|k| moved(&old[k * step % n], by)).collect();
+        let got = changes(&old, &new);
+        prop_assert_eq!(got.len(), n);
+        for (k, c) in got.iter().enumerate() {
+            let found = matches!(c, Change::Moved { old, new, by: b }
+                if *old == k && new * step % n == k && b.distance(by) < 1e-9);
+            prop_assert!(found, "{c:?}");
+        }
+    }
 }

@@ -2,6 +2,7 @@
 //! gives the same result, and no input makes it panic.
 
 use std::cell::OnceCell;
+use std::collections::{HashMap, HashSet};
 use std::sync::OnceLock;
 
 use ground::lines;
@@ -171,6 +172,16 @@ pub struct BuiltPiece<'a> {
     pub t_working: Option<Working>,
 }
 
+/// Cuts of one line that make a row or a field of it.
+const ROW: usize = 12;
+
+/// Lines whose cuts light views leave out.
+fn rows_of(features: &[Feature]) -> HashSet<usize> {
+    let mut count: HashMap<usize, usize> = HashMap::new();
+    features.iter().for_each(|f| *count.entry(f.line).or_default() += 1);
+    count.into_iter().filter(|c| c.1 >= ROW).map(|c| c.0).collect()
+}
+
 pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &BuiltPiece, how: &mut Search) {
     let BuiltPiece { lines, recipe, stock, .. } = *from;
     let made = &PieceContext {
@@ -197,10 +208,12 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Bui
     out.outside = (0..out.zones.len()).map(|k| outside_box(made.blank, k)).collect();
     out.tags = made.tags.to_vec();
     let id = |f: &Feature| made.line_name(f).unwrap_or_default().to_string();
+    let rows = if shop.light { rows_of(made.features) } else { HashSet::new() };
+    let hidden = |f: &Feature| f.hidden_in_views || rows.contains(&f.line);
     out.features = made
         .features
         .iter()
-        .map(|f| FeatureName { name: f.name.clone(), line: id(f), hidden_in_views: f.hidden_in_views })
+        .map(|f| FeatureName { name: f.name.clone(), line: id(f), hidden_in_views: hidden(f) })
         .collect();
     out.corners = corners::names(&outcome.outer, made.blank, made.tags)
         .into_iter()

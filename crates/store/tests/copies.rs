@@ -187,7 +187,8 @@ fn a_data_base_of_the_first_schema_is_taken() {
     let db = p.filled("s.db", 3);
     let old = rusqlite::Connection::open(&db).unwrap();
     old.execute_batch(
-        "DROP TABLE pictures; ALTER TABLE revisions DROP COLUMN token; PRAGMA user_version = \
+        "DROP TABLE files; DROP TABLE pictures; \
+        ALTER TABLE revisions DROP COLUMN token; PRAGMA user_version = \
         1; PRAGMA application_id = 0;",
     )
     .unwrap();
@@ -195,6 +196,36 @@ fn a_data_base_of_the_first_schema_is_taken() {
     assert_eq!(backup(&db, &p.at("copy.db")).unwrap().revisions, 3);
     let s = Store::open(&db).unwrap();
     assert_eq!(s.save("a", 3, &save("4")).unwrap().revision, 4);
+}
+
+/// A data base from before files were kept is brought up to date; a file is kept once under its digest,
+/// cannot
+/// be changed or removed, goes along with a backup, and comes back with a restore.
+#[test]
+fn files_are_kept_and_go_along() {
+    let p = Place::new();
+    let db = p.filled("s.db", 2);
+    let old = rusqlite::Connection::open(&db).unwrap();
+    old.execute_batch("DROP TABLE files; PRAGMA user_version = 2;").unwrap();
+    drop(old);
+    let s = Store::open(&db).unwrap();
+    assert_eq!(s.file("d1").unwrap(), None);
+    s.keep_file("d1", "png", b"a picture").unwrap();
+    s.keep_file("d1", "png", b"a picture").unwrap();
+    let picture = Some(("png".to_string(), b"a picture".to_vec()));
+    assert_eq!(s.file("d1").unwrap(), picture);
+    drop(s);
+    let raw = rusqlite::Connection::open(&db).unwrap();
+    for act in ["DELETE FROM files", "UPDATE files SET kind = 'pdf'"] {
+        assert!(raw.execute(act, []).unwrap_err().to_string().contains("files are never"), "{act}");
+    }
+    drop(raw);
+    backup(&db, &p.at("copy.db")).unwrap();
+    let other = p.filled("other.db", 1);
+    restore(&p.at("copy.db"), &other).unwrap();
+    let back = Store::open(&other).unwrap();
+    assert_eq!(back.file("d1").unwrap(), picture);
+    assert_eq!(back.save("a", 2, &save("3")).unwrap().revision, 3);
 }
 
 #[cfg(unix)]

@@ -115,11 +115,10 @@ fn joint(a: &Carrier, b: &Carrier, about: DVec2, near: f64) -> Option<(DVec2, bo
             let off = foot.distance(circle.centre);
             // Two places this near to one another cannot be told apart in the picture.
             let blend = near.max(0.004 * circle.radius);
-            if (off - circle.radius).abs() <= blend {
-                let half = (2.0 * circle.radius * blend).sqrt();
-                if foot.distance(about) < 4.0 * half.max(near) {
-                    return Some((foot, true));
-                }
+            // Where the arc was pointed at to end is near there; of the line only a part may have been laid.
+            let end = if matches!(a, Carrier::Arc { .. }) { a.at(1.0).0 } else { b.at(0.0).0 };
+            if (off - circle.radius).abs() <= blend && foot.distance(end) < circle.radius {
+                return Some((foot, true));
             }
             let reach = (circle.radius * circle.radius - off * off).max(0.0).sqrt();
             (off <= circle.radius).then(|| {

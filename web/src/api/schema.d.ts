@@ -2618,6 +2618,8 @@ export interface components {
             issued?: {
                 [key: string]: number;
             };
+            /** @description Fields and rows of holes are left out of the views; figures and files have them. */
+            light?: boolean;
             /** @description Materials of the shop's own. */
             materials?: components["schemas"]["OwnMaterial"][];
             note?: string;

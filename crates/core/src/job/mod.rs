@@ -47,6 +47,9 @@ said! {
         pub note: String,
         #[serde(default)]
         pub display: Display,
+        /// Fields and rows of holes are left out of the views; figures and files have them.
+        #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+        pub light: bool,
         #[serde(default)]
         pub bend_rule: BendRule,
         #[serde(default)]
@@ -101,6 +104,7 @@ impl Job {
     pub fn settings(&self) -> Settings<'_> {
         let sheet = SheetSettings {
             display: self.display,
+            light: self.light,
             figures: &self.figures,
             bend_rule: &self.bend_rule,
             stock: &self.stock,

@@ -121,3 +121,35 @@ fn a_new_job_is_empty_but_for_what_is_sold_everywhere() {
         kept(&serde_json::to_value(&job).unwrap(), "a new job");
     }
 }
+
+/// Light views leave out what a line makes a dozen times or more, and no figure, hole or file knows of it.
+#[test]
+fn light_views_leave_rows_out_and_change_no_figure() {
+    use crate::common::{job, piece};
+    use steelk_core::evaluate::evaluate_piece;
+    use steelk_core::sheet::{full_mesh, is_hidden_in_views};
+    let texts = [
+        "plate 300 x 120",
+        "hole ⌀6, 20 from west, 20 from south",
+        "repeat punch-1, 20 x 12",
+        "fill panel hole ⌀3, pitch 10, margin 40",
+        "hole ⌀30, 60 from east, 30 from north",
+    ];
+    let told = piece("2", "2", &texts);
+    let full = evaluate_piece(&job(Default::default()), &told);
+    let light = evaluate_piece(&Job { light: true, ..job(Default::default()) }, &told);
+    assert!(full.made && full.faults.is_empty() && light.faults.is_empty(), "{:?}", full.faults);
+    let figures = |p: &steelk_core::result::PieceResult| {
+        p.figures.iter().map(|f| (f.key.clone(), f.text.clone())).collect::<Vec<_>>()
+    };
+    assert_eq!(figures(&full), figures(&light));
+    assert_eq!(full.flat.holes.len(), light.flat.holes.len());
+    let seen = |p: &steelk_core::result::PieceResult| {
+        p.flat.holes.iter().filter(|h| !is_hidden_in_views(h, &p.features)).count()
+    };
+    // The hole that is repeated and the large one stay; its nineteen others and the field go.
+    assert_eq!((seen(&full), seen(&light)), (full.flat.holes.len(), 2));
+    let solid =
+        |p: &steelk_core::result::PieceResult| full_mesh(p).solid(&p.zones, 1.0, p.thickness).volume();
+    assert!((solid(&full) - solid(&light)).abs() < 1e-9 * solid(&full));
+}

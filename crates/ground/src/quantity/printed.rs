@@ -120,7 +120,8 @@ impl Serialize for Printed {
 
 /// The sum of numbers as they are printed: whoever adds the rows up gets the total.
 pub fn summed<'a>(printed: impl Iterator<Item = &'a Printed>) -> Printed {
-    Printed::decimals(trim_number(printed.map(Printed::value).sum(), 3))
+    // As many decimals as the lightest row has: a sum of rounded numbers is none of their noise.
+    Printed::decimals(trim_number(printed.map(Printed::value).sum(), 6))
 }
 
 impl Display {

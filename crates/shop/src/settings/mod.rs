@@ -30,6 +30,7 @@ pub use sections::{LARGEST, OwnSection, own_section};
 #[derive(Clone, Copy, Serialize)]
 pub struct SheetSettings<'a> {
     pub display: Display,
+    pub light: bool,
     pub figures: &'a [Figure],
     pub bend_rule: &'a BendRule,
     pub stock: &'a [StockSheet],
@@ -72,6 +73,8 @@ pub struct Settings<'a> {
 #[derive(Clone, Debug)]
 pub struct SheetShop {
     pub display: Display,
+    /// Whether views leave fields and rows of holes out.
+    pub light: bool,
     pub figures: FigureTable,
     pub materials: Shelf,
     pub bend_rule: BendRule,
@@ -119,6 +122,7 @@ impl Shop {
         let faults = reader.tell.settled(|_, _| None);
         let sheet = SheetShop {
             display: of_sheet.display,
+            light: of_sheet.light,
             materials,
             bend_rule: of_sheet.bend_rule.clone(),
             bends,

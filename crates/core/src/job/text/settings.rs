@@ -90,6 +90,11 @@ pub static SETTINGS: [Setting; 18] = [
             clause(&[word("customer"), text_or("/customer", "customer")]),
             clause(&[aloud("told"), pick("/display/length", "unit of the job", UNITS)]),
             INCHES,
+            clause(&[flag(
+                "/light",
+                "views of the job",
+                &[("false", "views with every hole"), ("true", "views without rows of holes|light views")],
+            )]),
             clause(&[
                 aloud("bends"),
                 pick("/bend_rule/school", "bend rule of the job", SCHOOLS),
