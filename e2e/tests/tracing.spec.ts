@@ -32,7 +32,9 @@ const flank = (side: 1 | -1, share: number): [number, number] => {
   return pixel(side * (a[0]! + (b[0]! - a[0]!) * share), a[1]! + (b[1]! - a[1]!) * share);
 };
 
-test("the sample photograph is traced by half, said as an outline and taken away as a DXF", async ({ page }) => {
+test("the sample photograph is traced by half, said as an outline and taken away as a DXF", async ({
+  page,
+}) => {
   await fresh(page);
   const [chooser] = await Promise.all([
     page.waitForEvent("filechooser"),

@@ -377,8 +377,8 @@ proptest! {
     #[test]
     fn a_plate_of_holes_that_shifts_is_found_again(holes in prop::collection::vec((0usize..12, 0usize..8,
         1usize..4), 1..30), by in (-2.0..2.0f64, -2.0..2.0f64), order in any::<u64>()) {
-        let mut places = std::collections::BTreeMap::new();
-        holes.iter().for_each(|(x, y, r)| drop(places.insert((*x, *y), *r)));
+        let places: std::collections::BTreeMap<(usize, usize), usize> =
+            holes.iter().map(|(x, y, r)| ((*x, *y), *r)).collect();
         let old: Vec<Contour> = places.iter()
             .map(|((x, y), r)| (DVec2::new(*x as f64, *y as f64) * 25.0, *r as f64 * 2.0))
             .map(|(at, r)| Contour::circle(at, r, 0)).collect();
@@ -386,7 +386,9 @@ proptest! {
         prop_assume!(by.length() > 0.05);
         let n = old.len();
         let step = 1 + order as usize % n;
-        let step = (step..).find(|s| (1..=n).filter(|d| n % d == 0 && s % d == 0).max() == Some(1)).unwrap();
+        let divides = |d: usize, of: usize| of.is_multiple_of(d);
+        let prime_to = |s: &usize| (2..=n).all(|d| !divides(d, n) || !divides(d, *s));
+        let step = (step..).find(prime_to).unwrap();
         let new: Vec<Contour> = (0..n).map(|k| moved(&old[k * step % n], by)).collect();
         let got = changes(&old, &new);
         prop_assert_eq!(got.len(), n);
