@@ -52,6 +52,48 @@ const PAGES: [string, (page: Page) => Promise<unknown>][] = [
         await page.getByText(part).click();
       for (const add of ["+ test bend", "+ row", "+ material", "+ section"])
         await page.getByRole("button", { name: add, exact: true }).click();
+      // What was added pushed the summary half out of sight.
+      await page
+        .getByText("Job figures and settings")
+        .evaluate((e) => e.scrollIntoView({ block: "start" }));
+    },
+  ],
+  [
+    "a drawing before it is taken",
+    async (page) => {
+      await page.goto("/");
+      const line = (a: number[], b: number[]) =>
+        `0\nLINE\n8\nCUT\n10\n${a[0]}\n20\n${a[1]}\n11\n${b[0]}\n21\n${b[1]}\n`;
+      const sides =
+        line([0, 0], [9, 0]) + line([9, 0], [9, 5]) + line([9, 5], [0, 5]) + line([0, 5], [0, 1]);
+      const text = `0\nSECTION\n2\nENTITIES\n${sides}0\nCIRCLE\n8\n0\n10\n5\n20\n3\n40\n1\n0\nENDSEC\n0\nEOF\n`;
+      const file = { name: "a.dxf", mimeType: "image/vnd.dxf", buffer: Buffer.from(text) };
+      await page.getByLabel("file to bring in").setInputFiles(file);
+      await expect(page.getByText("What are its numbers?")).toBeVisible();
+    },
+  ],
+  [
+    "a picture that is traced",
+    async (page) => {
+      await demo(page, "gasket");
+      await page.getByRole("button", { name: "the tracing" }).click();
+      await expect(page.getByText("nowhere further than")).toBeVisible();
+      await page.getByRole("button", { name: /^Arc/ }).click();
+    },
+  ],
+  [
+    "the drawing of a brief",
+    async (page) => {
+      const job = await demo(page, "stand");
+      await page.goto(`/jobs/${job}/briefs/brief-2`);
+      await page.getByRole("tab", { name: "Drawing" }).click();
+      const pdf = await (await page.request.get(`/api/jobs/${job}/papers/template?piece=P-101`)).body();
+      const file = { name: "stand.pdf", mimeType: "application/pdf", buffer: pdf };
+      await page.getByLabel("drawing to keep beside the brief").setInputFiles(file);
+      await expect(page.locator(".paper-page image")).toBeVisible();
+      await page.locator(".checks tbody tr").first().getByRole("button").first().click();
+      await page.locator(".paper-page").click();
+      await expect(page.locator(".pin-of")).toBeVisible();
     },
   ],
   [

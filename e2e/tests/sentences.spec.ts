@@ -23,7 +23,7 @@ const shown = (page: Page) =>
     })),
   );
 
-type Line = { id: string; off?: boolean; say: { verb: string } };
+type Line = { id: string; off?: boolean; say: { verb: string; place?: { about?: string } } };
 
 /** Values that stand neither in a field of their line nor among its words. */
 const unsaid = (lines: Line[], rows: Awaited<ReturnType<typeof shown>>) => {
@@ -37,6 +37,8 @@ const unsaid = (lines: Line[], rows: Awaited<ReturnType<typeof shown>>) => {
     for (const [at, value] of leaves(line.say)) {
       // The verb is the sentence itself; the ids of parts are names for other lines.
       if (/\/(verb|kind|id|by)$/.test(at) || value === "false") continue;
+      // A place about a middle has no distances: where they would be told from is not read out.
+      if (/\/place\/[xy]\/(from|to)$/.test(at) && line.say.place?.about) continue;
       // An edge is read without the piece it starts with: `start-1.east.tip` is the east tip.
       const words = [
         value,

@@ -153,3 +153,23 @@ fn the_sample_photograph_is_traced() {
     assert!(status == 422 && said["detail"].as_str().unwrap().contains("PNG or a JPEG"), "{said}");
     assert_eq!(s.post("/api/trace", &json!({ "job": job(gasket), "piece": "nobody" })).0, 422);
 }
+
+/// A file that is larger than what all bodies may hold together is waited for, not refused; one beyond the bound
+/// is told so; the drawing in it is read.
+#[test]
+fn a_large_file_has_the_room_to_itself() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let drawn = String::from_utf8(plate(80.0, &[[20.0, 20.0, 5.0]])).unwrap();
+    // Remarks of the format before it.
+    let remarks = format!("999\n{}\n", "x".repeat(1021)).repeat(28 * 1024 * 1024 / 1026);
+    let mut answer = s.agent.post(s.url("/api/files")).send((remarks + &drawn).as_bytes()).unwrap();
+    let kept: Value = answer.body_mut().read_json().unwrap();
+    assert_eq!((answer.status().as_u16(), kept["kind"].as_str()), (200, Some("dxf")), "{kept}");
+    let (status, seen) = s.post("/api/drawings", &json!({ "file": kept["digest"] }));
+    assert_eq!((status, seen["parts"][0]["cuts"].as_u64()), (200, Some(1)), "{seen}");
+    let mut refused = s.agent.post(s.url("/api/files")).send(&vec![b' '; 50_000_000][..]).unwrap();
+    let said: Value = refused.body_mut().read_json().unwrap();
+    assert_eq!(refused.status(), 413);
+    assert!(said["title"].as_str().unwrap().contains("larger than 33 MB"), "{said}");
+}

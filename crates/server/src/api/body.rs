@@ -105,7 +105,8 @@ impl FromRequest for Body {
 }
 
 async fn leave(bodies: &Arc<tokio::sync::Semaphore>, bytes: usize) -> Result<OwnedSemaphorePermit, Problem> {
-    let n = u32::try_from(bytes / 1024 + 1).unwrap_or(u32::MAX);
+    // One that is larger than all together may hold has them to itself.
+    let n = u32::try_from((bytes / 1024 + 1).min(super::BODIES)).unwrap_or(u32::MAX);
     match tokio::time::timeout(PATIENCE, bodies.clone().acquire_many_owned(n)).await {
         Ok(Ok(leave)) => Ok(leave),
         _ => Err(Problem::busy("The server is at work on other large requests", 5)),
