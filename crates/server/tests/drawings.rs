@@ -154,7 +154,8 @@ fn the_sample_photograph_is_traced() {
     assert_eq!(s.post("/api/trace", &json!({ "job": job(gasket), "piece": "nobody" })).0, 422);
 }
 
-/// A file that is larger than what all bodies may hold together is waited for, not refused; one beyond the bound
+/// A file that is larger than what all bodies may hold together is waited for, not refused; one beyond
+/// the bound
 /// is told so; the drawing in it is read.
 #[test]
 fn a_large_file_has_the_room_to_itself() {

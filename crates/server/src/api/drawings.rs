@@ -31,7 +31,7 @@ pub struct DrawingBody {
 
 /// A drawing as it would be taken, with every repair marked. Nothing is taken.
 #[utoipa::path(post, path = "/api/drawings", request_body = DrawingBody, responses((status = 200,
-    body = DrawingView), (status = 422, body = Problem)))]
+    body = DrawingView), (status = 404, body = Problem), (status = 422, body = Problem)))]
 pub async fn preview(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let held = state.clone();
     let work = move || {
@@ -75,7 +75,7 @@ pub struct TakenDrawing {
 
 /// The chosen parts of a drawing as recipes.
 #[utoipa::path(post, path = "/api/drawings/take", request_body = TakeBody, responses((status = 200,
-    body = TakenDrawing), (status = 422, body = Problem)))]
+    body = TakenDrawing), (status = 404, body = Problem), (status = 422, body = Problem)))]
 pub async fn take(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let held = state.clone();
     let work = move || {
@@ -142,7 +142,7 @@ pub struct RevisedBody {
 
 /// What moved between the drawing that a piece came from and a revised one, and the piece that follows it.
 #[utoipa::path(post, path = "/api/drawings/revised", request_body = RevisedBody, responses((status = 200,
-    body = Revised), (status = 422, body = Problem)))]
+    body = Revised), (status = 404, body = Problem), (status = 422, body = Problem)))]
 pub async fn revised(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let held = state.clone();
     let work = move || {

@@ -28,7 +28,7 @@ pub struct TraceBody {
 /// What a tracing comes to: figures found in the picture, the outline that they say, and how far it lies from
 /// the picture.
 #[utoipa::path(post, path = "/api/trace", request_body = TraceBody, responses((status = 200,
-    body = TracedResult), (status = 422, body = Problem)))]
+    body = TracedResult), (status = 404, body = Problem), (status = 422, body = Problem)))]
 pub async fn trace(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len()).beside();
     let held = state.clone();
