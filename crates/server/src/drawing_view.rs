@@ -3,7 +3,7 @@
 use glam::DVec2;
 use serde::Serialize;
 use steelk_core::geom::Bounds;
-use steelk_core::job::{Assume, LayerUse};
+use steelk_core::job::{Assume, DrawingOptions, LayerUse};
 use steelk_core::quantity::{Display, LengthUnit, trim_number};
 use steelk_formats::drawn::{Content, LoopRole, RepairKind, usual_use};
 use steelk_formats::svg;
@@ -95,6 +95,10 @@ pub struct DrawingView {
     pub left_out: Vec<String>,
     /// Why nothing can be taken as it stands; empty where something can.
     pub trouble: String,
+    /// How it was taken, with what is usual where nothing was told.
+    pub options: DrawingOptions,
+    /// Whether it has short chords that arcs were made of, or would be.
+    pub chords: bool,
 }
 
 fn at(p: DVec2) -> [f64; 2] {
@@ -133,7 +137,8 @@ fn units(content: &Content, size: DVec2) -> Vec<UnitView> {
         .collect()
 }
 
-pub fn view(c: &Content, assumed: Option<Assume>) -> DrawingView {
+pub fn view(c: &Content, options: DrawingOptions) -> DrawingView {
+    let assumed = options.assume;
     let length = c.working_unit(assumed);
     let display = Display { length, ..Display::default() };
     let size = |b: &Bounds| {
@@ -217,5 +222,7 @@ pub fn view(c: &Content, assumed: Option<Assume>) -> DrawingView {
             .collect(),
         left_out: c.left_out.clone(),
         trouble: c.nothing().unwrap_or_default(),
+        chords: !options.arcs || c.repairs.iter().any(|r| r.kind == RepairKind::Arcs),
+        options,
     }
 }

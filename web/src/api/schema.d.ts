@@ -1710,6 +1710,8 @@ export interface components {
         DrawingView: {
             /** @description Path data of what is on layers that are not taken. */
             aside: string;
+            /** @description Whether it has short chords that arcs were made of, or would be. */
+            chords: boolean;
             /** @description Path data of bend lines: up and down. */
             folds: string[];
             gaps: components["schemas"]["GapView"][];
@@ -1721,6 +1723,8 @@ export interface components {
             min: number[];
             /** @description Path data of what does not close. */
             open: string;
+            /** @description How it was taken, with what is usual where nothing was told. */
+            options: components["schemas"]["DrawingOptions"];
             parts: components["schemas"]["DrawnPartView"][];
             repairs: components["schemas"]["RepairView"][];
             /** @description Why nothing can be taken as it stands; empty where something can. */

@@ -37,7 +37,8 @@ pub async fn preview(state: Data<State>, request: HttpRequest, body: Body) -> Re
     let work = move || {
         let body: DrawingBody = body.json()?;
         let (_, bytes) = held.held(&body.file)?;
-        json(&view(&drawing(&bytes, &body.options)?, body.options.assume))
+        let content = drawing(&bytes, &body.options)?;
+        json(&view(&content, body.options))
     };
     let bytes = state.work(Asked::of(&request, usize::MAX), work).await?;
     state.send(json_answer(), bytes).await

@@ -413,7 +413,6 @@ impl Sizes<'_, '_> {
                 let size = keyhole.contour().bounds();
                 let centres = self.size_or("centres", centres)?;
                 let corner = self.below("corner", corner?, w.min(h) / 2.0 + 2.0 * COINCIDENT, "the sides")?;
-                // Half as high over the middle as below it.
                 self.below("length", size.size().y, h, "the plate")?;
                 self.below("centres", centres + size.size().x, w, "its ends")?;
                 let at = DVec2::new(0.0, -size.centre().y);

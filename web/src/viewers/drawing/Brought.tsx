@@ -34,13 +34,10 @@ interface Props {
   close(): void;
 }
 
-/** The usual way to take a drawing; what a person tells is put over it. */
-const USUAL: DrawingOptions = { closes: 0.05, arcs: true };
-
 /** A DXF or SVG before anything of it is taken: unit, layers, repairs, gaps, parts, and what is left out. */
 export function Brought({ file, begin, one, act, done, close }: Props) {
   const [kept, setKept] = useState("");
-  const [options, setOptions] = useState<DrawingOptions>(begin ?? USUAL);
+  const [options, setOptions] = useState<DrawingOptions>(begin ?? {});
   const [drawing, setDrawing] = useState<DrawingView | null>(null);
   const [trouble, setTrouble] = useState("");
   const [reading, setReading] = useState(true);
@@ -140,7 +137,7 @@ export function Brought({ file, begin, one, act, done, close }: Props) {
               </p>
             )}
             <Gaps drawing={drawing} options={options} put={put} mend={mend} />
-            <Repairs drawing={drawing} options={options} put={put} lit={setLit} />
+            <Repairs drawing={drawing} put={put} lit={setLit} />
             <Parts drawing={drawing} one={one} out={out} setOut={setOut} />
             <Layers drawing={drawing} put={put} options={options} />
             {drawing.left_out.length > 0 && (
@@ -196,10 +193,11 @@ interface Putting {
 
 /** What does not close: each gap with its letter, and how wide a gap closes by itself. */
 function Gaps({ drawing, options, put, mend }: Putting & { mend(i: number): void }) {
-  const [typed, setTyped] = useState(String(options.closes));
+  const closes = drawing.options.closes ?? 0;
+  const [typed, setTyped] = useState(String(closes));
   const value = Number(typed.replace(",", "."));
   const bad = typed.trim() === "" || !Number.isFinite(value) || value < 0 || value > 20;
-  const tell = () => !bad && value !== options.closes && put({ closes: value });
+  const tell = () => !bad && value !== closes && put({ closes: value });
   const joins = options.joins?.length ?? 0;
   return (
     <>
@@ -236,7 +234,7 @@ function Gaps({ drawing, options, put, mend }: Putting & { mend(i: number): void
   );
 }
 
-function Repairs({ drawing, options, put, lit }: Putting & { lit(n: number | null): void }) {
+function Repairs({ drawing, put, lit }: Omit<Putting, "options"> & { lit(n: number | null): void }) {
   return (
     <>
       {drawing.repairs.length > 0 && (
@@ -251,12 +249,12 @@ function Repairs({ drawing, options, put, lit }: Putting & { lit(n: number | nul
           </ol>
         </>
       )}
-      {(options.arcs === false || drawing.repairs.some((r) => r.said.includes("short chords"))) && (
+      {drawing.chords && (
         <FormControlLabel
           control={
             <Checkbox
               size="small"
-              checked={options.arcs !== false}
+              checked={drawing.options.arcs !== false}
               onChange={(e) => put({ arcs: e.target.checked })}
             />
           }
