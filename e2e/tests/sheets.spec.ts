@@ -26,15 +26,18 @@ test("a PDF is kept beside a brief, a figure is pinned on it and stays through t
   await page.mouse.click(box.x + box.width * 0.25, box.y + box.height * 0.3);
   const pin = sheet.getByRole("button", { name: "size-1, met" });
   await expect(pin).toBeVisible();
+  // The drawing stands still under the hand, whatever is said beside it.
+  expect(await sheet.locator("image").boundingBox()).toEqual(box);
   // Turned by a quarter with the clock: what lay left of the middle and above it lies above it and right.
   await page.getByRole("button", { name: "turn", exact: true }).click();
-  await page.waitForTimeout(300);
-  const [turned, at] = [
-    (await sheet.locator("image").boundingBox())!,
-    (await pin.locator("circle").boundingBox())!,
-  ];
-  expect((at.x + 4 - turned.x) / turned.width).toBeCloseTo(0.7, 1);
-  expect((at.y + 4 - turned.y) / turned.height).toBeCloseTo(0.25, 1);
+  await expect(async () => {
+    const [turned, at] = [
+      (await sheet.locator("image").boundingBox())!,
+      (await pin.locator("circle").boundingBox())!,
+    ];
+    expect((at.x + 4 - turned.x) / turned.width).toBeCloseTo(0.7, 1);
+    expect((at.y + 4 - turned.y) / turned.height).toBeCloseTo(0.25, 1);
+  }).toPass({ timeout: 10_000 });
   // A figure changed in the text keeps its pin.
   await page.getByRole("button", { name: "as text" }).click();
   const text = page.getByLabel("brief as text");

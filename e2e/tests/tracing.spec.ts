@@ -16,9 +16,13 @@ const round = (cx: number, r: number, deg: number) => {
 };
 const LEAN = (Math.asin(18 / 38) * 180) / Math.PI;
 
+let stood: { x: number; y: number; width: number; height: number } | undefined;
 /** Clicks where a hand would, a little beside the edge. */
 const click = async (page: Page, ...at: [number, number][]) => {
   const box = (await page.locator(".trace-picture image").boundingBox())!;
+  // The picture stands still under the hand, whatever is said beside it.
+  stood ??= box;
+  expect(box).toEqual(stood);
   for (const [i, [x, y]] of at.entries()) {
     const [sx, sy] = [box.x + (x / 1500) * box.width, box.y + (y / 1100) * box.height];
     await page.mouse.click(sx + [0.8, -1, 0.5][i % 3]!, sy + [-0.6, 0.9, 1][i % 3]!);

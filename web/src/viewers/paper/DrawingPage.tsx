@@ -139,11 +139,6 @@ function Sheet({ sheet, checks, replace }: SheetProps) {
   return (
     <>
       <div className="paper-acts">
-        <span className="hint">
-          {line
-            ? `Click where ${line.id} stands on the drawing.`
-            : "Pick a figure, then click where it stands on the drawing."}
-        </span>
         <span className="grow" />
         {page && page.pages > 1 && (
           <>
@@ -156,10 +151,18 @@ function Sheet({ sheet, checks, replace }: SheetProps) {
             </Act>
           </>
         )}
-        {line?.pin && <Act onClick={() => putPin(line.id, undefined)}>take its pin out</Act>}
+        <Act disabled={!line?.pin} onClick={() => line && putPin(line.id, undefined)}>
+          take its pin out
+        </Act>
         <Act onClick={() => putSheet({ ...sheet, turned: (turns + 1) % 4 })}>turn</Act>
         <Act onClick={fit}>all of it</Act>
         <Act onClick={replace}>another drawing</Act>
+        {/* A row of its own, so that the drawing stands still whatever it says. */}
+        <span className="hint one-row">
+          {line
+            ? `Click where ${line.id} stands on the drawing.`
+            : "Pick a figure, then click where it stands on the drawing."}
+        </span>
       </div>
       {trouble && (
         <p className="fault" role="alert">

@@ -81,17 +81,12 @@ export function TracePanel({ piece, close }: { piece: Piece; close(): void }) {
             {words} <kbd>{key}</kbd>
           </Act>
         ))}
-        <span className="hint" role="status">
+        <span className="hint one-row" role="status">
           {tool
             ? `${TOOLS.find((t) => t[0] === tool)![3]}: click ${PLACES[tool]} places`
             : "pick what to lay; drag moves the picture, the wheel brings it nearer"}
         </span>
       </div>
-      {trouble && (
-        <p className="fault" role="alert">
-          {trouble}
-        </p>
-      )}
       <div className="brought-body">
         <TracePicture
           tracing={tracing}
@@ -102,6 +97,11 @@ export function TracePanel({ piece, close }: { piece: Piece; close(): void }) {
           laid={laid}
         />
         <div className="brought-told" ref={values}>
+          {trouble && (
+            <p className="fault" role="alert">
+              {trouble}
+            </p>
+          )}
           <Size tracing={tracing} traced={traced} />
           <Elements tracing={tracing} traced={traced} picked={picked} pick={pick} />
           <Outcome tracing={tracing} traced={traced} />
