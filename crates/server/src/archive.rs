@@ -44,7 +44,7 @@ fn of_variants(job: &Job, of: Of) -> Result<Vec<u8>, PaperError> {
                 continue;
             }
         };
-        for piece in &result.pieces {
+        for piece in result.pieces.iter().flat_map(|p| p.with_pads()) {
             match files::make(&made, &result, "dxf", Of { piece: &piece.id, ..of }) {
                 Ok(paper) => files.push((format!("{folder}/{}", paper.name), paper.bytes)),
                 Err(e) => missing += &format!("{folder}: {e}\r\n"),

@@ -20,6 +20,7 @@ use crate::flat::feature::Feature;
 use crate::flat::place::outside_box;
 use crate::flat::stock::SheetStock;
 use crate::formed::zones;
+use crate::pads::pads;
 use crate::piece::{Line, Piece};
 use crate::recipe::{LineSpec, Recipe, carry_out};
 use crate::result::{CornerName, Family, FeatureName, Flat, FoundValue, PieceResult};
@@ -73,7 +74,8 @@ fn make(
     out.thickness_text = gauge_number(&piece.thickness)
         .map_or_else(|| display.thickness(t), |n| format!("{n} ga ({})", display.fine(t)));
     let rule = Rule::read(reader, "/bend_rule", piece.bend_rule.as_ref().unwrap_or(&shop.bend_rule));
-    let stock = SheetStock { material: &material, t, r, rule: &rule, book: &shop.bends };
+    let stock =
+        SheetStock { material: &material, t, r, rule: &rule, book: &shop.bends, shelf: &shop.materials };
     let lines = read_lines(reader, piece, &stock)?;
     for line in &lines {
         if let Some(start) = line.spec.as_ref().and_then(|s| s.start()) {
@@ -125,6 +127,7 @@ pub fn empty(piece: &Piece, display: Display) -> PieceResult {
         quantity: 0,
         material: String::new(),
         material_id: piece.material.clone(),
+        pads: Vec::new(),
         thickness: 0.0,
         thickness_text: String::new(),
         radius: 0.0,
@@ -232,7 +235,9 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Bui
         guides: Vec::new(),
     };
     out.plan = brake::plan(made, &shop.brake, how);
+    out.pads = pads(shop, out);
     out.figures = figures::figures(made, &out.flat, &out.zones);
+    figures::with_pads(made, out);
     out.bend_rows = bend_rows::rows(made, &out.flat.bends, &out.plan, stock, out.value("mass"));
     out.findings = findings::findings(made, out);
 }

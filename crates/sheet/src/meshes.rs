@@ -102,7 +102,8 @@ pub(crate) fn sunk(result: &PieceResult, holes: &[&Hole]) -> (Vec<Hole>, Vec<Wel
 /// What meshes and the formed picture do not show of a piece, in words; empty for nothing.
 pub fn unseen(result: &PieceResult) -> String {
     let mut kinds: std::collections::BTreeMap<&str, usize> = std::collections::BTreeMap::new();
-    result.flat.pressed.iter().for_each(|p| *kinds.entry(p.pressed.kind()).or_default() += 1);
+    let pressed = || result.flat.pressed.iter().map(|p| &p.pressed);
+    pressed().filter(|p| !p.is_pad()).for_each(|p| *kinds.entry(p.kind()).or_default() += 1);
     let deep = || result.flat.bores.iter().filter(|b| !b.bore.is_plain());
     let (_, wells) = sunk(result, &[]);
     if wells.len() < deep().count() {
@@ -110,14 +111,19 @@ pub fn unseen(result: &PieceResult) -> String {
         deep().filter(|b| !made(b)).for_each(|b| *kinds.entry(b.bore.name()).or_default() += 1);
     }
     let told: Vec<String> = kinds.into_iter().map(|(what, n)| ground::quantity::counted(n, what)).collect();
-    if told.is_empty() {
-        String::new()
-    } else {
-        format!(
+    let mut out = Vec::new();
+    if !told.is_empty() {
+        out.push(format!(
             "Not in STL, GLB and the formed picture: {} (they are on the flat and in the DXF)",
             told.join(", ")
-        )
+        ));
     }
+    let pads = pressed().filter(|p| p.is_pad()).count();
+    if pads > 0 {
+        let pads = ground::quantity::counted(pads, "pad");
+        out.push(format!("Not in STL and GLB: {pads}, which have files of their own"));
+    }
+    out.join(". ")
 }
 
 /// A line that makes more cuts than this is a pattern.

@@ -78,7 +78,7 @@ fn make(
         }
     }
     let rule = Rule::read(&Reader::new(&shop.figures, plate.display), "/bend_rule", &shop.bend_rule);
-    let stock = SheetStock { material, t, r, rule: &rule, book: &shop.bends };
+    let stock = SheetStock { material, t, r, rule: &rule, book: &shop.bends, shelf: &shop.materials };
     let lines = lines(plate);
     let recipe = carry_out(tell, &lines, &stock)?;
     let made = BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working: None };

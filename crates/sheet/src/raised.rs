@@ -10,6 +10,8 @@ use crate::flat::pressed::Pressed;
 use crate::formed::mesh::FlatMesh;
 use crate::formed::zones::{Zone, zone_of};
 use crate::result::{PieceResult, PressedMark};
+use ground::geom::CHORD;
+use ground::geom::triangulate::triangulate;
 
 /// A point of a pressed shape: where over the flat it stands, and in which zone.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -59,6 +61,7 @@ fn raised(shapes: &[PressedMark], zones: &[Zone], thickness: f64) -> Raised {
                 shape.footprint();
                 shape.collar();
             }
+            Pressed::Pad { .. } => shape.pad(),
             Pressed::Louvre { .. } => {
                 shape.footprint();
                 // Full along the opening on the south side, down to nothing at the north and the ends.
@@ -240,6 +243,30 @@ impl Shape<'_> {
         self.band(&well, &lip);
         self.loop_of(&rim);
         self.loop_of(&lip);
+    }
+
+    /// A prism on its face.
+    fn pad(&mut self) {
+        let outline = self.mark.footprint.clone().outward();
+        let face = triangulate(&[outline.flatten_tagged(CHORD)], &[]);
+        let around = outline.flatten(CHORD);
+        let ring = |s: &mut Self, share: f64| -> Vec<u32> {
+            let z = s.height(share);
+            around.iter().map(|p| s.point(s.zone, *p, z)).collect()
+        };
+        let (foot, top) = (ring(self, 0.0), ring(self, 1.0));
+        let n = foot.len();
+        for k in 0..n {
+            let next = (k + 1) % n;
+            self.face([foot[k], foot[next], top[next]]);
+            self.face([foot[k], top[next], top[k]]);
+        }
+        let z = self.height(1.0);
+        let lid: Vec<u32> = face.points.iter().map(|p| self.point(self.zone, *p, z)).collect();
+        for t in face.triangles {
+            self.face(t.map(|k| lid[k as usize]));
+        }
+        self.loop_of(&top);
     }
 
     /// The footprint drawn on both faces, a hair off them: what stands out on one side is seen to be pressed

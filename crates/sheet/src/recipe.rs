@@ -63,7 +63,7 @@ pub fn carry_out(tell: &mut Tell, lines: &[LineSpec], stock: &SheetStock) -> Opt
         return None;
     }
     // What is pressed or drilled blind needs sheet under all of it: off the sheet it is left out, as a cut
-    // that meets nothing is.
+    // that meets nothing is. A pad may hang over.
     outcome.missed.extend(off_sheet(&features, &outcome.outer));
     for (line, spec) in lines.iter().filter_map(|l| l.spec.as_ref()?.corners().map(|s| (l, s))) {
         tell.enter(&line.id);

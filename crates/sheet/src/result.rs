@@ -2,13 +2,14 @@
 //! be carried out. Lengths mm, areas mm², angles rad, masses kg; the `text` beside a value is what to show.
 
 use ground::geom::ROUNDING;
-use std::sync::OnceLock;
+use std::sync::{Arc, OnceLock};
 
 use serde::Serialize;
 
 use crate::brake::Plan;
 use crate::formed::mesh::FlatMesh;
 use crate::formed::zones::Zone;
+use crate::pads::Pads;
 use crate::{Bore, BoreKind, Pressed};
 pub use ground::finding::*;
 use ground::geom::{Contour, Hole};
@@ -314,6 +315,8 @@ pub struct PieceResult {
     pub bend_rows: Vec<BendRow>,
     /// What the brake does with it, for pictures.
     pub plan: Plan,
+    /// What is laid on it, as pieces of their own.
+    pub pads: Vec<Pads>,
     /// Its start tells an outline side by side, by letters.
     pub lettered: bool,
     /// Values that were left open and found.
@@ -362,6 +365,17 @@ impl PieceResult {
             moment -= h.contour.centroid() * h.contour.area();
         }
         if area > ROUNDING { moment / area } else { outer.centroid() }
+    }
+
+    /// Mass of it and of what is laid on it, kg.
+    pub fn mass_with_pads(&self) -> f64 {
+        let one = |p: &Pads| p.piece.value("mass") * p.names.len() as f64;
+        self.value("mass") + self.pads.iter().map(one).sum::<f64>()
+    }
+
+    /// It and what is laid on it, as they are cut.
+    pub fn with_pads<'a>(self: &'a Arc<Self>) -> impl Iterator<Item = &'a Arc<PieceResult>> {
+        std::iter::once(self).chain(self.pads.iter().map(|p| &p.piece))
     }
 
     pub fn stops(&self) -> usize {

@@ -1558,6 +1558,8 @@ export interface components {
             mark: string;
             material: string;
             name: string;
+            /** @description Id of the piece that it is laid on as a pad; empty for a piece of the bench. */
+            of: string;
             /** @description It has lines that make hundreds of cuts: its meshes come without them too. */
             patterns: boolean;
             piece: string;
@@ -3256,6 +3258,9 @@ export interface components {
         }) | (components["schemas"]["Press"] & {
             /** @enum {string} */
             verb: "press";
+        }) | (components["schemas"]["Pad"] & {
+            /** @enum {string} */
+            verb: "pad";
         }) | (components["schemas"]["Round"] & {
             /** @enum {string} */
             verb: "round";
@@ -3365,6 +3370,41 @@ export interface components {
          *     is 2).
          */
         Packed: string;
+        /** @description Lays a pad or block on a face. */
+        Pad: {
+            /**
+             * @description Id of a material; empty for the piece's.
+             * @default
+             */
+            material?: string;
+            /**
+             * @default {
+             *       "on": "flat",
+             *       "x": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       },
+             *       "y": {
+             *         "distance": "",
+             *         "from": "centre",
+             *         "to": "centre"
+             *       }
+             *     }
+             */
+            place?: components["schemas"]["Place"];
+            /**
+             * @default {
+             *       "diameter": "",
+             *       "kind": "round"
+             *     }
+             */
+            shape?: components["schemas"]["Shape"];
+            /** @default front */
+            side?: components["schemas"]["DrillSide"];
+            /** @default  */
+            thickness?: string;
+        };
         PaperKind: {
             kind: string;
             needs: components["schemas"]["Needs"];

@@ -191,7 +191,11 @@ export function Papers() {
           revision={revision}
           of={{ piece: piece.piece }}
           title={`${piece.mark} ${piece.name}`}
-          bench={plate ? `/jobs/${id}/frames/${plate.frame}` : `/jobs/${id}/pieces/${piece.piece}`}
+          bench={
+            plate
+              ? `/jobs/${id}/frames/${plate.frame}`
+              : `/jobs/${id}/pieces/${("of" in piece && piece.of) || piece.piece}`
+          }
           stops={piece.stops}
           note={"unseen" in piece ? piece.unseen : ""}
           fit={news.includes(piece.piece)}

@@ -1,5 +1,7 @@
 //! The cut list: one row a piece, with the job's totals.
 
+use std::sync::Arc;
+
 use serde::Serialize;
 
 use super::JobResult;
@@ -7,11 +9,14 @@ use crate::job::{Job, Rolling};
 use frame::{FrameList, frame_list};
 use ground::geom::smallest_rectangle;
 use ground::quantity::{Display, Printed, summed};
+use sheet::result::PieceResult;
 
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct CutRow {
     pub piece: String,
+    /// Id of the piece that it is laid on as a pad; empty for a piece of the bench.
+    pub of: String,
     pub mark: String,
     pub name: String,
     pub quantity: usize,
@@ -94,13 +99,19 @@ pub struct CutList {
 pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
     let display = &job.display;
     let mass = |kg: f64| display.mass_number(kg);
-    let made = result.pieces.iter().filter(|p| p.made);
+    let made: Vec<(&str, &Arc<PieceResult>)> = { result.pieces.iter() }
+        .filter(|p| p.made)
+        .flat_map(|host| host.with_pads().map(|p| (if p.id == host.id { "" } else { &*host.id }, p)))
+        .filter(|(_, p)| p.made)
+        .collect();
     let rows: Vec<CutRow> = made
-        .map(|p| {
+        .iter()
+        .map(|&(of, p)| {
             let unit = p.value("mass");
             let said = job.pieces.iter().find(|q| q.id == p.id);
             CutRow {
                 piece: p.id.clone(),
+                of: of.into(),
                 mark: p.mark.clone(),
                 name: p.name.clone(),
                 quantity: p.quantity,
@@ -165,7 +176,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
         total_mass: summed(
             rows.iter().map(|r| &r.total_mass).chain(frames.iter().flat_map(FrameList::masses)),
         ),
-        sheets: sheet_totals(display, &rows, result),
+        sheets: sheet_totals(display, &rows, made.iter().map(|m| &**m.1)),
         rows,
         frames,
     }
@@ -173,9 +184,13 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
 
 /// What is to be bought of each material and thickness, in the order of the list. Masses are the sums of the
 /// rows as they are printed.
-fn sheet_totals(display: &Display, rows: &[CutRow], result: &JobResult) -> Vec<SheetTotal> {
+fn sheet_totals<'a>(
+    display: &Display,
+    rows: &[CutRow],
+    made: impl Iterator<Item = &'a PieceResult>,
+) -> Vec<SheetTotal> {
     let mut out: Vec<(SheetTotal, f64, f64, Vec<&Printed>)> = Vec::new();
-    for (row, p) in rows.iter().zip(result.pieces.iter().filter(|p| p.made)) {
+    for (row, p) in rows.iter().zip(made) {
         let n = row.quantity as f64;
         let at = out
             .iter()

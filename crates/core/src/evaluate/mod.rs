@@ -50,13 +50,14 @@ impl JobResult {
     /// Mass of all pieces and frames in their quantities, kg.
     pub fn mass(&self) -> f64 {
         let pieces: f64 =
-            self.pieces.iter().filter(|p| p.made).map(|p| p.value("mass") * p.quantity as f64).sum();
+            self.pieces.iter().filter(|p| p.made).map(|p| p.mass_with_pads() * p.quantity as f64).sum();
         pieces + self.frames.iter().map(|f| f.mass() * f.quantity as f64).sum::<f64>()
     }
 
-    /// Pieces of the bench, then plates of frames.
+    /// Pieces of the bench, each with the pads laid on it, then plates of frames.
     pub fn sheets(&self) -> impl Iterator<Item = &Arc<PieceResult>> {
-        self.pieces.iter().chain(self.frames.iter().flat_map(|f| f.plates.iter().map(|p| &p.piece)))
+        let pieces = self.pieces.iter().flat_map(|p| p.with_pads());
+        pieces.chain(self.frames.iter().flat_map(|f| f.plates.iter().map(|p| &p.piece)))
     }
 }
 

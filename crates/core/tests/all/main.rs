@@ -41,6 +41,7 @@ mod once_said;
 mod once_wrong;
 mod once_wrong_frames;
 mod outlines;
+mod pads;
 mod quantity;
 mod sections;
 mod segments;

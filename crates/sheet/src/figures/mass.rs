@@ -3,7 +3,7 @@
 use super::figure;
 use crate::BoreKind;
 use crate::context::PieceContext;
-use crate::result::{FigureResult, Flat};
+use crate::result::{FigureResult, Flat, PieceResult};
 use ground::geom::ROUNDING;
 use ground::quantity::trim_number;
 use ground::working::{Term, Working};
@@ -35,6 +35,35 @@ pub fn mass(m: &PieceContext, flat: &Flat, area: f64, out: &mut Vec<FigureResult
         assumption: tapped.then(|| "a tapped hole weighs as its tap drill".into()),
     };
     out.push(figure("mass", "Mass, one piece", mass, d.mass(mass), true, w));
+}
+
+/// What it weighs with all that is laid on it.
+pub fn with_pads(m: &PieceContext, out: &mut PieceResult) {
+    if out.pads.is_empty() {
+        return;
+    }
+    let d = &m.display;
+    let value = out.mass_with_pads();
+    let own = out.value("mass");
+    let mut terms = vec![Term::plain("m", "the piece itself", d.mass(own)).of_figure("mass")];
+    let mut sum = vec![trim_number(own, 4)];
+    for p in &out.pads {
+        let (n, one) = (p.names.len(), p.piece.value("mass"));
+        let line = out.flat.pressed.iter().find(|q| q.name == p.names[0]).map_or("", |q| q.line.as_str());
+        let times = if n > 1 { format!("{n} × ") } else { String::new() };
+        terms.push(Term::plain("mp", &format!("{times}{}", p.piece.name), d.mass(one)).of_line(line));
+        sum.push(times + &trim_number(one, 4));
+    }
+    let w = Working {
+        rule: "The piece and the pads laid on it".into(),
+        source: "geometry".into(),
+        formula: "m + Σ n·mp".into(),
+        filled: format!("{} = {} kg", sum.join(" + "), trim_number(value, 4)),
+        terms,
+        assumption: Some("what holds them on (weld, glue, screws) is not weighed".into()),
+    };
+    let at = out.figures.iter().position(|f| f.key == "mass").map_or(out.figures.len(), |k| k + 1);
+    out.figures.insert(at, figure("mass_with_pads", "Mass with its pads", value, d.mass(value), true, w));
 }
 
 /// What the sheet that a piece is cut from costs, where the shop tells a price.

@@ -16,6 +16,8 @@ use ground::quantity::trim_number;
 use ground::reference::part;
 use ground::working::{Term, Working};
 
+pub use mass::with_pads;
+
 pub fn figures(m: &PieceContext, flat: &Flat, zones: &[Zone]) -> Vec<FigureResult> {
     let mut out = Vec::new();
     flat_size(m, flat, &mut out);

@@ -4,10 +4,10 @@ use glam::DVec2;
 use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::finding;
-use crate::Feature;
 use crate::context::PieceContext;
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
 use crate::verbs::{Offset, Operation};
+use crate::{Feature, Pressed};
 use ground::geom::{Bounds, Closest, Contour, Grid, closest};
 use shop::limits;
 
@@ -23,6 +23,9 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
         let (message, rule) = match f.is_cut_through() {
             true => {
                 (format!("{} lies outside the material and cuts nothing", f.name), "a cut meets the material")
+            }
+            _ if f.pressed.as_ref().is_some_and(Pressed::is_pad) => {
+                (format!("{} lies on no sheet and is left out", f.name), "a pad lies on sheet")
             }
             _ => (
                 format!("{} lies outside the sheet or over its edge, and is left out", f.name),

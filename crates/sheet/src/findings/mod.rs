@@ -7,6 +7,7 @@ mod bores;
 mod formed;
 mod holes;
 mod outline;
+pub(crate) mod pads;
 mod pressed;
 mod stubs;
 
@@ -25,6 +26,7 @@ pub(crate) fn findings(m: &PieceContext, result: &PieceResult) -> Vec<Finding> {
     at_the_brake::check(m, result, &mut out);
     formed::check(m, &mut out);
     pressed::check(m, &mut out);
+    pads::check(m, &result.flat.pressed, &mut out);
     holes::check(m, result, &mut out);
     bores::check(m, result, &mut out);
     outline::check(m, result, &mut out);

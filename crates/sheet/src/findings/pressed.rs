@@ -18,7 +18,7 @@ pub fn check(m: &PieceContext, out: &mut Vec<Finding>) {
         .features
         .iter()
         .zip(0u32..)
-        .filter(|(f, k)| f.pressed.is_some() && !off.contains(k))
+        .filter(|(f, k)| f.pressed.as_ref().is_some_and(|p| !p.is_pad()) && !off.contains(k))
         .map(|f| f.0)
         .collect();
     if pressed.is_empty() {
@@ -73,7 +73,8 @@ fn room(m: &PieceContext, pressed: &[&Feature], out: &mut Vec<Finding>) {
             let pilot = reference::within(&other.name, &f.name) == Some("pilot")
                 || other.centre.distance(f.centre) < COINCIDENT && other.line == f.line;
             // Each pair once: by name, and cuts always from the side of the pressed shape.
-            if other.name == f.name || pilot || (other.pressed.is_some() && other.name > f.name) {
+            let laid = other.pressed.as_ref().is_some_and(Pressed::is_pad);
+            if other.name == f.name || pilot || laid || (other.pressed.is_some() && other.name > f.name) {
                 continue;
             }
             let sides: Vec<Segment> = other.contour.segments().collect();

@@ -9,7 +9,7 @@ use super::bore::Bore;
 use super::folds::ReliefCut;
 use super::place::Set;
 use super::pressed::Pressed;
-use ground::geom::{Bounds, Contour, Grid, Segment, Vertex, crosses};
+use ground::geom::{Bounds, Contour, Grid, Segment, Vertex, common, crosses};
 
 /// The most features one piece may have.
 pub const MOST_FEATURES: usize = 200_000;
@@ -32,7 +32,7 @@ pub struct Feature {
     pub field: Bounds,
     /// Direction in the flat that its shape lay along x by, rad.
     pub turn: f64,
-    /// Pressed, not cut: the contour is its footprint.
+    /// Pressed or laid on, not cut: the contour is its footprint.
     pub pressed: Option<Pressed>,
     /// Drilled: the contour is what goes through the sheet, or the plan of a blind hole.
     pub bore: Option<Box<Bore>>,
@@ -136,7 +136,8 @@ impl Feature {
     }
 }
 
-/// What is pressed or drilled blind and has no sheet under all of its footprint; a touch of the edge is none.
+/// What is pressed or drilled blind and has no sheet under all of its footprint, and pads with none under any
+/// of it; a touch of the edge is none.
 pub fn off_sheet(features: &[Feature], outer: &Contour) -> Vec<u32> {
     if features.iter().all(Feature::is_cut_through) {
         return Vec::new();
@@ -146,6 +147,9 @@ pub fn off_sheet(features: &[Feature], outer: &Contour) -> Vec<u32> {
     let grid = Grid::new(&boxes, 0.0);
     let off = |f: &Feature| {
         ground::halt::point();
+        if f.pressed.as_ref().is_some_and(Pressed::is_pad) {
+            return common(&f.contour, outer).is_empty();
+        }
         let shrunk = |v: &Vertex| Vertex { p: f.centre + (v.p - f.centre) * (1.0 - COINCIDENT), ..*v };
         let foot = Contour { vertices: f.contour.vertices.iter().map(shrunk).collect() };
         !outer.contains(f.centre)

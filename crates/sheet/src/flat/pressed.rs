@@ -1,7 +1,11 @@
-//! Ribs, beads, louvres, dimples and collars: pressed, so the blank keeps its size; a collar takes its pilot
-//! hole out.
+//! What stands out of a face and leaves the blank its size: ribs, beads, louvres, dimples and collars, which
+//! are pressed (a collar takes its pilot hole out), and pads, which are laid on.
 
+use std::sync::Arc;
+
+use ground::geom::Contour;
 use ground::quantity::Display;
+use shop::Material;
 use shop::limits::{self, Limit};
 
 /// What is pressed; lengths in mm.
@@ -42,6 +46,15 @@ pub enum Pressed {
         pilot: f64,
         up: bool,
     },
+    /// A piece of its own that lies on a face; `outline` about its own middle.
+    Pad {
+        outline: Contour,
+        /// What it is, as a mark says it: `60 × 40`.
+        size: String,
+        thickness: f64,
+        material: Arc<Material>,
+        up: bool,
+    },
 }
 
 impl Pressed {
@@ -52,7 +65,8 @@ impl Pressed {
             Pressed::Bead { up, .. }
             | Pressed::Louvre { up, .. }
             | Pressed::Dimple { up, .. }
-            | Pressed::Collar { up, .. } => Some(*up),
+            | Pressed::Collar { up, .. }
+            | Pressed::Pad { up, .. } => Some(*up),
         }
     }
 
@@ -64,7 +78,13 @@ impl Pressed {
             Pressed::Louvre { .. } => "louvre",
             Pressed::Dimple { .. } => "dimple",
             Pressed::Collar { .. } => "collar",
+            Pressed::Pad { .. } => "pad",
         }
+    }
+
+    /// Laid on, not pressed.
+    pub fn is_pad(&self) -> bool {
+        matches!(self, Pressed::Pad { .. })
     }
 
     /// How far it may stand out of a sheet of this thickness.
@@ -73,7 +93,7 @@ impl Pressed {
             Pressed::Bead { width, .. } => Some(limits::bead_depth(*width, t)),
             Pressed::Dimple { diameter, .. } => Some(limits::dimple_depth(*diameter)),
             Pressed::Louvre { .. } => Some(limits::louvre_height(t)),
-            Pressed::Rib { .. } | Pressed::Collar { .. } => None,
+            Pressed::Rib { .. } | Pressed::Collar { .. } | Pressed::Pad { .. } => None,
         }
     }
 
@@ -84,6 +104,7 @@ impl Pressed {
                 *depth
             }
             Pressed::Louvre { height, .. } | Pressed::Collar { height, .. } => *height,
+            Pressed::Pad { thickness, .. } => *thickness,
         }
     }
 
@@ -108,6 +129,10 @@ impl Pressed {
             }
             Pressed::Dimple { diameter, depth, up } => {
                 format!("dimple ⌀{}, {} {}", n(*diameter), n(*depth), side(*up))
+            }
+            Pressed::Pad { size, thickness, material, up, .. } => {
+                let back = if *up { "" } else { ", back" };
+                format!("pad {size} × {} {}{back}", display.thickness(*thickness), material.name)
             }
             Pressed::Collar { diameter, height, pilot, up } => {
                 format!("collar ⌀{} × {} {}, pilot ⌀{}", n(*diameter), n(*height), side(*up), n(*pilot))

@@ -1,7 +1,7 @@
 //! The sheet that a piece is made of, and the rule that its bends go by.
 
-use shop::Material;
 use shop::bend_book::BendBook;
+use shop::{Material, Shelf};
 
 use super::bend_allowance::Rule;
 
@@ -13,4 +13,6 @@ pub struct SheetStock<'a> {
     pub r: f64,
     pub rule: &'a Rule,
     pub book: &'a BendBook,
+    /// What else the shop has, for what is laid on it.
+    pub shelf: &'a Shelf,
 }

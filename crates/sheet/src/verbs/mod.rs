@@ -15,6 +15,7 @@ mod hem;
 mod joggle;
 mod mirror;
 mod notch;
+mod pad;
 mod path;
 mod place;
 mod press;
@@ -54,6 +55,7 @@ pub use hem::{Hem, HemKind};
 pub use joggle::Joggle;
 pub use mirror::Mirror;
 pub use notch::{Notch, NotchShape};
+pub use pad::Pad;
 pub use path::Path;
 pub use place::{Beside, Offset, Place};
 pub use press::{Press, PressShape};
@@ -98,6 +100,7 @@ verbs! {
     Fill(fill::Fill),
     Rib(rib::Rib),
     Press(press::Press),
+    Pad(pad::Pad),
     Round(round::Round),
     Repeat(repeat::Repeat),
     Ring(ring::Ring),

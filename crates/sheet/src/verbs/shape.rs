@@ -278,6 +278,23 @@ pub const PUNCHED: &[Case] = &[
     ),
 ];
 
+/// The shapes that are laid on a face.
+pub const LAID: &[Case] = &[
+    case("rectangle", "rectangle", RECTANGLE, ["60 x 40", "2 1/2 x 1 1/2"]),
+    case("round", "disc", ROUND, ["50", "2"]),
+    case("square", "square", SQUARE, ["40", "1 1/2"]),
+    case("slot", "round-ended|slot", SLOT, ["60 x 20", "2 1/2 x 3/4"]),
+    case("triangle", "triangle", TRIANGLE, ["40 x 30", "1 1/2 x 1 1/4"]),
+    case("polygon", "polygon", POLYGON, ["6 sides, 30 across", "6 sides, 1 1/4 across"]),
+    case("d", "D-shape|D", D, ["40, 34 across", "1 1/2, 1 1/4 across"]),
+    case(
+        "outline",
+        "outline",
+        &[points("/points", "corner", 3)],
+        ["(0, 0) (40, 0) (40, 30)", "(0, 0) (1 1/2, 0) (1 1/2, 1)"],
+    ),
+];
+
 /// The shapes that a field is filled with.
 pub const FILLING: &[Case] = &[
     case("round", "round holes|hole|holes", ROUND, ["9", "3/8"]),

@@ -1,0 +1,66 @@
+//! Pads as pieces of their own: equal ones are one piece, so many off.
+
+use std::collections::HashMap;
+use std::sync::Arc;
+
+use ground::geom::Contour;
+use shop::SheetShop;
+
+use crate::Pressed;
+use crate::plate::{PlateSpec, evaluate_plate};
+use crate::result::PieceResult;
+
+/// Pads of one shape, thickness and material.
+#[derive(Clone, Debug)]
+pub struct Pads {
+    /// What is cut, in the quantity that all pieces with them need.
+    pub piece: Arc<PieceResult>,
+    /// Where they lie, by name.
+    pub names: Vec<String>,
+}
+
+/// A shape as equal ones have it, to 0.001 mm.
+fn shape_key(outline: &Contour) -> Vec<[i64; 3]> {
+    let turned = |from: usize| -> Vec<[i64; 3]> {
+        let n = outline.vertices.len();
+        let of = |k: usize| {
+            let v = outline.vertices[(from + k) % n];
+            [v.p.x, v.p.y, v.bulge].map(|x| (x * 1000.0).round() as i64)
+        };
+        (0..n).map(of).collect()
+    };
+    (0..outline.vertices.len()).map(turned).min().unwrap_or_default()
+}
+
+/// The pads of a piece, in the order of its lines.
+pub fn pads(shop: &SheetShop, of: &PieceResult) -> Vec<Pads> {
+    let mut out: Vec<(PlateSpec, Vec<String>)> = Vec::new();
+    let mut seen: HashMap<(Vec<[i64; 3]>, i64, String), usize> = HashMap::new();
+    for mark in &of.flat.pressed {
+        let Pressed::Pad { outline, thickness, material, size, .. } = &mark.pressed else { continue };
+        let key = (shape_key(outline), (thickness * 1000.0).round() as i64, material.id.clone());
+        let at = *seen.entry(key).or_insert_with(|| {
+            let n = out.len() + 1;
+            let plate = PlateSpec {
+                id: format!("{}.{}", of.id, mark.name),
+                mark: format!("{}/B{n}", of.mark),
+                name: format!("Pad {size}, laid on {}", of.mark),
+                quantity: of.quantity,
+                material: material.clone(),
+                thickness: *thickness,
+                display: of.display,
+                outer: outline.clone().outward(),
+                holes: Vec::new(),
+            };
+            out.push((plate, Vec::new()));
+            out.len() - 1
+        });
+        out[at].1.push(mark.name.clone());
+    }
+    out.into_iter()
+        .map(|(mut plate, names)| {
+            plate.quantity *= names.len();
+            Pads { piece: Arc::new(evaluate_plate(shop, &plate)), names }
+        })
+        .collect()
+}
