@@ -1,5 +1,6 @@
 //! The thickness of a sheet: a length, or a gauge.
 
+use ground::quantity::boards;
 use ground::reader::{Range, Reader};
 use ground::working::Working;
 
@@ -53,7 +54,15 @@ pub fn thickness(
         reader.refuse(path, text, TOO_THICK, "check the unit");
         return None;
     }
-    Some((t, None))
+    let board = boards::source(text).map(|source| Working {
+        rule: "A board by the size that it is called by".into(),
+        source: source.into(),
+        formula: text.trim().into(),
+        filled: reader.display.length_unit(t),
+        terms: Vec::new(),
+        assumption: Some("what is left of it when it is planed and dry; measure the board".into()),
+    });
+    Some((t, board))
 }
 
 /// The number of a gauge, as it was written.

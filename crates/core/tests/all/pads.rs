@@ -177,6 +177,26 @@ fn a_pad_on_no_sheet_is_left_out_and_one_over_a_hole_of_the_other_face_is_not() 
     assert_eq!(back.pads.len(), 1);
 }
 
+/// A plank of softwood with a hardwood block, by what both are called: the figure says what that rests on.
+#[test]
+fn boards_by_their_names() {
+    let plank = Piece {
+        material: "spruce".into(),
+        ..piece(
+            "board(2)",
+            "",
+            &["plate 24in x board(6)", "pad rectangle 100 x board(4), quarters(8) thick of oak"],
+        )
+    };
+    let p = made(k_factor("0.4"), &plank);
+    assert_eq!(p.figure("flat_width").unwrap().text, "139.7 mm");
+    let thick = p.figure("thickness").unwrap();
+    assert_eq!((thick.text.as_str(), thick.working.formula.as_str()), ("38.1 mm", "board(2)"));
+    assert!(thick.working.source.contains("PS 20"), "{}", thick.working.source);
+    let block = 100.0 * 88.9 * 44.45 * density("oak");
+    assert_relative_eq!(p.pads[0].piece.value("mass"), block, max_relative = 1e-9);
+}
+
 #[test]
 fn an_unknown_material_is_refused_with_the_ones_there_are() {
     let p = evaluate_piece(

@@ -95,6 +95,27 @@ fn angles(#[case] text: &str, #[case] degrees: f64) {
     );
 }
 
+/// PS 20 for dry softwood, NHLA for hardwood planed on two faces (both from memory), in sixteenths of an
+/// inch.
+#[rstest]
+#[case("board(1)", 12.0)]
+#[case("board(1 1/4)", 16.0)]
+#[case("board(2)", 24.0)]
+#[case("board(4)", 56.0)]
+#[case("board(6)", 88.0)]
+#[case("board(8)", 116.0)]
+#[case("board(10)", 148.0)]
+#[case("board(12)", 180.0)]
+#[case("2*board(6) - board(2)", 152.0)]
+#[case("quarters(4)", 13.0)]
+#[case("quarters(5)", 17.0)]
+#[case("quarters(8)", 28.0)]
+fn boards_are_what_is_left_of_them(#[case] text: &str, #[case] sixteenths: f64) {
+    for unit in [LengthUnit::Mm, LengthUnit::In] {
+        assert_abs_diff_eq!(length(unit, text).unwrap(), sixteenths / 16.0 * 25.4, epsilon = 1e-9);
+    }
+}
+
 /// Each fault points at the characters that are wrong.
 #[rstest]
 #[case("", "empty", 0, 0)]
@@ -115,6 +136,9 @@ fn angles(#[case] text: &str, #[case] degrees: f64) {
 #[case("atan2(1)", "takes 2 value(s)", 0, 8)]
 #[case("mm", "has no number before it", 0, 2)]
 #[case("1e999", "too large", 0, 5)]
+#[case("board(2.25)", "no softwood board", 6, 10)]
+#[case("2 + board(2in)", "a length stands where a plain number", 10, 13)]
+#[case("quarters(9)", "no hardwood board", 9, 10)]
 #[case("sqrt(-1)", "no finite value", 0, 8)]
 fn faults_point(#[case] text: &str, #[case] message: &str, #[case] start: usize, #[case] end: usize) {
     match length(LengthUnit::Mm, text) {

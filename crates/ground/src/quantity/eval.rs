@@ -2,7 +2,7 @@
 //! meets an angle.
 
 use super::parser::{Expr, Node, parse};
-use super::{Fault, LengthUnit};
+use super::{Fault, LengthUnit, boards};
 
 /// What a value measures: a power of length, or an angle, or neither.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -68,7 +68,7 @@ pub fn angle_unit(word: &str) -> Option<f64> {
     })
 }
 
-const FUNCTIONS: &str = "sin, cos, tan, asin, acos, atan, atan2, sqrt, min, max, round, abs";
+const FUNCTIONS: &str = "sin, cos, tan, asin, acos, atan, atan2, sqrt, min, max, round, abs, board, quarters";
 
 impl Scope<'_> {
     /// The value in millimetres; a bare number is in the job's unit.
@@ -270,7 +270,7 @@ impl Scope<'_> {
             "atan2" => 2..=2,
             "min" | "max" => 1..=16,
             "round" => 1..=2,
-            "sin" | "cos" | "tan" | "asin" | "acos" | "atan" | "sqrt" | "abs" => 1..=1,
+            "sin" | "cos" | "tan" | "asin" | "acos" | "atan" | "sqrt" | "abs" | "board" | "quarters" => 1..=1,
             _ => {
                 return Err(Fault::new(
                     format!("no function is called '{name}'"),
@@ -298,6 +298,10 @@ impl Scope<'_> {
                 args[0].span,
             )),
         };
+        let length = |mm: Option<f64>, wrong: &str, mend: &str| match mm {
+            Some(v) => Ok(Value { v, dim: Dim::Length(1) }),
+            None => Err(Fault::new(wrong, mend, args[0].span)),
+        };
         Ok(match name {
             "sin" => bare(self.as_angle(first, &args[0])?.sin()),
             "cos" => bare(self.as_angle(first, &args[0])?.cos()),
@@ -321,6 +325,16 @@ impl Scope<'_> {
                 }
             },
             "abs" => Value { v: first.v.abs(), dim: first.dim },
+            "board" => {
+                let found = boards::board(plain(first)?);
+                let mend = "write what it is called, in inches: board(1), board(2), board(4) … board(16)";
+                length(found, "no softwood board is called so", mend)?
+            }
+            "quarters" => {
+                let found = boards::quarters(plain(first)?);
+                let mend = "write its quarters: quarters(4) for a 4/4 board, 5, 6, 8 … quarters(16)";
+                length(found, "no hardwood board has so many quarters", mend)?
+            }
             "round" => self.round(first, values.get(1).copied(), span)?,
             _ => {
                 let mut best = first;

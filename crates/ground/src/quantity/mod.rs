@@ -1,6 +1,7 @@
 //! Lengths, angles and plain numbers as a shop writes them: read with units and arithmetic, printed as the
 //! job wants them.
 
+pub mod boards;
 mod display;
 mod eval;
 mod figures;
