@@ -4411,6 +4411,8 @@ export interface components {
             gauge_said: string;
             gauges: components["schemas"]["GaugeRow"][];
             radii: components["schemas"]["RadiusRow"][];
+            /** @description How else than by a length its thickness may be told; empty for no other way. */
+            thickness_hint: string;
         };
         /**
          * @description Which way the width lies from the profile.

@@ -56,15 +56,15 @@ function brokenOf(d: Draft, bench: BenchName): number {
   return briefsOf(d, bench).reduce((n, b) => n + b.tally.off + b.tally.lost, 0);
 }
 
-/** That a thickness can be a gauge, where the material has any. */
+/** How else a thickness may be told, where the material has another way. */
 function Gauges() {
   const material = useDraft((d) => d.job?.pieces?.find((p) => p.id === d.piece)?.material);
   const shelf = useBook().data?.materials.find((m) => m.id === material);
-  const gauge = shelf?.gauges.find((g) => g.number === 16);
-  if (!shelf || !gauge) return null;
+  if (!shelf?.thickness_hint) return null;
+  const title = shelf.gauge_said && `Gauge numbers here are the ${shelf.gauge_said}`;
   return (
-    <p className="hint" title={`Gauge numbers here are the ${shelf.gauge_said}`}>
-      A thickness may be a gauge: 16 ga = {gauge.mm.toFixed(2)} mm.
+    <p className="hint" title={title}>
+      {shelf.thickness_hint}
     </p>
   );
 }

@@ -2,9 +2,10 @@
 
 use actix_web::web::{Json, Query};
 use serde::{Deserialize, Serialize};
+use steelk_core::quantity::boards;
 use steelk_core::shop::brake::NOTES;
 use steelk_core::shop::threads::{SizeRow, screw_sizes, thread_sizes};
-use steelk_core::shop::{self, Material, gauge, limits};
+use steelk_core::shop::{self, Material, Stuff, gauge, limits};
 use utoipa::ToSchema;
 
 use crate::kinds::{KINDS, PaperKind};
@@ -39,6 +40,8 @@ pub struct ShelfMaterial {
     #[serde(flatten)]
     pub material: Material,
     pub gauge_said: String,
+    /// How else than by a length its thickness may be told; empty for no other way.
+    pub thickness_hint: String,
     pub gauges: Vec<GaugeRow>,
     pub radii: Vec<RadiusRow>,
 }
@@ -65,11 +68,22 @@ const PREFERRED: [f64; 23] = [
     40.0, 50.0, 60.0, 80.0,
 ];
 
+fn thickness_hint(m: &Material) -> String {
+    match (m.gauge.and_then(|g| gauge::thickness(g, 16)), m.stuff, boards::board(2.0)) {
+        (Some(mm), _, _) => format!("A thickness may be a gauge: 16 ga = {mm:.2} mm."),
+        (None, Stuff::Wood, Some(mm)) => {
+            format!("A board may be told by its name: board(2) = {mm:.1} mm, quarters(4) for a 4/4 board.")
+        }
+        _ => String::new(),
+    }
+}
+
 #[utoipa::path(get, path = "/api/book", responses((status = 200, body = Book)))]
 pub async fn book() -> Json<Book> {
     let shelf = |m: &Material| ShelfMaterial {
         material: m.clone(),
         gauge_said: m.gauge.map_or("", |g| g.said()).into(),
+        thickness_hint: thickness_hint(m),
         gauges: m
             .gauge
             .map_or(Vec::new(), gauge::table)
