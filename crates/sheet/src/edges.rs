@@ -1,8 +1,10 @@
 //! Edges of a made piece by the names that lines tell them by, and those names as they are read.
 
+use glam::DVec2;
 use ground::geom::Segment;
-use ground::reference::part;
+use ground::reference::{self, part};
 
+use crate::flat::corners::corner_name;
 use crate::formed::zones::Zone;
 use crate::result::PieceResult;
 
@@ -41,6 +43,36 @@ pub fn edges_on(p: &PieceResult, z: &Zone) -> Vec<String> {
     let mut out: Vec<String> = sides_on(p, z).into_iter().map(|s| s.name).collect();
     out.sort();
     out.dedup();
+    out
+}
+
+/// A curved side of the outline, or a rounded corner.
+pub struct ArcOn {
+    pub name: String,
+    pub centre: DVec2,
+    pub radius: f64,
+}
+
+/// The curved sides of the outline by their names, and rounded corners by those that sharp ones would have.
+pub fn arcs_on(p: &PieceResult) -> Vec<ArcOn> {
+    let outer = &p.flat.outer;
+    let n = outer.vertices.len();
+    let line = p.zones.first().map_or("", |z| z.line.as_str());
+    let tag = |i: usize| p.tags.get(outer.vertices[i % n].tag as usize).map_or("", String::as_str);
+    let short = |i: usize| reference::within(tag(i), line).unwrap_or_else(|| tag(i));
+    let mut out: Vec<ArcOn> = Vec::new();
+    for i in 0..n {
+        let Some(arc) = outer.segment(i).arc() else { continue };
+        let (before, after) = ((i + n - 1) % n, (i + 1) % n);
+        let straight = outer.segment(before).is_line() && outer.segment(after).is_line();
+        let rounds = straight
+            && short(before) != short(after)
+            && [before, after].iter().any(|k| short(*k) == short(i));
+        let name = if rounds { corner_name(short(before), short(after)) } else { tag(i).to_string() };
+        if !name.is_empty() && out.iter().all(|a| a.name != name) {
+            out.push(ArcOn { name, centre: arc.centre, radius: arc.radius });
+        }
+    }
     out
 }
 

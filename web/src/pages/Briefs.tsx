@@ -17,6 +17,7 @@ import { tie } from "../verbs/tie";
 import { useVerbs } from "../verbs/useVerbs";
 import { FlatView } from "../viewers/flat/FlatView";
 import { DrawingPage } from "../viewers/paper/DrawingPage";
+import { edgeAt } from "../viewers/zones";
 
 const FrameStage = lazy(() => import("../viewers/frame/FrameStage"));
 
@@ -98,7 +99,10 @@ function Shown({ mode, of, piece: id, checks }: ShownProps) {
   const list = useDraft((d) => d.result?.cut_list.frames.find((f) => f.frame === d.frame));
   const lines = useDraft((d) => d.job?.briefs?.find((b) => b.id === d.brief)?.lines ?? []);
   const picked = useDraft((d) => d.picked);
-  const point = useCallback((asked: Asked) => tie(asked.name, verbs), [verbs]);
+  const point = useCallback(
+    (asked: Asked) => tie(edgeAt(piece?.zones ?? [], asked.name, asked.at), verbs),
+    [verbs, piece],
+  );
   const name = useCallback((n: string) => tie(n, verbs), [verbs]);
   const line = lines.find((l) => l.id === picked);
   return (

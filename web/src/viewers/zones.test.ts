@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import type { PieceView, ZoneView } from "../api/types";
-import { lengthField, lineOf, regionPath, zoneAt } from "./zones";
+import { edgeAt, lengthField, lineOf, regionPath, zoneAt } from "./zones";
 
 const zone = (name: string, line: string, region: number[][], tip?: string) =>
   ({ name, line, region, tip }) as unknown as ZoneView;
@@ -66,4 +66,23 @@ test("a tip is pulled where a length tells it, another edge is not", () => {
 
 test("a region is drawn closed, corner by corner", () => {
   expect(regionPath(zones[1]!)).toBe("M0 60L100 60L100 64L0 64Z");
+});
+
+test("a side that runs over bends is called by the panel that it was pointed at on", () => {
+  const legs = (["a", "b", "c"] as const).map((id, i) => ({
+    ...zone(`start-1.${id}`, "start-1", box(i * 60, 0, 50, 30)),
+    edges: [`start-1.${id}.north`, `start-1.${id}.south`, ...(i === 0 ? ["start-1.west"] : [])],
+  }));
+  const bends = [0, 1].map((i) => ({
+    ...zone(`start-1.${i + 1}`, "start-1", box(50 + i * 60, 0, 10, 30)),
+    edges: [] as string[],
+  }));
+  const all = [...legs, ...bends];
+  expect(edgeAt(all, "start-1.north", [25, 31])).toBe("start-1.a.north");
+  expect(edgeAt(all, "start-1.north", [140, 29])).toBe("start-1.c.north");
+  // On a bend: the nearer panel. What has a name of its own keeps it, what nobody knows as well.
+  expect(edgeAt(all, "start-1.south", [107, 0])).toBe("start-1.b.south");
+  expect(edgeAt(all, "start-1.south", [118, 0])).toBe("start-1.c.south");
+  expect(edgeAt(all, "start-1.west", [140, 29])).toBe("start-1.west");
+  expect(edgeAt(all, "punch-1", [0, 0])).toBe("punch-1");
 });

@@ -32,3 +32,27 @@ export function lengthField(view: PieceView, edge: string): string | undefined {
   const tip = view.zones.find((z) => edge === `${z.name}.tip`)?.tip;
   return tip ?? undefined;
 }
+
+/** How far a point lies from a region's border. */
+function gap(region: number[][], [x, y]: [number, number]): number {
+  const off = region.map(([ax = 0, ay = 0], i) => {
+    const [bx = 0, by = 0] = region[(i + 1) % region.length]!;
+    const [dx, dy] = [bx - ax, by - ay];
+    const share = ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1);
+    const k = Math.min(Math.max(share, 0), 1);
+    return Math.hypot(x - ax - k * dx, y - ay - k * dy);
+  });
+  return Math.min(...off);
+}
+
+/**
+ * What a side of the outline is called where it was pointed at: one that runs over bends has a name on each
+ * panel, `start-1.b.north` of `start-1.north`.
+ */
+export function edgeAt(zones: ZoneView[], name: string, at: [number, number]): string {
+  if (zones.some((z) => z.edges.includes(name))) return name;
+  const last = name.slice(name.lastIndexOf(".") + 1);
+  const parts = zones.filter((z) => z.edges.includes(`${z.name}.${last}`));
+  const near = parts.sort((a, b) => gap(a.region, at) - gap(b.region, at))[0];
+  return near ? `${near.name}.${last}` : name;
+}

@@ -15,6 +15,8 @@ pub enum ThingKind {
     Hole,
     /// A straight edge of the outline.
     Edge,
+    /// A curved one, or a rounded corner.
+    Arc,
     Panel,
     Bend,
     Corner,
@@ -57,7 +59,7 @@ pub struct Thing {
     pub probe: Probe,
     /// Length of an edge or member, mm.
     pub length: Option<f64>,
-    /// Inside radius of a bend, radius of a round hole, mm.
+    /// Inside radius of a bend, radius of a round hole or of a curved edge, mm.
     pub radius: Option<f64>,
     /// Of a bend.
     pub bent: Option<Bent>,

@@ -8,7 +8,7 @@ use glam::{DAffine3, DVec2, DVec3};
 use sheet::mesh::FlatMesh;
 use sheet::result::{BoreMark, PieceResult};
 use sheet::zones::{formed, frames, zone_of};
-use sheet::{said_in, sides_on};
+use sheet::{arcs_on, said_in, sides_on};
 
 use super::{Bent, Model, Probe, Thing, ThingKind};
 
@@ -78,6 +78,21 @@ fn edges(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
     }
 }
 
+fn arcs(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
+    for a in arcs_on(p) {
+        let (point, dir) = placed(p, at, a.centre);
+        if out.iter().any(|t| t.name == a.name) {
+            continue;
+        }
+        let probe = match dir {
+            Some(dir) => Probe::Axis { at: point, dir, radius: Some(a.radius) },
+            None => Probe::Point(point),
+        };
+        let thing = Thing::new(&a.name, format!("arc {}", said_in(p, &a.name)), ThingKind::Arc, probe);
+        out.push(Thing { radius: Some(a.radius), ..thing });
+    }
+}
+
 fn bends(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
     for b in &p.flat.bends {
         let Some(k) = p.zones.iter().position(|z| z.name == b.name) else { continue };
@@ -107,6 +122,7 @@ impl Model {
         holes(p, &at, &mut things);
         panels(p, &at, &mut things);
         edges(p, &at, &mut things);
+        arcs(p, &at, &mut things);
         bends(p, &at, &mut things);
         for c in &p.corners {
             let (point, _) = placed(p, &at, c.at.into());

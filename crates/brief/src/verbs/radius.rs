@@ -1,4 +1,5 @@
-//! `radius of fold-1.north.bend 3`: the inside radius of a bend, or the radius of a round hole.
+//! `radius of fold-1.north.bend 3`: the inside radius of a bend, or the radius of a curved edge, a rounded
+//! corner or a round hole.
 
 use grammar::*;
 use ground::reader::{Range, Reader};
@@ -11,13 +12,14 @@ use crate::model::{Thing, ThingKind};
 pub static VERB: Verb = Verb {
     tag: "radius",
     stem: "radius",
-    about: "The inside radius of a bend, or of all bends alike where the drawing says it once.",
+    about: "The inside radius of a bend, or the radius of a curved edge or rounded corner; of all alike where \
+        the drawing says it once: all bends, or all corners where nothing is bent.",
     role: Role::Other,
     starts: &[Start { key: 'r', name: "radius", mm: "radius R3", inch: "radius R1/8" }],
     offers: &[],
     sentence: &[
         verb("Radius|radius"),
-        Clause::new(&[word("of"), name("/of", "bend", Kind::Thing)])
+        Clause::new(&[word("of"), name("/of", "bend or arc", Kind::Thing)])
             .close()
             .shown(When::Is("/all", &["", "false"]))
             .part(),
@@ -55,19 +57,26 @@ impl Spoken for RadiusFigure {
     }
 }
 
-/// Every bend with its inside radius.
-fn bends<'m>(at: &'m Standing) -> impl Iterator<Item = (&'m Thing, f64)> {
-    at.model.of_kind(ThingKind::Bend).filter_map(|t| Some((t, t.radius?)))
+/// Things of a kind with their radius.
+fn radii<'m>(at: &'m Standing, kind: ThingKind) -> impl Iterator<Item = (&'m Thing, f64)> {
+    at.model.of_kind(kind).filter_map(|t| Some((t, t.radius?)))
+}
+
+/// What a radius that is said once for all is of: every bend; where nothing is bent every curved edge.
+fn all<'m>(at: &'m Standing) -> (Vec<(&'m Thing, f64)>, &'static str) {
+    let bends: Vec<_> = radii(at, ThingKind::Bend).collect();
+    if bends.is_empty() { (radii(at, ThingKind::Arc).collect(), "all corners") } else { (bends, "all bends") }
 }
 
 impl RadiusSpec {
-    /// Of all bends those that depart most.
+    /// Of all those that depart most.
     fn worst(&self, at: &Standing) -> Reading {
         let off = |r: f64| (r - self.told.value).abs();
-        let Some((_, worst)) = bends(at).max_by(|a, b| off(a.1).total_cmp(&off(b.1))) else {
-            return Reading::Lost("the model has no bends".into());
+        let (all, _) = all(at);
+        let Some(&(_, worst)) = all.iter().max_by(|a, b| off(a.1).total_cmp(&off(b.1))) else {
+            return Reading::Lost("the model has no bends and no rounded corners".into());
         };
-        let names = bends(at).filter(|b| off(b.1) >= off(worst)).map(|b| b.0.name.clone());
+        let names = all.iter().filter(|b| off(b.1) >= off(worst)).map(|b| b.0.name.clone());
         Reading::Is(worst, names.collect())
     }
 }
@@ -91,17 +100,21 @@ impl Wanted for RadiusSpec {
         if !self.of.is_empty() || self.all {
             return Vec::new();
         }
-        let fit: Vec<_> = bends(at).filter(|b| self.told.allows(at, b.1)).collect();
-        // Where all bends have it, the drawing says it once for all.
-        if fit.len() > 1 && fit.len() == bends(at).count() {
+        // Where all have it, the drawing says it once for all.
+        let (all, said) = all(at);
+        if all.len() > 1 && all.iter().all(|b| self.told.allows(at, b.1)) {
             return vec![Tie {
                 fields: vec![("/say/all", json!(true))],
                 value: self.told.value,
-                said: "all bends".into(),
-                names: fit.iter().map(|b| b.0.name.clone()).collect(),
+                said: said.into(),
+                names: all.iter().map(|b| b.0.name.clone()).collect(),
                 rank: 0,
             }];
         }
-        fit.into_iter().map(|(t, r)| Tie::one("/say/of", t, r, 0)).collect()
+        let arcs = radii(at, ThingKind::Arc).map(|(t, r)| (t, r, 1));
+        let each = radii(at, ThingKind::Bend).map(|(t, r)| (t, r, 0)).chain(arcs);
+        each.filter(|f| self.told.allows(at, f.1))
+            .map(|(t, r, rank)| Tie::one("/say/of", t, r, rank))
+            .collect()
     }
 }

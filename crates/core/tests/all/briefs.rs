@@ -386,3 +386,28 @@ fn what_follows_nothing_is_told_of_its_own_brief_alone() {
     // What the one says is checked for the other.
     assert_eq!(of("brief-1").unchecked, of("brief-2").unchecked);
 }
+
+/// Radii of the outline: rounded corners by the names of their corners, curved sides by their own; said once
+/// for all where nothing is bent.
+#[test]
+fn radii_of_curved_edges_and_rounded_corners_are_tied_and_checked() {
+    let plate = || piece("6", "6", &["plate 200 x 100", "round 12"]);
+    let once = tied(&with(plate(), brief("P-1", &["radius R12"])));
+    let said_once = serde_json::to_value(&once.briefs[0].lines[0].say).unwrap();
+    assert_eq!(said_once["all"], true);
+    assert_eq!(said(&checks(&once)), ["Met 12.0 mm 12.0 mm "]);
+    let named = with(plate(), brief("P-1", &["radius of north-east R11 ±0.5"]));
+    let check = &checks(&named)[0];
+    assert_eq!((format!("{:?}", check.verdict).as_str(), check.measured.as_str()), ("Off", "12.0 mm"));
+    assert_eq!(check.names, ["north-east"]);
+    // One corner otherwise: the worst of all is what is told.
+    let odd = piece("6", "6", &["plate 200 x 100", "round 12 at north-east", "round 20 at south-west"]);
+    let worst = &checks(&with(odd, brief("P-1", &["radius R12, typical"])))[0];
+    assert_eq!((worst.measured.as_str(), &*worst.names[0]), ("20.0 mm", "south-west"));
+    // A D-plate's curve is a side of its own; beside bends a curve has to be named.
+    let d = tied(&with(piece("6", "6", &["D-plate ⌀80, 60 across"]), brief("P-1", &["radius R40"])));
+    assert_eq!(said(&checks(&d)), ["Met 40.0 mm 40.0 mm "]);
+    let bent = piece("2", "3", &["plate 200 x 100", "fold north up 90°, 30", "round 9 at south-east"]);
+    let both = tied(&with(bent, brief("P-1", &["radius R9", "radius R3"])));
+    assert_eq!(said(&checks(&both)), ["Met 9.0 mm 9.0 mm ", "Met 3.0 mm 3.0 mm "]);
+}

@@ -47,18 +47,23 @@ pub fn names(outer: &Contour, blank: &Blank, tags: &[String]) -> Vec<Named> {
     for i in 0..n {
         let Some(corner) = outer.corner(i) else { continue };
         let (a, b) = (short(outer.vertices[(i + n - 1) % n].tag), short(outer.vertices[i].tag));
-        let compass = |s: &str| matches!(s, "north" | "south");
-        let name = match (compass(a), compass(b)) {
-            (true, false) if matches!(b, "east" | "west") => format!("{a}-{b}"),
-            (false, true) if matches!(a, "east" | "west") => format!("{b}-{a}"),
-            _ => reference::corner(a.min(b), a.max(b)),
-        };
+        let name = corner_name(a, b);
         let twins = seen.entry(name.clone()).or_insert(0);
         *twins += 1;
         let name = if *twins == 1 { name } else { reference::copy(&name, twins) };
         out.push(Named { vertex: i, name, turn: corner.turn });
     }
     out
+}
+
+/// What the corner of two sides is called.
+pub fn corner_name(a: &str, b: &str) -> String {
+    let compass = |s: &str| matches!(s, "north" | "south");
+    match (compass(a), compass(b)) {
+        (true, false) if matches!(b, "east" | "west") => format!("{a}-{b}"),
+        (false, true) if matches!(a, "east" | "west") => format!("{b}-{a}"),
+        _ => reference::corner(a.min(b), a.max(b)),
+    }
 }
 
 /// The two corners of an edge that becomes a half circle; none where it is not straight between two square
