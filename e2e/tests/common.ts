@@ -9,7 +9,7 @@ export const saved = (page: Page) => expect(page.locator(".saving")).toHaveText(
 export const fresh = async (page: Page) => {
   await page.goto("/");
   await page.getByRole("button", { name: "New job" }).click();
-  await page.getByRole("button", { name: "+ piece" }).click();
+  await page.getByRole("button", { name: "Start with a piece" }).click();
   await expect(page.getByText("Nothing is said yet")).toBeVisible();
 };
 

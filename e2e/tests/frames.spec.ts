@@ -6,8 +6,7 @@ import { demoJob, figure, saved } from "./common";
 const freshFrame = async (page: Page) => {
   await page.goto("/");
   await page.getByRole("button", { name: "New job" }).click();
-  await page.getByRole("link", { name: "Frame", exact: true }).click();
-  await page.getByRole("button", { name: "+ frame" }).click();
+  await page.getByRole("button", { name: "Start with a frame" }).click();
   await expect(page.getByText("Nothing is said yet")).toBeVisible();
 };
 const say = async (page: Page, text: string) => {

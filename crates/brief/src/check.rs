@@ -46,6 +46,8 @@ impl Verdict {
 pub struct Check {
     /// The line of the brief.
     pub line: String,
+    /// The view of the drawing that it stands on; empty where none is told above it.
+    pub view: String,
     /// The figure as it is typed, without what it is tied to.
     pub figure: String,
     /// What of the line it is; empty for the line itself.
@@ -110,12 +112,17 @@ impl BriefResult {
 /// Lines of one brief.
 pub const MOST_FIGURES: usize = 2000;
 
-/// Figures of a brief, read, each with its line.
-type Figures = Vec<(String, Box<dyn Wanted>)>;
+/// A figure of a brief, read.
+struct Figure {
+    line: String,
+    view: String,
+    wanted: Box<dyn Wanted>,
+}
 
-fn read(brief: &Brief, reader: &mut Reader) -> (Figures, BTreeMap<String, Vec<String>>) {
+fn read(brief: &Brief, reader: &mut Reader) -> (Vec<Figure>, BTreeMap<String, Vec<String>>) {
     let mut labels: BTreeMap<String, Vec<String>> = BTreeMap::new();
     let mut out = Vec::new();
+    let mut view = String::new();
     if brief.lines.len() > MOST_FIGURES {
         let message = format!("the brief has {} figures; {MOST_FIGURES} is the most", brief.lines.len());
         reader.refuse_at("/lines", message, "make a brief for each view");
@@ -137,8 +144,11 @@ fn read(brief: &Brief, reader: &mut Reader) -> (Figures, BTreeMap<String, Vec<St
                 labels.insert(label.to_string(), names.to_vec());
             }
         }
+        if let Some(heading) = spoken.heading() {
+            view = heading.to_string();
+        }
         if let Some(wanted) = spoken.read(reader) {
-            out.push((line.id.clone(), wanted));
+            out.push(Figure { line: line.id.clone(), view: view.clone(), wanted });
         }
     }
     (out, labels)
@@ -156,9 +166,10 @@ pub fn check(
     let mut reader = Reader::new(figures, display);
     let (read, labels) = read(brief, &mut reader);
     let (mut checks, mut kinds): (Vec<Check>, Vec<Quantity>) = (Vec::new(), Vec::new());
-    for (line, wanted) in &read {
+    for Figure { line, view, wanted } in &read {
         ground::halt::often();
         let figure = typed(brief, line);
+        let from = checks.len();
         match model {
             Some(model) => {
                 let at = Standing { model, class: brief.class, labels: &labels };
@@ -168,6 +179,7 @@ pub fn check(
             }
             None => checks.push(Check {
                 line: line.clone(),
+                view: String::new(),
                 figure,
                 what: String::new(),
                 verdict: Verdict::Lost,
@@ -185,6 +197,7 @@ pub fn check(
                 taken: Vec::new(),
             }),
         }
+        checks[from..].iter_mut().for_each(|c| c.view.clone_from(view));
     }
     if model.is_some() {
         let row = |(c, quantity): (&Check, &Quantity)| Row {
@@ -267,6 +280,7 @@ fn row(line: &str, figure: &str, look: Look, d: &Display) -> Check {
     };
     Check {
         line: line.into(),
+        view: String::new(),
         figure: figure.into(),
         what: what.into(),
         verdict,
@@ -306,7 +320,7 @@ pub fn propose(brief: &Brief, figures: &FigureTable, display: Display, model: &M
     let mut out: Vec<Proposal> = Vec::new();
     // Holes first: what they are tied to is what distances speak of.
     for holes in [true, false] {
-        for (line, wanted) in &read {
+        for Figure { line, wanted, .. } in &read {
             let said = brief.lines.iter().find(|l| l.id == *line).map(|l| &l.say);
             let label = said.and_then(|s| s.spoken().label());
             if label.is_some() != holes {

@@ -4,6 +4,9 @@
 /// The sentence that a line in a drawing's own writing means; none where it is no such writing.
 pub fn spelled_out(line: &str) -> Option<String> {
     let text = line.trim();
+    if let Some(view) = view(text) {
+        return Some(format!("view \"{view}\""));
+    }
     let (count, rest) = counted(text).map_or((None, text), |(n, rest)| (Some(n), rest));
     let mut rest = rest.to_string();
     // `hole A from left 15`: a hole is told from a side.
@@ -30,6 +33,35 @@ pub fn spelled_out(line: &str) -> Option<String> {
         out = with_count(&out, n);
     }
     (out != line).then_some(out)
+}
+
+/// What stands over the figures of a view: `front view`, `view front`, `SECTION A-A`, `detail B`, `sheet 2`.
+fn view(text: &str) -> Option<String> {
+    let text = text.trim_end_matches(':').trim_end();
+    let lower = text.to_lowercase();
+    let words = lower.split_whitespace().count();
+    if !(2..=4).contains(&words) || text.contains(['"', ',']) {
+        return None;
+    }
+    let begins = ["section ", "detail ", "sheet "].iter().any(|w| lower.starts_with(w));
+    // Letters as they stand: only ASCII changes its length by being lowered.
+    let name = if text.is_ascii() && lower.starts_with("view ") {
+        &text[5..]
+    } else if text.is_ascii() && lower.ends_with(" view") {
+        &text[..text.len() - 5]
+    } else if begins {
+        text
+    } else {
+        return None;
+    };
+    let plain = |c: char| c.is_alphanumeric() || " -/".contains(c);
+    name.chars().all(plain).then(|| name.trim().to_lowercase()).map(|n| {
+        // Sections and details go by capital letters.
+        match n.split_once(' ') {
+            Some((word, rest)) if begins && word != "sheet" => format!("{word} {}", rest.to_uppercase()),
+            _ => n,
+        }
+    })
 }
 
 /// Drilled holes as drawings write them: `M8 × 14`, `#8-32 depth .2875`, `⌀9 csk ⌀17.92 × 90°`,
@@ -158,6 +190,10 @@ mod tests {
     #[test]
     fn what_stands_on_drawings_is_spelled_out() {
         for (written, meant) in [
+            ("FRONT VIEW", "view \"front\""),
+            ("view top:", "view \"top\""),
+            ("section a-a", "view \"section A-A\""),
+            ("Sheet 2", "view \"sheet 2\""),
             ("4 × ⌀9", "hole ⌀9, 4 off"),
             ("4x9", "hole ⌀9, 4 off"),
             ("12 holes 3/8", "hole ⌀3/8, 12 off"),

@@ -27,14 +27,50 @@ pub struct CheckHead<'a> {
     pub class: &'a str,
 }
 
+/// A row of the sheet.
+#[derive(Clone, Copy)]
+enum Row<'a> {
+    /// The view that the figures below it stand on; whether it began on an earlier sheet.
+    View(&'a str, bool),
+    Figure(&'a Check),
+}
+
+/// The rows of each sheet, so many on one; no view's name stands alone at its end.
+fn sheets(checks: &[Check], rows: usize) -> Vec<Vec<Row<'_>>> {
+    let mut out: Vec<Vec<Row>> = Vec::new();
+    let mut view = "";
+    for c in checks {
+        let begins = c.view != view;
+        let need = if begins { 2 } else { 1 };
+        if out.last().is_none_or(|page| page.len() + need > rows) {
+            out.push(Vec::new());
+            if !begins && !view.is_empty() {
+                if let Some(page) = out.last_mut() {
+                    page.push(Row::View(view, true));
+                }
+            }
+        }
+        if let Some(page) = out.last_mut() {
+            if begins {
+                page.push(Row::View(&c.view, false));
+            }
+            page.push(Row::Figure(c));
+        }
+        view = &c.view;
+    }
+    out
+}
+
 /// The sheets of a brief; none where it has no figures.
 pub fn check_sheet(r: &BriefResult, head: &CheckHead) -> Vec<Drawing> {
     let rows = ((PAGE.y - HEAD - FOOT - 2.0 * MARGIN) / ROW).floor() as usize;
-    let all = r.checks.len().div_ceil(rows);
-    r.checks.chunks(rows).enumerate().map(|(n, checks)| page(checks, head, n + 1, all)).collect()
+    let sheets = sheets(&r.checks, rows);
+    let all = sheets.len();
+    sheets.iter().enumerate().map(|(n, rows)| page(rows, head, n + 1, all)).collect()
 }
 
-fn page(checks: &[Check], head: &CheckHead, n: usize, all: usize) -> Drawing {
+fn page(rows: &[Row], head: &CheckHead, n: usize, all: usize) -> Drawing {
+    let checks = || rows.iter().filter_map(|r| if let Row::Figure(c) = r { Some(*c) } else { None });
     let text = |x: f64, y: f64, t: &str, size: f64| Item::text(DVec2::new(x, y), t, size, Anchor::Start);
     let top = MARGIN + HEAD;
     let mut items = vec![
@@ -52,7 +88,7 @@ fn page(checks: &[Check], head: &CheckHead, n: usize, all: usize) -> Drawing {
             3.4,
         ),
     ];
-    let low = top + ROW * checks.len() as f64;
+    let low = top + ROW * rows.len() as f64;
     for (k, heading) in HEADINGS.iter().enumerate() {
         let left = if k == 0 { MARGIN } else { COLUMNS[k - 1] };
         items.push(text(left + 1.5, top - 2.0, heading, 3.0));
@@ -61,8 +97,18 @@ fn page(checks: &[Check], head: &CheckHead, n: usize, all: usize) -> Drawing {
         }
     }
     items.push(Item::line(DVec2::new(MARGIN, top), DVec2::new(PAGE.x - MARGIN, top), Pen::Cut));
-    for (i, c) in checks.iter().enumerate() {
+    for (i, row) in rows.iter().enumerate() {
         let y = top + ROW * (i + 1) as f64;
+        let line = Item::line(DVec2::new(MARGIN, y), DVec2::new(PAGE.x - MARGIN, y), Pen::Faint);
+        let c = match row {
+            Row::Figure(c) => c,
+            Row::View(name, again) => {
+                let again = if *again { ", continued" } else { "" };
+                items.push(text(MARGIN + 1.5, y - 2.2, &format!("{name}{again}"), 3.4).bold());
+                items.push(line);
+                continue;
+            }
+        };
         let figure = [c.figure.as_str(), c.what.as_str()].join(" ");
         let model = match c.verdict {
             Verdict::Untied | Verdict::Lost => c.stands,
@@ -83,12 +129,12 @@ fn page(checks: &[Check], head: &CheckHead, n: usize, all: usize) -> Drawing {
             let bad = (c.verdict == Verdict::Off && k == 3) || (within == "NO" && k == 6);
             items.push(if bad { item.bold() } else { item });
         }
-        items.push(Item::line(DVec2::new(MARGIN, y), DVec2::new(PAGE.x - MARGIN, y), Pen::Faint));
+        items.push(line);
     }
     let foot = PAGE.y - MARGIN - 2.0;
     // Where all was measured by one hand on one day the sheet says so.
     let one = |of: fn(&MeasuredValue) -> &str| {
-        let mut all = checks.iter().flat_map(|c| &c.taken).map(of);
+        let mut all = checks().flat_map(|c| &c.taken).map(of);
         let first = all.next().unwrap_or_default();
         if all.all(|next| next == first) { first } else { "several, see the brief" }
     };

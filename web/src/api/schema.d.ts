@@ -1225,6 +1225,8 @@ export interface components {
              */
             value?: number | null;
             verdict: components["schemas"]["Verdict"];
+            /** @description The view of the drawing that it stands on; empty where none is told above it. */
+            view: string;
             /** @description What of the line it is; empty for the line itself. */
             what: string;
         };
@@ -1658,6 +1660,9 @@ export interface components {
         }) | (components["schemas"]["StandsFigure"] & {
             /** @enum {string} */
             verb: "stands";
+        }) | (components["schemas"]["ViewHeading"] & {
+            /** @enum {string} */
+            verb: "view";
         });
         /** @description How a drawing is taken, as far as a person has told. Lengths and places in mm. */
         DrawingOptions: {
@@ -5228,6 +5233,11 @@ export interface components {
          * @enum {string}
          */
         Verdict: "untied" | "met" | "off" | "lost";
+        /** @description A view of the drawing. */
+        ViewHeading: {
+            /** @default  */
+            name?: string;
+        };
         /**
          * @description Which way a distance is told.
          * @enum {string}

@@ -1,12 +1,14 @@
 import { type ReactNode, useEffect } from "react";
 import { useNavigate, useParams } from "react-router";
-import { applyMend, type BenchName, docOf, LISTS } from "../document/bench";
+import { addDoc, applyMend, type BenchName, docOf, LISTS } from "../document/bench";
 import { draft } from "../document/draft";
 import { type Checked, useChecked } from "../hooks/useBench";
 import { useDraft, useSteady } from "../hooks/useDraft";
 import { useKeys } from "../hooks/useKeys";
 import { usePage } from "../hooks/usePage";
+import { Act } from "../verbs/Act";
 import { addFocused, useChoices } from "../verbs/palette";
+import { useFresh } from "../verbs/Settings";
 import { BenchTabs } from "./BenchTabs";
 import { BrokenFigures } from "./BrokenFigures";
 import { Figures, Findings } from "./Figures";
@@ -56,7 +58,7 @@ export function Bench({ bench, acts, children, figures, old = false }: Props) {
             )}
           </>
         ) : (
-          <p className="empty">{`There is no ${bench} yet. Add the first with “+ ${bench}” above.`}</p>
+          <Empty bench={bench} />
         )}
         <JobSettings />
         <JobFaults />
@@ -65,6 +67,33 @@ export function Bench({ bench, acts, children, figures, old = false }: Props) {
       {children}
       {figures && <Figures piece={figures} old={old} />}
     </main>
+  );
+}
+
+/** Nothing stands here yet: what to do next. A job begins with its drawings, or without any. */
+function Empty({ bench }: { bench: BenchName }) {
+  const { id = "" } = useParams();
+  const navigate = useNavigate();
+  const piece = useFresh("piece")?.value;
+  const frame = useFresh("frame")?.value;
+  if (bench !== "brief")
+    return <p className="empty">{`There is no ${bench} yet. Add the first with “+ ${bench}” above.`}</p>;
+  const start = (of: "piece" | "frame", from: object) => {
+    navigate(`/jobs/${id}/${LISTS[of]}/${addDoc(of, from)}`);
+    document.getElementById("main")?.focus();
+  };
+  return (
+    <div className="empty">
+      <p>
+        A job begins with its drawings: write their figures down with “+ brief” above, and each is checked
+        against the model at every step.
+      </p>
+      <p>
+        {"No drawing at hand? "}
+        <Act onClick={() => piece && start("piece", piece)}>Start with a piece</Act>{" "}
+        <Act onClick={() => frame && start("frame", frame)}>Start with a frame</Act>
+      </p>
+    </div>
   );
 }
 

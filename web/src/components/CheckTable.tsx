@@ -53,7 +53,14 @@ export function CheckTable({ checks, notes }: { checks: Check[]; notes: Map<stri
           </tr>
         </thead>
         <tbody>
-          {checks.map((c) => (
+          {checks.flatMap((c, i) => [
+            c.view !== (checks[i - 1]?.view ?? "") && (
+              <tr key={`${c.line} view`} className="of-view">
+                <th colSpan={7} scope="colgroup">
+                  {c.view || "no view"}
+                </th>
+              </tr>
+            ),
             <tr
               key={`${c.line} ${c.what}`}
               data-verdict={c.verdict}
@@ -84,8 +91,8 @@ export function CheckTable({ checks, notes }: { checks: Check[]; notes: Map<stri
               {(["first", "last"] as const).map((piece) => (
                 <Taken key={piece} check={c} piece={piece} />
               ))}
-            </tr>
-          ))}
+            </tr>,
+          ])}
         </tbody>
       </table>
     </div>

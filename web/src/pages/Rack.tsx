@@ -52,9 +52,9 @@ export function Rack() {
     onSuccess: again,
     onError: (e) => setTrouble(said(e)),
   });
-  const make = (job: Job) =>
+  const make = (job: Job, station = "pieces") =>
     act.mutate(async () =>
-      navigate(`/jobs/${answer(await api.POST("/api/jobs", { body: job })).id}/pieces`),
+      navigate(`/jobs/${answer(await api.POST("/api/jobs", { body: job })).id}/${station}`),
     );
   const copy = (t: Ticket) =>
     act.mutate(async () =>
@@ -100,7 +100,11 @@ export function Rack() {
     <main className="rack" id="main" tabIndex={-1}>
       <header className="rack-head">
         <h1>{archived ? "Archive" : "Rack"}</h1>
-        <Button variant="contained" disabled={!verbs} onClick={() => verbs && make(verbs.new_job.mm)}>
+        <Button
+          variant="contained"
+          disabled={!verbs}
+          onClick={() => verbs && make(verbs.new_job.mm, "briefs")}
+        >
           New job
         </Button>
         <Button variant="outlined" onClick={() => file.current?.click()}>

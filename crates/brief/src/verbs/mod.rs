@@ -12,6 +12,7 @@ mod overall;
 mod radius;
 mod stands;
 mod tolerance;
+mod view;
 
 use std::collections::BTreeMap;
 
@@ -35,6 +36,7 @@ pub use overall::{Extent, OverallFigure, OverallSize};
 pub use radius::RadiusFigure;
 pub use stands::{Relation, StandsFigure};
 pub use tolerance::{Limits, ROUNDED, Tolerance, is_within};
+pub use view::ViewHeading;
 
 verbs! {
     /// A figure of a drawing.
@@ -49,11 +51,17 @@ verbs! {
     Count(count::CountFigure),
     Mass(mass::MassFigure),
     Stands(stands::StandsFigure),
+    View(view::ViewHeading),
 }
 
 /// A kind of figure that can be read.
 pub trait Spoken {
     fn read(&self, reader: &mut Reader) -> Option<Box<dyn Wanted>>;
+
+    /// The view that the figures below it stand on.
+    fn heading(&self) -> Option<&str> {
+        None
+    }
 
     /// What the drawing calls something, and what of the model that is.
     fn label(&self) -> Option<(&str, &[String])> {

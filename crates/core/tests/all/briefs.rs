@@ -3,8 +3,10 @@
 use crate::common::brief::*;
 use crate::common::*;
 use steelk_core::brief::Verdict;
+use steelk_core::drawing::{CheckHead, Drawing, Item, check_sheet};
 use steelk_core::evaluate::{coverage, evaluate};
 use steelk_core::grammar::Context;
+use steelk_core::job::text::{print_brief, read_brief};
 use steelk_core::job::*;
 use steelk_core::quantity::{Display, LengthUnit};
 use steelk_core::verbs::read_figure;
@@ -410,4 +412,63 @@ fn radii_of_curved_edges_and_rounded_corners_are_tied_and_checked() {
     let bent = piece("2", "3", &["plate 200 x 100", "fold north up 90°, 30", "round 9 at south-east"]);
     let both = tied(&with(bent, brief("P-1", &["radius R9", "radius R3"])));
     assert_eq!(said(&checks(&both)), ["Met 9.0 mm 9.0 mm ", "Met 3.0 mm 3.0 mm "]);
+}
+
+/// Figures stand under the view that is told above them, through text and back, and on the check sheet: no
+/// view's name stands alone at the end of a sheet, and one that goes on says so.
+#[test]
+fn figures_are_grouped_by_the_views_above_them() {
+    let lines = [
+        "overall width 200",
+        "view \"front\"",
+        "overall height 100",
+        "thickness 6",
+        "section a-a",
+        "mass 1 kg",
+    ];
+    let mut lines = brief("P-1", &lines);
+    let long = brief("P-1", &["thickness 6"]).lines.remove(0);
+    let more = |n: usize| BriefLine { id: format!("long-{n}"), ..long.clone() };
+    let plain = with(piece("6", "6", &["plate 200 x 100"]), lines.clone());
+    let views: Vec<String> = checks(&plain).into_iter().map(|c| c.view).collect();
+    assert_eq!(views, ["", "front", "front", "section A-A"]);
+    let (back, faults) = read_brief(&print_brief(&lines, true));
+    assert_eq!((back.unwrap().lines, faults.len()), (lines.lines.clone(), 0));
+    // Every length of the second view, so that each place of a sheet's end is met.
+    for n in 0..60 {
+        let r = evaluate(&with(piece("6", "6", &["plate 200 x 100"]), lines.clone()));
+        let head = CheckHead { title: "D-1".into(), job: "J", class: "" };
+        let sheets = check_sheet(&r.briefs[0], &head);
+        let heads: Vec<Vec<(f64, String)>> = sheets.iter().map(bold_rows).collect();
+        let told: Vec<&str> = heads.iter().flatten().map(|h| h.1.as_str()).collect();
+        let begun: Vec<&&str> = told.iter().filter(|t| !t.ends_with(", continued")).collect();
+        assert_eq!(begun, [&"front", &"section A-A"], "{n}");
+        for (sheet, of) in sheets.iter().zip(&heads) {
+            let last = figures_on(sheet);
+            assert!(of.iter().all(|h| h.0 < last), "{n}: a view's name is the last on its sheet");
+        }
+        for (sheet, of) in heads.iter().enumerate().skip(1) {
+            assert!(!of.is_empty(), "sheet {} of {n} says no view", sheet + 1);
+        }
+        lines.lines.push(more(n));
+    }
+}
+
+/// Names of views on a sheet, with how far down they stand.
+fn bold_rows(sheet: &Drawing) -> Vec<(f64, String)> {
+    let row = |i: &Item| match i {
+        Item::Text { at, text, bold: true, size, .. } if *size == 3.4 => Some((at.y, text.clone())),
+        _ => None,
+    };
+    sheet.items.iter().filter_map(row).collect()
+}
+
+/// How far down the last figure stands.
+fn figures_on(sheet: &Drawing) -> f64 {
+    let row = |i: &Item| match i {
+        Item::Text { at, bold: false, size, text, .. } if *size == 3.4 && text.ends_with("mm") => Some(at.y),
+        Item::Text { at, bold: false, size, text, .. } if *size == 3.4 && text.contains("kg") => Some(at.y),
+        _ => None,
+    };
+    sheet.items.iter().filter_map(row).fold(0.0, f64::max)
 }
