@@ -65,7 +65,7 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     out.groups = grouping::groups(&s, &volumes.iter().map(|v| v.0).collect::<Vec<_>>(), frame.apart);
     out.facts = facts(&s, &out.groups, &volumes);
     out.assemblies = assembly::assemblies(&mut s, &out.joints, &told.assemblies);
-    let placed = plate_places::place(&mut tell, &s, &lines);
+    let placed = plate_places::place(&mut tell, &s, &lines, &told.plate_holes);
     out.welds =
         weld::welds(&s, &out.joints, &placed, &told.welds, material.as_ref().map_or(0.0, |m| m.density));
     // Without a material, which is told, there are no plates.

@@ -3,6 +3,7 @@
 use std::collections::HashMap;
 use std::sync::Arc;
 
+use glam::DVec3;
 use ground::reader::Tell;
 use ground::reference;
 use sheet::result::PieceResult;
@@ -15,6 +16,7 @@ use super::evaluate::LineSpec;
 use super::list;
 use super::result::{Plate, PlatePlace};
 use crate::build::overrides::Assembly;
+use crate::build::plate_holes::{self, PlateHoles};
 use crate::build::plates::Cutting;
 use crate::build::skeleton::{self, Skeleton};
 use crate::build::spec::{Spec, Turn};
@@ -32,19 +34,20 @@ pub struct Placed {
 }
 
 /// The plates of the lines that make some, where they and their copies stand.
-pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec]) -> Vec<Placed> {
+pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec], holes: &[PlateHoles]) -> Vec<Placed> {
     let mut out: Vec<Placed> = Vec::new();
     let mut count = 0;
     for line in lines {
         let Some(Spec::Plates(spec)) = &line.spec else { continue };
         tell.enter(&line.id);
         let cuttings = spec.cut(&mut Turn { tell, line: &line.id, above: &[] }, s);
-        for cutting in cuttings.into_iter().flatten().map(Cutting::laid) {
+        for mut cutting in cuttings.into_iter().flatten().map(Cutting::laid) {
             let name = if cutting.part.is_empty() {
                 line.id.clone()
             } else {
                 reference::part(&line.id, &cutting.part)
             };
+            plate_holes::put(holes, &line.id, &name, &mut cutting);
             let motions = copies(s, &line.id, &cutting);
             count += motions.len();
             if count > MOST_PLATES {
@@ -55,6 +58,8 @@ pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec]) -> Vec<Placed> {
             out.push(Placed { line: line.id.clone(), name, cutting, motions });
         }
     }
+    let stand: Vec<(String, String)> = out.iter().map(|p| (p.name.clone(), p.line.clone())).collect();
+    plate_holes::unknown(tell, holes, &stand);
     out
 }
 
@@ -92,6 +97,44 @@ fn copies(s: &Skeleton, line: &str, c: &Cutting) -> Vec<Motion> {
     out
 }
 
+fn copy_name(name: &str, k: usize) -> String {
+    if k == 0 { name.into() } else { format!("{name}#{}", k + 1) }
+}
+
+/// The axes and the lower left corner of a flat where its plate stands; the face that it shows is on the side
+/// of `z`.
+struct Stands {
+    o: DVec3,
+    x: DVec3,
+    y: DVec3,
+    z: DVec3,
+}
+
+impl Stands {
+    /// `over` is the middle line that a mirrored copy of a plate which is its own image is turned over about.
+    fn of(c: &Cutting, motion: &Motion, over: Option<usize>) -> Stands {
+        let (x, y, z) = (motion.turn(c.x), motion.turn(c.y), motion.turn(c.z));
+        let b = c.outer.bounds();
+        let mut out = Stands { o: c.point(b.min, 0.0, motion), x, y, z };
+        // A flat has one face up, whichever way its thickness was told.
+        if out.x.cross(out.y).dot(out.z) < 0.0 {
+            out.o += out.z * c.thickness;
+            out.z = -out.z;
+        }
+        if let Some(k) = over {
+            let (along, size) = if k == 0 { (out.x, b.size().x) } else { (out.y, b.size().y) };
+            out.o += along * size + out.z * c.thickness;
+            out.z = -out.z;
+            if k == 0 {
+                out.x = -out.x;
+            } else {
+                out.y = -out.y;
+            }
+        }
+        out
+    }
+}
+
 /// The frame that plates belong to: how many there are, and what they are made of.
 pub struct Of<'a> {
     pub frame: &'a Frame,
@@ -114,58 +157,61 @@ pub fn pieces(
     let mut out: Vec<Plate> = Vec::new();
     let mut seen: HashMap<String, Option<usize>> = HashMap::new();
     for p in placed {
-        let c = &p.cutting;
-        let low = c.outer.bounds().min;
-        let key = list::plate_key(c);
-        let at = match seen.get(&key) {
-            Some(&Some(at)) => at,
-            Some(None) => continue,
-            None => {
-                let plate = PlateSpec {
-                    id: format!("{}.{}", frame.id, p.name),
-                    mark: list::mark_of(frame, &p.name)
-                        .unwrap_or_else(|| format!("{}/P{}", frame.mark, out.len() + 1)),
-                    name: list::name_of(frame, &p.name).unwrap_or_else(|| c.call.clone()),
-                    quantity,
-                    material: material.clone(),
-                    thickness: c.thickness,
-                    display,
-                    outer: c.outer.clone(),
-                    holes: c.holes.clone(),
-                };
-                let piece = evaluate_plate(shop, &plate);
-                tell.enter(&p.line);
-                refuse(tell, p, &piece);
-                if !piece.made || !piece.value("mass").is_finite() {
-                    seen.insert(key, None);
-                    continue;
-                }
-                seen.insert(key, Some(out.len()));
-                out.push(Plate {
-                    name: p.name.clone(),
-                    line: p.line.clone(),
-                    call: c.call.clone(),
-                    piece: Arc::new(piece),
-                    places: Vec::new(),
-                    lifting: c.lifting,
-                    tube: c.tube,
-                });
-                out.len() - 1
-            }
-        };
+        let sided = p.cutting.is_sided();
+        let itself = if sided { p.cutting.mirrors_itself() } else { None };
+        let other = (sided && itself.is_none()).then(|| p.cutting.other_hand());
         let of = assemblies.iter().position(|a| a.1.contains(&p.line));
         for (k, motion) in p.motions.iter().enumerate() {
-            // A mirrored plate is the same plate turned over: its thickness runs the other way.
-            let (x, y, z) = (motion.turn(c.x), motion.turn(c.y), motion.turn(c.z));
-            let o = c.point(low, 0.0, motion);
-            let name = if k == 0 { p.name.clone() } else { format!("{}#{}", p.name, k + 1) };
+            let mirrored = motion.mirrors();
+            let c = other.as_ref().filter(|_| mirrored).unwrap_or(&p.cutting);
+            let key = list::plate_key(c);
+            let at = match seen.get(&key) {
+                Some(&Some(at)) => at,
+                Some(None) => continue,
+                None => {
+                    let plate = PlateSpec {
+                        id: format!("{}.{}", frame.id, copy_name(&p.name, if c.is_sided() { k } else { 0 })),
+                        mark: list::mark_of(frame, &p.name)
+                            .filter(|_| !(mirrored && sided))
+                            .unwrap_or_else(|| format!("{}/P{}", frame.mark, out.len() + 1)),
+                        name: list::name_of(frame, &p.name).unwrap_or_else(|| c.call.clone())
+                            + if other.is_some() && mirrored { ", opposite hand" } else { "" },
+                        quantity,
+                        material: material.clone(),
+                        thickness: c.thickness,
+                        display,
+                        outer: c.outer.clone(),
+                        holes: c.holes.clone(),
+                        bores: c.bores.iter().map(|b| (b.at, b.hole.clone())).collect(),
+                    };
+                    let piece = evaluate_plate(shop, &plate);
+                    tell.enter(&p.line);
+                    refuse(tell, p, &piece);
+                    if !piece.made || !piece.value("mass").is_finite() {
+                        seen.insert(key, None);
+                        continue;
+                    }
+                    seen.insert(key, Some(out.len()));
+                    out.push(Plate {
+                        name: copy_name(&p.name, if other.is_some() && mirrored { k } else { 0 }),
+                        line: p.line.clone(),
+                        call: c.call.clone(),
+                        piece: Arc::new(piece),
+                        places: Vec::new(),
+                        lifting: c.lifting,
+                        tube: c.tube,
+                    });
+                    out.len() - 1
+                }
+            };
             let middle = c.point(c.outer.centroid(), c.thickness / 2.0, motion);
+            let stands = Stands::of(c, motion, itself.filter(|_| mirrored));
             out[at].places.push(PlatePlace {
-                name,
-                x,
-                y,
-                z,
-                o,
+                name: copy_name(&p.name, k),
+                x: stands.x,
+                y: stands.y,
+                z: stands.z,
+                o: stands.o,
                 assembly: of.map(|a| (a, nearest_copy(s, a, middle))),
             });
         }

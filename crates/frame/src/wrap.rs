@@ -101,6 +101,7 @@ pub fn as_piece(
         display: r.display,
         outer: outline.first().cloned().unwrap_or_default(),
         holes: outline.iter().skip(1).cloned().collect(),
+        bores: Vec::new(),
     };
     evaluate_plate(shop, &plate)
 }

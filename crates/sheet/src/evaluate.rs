@@ -12,7 +12,7 @@ use ground::reference;
 use ground::working::Working;
 use shop::{Material, SheetShop, gauge_number, limits, thickness};
 
-use crate::brake::{Effort, Search};
+use crate::brake::Search;
 use crate::context::PieceContext;
 use crate::flat::bend_allowance::Rule;
 use crate::flat::corners;
@@ -20,7 +20,6 @@ use crate::flat::feature::Feature;
 use crate::flat::place::outside_box;
 use crate::flat::stock::SheetStock;
 use crate::formed::zones;
-use crate::pads::pads;
 use crate::piece::{Line, Piece};
 use crate::recipe::{LineSpec, Recipe, carry_out};
 use crate::result::{CornerName, Family, FeatureName, Flat, FoundValue, PieceResult};
@@ -33,13 +32,8 @@ pub const MOST_LINES: usize = 500;
 /// Past this many cuts in all, the rest of a job is left out.
 pub const MOST_JOB_FEATURES: usize = 400_000;
 
-/// One piece, made in a shop.
-pub fn evaluate_piece(shop: &SheetShop, piece: &Piece) -> PieceResult {
-    evaluate_searching(shop, piece, &mut Search { effort: Effort::SHORT, on: &mut |_| true })
-}
-
-/// The same, with an order of bends that is searched for as long as told.
-pub fn evaluate_searching(shop: &SheetShop, piece: &Piece, how: &mut Search) -> PieceResult {
+/// One piece alone, made in a shop, with an order of bends that is searched for as long as told.
+pub fn evaluate_alone(shop: &SheetShop, piece: &Piece, how: &mut Search) -> PieceResult {
     let display = piece.display.unwrap_or(shop.display);
     let mut reader = Reader::new(&shop.figures, display);
     let mut out = empty(piece, display);
@@ -235,9 +229,7 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Bui
         guides: Vec::new(),
     };
     out.plan = brake::plan(made, &shop.brake, how);
-    out.pads = pads(shop, out);
     out.figures = figures::figures(made, &out.flat, &out.zones);
-    figures::with_pads(made, out);
     out.bend_rows = bend_rows::rows(made, &out.flat.bends, &out.plan, stock, out.value("mass"));
     out.findings = findings::findings(made, out);
 }

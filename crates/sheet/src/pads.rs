@@ -1,4 +1,4 @@
-//! Pads as pieces of their own: equal ones are one piece, so many off.
+//! A piece with the pads that are laid on it: these are pieces of their own; equal ones are one, so many off.
 
 use std::collections::HashMap;
 use std::sync::Arc;
@@ -6,17 +6,24 @@ use std::sync::Arc;
 use ground::geom::Contour;
 use shop::SheetShop;
 
-use crate::Pressed;
+use crate::brake::{Effort, Search};
+use crate::evaluate::evaluate_alone;
+use crate::piece::Piece;
 use crate::plate::{PlateSpec, evaluate_plate};
-use crate::result::PieceResult;
+use crate::result::{Pads, PieceResult};
+use crate::{Pressed, figures};
 
-/// Pads of one shape, thickness and material.
-#[derive(Clone, Debug)]
-pub struct Pads {
-    /// What is cut, in the quantity that all pieces with them need.
-    pub piece: Arc<PieceResult>,
-    /// Where they lie, by name.
-    pub names: Vec<String>,
+/// One piece, made in a shop, with what is laid on it.
+pub fn evaluate_piece(shop: &SheetShop, piece: &Piece) -> PieceResult {
+    evaluate_searching(shop, piece, &mut Search { effort: Effort::SHORT, on: &mut |_| true })
+}
+
+/// The same, with an order of bends that is searched for as long as told.
+pub fn evaluate_searching(shop: &SheetShop, piece: &Piece, how: &mut Search) -> PieceResult {
+    let mut out = evaluate_alone(shop, piece, how);
+    out.pads = pads(shop, &out);
+    figures::with_pads(&mut out);
+    out
 }
 
 /// A shape as equal ones have it, to 0.001 mm.
@@ -33,7 +40,7 @@ fn shape_key(outline: &Contour) -> Vec<[i64; 3]> {
 }
 
 /// The pads of a piece, in the order of its lines.
-pub fn pads(shop: &SheetShop, of: &PieceResult) -> Vec<Pads> {
+fn pads(shop: &SheetShop, of: &PieceResult) -> Vec<Pads> {
     let mut out: Vec<(PlateSpec, Vec<String>)> = Vec::new();
     let mut seen: HashMap<(Vec<[i64; 3]>, i64, String), usize> = HashMap::new();
     for mark in &of.flat.pressed {
@@ -51,6 +58,7 @@ pub fn pads(shop: &SheetShop, of: &PieceResult) -> Vec<Pads> {
                 display: of.display,
                 outer: outline.clone().outward(),
                 holes: Vec::new(),
+                bores: Vec::new(),
             };
             out.push((plate, Vec::new()));
             out.len() - 1

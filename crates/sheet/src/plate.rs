@@ -3,6 +3,7 @@
 
 use std::sync::Arc;
 
+use glam::DVec2;
 use grammar::Role;
 use ground::geom::{Contour, Vertex};
 use ground::quantity::Display;
@@ -21,6 +22,8 @@ use crate::flat::stock::SheetStock;
 use crate::piece::Piece;
 use crate::recipe::{LineSpec, carry_out};
 use crate::result::PieceResult;
+use crate::verbs::bore::BoreSpec;
+use crate::verbs::drill::DrillSpec;
 use crate::verbs::{OutlineSpec, PunchSpec};
 
 /// A flat, lengths in mm.
@@ -34,6 +37,8 @@ pub struct PlateSpec {
     pub display: Display,
     pub outer: Contour,
     pub holes: Vec<Contour>,
+    /// Drilled holes, in the flat of the outline.
+    pub bores: Vec<(DVec2, BoreSpec)>,
 }
 
 /// The plate with its lower left corner at the origin, looked at like any piece.
@@ -93,29 +98,34 @@ fn lines(plate: &PlateSpec) -> Vec<LineSpec> {
         Contour { vertices: plate.outer.vertices.iter().map(|v| Vertex { p: v.p - low, ..*v }).collect() };
     let start = Spec::Start(Box::new(OutlineSpec { outer }));
     let mut out = vec![LineSpec { index: 0, id: "start-1".into(), role: Role::Start, spec: Some(start) }];
-    let at = |from: From, distance: f64| OffsetSpec {
+    let from = |from: From, distance: f64| OffsetSpec {
         from,
         distance,
         to: To::Centre,
         edge: EdgeOf::Panel,
         told: true,
     };
+    let place = |at: DVec2| PlaceSpec {
+        beside: None,
+        about: None,
+        at: "/say/place",
+        on: "flat".into(),
+        x: from(From::West, at.x - low.x),
+        y: from(From::South, at.y - low.y),
+        turn: 0.0,
+    };
     for (i, hole) in plate.holes.iter().enumerate() {
         let (centre, shape) = match hole.as_circle() {
             Some((centre, radius)) => (centre, ShapeSpec::Round { diameter: radius * 2.0 }),
             None => (hole.bounds().centre(), ShapeSpec::outline(&hole.clone().outward())),
         };
-        let place = PlaceSpec {
-            beside: None,
-            about: None,
-            at: "/say/place",
-            on: "flat".into(),
-            x: at(From::West, centre.x - low.x),
-            y: at(From::South, centre.y - low.y),
-            turn: 0.0,
-        };
         let (index, id) = (i + 1, format!("punch-{}", i + 1));
-        let spec = Some(Spec::Cuts(Box::new(PunchSpec { shape, place })));
+        let spec = Some(Spec::Cuts(Box::new(PunchSpec { shape, place: place(centre) })));
+        out.push(LineSpec { index, id, role: Role::Cut, spec });
+    }
+    for (i, (at, hole)) in plate.bores.iter().enumerate() {
+        let (index, id) = (plate.holes.len() + i + 1, format!("drill-{}", i + 1));
+        let spec = Some(Spec::Cuts(Box::new(DrillSpec { hole: hole.clone(), place: place(*at) })));
         out.push(LineSpec { index, id, role: Role::Cut, spec });
     }
     out

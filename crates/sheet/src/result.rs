@@ -9,7 +9,6 @@ use serde::Serialize;
 use crate::brake::Plan;
 use crate::formed::mesh::FlatMesh;
 use crate::formed::zones::Zone;
-use crate::pads::Pads;
 use crate::{Bore, BoreKind, Pressed};
 pub use ground::finding::*;
 use ground::geom::{Contour, Hole};
@@ -326,6 +325,15 @@ pub struct PieceResult {
     pub figures: Vec<FigureResult>,
     pub findings: Vec<Finding>,
     pub faults: Vec<LineFault>,
+}
+
+/// Pads of one shape, thickness and material.
+#[derive(Clone, Debug)]
+pub struct Pads {
+    /// What is cut, in the quantity that all pieces with them need.
+    pub piece: Arc<PieceResult>,
+    /// Where they lie, by name.
+    pub names: Vec<String>,
 }
 
 /// A corner of the outline that a line can name.

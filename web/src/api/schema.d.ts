@@ -1038,6 +1038,41 @@ export interface components {
             /** @description Threads that holes are tapped with, each with its tap drill. */
             threads: components["schemas"]["SizeRow"][];
         };
+        /** @description Drills plates of the frame. */
+        BorePlateSaid: {
+            /** @default  */
+            count?: string;
+            /**
+             * @default {
+             *       "bottom": "point118",
+             *       "kind": "tapped",
+             *       "thread": ""
+             *     }
+             */
+            hole?: components["schemas"]["Drilled"];
+            /**
+             * @description Lines that make plates, or one plate of a line.
+             * @default []
+             */
+            of?: string[];
+            /** @default  */
+            pitch?: string;
+            /** @default front */
+            side?: components["schemas"]["DrillSide"];
+            /** @default east */
+            way?: components["schemas"]["RowWay"];
+            /**
+             * @description Empty for the middle.
+             * @default
+             */
+            x?: string;
+            /** @default west */
+            x_from?: components["schemas"]["XFrom"];
+            /** @default  */
+            y?: string;
+            /** @default south */
+            y_from?: components["schemas"]["YFrom"];
+        };
         /** @description A drilled hole: what is seen of it beside its hole through the sheet. */
         BoreView: {
             at: number[];
@@ -1541,6 +1576,38 @@ export interface components {
             name: string;
             /** @description Along the bar, mm: upper start, upper end, lower end, lower start. */
             x: number[];
+        };
+        /** @description Cuts holes, slots and cut-outs into plates of the frame. */
+        CutPlateSaid: {
+            /** @default  */
+            count?: string;
+            /**
+             * @description Lines that make plates, or one plate of a line.
+             * @default []
+             */
+            of?: string[];
+            /** @default  */
+            pitch?: string;
+            /**
+             * @default {
+             *       "diameter": "",
+             *       "kind": "round"
+             *     }
+             */
+            shape?: components["schemas"]["Shape"];
+            /** @default east */
+            way?: components["schemas"]["RowWay"];
+            /**
+             * @description Empty for the middle.
+             * @default
+             */
+            x?: string;
+            /** @default west */
+            x_from?: components["schemas"]["XFrom"];
+            /** @default  */
+            y?: string;
+            /** @default south */
+            y_from?: components["schemas"]["YFrom"];
         };
         CutRow: {
             /** @description One face, holes taken out, m² or in². */
@@ -2358,6 +2425,12 @@ export interface components {
         }) | (components["schemas"]["RingSaid"] & {
             /** @enum {string} */
             verb: "ring_clamp";
+        }) | (components["schemas"]["CutPlateSaid"] & {
+            /** @enum {string} */
+            verb: "cut_plate";
+        }) | (components["schemas"]["BorePlateSaid"] & {
+            /** @enum {string} */
+            verb: "bore_plate";
         }) | (components["schemas"]["StackSaid"] & {
             /** @enum {string} */
             verb: "stack";
@@ -4210,6 +4283,8 @@ export interface components {
             /** @description Any member or plate of the row. */
             piece: string;
         };
+        /** @enum {string} */
+        RowWay: "east" | "north";
         SaveBody: {
             /**
              * @description Tokens of earlier saves of the same saver whose answers never came, at most 16: this one may stand on
@@ -5319,6 +5394,10 @@ export interface components {
             source: string;
             terms: components["schemas"]["Term"][];
         };
+        /** @enum {string} */
+        XFrom: "west" | "east";
+        /** @enum {string} */
+        YFrom: "south" | "north";
         /** @description A part of the flat and how it moves when the piece is folded. */
         ZoneView: {
             along: number[];

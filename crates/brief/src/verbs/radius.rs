@@ -12,8 +12,8 @@ use crate::model::{Thing, ThingKind};
 pub static VERB: Verb = Verb {
     tag: "radius",
     stem: "radius",
-    about: "The inside radius of a bend, or the radius of a curved edge or rounded corner; of all alike where \
-        the drawing says it once: all bends, or all corners where nothing is bent.",
+    about: "The inside radius of a bend, or the radius of a curved edge or rounded corner; of all \
+        alike where the drawing says it once: all bends, or all corners where nothing is bent.",
     role: Role::Other,
     starts: &[Start { key: 'r', name: "radius", mm: "radius R3", inch: "radius R1/8" }],
     offers: &[],

@@ -31,6 +31,7 @@ mod frame_hostile;
 mod frame_lists;
 mod frame_mends;
 mod frame_parts;
+mod frame_plate_holes;
 mod frame_room;
 mod frame_short;
 mod frames;

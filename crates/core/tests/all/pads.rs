@@ -46,7 +46,7 @@ fn a_bench_hook_is_three_pieces_of_which_two_are_equal() {
             &[
                 "plate 300 x 200",
                 "pad rectangle 30 x 200, 18 thick of oak, 0 clear of east, 0 clear of south",
-                "pad rectangle 200 x 30, 18 thick of oak, on the back, 15 from west, 100 from south, turned 90°",
+                "pad rectangle 200 x 30, 18 thick of oak, back, 15 from west, 100 from south, turned 90°",
             ],
         )
     };

@@ -4,6 +4,7 @@
 pub mod copying;
 pub mod holes;
 pub mod overrides;
+pub mod plate_holes;
 pub mod plates;
 pub mod skeleton;
 pub mod spec;

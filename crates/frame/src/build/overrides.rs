@@ -2,6 +2,7 @@
 
 use std::collections::HashMap;
 
+use crate::build::plate_holes::PlateHoles;
 use crate::choices::{JointHow, WeldKind};
 
 #[derive(Default)]
@@ -11,6 +12,8 @@ pub struct FrameOverrides {
     pub welds: Vec<WeldTold>,
     /// Each with the lines that it is made of.
     pub assemblies: Vec<(Assembly, Vec<String>)>,
+    /// Holes in plates, cut when those stand.
+    pub plate_holes: Vec<PlateHoles>,
 }
 
 /// Welds at nodes; none named means everywhere.

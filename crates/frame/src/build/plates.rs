@@ -4,6 +4,7 @@
 use glam::{DMat2, DVec2, DVec3};
 use ground::geom::COINCIDENT;
 
+use super::plate_holes::PlateBore;
 use super::skeleton::{SAME, Skeleton};
 use crate::bar::{Bar, Motion};
 use crate::build::spec::Turn;
@@ -19,6 +20,8 @@ pub struct Cutting {
     pub call: String,
     pub outer: Contour,
     pub holes: Vec<Contour>,
+    /// Drilled from a face of the flat.
+    pub bores: Vec<PlateBore>,
     pub thickness: f64,
     pub o: DVec3,
     pub x: DVec3,
@@ -42,6 +45,7 @@ impl Cutting {
             call: call.into(),
             outer,
             holes: Vec::new(),
+            bores: Vec::new(),
             thickness,
             o,
             x,

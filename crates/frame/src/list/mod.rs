@@ -202,7 +202,13 @@ pub fn plate_key(c: &Cutting) -> String {
                 .join(" ")
         })
         .collect();
-    format!("{} {}", r(c.thickness), told.join(" / "))
+    let bored = c.bores.iter().map(|b| {
+        let (at, bore) = (b.at, &b.hole.bore);
+        format!("{},{} {bore:?}", r(at.x), r(at.y))
+    });
+    let mut bored: Vec<String> = bored.collect();
+    bored.sort();
+    format!("{} {} {}", r(c.thickness), told.join(" / "), bored.join(" / "))
 }
 
 /// Metres or feet, two decimals.

@@ -4,7 +4,9 @@
 mod assembly;
 mod base;
 mod between;
+mod bore_plate;
 mod cap;
+mod cut_plate;
 mod drill;
 mod fit;
 mod gusset;
@@ -33,7 +35,9 @@ pub use crate::choices::*;
 pub use assembly::AssemblySaid;
 pub use base::BaseSaid;
 pub use between::{AlongBy, Between};
+pub use bore_plate::BorePlateSaid;
 pub use cap::CapSaid;
+pub use cut_plate::{CutPlateSaid, RowWay, XFrom, YFrom};
 pub use drill::DrillSaid;
 pub use fit::FitSaid;
 pub use gusset::{GussetPlace, GussetSaid};
@@ -71,6 +75,8 @@ verbs! {
     Fit(fit::FitSaid),
     Lug(lug::LugSaid),
     RingClamp(ring_clamp::RingSaid),
+    CutPlate(cut_plate::CutPlateSaid),
+    BorePlate(bore_plate::BorePlateSaid),
     Stack(stack::StackSaid),
     Weld(weld::WeldSaid),
     Assembly(assembly::AssemblySaid),

@@ -38,11 +38,11 @@ pub fn mass(m: &PieceContext, flat: &Flat, area: f64, out: &mut Vec<FigureResult
 }
 
 /// What it weighs with all that is laid on it.
-pub fn with_pads(m: &PieceContext, out: &mut PieceResult) {
+pub fn with_pads(out: &mut PieceResult) {
     if out.pads.is_empty() {
         return;
     }
-    let d = &m.display;
+    let d = out.display;
     let value = out.mass_with_pads();
     let own = out.value("mass");
     let mut terms = vec![Term::plain("m", "the piece itself", d.mass(own)).of_figure("mass")];

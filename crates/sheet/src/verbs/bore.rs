@@ -113,6 +113,7 @@ impl Bottom {
 }
 
 /// A hole for the drill: its plan through the sheet, and the rest.
+#[derive(Clone, Debug)]
 pub struct BoreSpec {
     pub plan: ShapeSpec,
     pub bore: Bore,

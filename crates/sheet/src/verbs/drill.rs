@@ -96,9 +96,9 @@ spoken! {
     }
 }
 
-struct DrillSpec {
-    hole: BoreSpec,
-    place: PlaceSpec,
+pub struct DrillSpec {
+    pub hole: BoreSpec,
+    pub place: PlaceSpec,
 }
 
 impl Spoken for Drill {

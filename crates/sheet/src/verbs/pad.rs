@@ -55,11 +55,8 @@ pub static VERB: Verb = Verb {
 };
 
 /// The face that it lies on.
-const SIDE_LAID: Part = clause(&[pick(
-    "/side",
-    "face",
-    &[("front", "on the front"), ("back", "on the back|on the back|on back")],
-)]);
+const SIDE_LAID: Part =
+    clause(&[pick("/side", "face", &[("front", "on the front"), ("back", "on the back|on the back|back")])]);
 
 spoken! {
     /// Lays a pad or block on a face.
