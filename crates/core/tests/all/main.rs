@@ -5,6 +5,7 @@ mod common;
 mod bars;
 mod bars_mixed;
 mod bends;
+mod bent_bars;
 mod bores;
 mod brake;
 mod brake_told;

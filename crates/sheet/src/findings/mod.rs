@@ -3,6 +3,7 @@
 
 mod at_the_brake;
 mod bends;
+mod bent_bar;
 mod bores;
 mod formed;
 mod holes;
@@ -30,6 +31,7 @@ pub(crate) fn findings(m: &PieceContext, result: &PieceResult) -> Vec<Finding> {
     holes::check(m, result, &mut out);
     bores::check(m, result, &mut out);
     outline::check(m, result, &mut out);
+    bent_bar::check(m, &mut out);
     out.sort_by_key(|f| f.severity);
     out
 }
