@@ -13,7 +13,7 @@ test("a drawing's figures are typed, tied, broken by an edit and told at every s
   }
   await expect(page.locator(".line")).toHaveCount(3);
   await page.getByRole("link", { name: "Brief" }).click();
-  await expect(page.getByText("There is no brief yet")).toBeVisible();
+  await expect(page.getByText("A job begins with its drawings")).toBeVisible();
   await page.getByRole("button", { name: "+ brief" }).click();
   await expect(page.getByText("Nothing is written down yet")).toBeVisible();
   await page.keyboard.press("/");
@@ -107,4 +107,30 @@ test("a figure of a frame is tied by clicks on its nodes", async ({ page }) => {
   await expect(page.getByRole("row", { name: /from A to T 1500 .* met/ })).toHaveCount(2);
   await page.keyboard.press("Control+z");
   await expect(page.getByRole("row", { name: /from A to T 1500 .* met/ })).toHaveCount(1);
+});
+
+test("an edge that runs over bends is tied on the leg where it was pointed at; a view heads its figures", async ({
+  page,
+}) => {
+  const job = await demo(page, "stand");
+  await page.goto(`/jobs/${job}/briefs/brief-1`);
+  await expect(page.locator(".tally")).toContainText("met");
+  await page.keyboard.press("/");
+  for (const line of ["section a-a", "length 83"]) {
+    await page.keyboard.type(line, { delay: 20 });
+    await page.keyboard.press("Enter");
+  }
+  const line = page.locator(".line").last();
+  await expect(line).toContainText("Length");
+  await line.focus();
+  // Near its east end the north side is that of leg c.
+  const boxes = await page
+    .locator('.flat [data-edge="start-1.north"]')
+    .evaluateAll((all) => all.map((e) => e.getBoundingClientRect().toJSON()));
+  const side = boxes.sort((p, q) => q.width - p.width)[0]!;
+  await page.mouse.click(side.x + side.width - 30, side.y + side.height / 2);
+  await expect(line).toContainText("edge leg c north");
+  const table = page.getByRole("table", { name: "figures of the drawing against the model" });
+  await expect(table.getByRole("columnheader", { name: "section A-A" })).toBeVisible();
+  await expect(table.getByRole("row", { name: /start-1\.c\.north 83/ })).toContainText("too");
 });

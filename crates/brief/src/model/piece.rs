@@ -7,8 +7,9 @@ use std::sync::Arc;
 use glam::{DAffine3, DVec2, DVec3};
 use sheet::mesh::FlatMesh;
 use sheet::result::{BoreMark, PieceResult};
-use sheet::zones::{formed, frames, zone_of};
+use sheet::zones::{Zone, formed, frames, zone_of};
 use sheet::{arcs_on, said_in, sides_on};
+use shop::bend::setback;
 
 use super::{Bent, Model, Probe, Thing, ThingKind};
 
@@ -51,6 +52,22 @@ fn panels(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
     }
 }
 
+/// How long a panel is along a side that runs on over bends, as drawings have it: from the outside of its
+/// bends, or its tip.
+fn leg_length(p: &PieceResult, z: &Zone, along: DVec2) -> Option<f64> {
+    let k = p.zones.iter().position(|o| o.name == z.name)?;
+    let reach = z.region.iter().map(|q| q.dot(along));
+    let (low, high) = reach.fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
+    let beside = p.zones.iter().enumerate().filter(|(j, b)| {
+        (b.parent == Some(k) || z.parent == Some(*j)) && b.along.dot(along).abs() > 1.0 - ALIKE
+    });
+    let outside = beside.filter_map(|(_, b)| b.bend()).map(|b| setback(b.radius + p.thickness, b.angle));
+    Some(high - low + outside.sum::<f64>())
+}
+
+/// Directions whose cosine is within this of one are the same.
+const ALIKE: f64 = 1e-9;
+
 fn edges(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
     for (z, frame) in p.zones.iter().zip(at) {
         let sides = sides_on(p, z);
@@ -71,7 +88,8 @@ fn edges(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
                 .flat_map(|s| [s.side.a, s.side.b])
                 .map(|v| (v - side.a).dot(along))
                 .fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), v| (l.min(v), h.max(v)));
-            let length = parts.iter().all(|s| s.whole).then_some(reach.1 - reach.0);
+            let whole = parts.iter().all(|s| s.whole);
+            let length = if whole { Some(reach.1 - reach.0) } else { leg_length(p, z, along) };
             let words = format!("edge {}", said_in(p, &first.name));
             out.push(Thing { length, ..Thing::new(&first.name, words, ThingKind::Edge, probe) });
         }

@@ -472,3 +472,13 @@ fn figures_on(sheet: &Drawing) -> f64 {
     };
     sheet.items.iter().filter_map(row).fold(0.0, f64::max)
 }
+
+/// Legs of a strip are as long as they are told: from the outside of their bends.
+#[test]
+fn the_edges_of_legs_are_as_long_as_drawings_have_them() {
+    let strip = piece("4", "5", &["strip 60 wide: 95, up 75°, 260, down 120°, 80"]);
+    let lines =
+        ["length of start-1.a.north 95", "length of start-1.b.south 260", "length of start-1.c.north 80"];
+    let r = checks(&with(strip, brief("P-1", &lines)));
+    assert_eq!(said(&r), ["Met 95.0 mm 95.0 mm ", "Met 260.0 mm 260.0 mm ", "Met 80.0 mm 80.0 mm "]);
+}
