@@ -1618,6 +1618,8 @@ export interface components {
             cut_length: string;
             /** @description As told; empty for none. */
             finish: string;
+            /** @description Its outline was traced, brought in or told side by side: common practice is to fit paper first. */
+            fit_first: boolean;
             flat_length: string;
             flat_width: string;
             /** @description `left` or `right` of a pair; empty for neither. */

@@ -2,19 +2,12 @@ import { Button, Table, TableBody, TableCell, TableHead, TableRow } from "@mui/m
 import { useState } from "react";
 import { useParams } from "react-router";
 import { paperUrl } from "../api/client";
-import type { Piece } from "../api/types";
 import { FramePapers } from "../components/FramePapers";
 import { PaperOf } from "../components/PaperOf";
 import { unsaved } from "../document/saving";
-import { useDraft, useStale, useSteady } from "../hooks/useDraft";
+import { useDraft, useStale } from "../hooks/useDraft";
 import { usePage } from "../hooks/usePage";
 import { Act } from "../verbs/Act";
-
-/** Whether its outline was traced, brought in or told: common practice is to fit paper first. */
-const isNew = (p: Piece) =>
-  !!p.tracing ||
-  !!p.origin ||
-  (p.lines ?? []).some((l) => l.say.verb === "start_contour" || l.say.verb === "start_outline");
 
 /** What can be taken away, per piece and for the job, as it was last saved. */
 export function Papers() {
@@ -25,7 +18,6 @@ export function Papers() {
   const stale = useStale();
   const [picked, setPicked] = useState("");
   const variants = useDraft((d) => (d.job?.variants?.length ?? 0) > 0);
-  const news = useSteady((d) => (d.job?.pieces ?? []).filter(isNew).map((p) => p.id));
   const frame = list?.frames.find((f) => f.frame === picked);
   // Plates of frames have the papers of sheet pieces.
   const plates = (list?.frames ?? []).flatMap((f) =>
@@ -198,7 +190,7 @@ export function Papers() {
           }
           stops={piece.stops}
           note={"unseen" in piece ? piece.unseen : ""}
-          fit={news.includes(piece.piece)}
+          fit={"fit_first" in piece && piece.fit_first}
           subjects={["piece"]}
           has={(needs) =>
             needs === "bends"

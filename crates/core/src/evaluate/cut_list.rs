@@ -5,7 +5,7 @@ use std::sync::Arc;
 use serde::Serialize;
 
 use super::JobResult;
-use crate::job::{Job, Rolling};
+use crate::job::{Job, Line, Operation, Piece, Rolling};
 use frame::{FrameList, frame_list};
 use ground::geom::smallest_rectangle;
 use ground::quantity::{Display, Printed, summed};
@@ -52,6 +52,8 @@ pub struct CutRow {
     pub cut_length: Printed,
     /// Lines that could not be carried out and findings of severity stop: not to be cut yet.
     pub stops: usize,
+    /// Its outline was traced, brought in or told side by side: common practice is to fit paper first.
+    pub fit_first: bool,
     /// It has holes: a hole sheet can be made of it.
     pub holes: bool,
     /// It has lines that make hundreds of cuts: its meshes come without them too.
@@ -146,6 +148,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 total_mass: mass(unit * p.quantity as f64),
                 cut_length: display.length_number(p.value("cut_length")),
                 stops: p.stops(),
+                fit_first: said.is_some_and(has_new_outline),
                 holes: !p.flat.holes.is_empty() || !p.flat.bores.is_empty(),
                 patterns: sheet::has_patterns(p),
                 unseen: sheet::unseen(p),
@@ -180,6 +183,11 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
         rows,
         frames,
     }
+}
+
+fn has_new_outline(piece: &Piece) -> bool {
+    let told = |l: &Line| !l.off && matches!(l.say, Operation::StartContour(_) | Operation::StartOutline(_));
+    piece.tracing.is_some() || piece.origin.is_some() || piece.lines.iter().any(told)
 }
 
 /// What is to be bought of each material and thickness, in the order of the list. Masses are the sums of the
