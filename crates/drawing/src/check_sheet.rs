@@ -43,12 +43,8 @@ fn sheets(checks: &[Check], rows: usize) -> Vec<Vec<Row<'_>>> {
         let begins = c.view != view;
         let need = if begins { 2 } else { 1 };
         if out.last().is_none_or(|page| page.len() + need > rows) {
-            out.push(Vec::new());
-            if !begins && !view.is_empty() {
-                if let Some(page) = out.last_mut() {
-                    page.push(Row::View(view, true));
-                }
-            }
+            let goes_on = !begins && !view.is_empty();
+            out.push(if goes_on { vec![Row::View(view, true)] } else { Vec::new() });
         }
         if let Some(page) = out.last_mut() {
             if begins {

@@ -382,7 +382,7 @@ impl PieceResult {
     }
 
     /// It and what is laid on it, as they are cut.
-    pub fn with_pads<'a>(self: &'a Arc<Self>) -> impl Iterator<Item = &'a Arc<PieceResult>> {
+    pub fn with_pads(self: &Arc<Self>) -> impl Iterator<Item = &Arc<PieceResult>> {
         std::iter::once(self).chain(self.pads.iter().map(|p| &p.piece))
     }
 
