@@ -3760,6 +3760,8 @@ export interface components {
         };
         PlateRow: {
             cells: string[];
+            /** @description It has holes: a hole sheet can be made of it. */
+            holes: boolean;
             key: string;
             mark: string;
             material: string;

@@ -143,3 +143,21 @@ proptest! {
         prop_assert!(is_mirrored_at(&all, 400.0));
     }
 }
+
+/// What is wrong with a hole of a plate is told in the frame's words; its holes have a sheet of their own.
+#[test]
+fn a_plate_with_holes_is_told_and_listed_as_such() {
+    let (job, f) = told(
+        "SHS 60x60x3",
+        JointHow::default(),
+        &[&POST[..3], &["foot at A, 150 x 120, 12 thick", "bore foot-1: blind hole ⌀8, 14 deep"]].concat(),
+    );
+    let job = steelk_core::job::Job { frames: vec![f], ..job };
+    let r = steelk_core::evaluate::evaluate(&job);
+    let said: Vec<&str> = r.frames[0].findings.iter().map(|f| f.message.as_str()).collect();
+    assert!(said.iter().any(|m| m.starts_with("foot-1.A: a hole is drilled 14 deep")), "{said:?}");
+    assert!(said.iter().all(|m| !m.contains("drill-1")), "{said:?}");
+    let list = steelk_core::evaluate::cut_list(&job, &r);
+    assert!(list.frames[0].plates[0].holes);
+    assert_eq!(list.frames[0].plates[0].stops, 1);
+}

@@ -78,7 +78,8 @@ pub fn check(saw: &SawFacts, frame: &Frame, r: &mut FrameResult, refused: &[(Str
 
 /// A plate of a frame has no lines of its own that could be named: its cuts are holes.
 fn in_frame_words(f: &Finding) -> String {
-    let mut cuts: Vec<&String> = f.names.iter().filter(|n| n.starts_with("punch-")).collect();
+    let is_own = |n: &&String| n.starts_with("punch-") || n.starts_with("drill-");
+    let mut cuts: Vec<&String> = f.names.iter().filter(is_own).collect();
     // `punch-12` before `punch-1`.
     cuts.sort_by_key(|n| std::cmp::Reverse(n.len()));
     cuts.into_iter().fold(f.message.clone(), |text, name| text.replace(name.as_str(), "a hole"))

@@ -128,6 +128,8 @@ pub struct PlateRow {
     pub cells: Vec<String>,
     pub members: Vec<String>,
     pub stops: usize,
+    /// It has holes: a hole sheet can be made of it.
+    pub holes: bool,
 }
 
 #[derive(Clone, Debug, PartialEq, Serialize)]

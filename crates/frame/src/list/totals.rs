@@ -35,6 +35,7 @@ pub(super) fn plate_row(frame: &Frame, p: &crate::Plate, frames: usize, display:
         cells: cells_of(frame, &keys),
         members: keys.iter().map(|k| k.to_string()).collect(),
         stops: p.piece.stops(),
+        holes: !p.piece.flat.holes.is_empty() || !p.piece.flat.bores.is_empty(),
     }
 }
 
