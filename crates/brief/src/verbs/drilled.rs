@@ -15,7 +15,7 @@ pub static VERB: Verb = Verb {
     stem: "drilled",
     about: "Drilled holes of one kind: tapped, countersunk, counterbored, spot-faced, blind.",
     role: Role::Other,
-    starts: &[Start { key: 't', name: "tapped holes", mm: "tapped hole M8", inch: "tapped hole 1/4-20" }],
+    starts: &[Start { key: 'b', name: "tapped holes", mm: "tapped hole M8", inch: "tapped hole 1/4-20" }],
     offers: &[],
     sentence: &[
         beginning(

@@ -207,3 +207,23 @@ fn names_of_lines_are_their_own(#[case] id: &str, #[case] says: &str, #[case] me
         told.faults
     );
 }
+
+/// A letter adds one kind of line: no two of a bench that can be added at one time share one.
+#[test]
+fn every_key_of_a_bench_is_given_once() {
+    use steelk_core::grammar::Role;
+    for (bench, verbs) in [
+        ("piece", &steelk_core::sheet::verbs::PIECE.verbs),
+        ("frame", &steelk_core::frame::verbs::FRAME.verbs),
+        ("brief", &steelk_core::brief::verbs::BRIEF.verbs),
+    ] {
+        for starting in [true, false] {
+            let mut seen = std::collections::HashMap::new();
+            let of = verbs.iter().filter(|r| (r.verb.role == Role::Start) == starting);
+            for start in of.flat_map(|r| r.verb.starts) {
+                let had = seen.insert(start.key, start.name);
+                assert_eq!(had, None, "{bench}: {} and {}", had.unwrap_or_default(), start.name);
+            }
+        }
+    }
+}

@@ -18,7 +18,7 @@ pub static VERB: Verb = Verb {
         from the sides of the plate's flat, from the face that it shows or from its back.",
     role: Role::Other,
     starts: &[Start {
-        key: 'y',
+        key: 'x',
         name: "drilled hole in a plate",
         mm: "bore : tapped hole M8, 30 from west, 30 from south",
         inch: "bore : tapped hole 5/16-18, 1 from west, 1 from south",

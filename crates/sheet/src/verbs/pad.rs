@@ -22,7 +22,7 @@ pub static VERB: Verb = Verb {
         the list.",
     role: Role::Cut,
     starts: &[Start {
-        key: 'y',
+        key: 'p',
         name: "pad",
         mm: "pad rectangle 60 x 40, 10 thick",
         inch: "pad rectangle 2 1/2 x 1 1/2, 3/8 thick",
