@@ -312,3 +312,18 @@ fn every_first_word_is_offered() {
         }
     }
 }
+
+/// A text in quotes behind a value is no inch mark; an inch mark may stand apart.
+#[test]
+fn a_quoted_text_behind_a_value_is_told_from_an_inch_mark() {
+    let value = |text: &'static str| steelk_core::grammar::Scan { text, at: 0 }.value();
+    assert_eq!(value("360 \"wide\""), Some("360"));
+    assert_eq!(value("1 1/2 \" x 3"), Some("1 1/2 \""));
+    assert_eq!(value("360\", 40"), Some("360\""));
+    let line = "contour arc left R360 \"wide\", line 40";
+    let say = read(&PIECE, line, &Context::default()).unwrap();
+    assert_eq!(
+        (say["sides"][0]["radius"].as_str(), say["sides"][0]["angle"].as_str()),
+        (Some("360"), Some("wide"))
+    );
+}

@@ -127,8 +127,12 @@ impl<'a> Scan<'a> {
         let mut at = *self;
         at.skip();
         let n = quantity::scan(at.rest())?;
-        let found = &at.rest()[..n];
-        self.at = at.at + n;
+        let (found, behind) = at.rest().split_at(n);
+        // `360 "wide"`: a mark that stands apart and has something right behind it opens a quoted text.
+        let opens = |c: char| !c.is_whitespace() && !",):;+-*/".contains(c);
+        let apart = found.strip_suffix('"').filter(|f| f.ends_with(char::is_whitespace));
+        let found = apart.filter(|_| behind.starts_with(opens)).map_or(found, str::trim_end);
+        self.at = at.at + found.len();
         Some(found)
     }
 

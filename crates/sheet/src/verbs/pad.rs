@@ -48,7 +48,7 @@ pub static VERB: Verb = Verb {
     ],
     examples: &[
         "pad rectangle 60 x 40, 10 thick, 20 from west, 15 from south",
-        "pad rectangle 30 x 200, corners R3, 18 thick of oak, on the back, 0 clear of east",
+        "pad rectangle 30 x 200, corners R3, 18 thick, of oak, on the back, 0 clear of east",
         "pad disc ⌀50, 16 ga thick",
         "pad outline (0, 0) (30, 0) (30, 20), 6 thick, turned 45°",
     ],
