@@ -1,3 +1,4 @@
+import { readFile } from "node:fs/promises";
 import { expect, type Page } from "@playwright/test";
 
 /** What the tests do again and again. */
@@ -17,6 +18,13 @@ export const fresh = async (page: Page) => {
 export const demoJob = async (page: Page) => {
   const jobs = await (await page.request.get("/api/jobs")).json();
   return jobs.jobs.find((j: { number: string }) => j.number === "J-014").id as string;
+};
+
+/** The sample job under a number of its own: what a test changes of it no other test meets. */
+export const ownDemo = async (page: Page, number: string) => {
+  const job = JSON.parse(await readFile("../demo/orchard-line.steelk.json", "utf8"));
+  const made = await page.request.post("/api/jobs", { data: { ...job, number } });
+  return (await made.json()).id as string;
 };
 
 /** A piece of the sample job on the bench; gives the job's id. */
