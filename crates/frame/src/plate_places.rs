@@ -163,19 +163,22 @@ pub fn pieces(
         let of = assemblies.iter().position(|a| a.1.contains(&p.line));
         for (k, motion) in p.motions.iter().enumerate() {
             let mirrored = motion.mirrors();
-            let c = other.as_ref().filter(|_| mirrored).unwrap_or(&p.cutting);
+            let hand = other.as_ref().filter(|_| mirrored);
+            let c = hand.unwrap_or(&p.cutting);
             let key = list::plate_key(c);
             let at = match seen.get(&key) {
                 Some(&Some(at)) => at,
                 Some(None) => continue,
                 None => {
+                    // The opposite hand is called by the first copy that is one.
+                    let called = copy_name(&p.name, if hand.is_some() { k } else { 0 });
                     let plate = PlateSpec {
-                        id: format!("{}.{}", frame.id, copy_name(&p.name, if c.is_sided() { k } else { 0 })),
+                        id: format!("{}.{called}", frame.id),
                         mark: list::mark_of(frame, &p.name)
-                            .filter(|_| !(mirrored && sided))
+                            .filter(|_| hand.is_none())
                             .unwrap_or_else(|| format!("{}/P{}", frame.mark, out.len() + 1)),
                         name: list::name_of(frame, &p.name).unwrap_or_else(|| c.call.clone())
-                            + if other.is_some() && mirrored { ", opposite hand" } else { "" },
+                            + if hand.is_some() { ", opposite hand" } else { "" },
                         quantity,
                         material: material.clone(),
                         thickness: c.thickness,
@@ -193,7 +196,7 @@ pub fn pieces(
                     }
                     seen.insert(key, Some(out.len()));
                     out.push(Plate {
-                        name: copy_name(&p.name, if other.is_some() && mirrored { k } else { 0 }),
+                        name: called,
                         line: p.line.clone(),
                         call: c.call.clone(),
                         piece: Arc::new(piece),

@@ -14,7 +14,7 @@ const MOST_PADS: usize = 1_000;
 const TOUCH: f64 = 1e-3;
 /// Less of a pad than this over the edge is a rounded corner under it.
 const HANGS: f64 = 0.005;
-const RULE: &str = "a pad lies on one flat face, on metal, beside other pads";
+const RULE: &str = "a pad lies on one flat face, on sheet, beside other pads";
 
 pub fn check(m: &PieceContext, pressed: &[PressedMark], out: &mut Vec<Finding>) {
     let pads: Vec<&PressedMark> = pressed.iter().filter(|p| p.pressed.is_pad()).collect();
