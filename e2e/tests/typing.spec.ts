@@ -134,6 +134,11 @@ test("an id is never used twice, who names a lost line is told, and a figure tak
   await page.keyboard.press("Escape");
   await expect(page.locator('[data-line="punch-2"]')).toBeVisible();
   await saved(page);
+  // The sentences come last: no line takes a key before its verb can be added.
+  await page.route("**/api/verbs", async (route) => {
+    await new Promise((done) => setTimeout(done, 1500));
+    await route.continue();
+  });
   await page.reload();
   await page.locator('[data-line="punch-2"]').focus();
   await page.keyboard.press("Delete");

@@ -7,6 +7,7 @@ import { LineList } from "../verbs/LineList";
 import { Palette } from "../verbs/palette";
 import { TextView } from "../verbs/TextView";
 import { TypedLine } from "../verbs/TypedLine";
+import { useVerbs } from "../verbs/useVerbs";
 
 const BEGIN: Record<BenchName, string> = {
   piece: "Nothing is said yet. What does this piece start with?",
@@ -28,6 +29,9 @@ const LABEL: Record<BenchName, string> = {
 export const Recipe = memo(function Recipe({ bench, id }: { bench: BenchName; id: string }) {
   const [asText, setAsText] = useState("");
   const empty = useDraft((d) => (docOf(bench, d)?.lines ?? []).length === 0);
+  const sentences = useVerbs();
+  // Before they are there, a key would find nothing to add and be lost.
+  if (!sentences) return <p role="status">The sentences are on their way.</p>;
   if (asText === id) return <TextView bench={bench} close={() => setAsText("")} />;
   return (
     <OwnerOf name={bench}>

@@ -25,6 +25,8 @@ export function useVerbs(): Verbs | undefined {
       return known;
     },
     staleTime: Number.POSITIVE_INFINITY,
+    // Nothing can be said without them: asked for until they come.
+    retry: true,
   }).data;
 }
 
