@@ -19,6 +19,7 @@
 
 pub mod evaluate;
 pub mod job;
+pub mod starts;
 pub mod traced;
 
 pub use brief;

@@ -21,17 +21,22 @@ pub fn formed_sketch(piece: &PieceResult, mesh: &FlatMesh, width: f64, height: f
     Drawing {
         size: DVec2::new(width, height),
         title: String::new(),
-        items: facets(&solid, width, height, 4.0).0,
+        items: shaded(&solid, width, height, 4.0).0,
     }
 }
 
 /// Shaded facets of a solid, fitted into `width` × `height`, and where a point of space comes to lie.
+pub fn facets(solid: &Solid, width: f64, height: f64) -> (Vec<Item>, impl Fn(DVec3) -> DVec2 + use<>) {
+    shaded(solid, width, height, 6.0)
+}
+
+/// The same as fine as a page shows it.
 pub fn picture(solid: &Solid, width: f64, height: f64) -> (Vec<Item>, impl Fn(DVec3) -> DVec2 + use<>) {
-    facets(solid, width, height, if solid.triangles.len() > 9_000 { 3.0 } else { 14.0 })
+    shaded(solid, width, height, if solid.triangles.len() > 9_000 { 3.0 } else { 14.0 })
 }
 
 /// `fine`: facets are no longer than this part of the picture.
-fn facets(solid: &Solid, width: f64, height: f64, fine: f64) -> (Vec<Item>, impl Fn(DVec3) -> DVec2 + use<>) {
+fn shaded(solid: &Solid, width: f64, height: f64, fine: f64) -> (Vec<Item>, impl Fn(DVec3) -> DVec2 + use<>) {
     let eye = DVec3::new(-0.55, -0.75, 0.6).normalize();
     let right = DVec3::Z.cross(eye).normalize();
     let up = eye.cross(right);

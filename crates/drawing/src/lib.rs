@@ -23,7 +23,7 @@ pub use bar_plan::bar_plan;
 pub use bend_sheet::bend_sheet;
 pub use check_sheet::{CheckHead, check_sheet};
 pub use flat::flat_drawing;
-pub use formed::{formed_drawing, formed_sketch, picture};
+pub use formed::{facets, formed_drawing, formed_sketch, picture};
 pub use frame_sheet::frame_sheet;
 pub use hole_sheet::hole_sheet;
 pub use section::section;
@@ -151,6 +151,11 @@ impl Drawing {
 }
 
 impl Item {
+    /// The same further on.
+    pub fn moved(self, by: DVec2) -> Item {
+        self.scaled(1.0, by)
+    }
+
     pub(crate) fn scaled(self, scale: f64, shift: DVec2) -> Item {
         let at = |p: DVec2| p * scale + shift;
         match self {

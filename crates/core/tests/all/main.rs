@@ -52,5 +52,6 @@ mod shapes;
 mod shells;
 mod simulated;
 mod specs;
+mod starts;
 mod traced;
 mod workings;

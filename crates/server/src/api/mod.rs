@@ -15,6 +15,7 @@ mod figures;
 mod kept;
 mod papers;
 mod shelf;
+mod starts;
 mod text;
 mod ties;
 mod trace;
@@ -300,6 +301,8 @@ impl MessageBody for Sent {
         verbs::verbs,
         verbs::lines,
         verbs::go_on,
+        starts::begin,
+        starts::begin_picture,
         text::text,
         text::read_text,
         bars::bars,
@@ -359,6 +362,8 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/verbs", web::get().to(verbs::verbs))
             .route("/lines", web::post().to(verbs::lines))
             .route("/complete", web::post().to(verbs::go_on))
+            .route("/begin", web::post().to(starts::begin))
+            .route("/begin/{tag}/picture", web::get().to(starts::begin_picture))
             .route("/text", web::post().to(text::text))
             .route("/text/read", web::post().to(text::read_text))
             .route("/bars", web::post().to(bars::bars))

@@ -45,6 +45,8 @@ pub struct Verbs {
     /// Settings of the job, and the heads of pieces and frames.
     pub settings: Vec<SettingView>,
     pub new_job: NewJobs,
+    /// What a piece or a frame may begin with.
+    pub beginnings: super::starts::Beginnings,
 }
 
 /// A job with nothing in it yet.
@@ -64,6 +66,7 @@ pub async fn verbs() -> HttpResponse {
             brief: describe(&BRIEF),
             settings: settings(),
             new_job,
+            beginnings: super::starts::all(),
         };
         serde_json::to_string(&verbs).unwrap_or_default()
     });
