@@ -3,6 +3,7 @@
 use std::fmt::Write;
 
 use steelk_core::grammar::{Bench, describe};
+use steelk_core::starts::{Size, beginnings};
 use steelk_core::verbs::{BRIEF, FRAME, PIECE};
 
 const HEAD: &str = "# What can be said
@@ -24,11 +25,38 @@ it is a remark.
 /// The page.
 pub fn verbs() -> String {
     let mut out = HEAD.to_string();
+    beginnings_in(&mut out);
     for (title, bench) in [("Pieces", &*PIECE), ("Frames", &*FRAME), ("Briefs", &*BRIEF)] {
         let _ = write!(out, "\n## {title}\n");
         part(&mut out, bench);
     }
     out
+}
+
+/// What an empty bench offers.
+fn beginnings_in(out: &mut String) {
+    let _ = write!(
+        out,
+        "\n## What to begin with\n\nAn empty piece or frame is begun from a picture: a few sizes, which make \
+         ordinary lines. Behind each size what it is at first, in mm and in inches.\n"
+    );
+    for (title, frame) in [("piece", false), ("frame", true)] {
+        let _ = write!(out, "\n| {title} | key | sizes |\n|---|---|---|\n");
+        for b in beginnings().filter(|b| b.is_frame() == frame) {
+            let size = |s: &Size| format!("{} {} {} ({})", s.letter, s.name, s.mm, s.inch);
+            let sizes: Vec<String> = b.sizes.iter().map(size).collect();
+            let key = b.key.to_uppercase();
+            let _ = writeln!(out, "| {}: {} | **{key}** | {} |", b.name, lowered(b.about), sizes.join("; "));
+        }
+    }
+}
+
+fn lowered(text: &str) -> String {
+    text.trim_end_matches('.')
+        .chars()
+        .enumerate()
+        .map(|(i, c)| if i == 0 { c.to_ascii_lowercase() } else { c })
+        .collect()
 }
 
 fn part(out: &mut String, bench: &Bench) {

@@ -20,6 +20,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sizes → lines. */
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/begin/{tag}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The picture of a beginning, its sizes lettered. */
+        get: operations["begin_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bend": {
         parameters: {
             query?: never;
@@ -768,6 +802,46 @@ export interface components {
             thickness?: string;
             /** @default  */
             width?: string;
+        };
+        /** @description The lines that the sizes make, or what is wrong with one of them. */
+        BeginAnswer: {
+            fault?: components["schemas"]["SizeTrouble"] | null;
+            parts: components["schemas"]["BegunPart"][];
+        };
+        BeginBody: {
+            /** @description The highest numbers ever given to ids of the piece or frame, by stem. */
+            issued?: {
+                [key: string]: number;
+            };
+            /** @description By their letters, as typed. */
+            sizes: {
+                [key: string]: string;
+            };
+            tag: string;
+            /** @description What bare numbers are in. */
+            unit?: components["schemas"]["LengthUnit"];
+        };
+        /** @description One way to begin: a few sizes, lettered in its picture (`/api/begin/{tag}/picture`). */
+        BeginningView: {
+            about: string;
+            inch: components["schemas"]["BegunPart"][];
+            /** @description On an empty bench. */
+            key: string;
+            /** @description What the usual sizes make. */
+            mm: components["schemas"]["BegunPart"][];
+            name: string;
+            sizes: components["schemas"]["SizeView"][];
+            tag: string;
+        };
+        /** @description The ways to begin on a bench. */
+        Beginnings: {
+            frame: components["schemas"]["BeginningView"][];
+            piece: components["schemas"]["BeginningView"][];
+        };
+        /** @description The lines of what goes onto the bench, or of what stands beside it under a name of its own. */
+        BegunPart: {
+            lines: components["schemas"]["NewLine"][];
+            name?: string;
         };
         /**
          * @description Where a line is said.
@@ -4530,6 +4604,17 @@ export interface components {
             /** @description Offered before anything is typed. */
             usual: boolean;
         };
+        SizeTrouble: {
+            letter: string;
+            mend: string;
+            message: string;
+        };
+        SizeView: {
+            inch: string;
+            letter: string;
+            mm: string;
+            name: string;
+        };
         /** @description Frame lines for the rows of a file. */
         SkeletonLines: {
             /** @description `row 3: …` */
@@ -5300,6 +5385,8 @@ export interface components {
         };
         /** @description Every verb with its sentence, its usual values, its keys and its examples. */
         Verbs: {
+            /** @description What a piece or a frame may begin with. */
+            beginnings: components["schemas"]["Beginnings"];
             brief: components["schemas"]["VerbView"][];
             frame: components["schemas"]["VerbView"][];
             new_job: components["schemas"]["NewJobs"];
@@ -5493,6 +5580,170 @@ export interface operations {
             };
             /** @description Read, and refused: the field and the mend are named */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeginAnswer"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description As `/api/verbs` names it */
+                tag: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not here */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -7,8 +7,10 @@ import { useDraft, useSteady } from "../hooks/useDraft";
 import { useKeys } from "../hooks/useKeys";
 import { usePage } from "../hooks/usePage";
 import { Act } from "../verbs/Act";
+import { begin, beginningsOf } from "../verbs/Beginnings";
 import { addFocused, useChoices } from "../verbs/palette";
 import { useFresh } from "../verbs/Settings";
+import { useVerbs } from "../verbs/useVerbs";
 import { BenchTabs } from "./BenchTabs";
 import { BrokenFigures } from "./BrokenFigures";
 import { Figures, Findings } from "./Figures";
@@ -116,10 +118,14 @@ function useAsked(bench: BenchName): void {
 /** Letters add lines, `/` goes to where one is typed. */
 function useVerbKeys(bench: BenchName): void {
   const choices = useChoices(bench);
+  const verbs = useVerbs();
+  const empty = useDraft((d) => docOf(bench, d)?.lines?.length === 0);
   useKeys((key) => {
+    const first = empty ? beginningsOf(bench, verbs).find((b) => b.key === key) : undefined;
     const verb = choices.find((v) => v.key === key);
     if (key === "/") document.querySelector<HTMLElement>("#short-text")?.focus();
+    else if (first) void begin(bench, first, verbs);
     else if (verb) addFocused(bench, verb);
-    return key === "/" || verb !== undefined;
+    return key === "/" || first !== undefined || verb !== undefined;
   });
 }

@@ -2,6 +2,7 @@ import { Button, Dialog, FormControlLabel, Switch } from "@mui/material";
 import { memo, useState } from "react";
 import type { BenchName } from "../document/bench";
 import { plainKeys, setPlainKeys, useKeys } from "../hooks/useKeys";
+import { beginningsOf } from "../verbs/Beginnings";
 import { useVerbs, type VerbView } from "../verbs/useVerbs";
 
 const KEYS: [string, string][] = [
@@ -18,33 +19,23 @@ const KEYS: [string, string][] = [
   ["?", "this list"],
 ];
 
-const ROLES: [string, string][] = [
-  ["start", "in an empty recipe, start with: "],
-  ["bend", ""],
-  ["node", ""],
-  ["member", ""],
-  ["cut", ""],
-  ["other", ""],
-];
+const ROLES = ["bend", "node", "member", "cut", "other"];
+
+type Key = { key: string; name: string };
+
+const row = (of: Key[], before = ""): [string, string][] =>
+  of.length > 0
+    ? [[of.map((s) => s.key.toUpperCase()).join(" · "), before + of.map((s) => s.name).join(", ")]]
+    : [];
 
 /** The keys of the verbs, as they tell them. */
-function verbKeys(verbs: VerbView[]): [string, string][] {
-  return ROLES.flatMap(([role, before]) => {
-    const starts = verbs.filter((v) => v.role === role).flatMap((v) => v.starts);
-    return starts.length > 0
-      ? [
-          [
-            starts.map((s) => s.key.toUpperCase()).join(" · "),
-            before + starts.map((s) => s.name).join(", "),
-          ] as [string, string],
-        ]
-      : [];
-  });
-}
+const verbKeys = (verbs: VerbView[]): [string, string][] =>
+  ROLES.flatMap((role) => row(verbs.filter((v) => v.role === role).flatMap((v) => v.starts)));
 
 /** The keys of the bench, on one card. */
 export const Keys = memo(function Keys({ bench }: { bench: BenchName }) {
-  const verbs = useVerbs()?.[bench] ?? [];
+  const verbs = useVerbs();
+  const first = row(beginningsOf(bench, verbs), "in an empty recipe, start with: ");
   const [open, setOpen] = useState(false);
   const [plain, setPlain] = useState(plainKeys);
   useKeys((key) => {
@@ -57,7 +48,7 @@ export const Keys = memo(function Keys({ bench }: { bench: BenchName }) {
       <Dialog open={open} onClose={() => setOpen(false)} aria-label="keys of the bench">
         <table className="keys">
           <tbody>
-            {[...verbKeys(verbs), ...KEYS].map(([key, does]) => (
+            {[...first, ...verbKeys(verbs?.[bench] ?? []), ...KEYS].map(([key, does]) => (
               <tr key={key}>
                 <td>
                   {key.split(" · ").map((k) => (

@@ -2,6 +2,7 @@ import { memo, useState } from "react";
 import { type BenchName, docOf } from "../document/bench";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
+import { Beginnings, BegunCard } from "../verbs/Beginnings";
 import { OwnerOf } from "../verbs/Field";
 import { LineList } from "../verbs/LineList";
 import { Palette } from "../verbs/palette";
@@ -10,10 +11,11 @@ import { TypedLine } from "../verbs/TypedLine";
 import { useVerbs } from "../verbs/useVerbs";
 
 const BEGIN: Record<BenchName, string> = {
-  piece: "Nothing is said yet. What does this piece start with?",
+  piece:
+    "Nothing is said yet. What does this piece start with? A drawing or a picture is brought in above.",
   frame:
-    "Nothing is said yet. A frame starts with nodes: places where members meet. " +
-    "Say one, type one, or draw with the pencil in the view.",
+    "Nothing is said yet. Begin with one of these, or with a node: a place where members meet. " +
+    "Say it, type it, or draw with the pencil in the view.",
   brief:
     "Nothing is written down yet. What does the drawing say? Type its figures as they stand on it, one a " +
     "line: overall width 260 ±0.5, 4 × ⌀9, hole A from left 15.",
@@ -38,9 +40,11 @@ export const Recipe = memo(function Recipe({ bench, id }: { bench: BenchName; id
       <div className="text-toggle">
         <Act onClick={() => setAsText(id)}>as text</Act>
       </div>
+      <BegunCard bench={bench} />
       <LineList bench={bench} label={LABEL[bench]} />
       <div className={empty ? "empty" : "add"}>
         {empty && <p>{BEGIN[bench]}</p>}
+        {empty && <Beginnings bench={bench} />}
         <Palette bench={bench} />
         <TypedLine bench={bench} />
       </div>

@@ -111,23 +111,32 @@ export function addSay(
   return id;
 }
 
-/** Adds a piece or frame that begins like `from`; its mark is the next number. Returns its id. */
-export function addDoc(bench: BenchName, from: object): string {
-  const { job, edit } = draft.getState();
+/** The job with one more piece or frame that begins like `from`; its mark is the next number. */
+export function withDoc(job: Job, bench: BenchName, from: object): { job: Job; id: string } {
   const list = LISTS[bench];
-  const all = (job?.[list] ?? []) as Doc[];
+  const all = (job[list] ?? []) as Doc[];
   const fresh = issue(
     bench,
     all.map((d) => d.id),
-    job?.issued,
+    job.issued,
   );
   const numbers = all.map((d) => Number(d.mark.match(/(\d+)$/)?.[1] ?? 0));
   const [, stem, first] = (from as Doc).mark.match(/^(.*?)(\d+)$/) ?? ["", `${(from as Doc).mark}-`, "1"];
   const mark = `${stem}${Math.max(Number(first) - 1, ...numbers) + 1}`;
   // What was measured belongs to the pieces of the one that is copied.
   const made = { ...from, measured: undefined, id: fresh.id, mark };
-  edit("", (j) => ({ ...j, issued: fresh.issued, [list]: [...(j[list] ?? []), made] }));
-  return fresh.id;
+  return { job: { ...job, issued: fresh.issued, [list]: [...all, made] }, id: fresh.id };
+}
+
+/** Adds a piece or frame that begins like `from`. Returns its id. */
+export function addDoc(bench: BenchName, from: object): string {
+  let id = "";
+  draft.getState().edit("", (j) => {
+    const more = withDoc(j, bench, from);
+    id = more.id;
+    return more.job;
+  });
+  return id;
 }
 
 /** Takes what is on the bench out of the job. */

@@ -71,7 +71,7 @@ export function Offers({ asked, close }: { asked: Asked | null; close(): void })
           key={o.words}
           onClick={() => {
             close();
-            addFocused("piece", { say: o.say as unknown as Said, stem: o.stem, start: false });
+            addFocused("piece", { say: o.say as unknown as Said, stem: o.stem });
           }}
         >
           {o.words}

@@ -15,7 +15,6 @@ export interface Choice {
   name: string;
   say: Said;
   stem: string;
-  start: boolean;
 }
 
 /** What stands for `$node`, `$edge` and the like, as the piece or frame stands. */
@@ -44,7 +43,7 @@ function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
 
 /** What a palette depends on. */
 interface Stands {
-  starting: boolean;
+  empty: boolean;
   inch: boolean;
   fill: Fill;
 }
@@ -52,40 +51,33 @@ interface Stands {
 function standsOf(bench: BenchName, d: Draft, verbs: VerbView[] | undefined): Stands | undefined {
   const doc = docOf(bench, d);
   if (!verbs || !doc) return undefined;
-  const starting = bench === "piece" && (doc.lines ?? []).length === 0;
-  return { starting, inch: inInches(doc, d), fill: fillOf(bench, d, verbs) };
+  const empty = (doc.lines ?? []).length === 0;
+  return { empty, inch: inInches(doc, d), fill: fillOf(bench, d, verbs) };
 }
 
 const NONE: Choice[] = [];
 
-/** The lines that can be added now: what a piece starts with while it is empty, everything else after. */
+/** The lines that can be added now; an empty piece or frame is begun from a picture, or with a node. */
 export function useChoices(bench: BenchName): Choice[] {
   const verbs = useVerbs()?.[bench];
   const stands = useSteady((d) => standsOf(bench, d, verbs));
   return useMemo(() => {
     if (!verbs || !stands) return NONE;
-    const { starting, inch, fill } = stands;
-    return verbs
-      .filter((v) => bench !== "piece" || (v.role === "start") === starting)
-      .flatMap((v) =>
-        v.starts.map((s) => {
-          const say = filled(inch ? s.inch : s.mm, fill);
-          return {
-            key: s.key,
-            name: s.name,
-            say,
-            stem: stemOfSay(verbs, say),
-            start: v.role === "start",
-          };
-        }),
-      );
+    const { empty, inch, fill } = stands;
+    const open = empty && bench !== "brief" ? verbs.filter((v) => v.role === "node").slice(0, 1) : verbs;
+    return open.flatMap((v) =>
+      v.starts.map((s) => {
+        const say = filled(inch ? s.inch : s.mm, fill);
+        return { key: s.key, name: s.name, say, stem: stemOfSay(verbs, say) };
+      }),
+    );
   }, [bench, verbs, stands]);
 }
 
 /** Adds a line and puts the keyboard into its first value. */
-export function addFocused(bench: BenchName, choice: Pick<Choice, "say" | "stem" | "start">): void {
+export function addFocused(bench: BenchName, choice: Pick<Choice, "say" | "stem">): void {
   // Drawn at once: a later focus would steal what is being typed by then.
-  flushSync(() => addSay(bench, choice.say, choice.stem, choice.start ? "first" : "picked"));
+  flushSync(() => addSay(bench, choice.say, choice.stem));
   const { picked } = draft.getState();
   document.querySelector<HTMLElement>(`[data-line="${picked}"] .val`)?.focus();
 }
@@ -93,12 +85,11 @@ export function addFocused(bench: BenchName, choice: Pick<Choice, "say" | "stem"
 /** Every verb that can follow, with its key. */
 export const Palette = memo(function Palette({ bench }: { bench: BenchName }) {
   const choices = useChoices(bench);
-  const starting = choices.some((c) => c.start);
   return (
-    <div className={starting ? "starts" : "verbs"}>
+    <div className="verbs">
       {choices.map((c) => (
-        <Button key={c.key} variant={starting ? "outlined" : "text"} onClick={() => addFocused(bench, c)}>
-          {starting ? `Start with a ${c.name}` : c.name} <kbd>{c.key.toUpperCase()}</kbd>
+        <Button key={c.key} variant="text" onClick={() => addFocused(bench, c)}>
+          {c.name} <kbd>{c.key.toUpperCase()}</kbd>
         </Button>
       ))}
     </div>

@@ -8,6 +8,8 @@ export type Of<P extends PartView["part"]> = Extract<PartView, { part: P }>;
 export type VerbView = S["VerbView"];
 export type Kind = S["Kind"];
 export type Verbs = S["Verbs"];
+/** What a piece or a frame may begin with. */
+export type Beginning = S["BeginningView"];
 /** What a line says, as it is stored. */
 export type Said = { verb: string } & Record<string, unknown>;
 

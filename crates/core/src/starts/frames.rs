@@ -60,7 +60,7 @@ pub static ALL: &[Beginning] = &[
                 + "rail A B C D closed\nrail E F G H closed\n"
                 + &POSTS.concat()
                 + "brace A F\nbrace B G\nbrace C H\nbrace D E\n\
-                   butt at A B C D E F G H, first post-1 post-2 post-3 post-4 rail-1 rail-2\n")
+                   butt at A B C D E F G H, first post-1 post-2 post-3 post-4\n")
         },
     },
     Beginning {
@@ -152,7 +152,8 @@ fn truss(t: &Told) -> Result<String, SizeFault> {
         let upper = if k + 1 < bays { format!("Q{k}") } else { "D".into() };
         let _ = write!(out, " P{k} {upper}");
     }
-    out.push_str(" B\n");
+    // The chords run through, the braces are cut to them.
+    out.push_str(" B\nbutt at A B C D, first bottom top\n");
     Ok(out)
 }
 

@@ -141,8 +141,19 @@ impl Beginning {
         self.sizes.iter().map(|s| (s.letter, s.usual(unit).to_string())).collect()
     }
 
-    /// The lines for these sizes, bare numbers in `unit`. A size that is no value is told, and nothing is made.
+    /// The lines for these sizes, bare numbers in `unit`. A size that is no value is told, and
+    /// nothing is made.
     pub fn lines(&self, sizes: BTreeMap<char, String>, unit: LengthUnit) -> Result<Vec<Begun>, SizeFault> {
+        self.lines_beside(sizes, unit, &BTreeMap::new())
+    }
+
+    /// The same where numbers were given out before: those of the first part's lines are others.
+    pub fn lines_beside(
+        &self,
+        sizes: BTreeMap<char, String>,
+        unit: LengthUnit,
+        issued: &BTreeMap<String, u32>,
+    ) -> Result<Vec<Begun>, SizeFault> {
         for s in self.sizes {
             let text = sizes.get(&s.letter).map_or("", |t| t.trim());
             if text.is_empty() {
@@ -156,8 +167,10 @@ impl Beginning {
                 return Err(SizeFault { letter: s.letter, message: f.message, mend: f.mend });
             }
         }
-        let begun = |part: Part| {
-            let (lines, faults) = take_in((self.bench)(), &part.text, &[], 0, &BTreeMap::new());
+        let none = BTreeMap::new();
+        let begun = |(k, part): (usize, Part)| {
+            let issued = if k == 0 { issued } else { &none };
+            let (lines, faults) = take_in((self.bench)(), &part.text, &[], 0, issued);
             match faults.first() {
                 None => Ok(Begun { name: part.name, lines }),
                 Some(f) => Err(SizeFault {
@@ -171,7 +184,7 @@ impl Beginning {
                 }),
             }
         };
-        (self.parts)(&Told { sizes, unit })?.into_iter().map(begun).collect()
+        (self.parts)(&Told { sizes, unit })?.into_iter().enumerate().map(begun).collect()
     }
 }
 

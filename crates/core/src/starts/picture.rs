@@ -3,12 +3,13 @@
 use drawing::{Anchor, Drawing, Item, Pen, facets};
 use frame::whole;
 use glam::{DMat3, DVec2, DVec3};
+use grammar::TextLine;
 use ground::quantity::LengthUnit;
-use sheet::mesh::{FlatMesh, Solid};
+use sheet::mesh::Solid;
 
 use super::{Beginning, Begun, Size};
 use crate::evaluate::{evaluate_frame, evaluate_piece};
-use crate::job::text::new_job;
+use crate::job::text::{new_doc, new_job};
 use crate::job::{Frame, FrameLine, Line, Piece};
 
 const PAGE: DVec2 = DVec2::new(40.0, 30.0);
@@ -39,31 +40,17 @@ fn bodies(of: &Beginning) -> Vec<Solid> {
 }
 
 fn formed(of: &Begun) -> Solid {
-    let line = |l: &grammar::TextLine| Some(Line::new(&l.id, serde_json::from_value(l.say.clone()).ok()?));
-    let job = new_job(LengthUnit::Mm);
-    let piece = Piece {
-        quantity: "1".into(),
-        material: "s235".into(),
-        thickness: "3".into(),
-        radius: "3".into(),
-        lines: of.lines.iter().filter_map(line).collect(),
-        ..Piece::default()
-    };
-    let made = evaluate_piece(&job, &piece);
-    let mesh: &FlatMesh = made.mesh();
-    mesh.solid(&made.zones, 1.0, made.thickness)
+    let line = |l: &TextLine| Some(Line::new(&l.id, serde_json::from_value(l.say.clone()).ok()?));
+    let lines = of.lines.iter().filter_map(line).collect();
+    let piece = Piece { lines, ..new_doc("piece", LengthUnit::Mm) };
+    let made = evaluate_piece(&new_job(LengthUnit::Mm), &piece);
+    made.mesh().solid(&made.zones, 1.0, made.thickness)
 }
 
 fn framed(of: &Begun) -> Solid {
-    let line =
-        |l: &grammar::TextLine| Some(FrameLine::new(&l.id, serde_json::from_value(l.say.clone()).ok()?));
-    let frame = Frame {
-        section: "SHS 60x60x4".into(),
-        material: "s235".into(),
-        quantity: "1".into(),
-        lines: of.lines.iter().filter_map(line).collect(),
-        ..Frame::default()
-    };
+    let line = |l: &TextLine| Some(FrameLine::new(&l.id, serde_json::from_value(l.say.clone()).ok()?));
+    let lines = of.lines.iter().filter_map(line).collect();
+    let frame = Frame { lines, ..new_doc("frame", LengthUnit::Mm) };
     whole(&evaluate_frame(&new_job(LengthUnit::Mm), &frame), false)
 }
 

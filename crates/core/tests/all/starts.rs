@@ -11,7 +11,8 @@ use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::evaluate::{evaluate_frame, evaluate_piece};
 use steelk_core::frame::{FrameResult, whole};
-use steelk_core::job::text::new_job;
+use steelk_core::grammar::TextLine;
+use steelk_core::job::text::{new_doc, new_job};
 use steelk_core::job::{Frame, FrameLine, Line, Piece};
 use steelk_core::quantity::LengthUnit;
 use steelk_core::result::{PieceResult, Severity};
@@ -22,33 +23,14 @@ fn told(sizes: &[(char, &str)]) -> BTreeMap<char, String> {
 }
 
 fn made(b: &Begun, unit: LengthUnit) -> PieceResult {
-    let piece = Piece {
-        thickness: "3mm".into(),
-        radius: "3mm".into(),
-        material: "s235".into(),
-        quantity: "1".into(),
-        lines: b
-            .lines
-            .iter()
-            .map(|l| Line::new(&l.id, serde_json::from_value(l.say.clone()).unwrap()))
-            .collect(),
-        ..Piece::default()
-    };
+    let line = |l: &TextLine| Line::new(&l.id, serde_json::from_value(l.say.clone()).unwrap());
+    let piece = Piece { lines: b.lines.iter().map(line).collect(), ..new_doc("piece", unit) };
     evaluate_piece(&new_job(unit), &piece)
 }
 
 fn framed(b: &Begun, unit: LengthUnit) -> FrameResult {
-    let frame = Frame {
-        section: "SHS 40x40x3".into(),
-        material: "s235".into(),
-        quantity: "1".into(),
-        lines: b
-            .lines
-            .iter()
-            .map(|l| FrameLine::new(&l.id, serde_json::from_value(l.say.clone()).unwrap()))
-            .collect(),
-        ..Frame::default()
-    };
+    let line = |l: &TextLine| FrameLine::new(&l.id, serde_json::from_value(l.say.clone()).unwrap());
+    let frame = Frame { lines: b.lines.iter().map(line).collect(), ..new_doc("frame", unit) };
     evaluate_frame(&new_job(unit), &frame)
 }
 
@@ -173,6 +155,7 @@ fn a_size_that_is_none_is_told_at_its_letter(
 /// A job's figure may be a size: it stands in the line by its name.
 #[test]
 fn a_size_may_be_a_figures_name() {
+    let sizes = told(&[('A', "box_w"), ('B', "2*box_w"), ('C', "t")]);
     let parts = beginning("tray").unwrap().lines(sizes, LengthUnit::Mm).unwrap();
     assert_eq!(parts[0].lines[0].say["width"], "box_w");
     assert_eq!(parts[0].lines[0].say["depth"], "2*box_w");

@@ -91,6 +91,9 @@ pub struct BeginBody {
     /// What bare numbers are in.
     #[serde(default)]
     pub unit: LengthUnit,
+    /// The highest numbers ever given to ids of the piece or frame, by stem.
+    #[serde(default)]
+    pub issued: BTreeMap<String, u32>,
 }
 
 /// The lines that the sizes make, or what is wrong with one of them.
@@ -118,7 +121,7 @@ fn named(tag: &str) -> Result<&'static Beginning, Problem> {
     body = BeginAnswer), (status = 422, body = Problem)))]
 pub async fn begin(body: Body) -> Result<Json<BeginAnswer>, Problem> {
     let body: BeginBody = body.json()?;
-    Ok(Json(match named(&body.tag)?.lines(body.sizes, body.unit) {
+    Ok(Json(match named(&body.tag)?.lines_beside(body.sizes, body.unit, &body.issued) {
         Ok(parts) => BeginAnswer { parts: parts.into_iter().map(part).collect(), fault: None },
         Err(SizeFault { letter, message, mend }) => {
             BeginAnswer { parts: Vec::new(), fault: Some(SizeTrouble { letter, message, mend }) }

@@ -16,12 +16,7 @@ pub static VERB: Verb = Verb {
     stem: "start",
     about: "Starts a piece with a channel: lip, side, web, side, lip, bent from one strip.",
     role: Role::Start,
-    starts: &[Start {
-        key: 'c',
-        name: "channel",
-        mm: "channel 260 long, web 140, sides 50, lips 12",
-        inch: "channel 10 long, web 6, sides 2, lips 1/2",
-    }],
+    starts: &[],
     offers: &[],
     sentence: &[
         verb("Start with a channel|channel"),

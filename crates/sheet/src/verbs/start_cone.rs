@@ -18,12 +18,7 @@ pub static VERB: Verb = Verb {
     stem: "start",
     about: "Starts a piece with a frustum of a cone, or a part of one.",
     role: Role::Start,
-    starts: &[Start {
-        key: 'n',
-        name: "cone",
-        mm: "cone ⌀260 to ⌀140, 260 high",
-        inch: "cone ⌀10 to ⌀6, 10 high",
-    }],
+    starts: &[],
     offers: &[],
     sentence: &[
         verb("Start with a cone|cone"),

@@ -18,12 +18,7 @@ pub static VERB: Verb = Verb {
     about: "Starts a piece with an outline told side by side: lines, arcs, and what holds between \
         them. What is not told is found from what is.",
     role: Role::Start,
-    starts: &[Start {
-        key: 'u',
-        name: "contour",
-        mm: "contour 120 east, arc left R30 180°, line west, arc left R30 180°",
-        inch: "contour 5 east, arc left R1 180°, line west, arc left R1 180°",
-    }],
+    starts: &[],
     offers: &[],
     sentence: &[
         verb("Start with a contour going|contour"),

@@ -13,7 +13,7 @@ pub static VERB: Verb = Verb {
     stem: "start",
     about: "Starts a piece with a rectangle, centred on its middle.",
     role: Role::Start,
-    starts: &[Start { key: 'p', name: "plate", mm: "plate 260 x 140", inch: "plate 10 x 6" }],
+    starts: &[],
     offers: &[],
     sentence: &[
         verb("Start with a plate|plate"),

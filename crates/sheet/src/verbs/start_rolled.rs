@@ -21,12 +21,7 @@ pub static VERB: Verb = Verb {
     stem: "start",
     about: "Starts a piece with a rolled shell, told by two of radius or diameter, angle, and arc length.",
     role: Role::Start,
-    starts: &[Start {
-        key: 'o',
-        name: "rolled shell",
-        mm: "shell 140 long, diameter 260, angle 360°, gap 3",
-        inch: "shell 6 long, diameter 10, angle 360°, gap 1/8",
-    }],
+    starts: &[],
     offers: &[],
     sentence: &[
         verb("Start with a rolled shell|shell"),

@@ -21,21 +21,7 @@ pub static VERB: Verb = Verb {
     about: "Starts a piece with a common outline: disc, ring, sector, L, T, gusset, D, bolted flange, \
         keyhole plate.",
     role: Role::Start,
-    starts: &[
-        Start { key: 'r', name: "ring", mm: "ring ⌀200, hole ⌀120", inch: "ring ⌀8, hole ⌀5" },
-        Start {
-            key: 'f',
-            name: "bolted flange",
-            mm: "two-bolt flange ⌀80, ends R18, bolts ⌀11 at 110, bore ⌀50",
-            inch: "two-bolt flange ⌀3, ends R3/4, bolts ⌀7/16 at 4 1/2, bore ⌀2",
-        },
-        Start {
-            key: 'g',
-            name: "gusset",
-            mm: "gusset 120 x 100, snipped 15, tips 10",
-            inch: "gusset 5 x 4, snipped 5/8, tips 3/8",
-        },
-    ],
+    starts: &[],
     offers: &[],
     sentence: &[beginning("/shape", "kind", "outline", SHAPES)],
     examples: &[

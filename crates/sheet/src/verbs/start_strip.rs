@@ -18,12 +18,7 @@ pub static VERB: Verb = Verb {
     about: "Starts a piece with a bent strip, told by its side profile: legs, bends and arcs from west to \
         east.",
     role: Role::Start,
-    starts: &[Start {
-        key: 's',
-        name: "bent strip",
-        mm: "strip 50 wide: 50, up 90°, 50",
-        inch: "strip 2 wide: 2, up 90°, 2",
-    }],
+    starts: &[],
     offers: &[],
     sentence: &[
         verb("Start with a strip|strip"),

@@ -24,7 +24,7 @@ pub static VERB: Verb = Verb {
     stem: "start",
     about: "Starts a piece with a tray: a plate with four sides folded up, with lips or without.",
     role: Role::Start,
-    starts: &[Start { key: 't', name: "tray", mm: "tray 260 x 140 x 50", inch: "tray 10 x 6 x 2" }],
+    starts: &[],
     offers: &[],
     sentence: &[
         verb("Start with a tray|tray"),

@@ -8,7 +8,7 @@ mod views;
 
 use serde_json::{Map, Value, json};
 
-pub use self::views::{SettingView, UsualView, new_job, settings};
+pub use self::views::{SettingView, UsualView, new_doc, new_job, settings};
 
 use self::settings::{BENCH, SETTINGS};
 use super::{Brief, FORMAT, Frame, Job, Piece};

@@ -6,6 +6,7 @@ use std::f64::consts::PI;
 use grammar::{VerbView, describe};
 use ground::quantity::{Display, InchStyle, LengthUnit, trim_number};
 use serde::Serialize;
+use serde::de::DeserializeOwned;
 use serde_json::Value;
 use shop::brake::usual_tools;
 use shop::settings::SawFacts;
@@ -81,6 +82,20 @@ fn saw() -> Vec<UsualView> {
         angle("/most", mm.most),
         UsualView { path: "/length_step".into(), mm: "none".into(), inch: "as printed".into() },
     ]
+}
+
+/// What a new piece, frame or brief says of itself before it has lines; the default where it cannot be read.
+pub fn new_doc<T: DeserializeOwned + Default>(tag: &str, unit: LengthUnit) -> T {
+    let views = settings();
+    let start = views.iter().find(|v| v.verb.tag == tag).and_then(|v| v.verb.starts.first());
+    let mut said = start.map_or(Value::Null, |s| match unit {
+        LengthUnit::Mm => s.mm.clone(),
+        LengthUnit::In => s.inch.clone(),
+    });
+    if let Some(map) = said.as_object_mut() {
+        map.insert("id".into(), format!("{tag}-1").into());
+    }
+    serde_json::from_value(said).unwrap_or_default()
 }
 
 /// A job with nothing in it yet, and the sheets that are sold everywhere.
