@@ -27,8 +27,9 @@ test("a leg of the stand is changed: views, size and mass follow, undo brings th
 
 test("a piece is built from nothing by keyboard alone", async ({ page }) => {
   await fresh(page);
-  await page.keyboard.press("s");
+  await page.keyboard.press("a");
   await expect(figure(page, "flat_length")).toBeVisible();
+  await page.keyboard.press("Escape");
   await page.getByLabel("length of leg a").focus();
   await page.keyboard.type("40");
   // Tab goes from value to value; a bend's own radius is left as the piece's.
@@ -43,19 +44,19 @@ test("a piece is built from nothing by keyboard alone", async ({ page }) => {
   await page.keyboard.press("Escape");
   await page.locator("[data-line=start-1]").focus();
   await page.keyboard.press("h");
-  await expect(page.getByLabel("diameter")).toBeFocused();
+  await expect(page.getByLabel("diameter, punch-3")).toBeFocused();
   await page.keyboard.type("6");
-  await expect(figure(page, "pierces")).toHaveText("2");
+  await expect(figure(page, "pierces")).toHaveText("4");
   await page.keyboard.press("Escape");
   await page.keyboard.press(" ");
-  await expect(figure(page, "pierces")).toHaveText("1");
+  await expect(figure(page, "pierces")).toHaveText("3");
   await page.keyboard.press("ArrowUp");
   await expect(page.locator("[data-line=start-1]")).toBeFocused();
   await page.keyboard.press("/");
-  await page.keyboard.type("slot 20 x 8 at 20 from west, 25 from south");
+  await page.keyboard.type("slot 10 x 5 at 20 from west, 8 from south");
   await page.keyboard.press("Enter");
-  await expect(page.locator("[data-line=punch-2]")).toBeVisible();
-  await expect(figure(page, "pierces")).toHaveText("2");
+  await expect(page.locator("[data-line=punch-4]")).toBeVisible();
+  await expect(figure(page, "pierces")).toHaveText("4");
 });
 
 test("a plate is built by mouse: clicked panel, clicked hole, clicked corner, and a mend", async ({

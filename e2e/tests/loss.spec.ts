@@ -117,11 +117,11 @@ test("two pages: other pieces are merged, the same piece is shown from both side
   await width(page).fill("401");
   await expect(page.getByText(/Saved elsewhere as revision \d+/)).toBeVisible();
   await saved(page);
-  await expect(page.locator(".tabs")).toContainText("P-102");
+  await expect(page.locator(".rail")).toContainText("P-102");
   expect((await held(page, id)).width).toBe("401");
   // The same value on both sides.
   await other.reload();
-  await other.locator(".tabs [role=tab]", { hasText: "P-101" }).click();
+  await other.locator(".rail [role=tab]", { hasText: "P-101" }).click();
   await expect(width(other)).toHaveValue("401");
   await width(other).fill("500");
   await saved(other);
@@ -199,7 +199,7 @@ test("the rack is light: pictures of a few kB, not sent twice, one drawing conte
   );
   await page.goto(`/jobs/${sample.id}/pieces/stand`);
   await expect(page.locator(".formed canvas")).toBeVisible();
-  const tabs = page.locator(".tabs [role=tab]");
+  const tabs = page.locator(".rail [role=tab]");
   for (let i = 0; i < 40; i++) {
     await tabs.nth(i % 4).click();
     if (i % 5 === 4) {

@@ -73,10 +73,10 @@ test("separate acts are separate steps; an undo goes to what it changes; typed t
   // Another piece comes on the bench; undoing what was done before goes back to it.
   await page.getByLabel("width, start-1").fill("555");
   await page.getByRole("button", { name: "+ piece" }).click();
-  await page.keyboard.press("s");
+  await page.keyboard.press("z");
   for (let i = 0; i < 3; i++) await page.getByLabel("undo", { exact: true }).click();
   await expect(page.getByLabel("width, start-1")).not.toHaveValue("555");
-  await expect(page.locator('.tabs [aria-selected="true"]')).toContainText("P-101");
+  await expect(page.locator('.rail [aria-selected="true"]')).toContainText("P-101");
   // What is typed into the line of short text is undone there, and the recipe stays.
   const lines = await page.locator(".line").count();
   await page.locator("#short-text").click();

@@ -2,19 +2,56 @@
 
 use steelk_core::evaluate::{MOST_VARIANTS, in_variant};
 use steelk_core::job::Job;
-use steelk_core::result::JobResult;
+use steelk_core::result::{JobResult, PieceResult};
 use steelk_formats::{name, zipped};
 
 use crate::files::{self, Of, PaperError, Paperwork};
 
-/// A paper of a job, or of all its variants.
+/// A paper of a job, of all its variants, or of several of its pieces.
 pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
-    if kind != "variants" {
-        return files::make(job, result, kind, of);
-    }
     let stem = name::safe(if job.number.is_empty() { &job.title } else { &job.number });
-    let (name, mime) = (format!("{stem}_variants.zip"), "application/zip");
-    Ok(Paperwork { name, mime, bytes: of_variants(job, of)? })
+    let (last, bytes) = match kind {
+        "variants" => ("variants", of_variants(job, of)?),
+        "dxf-zip" => ("dxf", of_chosen(job, result, &["dxf"], of)?),
+        "papers-zip" => ("papers", of_chosen(job, result, &["template", "bend-sheet", "hole-sheet"], of)?),
+        _ => return files::make(job, result, kind, of),
+    };
+    Ok(Paperwork { name: format!("{stem}_{last}.zip"), mime: "application/zip", bytes })
+}
+
+/// The papers of the pieces named, their ids or marks parted by commas, or of all where none is; their pads
+/// with them. A sheet that a piece has no need of is no lack; what could not be made is listed.
+fn of_chosen(job: &Job, result: &JobResult, kinds: &[&str], of: Of) -> Result<Vec<u8>, PaperError> {
+    let asked: Vec<&str> = of.piece.split(',').map(str::trim).filter(|p| !p.is_empty()).collect();
+    let is_of = |p: &str, q: &PieceResult| q.id == p || q.mark == p;
+    if let Some(none) = asked.iter().find(|a| !result.pieces.iter().any(|p| is_of(a, p))) {
+        return Err(PaperError::NoPiece((*none).to_string()));
+    }
+    let chosen = result.pieces.iter().filter(|p| asked.is_empty() || asked.iter().any(|a| is_of(a, p)));
+    let mut files: Vec<(String, Vec<u8>)> = Vec::new();
+    let mut missing = String::new();
+    for piece in chosen.flat_map(|p| p.with_pads()) {
+        for kind in kinds {
+            steelk_core::halt::point();
+            match files::make(job, result, kind, Of { piece: &piece.id, ..of }) {
+                Ok(paper) => {
+                    // Two pieces may have one mark.
+                    let taken = files.iter().filter(|f| f.0 == paper.name).count();
+                    let name = if taken > 0 { format!("{}_{}", piece.id, paper.name) } else { paper.name };
+                    files.push((name, paper.bytes));
+                }
+                Err(PaperError::NoBends(_) | PaperError::NoHoles(_)) => {}
+                Err(e) => missing += &format!("{} {kind}: {e}\r\n", piece.mark),
+            }
+        }
+    }
+    if files.is_empty() && missing.is_empty() {
+        return Err(PaperError::NoPieces);
+    }
+    if !missing.is_empty() {
+        files.push(("not-made.txt".into(), missing.into_bytes()));
+    }
+    zipped::zip(&files).map_err(|e| PaperError::Write(e.to_string()))
 }
 
 /// For each variant a folder: the DXF of every piece, the cut list, the job itself; what could not be made is

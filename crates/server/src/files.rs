@@ -53,6 +53,8 @@ pub enum PaperError {
     Printer(String),
     #[error("the job has no variants: tell some beside its figures")]
     NoVariants,
+    #[error("the job has no pieces")]
+    NoPieces,
     #[error("the job has no frame '{0}'")]
     NoFrame(String),
     #[error("the job has no brief '{0}'")]

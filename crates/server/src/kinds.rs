@@ -96,6 +96,8 @@ pub const KINDS: &[PaperKind] = &[
     kind("spreadsheet", Job, "Spreadsheet", First, Nothing),
     kind("bars", Job, "Bars (PDF)", First, Nothing),
     kind("variants", Job, "All variants (zip)", Elsewhere, Variants),
+    kind("dxf-zip", Job, "DXF of the chosen pieces (zip)", Elsewhere, Nothing),
+    kind("papers-zip", Job, "Papers of the chosen pieces (zip)", Elsewhere, Nothing),
     kind("plate-list", Job, "Plates (CSV)", More, Nothing),
     kind("bars-svg", Job, "Bars, first page", Look, Nothing),
     kind("job", Job, "Job file", Elsewhere, Nothing),

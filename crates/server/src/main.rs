@@ -22,6 +22,7 @@ mod problem;
 mod revised;
 mod serve;
 mod summary;
+mod thumbs;
 mod ticket;
 mod view;
 mod weight;

@@ -552,6 +552,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/thumbs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["thumbs"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/ties": {
         parameters: {
             query?: never;
@@ -3569,10 +3585,21 @@ export interface components {
         /** @description How a piece or frame stands. */
         PartState: {
             id: string;
+            /** Format: double */
+            longest: number;
             made: boolean;
             mark: string;
+            /** Format: double */
+            mass: number;
             name: string;
+            /** @description Findings worth knowing, cautions among them. */
+            notes: number;
             stops: number;
+            /**
+             * Format: double
+             * @description To sort by: thickness and longest size in mm, mass of one in kg. Zero where it is not made.
+             */
+            thickness: number;
             warns: number;
         };
         PartView: {
@@ -5090,6 +5117,30 @@ export interface components {
         ThingView: {
             name: string;
             said: string;
+        };
+        Thumb: {
+            /** @description Filled even-odd; else lines only. */
+            filled: boolean;
+            id: string;
+            /** @description Changes with the picture. */
+            key: string;
+            /** @description SVG path in a box of 480 × 360; none where the page has this one already. */
+            path?: string | null;
+        };
+        Thumbs: {
+            frames: components["schemas"]["Thumb"][];
+            pieces: components["schemas"]["Thumb"][];
+        };
+        ThumbsBody: {
+            frames?: {
+                [key: string]: string;
+            };
+            /** @description The job, saved or not. */
+            job: components["schemas"]["Job"];
+            /** @description Keys of the pictures that the page has, by id. */
+            pieces?: {
+                [key: string]: string;
+            };
         };
         /** @description A ticket on the rack. */
         Ticket: {
@@ -8431,6 +8482,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TextRead"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thumbs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ThumbsBody"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thumbs"];
                 };
             };
             /** @description The request cannot be read */

@@ -6,6 +6,7 @@ import type { Tally } from "../api/types";
 import { Conflict } from "../components/Conflict";
 import { History } from "../components/History";
 import { LeftBehind } from "../components/LeftBehind";
+import { Tour, TourOffer } from "../components/Tour";
 import { draft } from "../document/draft";
 import type { Phase } from "../document/saving";
 import { useDraft, useSteady } from "../hooks/useDraft";
@@ -71,6 +72,7 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
   const undoable = useDraft((d) => d.past.length > 0);
   const redoable = useDraft((d) => d.future.length > 0);
   const [history, setHistory] = useState(false);
+  const [touring, setTouring] = useState(false);
   const [refused, setRefused] = useState("");
   const { edit, undo, redo } = draft.getState();
   useEvaluation();
@@ -152,6 +154,7 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
           <NavLink to={`/jobs/${id}/papers`}>Papers</NavLink>
         </nav>
         <span className="grow" />
+        {!touring && <TourOffer begin={() => setTouring(true)} />}
         <Tooltip title="undo (Ctrl Z)">
           <span>
             <Button disabled={!undoable} onClick={undo} aria-label="undo">
@@ -191,7 +194,9 @@ export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
           {refused}
         </p>
       )}
-      {loaded && <Outlet />}
+      {loaded && touring && <Tour leave={() => setTouring(false)} />}
+      {/* A list that is open is folded when the tour begins. */}
+      {loaded && <Outlet key={touring ? "tour" : "work"} />}
       {!loaded && !refused && <p className="empty wide">The job is coming…</p>}
       <Snackbar
         open={word !== ""}

@@ -1,7 +1,8 @@
-import { type ReactNode, useEffect } from "react";
+import { type ReactNode, useCallback, useEffect, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { addDoc, applyMend, type BenchName, docOf, LISTS } from "../document/bench";
 import { draft } from "../document/draft";
+import { classes } from "../hooks/classes";
 import { type Checked, useChecked } from "../hooks/useBench";
 import { useDraft, useSteady } from "../hooks/useDraft";
 import { useKeys } from "../hooks/useKeys";
@@ -15,7 +16,10 @@ import { BenchTabs } from "./BenchTabs";
 import { BrokenFigures } from "./BrokenFigures";
 import { Figures, Findings } from "./Figures";
 import { Head } from "./Head";
+import { JobList } from "./JobList";
+import { JobRail, useOnBench } from "./JobRail";
 import { JobFaults, JobSettings } from "./JobSettings";
+import type { JobRow } from "./jobRows";
 import { Recipe } from "./Recipe";
 import { Trouble } from "./Trouble";
 
@@ -41,33 +45,53 @@ export function Bench({ bench, acts, children, figures, old = false }: Props) {
     return doc ? `${doc.mark} ${doc.name}` : "";
   });
   const view = useChecked(bench);
+  const [listed, setListed] = useState(false);
+  const current = useOnBench();
+  const navigate = useNavigate();
+  const { id: job = "" } = useParams();
+  const railed = bench !== "brief";
+  const go = useCallback(
+    (row: Pick<JobRow, "kind" | "id">) => {
+      setListed(false);
+      navigate(`/jobs/${job}/${LISTS[row.kind]}/${row.id}`);
+    },
+    [job, navigate],
+  );
+  const open = useCallback(() => setListed(true), []);
   useAsked(bench);
-  useVerbKeys(bench);
+  useVerbKeys(bench, railed ? open : undefined);
   usePage(STATION[bench], id ? said : "");
   const heading = HEADING[bench];
   return (
-    <main className="bench" id="main" tabIndex={-1}>
+    <main className={classes("bench", { railed })} id="main" tabIndex={-1}>
       <h1 className="unseen">{id ? `${heading} ${said}` : `${heading}s`}</h1>
       <BenchTabs bench={bench}>{acts}</BenchTabs>
-      <section className="said" aria-label="recipe">
-        {id ? (
-          <>
-            <Head bench={bench} />
-            <Recipe bench={bench} id={id} />
-            {bench !== "brief" && <BrokenFigures bench={bench} />}
-            {view && bench !== "brief" && (
-              <Findings piece={view} mend={(f) => f.mend && applyMend(bench, f.mend)} />
+      {railed && <JobRail current={current} go={go} open={open} />}
+      {listed ? (
+        <JobList current={current} go={go} close={() => setListed(false)} />
+      ) : (
+        <>
+          <section className="said" aria-label="recipe">
+            {id ? (
+              <>
+                <Head bench={bench} />
+                <Recipe bench={bench} id={id} />
+                {bench !== "brief" && <BrokenFigures bench={bench} />}
+                {view && bench !== "brief" && (
+                  <Findings piece={view} mend={(f) => f.mend && applyMend(bench, f.mend)} />
+                )}
+              </>
+            ) : (
+              <Empty bench={bench} />
             )}
-          </>
-        ) : (
-          <Empty bench={bench} />
-        )}
-        <JobSettings />
-        <JobFaults />
-        <Trouble />
-      </section>
-      {children}
-      {figures && <Figures piece={figures} old={old} />}
+            <JobSettings />
+            <JobFaults />
+            <Trouble />
+          </section>
+          {children}
+          {figures && <Figures piece={figures} old={old} />}
+        </>
+      )}
     </main>
   );
 }
@@ -115,8 +139,8 @@ function useAsked(bench: BenchName): void {
   }, [asked, ids, id, navigate, bench]);
 }
 
-/** Letters add lines, `/` goes to where one is typed. */
-function useVerbKeys(bench: BenchName): void {
+/** Letters add lines, `/` goes to where one is typed, S opens the list. */
+function useVerbKeys(bench: BenchName, list: (() => void) | undefined): void {
   const choices = useChoices(bench);
   const verbs = useVerbs();
   const empty = useDraft((d) => docOf(bench, d)?.lines?.length === 0);
@@ -126,6 +150,8 @@ function useVerbKeys(bench: BenchName): void {
     if (key === "/") document.querySelector<HTMLElement>("#short-text")?.focus();
     else if (first) void begin(bench, first, verbs);
     else if (verb) addFocused(bench, verb);
-    return key === "/" || first !== undefined || verb !== undefined;
+    else if (key === "s" && list) list();
+    else return false;
+    return true;
   });
 }

@@ -15,23 +15,15 @@ interface State {
   said: string;
 }
 
-/** How each of what stands on a bench stands. */
-function statesOf(bench: BenchName, result: Evaluated | null): State[] {
-  if (bench === "brief")
-    return (result?.brief_states ?? []).map(({ id, tally, faults }) => ({
-      id,
-      stop: tally.off + tally.lost + faults > 0,
-      said: tally.off + tally.lost + faults > 0 ? `${tally.met} of ${tally.all} met` : "",
-    }));
-  const all = bench === "piece" ? result?.piece_states : result?.frame_states;
-  return (all ?? []).map(({ id, stops, warns }) => ({
+/** How each brief stands. */
+const statesOf = (result: Evaluated | null): State[] =>
+  (result?.brief_states ?? []).map(({ id, tally, faults }) => ({
     id,
-    stop: stops > 0,
-    said: stops > 0 ? `${stops} to stop for` : warns > 0 ? `${warns} warnings` : "",
+    stop: tally.off + tally.lost + faults > 0,
+    said: tally.off + tally.lost + faults > 0 ? `${tally.met} of ${tally.all} met` : "",
   }));
-}
 
-/** One tab a piece or frame, with what its checks say; more can be added. */
+/** What is done with what is on the bench as a whole; briefs have a tab each. */
 export const BenchTabs = memo(function BenchTabs({
   bench,
   children,
@@ -42,7 +34,7 @@ export const BenchTabs = memo(function BenchTabs({
   const { id = "" } = useParams();
   const navigate = useNavigate();
   const current = useDraft((d) => d[bench]);
-  const states = useSteady((d) => statesOf(bench, d.result));
+  const states = useSteady((d) => statesOf(d.result));
   const fresh = useFresh(bench);
   const docs = useSteady((d) =>
     (d.job?.[LISTS[bench]] ?? []).map(({ id, mark, name }) => ({ id, mark, name })),
@@ -80,7 +72,7 @@ export const BenchTabs = memo(function BenchTabs({
   });
   return (
     <div className="tabs">
-      {docs.length > 0 && (
+      {bench === "brief" && docs.length > 0 && (
         <PickTabs label={LISTS[bench]} tabs={tabs} value={known ? current : false} pick={go} />
       )}
       <Button onClick={() => add(fresh?.value)}>+ {bench}</Button>

@@ -16,6 +16,7 @@ const KEYS: [string, string][] = [
   ["Alt N · Alt R", "name the line, write a remark"],
   ["Ctrl C · Ctrl V", "copy the line as text, put in lines below it"],
   ["Ctrl Z · Ctrl Shift Z", "undo, do again"],
+  ["S", "the list of the job: find, sort, choose several"],
   ["?", "this list"],
 ];
 

@@ -1,5 +1,5 @@
 import { Tooltip } from "@mui/material";
-import { memo, useCallback, useMemo, useRef, useState } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { LineFault } from "../api/types";
 import { type BenchName, docOf, type NewLine } from "../document/bench";
@@ -37,6 +37,7 @@ export function LineList({ bench, label }: { bench: BenchName; label: string }) 
     for (const f of faults ?? []) out.set(f.line, [...(out.get(f.line) ?? []), f]);
     return out;
   }, [faults]);
+  useClipboard(bench, list);
   return (
     <ol className="recipe" ref={list} aria-label={label}>
       {lines.map((line, i) => (
@@ -63,7 +64,6 @@ interface LineProps {
 
 /** Drawn anew only where the line itself, its place or its faults change. */
 const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: LineProps) {
-  const verbs = useVerbs()?.[bench];
   const lit = useDraft((d) => d.hover.line === line.id || d.hover.lines?.includes(line.id) === true);
   const picked = useDraft((d) => d.picked === line.id);
   const { setHover, pick } = draft.getState();
@@ -125,16 +125,6 @@ const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: L
       onPointerEnter={() => setHover({ line: line.id, names: [] })}
       onPointerLeave={() => setHover({ names: [] })}
       onKeyDown={keys}
-      onCopy={(e) => {
-        if (e.target !== e.currentTarget || !getSelection()?.isCollapsed) return;
-        e.preventDefault();
-        void copyAsText(bench, line);
-      }}
-      onPaste={(e) => {
-        if (e.target !== e.currentTarget) return;
-        e.preventDefault();
-        void pasteLines(bench, e.clipboardData.getData("text"), verbs);
-      }}
     >
       <div className="say">
         <Fields at={`/lines/${i}`} faults={faults} of={line.id} usual={found}>
@@ -158,6 +148,38 @@ const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: L
     </li>
   );
 });
+
+/**
+ * Copying and pasting while a line has the keyboard. Listened for on the whole page: browsers send it to
+ * where the last selection was, which may be a field that is gone.
+ */
+function useClipboard(bench: BenchName, list: React.RefObject<HTMLOListElement | null>): void {
+  const verbs = useVerbs()?.[bench];
+  useEffect(() => {
+    const lineAt = () => {
+      const at = document.activeElement;
+      return at instanceof HTMLElement && list.current?.contains(at) ? at.dataset.line : undefined;
+    };
+    const copy = (e: ClipboardEvent) => {
+      const id = lineAt();
+      const line = docOf(bench)?.lines?.find((l) => l.id === id);
+      if (!line || !getSelection()?.isCollapsed) return;
+      e.preventDefault();
+      void copyAsText(bench, line);
+    };
+    const paste = (e: ClipboardEvent) => {
+      if (!lineAt()) return;
+      e.preventDefault();
+      void pasteLines(bench, e.clipboardData?.getData("text") ?? "", verbs);
+    };
+    document.addEventListener("copy", copy);
+    document.addEventListener("paste", paste);
+    return () => {
+      document.removeEventListener("copy", copy);
+      document.removeEventListener("paste", paste);
+    };
+  }, [bench, list, verbs]);
+}
 
 async function copyAsText(bench: BenchName, line: NewLine): Promise<void> {
   try {

@@ -10,8 +10,8 @@ pub static ALL: &[Beginning] = &[
         key: 'p',
         bench: piece,
         sizes: &[
-            size('A', "length", "200", "8", [0.0, 0.0, 0.0], [1.0, 0.0, 0.0]),
-            size('B', "width", "100", "4", [0.0, 1.0, 0.0], [0.0, 0.0, 0.0]),
+            size('A', "length", "260", "10", [0.0, 0.0, 0.0], [1.0, 0.0, 0.0]),
+            size('B', "width", "140", "6", [0.0, 1.0, 0.0], [0.0, 0.0, 0.0]),
         ],
         stood: 0.0,
         parts: |t| one(format!("plate {} x {}", t.at('A'), t.at('B'))),
@@ -44,7 +44,7 @@ pub static ALL: &[Beginning] = &[
         tag: "strip",
         name: "bent strip",
         about: "Three legs, up and down again; sizes outside.",
-        key: 's',
+        key: 'z',
         bench: piece,
         sizes: &[
             size('A', "first leg", "40", "1 1/2", [0.0, 0.0, 0.0], [0.341_880_3, 0.0, 0.0]),

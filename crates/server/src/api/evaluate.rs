@@ -51,6 +51,12 @@ pub struct PartState {
     pub made: bool,
     pub stops: usize,
     pub warns: usize,
+    /// Findings worth knowing, cautions among them.
+    pub notes: usize,
+    /// To sort by: thickness and longest size in mm, mass of one in kg. Zero where it is not made.
+    pub thickness: f64,
+    pub longest: f64,
+    pub mass: f64,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -102,25 +108,39 @@ impl HasJob for Wanted {
 
 fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
     let Wanted { job, piece, frame, brief, geometry } = w;
-    let state =
-        |id: &str, mark: &str, name: &str, made: bool, stops: usize, findings: &[Finding]| PartState {
-            id: id.into(),
-            mark: mark.into(),
-            name: name.into(),
-            made,
-            stops,
-            warns: findings.iter().filter(|f| f.severity == Severity::Warn).count(),
-        };
+    let count = |findings: &[Finding], of: Severity| findings.iter().filter(|f| f.severity == of).count();
     Evaluated {
         piece_states: result
             .pieces
             .iter()
-            .map(|p| state(&p.id, &p.mark, &p.name, p.made, p.stops(), &p.findings))
+            .map(|p| PartState {
+                id: p.id.clone(),
+                mark: p.mark.clone(),
+                name: p.name.clone(),
+                made: p.made,
+                stops: p.stops(),
+                warns: count(&p.findings, Severity::Warn),
+                notes: count(&p.findings, Severity::Note),
+                thickness: p.thickness,
+                longest: if p.made { p.value("flat_length").max(p.value("flat_width")) } else { 0.0 },
+                mass: if p.made { p.mass_with_pads() } else { 0.0 },
+            })
             .collect(),
         frame_states: result
             .frames
             .iter()
-            .map(|f| state(&f.id, &f.mark, &f.name, f.made, f.stops(), &f.findings))
+            .map(|f| PartState {
+                id: f.id.clone(),
+                mark: f.mark.clone(),
+                name: f.name.clone(),
+                made: f.made,
+                stops: f.stops(),
+                warns: count(&f.findings, Severity::Warn),
+                notes: count(&f.findings, Severity::Note),
+                thickness: 0.0,
+                longest: f.members.iter().map(|m| m.length).fold(0.0, f64::max),
+                mass: if f.made { f.mass() } else { 0.0 },
+            })
             .collect(),
         frame: result.frames.iter().find(|f| f.id == *frame).map(|f| frame_view(f)),
         piece: result.pieces.iter().find(|p| p.id == *piece).map(|p| piece_view(p, *geometry)),

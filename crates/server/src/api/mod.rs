@@ -17,6 +17,7 @@ mod papers;
 mod shelf;
 mod starts;
 mod text;
+mod thumbs;
 mod ties;
 mod trace;
 mod verbs;
@@ -301,6 +302,7 @@ impl MessageBody for Sent {
         verbs::verbs,
         verbs::lines,
         verbs::go_on,
+        thumbs::thumbs,
         starts::begin,
         starts::begin_picture,
         text::text,
@@ -362,6 +364,7 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/verbs", web::get().to(verbs::verbs))
             .route("/lines", web::post().to(verbs::lines))
             .route("/complete", web::post().to(verbs::go_on))
+            .route("/thumbs", web::post().to(thumbs::thumbs))
             .route("/begin", web::post().to(starts::begin))
             .route("/begin/{tag}/picture", web::get().to(starts::begin_picture))
             .route("/text", web::post().to(text::text))

@@ -42,6 +42,7 @@ export class FrameScene extends Stage {
   private shown: Shown[] = [];
   private skeleton = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private nodes = new THREE.Points<THREE.BufferGeometry, THREE.PointsMaterial>();
+  private axes = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private pencil = new THREE.Line<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private balance = new THREE.Group();
   private grid: THREE.GridHelper | null = null;
@@ -234,11 +235,12 @@ export class FrameScene extends Stage {
     return s ? { name: s.name, line: s.line } : null;
   }
 
-  /** Shows the working plane through a point, or takes it away. */
-  plane(name: PlaneName | null, at: readonly number[], step: number): void {
+  /** Shows the working plane through a point, with its axes as far as told, or takes it away. */
+  plane(name: PlaneName | null, at: readonly number[], step: number, far: number): void {
     if (this.grid) {
-      this.scene.remove(this.grid);
+      this.scene.remove(this.grid, this.axes);
       this.grid.geometry.dispose();
+      this.axes.geometry.dispose();
       this.grid = null;
     }
     if (name) {
@@ -254,7 +256,15 @@ export class FrameScene extends Stage {
       const axis = PLANES[name].axis;
       grid.position.set(snapped[0]!, snapped[1]!, snapped[2]!).setComponent(axis, at[axis]!);
       this.grid = grid;
-      this.scene.add(grid);
+      const ends = [0, 1, 2]
+        .filter((k) => k !== axis)
+        .flatMap((k) => {
+          const zero = new THREE.Vector3().setComponent(axis, at[axis]!);
+          return [zero, zero.clone().setComponent(k, far)];
+        });
+      this.axes.geometry = new THREE.BufferGeometry().setFromPoints(ends);
+      this.axes.material = this.pencil.material;
+      this.scene.add(grid, this.axes);
     }
     this.ask();
   }

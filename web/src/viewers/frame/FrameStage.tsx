@@ -6,11 +6,12 @@ import { draft, NOWHERE } from "../../document/draft";
 import { classes } from "../../hooks/classes";
 import { useDraft } from "../../hooks/useDraft";
 import { ink, type Mode } from "../../theme/theme";
-import { Pick } from "../../verbs/Pick";
 import { Directions } from "../Directions";
 import type { DirectionName } from "../Stage";
-import { putLeg, type Spot, snap } from "./draw";
+import { putLeg, type Spot, snap, type TypedNode, typedNode } from "./draw";
 import { type FrameColours, FrameScene, PLANES, type PlaneName } from "./FrameScene";
+import { PlaneBar } from "./PlaneBar";
+import { placeSaid, planeMarks, reachOf } from "./planeMarks";
 
 function colours(mode: Mode): FrameColours {
   const c = ink[mode];
@@ -110,10 +111,18 @@ export default function FrameStage({
   }, [apart, mode]);
   useEffect(() => scene.current?.highlight(hover.names, hover.line), [hover, frame, mode]);
   useEffect(() => scene.current?.markBalance(balance ? 60 : 0), [balance, frame, mode]);
-  useEffect(() => scene.current?.plane(plane, pen.at, step), [plane, pen.at, step, frame, mode]);
+  // A node that was typed has its place once the frame is worked out.
+  const stood = frame.nodes.find((n) => n.name === pen.node)?.at as [number, number, number] | undefined;
+  const through = stood ?? pen.at;
+  const [px, py, pz] = through;
+  const reach = reachOf(frame);
   useEffect(
-    () => scene.current?.draw(plane && pen.node ? pen.at : null, spot?.at ?? null),
-    [plane, pen, spot, mode],
+    () => scene.current?.plane(plane, [px, py, pz], step, reach),
+    [plane, px, py, pz, step, reach, frame, mode],
+  );
+  useEffect(
+    () => scene.current?.draw(plane && pen.node ? [px, py, pz] : null, spot?.at ?? null),
+    [plane, pen.node, px, py, pz, spot, mode],
   );
 
   // Bubbles and node names follow the camera.
@@ -138,25 +147,26 @@ export default function FrameStage({
     put();
   });
 
+  const lift = () => {
+    if (pen.node) setPen({ ...pen, node: null, line: null });
+    else setPlane(null);
+  };
   useEffect(() => {
     if (!plane) return;
-    const stop = (e: KeyboardEvent) => {
-      if (e.key !== "Escape") return;
-      if (pen.node) setPen({ ...pen, node: null, line: null });
-      else setPlane(null);
-    };
+    const stop = (e: KeyboardEvent) => e.key === "Escape" && lift();
     window.addEventListener("keydown", stop);
     return () => window.removeEventListener("keydown", stop);
-  }, [plane, pen]);
+  });
 
   const under = (e: React.PointerEvent) => {
-    const p = plane && scene.current?.onPlane(plane, pen.at, e.clientX, e.clientY);
+    const p = plane && scene.current?.onPlane(plane, through, e.clientX, e.clientY);
     return p ? snap(frame, p, step) : null;
   };
-  const said = (at: readonly number[]) =>
-    ["east", "north", "up"]
-      .map((w, i) => `${w} ${Number((at[i]! / (inch ? 25.4 : 1)).toFixed(inch ? 3 : 1))}`)
-      .join(", ");
+  const said = (at: readonly number[]) => placeSaid(at, inch);
+  const putDown = (to: Spot | TypedNode) => {
+    const put = putLeg(pen.node, pen.line, to, inch);
+    setPen({ node: put.node, line: put.line, at: "at" in to ? to.at : through });
+  };
 
   const look = useCallback((d: DirectionName) => scene.current?.look(d), []);
   if (trouble) return <p className="empty">{trouble}</p>;
@@ -188,9 +198,7 @@ export default function FrameStage({
             if (Math.hypot(e.clientX - start.current[0]!, e.clientY - start.current[1]!) > 4) return;
             if (plane) {
               const to = under(e);
-              if (!to) return;
-              const put = putLeg(pen.node, pen.line, to, inch);
-              setPen({ node: put.node, line: put.line, at: to.at });
+              if (to) putDown(to);
               return;
             }
             const met = scene.current?.meet(e.clientX, e.clientY);
@@ -230,6 +238,21 @@ export default function FrameStage({
                 {m.mark}
               </span>
             ))}
+          {plane &&
+            planeMarks(PLANES[plane].axis, through[PLANES[plane].axis]!, reach, inch).map((m) => (
+              <span
+                key={`${m.at.join()} ${m.words}`}
+                className={classes("scale-mark", { axis: m.axis })}
+                data-at={m.at.join()}
+              >
+                {m.words}
+              </span>
+            ))}
+          {plane && spot && (
+            <span className="under-pencil" data-at={spot.at.join()}>
+              {spot.node ?? said(spot.at)}
+            </span>
+          )}
           {joints.map((j) => (
             <Bubble key={j.node} joint={j} />
           ))}
@@ -264,16 +287,19 @@ export default function FrameStage({
           </Tooltip>
         )}
         {plane && (
-          <span className="hint plane-bar">
-            <Pick
-              label="working plane"
-              value={plane}
-              options={(Object.keys(PLANES) as PlaneName[]).map((p) => [p, PLANES[p].words] as const)}
-              choose={(p) => setPlane(p as PlaneName)}
-            />{" "}
-            through {pen.node ?? "zero"}
-            {spot && <> · {spot.node ? `node ${spot.node}` : said(spot.at)}</>}
-          </span>
+          <PlaneBar
+            plane={plane}
+            setPlane={setPlane}
+            from={pen.node}
+            under={spot && (spot.node ? `node ${spot.node}` : said(spot.at))}
+            put={async (text) => {
+              const to = await typedNode(pen.node, text);
+              if ("wrong" in to) return to.wrong;
+              putDown(to);
+              return null;
+            }}
+            lift={lift}
+          />
         )}
         {!plane && (
           <span className="fold">

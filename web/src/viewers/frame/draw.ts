@@ -1,5 +1,6 @@
+import { answer, api } from "../../api/client";
 import type { Frame, FrameView } from "../../api/types";
-import { editDoc } from "../../document/bench";
+import { docOf, editDoc } from "../../document/bench";
 import { issue } from "../../document/ids";
 import { nextNode, nodeNames } from "../../verbs/nodes";
 
@@ -7,6 +8,12 @@ import { nextNode, nodeNames } from "../../verbs/nodes";
 export interface Spot {
   node?: string;
   at: [number, number, number];
+}
+
+/** A node as it was typed: what its line says. */
+export interface TypedNode {
+  name: string;
+  say: unknown;
 }
 
 const near = (a: readonly number[], b: readonly number[]) =>
@@ -32,10 +39,10 @@ const typed = (mm: number, inch: boolean) =>
 export function putLeg(
   from: string | null,
   line: string | null,
-  to: Spot,
+  to: Spot | TypedNode,
   inch: boolean,
 ): { node: string; line: string | null } {
-  let node = to.node ?? "";
+  let node = ("node" in to && to.node) || "";
   let member = line;
   editDoc("frame", "", (doc) => {
     const frame = doc as unknown as Frame;
@@ -53,11 +60,17 @@ export function putLeg(
     // Nodes stand before the members that use them.
     const place = () => lines.findIndex((l) => l.say.verb === "members" || l.say.verb === "joint");
     if (!node) {
-      node = nextNode(nodeNames(frame));
-      const [x, y, z] = to.at.map((v) => typed(v, inch));
       const at = place();
-      const said = { id: fresh("node"), say: { verb: "node" as const, name: node, x: x!, y: y!, z: z! } };
-      lines.splice(at < 0 ? lines.length : at, 0, said);
+      let say: unknown;
+      if ("say" in to) {
+        node = to.name;
+        say = to.say;
+      } else {
+        node = nextNode(nodeNames(frame));
+        const [x, y, z] = to.at.map((v) => typed(v, inch));
+        say = { verb: "node", name: node, x: x!, y: y!, z: z! };
+      }
+      lines.splice(at < 0 ? lines.length : at, 0, { id: fresh("node"), say: say as never });
     }
     if (from && from !== node) {
       const going = lines.find((l) => l.id === member);
@@ -73,4 +86,22 @@ export function putLeg(
     return { ...frame, issued, lines };
   });
   return { node, line: member };
+}
+
+/** Reads a place as it is said: `600 east`, `300 east, 450 up`, from a node or from zero. */
+export async function typedNode(
+  from: string | null,
+  text: string,
+): Promise<TypedNode | { wrong: string }> {
+  const doc = docOf("frame");
+  const name = nextNode(nodeNames(doc as unknown as Frame));
+  const line = `node ${name} ${text.trim()}${from ? `, from ${from}` : ""}`;
+  const lines = (doc?.lines ?? []).map((l) => ({ id: l.id, say: l.say as never }));
+  const read = answer(
+    await api.POST("/api/lines", { body: { bench: "frame", text: line, lines, above: lines.length } }),
+  );
+  const fault = read.faults[0]?.fault;
+  const say = read.lines[0]?.say;
+  if (fault || !say) return { wrong: fault ? `${fault.message}; ${fault.mend}` : "nothing is said" };
+  return { name, say };
 }

@@ -1,0 +1,76 @@
+// The list of a job: walked by the arrows, found, sorted, several taken together, forty exported as one zip.
+import { readFile } from "node:fs/promises";
+import { expect, test } from "@playwright/test";
+import { demo, figure, saved } from "./common";
+
+/** Names of the files in an archive, from its central directory. */
+const namesIn = (zip: Buffer) => {
+  const names: string[] = [];
+  for (let at = zip.indexOf("PK\x01\x02"); at >= 0; at = zip.indexOf("PK\x01\x02", at + 4))
+    names.push(zip.toString("utf8", at + 46, at + 46 + zip.readUInt16LE(at + 28)));
+  return names;
+};
+
+test("the rail is walked by the arrows, pieces and frames alike, each with its picture", async ({
+  page,
+}) => {
+  await demo(page, "stand");
+  const rail = page.getByRole("tablist", { name: "pieces and frames" });
+  await rail.getByRole("tab", { name: "P-101" }).focus();
+  await page.keyboard.press("ArrowDown");
+  await expect(page.getByLabel("mark", { exact: true })).toHaveValue("P-102");
+  await expect(rail.getByRole("tab", { name: "P-102" })).toBeFocused();
+  await page.keyboard.press("End");
+  await expect(page).toHaveURL(/frames\/frame-1$/);
+  await expect(page.getByRole("table", { name: "cut list" })).toBeVisible();
+  // Every one of them has a drawing of its own.
+  const paths = await rail.locator("path").evaluateAll((all) => all.map((p) => p.getAttribute("d")));
+  expect(new Set(paths).size).toBe(await rail.getByRole("tab").count());
+});
+
+test("forty pieces are found, chosen, changed at once and exported as one zip with names by mark", async ({
+  page,
+}) => {
+  const job = JSON.parse(await readFile("../demo/orchard-line.steelk.json", "utf8"));
+  const plate = job.pieces.find((p: { id: string }) => p.id === "motor");
+  const shim = (k: number) => ({ ...plate, id: `many-${k}`, mark: `Q-${100 + k}`, name: `shim ${k}` });
+  const pieces = [...job.pieces, ...Array.from({ length: 40 }, (_, k) => shim(k))];
+  const made = await page.request.post("/api/jobs", { data: { ...job, number: "J-940", pieces } });
+  const { id } = await made.json();
+  await page.goto(`/jobs/${id}/pieces/motor`);
+  await expect(figure(page, "mass")).toBeVisible();
+  await page.getByRole("main").focus();
+  await page.keyboard.press("s");
+  const find = page.getByLabel("find in the list");
+  await expect(find).toBeFocused();
+  await page.keyboard.type("shim", { delay: 40 });
+  const rows = page.locator(".job-list [data-row]");
+  await expect(rows).toHaveCount(40);
+  // Sorted by mark, downwards: ten comes before nine only where letters are compared.
+  await page.getByRole("columnheader", { name: "mark" }).getByRole("button").click();
+  await page.getByRole("columnheader", { name: "mark" }).getByRole("button").click();
+  await expect(rows.first()).toContainText("Q-139");
+  await rows.first().focus();
+  await page.keyboard.press("ControlOrMeta+a");
+  await expect(page.getByRole("heading", { name: /^40 of/ })).toBeVisible();
+  await page.getByLabel("number of each that is chosen").fill("3");
+  await page.getByLabel("material of all that are chosen").selectOption("s235");
+  await expect(rows.first()).toContainText("S235 steel");
+  await expect(rows.nth(39).locator("td").nth(4)).toHaveText("3");
+  await saved(page);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "DXF of 40 (zip)" }).click(),
+  ]);
+  const names = namesIn(await readFile(await file.path()));
+  expect(names).toHaveLength(40);
+  for (let k = 0; k < 40; k++) expect(names.filter((n) => n.includes(`Q-${100 + k}`))).toHaveLength(1);
+  // Taken out in one step, and back in one.
+  await page.getByRole("button", { name: "take them out" }).click();
+  await expect(page.getByText(/^Nothing has/)).toBeVisible();
+  await page.getByLabel("undo", { exact: true }).click();
+  await expect(rows).toHaveCount(40);
+  await find.focus();
+  await page.keyboard.press("Escape");
+  await expect(page.locator(".job-list")).toHaveCount(0);
+});
