@@ -64,7 +64,6 @@ await withDemo(7997, async (page, base, job) => {
     for (let i = 0; i < 150; i++) await page.keyboard.press("ArrowRight");
   });
   await shot("holes", `${job}/pieces/foot`, "[data-figure=mass]");
-  await shot("enclosure", `${job}/pieces/box`, "[data-figure=mass]");
   await shot("text", `${job}/pieces/box`, "[data-figure=mass]", async () => {
     await page.getByRole("button", { name: "as text" }).click();
     await page.getByLabel("piece as text").waitFor();
@@ -73,7 +72,14 @@ await withDemo(7997, async (page, base, job) => {
   await shot("bends", `${job}/pieces/trough`, "[data-figure=mass]", () =>
     page.getByRole("tab", { name: /^Bends/ }).click(),
   );
-  await shot("drum", `${job}/pieces/drum`, "[data-figure=mass]");
+  await shot("list", `${job}/pieces/box`, "[data-figure=mass]", async () => {
+    await page.locator("#main").focus();
+    await page.keyboard.press("s");
+    await page.getByLabel("groups").selectOption("sheet");
+    await page.getByLabel("choose P-102").click();
+    await page.getByLabel("choose P-110").click({ modifiers: ["Shift"] });
+    await page.waitForTimeout(900);
+  });
   await shot("frame", `${job}/frames/frame-1`, "[data-figure=mass]", () =>
     page.locator(".cut-table tbody tr").nth(5).hover(),
   );
@@ -96,6 +102,13 @@ await withDemo(7997, async (page, base, job) => {
     await page.getByRole("tab", { name: "Bend sheet", exact: true }).click();
   });
   // These change the sample: last.
+  await shot("begin", `${job}/pieces/box`, "[data-figure=mass]", async () => {
+    await page.getByRole("button", { name: "+ piece" }).click();
+    await page.getByRole("button", { name: "Start with a box with a lid" }).waitFor();
+    await page.keyboard.press("t");
+    await page.getByLabel("A, length").waitFor();
+    await page.waitForTimeout(900);
+  });
   await shot("settings", `${job}/pieces/box`, "[data-figure=mass]", async () => {
     await page.getByText("Job figures and settings").click();
     const row = page.locator(".figures-of-job > li", { has: page.getByLabel("value of box_w") });

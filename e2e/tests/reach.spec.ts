@@ -280,7 +280,7 @@ test("focus never falls to the page: taking out, undo, mends, chips and tabs lea
   await page.locator("[data-line=punch-2]").focus();
   await page.keyboard.press("Delete");
   await expect(page.locator("[data-line=punch-1]")).toBeFocused();
-  await page.locator("[data-line=punch-1]").hover();
+  await page.locator("[data-line=punch-1]").focus();
   await page.getByRole("button", { name: "take out punch-1" }).click();
   await expect(page.locator("[data-line=start-1]")).toBeFocused();
   // Undo goes on until it can undo nothing more, and keeps the focus in the head.

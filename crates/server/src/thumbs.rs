@@ -1,6 +1,7 @@
 //! Small pictures of pieces and frames for the list of a job: one path each, drawn in the page's own ink.
 
 use std::fmt::Write;
+use std::hash::{DefaultHasher, Hash, Hasher};
 
 use glam::{DVec2, DVec3};
 use serde::Serialize;
@@ -36,7 +37,9 @@ impl Thumb {
 }
 
 fn made(id: &str, path: String, filled: bool) -> Thumb {
-    Thumb { id: id.into(), key: crate::api::digest(path.as_bytes()), path: Some(path), filled }
+    let mut key = DefaultHasher::new();
+    path.hash(&mut key);
+    Thumb { id: id.into(), key: format!("{:x}", key.finish()), path: Some(path), filled }
 }
 
 /// Points y up → the box y down, as large as they fit.

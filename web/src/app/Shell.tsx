@@ -4,6 +4,7 @@ import { Link, NavLink, Outlet, useLocation, useNavigate, useParams } from "reac
 import { answer, api, said } from "../api/client";
 import type { Tally } from "../api/types";
 import { Conflict } from "../components/Conflict";
+import { Finder } from "../components/Finder";
 import { History } from "../components/History";
 import { LeftBehind } from "../components/LeftBehind";
 import { Tour, TourOffer } from "../components/Tour";
@@ -46,6 +47,7 @@ export function TopBar({
         Steelk
       </Link>
       {children}
+      <Finder />
       <Tooltip title={mode === "light" ? "dark" : "light"}>
         <Button onClick={flip} aria-label={`switch to ${mode === "light" ? "dark" : "light"}`}>
           {mode === "light" ? "◐" : "◑"}

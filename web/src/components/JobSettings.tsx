@@ -45,9 +45,11 @@ function AllSettings() {
   const faults = useJobFaults("/bend_rule").map((f) => ({ ...f, path: `/bend_rule${f.path}` }));
   return (
     <>
-      <OwnerOf name="job">
-        <SettingSentence tag="job" at="" faults={faults} skip={ABOVE} bare />
-      </OwnerOf>
+      <div data-setting="job">
+        <OwnerOf name="job">
+          <SettingSentence tag="job" at="" faults={faults} skip={ABOVE} bare />
+        </OwnerOf>
+      </div>
       <h3>Figures</h3>
       <JobFigures />
       <h3>Variants</h3>

@@ -17,6 +17,7 @@ const KEYS: [string, string][] = [
   ["Ctrl C · Ctrl V", "copy the line as text, put in lines below it"],
   ["Ctrl Z · Ctrl Shift Z", "undo, do again"],
   ["S", "the list of the job: find, sort, choose several"],
+  ["Ctrl K", "find anything, and do it"],
   ["?", "this list"],
 ];
 

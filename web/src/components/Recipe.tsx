@@ -8,6 +8,7 @@ import { LineList } from "../verbs/LineList";
 import { Palette } from "../verbs/palette";
 import { TextView } from "../verbs/TextView";
 import { TypedLine } from "../verbs/TypedLine";
+import { toSetting } from "../verbs/toSetting";
 import { useVerbs } from "../verbs/useVerbs";
 
 const BEGIN: Record<BenchName, string> = {
@@ -38,6 +39,7 @@ export const Recipe = memo(function Recipe({ bench, id }: { bench: BenchName; id
   return (
     <OwnerOf name={bench}>
       <div className="text-toggle">
+        <Act onClick={() => toSetting("job")}>figures and settings</Act>{" "}
         <Act onClick={() => setAsText(id)}>as text</Act>
       </div>
       <BegunCard bench={bench} />

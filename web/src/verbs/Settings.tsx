@@ -99,12 +99,12 @@ export function SettingOne({ tag }: { tag: string }) {
   const told = useDraft((d) => get(d.job, at) !== undefined);
   if (fresh && !told)
     return (
-      <p>
+      <p data-setting={tag}>
         <Act onClick={() => writeJob(at, fresh.value)}>{`+ ${fresh.name}`}</Act>
       </p>
     );
   return (
-    <div className="setting">
+    <div className="setting" data-setting={tag}>
       <OwnerOf name="job">
         <SettingSentence tag={tag} at={at} faults={faults} of={tag} />
       </OwnerOf>
@@ -139,7 +139,7 @@ export function SettingList({ tag }: { tag: string }) {
           take={() => take(i)}
         />
       ))}
-      <p>
+      <p data-setting={tag}>
         <Act onClick={() => writeJob(`/${list}/-`, fresh.value)}>{`+ ${fresh.name}`}</Act>
       </p>
     </OwnerOf>
