@@ -1,7 +1,7 @@
 // The list of a job: walked by the arrows, found, sorted, several taken together, forty exported as one zip.
 import { readFile } from "node:fs/promises";
 import { expect, test } from "@playwright/test";
-import { demo, figure, saved } from "./common";
+import { demo, figure, ownDemo, saved } from "./common";
 
 /** Names of the files in an archive, from its central directory. */
 const namesIn = (zip: Buffer) => {
@@ -73,4 +73,37 @@ test("forty pieces are found, chosen, changed at once and exported as one zip wi
   await find.focus();
   await page.keyboard.press("Escape");
   await expect(page.locator(".job-list")).toHaveCount(0);
+});
+
+test("one key finds a piece, adds a line, opens a setting, gives the frame its section", async ({ page }) => {
+  const id = await ownDemo(page, "J-941");
+  await page.goto(`/jobs/${id}/pieces/stand`);
+  await expect(figure(page, "mass")).toBeVisible();
+  const find = async (words: string) => {
+    await page.keyboard.press("ControlOrMeta+k");
+    await expect(page.getByRole("combobox", { name: "find anything" })).toBeFocused();
+    await page.keyboard.type(words, { delay: 40 });
+  };
+  await find("cradle strap");
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("mark", { exact: true })).toHaveValue("P-105");
+  const lines = await page.locator(".recipe > li").count();
+  await find("countersunk");
+  await page.keyboard.press("Enter");
+  await expect(page.locator(".recipe > li")).toHaveCount(lines + 1);
+  // The keyboard stands in the new line's first value.
+  await expect(page.locator(":focus")).toHaveAttribute("data-path", /./);
+  await page.keyboard.press("Escape");
+  await find("brake");
+  await page.keyboard.press("Enter");
+  await expect(page.locator('[data-setting="brake"]')).toBeInViewport();
+  await find("press frame");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("table", { name: "cut list" })).toBeVisible();
+  await find("shs 50x50x4");
+  await expect(page.getByRole("option", { name: /^SHS 50x50x4 Hollow/ })).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(page.getByLabel("usual section")).toHaveValue("SHS 50x50x4");
+  await find("no such thing");
+  await expect(page.getByText("Nothing is called so.")).toBeVisible();
 });

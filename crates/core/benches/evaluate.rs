@@ -244,5 +244,33 @@ fn lines(c: &mut Criterion) {
     });
 }
 
-criterion_group!(benches, speeds, drawn, lines);
+/// Two thousand labels of many breadths, as holes stand: in staggered rows, among their sides.
+fn labels(c: &mut Criterion) {
+    use steelk_core::drawing::labels::{Label, Obstacles, place};
+    use steelk_core::geom::Bounds;
+    let at = |k: usize| {
+        let (row, column) = (k / 50, k % 50);
+        glam::DVec2::new(30.0 * column as f64 + 15.0 * (row % 2) as f64 + 20.0, 26.0 * row as f64 + 20.0)
+    };
+    let all: Vec<Label> = (0..2000)
+        .map(|k| Label {
+            anchor: at(k),
+            size: glam::DVec2::new(8.0 + (k * 7 % 23) as f64, 3.0),
+            clear: 3.0,
+            weight: (k % 3) as f64,
+            before: None,
+        })
+        .collect();
+    let ring = |l: &Label| {
+        let on = |n: usize| l.anchor + glam::DVec2::from_angle(n as f64 * std::f64::consts::TAU / 16.0) * 3.0;
+        (0..16).map(move |n| [on(n), on(n + 1)]).collect::<Vec<_>>()
+    };
+    let keep = Obstacles { boxes: Vec::new(), lines: all.iter().flat_map(ring).collect() };
+    let view = Bounds { min: glam::DVec2::ZERO, max: glam::DVec2::new(1560.0, 1080.0) };
+    c.bench_function("2,000 labels placed among 32,000 sides", |b| {
+        b.iter(|| black_box(place(&all, &keep, view, true)))
+    });
+}
+
+criterion_group!(benches, speeds, drawn, lines, labels);
 criterion_main!(benches);

@@ -4,6 +4,7 @@
 use glam::DVec2;
 use ground::geom::COINCIDENT;
 
+use super::hole_marks::{hole_marks, not_shown, text_width};
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use ground::geom::{Bounds, Contour};
 use sheet::contours;
@@ -13,7 +14,8 @@ use sheet::result::{BendMark, Dimension, Margin, PieceResult};
 pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawing {
     let b = piece.flat.outer.bounds();
     let labels = 4.5 * piece.flat.bends.iter().filter(|b| runs_through(piece, b)).count().min(3) as f64;
-    let room = if dimensions { margins(&piece.flat.dimensions) } else { [2.0; 4] };
+    let told = levelled(&piece.flat.dimensions, scale);
+    let room = if dimensions { margins(&told) } else { [2.0; 4] };
     let [south, north, west, east] = room;
     let north = if dimensions { north + labels } else { north };
     let body = b.size() * scale;
@@ -23,15 +25,17 @@ pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawin
     if dimensions {
         let text = format!("{}  {}   {} {}", piece.mark, piece.name, piece.material, piece.thickness_said());
         items.push(Item::text(DVec2::new(2.0, 7.0), text, 4.0, Anchor::Start).bold());
-        items.extend(piece.flat.dimensions.iter().flat_map(|d| dimension(d, &b, &to)));
-        items.extend(hole_marks(piece, &to));
-        items.extend(bend_labels(piece, &to));
+        items.extend(told.iter().flat_map(|d| dimension(d, &b, &to)));
+        items.extend(bend_labels(piece, &to, rows(&told, Margin::North)));
     }
-    Drawing {
-        size: body + DVec2::new(west + east, title + south + north),
-        title: format!("{} {} flat pattern", piece.mark, piece.name),
-        items,
+    let size = body + DVec2::new(west + east, title + south + north);
+    if dimensions {
+        let view = Bounds { min: DVec2::new(1.0, title), max: size - DVec2::splat(1.0) };
+        let (marks, left) = hole_marks(piece, &to, &items, view);
+        items.extend(marks);
+        items.extend(not_shown(&left, DVec2::new(2.0, size.y - 1.5)));
     }
+    Drawing { size, title: format!("{} {} flat pattern", piece.mark, piece.name), items }
 }
 
 /// Outline, holes and bend lines.
@@ -77,7 +81,8 @@ fn runs_through(piece: &PieceResult, b: &BendMark) -> bool {
 
 /// `up 90° R3` over each bend line that runs through, clear of the outline and its dimensions, higher where
 /// the neighbours are near; along the others.
-fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
+fn bend_labels(piece: &PieceResult, to: &ToPaper, above: u32) -> Vec<Item> {
+    let above = LEVEL * f64::from(above.max(1)) + 4.5;
     let top = to.point(piece.flat.outer.bounds().max).y;
     let mut ends: Vec<f64> = Vec::new();
     let mut out = Vec::new();
@@ -94,7 +99,7 @@ fn bend_labels(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
             ends.push(0.0);
         }
         ends[row] = x + half;
-        let y = top - LEVEL - 4.5 - row as f64 * 4.5;
+        let y = top - above - row as f64 * 4.5;
         out.push(Item::line(DVec2::new(x, top), DVec2::new(x, y + 1.0), Pen::Hair));
         out.push(Item::text(DVec2::new(x, y), text, 3.2, Anchor::Middle));
     }
@@ -125,26 +130,52 @@ pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
     piece.flat.bends.iter().filter_map(|b| along_line(b, to, bend_said(b), 3.2)).collect()
 }
 
-/// Sizes of holes and pressed shapes, beside the first of each.
-pub fn hole_marks(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
-    piece
-        .flat
-        .marks
-        .iter()
-        .map(|m| {
-            Item::text(to.point(m.at.into()) - DVec2::new(0.0, 1.2), m.text.clone(), 2.8, Anchor::Middle)
-        })
-        .collect()
+const LEVEL: f64 = 7.0;
+
+/// Height of a dimension's text.
+const TOLD: f64 = 3.0;
+
+/// Dimensions in rows where at this scale neither their spans nor their texts meet; the outermost of a side
+/// stay outermost.
+fn levelled(dimensions: &[Dimension], scale: f64) -> Vec<Dimension> {
+    let mut out: Vec<Dimension> = Vec::new();
+    let mut order: Vec<&Dimension> = dimensions.iter().collect();
+    order.sort_by_key(|d| d.level);
+    for d in order {
+        let cover = |d: &Dimension| {
+            let k = usize::from(matches!(d.side, Margin::West | Margin::East));
+            let (low, high) = (d.from[k].min(d.to[k]) * scale, d.from[k].max(d.to[k]) * scale);
+            let half = (text_width(&d.text, TOLD) / 2.0 + 0.5).max((high - low) / 2.0);
+            ((low + high) / 2.0 - half, (low + high) / 2.0 + half)
+        };
+        let (low, high) = cover(d);
+        let own = || dimensions.iter().filter(|x| x.side == d.side);
+        let outermost =
+            own().all(|x| x.level <= d.level) && own().filter(|x| x.level == d.level).count() == 1;
+        let beside = || out.iter().filter(|x| x.side == d.side);
+        let free = |level: u32| {
+            let clear = |x: &Dimension| {
+                let (a, z) = cover(x);
+                high <= a + COINCIDENT || low >= z - COINCIDENT
+            };
+            beside().filter(|x| x.level == level).all(clear)
+        };
+        let lowest = if outermost { rows(&out, d.side) } else { d.level };
+        let level = (lowest..).find(|l| free(*l)).unwrap_or(lowest);
+        out.push(Dimension { level, ..d.clone() });
+    }
+    out
 }
 
-const LEVEL: f64 = 7.0;
+/// Rows of dimensions that a side has.
+fn rows(dimensions: &[Dimension], side: Margin) -> u32 {
+    dimensions.iter().filter(|d| d.side == side).map(|d| d.level + 1).max().unwrap_or(0)
+}
 
 /// Paper room that the dimensions need: south, north, west, east.
 fn margins(dimensions: &[Dimension]) -> [f64; 4] {
-    [Margin::South, Margin::North, Margin::West, Margin::East].map(|side| {
-        let levels = dimensions.iter().filter(|d| d.side == side).map(|d| d.level + 1).max().unwrap_or(0);
-        6.0 + LEVEL * f64::from(levels)
-    })
+    [Margin::South, Margin::North, Margin::West, Margin::East]
+        .map(|side| 6.0 + LEVEL * f64::from(rows(dimensions, side)))
 }
 
 fn dimension(d: &Dimension, b: &Bounds, to: &ToPaper) -> Vec<Item> {
@@ -169,7 +200,7 @@ fn dimension(d: &Dimension, b: &Bounds, to: &ToPaper) -> Vec<Item> {
         Item::Text {
             at: (a + c) / 2.0 + lift,
             text: d.text.clone(),
-            size: 3.0,
+            size: TOLD,
             anchor: Anchor::Middle,
             turn,
             bold: false,

@@ -9,7 +9,9 @@ mod check_sheet;
 mod flat;
 mod formed;
 mod frame_sheet;
+mod hole_marks;
 mod hole_sheet;
+pub mod labels;
 mod section;
 mod template;
 
@@ -25,6 +27,7 @@ pub use check_sheet::{CheckHead, check_sheet};
 pub use flat::flat_drawing;
 pub use formed::{facets, formed_drawing, formed_sketch, picture};
 pub use frame_sheet::frame_sheet;
+pub use hole_marks::text_box;
 pub use hole_sheet::hole_sheet;
 pub use section::section;
 pub use template::{Paper, Printed, measured_line, template, template_for};

@@ -3,7 +3,8 @@
 
 use glam::{DVec2, Vec2Swizzles};
 
-use super::flat::{bend_texts, hole_marks, lines};
+use super::flat::{bend_texts, lines};
+use super::hole_marks::hole_marks;
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use ground::geom::Bounds;
 use ground::quantity::{LengthUnit, trim_number};
@@ -221,7 +222,10 @@ fn seen(piece: &PieceResult, holes: &[Bounds], to: &ToPaper, corner: DVec2, tile
     }
     items.extend(lines(piece, to));
     items.extend(bend_texts(piece, to));
-    items.extend(hole_marks(piece, to));
+    // The same on every page: nothing stands outside the outline's box.
+    let b = piece.flat.outer.bounds();
+    let view = Bounds::of([to.point(b.min), to.point(b.max)].into_iter());
+    items.extend(hole_marks(piece, to, &items, view).0);
     items
 }
 

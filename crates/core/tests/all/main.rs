@@ -38,6 +38,7 @@ mod frame_short;
 mod frames;
 mod geometry;
 mod golden;
+mod labels;
 mod lines;
 mod once_said;
 mod once_wrong;
