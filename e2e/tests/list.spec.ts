@@ -75,7 +75,9 @@ test("forty pieces are found, chosen, changed at once and exported as one zip wi
   await expect(page.locator(".job-list")).toHaveCount(0);
 });
 
-test("one key finds a piece, adds a line, opens a setting, gives the frame its section", async ({ page }) => {
+test("one key finds a piece, adds a line, opens a setting, gives the frame its section", async ({
+  page,
+}) => {
   const id = await ownDemo(page, "J-941");
   await page.goto(`/jobs/${id}/pieces/stand`);
   await expect(figure(page, "mass")).toBeVisible();

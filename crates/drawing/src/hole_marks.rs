@@ -33,7 +33,7 @@ pub fn text_box(item: &Item) -> Option<Bounds> {
     let way = DVec2::from_angle(turn.to_radians());
     let corners = [[from, -0.75], [from + wide, -0.75], [from + wide, 0.25], [from, 0.25]];
     let turned = corners.map(|[x, y]| *at + way.rotate(DVec2::new(x, y * size)));
-    Some(Bounds::of(turned.into_iter()))
+    Some(Bounds::of(turned))
 }
 
 /// The marks, beside what they are of, led where they stand apart, and those that have no room; `before` is

@@ -180,7 +180,7 @@ impl Grid {
             let at = |k: usize| a.lerp(b, k as f64 / parts as f64);
             let part = [at(k), at(k + 1)];
             let n = self.lines.len() as u32;
-            for c in self.cells(&Bounds::of(part.into_iter())) {
+            for c in self.cells(&Bounds::of(part)) {
                 self.by_cell.entry(c).or_default().push(n);
             }
             self.lines.push(part);
@@ -217,12 +217,8 @@ impl Crossed<&Bounds> for Grid {
 
 impl Crossed<[DVec2; 2]> for Grid {
     fn crossings(&self, by: [DVec2; 2]) -> usize {
-        let mut met: Vec<u32> = self
-            .cells(&Bounds::of(by.into_iter()))
-            .filter_map(|c| self.by_cell.get(&c))
-            .flatten()
-            .copied()
-            .collect();
+        let mut met: Vec<u32> =
+            self.cells(&Bounds::of(by)).filter_map(|c| self.by_cell.get(&c)).flatten().copied().collect();
         met.sort_unstable();
         met.dedup();
         met.into_iter().filter(|i| crosses(by, &self.boxes[*i as usize])).count()

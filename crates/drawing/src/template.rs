@@ -224,7 +224,7 @@ fn seen(piece: &PieceResult, holes: &[Bounds], to: &ToPaper, corner: DVec2, tile
     items.extend(bend_texts(piece, to));
     // The same on every page: nothing stands outside the outline's box.
     let b = piece.flat.outer.bounds();
-    let view = Bounds::of([to.point(b.min), to.point(b.max)].into_iter());
+    let view = Bounds::of([to.point(b.min), to.point(b.max)]);
     items.extend(hole_marks(piece, to, &items, view).0);
     items
 }

@@ -3591,6 +3591,8 @@ export interface components {
             mark: string;
             /** Format: double */
             mass: number;
+            /** @description The mass of one as it is printed, without its unit; empty where it is not made. */
+            mass_said: string;
             name: string;
             /** @description Findings worth knowing, cautions among them. */
             notes: number;

@@ -61,7 +61,8 @@ export function JobList({ current, go, close }: Props) {
   const last = useRef("");
   const box = useRef<HTMLDivElement>(null);
   const thumbs = useThumbs();
-  const all = useMemo(() => rowsOf(job, result), [job, result]);
+  const book = useBook().data?.materials;
+  const all = useMemo(() => rowsOf(job, result, materialOptions(book, job)), [job, result, book]);
   const groups = useMemo(
     () => grouped(sorted(found(all, words), by, down), grouping),
     [all, words, by, down, grouping],

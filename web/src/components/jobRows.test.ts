@@ -27,6 +27,7 @@ const state = (id: string, thickness: number, longest: number, mass: number, sto
   thickness,
   longest,
   mass,
+  mass_said: mass.toFixed(2),
 });
 const result = {
   piece_states: [state("a", 3, 900, 2), state("b", 12.7, 1000, 0.3), state("c", 3, 90, 10, 2)],
@@ -52,10 +53,14 @@ const marks = (of: typeof rows) => of.map((r) => r.mark);
 test("each piece and frame is a row of its own figures, not of what lies on it", () => {
   expect(rows.map((r) => [r.mark, r.material, r.size, r.mass])).toEqual([
     ["P-10", "S235 steel", "900 × 20", "2.00"],
-    ["P-9", "oak", "", ""],
-    ["P-2", "s235", "", ""],
-    ["F-1", "s235", "3 members", "40.0"],
+    ["P-9", "oak", "", "0.30"],
+    ["P-2", "s235", "", "10.00"],
+    ["F-1", "s235", "3 members", "40.00"],
   ]);
+});
+
+test("a frame's material goes by its name where the book knows it", () => {
+  expect(rowsOf(job, result, [["s235", "S235 steel"]])[3]!.material).toBe("S235 steel");
 });
 
 test("marks sort as they are counted, sizes by what they measure, and equal ones as they stood", () => {

@@ -31,7 +31,11 @@ export type Column =
 export type Grouping = "none" | "sheet" | "findings";
 
 /** Every piece, then every frame, as they stand in the job; figures once they are there. */
-export function rowsOf(job: Job | null, result: Evaluated | null): JobRow[] {
+export function rowsOf(
+  job: Job | null,
+  result: Evaluated | null,
+  materials: [string, string][] = [],
+): JobRow[] {
   const lists = result?.cut_list;
   const pieces = (job?.pieces ?? []).map((p): JobRow => {
     const state = result?.piece_states.find((s) => s.id === p.id);
@@ -41,7 +45,7 @@ export function rowsOf(job: Job | null, result: Evaluated | null): JobRow[] {
       material: cut?.material ?? p.material ?? "",
       thickness: cut?.thickness ?? p.thickness ?? "",
       size: cut?.blank ?? "",
-      mass: cut?.unit_mass ?? "",
+      mass: state?.mass_said ?? "",
     };
   });
   const frames = (job?.frames ?? []).map((f): JobRow => {
@@ -50,10 +54,10 @@ export function rowsOf(job: Job | null, result: Evaluated | null): JobRow[] {
     const bars = (list?.bars ?? []).reduce((n, b) => n + b.members.length, 0);
     return {
       ...base("frame", f, state),
-      material: f.material ?? "",
+      material: materials.find(([id]) => id === f.material)?.[1] ?? f.material ?? "",
       thickness: "",
       size: list ? counted(bars, "member") : "",
-      mass: list?.mass ?? "",
+      mass: state?.mass_said ?? "",
     };
   });
   return [...pieces, ...frames];

@@ -187,5 +187,5 @@ fn text_box(item: &steelk_core::drawing::Item) -> Bounds {
         let y = y * size;
         *at + dvec2(x * cos - y * sin, x * sin + y * cos)
     });
-    Bounds::of(turned.into_iter())
+    Bounds::of(turned)
 }

@@ -57,6 +57,8 @@ pub struct PartState {
     pub thickness: f64,
     pub longest: f64,
     pub mass: f64,
+    /// The mass of one as it is printed, without its unit; empty where it is not made.
+    pub mass_said: String,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -124,6 +126,7 @@ fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
                 thickness: p.thickness,
                 longest: if p.made { p.value("flat_length").max(p.value("flat_width")) } else { 0.0 },
                 mass: if p.made { p.mass_with_pads() } else { 0.0 },
+                mass_said: unitless(p.made.then(|| job.display.mass(p.mass_with_pads()))),
             })
             .collect(),
         frame_states: result
@@ -140,6 +143,7 @@ fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
                 thickness: 0.0,
                 longest: f.members.iter().map(|m| m.length).fold(0.0, f64::max),
                 mass: if f.made { f.mass() } else { 0.0 },
+                mass_said: unitless(f.made.then(|| job.display.mass(f.mass()))),
             })
             .collect(),
         frame: result.frames.iter().find(|f| f.id == *frame).map(|f| frame_view(f)),
@@ -150,6 +154,11 @@ fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
         figures: result.figures.clone(),
         faults: result.faults.clone(),
     }
+}
+
+/// What is printed, without the unit behind it.
+fn unitless(said: Option<String>) -> String {
+    said.as_deref().and_then(|s| s.split(' ').next()).unwrap_or_default().into()
 }
 
 /// A job as it is kept: every field that a file may leave out is there. For comparing jobs.
