@@ -293,7 +293,7 @@ test("focus never falls to the page: taking out, undo, mends, chips and tabs lea
   await expect.poll(here).not.toBe("the page");
   // Who clicks beside a field has left it, whatever changes on the page then.
   await page.getByLabel("width, start-1").fill("250");
-  await page.locator(".figures").click({ position: { x: 800, y: 20 } });
+  await page.locator(".figures").click({ position: { x: 740, y: 20 } });
   await expect(page.locator(".saving")).toHaveText("saved");
   await page.waitForTimeout(300);
   await expect(page.getByLabel("width, start-1")).not.toBeFocused();

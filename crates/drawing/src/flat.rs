@@ -24,7 +24,10 @@ pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawin
     let mut items = outline(piece, &to);
     if dimensions {
         let text = format!("{}  {}   {} {}", piece.mark, piece.name, piece.material, piece.thickness_said());
-        items.push(Item::text(DVec2::new(2.0, 7.0), text, 4.0, Anchor::Start).bold());
+        // Whole, though it be small: a narrow flat has a narrow sheet.
+        let letter = text_width(&text, 1.0);
+        let high = ((body.x + west + east - 4.0) / (1.08 * letter)).min(4.0);
+        items.push(Item::text(DVec2::new(2.0, 7.0), text, high, Anchor::Start).bold());
         items.extend(told.iter().flat_map(|d| dimension(d, &b, &to)));
         items.extend(bend_labels(piece, &to, rows(&told, Margin::North)));
     }

@@ -1,4 +1,4 @@
-import { memo, useRef } from "react";
+import { memo, useEffect, useRef } from "react";
 import { useDraft, useSteady } from "../hooks/useDraft";
 import { type Thumb, useThumbs } from "../hooks/useThumbs";
 import { type JobRow, rowsOf, signOf } from "./jobRows";
@@ -34,6 +34,14 @@ export const JobRail = memo(function JobRail({ current, go, open }: Props) {
     })),
   );
   const thumbs = useThumbs();
+  // Only when another comes onto the bench: who scrolls the rail by hand is left alone.
+  const there = rows.some((r) => r.id === current);
+  useEffect(() => {
+    if (there && current)
+      list.current
+        ?.querySelector("[aria-selected=true]")
+        ?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [current, there]);
   const at = rows.findIndex((r) => r.id === current);
   const walk = (to: number) => {
     const row = rows[to];
@@ -70,7 +78,6 @@ export const JobRail = memo(function JobRail({ current, go, open }: Props) {
               tabIndex={i === Math.max(at, 0) ? 0 : -1}
               title={`${r.name}${said && `: ${said}`}`}
               onClick={() => go(r)}
-              ref={r.id === current ? (e) => e?.scrollIntoView({ block: "nearest" }) : undefined}
             >
               <Small thumb={thumbs.get(`${r.kind}:${r.id}`)} />
               <span>

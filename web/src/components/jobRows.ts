@@ -36,10 +36,13 @@ export function rowsOf(
   result: Evaluated | null,
   materials: [string, string][] = [],
 ): JobRow[] {
+  // Looked up, not looked for: a job may have hundreds of them.
   const lists = result?.cut_list;
+  const states = new Map(result?.piece_states.map((s) => [s.id, s]));
+  const cuts = new Map(lists?.rows.filter((r) => r.of === "").map((r) => [r.piece, r]));
   const pieces = (job?.pieces ?? []).map((p): JobRow => {
-    const state = result?.piece_states.find((s) => s.id === p.id);
-    const cut = lists?.rows.find((r) => r.piece === p.id && r.of === "");
+    const state = states.get(p.id);
+    const cut = cuts.get(p.id);
     return {
       ...base("piece", p, state),
       material: cut?.material ?? p.material ?? "",
