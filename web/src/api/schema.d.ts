@@ -821,7 +821,7 @@ export interface components {
         };
         /** @description The lines that the sizes make, or what is wrong with one of them. */
         BeginAnswer: {
-            fault?: components["schemas"]["SizeTrouble"] | null;
+            fault?: components["schemas"]["SizeFault"] | null;
             parts: components["schemas"]["BegunPart"][];
         };
         BeginBody: {
@@ -3591,7 +3591,7 @@ export interface components {
             mark: string;
             /** Format: double */
             mass: number;
-            /** @description The mass of one as it is printed, without its unit; empty where it is not made. */
+            /** @description The mass of one as the job prints it, without its unit. */
             mass_said: string;
             name: string;
             /** @description Findings worth knowing, cautions among them. */
@@ -4625,6 +4625,12 @@ export interface components {
              */
             start: number;
         };
+        /** @description What is wrong with a size, and how to mend it. */
+        SizeFault: {
+            letter: string;
+            mend: string;
+            message: string;
+        };
         /** @description A size as it is offered where one is asked for. */
         SizeRow: {
             /** @description What it comes with: its tap drill, or its hole. */
@@ -4632,11 +4638,6 @@ export interface components {
             size: string;
             /** @description Offered before anything is typed. */
             usual: boolean;
-        };
-        SizeTrouble: {
-            letter: string;
-            mend: string;
-            message: string;
         };
         SizeView: {
             inch: string;

@@ -121,13 +121,15 @@ export function sorted(rows: JobRow[], by: Column | null, down: boolean): JobRow
 const HEADINGS: Record<Exclude<Grouping, "none">, (r: JobRow) => string> = {
   sheet: (r) => (r.kind === "frame" ? "Frames" : `${r.material}, ${r.thickness}`),
   findings: (r) =>
-    r.stops > 0 || !r.made
+    r.stops > 0
       ? "To stop for"
-      : r.warns > 0
-        ? "Warnings"
-        : r.notes > 0
-          ? "Notes"
-          : "Nothing found",
+      : !r.made
+        ? "Not made yet"
+        : r.warns > 0
+          ? "Warnings"
+          : r.notes > 0
+            ? "Notes"
+            : "Nothing found",
 };
 
 /** In groups, each in the order of its rows; one without a heading where none are asked for. */

@@ -9,6 +9,8 @@ use std::collections::BTreeMap;
 use std::fmt;
 
 use grammar::{Bench, TextLine};
+use serde::Serialize;
+
 use ground::quantity::{LengthUnit, Names, Scope, Value, parse};
 
 use crate::job::take_in;
@@ -62,7 +64,8 @@ pub struct Begun {
 }
 
 /// What is wrong with a size, and how to mend it.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, Debug, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct SizeFault {
     pub letter: char,
     pub message: String,

@@ -5,9 +5,10 @@ use actix_web::{HttpRequest, HttpResponse};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
 use steelk_core::evaluate::{CutList, cut_list};
+use steelk_core::frame::FrameResult;
 use steelk_core::job::{Job, Renamed, rename};
-use steelk_core::quantity::FigureValue;
-use steelk_core::result::{Finding, JobResult, LineFault, Severity};
+use steelk_core::quantity::{FigureValue, Printed};
+use steelk_core::result::{Finding, JobResult, LineFault, PieceResult, Severity};
 use steelk_formats::jobfile;
 use utoipa::ToSchema;
 
@@ -57,8 +58,9 @@ pub struct PartState {
     pub thickness: f64,
     pub longest: f64,
     pub mass: f64,
-    /// The mass of one as it is printed, without its unit; empty where it is not made.
-    pub mass_said: String,
+    /// The mass of one as the job prints it, without its unit.
+    #[schema(value_type = String)]
+    pub mass_said: Printed,
 }
 
 #[derive(Serialize, ToSchema)]
@@ -110,42 +112,38 @@ impl HasJob for Wanted {
 
 fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
     let Wanted { job, piece, frame, brief, geometry } = w;
-    let count = |findings: &[Finding], of: Severity| findings.iter().filter(|f| f.severity == of).count();
+    let part = |told: [&str; 3], made: bool, stops: usize, findings: &[Finding], sizes: [f64; 3]| {
+        let count = |of: Severity| findings.iter().filter(|f| f.severity == of).count();
+        let [id, mark, name] = told.map(String::from);
+        let [thickness, longest, mass] = if made { sizes } else { [0.0; 3] };
+        PartState {
+            id,
+            mark,
+            name,
+            made,
+            stops,
+            warns: count(Severity::Warn),
+            notes: count(Severity::Note),
+            thickness,
+            longest,
+            mass,
+            mass_said: if made { job.display.mass_number(mass) } else { Printed::words("") },
+        }
+    };
+    let piece_state = |p: &PieceResult| {
+        let mass = if p.made { p.mass_with_pads() } else { 0.0 };
+        let longest = if p.made { p.value("flat_length").max(p.value("flat_width")) } else { 0.0 };
+        let told = [p.id.as_str(), p.mark.as_str(), p.name.as_str()];
+        part(told, p.made, p.stops(), &p.findings, [p.thickness, longest, mass])
+    };
+    let frame_state = |f: &FrameResult| {
+        let longest = f.members.iter().map(|m| m.length).fold(0.0, f64::max);
+        let told = [f.id.as_str(), f.mark.as_str(), f.name.as_str()];
+        part(told, f.made, f.stops(), &f.findings, [0.0, longest, f.mass()])
+    };
     Evaluated {
-        piece_states: result
-            .pieces
-            .iter()
-            .map(|p| PartState {
-                id: p.id.clone(),
-                mark: p.mark.clone(),
-                name: p.name.clone(),
-                made: p.made,
-                stops: p.stops(),
-                warns: count(&p.findings, Severity::Warn),
-                notes: count(&p.findings, Severity::Note),
-                thickness: p.thickness,
-                longest: if p.made { p.value("flat_length").max(p.value("flat_width")) } else { 0.0 },
-                mass: if p.made { p.mass_with_pads() } else { 0.0 },
-                mass_said: unitless(p.made.then(|| job.display.mass(p.mass_with_pads()))),
-            })
-            .collect(),
-        frame_states: result
-            .frames
-            .iter()
-            .map(|f| PartState {
-                id: f.id.clone(),
-                mark: f.mark.clone(),
-                name: f.name.clone(),
-                made: f.made,
-                stops: f.stops(),
-                warns: count(&f.findings, Severity::Warn),
-                notes: count(&f.findings, Severity::Note),
-                thickness: 0.0,
-                longest: f.members.iter().map(|m| m.length).fold(0.0, f64::max),
-                mass: if f.made { f.mass() } else { 0.0 },
-                mass_said: unitless(f.made.then(|| job.display.mass(f.mass()))),
-            })
-            .collect(),
+        piece_states: result.pieces.iter().map(|p| piece_state(p)).collect(),
+        frame_states: result.frames.iter().map(|f| frame_state(f)).collect(),
         frame: result.frames.iter().find(|f| f.id == *frame).map(|f| frame_view(f)),
         piece: result.pieces.iter().find(|p| p.id == *piece).map(|p| piece_view(p, *geometry)),
         brief_states: brief_states(job, result),
@@ -154,11 +152,6 @@ fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
         figures: result.figures.clone(),
         faults: result.faults.clone(),
     }
-}
-
-/// What is printed, without the unit behind it.
-fn unitless(said: Option<String>) -> String {
-    said.as_deref().and_then(|s| s.split(' ').next()).unwrap_or_default().into()
 }
 
 /// A job as it is kept: every field that a file may leave out is there. For comparing jobs.

@@ -100,14 +100,7 @@ pub struct BeginBody {
 #[derive(Serialize, ToSchema)]
 pub struct BeginAnswer {
     pub parts: Vec<BegunPart>,
-    pub fault: Option<SizeTrouble>,
-}
-
-#[derive(Serialize, ToSchema)]
-pub struct SizeTrouble {
-    pub letter: char,
-    pub message: String,
-    pub mend: String,
+    pub fault: Option<SizeFault>,
 }
 
 fn named(tag: &str) -> Result<&'static Beginning, Problem> {
@@ -123,9 +116,7 @@ pub async fn begin(body: Body) -> Result<Json<BeginAnswer>, Problem> {
     let body: BeginBody = body.json()?;
     Ok(Json(match named(&body.tag)?.lines_beside(body.sizes, body.unit, &body.issued) {
         Ok(parts) => BeginAnswer { parts: parts.into_iter().map(part).collect(), fault: None },
-        Err(SizeFault { letter, message, mend }) => {
-            BeginAnswer { parts: Vec::new(), fault: Some(SizeTrouble { letter, message, mend }) }
-        }
+        Err(fault) => BeginAnswer { parts: Vec::new(), fault: Some(fault) },
     }))
 }
 
