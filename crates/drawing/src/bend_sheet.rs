@@ -168,12 +168,7 @@ fn card(piece: &PieceResult, index: usize, r: &BendRow) -> (f64, Vec<Item>) {
     let width = CARD - left - 2.0;
     let mut items: Vec<Item> = vec![];
     let way = if r.up { "up" } else { "down" };
-    // A number alone would be taken for the strike's.
-    let label = if r.label.chars().all(|c| c.is_ascii_digit()) {
-        format!("bend {}", r.label)
-    } else {
-        r.label.clone()
-    };
+    let label = sheet::bend_said(piece, &r.label);
     items.push(Item::text(DVec2::new(2.0, 6.0), format!("{}", r.order), 5.0, Anchor::Start).bold());
     items.push(
         Item::fitted(
@@ -191,7 +186,7 @@ fn card(piece: &PieceResult, index: usize, r: &BendRow) -> (f64, Vec<Item>) {
     let mut say =
         |text: String, loud: bool| lines.extend(wrapped(&text, width, TEXT).into_iter().map(|l| (l, loud)));
     say(r.turned.clone(), false);
-    say(format!("at the stop {}: {}", r.at_stop, r.gauge), false);
+    say(format!("at the stop {}: {}", sheet::said_in(piece, &r.at_stop), r.gauge), false);
     if !r.gauge_note.is_empty() {
         say(r.gauge_note.clone(), true);
     }

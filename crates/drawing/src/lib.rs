@@ -6,6 +6,7 @@ mod bar_detail;
 mod bar_plan;
 mod bend_sheet;
 mod check_sheet;
+pub mod dimensioned;
 mod flat;
 mod formed;
 mod frame_sheet;
@@ -14,6 +15,7 @@ mod hole_sheet;
 pub mod labels;
 mod section;
 mod template;
+pub mod views;
 
 use glam::{DVec2, Vec2Swizzles};
 
@@ -43,8 +45,14 @@ pub enum Pen {
     BendDown,
     /// Dimensions, crop marks, frames.
     Hair,
-    /// Hidden or helping lines: short dashes.
+    /// Helping lines: short dashes.
     Faint,
+    /// Edges that are seen.
+    Edge,
+    /// Edges behind others: dashes.
+    Hidden,
+    /// Middle lines, and where a section is taken: long dashes and dots.
+    Centre,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -59,6 +67,11 @@ pub enum Item {
     Line {
         a: DVec2,
         b: DVec2,
+        pen: Pen,
+    },
+    /// Open, of straight sides.
+    Path {
+        points: Vec<DVec2>,
         pen: Pen,
     },
     /// Closed, arcs kept; several loops fill even-odd.
@@ -167,6 +180,7 @@ impl Item {
                 loops.iter_mut().flat_map(|l| &mut l.vertices).for_each(|v| v.p = at(v.p));
                 Item::Shape { loops, pen, filled }
             }
+            Item::Path { points, pen } => Item::Path { points: points.into_iter().map(at).collect(), pen },
             Item::Facet { points, shade } => {
                 Item::Facet { points: points.into_iter().map(at).collect(), shade }
             }

@@ -17,6 +17,8 @@ pub enum Paper {
     A4,
     A3,
     Letter,
+    /// 11 × 17 inches.
+    Tabloid,
 }
 
 impl Paper {
@@ -26,16 +28,18 @@ impl Paper {
             Paper::A4 => DVec2::new(210.0, 297.0),
             Paper::A3 => DVec2::new(297.0, 420.0),
             Paper::Letter => DVec2::new(215.9, 279.4),
+            Paper::Tabloid => DVec2::new(279.4, 431.8),
         }
     }
 
-    pub const ALL: [Paper; 3] = [Paper::A4, Paper::A3, Paper::Letter];
+    pub const ALL: [Paper; 4] = [Paper::A4, Paper::A3, Paper::Letter, Paper::Tabloid];
 
     pub fn name(self) -> &'static str {
         match self {
             Paper::A4 => "A4",
             Paper::A3 => "A3",
             Paper::Letter => "Letter",
+            Paper::Tabloid => "Tabloid",
         }
     }
 

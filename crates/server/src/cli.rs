@@ -65,7 +65,7 @@ enum Command {
         part: String,
         #[arg(long = "as")]
         kind: String,
-        /// A4, A3 or Letter, for the template.
+        /// A4, A3, Letter or Tabloid, for papers and templates.
         #[arg(long, default_value = "A4")]
         paper: String,
         /// One of the job's printers: the template is drawn so that it prints true there.
@@ -179,7 +179,7 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
         Command::Export { file, frame, part, kind, paper, printer, output } => {
             let (job, result) = read(&file)?;
             let paper = Paper::named(&paper)
-                .ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3 or Letter"))?;
+                .ok_or_else(|| format!("no paper is called '{paper}'; give A4, A3, Letter or Tabloid"))?;
             let made = archive::make(
                 &job,
                 &result,

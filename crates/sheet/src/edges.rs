@@ -99,6 +99,12 @@ pub fn said_in(p: &PieceResult, name: &str) -> String {
     }
 }
 
+/// A bend as a person calls it: one that has only a number is told as one.
+pub fn bend_said(p: &PieceResult, label: &str) -> String {
+    let said = said_in(p, label);
+    if said.chars().all(|c| c.is_ascii_digit()) { format!("bend {said}") } else { said }
+}
+
 #[cfg(test)]
 mod tests {
     #[test]

@@ -28,7 +28,7 @@ pub mod result;
 pub mod tracing;
 pub mod verbs;
 
-pub use edges::{ArcOn, SideOn, arcs_on, edges_on, said_in, said_of, sides_on};
+pub use edges::{ArcOn, SideOn, arcs_on, bend_said, edges_on, said_in, said_of, sides_on};
 pub use evaluate::{MOST_JOB_FEATURES, MOST_LINES, MOST_PIECES};
 pub use flat::bends::BendFact;
 pub use flat::bore::{Bore, BoreKind, Mouth};

@@ -1902,6 +1902,41 @@ export interface components {
             /** @description Asked where the file names no unit and none was told. */
             units: components["schemas"]["UnitView"][];
         };
+        /** @description The title block of the job's drawings. */
+        Drawings: {
+            /** @default usual */
+            angle?: components["schemas"]["ViewAngle"];
+            /** @default  */
+            checked?: string;
+            /** @default  */
+            date?: string;
+            /** @default  */
+            drawn?: string;
+            /**
+             * @description What is done to every edge: `broken 0.3`.
+             * @default
+             */
+            edges?: string;
+            /** @default  */
+            note?: string;
+            /** @default  */
+            revision?: string;
+            /**
+             * @description Name of the shop.
+             * @default
+             */
+            shop?: string;
+            /**
+             * @description What is done to every surface.
+             * @default
+             */
+            surfaces?: string;
+            /**
+             * @description General tolerances, as the drawing names them: `ISO 2768-m`.
+             * @default
+             */
+            tolerances?: string;
+        };
         DrawnPartView: {
             cuts: number;
             folds: number;
@@ -2786,6 +2821,7 @@ export interface components {
             briefs?: components["schemas"]["Brief"][];
             customer?: string;
             display?: components["schemas"]["Display"];
+            drawings?: components["schemas"]["Drawings"] | null;
             figures?: components["schemas"]["Figure"][];
             /** Format: int32 */
             format: number;
@@ -5453,6 +5489,11 @@ export interface components {
          * @enum {string}
          */
         Verdict: "untied" | "met" | "off" | "lost";
+        /**
+         * @description How views stand to one another.
+         * @enum {string}
+         */
+        ViewAngle: "usual" | "first" | "third";
         /** @description A view of the drawing. */
         ViewHeading: {
             /** @default  */

@@ -63,6 +63,10 @@ function AllSettings() {
         <SettingList tag="table_row" />
       </details>
       <details>
+        <summary>Title block of drawings</summary>
+        <SettingOne tag="drawings" />
+      </details>
+      <details>
         <summary>Printers and their true scale</summary>
         <p className="hint">
           Print a template, measure its two lines with a caliper, and write what they came to: templates

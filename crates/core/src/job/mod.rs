@@ -11,6 +11,7 @@ use shop::settings::{FrameSettings, Settings, SheetSettings};
 /// The format number that this version writes and reads.
 pub const FORMAT: u32 = 1;
 
+mod drawings;
 mod printer;
 mod rename;
 mod taking_in;
@@ -19,6 +20,7 @@ mod variant;
 
 pub use brief::document::*;
 pub use brief::verbs::DrawingFigure;
+pub use drawings::{Drawings, ViewAngle};
 pub use frame::document::*;
 pub use frame::verbs::*;
 pub use printer::Printer;
@@ -88,6 +90,9 @@ said! {
         /// Printers whose true scale was measured.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub printers: Vec<Printer>,
+        /// What drawings say in their title block.
+        #[serde(default, skip_serializing_if = "Option::is_none")]
+        pub drawings: Option<Drawings>,
         /// The highest number given to an id of a piece or frame, by stem: none is given twice.
         #[serde(default, skip_serializing_if = "BTreeMap::is_empty")]
         pub issued: BTreeMap<String, u32>,

@@ -5,6 +5,8 @@ use glam::DVec2;
 use steelk_core::geom::Bounds;
 use steelk_core::quantity::LengthUnit;
 
+use super::codes::{add, hex, numbers, real, text, texts, whole};
+
 /// A file being written: its entities, and the next free handle.
 pub struct File {
     body: String,
@@ -21,46 +23,11 @@ const MODEL_LAYOUT: u32 = 0x6;
 const PAPER_LAYOUT: u32 = 0x7;
 const FIRST_FREE: u32 = 0x10;
 
-/// A number with its point, never in powers of ten.
-fn real(v: f64) -> String {
-    let text = format!("{}", if v == 0.0 { 0.0 } else { v });
-    if text.contains('.') { text } else { format!("{text}.0") }
-}
+pub const HIDDEN: &str = "HIDDEN";
+pub const CENTRE: &str = "CENTRE";
 
-/// Only what every reader knows: other letters by their number, no codes of the format's own.
-fn text(t: &str) -> String {
-    let mut out = String::new();
-    for c in t.chars() {
-        match c {
-            '^' => out.push_str("^ "),
-            ' '..='~' => out.push(c),
-            c if c.is_control() => out.push(' '),
-            c if (c as u32) < 0x10000 => out.push_str(&format!("\\U+{:04X}", c as u32)),
-            _ => out.push('?'),
-        }
-    }
-    out
-}
-
-fn add(to: &mut String, code: i32, value: &str) {
-    to.push_str(&format!("{code:>3}\r\n{value}\r\n"));
-}
-
-fn numbers(to: &mut String, pairs: &[(i32, f64)]) {
-    pairs.iter().for_each(|(code, v)| add(to, *code, &real(*v)));
-}
-
-fn whole(to: &mut String, pairs: &[(i32, i64)]) {
-    pairs.iter().for_each(|(code, v)| add(to, *code, &v.to_string()));
-}
-
-fn texts(to: &mut String, pairs: &[(i32, &str)]) {
-    pairs.iter().for_each(|(code, v)| add(to, *code, v));
-}
-
-fn hex(h: u32) -> String {
-    format!("{h:X}")
-}
+/// Lines of dashes and gaps, mm on paper, by the layers that they are for.
+const DASHES: &[(&str, &[f64])] = &[(HIDDEN, &[2.0, -1.0]), (CENTRE, &[7.0, -1.2, 1.2, -1.2])];
 
 impl Default for File {
     fn default() -> Self {
@@ -110,6 +77,28 @@ impl File {
                 numbers(&mut self.body, &[(42, *bulge)]);
             }
         }
+    }
+
+    /// Open, of straight sides.
+    pub fn path(&mut self, layer: &str, points: &[DVec2]) {
+        self.entity("LWPOLYLINE", layer, "AcDbPolyline");
+        // The pattern of its line runs on round its corners.
+        whole(&mut self.body, &[(90, points.len() as i64), (70, 128)]);
+        numbers(&mut self.body, &[(43, 0.0)]);
+        points.iter().for_each(|p| numbers(&mut self.body, &[(10, p.x), (20, p.y)]));
+    }
+
+    /// `at` is the left end of its foot, its middle or its right end: `place` 0, 1 or 2.
+    pub fn aligned(&mut self, layer: &str, at: DVec2, height: f64, angle: f64, said: &str, place: i64) {
+        self.entity("TEXT", layer, "AcDbText");
+        numbers(&mut self.body, &[(10, at.x), (20, at.y), (30, 0.0), (40, height)]);
+        add(&mut self.body, 1, &text(said));
+        numbers(&mut self.body, &[(50, angle.to_degrees())]);
+        if place > 0 {
+            whole(&mut self.body, &[(72, place)]);
+            numbers(&mut self.body, &[(11, at.x), (21, at.y), (31, 0.0)]);
+        }
+        add(&mut self.body, 100, "AcDbText");
     }
 
     /// `at` is the left end of its foot.
@@ -211,19 +200,30 @@ impl File {
         numbers(&mut t, &[(43, 0.0), (44, 0.0), (50, 0.0), (51, 0.0)]);
         whole(&mut t, &[(71, 0), (72, 1000), (73, 1), (74, 3), (75, 0), (76, 0), (77, 0), (78, 0)]);
         end(&mut t);
-        let lines = self.table(&mut t, "LTYPE", 3);
+        let lines = self.table(&mut t, "LTYPE", 3 + DASHES.len() as i64);
         for name in ["ByBlock", "ByLayer", "Continuous"] {
             self.record(&mut t, "LTYPE", "AcDbLinetypeTableRecord", name, lines);
             add(&mut t, 3, "");
             whole(&mut t, &[(72, 65), (73, 0)]);
             numbers(&mut t, &[(40, 0.0)]);
         }
+        for (layer, dashes) in DASHES {
+            self.record(&mut t, "LTYPE", "AcDbLinetypeTableRecord", layer, lines);
+            add(&mut t, 3, "");
+            whole(&mut t, &[(72, 65), (73, dashes.len() as i64)]);
+            numbers(&mut t, &[(40, dashes.iter().map(|d| d.abs()).sum())]);
+            for d in *dashes {
+                numbers(&mut t, &[(49, *d)]);
+                whole(&mut t, &[(74, 0)]);
+            }
+        }
         end(&mut t);
         let table = self.table(&mut t, "LAYER", layers.len() as i64 + 1);
         for (name, colour) in std::iter::once(&("0", 7)).chain(layers) {
             self.record(&mut t, "LAYER", "AcDbLayerTableRecord", name, table);
             whole(&mut t, &[(62, *colour)]);
-            add(&mut t, 6, "Continuous");
+            // A layer of dashes is called as they are.
+            add(&mut t, 6, DASHES.iter().find(|d| d.0 == *name).map_or("Continuous", |d| d.0));
             // The usual weight of the reader.
             whole(&mut t, &[(370, -3)]);
         }

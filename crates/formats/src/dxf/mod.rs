@@ -1,13 +1,17 @@
-//! DXF: the flat pattern out (R2000), contours in. Circles stay circles and arcs stay arcs both ways.
+//! DXF: the flat pattern and sheets of drawings out (R2000), contours in. Circles stay circles and arcs
+//! stay arcs both ways.
 
+mod codes;
 mod document;
 mod file;
 mod flatten;
 mod groups;
+mod sheets;
 mod spline;
 mod texts;
 mod write;
 
+pub use sheets::sheets;
 pub use write::write;
 
 use crate::drawn::{Content, DrawingError, MOST_BYTES, Options, UNITS, content};

@@ -65,6 +65,9 @@ fn pen(p: Pen) -> &'static str {
         Pen::BendDown => r##"stroke="#8a4b1f" stroke-width="0.3" stroke-dasharray="4 2""##,
         Pen::Hair => r##"stroke="#5c5750" stroke-width="0.15""##,
         Pen::Faint => r##"stroke="#8c857b" stroke-width="0.15" stroke-dasharray="1.5 1.5""##,
+        Pen::Edge => r##"stroke="#23211f" stroke-width="0.45""##,
+        Pen::Hidden => r##"stroke="#4a453f" stroke-width="0.22" stroke-dasharray="2 1""##,
+        Pen::Centre => r##"stroke="#5c5750" stroke-width="0.18" stroke-dasharray="7 1.2 1.2 1.2""##,
     }
 }
 
@@ -74,6 +77,10 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
             Item::Line { a, b, pen: p } => {
                 let _ =
                     write!(out, r#"<path d="M{} {}L{} {}" {}/>"#, n(a.x), n(a.y), n(b.x), n(b.y), pen(*p));
+            }
+            Item::Path { points, pen: p } => {
+                let d: Vec<String> = points.iter().map(|p| format!("{} {}", n(p.x), n(p.y))).collect();
+                let _ = write!(out, r#"<path d="M{}" {}/>"#, d.join("L"), pen(*p));
             }
             Item::Shape { loops, pen: p, filled } => {
                 let d: String = loops.iter().map(path).collect();

@@ -60,7 +60,7 @@ pub struct Book {
     /// Screws that holes are drilled for.
     pub screws: &'static [SizeRow],
     /// Sizes of paper.
-    pub sizes: [&'static str; 3],
+    pub sizes: [&'static str; 4],
 }
 
 const PREFERRED: [f64; 23] = [

@@ -104,3 +104,22 @@ pub const BRIEF: &[Part] = &[
     INCHES,
     ID,
 ];
+
+pub const NOTE: Part = clause(&[word("note"), text_or("/note", "note")]);
+
+const ANGLES: &[(&str, &str)] =
+    &[("usual", "in the usual angle"), ("first", "in first angle"), ("third", "in third angle")];
+
+pub const DRAWINGS: &[Part] = &[
+    verb("drawings"),
+    clause(&[pick("/angle", "projection", ANGLES)]),
+    clause(&[word("shop"), text_or("/shop", "name of the shop")]),
+    clause(&[word("drawn by"), text_or("/drawn", "drawn by")]),
+    clause(&[word("checked by"), text_or("/checked", "checked by")]),
+    clause(&[word("dated"), text_or("/date", "date of the drawings")]),
+    clause(&[word("revision"), text_or("/revision", "revision")]),
+    clause(&[word("tolerances"), text_or("/tolerances", "general tolerances")]),
+    clause(&[word("surfaces"), text_or("/surfaces", "surfaces")]),
+    clause(&[word("edges"), text_or("/edges", "edges")]),
+    NOTE,
+];

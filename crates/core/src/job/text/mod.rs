@@ -102,7 +102,9 @@ pub fn print_job(job: &Job) -> String {
         let of = &value[s.list];
         match s.list {
             "" | "pieces" | "frames" | "briefs" | "columns" | "rows" | "measured" => {}
-            "brake" | "saw" if of.is_object() => out += &format!("{}\n", setting(s.verb.tag, of)),
+            "brake" | "saw" | "drawings" if of.is_object() => {
+                out += &format!("{}\n", setting(s.verb.tag, of))
+            }
             _ => of
                 .as_array()
                 .into_iter()
@@ -235,7 +237,7 @@ fn read_blocks(text: &str) -> (Map<String, Value>, Vec<TextFault>) {
                     out.extend(map);
                 }
             }
-            ("brake" | "saw", _) => {
+            ("brake" | "saw" | "drawings", _) => {
                 out.insert(found.list.into(), value);
             }
             (list, _) => push(&mut out, list, value),

@@ -6,7 +6,7 @@ use std::sync::LazyLock;
 use grammar::*;
 use sheet::verbs::{BEND_K, BEND_TEST, SCHOOLS};
 
-use super::heads::{BRIEF, FRAME, INCHES, PIECE, THICKNESS, text_or};
+use super::heads::{BRIEF, DRAWINGS, FRAME, INCHES, NOTE, PIECE, THICKNESS, text_or};
 
 /// A line that is stored in the list of this name, or in the job itself.
 pub struct Setting {
@@ -48,7 +48,6 @@ const fn value_or(path: &'static str, label: &'static str) -> Part {
     Slot::new(path, label, Kind::Number).empty("usual").part()
 }
 
-const NOTE: Part = clause(&[word("note"), text_or("/note", "note")]);
 const MATERIAL: Part =
     clause(&[word("material"), Slot::new("/material", "material", Kind::Material).empty("any").part()]);
 
@@ -79,7 +78,7 @@ macro_rules! tool {
     };
 }
 
-pub static SETTINGS: [Setting; 18] = [
+pub static SETTINGS: [Setting; 19] = [
     setting(
         "",
         "job",
@@ -375,6 +374,10 @@ pub static SETTINGS: [Setting; 18] = [
     .added(
         "what a printer made of the two lines of a template",
         &[start("printer", "printer \"Office\" as 100, 100", "printer \"Office\" as 4, 4")],
+    ),
+    setting("drawings", "drawings", DRAWINGS).added(
+        "the title block of drawings, and how their views stand",
+        &[start("drawings", "drawings", "drawings")],
     ),
     setting("pieces", "piece", PIECE).added(
         "a part of sheet or plate",

@@ -1,0 +1,111 @@
+//! Sizes round a view: in rows outside its box, nearest first, each row as free as its texts need.
+
+use glam::DVec2;
+use ground::geom::{Bounds, COINCIDENT};
+use sheet::result::Margin;
+
+use crate::hole_marks::text_width;
+use crate::{Anchor, Item, Pen};
+
+/// Height of a size's text, mm.
+pub const TOLD: f64 = 2.8;
+/// From row to row.
+pub const ROW: f64 = 6.0;
+/// From the box to the first row.
+pub const FIRST: f64 = 7.0;
+/// From the end of a short size to its text.
+const BEYOND: f64 = 2.6;
+
+/// A size between two places of a view, in mm as the view lies, y upwards.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Size {
+    pub from: DVec2,
+    pub to: DVec2,
+    /// Where it stands; none for along itself, on the side of `out`.
+    pub side: Option<Margin>,
+    pub out: DVec2,
+    pub text: String,
+    /// Outside all others.
+    pub overall: bool,
+}
+
+/// Room that sizes need on a side.
+pub fn depth(sizes: &[Size], side: Margin) -> f64 {
+    let n = sizes.iter().filter(|s| s.side == Some(side)).count();
+    if n == 0 { 3.0 } else { FIRST + ROW * (n - 1) as f64 + 4.5 }
+}
+
+/// The sizes drawn; `to` carries from the view to the paper, `shape` is the box of the view there.
+pub fn drawn(sizes: &[Size], shape: Bounds, to: &impl Fn(DVec2) -> DVec2) -> Vec<Item> {
+    let mut out = Vec::new();
+    let mut taken: Vec<(Margin, usize, f64, f64)> = Vec::new();
+    let mut order: Vec<&Size> = sizes.iter().collect();
+    order.sort_by_key(|s| s.overall);
+    for s in order {
+        let (p, q) = (to(s.from), to(s.to));
+        let Some(side) = s.side else {
+            let away = (to(s.from + s.out) - p).normalize_or_zero();
+            out.extend(line(p, q, away * FIRST, &s.text));
+            continue;
+        };
+        let k = usize::from(matches!(side, Margin::West | Margin::East));
+        let (low, high) = (p[k].min(q[k]), p[k].max(q[k]));
+        // A text that has no room between stands beyond the end: to the right, or above.
+        let wide = text_width(&s.text, TOLD);
+        let (from, till) = match (wide + 1.0 < high - low, k) {
+            (true, _) => (low, high),
+            (false, 0) => (low, high + BEYOND + wide + 1.0),
+            (false, _) => (low - BEYOND - wide - 1.0, high),
+        };
+        let own = || taken.iter().filter(|t| t.0 == side);
+        let free = |row: usize| {
+            own().filter(|t| t.1 == row).all(|t| till <= t.2 + COINCIDENT || from >= t.3 - COINCIDENT)
+        };
+        let least = if s.overall { own().map(|t| t.1 + 1).max().unwrap_or(0) } else { 0 };
+        let row = (least..).find(|r| free(*r)).unwrap_or(least);
+        taken.push((side, row, from, till));
+        let away = FIRST + ROW * row as f64;
+        let level = match side {
+            Margin::North => shape.min.y - away,
+            Margin::South => shape.max.y + away,
+            Margin::West => shape.min.x - away,
+            Margin::East => shape.max.x + away,
+        };
+        let across =
+            |p: DVec2| if k == 0 { DVec2::new(0.0, level - p.y) } else { DVec2::new(level - p.x, 0.0) };
+        out.extend(between(p, q, across(p), across(q), &s.text));
+    }
+    out
+}
+
+/// A size along itself, so far off.
+fn line(p: DVec2, q: DVec2, off: DVec2, text: &str) -> Vec<Item> {
+    between(p, q, off, off, text)
+}
+
+fn between(p: DVec2, q: DVec2, off_p: DVec2, off_q: DVec2, text: &str) -> Vec<Item> {
+    let (mut a, mut b) = (p + off_p, q + off_q);
+    let helper = |from: DVec2, off: DVec2| {
+        let way = off.normalize_or_zero();
+        Item::line(from + way * 0.8, from + off + way * 1.5, Pen::Hair)
+    };
+    let mut out = vec![helper(p, off_p), helper(q, off_q)];
+    // To be read from below or from the right.
+    if b.x < a.x - COINCIDENT || (b.x < a.x + COINCIDENT && b.y > a.y) {
+        std::mem::swap(&mut a, &mut b);
+    }
+    let way = (b - a).normalize_or_zero();
+    out.push(Item::line(a, b, Pen::Hair));
+    let slash = DVec2::new(way.x + way.y, way.y - way.x).normalize_or_zero() * 1.3;
+    out.extend([a, b].map(|p| Item::line(p - slash, p + slash, Pen::Cut)));
+    let lift = DVec2::new(way.y, -way.x) * 1.0;
+    let turn = way.to_angle().to_degrees();
+    let (at, anchor) = if text_width(text, TOLD) + 1.0 < a.distance(b) {
+        ((a + b) / 2.0 + lift, Anchor::Middle)
+    } else {
+        out.push(Item::line(b, b + way * BEYOND, Pen::Hair));
+        (b + way * BEYOND - lift * TOLD * 0.35 / lift.length(), Anchor::Start)
+    };
+    out.push(Item::Text { at, text: text.into(), size: TOLD, anchor, turn, bold: false });
+    out
+}

@@ -1,0 +1,144 @@
+//! The papers and files of a frame.
+
+use std::sync::Arc;
+
+use steelk_core::drawing::{Drawing, bar_detail, frame_sheet, template_for};
+use steelk_core::evaluate::cut_list;
+use steelk_core::frame::{FrameList, FrameResult, Standing, standing, unrolled, wrap_template};
+use steelk_core::job::Job;
+use steelk_core::result::JobResult;
+use steelk_core::sheet::mesh::Solid;
+use steelk_formats::{dxf, mesh, name, skeleton, svg};
+
+use crate::paperwork::{Of, PaperError, Paperwork, printer, written};
+
+pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
+    let by = |r: &&Arc<FrameResult>| of.frame.is_empty() || r.id == of.frame || r.mark == of.frame;
+    let r = result.frames.iter().find(by).ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+    let stem = name::safe(&format!("{} {}", r.mark, r.name));
+    let write = |e: String| PaperError::Write(e);
+    let on = |pages: Vec<Drawing>| pages.into_iter().map(|d| d.on(of.paper)).collect::<Vec<_>>();
+    let sheet = || {
+        let list = cut_list(job, result);
+        list.frames
+            .iter()
+            .find(|l| l.frame == r.id)
+            .map(|l| on(frame_sheet(r, l, &list.length_unit)))
+            .unwrap_or_default()
+    };
+    let wrap = || {
+        wrap_template(result.shop.sheet(), r, of.piece)
+            .filter(|p| p.made)
+            .ok_or_else(|| PaperError::NoCope(of.piece.into()))
+    };
+    let (name, mime, bytes) = match kind {
+        "frame-sheet" => (
+            format!("{stem}_sheet.pdf"),
+            "application/pdf",
+            written(&sheet(), &of.about(job, &format!("{} {}, frame sheet", r.mark, r.name)))?,
+        ),
+        "frame-sheet-svg" => {
+            let pages = sheet();
+            let first = pages.first().ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+            (format!("{stem}_sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes())
+        }
+        "bar-svg" => {
+            let list = cut_list(job, result);
+            let rows = list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
+            let row =
+                rows.into_iter().find(|b| b.mark == of.piece || b.members.iter().any(|m| m == of.piece));
+            let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
+            (
+                format!("{stem}_{}.svg", name::safe(of.piece)),
+                "image/svg+xml",
+                svg::svg(&bar_detail(row, &list.length_unit)).into_bytes(),
+            )
+        }
+        "skeleton" => {
+            let said = job
+                .frames
+                .iter()
+                .find(|f| f.id == r.id)
+                .ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+            (
+                format!("{stem}_skeleton.csv"),
+                "text/csv; charset=utf-8",
+                skeleton::write(said, r).map_err(|e| write(e.to_string()))?,
+            )
+        }
+        "wrap" => {
+            let pages = template_for(&wrap()?, of.paper, printer(job, of)?.as_ref())
+                .ok_or(PaperError::TooManyPages)?;
+            let about = of.about(job, &format!("{} {}, wrap", r.mark, of.piece));
+            (format!("{stem}_{}_wrap.pdf", name::safe(of.piece)), "application/pdf", written(&pages, &about)?)
+        }
+        "wrap-svg" => {
+            let pages = template_for(&wrap()?, of.paper, printer(job, of)?.as_ref())
+                .ok_or(PaperError::TooManyPages)?;
+            (
+                format!("{stem}_{}_wrap-page-1.svg", name::safe(of.piece)),
+                "image/svg+xml",
+                svg::svg(&pages[0]).into_bytes(),
+            )
+        }
+        "tube-dxf" => {
+            let list = cut_list(job, result);
+            let rows = || list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
+            let row = rows()
+                .find(|b| b.mark == of.piece)
+                .or_else(|| rows().find(|b| b.members.iter().any(|m| m == of.piece)));
+            let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
+            let skin = unrolled(result.shop.sheet(), r, &row.members[0], &row.mark, row.quantity)?;
+            if !skin.made {
+                return Err(PaperError::NotMade(row.mark.clone()));
+            }
+            (format!("{}.dxf", name::file_stem(&skin)), "image/vnd.dxf", dxf::write(&skin, of.saved_at))
+        }
+        kind => {
+            let bodies = standing(r, true);
+            let solids: Vec<Solid> = bodies
+                .iter()
+                .map(|b| Solid { points: b.body.points.clone(), triangles: b.body.triangles.clone() })
+                .collect();
+            let list = cut_list(job, result);
+            let list = list.frames.iter().find(|l| l.frame == r.id);
+            let bodies: Vec<mesh::Body> =
+                bodies.iter().zip(&solids).map(|(b, solid)| body(r, list, b, solid)).collect();
+            match kind {
+                "frame-stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&bodies, &r.mark)),
+                _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&bodies, &r.mark)),
+            }
+        }
+    };
+    Ok(Paperwork { name, mime, bytes })
+}
+
+/// A body of a frame as files name it: its mark in the list, then its own name.
+fn body<'a>(r: &FrameResult, list: Option<&FrameList>, b: &Standing, solid: &'a Solid) -> mesh::Body<'a> {
+    let mark = |name: &str| -> Option<&str> {
+        let list = list?;
+        let bar = || {
+            list.bars.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str())
+        };
+        let plate = || {
+            list.plates.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str())
+        };
+        if b.is_plate { plate() } else { bar() }
+    };
+    let called = |name: &str| mark(name).map_or(name.to_string(), |m| format!("{m} {name}"));
+    let first = b.places.first().map_or("", |p| p.name.as_str());
+    let material = match r.members.iter().find(|m| m.name == first).filter(|_| !b.is_plate) {
+        Some(m) => m.material.name.clone(),
+        None => r
+            .plates
+            .iter()
+            .find(|p| p.places.iter().any(|q| q.name == first))
+            .map_or(String::new(), |p| p.piece.material.clone()),
+    };
+    mesh::Body {
+        solid,
+        material,
+        unseen: String::new(),
+        places: b.places.iter().map(|p| (called(&p.name), p.at)).collect(),
+    }
+}
