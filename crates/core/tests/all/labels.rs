@@ -135,7 +135,7 @@ proptest! {
 /// sheet. The breadth of a text is taken here from Barlow's own advance widths.
 #[test]
 fn no_two_texts_of_a_flat_overlap() {
-    use steelk_core::drawing::{Item, flat_drawing};
+    use steelk_core::drawing::flat_drawing;
     let job: steelk_core::job::Job =
         serde_json::from_str(include_str!("../../../../demo/orchard-line.steelk.json")).unwrap();
     let result = steelk_core::evaluate::evaluate(&job);
@@ -144,26 +144,29 @@ fn no_two_texts_of_a_flat_overlap() {
         let size = p.flat.outer.bounds().size().max_element();
         for wide in [90.0, 150.0, 260.0, 420.0] {
             let page = flat_drawing(p, wide / size, true);
-            let boxes: Vec<(String, Bounds)> = page
-                .items
-                .iter()
-                .filter_map(|i| match i {
-                    Item::Text { text, .. } => Some((text.clone(), text_box(i))),
-                    _ => None,
-                })
-                .collect();
-            texts += boxes.len();
-            for (i, (a, on)) in boxes.iter().enumerate() {
-                let sheet = view(page.size.x, page.size.y);
-                let out = on.min.cmplt(sheet.min - 0.5).any() || on.max.cmpgt(sheet.max + 0.5).any();
-                assert!(!out, "{} at {wide}: {a} leaves the sheet {on:?}", p.mark);
-                for (b, other) in &boxes[i + 1..] {
-                    assert!(deep(on, other) < 0.3, "{} at {wide}: {a} on {b}", p.mark);
-                }
-            }
+            texts += apart(&page);
         }
     }
     assert!(texts > 400, "{texts}");
+}
+
+/// No text of a sheet lies on another, and none leaves it; how many there are.
+pub fn apart(page: &steelk_core::drawing::Drawing) -> usize {
+    use steelk_core::drawing::Item;
+    let said = |i: &Item| match i {
+        Item::Text { text, .. } => Some((text.clone(), text_box(i))),
+        _ => None,
+    };
+    let boxes: Vec<(String, Bounds)> = page.items.iter().filter_map(said).collect();
+    let sheet = view(page.size.x, page.size.y);
+    for (i, (a, on)) in boxes.iter().enumerate() {
+        let out = on.min.cmplt(sheet.min - 0.5).any() || on.max.cmpgt(sheet.max + 0.5).any();
+        assert!(!out, "{}: {a} leaves the sheet {on:?}", page.title);
+        for (b, other) in &boxes[i + 1..] {
+            assert!(deep(on, other) < 0.3, "{} {}: {a} on {b}", page.title, page.size);
+        }
+    }
+    boxes.len()
 }
 
 /// As it is set in Barlow: digits and capitals 0.6 of the height wide, small letters 0.5, signs less.

@@ -25,6 +25,7 @@ struct View {
 const GAP: f64 = 6.0;
 const CAPTION: f64 = 5.0;
 const NOTE: f64 = 2.7;
+const BLUR: f64 = 0.5;
 /// Least room of the picture in space.
 const PICTURE: f64 = 45.0;
 
@@ -164,7 +165,8 @@ fn laid(views: &[View], projection: Projection, room: Bounds, unit: LengthUnit) 
         let Some(v) = v else { continue };
         let b = v.wires.bounds();
         let shift = DVec2::new(x - b.min.x * scale, y + b.max.y * scale);
-        items.extend(strokes(&v.wires, scale, shift));
+        // Dashes nearer to a line than this on paper only blur it.
+        items.extend(strokes(&v.wires.clone().clear(BLUR / scale), scale, shift));
         let to = move |p: DVec2| DVec2::new(p.x, -p.y) * scale + shift;
         let on_paper = Bounds::of([to(b.min), to(b.max)]);
         items.extend(rows::drawn(&v.sizes, on_paper, &to));

@@ -63,7 +63,9 @@ pub fn sizes(p: &PieceResult, views: &[Sight], low: DVec3, high: DVec3) -> Vec<V
         let lying = axis.dot(s.right).abs() > 0.5;
         let (to, side) =
             if lying { (DVec2::new(b.x, a.y), Margin::South) } else { (DVec2::new(a.x, b.y), Margin::West) };
-        let text = d.brief(span.2 - span.1);
+        // To the tenth, as a whole is measured.
+        let text = d.length(span.2 - span.1);
+        let text = text.strip_suffix(".0").unwrap_or(&text).to_string();
         out[v].push(Size { from: a, to, side: Some(side), out: DVec2::ZERO, text, overall: true });
     }
     out

@@ -102,6 +102,7 @@ fn drawn(t: &Table, rows: &[Vec<String>], corner: DVec2, goes_on: bool) -> Vec<I
         })
         .collect();
     let put = |out: &mut Vec<Item>, y: f64, k: usize, text: &str, size: f64| {
+        // An empty heading is kept as a place.
         let Some((x, wide, ends)) = cells.get(k).copied() else {
             out.push(Item::text(DVec2::new(corner.x, y), text, size, Anchor::Start));
             return;

@@ -4,7 +4,7 @@
 use std::collections::HashMap;
 
 use glam::{DVec2, DVec3};
-use ground::geom::Bounds;
+use ground::geom::{Bounds, CHORD};
 
 use super::merged::{Layer, merged};
 use super::{Body, Sight, Wires};
@@ -56,7 +56,8 @@ pub fn wires(bodies: &[Body], sight: &Sight, hidden: bool) -> Wires {
         }
     }
     let [seen, soft, hidden] = merged(lines);
-    Wires { seen, soft, hidden }
+    // Chords of one round edge at both ends of a body differ by less than this.
+    Wires { seen, soft, hidden }.clear(CHORD * 1.2)
 }
 
 impl Scene {
@@ -139,6 +140,13 @@ impl Facet {
             let side = |p: DVec2| along.perp_dot(p - from) + before;
             keep(side(p), side(q));
         }
+        // Beyond the tip of a needle both of its sides are still near.
+        let way = (q - p).normalize_or_zero();
+        let reach = self.corners.map(|c| (c - p).dot(way));
+        let first = reach.into_iter().fold(f64::INFINITY, f64::min) - before;
+        let last = reach.into_iter().fold(f64::NEG_INFINITY, f64::max) + before;
+        keep(-first, (q - p).length() - first);
+        keep(last, last - (q - p).length());
         let over = |p: DVec3| self.at + self.slope.dot(p.truncate()) - p.z - before;
         // A steep facet's nearness is less sure.
         let spare = before * self.slope.length();

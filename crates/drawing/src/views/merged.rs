@@ -16,6 +16,8 @@ pub enum Layer {
 
 /// Lines nearer than this, mm, are one.
 const NEAR: f64 = 2e-3;
+/// What is left between two lines, mm, is drawn from this length on.
+const SLIVER: f64 = 0.02;
 /// Directions that differ by less are one, rad.
 const ALIKE: f64 = 1e-6;
 
@@ -58,36 +60,30 @@ fn along(group: &[On], out: &mut [Vec<[DVec2; 2]>; 3]) {
     for layer in [Layer::Seen, Layer::Soft, Layer::Hidden] {
         let mut own: Vec<&On> = group.iter().filter(|l| l.layer == layer).collect();
         own.sort_by(|p, q| p.from.total_cmp(&q.from));
-        for run in own.chunk_by_run() {
-            let (low, high, lead) = run;
+        let runs = runs(&own);
+        for (low, high, lead) in &runs {
             let way = DVec2::from_angle(lead.angle);
             let at = |v: f64| way * v + way.perp() * lead.offset;
-            for (from, to) in without(low, high, &covered) {
-                if to - from > NEAR {
+            for (from, to) in without(*low, *high, &covered) {
+                if to - from > SLIVER {
                     out[layer as usize].push([at(from), at(to)]);
                 }
             }
         }
-        covered.extend(own.iter().map(|l| (l.from, l.to)));
+        covered.extend(runs.iter().map(|r| (r.0, r.1)));
     }
 }
 
-trait Runs<'a> {
-    /// Stretches of lines that touch one another.
-    fn chunk_by_run(&self) -> Vec<(f64, f64, &'a On)>;
-}
-
-impl<'a> Runs<'a> for Vec<&'a On> {
-    fn chunk_by_run(&self) -> Vec<(f64, f64, &'a On)> {
-        let mut out: Vec<(f64, f64, &On)> = Vec::new();
-        for l in self {
-            match out.last_mut() {
-                Some(last) if l.from <= last.1 + NEAR => last.1 = last.1.max(l.to),
-                _ => out.push((l.from, l.to, l)),
-            }
+/// Stretches of lines that touch one another.
+fn runs<'a>(lines: &[&'a On]) -> Vec<(f64, f64, &'a On)> {
+    let mut out: Vec<(f64, f64, &On)> = Vec::new();
+    for l in lines {
+        match out.last_mut() {
+            Some(last) if l.from <= last.1 + NEAR => last.1 = last.1.max(l.to),
+            _ => out.push((l.from, l.to, l)),
         }
-        out
     }
+    out
 }
 
 /// A stretch without what is covered.

@@ -1,5 +1,6 @@
 //! Bodies seen in parallel, as lines: edges and silhouettes, what is hidden of them, each line once.
 
+mod blurred;
 mod body;
 mod hidden;
 mod merged;
