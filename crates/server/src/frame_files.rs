@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use steelk_core::drawing::{Drawing, bar_detail, frame_sheet, template_for};
+use steelk_core::drawing::{Drawing, bar_detail, dimensioned, frame_sheet, template_for};
 use steelk_core::evaluate::cut_list;
 use steelk_core::frame::{FrameList, FrameResult, Standing, standing, unrolled, wrap_template};
 use steelk_core::job::Job;
@@ -32,6 +32,24 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
             .ok_or_else(|| PaperError::NoCope(of.piece.into()))
     };
     let (name, mime, bytes) = match kind {
+        "frame-drawing" | "frame-drawing-svg" | "frame-drawing-dxf" => {
+            let list = cut_list(job, result);
+            let list = list.frames.iter().find(|l| l.frame == r.id);
+            let list = list.ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+            let pages = dimensioned::frame_drawing(r, list, of.paper, &job.drawing_head());
+            let first = pages.first().ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+            match kind {
+                "frame-drawing" => (
+                    format!("{stem}_drawing.pdf"),
+                    "application/pdf",
+                    written(&pages, &of.about(job, &format!("{} {}, drawing", r.mark, r.name)))?,
+                ),
+                "frame-drawing-dxf" => {
+                    (format!("{stem}_drawing.dxf"), "image/vnd.dxf", dxf::sheets(&pages, of.saved_at))
+                }
+                _ => (format!("{stem}_drawing-sheet-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
+            }
+        }
         "frame-sheet" => (
             format!("{stem}_sheet.pdf"),
             "application/pdf",

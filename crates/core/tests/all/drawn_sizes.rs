@@ -460,3 +460,79 @@ fn no_two_texts_of_a_drawing_overlap() {
         }
     }
 }
+
+/// Every different bar of a frame is told whole: its mark, its length from tip to tip, both cuts, where its
+/// holes are; every plate by its flat. No text lies on another, whichever the paper.
+#[test]
+fn a_frame_is_told_whole_and_no_two_texts_overlap() {
+    use steelk_core::drawing::dimensioned::frame_drawing;
+    use steelk_core::evaluate::cut_list;
+    let job = sample();
+    let result = evaluate(&job);
+    let list = cut_list(&job, &result);
+    let (r, list) = (&result.frames[0], &list.frames[0]);
+    for paper in Paper::ALL {
+        for projection in [Projection::First, Projection::Third] {
+            let pages = frame_drawing(r, list, paper, &Head { projection, ..Head::default() });
+            let texts: usize = pages.iter().map(super::labels::apart).sum();
+            assert!(texts > 300, "{texts}");
+            let all = words(&pages);
+            let says = |t: &str| all.iter().any(|w| w.text.contains(t));
+            for b in &list.bars {
+                let head = all.iter().find(|w| w.text.starts_with(&format!("{} · ", b.mark)));
+                let head = head.unwrap_or_else(|| panic!("{} has no detail", b.mark));
+                let own = all
+                    .iter()
+                    .filter(|w| w.page == head.page && w.at.y > head.at.y && w.at.y < head.at.y + 70.0);
+                let own: Vec<&str> = own.map(|w| w.text.as_str()).collect();
+                let length = format!("{} mm", b.length);
+                assert!(own.contains(&length.as_str()), "{} {length}: {own:?}", b.mark);
+                for c in &b.cuts {
+                    assert!(own.contains(&c.text.as_str()), "{} {}: {own:?}", b.mark, c.text.as_str());
+                }
+                for told in &b.drilled {
+                    for at in told.split(" at ").nth(1).unwrap_or_default().split(" · ") {
+                        let value = at.split(' ').next().unwrap();
+                        assert!(own.contains(&value), "{} hole at {value}: {own:?}", b.mark);
+                    }
+                }
+            }
+            for p in &list.plates {
+                assert!(says(&format!("{} · ", p.mark)), "{} has no detail", p.mark);
+            }
+            assert_eq!(table(&all, "Welds").len(), list.welds.len());
+        }
+    }
+}
+
+/// A bar too long for its sheet is broken, and its figures stay those of the whole.
+#[test]
+fn a_long_bar_is_broken_where_nothing_happens() {
+    use steelk_core::drawing::dimensioned::frame_drawing;
+    use steelk_core::evaluate::cut_list;
+    let text = "job \"x\", in mm, by DIN 6935\n\nframe F-1 \"Rail\", of SHS 40x40x3, material s235\n\
+        \x20 node A 0, 0, 0\n  node B 11800, 0, 0\n  rail A B\n\
+        \x20 hole ⌀9 on rail-1, 150 from its start\n";
+    let (job, faults) = steelk_core::job::text::read_job(text);
+    assert!(faults.is_empty(), "{faults:?}");
+    let result = evaluate(&job);
+    assert!(result.frames[0].faults.is_empty(), "{:?}", result.frames[0].faults);
+    let list = cut_list(&job, &result);
+    let pages = frame_drawing(&result.frames[0], &list.frames[0], Paper::A4, &Head::default());
+    let all = words(&pages);
+    assert!(
+        all.iter().any(|w| w.text.ends_with(", broken")),
+        "{:?}",
+        all.iter().map(|w| &w.text).collect::<Vec<_>>()
+    );
+    assert!(all.iter().any(|w| w.text == "11800.0 mm"));
+    let inside = |p: &DVec2, d: &Drawing| p.cmpge(DVec2::ZERO).all() && p.cmple(d.size).all();
+    for d in &pages {
+        for i in &d.items {
+            if let Item::Path { points, .. } = i {
+                assert!(points.iter().all(|p| inside(p, d)), "{}: a line leaves the sheet", d.title);
+            }
+        }
+        super::labels::apart(d);
+    }
+}

@@ -7,9 +7,8 @@ use sheet::contours;
 use sheet::result::{BendMark, Margin, PieceResult};
 
 use super::features::Kind;
-use super::ordinates::{self, AWAY, Ordinate, PACE};
+use super::ordinates::{self, Ordinate, PACE};
 use super::outline::{Point, Way};
-use super::rows::TOLD;
 use crate::hole_marks::{text_box, text_width};
 use crate::labels::{Label, Obstacles, place};
 use crate::{Anchor, Item, Pen, ToPaper, flat::outline};
@@ -29,11 +28,8 @@ pub enum Told {
 }
 
 /// What the flat needs round it: west and north, east and south.
-pub fn margins(ordinates: &[Ordinate]) -> [DVec2; 2] {
-    let side = |m: Margin| {
-        let own = ordinates.iter().filter(|o| o.side == m).map(|o| text_width(&o.text, TOLD));
-        own.reduce(f64::max).map_or(7.0, |w| AWAY + 2.0 + w)
-    };
+pub fn margins(all: &[Ordinate]) -> [DVec2; 2] {
+    let side = |m: Margin| ordinates::depth(all, m).max(7.0);
     [DVec2::new(side(Margin::West), side(Margin::North)), DVec2::new(side(Margin::East), side(Margin::South))]
 }
 

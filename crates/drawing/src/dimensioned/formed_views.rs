@@ -2,32 +2,17 @@
 
 use glam::{DVec2, DVec3};
 use ground::geom::{Bounds, ROUNDING};
-use ground::quantity::LengthUnit;
 use sheet::mesh::FlatMesh;
-use sheet::result::{Margin, PieceResult};
+use sheet::result::PieceResult;
 
+use super::legs;
 use super::page::Projection;
-use super::rows::{self, Size};
-use super::{legs, scale};
+use super::views_on_paper::{View, laid, picture};
 use crate::frame_sheet::broken;
-use crate::views::{Body, Sight, Wires, of_sheet, wires};
-use crate::{Anchor, Item, Pen};
+use crate::views::{Sight, of_sheet, wires};
+use crate::{Anchor, Item};
 
-/// A view, and what stands round it.
-struct View {
-    sight: Sight,
-    called: &'static str,
-    wires: Wires,
-    sizes: Vec<Size>,
-}
-
-/// Between views, and round them, mm.
-const GAP: f64 = 6.0;
-const CAPTION: f64 = 5.0;
 const NOTE: f64 = 2.7;
-const BLUR: f64 = 0.5;
-/// Least room of the picture in space.
-const PICTURE: f64 = 45.0;
 
 /// The sheet's items and its scale.
 pub fn drawn(
@@ -46,7 +31,13 @@ pub fn drawn(
     let views: Vec<View> = chosen
         .into_iter()
         .zip(sizes)
-        .map(|((sight, called), sizes)| View { sight, called, wires: wires(&bodies, &sight, true), sizes })
+        .map(|((sight, called), sizes)| View {
+            sight,
+            called,
+            wires: wires(&bodies, &sight, true),
+            sizes,
+            ordinates: Vec::new(),
+        })
         .collect();
     let (mut items, scale, corner) = laid(&views, projection, room, p.display.length);
     // Notes stand below the picture.
@@ -100,124 +91,4 @@ fn rectangle(region: &[DVec2]) -> bool {
             let way = region[(k + 1) % 4] - region[k];
             way.x.abs() < ROUNDING || way.y.abs() < ROUNDING
         })
-}
-
-/// The views at the largest scale that fits, and the corner that is left for the picture.
-fn laid(views: &[View], projection: Projection, room: Bounds, unit: LengthUnit) -> (Vec<Item>, f64, Bounds) {
-    let of = |s: Sight| views.iter().find(|v| v.sight == s);
-    let (front, top) = (of(Sight::FRONT), of(Sight::TOP));
-    let side = of(Sight::LEFT).or_else(|| of(Sight::RIGHT));
-    let box_of = |v: Option<&View>| v.map_or(DVec2::ZERO, |v| v.wires.bounds().size());
-    let pad = |v: Option<&View>, m: Margin| v.map_or(0.0, |v| rows::depth(&v.sizes, m));
-    let most = |a: f64, b: f64| a.max(b);
-    let west = most(pad(front, Margin::West), pad(top, Margin::West));
-    let between = most(pad(front, Margin::East), pad(top, Margin::East)) + pad(side, Margin::West) + GAP;
-    let right = if side.is_some() { pad(side, Margin::East) } else { PICTURE };
-    let (upper, lower) = if projection == Projection::First { (front, top) } else { (top, front) };
-    let caption = |v: Option<&View>| if v.is_some() { CAPTION } else { 0.0 };
-    // The side view stands beside the front view.
-    let beside = |v: Option<&View>, m: Margin| {
-        let own = pad(v, m);
-        if std::ptr::eq(v.map_or(std::ptr::null(), |v| v), front.map_or(std::ptr::null(), |v| v)) {
-            most(own, pad(side, m))
-        } else {
-            own
-        }
-    };
-    let above = beside(upper, Margin::North) + beside(upper, Margin::South) + caption(upper);
-    let below = beside(lower, Margin::North) + beside(lower, Margin::South) + caption(lower);
-    let (wide, tall) = (
-        most(box_of(front).x, box_of(top).x) + box_of(side).x,
-        most(box_of(front).y, box_of(side).y) + box_of(top).y,
-    );
-    let free = room.size() - DVec2::new(west + between + right, above + below + GAP);
-    let fit = (free.x.max(1.0) / wide.max(1e-6)).min(free.y.max(1.0) / tall.max(1e-6));
-    let scale = scale::largest(unit, fit);
-    let spare = (free - DVec2::new(wide, tall) * scale).max(DVec2::ZERO) / 2.0;
-    let x0 = room.min.x + west + spare.x.min(20.0);
-    let height = |v: Option<&View>| {
-        let own = box_of(v).y;
-        scale
-            * if std::ptr::eq(v.map_or(std::ptr::null(), |v| v), front.map_or(std::ptr::null(), |v| v)) {
-                own.max(box_of(side).y)
-            } else {
-                own
-            }
-    };
-    let upper_top = room.min.y + spare.y + beside(upper, Margin::North);
-    let gap = if upper.is_some() && lower.is_some() { GAP } else { 0.0 };
-    let lower_top = upper_top
-        + height(upper)
-        + beside(upper, Margin::South)
-        + caption(upper)
-        + gap
-        + beside(lower, Margin::North);
-    let front_top = if projection == Projection::First { upper_top } else { lower_top };
-    let top_top = if projection == Projection::First { lower_top } else { upper_top };
-    let width = scale * most(box_of(front).x, box_of(top).x);
-    let x1 = x0 + width + between;
-    let mut items = Vec::new();
-    for (v, x, y, row) in [
-        (front, x0, front_top, if projection == Projection::First { upper } else { lower }),
-        (top, x0, top_top, top),
-        (side, x1, front_top, front),
-    ] {
-        let Some(v) = v else { continue };
-        let b = v.wires.bounds();
-        let shift = DVec2::new(x - b.min.x * scale, y + b.max.y * scale);
-        // Dashes nearer to a line than this on paper only blur it.
-        items.extend(strokes(&v.wires.clone().clear(BLUR / scale), scale, shift));
-        let to = move |p: DVec2| DVec2::new(p.x, -p.y) * scale + shift;
-        let on_paper = Bounds::of([to(b.min), to(b.max)]);
-        items.extend(rows::drawn(&v.sizes, on_paper, &to));
-        let under = on_paper.max.y + beside(row, Margin::South) + 2.4;
-        items.push(Item::text(DVec2::new(on_paper.centre().x, under), v.called, 2.6, Anchor::Middle));
-    }
-    // Beside the view that has nothing beside it.
-    let corner = match (side, top) {
-        (Some(_), Some(_)) => {
-            let y = if projection == Projection::First {
-                lower_top - beside(lower, Margin::North)
-            } else {
-                room.min.y
-            };
-            let end = if projection == Projection::First {
-                room.max.y
-            } else {
-                lower_top - beside(lower, Margin::North)
-            };
-            Bounds { min: DVec2::new(x0 + width + GAP, y), max: DVec2::new(room.max.x, end - GAP) }
-        }
-        (Some(_), None) => {
-            let y = front_top + height(front) + beside(front, Margin::South) + CAPTION;
-            Bounds { min: DVec2::new(room.min.x, y), max: room.max }
-        }
-        _ => Bounds { min: DVec2::new(x0 + width + between, room.min.y), max: room.max },
-    };
-    (items, scale, corner)
-}
-
-/// Lines of a view on paper.
-pub fn strokes(w: &Wires, scale: f64, shift: DVec2) -> Vec<Item> {
-    let pens = [(&w.hidden, Pen::Hidden), (&w.soft, Pen::Hair), (&w.seen, Pen::Edge)];
-    let at = |p: &DVec2| DVec2::new(p.x, -p.y) * scale + shift;
-    let path = |s: &Vec<DVec2>, pen: Pen| Item::Path { points: s.iter().map(at).collect(), pen };
-    pens.into_iter().flat_map(|(list, pen)| list.iter().map(move |s| path(s, pen))).collect()
-}
-
-/// The body in space, as large as the corner lets it, not to scale.
-fn picture(bodies: &[Body], corner: Bounds) -> Vec<Item> {
-    let size = corner.size().min(DVec2::splat(90.0));
-    if size.min_element() < 14.0 {
-        return Vec::new();
-    }
-    let w = wires(bodies, &Sight::isometric(), false);
-    let b = w.bounds();
-    let scale = (size / b.size().max(DVec2::splat(1e-6))).min_element();
-    let shift = corner.centre() - DVec2::new(b.centre().x, -b.centre().y) * scale;
-    let thin = |i: Item| match i {
-        Item::Path { points, pen: Pen::Edge } => Item::Path { points, pen: Pen::Cut },
-        other => other,
-    };
-    strokes(&w, scale, shift).into_iter().map(thin).collect()
 }

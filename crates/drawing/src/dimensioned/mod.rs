@@ -1,9 +1,12 @@
 //! Dimensioned drawings: formed views, the flat with what makes it, tables, a title block. A size is chosen
 //! and said once.
 
+mod bar;
+mod broken;
 mod features;
 mod flat_view;
 mod formed_views;
+mod frame;
 mod legs;
 mod ordinates;
 mod outline;
@@ -14,6 +17,8 @@ mod rows;
 mod scale;
 mod shape;
 mod tables;
+mod views_on_paper;
 
+pub use frame::frame_drawing;
 pub use page::{Head, Projection};
 pub use piece::{Piece, piece_drawing};

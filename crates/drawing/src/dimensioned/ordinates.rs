@@ -6,6 +6,7 @@ use ground::geom::Bounds;
 use sheet::result::Margin;
 
 use super::rows::TOLD;
+use crate::hole_marks::text_width;
 use crate::{Anchor, Item, Pen};
 
 /// What is told: a place on paper, and the words.
@@ -21,6 +22,12 @@ pub const PACE: f64 = TOLD * 1.2;
 /// From the shape to where the lines begin to bend, and to the texts.
 const BEND: f64 = 4.0;
 pub const AWAY: f64 = 9.0;
+
+/// Room that they need on a side.
+pub fn depth(all: &[Ordinate], side: Margin) -> f64 {
+    let own = all.iter().filter(|o| o.side == side).map(|o| text_width(&o.text, TOLD));
+    own.reduce(f64::max).map_or(0.0, |w| AWAY + 2.0 + w)
+}
 
 /// Drawn outside the box; the texts read along their lines.
 pub fn drawn(all: &[Ordinate], shape: Bounds) -> Vec<Item> {

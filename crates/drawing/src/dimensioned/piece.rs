@@ -49,12 +49,12 @@ pub fn piece_drawing(of: &Piece, paper: Paper, head: &Head) -> Vec<Drawing> {
         let (items, s) = formed_views::drawn(p, of.mesh, head.projection, room, &notes);
         sheets.push(Sheet { items, scale: Some(scale::said(s)) });
     }
-    sheets.extend(flat_sheets(p, head, room));
+    sheets.extend(flat_sheets(p, head, room, "flat"));
     finished(sheets, paper, head, &subject)
 }
 
 /// The flat beside the first of its tables, and sheets of what has no room there.
-fn flat_sheets(p: &PieceResult, head: &Head, room: Bounds) -> Vec<Sheet> {
+pub fn flat_sheets(p: &PieceResult, head: &Head, room: Bounds, title: &str) -> Vec<Sheet> {
     let b = p.flat.outer.bounds();
     let points = p.flat.outer.as_circle().map_or_else(|| outline::points(&p.flat.outer), |_| Vec::new());
     let kinds = features::kinds(p);
@@ -78,7 +78,7 @@ fn flat_sheets(p: &PieceResult, head: &Head, room: Bounds) -> Vec<Sheet> {
     let to = ToPaper { scale, shift: origin + DVec2::new(-b.min.x, b.max.y) * scale };
     let view = Bounds { min: room.min, max: room.min + free };
     let mut items = flat_view::drawn(p, &points, &kinds, &to, how, view);
-    items.push(Item::text(room.min + DVec2::new(0.0, 3.0), "flat", 3.3, Anchor::Start).bold());
+    items.push(Item::text(room.min + DVec2::new(0.0, 3.0), title, 3.3, Anchor::Start).bold());
     let tables = tables_of(p, head, &points, &kinds, how);
     let rooms = if over {
         tables::columns(Bounds { min: room.min + DVec2::new(0.0, free.y + 2.0), max: room.max })

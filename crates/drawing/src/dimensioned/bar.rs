@@ -1,0 +1,227 @@
+//! The detail of a bar to scale: its sides as they are cut, its length from tip to tip, what its ends are cut
+//! to, its holes from the long point of its start, its section.
+
+use frame::{BarRow, EndRelation, Standing};
+use glam::{DAffine3, DVec2};
+use ground::geom::Bounds;
+use ground::quantity::{Display, LengthUnit};
+use sheet::result::Margin;
+
+use super::broken::{Broken, GAP};
+use super::ordinates::{self, Ordinate};
+use super::page::Projection;
+use super::rows::{self, Size};
+use super::scale;
+use super::views_on_paper::of_standing;
+use crate::bar_detail::{bent_way, section_seen};
+use crate::frame_sheet::broken;
+use crate::hole_marks::text_width;
+use crate::views::{Sight, Wires, wires};
+use crate::{Anchor, Item, Pen};
+
+const HEAD: f64 = 9.5;
+const TEXT: f64 = 2.6;
+const LINE: f64 = 3.8;
+/// Beside the views: the cuts on either side, and the section.
+const CUTS: f64 = 27.0;
+const SECTION: f64 = 26.0;
+/// Least that is drawn of a stretch where nothing happens, mm on paper.
+const KEPT: f64 = 16.0;
+/// No side is drawn deeper than this, mm on paper.
+const DEEPEST: f64 = 20.0;
+/// A whole one is drawn no shallower than this.
+const SHALLOWEST: f64 = 5.0;
+/// mm within which two places along a bar are one.
+const ONE: f64 = 0.5;
+
+/// Its height on paper, its items from the upper left corner, and its scale.
+pub fn detail(
+    row: &BarRow,
+    body: Option<&Standing>,
+    d: &Display,
+    projection: Projection,
+    wide: f64,
+) -> (f64, Vec<Item>) {
+    let unit = d.length.sign();
+    let mut items = Vec::new();
+    let hand = if row.opposite { " · opposite hand" } else { "" };
+    let head = format!("{} · {} · {} off{hand}", row.mark, row.name, row.quantity);
+    items.push(Item::text(DVec2::new(0.0, 4.0), head, 3.6, Anchor::Start).bold());
+    let mass = if d.length == LengthUnit::Mm { "kg" } else { "lb" };
+    let mut about = format!("{} · {} · {} {mass} each", row.section, row.material, row.unit_mass);
+    items.extend(section_seen(row, DVec2::new(wide - SECTION / 2.0, HEAD + 10.0)));
+    let mut y = HEAD;
+    match body.filter(|_| row.way.0.is_empty()) {
+        Some(body) => {
+            let (drawn, high, said) = sides(row, body, d, projection, DVec2::new(wide - SECTION, HEAD));
+            items.extend(drawn);
+            y += high;
+            about += &format!(" · {said}");
+        }
+        None => {
+            items.extend(bent_way(
+                &row.way.0,
+                DVec2::new(20.0, y + 4.0),
+                DVec2::new(wide - SECTION - 40.0, 30.0),
+            ));
+            y += 41.0;
+            about += " · not to scale";
+            let text = format!("{} {unit} developed along its middle", row.length);
+            items.push(Item::text(DVec2::new(0.0, y), text, 3.0, Anchor::Start).bold());
+        }
+    }
+    items.push(Item::text(DVec2::new(0.0, 8.2), about, TEXT, Anchor::Start));
+    y = y.max(HEAD + 24.0) + 3.0;
+    for line in notes(row).iter().flat_map(|n| broken(n, (wide / text_width("n", TEXT)) as usize)) {
+        items.push(Item::text(DVec2::new(0.0, y), line, TEXT, Anchor::Start));
+        y += LINE;
+    }
+    (y + 2.0, items)
+}
+
+fn notes(row: &BarRow) -> Vec<String> {
+    let mut out = vec![format!("centre {} · short {}", row.centre, row.short)];
+    if !row.edge.is_empty() {
+        out[0] += &format!(" · longest edge {}", row.edge);
+    }
+    match row.lie {
+        EndRelation::Plain => {}
+        EndRelation::Same => out[0] += " · ends the same way",
+        EndRelation::Opposite => out[0] += " · ends opposite",
+        EndRelation::Turned => out[0] += &format!(" · far end {}", row.ends),
+    }
+    if !row.length_gap.is_empty() {
+        out[0] += &format!(" · rounding the length leaves {}", row.length_gap);
+    }
+    if !row.bends.is_empty() {
+        out.push(format!("legs and bends: {}", row.bends));
+    }
+    out.extend(row.drilled.iter().cloned());
+    out
+}
+
+/// The sides of a straight bar: from the front, and from above where that shows more. Its height, and its
+/// scale in words.
+fn sides(
+    row: &BarRow,
+    body: &Standing,
+    d: &Display,
+    projection: Projection,
+    room: DVec2,
+) -> (Vec<Item>, f64, String) {
+    let bodies = [of_standing(body, &DAffine3::IDENTITY)];
+    let mut seen = vec![wires(&bodies, &Sight::FRONT, false), wires(&bodies, &Sight::TOP, false)];
+    if is_plain(&seen[1]) {
+        seen.pop();
+    } else if is_plain(&seen[0]) {
+        seen.remove(0);
+    }
+    // What is seen from above stands below in first angle, above in third.
+    if projection == Projection::Third {
+        seen.reverse();
+    }
+    let b = seen.iter().map(Wires::bounds).reduce(|a, b| Bounds {
+        min: DVec2::new(a.min.x.min(b.min.x), a.min.y.min(b.min.y)),
+        max: DVec2::new(a.max.x.max(b.max.x), a.max.y.max(b.max.y)),
+    });
+    let Some(b) = b else { return (Vec::new(), 0.0, String::new()) };
+    let (x0, x1) = (b.min.x, b.max.x);
+    let stations: Vec<f64> = row.stations.iter().map(|s| x0 + (x1 - x0) * s).collect();
+    let at = happenings(&seen, x0, x1);
+    let free = room.x - 2.0 * CUTS;
+    let deep = seen.iter().map(|w| w.bounds().size().y).fold(1e-6, f64::max);
+    // Whole where that leaves its sides deep enough to be read; else broken.
+    let from = |least: f64, kept: f64| {
+        let mut s = DEEPEST / deep;
+        let scales = std::iter::from_fn(|| {
+            let at_scale = scale::largest(d.length, s);
+            s = at_scale * 0.99;
+            (at_scale * deep >= least).then_some(at_scale)
+        });
+        scales.take(60).find_map(|s| Broken::new(&at, s, kept, free))
+    };
+    let fits = from(SHALLOWEST, f64::INFINITY).or_else(|| from(0.0, KEPT));
+    let Some(way) = fits else { return (Vec::new(), 0.0, "too long for its sides to be drawn".into()) };
+    let left = CUTS + (free - way.width()) / 2.0;
+    let mut items = Vec::new();
+    let mut y = room.y + 9.0;
+    let top = y;
+    for w in &seen {
+        let own = w.bounds();
+        let high = own.size().y * way.scale;
+        for stroke in &w.seen {
+            let parts = way.strokes(stroke, y, own.max.y);
+            let on_paper = |points| Item::Path { points, pen: Pen::Edge }.moved(DVec2::new(left, 0.0));
+            items.extend(parts.into_iter().map(on_paper));
+        }
+        items.extend(way.breaks().iter().flat_map(|x| break_line(left + x, y, high)));
+        y += high + 4.0;
+    }
+    let shape = Bounds { min: DVec2::new(left, top), max: DVec2::new(left + way.width(), y - 4.0) };
+    let length = Size {
+        from: DVec2::new(shape.min.x, shape.min.y),
+        to: DVec2::new(shape.max.x, shape.min.y),
+        side: Some(Margin::North),
+        out: DVec2::ZERO,
+        text: format!("{} {}", row.length, d.length.sign()),
+        overall: true,
+    };
+    items.extend(rows::drawn(&[length], shape, &|p| p));
+    let cut = |k: usize| format!("{}{}", row.cuts[k].text, if row.cuts[k].beyond { " !" } else { "" });
+    for (k, (x, anchor)) in
+        [(shape.min.x - 3.0, Anchor::End), (shape.max.x + 3.0, Anchor::Start)].into_iter().enumerate()
+    {
+        let most = ((CUTS - 4.0) / text_width("n", 3.0)) as usize;
+        items.push(Item::fitted(DVec2::new(x, shape.centre().y + 1.0), cut(k), 3.0, most, anchor));
+    }
+    let mut told: Vec<Ordinate> = Vec::new();
+    for v in &stations {
+        let text = d.length(v - x0);
+        if told.iter().all(|o| o.text != text) {
+            told.push(Ordinate { at: DVec2::new(left + way.x(*v), shape.max.y), text, side: Margin::South });
+        }
+    }
+    let below = ordinates::depth(&told, Margin::South).max(2.0);
+    items.extend(ordinates::drawn(&told, shape));
+    let said = if way.breaks().is_empty() {
+        scale::said(way.scale)
+    } else {
+        format!("{}, broken", scale::said(way.scale))
+    };
+    (items, shape.max.y + below - room.y, said)
+}
+
+/// Whether a side shows a rectangle and nothing else.
+fn is_plain(w: &Wires) -> bool {
+    let b = w.bounds();
+    w.seen.iter().flat_map(|s| s.windows(2)).all(|p| {
+        let along = (p[0].y - p[1].y).abs() < 1e-3;
+        let at_end =
+            [b.min.x, b.max.x].iter().any(|x| (p[0].x - x).abs() < 1e-2 && (p[1].x - x).abs() < 1e-2);
+        along || at_end
+    })
+}
+
+/// Places along a bar where its sides are not just straight on.
+fn happenings(seen: &[Wires], x0: f64, x1: f64) -> Vec<f64> {
+    let mut out = vec![x0, x1];
+    for p in seen.iter().flat_map(|w| &w.seen).flat_map(|s| s.windows(2)) {
+        let along = (p[0].y - p[1].y).abs() < 1e-3;
+        if !along {
+            out.extend([p[0].x, p[1].x]);
+        }
+    }
+    out.sort_by(f64::total_cmp);
+    out.dedup_by(|b, a| (*b - *a).abs() < ONE);
+    out
+}
+
+/// A zigzag across a bar on either side of what is cut out.
+fn break_line(x: f64, y: f64, high: f64) -> Vec<Item> {
+    let line = |side: f64| {
+        let at = |(dx, f): (f64, f64)| DVec2::new(x + side + dx, y - 1.2 + (high + 2.4) * f);
+        let way = [(0.0, 0.0), (0.0, 0.42), (-0.8, 0.46), (0.8, 0.54), (0.0, 0.58), (0.0, 1.0)];
+        Item::Path { points: way.map(at).to_vec(), pen: Pen::Hair }
+    };
+    vec![line(-GAP), line(GAP)]
+}
