@@ -46,6 +46,30 @@ def test_nothing_to_repair_and_the_area_told(mark, tmp_path):
             assert not overlap(a, b), (texts[i].dxf.text, [t.dxf.text for t in texts])
 
 
+@pytest.mark.parametrize("paper", ["A4", "Tabloid"])
+def test_drawings_are_sound_and_stand_on_their_sheets(paper, tmp_path):
+    """Dimensioned drawings of a piece and of the frame: nothing to repair, dashed what is hidden, every line on a sheet."""
+    wide, tall = {"A4": (297.0, 210.0), "Tabloid": (431.8, 279.4)}[paper]
+    for kind, part in [("drawing", ["--part", "P-109"]), ("frame-drawing", ["--frame", "F-1"])]:
+        file = tmp_path / f"{kind}.dxf"
+        run("export", DEMO, "--as", f"{kind}-dxf", *part, "--paper", paper, "-o", file, codes=(0, 1))
+        doc = ezdxf.readfile(file)
+        audit = doc.audit()
+        assert not audit.errors and not audit.fixes, [str(e) for e in audit.errors + audit.fixes]
+        assert doc.units == 4
+        assert doc.layers.get("HIDDEN").dxf.linetype == "HIDDEN"
+        assert doc.linetypes.get("HIDDEN").pattern_tags.tags[2].value == pytest.approx(3.0)
+        space = doc.modelspace()
+        hidden = space.query('LWPOLYLINE[layer=="HIDDEN"]')
+        assert len(hidden) > 3 and len(space.query('LWPOLYLINE[layer=="EDGES"]')) > 20
+        for e in space.query("LWPOLYLINE"):
+            for x, y in e.vertices():
+                beside = x % (wide + 20.0)
+                assert -1e-6 < y < tall + 1e-6 and beside < wide + 1e-6, (kind, x, y)
+        said = {e.dxf.text for e in space.query("TEXT")}
+        assert {"P-109", "400", "300"} <= said or {"F-1", "1450.0 mm"} <= said, sorted(said)
+
+
 def test_the_skins_of_tubes(tmp_path):
     """Each tube of the demo's frames: sound, no bend lines, its edges marked; a solid bar is refused with what it is."""
     job = json.loads(DEMO.read_text())

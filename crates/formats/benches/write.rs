@@ -1,10 +1,11 @@
 //! The speeds of docs/benchmarks.md that are the writers'.
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use steelk_core::drawing::{Paper, template};
-use steelk_core::evaluate::evaluate_piece;
+use steelk_core::drawing::{Paper, dimensioned, template};
+use steelk_core::evaluate::{cut_list, evaluate, evaluate_piece};
 use steelk_core::grammar::Context;
 use steelk_core::job::{Job, Line, Operation, Piece, Spacing};
+use steelk_core::sheet::{has_patterns, plain_mesh};
 use steelk_core::verbs::read_line;
 use steelk_formats::drawn::Options;
 use steelk_formats::{dxf, pdf};
@@ -42,6 +43,24 @@ fn speeds(c: &mut Criterion) {
     group.bench_function("template of the stand, A4", |b| {
         b.iter(|| pdf::pdf(&template(&stand, Paper::A4).unwrap(), &pdf::About::default()).unwrap())
     });
+    let heads = demo.drawing_head();
+    for mark in ["P-101", "P-109", "P-108", "P-111"] {
+        let piece = demo.pieces.iter().find(|p| p.mark == mark).unwrap();
+        let made = evaluate_piece(&demo, piece);
+        let plain = has_patterns(&made).then(|| plain_mesh(&made).0);
+        let mesh = plain.as_ref().unwrap_or_else(|| made.mesh());
+        group.bench_function(format!("drawing of {mark}, A3"), |b| {
+            let of = || dimensioned::Piece { result: &made, mesh, unseen: Vec::new() };
+            b.iter(|| dimensioned::piece_drawing(&of(), Paper::A3, &heads))
+        });
+    }
+    let truss = truss(&demo);
+    let result = evaluate(&truss);
+    let list = cut_list(&truss, &result);
+    assert!(result.frames[0].members.len() >= 300, "{}", result.frames[0].members.len());
+    group.bench_function("drawing of a frame of 300 members, A3", |b| {
+        b.iter(|| dimensioned::frame_drawing(&result.frames[0], &list.frames[0], Paper::A3, &heads))
+    });
     group.finish();
     let drawing = large_drawing();
     assert!(drawing.len() > 5_000_000);
@@ -51,6 +70,25 @@ fn speeds(c: &mut Criterion) {
         b.iter(|| steelk_formats::drawing(&drawing, &Options::default()).unwrap())
     });
     group.finish();
+}
+
+/// A long truss: 75 bays of four members.
+fn truss(demo: &Job) -> Job {
+    let mut text =
+        String::from("job \"x\", in mm, by DIN 6935\n\nframe F-1 \"Truss\", of SHS 60x60x3, material s235\n");
+    let (mut nodes, mut bars) = (String::new(), String::new());
+    for k in 0..76 {
+        let x = 800 * k;
+        nodes += &format!("  node L{k} {x}, 0, 0\n  node U{k} {x}, 0, 1200\n");
+        if k > 0 {
+            bars += &format!("  rail L{} L{k}\n  rail U{} U{k}\n  brace L{} U{k}\n", k - 1, k - 1, k - 1);
+        }
+        bars += &format!("  post L{k} U{k}\n");
+    }
+    text += &(nodes + &bars);
+    let (job, faults) = steelk_core::job::text::read_job(&text);
+    assert!(faults.is_empty(), "{faults:?}");
+    Job { display: demo.display, ..job }
 }
 
 /// 5 MB of what drawing offices send: circles of chords, slots of loose lines and arcs, closed splines, in

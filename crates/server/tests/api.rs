@@ -67,6 +67,16 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     let path = format!("/api/jobs/{}/papers", made["id"].as_str().unwrap());
     let (name, pdf) = s.bytes(&format!("{path}/bend-sheet?piece=P-1"));
     assert!(name.contains("_bend-sheet.pdf") && pdf.starts_with(b"%PDF"));
+    // A drawing on the paper that is asked for; the look at it is its first sheet.
+    for (paper, wide) in [("A3", 420.0), ("Tabloid", 431.8)] {
+        let (name, pdf) = s.bytes(&format!("{path}/drawing?piece=P-1&paper={paper}"));
+        assert!(name.contains("_drawing.pdf") && pdf.starts_with(b"%PDF"), "{name}");
+        let look =
+            String::from_utf8(s.bytes(&format!("{path}/drawing-svg?piece=P-1&paper={paper}")).1).unwrap();
+        assert!(look.contains(&format!(r#"width="{wide}mm""#)) && look.contains(">sheet<"), "{paper}");
+    }
+    let drawn = String::from_utf8(s.bytes(&format!("{path}/drawing-dxf?piece=P-1")).1).unwrap();
+    assert!(["EDGES", "HIDDEN", "THIN", "TEXT"].iter().all(|l| drawn.contains(&format!("\r\n{l}\r\n"))));
     let dxf = String::from_utf8(s.bytes(&format!("{path}/dxf?piece=P-1")).1).unwrap();
     assert_eq!(dxf.matches("LWPOLYLINE").count(), holes + 1, "files hold what views leave out");
     let (status, plain) = s.post(

@@ -436,6 +436,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Places of labels in a view: none lies on another, on a box, or outside. Null for one that has no room. */
+        post: operations["labels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lines": {
         parameters: {
             query?: never;
@@ -2934,6 +2951,43 @@ export interface components {
          * @enum {string}
          */
         Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "figure" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "side_end" | "thing" | "mark" | "letter" | "screw" | "thread";
+        /** @description A label of a view, in its pixels, y downwards. */
+        LabelAsk: {
+            /** @description What it speaks of. */
+            at: number[];
+            /** @description Where it stood before, from what it speaks of. */
+            before?: number[] | null;
+            /**
+             * Format: double
+             * @description It keeps this far off what it speaks of.
+             */
+            clear?: number;
+            /** Format: double */
+            high: number;
+            /**
+             * Format: double
+             * @description Heavier ones find their place first.
+             */
+            weight?: number;
+            /** Format: double */
+            wide: number;
+        };
+        /** @description Where a label came to stand. */
+        LabelPlace: {
+            /** @description From and to of its leader, from what it speaks of; none where they stand together. */
+            leader?: number[] | null;
+            /** @description Its middle, from what it speaks of. */
+            off: number[];
+        };
+        LabelsAsk: {
+            /** @description Least x and y, greatest x and y of what no label may cover. */
+            boxes?: number[][];
+            labels: components["schemas"]["LabelAsk"][];
+            /** @description From and to of lines that labels rather do not cover. */
+            lines?: number[][];
+            /** @description Width and height of the view. */
+            view: number[];
+        };
         /**
          * @description What the strokes of a layer are for.
          * @enum {string}
@@ -7974,6 +8028,93 @@ export interface operations {
             };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description A failure of the server's own; its log has the cause */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Busy, or the data base is held: try again after the time that Retry-After says */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    labels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelsAsk"];
+            };
+        };
+        responses: {
+            /** @description What was asked for */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": (components["schemas"]["LabelPlace"] | null)[];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The key is missing or another */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not from this page, host or origin */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description More than the server takes */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Read, and refused: the field and the mend are named */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

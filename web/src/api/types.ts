@@ -57,6 +57,8 @@ export interface Raised {
   lines: Uint32Array;
 }
 export type PartState = S["PartState"];
+export type LabelPlace = S["LabelPlace"];
+export type LabelsAsk = S["LabelsAsk"];
 export type Brief = S["Brief"];
 export type Check = S["Check"];
 export type Measured = S["Measured"];

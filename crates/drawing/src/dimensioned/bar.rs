@@ -19,14 +19,14 @@ use crate::hole_marks::text_width;
 use crate::views::{Sight, Wires, wires};
 use crate::{Anchor, Item, Pen};
 
-const HEAD: f64 = 9.5;
+const HEAD: f64 = 11.5;
 const TEXT: f64 = 2.6;
 const LINE: f64 = 3.8;
 /// Beside the views: the cuts on either side, and the section.
 const CUTS: f64 = 27.0;
 const SECTION: f64 = 26.0;
-/// Least that is drawn of a stretch where nothing happens, mm on paper.
-const KEPT: f64 = 16.0;
+/// What is drawn of a stretch where nothing happens, mm on paper: as much as has room.
+const KEPT: [f64; 5] = [120.0, 80.0, 50.0, 30.0, 16.0];
 /// No side is drawn deeper than this, mm on paper.
 const DEEPEST: f64 = 20.0;
 /// A whole one is drawn no shallower than this.
@@ -131,16 +131,18 @@ fn sides(
     let free = room.x - 2.0 * CUTS;
     let deep = seen.iter().map(|w| w.bounds().size().y).fold(1e-6, f64::max);
     // Whole where that leaves its sides deep enough to be read; else broken.
-    let from = |least: f64, kept: f64| {
+    let scales = |least: f64| {
         let mut s = DEEPEST / deep;
-        let scales = std::iter::from_fn(|| {
+        std::iter::from_fn(move || {
             let at_scale = scale::largest(d.length, s);
             s = at_scale * 0.99;
             (at_scale * deep >= least).then_some(at_scale)
-        });
-        scales.take(60).find_map(|s| Broken::new(&at, s, kept, free))
+        })
+        .take(60)
     };
-    let fits = from(SHALLOWEST, f64::INFINITY).or_else(|| from(0.0, KEPT));
+    let whole = scales(SHALLOWEST).find_map(|s| Broken::new(&at, s, f64::INFINITY, free));
+    let parts = || scales(0.0).find_map(|s| KEPT.iter().find_map(|k| Broken::new(&at, s, *k, free * 0.9)));
+    let fits = whole.or_else(parts);
     let Some(way) = fits else { return (Vec::new(), 0.0, "too long for its sides to be drawn".into()) };
     let left = CUTS + (free - way.width()) / 2.0;
     let mut items = Vec::new();

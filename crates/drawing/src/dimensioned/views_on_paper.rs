@@ -112,7 +112,19 @@ pub fn laid(
             min: on_paper.min - DVec2::new(deep(Margin::West), deep(Margin::North)),
             max: on_paper.max + DVec2::new(deep(Margin::East), deep(Margin::South)),
         };
-        items.extend(rows::drawn(&v.sizes, outside, &to));
+        // Their lines begin beyond what is told from the datum.
+        let beyond = |s: &Size| {
+            let by = match s.side {
+                Some(Margin::South) => DVec2::new(0.0, -deep(Margin::South)),
+                Some(Margin::North) => DVec2::new(0.0, deep(Margin::North)),
+                Some(Margin::West) => DVec2::new(-deep(Margin::West), 0.0),
+                Some(Margin::East) => DVec2::new(deep(Margin::East), 0.0),
+                None => DVec2::ZERO,
+            } / scale;
+            Size { from: s.from + by, to: s.to + by, ..s.clone() }
+        };
+        let sizes: Vec<Size> = v.sizes.iter().map(beyond).collect();
+        items.extend(rows::drawn(&sizes, outside, &to));
         let under = on_paper.max.y + beside(row, Margin::South) + 2.4;
         items.push(Item::text(DVec2::new(on_paper.centre().x, under), v.called, 2.6, Anchor::Middle));
     }

@@ -29,6 +29,8 @@ struct Facet {
     /// Nearness over the plane of the picture: `at + slope · p`.
     at: f64,
     slope: DVec2,
+    /// Its nearest corner.
+    top: f64,
 }
 
 /// Everything drawn of the bodies; without `hidden` only what is seen.
@@ -77,6 +79,8 @@ impl Scene {
         }
         // An edge that is seen end-on is a point.
         edges.retain(|(_, [a, b])| a.truncate().distance(b.truncate()) > SHORTEST);
+        // The nearest first: what they cover needs no further look.
+        facets.sort_by(|a: &Facet, b: &Facet| b.top.total_cmp(&a.top));
         let mut grid = Grid::new(extent, facets.len());
         for (i, f) in facets.iter().enumerate() {
             grid.add(i as u32, &f.corners);
@@ -88,13 +92,27 @@ impl Scene {
     fn covered(&self, [a, b]: [DVec3; 2], visits: &mut Visits) -> Vec<(f64, f64)> {
         let mut out: Vec<(f64, f64)> = Vec::new();
         visits.next();
-        self.grid.along(a.truncate(), b.truncate(), &mut |i| {
-            if visits.first(i) {
-                out.extend(self.facets[i as usize].covers(a, b, self.depth));
-            }
-        });
-        out.sort_by(|p, q| p.0.total_cmp(&q.0));
+        let deepest = a.z.min(b.z);
         let near = SHORTEST * 0.1 / a.truncate().distance(b.truncate()).max(SHORTEST);
+        let whole = self.grid.along(a.truncate(), b.truncate(), &mut |i| {
+            let facet = &self.facets[i as usize];
+            if facet.top <= deepest {
+                return Look::Behind;
+            }
+            if visits.first(i) {
+                if let Some(part) = facet.covers(a, b, self.depth) {
+                    if part.0 <= near && part.1 >= 1.0 - near {
+                        return Look::Whole;
+                    }
+                    out.push(part);
+                }
+            }
+            Look::On
+        });
+        if whole {
+            return vec![(0.0, 1.0)];
+        }
+        out.sort_by(|p, q| p.0.total_cmp(&q.0));
         let mut joined: Vec<(f64, f64)> = Vec::new();
         for (low, high) in out {
             match joined.last_mut() {
@@ -115,7 +133,12 @@ impl Facet {
             return None;
         }
         let slope = DVec2::new(-n.x, -n.y) / n.z;
-        Some(Facet { corners: [a, b, c].map(|p| p.truncate()), at: a.z - slope.dot(a.truncate()), slope })
+        Some(Facet {
+            corners: [a, b, c].map(|p| p.truncate()),
+            at: a.z - slope.dot(a.truncate()),
+            slope,
+            top: a.z.max(b.z).max(c.z),
+        })
     }
 
     /// From where to where along an edge it lies before it, its border among it: what ends there is drawn by
@@ -176,6 +199,15 @@ fn silhouettes(body: &Body, points: &[DVec3]) -> Vec<[u32; 2]> {
         towards.into_iter().filter(|(_, n)| n.0 > 0 && n.1 > 0).map(|(e, _)| e).collect();
     out.sort_unstable();
     out
+}
+
+/// What a look at a facet says of those after it in its cell.
+enum Look {
+    On,
+    /// They lie behind the edge.
+    Behind,
+    /// Nothing of the edge is left.
+    Whole,
 }
 
 /// Which facets were met on the way along this edge already.
@@ -251,8 +283,8 @@ impl Grid {
         }
     }
 
-    /// The facets near a line.
-    fn along(&self, a: DVec2, b: DVec2, each: &mut impl FnMut(u32)) {
+    /// The facets near a line, in each cell the nearest to the eye first; true where one covers it whole.
+    fn along(&self, a: DVec2, b: DVec2, each: &mut impl FnMut(u32) -> Look) -> bool {
         let (low, high) = if a.y <= b.y { (a, b) } else { (b, a) };
         let at = |y: f64| {
             if high.y - low.y < 1e-9 {
@@ -271,8 +303,15 @@ impl Grid {
                 (at(from).min(at(to)), at(from).max(at(to)))
             };
             for column in self.column(x0 - spare.x)..=self.column(x1 + spare.x) {
-                self.cells[row * self.n + column].iter().for_each(|i| each(*i));
+                for i in &self.cells[row * self.n + column] {
+                    match each(*i) {
+                        Look::On => {}
+                        Look::Behind => break,
+                        Look::Whole => return true,
+                    }
+                }
             }
         }
+        false
     }
 }

@@ -13,6 +13,7 @@ pub use kept::digest;
 mod drawings;
 mod figures;
 mod kept;
+mod labels;
 mod papers;
 mod shelf;
 mod starts;
@@ -303,6 +304,7 @@ impl MessageBody for Sent {
         verbs::lines,
         verbs::go_on,
         thumbs::thumbs,
+        labels::labels,
         starts::begin,
         starts::begin_picture,
         text::text,
@@ -365,6 +367,7 @@ pub fn routes(config: &mut web::ServiceConfig) {
             .route("/lines", web::post().to(verbs::lines))
             .route("/complete", web::post().to(verbs::go_on))
             .route("/thumbs", web::post().to(thumbs::thumbs))
+            .route("/labels", web::post().to(labels::labels))
             .route("/begin", web::post().to(starts::begin))
             .route("/begin/{tag}/picture", web::get().to(starts::begin_picture))
             .route("/text", web::post().to(text::text))

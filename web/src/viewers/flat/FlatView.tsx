@@ -5,10 +5,22 @@ import { loopPath } from "../../evaluation/paths";
 import { classes } from "../../hooks/classes";
 import { useDraft } from "../../hooks/useDraft";
 import type { Asked } from "../../verbs/Offers";
+import { spotOf, useSpots } from "../spots";
 import { lengthField, regionPath, zoneAt } from "../zones";
 import { type Item, itemsOf, walked } from "./items";
 import { SideLetters } from "./letters";
-import { BendLabels, Dim, LABEL, LEVEL, labelRows, Marks, Pin } from "./marks";
+import {
+  BendLabels,
+  bendTexts,
+  Dims,
+  dimTexts,
+  LABEL,
+  LEVEL,
+  labelRows,
+  Marks,
+  Pin,
+  tagsOf,
+} from "./marks";
 import { usePanZoom } from "./usePanZoom";
 import { useTipDrag } from "./useTipDrag";
 
@@ -37,7 +49,7 @@ const ZOOM = 1.25;
  */
 export const FlatView = memo(function FlatView({ piece, ask }: Props) {
   const { flat } = piece;
-  const { host, view, fit, zoom, onPointerDown, dragged, moved } = usePanZoom(
+  const { host, size, view, fit, zoom, onPointerDown, dragged, moved } = usePanZoom(
     flat,
     margins(flat.dimensions, labelRows(flat)),
   );
@@ -91,6 +103,17 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
     (line !== undefined && hover.lines?.includes(line) === true) ||
     names.some((n) => hover.names.includes(n));
   const findings = piece.findings.filter((f) => f.at);
+  const bends = bendTexts(flat, view);
+  const dims = dimTexts(flat, view);
+  const tags = tagsOf(flat.marks, findings, px);
+  const keep = {
+    boxes: [...bends.map((b) => b.said), ...dims.flatMap((d) => d.said ?? [])].map((s) => s.box),
+    lines: [
+      ...flat.outer.map((p, i) => [...px(p), ...px(flat.outer[(i + 1) % flat.outer.length]!)]),
+      ...flat.bends.flatMap((b) => b.parts.map(([p, q]) => [...px(p!), ...px(q!)])),
+    ],
+  };
+  const { spots, left } = useSpots(tags, keep, [size.w, size.h]);
   const drawn = (kinds: Item["kind"][], draw: (it: Item, i: number) => React.ReactNode) =>
     items.map((it, i) => (kinds.includes(it.kind) ? draw(it, i) : null));
 
@@ -189,19 +212,20 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
           );
         })}
         {lettered && <SideLetters loop={flat.outer} sides={flat.sides} px={px} />}
-        <BendLabels flat={flat} view={view} isLit={isLit} />
-        {flat.dimensions.map((d, i) => (
-          <Dim key={i} d={d} view={view} min={px(flat.min)} max={px(flat.max)} />
-        ))}
-        <Marks marks={flat.marks} px={px} />
-        {findings.map((f, i) => (
-          <Pin
-            key={i}
-            f={f}
-            at={px(f.at!)}
-            middle={px([(flat.min[0]! + flat.max[0]!) / 2, (flat.min[1]! + flat.max[1]!) / 2])}
-          />
-        ))}
+        <BendLabels texts={bends} isLit={isLit} />
+        <Dims dims={dims} />
+        <Marks marks={flat.marks} tags={tags} spots={spots} />
+        {findings.map((f, i) => {
+          const tag = tags[flat.marks.length + i]!;
+          // A finding is never left out: where nothing has room it stands at its place.
+          const spot = spotOf(tag, spots) ?? { x: tag.at[0], y: tag.at[1] };
+          return <Pin key={tag.key} f={f} spot={spot} />;
+        })}
+        {left > 0 && (
+          <text className="fit-hint" x={10} y={size.h - 10}>
+            {left === 1 ? "1 label has" : `${left} labels have`} no room here: come nearer
+          </text>
+        )}
         {flat.left_out > 0 && (
           <text className="fit-hint" x={10} y={moved ? 34 : 18}>
             {flat.left_out.toLocaleString("en")} holes of a light pattern are not drawn; figures and files

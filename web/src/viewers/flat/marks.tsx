@@ -1,5 +1,6 @@
-import type { Dimension, Finding, PieceView } from "../../api/types";
+import type { Finding, PieceView } from "../../api/types";
 import { useDraft } from "../../hooks/useDraft";
+import { type Spot, type Spots, spotOf, type Tag } from "../spots";
 import type { View } from "./usePanZoom";
 
 export const LEVEL = 22;
@@ -22,138 +23,200 @@ export function labelRows(flat: Flat): number {
   return Math.min(bends.filter((b) => runsThrough(b, flat)).length, upright ? 4 : 2);
 }
 
+/** A text of the view, about its middle, and the box round it: least x and y, greatest x and y. */
+interface Set {
+  text: string;
+  x: number;
+  y: number;
+  size: number;
+  turn: number;
+  box: [number, number, number, number];
+}
+
+/** Breadth of a letter by its height. */
+const LETTER = 0.56;
+
+function set(text: string, [x, y]: [number, number], size: number, turn: number): Set {
+  const [sin, cos] = [Math.sin((turn * Math.PI) / 180), Math.cos((turn * Math.PI) / 180)];
+  const [w, h] = [(text.length * size * LETTER) / 2 + 2, size * 0.6];
+  const [reachX, reachY] = [w * Math.abs(cos) + h * Math.abs(sin), w * Math.abs(sin) + h * Math.abs(cos)];
+  return { text, x, y, size, turn, box: [x - reachX, y - reachY, x + reachX, y + reachY] };
+}
+
 /**
- * What a bend is: over it where it runs through the flat, higher where the neighbours are near; along it
- * elsewhere.
+ * What each bend is: over it where it runs through the flat, higher where the neighbours are near; along it
+ * elsewhere; none where it has no room.
  */
-export function BendLabels({
-  flat,
-  view,
-  isLit,
-}: {
-  flat: Flat;
-  view: View;
-  isLit(names: string[]): boolean;
-}) {
+export function bendTexts(flat: Flat, view: View): { bend: Bend; from?: number; said: Set }[] {
   const px = (p: number[]): [number, number] => [p[0]! * view.k + view.tx, -p[1]! * view.k + view.ty];
   const ends: number[] = [];
   const top = px(flat.max)[1];
-  return flat.bends.map((b) => {
+  return flat.bends.flatMap((b) => {
     const text = bendSaid(b);
-    const lit = isLit([b.name]) ? " lit" : "";
     if (!runsThrough(b, flat)) {
       let [p, q] = [px(b.from), px(b.to)];
       if (q[0] < p[0] - 1e-6 || (q[0] < p[0] + 1e-6 && q[1] > p[1])) [p, q] = [q, p];
       const room = Math.hypot(q[0] - p[0], q[1] - p[1]);
       const size = Math.min(12, (room * 1.9) / text.length);
-      if (size < 7.5) return null;
-      const turn = (Math.atan2(q[1] - p[1], q[0] - p[0]) * 180) / Math.PI;
-      return (
-        <g
-          key={b.name}
-          className={`bend-text${lit}`}
-          transform={`translate(${(p[0] + q[0]) / 2} ${(p[1] + q[1]) / 2}) rotate(${turn})`}
-        >
-          <text y={-4} textAnchor="middle" fontSize={size}>
-            {text}
-          </text>
-        </g>
-      );
+      if (size < 7.5) return [];
+      const way = [(q[0] - p[0]) / room, (q[1] - p[1]) / room] as const;
+      const off = size * 0.36 + 4;
+      const middle: [number, number] = [
+        (p[0] + q[0]) / 2 + way[1] * off,
+        (p[1] + q[1]) / 2 - way[0] * off,
+      ];
+      return [{ bend: b, said: set(text, middle, size, (Math.atan2(way[1], way[0]) * 180) / Math.PI) }];
     }
     const x = px(b.to)[0];
     const half = text.length * 3.3 + 4;
     let row = ends.findIndex((end) => x - half > end);
     if (row < 0) row = ends.length;
     ends[row] = x + half;
-    const y = top - LEVEL - 14 - row * LABEL;
+    const y = top - LEVEL - 18 - row * LABEL;
+    return [{ bend: b, from: top, said: set(text, [x, y], 12, 0) }];
+  });
+}
+
+function Said({ said }: { said: Set }) {
+  return (
+    <text
+      transform={`translate(${said.x} ${said.y}) rotate(${said.turn})`}
+      y={said.size * 0.36}
+      textAnchor="middle"
+      fontSize={said.size}
+    >
+      {said.text}
+    </text>
+  );
+}
+
+export function BendLabels({
+  texts,
+  isLit,
+}: {
+  texts: ReturnType<typeof bendTexts>;
+  isLit(names: string[]): boolean;
+}) {
+  return texts.map(({ bend, from, said }) => (
+    <g key={bend.name} className={`bend-text${isLit([bend.name]) ? " lit" : ""}`}>
+      {from !== undefined && <path d={`M${said.x} ${from}V${said.y + 8}`} />}
+      <Said said={said} />
+    </g>
+  ));
+}
+
+/** Sizes of the view, with what lies beside them on paper; texts that have no room between are left out. */
+export function dimTexts(flat: Flat, view: View): { path: string; said?: Set }[] {
+  const px = (p: number[]): [number, number] => [p[0]! * view.k + view.tx, -p[1]! * view.k + view.ty];
+  const [min, max] = [px(flat.min), px(flat.max)];
+  return flat.dimensions.map((d) => {
+    const [p, q] = [px(d.from), px(d.to)];
+    const out = LEVEL * (d.level + 1) - 4;
+    const flatwise = d.side === "south" || d.side === "north";
+    const y = d.side === "south" ? min[1] + out : max[1] - out;
+    const x = d.side === "west" ? min[0] - out : max[0] + out;
+    const [a, b] = flatwise
+      ? [[p[0], y] as const, [q[0], y] as const]
+      : [[x, p[1]] as const, [x, q[1]] as const];
+    const past = d.side === "south" || d.side === "east" ? 4 : -4;
+    const end = (from: [number, number], to: readonly [number, number]) =>
+      flatwise ? `M${from}L${to[0]} ${to[1] + past}` : `M${from}L${to[0] + past} ${to[1]}`;
+    const tick = ([x, y]: readonly [number, number]) => `M${x - 3} ${y + 3}L${x + 3} ${y - 3}`;
+    // Between near lines the text shrinks, and waits for a closer look rather than run over its neighbours.
+    const room = Math.hypot(b[0] - a[0], b[1] - a[1]);
+    const size = Math.min(12, (12 * Math.max(room, d.level > 0 ? 60 : 0)) / (d.text.length * 7.2 + 4));
+    const middle: [number, number] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
+    return {
+      path: `${end(p, a)}${end(q, b)}M${a}L${b}${tick(a)}${tick(b)}`,
+      said: size >= 7.5 ? set(d.text, middle, size, flatwise ? 0 : -90) : undefined,
+    };
+  });
+}
+
+export function Dims({ dims }: { dims: ReturnType<typeof dimTexts> }) {
+  return dims.map(({ path, said }, i) => (
+    <g key={i} className="dim">
+      <path d={path} />
+      {said && (
+        <>
+          <rect
+            transform={`translate(${said.x} ${said.y}) rotate(${said.turn})`}
+            x={-(said.text.length * 7 + 6) * (said.size / 24)}
+            y={-8}
+            width={(said.text.length * 7 + 6) * (said.size / 12)}
+            height={15}
+          />
+          <Said said={said} />
+        </>
+      )}
+    </g>
+  ));
+}
+
+/** What stands beside the flat's things by the engine: sizes of holes once a kind, findings. */
+export function tagsOf(
+  marks: Flat["marks"],
+  findings: Finding[],
+  px: (p: number[]) => [number, number],
+): Tag[] {
+  return [
+    ...marks.map((m) => ({
+      key: `mark ${m.name}`,
+      at: px(m.at),
+      wide: m.text.length * 6.4 + 6,
+      high: 14,
+      clear: 2,
+      weight: 1,
+    })),
+    ...findings.map((f, i) => ({
+      key: `pin ${i} ${f.check} ${f.names.join()}`,
+      at: px(f.at!),
+      wide: 18,
+      high: 18,
+      clear: 5,
+      weight: f.severity === "note" ? 2 : 3,
+    })),
+  ];
+}
+
+/** From a label that stands apart to what it speaks of. */
+export function Leader({ spot }: { spot: Spot }) {
+  if (!spot.leader) return null;
+  const [a, b, c, d] = spot.leader;
+  return <path className="leader" d={`M${a} ${b}L${c} ${d}`} />;
+}
+
+/** What the cuts are, beside each. */
+export function Marks({ marks, tags, spots }: { marks: Flat["marks"]; tags: Tag[]; spots: Spots }) {
+  return marks.map((m, i) => {
+    const spot = spotOf(tags[i]!, spots);
+    if (!spot) return null;
     return (
-      <g key={b.name} className={`bend-text${lit}`}>
-        <path d={`M${x} ${top}V${y + 4}`} />
-        <text x={x} y={y} textAnchor="middle">
-          {text}
+      <g key={m.name}>
+        <Leader spot={spot} />
+        <text className="mark" x={spot.x} y={spot.y + 4} textAnchor="middle">
+          {m.text}
         </text>
       </g>
     );
   });
 }
 
-/** What the cuts are, above each; moved up a row where two would lie on one another. */
-export function Marks({ marks, px }: { marks: Flat["marks"]; px(p: number[]): [number, number] }) {
-  const taken: { x: number; y: number; half: number }[] = [];
-  return marks.map((m) => {
-    const [x, top] = px(m.at);
-    const half = m.text.length * 3.1 + 3;
-    let y = top - 5;
-    while (taken.some((t) => Math.abs(t.x - x) < t.half + half && Math.abs(t.y - y) < 13)) y -= 13;
-    taken.push({ x, y, half });
-    return (
-      <text key={m.name} className="mark" x={x} y={y} textAnchor="middle">
-        {m.text}
-      </text>
-    );
-  });
-}
-
-export function Dim({
-  d,
-  view,
-  min,
-  max,
-}: {
-  d: Dimension;
-  view: View;
-  min: [number, number];
-  max: [number, number];
-}) {
-  const px = (p: number[]): [number, number] => [p[0]! * view.k + view.tx, -p[1]! * view.k + view.ty];
-  const [p, q] = [px(d.from), px(d.to)];
-  const out = LEVEL * (d.level + 1) - 4;
-  const flatwise = d.side === "south" || d.side === "north";
-  const y = d.side === "south" ? min[1] + out : max[1] - out;
-  const x = d.side === "west" ? min[0] - out : max[0] + out;
-  const [a, b] = flatwise
-    ? [[p[0], y] as const, [q[0], y] as const]
-    : [[x, p[1]] as const, [x, q[1]] as const];
-  const past = d.side === "south" || d.side === "east" ? 4 : -4;
-  const end = (from: [number, number], to: readonly [number, number]) =>
-    flatwise ? `M${from}L${to[0]} ${to[1] + past}` : `M${from}L${to[0] + past} ${to[1]}`;
-  const tick = ([x, y]: readonly [number, number]) => `M${x - 3} ${y + 3}L${x + 3} ${y - 3}`;
-  const [cx, cy] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-  // Between near lines the text shrinks, and waits for a closer look rather than run over its neighbours.
-  const room = Math.hypot(b[0] - a[0], b[1] - a[1]);
-  const size = Math.min(12, (12 * Math.max(room, d.level > 0 ? 60 : 0)) / (d.text.length * 7.2 + 4));
-  const width = (d.text.length * 7 + 6) * (size / 12);
-  return (
-    <g className="dim">
-      <path d={`${end(p, a)}${end(q, b)}M${a}L${b}${tick(a)}${tick(b)}`} />
-      {size >= 7.5 && (
-        <g transform={flatwise ? `translate(${cx} ${cy})` : `translate(${cx} ${cy}) rotate(-90)`}>
-          <rect x={-width / 2} y={-8} width={width} height={15} />
-          <text y={4} textAnchor="middle" fontSize={size}>
-            {d.text}
-          </text>
-        </g>
-      )}
-    </g>
-  );
-}
-
 const SIGN = { stop: "■", warn: "▲", note: "●" } as const;
 
-/**
- * A finding beside the place it is about, on the side away from the middle, so that it covers nothing that
- * can be clicked.
- */
-export function Pin({ f, at, middle }: { f: Finding; at: [number, number]; middle: [number, number] }) {
+/** A finding beside the place it is about, so that it covers nothing that can be clicked. */
+export function Pin({ f, spot }: { f: Finding; spot: Spot }) {
   const lit = useDraft((d) => f.names.some((n) => d.hover.names.includes(n)));
-  const away = at.map((v, i) => v + (v < middle[i]! ? -13 : 13));
   return (
-    <g className={`pin ${f.severity}${lit ? " lit" : ""}`} transform={`translate(${away[0]} ${away[1]})`}>
-      <title>{f.message}</title>
-      <circle r={8} />
-      <text y={4} textAnchor="middle">
-        {SIGN[f.severity]}
-      </text>
-    </g>
+    <>
+      <Leader spot={spot} />
+      <g className={`pin ${f.severity}${lit ? " lit" : ""}`} transform={`translate(${spot.x} ${spot.y})`}>
+        <title>{f.message}</title>
+        <circle r={8} />
+        <text y={4} textAnchor="middle">
+          {SIGN[f.severity]}
+        </text>
+      </g>
+    </>
   );
 }

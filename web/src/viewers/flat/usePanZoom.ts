@@ -93,6 +93,7 @@ export function usePanZoom(box: Box | undefined, margin: number[]) {
 
   return {
     host: host as RefObject<SVGSVGElement>,
+    size,
     view,
     fit,
     zoom,
