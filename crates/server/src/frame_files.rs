@@ -10,7 +10,7 @@ use steelk_core::result::JobResult;
 use steelk_core::sheet::mesh::Solid;
 use steelk_formats::{dxf, mesh, name, skeleton, svg};
 
-use crate::paperwork::{Of, PaperError, Paperwork, printer, written};
+use crate::paperwork::{Of, PaperError, Paperwork, printer, stacked, written};
 
 pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
     let by = |r: &&Arc<FrameResult>| of.frame.is_empty() || r.id == of.frame || r.mark == of.frame;
@@ -37,7 +37,6 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
             let list = list.frames.iter().find(|l| l.frame == r.id);
             let list = list.ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
             let pages = dimensioned::frame_drawing(r, list, of.paper, &job.drawing_head());
-            let first = pages.first().ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
             match kind {
                 "frame-drawing" => (
                     format!("{stem}_drawing.pdf"),
@@ -47,7 +46,10 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
                 "frame-drawing-dxf" => {
                     (format!("{stem}_drawing.dxf"), "image/vnd.dxf", dxf::sheets(&pages, of.saved_at))
                 }
-                _ => (format!("{stem}_drawing-sheet-1.svg"), "image/svg+xml", svg::svg(first).into_bytes()),
+                _ => {
+                    let all = stacked(pages).ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+                    (format!("{stem}_drawing.svg"), "image/svg+xml", svg::svg(&all).into_bytes())
+                }
             }
         }
         "frame-sheet" => (

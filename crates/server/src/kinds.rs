@@ -92,7 +92,7 @@ pub const KINDS: &[PaperKind] = &[
     kind("bar-svg", Frame, "{} SVG", More, Bar),
     kind("wrap", Frame, "{} wrap 1:1 (PDF)", More, Cope),
     kind("tube-dxf", Frame, "{} skin for the tube laser (DXF)", More, Skin),
-    kind("frame-drawing-svg", Frame, "Drawing, first sheet", Look, Nothing),
+    kind("frame-drawing-svg", Frame, "Drawing", Look, Nothing),
     kind("frame-sheet-svg", Frame, "Sheet, first page", Look, Nothing),
     kind("wrap-svg", Frame, "Cope {}", Look, Cope),
     kind("check-sheet", Brief, "Check sheet (PDF)", First, Nothing),

@@ -114,3 +114,15 @@ pub fn printer(job: &Job, of: Of) -> Result<Option<Printed>, PaperError> {
     let figures = FigureTable::new(&job.figures, job.display.length);
     job.printer(of.printer, &figures).map_err(PaperError::Printer)
 }
+
+/// Sheets one below the other, to be looked at.
+pub fn stacked(pages: Vec<Drawing>) -> Option<Drawing> {
+    let mut pages = pages.into_iter();
+    let mut out = pages.next()?;
+    for page in pages {
+        let down = glam::DVec2::new(0.0, out.size.y + 6.0);
+        out.items.extend(page.items.into_iter().map(|i| i.moved(down)));
+        out.size = glam::DVec2::new(out.size.x.max(page.size.x), down.y + page.size.y);
+    }
+    Some(out)
+}

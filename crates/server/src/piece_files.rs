@@ -11,7 +11,7 @@ use steelk_core::sheet::mesh::Solid;
 use steelk_core::sheet::{full_mesh, has_patterns, plain_mesh, unseen};
 use steelk_formats::{csv, dxf, holes, mesh, name, svg};
 
-use crate::paperwork::{MOST_TRIANGLES, Of, PaperError, Paperwork, printer, written};
+use crate::paperwork::{MOST_TRIANGLES, Of, PaperError, Paperwork, printer, stacked, written};
 
 pub fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperwork, PaperError> {
     let stem = name::file_stem(p);
@@ -54,8 +54,8 @@ pub fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperw
                     (format!("{stem}_drawing.pdf"), "application/pdf", written(&pages, &about("drawing"))?)
                 }
                 _ => {
-                    let first = pages.first().ok_or_else(|| PaperError::NotMade(p.mark.clone()))?;
-                    (format!("{stem}_drawing-sheet-1.svg"), "image/svg+xml", svg::svg(first).into_bytes())
+                    let all = stacked(pages).ok_or_else(|| PaperError::NotMade(p.mark.clone()))?;
+                    (format!("{stem}_drawing.svg"), "image/svg+xml", svg::svg(&all).into_bytes())
                 }
             }
         }

@@ -75,6 +75,18 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
             String::from_utf8(s.bytes(&format!("{path}/drawing-svg?piece=P-1&paper={paper}")).1).unwrap();
         assert!(look.contains(&format!(r#"width="{wide}mm""#)) && look.contains(">sheet<"), "{paper}");
     }
+    // Labels of a view: apart, none outside; what no screen has is refused or does no harm.
+    let label = json!({ "at": [50, 50], "wide": 40, "high": 14 });
+    let ask = json!({ "view": [300, 200], "labels": [label, label, label],
+        "boxes": [[-1e300, -5, 1e300, 60]], "lines": [[-1e300, 80, 1e300, 81], [0, 0, 0, 0]] });
+    let (_, places) = s.post("/api/labels", &ask);
+    let middles: Vec<f64> = (0..3).map(|k| 50.0 + places[k]["off"][1].as_f64().unwrap()).collect();
+    assert!(middles.iter().all(|y| *y > 60.0 + 7.0), "{places}");
+    let (_, places) = s.post("/api/labels", &json!({ "view": [-1, 1e300], "labels": [label] }));
+    assert_eq!(places, json!([null]));
+    let many: Vec<&Value> = vec![&label; 5001];
+    let (status, refused) = s.post("/api/labels", &json!({ "view": [300, 200], "labels": many }));
+    assert!(status == 422 && refused["title"].as_str().unwrap().contains("5001 labels"), "{refused}");
     let drawn = String::from_utf8(s.bytes(&format!("{path}/drawing-dxf?piece=P-1")).1).unwrap();
     assert!(["EDGES", "HIDDEN", "THIN", "TEXT"].iter().all(|l| drawn.contains(&format!("\r\n{l}\r\n"))));
     let dxf = String::from_utf8(s.bytes(&format!("{path}/dxf?piece=P-1")).1).unwrap();

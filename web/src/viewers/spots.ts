@@ -29,7 +29,7 @@ export interface Spot {
 export type Spots = Map<string, LabelPlace | null>;
 
 /** The view rests when it has not moved for so long, ms. */
-const RESTS = 70;
+export const RESTS = 70;
 /** Outlines of very many sides are no help to a label. */
 const LINES = 1500;
 
@@ -70,6 +70,24 @@ export function askOf(
   };
 }
 
+/** The engine's answer; none where it gives none: the places that the labels have serve until the next. */
+export async function askPlaces(
+  tags: Tag[],
+  keep: { boxes: number[][]; lines: number[][] },
+  view: [number, number],
+  spots: Spots,
+  signal: AbortSignal,
+): Promise<Spots | null> {
+  try {
+    const places = answer(
+      await api.POST("/api/labels", { body: askOf(tags, keep, view, spots), signal }),
+    );
+    return signal.aborted ? null : new Map(tags.map((t, i) => [t.key, places[i] ?? null]));
+  } catch {
+    return null;
+  }
+}
+
 /** Places of labels in a view of this size; how many have no room in it. */
 export function useSpots(
   tags: Tag[],
@@ -86,13 +104,8 @@ export function useSpots(
     if (tags.length === 0 || view[0] < 1) return;
     const gone = new AbortController();
     const rest = setTimeout(async () => {
-      try {
-        const body = askOf(tags, keep, view, now.current);
-        const places = answer(await api.POST("/api/labels", { body, signal: gone.signal }));
-        if (!gone.signal.aborted) setSpots(new Map(tags.map((t, i) => [t.key, places[i] ?? null])));
-      } catch {
-        // The places that they have serve until the next answer.
-      }
+      const places = await askPlaces(tags, keep, view, now.current, gone.signal);
+      if (places) setSpots(places);
     }, RESTS);
     return () => {
       clearTimeout(rest);

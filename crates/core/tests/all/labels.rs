@@ -150,6 +150,65 @@ fn no_two_texts_of_a_flat_overlap() {
     assert!(texts > 400, "{texts}");
 }
 
+/// A hundred pieces at random, flat at four scales and drawn on two papers: no two texts lie on one another,
+/// none leaves its sheet.
+#[test]
+fn no_two_texts_of_a_random_piece_overlap() {
+    use steelk_core::drawing::dimensioned::Projection;
+    use steelk_core::drawing::{Paper, flat_drawing};
+    let mut seed = 0x2545_f491_4f6c_dd1d_u64;
+    let mut below = |n: u64| {
+        seed ^= seed << 13;
+        seed ^= seed >> 7;
+        seed ^= seed << 17;
+        seed % n
+    };
+    let mut made = 0;
+    for k in 0..100 {
+        let (w, h) = (60 + below(900), 40 + below(500));
+        let mut texts = vec![format!("plate {w} x {h}")];
+        for (edge, way) in [("north", "up"), ("east", "down"), ("west", "up")] {
+            if below(3) == 0 {
+                texts.push(format!(
+                    "fold {edge} {way} {} {}",
+                    [90, 60, 135][below(3) as usize],
+                    15 + below(40)
+                ));
+            }
+        }
+        for _ in 0..below(9) {
+            let shape = match below(5) {
+                0 => format!("slot {} x {}", 16 + below(30), 6 + below(8)),
+                1 => format!("rectangle {} x {}, corners R2", 12 + below(30), 9 + below(20)),
+                2 => "tapped hole M6".into(),
+                _ => format!("hole ⌀{}", 4 + below(18)),
+            };
+            let on = if texts.iter().any(|t| t.starts_with("fold")) { " on flat" } else { "" };
+            texts.push(format!("{shape}{on}, {} from west, {} from south", 8 + below(w), 8 + below(h)));
+        }
+        let texts: Vec<&str> = texts.iter().map(String::as_str).collect();
+        let job = crate::common::job(Default::default());
+        let mut job = job;
+        job.pieces = vec![crate::common::piece("3", "3", &texts)];
+        let result = steelk_core::evaluate::evaluate(&job);
+        let p = &result.pieces[0];
+        if !p.made {
+            continue;
+        }
+        made += 1;
+        let size = p.flat.outer.bounds().size().max_element();
+        for wide in [90.0, 150.0, 260.0, 420.0] {
+            apart(&flat_drawing(p, wide / size, true));
+        }
+        for paper in [Paper::A4, Paper::Tabloid] {
+            for page in super::drawn_sizes::drawn(p, paper, [Projection::First, Projection::Third][k % 2]) {
+                apart(&page);
+            }
+        }
+    }
+    assert!(made > 90, "{made}");
+}
+
 /// No text of a sheet lies on another, and none leaves it; how many there are.
 pub fn apart(page: &steelk_core::drawing::Drawing) -> usize {
     use steelk_core::drawing::Item;

@@ -168,7 +168,7 @@ fn sides(
         text: format!("{} {}", row.length, d.length.sign()),
         overall: true,
     };
-    items.extend(rows::drawn(&[length], shape, &|p| p));
+    items.extend(rows::drawn(&[length], shape, &|p| p, &[]));
     let cut = |k: usize| format!("{}{}", row.cuts[k].text, if row.cuts[k].beyond { " !" } else { "" });
     for (k, (x, anchor)) in
         [(shape.min.x - 3.0, Anchor::End), (shape.max.x + 3.0, Anchor::Start)].into_iter().enumerate()

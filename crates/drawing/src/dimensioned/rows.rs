@@ -4,7 +4,7 @@ use glam::DVec2;
 use ground::geom::{Bounds, COINCIDENT};
 use sheet::result::Margin;
 
-use crate::hole_marks::text_width;
+use crate::hole_marks::{text_box, text_width};
 use crate::{Anchor, Item, Pen};
 
 /// Height of a size's text, mm.
@@ -35,17 +35,27 @@ pub fn depth(sizes: &[Size], side: Margin) -> f64 {
     if n == 0 { 3.0 } else { FIRST + ROW * (n - 1) as f64 + 4.5 }
 }
 
-/// The sizes drawn; `to` carries from the view to the paper, `shape` is the box of the view there.
-pub fn drawn(sizes: &[Size], shape: Bounds, to: &impl Fn(DVec2) -> DVec2) -> Vec<Item> {
-    let mut out = Vec::new();
+/// The sizes drawn; `to` carries from the view to the paper, `shape` is the box of the view there. Those along
+/// themselves come last: they keep clear of the texts that stand, `before` among them.
+pub fn drawn(sizes: &[Size], shape: Bounds, to: &impl Fn(DVec2) -> DVec2, before: &[Item]) -> Vec<Item> {
+    let mut out: Vec<Item> = Vec::new();
     let mut taken: Vec<(Margin, usize, f64, f64)> = Vec::new();
     let mut order: Vec<&Size> = sizes.iter().collect();
-    order.sort_by_key(|s| s.overall);
+    order.sort_by_key(|s| (s.side.is_none(), s.overall));
     for s in order {
         let (p, q) = (to(s.from), to(s.to));
         let Some(side) = s.side else {
             let away = (to(s.from + s.out) - p).normalize_or_zero();
-            out.extend(line(p, q, away * FIRST, &s.text));
+            let texts: Vec<Bounds> = before.iter().chain(&out).filter_map(text_box).collect();
+            let places = (0..5).flat_map(|k| [1.0, -1.0].map(|side| side * (FIRST + ROW * f64::from(k))));
+            let mut tried = places.map(|off| between(p, q, away * off, away * off, &s.text));
+            let first = tried.next().unwrap_or_default();
+            let clear = |items: &Vec<Item>| {
+                let own: Vec<Bounds> = items.iter().filter_map(text_box).collect();
+                own.iter().all(|a| texts.iter().all(|b| !meet(a, b)))
+            };
+            let best = if clear(&first) { first } else { tried.find(clear).unwrap_or(first) };
+            out.extend(best);
             continue;
         };
         let k = usize::from(matches!(side, Margin::West | Margin::East));
@@ -78,9 +88,8 @@ pub fn drawn(sizes: &[Size], shape: Bounds, to: &impl Fn(DVec2) -> DVec2) -> Vec
     out
 }
 
-/// A size along itself, so far off.
-fn line(p: DVec2, q: DVec2, off: DVec2, text: &str) -> Vec<Item> {
-    between(p, q, off, off, text)
+fn meet(a: &Bounds, b: &Bounds) -> bool {
+    a.min.cmplt(b.max).all() && b.min.cmplt(a.max).all()
 }
 
 fn between(p: DVec2, q: DVec2, off_p: DVec2, off_q: DVec2, text: &str) -> Vec<Item> {

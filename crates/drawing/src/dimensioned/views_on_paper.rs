@@ -124,7 +124,8 @@ pub fn laid(
             Size { from: s.from + by, to: s.to + by, ..s.clone() }
         };
         let sizes: Vec<Size> = v.sizes.iter().map(beyond).collect();
-        items.extend(rows::drawn(&sizes, outside, &to));
+        let told = rows::drawn(&sizes, outside, &to, &items);
+        items.extend(told);
         let under = on_paper.max.y + beside(row, Margin::South) + 2.4;
         items.push(Item::text(DVec2::new(on_paper.centre().x, under), v.called, 2.6, Anchor::Middle));
     }

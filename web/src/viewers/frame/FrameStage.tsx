@@ -12,6 +12,7 @@ import { putLeg, type Spot, snap, type TypedNode, typedNode } from "./draw";
 import { type FrameColours, FrameScene, PLANES, type PlaneName } from "./FrameScene";
 import { PlaneBar } from "./PlaneBar";
 import { placeSaid, planeMarks, reachOf } from "./planeMarks";
+import { useOverlay } from "./useOverlay";
 
 function colours(mode: Mode): FrameColours {
   const c = ink[mode];
@@ -125,27 +126,7 @@ export default function FrameStage({
     [plane, pen.node, px, py, pz, spot, mode],
   );
 
-  // Bubbles and node names follow the camera.
-  useEffect(() => {
-    const s = scene.current;
-    if (!s) return;
-    const put = () => {
-      const taken: [number, number][] = [];
-      for (const el of (over.current?.children ?? []) as Iterable<HTMLElement>) {
-        const at = el.dataset.at?.split(",").map(Number);
-        if (!at) continue;
-        let [x, y] = s.project(at) as [number, number];
-        // Marks that would cover one another stand below.
-        if (el.classList.contains("mark-name")) {
-          while (taken.some((t) => Math.abs(t[0] - x) < 54 && Math.abs(t[1] - y) < 19)) y += 5;
-          taken.push([x, y]);
-        }
-        el.style.transform = `translate(${x}px, ${y}px)`;
-      }
-    };
-    s.drawn = put;
-    put();
-  });
+  useOverlay(over, scene);
 
   const lift = () => {
     if (pen.node) setPen({ ...pen, node: null, line: null });
@@ -213,6 +194,9 @@ export default function FrameStage({
           }}
         />
         <div ref={over} className="over">
+          <svg className="leaders" aria-hidden="true">
+            <path />
+          </svg>
           {apart === 0 &&
             !marks &&
             frame.nodes
@@ -227,6 +211,7 @@ export default function FrameStage({
                   })}
                   data-at={n.at.join()}
                   data-node={n.name}
+                  data-tag={`node ${n.name}`}
                 >
                   {n.name}
                 </span>
@@ -234,7 +219,7 @@ export default function FrameStage({
           {marks &&
             apart === 0 &&
             markSpots(frame, list).map((m) => (
-              <span key={m.mark} className="mark-name" data-at={m.at.join()}>
+              <span key={m.mark} className="mark-name" data-at={m.at.join()} data-tag={`mark ${m.mark}`}>
                 {m.mark}
               </span>
             ))}
@@ -327,9 +312,13 @@ const NEAR = 8;
 /** The node whose letter stands there. */
 function nodeAt(over: HTMLElement | null, x: number, y: number): string | undefined {
   const letters = [...(over?.querySelectorAll<HTMLElement>("[data-node]") ?? [])];
+  const host = over?.getBoundingClientRect();
   const hit = letters.find((l) => {
     const r = l.getBoundingClientRect();
-    return x > r.left - NEAR && x < r.right + NEAR && y > r.top - NEAR && y < r.bottom + NEAR;
+    if (x > r.left - NEAR && x < r.right + NEAR && y > r.top - NEAR && y < r.bottom + NEAR) return true;
+    // Its name may stand apart from the node itself.
+    const [px = 1e9, py = 1e9] = l.dataset.px?.split(",").map(Number) ?? [];
+    return Math.hypot(x - px - (host?.left ?? 0), y - py - (host?.top ?? 0)) < 2 * NEAR;
   });
   return hit?.dataset.node;
 }
