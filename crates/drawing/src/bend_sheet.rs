@@ -6,6 +6,7 @@ use glam::DVec2;
 
 use super::at_the_tools::at_the_tools;
 use super::flat::outline;
+use super::wrapped::broken;
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use ground::quantity::LengthUnit;
 use sheet::result::{BendRow, PieceResult};
@@ -145,21 +146,7 @@ fn whole(piece: &PieceResult, corner: DVec2) -> Vec<Item> {
 /// Words on lines of this width.
 fn wrapped(text: &str, width: f64, size: f64) -> Vec<String> {
     // Letters of the face are a little less than half as wide as it is tall, on average.
-    let most = (width / size / 0.47) as usize;
-    let mut out: Vec<String> = vec![String::new()];
-    for word in text.split_whitespace() {
-        let last = out.last_mut().map_or(0, |l| l.chars().count());
-        if last > 0 && last + 1 + word.chars().count() > most {
-            out.push(String::new());
-        }
-        if let Some(line) = out.last_mut() {
-            if !line.is_empty() {
-                line.push(' ');
-            }
-            line.push_str(word);
-        }
-    }
-    out
+    broken(text, (width / size / 0.47) as usize)
 }
 
 /// One bend: its height, and its marks from the upper left corner.

@@ -2,33 +2,30 @@
 //! carry them.
 
 mod at_the_tools;
-mod bar_detail;
 mod bar_plan;
 mod bend_sheet;
 mod check_sheet;
 pub mod dimensioned;
 mod flat;
 mod formed;
-mod frame_sheet;
 mod hole_marks;
 mod hole_sheet;
 pub mod labels;
 mod section;
 mod template;
 pub mod views;
+mod wrapped;
 
 use glam::{DVec2, Vec2Swizzles};
 
 use ground::geom::Contour;
 
 pub use at_the_tools::at_the_tools;
-pub use bar_detail::bar_detail;
 pub use bar_plan::bar_plan;
 pub use bend_sheet::bend_sheet;
 pub use check_sheet::{CheckHead, check_sheet};
 pub use flat::flat_drawing;
 pub use formed::{facets, formed_drawing, formed_sketch, picture};
-pub use frame_sheet::frame_sheet;
 pub use hole_marks::text_box;
 pub use hole_sheet::hole_sheet;
 pub use section::section;

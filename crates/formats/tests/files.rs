@@ -4,7 +4,7 @@ use approx::assert_abs_diff_eq;
 use glam::{DVec2, Vec2Swizzles};
 use proptest::prelude::*;
 use steelk_core::drawing::{
-    Drawing, Item, Paper, bend_sheet, flat_drawing, formed_drawing, frame_sheet, template,
+    Drawing, Item, Paper, bend_sheet, dimensioned, flat_drawing, formed_drawing, template,
 };
 use steelk_core::evaluate::evaluate_piece;
 use steelk_core::geom::Contour;
@@ -329,14 +329,17 @@ fn papers_have_a_shape_for_every_letter() {
     let job = jobfile::read(include_bytes!("../../../demo/orchard-line.steelk.json")).unwrap();
     let result = steelk_core::evaluate::evaluate(&job);
     let list = steelk_core::evaluate::cut_list(&job, &result);
+    let head = job.drawing_head();
     let mut pages = Vec::new();
     for p in result.sheets().filter(|p| p.made) {
         pages.push(flat_drawing(p, 1.0, true));
         pages.extend(template(p, Paper::A3).unwrap_or_default());
         pages.extend(bend_sheet(p));
+        let of = dimensioned::Piece { result: p, mesh: p.mesh(), unseen: Vec::new() };
+        pages.extend(dimensioned::piece_drawing(&of, Paper::A4, &head));
     }
     for (r, l) in result.frames.iter().zip(&list.frames) {
-        pages.extend(frame_sheet(r, l, "mm"));
+        pages.extend(dimensioned::frame_drawing(r, l, Paper::A4, &head));
     }
     let mut seen = 0;
     for text in pages.iter().map(svg::svg) {

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use steelk_core::drawing::{Drawing, bar_detail, dimensioned, frame_sheet, template_for};
+use steelk_core::drawing::{dimensioned, template_for};
 use steelk_core::evaluate::cut_list;
 use steelk_core::frame::{FrameList, FrameResult, Standing, standing, unrolled, wrap_template};
 use steelk_core::job::Job;
@@ -17,15 +17,6 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
     let r = result.frames.iter().find(by).ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
     let stem = name::safe(&format!("{} {}", r.mark, r.name));
     let write = |e: String| PaperError::Write(e);
-    let on = |pages: Vec<Drawing>| pages.into_iter().map(|d| d.on(of.paper)).collect::<Vec<_>>();
-    let sheet = || {
-        let list = cut_list(job, result);
-        list.frames
-            .iter()
-            .find(|l| l.frame == r.id)
-            .map(|l| on(frame_sheet(r, l, &list.length_unit)))
-            .unwrap_or_default()
-    };
     let wrap = || {
         wrap_template(result.shop.sheet(), r, of.piece)
             .filter(|p| p.made)
@@ -52,16 +43,6 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
                 }
             }
         }
-        "frame-sheet" => (
-            format!("{stem}_sheet.pdf"),
-            "application/pdf",
-            written(&sheet(), &of.about(job, &format!("{} {}, frame sheet", r.mark, r.name)))?,
-        ),
-        "frame-sheet-svg" => {
-            let pages = sheet();
-            let first = pages.first().ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
-            (format!("{stem}_sheet-page-1.svg"), "image/svg+xml", svg::svg(first).into_bytes())
-        }
         "bar-svg" => {
             let list = cut_list(job, result);
             let rows = list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
@@ -71,7 +52,7 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
             (
                 format!("{stem}_{}.svg", name::safe(of.piece)),
                 "image/svg+xml",
-                svg::svg(&bar_detail(row, &list.length_unit)).into_bytes(),
+                svg::svg(&dimensioned::bar_drawing(r, row, job.drawing_head().projection)).into_bytes(),
             )
         }
         "skeleton" => {

@@ -61,8 +61,8 @@ fn a_frame_in_a_draft_its_bars_and_its_papers() {
     assert_eq!(status, 201);
     let path = format!("/api/jobs/{}/papers", made["id"].as_str().unwrap());
     for (ask, begins) in [
-        ("frame-sheet?frame=F-1", &b"%PDF"[..]),
-        ("frame-sheet-svg?frame=F-1", b"<svg"),
+        ("frame-drawing?frame=F-1", &b"%PDF"[..]),
+        ("frame-drawing-svg?frame=F-1", b"<svg"),
         ("bars", b"%PDF"),
         ("bars-svg", b"<svg"),
         ("saw-list", "\u{feff}mark,name".as_bytes()),
@@ -83,7 +83,7 @@ fn a_frame_in_a_draft_its_bars_and_its_papers() {
         );
         assert!(!name.is_empty());
     }
-    assert_eq!(s.get(&format!("{path}/frame-sheet?frame=F-9")).0, 404);
+    assert_eq!(s.get(&format!("{path}/frame-drawing?frame=F-9")).0, 404);
     assert_eq!(s.get(&format!("{path}/wrap?frame=F-1&piece=C7")).0, 404);
 }
 
@@ -198,7 +198,7 @@ fn a_bent_rail_in_list_and_papers() {
     let (_, made) = s.post("/api/jobs", &job);
     let path = format!("/api/jobs/{}/papers", made["id"].as_str().unwrap());
     let svg = String::from_utf8(s.bytes(&format!("{path}/bar-svg?frame=F-1&piece=F-1/1")).1).unwrap();
-    assert!(svg.contains("bent, length developed: 780.0 · R120.0 90° · 580.0") && svg.contains("2 × Ø9"));
+    assert!(svg.contains("legs and bends: 780.0 · R120.0 90° · 580.0") && svg.contains("2 × Ø9"));
     let csv = String::from_utf8(s.bytes(&format!("{path}/saw-list")).1).unwrap();
     assert!(csv.lines().nth(1).unwrap().contains("780.0 · R120.0 90° · 580.0"));
     let (status, told) = s.get(&format!("{path}/tube-dxf?frame=F-1&piece=rail-1"));

@@ -1,24 +1,26 @@
 //! The detail of a bar to scale: its sides as they are cut, its length from tip to tip, what its ends are cut
 //! to, its holes from the long point of its start, its section.
 
-use frame::{BarRow, EndRelation, Standing};
+use frame::{BarRow, EndRelation, FrameResult, Standing, standing};
 use glam::{DAffine3, DVec2};
 use ground::geom::Bounds;
 use ground::quantity::{Display, LengthUnit};
 use sheet::result::Margin;
 
+use super::bar_looks::{bent_way, section_seen};
 use super::broken::{Broken, GAP};
 use super::ordinates::{self, Ordinate};
 use super::page::Projection;
 use super::rows::{self, Size};
 use super::scale;
 use super::views_on_paper::of_standing;
-use crate::bar_detail::{bent_way, section_seen};
-use crate::frame_sheet::broken;
 use crate::hole_marks::text_width;
 use crate::views::{Sight, Wires, wires};
-use crate::{Anchor, Item, Pen};
+use crate::wrapped::broken;
+use crate::{Anchor, Drawing, Item, Pen};
 
+/// Width of a detail on a sheet of its own.
+const ALONE: f64 = 230.0;
 const HEAD: f64 = 11.5;
 const TEXT: f64 = 2.6;
 const LINE: f64 = 3.8;
@@ -34,6 +36,24 @@ const SHALLOWEST: f64 = 5.0;
 /// mm within which two places along a bar are one.
 const ONE: f64 = 0.5;
 
+/// One bar on a sheet of its own.
+pub fn bar_drawing(r: &FrameResult, row: &BarRow, projection: Projection) -> Drawing {
+    let bodies = standing(r, false);
+    let (high, items) = detail(row, body_of(row, &bodies), &r.display, projection, ALONE);
+    let margin = DVec2::splat(8.0);
+    Drawing {
+        size: DVec2::new(ALONE, high) + margin * 2.0,
+        title: format!("{} {}", row.mark, row.name),
+        items: items.into_iter().map(|i| i.moved(margin)).collect(),
+    }
+}
+
+/// The body that a row of the list is of.
+pub fn body_of<'a>(row: &BarRow, bodies: &'a [Standing]) -> Option<&'a Standing> {
+    let is = |s: &&Standing| !s.is_plate && s.places.iter().any(|p| row.members.iter().any(|m| *m == p.name));
+    bodies.iter().find(is)
+}
+
 /// Its height on paper, its items from the upper left corner, and its scale.
 pub fn detail(
     row: &BarRow,
@@ -46,7 +66,8 @@ pub fn detail(
     let mut items = Vec::new();
     let hand = if row.opposite { " · opposite hand" } else { "" };
     let head = format!("{} · {} · {} off{hand}", row.mark, row.name, row.quantity);
-    items.push(Item::text(DVec2::new(0.0, 4.0), head, 3.6, Anchor::Start).bold());
+    let most = ((wide - SECTION) / text_width("n", 3.6)) as usize;
+    items.push(Item::fitted(DVec2::new(0.0, 4.0), head, 3.6, most, Anchor::Start).bold());
     let mass = if d.length == LengthUnit::Mm { "kg" } else { "lb" };
     let mut about = format!("{} · {} · {} {mass} each", row.section, row.material, row.unit_mass);
     items.extend(section_seen(row, DVec2::new(wide - SECTION / 2.0, HEAD + 10.0)));

@@ -8,8 +8,8 @@ use sheet::result::PieceResult;
 use super::legs;
 use super::page::Projection;
 use super::views_on_paper::{View, laid, picture};
-use crate::frame_sheet::broken;
 use crate::views::{Sight, of_sheet, wires};
+use crate::wrapped::broken;
 use crate::{Anchor, Item};
 
 const NOTE: f64 = 2.7;

@@ -2,7 +2,7 @@
 //! scale, each different plate by its flat.
 
 use frame::{BarRow, FrameList, FrameResult, Standing, standing};
-use glam::{DVec2, DVec3};
+use glam::{DAffine3, DVec2, DVec3};
 use ground::geom::Bounds;
 use ground::quantity::{Display, counted};
 use sheet::result::{Margin, Severity};
@@ -14,11 +14,11 @@ use super::rows::Size;
 use super::tables::{self, Table, WIDE};
 use super::views_on_paper::{View, laid, of_standing, strokes};
 use super::{bar, scale};
-use crate::frame_sheet::broken;
 use crate::hole_marks::{text_box, text_width};
 use crate::labels::{Label, Obstacles, place};
 use crate::template::Paper;
 use crate::views::{Body, Sight, wires};
+use crate::wrapped::broken;
 use crate::{Anchor, Drawing, Item, Pen};
 
 /// Heavier frames are drawn by their lists and details alone.
@@ -131,6 +131,20 @@ fn thinner(i: Item) -> Item {
     }
 }
 
+/// A place of a body that looks to the eye, as near to its middle as it has one: a bent bar has no metal
+/// there.
+fn metal(s: &Standing, at: &DAffine3, to: &impl Fn(DVec3) -> DVec2) -> DVec2 {
+    let seen: Vec<DVec2> = s.body.points.iter().map(|p| to(at.transform_point3(*p))).collect();
+    let middle = seen.iter().sum::<DVec2>() / seen.len().max(1) as f64;
+    let flipped = if at.matrix3.determinant() < 0.0 { -1.0 } else { 1.0 };
+    let facets = s.body.triangles.iter().filter_map(|t| {
+        let [a, b, c] = t.map(|i| seen[i as usize]);
+        // Paper runs down: what looks to the eye turns with the clock.
+        ((b - a).perp_dot(c - a) * flipped < -1e-9).then_some((a + b + c) / 3.0)
+    });
+    facets.min_by(|a, b| a.distance(middle).total_cmp(&b.distance(middle))).unwrap_or(middle)
+}
+
 /// A balloon for each mark, at the first body that carries it; a mark that has no room is in the list alone.
 fn balloons(
     list: &FrameList,
@@ -139,11 +153,9 @@ fn balloons(
     view: Bounds,
     to: &impl Fn(DVec3) -> DVec2,
 ) -> Vec<Item> {
-    let mut at: Vec<(&str, DVec3)> = Vec::new();
+    let mut at: Vec<(&str, DVec2)> = Vec::new();
     for s in bodies {
-        let n = s.body.points.len().max(1) as f64;
-        let middle = s.body.points.iter().sum::<DVec3>() / n;
-        at.extend(s.places.iter().map(|p| (p.name.as_str(), p.at.transform_point3(middle))));
+        at.extend(s.places.iter().map(|p| (p.name.as_str(), metal(s, &p.at, to))));
     }
     let marks = list
         .bars
@@ -153,7 +165,7 @@ fn balloons(
     let mut labels: Vec<(Label, &str)> = Vec::new();
     for (mark, members) in marks {
         // The one that stands furthest from the middle of the picture has the most room round it.
-        let own = at.iter().filter(|(name, _)| members.iter().any(|m| m == name)).map(|a| to(a.1));
+        let own = at.iter().filter(|(name, _)| members.iter().any(|m| m == name)).map(|a| a.1);
         let Some(anchor) = own.max_by(|a, b| a.distance(view.centre()).total_cmp(&b.distance(view.centre())))
         else {
             continue;
@@ -189,7 +201,9 @@ fn balloons(
 fn lists(r: &FrameResult, list: &FrameList) -> Vec<Table> {
     let d = &r.display;
     let cuts = |b: &BarRow| {
-        if b.cuts.iter().all(|c| c.text.as_str() == "square") {
+        if !b.bends.is_empty() {
+            "bent".to_string()
+        } else if b.cuts.iter().all(|c| c.text.as_str() == "square") {
             String::new()
         } else {
             format!("{} | {}", b.cuts[0].text, b.cuts[1].text)
@@ -367,9 +381,7 @@ fn details(
     let mut y = f64::INFINITY;
     for row in &list.bars {
         ground::halt::often();
-        let is =
-            |s: &&Standing| !s.is_plate && s.places.iter().any(|p| row.members.iter().any(|m| *m == p.name));
-        let (high, items) = bar::detail(row, bodies.iter().find(is), d, projection, room.size().x);
+        let (high, items) = bar::detail(row, bar::body_of(row, bodies), d, projection, room.size().x);
         if y + high > room.max.y {
             y = room.min.y;
             out.push(Sheet { items: Vec::new(), scale: Some("beside each".into()) });

@@ -2,6 +2,7 @@
 //! and said once.
 
 mod bar;
+mod bar_looks;
 mod broken;
 mod features;
 mod flat_view;
@@ -19,6 +20,7 @@ mod shape;
 mod tables;
 mod views_on_paper;
 
+pub use bar::bar_drawing;
 pub use frame::frame_drawing;
 pub use page::{Head, Projection};
 pub use piece::{Piece, piece_drawing};

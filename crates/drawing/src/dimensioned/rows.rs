@@ -35,7 +35,8 @@ pub fn depth(sizes: &[Size], side: Margin) -> f64 {
     if n == 0 { 3.0 } else { FIRST + ROW * (n - 1) as f64 + 4.5 }
 }
 
-/// The sizes drawn; `to` carries from the view to the paper, `shape` is the box of the view there. Those along
+/// The sizes drawn; `to` carries from the view to the paper, `shape` is the box of the view there. Those
+/// along
 /// themselves come last: they keep clear of the texts that stand, `before` among them.
 pub fn drawn(sizes: &[Size], shape: Bounds, to: &impl Fn(DVec2) -> DVec2, before: &[Item]) -> Vec<Item> {
     let mut out: Vec<Item> = Vec::new();

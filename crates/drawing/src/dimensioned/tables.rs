@@ -29,7 +29,7 @@ impl Table {
     /// Lines of text, broken to the width.
     pub fn text(title: &str, lines: impl IntoIterator<Item = String>) -> Table {
         let most = (WIDE / text_width("n", SIZE)) as usize;
-        let broken = lines.into_iter().flat_map(|l| crate::frame_sheet::broken(&l, most));
+        let broken = lines.into_iter().flat_map(|l| crate::wrapped::broken(&l, most));
         Table { title: title.into(), columns: Vec::new(), rows: broken.map(|l| vec![l]).collect() }
     }
 
