@@ -99,7 +99,8 @@ await withDemo(7997, async (page, base, job) => {
   await page.evaluate(() => localStorage.clear());
   await shot("papers", `${job}/papers`, ".sheet img", async () => {
     await page.getByRole("button", { name: "P-109" }).click();
-    await page.getByRole("tab", { name: "Bend sheet", exact: true }).click();
+    await page.locator(".sheet.page img").waitFor();
+    await page.locator(".sheet.page").scrollIntoViewIfNeeded();
   });
   // These change the sample: last.
   await shot("begin", `${job}/pieces/box`, "[data-figure=mass]", async () => {

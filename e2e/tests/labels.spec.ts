@@ -5,10 +5,21 @@ import { demoJob } from "./common";
 const boxes = (page: Page) =>
   page.evaluate(() => {
     const host = document.querySelector("svg.flat")!.getBoundingClientRect();
-    return [...document.querySelectorAll("svg.flat .mark, svg.flat .pin, svg.flat .dim text, svg.flat .bend-text text")]
+    return [
+      ...document.querySelectorAll(
+        "svg.flat .mark, svg.flat .pin, svg.flat .dim text, svg.flat .bend-text text",
+      ),
+    ]
       .map((e) => {
         const r = e.getBoundingClientRect();
-        return { said: e.textContent, x: r.x, y: r.y, r: r.right, b: r.bottom, kind: e.getAttribute("class") };
+        return {
+          said: e.textContent,
+          x: r.x,
+          y: r.y,
+          r: r.right,
+          b: r.bottom,
+          kind: e.getAttribute("class"),
+        };
       })
       .filter((r) => r.r > host.x && r.x < host.right && r.b > host.y && r.y < host.bottom);
   });

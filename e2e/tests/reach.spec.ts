@@ -247,7 +247,7 @@ test("every page is walked by Tab alone: each stop is seen, has a name, and can 
       `/jobs/${job}/briefs/brief-1`,
       [/size, size-1/, /overall width 60/, /what is not checked/, /type a line/],
     ],
-    [`/jobs/${job}/papers`, [/DXF for the cutter/, /paper size/, /P-101/, /Flat pattern/]],
+    [`/jobs/${job}/papers`, [/DXF for the cutter/, /paper size/, /P-101/, /tab Drawing/]],
     ["/", [/New job/, /Orchard/]],
   ];
   for (const [path, must] of pages) {

@@ -8,6 +8,7 @@ import "./theme/styles.css";
 import "./theme/views.css";
 import "./theme/reader.css";
 import "./theme/frame.css";
+import "./theme/touch.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app/App";

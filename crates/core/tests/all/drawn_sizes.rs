@@ -111,13 +111,13 @@ fn area(nodes: &[Node]) -> f64 {
     let at = |k: usize| nodes[k % n].at;
     let mut sum = (0..n).map(|k| at(k).perp_dot(at(k + 1))).sum::<f64>() / 2.0;
     let hand = sum.signum();
-    for k in 0..n {
-        if let Some(r) = nodes[k].round {
+    for (k, node) in nodes.iter().enumerate() {
+        if let Some(r) = node.round {
             let (a, b) = (at(k) - at(k + n - 1), at(k + 1) - at(k));
             let turn = a.angle_to(b);
             sum -= turn.signum() * r * r * ((turn.abs() / 2.0).tan() - turn.abs() / 2.0);
         }
-        if let Some((r, out, large)) = nodes[k].arc {
+        if let Some((r, out, large)) = node.arc {
             let half = (at(k).distance(at(k + 1)) / 2.0 / r).min(1.0).asin();
             let sweep = if large { 2.0 * PI - 2.0 * half } else { 2.0 * half };
             let cap = r * r / 2.0 * (sweep - sweep.sin());
@@ -156,14 +156,14 @@ fn followed(c: &Contour) -> Vec<Node> {
     let n = s.len();
     let (prev, next) = (|k: usize| &s[(k + n - 1) % n], |k: usize| &s[(k + 1) % n]);
     let mut out = Vec::new();
-    for k in 0..n {
-        if n > 3 && rounds(prev(k), &s[k], next(k)) {
+    for (k, here) in s.iter().enumerate() {
+        if n > 3 && rounds(prev(k), here, next(k)) {
             let (p, q) = (prev(k).tangent(true), next(k).tangent(false));
-            let at = s[k].a + p * ((s[k].b - s[k].a).perp_dot(q) / p.perp_dot(q));
-            out.push(Node { at, round: Some(s[k].arc().unwrap().radius), arc: None });
-        } else if !(n > 3 && rounds(prev((k + n - 1) % n), prev(k), &s[k])) {
-            let arc = s[k].arc().map(|a| (a.radius, a.sweep > 0.0, a.sweep.abs() > PI + 1e-6));
-            out.push(Node { at: s[k].a, round: None, arc });
+            let at = here.a + p * ((here.b - here.a).perp_dot(q) / p.perp_dot(q));
+            out.push(Node { at, round: Some(here.arc().unwrap().radius), arc: None });
+        } else if !(n > 3 && rounds(prev((k + n - 1) % n), prev(k), here)) {
+            let arc = here.arc().map(|a| (a.radius, a.sweep > 0.0, a.sweep.abs() > PI + 1e-6));
+            out.push(Node { at: here.a, round: None, arc });
         }
     }
     out

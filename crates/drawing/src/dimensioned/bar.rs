@@ -50,7 +50,7 @@ pub fn bar_drawing(r: &FrameResult, row: &BarRow, projection: Projection) -> Dra
 
 /// The body that a row of the list is of.
 pub fn body_of<'a>(row: &BarRow, bodies: &'a [Standing]) -> Option<&'a Standing> {
-    let is = |s: &&Standing| !s.is_plate && s.places.iter().any(|p| row.members.iter().any(|m| *m == p.name));
+    let is = |s: &&Standing| !s.is_plate && s.places.iter().any(|p| row.members.contains(&p.name));
     bodies.iter().find(is)
 }
 

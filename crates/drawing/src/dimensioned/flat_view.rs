@@ -148,7 +148,7 @@ pub fn drawn(
         items.iter().filter_map(|i| if let Item::Line { a, b, .. } = i { Some([*a, *b]) } else { None }),
     );
     let keep = Obstacles { boxes: items.iter().filter_map(text_box).collect(), lines };
-    let only: Vec<Label> = labels.iter().map(|l| l.0.clone()).collect();
+    let only: Vec<Label> = labels.iter().map(|l| l.0).collect();
     for ((_, text), at) in labels.iter().zip(place(&only, &keep, view, true)) {
         let Some(at) = at else { continue };
         if let Some([from, end]) = at.leader {

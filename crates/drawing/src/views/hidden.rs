@@ -99,13 +99,12 @@ impl Scene {
             if facet.top <= deepest {
                 return Look::Behind;
             }
-            if visits.first(i) {
-                if let Some(part) = facet.covers(a, b, self.depth) {
-                    if part.0 <= near && part.1 >= 1.0 - near {
-                        return Look::Whole;
-                    }
-                    out.push(part);
+            let part = if visits.first(i) { facet.covers(a, b, self.depth) } else { None };
+            if let Some((low, high)) = part {
+                if low <= near && high >= 1.0 - near {
+                    return Look::Whole;
                 }
+                out.push((low, high));
             }
             Look::On
         });
