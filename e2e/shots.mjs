@@ -99,8 +99,9 @@ await withDemo(7997, async (page, base, job) => {
   await page.evaluate(() => localStorage.clear());
   await shot("papers", `${job}/papers`, ".sheet img", async () => {
     await page.getByRole("button", { name: "P-109" }).click();
-    await page.locator(".sheet.page img").waitFor();
-    await page.locator(".sheet.page").scrollIntoViewIfNeeded();
+    await page.locator(".sheet img").waitFor();
+    await page.waitForTimeout(900);
+    await page.locator(".sheet").last().evaluate((e) => e.scrollIntoView());
   });
   // These change the sample: last.
   await shot("begin", `${job}/pieces/box`, "[data-figure=mass]", async () => {
