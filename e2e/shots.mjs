@@ -101,7 +101,10 @@ await withDemo(7997, async (page, base, job) => {
     await page.getByRole("button", { name: "P-109" }).click();
     await page.locator(".sheet img").waitFor();
     await page.waitForTimeout(900);
-    await page.locator(".sheet").last().evaluate((e) => e.scrollIntoView());
+    await page
+      .locator(".sheet")
+      .last()
+      .evaluate((e) => e.scrollIntoView());
   });
   // These change the sample: last.
   await shot("begin", `${job}/pieces/box`, "[data-figure=mass]", async () => {
