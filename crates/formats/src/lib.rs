@@ -11,6 +11,7 @@ pub mod mesh;
 pub mod name;
 pub mod pdf;
 pub mod skeleton;
+pub mod step;
 pub mod strict;
 pub mod svg;
 pub mod table;

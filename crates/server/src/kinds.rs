@@ -73,6 +73,7 @@ pub const KINDS: &[PaperKind] = &[
     kind("drawing-dxf", Piece, "Drawing (DXF)", More, Nothing),
     kind("flat-svg", Piece, "Flat SVG", More, Nothing),
     kind("formed-svg", Piece, "Formed SVG", More, Nothing),
+    kind("step", Piece, "STEP", More, Nothing),
     kind("stl", Piece, "STL", More, Nothing),
     kind("glb", Piece, "GLB", More, Nothing),
     kind("stl-plain", Piece, "STL without patterns", More, Patterns),

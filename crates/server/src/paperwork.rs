@@ -5,6 +5,7 @@ use steelk_core::frame::NoSkin;
 use steelk_core::job::Job;
 use steelk_core::quantity::FigureTable;
 use steelk_formats::pdf;
+use steelk_formats::step::NoBody;
 
 use crate::kinds;
 use crate::problem::Problem;
@@ -33,6 +34,8 @@ pub enum PaperError {
     TooFine(String, usize),
     #[error(transparent)]
     NoSkin(#[from] NoSkin),
+    #[error(transparent)]
+    NoBody(#[from] NoBody),
     #[error("{0} has no bends made at the brake")]
     NoBends(String),
     #[error("{0} has no holes")]

@@ -9,7 +9,7 @@ use steelk_core::job::Job;
 use steelk_core::result::PieceResult;
 use steelk_core::sheet::mesh::Solid;
 use steelk_core::sheet::{full_mesh, has_patterns, plain_mesh, unseen};
-use steelk_formats::{csv, dxf, holes, mesh, name, svg};
+use steelk_formats::{csv, dxf, holes, mesh, name, step, svg};
 
 use crate::paperwork::{MOST_TRIANGLES, Of, PaperError, Paperwork, printer, stacked, written};
 
@@ -89,6 +89,7 @@ pub fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperw
             let bytes = csv::table(&table).map_err(|e| PaperError::Write(e.to_string()))?;
             (format!("{stem}_holes.csv"), "text/csv; charset=utf-8", bytes)
         }
+        "step" => (format!("{stem}.step"), "model/step", step::piece(p, of.saved_at)?),
         "stl" => (format!("{stem}.stl"), "model/stl", stl(&solid()?)),
         "stl-plain" => (format!("{stem}_without-patterns.stl"), "model/stl", stl(&plain())),
         "glb-plain" => (format!("{stem}_without-patterns.glb"), "model/gltf-binary", glb(&plain())),

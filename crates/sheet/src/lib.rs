@@ -40,6 +40,8 @@ pub use flat::strip::{ProfileSegment, SegmentForm, Strip};
 pub use formed::{mesh, overlap, zones};
 pub use hole_table::{HoleKind, HoleRow, HoleTable, hole_table};
 pub use import::{DrawnFold, lines_from};
-pub use meshes::{contours, full_mesh, has_patterns, is_hidden_in_views, mesh_size, plain_mesh, unseen};
+pub use meshes::{
+    Bored, bored, contours, full_mesh, has_patterns, is_hidden_in_views, mesh_size, plain_mesh, unseen,
+};
 pub use pads::{evaluate_piece, evaluate_searching};
 pub use plate::{PlateSpec, evaluate_plate};

@@ -99,6 +99,21 @@ pub(crate) fn sunk(result: &PieceResult, holes: &[&Hole]) -> (Vec<Hole>, Vec<Wel
     (plain, wells.into_iter().map(|w| w.1).collect())
 }
 
+/// The holes of a piece as bodies have them.
+#[derive(Clone, Debug)]
+pub struct Bored<'a> {
+    /// What only goes through the sheet.
+    pub holes: Vec<Hole>,
+    /// Drilled ones with more below their loop, clear of all else.
+    pub deep: Vec<&'a BoreMark>,
+}
+
+pub fn bored(result: &PieceResult) -> Bored<'_> {
+    let (holes, wells) = sunk(result, &result.flat.holes.iter().collect::<Vec<_>>());
+    let deep = |b: &&BoreMark| !b.bore.is_plain() && wells.iter().any(|w| w.stands_at(b.at.into()));
+    Bored { holes, deep: result.flat.bores.iter().filter(deep).collect() }
+}
+
 /// What meshes and the formed picture do not show of a piece, in words; empty for nothing.
 pub fn unseen(result: &PieceResult) -> String {
     let mut kinds: std::collections::BTreeMap<&str, usize> = std::collections::BTreeMap::new();

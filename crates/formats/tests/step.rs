@@ -1,0 +1,134 @@
+//! STEP files as they are written: every face closes at its edges, every reference is there, what cannot be
+//! told is refused. Volumes and surfaces are measured by another kernel (`outside/test_step.py`).
+
+use std::collections::{HashMap, HashSet};
+
+use steelk_core::evaluate::evaluate;
+use steelk_core::job::Job;
+use steelk_core::job::text::read_job;
+use steelk_core::result::PieceResult;
+use steelk_formats::step::{self, NoBody};
+
+fn pieces(text: &str) -> Vec<PieceResult> {
+    let (job, faults) = read_job(text);
+    assert!(faults.is_empty(), "{faults:?}");
+    let made = evaluate(&job).pieces;
+    made.iter().for_each(|p| assert!(p.made && p.faults.is_empty(), "{}: {:?}", p.mark, p.faults));
+    made.into_iter().map(|p| (*p).clone()).collect()
+}
+
+fn told(p: &PieceResult) -> String {
+    String::from_utf8(step::piece(p, 1_700_000_000).unwrap()).unwrap()
+}
+
+/// Entities by number.
+fn entities(text: &str) -> HashMap<u32, &str> {
+    let data = text.split("DATA;\n").nth(1).unwrap().split("ENDSEC;").next().unwrap();
+    let entity = |l: &'_ str| {
+        let (n, e) = l.strip_prefix('#').unwrap().split_once('=').unwrap();
+        (n.parse().unwrap(), l.len() - e.len())
+    };
+    data.lines().map(|l| (entity(l).0, &l[entity(l).1..l.len() - 1])).collect()
+}
+
+/// The numbers that an entity names.
+fn names(entity: &str) -> Vec<u32> {
+    entity
+        .split('#')
+        .skip(1)
+        .map(|t| t.split(|c: char| !c.is_ascii_digit()).next().unwrap().parse().unwrap())
+        .collect()
+}
+
+fn is_sound(text: &str, what: &str) {
+    let all = entities(text);
+    for (n, e) in &all {
+        for r in names(e) {
+            assert!(r < *n && all.contains_key(&r), "{what}: #{n} names #{r}, which is not told before it");
+        }
+    }
+    // One solid; each edge is run along once each way.
+    let count = |kind: &str| all.values().filter(|e| e.starts_with(kind)).count();
+    assert_eq!(
+        (count("MANIFOLD_SOLID_BREP("), count("CLOSED_SHELL("), count("COLOUR_RGB(")),
+        (1, 1, 1),
+        "{what}"
+    );
+    let mut runs: HashMap<u32, Vec<bool>> = HashMap::new();
+    for e in all.values().filter(|e| e.starts_with("ORIENTED_EDGE(")) {
+        runs.entry(names(e)[0]).or_default().push(e.ends_with(".T.)"));
+    }
+    assert_eq!(runs.len(), count("EDGE_CURVE("));
+    assert!(runs.values().all(|r| r.len() == 2 && r[0] != r[1]), "{what}: an edge is open");
+    // Corners − edges + faces − rings within faces = 2 bodies − 2 holes through it: even, and no more
+    // than two.
+    let faces = count("ADVANCED_FACE(") as i64;
+    let rings = count("FACE_BOUND(") as i64;
+    let corners: HashSet<u32> = all
+        .iter()
+        .filter(|e| e.1.starts_with("EDGE_CURVE("))
+        .flat_map(|e| names(e.1)[..2].to_vec())
+        .collect();
+    let euler = corners.len() as i64 - runs.len() as i64 + faces - rings;
+    assert!(euler <= 2 && euler % 2 == 0, "{what}: {euler}");
+}
+
+#[test]
+fn every_piece_of_the_sample_closes() {
+    let job: Job = serde_json::from_str(include_str!("../../../demo/orchard-line.steelk.json")).unwrap();
+    let result = evaluate(&job);
+    let mut n = 0;
+    for p in result.sheets().filter(|p| p.made) {
+        match step::piece(p, 0) {
+            Ok(bytes) => {
+                is_sound(&String::from_utf8(bytes).unwrap(), &p.mark);
+                n += 1;
+            }
+            Err(e) => assert_eq!(e, NoBody::TooMany("P-111".into(), 2988)),
+        }
+    }
+    assert!(n > 14, "{n}");
+}
+
+/// Holes over bends, at a slant, at the very border of one; countersinks and blind holes from both sides; a
+/// second bend; a rolled arc; inches.
+#[test]
+fn odd_pieces_close_too() {
+    let text = "job \"x\", in mm, by DIN 6935\n\n\
+        piece P-1 \"over\", 3 thick s235, R4\n  plate 160 x 90\n  fold east up 70 40, then up 110 30\n\
+        \x20 hole ⌀22 on flat, 155 from west, 45 from south\n  slot 50 x 9 on flat, 150 from west, 20 from south, turned 33°\n\
+        \x20 rectangle 30 x 12, corners R3 on flat, 160 from west, 72 from south\n  round 6\n\n\
+        piece P-2 \"drilled\", 12 thick s235\n  plate 90 x 60\n  countersunk hole for M8, 20 from west, 20 from south\n\
+        \x20 blind hole ⌀8, 6 deep, from the back, 45 from west, 30 from south\n  tapped hole M6, 70 from west, 40 from south\n\
+        \x20 counterbored hole for M6, from the back, 70 from west, 15 from south\n\n\
+        piece P-3 \"bow\", 2 thick s235, R3\n  strip 40 wide: 30, up 90°, 50, roll: arc down 200° R60, 30\n  full round at west\n\n\
+        piece P-4 \"inch\", 1/8in thick s235, R1/8, in inches to 1/64\n  tray 6 x 4 x 1\n\n\
+        piece P-5 \"round\", 4 thick s235\n  disc 120\n  hole ⌀30\n";
+    for p in pieces(text) {
+        let text = told(&p);
+        is_sound(&text, &p.mark);
+        let has = |kind: &str| text.contains(kind);
+        match p.mark.as_str() {
+            "P-1" => assert!(has("B_SPLINE_SURFACE") && has("CYLINDRICAL_SURFACE")),
+            "P-4" => assert!(has("CYLINDRICAL_SURFACE")),
+            "P-2" => assert!(has("CONICAL_SURFACE") && !has("B_SPLINE")),
+            _ => assert!(has("CYLINDRICAL_SURFACE") && !has("B_SPLINE_SURFACE"), "{}", p.mark),
+        }
+        assert_eq!(text, told(&p), "the same bytes");
+        assert!(text.contains("2023-11-14T22:13:20") && text.contains(&format!("PRODUCT('{} ", p.mark)));
+    }
+}
+
+#[test]
+fn what_cannot_be_told_is_refused_with_what_else_there_is() {
+    let text = "job \"x\", in mm, by DIN 6935\n\n\
+        piece P-1 \"cone\", 2 thick s235\n  cone ⌀300 to ⌀120, 200 high\n";
+    let refused = step::piece(&pieces(text)[0], 0).unwrap_err();
+    assert!(
+        refused.to_string().contains("rolled to a cone") && refused.to_string().contains("STL"),
+        "{refused}"
+    );
+    let name = "job \"x\", in mm, by DIN 6935\n\npiece P-1 \"Träger 'A' 5\", 2 thick s235\n  plate 20 x 10\n";
+    let text = told(&pieces(name)[0]);
+    assert!(text.contains("P-1 Tr\\X2\\00E4\\X0\\ger ''A'' 5"), "{}", &text[..400]);
+}
