@@ -111,8 +111,8 @@ fn surface(out: &mut Out, s: &Surface) -> (usize, bool) {
                 from.iter().zip(to).map(|(a, b)| format!("({})", out.poles(&[*a, *b]))).collect();
             let (often, at) = knots(from.len());
             let ruled = format!(
-                "B_SPLINE_SURFACE_WITH_KNOTS('',3,1,({}),.UNSPECIFIED.,.F.,.F.,.F.,({often}),(2,2),({at}),(0.,1.),\
-                 .UNSPECIFIED.)",
+                "B_SPLINE_SURFACE_WITH_KNOTS('',3,1,({}),.UNSPECIFIED.,.F.,.F.,.F.,({often}),(2,2),\
+                 ({at}),(0.,1.),.UNSPECIFIED.)",
                 rows.join(",")
             );
             (out.add(ruled), true)
@@ -141,7 +141,8 @@ fn curve(out: &mut Out, ends: [DVec3; 2], c: &Curve) -> usize {
             let (often, at) = knots(poles.len());
             let list = out.poles(poles);
             out.add(format!(
-                "B_SPLINE_CURVE_WITH_KNOTS('',3,({list}),.UNSPECIFIED.,.F.,.F.,({often}),({at}),.UNSPECIFIED.)"
+                "B_SPLINE_CURVE_WITH_KNOTS('',3,({list}),.UNSPECIFIED.,.F.,.F.,({often}),({at}),\
+                 .UNSPECIFIED.)"
             ))
         }
     }
@@ -216,8 +217,10 @@ pub fn write(s: &Shell, name: &str, material: &str, saved_at: i64) -> Vec<u8> {
     colour(&mut out, solid, material, units);
     let (stamp, body) = (stamp(saved_at), out.body);
     format!(
-        "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('{name}'),'2;1');\nFILE_NAME('{name}','{stamp}',(''),(''),'Steelk','Steelk','');\n\
-         FILE_SCHEMA(('AUTOMOTIVE_DESIGN {{ 1 0 10303 214 1 1 1 1 }}'));\nENDSEC;\nDATA;\n{body}ENDSEC;\nEND-ISO-10303-21;\n"
+        "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('{name}'),'2;1');\n\
+         FILE_NAME('{name}','{stamp}',(''),(''),'Steelk','Steelk','');\n\
+         FILE_SCHEMA(('AUTOMOTIVE_DESIGN {{ 1 0 10303 214 1 1 1 1 }}'));\nENDSEC;\n\
+         DATA;\n{body}ENDSEC;\nEND-ISO-10303-21;\n"
     )
     .into_bytes()
 }

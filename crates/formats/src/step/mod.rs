@@ -1,8 +1,10 @@
 //! STEP (ISO 10303-21, AP214): bodies by their faces, planes and cylinders as what they are, millimetres.
 
+mod borders;
 mod file;
 mod sheet;
 mod shell;
+mod well;
 
 use steelk_core::result::PieceResult;
 

@@ -4,19 +4,21 @@
 use std::collections::HashMap;
 
 use glam::{DAffine3, DVec2, DVec3};
-use steelk_core::geom::{CHORD, COINCIDENT, Contour, Segment, Vertex};
+use steelk_core::geom::{Contour, Segment};
 use steelk_core::result::{BoreMark, PieceResult};
 use steelk_core::sheet::mesh::FlatMesh;
 use steelk_core::sheet::zones::{Kind, Zone, formed, frames};
 use steelk_core::sheet::{Bored, bored};
 
+use super::borders::{Border, Side, Stretch, borders, parted};
 use super::shell::{Curve, Face, Shell, Surface};
 
 /// Why there is no STEP file of a piece.
 #[derive(Debug, thiserror::Error, PartialEq)]
 pub enum NoBody {
     #[error(
-        "{0} has {1} holes; {MOST} is the most that a STEP file is made of. Take the DXF or the STL, which have them all"
+        "{0} has {1} holes; {MOST} is the most that a STEP file is made of. Take the DXF or the STL, which \
+            have them all"
     )]
     TooMany(String, usize),
     #[error("{0} is rolled to a cone, which STEP files are not made of yet. Take the STL or the GLB")]
@@ -31,17 +33,6 @@ const MOST: usize = 2_500;
 const STEP: f64 = 0.04;
 /// mm within which a side runs along a bend or across it.
 const ALONG: f64 = 1e-7;
-
-/// Which side of which contour.
-type Side = (usize, usize);
-
-/// What an edge of a face is shared by.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-enum Border {
-    Wall(Side),
-    /// The next face, by its number.
-    Next(usize),
-}
 
 pub fn shell(p: &PieceResult) -> Result<Shell, NoBody> {
     if p.flat.holes.len() > MOST {
@@ -73,53 +64,15 @@ pub fn shell(p: &PieceResult) -> Result<Shell, NoBody> {
     if made.out.is_closed() { Ok(made.out) } else { Err(NoBody::Open(p.mark.clone())) }
 }
 
-/// A contour with a corner wherever an arc of it runs over one of these lines.
-fn parted(c: &Contour, lines: &[[DVec2; 2]]) -> Contour {
-    let mut out = Vec::with_capacity(c.vertices.len());
-    for (v, s) in c.vertices.iter().zip(c.segments()) {
-        let Some(arc) = s.arc() else {
-            out.push(*v);
-            continue;
-        };
-        let over = |[p, q]: &[DVec2; 2]| {
-            let way = (*q - *p).normalize_or_zero();
-            let foot = *p + way * (arc.centre - *p).dot(way);
-            let half = (arc.radius.powi(2) - foot.distance_squared(arc.centre)).max(0.0).sqrt();
-            let long = p.distance(*q);
-            [-half, half]
-                .map(|by| foot + way * by)
-                .into_iter()
-                .filter_map(move |at| {
-                    let along = (at - *p).dot(way);
-                    let turned = (s.a - arc.centre).angle_to(at - arc.centre) * arc.sweep.signum();
-                    let part = turned.rem_euclid(std::f64::consts::TAU) / arc.sweep.abs();
-                    let within = along > -COINCIDENT && along < long + COINCIDENT;
-                    (within && half > COINCIDENT && part > ALONG && part < 1.0 - ALONG).then_some(part)
-                })
-                .collect::<Vec<f64>>()
-        };
-        let mut parts: Vec<f64> = lines.iter().flat_map(over).collect();
-        parts.sort_by(f64::total_cmp);
-        parts.dedup_by(|a, b| (*a - *b).abs() < ALONG);
-        parts.push(1.0);
-        let mut from = 0.0;
-        for part in parts {
-            let p = if from == 0.0 { v.p } else { arc.at(from) };
-            out.push(Vertex { p, bulge: (arc.sweep * (part - from) / 4.0).tan(), tag: v.tag });
-            from = part;
-        }
-    }
-    Contour { vertices: out }
-}
-
-struct Made<'a> {
+/// A body in the making.
+pub struct Made<'a> {
     zones: &'a [Zone],
-    frames: Vec<DAffine3>,
-    t: f64,
+    pub frames: Vec<DAffine3>,
+    pub t: f64,
     /// The sides of each contour.
     sides: Vec<Vec<Segment>>,
     mesh: &'a FlatMesh,
-    out: Shell,
+    pub out: Shell,
     /// By point of the flat and face: 1 the upper, 0 the lower.
     points: HashMap<(u32, usize), usize>,
     /// By their ends in the flat, what they run along, and face.
@@ -127,18 +80,9 @@ struct Made<'a> {
     uprights: HashMap<u32, usize>,
 }
 
-/// A stretch of a face's border, metal on its left: ends, what it borders on, points between.
-#[derive(Clone, Debug)]
-struct Stretch {
-    from: u32,
-    to: u32,
-    border: Border,
-    through: u32,
-}
-
 impl Made<'_> {
     fn build(&mut self, bored: &Bored) {
-        let (zone_of, loops) = self.borders();
+        let (zone_of, loops) = borders(self.mesh, &self.sides);
         let mut walls: Vec<(usize, Stretch)> = Vec::new();
         let mut deep: Vec<&BoreMark> = bored.deep.clone();
         for (zone, loops) in zone_of.into_iter().zip(loops) {
@@ -183,108 +127,6 @@ impl Made<'_> {
         }
     }
 
-    /// The faces of the flat, each a zone or a part of one, and the rings round them, the outer one first.
-    fn borders(&self) -> (Vec<usize>, Vec<Vec<Vec<Stretch>>>) {
-        let m = self.mesh;
-        let mut of_side: HashMap<(u32, u32), usize> = HashMap::new();
-        for (i, t) in m.triangles.iter().enumerate() {
-            for k in 0..3 {
-                of_side.insert((t[k], t[(k + 1) % 3]), i);
-            }
-        }
-        let mut part = vec![usize::MAX; m.triangles.len()];
-        let mut zones = Vec::new();
-        for i in 0..m.triangles.len() {
-            if part[i] != usize::MAX {
-                continue;
-            }
-            let mut stack = vec![i];
-            part[i] = zones.len();
-            while let Some(k) = stack.pop() {
-                let t = m.triangles[k];
-                for e in 0..3 {
-                    let Some(&n) = of_side.get(&(t[(e + 1) % 3], t[e])) else { continue };
-                    if part[n] == usize::MAX && m.triangle_zones[n] == m.triangle_zones[i] {
-                        part[n] = zones.len();
-                        stack.push(n);
-                    }
-                }
-            }
-            zones.push(m.triangle_zones[i] as usize);
-        }
-        let chords = self.chords();
-        let mut sides: Vec<HashMap<u32, Vec<(u32, Border)>>> = vec![HashMap::new(); zones.len()];
-        for (i, t) in m.triangles.iter().enumerate() {
-            for k in 0..3 {
-                let (a, b) = (t[k], t[(k + 1) % 3]);
-                let border = match of_side.get(&(b, a)) {
-                    Some(&n) if part[n] == part[i] => continue,
-                    Some(&n) => Border::Next(part[n]),
-                    None => Border::Wall(chords.side(m.points[a as usize], m.points[b as usize])),
-                };
-                sides[part[i]].entry(a).or_default().push((b, border));
-            }
-        }
-        let rings = sides.into_iter().map(|s| self.rings(s)).collect();
-        (zones, rings)
-    }
-
-    fn rings(&self, mut sides: HashMap<u32, Vec<(u32, Border)>>) -> Vec<Vec<Stretch>> {
-        let at = |i: u32| self.mesh.points[i as usize];
-        let mut out: Vec<(f64, Vec<Stretch>)> = Vec::new();
-        let mut starts: Vec<u32> = sides.keys().copied().collect();
-        starts.sort_unstable();
-        for start in starts {
-            while sides.get(&start).is_some_and(|s| !s.is_empty()) {
-                let mut steps: Vec<(u32, u32, Border)> = Vec::new();
-                let (mut here, mut way) = (start, DVec2::ZERO);
-                while let Some(next) = sides.get_mut(&here) {
-                    // Where two rings touch, the sharpest turn to the left stays in this one.
-                    let turn = |b: u32| if way == DVec2::ZERO { 0.0 } else { way.angle_to(at(b) - at(here)) };
-                    let Some(k) =
-                        (0..next.len()).max_by(|&a, &b| turn(next[a].0).total_cmp(&turn(next[b].0)))
-                    else {
-                        break;
-                    };
-                    let (to, border) = next.swap_remove(k);
-                    steps.push((here, to, border));
-                    way = at(to) - at(here);
-                    here = to;
-                    if here == start {
-                        break;
-                    }
-                }
-                let area: f64 = steps.iter().map(|(a, b, _)| at(*a).perp_dot(at(*b))).sum();
-                out.push((area, self.stretches(&steps)));
-            }
-        }
-        out.sort_by(|a, b| b.0.total_cmp(&a.0));
-        out.into_iter().map(|r| r.1).collect()
-    }
-
-    /// Steps along one side, or along one straight border, as one.
-    fn stretches(&self, steps: &[(u32, u32, Border)]) -> Vec<Stretch> {
-        let at = |i: u32| self.mesh.points[i as usize];
-        let goes_on = |a: &(u32, u32, Border), b: &(u32, u32, Border)| {
-            let (p, q) = (at(a.1) - at(a.0), at(b.1) - at(b.0));
-            let straight = p.perp_dot(q).abs() <= 1e-9 * p.length() * q.length() && p.dot(q) > 0.0;
-            a.2 == b.2 && (matches!(a.2, Border::Wall(_)) || straight)
-        };
-        let n = steps.len();
-        // Begun where something changes.
-        let first = (0..n).find(|&k| !goes_on(&steps[(k + n - 1) % n], &steps[k])).unwrap_or(0);
-        let mut out: Vec<Stretch> = Vec::new();
-        for k in 0..n {
-            let s = &steps[(first + k) % n];
-            let before = &steps[(first + k + n - 1) % n];
-            match out.last_mut() {
-                Some(last) if k > 0 && goes_on(before, s) => last.to = s.1,
-                _ => out.push(Stretch { from: s.0, to: s.1, border: s.2, through: s.1 }),
-            }
-        }
-        out
-    }
-
     fn point(&mut self, zone: usize, i: u32, level: usize) -> usize {
         if let Some(n) = self.points.get(&(i, level)) {
             return *n;
@@ -296,7 +138,7 @@ impl Made<'_> {
         n
     }
 
-    fn place(&self, zone: usize, p: DVec2, z: f64) -> DVec3 {
+    pub fn place(&self, zone: usize, p: DVec2, z: f64) -> DVec3 {
         formed(&self.zones[zone], &self.frames[zone], 1.0, self.t, p, z)
     }
 
@@ -468,149 +310,5 @@ impl Made<'_> {
         let e = self.out.edge(ends, Curve::Line);
         self.uprights.insert(i, e);
         e
-    }
-
-    /// What a drilled hole leaves below the face that it is drilled from. `faces`: the lower and the
-    /// upper one
-    /// of its panel.
-    fn well(&mut self, zone: usize, at: DVec2, profile: &[(f64, f64)], back: bool, faces: [usize; 2]) {
-        let frame = self.frames[zone];
-        let up = frame.transform_vector3(DVec3::Z);
-        // Out of the face that it is drilled from.
-        let out_of = if back { -up } else { up };
-        let middle = |depth: f64| self.place(zone, at, if back { depth } else { self.t - depth });
-        let mut rings: Vec<(f64, f64)> = profile.to_vec();
-        rings.dedup_by(|b, a| (a.0 - b.0).abs() < COINCIDENT && (a.1 - b.1).abs() < COINCIDENT);
-        let across = frame.transform_vector3(DVec3::X);
-        // Two halves of each ring, against the clock as it is seen from outside; a point where it closes.
-        let centres: Vec<DVec3> = rings.iter().map(|r| middle(r.1)).collect();
-        let mut halves: Vec<Option<[usize; 2]>> = Vec::new();
-        let mut ends: Vec<[usize; 2]> = Vec::new();
-        for (k, (r, _)) in rings.iter().enumerate() {
-            if *r < COINCIDENT {
-                let tip = self.out.point(centres[k]);
-                ends.push([tip, tip]);
-                halves.push(None);
-                continue;
-            }
-            let [a, b] = [across * *r, across * -*r].map(|v| self.out.point(centres[k] + v));
-            let ring = || Curve::Circle { at: centres[k], axis: out_of };
-            ends.push([a, b]);
-            halves.push(Some([self.out.edge([a, b], ring()), self.out.edge([b, a], ring())]));
-        }
-        // The mouth is a hole in its face: metal on the left runs with the clock.
-        let hole = |h: [usize; 2], seen: bool| {
-            if seen { vec![(h[1], false), (h[0], false)] } else { vec![(h[0], true), (h[1], true)] }
-        };
-        let [own, far] = if back { [faces[0], faces[1]] } else { [faces[1], faces[0]] };
-        if let Some(h) = halves[0] {
-            self.out.faces[own].loops.push(hole(h, true));
-        }
-        let last = rings.len() - 1;
-        if let (Some(h), true) = (halves[last], (rings[last].1 - self.t).abs() < COINCIDENT) {
-            self.out.faces[far].loops.push(hole(h, false));
-        }
-        for k in 0..last {
-            let ((r0, z0), (r1, z1)) = (rings[k], rings[k + 1]);
-            let deep = z1 - z0;
-            if deep.abs() < COINCIDENT {
-                // A ledge looks out of the face; what is drilled narrows downwards.
-                let mut loops = Vec::new();
-                if let Some(h) = halves[k] {
-                    loops.push(vec![(h[0], true), (h[1], true)]);
-                }
-                if let Some(h) = halves[k + 1] {
-                    loops.push(vec![(h[1], false), (h[0], false)]);
-                }
-                self.out
-                    .faces
-                    .push(Face { surface: Surface::Plane { at: centres[k], normal: out_of }, loops });
-                continue;
-            }
-            let surface = if (r0 - r1).abs() < COINCIDENT {
-                Surface::Cylinder { at: centres[k], axis: out_of, radius: r0, inside: true }
-            } else {
-                // Its axis goes to where it is wider.
-                let axis = if r0 > r1 { out_of } else { -out_of };
-                let (at, radius) = if r0 > r1 { (centres[k + 1], r1) } else { (centres[k], r0) };
-                Surface::Cone { at, axis, radius, half_angle: ((r0 - r1).abs() / deep).atan(), inside: true }
-            };
-            let lines = [0, 1].map(|i| self.out.edge([ends[k][i], ends[k + 1][i]], Curve::Line));
-            for i in 0..2 {
-                let (a, b) = (lines[i], lines[1 - i]);
-                // Seen from the axis, which is outside of the metal: along above, down, back below, up.
-                let mut ring = Vec::new();
-                if let Some(h) = halves[k] {
-                    ring.push((h[i], true));
-                }
-                ring.push((b, true));
-                if let Some(h) = halves[k + 1] {
-                    ring.push((h[i], false));
-                }
-                ring.push((a, false));
-                self.out.faces.push(Face { surface: surface.clone(), loops: vec![ring] });
-            }
-        }
-        // Flat at its end, and not through.
-        if let (Some(h), false) = (halves[last], (rings[last].1 - self.t).abs() < COINCIDENT) {
-            let loops = vec![vec![(h[0], true), (h[1], true)]];
-            self.out
-                .faces
-                .push(Face { surface: Surface::Plane { at: centres[last], normal: out_of }, loops });
-        }
-    }
-
-    fn chords(&self) -> Chords {
-        Chords::new(&self.sides)
-    }
-}
-
-/// Chords of all sides, by the cells that they lie in.
-struct Chords {
-    pace: f64,
-    cells: HashMap<(i64, i64), Vec<u32>>,
-    chords: Vec<([DVec2; 2], Side)>,
-}
-
-impl Chords {
-    fn new(sides: &[Vec<Segment>]) -> Chords {
-        let mut chords = Vec::new();
-        let mut points = Vec::new();
-        for (c, sides) in sides.iter().enumerate() {
-            for (k, s) in sides.iter().enumerate() {
-                points.clear();
-                points.push(s.a);
-                s.flatten(CHORD, &mut points);
-                chords.extend(points.windows(2).map(|w| ([w[0], w[1]], (c, k))));
-            }
-        }
-        let mean = chords.iter().map(|c| c.0[0].distance(c.0[1])).sum::<f64>() / chords.len().max(1) as f64;
-        let mut out = Chords { pace: mean.max(0.5), cells: HashMap::new(), chords };
-        for i in 0..out.chords.len() {
-            let [a, b] = out.chords[i].0;
-            let parts = (a.distance(b) / out.pace).ceil().max(1.0) as usize;
-            for k in 0..=parts {
-                let c = out.cell(a.lerp(b, k as f64 / parts as f64));
-                out.cells.entry(c).or_default().push(i as u32);
-            }
-        }
-        out
-    }
-
-    fn cell(&self, p: DVec2) -> (i64, i64) {
-        ((p.x / self.pace).floor() as i64, (p.y / self.pace).floor() as i64)
-    }
-
-    /// The side that a side of the mesh lies on.
-    fn side(&self, a: DVec2, b: DVec2) -> Side {
-        let middle = (a + b) / 2.0;
-        let (x, y) = self.cell(middle);
-        let off = |[p, q]: [DVec2; 2]| Segment::line(p, q).nearest(middle).distance(middle);
-        let near = (-1..2).flat_map(|i| (-1..2).map(move |j| (x + i, y + j)));
-        let found = near
-            .filter_map(|c| self.cells.get(&c))
-            .flatten()
-            .min_by(|a, b| off(self.chords[**a as usize].0).total_cmp(&off(self.chords[**b as usize].0)));
-        found.map_or((0, 0), |i| self.chords[*i as usize].1)
     }
 }
