@@ -11,6 +11,7 @@ use steelk_core::evaluate::evaluate_piece;
 use steelk_core::grammar::Context;
 use steelk_core::job::{FORMAT, Job, Line, Piece};
 use steelk_core::result::{JobResult, PieceResult};
+use steelk_core::sheet::{bend_said, said_in};
 use steelk_core::verbs::read_line;
 use steelk_formats::{dxf as files, pdf, svg};
 
@@ -154,9 +155,11 @@ fn the_bend_sheet_lists_every_bend() {
         .filter_map(|i| if let Item::Text { text, .. } = i { Some(text.as_str()) } else { None })
         .collect();
     for r in &p.bend_rows {
-        let at_stop = format!("at the stop {}: {}", r.at_stop, r.gauge);
+        // In the words of the piece: no name of the recipe's own.
+        let at_stop = format!("at the stop {}: {}", said_in(&p, &r.at_stop), r.gauge);
         assert!(
-            texts.iter().any(|t| t.starts_with(r.label.as_str())) && texts.contains(&at_stop.as_str()),
+            texts.iter().any(|t| t.starts_with(&bend_said(&p, &r.label)))
+                && texts.contains(&at_stop.as_str()),
             "{}: {texts:?}",
             r.label
         );

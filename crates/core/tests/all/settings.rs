@@ -42,7 +42,7 @@ fn one_of_each(inch: bool) -> Value {
         if matches!(s.list, "pieces" | "frames" | "briefs") {
             value["id"] = format!("{}-1", s.verb.tag).into();
         }
-        job[s.list] = if s.list == "brake" { value } else { json!([value]) };
+        job[s.list] = if matches!(s.list, "brake" | "drawings") { value } else { json!([value]) };
     }
     job["saw"] = json!({});
     job
@@ -83,7 +83,7 @@ fn whatever_can_be_chosen_is_kept_and_read_back() {
                 let mut job = one_of_each(true);
                 let at = match s.list {
                     "" => String::new(),
-                    "brake" | "saw" => format!("/{}", s.list),
+                    "brake" | "saw" | "drawings" => format!("/{}", s.list),
                     "measured" => {
                         set(&mut job, "/briefs/0/measured", json!([{ "line": "f", "value": "9" }]));
                         "/briefs/0/measured/0".into()
