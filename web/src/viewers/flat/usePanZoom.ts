@@ -47,8 +47,8 @@ export function pinched(v: View, from: Held, to: Held, [left, top]: [number, num
 }
 
 /**
- * Pan by dragging, zoom by wheel or two fingers about what lies under them, fit again by double click; fits by itself until it is
- * moved by hand.
+ * Pan by dragging, zoom by wheel or two fingers about what lies under them, fit again by double click; fits
+ * by itself until it is moved by hand.
  */
 export function usePanZoom(box: Box | undefined, margin: number[]) {
   const host = useRef<SVGSVGElement>(null);
