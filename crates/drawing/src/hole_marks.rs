@@ -62,6 +62,21 @@ pub fn hole_marks(
         }
     };
     let labels: Vec<Label> = marks.iter().map(label).collect();
+    let keep = in_the_way(piece, to, before);
+    let placed = place(&labels, &keep, view, true);
+    let mut out = Vec::new();
+    for (m, p) in marks.iter().zip(&placed) {
+        let Some(p) = p else { continue };
+        if let Some([from, end]) = p.leader {
+            out.push(Item::line(from, end, Pen::Hair));
+        }
+        out.push(Item::text(p.at + DVec2::new(0.0, SIZE * 0.34), m.text.clone(), SIZE, Anchor::Middle));
+    }
+    (out, marks.iter().zip(&placed).filter(|(_, p)| p.is_none()).map(|(m, _)| m.text.clone()).collect())
+}
+
+/// What labels of a flat keep clear of: its outline and holes, and what is drawn already.
+pub fn in_the_way(piece: &PieceResult, to: &ToPaper, before: &[Item]) -> Obstacles {
     let mut lines: Vec<[DVec2; 2]> = Vec::new();
     for c in contours(piece) {
         if lines.len() > SIDES {
@@ -75,17 +90,7 @@ pub fn hole_marks(
         Item::Line { a, b, .. } => Some([*a, *b]),
         _ => None,
     }));
-    let keep = Obstacles { boxes: before.iter().filter_map(text_box).collect(), lines };
-    let placed = place(&labels, &keep, view, true);
-    let mut out = Vec::new();
-    for (m, p) in marks.iter().zip(&placed) {
-        let Some(p) = p else { continue };
-        if let Some([from, end]) = p.leader {
-            out.push(Item::line(from, end, Pen::Hair));
-        }
-        out.push(Item::text(p.at + DVec2::new(0.0, SIZE * 0.34), m.text.clone(), SIZE, Anchor::Middle));
-    }
-    (out, marks.iter().zip(&placed).filter(|(_, p)| p.is_none()).map(|(m, _)| m.text.clone()).collect())
+    Obstacles { boxes: before.iter().filter_map(text_box).collect(), lines }
 }
 
 /// What had no room, in one line.

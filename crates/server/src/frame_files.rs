@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use steelk_core::drawing::{dimensioned, template_for};
-use steelk_core::evaluate::cut_list;
+use steelk_core::evaluate::{cut_list, list_of_frame};
 use steelk_core::frame::{FrameList, FrameResult, Standing, standing, unrolled, wrap_template};
 use steelk_core::job::Job;
 use steelk_core::result::JobResult;
@@ -22,12 +22,11 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
             .filter(|p| p.made)
             .ok_or_else(|| PaperError::NoCope(of.piece.into()))
     };
+    let own_list = || list_of_frame(job, result, &r.id).ok_or_else(|| PaperError::NoFrame(of.frame.into()));
     let (name, mime, bytes) = match kind {
         "frame-drawing" | "frame-drawing-svg" | "frame-drawing-dxf" => {
-            let list = cut_list(job, result);
-            let list = list.frames.iter().find(|l| l.frame == r.id);
-            let list = list.ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
-            let pages = dimensioned::frame_drawing(r, list, of.paper, &job.drawing_head());
+            let list = own_list()?;
+            let pages = dimensioned::frame_drawing(r, &list, of.paper, &job.drawing_head());
             match kind {
                 "frame-drawing" => (
                     format!("{stem}_drawing.pdf"),
@@ -44,10 +43,9 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
             }
         }
         "bar-svg" => {
-            let list = cut_list(job, result);
-            let rows = list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
+            let list = own_list()?;
             let row =
-                rows.into_iter().find(|b| b.mark == of.piece || b.members.iter().any(|m| m == of.piece));
+                list.bars.iter().find(|b| b.mark == of.piece || b.members.iter().any(|m| m == of.piece));
             let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
             (
                 format!("{stem}_{}.svg", name::safe(of.piece)),

@@ -98,7 +98,6 @@ pub struct Of<'a> {
 
 impl Of<'_> {
     /// What a paper of the job says of itself.
-    /// What the paper says of itself.
     pub fn about(&self, job: &Job, title: &str) -> pdf::About {
         let revision =
             if self.revision > 0 { format!(", revision {}", self.revision) } else { String::new() };

@@ -122,7 +122,7 @@ pub fn hole_table(p: &PieceResult) -> HoleTable {
 }
 
 /// A, B … Z, AA …
-fn letters(k: usize) -> String {
+pub fn letters(k: usize) -> String {
     let last = char::from(b'A' + (k % 26) as u8);
     if k < 26 { last.into() } else { format!("{}{last}", letters(k / 26 - 1)) }
 }

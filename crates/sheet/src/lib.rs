@@ -38,7 +38,7 @@ pub use flat::pressed::Pressed;
 pub use flat::shape::ShapeSpec;
 pub use flat::strip::{ProfileSegment, SegmentForm, Strip};
 pub use formed::{mesh, overlap, zones};
-pub use hole_table::{HoleKind, HoleRow, HoleTable, hole_table};
+pub use hole_table::{HoleKind, HoleRow, HoleTable, hole_table, letters};
 pub use import::{DrawnFold, lines_from};
 pub use meshes::{
     Bored, bored, contours, full_mesh, has_patterns, is_hidden_in_views, mesh_size, plain_mesh, unseen,

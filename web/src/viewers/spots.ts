@@ -3,7 +3,7 @@
  * it has answered, and while the view moves, each stays where it stood beside what it speaks of.
  */
 
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { answer, api } from "../api/client";
 import type { LabelPlace, LabelsAsk } from "../api/types";
 
@@ -98,7 +98,7 @@ export function useSpots(
   const now = useRef(spots);
   now.current = spots;
   // Its own answers are no reason to ask again.
-  const asked = useMemo(() => JSON.stringify(askOf(tags, keep, view, new Map())), [tags, keep, view]);
+  const asked = JSON.stringify(askOf(tags, keep, view, new Map()));
   const keys = tags.map((t) => t.key).join("\n");
   useEffect(() => {
     if (tags.length === 0 || view[0] < 1) return;

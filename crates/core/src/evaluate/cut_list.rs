@@ -11,6 +11,13 @@ use ground::geom::smallest_rectangle;
 use ground::quantity::{Display, Printed, summed};
 use sheet::result::PieceResult;
 
+/// The list of one frame in its own unit, as its drawing has it; the job's list is in the job's.
+pub fn list_of_frame(job: &Job, result: &JobResult, id: &str) -> Option<FrameList> {
+    let mut both = job.frames.iter().zip(&result.frames);
+    let (f, r) = both.find(|(f, _)| f.id == id)?;
+    Some(frame_list(f, r, &r.display, &result.shop.frame.saw))
+}
+
 #[derive(Clone, Debug, PartialEq, Serialize)]
 #[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
 pub struct CutRow {

@@ -236,10 +236,14 @@ fn is_told_whole(p: &PieceResult) {
     let outer = &p.flat.outer;
     let datum = outer.bounds().min;
     let rows = table(&all, "Outline");
-    let circle = all.iter().find_map(|w| w.text.strip_prefix('⌀')?.split_once(" about ")).is_some();
     let spread = off * (outer.perimeter() + 10.0);
-    if circle && outer.as_circle().is_some() {
-        return;
+    if let Some((centre, r)) = outer.as_circle() {
+        let told = all.iter().find_map(|w| w.text.strip_prefix('⌀')?.split_once(" about "));
+        let (d, at) = told.unwrap_or_else(|| panic!("{}: no diameter", p.mark));
+        let at: Vec<f64> = at.split(", ").map(|v| number(v).unwrap() * mm).collect();
+        assert!((number(d).unwrap() * mm - 2.0 * r).abs() < off, "{}: {d}", p.mark);
+        assert!(dvec2(at[0], at[1]).distance(centre - datum) < off * 1.5, "{}: {at:?}", p.mark);
+        return holes_are_told(p, &all, mm, off);
     }
     let nodes =
         if rows.is_empty() { by_ordinates(&pages[flat], &own, a / b, mm) } else { nodes_of(&rows, mm) };
@@ -299,11 +303,6 @@ fn holes_are_told(p: &PieceResult, all: &[Word], mm: f64, off: f64) {
     }
     let one = |tag: &str| -> f64 {
         let what = said[tag];
-        let numbers: Vec<f64> = what
-            .split(['×', ' '])
-            .filter_map(|t| number(t.trim_start_matches(['⌀', 'R'])))
-            .map(|v| v * mm)
-            .collect();
         // Fractions stand with a blank: such sizes are read whole.
         let sides = |from: &str| -> Vec<f64> {
             let body = what.strip_prefix(from).unwrap().split(" at ").next().unwrap();
@@ -330,7 +329,7 @@ fn holes_are_told(p: &PieceResult, all: &[Word], mm: f64, off: f64) {
             let rows: Vec<_> = title.iter().flat_map(|t| table(all, t)).collect();
             area(&nodes_of(&rows, mm))
         } else {
-            numbers.iter().sum::<f64>() * 0.0
+            panic!("{tag} is told as '{what}', which makes no outline")
         }
     };
     let drilled = |name: &str| p.flat.bores.iter().any(|b| b.name == name);
@@ -535,4 +534,33 @@ fn a_long_bar_is_broken_where_nothing_happens() {
         }
         super::labels::apart(d);
     }
+}
+
+/// A frame in inches in a job of millimetres: its drawing is in inches throughout, lists and all.
+#[test]
+fn a_frame_with_a_unit_of_its_own_is_drawn_in_it() {
+    use steelk_core::drawing::dimensioned::{bar_drawing, frame_drawing};
+    use steelk_core::evaluate::list_of_frame;
+    let text = "job \"x\", in mm, by DIN 6935\n\nframe F-1 \"Rail\", of SHS 40x40x3, material s235, in inches to 1/64\n\
+        \x20 node A 0, 0, 0\n  node B 50, 0, 0\n  rail A B\n  hole ⌀3/8 on rail-1, 10 from its start\n";
+    let (job, faults) = steelk_core::job::text::read_job(text);
+    assert!(faults.is_empty(), "{faults:?}");
+    let result = evaluate(&job);
+    let r = &result.frames[0];
+    let list = list_of_frame(&job, &result, &r.id).unwrap();
+    let head = Head { note: "galvanise after welding".into(), ..Head::default() };
+    let pages = frame_drawing(r, &list, Paper::A3, &head);
+    let all = words(&pages);
+    let one = words(&[bar_drawing(r, &list.bars[0], Projection::Third)]);
+    for (all, what) in [(&all, "drawing"), (&one, "bar")] {
+        assert!(
+            all.iter().any(|w| w.text == "50 in"),
+            "{what}: {:?}",
+            all.iter().map(|w| &w.text).collect::<Vec<_>>()
+        );
+        assert!(all.iter().any(|w| w.text == "10"), "{what}: where the hole is");
+        assert!(all.iter().all(|w| !w.text.contains("1270")), "{what} has millimetres");
+    }
+    assert!(all.iter().any(|w| w.text == "galvanise after welding"), "the job's note");
+    assert_eq!(cell(&words(&pages[..1]), "sizes in"), "inches");
 }

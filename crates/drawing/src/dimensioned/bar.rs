@@ -4,7 +4,7 @@
 use frame::{BarRow, EndRelation, FrameResult, Standing, standing};
 use glam::{DAffine3, DVec2};
 use ground::geom::Bounds;
-use ground::quantity::{Display, LengthUnit};
+use ground::quantity::Display;
 use sheet::result::Margin;
 
 use super::bar_looks::{bent_way, section_seen};
@@ -68,7 +68,7 @@ pub fn detail(
     let head = format!("{} · {} · {} off{hand}", row.mark, row.name, row.quantity);
     let most = ((wide - SECTION) / text_width("n", 3.6)) as usize;
     items.push(Item::fitted(DVec2::new(0.0, 4.0), head, 3.6, most, Anchor::Start).bold());
-    let mass = if d.length == LengthUnit::Mm { "kg" } else { "lb" };
+    let mass = d.mass_unit();
     let mut about = format!("{} · {} · {} {mass} each", row.section, row.material, row.unit_mass);
     items.extend(section_seen(row, DVec2::new(wide - SECTION / 2.0, HEAD + 10.0)));
     let mut y = HEAD;
@@ -141,10 +141,7 @@ fn sides(
     if projection == Projection::Third {
         seen.reverse();
     }
-    let b = seen.iter().map(Wires::bounds).reduce(|a, b| Bounds {
-        min: DVec2::new(a.min.x.min(b.min.x), a.min.y.min(b.min.y)),
-        max: DVec2::new(a.max.x.max(b.max.x), a.max.y.max(b.max.y)),
-    });
+    let b = seen.iter().map(Wires::bounds).reduce(|a, b| a.join(&b));
     let Some(b) = b else { return (Vec::new(), 0.0, String::new()) };
     let (x0, x1) = (b.min.x, b.max.x);
     let stations: Vec<f64> = row.stations.iter().map(|s| x0 + (x1 - x0) * s).collect();

@@ -77,7 +77,7 @@ pub fn kinds(p: &PieceResult) -> Vec<Kind> {
             Some(k) => out[*k].at.extend(&kind.at),
             None => {
                 same.push(out.len());
-                out.push(Kind { tag: letters(out.len()), ..kind });
+                out.push(Kind { tag: sheet::letters(out.len()), ..kind });
             }
         }
     }
@@ -107,11 +107,4 @@ fn alike(a: Option<&Contour>, b: Option<&Contour>) -> bool {
         }
         _ => false,
     }
-}
-
-/// A, B … Z, AA …; no I and no O, which are taken for numbers.
-fn letters(k: usize) -> String {
-    const ALL: &[u8] = b"ABCDEFGHJKLMNPQRSTUVWXYZ";
-    let last = char::from(ALL[k % ALL.len()]);
-    if k < ALL.len() { last.into() } else { format!("{}{last}", letters(k / ALL.len() - 1)) }
 }

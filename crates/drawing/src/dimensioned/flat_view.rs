@@ -2,15 +2,14 @@
 //! lines, radii once, tags of what stands in it.
 
 use glam::DVec2;
-use ground::geom::{Bounds, COINCIDENT};
-use sheet::contours;
+use ground::geom::{Bounds, COINCIDENT, Contour};
 use sheet::result::{BendMark, Margin, PieceResult};
 
 use super::features::Kind;
 use super::ordinates::{self, Ordinate, PACE};
 use super::outline::{Point, Way};
-use crate::hole_marks::{text_box, text_width};
-use crate::labels::{Label, Obstacles, place};
+use crate::hole_marks::{in_the_way, text_width};
+use crate::labels::{Label, place};
 use crate::{Anchor, Item, Pen, ToPaper, flat::outline};
 
 /// Height of tags and radii.
@@ -87,7 +86,7 @@ pub fn ordinates(p: &PieceResult, points: &[Point], how: Told) -> Vec<Ordinate> 
     out
 }
 
-/// The flat on paper; what it leaves to the tables is not in it.
+/// The flat on paper, without what it leaves to the tables, and the labels that have no room.
 pub fn drawn(
     p: &PieceResult,
     points: &[Point],
@@ -95,7 +94,7 @@ pub fn drawn(
     to: &ToPaper,
     how: Told,
     view: Bounds,
-) -> Vec<Item> {
+) -> (Vec<Item>, Vec<String>) {
     let b = p.flat.outer.bounds();
     let shape = Bounds::of([to.point(b.min), to.point(b.max)]);
     let mut items = outline(p, to);
@@ -104,7 +103,7 @@ pub fn drawn(
     let ordinates: Vec<Ordinate> =
         ordinates(p, points, how).into_iter().map(|o| Ordinate { at: to.point(o.at), ..o }).collect();
     items.extend(ordinates::drawn(&ordinates, shape));
-    items.extend(origin(datum));
+    items.push(origin(datum));
     let mut labels: Vec<(Label, String)> = Vec::new();
     let mut say = |anchor: DVec2, clear: f64, text: String, weight: f64| {
         let size = DVec2::new(text_width(&text, TAG), TAG);
@@ -139,25 +138,21 @@ pub fn drawn(
             }
         }
     }
-    let mut lines: Vec<[DVec2; 2]> = Vec::new();
-    for c in contours(p).take(400) {
-        let q: Vec<DVec2> = c.flatten(0.3 / to.scale.max(1e-6)).into_iter().map(|v| to.point(v)).collect();
-        lines.extend(q.iter().zip(q.iter().cycle().skip(1)).map(|(a, b)| [*a, *b]));
-    }
-    lines.extend(
-        items.iter().filter_map(|i| if let Item::Line { a, b, .. } = i { Some([*a, *b]) } else { None }),
-    );
-    let keep = Obstacles { boxes: items.iter().filter_map(text_box).collect(), lines };
+    let keep = in_the_way(p, to, &items);
+    let mut left = Vec::new();
     let only: Vec<Label> = labels.iter().map(|l| l.0).collect();
     for ((_, text), at) in labels.iter().zip(place(&only, &keep, view, true)) {
-        let Some(at) = at else { continue };
+        let Some(at) = at else {
+            left.push(text.clone());
+            continue;
+        };
         if let Some([from, end]) = at.leader {
             items.push(Item::line(from, end, Pen::Hair));
         }
         let foot = at.at + DVec2::new(0.0, TAG * 0.34);
         items.push(Item::text(foot, text.clone(), TAG, Anchor::Middle).bold());
     }
-    items
+    (items, left)
 }
 
 /// Where a bend line that runs straight up or across is told, and its place from the datum.
@@ -203,8 +198,7 @@ fn radii(points: &[Point], said: impl Fn(f64) -> String) -> Vec<(DVec2, String)>
     out.into_iter().map(|(at, t, n)| (at, if n > 1 { format!("{n}× {t}") } else { t })).collect()
 }
 
-/// The sign of the datum: a ring with its axes.
-fn origin(at: DVec2) -> Vec<Item> {
-    let ring = ground::geom::Contour::circle(at, 1.3, 0);
-    vec![Item::Shape { loops: vec![ring], pen: Pen::Cut, filled: false }]
+/// The sign of the datum: a ring.
+fn origin(at: DVec2) -> Item {
+    Item::Shape { loops: vec![Contour::circle(at, 1.3, 0)], pen: Pen::Cut, filled: false }
 }

@@ -46,7 +46,8 @@ pub fn frame_drawing(r: &FrameResult, list: &FrameList, paper: Paper, head: &Hea
         unit: if d.length.sign() == "mm" { "mm" } else { "inches" },
     };
     let facets: usize = placed.iter().map(|b| b.solid.triangles.len()).sum();
-    let mut sheets = overview(r, list, &bodies, if facets > MOST_FACETS { &[] } else { &placed }, room);
+    let shown: &[Body] = if facets > MOST_FACETS { &[] } else { &placed };
+    let mut sheets = overview(r, list, head, &bodies, shown, room);
     if facets <= MOST_FACETS && !placed.is_empty() {
         sheets.push(views(r, &placed, head.projection, room));
     }
@@ -90,6 +91,7 @@ fn whole_said(placed: &[Body], d: &Display) -> String {
 fn overview(
     r: &FrameResult,
     list: &FrameList,
+    head: &Head,
     bodies: &[Standing],
     placed: &[Body],
     room: Bounds,
@@ -107,8 +109,7 @@ fn overview(
         let free = picture.size() - DVec2::splat(26.0);
         let fit = (free / b.size().max(DVec2::splat(1e-6))).min_element();
         let shift = picture.centre() - DVec2::new(b.centre().x, -b.centre().y) * fit;
-        let drawn = strokes(&w, fit, shift).into_iter().map(thinner);
-        items.extend(drawn);
+        items.extend(strokes(&w, Pen::Cut, fit, shift));
         let to = |p: DVec3| {
             let q = sight.flat(p);
             DVec2::new(q.x, -q.y) * fit + shift
@@ -117,18 +118,11 @@ fn overview(
         scale = Some("picture".to_string());
     }
     let column = Bounds { min: DVec2::new(room.max.x - WIDE, room.min.y), max: room.max };
-    let mut laid = tables::laid(&lists(r, list), &[column], room).into_iter();
+    let mut laid = tables::laid(&lists(r, list, head), &[column], room).into_iter();
     items.extend(laid.next().unwrap_or_default());
     let mut out = vec![Sheet { items, scale }];
     out.extend(laid.map(|items| Sheet { items, scale: None }));
     out
-}
-
-fn thinner(i: Item) -> Item {
-    match i {
-        Item::Path { points, pen: Pen::Edge } => Item::Path { points, pen: Pen::Cut },
-        other => other,
-    }
 }
 
 /// A place of a body that looks to the eye, as near to its middle as it has one: a bent bar has no metal
@@ -198,7 +192,7 @@ fn balloons(
     out
 }
 
-fn lists(r: &FrameResult, list: &FrameList) -> Vec<Table> {
+fn lists(r: &FrameResult, list: &FrameList, head: &Head) -> Vec<Table> {
     let d = &r.display;
     let cuts = |b: &BarRow| {
         if !b.bends.is_empty() {
@@ -246,11 +240,12 @@ fn lists(r: &FrameResult, list: &FrameList) -> Vec<Table> {
         ],
         rows: list.welds.iter().map(weld).collect(),
     };
-    let mut notes: Vec<String> = list
+    let mut notes: Vec<String> = Some(head.note.clone()).filter(|n| !n.is_empty()).into_iter().collect();
+    let sections = list
         .sections
         .iter()
-        .map(|s| format!("{}: {}, {}, {}", s.section, counted(s.pieces, "piece"), s.length, s.mass))
-        .collect();
+        .map(|s| format!("{}: {}, {}, {}", s.section, counted(s.pieces, "piece"), s.length, s.mass));
+    notes.extend(sections);
     notes.extend(list.assemblies.iter().map(|a| {
         format!(
             "Welded first: {} × {} {}, {} each: {}",
@@ -307,11 +302,16 @@ fn views(r: &FrameResult, placed: &[Body], projection: Projection, room: Bounds)
         })
         .collect();
     let (mut items, s, corner) = laid(&views, projection, room, d.length);
-    let note =
-        "Sizes inside the whole are to nodes, where the middle lines of members meet, from the first of them";
+    let mut note = "Sizes inside the whole are to nodes, where the middle lines of members meet, from the \
+        first of them"
+        .to_string();
+    let untold: usize = (0..3).map(|k| steps(r, k).len().saturating_sub(MOST_STEPS)).sum();
+    if untold > 0 {
+        note += &format!("; {untold} more places of nodes have no room: the skeleton (CSV) has all");
+    }
     let foot = room.max - DVec2::new(0.0, 1.0);
     let most = ((room.max.x - corner.min.x).max(60.0) / text_width("n", 2.7)) as usize;
-    for (k, line) in broken(note, most).into_iter().rev().enumerate() {
+    for (k, line) in broken(&note, most).into_iter().rev().enumerate() {
         items.push(Item::text(foot - DVec2::new(0.0, 4.0 * k as f64), line, 2.7, Anchor::End));
     }
     Sheet { items, scale: Some(scale::said(s)) }

@@ -2,7 +2,7 @@
 
 use glam::DVec2;
 use ground::geom::Bounds;
-use ground::quantity::{LengthUnit, trim_number};
+use ground::quantity::{Display, LengthUnit, trim_number};
 use sheet::mesh::FlatMesh;
 use sheet::result::{PieceResult, Severity};
 
@@ -77,9 +77,10 @@ pub fn flat_sheets(p: &PieceResult, head: &Head, room: Bounds, title: &str) -> V
     }
     let to = ToPaper { scale, shift: origin + DVec2::new(-b.min.x, b.max.y) * scale };
     let view = Bounds { min: room.min, max: room.min + free };
-    let mut items = flat_view::drawn(p, &points, &kinds, &to, how, view);
+    let (mut items, untold) = flat_view::drawn(p, &points, &kinds, &to, how, view);
     items.push(Item::text(room.min + DVec2::new(0.0, 3.0), title, 3.3, Anchor::Start).bold());
-    let tables = tables_of(p, head, &points, &kinds, how);
+    let mut tables = tables_of(p, &points, &kinds, how);
+    tables.push(notes(p, head, &untold));
     let rooms = if over {
         tables::columns(Bounds { min: room.min + DVec2::new(0.0, free.y + 2.0), max: room.max })
     } else {
@@ -92,7 +93,7 @@ pub fn flat_sheets(p: &PieceResult, head: &Head, room: Bounds, title: &str) -> V
     out
 }
 
-fn tables_of(p: &PieceResult, head: &Head, points: &[Point], kinds: &[Kind], how: Told) -> Vec<Table> {
+fn tables_of(p: &PieceResult, points: &[Point], kinds: &[Kind], how: Told) -> Vec<Table> {
     let mut out = vec![bends(p)];
     out.extend(holes(p, kinds));
     if how == Told::Table {
@@ -117,7 +118,6 @@ fn tables_of(p: &PieceResult, head: &Head, points: &[Point], kinds: &[Kind], how
             ));
         }
     }
-    out.push(notes(p, head));
     out
 }
 
@@ -181,9 +181,8 @@ fn holes(p: &PieceResult, kinds: &[Kind]) -> Vec<Table> {
     let patterns = all > flat_view::MOST_TAGGED;
     let rows: Vec<Vec<String>> = if patterns {
         columns.push(("and on", 5.0, false));
-        let step = |(n, by): (usize, f64), way: &str| {
-            (n > 1).then(|| format!("{n} at {} {way}", trim_number_fine(d, by)))
-        };
+        let step =
+            |(n, by): (usize, f64), way: &str| (n > 1).then(|| format!("{n} at {} {way}", step_said(d, by)));
         kinds
             .iter()
             .flat_map(|k| fields(&k.at).into_iter().map(move |f| (k, f)))
@@ -215,11 +214,8 @@ fn holes(p: &PieceResult, kinds: &[Kind]) -> Vec<Table> {
 }
 
 /// A step, finer than a place: over a row it adds up.
-fn trim_number_fine(d: &ground::quantity::Display, mm: f64) -> String {
-    match d.length {
-        LengthUnit::Mm => trim_number(mm, 4),
-        LengthUnit::In => trim_number(mm / 25.4, 6),
-    }
+fn step_said(d: &Display, mm: f64) -> String {
+    trim_number(mm / d.length.mm(), if d.length == LengthUnit::Mm { 4 } else { 6 })
 }
 
 fn point_table(p: &PieceResult, title: &str, letter: &str, points: &[Point], from: DVec2) -> Table {
@@ -254,12 +250,18 @@ fn point_table(p: &PieceResult, title: &str, letter: &str, points: &[Point], fro
     Table { title: title.into(), columns, rows: points.iter().enumerate().map(row).collect() }
 }
 
-fn notes(p: &PieceResult, head: &Head) -> Table {
+fn notes(p: &PieceResult, head: &Head, untold: &[String]) -> Table {
     let mut lines: Vec<String> = Vec::new();
     if !head.note.is_empty() {
         lines.push(head.note.clone());
     }
     lines.push("Sizes on the flat are from the ring in its corner.".into());
+    if !untold.is_empty() {
+        lines.push(format!(
+            "No room on the flat at this scale for {}: take a larger paper.",
+            untold.join(", ")
+        ));
+    }
     if p.flat.bends.iter().any(|b| !b.rolled) {
         lines.push("The stop is from the middle of the bend to the edge that lies there.".into());
     }

@@ -36,8 +36,7 @@ pub fn depth(sizes: &[Size], side: Margin) -> f64 {
 }
 
 /// The sizes drawn; `to` carries from the view to the paper, `shape` is the box of the view there. Those
-/// along
-/// themselves come last: they keep clear of the texts that stand, `before` among them.
+/// along themselves come last: they keep clear of the texts that stand, `before` among them.
 pub fn drawn(sizes: &[Size], shape: Bounds, to: &impl Fn(DVec2) -> DVec2, before: &[Item]) -> Vec<Item> {
     let mut out: Vec<Item> = Vec::new();
     let mut taken: Vec<(Margin, usize, f64, f64)> = Vec::new();

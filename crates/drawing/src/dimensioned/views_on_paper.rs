@@ -51,13 +51,10 @@ pub fn laid(
     let (upper, lower) = if projection == Projection::First { (front, top) } else { (top, front) };
     let caption = |v: Option<&View>| if v.is_some() { CAPTION } else { 0.0 };
     // The side view stands beside the front view.
+    let is_front = |v: Option<&View>| v.is_some_and(|v| v.sight == Sight::FRONT);
     let beside = |v: Option<&View>, m: Margin| {
         let own = pad(v, m);
-        if std::ptr::eq(v.map_or(std::ptr::null(), |v| v), front.map_or(std::ptr::null(), |v| v)) {
-            most(own, pad(side, m))
-        } else {
-            own
-        }
+        if is_front(v) { most(own, pad(side, m)) } else { own }
     };
     let above = beside(upper, Margin::North) + beside(upper, Margin::South) + caption(upper);
     let below = beside(lower, Margin::North) + beside(lower, Margin::South) + caption(lower);
@@ -72,12 +69,7 @@ pub fn laid(
     let x0 = room.min.x + west + spare.x.min(20.0);
     let height = |v: Option<&View>| {
         let own = box_of(v).y;
-        scale
-            * if std::ptr::eq(v.map_or(std::ptr::null(), |v| v), front.map_or(std::ptr::null(), |v| v)) {
-                own.max(box_of(side).y)
-            } else {
-                own
-            }
+        scale * if is_front(v) { own.max(box_of(side).y) } else { own }
     };
     let upper_top = room.min.y + spare.y + beside(upper, Margin::North);
     let gap = if upper.is_some() && lower.is_some() { GAP } else { 0.0 };
@@ -92,16 +84,14 @@ pub fn laid(
     let width = scale * most(box_of(front).x, box_of(top).x);
     let x1 = x0 + width + between;
     let mut items = Vec::new();
-    for (v, x, y, row) in [
-        (front, x0, front_top, if projection == Projection::First { upper } else { lower }),
-        (top, x0, top_top, top),
-        (side, x1, front_top, front),
-    ] {
+    for (v, x, y, row) in
+        [(front, x0, front_top, front), (top, x0, top_top, top), (side, x1, front_top, front)]
+    {
         let Some(v) = v else { continue };
         let b = v.wires.bounds();
         let shift = DVec2::new(x - b.min.x * scale, y + b.max.y * scale);
         // Dashes nearer to a line than this on paper only blur it.
-        items.extend(strokes(&v.wires.clone().clear(BLUR / scale), scale, shift));
+        items.extend(strokes(&v.wires.clone().clear(BLUR / scale), Pen::Edge, scale, shift));
         let to = move |p: DVec2| DVec2::new(p.x, -p.y) * scale + shift;
         let on_paper = Bounds::of([to(b.min), to(b.max)]);
         let told: Vec<Ordinate> =
@@ -153,9 +143,9 @@ pub fn laid(
     (items, scale, corner)
 }
 
-/// Lines of a view on paper.
-pub fn strokes(w: &Wires, scale: f64, shift: DVec2) -> Vec<Item> {
-    let pens = [(&w.hidden, Pen::Hidden), (&w.soft, Pen::Hair), (&w.seen, Pen::Edge)];
+/// Lines of a view on paper; `edge` draws those that are seen.
+pub fn strokes(w: &Wires, edge: Pen, scale: f64, shift: DVec2) -> Vec<Item> {
+    let pens = [(&w.hidden, Pen::Hidden), (&w.soft, Pen::Hair), (&w.seen, edge)];
     let at = |p: &DVec2| DVec2::new(p.x, -p.y) * scale + shift;
     let path = |s: &Vec<DVec2>, pen: Pen| Item::Path { points: s.iter().map(at).collect(), pen };
     pens.into_iter().flat_map(|(list, pen)| list.iter().map(move |s| path(s, pen))).collect()
@@ -171,11 +161,7 @@ pub fn picture(bodies: &[Body], corner: Bounds) -> Vec<Item> {
     let b = w.bounds();
     let scale = (size / b.size().max(DVec2::splat(1e-6))).min_element();
     let shift = corner.centre() - DVec2::new(b.centre().x, -b.centre().y) * scale;
-    let thin = |i: Item| match i {
-        Item::Path { points, pen: Pen::Edge } => Item::Path { points, pen: Pen::Cut },
-        other => other,
-    };
-    strokes(&w, scale, shift).into_iter().map(thin).collect()
+    strokes(&w, Pen::Cut, scale, shift)
 }
 
 /// A body of a frame where it stands, with its own edges.

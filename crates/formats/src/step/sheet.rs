@@ -7,7 +7,7 @@ use glam::{DAffine3, DVec2, DVec3};
 use steelk_core::geom::{Contour, Segment};
 use steelk_core::result::{BoreMark, PieceResult};
 use steelk_core::sheet::mesh::FlatMesh;
-use steelk_core::sheet::zones::{Kind, Zone, formed, frames};
+use steelk_core::sheet::zones::{BendZone, Kind, Zone, formed, frames};
 use steelk_core::sheet::{Bored, bored};
 
 use super::borders::{Border, Side, Stretch, borders, parted};
@@ -197,11 +197,16 @@ impl Made<'_> {
         }
     }
 
+    /// Inside radius of a bend whose neutral line keeps its length.
+    fn inside(&self, b: &BendZone) -> f64 {
+        b.allowance / b.angle - b.k * self.t
+    }
+
     /// Of a bend: the place of its axis beside a place of the flat.
     fn axis_at(&self, zone: usize, p: DVec2) -> DVec3 {
         let of = &self.zones[zone];
         let up = of.bend().is_some_and(|b| b.up);
-        let radius = of.bend().map_or(0.0, |b| b.allowance / b.angle - b.k * self.t);
+        let radius = of.bend().map_or(0.0, |b| self.inside(b));
         let height = if up { self.t + radius } else { -radius };
         let across = of.along.perp();
         let at = of.origin + across * (p - of.origin).dot(across);
@@ -250,7 +255,7 @@ impl Made<'_> {
                 normal: if level == 1 { up } else { -up },
             },
             Some(b) => {
-                let radius = b.allowance / b.angle - b.k * self.t;
+                let radius = self.inside(b);
                 let inside = b.up == (level == 1);
                 Surface::Cylinder {
                     at: self.axis_at(zone, of.origin),

@@ -70,7 +70,11 @@ export function useOverlay(
       const gone = new AbortController();
       const timer = window.setTimeout(async () => {
         const places = await askPlaces(tags, { boxes, lines: [] }, view, spots.current, gone.signal);
-        if (!places) return;
+        if (!places) {
+          // No answer: the next picture asks again.
+          if (!gone.signal.aborted) asked.current = "";
+          return;
+        }
         spots.current = places;
         s.drawn?.();
       }, RESTS);
