@@ -103,6 +103,39 @@ test("leaving at once saves; what was left without a server is offered with its 
   await expect(offer).toHaveCount(0);
 });
 
+test("loaded again while its save is out, a page shows what was done", async ({ page }) => {
+  const id = await plate(page, "again");
+  // The first save never leaves the page, and what is sent in its place comes late.
+  let saves = 0;
+  await page.route("**/api/jobs/*", async (route) => {
+    if (route.request().method() !== "PUT") return route.continue();
+    if (++saves === 1) return;
+    await new Promise((r) => setTimeout(r, 900));
+    await route.continue();
+  });
+  await width(page).fill("331");
+  await expect.poll(() => saves).toBe(1);
+  await page.reload();
+  await expect(width(page)).toHaveValue("331");
+  await expect(page.locator(".MuiAlert-root", { hasText: "Left behind" })).toHaveCount(0);
+  expect((await held(page, id)).width).toBe("331");
+});
+
+test("a letter pressed right after “+ piece” is the new piece's", async ({ page }) => {
+  await plate(page, "letters");
+  await page.evaluate(async () => {
+    const add = [...document.querySelectorAll("button")].find((b) => b.textContent === "+ piece")!;
+    add.focus();
+    add.click();
+    await new Promise((r) => setTimeout(r));
+    document.activeElement!.dispatchEvent(new KeyboardEvent("keydown", { key: "p", bubbles: true }));
+  });
+  await expect(page.locator("[data-line]")).toHaveCount(1);
+  await page.locator(".rail [role=tab]", { hasText: "P-101" }).click();
+  await expect(width(page)).toBeVisible();
+  await expect(page.locator("[data-line]")).toHaveCount(1);
+});
+
 test("two pages: other pieces are merged, the same piece is shown from both sides and both stay", async ({
   page,
   context,

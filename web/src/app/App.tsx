@@ -32,7 +32,8 @@ export function App() {
     <ThemeProvider theme={made}>
       <CssBaseline />
       <QueryClientProvider client={client}>
-        <BrowserRouter>
+        {/* Where one goes is there at once: a letter pressed after “+ piece” belongs to the new piece. */}
+        <BrowserRouter useTransitions={false}>
           <Routes>
             <Route
               path="/"

@@ -73,13 +73,39 @@ export function LeftBehind({ id }: { id: string }) {
   ));
 }
 
+/** A page's last words may reach the server after the page that comes next has asked for the job. */
+const JUST_LEFT_MS = 10_000;
+const STEP_MS = 400;
+const STEPS = 5;
+
+/** The job as the server holds it, once what a page sent while it was closed has had its time to arrive. */
+async function afterLastWords(left: Leftover) {
+  const ask = { params: { path: { id: left.job } } };
+  const open = async () => answer(await api.GET("/api/jobs/{id}", ask));
+  const first = await open();
+  for (let n = 0; n < STEPS && first.revision === left.revision; n++) {
+    if (Date.now() - left.at > JUST_LEFT_MS) break;
+    await new Promise((r) => setTimeout(r, STEP_MS));
+    const head = answer(await api.GET("/api/jobs/{id}/head", ask));
+    if (head.revision !== left.revision) return await open();
+  }
+  return first;
+}
+
+/** The page goes on from what arrived after it was opened, unless something was done on it since. */
+function catchUp(id: string, head: { revision: number; job: Job }): void {
+  const { open, saver } = draft.getState();
+  if (saver?.id !== id || saver.saving.phase !== "saved" || saver.saving.revision >= head.revision) return;
+  open(id, head.revision, head.job, saver.saving.archived);
+}
+
 async function look(id: string): Promise<Found[]> {
   const out: Found[] = [];
   for (const left of await abandoned(id)) {
     try {
       // What a living page of this tab still saves is no leftover.
       if (draft.getState().saver?.id === id && draft.getState().saver?.saving.phase !== "saved") continue;
-      const head = answer(await api.GET("/api/jobs/{id}", { params: { path: { id } } }));
+      const head = await afterLastWords(left);
       const old =
         head.revision === left.revision
           ? head
@@ -91,6 +117,7 @@ async function look(id: string): Promise<Found[]> {
       const mine = await canonical(taken(old.job, left));
       if (same(mine, head.job) || same(mine, old.job)) {
         drop(left);
+        catchUp(id, head);
         continue;
       }
       // Its save reached the server although its answer never came back: what departs from that is what was

@@ -87,14 +87,14 @@ export class Saver {
   lastWords(): void {
     if (!unsaved(this.saving) || this.saving.phase === "conflict" || this.left) return;
     const { revision, sent, note, count } = this.saving;
-    if (sent?.count === count) return;
     this.left = true;
-    const body = JSON.stringify({
-      job: this.job,
-      note,
-      token: left.token(),
-      after: sent ? [...sent.after, sent.token] : [],
-    });
+    // A save that is out is cut off with the page and may never have left it: it goes out again under its own
+    // name, by which it is filed once.
+    const body = JSON.stringify(
+      sent?.count === count
+        ? { job: this.job, note: sent.note, token: sent.token, after: sent.after }
+        : { job: this.job, note, token: left.token(), after: sent ? [...sent.after, sent.token] : [] },
+    );
     if (body.length > LAST_WORDS) return;
     void fetch(`/api/jobs/${encodeURIComponent(this.id)}`, {
       method: "PUT",
