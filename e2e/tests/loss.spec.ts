@@ -88,7 +88,10 @@ test("leaving at once saves; what was left without a server is offered with its 
   await width(page).fill("319");
   await page.getByLabel("Steelk, to the rack").click();
   await expect(page.locator(".unsaved")).toContainText("left");
-  // Closed for good; another visit in the same browser.
+  // Closed for good, its last words lost as well; another visit in the same browser.
+  await page.evaluate(() => {
+    window.fetch = () => Promise.reject(new TypeError("no network"));
+  });
   await page.close();
   const again = await context.newPage();
   await again.goto(`/jobs/${id}/pieces`);

@@ -303,7 +303,7 @@ fn every_first_word_is_offered() {
     };
     assert_eq!(of(&FRAME, "bra"), ["brace"]);
     assert_eq!(of(&FRAME, "stri"), ["stringer"]);
-    assert_eq!(of(&PIECE, "D"), ["disc", "D-plate", "D-hole", "dimple"]);
+    assert_eq!(of(&PIECE, "D"), ["disc", "D-plate", "D-hole", "dimple", "dimension"]);
     for (bench, r) in PIECE.verbs.iter().map(|r| (&*PIECE, r)).chain(FRAME.verbs.iter().map(|r| (&*FRAME, r)))
     {
         for e in r.verb.examples {
@@ -314,6 +314,19 @@ fn every_first_word_is_offered() {
 }
 
 /// A text in quotes behind a value is no inch mark; an inch mark may stand apart.
+#[test]
+fn a_fraction_of_a_degree_is_no_part_of_the_radius_before_it() {
+    let side = json!({ "kind": "arc", "id": "a", "radius": "360", "angle": "1/4" });
+    let say = json!({ "verb": "start_contour", "sides": [side] });
+    let printed = print(&PIECE, &say, &Context::default()).unwrap().text;
+    let back = read(&PIECE, &printed, &Context::default()).unwrap();
+    assert_eq!(
+        (&back["sides"][0]["radius"], &back["sides"][0]["angle"]),
+        (&json!("360"), &json!("1/4")),
+        "{printed}"
+    );
+}
+
 #[test]
 fn a_quoted_text_behind_a_value_is_told_from_an_inch_mark() {
     let value = |text: &'static str| steelk_core::grammar::Scan { text, at: 0 }.value();

@@ -5,10 +5,11 @@ use glam::DVec2;
 use ground::geom::COINCIDENT;
 
 use super::hole_marks::{hole_marks, not_shown, text_width};
+use super::sizes::{self, Size};
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use ground::geom::{Bounds, Contour};
 use sheet::contours;
-use sheet::result::{BendMark, Dimension, Margin, PieceResult};
+use sheet::result::{BendMark, Dimension, Margin, PieceResult, SlantingSize};
 
 /// The flat at a scale of `scale` (1 is full size). With `dimensions`, room for them is left around it.
 pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawing {
@@ -30,6 +31,10 @@ pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawin
         items.push(Item::text(DVec2::new(2.0, 7.0), text, high, Anchor::Start).bold());
         items.extend(told.iter().flat_map(|d| dimension(d, &b, &to)));
         items.extend(bend_labels(piece, &to, rows(&told, Margin::North)));
+        let slanting: Vec<Size> = piece.flat.kept.iter().map(|s| slanting(s, s.text.clone())).collect();
+        let shape = Bounds::of([to.point(b.min), to.point(b.max)]);
+        let kept = sizes::drawn(&slanting, shape, &|p| to.point(p), &items);
+        items.extend(kept);
     }
     let size = body + DVec2::new(west + east, title + south + north);
     if dimensions {
@@ -73,6 +78,12 @@ pub fn lines(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
         items.extend(thread.windows(2).map(|w| Item::line(w[0], w[1], pen)));
     }
     items
+}
+
+/// A kept size that is told along itself.
+pub fn slanting(s: &SlantingSize, text: String) -> Size {
+    let (from, to) = (DVec2::from(s.from), DVec2::from(s.to));
+    Size { from, to, side: None, out: (to - from).perp(), text, overall: false }
 }
 
 /// Whether a bend line runs straight up through the whole flat: then it is labelled above the outline.

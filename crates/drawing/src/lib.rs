@@ -12,6 +12,7 @@ mod hole_marks;
 mod hole_sheet;
 pub mod labels;
 mod section;
+mod sizes;
 mod template;
 pub mod views;
 mod wrapped;

@@ -76,6 +76,8 @@ pub enum Kind {
     Surface,
     /// The flat, a panel, an edge or a bend.
     About,
+    /// A side, a corner, a bend or a cut of the flat: what a size runs between.
+    Spot,
     /// A curved side of the outline, or what a line above cuts.
     Round,
     /// Lines that make cuts.

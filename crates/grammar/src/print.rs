@@ -216,7 +216,10 @@ impl Printer<'_> {
                 });
             let turned =
                 kind == Kind::Angle && text.strip_suffix('°').is_some_and(|b| is_plain_number(b.trim_end()));
-            return match (fits && !turned, kind == Kind::Angle && is_plain_number(text)) {
+            // `R360 1/4` is one number: a fraction of a degree stands apart.
+            let fraction = text.trim_start_matches(|c: char| c.is_ascii_digit());
+            let glued = kind == Kind::Angle && fraction.len() < text.len() && fraction.starts_with('/');
+            return match (fits && !turned && !glued, kind == Kind::Angle && is_plain_number(text)) {
                 (true, true) => format!("{text}°"),
                 (true, false) => text.to_string(),
                 _ => in_quotes(text),

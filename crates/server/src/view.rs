@@ -46,6 +46,8 @@ pub struct FlatView {
     pub dropped: Vec<Vec<[f64; 3]>>,
     pub bends: Vec<BendMark>,
     pub dimensions: Vec<Dimension>,
+    /// Kept sizes that slant.
+    pub kept: Vec<SlantingSize>,
     pub marks: Vec<HoleMark>,
     pub pressed: Vec<PressedView>,
     pub bores: Vec<BoreView>,
@@ -346,6 +348,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
             dropped: p.flat.dropped.iter().map(rounded).collect(),
             bends: p.flat.bends.clone(),
             dimensions: p.flat.dimensions.clone(),
+            kept: p.flat.kept.clone(),
             marks: if drawn { p.flat.marks.clone() } else { Vec::new() },
             pressed: p.flat.pressed.iter().map(pressed).collect(),
             bores: if drawn { p.flat.bores.iter().map(bore).collect() } else { Vec::new() },

@@ -9,8 +9,9 @@ use glam::DVec2;
 use crate::choices::{From, To};
 use crate::context::PieceContext;
 use crate::flat::feature::Feature;
+use crate::flat::kept::{KeptSize, Spot};
 use crate::flat::place::PlaceSpec;
-use crate::result::{BendMark, BoreMark, Dimension, HoleMark, Margin, PressedMark};
+use crate::result::{BendMark, BoreMark, Dimension, HoleMark, Margin, PressedMark, SlantingSize};
 use ground::geom::in_material;
 use ground::reference::{self, Reference};
 
@@ -82,11 +83,20 @@ struct Wanted {
     from: [f64; 2],
     to: [f64; 2],
     side: Margin,
+    line: String,
 }
 
 impl Wanted {
+    fn new(from: [f64; 2], to: [f64; 2], side: Margin) -> Wanted {
+        Wanted { from, to, side, line: String::new() }
+    }
+
+    fn is_upright(&self) -> bool {
+        matches!(self.side, Margin::West | Margin::East)
+    }
+
     fn span(&self) -> (f64, f64) {
-        let k = usize::from(matches!(self.side, Margin::West | Margin::East));
+        let k = usize::from(self.is_upright());
         (self.from[k].min(self.to[k]), self.from[k].max(self.to[k]))
     }
 }
@@ -105,7 +115,7 @@ pub fn dimensions(m: &PieceContext, bends: &[BendMark]) -> Vec<Dimension> {
         stops.dedup_by(|a, b| (*a - *b).abs() < COINCIDENT);
         let at = |v: f64| if k == 0 { [v, b.max.y] } else { [b.max.x, v] };
         if stops.len() > 2 && stops.len() < 14 {
-            wanted.extend(stops.windows(2).map(|w| Wanted { from: at(w[0]), to: at(w[1]), side }));
+            wanted.extend(stops.windows(2).map(|w| Wanted::new(at(w[0]), at(w[1]), side)));
         }
     }
     let punched = m.features.iter().filter_map(|f| Some((f, m.line_of(f)?.spec.as_ref()?.cuts()?.place()?)));
@@ -114,19 +124,30 @@ pub fn dimensions(m: &PieceContext, bends: &[BendMark]) -> Vec<Dimension> {
     for (f, p) in punched.take(if plain { MOST_PLACED } else { 0 }) {
         wanted.extend(placed(f, p, b.centre().x));
     }
-    let overall = [
-        Wanted { from: b.min.to_array(), to: [b.max.x, b.min.y], side: Margin::South },
-        Wanted { from: b.min.to_array(), to: [b.min.x, b.max.y], side: Margin::West },
+    let mut overall = [
+        Wanted::new(b.min.to_array(), [b.max.x, b.min.y], Margin::South),
+        Wanted::new(b.min.to_array(), [b.min.x, b.max.y], Margin::West),
     ];
+    // What a hand keeps and the flat tells anyway stands once, and is the hand's.
+    for kept in m.kept.iter().filter_map(|s| kept(s, b.centre())) {
+        let same = |w: &&mut Wanted| {
+            let near = |(a, c): (f64, f64), (d, e): (f64, f64)| {
+                (a - d).abs() < COINCIDENT && (c - e).abs() < COINCIDENT
+            };
+            w.is_upright() == kept.is_upright() && near(w.span(), kept.span())
+        };
+        match overall.iter_mut().chain(&mut wanted).find(same) {
+            Some(w) => w.line = kept.line,
+            None => wanted.push(kept),
+        }
+    }
     let mut rows: Vec<(Margin, Rows)> = Vec::new();
     let mut out: Vec<Dimension> = Vec::new();
     for (k, w) in wanted.iter().chain(&overall).enumerate() {
         let (low, high) = w.span();
         let text = m.display.length(high - low);
         let twin = out.iter().any(|d| {
-            d.side == w.side
-                && d.text == text
-                && Wanted { from: d.from, to: d.to, side: d.side }.span() == (low, high)
+            d.side == w.side && d.text == text && Wanted::new(d.from, d.to, d.side).span() == (low, high)
         });
         if high - low < COINCIDENT || twin {
             continue;
@@ -145,9 +166,48 @@ pub fn dimensions(m: &PieceContext, bends: &[BendMark]) -> Vec<Dimension> {
             levels.push(Vec::new());
         }
         levels[level].push((low, high));
-        out.push(Dimension { from: w.from, to: w.to, side: w.side, level: level as u32, text });
+        out.push(Dimension {
+            from: w.from,
+            to: w.to,
+            side: w.side,
+            level: level as u32,
+            text,
+            line: w.line.clone(),
+        });
     }
     out
+}
+
+/// A kept size that runs along an axis, told beside the flat on the side that is nearer.
+fn kept(s: &KeptSize, middle: DVec2) -> Option<Wanted> {
+    let k = s.along?;
+    let near = (s.from.at[1 - k] + s.to.at[1 - k]) / 2.0 < middle[1 - k];
+    let side = match (k, near) {
+        (0, true) => Margin::South,
+        (0, false) => Margin::North,
+        (_, true) => Margin::West,
+        (_, false) => Margin::East,
+    };
+    // Of an edge the end that lies nearest to where it is told.
+    let end = |spot: &Spot| {
+        let [p, q] = spot.ends;
+        if (p[1 - k] < q[1 - k]) == near { p } else { q }.to_array()
+    };
+    let (from, to) = (end(&s.from), end(&s.to));
+    let (from, to) = if from[k] <= to[k] { (from, to) } else { (to, from) };
+    Some(Wanted { from, to, side, line: s.line.clone() })
+}
+
+/// Kept sizes that slant.
+pub fn slanting_sizes(m: &PieceContext) -> Vec<SlantingSize> {
+    let slanting = m.kept.iter().filter(|s| s.along.is_none());
+    let told = |s: &KeptSize| SlantingSize {
+        line: s.line.clone(),
+        from: s.from.at.to_array(),
+        to: s.to.at.to_array(),
+        text: m.display.length(s.length),
+    };
+    slanting.map(told).collect()
 }
 
 /// The told distances of one punched cut, from the edge that its line names to where it is told to.
@@ -175,11 +235,11 @@ fn placed(f: &Feature, place: &PlaceSpec, middle: f64) -> Vec<Wanted> {
         _ => None,
     };
     if let Some(from) = x_from {
-        out.push(Wanted { from: [from.min(x), y], to: [from.max(x), y], side: Margin::South });
+        out.push(Wanted::new([from.min(x), y], [from.max(x), y], Margin::South));
     }
     if let Some(from) = y_from {
         let side = if x < middle { Margin::West } else { Margin::East };
-        out.push(Wanted { from: [x, from.min(y)], to: [x, from.max(y)], side });
+        out.push(Wanted::new([x, from.min(y)], [x, from.max(y)], side));
     }
     out
 }

@@ -9,6 +9,7 @@ use shop::{Material, SheetShop};
 
 use crate::flat::blank::Blank;
 use crate::flat::feature::Feature;
+use crate::flat::kept::KeptSize;
 use crate::formed::mesh::FlatMesh;
 use crate::piece::Piece;
 use crate::recipe::LineSpec;
@@ -29,6 +30,7 @@ pub(crate) struct PieceContext<'a> {
     pub tags: &'a [String],
     /// Where the blank overlaps itself: no cut was made then.
     pub overlap: Option<Crossing>,
+    pub kept: &'a [KeptSize],
     pub outline: OnceCell<FlatMesh>,
 }
 

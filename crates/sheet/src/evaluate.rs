@@ -194,6 +194,7 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Bui
         display: out.display,
         tags: &recipe.tags,
         overlap: recipe.overlap,
+        kept: &recipe.kept,
         outline: OnceCell::new(),
     };
     let outcome = made.outcome;
@@ -227,6 +228,7 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Bui
         bores: annotations::bore_marks(made),
         bends,
         guides: Vec::new(),
+        kept: annotations::slanting_sizes(made),
     };
     out.plan = brake::plan(made, &shop.brake, how);
     out.figures = figures::figures(made, &out.flat, &out.zones);

@@ -7,6 +7,7 @@ use ground::reader::Tell;
 use crate::flat::blank::Blank;
 use crate::flat::feature::{Feature, MOST_FEATURES, off_sheet};
 use crate::flat::folds::{Laid, Tree, lay_out};
+use crate::flat::kept::{Finished, KeptSize, measured};
 use crate::flat::spec::{At, Begins, Bends, Spec, Standing, Turn};
 use crate::flat::stock::SheetStock;
 
@@ -33,6 +34,8 @@ pub struct Recipe {
     pub tags: Vec<String>,
     /// Where the blank overlaps itself: no cut was made then.
     pub overlap: Option<Crossing>,
+    /// Sizes that are kept with the piece.
+    pub kept: Vec<KeptSize>,
 }
 
 pub fn carry_out(tell: &mut Tell, lines: &[LineSpec], stock: &SheetStock) -> Option<Recipe> {
@@ -72,7 +75,15 @@ pub fn carry_out(tell: &mut Tell, lines: &[LineSpec], stock: &SheetStock) -> Opt
             outcome.outer = next;
         }
     }
-    Some(Recipe { blank, features, outcome, tags, overlap })
+    // Sizes look last: at the flat as it leaves the cutter.
+    let on = Finished { outcome: &outcome, blank: &blank, tags: &tags, features: &features };
+    let mut kept = Vec::new();
+    for line in lines {
+        let Some(Spec::Kept(spec)) = &line.spec else { continue };
+        tell.enter(&line.id);
+        kept.extend(measured(&mut Turn { tell, at: line.at(), stock }, spec, &on));
+    }
+    Some(Recipe { blank, features, outcome, tags, overlap, kept })
 }
 
 /// What is cut and pressed, line by line; `reliefs` are those that corners ask for.

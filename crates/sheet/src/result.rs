@@ -157,6 +157,18 @@ pub struct Dimension {
     pub side: Margin,
     pub level: u32,
     pub text: String,
+    /// The line that keeps it; empty for one that every flat has.
+    pub line: String,
+}
+
+/// A size that is kept and runs along no axis: told along itself.
+#[derive(Clone, Debug, PartialEq, Serialize)]
+#[cfg_attr(feature = "utoipa", derive(utoipa::ToSchema))]
+pub struct SlantingSize {
+    pub line: String,
+    pub from: [f64; 2],
+    pub to: [f64; 2],
+    pub text: String,
 }
 
 /// What a hole is, written beside it: `5× ⌀9`.
@@ -194,6 +206,8 @@ pub struct Flat {
     pub bores: Vec<BoreMark>,
     /// Lines and words that mark and do not cut.
     pub guides: Vec<Guide>,
+    /// Kept sizes that slant.
+    pub kept: Vec<SlantingSize>,
 }
 
 /// A line on the flat with its word, or a word alone where both ends are one.

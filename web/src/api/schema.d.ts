@@ -1765,6 +1765,8 @@ export interface components {
             from: number[];
             /** Format: int32 */
             level: number;
+            /** @description The line that keeps it; empty for one that every flat has. */
+            line: string;
             side: components["schemas"]["Margin"];
             text: string;
             to: number[];
@@ -2383,6 +2385,8 @@ export interface components {
             /** @description Parts that fall out. */
             dropped: number[][][];
             holes: components["schemas"]["HolesView"];
+            /** @description Kept sizes that slant. */
+            kept: components["schemas"]["SlantingSize"][];
             /** @description Holes of light patterns that are not listed here. */
             left_out: number;
             marks: components["schemas"]["HoleMark"][];
@@ -2946,11 +2950,23 @@ export interface components {
             /** @description `dxf`, `svg`, `png`, `jpeg` or `pdf`, by what it holds. */
             kind: string;
         };
+        /** @description A size on the flat that is kept with the piece. */
+        KeptDimension: {
+            /**
+             * @description An edge, a corner, a bend or a hole by its name.
+             * @default
+             */
+            from?: string;
+            /** @default  */
+            to?: string;
+            /** @default straight */
+            way?: components["schemas"]["Run"];
+        };
         /**
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "figure" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "side_end" | "thing" | "mark" | "letter" | "screw" | "thread";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "figure" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "spot" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "side_end" | "thing" | "mark" | "letter" | "screw" | "thread";
         /** @description A label of a view, in its pixels, y downwards. */
         LabelAsk: {
             /** @description What it speaks of. */
@@ -3536,6 +3552,9 @@ export interface components {
         }) | (components["schemas"]["Mirror"] & {
             /** @enum {string} */
             verb: "mirror";
+        }) | (components["schemas"]["KeptDimension"] & {
+            /** @enum {string} */
+            verb: "dimension";
         });
         OptionView: {
             /** @description Only a folded panel has it. */
@@ -4482,6 +4501,11 @@ export interface components {
         };
         /** @enum {string} */
         RowWay: "east" | "north";
+        /**
+         * @description Which way a dimension runs.
+         * @enum {string}
+         */
+        Run: "straight" | "east" | "north";
         SaveBody: {
             /**
              * @description Tokens of earlier saves of the same saver whose answers never came, at most 16: this one may stand on
@@ -4740,6 +4764,13 @@ export interface components {
             /** @description `row 3: …` */
             left_out: string[];
             lines: components["schemas"]["FrameLine"][];
+        };
+        /** @description A size that is kept and runs along no axis: told along itself. */
+        SlantingSize: {
+            from: number[];
+            line: string;
+            text: string;
+            to: number[];
         };
         /** @description A figure's range, in the unit that it is typed in. */
         Slider: {

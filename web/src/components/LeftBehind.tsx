@@ -95,7 +95,8 @@ async function afterLastWords(left: Leftover) {
 /** The page goes on from what arrived after it was opened, unless something was done on it since. */
 function catchUp(id: string, head: { revision: number; job: Job }): void {
   const { open, saver } = draft.getState();
-  if (saver?.id !== id || saver.saving.phase !== "saved" || saver.saving.revision >= head.revision) return;
+  if (saver?.id !== id || saver.saving.phase !== "saved" || saver.saving.revision >= head.revision)
+    return;
   open(id, head.revision, head.job, saver.saving.archived);
 }
 

@@ -64,6 +64,8 @@ export interface Draft {
   evaluating: string;
   hover: Spot;
   picked: string;
+  /** Two things are being picked for a size that is kept: the first of them, empty while none is. */
+  sizing: string | null;
   goTo: Place | null;
   open(id: string, revision: number, job: Job, archived: boolean): void;
   /** Back to a draft that is not saved yet; false where there is none. */
@@ -98,6 +100,7 @@ const FRESH = {
   evaluating: "",
   hover: NOWHERE,
   picked: "",
+  sizing: null,
   goTo: null,
 } as const;
 
@@ -213,7 +216,7 @@ export const draft = createStore<Draft>((set, get) => {
         evaluating: "",
         lastGood: result.piece?.made && result.piece.drawn ? result.piece : d.lastGood,
       })),
-    showPiece: (id) => get().piece !== id && set({ piece: id, hover: NOWHERE, picked: "" }),
+    showPiece: (id) => get().piece !== id && set({ piece: id, hover: NOWHERE, picked: "", sizing: null }),
     showFrame: (id) => get().frame !== id && set({ frame: id, hover: NOWHERE, picked: "" }),
     showBrief: (id) => get().brief !== id && set({ brief: id, hover: NOWHERE, picked: "" }),
     setHover: (spot) => {

@@ -10,6 +10,7 @@ import { type Asked, Offers } from "../verbs/Offers";
 import { useBringing } from "../viewers/drawing/useBringing";
 import { Family } from "../viewers/flat/Family";
 import { FlatView } from "../viewers/flat/FlatView";
+import { flipSizing } from "../viewers/flat/useSizing";
 
 const FormedView = lazy(() => import("../viewers/formed/FormedView"));
 
@@ -60,6 +61,7 @@ export function Pieces({ mode }: { mode: Mode }) {
               <section className="pane" aria-label={seen === "bends" ? "bends" : "flat pattern"}>
                 <div className="pane-head">
                   <Seen seen={seen} pick={setSeen} bends={bends} />
+                  {seen === "flat" && <SizeAct />}
                   <Act onClick={turn}>{stacked ? "side by side" : "one above the other"}</Act>
                 </div>
                 {seen === "bends" ? (
@@ -90,6 +92,16 @@ function Waits({ empty, made }: { empty: boolean; made: boolean }) {
           ? "The piece is being worked out…"
           : "The start line cannot be carried out yet; its fault stands on the left."}
     </p>
+  );
+}
+
+/** Begins a size between two things that are clicked. */
+function SizeAct() {
+  const on = useDraft((d) => d.sizing !== null);
+  return (
+    <Act onClick={flipSizing} aria-pressed={on}>
+      dimension
+    </Act>
   );
 }
 

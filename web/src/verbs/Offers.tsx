@@ -77,6 +77,16 @@ export function Offers({ asked, close }: { asked: Asked | null; close(): void })
           {o.words}
         </MenuItem>
       ))}
+      {asked.what !== "panel" && (
+        <MenuItem
+          onClick={() => {
+            close();
+            draft.setState({ sizing: asked.name });
+          }}
+        >
+          Dimension from here to what is clicked next
+        </MenuItem>
+      )}
       {own && <Divider />}
       {own && <MenuItem onClick={goTo}>Go to its line, {asked.line}</MenuItem>}
     </Menu>

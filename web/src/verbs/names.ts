@@ -71,6 +71,15 @@ function roundSides(view: PieceView | undefined): Named[] {
   return [...new Set(sides)].map((n): Named => [n, `arc ${readOut(view, n)}`]);
 }
 
+/** More are found by a click on the flat. */
+const MOST_CUTS = 60;
+
+/** Names of what is cut, drilled and pressed, the first of many. */
+function cutsOf(view: PieceView | undefined): string[] {
+  const { holes = [], bores = [], pressed = [] } = view?.flat ?? {};
+  return [...new Set([...holes, ...bores, ...pressed].slice(0, MOST_CUTS).map((h) => h.name))];
+}
+
 /** What a name of this kind can be, as the piece stands. */
 export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
   const zones = view?.zones ?? [];
@@ -96,6 +105,13 @@ export function namesOf(kind: Kind, view: PieceView | undefined): Named[] {
         ...carrying.map(([n, w]): Named => [n, `the middle of ${w}`]),
         ...bends.map(([n, w]): Named => [n, `bend ${w}`]),
         ...edges.map(([n, w]): Named => [n, `edge ${w}`]),
+      ];
+    case "spot":
+      return [
+        ...edges.map(([n, w]): Named => [n, `edge ${w}`]),
+        ...(view?.corners ?? []).map((c): Named => [c.name, `corner ${c.name}`]),
+        ...bends.map(([n, w]): Named => [n, `bend ${w}`]),
+        ...cutsOf(view).map((n): Named => [n, n]),
       ];
     case "round":
       return roundSides(view);

@@ -10,7 +10,7 @@ import { SectionField } from "./SectionField";
 import { SizeField } from "./SizeField";
 import { type Of, useVerbs } from "./useVerbs";
 
-const PICKED = ["edge", "panel", "bend", "zone", "surface", "about", "thing", "mark"];
+const PICKED = ["edge", "panel", "bend", "zone", "surface", "about", "spot", "thing", "mark"];
 
 /** One value, asked for by its kind. */
 export function SlotPart({ slot, pre, label }: { slot: Of<"slot">; pre: string; label: string }) {

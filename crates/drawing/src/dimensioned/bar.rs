@@ -11,10 +11,10 @@ use super::bar_looks::{bent_way, section_seen};
 use super::broken::{Broken, GAP};
 use super::ordinates::{self, Ordinate};
 use super::page::Projection;
-use super::rows::{self, Size};
 use super::scale;
 use super::views_on_paper::of_standing;
 use crate::hole_marks::text_width;
+use crate::sizes::{self, Size};
 use crate::views::{Sight, Wires, wires};
 use crate::wrapped::broken;
 use crate::{Anchor, Drawing, Item, Pen};
@@ -186,7 +186,7 @@ fn sides(
         text: format!("{} {}", row.length, d.length.sign()),
         overall: true,
     };
-    items.extend(rows::drawn(&[length], shape, &|p| p, &[]));
+    items.extend(sizes::drawn(&[length], shape, &|p| p, &[]));
     let cut = |k: usize| format!("{}{}", row.cuts[k].text, if row.cuts[k].beyond { " !" } else { "" });
     for (k, (x, anchor)) in
         [(shape.min.x - 3.0, Anchor::End), (shape.max.x + 3.0, Anchor::Start)].into_iter().enumerate()

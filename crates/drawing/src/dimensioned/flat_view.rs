@@ -3,14 +3,16 @@
 
 use glam::DVec2;
 use ground::geom::{Bounds, COINCIDENT, Contour};
-use sheet::result::{BendMark, Margin, PieceResult};
+use sheet::result::{BendMark, Dimension, Margin, PieceResult};
 
 use super::features::Kind;
 use super::ordinates::{self, Ordinate, PACE};
 use super::outline::{Point, Way};
+use crate::flat::{outline, slanting as slanting_size};
 use crate::hole_marks::{in_the_way, text_width};
 use crate::labels::{Label, place};
-use crate::{Anchor, Item, Pen, ToPaper, flat::outline};
+use crate::sizes::{self, Size};
+use crate::{Anchor, Item, Pen, ToPaper};
 
 /// Height of tags and radii.
 const TAG: f64 = 2.7;
@@ -26,9 +28,27 @@ pub enum Told {
     Table,
 }
 
+/// Sizes that a hand keeps, in brackets: they are told by the rest too (ISO 129-1, auxiliary dimensions).
+pub fn kept(p: &PieceResult) -> Vec<Size> {
+    let b = p.flat.outer.bounds();
+    let said = |text: &str| format!("({text})");
+    let own = p.flat.dimensions.iter().filter(|d| !d.line.is_empty());
+    // The whole stands there as it is.
+    let whole = |d: &&Dimension| {
+        let k = usize::from(matches!(d.side, Margin::West | Margin::East));
+        (d.from[k] - b.min[k]).abs() < COINCIDENT && (d.to[k] - b.max[k]).abs() < COINCIDENT
+    };
+    let along = own.filter(|d| !whole(d)).map(|d| {
+        let (from, to) = (d.from.into(), d.to.into());
+        Size { from, to, side: Some(d.side), out: DVec2::ZERO, text: said(&d.text), overall: false }
+    });
+    along.chain(p.flat.kept.iter().map(|s| slanting_size(s, said(&s.text)))).collect()
+}
+
 /// What the flat needs round it: west and north, east and south.
-pub fn margins(all: &[Ordinate]) -> [DVec2; 2] {
-    let side = |m: Margin| ordinates::depth(all, m).max(7.0);
+pub fn margins(all: &[Ordinate], kept: &[Size]) -> [DVec2; 2] {
+    let rows = |m: Margin| if kept.iter().any(|s| s.side == Some(m)) { sizes::depth(kept, m) } else { 0.0 };
+    let side = |m: Margin| ordinates::depth(all, m).max(7.0) + rows(m);
     [DVec2::new(side(Margin::West), side(Margin::North)), DVec2::new(side(Margin::East), side(Margin::South))]
 }
 
@@ -103,6 +123,13 @@ pub fn drawn(
     let ordinates: Vec<Ordinate> =
         ordinates(p, points, how).into_iter().map(|o| Ordinate { at: to.point(o.at), ..o }).collect();
     items.extend(ordinates::drawn(&ordinates, shape));
+    let [before, after] = margins(&ordinates, &[]);
+    let kept = kept(p);
+    if !kept.is_empty() {
+        let round = Bounds { min: shape.min - before, max: shape.max + after };
+        let told = sizes::drawn(&kept, round, &|q| to.point(q), &items);
+        items.extend(told);
+    }
     items.push(origin(datum));
     let mut labels: Vec<(Label, String)> = Vec::new();
     let mut say = |anchor: DVec2, clear: f64, text: String, weight: f64| {

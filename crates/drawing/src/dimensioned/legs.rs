@@ -4,7 +4,7 @@ use glam::{DAffine3, DVec2, DVec3};
 use ground::quantity::Display;
 use sheet::result::{Margin, PieceResult};
 
-use super::rows::Size;
+use crate::sizes::Size;
 use crate::views::Sight;
 
 /// mm and directions within which two are one.

@@ -14,7 +14,6 @@ mod outline;
 mod page;
 mod patterns;
 mod piece;
-mod rows;
 mod scale;
 mod shape;
 mod tables;

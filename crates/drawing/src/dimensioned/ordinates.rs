@@ -5,8 +5,8 @@ use glam::DVec2;
 use ground::geom::Bounds;
 use sheet::result::Margin;
 
-use super::rows::TOLD;
 use crate::hole_marks::text_width;
+use crate::sizes::TOLD;
 use crate::{Anchor, Item, Pen};
 
 /// What is told: a place on paper, and the words.

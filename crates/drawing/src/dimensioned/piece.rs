@@ -62,7 +62,7 @@ pub fn flat_sheets(p: &PieceResult, head: &Head, room: Bounds, title: &str) -> V
     let column = DVec2::new(room.size().x - WIDE - 4.0, room.size().y);
     let strip = DVec2::new(room.size().x, room.size().y * 0.55);
     let laid = |how: Told| {
-        let [before, after] = flat_view::margins(&flat_view::ordinates(p, &points, how));
+        let [before, after] = flat_view::margins(&flat_view::ordinates(p, &points, how), &flat_view::kept(p));
         let fit = |free: DVec2| ((free - before - after).max(DVec2::splat(8.0)) / b.size()).min_element();
         let (free, over) = if fit(strip) > fit(column) { (strip, true) } else { (column, false) };
         let scale = scale::largest(p.display.length, fit(free));

@@ -8,8 +8,8 @@ use sheet::result::Margin;
 
 use super::ordinates::{self, Ordinate};
 use super::page::Projection;
-use super::rows::{self, Size};
 use super::scale;
+use crate::sizes::{self, Size};
 use crate::views::{Body, Sight, Wires, bare, wires};
 use crate::{Anchor, Item, Pen};
 
@@ -42,7 +42,7 @@ pub fn laid(
     let side = of(Sight::LEFT).or_else(|| of(Sight::RIGHT));
     let box_of = |v: Option<&View>| v.map_or(DVec2::ZERO, |v| v.wires.bounds().size());
     let pad = |v: Option<&View>, m: Margin| {
-        v.map_or(0.0, |v| rows::depth(&v.sizes, m) + ordinates::depth(&v.ordinates, m))
+        v.map_or(0.0, |v| sizes::depth(&v.sizes, m) + ordinates::depth(&v.ordinates, m))
     };
     let most = |a: f64, b: f64| a.max(b);
     let west = most(pad(front, Margin::West), pad(top, Margin::West));
@@ -114,7 +114,7 @@ pub fn laid(
             Size { from: s.from + by, to: s.to + by, ..s.clone() }
         };
         let sizes: Vec<Size> = v.sizes.iter().map(beyond).collect();
-        let told = rows::drawn(&sizes, outside, &to, &items);
+        let told = sizes::drawn(&sizes, outside, &to, &items);
         items.extend(told);
         let under = on_paper.max.y + beside(row, Margin::South) + 2.4;
         items.push(Item::text(DVec2::new(on_paper.centre().x, under), v.called, 2.6, Anchor::Middle));

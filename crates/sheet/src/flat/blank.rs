@@ -82,7 +82,8 @@ pub fn straight_side(
     found
 }
 
-fn side_called(outer: &Contour, tags: &[String], zones: &[Zone], name: &str) -> Option<(DVec2, DVec2)> {
+/// The same, untold.
+pub fn side_called(outer: &Contour, tags: &[String], zones: &[Zone], name: &str) -> Option<(DVec2, DVec2)> {
     let longest = |name: &str| {
         let named = |i: &usize| {
             tags.get(outer.vertices[*i].tag as usize).is_some_and(|t| t == name)

@@ -12,6 +12,7 @@ pub mod corners;
 pub mod feature;
 pub mod fill;
 pub mod folds;
+pub mod kept;
 pub mod outlines;
 pub mod place;
 pub mod pressed;

@@ -9,6 +9,7 @@ use ground::working::Working;
 use super::blank::Blank;
 use super::feature::Feature;
 use super::folds::{Laid, Tree};
+use super::kept::KeptSpec;
 use super::place::PlaceSpec;
 use super::pressed::Pressed;
 use super::stock::SheetStock;
@@ -35,6 +36,8 @@ pub enum Spec {
     Cuts(Box<dyn Cuts>),
     /// Corners of the outline, last: a cut may make the corner that a hand would feel.
     Corners(Box<dyn Corners>),
+    /// A size on the finished flat.
+    Kept(KeptSpec),
 }
 
 impl Spec {

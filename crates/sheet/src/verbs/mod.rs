@@ -7,6 +7,7 @@ pub mod bore;
 pub mod bore_cases;
 mod contour_rules;
 mod corner;
+mod dimension;
 pub mod drill;
 mod fill;
 mod fold;
@@ -47,6 +48,7 @@ pub use bend_line::{BendLine, Stays};
 pub use bending::{BEND_K, BEND_TEST, Relief, SCHOOLS, Span};
 pub use bore::{Bottom, Drilled};
 pub use corner::Corner;
+pub use dimension::{KeptDimension, Run};
 pub use drill::{Drill, DrillSide};
 pub use fill::{Fill, Pattern};
 pub use fold::{Fold, FoldMeasure, Reach};
@@ -106,6 +108,7 @@ verbs! {
     Ring(ring::Ring),
     Path(path::Path),
     Mirror(mirror::Mirror),
+    Dimension(dimension::KeptDimension),
 }
 
 impl Operation {

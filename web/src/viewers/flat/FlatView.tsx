@@ -4,6 +4,7 @@ import { draft, NOWHERE } from "../../document/draft";
 import { loopPath } from "../../evaluation/paths";
 import { classes } from "../../hooks/classes";
 import { useDraft } from "../../hooks/useDraft";
+import { readOut } from "../../verbs/names";
 import type { Asked } from "../../verbs/Offers";
 import { spotOf, useSpots } from "../spots";
 import { lengthField, regionPath, zoneAt } from "../zones";
@@ -22,6 +23,7 @@ import {
   tagsOf,
 } from "./marks";
 import { usePanZoom } from "./usePanZoom";
+import { useSizing } from "./useSizing";
 import { useTipDrag } from "./useTipDrag";
 
 /** What stands over the top of the drawing, in pixels. */
@@ -79,7 +81,9 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
   };
   const light = (it: Item | undefined) =>
     setHover(it ? { line: it.line, names: it.names.length > 1 ? [] : it.names } : NOWHERE);
+  const sizing = useSizing((name) => readOut(piece, name));
   const offer = (it: Item, at: [number, number], x: number, y: number) => {
+    if (sizing.take(it)) return;
     ask({ what: it.what, name: it.name, line: it.line, at, x, y });
   };
   const keys = (e: React.KeyboardEvent) => {
@@ -105,7 +109,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
   const findings = piece.findings.filter((f) => f.at);
   const bends = bendTexts(flat, view);
   const dims = dimTexts(flat, view);
-  const tags = tagsOf(flat.marks, findings, px);
+  const tags = tagsOf(flat.marks, findings, dims, px);
   const keep = {
     boxes: [...bends.map((b) => b.said), ...dims.flatMap((d) => d.said ?? [])].map((s) => s.box),
     lines: [
@@ -121,7 +125,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
     <>
       <svg
         ref={host}
-        className="flat"
+        className={classes("flat", { sizing: sizing.on })}
         role="application"
         aria-roledescription="drawing"
         aria-label={`flat pattern of ${piece.mark}: arrows walk through it, Enter offers lines`}
@@ -213,7 +217,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
         })}
         {lettered && <SideLetters loop={flat.outer} sides={flat.sides} px={px} />}
         <BendLabels texts={bends} isLit={isLit} />
-        <Dims dims={dims} />
+        <Dims dims={dims} spots={spots} />
         <Marks marks={flat.marks} tags={tags} spots={spots} />
         {findings.map((f, i) => {
           const tag = tags[flat.marks.length + i]!;
@@ -232,6 +236,11 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
             have them all
           </text>
         )}
+        {sizing.on && (
+          <text className="fit-hint now" x={10} y={size.h - (left > 0 ? 28 : 10)}>
+            {sizing.hint}
+          </text>
+        )}
         {moved && (
           <text className="fit-hint" x={10} y={18}>
             double click to fit
@@ -239,7 +248,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
         )}
       </svg>
       <p className="unseen" role="status">
-        {items[stands]?.said ?? ""}
+        {sizing.on ? sizing.hint : (items[stands]?.said ?? "")}
       </p>
     </>
   );

@@ -1,4 +1,6 @@
 import type { Finding, PieceView } from "../../api/types";
+import { draft } from "../../document/draft";
+import { classes } from "../../hooks/classes";
 import { useDraft } from "../../hooks/useDraft";
 import { type Spot, type Spots, spotOf, type Tag } from "../spots";
 import type { View } from "./usePanZoom";
@@ -105,11 +107,33 @@ export function BendLabels({
   ));
 }
 
+/** A size as it is drawn; of one that is kept the text stands where the engine finds room, by its `tag`. */
+export interface Dim {
+  path: string;
+  said?: Set;
+  text: string;
+  line: string;
+  tag?: Tag;
+}
+
+const tick = ([x, y]: readonly [number, number], [ux, uy]: readonly [number, number] = [1, 0]) => {
+  const [dx, dy] = [3 * (ux + uy), 3 * (uy - ux)];
+  return `M${x - dx} ${y - dy}L${x + dx} ${y + dy}`;
+};
+
 /** Sizes of the view, with what lies beside them on paper; texts that have no room between are left out. */
-export function dimTexts(flat: Flat, view: View): { path: string; said?: Set }[] {
+export function dimTexts(flat: Flat, view: View): Dim[] {
   const px = (p: number[]): [number, number] => [p[0]! * view.k + view.tx, -p[1]! * view.k + view.ty];
   const [min, max] = [px(flat.min), px(flat.max)];
-  return flat.dimensions.map((d) => {
+  const kept = (d: { line: string; text: string }, at: [number, number]) => ({
+    key: `kept ${d.line}`,
+    at,
+    wide: d.text.length * 7.4 + 6,
+    high: 15,
+    clear: 0,
+    weight: 4,
+  });
+  const along = flat.dimensions.map((d): Dim => {
     const [p, q] = [px(d.from), px(d.to)];
     const out = LEVEL * (d.level + 1) - 4;
     const flatwise = d.side === "south" || d.side === "north";
@@ -121,42 +145,86 @@ export function dimTexts(flat: Flat, view: View): { path: string; said?: Set }[]
     const past = d.side === "south" || d.side === "east" ? 4 : -4;
     const end = (from: [number, number], to: readonly [number, number]) =>
       flatwise ? `M${from}L${to[0]} ${to[1] + past}` : `M${from}L${to[0] + past} ${to[1]}`;
-    const tick = ([x, y]: readonly [number, number]) => `M${x - 3} ${y + 3}L${x + 3} ${y - 3}`;
     // Between near lines the text shrinks, and waits for a closer look rather than run over its neighbours.
     const room = Math.hypot(b[0] - a[0], b[1] - a[1]);
     const size = Math.min(12, (12 * Math.max(room, d.level > 0 ? 60 : 0)) / (d.text.length * 7.2 + 4));
     const middle: [number, number] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
-    return {
-      path: `${end(p, a)}${end(q, b)}M${a}L${b}${tick(a)}${tick(b)}`,
-      said: size >= 7.5 ? set(d.text, middle, size, flatwise ? 0 : -90) : undefined,
-    };
+    const path = `${end(p, a)}${end(q, b)}M${a}L${b}${tick(a)}${tick(b)}`;
+    const whole = flat.dimensions.some((w) => w.side === d.side && w.level > d.level);
+    if (d.line && whole) return { path, text: d.text, line: d.line, tag: kept(d, middle) };
+    const said = size >= 7.5 ? set(d.text, middle, size, flatwise ? 0 : -90) : undefined;
+    return { path, said, text: d.text, line: d.line };
+  });
+  const slanting = flat.kept.map((d): Dim => {
+    const [p, q] = [px(d.from), px(d.to)];
+    const long = Math.hypot(q[0] - p[0], q[1] - p[1]) || 1;
+    const way = [(q[0] - p[0]) / long, (q[1] - p[1]) / long] as const;
+    const middle: [number, number] = [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2];
+    const path = `M${p}L${q}${tick(p, way)}${tick(q, way)}`;
+    return { path, text: d.text, line: d.line, tag: kept(d, middle) };
+  });
+  return [...along, ...slanting];
+}
+
+/** Goes to the line that keeps a size. */
+const toLine = (line: string) => {
+  draft.getState().pick(line);
+  document.querySelector<HTMLElement>(`[data-line="${line}"] select`)?.focus();
+};
+
+export function Dims({ dims, spots }: { dims: Dim[]; spots: Spots }) {
+  const lit = useDraft((d) => d.hover.line ?? d.picked);
+  return dims.map(({ path, said, text, line, tag }, i) => {
+    const spot = tag && spotOf(tag, spots);
+    return (
+      // biome-ignore lint/a11y/useKeyWithClickEvents: the line itself is reached by the keyboard
+      // biome-ignore lint/a11y/noStaticElementInteractions: the same
+      <g
+        key={i}
+        className={classes("dim", { kept: line !== "", lit: line !== "" && line === lit })}
+        data-kept={line || undefined}
+        onClick={line ? () => toLine(line) : undefined}
+        onPointerMove={
+          line
+            ? (e) => {
+                e.stopPropagation();
+                draft.getState().setHover({ line, names: [] });
+              }
+            : undefined
+        }
+      >
+        <path d={path} />
+        {said && (
+          <>
+            <rect
+              transform={`translate(${said.x} ${said.y}) rotate(${said.turn})`}
+              x={-(said.text.length * 7 + 6) * (said.size / 24)}
+              y={-8}
+              width={(said.text.length * 7 + 6) * (said.size / 12)}
+              height={15}
+            />
+            <Said said={said} />
+          </>
+        )}
+        {tag && spot && (
+          <>
+            <Leader spot={spot} />
+            <rect x={spot.x - tag.wide / 2} y={spot.y - 7.5} width={tag.wide} height={15} />
+            <text x={spot.x} y={spot.y + 4.3} textAnchor="middle" fontSize={12}>
+              {text}
+            </text>
+          </>
+        )}
+      </g>
+    );
   });
 }
 
-export function Dims({ dims }: { dims: ReturnType<typeof dimTexts> }) {
-  return dims.map(({ path, said }, i) => (
-    <g key={i} className="dim">
-      <path d={path} />
-      {said && (
-        <>
-          <rect
-            transform={`translate(${said.x} ${said.y}) rotate(${said.turn})`}
-            x={-(said.text.length * 7 + 6) * (said.size / 24)}
-            y={-8}
-            width={(said.text.length * 7 + 6) * (said.size / 12)}
-            height={15}
-          />
-          <Said said={said} />
-        </>
-      )}
-    </g>
-  ));
-}
-
-/** What stands beside the flat's things by the engine: sizes of holes once a kind, findings. */
+/** What stands beside the flat's things by the engine: sizes of holes once a kind, findings, kept sizes. */
 export function tagsOf(
   marks: Flat["marks"],
   findings: Finding[],
+  dims: Dim[],
   px: (p: number[]) => [number, number],
 ): Tag[] {
   return [
@@ -176,6 +244,7 @@ export function tagsOf(
       clear: 5,
       weight: f.severity === "note" ? 2 : 3,
     })),
+    ...dims.flatMap((d) => d.tag ?? []),
   ];
 }
 
