@@ -1,6 +1,6 @@
 // What hands do at the bench: the profile's menus, moving and copying lines, folding, zooming, papers.
 import { expect, type Page, test } from "@playwright/test";
-import { figure } from "./common";
+import { figure, ownDemo } from "./common";
 
 const strip = {
   format: 1,
@@ -154,4 +154,37 @@ test("papers show what they give, on the paper that is picked", async ({ page })
   expect(csv.split("\n")[1]).toBe(
     "P-1,angle,1,S235 steel,2,96.2 × 40.0,96.2,40.0,0.0038 m²,2,,,,1,0,0.0596,0.0596,282.6,0",
   );
+});
+
+test("lines are put under a name that folds them; going to one of them unfolds it", async ({ page }) => {
+  const id = await ownDemo(page, "J-groups");
+  await page.goto(`/jobs/${id}/pieces/box`);
+  const line = (name: string) => page.locator(`[data-line=${name}]`);
+  await line("punch-2").focus();
+  await page.keyboard.press("Alt+g");
+  const name = page.getByLabel("name of the group of punch-2");
+  await expect(name).toBeFocused();
+  await page.keyboard.type("Second row", { delay: 50 });
+  await expect(name).toHaveValue("Second row");
+  await page.keyboard.press("Escape");
+  const head = page.locator("[data-group=punch-2]");
+  await expect(head).toBeFocused();
+  await expect(head).toContainText("7 lines");
+  await page.keyboard.press("Space");
+  await expect(line("mirror-2")).toHaveCount(0);
+  await page.keyboard.press("ArrowUp");
+  await expect(line("mirror-1")).toBeFocused();
+  await page.keyboard.press("ArrowDown");
+  await expect(head).toBeFocused();
+  await expect(page.locator(".saving")).toHaveText("saved");
+  await page.reload();
+  await expect(name).toHaveValue("Second row");
+  await expect(line("mirror-2")).toHaveCount(0);
+  // A hole of a folded line, clicked on the flat.
+  await page.getByRole("application").focus();
+  const hole = page.locator("svg.flat .hole").last();
+  const b = (await hole.boundingBox())!;
+  await page.mouse.click(b.x + b.width / 2, b.y + b.height / 2);
+  await page.keyboard.press("Escape");
+  await expect(line("mirror-2")).toHaveCount(1);
 });

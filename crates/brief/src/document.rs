@@ -21,6 +21,9 @@ pub struct BriefLine {
     /// A remark that stays with the line.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
+    /// The name of a group that begins with this line and goes on to the next that begins one.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub group: String,
     /// Where it stands on the drawing that is kept beside the brief: shares of its width and height, from the
     /// upper left corner of the page as it was kept. A text does not tell it.
     #[serde(default, skip_serializing_if = "Option::is_none")]

@@ -209,6 +209,7 @@ fn drilled() -> (Piece, Brief) {
                 id: format!("f-{}", told.len()),
                 off: false,
                 note: String::new(),
+                group: String::new(),
                 say: read_figure(&text, &context).unwrap_or_else(|e| panic!("{text}: {e}")),
             });
         }

@@ -115,6 +115,24 @@ fn a_text_that_is_too_long_is_told_and_a_long_profile_is_read() {
 
 /// A line may be called like a setting.
 #[test]
+fn groups_stand_over_their_lines_and_one_without_lines_is_told() {
+    let text = "piece P-1 \"lid\", 2 thick s235\n  plate 300 x 200\n  == Holes of the rim -- north\n  hole 5\n  repeat 3 x 20\n  \
+                == Rim\n  fold nowhere 1 2 3\n  fold north 20\n";
+    let (job, faults) = read_job(text);
+    let groups: Vec<&str> = job.pieces[0].lines.iter().map(|l| l.group.as_str()).collect();
+    // A line that does not read leaves its group to the next.
+    assert_eq!(groups, ["", "Holes of the rim -- north", "", "Rim"]);
+    assert_eq!(faults.iter().map(|f| f.line).collect::<Vec<_>>(), [7]);
+    let printed = print_job(&job);
+    assert!(printed.contains("\n  == Holes of the rim -- north\n  hole ⌀5"), "{printed}");
+    assert_eq!(read_job(&printed).0.pieces, job.pieces);
+    let (job, faults) = read_job("piece P-1 \"lid\", 2 thick s235\n  == A\n  == B\n  plate 30 x 20\n  == C\n");
+    assert_eq!(job.pieces[0].lines[0].group, "B");
+    let told: Vec<String> = faults.iter().map(|f| format!("{} {}", f.line, f.fault.message)).collect();
+    assert_eq!(told, ["2 no line stands under 'A'", "5 no line stands under 'C'"]);
+}
+
+#[test]
 fn a_line_that_is_called_like_a_setting_is_a_line() {
     let (piece, faults) = read_piece("piece P-1 \"x\", 2 thick s235\n  plate 10 x 10\n  saw: hole ⌀2\n");
     assert!(faults.is_empty(), "{faults:?}");

@@ -4,7 +4,7 @@
 use glam::DVec2;
 use ground::geom::COINCIDENT;
 
-use super::hole_marks::{hole_marks, not_shown, text_width};
+use super::hole_marks::{hole_marks, not_shown, text_box, text_width};
 use super::sizes::{self, Size};
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use ground::geom::{Bounds, Contour};
@@ -34,7 +34,8 @@ pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawin
         let slanting: Vec<Size> = piece.flat.kept.iter().map(|s| slanting(s, s.text.clone())).collect();
         let shape = Bounds::of([to.point(b.min), to.point(b.max)]);
         let kept = sizes::drawn(&slanting, shape, &|p| to.point(p), &items);
-        items.extend(kept);
+        let texts: Vec<Bounds> = items.iter().filter_map(text_box).collect();
+        items.extend(kept.into_iter().flat_map(|i| sizes::broken(i, &texts)));
     }
     let size = body + DVec2::new(west + east, title + south + north);
     if dimensions {

@@ -88,6 +88,37 @@ pub fn drawn(sizes: &[Size], shape: Bounds, to: &impl Fn(DVec2) -> DVec2, before
     out
 }
 
+/// From a broken line to the text that it leaves free.
+const FREE: f64 = 0.6;
+
+/// A line without what would run through a text; anything else as it is.
+pub fn broken(item: Item, texts: &[Bounds]) -> Vec<Item> {
+    let Item::Line { a, b, pen } = item else { return vec![item] };
+    let mut parts = vec![(0.0, 1.0)];
+    for text in texts {
+        let (low, high) = (text.min - FREE, text.max + FREE);
+        let (mut from, mut to) = (0.0f64, 1.0f64);
+        for k in 0..2 {
+            let d = b[k] - a[k];
+            if d.abs() < COINCIDENT {
+                if a[k] <= low[k] || a[k] >= high[k] {
+                    to = -1.0;
+                }
+                continue;
+            }
+            let (s, t) = ((low[k] - a[k]) / d, (high[k] - a[k]) / d);
+            (from, to) = (from.max(s.min(t)), to.min(s.max(t)));
+        }
+        if from < to {
+            let rest = |(s, t): (f64, f64)| [(s, t.min(from)), (s.max(to), t)];
+            parts = parts.into_iter().flat_map(rest).filter(|(s, t)| s < t).collect();
+        }
+    }
+    let long = a.distance(b);
+    let seen = parts.into_iter().filter(|(s, t)| (t - s) * long > FREE.min(long / 2.0));
+    seen.map(|(s, t)| Item::line(a.lerp(b, s), a.lerp(b, t), pen)).collect()
+}
+
 fn meet(a: &Bounds, b: &Bounds) -> bool {
     a.min.cmplt(b.max).all() && b.min.cmplt(a.max).all()
 }
@@ -117,4 +148,20 @@ fn between(p: DVec2, q: DVec2, off_p: DVec2, off_q: DVec2, text: &str) -> Vec<It
     };
     out.push(Item::Text { at, text: text.into(), size: TOLD, anchor, turn, bold: false });
     out
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn a_line_leaves_out_the_texts_that_it_runs_through() {
+        let text = Bounds { min: DVec2::new(4.0, -1.0), max: DVec2::new(6.0, 1.0) };
+        let beside = Bounds { min: DVec2::new(4.0, 2.0), max: DVec2::new(6.0, 3.0) };
+        let line = Item::line(DVec2::ZERO, DVec2::new(10.0, 0.0), Pen::Hair);
+        let parts = broken(line.clone(), &[text, beside]);
+        let [Item::Line { b, .. }, Item::Line { a, .. }] = &parts[..] else { panic!("{parts:?}") };
+        assert!((b.x - (4.0 - FREE)).abs() < 1e-9 && (a.x - (6.0 + FREE)).abs() < 1e-9);
+        assert_eq!(broken(line.clone(), &[beside]), [line]);
+    }
 }

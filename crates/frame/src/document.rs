@@ -22,12 +22,15 @@ pub struct FrameLine {
     /// A remark that stays with the line.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
+    /// The name of a group that begins with this line and goes on to the next that begins one.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub group: String,
     pub say: FrameOperation,
 }
 
 impl FrameLine {
     pub fn new(id: impl Into<String>, say: FrameOperation) -> Self {
-        FrameLine { id: id.into(), off: false, note: String::new(), say }
+        FrameLine { id: id.into(), off: false, note: String::new(), group: String::new(), say }
     }
 }
 

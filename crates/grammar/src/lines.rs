@@ -1,5 +1,5 @@
 //! Several lines as a text: each with its own name where it is not the usual one, switched off or not, with a
-//! remark.
+//! remark; groups of them under a name, `== Rim`.
 
 use std::collections::HashMap;
 
@@ -15,6 +15,8 @@ pub struct TextLine {
     pub id: String,
     pub off: bool,
     pub note: String,
+    /// The group that begins with it.
+    pub group: String,
     pub say: Value,
 }
 
@@ -97,6 +99,9 @@ fn learn(context: &mut Context, bench: &Bench, id: &str, say: &Value) {
     }
 }
 
+/// What the name of a group stands behind.
+const GROUP: &str = "==";
+
 /// The lines as they are typed, one below the other, and the context they were printed in. A line of no verb
 /// of the bench is left out.
 pub fn print_lines(bench: &Bench, lines: &[TextLine], indent: &str) -> String {
@@ -107,6 +112,10 @@ pub fn print_lines(bench: &Bench, lines: &[TextLine], indent: &str) -> String {
         let usual = numbers.next(&stem(bench, &line.say));
         numbers.note(&line.id);
         let Some(printed) = print(bench, &line.say, &context) else { continue };
+        let group = line.group.split_whitespace().collect::<Vec<_>>().join(" ");
+        if !group.is_empty() {
+            out.push_str(&format!("{indent}{GROUP} {group}\n"));
+        }
         out.push_str(indent);
         if line.off {
             out.push_str("off ");
@@ -136,7 +145,19 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<TextLin
     let mut faults = Vec::new();
     let mut heads: Vec<Head> = Vec::new();
     let mut too_many = None;
+    // A group that waits for its first line.
+    let mut group: Option<(usize, &str)> = None;
+    let mut bare: Vec<TextFault> = Vec::new();
+    let none = |(at, name): (usize, &str)| {
+        let message = format!("no line stands under '{name}'");
+        let mend = "write its lines below it, or take the name out";
+        TextFault { line: at, fault: Fault::new(message, mend, (0, name.chars().count())) }
+    };
     for (i, raw) in text.lines().enumerate() {
+        if let Some(name) = raw.trim().strip_prefix(GROUP) {
+            bare.extend(group.replace((i + 1, name.trim())).map(none));
+            continue;
+        }
         let (body, note) = remark(raw);
         if body.trim().is_empty() {
             if let (Some(note), Some(last)) = (note, heads.last_mut()) {
@@ -145,7 +166,8 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<TextLin
             }
             continue;
         }
-        heads.push(head(i + 1, body, note.unwrap_or_default()));
+        let named = group.take().map_or(String::new(), |g| g.1.to_string());
+        heads.push(Head { group: named, ..head(i + 1, body, note.unwrap_or_default()) });
         if heads.len() > MOST_READ {
             let n = raw.chars().count();
             let message =
@@ -156,6 +178,7 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<TextLin
             break;
         }
     }
+    bare.extend(group.map(none));
     // Names first: a line may speak of one below it, and a name that is told shifts no other.
     let mut context = beside.clone();
     context.ids.extend(heads.iter().filter_map(|h| h.id.clone()));
@@ -164,7 +187,12 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<TextLin
         out.clear();
         faults.clear();
         let mut numbers = Numbers::default();
+        // A group whose first line does not read begins with the next that does.
+        let mut open = String::new();
         for h in &heads {
+            if !h.group.is_empty() {
+                open.clone_from(&h.group);
+            }
             match read(bench, h.body, &context) {
                 Err(fault) => {
                     let moved = Fault { start: fault.start + h.from, end: fault.end + h.from, ..fault };
@@ -174,7 +202,8 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<TextLin
                     let id = h.id.clone().unwrap_or_else(|| numbers.next(&stem(bench, &say)));
                     numbers.note(&id);
                     learn(&mut context, bench, &id, &say);
-                    out.push(TextLine { id, off: h.off, note: h.note.clone(), say });
+                    let (note, group) = (h.note.clone(), std::mem::take(&mut open));
+                    out.push(TextLine { id, off: h.off, note, group, say });
                 }
             }
         }
@@ -183,7 +212,7 @@ pub fn read_lines_in(bench: &Bench, text: &str, beside: Context) -> (Vec<TextLin
             context.last_cut.clone_from(&beside.last_cut);
         }
     }
-    faults.extend(too_many);
+    faults.extend(bare.into_iter().chain(too_many));
     (out, faults)
 }
 
@@ -195,6 +224,7 @@ struct Head<'a> {
     /// Characters of the line before the body.
     from: usize,
     note: String,
+    group: String,
 }
 
 /// `off`, a name before a colon, and the line.
@@ -215,6 +245,7 @@ fn head<'a>(line: usize, body: &'a str, note: &str) -> Head<'a> {
         body: &body[scan.at..],
         from: body[..scan.at].chars().count(),
         note: note.trim().to_string(),
+        group: String::new(),
     }
 }
 

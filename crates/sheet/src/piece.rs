@@ -115,12 +115,15 @@ pub struct Line {
     /// A remark that stays with the line.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub note: String,
+    /// The name of a group that begins with this line and goes on to the next that begins one.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub group: String,
     pub say: Operation,
 }
 
 impl Line {
     pub fn new(id: impl Into<String>, say: Operation) -> Self {
-        Line { id: id.into(), off: false, note: String::new(), say }
+        Line { id: id.into(), off: false, note: String::new(), group: String::new(), say }
     }
 }
 

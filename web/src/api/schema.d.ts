@@ -1255,6 +1255,8 @@ export interface components {
         };
         /** @description One figure of a drawing. */
         BriefLine: {
+            /** @description The name of a group that begins with this line and goes on to the next that begins one. */
+            group?: string;
             /** @description Never changes once given. */
             id: string;
             /** @description A remark that stays with the line. */
@@ -2496,6 +2498,8 @@ export interface components {
         FrameAxis: "east" | "north" | "up";
         /** @description One spoken line of a frame. */
         FrameLine: {
+            /** @description The name of a group that begins with this line and goes on to the next that begins one. */
+            group?: string;
             /** @description The stem of every name this line makes; never changes once given. */
             id: string;
             /** @description A remark that stays with the line. */
@@ -3039,6 +3043,8 @@ export interface components {
         LengthUnit: "mm" | "in";
         /** @description One spoken line of a recipe. */
         Line: {
+            /** @description The name of a group that begins with this line and goes on to the next that begins one. */
+            group?: string;
             /** @description The stem of every name this line makes; never changes once given. */
             id: string;
             /** @description A remark that stays with the line. */
@@ -3329,6 +3335,7 @@ export interface components {
             mm: components["schemas"]["Job"];
         };
         NewLine: {
+            group?: string;
             id: string;
             note?: string;
             off?: boolean;

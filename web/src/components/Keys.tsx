@@ -13,6 +13,7 @@ const KEYS: [string, string][] = [
   ["Alt ↑ · Alt ↓", "move the line"],
   ["Space", "switch the line off or on"],
   ["D · Delete", "copy the line, take it out"],
+  ["Alt G", "begin a group with the line; space folds it"],
   ["Alt N · Alt R", "name the line, write a remark"],
   ["Ctrl C · Ctrl V", "copy the line as text, put in lines below it"],
   ["Ctrl Z · Ctrl Shift Z", "undo, do again"],

@@ -14,6 +14,8 @@ export interface NewLine {
   id: string;
   off?: boolean;
   note?: string;
+  /** The name of a group that begins with it. */
+  group?: string;
   say: unknown;
 }
 

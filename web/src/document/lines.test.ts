@@ -2,7 +2,7 @@ import { beforeEach, expect, test } from "vitest";
 import type { Job } from "../api/types";
 import { addDoc, addSay, docOf, dropDoc, writeDoc } from "./bench";
 import { draft } from "./draft";
-import { copyLine, moveLine, removeLine, switchLine } from "./lines";
+import { copyLine, moveLine, nameGroup, removeLine, switchLine } from "./lines";
 
 const job = (): Job =>
   ({
@@ -117,4 +117,37 @@ test("what was measured of a figure goes with its line, comes back with undo, an
   expect(now()).toEqual([["size-1", "size-2"]]);
   addDoc("brief", brief);
   expect(now()).toEqual([["size-1", "size-2"], undefined]);
+});
+
+const told = () =>
+  docOf("piece")
+    ?.lines?.map((l) => (l.group ? `${l.group}: ${l.id}` : l.id))
+    .join(", ");
+
+test("a line moves over the edge of its group, and the group keeps its name and its other lines", () => {
+  nameGroup("piece", "punch-1", "Holes");
+  expect(told()).toBe("start-1, Holes: punch-1, repeat-1");
+  moveLine("piece", "repeat-1", -1);
+  expect(told()).toBe("start-1, Holes: repeat-1, punch-1");
+  moveLine("piece", "repeat-1", 1);
+  expect(told()).toBe("start-1, Holes: punch-1, repeat-1");
+  // Out of its group at the top, and into it again.
+  moveLine("piece", "punch-1", -1);
+  expect(told()).toBe("start-1, punch-1, Holes: repeat-1");
+  moveLine("piece", "punch-1", 1);
+  expect(told()).toBe("start-1, Holes: punch-1, repeat-1");
+  // One that is a group by itself goes with its name.
+  nameGroup("piece", "repeat-1", "Rows");
+  moveLine("piece", "repeat-1", -1);
+  expect(told()).toBe("start-1, Rows: repeat-1, Holes: punch-1");
+});
+
+test("a group whose first line goes begins with the next; a copy begins none", () => {
+  nameGroup("piece", "punch-1", "Holes");
+  copyLine("piece", "punch-1");
+  expect(told()).toBe("start-1, Holes: punch-1, punch-2, repeat-1");
+  removeLine("piece", "punch-1");
+  expect(told()).toBe("start-1, Holes: punch-2, repeat-1");
+  nameGroup("piece", "punch-2", "");
+  expect(docOf("piece")?.lines?.some((l) => "group" in l)).toBe(false);
 });

@@ -1,21 +1,24 @@
-import { Tooltip } from "@mui/material";
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { Fragment, memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { LineFault } from "../api/types";
 import { type BenchName, docOf, type NewLine } from "../document/bench";
 import { draft } from "../document/draft";
-import { copyLine, moveLine, removeLine, switchLine } from "../document/lines";
+import { copyLine, moveLine, nameGroup, removeLine, switchLine } from "../document/lines";
 import { classes } from "../hooks/classes";
 import { useChecked } from "../hooks/useBench";
 import { useDraft, useSteady } from "../hooks/useDraft";
 import { FaultNote } from "./Fault";
 import { Fields, useOwner } from "./Field";
+import { LineActs } from "./LineActs";
+import { GroupHead, groupsOf, useFolded } from "./LineGroup";
 import { takeIn, textOf } from "./lineText";
 import { foundIn, viewOf } from "./names";
 import { Sentence } from "./Sentence";
 import { type Said, useVerbs, type VerbView } from "./useVerbs";
 
 const NO_FAULTS: LineFault[] = [];
+/** What the arrows walk from one to the next. */
+const STOPS = "[data-line], [data-group]";
 
 /**
  * Spoken lines in their order: each can be moved, switched off, copied or taken out, by mouse or keyboard.
@@ -24,32 +27,51 @@ export function LineList({ bench, label }: { bench: BenchName; label: string }) 
   const lines = useDraft((d) => docOf(bench, d)?.lines) ?? [];
   const faults = useChecked(bench)?.faults;
   const list = useRef<HTMLOListElement>(null);
-  const focus = useCallback(
-    (i: number) =>
-      (
-        (list.current?.children[i] as HTMLElement | undefined) ??
-        (i < 0 ? document.querySelector<HTMLElement>("#short-text") : undefined)
-      )?.focus(),
-    [],
-  );
+  const walk = useCallback((from: HTMLElement, by: number) => {
+    const all = [...(list.current?.querySelectorAll<HTMLElement>(STOPS) ?? [])];
+    const to = all.indexOf(from) + by;
+    (to < 0 ? document.querySelector<HTMLElement>("#short-text") : all[to])?.focus();
+  }, []);
   const byLine = useMemo(() => {
     const out = new Map<string, LineFault[]>();
     for (const f of faults ?? []) out.set(f.line, [...(out.get(f.line) ?? []), f]);
     return out;
   }, [faults]);
+  const groups = useMemo(() => groupsOf(lines), [lines]);
+  const place = useMemo(() => new Map(lines.map((l, i) => [l.id, i])), [lines]);
+  const of = useDraft((d) => docOf(bench, d)?.id) ?? "";
+  const [folded, flip] = useFolded(of, groups);
   useClipboard(bench, list);
   return (
     <ol className="recipe" ref={list} aria-label={label}>
-      {lines.map((line, i) => (
-        <SpokenLine
-          key={line.id}
-          bench={bench}
-          line={line}
-          i={i}
-          faults={byLine.get(line.id) ?? NO_FAULTS}
-          focus={focus}
-        />
-      ))}
+      {groups.map((g) => {
+        const away = g.name !== "" && folded.has(g.first);
+        return (
+          <Fragment key={g.first}>
+            {g.name !== "" && (
+              <GroupHead
+                bench={bench}
+                group={g}
+                folded={away}
+                wrong={g.lines.filter((l) => byLine.has(l.id)).length}
+                flip={() => flip(g.first)}
+                walk={walk}
+              />
+            )}
+            {!away &&
+              g.lines.map((line) => (
+                <SpokenLine
+                  key={line.id}
+                  bench={bench}
+                  line={line}
+                  i={place.get(line.id) ?? 0}
+                  faults={byLine.get(line.id) ?? NO_FAULTS}
+                  walk={walk}
+                />
+              ))}
+          </Fragment>
+        );
+      })}
     </ol>
   );
 }
@@ -59,11 +81,11 @@ interface LineProps {
   line: NewLine;
   i: number;
   faults: LineFault[];
-  focus(i: number): void;
+  walk(from: HTMLElement, by: number): void;
 }
 
 /** Drawn anew only where the line itself, its place or its faults change. */
-const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: LineProps) {
+const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, walk }: LineProps) {
   const lit = useDraft((d) => d.hover.line === line.id || d.hover.lines?.includes(line.id) === true);
   const picked = useDraft((d) => d.picked === line.id);
   const { setHover, pick } = draft.getState();
@@ -71,11 +93,21 @@ const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: L
   const found = useSteady((d) => foundIn(bench === "piece" ? viewOf(d) : undefined, line.id));
   const [noting, setNoting] = useState(false);
   const [naming, setNaming] = useState(false);
+  const own = useRef<HTMLLIElement>(null);
   const remove = useCallback(() => {
-    const last = (docOf(bench)?.lines ?? []).length === 1;
+    const here = own.current;
+    const first = here && document.querySelector(STOPS) === here;
+    const next = first ? (here.nextElementSibling as HTMLElement | null) : null;
+    if (here && !next) walk(here, -1);
     removeLine(bench, line.id);
-    focus(last ? -1 : Math.max(i - 1, 0));
-  }, [bench, line.id, i, focus]);
+    next?.focus();
+  }, [bench, line.id, walk]);
+  const group = useCallback(() => {
+    nameGroup(bench, line.id, "New group");
+    requestAnimationFrame(() =>
+      document.querySelector<HTMLInputElement>(`[data-group="${line.id}"] input`)?.select(),
+    );
+  }, [bench, line.id]);
   const note = useCallback(() => setNoting(true), []);
   const keys = (e: React.KeyboardEvent<HTMLLIElement>) => {
     // Enter that ends a composed letter stays with the field.
@@ -89,6 +121,7 @@ const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: L
     const named: Record<string, () => void> = {
       KeyN: () => setNaming(true),
       KeyR: () => setNoting(true),
+      KeyG: group,
     };
     if (e.altKey && named[e.code]) {
       e.preventDefault();
@@ -96,8 +129,8 @@ const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: L
       return;
     }
     const act: Record<string, () => void> = {
-      ArrowUp: () => (e.altKey ? moveLine(bench, line.id, -1) : focus(i - 1)),
-      ArrowDown: () => (e.altKey ? moveLine(bench, line.id, 1) : focus(i + 1)),
+      ArrowUp: () => (e.altKey ? moveLine(bench, line.id, -1) : walk(e.currentTarget, -1)),
+      ArrowDown: () => (e.altKey ? moveLine(bench, line.id, 1) : walk(e.currentTarget, 1)),
       Delete: remove,
       " ": () => switchLine(bench, line.id),
       Enter: () => e.currentTarget.querySelector<HTMLElement>("input, select")?.focus(),
@@ -117,6 +150,7 @@ const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: L
   };
   return (
     <li
+      ref={own}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: the arrows walk from line to line
       tabIndex={0}
       className={classes("line", { lit, picked, off: line.off, faulty: faults.length > 0 })}
@@ -141,7 +175,14 @@ const SpokenLine = memo(function SpokenLine({ bench, line, i, faults, focus }: L
         />
       )}
       <LineName bench={bench} id={line.id} naming={naming} name={setNaming} />
-      <LineActs bench={bench} id={line.id} off={line.off ?? false} note={note} remove={remove} />
+      <LineActs
+        bench={bench}
+        id={line.id}
+        off={line.off ?? false}
+        note={note}
+        group={group}
+        remove={remove}
+      />
       {faults.map((f, k) => (
         <FaultNote key={k} fault={f} at={`/lines/${i}`} />
       ))}
@@ -301,67 +342,5 @@ function LineName({ bench, id, naming, name }: NameProps) {
         }
       }}
     />
-  );
-}
-
-interface ActsProps {
-  bench: BenchName;
-  id: string;
-  off: boolean;
-  note(): void;
-  remove(): void;
-}
-
-/** For the pointer; each has its key as well. */
-const LineActs = memo(function LineActs({ bench, id, off, note, remove }: ActsProps) {
-  return (
-    <span className="line-acts">
-      <LineAct
-        title="move up (Alt ↑)"
-        label={`move ${id} up`}
-        run={() => moveLine(bench, id, -1)}
-        sign="↑"
-      />
-      <LineAct
-        title="move down (Alt ↓)"
-        label={`move ${id} down`}
-        run={() => moveLine(bench, id, 1)}
-        sign="↓"
-      />
-      <LineAct
-        title={off ? "switch on (space)" : "switch off (space)"}
-        label={`switch ${id} ${off ? "on" : "off"}`}
-        run={() => switchLine(bench, id)}
-        sign={off ? "on" : "off"}
-      />
-      <LineAct
-        title="a remark that stays with the line (Alt R)"
-        label={`remark on ${id}`}
-        run={note}
-        sign="remark"
-      />
-      <LineAct title="copy (D)" label={`copy ${id}`} run={() => copyLine(bench, id)} sign="copy" />
-      <LineAct title="take out (Delete)" label={`take out ${id}`} run={remove} sign="×" />
-    </span>
-  );
-});
-
-function LineAct({
-  title,
-  label,
-  run,
-  sign,
-}: {
-  title: string;
-  label: string;
-  run(): void;
-  sign: string;
-}) {
-  return (
-    <Tooltip title={title}>
-      <button type="button" tabIndex={-1} aria-label={label} onClick={run}>
-        {sign}
-      </button>
-    </Tooltip>
   );
 }

@@ -7,7 +7,7 @@ use serde_json::Value;
 use super::{Job, is_same_mark};
 
 /// Fields that hold words, ids or names of other things, never a value with figures in it.
-pub const WORDS: [&str; 49] = [
+pub const WORDS: [&str; 50] = [
     "about",
     "along",
     "around",
@@ -23,6 +23,7 @@ pub const WORDS: [&str; 49] = [
     "first",
     "fit",
     "from",
+    "group",
     "id",
     "is",
     "issued",

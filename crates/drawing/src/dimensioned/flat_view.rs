@@ -9,7 +9,7 @@ use super::features::Kind;
 use super::ordinates::{self, Ordinate, PACE};
 use super::outline::{Point, Way};
 use crate::flat::{outline, slanting as slanting_size};
-use crate::hole_marks::{in_the_way, text_width};
+use crate::hole_marks::{in_the_way, text_box, text_width};
 use crate::labels::{Label, place};
 use crate::sizes::{self, Size};
 use crate::{Anchor, Item, Pen, ToPaper};
@@ -128,7 +128,8 @@ pub fn drawn(
     if !kept.is_empty() {
         let round = Bounds { min: shape.min - before, max: shape.max + after };
         let told = sizes::drawn(&kept, round, &|q| to.point(q), &items);
-        items.extend(told);
+        let texts: Vec<Bounds> = items.iter().filter_map(text_box).collect();
+        items.extend(told.into_iter().flat_map(|i| sizes::broken(i, &texts)));
     }
     items.push(origin(datum));
     let mut labels: Vec<(Label, String)> = Vec::new();

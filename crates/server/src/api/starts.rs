@@ -54,7 +54,13 @@ pub struct BegunPart {
 }
 
 fn part(b: Begun) -> BegunPart {
-    let line = |l: steelk_core::grammar::TextLine| NewLine { id: l.id, off: l.off, note: l.note, say: l.say };
+    let line = |l: steelk_core::grammar::TextLine| NewLine {
+        id: l.id,
+        off: l.off,
+        note: l.note,
+        group: l.group,
+        say: l.say,
+    };
     BegunPart { name: b.name, lines: b.lines.into_iter().map(line).collect() }
 }
 

@@ -104,6 +104,8 @@ pub struct NewLine {
     pub off: bool,
     #[serde(skip_serializing_if = "String::is_empty")]
     pub note: String,
+    #[serde(skip_serializing_if = "String::is_empty")]
+    pub group: String,
     #[schema(value_type = Object)]
     pub say: Value,
 }
@@ -122,8 +124,10 @@ pub async fn lines(body: Body) -> Result<Json<LinesRead>, Problem> {
     let body: LinesBody = body.json()?;
     let standing: Vec<(String, Value)> = body.lines.into_iter().map(|l| (l.id, l.say)).collect();
     let (read, faults) = take_in(body.bench.bench(), &body.text, &standing, body.above, &body.issued);
-    let lines =
-        read.into_iter().map(|l| NewLine { id: l.id, off: l.off, note: l.note, say: l.say }).collect();
+    let lines = read
+        .into_iter()
+        .map(|l| NewLine { id: l.id, off: l.off, note: l.note, group: l.group, say: l.say })
+        .collect();
     Ok(Json(LinesRead { lines, faults }))
 }
 

@@ -177,8 +177,7 @@ export function Dims({ dims, spots }: { dims: Dim[]; spots: Spots }) {
   return dims.map(({ path, said, text, line, tag }, i) => {
     const spot = tag && spotOf(tag, spots);
     return (
-      // biome-ignore lint/a11y/useKeyWithClickEvents: the line itself is reached by the keyboard
-      // biome-ignore lint/a11y/noStaticElementInteractions: the same
+      // biome-ignore lint/a11y/noStaticElementInteractions: the line itself is reached by the keyboard
       <g
         key={i}
         className={classes("dim", { kept: line !== "", lit: line !== "" && line === lit })}

@@ -31,6 +31,7 @@ fn told(lines: &Value) -> Vec<TextLine> {
         id: text(l, "id"),
         off: l.get("off").and_then(Value::as_bool).unwrap_or_default(),
         note: text(l, "note"),
+        group: text(l, "group"),
         say: l.get("say").cloned().unwrap_or_default(),
     };
     lines.as_array().into_iter().flatten().map(one).collect()
@@ -150,6 +151,9 @@ impl Block {
             }
             if !l.note.is_empty() {
                 line["note"] = l.note.into();
+            }
+            if !l.group.is_empty() {
+                line["group"] = l.group.into();
             }
             line
         };

@@ -12,6 +12,7 @@ pub fn brief(of: &str, lines: &[&str]) -> Brief {
         id: format!("f-{}", i + 1),
         off: false,
         note: String::new(),
+        group: String::new(),
         say: read_figure(text, &Context::default()).unwrap_or_else(|f| panic!("{text}: {f}")),
     };
     Brief {
