@@ -3,20 +3,25 @@
 NPM_CI = npm ci --no-audit --no-fund
 PORT ?= 7845
 
-.PHONY: demo test web release tools chromium unit outside pages browser lint fuzz siege bench api shots clean
+.PHONY: demo test ready python web release tools chromium unit outside pages browser lint fuzz siege bench api shots clean
 
 ## build Steelk and start it with its sample job
 demo: release
 	./target/release/steelk demo --port $(PORT)
 
 ## install what the tests need (Chromium too) and run them all
-test: tools chromium web lint unit outside pages browser
+# What is fetched comes in while the compiler looks at the code.
+test: tools
+	$(MAKE) --no-print-directory -j2 --output-sync=target ready lint
+	$(MAKE) --no-print-directory BUILT=1 unit outside pages browser
+
+ready: chromium python web e2e/node_modules
 
 release: web
 	cargo build --release --locked
 
 web: web/node_modules
-	cd web && npm run --silent build
+	@[ -n "$(BUILT)" ] || (cd web && npm run --silent build)
 
 web/node_modules: web/package-lock.json web/package.json
 	cd web && $(NPM_CI)
@@ -32,7 +37,11 @@ tools:
 chromium:
 	./.ci/chromium
 
-lint: web/node_modules
+# Both may ask the system for packages: one after the other.
+python: | chromium
+	./.ci/python
+
+lint: web
 	cargo fmt --check
 	cargo clippy --workspace --all-targets --locked -- -D warnings
 	cargo test --quiet --workspace --test house --locked
@@ -45,8 +54,7 @@ unit: web
 
 # Files and descriptions as independent libraries see them. The binary that the unit tests built: a plain
 # build leaves out what only tests ask of the libraries, and compiles everything anew.
-outside:
-	./.ci/python
+outside: python
 	cargo test --workspace --locked --no-run
 	target/outside/bin/pytest -q -p no:cacheprovider outside
 
