@@ -70,6 +70,18 @@ test("forty pieces are found, chosen, changed at once and exported as one zip wi
   await expect(page.getByText(/^Nothing has/)).toBeVisible();
   await page.getByLabel("undo", { exact: true }).click();
   await expect(rows).toHaveCount(40);
+  // One is archived: kept with the job and out of its list, until it is brought back.
+  await rows.first().focus();
+  await page.keyboard.press("Space");
+  await page.getByRole("button", { name: "archive them" }).click();
+  await expect(rows).toHaveCount(39);
+  const archive = page.getByRole("region", { name: "archive of the job" });
+  await expect(archive).toContainText("Q-139");
+  await saved(page);
+  expect((await (await page.request.get(`/api/jobs/${id}`)).json()).job.archive.pieces).toHaveLength(1);
+  await archive.getByRole("button", { name: "bring Q-139 back" }).click();
+  await expect(rows).toHaveCount(40);
+  await expect(archive).toHaveCount(0);
   await find.focus();
   await page.keyboard.press("Escape");
   await expect(page.locator(".job-list")).toHaveCount(0);

@@ -11,6 +11,8 @@ fn bare(mut job: Job) -> Job {
     job.pieces.iter_mut().for_each(|p| p.issued.clear());
     job.frames.iter_mut().for_each(|f| f.issued.clear());
     job.pieces.iter_mut().for_each(|p| p.tracing = None);
+    job.archive.pieces.iter_mut().for_each(|p| p.issued.clear());
+    job.archive.frames.iter_mut().for_each(|f| f.issued.clear());
     job
 }
 
@@ -115,6 +117,28 @@ fn a_text_that_is_too_long_is_told_and_a_long_profile_is_read() {
 
 /// A line may be called like a setting.
 #[test]
+fn what_is_archived_is_told_as_that_and_neither_made_nor_counted() {
+    let mut job = sample();
+    let before = evaluate(&job);
+    let (hat, frame) = (job.pieces.remove(1), job.frames.remove(0));
+    job.archive.pieces.push(hat.clone());
+    job.archive.frames.push(frame);
+    let text = print_job(&job);
+    assert!(text.contains("piece P-102") && text.contains("archived"), "{text}");
+    same(job.clone());
+    let after = evaluate(&job);
+    assert_eq!((after.pieces.len() + 1, after.frames.len()), (before.pieces.len(), 0));
+    let gone = before.pieces[1].value("mass") * before.pieces[1].quantity as f64 + before.frames[0].mass();
+    assert!((before.mass() - after.mass() - gone).abs() < 1e-9);
+    // Two with one id and none: each gets its own, and stays where it is.
+    let (job, faults) = read_job(
+        "piece P-1 \"a\", 2 thick s235\n  plate 30 x 20\npiece P-2 \"b\", 2 thick s235, archived\n  plate 30 x 20\n",
+    );
+    assert!(faults.is_empty(), "{faults:?}");
+    assert_eq!((job.pieces[0].id.as_str(), job.archive.pieces[0].id.as_str()), ("piece-1", "piece-2"));
+}
+
+#[test]
 fn groups_stand_over_their_lines_and_one_without_lines_is_told() {
     let text = "piece P-1 \"lid\", 2 thick s235\n  plate 300 x 200\n  == Holes of the rim -- north\n  hole 5\n  repeat 3 x 20\n  \
                 == Rim\n  fold nowhere 1 2 3\n  fold north 20\n";
@@ -126,7 +150,8 @@ fn groups_stand_over_their_lines_and_one_without_lines_is_told() {
     let printed = print_job(&job);
     assert!(printed.contains("\n  == Holes of the rim -- north\n  hole ⌀5"), "{printed}");
     assert_eq!(read_job(&printed).0.pieces, job.pieces);
-    let (job, faults) = read_job("piece P-1 \"lid\", 2 thick s235\n  == A\n  == B\n  plate 30 x 20\n  == C\n");
+    let (job, faults) =
+        read_job("piece P-1 \"lid\", 2 thick s235\n  == A\n  == B\n  plate 30 x 20\n  == C\n");
     assert_eq!(job.pieces[0].lines[0].group, "B");
     let told: Vec<String> = faults.iter().map(|f| format!("{} {}", f.line, f.fault.message)).collect();
     assert_eq!(told, ["2 no line stands under 'A'", "5 no line stands under 'C'"]);

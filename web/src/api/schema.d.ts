@@ -710,6 +710,11 @@ export interface components {
          * @enum {string}
          */
         ArcWay: "left" | "right";
+        /** @description What is kept with a job and not made. */
+        Archive: {
+            frames?: components["schemas"]["Frame"][];
+            pieces?: components["schemas"]["Piece"][];
+        };
         /** @description What is welded together first. */
         AssemblyRow: {
             mark: string;
@@ -2837,6 +2842,8 @@ export interface components {
         InchStyle: "decimal" | "1/16" | "1/32" | "1/64";
         /** @description A job: the document that is saved, sent and evaluated. */
         Job: {
+            /** @description Pieces and frames that are kept with the job, and neither made nor counted. */
+            archive?: components["schemas"]["Archive"];
             /** @description Bars on the rack or to be bought. */
             bars?: components["schemas"]["StockBar"][];
             bend_rule?: components["schemas"]["BendRule"];

@@ -3,6 +3,8 @@ import { memo, type ReactNode } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Evaluated } from "../api/types";
 import { addDoc, type BenchName, docOf, dropDoc, LISTS } from "../document/bench";
+import { draft } from "../document/draft";
+import { archiveMany } from "../document/many";
 import { useDraft, useSteady } from "../hooks/useDraft";
 import { useFresh } from "../verbs/Settings";
 import { Keys } from "./Keys";
@@ -56,6 +58,14 @@ export const BenchTabs = memo(function BenchTabs({
     dropDoc(bench);
     go(next?.id ?? "");
   };
+  const archive = () => {
+    const next = docs.find((d) => d.id !== current);
+    const mark = docs.find((d) => d.id === current)?.mark;
+    if (bench === "brief") return;
+    archiveMany([{ kind: bench, id: current }]);
+    draft.setState({ word: `${mark} is in the archive of the job: it is brought back from the list` });
+    go(next?.id ?? "");
+  };
   const tabs = docs.map((d) => {
     const b = states.find((x) => x.id === d.id);
     const said = b?.said ? `: ${b.said}` : "";
@@ -78,6 +88,7 @@ export const BenchTabs = memo(function BenchTabs({
       <Button onClick={() => add(fresh?.value)}>+ {bench}</Button>
       {known && <Button onClick={copy}>copy {bench}</Button>}
       {(known || bench === "piece") && children}
+      {known && bench !== "brief" && <Button onClick={archive}>archive {bench}</Button>}
       {known && <Button onClick={drop}>take {bench} out</Button>}
       <span className="grow" />
       <Keys bench={bench} />

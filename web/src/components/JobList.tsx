@@ -3,11 +3,12 @@ import { memo, useMemo, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { paperUrl } from "../api/client";
 import { draft } from "../document/draft";
-import { copyMany, dropMany, setMany } from "../document/many";
+import { archiveMany, copyMany, dropMany, setMany } from "../document/many";
 import { materialOptions, useBook } from "../hooks/useBook";
 import { useDraft, useStale } from "../hooks/useDraft";
 import { type Thumb, useThumbs } from "../hooks/useThumbs";
 import { Pick } from "../verbs/Pick";
+import { Archived } from "./Archived";
 import { Small } from "./JobRail";
 import {
   type Column,
@@ -210,6 +211,7 @@ export function JobList({ current, go, close }: Props) {
               : `Nothing has “${words}” in it.`}
           </p>
         )}
+        <Archived />
       </div>
     </section>
   );
@@ -312,6 +314,14 @@ function Together({ taken, clear }: { taken: JobRow[]; clear(): void }) {
         choose={(m) => m && setMany(taken, "material", m)}
       />
       <Button onClick={() => copyMany(taken)}>copy them</Button>
+      <Button
+        onClick={() => {
+          archiveMany(taken);
+          clear();
+        }}
+      >
+        archive them
+      </Button>
       <Button
         onClick={() => {
           dropMany(taken);

@@ -1,7 +1,7 @@
 import { beforeEach, expect, test } from "vitest";
 import type { Job } from "../api/types";
 import { draft } from "./draft";
-import { copyMany, dropMany, setMany } from "./many";
+import { archived, archiveMany, bringBack, copyMany, dropMany, setMany } from "./many";
 
 const doc = (id: string, mark: string) => ({ id, mark, name: id, material: "s235", lines: [] });
 const piece = (id: string) => ({ kind: "piece", id }) as const;
@@ -55,4 +55,25 @@ test("one value of several is one step while it is typed, and touches no other",
   ]);
   expect(job?.frames?.[0]).toMatchObject({ quantity: "12", material: "oak" });
   expect(draft.getState().past).toHaveLength(2);
+});
+
+test("what is archived is kept with the job, out of its lists, and comes back as it was", () => {
+  const before = draft.getState().job;
+  archiveMany([piece("piece-2"), frame("frame-1")]);
+  expect(marks()).toEqual(["P-1", "P-3"]);
+  expect(archived(draft.getState().job).map((d) => `${d.kind} ${d.mark}`)).toEqual([
+    "piece P-2",
+    "frame F-1",
+  ]);
+  copyMany([piece("piece-1")]);
+  // Its id is nobody else's.
+  expect(draft.getState().job?.pieces?.map((p) => p.id)).toEqual(["piece-1", "piece-3", "piece-4"]);
+  draft.getState().undo();
+  bringBack(piece("piece-2"));
+  bringBack(piece("piece-2"));
+  bringBack(frame("frame-1"));
+  expect(marks()).toEqual(["P-1", "P-3", "P-2", "F-1"]);
+  expect(draft.getState().job).not.toHaveProperty("archive");
+  for (let i = 0; i < 3; i++) draft.getState().undo();
+  expect(draft.getState().job).toEqual(before);
 });

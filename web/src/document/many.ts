@@ -56,3 +56,51 @@ export function setMany(of: Named[], field: "quantity" | "material", value: stri
       changed(job, of, (docs, meant) => docs.map((d) => (meant(d) ? { ...d, [field]: value } : d))),
     );
 }
+
+const kept = (job: Job, kind: Kind): Doc[] => (job.archive?.[LISTS[kind] as "pieces"] ?? []) as Doc[];
+
+/** The job with an archive of these; without one where nothing is in it. */
+function archiving(job: Job, pieces: Doc[], frames: Doc[]): Job {
+  const { archive: _, ...rest } = job;
+  const archive = {
+    ...(pieces.length > 0 && { pieces }),
+    ...(frames.length > 0 && { frames }),
+  };
+  return (pieces.length + frames.length > 0 ? { ...rest, archive } : rest) as Job;
+}
+
+/** Puts them into the job's archive: kept with it, neither made nor counted. */
+export function archiveMany(of: Named[]): void {
+  draft.getState().edit("", (job) => {
+    const meant = (kind: Kind) => {
+      const ids = of.filter((n) => n.kind === kind).map((n) => n.id);
+      return ((job[LISTS[kind]] ?? []) as Doc[]).filter((d) => ids.includes(d.id));
+    };
+    const [pieces, frames] = [meant("piece"), meant("frame")];
+    let { issued } = job;
+    // Their ids stay theirs.
+    for (const { id } of of) issued = retire(id, issued);
+    const rest = changed(job, of, (docs, gone) => docs.filter((d) => !gone(d)));
+    return {
+      ...archiving(rest, [...kept(job, "piece"), ...pieces], [...kept(job, "frame"), ...frames]),
+      issued,
+    };
+  });
+}
+
+/** Brings one back to the end of its list. */
+export function bringBack({ kind, id }: Named): void {
+  draft.getState().edit("", (job) => {
+    const doc = kept(job, kind).find((d) => d.id === id);
+    if (!doc) return job;
+    const left = (k: Kind) => kept(job, k).filter((d) => k !== kind || d.id !== id);
+    const back = { ...job, [LISTS[kind]]: [...((job[LISTS[kind]] ?? []) as Doc[]), doc] };
+    return archiving(back, left("piece"), left("frame"));
+  });
+}
+
+/** What is in the job's archive. */
+export function archived(job: Job | null): (Named & { mark: string; name: string })[] {
+  if (!job) return [];
+  return KINDS.flatMap((kind) => kept(job, kind).map(({ id, mark, name }) => ({ kind, id, mark, name })));
+}

@@ -37,6 +37,22 @@ pub use taking_in::{put_over, take_in};
 pub use variant::{Variant, VariantValue};
 
 said! {
+    /// What is kept with a job and not made.
+    pub struct Archive {
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub pieces: Vec<Piece>,
+        #[serde(default, skip_serializing_if = "Vec::is_empty")]
+        pub frames: Vec<Frame>,
+    }
+}
+
+impl Archive {
+    pub fn is_empty(&self) -> bool {
+        self.pieces.is_empty() && self.frames.is_empty()
+    }
+}
+
+said! {
     /// A job: the document that is saved, sent and evaluated.
     pub struct Job {
         pub format: u32,
@@ -76,6 +92,9 @@ said! {
         /// What the drawings say.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub briefs: Vec<Brief>,
+        /// Pieces and frames that are kept with the job, and neither made nor counted.
+        #[serde(default, skip_serializing_if = "Archive::is_empty")]
+        pub archive: Archive,
         /// Materials of the shop's own.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]
         pub materials: Vec<OwnMaterial>,

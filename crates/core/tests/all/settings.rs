@@ -77,7 +77,8 @@ fn whatever_can_be_chosen_is_kept_and_read_back() {
     for s in settings() {
         let mut found = Vec::new();
         picks(&serde_json::to_value(&s.verb.sentence).unwrap(), "", &mut found);
-        for (path, values, flag, leads) in found {
+        // Where a piece stands in the job is no field of it.
+        for (path, values, flag, leads) in found.into_iter().filter(|f| f.0 != "/archived") {
             assert!(values.len() > 1, "{} {path}", s.verb.tag);
             for value in values {
                 let mut job = one_of_each(true);

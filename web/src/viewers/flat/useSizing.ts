@@ -1,4 +1,4 @@
-/** A size between two things of the flat that are clicked one after the other, kept as a line of the piece. */
+/** A size between two things of the flat that are clicked one after the other: a line of the piece. */
 
 import { useEffect } from "react";
 import { addSay } from "../../document/bench";

@@ -39,6 +39,12 @@ pub const fn text_or(path: &'static str, label: &'static str) -> Part {
     Slot::new(path, label, Kind::Text).empty("none").part()
 }
 
+/// Kept with the job and not made.
+pub const ARCHIVED: Part =
+    Clause::new(&[flag("/archived", "archive", &[("false", "made"), ("true", "archived")])])
+        .shown(When::Never)
+        .part();
+
 pub const PIECE: &[Part] = &[
     verb("piece"),
     name("/mark", "mark", Kind::Word),
@@ -74,6 +80,7 @@ pub const PIECE: &[Part] = &[
     ])
     .shown(When::Never)
     .part(),
+    ARCHIVED,
     ID,
 ];
 
@@ -91,6 +98,7 @@ pub const FRAME: &[Part] = &[
     Clause::new(&[flag("/apart", "list", &[("false", "listed by shape"), ("true", "listed by name")])])
         .shown(When::Never)
         .part(),
+    ARCHIVED,
     ID,
 ];
 

@@ -122,6 +122,13 @@ pub fn print_job(job: &Job) -> String {
     for brief in value["briefs"].as_array().into_iter().flatten() {
         out += &format!("\n{}", of_brief(brief));
     }
+    for (list, of) in [("pieces", of_piece as fn(&Value) -> String), ("frames", of_frame)] {
+        for doc in value["archive"][list].as_array().into_iter().flatten() {
+            let mut doc = doc.clone();
+            doc["archived"] = true.into();
+            out += &format!("\n{}", of(&doc));
+        }
+    }
     out
 }
 
@@ -158,7 +165,15 @@ impl Block {
             line
         };
         self.value["lines"] = lines.into_iter().map(stored).collect();
-        push(out, self.list, self.value);
+        let archived = self.value.as_object_mut().and_then(|v| v.remove("archived"));
+        if archived == Some(true.into()) {
+            let archive = out.entry("archive").or_insert_with(|| json!({}));
+            if let Some(archive) = archive.as_object_mut() {
+                push(archive, self.list, self.value);
+            }
+        } else {
+            push(out, self.list, self.value);
+        }
     }
 }
 
@@ -277,7 +292,7 @@ fn lost(line: usize, text: &str) -> TextFault {
 fn name_all(map: &mut Map<String, Value>) {
     let mut taken: HashSet<String> = HashSet::new();
     let mut numbers = Numbers::default();
-    for (list, stem) in [("pieces", "piece"), ("frames", "frame"), ("briefs", "brief")] {
+    let mut name = |map: &mut Map<String, Value>, list: &str, stem: &str| {
         for item in map.get_mut(list).and_then(Value::as_array_mut).into_iter().flatten() {
             let id = item.get("id").and_then(Value::as_str).unwrap_or_default().to_string();
             let id = if id.is_empty() || taken.contains(&id) { numbers.next(stem) } else { id };
@@ -285,6 +300,13 @@ fn name_all(map: &mut Map<String, Value>) {
             item["id"] = id.clone().into();
             taken.insert(id);
         }
+    };
+    for (list, stem) in [("pieces", "piece"), ("frames", "frame"), ("briefs", "brief")] {
+        name(map, list, stem);
+    }
+    if let Some(archive) = map.get_mut("archive").and_then(Value::as_object_mut) {
+        name(archive, "pieces", "piece");
+        name(archive, "frames", "frame");
     }
 }
 
