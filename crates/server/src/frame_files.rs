@@ -8,7 +8,7 @@ use steelk_core::frame::{FrameList, FrameResult, Standing, standing, unrolled, w
 use steelk_core::job::Job;
 use steelk_core::result::JobResult;
 use steelk_core::sheet::mesh::Solid;
-use steelk_formats::{dxf, mesh, name, skeleton, svg};
+use steelk_formats::{dxf, mesh, name, skeleton, step, svg};
 
 use crate::paperwork::{Of, PaperError, Paperwork, printer, stacked, written};
 
@@ -52,6 +52,22 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
                 "image/svg+xml",
                 svg::svg(&dimensioned::bar_drawing(r, row, job.drawing_head().projection)).into_bytes(),
             )
+        }
+        "frame-step" => {
+            let list = cut_list(job, result);
+            let list = list.frames.iter().find(|l| l.frame == r.id);
+            let bytes = step::frame(r, list, of.saved_at).map_err(PaperError::NoSolid)?;
+            (format!("{stem}.step"), "model/step", bytes)
+        }
+        "bar-step" => {
+            let list = own_list()?;
+            let row =
+                list.bars.iter().find(|b| b.mark == of.piece || b.members.iter().any(|m| m == of.piece));
+            let none = || PaperError::NoPiece(of.piece.into());
+            let row = row.ok_or_else(none)?;
+            let m = r.members.iter().find(|m| m.name == row.members[0]).ok_or_else(none)?;
+            let bytes = step::member(r, m, &row.mark, of.saved_at).map_err(PaperError::NoSolid)?;
+            (format!("{stem}_{}.step", name::safe(&row.mark)), "model/step", bytes)
         }
         "skeleton" => {
             let said = job

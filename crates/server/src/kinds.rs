@@ -87,6 +87,8 @@ pub const KINDS: &[PaperKind] = &[
     kind("frame-drawing", Frame, "Drawing (PDF)", First, Nothing),
     kind("skeleton", Frame, "Skeleton (CSV)", More, Nothing),
     kind("frame-drawing-dxf", Frame, "Drawing (DXF)", More, Nothing),
+    kind("frame-step", Frame, "STEP", More, Nothing),
+    kind("bar-step", Frame, "{} STEP", More, Bar),
     kind("frame-stl", Frame, "STL", More, Nothing),
     kind("frame-glb", Frame, "GLB", More, Nothing),
     kind("bar-svg", Frame, "{} SVG", More, Bar),

@@ -36,6 +36,8 @@ pub enum PaperError {
     NoSkin(#[from] NoSkin),
     #[error(transparent)]
     NoBody(#[from] NoBody),
+    #[error("{0}")]
+    NoSolid(String),
     #[error("{0} has no bends made at the brake")]
     NoBends(String),
     #[error("{0} has no holes")]

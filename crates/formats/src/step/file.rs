@@ -137,6 +137,12 @@ fn curve(out: &mut Out, ends: [DVec3; 2], c: &Curve) -> usize {
             let frame = out.once(format!("AXIS2_PLACEMENT_3D('',#{at},#{axis},#{across})"));
             out.add(format!("CIRCLE('',#{frame},{})", real(radius)))
         }
+        Curve::Ellipse { at, axis, major, minor } => {
+            let (half, across) = (major.length(), major.normalize_or_zero());
+            let (at, axis, across) = (out.point(*at), out.way(axis.normalize_or_zero()), out.way(across));
+            let frame = out.once(format!("AXIS2_PLACEMENT_3D('',#{at},#{axis},#{across})"));
+            out.add(format!("ELLIPSE('',#{frame},{},{})", real(half), real(*minor)))
+        }
         Curve::Cubics(poles) => {
             let (often, at) = knots(poles.len());
             let list = out.poles(poles);
@@ -148,8 +154,15 @@ fn curve(out: &mut Out, ends: [DVec3; 2], c: &Curve) -> usize {
     }
 }
 
-/// One solid with its name and the colour of its material.
-pub fn write(s: &Shell, name: &str, material: &str, saved_at: i64) -> Vec<u8> {
+/// A body with its name and what it is made of.
+pub struct Solid {
+    pub shell: Shell,
+    pub name: String,
+    pub material: String,
+}
+
+/// Solids under one name, each with its own and the colour of its material.
+pub fn write(solids: &[Solid], name: &str, material: &str, saved_at: i64) -> Vec<u8> {
     let mut out = Out { body: String::new(), next: 0, known: HashMap::new() };
     let name = text(name);
     let context = out.add("APPLICATION_CONTEXT('automotive design')".into());
@@ -173,6 +186,26 @@ pub fn write(s: &Shell, name: &str, material: &str, saved_at: i64) -> Vec<u8> {
         "(GEOMETRIC_REPRESENTATION_CONTEXT(3)GLOBAL_UNCERTAINTY_ASSIGNED_CONTEXT((#{exact}))\
          GLOBAL_UNIT_ASSIGNED_CONTEXT((#{mm},#{rad},#{sr}))REPRESENTATION_CONTEXT('',''))"
     ));
+    let bodies: Vec<usize> = solids.iter().map(|s| solid(&mut out, &s.shell, &s.name)).collect();
+    let origin = out.frame(DVec3::ZERO, DVec3::Z);
+    let drawn =
+        out.add(format!("ADVANCED_BREP_SHAPE_REPRESENTATION('{name}',(#{origin},{}),#{units})", Out::list(&bodies)));
+    out.add(format!("SHAPE_DEFINITION_REPRESENTATION(#{shape},#{drawn})"));
+    for (body, s) in bodies.iter().zip(solids) {
+        colour(&mut out, *body, &s.material, units);
+    }
+    let (stamp, body) = (stamp(saved_at), out.body);
+    format!(
+        "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('{name}'),'2;1');\n\
+         FILE_NAME('{name}','{stamp}',(''),(''),'Steelk','Steelk','');\n\
+         FILE_SCHEMA(('AUTOMOTIVE_DESIGN {{ 1 0 10303 214 1 1 1 1 }}'));\nENDSEC;\n\
+         DATA;\n{body}ENDSEC;\nEND-ISO-10303-21;\n"
+    )
+    .into_bytes()
+}
+
+/// The entities of one body; its own.
+fn solid(out: &mut Out, s: &Shell, name: &str) -> usize {
     let points: Vec<usize> = s
         .points
         .iter()
@@ -185,7 +218,7 @@ pub fn write(s: &Shell, name: &str, material: &str, saved_at: i64) -> Vec<u8> {
         .edges
         .iter()
         .map(|e| {
-            let along = curve(&mut out, e.ends.map(|i| s.points[i]), &e.curve);
+            let along = curve(out, e.ends.map(|i| s.points[i]), &e.curve);
             out.add(format!("EDGE_CURVE('',#{},#{},#{along},.T.)", points[e.ends[0]], points[e.ends[1]]))
         })
         .collect();
@@ -204,25 +237,12 @@ pub fn write(s: &Shell, name: &str, material: &str, saved_at: i64) -> Vec<u8> {
             let kind = if k == 0 { "FACE_OUTER_BOUND" } else { "FACE_BOUND" };
             bounds.push(out.add(format!("{kind}('',#{ring},.T.)")));
         }
-        let (on, same) = surface(&mut out, &f.surface);
+        let (on, same) = surface(out, &f.surface);
         let same = if same { "T" } else { "F" };
         faces.push(out.add(format!("ADVANCED_FACE('',({}),#{on},.{same}.)", Out::list(&bounds))));
     }
     let shell = out.add(format!("CLOSED_SHELL('',({}))", Out::list(&faces)));
-    let solid = out.add(format!("MANIFOLD_SOLID_BREP('{name}',#{shell})"));
-    let origin = out.frame(DVec3::ZERO, DVec3::Z);
-    let drawn =
-        out.add(format!("ADVANCED_BREP_SHAPE_REPRESENTATION('{name}',(#{origin},#{solid}),#{units})"));
-    out.add(format!("SHAPE_DEFINITION_REPRESENTATION(#{shape},#{drawn})"));
-    colour(&mut out, solid, material, units);
-    let (stamp, body) = (stamp(saved_at), out.body);
-    format!(
-        "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('{name}'),'2;1');\n\
-         FILE_NAME('{name}','{stamp}',(''),(''),'Steelk','Steelk','');\n\
-         FILE_SCHEMA(('AUTOMOTIVE_DESIGN {{ 1 0 10303 214 1 1 1 1 }}'));\nENDSEC;\n\
-         DATA;\n{body}ENDSEC;\nEND-ISO-10303-21;\n"
-    )
-    .into_bytes()
+    out.add(format!("MANIFOLD_SOLID_BREP('{}',#{shell})", text(name)))
 }
 
 /// Grey, a little apart for each material: by the letters of its name.

@@ -1,19 +1,24 @@
 //! STEP (ISO 10303-21, AP214): bodies by their faces, planes and cylinders as what they are, millimetres.
 
+mod bar;
 mod borders;
+mod facets;
 mod file;
+mod frame;
 mod sheet;
 mod shell;
 mod well;
 
 use steelk_core::result::PieceResult;
 
+use file::Solid;
+pub use frame::{frame, member};
 pub use sheet::NoBody;
 
 /// A formed piece as one solid. `saved_at`, seconds since 1970, is the time in its head: the same job gives
 /// the same bytes.
 pub fn piece(p: &PieceResult, saved_at: i64) -> Result<Vec<u8>, NoBody> {
-    let shell = sheet::shell(p)?;
-    let name = [p.mark.as_str(), p.name.as_str()].join(" ");
-    Ok(file::write(&shell, name.trim(), &p.material, saved_at))
+    let name = [p.mark.as_str(), p.name.as_str()].join(" ").trim().to_string();
+    let solid = Solid { shell: sheet::shell(p)?, name: name.clone(), material: p.material.clone() };
+    Ok(file::write(&[solid], &name, &p.material, saved_at))
 }

@@ -1,6 +1,6 @@
 //! A closed body as faces that share their edges.
 
-use glam::DVec3;
+use glam::{DAffine3, DVec3};
 
 /// What a face lies on.
 #[derive(Clone, Debug)]
@@ -23,6 +23,13 @@ pub enum Curve {
     Circle {
         at: DVec3,
         axis: DVec3,
+    },
+    /// Against the clock about its axis; half its length along, as a vector, and half its width.
+    Ellipse {
+        at: DVec3,
+        axis: DVec3,
+        major: DVec3,
+        minor: f64,
     },
     /// Cubic arcs end to end, four poles each, ends shared.
     Cubics(Vec<DVec3>),
@@ -58,6 +65,61 @@ impl Shell {
     pub fn edge(&mut self, ends: [usize; 2], curve: Curve) -> usize {
         self.edges.push(Edge { ends, curve });
         self.edges.len() - 1
+    }
+
+    /// A body made in a left hand, seen from outside: every loop runs the other way, curves as they go.
+    pub fn turn_round(&mut self) {
+        for f in &mut self.faces {
+            for l in &mut f.loops {
+                l.reverse();
+                l.iter_mut().for_each(|(_, forward)| *forward = !*forward);
+            }
+        }
+    }
+
+    /// The same body in another place, mirrored where that mirrors.
+    pub fn moved(mut self, by: &DAffine3) -> Shell {
+        let mirrored = by.matrix3.determinant() < 0.0;
+        let place = |p: &mut DVec3| *p = by.transform_point3(*p);
+        let turn = |v: &mut DVec3| *v = by.transform_vector3(*v);
+        // What turns about an axis turns the other way in a mirror.
+        let spin = |v: &mut DVec3| *v = by.transform_vector3(*v) * if mirrored { -1.0 } else { 1.0 };
+        self.points.iter_mut().for_each(place);
+        for e in &mut self.edges {
+            match &mut e.curve {
+                Curve::Line => {}
+                Curve::Circle { at, axis } => {
+                    place(at);
+                    spin(axis);
+                }
+                Curve::Ellipse { at, axis, major, .. } => {
+                    place(at);
+                    spin(axis);
+                    turn(major);
+                }
+                Curve::Cubics(poles) => poles.iter_mut().for_each(place),
+            }
+        }
+        for f in &mut self.faces {
+            match &mut f.surface {
+                Surface::Plane { at, normal: axis }
+                | Surface::Cylinder { at, axis, .. }
+                | Surface::Cone { at, axis, .. } => {
+                    place(at);
+                    turn(axis);
+                }
+                Surface::Ruled { from, to } => {
+                    from.iter_mut().chain(to.iter_mut()).for_each(place);
+                    if mirrored {
+                        std::mem::swap(from, to);
+                    }
+                }
+            }
+        }
+        if mirrored {
+            self.turn_round();
+        }
+        self
     }
 
     /// Whether each edge is run along once each way.

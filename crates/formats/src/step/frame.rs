@@ -1,0 +1,88 @@
+//! A frame as one solid a member and a plate, and a member by itself.
+
+use glam::DAffine3;
+use steelk_core::frame::{FrameList, FrameResult, Member, Standing, standing};
+use steelk_core::frame::Body as SolidBody;
+
+use super::bar::{self, Stand};
+use super::file::{self, Solid};
+use super::{facets, sheet};
+
+/// What is said of a body that is told by facets.
+const FACETED: &str = " (in facets)";
+
+/// Its name in the list and its own.
+fn called(list: Option<&FrameList>, name: &str, is_plate: bool) -> String {
+    let mark = list.and_then(|l| match is_plate {
+        true => l.plates.iter().find(|r| r.members.iter().any(|m| m == name)).map(|r| &r.mark),
+        false => l.bars.iter().find(|r| r.members.iter().any(|m| m == name)).map(|r| &r.mark),
+    });
+    mark.map_or(name.to_string(), |m| format!("{m} {name}"))
+}
+
+fn in_facets(body: &SolidBody, at: &DAffine3, name: String, material: &str) -> Result<Solid, String> {
+    match facets::shell(body, at) {
+        Some(shell) => Ok(Solid { shell, name: name + FACETED, material: material.into() }),
+        None => Err(format!("the facets of {name} do not close. Take the STL or the GLB")),
+    }
+}
+
+/// The body that a member is one of, and where it stands.
+fn standing_of<'a>(bodies: &'a [Standing], name: &str) -> Option<(&'a Standing, &'a DAffine3)> {
+    bodies.iter().find_map(|b| Some((b, &b.places.iter().find(|p| p.name == name)?.at)))
+}
+
+/// The whole frame where it stands: members between planes and plates exactly; in facets, and called so, what
+/// is drilled, coped or bent.
+pub fn frame(r: &FrameResult, list: Option<&FrameList>, saved_at: i64) -> Result<Vec<u8>, String> {
+    let bodies = standing(r, true);
+    let mut solids = Vec::new();
+    for m in &r.members {
+        let name = called(list, &m.name, false);
+        let shell = bar::shell(m, &r.profiles[m.profile], &Stand::of(m));
+        solids.push(match shell {
+            Some(shell) => Solid { shell, name, material: m.material.name.clone() },
+            None => {
+                let (b, at) = standing_of(&bodies, &m.name).ok_or_else(|| format!("{name} has no body"))?;
+                in_facets(&b.body, at, name, &m.material.name)?
+            }
+        });
+    }
+    for b in bodies.iter().filter(|b| b.is_plate) {
+        let first = b.places.first().map_or("", |p| p.name.as_str());
+        let plate = r.plates.iter().find(|p| p.places.iter().any(|q| q.name == first));
+        let material = plate.map_or("", |p| p.piece.material.as_str());
+        let exact = plate.and_then(|p| sheet::shell(&p.piece).ok());
+        for place in &b.places {
+            let name = called(list, &place.name, true);
+            solids.push(match &exact {
+                Some(shell) => {
+                    Solid { shell: shell.clone().moved(&place.at), name, material: material.into() }
+                }
+                None => in_facets(&b.body, &place.at, name, material)?,
+            });
+        }
+    }
+    if solids.is_empty() {
+        return Err(format!("{} has no member and no plate yet", r.mark));
+    }
+    let name = [r.mark.as_str(), r.name.as_str()].join(" ");
+    Ok(file::write(&solids, name.trim(), "", saved_at))
+}
+
+/// A member by itself, along x; in facets where it is drilled, coped or bent.
+pub fn member(r: &FrameResult, m: &Member, mark: &str, saved_at: i64) -> Result<Vec<u8>, String> {
+    let name = [mark, m.call.as_str()].join(" ").trim().to_string();
+    let material = m.material.name.as_str();
+    let solid = match bar::shell(m, &r.profiles[m.profile], &Stand::alone()) {
+        Some(shell) => Solid { shell, name: name.clone(), material: material.into() },
+        None => {
+            let bodies = standing(r, true);
+            let (b, at) = standing_of(&bodies, &m.name).ok_or_else(|| format!("{name} has no body"))?;
+            // Its body is told by itself; a bent one where it stands.
+            let alone = if m.is_straight() { DAffine3::IDENTITY } else { *at };
+            in_facets(&b.body, &alone, name.clone(), material)?
+        }
+    };
+    Ok(file::write(&[solid], &name, material, saved_at))
+}
