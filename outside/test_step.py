@@ -87,3 +87,69 @@ def test_drilled_holes_are_cones_and_cylinders(job, tmp_path):
     mass = next(f["value"] for f in told["P-112"]["figures"] if f["key"] == "mass")
     assert abs(volume * 7850e-9 / mass - 1) < 1e-6, (volume * 7850e-9, mass)
     assert kinds.count("Cone") >= 4 and math.isclose(told["P-112"]["thickness"], 20)
+
+
+# A mitre of round tubes, slots through both walls, a mirrored copy, an angle; a strut coped to a post, in facets.
+FRAMES = """job "x", in mm, by DIN 6935
+
+frame F-1 "stand", of SHS 60x60x3, material s235, corners mitred
+  node A 0, 0, 0
+  node B 900 east from A
+  node C 700 up from B
+  node D 400 north from C
+  rail A B
+  post B C
+  arm C D, L 60x60x6
+  hole ⌀9 on rail-1, 120 from its start, left face, slot 30 long, both walls
+  hole ⌀11 on post-1, 300 from its start, left face, 3 x 60
+  mirror rail-1 and post-1 across north at 900
+
+frame F-2 "rail", of CHS 48.3x3.2, material s235, corners mitred
+  node A 0, 0, 0
+  node B 800 up from A
+  node C 1000 east, 300 up from B
+  node D 500 east from A
+  node E between A and B, 400 along
+  post A B
+  rail B C
+  strut D E
+"""
+
+
+def bodies(file):
+    """Name by name in the file's order: volume of each solid, and kinds of all faces."""
+    gmsh.model.add("frame")
+    solids = gmsh.model.occ.importShapes(str(file))
+    gmsh.model.occ.synchronize()
+    assert all(d == 3 for d, _ in solids), solids
+    volumes = [gmsh.model.occ.getMass(*s) for s in solids]
+    kinds = {gmsh.model.getType(*f) for f in gmsh.model.getEntities(2)}
+    gmsh.model.remove()
+    return volumes, kinds
+
+
+@pytest.mark.parametrize("frame", ["F-1", "F-2"])
+def test_a_frame_is_one_solid_a_member_as_heavy_as_its_list(frame, tmp_path):
+    source = tmp_path / "job.txt"
+    source.write_text(FRAMES)
+    out = tmp_path / "frame.step"
+    run("export", source, "--as", "frame-step", "--frame", frame, "-o", out, codes=(0, 1))
+    volumes, kinds = bodies(out)
+    assert all(v > 0 for v in volumes)
+    told = json.loads(run("evaluate", "--json", source, codes=(0, 1)).stdout)
+    f = next(f for f in told["frames"] if f["mark"] == frame)
+    mass = next(x["value"] for x in f["figures"] if x["key"] == "mass")
+    # Facets of the strut lie inside of its round.
+    near = 1e-6 if frame == "F-1" else 2e-3
+    assert abs(sum(volumes) * 7850e-9 / mass - 1) < near, (sum(volumes) * 7850e-9, mass)
+    assert {"Plane", "Cylinder"} <= kinds
+    assert len(volumes) == {"F-1": 5, "F-2": 3}[frame]
+
+
+def test_the_frame_of_the_sample_as_its_figure(tmp_path):
+    out = tmp_path / "frame.step"
+    run("export", DEMO, "--as", "frame-step", "-o", out, codes=(0, 1))
+    volumes, _ = bodies(out)
+    told = json.loads(run("evaluate", "--json", DEMO, codes=(0, 1)).stdout)
+    mass = next(x["value"] for x in told["frames"][0]["figures"] if x["key"] == "mass")
+    assert abs(sum(volumes) * 7850e-9 / mass - 1) < 1e-6

@@ -7674,7 +7674,7 @@ export interface operations {
     paper: {
         parameters: {
             query?: {
-                /** @description id or mark of the piece or brief; number of a cope for wrap, name of a member for bar-svg and tube-dxf */
+                /** @description id or mark of the piece or brief; number of a cope for wrap, name of a member for bar-svg, bar-step and tube-dxf */
                 piece?: string;
                 /** @description id or mark; the first where none is named */
                 frame?: string;

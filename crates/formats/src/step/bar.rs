@@ -5,23 +5,24 @@ use glam::{DMat2, DVec2, DVec3};
 use steelk_core::frame::{Member, Profile, Surface as Cutter};
 use steelk_core::geom::{Contour, Segment};
 
+use super::drilled::{Flats, drill};
 use super::shell::{Curve, Face, Shell, Surface};
 
 /// Where an end lies along the bar: at the middle of the section, and by how much further for a step in it.
 #[derive(Clone, Copy)]
-struct End {
+pub struct End {
     at: f64,
     slope: DVec2,
 }
 
 impl End {
-    fn station(&self, q: DVec2) -> f64 {
+    pub fn station(&self, q: DVec2) -> f64 {
         self.at + self.slope.dot(q)
     }
 }
 
 /// Less than this of a bar is none, mm.
-const LEAST: f64 = 1e-6;
+pub const LEAST: f64 = 1e-6;
 
 /// The plane of an end, in the bar's own coordinates; none where it is no single plane.
 fn end(m: &Member, k: usize) -> Option<End> {
@@ -63,25 +64,29 @@ impl Stand {
         Stand { o: DVec3::ZERO, y: DVec3::Y, z: DVec3::Z, d: DVec3::X }
     }
 
-    fn point(&self, q: DVec2, s: f64) -> DVec3 {
+    pub fn point(&self, q: DVec2, s: f64) -> DVec3 {
         self.o + self.y * q.x + self.z * q.y + self.d * s
     }
 }
 
-/// The bar as it is told by planes alone; none where a hole, a saddle or a bend asks for more.
+/// The bar between its planes with holes through its flat walls; none where anything asks for more: a saddle,
+/// a bend, a notch, a hole in a round.
 pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
-    if !m.is_straight() || m.closed || !m.holes.is_empty() {
+    if !m.is_straight() || m.closed {
         return None;
     }
     let ends = [end(m, 0)?, end(m, 1)?];
     let mut out = Shell::default();
+    let mut flats = Vec::new();
     let mut caps: [Vec<Vec<(usize, bool)>>; 2] = [Vec::new(), Vec::new()];
     for (n, c) in std::iter::once(&p.outer).chain(&p.holes).enumerate() {
         let ring = metal_on_the_left(c, n == 0);
         if ring.vertices.iter().any(|v| ends[1].station(v.p) - ends[0].station(v.p) < LEAST) {
             return None;
         }
+        let first = out.faces.len();
         let [low, high] = along_one(&mut out, &ring, &ends, at);
+        flats.extend(ring.segments().enumerate().map(|(i, s)| (first + i, s)));
         caps[1].push(high.iter().map(|e| (*e, true)).collect());
         caps[0].push(low.iter().rev().map(|e| (*e, false)).collect());
     }
@@ -91,6 +96,10 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
         let normal = out_of.normalize_or_zero() * if k == 0 { -1.0 } else { 1.0 };
         let on = Surface::Plane { at: at.point(DVec2::ZERO, ends[k].at), normal };
         out.faces.push(Face { surface: on, loops });
+    }
+    let mut flats = Flats::new(flats);
+    for h in &m.holes {
+        drill(&mut out, &mut flats, h, p, &ends, at)?;
     }
     // In a mirrored copy across, up and along are a left hand.
     if at.y.cross(at.z).dot(at.d) < 0.0 {
@@ -113,8 +122,7 @@ fn along_one(out: &mut Shell, c: &Contour, ends: &[End; 2], at: &Stand) -> [Vec<
     let mut rims = [Vec::new(), Vec::new()];
     for i in 0..n {
         let (side, next) = (c.segment(i), (i + 1) % n);
-        let [low, high] =
-            [0, 1].map(|k| out.edge([points[i][k], points[next][k]], rim(&side, &ends[k], at)));
+        let [low, high] = [0, 1].map(|k| out.edge([points[i][k], points[next][k]], rim(&side, &ends[k], at)));
         let surface = match side.arc() {
             None => {
                 let d = (side.b - side.a).normalize_or_zero();
@@ -148,5 +156,10 @@ fn rim(side: &Segment, end: &End, at: &Stand) -> Curve {
     let across = DMat2::from_cols(DVec2::Y, DVec2::NEG_X) * up;
     let major = (at.y * up.x + at.z * up.y + at.d * tilt) * arc.radius;
     let minor = (at.y * across.x + at.z * across.y) * arc.radius;
-    Curve::Ellipse { at: centre, axis: major.cross(minor).normalize_or_zero() * turn, major, minor: arc.radius }
+    Curve::Ellipse {
+        at: centre,
+        axis: major.cross(minor).normalize_or_zero() * turn,
+        major,
+        minor: arc.radius,
+    }
 }

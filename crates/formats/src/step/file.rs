@@ -188,8 +188,10 @@ pub fn write(solids: &[Solid], name: &str, material: &str, saved_at: i64) -> Vec
     ));
     let bodies: Vec<usize> = solids.iter().map(|s| solid(&mut out, &s.shell, &s.name)).collect();
     let origin = out.frame(DVec3::ZERO, DVec3::Z);
-    let drawn =
-        out.add(format!("ADVANCED_BREP_SHAPE_REPRESENTATION('{name}',(#{origin},{}),#{units})", Out::list(&bodies)));
+    let drawn = out.add(format!(
+        "ADVANCED_BREP_SHAPE_REPRESENTATION('{name}',(#{origin},{}),#{units})",
+        Out::list(&bodies)
+    ));
     out.add(format!("SHAPE_DEFINITION_REPRESENTATION(#{shape},#{drawn})"));
     for (body, s) in bodies.iter().zip(solids) {
         colour(&mut out, *body, &s.material, units);

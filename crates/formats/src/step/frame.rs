@@ -1,8 +1,8 @@
 //! A frame as one solid a member and a plate, and a member by itself.
 
 use glam::DAffine3;
-use steelk_core::frame::{FrameList, FrameResult, Member, Standing, standing};
 use steelk_core::frame::Body as SolidBody;
+use steelk_core::frame::{FrameList, FrameResult, Member, Standing, standing};
 
 use super::bar::{self, Stand};
 use super::file::{self, Solid};

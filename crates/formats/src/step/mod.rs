@@ -2,6 +2,7 @@
 
 mod bar;
 mod borders;
+mod drilled;
 mod facets;
 mod file;
 mod frame;

@@ -33,7 +33,7 @@ pub struct Ask {
     ("id" = String, Path,),
     ("kind" = String, Path, description = "one of the kinds that GET /api/book lists"),
     ("piece" = Option<String>, Query, description = "id or mark of the piece or brief; number of a cope for \
-        wrap, name of a member for bar-svg and tube-dxf"),
+        wrap, name of a member for bar-svg, bar-step and tube-dxf"),
     ("frame" = Option<String>, Query, description = "id or mark; the first where none is named"),
     ("paper" = Option<String>, Query, description = "its name in GET /api/book"),
     ("printer" = Option<String>, Query, description = "name of one of the job's printers: a template is \
