@@ -8,7 +8,7 @@ import { readOut } from "../../verbs/names";
 import type { Asked } from "../../verbs/Offers";
 import { spotOf, useSpots } from "../spots";
 import { lengthField, regionPath, zoneAt } from "../zones";
-import { type Item, itemsOf, walked } from "./items";
+import { type Item, itemsOf, rimsOf, walked } from "./items";
 import { SideLetters } from "./letters";
 import {
   BendLabels,
@@ -60,6 +60,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
   const lettered = useDraft((d) => piece.lettered && flat.sides[0]?.startsWith(`${d.picked}.`) === true);
   const { setHover } = draft.getState();
   const { items, outer, body } = useMemo(() => itemsOf(piece), [piece]);
+  const rims = useMemo(() => rimsOf(flat), [flat]);
   const [stands, setStands] = useState(-1);
   const { start: pull, pulling } = useTipDrag(piece, () => view.k);
   const px = (p: number[]): [number, number] => [p[0]! * view.k + view.tx, -p[1]! * view.k + view.ty];
@@ -115,6 +116,15 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
     lines: [
       ...flat.outer.map((p, i) => [...px(p), ...px(flat.outer[(i + 1) % flat.outer.length]!)]),
       ...flat.bends.flatMap((b) => b.parts.map(([p, q]) => [...px(p!), ...px(q!)])),
+      ...rims.flatMap(([x, y, z, w]) => {
+        const [p, q] = [px([x, y]), px([z, w])];
+        return [
+          [p[0], p[1], q[0], p[1]],
+          [q[0], p[1], q[0], q[1]],
+          [q[0], q[1], p[0], q[1]],
+          [p[0], q[1], p[0], p[1]],
+        ];
+      }),
     ],
   };
   const { spots, left } = useSpots(tags, keep, [size.w, size.h]);

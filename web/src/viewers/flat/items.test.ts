@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { PieceView } from "../../api/types";
-import { itemsOf, walked } from "./items";
+import { itemsOf, rimsOf, walked } from "./items";
 
 const holes = (n: number) =>
   Array.from({ length: n }, (_, i) => ({
@@ -73,4 +73,14 @@ test("arrows go round, up and down from kind to kind", () => {
   expect(walked(items, 0, "ArrowUp")).toBe(6);
   expect(walked(items, 3, "x")).toBeUndefined();
   expect(walked([], 0, "Home")).toBeUndefined();
+});
+
+test("the box round a hole reaches as far as its arcs", () => {
+  const circle = [
+    [0, 0, 1],
+    [-10, 0, 1],
+  ];
+  const flat = { holes: [{ shape: 0, at: [30, 20] }], shapes: [circle], pressed: [] };
+  const [box] = rimsOf(flat as unknown as Parameters<typeof rimsOf>[0]);
+  [20, 15, 30, 25].forEach((v, i) => expect(box![i]).toBeCloseTo(v, 6));
 });

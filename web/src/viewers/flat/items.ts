@@ -165,3 +165,38 @@ export function walked(items: Item[], from: number, key: string): number | undef
       return undefined;
   }
 }
+
+/** Labels keep clear of so many holes; of more they would find no place. */
+const MOST_RIMS = 150;
+/** Places of an arc that tell how far it reaches. */
+const ARC_PLACES = 8;
+
+/** The boxes round holes and pressed shapes, from their least to their greatest corner. */
+export function rimsOf(flat: PieceView["flat"]): [number, number, number, number][] {
+  if (flat.holes.length > MOST_RIMS) return [];
+  const box = (loop: number[][], [x, y]: number[]): [number, number, number, number] => {
+    const at = loop.flatMap((p, i) => along(p, loop[(i + 1) % loop.length]!));
+    const [xs, ys] = [at.map((p) => p[0] + x!), at.map((p) => p[1] + y!)];
+    return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+  };
+  return [
+    ...flat.holes.map((h) => box(flat.shapes[h.shape] ?? [[0, 0, 0]], h.at)),
+    ...flat.pressed.map((f) => box(f.points, [0, 0])),
+  ];
+}
+
+/** Places of a side: its start, and those of its arc. */
+function along(p: number[], q: number[]): [number, number][] {
+  const [a, b, bulge] = [p[0]!, p[1]!, p[2] ?? 0];
+  const [dx, dy] = [q[0]! - a, q[1]! - b];
+  if (bulge === 0) return [[a, b]];
+  const sweep = 4 * Math.atan(bulge);
+  return Array.from({ length: ARC_PLACES }, (_, k) => {
+    // Its chord turned by half of what is still to come, and shortened as that chord is.
+    const turn = (sweep * k) / ARC_PLACES;
+    const part = Math.sin(turn / 2) / Math.sin(sweep / 2);
+    const way = (turn - sweep) / 2;
+    const [sin, cos] = [Math.sin(way), Math.cos(way)];
+    return [a + part * (dx * cos - dy * sin), b + part * (dx * sin + dy * cos)];
+  });
+}
