@@ -179,6 +179,10 @@ for (const [name, open] of PAGES) {
     await open(page);
     await page.waitForTimeout(400);
     expect(await violations(page)).toEqual([]);
+    // On a tablet, upright.
+    await page.setViewportSize({ width: 820, height: 1180 });
+    await page.waitForTimeout(300);
+    expect(await violations(page), "on a tablet").toEqual([]);
   });
 }
 

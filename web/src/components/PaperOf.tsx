@@ -1,4 +1,4 @@
-import { Button } from "@mui/material";
+import { Button, LinearProgress } from "@mui/material";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
@@ -162,6 +162,12 @@ export function PaperOf({
         </p>
       ) : (
         <div className={page ? "sheet page" : "sheet"}>
+          {preview.isFetching && (
+            <p className="making" role="status">
+              {now?.words} is being made…
+              <LinearProgress aria-label={`${now?.words} is being made`} />
+            </p>
+          )}
           {preview.data && <img src={preview.data} alt={`${title}: ${now?.words}`} />}
         </div>
       )}

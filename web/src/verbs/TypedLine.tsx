@@ -169,8 +169,9 @@ export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }
     // What it names lights up while one walks through the list.
     setHover({ names: open.offers[next]!.names });
   };
-  const example =
-    verbs?.find((v) => v.role !== "start" && v.role !== "bend" && v.role !== "node")?.examples[0] ?? "";
+  // The shortest: it is read whole in the field.
+  const of = verbs?.find((v) => v.role !== "start" && v.role !== "bend" && v.role !== "node");
+  const example = [...(of?.examples ?? [])].sort((a, b) => a.length - b.length)[0] ?? "";
   const shown = open && (open.offers.length > 0 || open.hints.length > 0);
   return (
     <form
