@@ -10,10 +10,10 @@ const freshFrame = async (page: Page) => {
   await expect(page.getByText("Nothing is said yet")).toBeVisible();
 };
 const say = async (page: Page, text: string) => {
-  const lines = await page.locator(".recipe > li").count();
+  const lines = await page.locator(".recipe > [data-line]").count();
   await page.locator("#short-text").fill(text);
   await page.keyboard.press("Enter");
-  await expect(page.locator(".recipe > li")).toHaveCount(lines + 1);
+  await expect(page.locator(".recipe > [data-line]")).toHaveCount(lines + 1);
 };
 const row = (page: Page, mark: string) =>
   page
@@ -59,7 +59,7 @@ test("a portal is built by keyboard; a joint is flipped and lengths follow; list
   await expect(page.getByRole("button", { name: /^joint B: rail-1 runs through/ })).toBeVisible();
   await expect(row(page, "F-1/1").locator("td").nth(4)).toHaveText("770.0");
   await page.keyboard.press("Escape");
-  await page.locator(".recipe > li").first().focus();
+  await page.locator(".recipe > [data-line]").first().focus();
   await page.keyboard.press("Control+z");
   await expect(row(page, "F-1/2").locator("td").nth(4)).toHaveText("1000.0");
   // A name and a column of one's own.
@@ -175,7 +175,7 @@ test("an arch on posts by typed lines: its length, its section as published, a l
   // Straight legs instead, and back.
   await sentence.getByLabel("way").selectOption("false");
   await expect(arc.locator("td").nth(2)).toHaveText("2");
-  await page.locator(".recipe > li").first().focus();
+  await page.locator(".recipe > [data-line]").first().focus();
   await page.keyboard.press("Control+z");
   await expect(sentence).toContainText("as one arc through them");
   await expect(arc.locator("td").nth(2)).toHaveText("1");
@@ -221,11 +221,11 @@ test("a post on an arch with its foot: the plate moves the post; its skeleton co
   const list = page.getByRole("table", { name: "cut list" });
   await expect(list).toContainText("plate 8");
   await expect(list).toContainText("120.0 × 100.0");
-  const foot = page.locator(".recipe > li").last();
+  const foot = page.locator(".recipe > [data-line]").last();
   await foot.getByLabel("thickness").fill("15");
   await expect.poll(length).toBeCloseTo(before - 15, 1);
   await expect(list).toContainText("plate 15");
-  await page.locator(".recipe > li").first().focus();
+  await page.locator(".recipe > [data-line]").first().focus();
   await page.keyboard.press("Control+z");
   await expect.poll(length).toBeCloseTo(before - 8, 1);
   // A part of the way that the arch has not is refused at its field, and the rest stands.

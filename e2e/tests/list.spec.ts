@@ -101,10 +101,10 @@ test("one key finds a piece, adds a line, opens a setting, gives the frame its s
   await find("cradle strap");
   await page.keyboard.press("Enter");
   await expect(page.getByLabel("mark", { exact: true })).toHaveValue("P-105");
-  const lines = await page.locator(".recipe > li").count();
+  const lines = await page.locator(".recipe > [data-line]").count();
   await find("countersunk");
   await page.keyboard.press("Enter");
-  await expect(page.locator(".recipe > li")).toHaveCount(lines + 1);
+  await expect(page.locator(".recipe > [data-line]")).toHaveCount(lines + 1);
   // The keyboard stands in the new line's first value.
   await expect(page.locator(":focus")).toHaveAttribute("data-path", /./);
   await page.keyboard.press("Escape");

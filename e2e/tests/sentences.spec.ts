@@ -13,7 +13,7 @@ const leaves = (value: unknown, at = ""): [string, string][] => {
  * What each line of the recipe on the screen holds: values of its fields and words, and all that is written.
  */
 const shown = (page: Page) =>
-  page.locator(".recipe > li").evaluateAll((rows) =>
+  page.locator(".recipe > [data-line]").evaluateAll((rows) =>
     rows.map((row) => ({
       line: (row as HTMLElement).dataset.line ?? "",
       values: [...row.querySelectorAll<HTMLInputElement | HTMLSelectElement>("input, select")].map(
@@ -59,7 +59,7 @@ const unsaid = (lines: Line[], rows: Awaited<ReturnType<typeof shown>>) => {
 
 /** Each value of each line stands in its sentence, in a field or as a word. */
 const allSaid = async (page: Page, lines: Line[]) => {
-  await expect(page.locator(".recipe > li")).toHaveCount(lines.length);
+  await expect(page.locator(".recipe > [data-line]")).toHaveCount(lines.length);
   // Words for panels and bends come with the first result.
   await expect.poll(async () => unsaid(lines, await shown(page))).toEqual([]);
 };

@@ -66,7 +66,7 @@ test("a piece is changed as a text: faults in place, taken over in one step, und
 }) => {
   const id = await demoJob(page);
   await page.goto(`/jobs/${id}/pieces/base`);
-  await expect(page.locator(".recipe > li")).toHaveCount(7);
+  await expect(page.locator(".recipe > [data-line]")).toHaveCount(7);
   const before = (await (await page.request.get(`/api/jobs/${id}`)).json()).job;
   await page.getByRole("button", { name: "as text" }).click();
   const area = page.getByLabel("piece as text");
@@ -95,7 +95,7 @@ test("a piece is changed as a text: faults in place, taken over in one step, und
   const after = (await (await page.request.get(`/api/jobs/${id}`)).json()).job;
   const kept = piece(after).lines.filter((l) => !["punch-1", "eye", "round-1"].includes(l.id));
   expect(kept).toEqual(piece(before).lines.filter((l) => !["punch-1", "round-1"].includes(l.id)));
-  await page.locator(".recipe > li").first().focus();
+  await page.locator(".recipe > [data-line]").first().focus();
   await page.keyboard.press("Control+z");
   await saved(page);
   expect(piece((await (await page.request.get(`/api/jobs/${id}`)).json()).job)).toEqual(piece(before));

@@ -11,7 +11,7 @@ test("the tour drives the bench step by step, each undone by Escape; left midway
   const tour = page.locator(".tour");
   // By its words: a working that is open hides all else from the roles.
   const next = () => tour.locator("button", { hasText: "next" }).click();
-  const lines = page.locator(".recipe > li");
+  const lines = page.locator(".recipe > [data-line]");
   await expect(tour).toContainText("1 of 12");
   await expect(tour).toContainText("The drawing says");
   await expect(lines).toHaveCount(2);

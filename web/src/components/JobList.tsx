@@ -21,6 +21,7 @@ import {
   signOf,
   sorted,
 } from "./jobRows";
+import { MOST_AT_ONCE, Run, runsOf } from "./Run";
 
 const COLUMNS: [Column, string][] = [
   ["mark", "mark"],
@@ -88,14 +89,29 @@ export function JobList({ current, go, close }: Props) {
       close();
     }
     if (!at.matches("[data-row]")) return;
-    const rows = [...(box.current?.querySelectorAll<HTMLElement>("[data-row]") ?? [])];
-    const i = rows.indexOf(at);
-    const row = shown[i];
+    const rows = () => [...(box.current?.querySelectorAll<HTMLElement>("[data-row]") ?? [])];
+    const row = shown.find((r) => keyOf(r) === at.dataset.row);
+    const beside = (by: number) => {
+      const there = rows();
+      there[there.indexOf(at) + by]?.focus();
+    };
+    // The ends may have to come into the view before their rows are there.
+    const end = (down: boolean) => {
+      const rest = box.current?.querySelector(".rows");
+      rest?.scrollTo({ top: down ? rest.scrollHeight : 0 });
+      const last = keyOf((down ? shown.at(-1) : shown[0]) ?? { kind: "piece", id: "" });
+      const reach = (tries: number) => {
+        const there = rows().find((r) => r.dataset.row === last);
+        if (there) there.focus();
+        else if (tries > 0) requestAnimationFrame(() => reach(tries - 1));
+      };
+      reach(20);
+    };
     const act: Record<string, () => void> = {
-      ArrowDown: () => rows[i + 1]?.focus(),
-      ArrowUp: () => rows[i - 1]?.focus(),
-      Home: () => rows[0]?.focus(),
-      End: () => rows.at(-1)?.focus(),
+      ArrowDown: () => beside(1),
+      ArrowUp: () => beside(-1),
+      Home: () => end(false),
+      End: () => end(true),
       " ": () => row && choose(row, e.shiftKey),
       Enter: () => row && go(row),
     };
@@ -181,28 +197,36 @@ export function JobList({ current, go, close }: Props) {
               ))}
             </tr>
           </thead>
-          {groups.map((g) => (
-            <tbody key={g.heading}>
-              {g.heading && (
-                <tr className="group">
-                  <th colSpan={10} scope="rowgroup">
-                    {g.heading} <small>{g.rows.length}</small>
-                  </th>
-                </tr>
-              )}
-              {g.rows.map((r) => (
-                <Row
-                  key={keyOf(r)}
-                  row={r}
-                  thumb={thumbs.get(keyOf(r))}
-                  on={chosen.has(keyOf(r))}
-                  current={r.id === current}
-                  choose={steady.choose}
-                  go={steady.go}
-                />
-              ))}
-            </tbody>
-          ))}
+          {groups.flatMap((g) => [
+            ...(g.heading
+              ? [
+                  <tbody key={g.heading}>
+                    <tr className="group">
+                      <th colSpan={10} scope="rowgroup">
+                        {g.heading} <small>{g.rows.length}</small>
+                      </th>
+                    </tr>
+                  </tbody>,
+                ]
+              : []),
+            ...runsOf(g.rows).map((run) => (
+              <Run key={keyOf(run[0]!)} rows={run.length} all={shown.length <= MOST_AT_ONCE}>
+                {() =>
+                  run.map((r) => (
+                    <Row
+                      key={keyOf(r)}
+                      row={r}
+                      thumb={thumbs.get(keyOf(r))}
+                      on={chosen.has(keyOf(r))}
+                      current={r.id === current}
+                      choose={steady.choose}
+                      go={steady.go}
+                    />
+                  ))
+                }
+              </Run>
+            )),
+          ])}
         </table>
         {shown.length === 0 && (
           <p className="empty">
@@ -231,7 +255,7 @@ const Row = memo(
   function Row({ row: r, thumb, on, current, choose, go }: RowProps) {
     const { sign, said, tone } = signOf(r);
     return (
-      <tr data-row tabIndex={0} aria-selected={on} className={current ? "current" : ""}>
+      <tr data-row={keyOf(r)} tabIndex={0} aria-selected={on} className={current ? "current" : ""}>
         <td>
           <input
             type="checkbox"
