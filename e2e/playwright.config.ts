@@ -8,8 +8,7 @@ export default defineConfig({
   timeout: 300_000,
   expect: { timeout: 30_000 },
   fullyParallel: false,
-  // Files beside one another; what stands in one file is walked in its order.
-  workers: 2,
+  workers: 1,
   reporter: "list",
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
