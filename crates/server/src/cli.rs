@@ -60,8 +60,8 @@ enum Command {
         /// Mark or id of the frame; the first where none is named.
         #[arg(long, default_value = "")]
         frame: String,
-        /// Mark or id of the piece; the number of a cope for wrap, the name of a member for bar-
-        /// step and tube-dxf.
+        /// Mark or id of the piece; the number of a cope for wrap, the name of a member for
+        /// bar-step and tube-dxf.
         #[arg(long, default_value = "")]
         part: String,
         #[arg(long = "as")]

@@ -3,7 +3,7 @@
 use std::sync::Arc;
 
 use steelk_core::drawing::{dimensioned, template_for};
-use steelk_core::evaluate::{cut_list, list_of_frame};
+use steelk_core::evaluate::list_of_frame;
 use steelk_core::frame::{FrameList, FrameResult, Standing, standing, unrolled, wrap_template};
 use steelk_core::job::Job;
 use steelk_core::result::JobResult;
@@ -44,9 +44,7 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
         }
         "bar-svg" => {
             let list = own_list()?;
-            let row =
-                list.bars.iter().find(|b| b.mark == of.piece || b.members.iter().any(|m| m == of.piece));
-            let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
+            let row = list.bar(of.piece).ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
             (
                 format!("{stem}_{}.svg", name::safe(of.piece)),
                 "image/svg+xml",
@@ -54,17 +52,13 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
             )
         }
         "frame-step" => {
-            let list = cut_list(job, result);
-            let list = list.frames.iter().find(|l| l.frame == r.id);
-            let bytes = step::frame(r, list, of.saved_at).map_err(PaperError::NoSolid)?;
+            let bytes = step::frame(r, &own_list()?, of.saved_at).map_err(PaperError::NoSolid)?;
             (format!("{stem}.step"), "model/step", bytes)
         }
         "bar-step" => {
             let list = own_list()?;
-            let row =
-                list.bars.iter().find(|b| b.mark == of.piece || b.members.iter().any(|m| m == of.piece));
             let none = || PaperError::NoPiece(of.piece.into());
-            let row = row.ok_or_else(none)?;
+            let row = list.bar(of.piece).ok_or_else(none)?;
             let m = r.members.iter().find(|m| m.name == row.members[0]).ok_or_else(none)?;
             let bytes = step::member(r, m, &row.mark, of.saved_at).map_err(PaperError::NoSolid)?;
             (format!("{stem}_{}.step", name::safe(&row.mark)), "model/step", bytes)
@@ -97,12 +91,8 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
             )
         }
         "tube-dxf" => {
-            let list = cut_list(job, result);
-            let rows = || list.frames.iter().filter(|l| l.frame == r.id).flat_map(|l| &l.bars);
-            let row = rows()
-                .find(|b| b.mark == of.piece)
-                .or_else(|| rows().find(|b| b.members.iter().any(|m| m == of.piece)));
-            let row = row.ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
+            let list = own_list()?;
+            let row = list.bar(of.piece).ok_or_else(|| PaperError::NoPiece(of.piece.into()))?;
             let skin = unrolled(result.shop.sheet(), r, &row.members[0], &row.mark, row.quantity)?;
             if !skin.made {
                 return Err(PaperError::NotMade(row.mark.clone()));
@@ -115,10 +105,9 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
                 .iter()
                 .map(|b| Solid { points: b.body.points.clone(), triangles: b.body.triangles.clone() })
                 .collect();
-            let list = cut_list(job, result);
-            let list = list.frames.iter().find(|l| l.frame == r.id);
+            let list = own_list()?;
             let bodies: Vec<mesh::Body> =
-                bodies.iter().zip(&solids).map(|(b, solid)| body(r, list, b, solid)).collect();
+                bodies.iter().zip(&solids).map(|(b, solid)| body(r, &list, b, solid)).collect();
             match kind {
                 "frame-stl" => (format!("{stem}.stl"), "model/stl", mesh::stl(&bodies, &r.mark)),
                 _ => (format!("{stem}.glb"), "model/gltf-binary", mesh::glb(&bodies, &r.mark)),
@@ -129,18 +118,7 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
 }
 
 /// A body of a frame as files name it: its mark in the list, then its own name.
-fn body<'a>(r: &FrameResult, list: Option<&FrameList>, b: &Standing, solid: &'a Solid) -> mesh::Body<'a> {
-    let mark = |name: &str| -> Option<&str> {
-        let list = list?;
-        let bar = || {
-            list.bars.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str())
-        };
-        let plate = || {
-            list.plates.iter().find(|row| row.members.iter().any(|m| m == name)).map(|row| row.mark.as_str())
-        };
-        if b.is_plate { plate() } else { bar() }
-    };
-    let called = |name: &str| mark(name).map_or(name.to_string(), |m| format!("{m} {name}"));
+fn body<'a>(r: &FrameResult, list: &FrameList, b: &Standing, solid: &'a Solid) -> mesh::Body<'a> {
     let first = b.places.first().map_or("", |p| p.name.as_str());
     let material = match r.members.iter().find(|m| m.name == first).filter(|_| !b.is_plate) {
         Some(m) => m.material.name.clone(),
@@ -154,6 +132,6 @@ fn body<'a>(r: &FrameResult, list: Option<&FrameList>, b: &Standing, solid: &'a 
         solid,
         material,
         unseen: String::new(),
-        places: b.places.iter().map(|p| (called(&p.name), p.at)).collect(),
+        places: b.places.iter().map(|p| (list.called(&p.name, b.is_plate), p.at)).collect(),
     }
 }

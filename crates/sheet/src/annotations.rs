@@ -191,7 +191,9 @@ fn kept(s: &KeptSize, middle: DVec2) -> Option<Wanted> {
     // Of an edge the end that lies nearest to where it is told.
     let end = |spot: &Spot| {
         let [p, q] = spot.ends;
-        if (p[1 - k] < q[1 - k]) == near { p } else { q }.to_array()
+        let mut end = if (p[1 - k] < q[1 - k]) == near { p } else { q };
+        end[k] = spot.at[k];
+        end.to_array()
     };
     let (from, to) = (end(&s.from), end(&s.to));
     let (from, to) = if from[k] <= to[k] { (from, to) } else { (to, from) };

@@ -3,14 +3,14 @@
 import { docOf, writeDoc } from "../document/bench";
 import { draft } from "../document/draft";
 import { get } from "../document/pointer";
-import type { PartView, Said, VerbView } from "./useVerbs";
+import type { Kind, PartView, Said, VerbView } from "./useVerbs";
 
 /** Fields of a sentence that name things of the model, in their order: one each, or a list. */
-export function thingFields(parts: PartView[]): { path: string; list: boolean }[] {
+export function thingFields(parts: PartView[], kind: Kind = "thing"): { path: string; list: boolean }[] {
   return parts.flatMap((p) => {
-    if (p.part === "slot" && p.kind === "thing") return [{ path: p.path, list: false }];
-    if (p.part === "names" && p.kind === "thing") return [{ path: p.path, list: true }];
-    if (p.part === "clause") return thingFields(p.parts);
+    if (p.part === "slot" && p.kind === kind) return [{ path: p.path, list: false }];
+    if (p.part === "names" && p.kind === kind) return [{ path: p.path, list: true }];
+    if (p.part === "clause") return thingFields(p.parts, kind);
     return [];
   });
 }

@@ -11,15 +11,6 @@ use super::{facets, sheet};
 /// What is said of a body that is told by facets.
 const FACETED: &str = " (in facets)";
 
-/// Its name in the list and its own.
-fn called(list: Option<&FrameList>, name: &str, is_plate: bool) -> String {
-    let mark = list.and_then(|l| match is_plate {
-        true => l.plates.iter().find(|r| r.members.iter().any(|m| m == name)).map(|r| &r.mark),
-        false => l.bars.iter().find(|r| r.members.iter().any(|m| m == name)).map(|r| &r.mark),
-    });
-    mark.map_or(name.to_string(), |m| format!("{m} {name}"))
-}
-
 fn in_facets(body: &SolidBody, at: &DAffine3, name: String, material: &str) -> Result<Solid, String> {
     match facets::shell(body, at) {
         Some(shell) => Ok(Solid { shell, name: name + FACETED, material: material.into() }),
@@ -34,11 +25,11 @@ fn standing_of<'a>(bodies: &'a [Standing], name: &str) -> Option<(&'a Standing, 
 
 /// The whole frame where it stands: members between planes and plates exactly; in facets, and called so, what
 /// is drilled, coped or bent.
-pub fn frame(r: &FrameResult, list: Option<&FrameList>, saved_at: i64) -> Result<Vec<u8>, String> {
+pub fn frame(r: &FrameResult, list: &FrameList, saved_at: i64) -> Result<Vec<u8>, String> {
     let bodies = standing(r, true);
     let mut solids = Vec::new();
     for m in &r.members {
-        let name = called(list, &m.name, false);
+        let name = list.called(&m.name, false);
         let shell = bar::shell(m, &r.profiles[m.profile], &Stand::of(m));
         solids.push(match shell {
             Some(shell) => Solid { shell, name, material: m.material.name.clone() },
@@ -54,7 +45,7 @@ pub fn frame(r: &FrameResult, list: Option<&FrameList>, saved_at: i64) -> Result
         let material = plate.map_or("", |p| p.piece.material.as_str());
         let exact = plate.and_then(|p| sheet::shell(&p.piece).ok());
         for place in &b.places {
-            let name = called(list, &place.name, true);
+            let name = list.called(&place.name, true);
             solids.push(match &exact {
                 Some(shell) => {
                     Solid { shell: shell.clone().moved(&place.at), name, material: material.into() }

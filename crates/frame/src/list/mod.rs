@@ -230,6 +230,22 @@ fn per_run(display: &Display, kg_m: f64) -> String {
 }
 
 impl FrameList {
+    /// The row of a bar, by its mark or the name of a member.
+    pub fn bar(&self, called: &str) -> Option<&BarRow> {
+        let by_mark = self.bars.iter().find(|b| b.mark == called);
+        by_mark.or_else(|| self.bars.iter().find(|b| b.members.iter().any(|m| m == called)))
+    }
+
+    /// What a member or plate is called in files: its mark in the list, then its own name.
+    pub fn called(&self, name: &str, is_plate: bool) -> String {
+        let has = |members: &[String]| members.iter().any(|m| m == name);
+        let mark = match is_plate {
+            true => self.plates.iter().find(|p| has(&p.members)).map(|p| &p.mark),
+            false => self.bars.iter().find(|b| has(&b.members)).map(|b| &b.mark),
+        };
+        mark.map_or_else(|| name.to_string(), |m| format!("{m} {name}"))
+    }
+
     /// Masses of its rows as they are printed.
     pub fn masses(&self) -> impl Iterator<Item = &Printed> {
         self.bars.iter().map(|b| &b.total_mass).chain(self.plates.iter().map(|p| &p.total_mass))

@@ -3,7 +3,10 @@
 import { useEffect } from "react";
 import { addSay } from "../../document/bench";
 import { draft } from "../../document/draft";
+import { set } from "../../document/pointer";
 import { useDraft } from "../../hooks/useDraft";
+import { thingFields } from "../../verbs/tie";
+import { type Said, useVerbs, type VerbView } from "../../verbs/useVerbs";
 import type { Item } from "./items";
 
 /** Begins or ends the picking. */
@@ -17,8 +20,20 @@ export interface Sizing {
   take(it: Item): boolean;
 }
 
+/** The line whose sentence runs between two spots. */
+function add(names: [string, string], verbs: VerbView[] | undefined): void {
+  for (const v of verbs ?? []) {
+    const [from, to] = thingFields(v.sentence, "spot");
+    if (!from || !to) continue;
+    const say = names.reduce((s, n, i) => set(s, (i === 0 ? from : to).path, n), { verb: v.tag } as Said);
+    addSay("piece", say, v.stem);
+    return;
+  }
+}
+
 export function useSizing(said: (name: string) => string): Sizing {
   const from = useDraft((d) => d.sizing);
+  const verbs = useVerbs()?.piece;
   useEffect(() => {
     if (from === null) return;
     const leave = (e: KeyboardEvent) => {
@@ -38,7 +53,7 @@ export function useSizing(said: (name: string) => string): Sizing {
     else if (first === it.name) draft.setState({ word: "that is the same place: click another" });
     else {
       draft.setState({ sizing: null });
-      addSay("piece", { verb: "dimension", from: first, to: it.name }, "dimension");
+      add([first, it.name], verbs);
     }
     return true;
   };
