@@ -3,7 +3,7 @@
 
 use std::collections::{HashMap, HashSet};
 
-use steelk_core::evaluate::evaluate;
+use steelk_core::evaluate::{evaluate, list_of_frame};
 use steelk_core::job::Job;
 use steelk_core::job::text::read_job;
 use steelk_core::result::PieceResult;
@@ -156,7 +156,9 @@ fn frames_and_their_members_close() {
     for r in &result.frames {
         assert!(r.made && r.faults.is_empty(), "{:?}", r.faults);
         let bodies = r.members.len() + r.plates.iter().map(|p| p.places.len()).sum::<usize>();
-        let told = String::from_utf8(step::frame(r, None, 0).unwrap()).unwrap();
+        let told =
+            String::from_utf8(step::frame(r, &list_of_frame(&job, &result, &r.id).unwrap(), 0).unwrap())
+                .unwrap();
         are_sound(&told, &r.mark, bodies);
         for m in &r.members {
             let told = String::from_utf8(step::member(r, m, "M-1", 0).unwrap()).unwrap();
@@ -167,6 +169,11 @@ fn frames_and_their_members_close() {
             assert!(coped || told.contains("CYLINDRICAL_SURFACE"), "{}", m.name);
         }
     }
-    let tubes = String::from_utf8(step::frame(&result.frames[1], None, 0).unwrap()).unwrap();
+    let tubes = String::from_utf8(
+        step::frame(&result.frames[1], &list_of_frame(&job, &result, &result.frames[1].id).unwrap(), 0)
+            .unwrap(),
+    )
+    .unwrap();
+    assert!(tubes.contains("MANIFOLD_SOLID_BREP('F-2/1 post-1'"), "mark and name");
     assert!(tubes.contains("ELLIPSE("), "a mitre of a round is an ellipse");
 }
