@@ -1,17 +1,14 @@
 import { defineConfig } from "@playwright/test";
 
-const PORT = 7999;
-const DATA = "test-results/data";
-
 export default defineConfig({
   testDir: "tests",
   timeout: 300_000,
   expect: { timeout: 30_000 },
-  fullyParallel: false,
-  workers: 1,
+  // Two cores, and every test has a Steelk of its own (tests/common.ts).
+  fullyParallel: true,
+  workers: 2,
   reporter: "list",
   use: {
-    baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     trace: "retain-on-failure",
     launchOptions: {
@@ -26,10 +23,5 @@ export default defineConfig({
         "--ignore-gpu-blocklist",
       ],
     },
-  },
-  webServer: {
-    command: `rm -rf ${DATA} && ../target/debug/steelk demo --port ${PORT} --data ${DATA}/steelk.db`,
-    url: `http://127.0.0.1:${PORT}/api/health`,
-    reuseExistingServer: false,
   },
 });

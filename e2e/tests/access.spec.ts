@@ -1,5 +1,4 @@
-import { expect, test } from "@playwright/test";
-import { demo, fresh } from "./common";
+import { demo, expect, fresh, test } from "./common";
 
 /** What holds the focus: tag, and the name that a reader of the screen says. */
 const held = (page: import("@playwright/test").Page) =>

@@ -1,7 +1,6 @@
 // Begun from a picture: by hand, by keys alone, on a slow network, and undone.
 import { readFile } from "node:fs/promises";
-import { expect, test } from "@playwright/test";
-import { figure, fresh, saved } from "./common";
+import { expect, figure, fresh, saved, test } from "./common";
 
 test("from a new job to a DXF by the keyboard alone", async ({ page }) => {
   // Tab until what is wanted has the keyboard, as a hand would.

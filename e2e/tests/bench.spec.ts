@@ -1,7 +1,6 @@
 import { readFile } from "node:fs/promises";
-import { expect, test } from "@playwright/test";
 import DxfParser from "dxf-parser";
-import { demo, figure, fresh, saved } from "./common";
+import { demo, expect, figure, fresh, saved, test } from "./common";
 
 test("a leg of the stand is changed: views, size and mass follow, undo brings them back", async ({
   page,

@@ -1,6 +1,5 @@
 // What the drawing says, typed as it stands on it, tied to the model, and broken by an edit.
-import { expect, test } from "@playwright/test";
-import { demo, fresh, ownDemo, saved } from "./common";
+import { demo, demoJob, expect, fresh, saved, test } from "./common";
 
 test("a drawing's figures are typed, tied, broken by an edit and told at every station", async ({
   page,
@@ -112,7 +111,7 @@ test("a figure of a frame is tied by clicks on its nodes", async ({ page }) => {
 test("an edge that runs over bends is tied on the leg where it was pointed at; a view heads its figures", async ({
   page,
 }) => {
-  const job = await ownDemo(page, "J-902");
+  const job = await demoJob(page);
   await page.goto(`/jobs/${job}/briefs/brief-1`);
   await expect(page.locator(".tally")).toContainText("met");
   await page.keyboard.press("/");

@@ -1,7 +1,42 @@
-import { readFile } from "node:fs/promises";
-import { expect, type Page } from "@playwright/test";
+import { spawn } from "node:child_process";
+import { expect, type Page, test as plain } from "@playwright/test";
 
 /** What the tests do again and again. */
+export { expect };
+
+/** Every test has a Steelk of its own with the sample job: what one changes no other meets. */
+export const test = plain.extend<{ steelk: string }>({
+  // biome-ignore lint/correctness/noEmptyPattern: a fixture names what it needs, and this one needs nothing.
+  steelk: async ({}, use, info) => {
+    const port = String(7999 - info.parallelIndex);
+    const base = `http://127.0.0.1:${port}`;
+    const binary = process.env.STEELK ?? "../target/debug/steelk";
+    const server = spawn(binary, ["demo", "--port", port, "--data", info.outputPath("steelk.db")], {
+      stdio: ["ignore", "ignore", "pipe"],
+    });
+    let said = "";
+    server.stderr.on("data", (text) => {
+      said += text;
+    });
+    const up = () =>
+      fetch(`${base}/api/health`).then(
+        (r) => r.ok,
+        () => false,
+      );
+    try {
+      for (let i = 0; !(await up()); i++) {
+        if (i > 200 || server.exitCode !== null) throw new Error(`Steelk did not start:\n${said}`);
+        await new Promise((r) => setTimeout(r, 50));
+      }
+      await use(base);
+    } finally {
+      const gone = new Promise((r) => server.once("exit", r));
+      if (server.kill("SIGKILL")) await gone;
+    }
+  },
+  baseURL: ({ steelk }, use) => use(steelk),
+});
+
 export const figure = (page: Page, key: string) => page.locator(`[data-figure="${key}"] .value`);
 
 export const saved = (page: Page) => expect(page.locator(".saving")).toHaveText("saved");
@@ -18,13 +53,6 @@ export const fresh = async (page: Page) => {
 export const demoJob = async (page: Page) => {
   const jobs = await (await page.request.get("/api/jobs")).json();
   return jobs.jobs.find((j: { number: string }) => j.number === "J-014").id as string;
-};
-
-/** The sample job under a number of its own: what a test changes of it no other test meets. */
-export const ownDemo = async (page: Page, number: string) => {
-  const job = JSON.parse(await readFile("../demo/orchard-line.steelk.json", "utf8"));
-  const made = await page.request.post("/api/jobs", { data: { ...job, number } });
-  return (await made.json()).id as string;
 };
 
 /** A piece of the sample job on the bench; gives the job's id. */

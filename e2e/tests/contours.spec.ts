@@ -1,6 +1,5 @@
 // An outline told side by side: what fits is shown while figures are missing, and what contradicts is told.
-import { expect, test } from "@playwright/test";
-import { figure, fresh, saved } from "./common";
+import { expect, figure, fresh, saved, test } from "./common";
 
 test("a lug is told side by side until it is one outline, and contradicted", async ({ page }) => {
   await fresh(page);

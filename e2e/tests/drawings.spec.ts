@@ -1,6 +1,6 @@
 // Drawings of other programs: seen before anything is taken, mended, brought in, and revised.
-import { expect, type Page, test } from "@playwright/test";
-import { figure, fresh, saved } from "./common";
+import type { Page } from "@playwright/test";
+import { expect, figure, fresh, saved, test } from "./common";
 
 const line = (layer: string, ...[x0, y0, x1, y1]: number[]) =>
   `0\nLINE\n8\n${layer}\n10\n${x0}\n20\n${y0}\n11\n${x1}\n21\n${y1}\n`;

@@ -1,6 +1,5 @@
-import { expect, test } from "@playwright/test";
 import DxfParser from "dxf-parser";
-import { demo, figure, fresh } from "./common";
+import { demo, expect, figure, fresh, test } from "./common";
 
 test("four sides of a plate are folded by clicking edges; a tip is pulled; the flat follows", async ({
   page,

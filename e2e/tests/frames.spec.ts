@@ -1,6 +1,6 @@
 import { readFile } from "node:fs/promises";
-import { expect, type Page, test } from "@playwright/test";
-import { demoJob, figure, saved } from "./common";
+import type { Page } from "@playwright/test";
+import { demoJob, expect, figure, saved, test } from "./common";
 
 /** A new job with an empty frame on the bench. */
 const freshFrame = async (page: Page) => {

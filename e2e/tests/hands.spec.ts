@@ -1,6 +1,6 @@
 // What hands do at the bench: the profile's menus, moving and copying lines, folding, zooming, papers.
-import { expect, type Page, test } from "@playwright/test";
-import { figure, ownDemo } from "./common";
+import type { Page } from "@playwright/test";
+import { demoJob, expect, figure, test } from "./common";
 
 const strip = {
   format: 1,
@@ -157,7 +157,7 @@ test("papers show what they give, on the paper that is picked", async ({ page })
 });
 
 test("lines are put under a name that folds them; going to one of them unfolds it", async ({ page }) => {
-  const id = await ownDemo(page, "J-groups");
+  const id = await demoJob(page);
   await page.goto(`/jobs/${id}/pieces/box`);
   const line = (name: string) => page.locator(`[data-line=${name}]`);
   await line("punch-2").focus();

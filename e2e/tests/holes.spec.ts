@@ -1,8 +1,8 @@
 // A plate with every kind of hole, typed as a drawing names them, taken to the drill and to the cutter.
 import { readFile } from "node:fs/promises";
-import { expect, type Page, test } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import DxfParser from "dxf-parser";
-import { figure, fresh, saved } from "./common";
+import { expect, figure, fresh, saved, test } from "./common";
 
 const taken = async (page: Page, name: RegExp) => {
   const [download] = await Promise.all([

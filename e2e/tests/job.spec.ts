@@ -1,6 +1,6 @@
 // A job through its life: brought in, edited in two windows, brought back, measured in inches.
-import { expect, type Page, test } from "@playwright/test";
-import { figure, fresh, saved } from "./common";
+import type { Page } from "@playwright/test";
+import { expect, figure, fresh, saved, test } from "./common";
 
 const plate = (title: string, width = "200") => ({
   format: 1,

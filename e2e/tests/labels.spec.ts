@@ -1,5 +1,5 @@
-import { expect, type Page, test } from "@playwright/test";
-import { demoJob } from "./common";
+import type { Page } from "@playwright/test";
+import { demoJob, expect, test } from "./common";
 
 /** Texts and pins of the flat, as they stand on the screen. */
 const boxes = (page: Page) =>

@@ -1,7 +1,6 @@
 // The list of a job: walked by the arrows, found, sorted, several taken together, forty exported as one zip.
 import { readFile } from "node:fs/promises";
-import { expect, test } from "@playwright/test";
-import { demo, figure, ownDemo, saved } from "./common";
+import { demo, demoJob, expect, figure, saved, test } from "./common";
 
 /** Names of the files in an archive, from its central directory. */
 const namesIn = (zip: Buffer) => {
@@ -90,7 +89,7 @@ test("forty pieces are found, chosen, changed at once and exported as one zip wi
 test("one key finds a piece, adds a line, opens a setting, gives the frame its section", async ({
   page,
 }) => {
-  const id = await ownDemo(page, "J-941");
+  const id = await demoJob(page);
   await page.goto(`/jobs/${id}/pieces/stand`);
   await expect(figure(page, "mass")).toBeVisible();
   const find = async (words: string) => {

@@ -1,6 +1,6 @@
 // Nothing typed is lost: slow and broken networks, leaving in the middle, two pages at once.
-import { expect, type Page, type Route, test } from "@playwright/test";
-import { figure, fresh, saved } from "./common";
+import type { Page, Route } from "@playwright/test";
+import { expect, figure, fresh, saved, test } from "./common";
 
 /** A piece with a plate in a job of its own; the job's id. */
 const plate = async (page: Page, title: string) => {

@@ -1,7 +1,6 @@
 // A plate with a block on it, and a bar that was drawn from the side: said, listed, taken away.
-import { expect, test } from "@playwright/test";
 import DxfParser from "dxf-parser";
-import { figure, fresh, saved } from "./common";
+import { expect, figure, fresh, saved, test } from "./common";
 
 test("a block is laid on a plate and cut as a piece of its own; a bar's side view becomes a strip", async ({
   page,

@@ -1,7 +1,7 @@
 // For readers of the screen and hands on the keyboard: every page walked by Tab alone, focus that never falls
 // to the page, the flat walked by arrows, nothing off the screen at 200 %.
-import { expect, type Page, test } from "@playwright/test";
-import { demo, figure, fresh } from "./common";
+import type { Page } from "@playwright/test";
+import { demo, expect, figure, fresh, test } from "./common";
 
 /** What has the focus: what a reader of the screen says of it, and whether it is seen. */
 const held = (page: Page) =>

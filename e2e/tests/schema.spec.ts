@@ -1,6 +1,6 @@
 import { readFile } from "node:fs/promises";
-import { expect, test } from "@playwright/test";
 import Ajv from "ajv/dist/2020.js";
+import { expect, test } from "./common";
 
 const json = async (path: string) => JSON.parse(await readFile(new URL(path, import.meta.url), "utf8"));
 

@@ -1,6 +1,6 @@
 import { readFile } from "node:fs/promises";
-import { expect, type Page, test } from "@playwright/test";
-import { demoJob, saved } from "./common";
+import type { Page } from "@playwright/test";
+import { demoJob, expect, saved, test } from "./common";
 
 /** Every value under what a line says, with where it stands. */
 const leaves = (value: unknown, at = ""): [string, string][] => {

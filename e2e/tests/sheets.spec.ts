@@ -1,11 +1,10 @@
 // The drawing beside its figures: kept, turned, paged, its figures pinned to where they stand on it.
-import { expect, test } from "@playwright/test";
-import { ownDemo, saved } from "./common";
+import { demoJob, expect, saved, test } from "./common";
 
 test("a PDF is kept beside a brief, a figure is pinned on it and stays through turning and the text", async ({
   page,
 }) => {
-  const id = await ownDemo(page, "J-901");
+  const id = await demoJob(page);
   const pdf = await (await page.request.get(`/api/jobs/${id}/papers/template?piece=P-101`)).body();
   await page.goto(`/jobs/${id}/briefs/brief-2`);
   await page.getByRole("tab", { name: "Drawing" }).click();

@@ -1,6 +1,6 @@
 // Sizes that a hand keeps on the flat: two clicks, or the arrows and Enter.
-import { expect, type Locator, test } from "@playwright/test";
-import { figure, fresh, saved } from "./common";
+import type { Locator } from "@playwright/test";
+import { expect, figure, fresh, saved, test } from "./common";
 
 const middle = async (of: Locator): Promise<[number, number]> => {
   const b = (await of.boundingBox())!;

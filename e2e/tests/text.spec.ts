@@ -1,5 +1,4 @@
-import { expect, test } from "@playwright/test";
-import { demoJob, fresh, saved } from "./common";
+import { demoJob, expect, fresh, saved, test } from "./common";
 
 test("a line is typed letter by letter with what can come next; what is walked to lights up", async ({
   page,

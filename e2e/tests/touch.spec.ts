@@ -1,6 +1,6 @@
 // A tablet held upright, by fingers.
-import { expect, type Page, test } from "@playwright/test";
-import { demoJob } from "./common";
+import type { Page } from "@playwright/test";
+import { demoJob, expect, test } from "./common";
 
 test.use({ viewport: { width: 820, height: 1180 }, hasTouch: true });
 

@@ -1,11 +1,10 @@
 // The tour of the bench: every step does something on the real piece, Escape takes it back, leaving restores.
-import { expect, test } from "@playwright/test";
-import { figure, ownDemo } from "./common";
+import { demoJob, expect, figure, test } from "./common";
 
 test("the tour drives the bench step by step, each undone by Escape; left midway the piece is as it was", async ({
   page,
 }) => {
-  const id = await ownDemo(page, "J-915");
+  const id = await demoJob(page);
   await page.goto(`/jobs/${id}/briefs`);
   await page.getByRole("button", { name: "take the tour" }).click();
   const tour = page.locator(".tour");

@@ -1,8 +1,8 @@
 // A part out of a photograph: measured, laid over, mirrored, said as an outline, cut.
 import { join } from "node:path";
-import { expect, type Page, test } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import DxfParser from "dxf-parser";
-import { figure, fresh, saved } from "./common";
+import { expect, figure, fresh, saved, test } from "./common";
 
 const PHOTO = join(import.meta.dirname, "../../demo/pump-gasket.jpg");
 // As demo/photograph.py has it: millimetres from the middle, y down, 12 pixels each, turned by 7°.

@@ -1,7 +1,6 @@
 // Values typed letter by letter, as hands do: each arrives whole, the keyboard stays where it is, no line is
 // added.
-import { expect, test } from "@playwright/test";
-import { demo, figure, fresh, saved } from "./common";
+import { demo, expect, figure, fresh, saved, test } from "./common";
 
 test("120 values letter by letter keep the keyboard", async ({ page }) => {
   test.setTimeout(900_000);

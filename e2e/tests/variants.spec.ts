@@ -1,7 +1,6 @@
 // Named figures with a range, moved by hand; variants side by side and taken away as one archive.
 import { execFileSync } from "node:child_process";
-import { expect, test } from "@playwright/test";
-import { demo, figure, saved } from "./common";
+import { demo, expect, figure, saved, test } from "./common";
 
 test("a figure is bounded, moved, and varied; every variant goes into one archive", async ({ page }) => {
   await demo(page, "box");

@@ -1,7 +1,7 @@
 // No page violates WCAG 2.2 AA, light or dark, at the desk or on a tablet.
 import AxeBuilder from "@axe-core/playwright";
-import { expect, type Page, test } from "@playwright/test";
-import { demo, figure, fresh } from "./common";
+import type { Page } from "@playwright/test";
+import { demo, expect, figure, fresh, test } from "./common";
 
 const TAGS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"];
 
