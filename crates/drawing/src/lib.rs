@@ -17,6 +17,8 @@ mod template;
 pub mod views;
 mod wrapped;
 
+use std::sync::Arc;
+
 use glam::{DVec2, Vec2Swizzles};
 
 use ground::geom::Contour;
@@ -92,6 +94,12 @@ pub enum Item {
         turn: f64,
         bold: bool,
     },
+    /// Kept as it is, as large as it fits, at the left of its room.
+    Picture {
+        min: DVec2,
+        max: DVec2,
+        picture: Picture,
+    },
     /// Items seen through a window.
     Window {
         min: DVec2,
@@ -132,6 +140,20 @@ impl Item {
 
     pub fn frame(min: DVec2, max: DVec2, pen: Pen) -> Self {
         Item::Shape { loops: vec![Contour::rectangle(min, max, 0)], pen, filled: false }
+    }
+}
+
+/// A PNG or JPEG, as its bytes stand.
+#[derive(Clone, PartialEq)]
+pub struct Picture {
+    /// `image/png` or `image/jpeg`.
+    pub mime: &'static str,
+    pub bytes: Arc<[u8]>,
+}
+
+impl std::fmt::Debug for Picture {
+    fn fmt(&self, f: &mut std::fmt::Formatter) -> std::fmt::Result {
+        write!(f, "{} of {} bytes", self.mime, self.bytes.len())
     }
 }
 
@@ -185,6 +207,7 @@ impl Item {
             Item::Text { at: p, text, size, anchor, turn, bold } => {
                 Item::Text { at: at(p), text, size: size * scale, anchor, turn, bold }
             }
+            Item::Picture { min, max, picture } => Item::Picture { min: at(min), max: at(max), picture },
             Item::Window { min, max, items } => Item::Window {
                 min: at(min),
                 max: at(max),

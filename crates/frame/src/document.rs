@@ -77,6 +77,9 @@ said! {
         /// Usual gap left for the weld.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         pub gap: String,
+        /// The assembly that it goes into; lists are grouped by it.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub assembly: String,
         #[serde(default, skip_serializing_if = "Option::is_none")]
         pub display: Option<Display>,
         #[serde(default)]

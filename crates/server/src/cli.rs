@@ -185,7 +185,16 @@ fn carry_out(command: Command, json: bool) -> Result<ExitCode, String> {
                 &job,
                 &result,
                 &kind,
-                files::Of { piece: &part, frame: &frame, paper, printer: &printer, saved_at: 0, revision: 0 },
+                files::Of {
+                    piece: &part,
+                    frame: &frame,
+                    paper,
+                    printer: &printer,
+                    saved_at: 0,
+                    revision: 0,
+                    // Kept by a server, beside its jobs: the drawing says that it is not at hand.
+                    mark: None,
+                },
             )
             .map_err(|e| e.to_string())?;
             put(output.as_deref(), &made.bytes)?;

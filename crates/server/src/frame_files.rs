@@ -26,7 +26,7 @@ pub fn of_frame(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Pap
     let (name, mime, bytes) = match kind {
         "frame-drawing" | "frame-drawing-svg" | "frame-drawing-dxf" => {
             let list = own_list()?;
-            let pages = dimensioned::frame_drawing(r, &list, of.paper, &job.drawing_head());
+            let pages = dimensioned::frame_drawing(r, &list, of.paper, &of.head(job, &r.id));
             match kind {
                 "frame-drawing" => (
                     format!("{stem}_drawing.pdf"),

@@ -1,6 +1,7 @@
 //! What a paper is asked for by, what comes of it, and why there may be none.
 
-use steelk_core::drawing::{Drawing, Paper, Printed};
+use steelk_core::drawing::dimensioned::{Head, ShopMark};
+use steelk_core::drawing::{Drawing, Paper, Picture, Printed};
 use steelk_core::frame::NoSkin;
 use steelk_core::job::Job;
 use steelk_core::quantity::FigureTable;
@@ -96,9 +97,20 @@ pub struct Of<'a> {
     pub saved_at: i64,
     /// The revision of a filed job; 0 for none.
     pub revision: i64,
+    /// The shop's mark, where it is at hand.
+    pub mark: Option<&'a Picture>,
 }
 
 impl Of<'_> {
+    /// The head of the drawing of a piece or frame.
+    pub fn head(&self, job: &Job, id: &str) -> Head {
+        let mut head = job.drawing_head_of(id);
+        if let (Some(mark), ShopMark::Missing(_)) = (self.mark, &head.mark) {
+            head.mark = ShopMark::Picture(mark.clone());
+        }
+        head
+    }
+
     /// What a paper of the job says of itself.
     pub fn about(&self, job: &Job, title: &str) -> pdf::About {
         let revision =

@@ -1,6 +1,7 @@
 //! The papers and files of a piece of sheet.
 
 use glam::DVec2;
+use steelk_core::drawing::dimensioned::Head;
 use steelk_core::drawing::{
     Anchor, Drawing, Item, Paper, bend_sheet, dimensioned, flat_drawing, formed_drawing, hole_sheet,
     template_for,
@@ -45,7 +46,7 @@ pub fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperw
             (format!("{stem}_template-page-1.svg"), "image/svg+xml", svg::svg(&pages[0]).into_bytes())
         }
         "drawing" | "drawing-svg" | "drawing-dxf" => {
-            let pages = drawing_of(job, p, of.paper);
+            let pages = drawing_of(p, of.paper, &of.head(job, &p.id));
             match kind {
                 "drawing-dxf" => {
                     (format!("{stem}_drawing.dxf"), "image/vnd.dxf", dxf::sheets(&pages, of.saved_at))
@@ -99,13 +100,12 @@ pub fn of_piece(job: &Job, p: &PieceResult, kind: &str, of: Of) -> Result<Paperw
 }
 
 /// The dimensioned drawing of a piece.
-fn drawing_of(job: &Job, p: &PieceResult, paper: Paper) -> Vec<Drawing> {
-    let head = job.drawing_head();
+fn drawing_of(p: &PieceResult, paper: Paper, head: &Head) -> Vec<Drawing> {
     let plain = has_patterns(p).then(|| plain_mesh(p));
     let mesh = plain.as_ref().map_or_else(|| p.mesh(), |m| &m.0);
     let left = plain.as_ref().map(|m| format!("{} holes of patterns are not drawn in these views", m.1));
     let unseen = left.into_iter().chain(Some(unseen(p)).filter(|s| !s.is_empty())).collect();
-    dimensioned::piece_drawing(&dimensioned::Piece { result: p, mesh, unseen }, paper, &head)
+    dimensioned::piece_drawing(&dimensioned::Piece { result: p, mesh, unseen }, paper, head)
 }
 
 /// A picture of a formed piece; holes of patterns and pressed shapes are left out of pictures, and the

@@ -84,6 +84,9 @@ said! {
         /// What is done to its surface, such as `galvanised`; the list says so.
         #[serde(default, skip_serializing_if = "String::is_empty")]
         pub finish: String,
+        /// The assembly that it goes into: the mark of a frame, or any name; lists are grouped by it.
+        #[serde(default, skip_serializing_if = "String::is_empty")]
+        pub assembly: String,
         /// Names of bends in the order they are made, as far as a hand has set it; the rest follows as
         /// proposed.
         #[serde(default, skip_serializing_if = "Vec::is_empty")]

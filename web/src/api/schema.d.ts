@@ -1726,6 +1726,8 @@ export interface components {
         CutRow: {
             /** @description One face, holes taken out, m² or in². */
             area: string;
+            /** @description What it goes into; empty where nothing is told. */
+            assembly: string;
             bends: number;
             /** @description The smallest rectangle that it is cut from, at any angle. */
             blank: string;
@@ -1943,6 +1945,8 @@ export interface components {
              * @default
              */
             edges?: string;
+            /** @default null */
+            mark?: components["schemas"]["ShopPicture"] | null;
             /** @default  */
             note?: string;
             /** @default  */
@@ -2473,6 +2477,8 @@ export interface components {
         Frame: {
             /** @description Equal members that go by different names are rows of their own in the list. */
             apart?: boolean;
+            /** @description The assembly that it goes into; lists are grouped by it. */
+            assembly?: string;
             /** @description Headings of own columns of the list, such as part number. */
             columns?: string[];
             display?: components["schemas"]["Display"] | null;
@@ -3840,6 +3846,8 @@ export interface components {
         Pattern: "square" | "staggered";
         /** @description A piece of sheet. */
         Piece: {
+            /** @description The assembly that it goes into: the mark of a frame, or any name; lists are grouped by it. */
+            assembly?: string;
             /**
              * @description Names of bends in the order they are made, as far as a hand has set it; the rest follows as
              *     proposed.
@@ -4728,6 +4736,13 @@ export interface components {
             radii: components["schemas"]["RadiusRow"][];
             /** @description How else than by a length its thickness may be told; empty for no other way. */
             thickness_hint: string;
+        };
+        /** @description A picture that is kept beside the jobs. */
+        ShopPicture: {
+            /** @description Digest of the kept file (SHA-256). */
+            file: string;
+            /** @description Its name as it was brought in. */
+            name: string;
         };
         /**
          * @description Which way the width lies from the profile.

@@ -11,6 +11,7 @@ import { Pick } from "../verbs/Pick";
 import { Archived } from "./Archived";
 import { Small } from "./JobRail";
 import {
+  assembliesOf,
   type Column,
   counted,
   found,
@@ -39,6 +40,7 @@ const NUMBERS = new Set<Column>(["quantity", "thickness", "size", "mass"]);
 const GROUPS: [Grouping, string][] = [
   ["none", "as one list"],
   ["sheet", "by material and thickness"],
+  ["assembly", "by assembly"],
   ["findings", "by what was found"],
 ];
 
@@ -337,6 +339,23 @@ function Together({ taken, clear }: { taken: JobRow[]; clear(): void }) {
         ]}
         choose={(m) => m && setMany(taken, "material", m)}
       />
+      <label>
+        goes into{" "}
+        <input
+          className="val"
+          aria-label="assembly of all that are chosen"
+          list="assemblies"
+          value={same((r) => r.assembly)}
+          placeholder="assembly"
+          size={9}
+          onChange={(e) => setMany(taken, "assembly", e.target.value, true)}
+        />
+        <datalist id="assemblies">
+          {assembliesOf(job).map((name) => (
+            <option key={name} value={name} />
+          ))}
+        </datalist>
+      </label>
       <Button onClick={() => copyMany(taken)}>copy them</Button>
       <Button
         onClick={() => {

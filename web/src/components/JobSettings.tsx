@@ -3,6 +3,7 @@ import { useDraft } from "../hooks/useDraft";
 import { OwnerOf } from "../verbs/Field";
 import { SettingList, SettingOne, SettingSentence, useJobFaults } from "../verbs/Settings";
 import { JobFigures } from "./JobFigures";
+import { ShopMark } from "./ShopMark";
 import { Variants } from "./Variants";
 
 /** Whether a fault is of a list as a whole, of the job's head, or of pieces and frames beside one another. */
@@ -65,6 +66,7 @@ function AllSettings() {
       <details>
         <summary>Title block of drawings</summary>
         <SettingOne tag="drawings" />
+        <ShopMark />
       </details>
       <details>
         <summary>Printers and their true scale</summary>

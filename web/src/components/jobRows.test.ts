@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { Evaluated, Job } from "../api/types";
-import { found, grouped, rowsOf, sorted } from "./jobRows";
+import { assembliesOf, found, grouped, rowsOf, sorted } from "./jobRows";
 
 const piece = (id: string, mark: string, material: string, thickness: string) => ({
   id,
@@ -86,4 +86,19 @@ test("every word must be found somewhere; groups keep the order of their rows", 
     "s235, 3",
     "Frames",
   ]);
+});
+
+test("groups by assembly: a frame heads those that go into it, whatever the letters; the rest comes last", () => {
+  const told = {
+    ...job,
+    pieces: job.pieces!.map((p, i) => ({ ...p, assembly: ["f-1 ", "", "Rim"][i] })),
+  } as unknown as Job;
+  const groups = grouped(rowsOf(told, result), "assembly");
+  expect(groups.map((g) => [g.heading, marks(g.rows)])).toEqual([
+    ["F-1 stand", ["P-10", "F-1"]],
+    ["Rim", ["P-2"]],
+    ["On their own", ["P-9"]],
+  ]);
+  expect(assembliesOf(told)).toEqual(["F-1", "Rim"]);
+  expect(marks(found(rowsOf(told, result), "rim"))).toEqual(["P-2"]);
 });

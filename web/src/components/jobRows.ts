@@ -11,6 +11,8 @@ export interface JobRow extends Named {
   thickness: string;
   size: string;
   mass: string;
+  /** What it goes into; empty where nothing is told. */
+  assembly: string;
   stops: number;
   warns: number;
   notes: number;
@@ -28,7 +30,7 @@ export type Column =
   | "size"
   | "mass"
   | "findings";
-export type Grouping = "none" | "sheet" | "findings";
+export type Grouping = "none" | "sheet" | "assembly" | "findings";
 
 /** Every piece, then every frame, as they stand in the job; figures once they are there. */
 export function rowsOf(
@@ -68,7 +70,7 @@ export function rowsOf(
 
 function base(
   kind: Kind,
-  doc: { id: string; mark: string; name: string; quantity?: string },
+  doc: { id: string; mark: string; name: string; quantity?: string; assembly?: string },
   state: Evaluated["piece_states"][number] | undefined,
 ) {
   return {
@@ -77,6 +79,7 @@ function base(
     mark: doc.mark,
     name: doc.name,
     quantity: doc.quantity ?? "1",
+    assembly: (doc.assembly ?? "").trim(),
     stops: state?.stops ?? 0,
     warns: state?.warns ?? 0,
     notes: state?.notes ?? 0,
@@ -93,7 +96,8 @@ function base(
 export function found(rows: JobRow[], words: string): JobRow[] {
   const all = words.toLowerCase().split(/\s+/).filter(Boolean);
   return rows.filter((r) => {
-    const text = `${r.mark} ${r.name} ${r.material} ${r.thickness} ${r.size} ${r.kind}`.toLowerCase();
+    const text =
+      `${r.mark} ${r.name} ${r.material} ${r.thickness} ${r.size} ${r.kind} ${r.assembly}`.toLowerCase();
     return all.every((w) => text.includes(w));
   });
 }
@@ -118,7 +122,34 @@ export function sorted(rows: JobRow[], by: Column | null, down: boolean): JobRow
   return [...rows].sort((a, b) => sign * COMPARED[by](a, b));
 }
 
-const HEADINGS: Record<Exclude<Grouping, "none">, (r: JobRow) => string> = {
+/** What the row of an assembly goes by: marks are the same in large letters and small. */
+const called = (name: string) => name.toLowerCase();
+
+/** The assembly that each row stands under: a frame that others go into heads its own. */
+function assemblies(rows: JobRow[]): (r: JobRow) => string {
+  const names = new Map<string, string>();
+  for (const r of rows)
+    if (r.assembly) names.set(called(r.assembly), names.get(called(r.assembly)) ?? r.assembly);
+  const frames = rows.filter((r) => r.kind === "frame" && names.has(called(r.mark)));
+  for (const f of frames) names.set(called(f.mark), `${f.mark} ${f.name}`.trim());
+  const heads = new Set(frames.map((f) => f.id));
+  return (r) => names.get(called(heads.has(r.id) && r.kind === "frame" ? r.mark : r.assembly)) ?? ALONE;
+}
+
+/** Names that may be meant: those that are told, and the frames' marks. */
+export function assembliesOf(job: Job | null): string[] {
+  const frames = job?.frames ?? [];
+  const told = [...(job?.pieces ?? []), ...frames].map((d) => (d.assembly ?? "").trim());
+  const names = new Map<string, string>();
+  for (const name of [...frames.map((f) => f.mark), ...told])
+    if (name && !names.has(called(name))) names.set(called(name), name);
+  return [...names.values()];
+}
+
+/** Stands last. */
+const ALONE = "On their own";
+
+const HEADINGS: Record<Exclude<Grouping, "none" | "assembly">, (r: JobRow) => string> = {
   sheet: (r) => (r.kind === "frame" ? "Frames" : `${r.material}, ${r.thickness}`),
   findings: (r) =>
     r.stops > 0
@@ -135,11 +166,14 @@ const HEADINGS: Record<Exclude<Grouping, "none">, (r: JobRow) => string> = {
 /** In groups, each in the order of its rows; one without a heading where none are asked for. */
 export function grouped(rows: JobRow[], by: Grouping): { heading: string; rows: JobRow[] }[] {
   if (by === "none") return [{ heading: "", rows }];
+  const headingOf = by === "assembly" ? assemblies(rows) : HEADINGS[by];
   const groups = new Map<string, JobRow[]>();
   for (const r of rows) {
-    const heading = HEADINGS[by](r);
+    const heading = headingOf(r);
     groups.set(heading, [...(groups.get(heading) ?? []), r]);
   }
+  const alone = groups.get(ALONE);
+  if (alone && groups.delete(ALONE)) groups.set(ALONE, alone);
   return [...groups].map(([heading, of]) => ({ heading, rows: of }));
 }
 

@@ -48,7 +48,12 @@ export function dropMany(of: Named[]): void {
 }
 
 /** One value of all of them; a typed one is one step while it is typed. */
-export function setMany(of: Named[], field: "quantity" | "material", value: string, typed = false): void {
+export function setMany(
+  of: Named[],
+  field: "quantity" | "material" | "assembly",
+  value: string,
+  typed = false,
+): void {
   const key = typed ? `many:${field}:${of.map((n) => n.id).join()}` : "";
   draft
     .getState()

@@ -48,6 +48,8 @@ pub struct CutRow {
     pub hand: String,
     /// As told; empty for none.
     pub finish: String,
+    /// What it goes into; empty where nothing is told.
+    pub assembly: String,
     pub bends: usize,
     /// Arcs to be rolled.
     pub rolls: usize,
@@ -147,6 +149,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                 },
                 hand: said.map_or(String::new(), |q| q.hand.said().into()),
                 finish: said.map_or(String::new(), |q| q.finish.trim().into()),
+                assembly: said.map_or(String::new(), |q| q.assembly.trim().into()),
                 flat_length: display.length_number(p.flat.outer.bounds().size().x),
                 flat_width: display.length_number(p.flat.outer.bounds().size().y),
                 bends: p.flat.bends.iter().filter(|b| !b.rolled).count(),

@@ -16,12 +16,22 @@ pub(crate) fn unclear_names(job: &Job) -> Vec<LineFault> {
     let mut tell = |path: String, message: String, mend: &str| {
         out.push(LineFault { line: String::new(), path, fault: Fault::new(message, mend, (0, 0)) })
     };
-    for (i, p) in job.pieces.iter().enumerate() {
-        let n = p.finish.chars().count();
+    let told = job.pieces.iter().enumerate().flat_map(|(i, p)| {
+        let at = format!("/pieces/{i}");
+        [
+            (format!("{at}/finish"), "finish", &p.mark, &p.finish),
+            (format!("{at}/assembly"), "assembly", &p.mark, &p.assembly),
+        ]
+    });
+    let of_frames = job.frames.iter().enumerate();
+    let told = told
+        .chain(of_frames.map(|(i, f)| (format!("/frames/{i}/assembly"), "assembly", &f.mark, &f.assembly)));
+    for (path, what, mark, text) in told {
+        let n = text.chars().count();
         if n > MOST_NAME {
             tell(
-                format!("/pieces/{i}/finish"),
-                format!("the finish of '{}' is {n} characters long; {MOST_NAME} is the most", p.mark),
+                path,
+                format!("the {what} of '{mark}' is {n} characters long; {MOST_NAME} is the most"),
                 "shorten it",
             );
         }

@@ -20,7 +20,7 @@ mod variant;
 
 pub use brief::document::*;
 pub use brief::verbs::DrawingFigure;
-pub use drawings::{Drawings, ViewAngle};
+pub use drawings::{Drawings, ShopPicture, ViewAngle};
 pub use frame::document::*;
 pub use frame::verbs::*;
 pub use printer::Printer;

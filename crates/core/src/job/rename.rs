@@ -7,10 +7,11 @@ use serde_json::Value;
 use super::{Job, is_same_mark};
 
 /// Fields that hold words, ids or names of other things, never a value with figures in it.
-pub const WORDS: [&str; 50] = [
+pub const WORDS: [&str; 51] = [
     "about",
     "along",
     "around",
+    "assembly",
     "between",
     "bend_order",
     "bottom",

@@ -2,11 +2,15 @@
 //! places of it, and no two lines lie on one another.
 
 use glam::{DAffine3, DVec2, DVec3, dvec3};
-use steelk_core::drawing::views::{Body, Sight, Wires, bare, of_sheet, wires};
-use steelk_core::evaluate::evaluate;
+use steelk_core::drawing::dimensioned::{Head, Piece, piece_drawing};
+use steelk_core::drawing::views::{Body, Sight, Wires, bare, cut, of_sheet, wires};
+use steelk_core::drawing::{Item, Paper};
+use steelk_core::evaluate::{evaluate, evaluate_piece};
+use steelk_core::job::{FORMAT, Job};
 use steelk_core::sheet::{has_patterns, plain_mesh};
 
 use super::drawn_sizes::sample;
+use crate::common::piece;
 
 /// A block from corner to corner.
 fn block(low: DVec3, high: DVec3) -> Body {
@@ -152,4 +156,77 @@ fn every_view_of_the_sample_tells_the_truth() {
         }
         tells_the_truth(&[body], &Sight::isometric(), &format!("{} in space", p.mark));
     }
+}
+
+fn area(loops: &[Vec<DVec2>]) -> f64 {
+    let one = |l: &Vec<DVec2>| (0..l.len()).map(|k| l[k].perp_dot(l[(k + 1) % l.len()])).sum::<f64>() / 2.0;
+    loops.iter().map(one).sum()
+}
+
+/// By hand: a block cut square to its length has the face of its end, and what is left is as long as told;
+/// a plane beside it meets nothing.
+#[test]
+fn a_block_is_cut_into_its_face_and_its_rest() {
+    let body = block(dvec3(-10.0, 5.0, 0.0), dvec3(90.0, 25.0, 12.0));
+    let c = cut(&body, &Sight::RIGHT, 30.0).unwrap();
+    assert_eq!(c.loops.len(), 1);
+    assert!((area(&c.loops) - 20.0 * 12.0).abs() < 1e-9, "{}", area(&c.loops));
+    assert!((c.rest.solid.volume() - 40.0 * 20.0 * 12.0).abs() < 1e-6);
+    // A plane in an end of it goes a hair inwards.
+    assert!(cut(&body, &Sight::RIGHT, 90.0).is_some_and(|c| (area(&c.loops) - 240.0).abs() < 1e-9));
+    assert!(cut(&body, &Sight::RIGHT, 95.0).is_none() && cut(&body, &Sight::LEFT, 15.0).is_none());
+}
+
+/// Whatever is cut, the two rests are the whole (divergence theorem), and each lies behind its plane.
+#[test]
+fn two_rests_of_a_cut_are_the_whole() {
+    let job = sample();
+    for p in evaluate(&job).pieces.iter().filter(|p| !p.zones.is_empty()) {
+        let mesh = if has_patterns(p) { plain_mesh(p).0 } else { p.mesh().clone() };
+        let body = of_sheet(p, &mesh);
+        let (low, high) = body.solid.bounds();
+        let whole = body.solid.volume();
+        for share in [0.13, 0.37, 0.47, 0.81] {
+            for (sight, back) in [
+                (Sight::RIGHT, Sight::LEFT),
+                (Sight::FRONT, Sight { right: -Sight::FRONT.right, eye: -Sight::FRONT.eye, ..Sight::FRONT }),
+            ] {
+                let at = low.lerp(high, share).dot(sight.eye);
+                let (a, b) = (cut(&body, &sight, at).unwrap(), cut(&body, &back, -at).unwrap());
+                let sum = a.rest.solid.volume() + b.rest.solid.volume();
+                assert!((sum / whole - 1.0).abs() < 1e-5, "{} at {share}: {sum} of {whole}", p.mark);
+                assert!(area(&a.loops) > 0.0, "{} at {share}", p.mark);
+                // Cut in another place by a hair at most.
+                assert!((area(&a.loops) / area(&b.loops) - 1.0).abs() < 1e-2, "{} at {share}", p.mark);
+            }
+        }
+    }
+}
+
+/// By hand: the section of a tray is as long as its middle, and as thick as its sheet (Pappus, plane case);
+/// who looks sees a base and two sides. A channel shows its profile anyhow, and is not cut.
+#[test]
+fn a_tray_is_drawn_in_section_and_a_channel_is_not() {
+    let made =
+        |lines: &[&str]| evaluate_piece(&Job { format: FORMAT, ..Job::default() }, &piece("2", "3", lines));
+    let tray = made(&["tray 200 120 40"]);
+    assert!(tray.faults.is_empty(), "{:?}", tray.faults);
+    let body = of_sheet(&tray, tray.mesh());
+    let (low, high) = body.solid.bounds();
+    let c = cut(&body, &Sight::LEFT, -(low.x + high.x) / 2.0).unwrap();
+    let (t, r) = (2.0, 3.0);
+    let (wide, tall) = (high.y - low.y, high.z - low.z);
+    let middle = (wide - 2.0 * (r + t)) + 2.0 * (tall - (r + t)) + std::f64::consts::PI * (r + t / 2.0);
+    assert!((area(&c.loops) / (middle * t) - 1.0).abs() < 2e-3, "{} for {}", area(&c.loops), middle * t);
+    let texts = |p: &steelk_core::result::PieceResult| -> Vec<String> {
+        let of = Piece { result: p, mesh: p.mesh(), unseen: Vec::new() };
+        let sheets = piece_drawing(&of, Paper::A4, &Head::default());
+        let text = |i: Item| if let Item::Text { text, .. } = i { Some(text) } else { None };
+        sheets.into_iter().flat_map(|d| d.items).filter_map(text).collect()
+    };
+    let count = |texts: &[String], what: &str| texts.iter().filter(|t| *t == what).count();
+    let told = texts(&tray);
+    assert_eq!((count(&told, "section A–A"), count(&told, "A"), count(&told, "from the left")), (1, 2, 0));
+    let told = texts(&made(&["strip 200 up 90 100 up 90 60 wide 80"]));
+    assert_eq!((count(&told, "section A–A"), count(&told, "from the front")), (0, 1));
 }

@@ -7,6 +7,7 @@ use sheet::result::PieceResult;
 
 use super::legs;
 use super::page::Projection;
+use super::section_view::section;
 use super::views_on_paper::{View, laid, picture};
 use crate::views::{Sight, of_sheet, wires};
 use crate::wrapped::broken;
@@ -27,16 +28,23 @@ pub fn drawn(
     let chosen = needed(p, projection);
     let sights: Vec<Sight> = chosen.iter().map(|c| c.0).collect();
     let sizes = legs::sizes(p, &sights, low, high);
+    let side = sights.iter().copied().find(is_side);
+    let cut = side.and_then(|s| section(p, &body, &s));
     let bodies = [body];
     let views: Vec<View> = chosen
         .into_iter()
         .zip(sizes)
-        .map(|((sight, called), sizes)| View {
-            sight,
-            called,
-            wires: wires(&bodies, &sight, true),
-            sizes,
-            ordinates: Vec::new(),
+        .map(|((sight, called), sizes)| match &cut {
+            Some(c) if is_side(&sight) => {
+                let behind = wires(std::slice::from_ref(&c.cut.rest), &sight, false);
+                let cut = Some((c.cut.loops.clone(), p.thickness));
+                View { cut, ..View::new(sight, "section A–A", behind, sizes) }
+            }
+            _ => {
+                let own = cut.as_ref().filter(|_| sight == Sight::FRONT);
+                let trace = own.zip(side).map(|(c, s)| (c.x, -s.eye.x));
+                View { trace, ..View::new(sight, called, wires(&bodies, &sight, true), sizes) }
+            }
         })
         .collect();
     let (mut items, scale, corner) = laid(&views, projection, room, p.display.length);
@@ -50,6 +58,10 @@ pub fn drawn(
         items.push(Item::text(at, note.clone(), NOTE, Anchor::Start));
     }
     (items, scale)
+}
+
+fn is_side(s: &Sight) -> bool {
+    *s == Sight::LEFT || *s == Sight::RIGHT
 }
 
 /// From the front; from above where the panel that lies still shows more than a rectangle there, or nothing

@@ -240,7 +240,8 @@ fn lists(r: &FrameResult, list: &FrameList, head: &Head) -> Vec<Table> {
         ],
         rows: list.welds.iter().map(weld).collect(),
     };
-    let mut notes: Vec<String> = Some(head.note.clone()).filter(|n| !n.is_empty()).into_iter().collect();
+    let own = Some(head.note.clone()).filter(|n| !n.is_empty());
+    let mut notes: Vec<String> = head.told.iter().cloned().chain(own).collect();
     let sections = list
         .sections
         .iter()
@@ -298,7 +299,7 @@ fn views(r: &FrameResult, placed: &[Body], projection: Projection, room: Bounds)
         .enumerate()
         .map(|(v, (sight, called))| {
             let (sizes, ordinates) = told(r, d, &sights, v, [low, high]);
-            View { sight, called, wires: wires(placed, &sight, true), sizes, ordinates }
+            View { ordinates, ..View::new(sight, called, wires(placed, &sight, true), sizes) }
         })
         .collect();
     let (mut items, s, corner) = laid(&views, projection, room, d.length);

@@ -15,11 +15,12 @@ mod page;
 mod patterns;
 mod piece;
 mod scale;
+mod section_view;
 mod shape;
 mod tables;
 mod views_on_paper;
 
 pub use bar::bar_drawing;
 pub use frame::frame_drawing;
-pub use page::{Head, Projection};
+pub use page::{Head, Projection, ShopMark};
 pub use piece::{Piece, piece_drawing};

@@ -5,7 +5,7 @@ use ground::geom::{Bounds, Contour};
 
 use crate::hole_marks::text_width;
 use crate::template::Paper;
-use crate::{Anchor, Drawing, Item, Pen};
+use crate::{Anchor, Drawing, Item, Pen, Picture};
 
 /// How views stand to one another.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -34,6 +34,20 @@ pub struct Head {
     pub surfaces: String,
     pub edges: String,
     pub note: String,
+    /// The shop's own, in the corner of the block.
+    pub mark: ShopMark,
+    /// What is told of this one piece or frame: its finish, what it goes into.
+    pub told: Vec<String>,
+}
+
+/// The mark of the shop.
+#[derive(Clone, Debug, Default, PartialEq)]
+pub enum ShopMark {
+    #[default]
+    None,
+    Picture(Picture),
+    /// The name of one that is not at hand where the drawing is made.
+    Missing(String),
 }
 
 /// What a sheet is of.
@@ -121,13 +135,10 @@ fn block(paper: Paper, head: &Head, of: &Subject, scale: &str, (k, all): (usize,
     let (left, right) = (low.x + wide * 0.14, high.x - 22.0);
     items.push(Item::line(DVec2::new(left, top), DVec2::new(left, high.y), Pen::Cut));
     items.push(Item::line(DVec2::new(right, top), DVec2::new(right, high.y), Pen::Cut));
-    let fit = |text: &str, room: f64, most: f64| most.min(room / text_width(text, 1.0).max(1.0));
     let mark = if of.mark.is_empty() { "no mark" } else { &of.mark };
     let tall = fit(mark, left - low.x - 4.0, 8.5);
     items.push(Item::text(DVec2::new(low.x + 2.5, top + 11.5), mark, tall, Anchor::Start).bold());
-    let shop = if head.shop.is_empty() { "Steelk" } else { &head.shop };
-    let small = fit(shop, left - low.x - 4.0, 3.6);
-    items.push(Item::text(DVec2::new(low.x + 2.5, high.y - 3.0), shop, small, Anchor::Start));
+    items.extend(shop(head, DVec2::new(low.x + 2.5, top + 13.2), DVec2::new(left - 1.5, high.y - 1.6)));
     let deep = BLOCK / rows.len() as f64;
     for (r, cells) in rows.iter().enumerate() {
         let y = top + deep * r as f64;
@@ -154,6 +165,39 @@ fn block(paper: Paper, head: &Head, of: &Subject, scale: &str, (k, all): (usize,
     };
     items.push(Item::text(DVec2::new((right + high.x) / 2.0, high.y - 2.4), said, 2.4, Anchor::Middle));
     items
+}
+
+/// The shop's mark and name; ours where it has neither.
+fn shop(head: &Head, min: DVec2, max: DVec2) -> Vec<Item> {
+    let line = |text: &str, most: f64| {
+        let size = fit(text, max.x - min.x, most);
+        Item::text(DVec2::new(min.x, max.y - 1.4), text, size, Anchor::Start)
+    };
+    let above = |text: &str| if text.is_empty() { max } else { DVec2::new(max.x, max.y - 3.8) };
+    match &head.mark {
+        ShopMark::None if head.shop.is_empty() => vec![line("Steelk", 3.6)],
+        ShopMark::None => vec![line(&head.shop, 3.6)],
+        mark => {
+            let max = above(&head.shop);
+            let mut items: Vec<Item> =
+                (!head.shop.is_empty()).then(|| line(&head.shop, 2.8)).into_iter().collect();
+            items.push(match mark {
+                ShopMark::Picture(picture) => Item::Picture { min, max, picture: picture.clone() },
+                ShopMark::Missing(name) => {
+                    let said = format!("mark not at hand: {name}");
+                    let size = fit(&said, max.x - min.x, 2.4);
+                    Item::text(DVec2::new(min.x, (min.y + max.y) / 2.0), said, size, Anchor::Start)
+                }
+                ShopMark::None => return items,
+            });
+            items
+        }
+    }
+}
+
+/// As large as it has room.
+fn fit(text: &str, room: f64, most: f64) -> f64 {
+    most.min(room / text_width(text, 1.0).max(1.0))
 }
 
 /// The sign of the projection (ISO 5456-2): a cone from the side, and as its small end is seen.

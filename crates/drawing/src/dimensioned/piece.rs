@@ -251,7 +251,7 @@ fn point_table(p: &PieceResult, title: &str, letter: &str, points: &[Point], fro
 }
 
 fn notes(p: &PieceResult, head: &Head, untold: &[String]) -> Table {
-    let mut lines: Vec<String> = Vec::new();
+    let mut lines: Vec<String> = head.told.clone();
     if !head.note.is_empty() {
         lines.push(head.note.clone());
     }

@@ -9,6 +9,7 @@ use sheet::result::Margin;
 use super::ordinates::{self, Ordinate};
 use super::page::Projection;
 use super::scale;
+use super::section_view;
 use crate::sizes::{self, Size};
 use crate::views::{Body, Sight, Wires, bare, wires};
 use crate::{Anchor, Item, Pen};
@@ -21,6 +22,22 @@ pub struct View {
     pub sizes: Vec<Size>,
     /// From one datum, in mm as the view lies, nearer than the sizes.
     pub ordinates: Vec<Ordinate>,
+    /// Cut faces, where it is a section, and how thick the sheet is.
+    pub cut: Option<(Vec<Vec<DVec2>>, f64)>,
+    /// Where the plane of a section stands, and which way one looks along x.
+    pub trace: Option<(f64, f64)>,
+}
+
+impl View {
+    pub fn new(sight: Sight, called: &'static str, wires: Wires, sizes: Vec<Size>) -> View {
+        View { sight, called, wires, sizes, ordinates: Vec::new(), cut: None, trace: None }
+    }
+
+    /// What stands nearer to it than its sizes: what is told from the datum, the ends of a section's trace.
+    fn nearer(&self, m: Margin) -> f64 {
+        let traced = self.trace.is_some() && matches!(m, Margin::North | Margin::South);
+        ordinates::depth(&self.ordinates, m) + if traced { section_view::BEYOND } else { 0.0 }
+    }
 }
 
 /// Between views, and round them, mm.
@@ -41,9 +58,7 @@ pub fn laid(
     let (front, top) = (of(Sight::FRONT), of(Sight::TOP));
     let side = of(Sight::LEFT).or_else(|| of(Sight::RIGHT));
     let box_of = |v: Option<&View>| v.map_or(DVec2::ZERO, |v| v.wires.bounds().size());
-    let pad = |v: Option<&View>, m: Margin| {
-        v.map_or(0.0, |v| sizes::depth(&v.sizes, m) + ordinates::depth(&v.ordinates, m))
-    };
+    let pad = |v: Option<&View>, m: Margin| v.map_or(0.0, |v| sizes::depth(&v.sizes, m) + v.nearer(m));
     let most = |a: f64, b: f64| a.max(b);
     let west = most(pad(front, Margin::West), pad(top, Margin::West));
     let between = most(pad(front, Margin::East), pad(top, Margin::East)) + pad(side, Margin::West) + GAP;
@@ -91,18 +106,26 @@ pub fn laid(
         let b = v.wires.bounds();
         let shift = DVec2::new(x - b.min.x * scale, y + b.max.y * scale);
         // Dashes nearer to a line than this on paper only blur it.
-        items.extend(strokes(&v.wires.clone().clear(BLUR / scale), Pen::Edge, scale, shift));
+        if let Some((loops, thickness)) = &v.cut {
+            items.extend(section_view::faces(loops, *thickness, scale, shift));
+        }
+        // What lies behind a section is thin beside its cut faces.
+        let edge = if v.cut.is_some() { Pen::Hair } else { Pen::Edge };
+        items.extend(strokes(&v.wires.clone().clear(BLUR / scale), edge, scale, shift));
         let to = move |p: DVec2| DVec2::new(p.x, -p.y) * scale + shift;
         let on_paper = Bounds::of([to(b.min), to(b.max)]);
+        if let Some((x, looks)) = v.trace {
+            items.extend(section_view::trace(on_paper, to(DVec2::new(x, 0.0)).x, looks));
+        }
         let told: Vec<Ordinate> =
             v.ordinates.iter().map(|o| Ordinate { at: to(o.at), ..o.clone() }).collect();
         items.extend(ordinates::drawn(&told, on_paper));
-        let deep = |m: Margin| ordinates::depth(&v.ordinates, m);
+        let deep = |m: Margin| v.nearer(m);
         let outside = Bounds {
             min: on_paper.min - DVec2::new(deep(Margin::West), deep(Margin::North)),
             max: on_paper.max + DVec2::new(deep(Margin::East), deep(Margin::South)),
         };
-        // Their lines begin beyond what is told from the datum.
+        // Their lines begin beyond what stands nearer.
         let beyond = |s: &Size| {
             let by = match s.side {
                 Some(Margin::South) => DVec2::new(0.0, -deep(Margin::South)),

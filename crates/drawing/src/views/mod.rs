@@ -2,6 +2,7 @@
 
 mod blurred;
 mod body;
+mod cut;
 mod hidden;
 mod merged;
 
@@ -9,6 +10,7 @@ use glam::{DVec2, DVec3};
 use ground::geom::Bounds;
 
 pub use body::{Body, bare, of_sheet};
+pub use cut::{Cut, cut};
 pub use hidden::{Scene, wires};
 
 /// Where one looks from.

@@ -58,8 +58,8 @@ fn items(file: &mut File, list: &[Item], by: DVec2, origin: DVec2) {
             Item::Shape { loops, pen, .. } => {
                 loops.iter().for_each(|c| shape(file, layer(*pen), c, by.x, &at));
             }
-            // Shades are for the eye.
-            Item::Facet { .. } => {}
+            // Shades are for the eye, and the format keeps no picture within itself.
+            Item::Facet { .. } | Item::Picture { .. } => {}
             Item::Text { at: p, text, size, anchor, turn, .. } => {
                 let place = match anchor {
                     Anchor::Start => 0,

@@ -7,6 +7,7 @@ pub use read::read;
 
 use std::fmt::Write;
 
+use base64::prelude::{BASE64_STANDARD, Engine};
 use glam::DVec2;
 use steelk_core::drawing::{Anchor, Drawing, Item, Pen};
 use steelk_core::geom::{Contour, Segment};
@@ -123,6 +124,20 @@ fn items(out: &mut String, list: &[Item], windows: &mut usize) {
                     n(at.y),
                     n(*size),
                     escape(&lettered(text))
+                );
+            }
+            Item::Picture { min, max, picture } => {
+                let size = *max - *min;
+                let _ = write!(
+                    out,
+                    r#"<image x="{}" y="{}" width="{}" height="{}" preserveAspectRatio="xMinYMid meet"
+  href="data:{};base64,{}"/>"#,
+                    n(min.x),
+                    n(min.y),
+                    n(size.x),
+                    n(size.y),
+                    picture.mime,
+                    BASE64_STANDARD.encode(&picture.bytes)
                 );
             }
             Item::Scaled { by, items: inner } => {

@@ -6,6 +6,9 @@ use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpRequest, HttpResponse};
 use serde::Serialize;
 use sha2::{Digest, Sha256};
+use steelk_core::drawing::Picture;
+use steelk_core::job::Job;
+use steelk_core::trace;
 use steelk_formats::drawn;
 use utoipa::ToSchema;
 
@@ -74,6 +77,25 @@ impl State {
                 "bring it in again: a job that came as a file brings its drawings by name only",
             )
         })
+    }
+}
+
+/// Larger marks would make every drawing as heavy.
+const MOST_OF_A_MARK: usize = 1 << 20;
+
+impl State {
+    /// The mark of the shop, for its drawings; none where it is not kept here or no picture can be
+    /// made of it.
+    pub(super) fn shop_mark(&self, job: &Job) -> Result<Option<Picture>, Problem> {
+        let Some(mark) = job.drawings.as_ref().and_then(|d| d.mark.as_ref()) else { return Ok(None) };
+        let Some((kind, bytes)) = self.store.file(&mark.file)? else { return Ok(None) };
+        let mime = match kind.as_str() {
+            "png" => "image/png",
+            "jpeg" => "image/jpeg",
+            _ => return Ok(None),
+        };
+        let drawn = bytes.len() <= MOST_OF_A_MARK && trace::read(&bytes).is_ok();
+        Ok(drawn.then(|| Picture { mime, bytes: bytes.into() }))
     }
 }
 

@@ -74,6 +74,7 @@ pub async fn paper(
             Asked::of(&request, document.len()).beside(),
             move |_| Ok(jobfile::stored(document.as_bytes())?),
             move |state, job| {
+                let mark = state.shop_mark(&job)?;
                 Ok(archive::make(
                     &job,
                     &state.cache.job(&job),
@@ -85,6 +86,7 @@ pub async fn paper(
                         printer: &ask.printer,
                         saved_at,
                         revision,
+                        mark: mark.as_ref(),
                     },
                 )?)
             },

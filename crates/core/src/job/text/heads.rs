@@ -71,6 +71,7 @@ pub const PIECE: &[Part] = &[
     )
     .part()]),
     clause(&[word("finish"), text_or("/finish", "finish")]),
+    ASSEMBLY,
     OWN_UNIT,
     INCHES,
     Clause::new(&[
@@ -93,6 +94,7 @@ pub const FRAME: &[Part] = &[
     must(&[word("material"), name("/material", "material", Kind::Material)]),
     clause(&[aloud("corners"), pick("/joint", "usual joint", &[("mitre", "mitred"), ("butt", "butted")])]),
     clause(&[word("gap"), length_or("/gap", "usual gap", "none")]),
+    ASSEMBLY,
     OWN_UNIT,
     INCHES,
     Clause::new(&[flag("/apart", "list", &[("false", "listed by shape"), ("true", "listed by name")])])
@@ -112,6 +114,8 @@ pub const BRIEF: &[Part] = &[
     INCHES,
     ID,
 ];
+
+const ASSEMBLY: Part = clause(&[word("goes into"), text_or("/assembly", "assembly")]);
 
 pub const NOTE: Part = clause(&[word("note"), text_or("/note", "note")]);
 
