@@ -89,6 +89,46 @@ def test_drilled_holes_are_cones_and_cylinders(job, tmp_path):
     assert kinds.count("Cone") >= 4 and math.isclose(told["P-112"]["thickness"], 20)
 
 
+# Whole and half, level ends, holes and a slot through the wall; nearly to the tip.
+CONES = """job "x", in mm, by DIN 6935
+
+piece P-1 "whole", 2 thick s235
+  cone ⌀300 to ⌀120, 200 high
+
+piece P-2 "half", 4 thick s235
+  cone ⌀400 to ⌀200, 300 high, through 180°
+  hole ⌀20 on flat, 150 from west, 330 from south
+  hole ⌀60 on flat, 150 from west, 200 from south
+
+piece P-3 "level", 3 thick s235
+  cone ⌀400 to ⌀200, 300 high, ends level, through 200°
+
+piece P-4 "narrow", 2 thick s235
+  cone ⌀300 to ⌀6, 200 high
+"""
+
+
+@pytest.mark.parametrize("mark", ["P-1", "P-2", "P-3", "P-4"])
+def test_cones_are_cones(mark, tmp_path):
+    """Twice the middle of the sheet is as large as both faces, and the body as large as its middle times its thickness
+    (Gauss: what is bent one way only). Walls of holes run a hair longer than in the flat."""
+    source = tmp_path / "job.txt"
+    source.write_text(CONES)
+    out = tmp_path / "cone.step"
+    run("export", source, "--as", "step", "--part", mark, "-o", out, codes=(0, 1))
+    volume, surface, kinds = read(out)
+    told = json.loads(run("evaluate", "--json", source, codes=(0, 1)).stdout)
+    piece = next(p for p in told["pieces"] if p["mark"] == mark)
+    figures = {f["key"]: f["value"] for f in piece["figures"]}
+    t = piece["thickness"]
+    assert abs(volume / (figures["area"] * t) - 1) < 1e-8, (volume, figures["area"] * t)
+    outside = 2 * figures["area"] + figures["cut_length"] * t
+    assert abs(surface / outside - 1) < (1e-5 if mark == "P-2" else 1e-8), (surface, outside)
+    # Both faces and both rims.
+    assert kinds.count("Cone") >= 4
+    assert ("BSpline surface" in kinds) == (mark == "P-2")
+
+
 # A mitre of round tubes, slots through both walls, a mirrored copy, an angle; a strut coped to a post, in facets.
 FRAMES = """job "x", in mm, by DIN 6935
 

@@ -127,10 +127,10 @@ fn odd_pieces_close_too() {
 #[test]
 fn what_cannot_be_told_is_refused_with_what_else_there_is() {
     let text = "job \"x\", in mm, by DIN 6935\n\n\
-        piece P-1 \"cone\", 2 thick s235\n  cone ⌀300 to ⌀120, 200 high\n";
+        piece P-1 \"cone\", 2 thick s235\n  cone ⌀300 to ⌀0, 200 high\n";
     let refused = step::piece(&pieces(text)[0], 0).unwrap_err();
     assert!(
-        refused.to_string().contains("rolled to a cone") && refused.to_string().contains("STL"),
+        refused.to_string().contains("to its very tip") && refused.to_string().contains("STL"),
         "{refused}"
     );
     let name = "job \"x\", in mm, by DIN 6935\n\npiece P-1 \"Träger 'A' 5\", 2 thick s235\n  plate 20 x 10\n";

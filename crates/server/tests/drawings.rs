@@ -174,3 +174,46 @@ fn a_large_file_has_the_room_to_itself() {
     assert_eq!(refused.status(), 413);
     assert!(said["title"].as_str().unwrap().contains("larger than 33 MB"), "{said}");
 }
+
+/// A picture of two grey pixels (ISO/IEC 15948).
+const PIXELS: &[u8] = &[
+    137, 80, 78, 71, 13, 10, 26, 10, 0, 0, 0, 13, 73, 72, 68, 82, 0, 0, 0, 2, 0, 0, 0, 1, 8, 0, 0, 0, 0, 209,
+    73, 32, 86, 0, 0, 0, 11, 73, 68, 65, 84, 120, 156, 99, 104, 80, 0, 0, 1, 35, 0, 161, 149, 12, 6, 233, 0,
+    0, 0, 0, 73, 69, 78, 68, 174, 66, 96, 130,
+];
+
+/// The shop's mark stands on its drawings; one that is not kept here, is no picture or is too heavy is told
+/// by its name, and the drawing is made all the same.
+#[test]
+fn the_mark_of_the_shop_stands_on_its_drawings_or_is_named_there() {
+    let folder = tempfile::tempdir().unwrap();
+    let s = start("serve", &folder.path().join("s.db"));
+    let broken = keep(&s, b"\x89PNG\r\n\x1a\nnothing");
+    let heavy = keep(&s, &[PIXELS, &vec![0u8; 2 << 20]].concat());
+    let mark = keep(&s, PIXELS);
+    let drawing = |file: &str, number: &str, kind: &str| -> Vec<u8> {
+        let job = json!({ "format": 1, "title": "x", "number": number,
+            "drawings": { "shop": "Overbeck Yard", "mark": { "file": file, "name": "mark.png" } },
+            "pieces": [{ "id": "p", "mark": "P-1", "name": "lid", "quantity": "1", "material": "s235",
+                "thickness": "3", "finish": " galvanised ", "assembly": "F-7", "lines": [{ "id": "start-1",
+                    "say": { "verb": "start_plate", "width": "90", "height": "60" } }] }] });
+        let (status, made) = s.post("/api/jobs", &job);
+        assert_eq!(status, 201, "{made}");
+        let url = s.url(&format!("/api/jobs/{}/papers/{kind}?piece=p", made["id"].as_str().unwrap()));
+        s.agent.get(url).call().unwrap().body_mut().read_to_vec().unwrap()
+    };
+    let svg = |file: &str, number: &str| String::from_utf8(drawing(file, number, "drawing-svg")).unwrap();
+    let with = svg(mark["digest"].as_str().unwrap(), "J-1");
+    assert!(with.contains("href=\"data:image/png;base64,iVBORw0KGgo") && with.contains("Overbeck Yard"));
+    assert!(!with.contains("not at hand"));
+    assert!(with.contains("Finish: galvanised") && with.contains("Goes into F-7"));
+    let pdf = drawing(mark["digest"].as_str().unwrap(), "J-2", "drawing");
+    let has = |bytes: &[u8], what: &[u8]| bytes.windows(what.len()).any(|w| w == what);
+    assert!(has(&pdf, b"/Subtype/Image") || has(&pdf, b"/Subtype /Image"), "the PDF has no picture");
+    let lost =
+        ["0".repeat(64), broken["digest"].as_str().unwrap().into(), heavy["digest"].as_str().unwrap().into()];
+    for (k, file) in lost.iter().enumerate() {
+        let without = svg(file, &format!("J-1{k}"));
+        assert!(without.contains("mark not at hand: mark.png") && !without.contains("<image"), "{file}");
+    }
+}

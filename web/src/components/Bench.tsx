@@ -102,12 +102,26 @@ function Empty({ bench }: { bench: BenchName }) {
   const navigate = useNavigate();
   const piece = useFresh("piece")?.value;
   const frame = useFresh("frame")?.value;
-  if (bench !== "brief")
-    return <p className="empty">{`There is no ${bench} yet. Add the first with “+ ${bench}” above.`}</p>;
   const start = (of: "piece" | "frame", from: object) => {
     navigate(`/jobs/${id}/${LISTS[of]}/${addDoc(of, from)}`);
     document.getElementById("main")?.focus();
   };
+  if (bench === "piece")
+    return (
+      <p className="empty">
+        {"There is no piece yet. "}
+        <Act onClick={() => piece && start("piece", piece)}>Start with a piece</Act>
+        {" It begins from small pictures with their sizes, or from a drawing brought in above."}
+      </p>
+    );
+  if (bench === "frame")
+    return (
+      <p className="empty">
+        {"There is no frame yet. "}
+        <Act onClick={() => frame && start("frame", frame)}>Start with a frame</Act>
+        {" It begins from small pictures with their sizes, or from nodes and members that you draw."}
+      </p>
+    );
   return (
     <div className="empty">
       <p>

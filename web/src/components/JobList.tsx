@@ -169,7 +169,7 @@ export function JobList({ current, go, close }: Props) {
           fold it <kbd>Esc</kbd>
         </Button>
       </header>
-      <Together taken={taken} clear={() => setChosen(new Set())} />
+      {all.length > 0 && <Together taken={taken} clear={() => setChosen(new Set())} />}
       <div className={`rows${stale ? " old" : ""}`}>
         <table aria-label="pieces and frames">
           <thead>

@@ -1,10 +1,10 @@
 import { useRef, useState } from "react";
 import { said } from "../api/client";
+import { keepFile } from "../api/files";
 import { writeJob } from "../document/bench";
 import { draft } from "../document/draft";
 import { useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
-import { keepFile } from "../viewers/drawing/kept";
 
 const AT = "/drawings/mark";
 /** Heavier ones would make every drawing as heavy: the server leaves them out. */

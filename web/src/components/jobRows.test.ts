@@ -88,14 +88,14 @@ test("every word must be found somewhere; groups keep the order of their rows", 
   ]);
 });
 
-test("groups by assembly: a frame heads those that go into it, whatever the letters; the rest comes last", () => {
+test("groups by assembly: a frame heads what goes into it, whatever the letters; the rest is last", () => {
   const told = {
     ...job,
     pieces: job.pieces!.map((p, i) => ({ ...p, assembly: ["f-1 ", "", "Rim"][i] })),
   } as unknown as Job;
   const groups = grouped(rowsOf(told, result), "assembly");
   expect(groups.map((g) => [g.heading, marks(g.rows)])).toEqual([
-    ["F-1 stand", ["P-10", "F-1"]],
+    ["F-1 stand", ["F-1", "P-10"]],
     ["Rim", ["P-2"]],
     ["On their own", ["P-9"]],
   ]);

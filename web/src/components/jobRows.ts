@@ -125,13 +125,16 @@ export function sorted(rows: JobRow[], by: Column | null, down: boolean): JobRow
 /** What the row of an assembly goes by: marks are the same in large letters and small. */
 const called = (name: string) => name.toLowerCase();
 
+const headingOfFrame = (f: JobRow) => `${f.mark} ${f.name}`.trim();
+const isHead = (r: JobRow, heading: string) => r.kind === "frame" && headingOfFrame(r) === heading;
+
 /** The assembly that each row stands under: a frame that others go into heads its own. */
 function assemblies(rows: JobRow[]): (r: JobRow) => string {
   const names = new Map<string, string>();
   for (const r of rows)
     if (r.assembly) names.set(called(r.assembly), names.get(called(r.assembly)) ?? r.assembly);
   const frames = rows.filter((r) => r.kind === "frame" && names.has(called(r.mark)));
-  for (const f of frames) names.set(called(f.mark), `${f.mark} ${f.name}`.trim());
+  for (const f of frames) names.set(called(f.mark), headingOfFrame(f));
   const heads = new Set(frames.map((f) => f.id));
   return (r) => names.get(called(heads.has(r.id) && r.kind === "frame" ? r.mark : r.assembly)) ?? ALONE;
 }
@@ -170,7 +173,9 @@ export function grouped(rows: JobRow[], by: Grouping): { heading: string; rows: 
   const groups = new Map<string, JobRow[]>();
   for (const r of rows) {
     const heading = headingOf(r);
-    groups.set(heading, [...(groups.get(heading) ?? []), r]);
+    const of = groups.get(heading) ?? [];
+    // A frame stands before what goes into it.
+    groups.set(heading, by === "assembly" && isHead(r, heading) ? [r, ...of] : [...of, r]);
   }
   const alone = groups.get(ALONE);
   if (alone && groups.delete(ALONE)) groups.set(ALONE, alone);

@@ -158,7 +158,9 @@ export function Rack() {
       {rack.isPending && <p className="empty wide">The rack is coming…</p>}
       {rack.isSuccess && jobs.length === 0 && (
         <p className="empty wide">
-          {archived ? "Nothing is archived." : "The rack is empty. Start a new job, or bring one in."}
+          {archived
+            ? "Nothing is archived. A ticket on the rack has “archive”; what went there is put back from here."
+            : "The rack is empty. Start a new job, or bring one in."}
         </p>
       )}
       <ul className="tickets">

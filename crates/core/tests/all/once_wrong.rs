@@ -657,9 +657,13 @@ fn lists_tell_hand_and_finish_and_add_up() {
             if k == 0 { Hand::Left } else { Hand::None },
             if k == 1 { " galvanised ".into() } else { String::new() },
         );
+        if k == 2 {
+            p.assembly = " F-1 ".into();
+        }
         job.pieces.push(p);
     }
     let list = cut_list(&job, &evaluate(&job));
+    assert_eq!((list.rows[1].assembly.as_str(), list.rows[2].assembly.as_str()), ("", "F-1"));
     assert_eq!(
         (list.rows[0].hand.as_str(), list.rows[1].finish.as_str(), list.rows[2].hand.as_str()),
         ("left", "galvanised", "")
@@ -667,11 +671,11 @@ fn lists_tell_hand_and_finish_and_add_up() {
     let sum: f64 = list.rows.iter().map(|r| (r.total_mass.parse::<f64>().unwrap() * 1000.0).round()).sum();
     assert_eq!((list.total_mass.parse::<f64>().unwrap() * 1000.0).round(), sum, "{}", list.total_mass);
     job.pieces[0].finish = "x".repeat(500);
+    job.pieces[1].assembly = "x".repeat(501);
     let refused = evaluate(&job).faults;
-    assert!(
-        refused.iter().any(|f| f.path == "/pieces/0/finish" && f.fault.message.contains("500 characters")),
-        "{refused:?}"
-    );
+    for (path, said) in [("/pieces/0/finish", "500 characters"), ("/pieces/1/assembly", "501 characters")] {
+        assert!(refused.iter().any(|f| f.path == path && f.fault.message.contains(said)), "{refused:?}");
+    }
 }
 
 /// Findings follow the material: film is folded by hand at any radius, acrylic hot, boards are scored, oak

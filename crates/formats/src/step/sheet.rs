@@ -7,7 +7,7 @@ use glam::{DAffine3, DVec2, DVec3};
 use steelk_core::geom::{Contour, Segment};
 use steelk_core::result::{BoreMark, PieceResult};
 use steelk_core::sheet::mesh::FlatMesh;
-use steelk_core::sheet::zones::{BendZone, Kind, Zone, formed, frames};
+use steelk_core::sheet::zones::{BendZone, ConeZone, Kind, Zone, formed, frames};
 use steelk_core::sheet::{Bored, bored};
 
 use super::borders::{Border, Side, Stretch, borders, parted};
@@ -21,8 +21,8 @@ pub enum NoBody {
             have them all"
     )]
     TooMany(String, usize),
-    #[error("{0} is rolled to a cone, which STEP files are not made of yet. Take the STL or the GLB")]
-    Cone(String),
+    #[error("{0} is a cone up to its very tip, which no STEP file is made of. Take the STL or the GLB")]
+    Tip(String),
     #[error("the faces of {0} do not close at their edges. Take the STL or the GLB")]
     Open(String),
 }
@@ -38,8 +38,9 @@ pub fn shell(p: &PieceResult) -> Result<Shell, NoBody> {
     if p.flat.holes.len() > MOST {
         return Err(NoBody::TooMany(p.mark.clone(), p.flat.holes.len()));
     }
-    if p.zones.iter().any(|z| matches!(z.kind, Kind::Cone(_))) {
-        return Err(NoBody::Cone(p.mark.clone()));
+    let at_tip = |c: &ConeZone| p.flat.outer.vertices.iter().any(|v| v.p.distance(c.apex) < p.thickness);
+    if p.zones.iter().any(|z| matches!(&z.kind, Kind::Cone(c) if at_tip(c))) {
+        return Err(NoBody::Tip(p.mark.clone()));
     }
     let mut bored = bored(p);
     // Chords would meet the borders of bends beside the arcs that they stand for.
@@ -183,6 +184,15 @@ impl Made<'_> {
                 at: self.place(zone, arc.centre, z),
                 axis: frame.transform_vector3(DVec3::Z) * arc.sweep.signum(),
             },
+            (Kind::Cone(c), None) if (flat.a - c.apex).perp_dot(flat.b - flat.a).abs() < ALONG => Curve::Line,
+            (Kind::Cone(c), Some(arc)) if arc.centre.distance(c.apex) < ALONG => {
+                let ring = c.ring(self.t, arc.radius, z);
+                Curve::Circle {
+                    at: frame.transform_point3(ring.centre),
+                    axis: frame.transform_vector3(ring.axis) * c.sense() * arc.sweep.signum(),
+                }
+            }
+            (Kind::Cone(_), _) => Curve::Cubics(self.cubics(zone, &flat, z)),
             (_, None) if (flat.b - flat.a).dot(of.along).abs() < ALONG => Curve::Line,
             (_, None) if (flat.b - flat.a).dot(of.along.perp()).abs() < ALONG => {
                 let up = of.bend().is_some_and(|b| b.up);
@@ -215,8 +225,15 @@ impl Made<'_> {
 
     /// A side wrapped round a bend, as cubic arcs through its places with its directions.
     fn cubics(&self, zone: usize, flat: &Segment, z: f64) -> Vec<DVec3> {
-        let bend = self.zones[zone].bend();
-        let turn = bend.map_or(1.0, |b| b.angle / b.allowance.max(1e-9));
+        let turn = match &self.zones[zone].kind {
+            Kind::Panel => 1.0,
+            Kind::Bend(b) => b.angle / b.allowance.max(1e-9),
+            // Nearest to the tip it turns the most.
+            Kind::Cone(c) => {
+                let near = flat.nearest(c.apex).distance(c.apex).max(self.t);
+                1.0 / (c.slope().sin() * near)
+            }
+        };
         let sweep = flat.arc().map_or(0.0, |a| a.sweep.abs());
         let reach = flat.length() * turn + sweep;
         let n = (reach / STEP).ceil().clamp(1.0, 400.0) as usize;
@@ -249,12 +266,12 @@ impl Made<'_> {
     fn side_of(&self, zone: usize, level: usize) -> Surface {
         let (of, frame) = (&self.zones[zone], &self.frames[zone]);
         let up = frame.transform_vector3(DVec3::Z);
-        match of.bend() {
-            None => Surface::Plane {
+        match &of.kind {
+            Kind::Panel => Surface::Plane {
                 at: frame.transform_point3(of.origin.extend(if level == 1 { self.t } else { 0.0 })),
                 normal: if level == 1 { up } else { -up },
             },
-            Some(b) => {
+            Kind::Bend(b) => {
                 let radius = self.inside(b);
                 let inside = b.up == (level == 1);
                 Surface::Cylinder {
@@ -262,6 +279,17 @@ impl Made<'_> {
                     axis: frame.transform_vector3(of.along.perp().extend(0.0)),
                     radius: if inside { radius } else { radius + self.t },
                     inside,
+                }
+            }
+            Kind::Cone(c) => {
+                let z = if level == 1 { self.t } else { 0.0 };
+                let ring = c.ring(self.t, of.max.distance(c.apex), z);
+                Surface::Cone {
+                    at: frame.transform_point3(ring.centre),
+                    axis: frame.transform_vector3(ring.axis),
+                    radius: ring.radius,
+                    half_angle: c.slope(),
+                    inside: c.outside(self.t, z) < 0.0,
                 }
             }
         }
@@ -289,6 +317,17 @@ impl Made<'_> {
                 radius: arc.radius,
                 inside: arc.sweep < 0.0,
             },
+            // Square to the sheet all round a ring: a cone that opens towards the tip.
+            (None, Kind::Cone(c), Some(arc)) => {
+                let ring = c.ring(self.t, arc.radius, self.t / 2.0);
+                Surface::Cone {
+                    at: frame.transform_point3(ring.centre),
+                    axis: -frame.transform_vector3(ring.axis),
+                    radius: ring.radius,
+                    half_angle: std::f64::consts::FRAC_PI_2 - c.slope(),
+                    inside: arc.sweep < 0.0,
+                }
+            }
             _ => {
                 let at = self.place(zone, flat.a, 0.0);
                 let up = self.place(zone, flat.a, self.t) - at;

@@ -190,7 +190,41 @@ impl Zone {
     }
 }
 
+/// Where a ring of a cone lies once it is rolled.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Ring {
+    /// On the axis.
+    pub centre: DVec3,
+    /// Unit, from the tip to the wide end.
+    pub axis: DVec3,
+    pub radius: f64,
+}
+
 impl ConeZone {
+    /// Half the angle at the tip, rad.
+    pub fn slope(&self) -> f64 {
+        (self.sweep / self.turn).clamp(0.0, 1.0).asin()
+    }
+
+    /// Which way round a place runs about the axis that goes against the clock about the tip.
+    pub fn sense(&self) -> f64 {
+        if self.up { 1.0 } else { -1.0 }
+    }
+
+    /// How far the face at height `z` lies outside of the middle of the sheet.
+    pub fn outside(&self, t: f64, z: f64) -> f64 {
+        -self.sense() * (z - t / 2.0)
+    }
+
+    /// The ring of the places that lie `rho` from the tip in the flat, at height `z`.
+    pub fn ring(&self, t: f64, rho: f64, z: f64) -> Ring {
+        let (sin, cos) = self.slope().sin_cos();
+        let out = self.outside(t, z);
+        let axis = DVec3::new(cos, 0.0, self.sense() * sin);
+        let tip = DVec3::new(self.apex.x, self.apex.y, t / 2.0);
+        Ring { centre: tip + axis * (rho * cos - out * sin), axis, radius: rho * sin + out * cos }
+    }
+
     /// A point of the flat at height `z`, with the cone rolled by `fold`. The middle generator stays tangent
     /// to the flat.
     fn rolled(&self, fold: f64, t: f64, p: DVec2, z: f64) -> DVec3 {

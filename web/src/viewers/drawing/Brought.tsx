@@ -1,11 +1,12 @@
 import { Button, Checkbox, FormControlLabel } from "@mui/material";
 import { useEffect, useState } from "react";
 import { said } from "../../api/client";
+import { keepFile } from "../../api/files";
 import type { Assume, DrawingOptions, DrawingView, LayerUse, TakenDrawing } from "../../api/types";
 import { Act } from "../../verbs/Act";
 import { Pick } from "../../verbs/Pick";
 import { BroughtPicture } from "./BroughtPicture";
-import { keepFile, preview, take } from "./kept";
+import { preview, take } from "./kept";
 
 const USES: readonly (readonly [LayerUse, string])[] = [
   ["cut", "is cut"],

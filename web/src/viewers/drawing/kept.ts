@@ -1,11 +1,5 @@
-import { answer, api, text } from "../../api/client";
-import type { DrawingOptions, DrawingView, Kept, Revised, TakenDrawing } from "../../api/types";
-
-/** Keeps a file on the server; its digest is its name from then on. */
-export async function keepFile(file: Blob): Promise<Kept> {
-  const got = await fetch("/api/files", { method: "POST", body: file });
-  return JSON.parse(await text(got)) as Kept;
-}
+import { answer, api } from "../../api/client";
+import type { DrawingOptions, DrawingView, Revised, TakenDrawing } from "../../api/types";
 
 /** A drawing as it would be taken. */
 export async function preview(

@@ -2,6 +2,7 @@ import { Button } from "@mui/material";
 import { type ReactNode, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { said } from "../../api/client";
+import { keepFile } from "../../api/files";
 import type { Revised, TakenDrawing } from "../../api/types";
 import { addDoc, editDoc } from "../../document/bench";
 import { draft } from "../../document/draft";
@@ -9,7 +10,7 @@ import { usePiece } from "../../hooks/useDraft";
 import { useFresh } from "../../verbs/Settings";
 import { TracePanel } from "../trace/TracePanel";
 import { Brought, type Chosen } from "./Brought";
-import { keepFile, revision } from "./kept";
+import { revision } from "./kept";
 import { Revision } from "./Revision";
 
 type Going =

@@ -1,13 +1,13 @@
 import { Button } from "@mui/material";
 import { useEffect, useRef, useState } from "react";
 import { said } from "../../api/client";
+import { keepFile } from "../../api/files";
 import type { Brief, Check, DrawingSheet } from "../../api/types";
 import { editDoc } from "../../document/bench";
 import { draft } from "../../document/draft";
 import { classes } from "../../hooks/classes";
 import { useDraft } from "../../hooks/useDraft";
 import { Act } from "../../verbs/Act";
-import { keepFile } from "../drawing/kept";
 import { usePanZoom } from "../flat/usePanZoom";
 import { drawn, type Page, release } from "./page";
 import { straight, turned } from "./turn";
