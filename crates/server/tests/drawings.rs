@@ -175,11 +175,11 @@ fn a_large_file_has_the_room_to_itself() {
     assert!(said["title"].as_str().unwrap().contains("larger than 33 MB"), "{said}");
 }
 
-/// A picture of two grey pixels (ISO/IEC 15948).
+/// A picture of four grey pixels (ISO/IEC 15948).
 const PIXELS: &[u8] = &[
-    137, 80, 78, 71, 13, 10, 26, 10, 0, 0, 0, 13, 73, 72, 68, 82, 0, 0, 0, 2, 0, 0, 0, 1, 8, 0, 0, 0, 0, 209,
-    73, 32, 86, 0, 0, 0, 11, 73, 68, 65, 84, 120, 156, 99, 104, 80, 0, 0, 1, 35, 0, 161, 149, 12, 6, 233, 0,
-    0, 0, 0, 73, 69, 78, 68, 174, 66, 96, 130,
+    137, 80, 78, 71, 13, 10, 26, 10, 0, 0, 0, 13, 73, 72, 68, 82, 0, 0, 0, 2, 0, 0, 0, 2, 8, 0, 0, 0, 0, 87,
+    221, 82, 248, 0, 0, 0, 14, 73, 68, 65, 84, 120, 156, 99, 104, 80, 96, 16, 248, 0, 0, 4, 22, 1, 161, 140,
+    76, 245, 210, 0, 0, 0, 0, 73, 69, 78, 68, 174, 66, 96, 130,
 ];
 
 /// The shop's mark stands on its drawings; one that is not kept here, is no picture or is too heavy is told

@@ -106,22 +106,17 @@ function Empty({ bench }: { bench: BenchName }) {
     navigate(`/jobs/${id}/${LISTS[of]}/${addDoc(of, from)}`);
     document.getElementById("main")?.focus();
   };
-  if (bench === "piece")
+  if (bench !== "brief") {
+    const fresh = { piece, frame }[bench];
+    const from = { piece: "a drawing brought in above", frame: "nodes and members that you draw" }[bench];
     return (
       <p className="empty">
-        {"There is no piece yet. "}
-        <Act onClick={() => piece && start("piece", piece)}>Start with a piece</Act>
-        {" It begins from small pictures with their sizes, or from a drawing brought in above."}
+        {`There is no ${bench} yet. `}
+        <Act onClick={() => fresh && start(bench, fresh)}>Start with a {bench}</Act>
+        {` It begins from small pictures with their sizes, or from ${from}.`}
       </p>
     );
-  if (bench === "frame")
-    return (
-      <p className="empty">
-        {"There is no frame yet. "}
-        <Act onClick={() => frame && start("frame", frame)}>Start with a frame</Act>
-        {" It begins from small pictures with their sizes, or from nodes and members that you draw."}
-      </p>
-    );
+  }
   return (
     <div className="empty">
       <p>
