@@ -4,6 +4,7 @@ the figures tell."""
 import json
 import math
 
+import numpy as np
 import pytest
 
 from steelk import DEMO, run
@@ -184,6 +185,59 @@ def test_a_frame_is_one_solid_a_member_as_heavy_as_its_list(frame, tmp_path):
     assert abs(sum(volumes) * 7850e-9 / mass - 1) < near, (sum(volumes) * 7850e-9, mass)
     assert {"Plane", "Cylinder"} <= kinds
     assert len(volumes) == {"F-1": 5, "F-2": 3}[frame]
+
+
+# Smaller tubes coped to a larger one, aslant in space, at either end.
+COPED = """job "x", in mm, by DIN 6935
+
+frame F-1 "coped", of CHS 60.3x4, material s235, corners mitred
+  node A 0, 0, 0
+  node B 900 up from A
+  node E between A and B, 450 along
+  node D 500 east, 200 north, 600 up from A
+  node G between A and B, 250 along
+  node H 400 west, 250 north, 50 up from A
+  post A B
+  arm D E, CHS 33.7x2.6
+  arm G H, CHS 42.4x3.2
+  arm H D, SHS 40x40x3
+"""
+
+
+def coped(start, end, across, wall, radius):
+    """A tube from a round about the vertical axis to a square end: along each of its lines, solved and added up
+    over its ring (Gauss and Legendre across the wall, equal steps round)."""
+    a, b = np.array(start, float), np.array(end, float)
+    long = np.linalg.norm(b - a)
+    d = (b - a) / long
+    u = np.cross(d, [0, 0, 1.0])
+    u /= np.linalg.norm(u)
+    v = np.cross(d, u)
+    nodes, weights = np.polynomial.legendre.leggauss(12)
+    low, high = across / 2 - wall, across / 2
+    turn = np.linspace(0, 2 * math.pi, 4000, endpoint=False)
+    total = 0.0
+    for n, w in zip(nodes, weights):
+        r = (low + high) / 2 + n * wall / 2
+        q = a + r * (np.outer(np.cos(turn), u) + np.outer(np.sin(turn), v))
+        square, half, rest = d[:2] @ d[:2], q[:, :2] @ d[:2], (q[:, :2] ** 2).sum(axis=1) - radius**2
+        station = (np.sqrt(half**2 - square * rest) - half) / square
+        total += (long - station).mean() * 2 * math.pi * r * w * wall / 2
+    return total
+
+
+def test_what_is_coped_to_a_round_ends_in_its_cylinder(tmp_path):
+    source = tmp_path / "job.txt"
+    source.write_text(COPED)
+    out = tmp_path / "frame.step"
+    run("export", source, "--as", "frame-step", "-o", out, codes=(0, 1))
+    volumes, kinds = bodies(out)
+    assert "(in facets)" not in out.read_text() and kinds == {"Plane", "Cylinder"}
+    for volume, told in [
+        (volumes[1], coped((0, 0, 450), (500, 200, 600), 33.7, 2.6, 30.15)),
+        (volumes[2], coped((0, 0, 250), (-400, 250, 50), 42.4, 3.2, 30.15)),
+    ]:
+        assert abs(volume / told - 1) < 1e-7, (volume, told)
 
 
 def test_the_frame_of_the_sample_as_its_figure(tmp_path):

@@ -1,48 +1,18 @@
-//! The faces of a straight bar between two planes: along each side of its section a plane or a cylinder, an
-//! ellipse where a slanting end meets a round.
+//! The faces of a straight bar between two ends, planes or rounds that it is coped to: along each side of its
+//! section a plane or a cylinder.
 
-use glam::{DMat2, DVec2, DVec3};
-use steelk_core::frame::{Member, Profile, Surface as Cutter};
-use steelk_core::geom::{Contour, Segment};
+use glam::{DVec2, DVec3};
+use steelk_core::frame::{Member, Profile};
+use steelk_core::geom::Contour;
 
 use super::drilled::{Flats, drill};
+use super::ends::End;
 use super::shell::{Curve, Face, Shell, Surface};
-
-/// Where an end lies along the bar: at the middle of the section, and by how much further for a step in it.
-#[derive(Clone, Copy)]
-pub struct End {
-    at: f64,
-    slope: DVec2,
-}
-
-impl End {
-    pub fn station(&self, q: DVec2) -> f64 {
-        self.at + self.slope.dot(q)
-    }
-}
 
 /// Less than this of a bar is none, mm.
 pub const LEAST: f64 = 1e-6;
-
-/// The plane of an end, in the bar's own coordinates; none where it is no single plane.
-fn end(m: &Member, k: usize) -> Option<End> {
-    let bar = m.end(k);
-    let (at, slope) = match m.trims[k].as_slice() {
-        [] => (0.0, DVec2::ZERO),
-        [cut] => match &cut.surface {
-            Cutter::Plane { at, normal } => {
-                let (across, along) = bar.turned(*normal);
-                if along.abs() < LEAST {
-                    return None;
-                }
-                (normal.dot(*at - bar.o) / along, -across / along)
-            }
-            _ => return None,
-        },
-        _ => return None,
-    };
-    Some(if k == 0 { End { at, slope } } else { End { at: m.length - at, slope: -slope } })
-}
+/// Places of a side at which its two ends are compared: a saddle comes nearest within it.
+const PLACES: u32 = 16;
 
 /// Where a point of the section, and so far along, lies in space.
 pub struct Stand {
@@ -69,19 +39,23 @@ impl Stand {
     }
 }
 
-/// The bar between its planes with holes through its flat walls; none where anything asks for more: a saddle,
-/// a bend, a notch, a hole in a round.
+/// The bar between its ends with holes through its flat walls; none where anything asks for more: a cope to
+/// another section, a bend, a notch, a hole in a round.
 pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
     if !m.is_straight() || m.closed {
         return None;
     }
-    let ends = [end(m, 0)?, end(m, 1)?];
+    let ends = [End::of(m, 0)?, End::of(m, 1)?];
     let mut out = Shell::default();
     let mut flats = Vec::new();
     let mut caps: [Vec<Vec<(usize, bool)>>; 2] = [Vec::new(), Vec::new()];
     for (n, c) in std::iter::once(&p.outer).chain(&p.holes).enumerate() {
         let ring = metal_on_the_left(c, n == 0);
-        if ring.vertices.iter().any(|v| ends[1].station(v.p) - ends[0].station(v.p) < LEAST) {
+        if !ends.iter().all(|e| e.holds(&ring)) {
+            return None;
+        }
+        let places = ring.segments().flat_map(|s| (0..PLACES).map(move |k| s.at(k as f64 / PLACES as f64)));
+        if places.into_iter().any(|q| ends[1].station(q) - ends[0].station(q) < LEAST) {
             return None;
         }
         let first = out.faces.len();
@@ -92,9 +66,7 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
     }
     let [low, high] = caps;
     for (k, loops) in [low, high].into_iter().enumerate() {
-        let out_of = at.d - at.y * ends[k].slope.x - at.z * ends[k].slope.y;
-        let normal = out_of.normalize_or_zero() * if k == 0 { -1.0 } else { 1.0 };
-        let on = Surface::Plane { at: at.point(DVec2::ZERO, ends[k].at), normal };
+        let on = ends[k].surface(if k == 0 { -1.0 } else { 1.0 }, at);
         out.faces.push(Face { surface: on, loops });
     }
     let mut flats = Flats::new(flats);
@@ -122,7 +94,7 @@ fn along_one(out: &mut Shell, c: &Contour, ends: &[End; 2], at: &Stand) -> [Vec<
     let mut rims = [Vec::new(), Vec::new()];
     for i in 0..n {
         let (side, next) = (c.segment(i), (i + 1) % n);
-        let [low, high] = [0, 1].map(|k| out.edge([points[i][k], points[next][k]], rim(&side, &ends[k], at)));
+        let [low, high] = [0, 1].map(|k| out.edge([points[i][k], points[next][k]], ends[k].rim(&side, at)));
         let surface = match side.arc() {
             None => {
                 let d = (side.b - side.a).normalize_or_zero();
@@ -141,25 +113,4 @@ fn along_one(out: &mut Shell, c: &Contour, ends: &[End; 2], at: &Stand) -> [Vec<
         rims[1].push(high);
     }
     rims
-}
-
-/// A side of the section in the plane of an end.
-fn rim(side: &Segment, end: &End, at: &Stand) -> Curve {
-    let Some(arc) = side.arc() else { return Curve::Line };
-    let centre = at.point(arc.centre, end.station(arc.centre));
-    let tilt = end.slope.length();
-    let turn = arc.sweep.signum();
-    if tilt < 1e-12 {
-        return Curve::Circle { at: centre, axis: at.y.cross(at.z) * turn };
-    }
-    let up = end.slope / tilt;
-    let across = DMat2::from_cols(DVec2::Y, DVec2::NEG_X) * up;
-    let major = (at.y * up.x + at.z * up.y + at.d * tilt) * arc.radius;
-    let minor = (at.y * across.x + at.z * across.y) * arc.radius;
-    Curve::Ellipse {
-        at: centre,
-        axis: major.cross(minor).normalize_or_zero() * turn,
-        major,
-        minor: arc.radius,
-    }
 }

@@ -5,7 +5,8 @@ use glam::{DVec2, DVec3};
 use steelk_core::frame::{Hole, Profile, Walls};
 use steelk_core::geom::Segment;
 
-use super::bar::{End, LEAST, Stand};
+use super::bar::{LEAST, Stand};
+use super::ends::End;
 use super::shell::{Curve, Face, Shell, Surface};
 
 /// Flat faces along the bar, by their sides in the section, with what is drilled in each: across and along.

@@ -2,7 +2,9 @@
 
 mod bar;
 mod borders;
+mod cubics;
 mod drilled;
+mod ends;
 mod facets;
 mod file;
 mod frame;

@@ -11,6 +11,7 @@ use steelk_core::sheet::zones::{BendZone, ConeZone, Kind, Zone, formed, frames};
 use steelk_core::sheet::{Bored, bored};
 
 use super::borders::{Border, Side, Stretch, borders, parted};
+use super::cubics::{arcs, cubics};
 use super::shell::{Curve, Face, Shell, Surface};
 
 /// Why there is no STEP file of a piece.
@@ -29,8 +30,6 @@ pub enum NoBody {
 
 /// Holes of a STEP file.
 const MOST: usize = 2_500;
-/// A curve over a bend is told in steps of this turn, rad: 1e-7 of its radius off.
-const STEP: f64 = 0.04;
 /// mm within which a side runs along a bend or across it.
 const ALONG: f64 = 1e-7;
 
@@ -236,30 +235,7 @@ impl Made<'_> {
         };
         let sweep = flat.arc().map_or(0.0, |a| a.sweep.abs());
         let reach = flat.length() * turn + sweep;
-        let n = (reach / STEP).ceil().clamp(1.0, 400.0) as usize;
-        let at = |f: f64| self.place(zone, flat.at(f), z);
-        let h = 1.0 / n as f64;
-        let slope = |f: f64| {
-            // By places beside it, of the sixth order: what is smooth has no closer derivative.
-            let d = h * 0.05;
-            let (lo, hi) = ((f - 3.0 * d).max(0.0), (f + 3.0 * d).min(1.0));
-            let c = (lo + hi) / 2.0;
-            if (c - f).abs() < 1e-15 {
-                let w = [(1.0, 45.0), (2.0, -9.0), (3.0, 1.0)];
-                w.iter().map(|(k, w)| (at(f + k * d) - at(f - k * d)) * *w).sum::<DVec3>() / (60.0 * d)
-            } else {
-                let s = if f < 0.5 { d } else { -d };
-                let w = [-147.0, 360.0, -450.0, 400.0, -225.0, 72.0, -10.0];
-                w.iter().enumerate().map(|(k, w)| at(f + s * k as f64) * *w).sum::<DVec3>() / (60.0 * s)
-            }
-        };
-        let mut out = vec![at(0.0)];
-        for k in 0..n {
-            let (f, g) = (k as f64 * h, (k + 1) as f64 * h);
-            let (a, b) = (at(f), at(g));
-            out.extend([a + slope(f) * (h / 3.0), b - slope(g) * (h / 3.0), b]);
-        }
-        out
+        cubics(|f| self.place(zone, flat.at(f), z), arcs(reach))
     }
 
     /// What one face of a zone lies on.

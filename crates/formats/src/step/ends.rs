@@ -1,0 +1,167 @@
+//! Where a straight bar ends, in the bar's own coordinates: at a plane, or at the outside of a round that it
+//! is coped to.
+
+use std::f64::consts::FRAC_PI_2;
+
+use glam::{DMat2, DVec2, DVec3};
+use steelk_core::frame::{Member, Surface as Cutter};
+use steelk_core::geom::{Contour, Segment};
+
+use super::bar::{LEAST, Stand};
+use super::cubics::{arcs, cubics};
+use super::shell::{Curve, Surface};
+
+/// A section that reaches further than this over a round's half width touches it where it turns away: its
+/// saddle is too steep for smooth curves.
+const GRAZING: f64 = 0.97;
+
+#[derive(Clone, Copy)]
+pub enum End {
+    /// So far along at the middle of the section, and by how much further for a step in it.
+    Plane {
+        at: f64,
+        slope: DVec2,
+    },
+    Round(Round),
+}
+
+/// A round across the bar: a place on its axis and the way of it, in the section and along.
+#[derive(Clone, Copy)]
+pub struct Round {
+    at: DVec3,
+    axis: DVec3,
+    radius: f64,
+    /// The bar begins behind it (1) or ends before it (-1).
+    side: f64,
+}
+
+impl Round {
+    /// Across both ways, in the section: how far a line along the bar passes beside the axis.
+    fn beside(&self) -> DVec2 {
+        self.axis.cross(DVec3::Z).normalize_or_zero().truncate()
+    }
+
+    /// That distance for a place of the section.
+    fn off(&self, q: DVec2) -> f64 {
+        (q - self.at.truncate()).dot(self.beside())
+    }
+
+    fn station(&self, q: DVec2) -> f64 {
+        let across = |v: DVec3| v - self.axis * v.dot(self.axis);
+        let (from, on) = (across(q.extend(0.0) - self.at), across(DVec3::Z));
+        let (a, b, c) = (on.length_squared(), from.dot(on), from.length_squared() - self.radius.powi(2));
+        (self.side * (b * b - a * c).max(0.0).sqrt() - b) / a
+    }
+
+    /// Whether every line along the section comes upon it well inside of its half width.
+    fn holds(&self, c: &Contour) -> bool {
+        let way = self.beside();
+        let far = |s: &Segment| {
+            let ends = self.off(s.a).abs().max(self.off(s.b).abs());
+            let Some(arc) = s.arc() else { return ends };
+            [way, -way]
+                .iter()
+                .filter(|w| arc.has_angle(w.to_angle()))
+                .map(|w| self.off(arc.centre + *w * arc.radius).abs())
+                .fold(ends, f64::max)
+        };
+        c.segments().all(|s| far(&s) < self.radius * GRAZING)
+    }
+}
+
+impl End {
+    /// Of a member's end; none where more than one surface cuts it, or one that is neither.
+    pub fn of(m: &Member, k: usize) -> Option<End> {
+        let bar = m.end(k);
+        match m.trims[k].as_slice() {
+            [] => Some(End::plane(m, k, 0.0, DVec2::ZERO)),
+            [cut] => match &cut.surface {
+                Cutter::Plane { at, normal } => {
+                    let (across, along) = bar.turned(*normal);
+                    (along.abs() >= LEAST)
+                        .then(|| End::plane(m, k, normal.dot(*at - bar.o) / along, -across / along))
+                }
+                Cutter::Round { at, axis, radius } => {
+                    let own = m.end(0);
+                    let ((p, s), (v, t)) = (own.local(*at), own.turned(*axis));
+                    let axis = v.extend(t).normalize_or_zero();
+                    let side = if k == 0 { 1.0 } else { -1.0 };
+                    let round = Round { at: p.extend(s), axis, radius: *radius, side };
+                    (v.length() > LEAST).then_some(End::Round(round))
+                }
+                Cutter::Outline { .. } => None,
+            },
+            _ => None,
+        }
+    }
+
+    fn plane(m: &Member, k: usize, at: f64, slope: DVec2) -> End {
+        if k == 0 { End::Plane { at, slope } } else { End::Plane { at: m.length - at, slope: -slope } }
+    }
+
+    pub fn station(&self, q: DVec2) -> f64 {
+        match self {
+            End::Plane { at, slope } => at + slope.dot(q),
+            End::Round(r) => r.station(q),
+        }
+    }
+
+    pub fn holds(&self, c: &Contour) -> bool {
+        match self {
+            End::Plane { .. } => true,
+            End::Round(r) => r.holds(c),
+        }
+    }
+
+    /// What the end face lies on; `out` is 1 for the end that is further along, -1 for the other.
+    pub fn surface(&self, out: f64, at: &Stand) -> Surface {
+        match self {
+            End::Plane { at: s, slope } => {
+                let normal = (at.d - at.y * slope.x - at.z * slope.y).normalize_or_zero() * out;
+                Surface::Plane { at: at.point(DVec2::ZERO, *s), normal }
+            }
+            End::Round(r) => Surface::Cylinder {
+                at: at.point(r.at.truncate(), r.at.z),
+                axis: at.y * r.axis.x + at.z * r.axis.y + at.d * r.axis.z,
+                radius: r.radius,
+                inside: true,
+            },
+        }
+    }
+
+    /// A side of the section on the end.
+    pub fn rim(&self, side: &Segment, at: &Stand) -> Curve {
+        match self {
+            End::Plane { slope, .. } => match side.arc() {
+                Some(arc) => {
+                    let centre = at.point(arc.centre, self.station(arc.centre));
+                    slanting(centre, arc.radius, arc.sweep.signum(), *slope, at)
+                }
+                None => Curve::Line,
+            },
+            End::Round(r) => {
+                let place = |f: f64| {
+                    let q = side.at(f);
+                    at.point(q, r.station(q))
+                };
+                // Nearer to its half width the round turns faster.
+                let steep = |q: DVec2| (r.off(q).abs() / r.radius).min(1.0).asin() / FRAC_PI_2;
+                let turn = side.arc().map_or(side.length() / r.radius, |a| 2.0 * a.sweep.abs());
+                Curve::Cubics(cubics(place, arcs(turn * (1.0 + 4.0 * steep(side.a).max(steep(side.b))))))
+            }
+        }
+    }
+}
+
+/// A round of the section in the plane of a slanting end.
+fn slanting(centre: DVec3, radius: f64, turn: f64, slope: DVec2, at: &Stand) -> Curve {
+    let tilt = slope.length();
+    if tilt < 1e-12 {
+        return Curve::Circle { at: centre, axis: at.y.cross(at.z) * turn };
+    }
+    let up = slope / tilt;
+    let across = DMat2::from_cols(DVec2::Y, DVec2::NEG_X) * up;
+    let major = (at.y * up.x + at.z * up.y + at.d * tilt) * radius;
+    let minor = (at.y * across.x + at.z * across.y) * radius;
+    Curve::Ellipse { at: centre, axis: major.cross(minor).normalize_or_zero() * turn, major, minor: radius }
+}
