@@ -50,7 +50,7 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
     let mut flats = Vec::new();
     let mut caps: [Vec<Vec<(usize, bool)>>; 2] = [Vec::new(), Vec::new()];
     for (n, c) in std::iter::once(&p.outer).chain(&p.holes).enumerate() {
-        let ring = metal_on_the_left(c, n == 0);
+        let ring = ends.iter().fold(metal_on_the_left(c, n == 0), |ring, e| e.parted(ring));
         if !ends.iter().all(|e| e.holds(&ring)) {
             return None;
         }

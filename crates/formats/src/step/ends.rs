@@ -5,9 +5,10 @@ use std::f64::consts::FRAC_PI_2;
 
 use glam::{DMat2, DVec2, DVec3};
 use steelk_core::frame::{Member, Surface as Cutter};
-use steelk_core::geom::{Contour, Segment};
+use steelk_core::geom::{Arc, Contour, Segment};
 
 use super::bar::{LEAST, Stand};
+use super::borders::parted;
 use super::cubics::{arcs, cubics};
 use super::shell::{Curve, Surface};
 
@@ -50,7 +51,24 @@ impl Round {
         let across = |v: DVec3| v - self.axis * v.dot(self.axis);
         let (from, on) = (across(q.extend(0.0) - self.at), across(DVec3::Z));
         let (a, b, c) = (on.length_squared(), from.dot(on), from.length_squared() - self.radius.powi(2));
-        (self.side * (b * b - a * c).max(0.0).sqrt() - b) / a
+        let under = b * b - a * c;
+        // Where two equal rounds touch, what is left is noise.
+        let half = if under < a * self.radius.powi(2) * 1e-13 { 0.0 } else { under.sqrt() };
+        (self.side * half - b) / a
+    }
+
+    /// Whether a round of the section is as wide as this one and runs through its middle: the saddle is two
+    /// ellipses, which meet where the two touch.
+    fn is_equal(&self, a: &Arc) -> bool {
+        self.off(a.centre).abs() < LEAST && (a.radius - self.radius).abs() < LEAST
+    }
+
+    /// The contour with a corner wherever it touches the round's half width.
+    fn parted(&self, c: &Contour) -> Contour {
+        let way = self.beside() * self.radius * 2.0;
+        let rounds = c.segments().filter_map(|s| s.arc()).filter(|a| self.is_equal(a));
+        let lines: Vec<[DVec2; 2]> = rounds.map(|a| [a.centre - way, a.centre + way]).collect();
+        if lines.is_empty() { c.clone() } else { parted(c, &lines) }
     }
 
     /// Whether every line along the section comes upon it well inside of its half width.
@@ -58,7 +76,9 @@ impl Round {
         let way = self.beside();
         let far = |s: &Segment| {
             let ends = self.off(s.a).abs().max(self.off(s.b).abs());
-            let Some(arc) = s.arc() else { return ends };
+            let Some(arc) = s.arc().filter(|a| !self.is_equal(a)) else {
+                return if s.is_line() { ends } else { 0.0 };
+            };
             [way, -way]
                 .iter()
                 .filter(|w| arc.has_angle(w.to_angle()))
@@ -103,6 +123,14 @@ impl End {
         match self {
             End::Plane { at, slope } => at + slope.dot(q),
             End::Round(r) => r.station(q),
+        }
+    }
+
+    /// A contour of the section with the corners that this end makes in it.
+    pub fn parted(&self, c: Contour) -> Contour {
+        match self {
+            End::Plane { .. } => c,
+            End::Round(r) => r.parted(&c),
         }
     }
 
