@@ -186,7 +186,7 @@ export function JobList({ current, go, close }: Props) {
               {COLUMNS.map(([column, label]) => (
                 <th
                   key={column}
-                  className={NUMBERS.has(column) ? "num" : ""}
+                  className={`c-${column}${NUMBERS.has(column) ? " num" : ""}`}
                   aria-sort={by === column ? (down ? "descending" : "ascending") : "none"}
                 >
                   <button type="button" onClick={() => sort(column)}>

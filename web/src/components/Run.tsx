@@ -2,7 +2,7 @@ import { type ReactNode, useEffect, useRef, useState } from "react";
 
 /** Rows that are drawn whether they are seen or not: more come and go in runs. */
 export const MOST_AT_ONCE = 120;
-const IN_A_RUN = 15;
+const IN_A_RUN = 6;
 /** How far from the view a run is drawn already, in pixels. */
 const AHEAD = 900;
 /** A row before any has been measured. */
