@@ -41,7 +41,7 @@ def kernel():
 
 
 def read(file):
-    """Volume, surface and kinds of faces of the only solid in a file."""
+    """Volume, surface, kinds of faces and box (low and high corner) of the only solid in a file."""
     gmsh.model.add("part")
     solids = gmsh.model.occ.importShapes(str(file))
     gmsh.model.occ.synchronize()
@@ -50,8 +50,9 @@ def read(file):
     faces = gmsh.model.getEntities(2)
     surface = sum(gmsh.model.occ.getMass(*f) for f in faces)
     kinds = [gmsh.model.getType(*f) for f in faces]
+    box = gmsh.model.getBoundingBox(*solids[0])
     gmsh.model.remove()
-    return volume, surface, kinds
+    return volume, surface, kinds, box
 
 
 MARKS = [p["mark"] for p in JOB["pieces"]]
@@ -65,7 +66,7 @@ def test_one_solid_as_the_figures_tell(mark, job, tmp_path):
     if done.returncode == 2:
         assert "holes" in done.stderr.decode(), done.stderr
         return
-    volume, surface, kinds = read(out)
+    volume, surface, kinds, box = read(out)
     piece = told[mark]
     figures = {f["key"]: f["value"] for f in piece["figures"]}
     t = piece["thickness"]
@@ -75,6 +76,11 @@ def test_one_solid_as_the_figures_tell(mark, job, tmp_path):
         outside = 2 * figures["area"] + figures["cut_length"] * t
         assert abs(surface / outside - 1) < 1e-6, (surface, outside)
     assert set(kinds) <= {"Plane", "Cylinder", "Cone", "BSpline surface"}, set(kinds)
+    # It lies as the formed piece does: x to the east, z up.
+    if "BSpline surface" not in kinds:
+        flat = {"x": figures["flat_length"], "y": figures["flat_width"], "z": t}
+        for k, (axis, size) in enumerate(flat.items()):
+            assert abs(box[k + 3] - box[k] - figures.get(f"formed_{axis}", size)) < 1e-3, (axis, box, figures)
     if mark in ("P-101", "P-107"):
         assert "BSpline surface" not in kinds and "Cylinder" in kinds
 
@@ -84,7 +90,7 @@ def test_drilled_holes_are_cones_and_cylinders(job, tmp_path):
     file, told = job
     out = tmp_path / "foot.step"
     run("export", file, "--as", "step", "--part", "P-112", "-o", out, codes=(0, 1))
-    volume, _, kinds = read(out)
+    volume, _, kinds, _ = read(out)
     mass = next(f["value"] for f in told["P-112"]["figures"] if f["key"] == "mass")
     assert abs(volume * 7850e-9 / mass - 1) < 1e-6, (volume * 7850e-9, mass)
     assert kinds.count("Cone") >= 4 and math.isclose(told["P-112"]["thickness"], 20)
@@ -117,7 +123,7 @@ def test_cones_are_cones(mark, tmp_path):
     source.write_text(CONES)
     out = tmp_path / "cone.step"
     run("export", source, "--as", "step", "--part", mark, "-o", out, codes=(0, 1))
-    volume, surface, kinds = read(out)
+    volume, surface, kinds, _ = read(out)
     told = json.loads(run("evaluate", "--json", source, codes=(0, 1)).stdout)
     piece = next(p for p in told["pieces"] if p["mark"] == mark)
     figures = {f["key"]: f["value"] for f in piece["figures"]}
@@ -242,6 +248,62 @@ def test_what_is_coped_to_a_round_ends_in_its_cylinder(tmp_path):
         (volumes[4], coped((0, 0, 700), (-500, 100, 800), 60.3, 4, 30.15)),
     ]:
         assert abs(volume / told - 1) < 1e-6, (volume, told)
+
+
+# Round, square, turned about its line, an angle both ways; bends one after the other in space.
+BENT = """job "x", in mm, by DIN 6935
+
+frame F-1 "round", of CHS 48.3x3.2, material s235, corners mitred
+  node A 0, 0, 0
+  node B 600 east from A
+  node C 400 north from B
+  pipe A B C bent 150
+
+frame F-2 "square", of SHS 40x40x3, material s235, corners mitred
+  node A 0, 0, 0
+  node B 600 east, 100 up from A
+  node C 400 north, 200 up from B
+  node D 500 up from C
+  node E 500 west from D
+  pipe A B C D bent 120
+  rail D E
+
+frame F-3 "turned", of SHS 40x40x3, material s235, corners mitred
+  node A 0, 0, 0
+  node B 600 east from A
+  node C 400 north from B
+  pipe A B C bent 120, turned 30
+
+frame F-4 "angle", of L 50x50x5, material s235, corners mitred
+  node A 0, 0, 0
+  node B 600 east from A
+  node C 400 south from B
+  pipe A B C bent 200
+
+frame F-5 "lies where it is told", of SHS 40x40x3, material s235, corners mitred
+  node A 100, 50, 20
+  node B 600 east from A
+  rail A B
+"""
+
+
+@pytest.mark.parametrize("frame", ["F-1", "F-2", "F-3", "F-4", "F-5"])
+def test_bent_bars_are_tori_and_cones_where_they_are_told(frame, tmp_path):
+    """What a section sweeps round a bend is its area times the way of its middle (Pappus)."""
+    source = tmp_path / "job.txt"
+    source.write_text(BENT)
+    out = tmp_path / "bent.step"
+    run("export", source, "--as", "frame-step", "--frame", frame, "-o", out, codes=(0, 1))
+    assert "(in facets)" not in out.read_text()
+    told = json.loads(run("evaluate", "--json", source, codes=(0, 1)).stdout)
+    f = next(f for f in told["frames"] if f["mark"] == frame)
+    mass = next(x["value"] for x in f["figures"] if x["key"] == "mass")
+    volumes, kinds = bodies(out)
+    assert abs(sum(volumes) * 7850e-9 / mass - 1) < 1e-8, (sum(volumes) * 7850e-9, mass)
+    assert ("Torus" in kinds) == (frame != "F-5") and ("Cone" in kinds) == (frame in ("F-2", "F-3"))
+    if frame == "F-5":
+        box = read(out)[3]
+        assert max(abs(a - b) for a, b in zip(box, (100, 30, 0, 700, 70, 40))) < 1e-6, box
 
 
 def test_the_frame_of_the_sample_as_its_figure(tmp_path):

@@ -80,7 +80,7 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
     out.is_closed().then_some(out)
 }
 
-fn metal_on_the_left(c: &Contour, outer: bool) -> Contour {
+pub fn metal_on_the_left(c: &Contour, outer: bool) -> Contour {
     if (c.signed_area() > 0.0) == outer { c.clone() } else { c.reversed() }
 }
 

@@ -106,6 +106,11 @@ fn surface(out: &mut Out, s: &Surface) -> (usize, bool) {
             let cone = format!("CONICAL_SURFACE('',#{frame},{},{})", real(*radius), real(*half_angle));
             (out.once(cone), !inside)
         }
+        Surface::Torus { at, axis, major, minor, inside } => {
+            let frame = out.frame(*at, *axis);
+            let torus = format!("TOROIDAL_SURFACE('',#{frame},{},{})", real(*major), real(*minor));
+            (out.once(torus), !inside)
+        }
         Surface::Ruled { from, to } => {
             let rows: Vec<String> =
                 from.iter().zip(to).map(|(a, b)| format!("({})", out.poles(&[*a, *b]))).collect();
@@ -187,7 +192,9 @@ pub fn write(solids: &[Solid], name: &str, material: &str, saved_at: i64) -> Vec
          GLOBAL_UNIT_ASSIGNED_CONTEXT((#{mm},#{rad},#{sr}))REPRESENTATION_CONTEXT('',''))"
     ));
     let bodies: Vec<usize> = solids.iter().map(|s| solid(&mut out, &s.shell, &s.name)).collect();
-    let origin = out.frame(DVec3::ZERO, DVec3::Z);
+    // A reader turns the body by where this stands: told with its x, not with any that is square to z.
+    let (at, up, across) = (out.point(DVec3::ZERO), out.way(DVec3::Z), out.way(DVec3::X));
+    let origin = out.once(format!("AXIS2_PLACEMENT_3D('',#{at},#{up},#{across})"));
     let drawn = out.add(format!(
         "ADVANCED_BREP_SHAPE_REPRESENTATION('{name}',(#{origin},{}),#{units})",
         Out::list(&bodies)

@@ -5,6 +5,7 @@ use steelk_core::frame::Body as SolidBody;
 use steelk_core::frame::{FrameList, FrameResult, Member, Standing, standing};
 
 use super::bar::{self, Stand};
+use super::bent;
 use super::file::{self, Solid};
 use super::{facets, sheet};
 
@@ -30,7 +31,8 @@ pub fn frame(r: &FrameResult, list: &FrameList, saved_at: i64) -> Result<Vec<u8>
     let mut solids = Vec::new();
     for m in &r.members {
         let name = list.called(&m.name, false);
-        let shell = bar::shell(m, &r.profiles[m.profile], &Stand::of(m));
+        let p = &r.profiles[m.profile];
+        let shell = bar::shell(m, p, &Stand::of(m)).or_else(|| bent::shell(m, p));
         solids.push(match shell {
             Some(shell) => Solid { shell, name, material: m.material.name.clone() },
             None => {
@@ -65,12 +67,13 @@ pub fn frame(r: &FrameResult, list: &FrameList, saved_at: i64) -> Result<Vec<u8>
 pub fn member(r: &FrameResult, m: &Member, mark: &str, saved_at: i64) -> Result<Vec<u8>, String> {
     let name = [mark, m.call.as_str()].join(" ").trim().to_string();
     let material = m.material.name.as_str();
-    let solid = match bar::shell(m, &r.profiles[m.profile], &Stand::alone()) {
+    let p = &r.profiles[m.profile];
+    // A bent one is told where it stands.
+    let solid = match bar::shell(m, p, &Stand::alone()).or_else(|| bent::shell(m, p)) {
         Some(shell) => Solid { shell, name: name.clone(), material: material.into() },
         None => {
             let bodies = standing(r, true);
             let (b, at) = standing_of(&bodies, &m.name).ok_or_else(|| format!("{name} has no body"))?;
-            // Its body is told by itself; a bent one where it stands.
             let alone = if m.is_straight() { DAffine3::IDENTITY } else { *at };
             in_facets(&b.body, &alone, name.clone(), material)?
         }

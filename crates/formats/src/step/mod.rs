@@ -1,6 +1,7 @@
 //! STEP (ISO 10303-21, AP214): bodies by their faces, planes and cylinders as what they are, millimetres.
 
 mod bar;
+mod bent;
 mod borders;
 mod cubics;
 mod drilled;

@@ -11,6 +11,8 @@ pub enum Surface {
     Cylinder { at: DVec3, axis: DVec3, radius: f64, inside: bool },
     /// Wider along its axis; the radius is told at `at`.
     Cone { at: DVec3, axis: DVec3, radius: f64, half_angle: f64, inside: bool },
+    /// A round of the minor radius carried round the axis.
+    Torus { at: DVec3, axis: DVec3, major: f64, minor: f64, inside: bool },
     /// Straight from one curve to the other, pole by pole; its outward normal is along first × across.
     Ruled { from: Vec<DVec3>, to: Vec<DVec3> },
 }
@@ -104,7 +106,8 @@ impl Shell {
             match &mut f.surface {
                 Surface::Plane { at, normal: axis }
                 | Surface::Cylinder { at, axis, .. }
-                | Surface::Cone { at, axis, .. } => {
+                | Surface::Cone { at, axis, .. }
+                | Surface::Torus { at, axis, .. } => {
                     place(at);
                     turn(axis);
                 }
