@@ -250,6 +250,41 @@ def test_what_is_coped_to_a_round_ends_in_its_cylinder(tmp_path):
         assert abs(volume / told - 1) < 1e-6, (volume, told)
 
 
+DRILLED = """job "x", in mm, by DIN 6935
+
+frame F-1 "drilled", of CHS 60.3x4, material s235, corners mitred
+  node A 0, 0, 0
+  node B 900 up from A
+  post A B
+  hole ⌀11 on post-1, 300 from its start, top face, 3 x 60
+  hole ⌀14 on post-1, 150 from its start, left face, slot 30 long, both walls
+  hole ⌀9 on post-1, 600 from its start, right face, both walls
+"""
+
+
+def test_holes_through_a_round_wall(tmp_path):
+    """What each takes away is added up over its width (Gauss and Legendre)."""
+    source = tmp_path / "job.txt"
+    source.write_text(DRILLED)
+    out = tmp_path / "frame.step"
+    run("export", source, "--as", "frame-step", "-o", out, codes=(0, 1))
+    assert "(in facets)" not in out.read_text()
+    [volume], kinds = bodies(out)
+    high, low = 30.15, 26.15
+    nodes, weights = np.polynomial.legendre.leggauss(200)
+
+    def taken(diameter, long=0.0):
+        turn = nodes * math.pi / 2
+        u = diameter / 2 * np.sin(turn)
+        wall = np.sqrt(high**2 - u**2) - np.sqrt(low**2 - u**2)
+        run_of = 2 * np.sqrt((diameter / 2) ** 2 - u**2) + max(long - diameter, 0)
+        return (weights * wall * run_of * diameter / 2 * np.cos(turn)).sum() * math.pi / 2
+
+    told = math.pi * (high**2 - low**2) * 900 - 3 * taken(11) - 2 * taken(14, 30) - 2 * taken(9)
+    assert abs(volume / told - 1) < 1e-8, (volume, told)
+    assert kinds == {"Plane", "Cylinder"}
+
+
 # Round, square, turned about its line, an angle both ways; bends one after the other in space.
 BENT = """job "x", in mm, by DIN 6935
 

@@ -5,7 +5,7 @@ use glam::{DVec2, DVec3};
 use steelk_core::frame::{Member, Profile};
 use steelk_core::geom::Contour;
 
-use super::drilled::{Flats, drill};
+use super::drilled::{Flats, drill, parted_beside};
 use super::ends::End;
 use super::shell::{Curve, Face, Shell, Surface};
 
@@ -50,7 +50,8 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
     let mut flats = Vec::new();
     let mut caps: [Vec<Vec<(usize, bool)>>; 2] = [Vec::new(), Vec::new()];
     for (n, c) in std::iter::once(&p.outer).chain(&p.holes).enumerate() {
-        let ring = ends.iter().fold(metal_on_the_left(c, n == 0), |ring, e| e.parted(ring));
+        let ring = parted_beside(metal_on_the_left(c, n == 0), &m.holes);
+        let ring = ends.iter().fold(ring, |ring, e| e.parted(ring));
         if !ends.iter().all(|e| e.holds(&ring)) {
             return None;
         }
