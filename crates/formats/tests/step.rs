@@ -138,7 +138,8 @@ fn what_cannot_be_told_is_refused_with_what_else_there_is() {
     assert!(text.contains("P-1 Tr\\X2\\00E4\\X0\\ger ''A'' 5"), "{}", &text[..400]);
 }
 
-/// A mitred round tube, a coped one, a leaning brace, a mirrored copy, a slot through both walls, all exactly, one
+/// A mitred round tube, a coped one, a leaning brace, a mirrored copy, a slot through both walls, all
+/// exactly, one
 /// drilled through its round too; a notched one in facets that say so.
 #[test]
 fn frames_and_their_members_close() {

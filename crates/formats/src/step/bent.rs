@@ -1,4 +1,5 @@
-//! The faces of a bent bar between two planes: along its straights planes and cylinders, round its bends planes,
+//! The faces of a bent bar between two planes: along its straights planes and cylinders, round its bends
+//! planes,
 //! cylinders, cones and tori.
 
 use glam::{DVec2, DVec3};

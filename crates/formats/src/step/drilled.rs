@@ -1,5 +1,5 @@
-//! Holes through the walls of a bar, flat or round: on either side of a wall a rim, between them cylinders, and planes
-//! along a slot.
+//! Holes through the walls of a bar, flat or round: on either side of a wall a rim, between them cylinders,
+//! and planes along a slot.
 
 use std::f64::consts::{PI, TAU};
 
