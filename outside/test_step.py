@@ -315,6 +315,12 @@ frame F-4 "angle", of L 50x50x5, material s235, corners mitred
   node C 400 south from B
   pipe A B C bent 200
 
+frame F-6 "ring", of CHS 48.3x3.2, material s235, corners mitred
+  node A 0, 0, 0
+  node B 300 east, 300 north from A
+  node C 600 east from A
+  hoop A B C arc closed
+
 frame F-5 "lies where it is told", of SHS 40x40x3, material s235, corners mitred
   node A 100, 50, 20
   node B 600 east from A
@@ -322,7 +328,7 @@ frame F-5 "lies where it is told", of SHS 40x40x3, material s235, corners mitred
 """
 
 
-@pytest.mark.parametrize("frame", ["F-1", "F-2", "F-3", "F-4", "F-5"])
+@pytest.mark.parametrize("frame", ["F-1", "F-2", "F-3", "F-4", "F-5", "F-6"])
 def test_bent_bars_are_tori_and_cones_where_they_are_told(frame, tmp_path):
     """What a section sweeps round a bend is its area times the way of its middle (Pappus)."""
     source = tmp_path / "job.txt"

@@ -1,6 +1,7 @@
-//! The faces of a bent bar between two planes: along its straights planes and cylinders, round its bends
-//! planes,
-//! cylinders, cones and tori.
+//! The faces of a bent bar between two planes, or of a ring: along its straights planes and cylinders, round
+//! its bends planes, cylinders, cones and tori.
+
+use std::f64::consts::PI;
 
 use glam::{DVec2, DVec3};
 use steelk_core::frame::{Bar, CentrelineSegment, Member, Profile, Surface as Cutter};
@@ -47,10 +48,10 @@ impl Row<'_> {
     }
 }
 
-/// The bar; none where its ends are no planes, it is drilled or a ring, or it turns tighter than it is wide.
+/// The bar; none where its ends are no planes, it is drilled, or it turns tighter than it is wide.
 pub fn shell(m: &Member, p: &Profile) -> Option<Shell> {
     let plain = |k: usize| m.trims[k].is_empty() || plane(m, k).is_some();
-    if m.is_straight() || m.closed || !m.holes.is_empty() || !plain(0) || !plain(1) {
+    if m.is_straight() || !m.holes.is_empty() || !plain(0) || !plain(1) {
         return None;
     }
     let end = |k: usize| {
@@ -61,23 +62,29 @@ pub fn shell(m: &Member, p: &Profile) -> Option<Shell> {
             Row::Cut(m, k)
         }
     };
-    let joints = m.way.iter().skip(1).map(|s| Row::Square(s.at(0.0)));
-    let rows: Vec<Row> = std::iter::once(end(0)).chain(joints).chain([end(1)]).collect();
+    let way = halved(m);
+    let joints = way.iter().skip(1).map(|s| Row::Square(s.at(0.0)));
+    let rows: Vec<Row> = if m.closed {
+        way.iter().map(|s| Row::Square(s.at(0.0))).collect()
+    } else {
+        std::iter::once(end(0)).chain(joints).chain([end(1)]).collect()
+    };
     // Each stretch goes on as the one before ends.
     let same =
         |a: Bar, b: Bar| a.o.distance(b.o) < LEAST && (a.y - b.y).length() + (a.z - b.z).length() < LEAST;
-    if !m.way.windows(2).all(|w| same(w[0].at(1.0), w[1].at(0.0))) {
+    let goes_on = way.windows(2).all(|w| same(w[0].at(1.0), w[1].at(0.0)));
+    if !goes_on || (m.closed && !same(way[way.len() - 1].at(1.0), way[0].at(0.0))) {
         return None;
     }
     let mut out = Shell::default();
     let mut caps: [Vec<Vec<(usize, bool)>>; 2] = [Vec::new(), Vec::new()];
     for (n, c) in std::iter::once(&p.outer).chain(&p.holes).enumerate() {
         let ring = metal_on_the_left(c, n == 0);
-        let rims = along(&mut out, &ring, &rows, &m.way)?;
+        let rims = along(&mut out, &ring, &rows, &way)?;
         caps[0].push(rims.first()?.iter().rev().map(|e| (*e, false)).collect());
         caps[1].push(rims.last()?.iter().map(|e| (*e, true)).collect());
     }
-    for (k, loops) in caps.into_iter().enumerate() {
+    for (k, loops) in caps.into_iter().enumerate().filter(|_| !m.closed) {
         // Out of the metal: against the way in.
         let inwards = m.end(k).d;
         let normal = plane(m, k).unwrap_or(inwards);
@@ -89,6 +96,18 @@ pub fn shell(m: &Member, p: &Profile) -> Option<Shell> {
         out.turn_round();
     }
     out.is_closed().then_some(out)
+}
+
+/// The way of a member; a bend further than half round is told as two.
+fn halved(m: &Member) -> Vec<CentrelineSegment> {
+    let halves = |s: &CentrelineSegment| match *s {
+        CentrelineSegment::Bend { bar, centre, axis, radius, sweep } if sweep.abs() > PI => {
+            let half = |bar| CentrelineSegment::Bend { bar, centre, axis, radius, sweep: sweep / 2.0 };
+            vec![half(bar), half(s.at(0.5))]
+        }
+        s => vec![s],
+    };
+    m.way.iter().flat_map(halves).collect()
 }
 
 /// The normal of the only plane that cuts an end.
@@ -113,9 +132,11 @@ fn along(out: &mut Shell, c: &Contour, rows: &[Row], way: &[CentrelineSegment]) 
         .map(|(r, at)| (0..n).map(|i| out.edge([at[i], at[(i + 1) % n]], r.rim(&c.segment(i)))).collect())
         .collect();
     for (j, stretch) in way.iter().enumerate() {
+        // A ring ends where it begins.
+        let after = (j + 1) % rows.len();
         let mut uprights = Vec::with_capacity(n);
         for (i, v) in c.vertices.iter().enumerate() {
-            let ends = [points[j][i], points[j + 1][i]];
+            let ends = [points[j][i], points[after][i]];
             if out.points[ends[0]].distance(out.points[ends[1]]) < LEAST {
                 return None;
             }
@@ -127,7 +148,7 @@ fn along(out: &mut Shell, c: &Contour, rows: &[Row], way: &[CentrelineSegment]) 
             let run = vec![
                 (rims[j][i], true),
                 (uprights[next], true),
-                (rims[j + 1][i], false),
+                (rims[after][i], false),
                 (uprights[i], false),
             ];
             out.faces.push(Face { surface, loops: vec![run] });
