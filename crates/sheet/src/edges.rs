@@ -105,6 +105,16 @@ pub fn bend_said(p: &PieceResult, label: &str) -> String {
     if said.chars().all(|c| c.is_ascii_digit()) { format!("bend {said}") } else { said }
 }
 
+/// A sentence with the names of the start as a person says them: `bend start-1.1` is bend 1.
+pub fn in_words(p: &PieceResult, sentence: &str) -> String {
+    let word = |word: &str| {
+        let name = word.trim_matches(|c: char| matches!(c, ':' | ',' | ';' | '.' | '(' | ')'));
+        let said = said_in(p, name);
+        if name.starts_with("start-") && said != name { word.replace(name, &said) } else { word.to_string() }
+    };
+    sentence.split(' ').map(word).collect::<Vec<_>>().join(" ")
+}
+
 #[cfg(test)]
 mod tests {
     #[test]

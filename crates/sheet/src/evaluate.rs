@@ -14,6 +14,7 @@ use shop::{Material, SheetShop, gauge_number, limits, thickness};
 
 use crate::brake::Search;
 use crate::context::PieceContext;
+use crate::edges::in_words;
 use crate::flat::bend_allowance::Rule;
 use crate::flat::corners;
 use crate::flat::feature::Feature;
@@ -234,4 +235,6 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Bui
     out.figures = figures::figures(made, &out.flat, &out.zones);
     out.bend_rows = bend_rows::rows(made, &out.flat.bends, &out.plan, stock, out.value("mass"));
     out.findings = findings::findings(made, out);
+    let words: Vec<String> = out.findings.iter().map(|f| in_words(out, &f.message)).collect();
+    out.findings.iter_mut().zip(words).for_each(|(f, w)| f.message = w);
 }

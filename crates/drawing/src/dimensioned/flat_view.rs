@@ -65,6 +65,13 @@ pub fn told(points: &[Point], b: Bounds, scale: f64) -> Told {
     if points.len() <= MOST_POINTS && fits { Told::Ordinates } else { Told::Table }
 }
 
+/// What sizes stand round: the flat, and the sharp corners beyond it that ordinates tell.
+pub fn extent(p: &PieceResult, points: &[Point], how: Told) -> Bounds {
+    let b = p.flat.outer.bounds();
+    let beyond = points.iter().map(|q| q.at).filter(|_| how == Told::Ordinates);
+    Bounds::of([b.min, b.max].into_iter().chain(beyond))
+}
+
 /// What is written from the datum, on the flat: the whole first, then the outline's own points, each value
 /// once, by the point nearest to an edge of the view; then bend lines.
 pub fn ordinates(p: &PieceResult, points: &[Point], how: Told) -> Vec<Ordinate> {
@@ -116,7 +123,8 @@ pub fn drawn(
     view: Bounds,
 ) -> (Vec<Item>, Vec<String>) {
     let b = p.flat.outer.bounds();
-    let shape = Bounds::of([to.point(b.min), to.point(b.max)]);
+    let e = extent(p, points, how);
+    let shape = Bounds::of([to.point(e.min), to.point(e.max)]);
     let mut items = outline(p, to);
     let datum = to.point(b.min);
     let d = &p.display;

@@ -63,19 +63,20 @@ pub fn flat_sheets(p: &PieceResult, head: &Head, room: Bounds, title: &str) -> V
     let strip = DVec2::new(room.size().x, room.size().y * 0.55);
     let laid = |how: Told| {
         let [before, after] = flat_view::margins(&flat_view::ordinates(p, &points, how), &flat_view::kept(p));
+        let b = flat_view::extent(p, &points, how);
         let fit = |free: DVec2| ((free - before - after).max(DVec2::splat(8.0)) / b.size()).min_element();
         let (free, over) = if fit(strip) > fit(column) { (strip, true) } else { (column, false) };
         let scale = scale::largest(p.display.length, fit(free));
         let spare = (free - before - after - b.size() * scale).max(DVec2::ZERO) / 2.0;
-        (free, over, scale, room.min + before + spare)
+        (free, over, scale, room.min + before + spare - DVec2::new(b.min.x, -b.max.y) * scale)
     };
     let mut how = Told::Ordinates;
-    let (mut free, mut over, mut scale, mut origin) = laid(how);
+    let (mut free, mut over, mut scale, mut shift) = laid(how);
     if flat_view::told(&points, b, scale) == Told::Table {
         how = Told::Table;
-        (free, over, scale, origin) = laid(how);
+        (free, over, scale, shift) = laid(how);
     }
-    let to = ToPaper { scale, shift: origin + DVec2::new(-b.min.x, b.max.y) * scale };
+    let to = ToPaper { scale, shift };
     let view = Bounds { min: room.min, max: room.min + free };
     let (mut items, untold) = flat_view::drawn(p, &points, &kinds, &to, how, view);
     items.push(Item::text(room.min + DVec2::new(0.0, 3.0), title, 3.3, Anchor::Start).bold());
