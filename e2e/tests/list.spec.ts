@@ -120,3 +120,81 @@ test("one key finds a piece, adds a line, opens a setting, gives the frame its s
   await find("no such thing");
   await expect(page.getByText("Nothing is called so.")).toBeVisible();
 });
+
+test("pieces go into an assembly, told at once or in the head, and stand under its frame; a job without any offers no list", async ({
+  page,
+}) => {
+  const id = await demo(page, "cradle");
+  await page.keyboard.press("s");
+  await page.getByLabel("groups").selectOption("assembly");
+  const marks = async (heading: string) => {
+    const rows = await page
+      .locator(".job-list tbody tr")
+      .evaluateAll((all) =>
+        all.map((r) => (r.matches(".group") ? r.textContent : (r.getAttribute("data-row") ?? ""))),
+      );
+    const from = rows.findIndex((r) => r?.startsWith(heading));
+    const rest = rows.slice(from + 1);
+    const till = rest.findIndex((r) => !r?.includes(":"));
+    return from < 0 ? [] : rest.slice(0, till < 0 ? undefined : till);
+  };
+  await expect
+    .poll(() => marks("F-1 Press frame"))
+    .toEqual(["frame:frame-1", "piece:stand", "piece:motor"]);
+  // Two more, letter by letter; a mark is the same in small letters.
+  await page.getByLabel("choose P-105").click();
+  await page.getByLabel("choose P-111").click();
+  await page.getByLabel("assembly of all that are chosen").click();
+  await page.keyboard.type("f-1", { delay: 40 });
+  await expect
+    .poll(() => marks("F-1 Press frame"))
+    .toEqual(["frame:frame-1", "piece:stand", "piece:motor", "piece:cradle", "piece:drum"]);
+  await page.getByLabel("find in the list").fill("enclosure");
+  await expect.poll(() => marks("Control enclosure")).toEqual(["piece:box", "piece:door"]);
+  await page.keyboard.press("Escape");
+  await expect(page.getByLabel("assembly", { exact: true })).toHaveValue("f-1");
+  await saved(page);
+  const list = await page.request.get(`/api/jobs/${id}/papers/cutlist`);
+  expect(await list.text()).toMatch(/P-105,Drum cradle strap,2,.*,f-1,/);
+  // One step of undo takes both back.
+  await page.keyboard.press("ControlOrMeta+z");
+  await saved(page);
+  const told = await (await page.request.get(`/api/jobs/${id}`)).json();
+  const into = (mark: string) =>
+    told.job.pieces.find((p: { mark: string }) => p.mark === mark).assembly as string | undefined;
+  expect([into("P-101"), into("P-105"), into("P-111")]).toEqual(["F-1", undefined, undefined]);
+  const made = await page.request.post("/api/jobs", {
+    data: { format: 1, title: "empty", number: "J-0" },
+  });
+  await page.goto(`/jobs/${(await made.json()).id}/papers`);
+  await expect(page.getByText("Nothing is to be cut yet.")).toBeVisible();
+  await expect(page.getByRole("link", { name: "Cut list (CSV)" })).toHaveCount(0);
+  await page.getByRole("link", { name: "Pieces" }).last().click();
+  await page.getByRole("button", { name: "Start with a piece" }).click();
+  await expect(page.getByText("Nothing is said yet")).toBeVisible();
+});
+
+test("the shop's mark is a picture in the title block; what is none is refused and said", async ({
+  page,
+}) => {
+  const id = await demo(page, "base");
+  await page.getByText("Job figures and settings").click();
+  await page.getByText("Title block of drawings").click();
+  const input = page.getByLabel("picture of the shop's mark");
+  const file = (name: string, mimeType: string, buffer: Buffer) => ({ name, mimeType, buffer });
+  await input.setInputFiles(file("mark.png", "image/png", Buffer.from("no picture")));
+  await expect(
+    page.getByText("mark.png cannot be read as a picture: the mark stays as it was"),
+  ).toBeVisible();
+  const photograph = await readFile("../demo/pump-gasket.jpg");
+  await input.setInputFiles(file("yard.jpg", "image/jpeg", photograph));
+  await expect(page.getByAltText("mark of the shop: yard.jpg")).toBeVisible();
+  await saved(page);
+  const drawing = () => page.request.get(`/api/jobs/${id}/papers/drawing-svg?piece=base`);
+  expect(await (await drawing()).text()).toContain(
+    `href="data:image/jpeg;base64,${photograph.toString("base64")}"`,
+  );
+  await page.getByRole("button", { name: "take out the mark of the shop" }).click();
+  await saved(page);
+  expect(await (await drawing()).text()).not.toContain("<image");
+});

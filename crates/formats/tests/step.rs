@@ -3,6 +3,8 @@
 
 use std::collections::{HashMap, HashSet};
 
+use glam::{DVec2, DVec3};
+use proptest::prelude::*;
 use steelk_core::evaluate::{evaluate, list_of_frame};
 use steelk_core::job::Job;
 use steelk_core::job::text::read_job;
@@ -40,6 +42,66 @@ fn names(entity: &str) -> Vec<u32> {
         .collect()
 }
 
+/// The numbers that an entity tells, those that name others left out.
+fn numbers(entity: &str) -> Vec<f64> {
+    let inner = entity.split_once('(').unwrap().1;
+    inner.split([',', '(', ')']).filter_map(|t| t.parse().ok()).collect()
+}
+
+fn vector(all: &HashMap<u32, &str>, n: u32) -> DVec3 {
+    DVec3::from_slice(&numbers(all[&n])[..3])
+}
+
+/// How far a place lies off a surface; none of one that is told by poles.
+fn off(all: &HashMap<u32, &str>, surface: u32, p: DVec3) -> Option<f64> {
+    let entity = all[&surface];
+    let sizes = numbers(entity);
+    let placed = names(all.get(names(entity).first()?)?);
+    let [at, axis] = [*placed.first()?, *placed.get(1)?].map(|n| vector(all, n));
+    let along = (p - at).dot(axis);
+    let round = (p - at - axis * along).length();
+    Some(match entity.split_once('(')?.0 {
+        "PLANE" => along.abs(),
+        "CYLINDRICAL_SURFACE" => (round - sizes[0]).abs(),
+        "CONICAL_SURFACE" => ((round - sizes[0]) * sizes[1].cos() - along * sizes[1].sin()).abs(),
+        "TOROIDAL_SURFACE" => (DVec2::new(round - sizes[0], along).length() - sizes[1]).abs(),
+        _ => return None,
+    })
+}
+
+/// Every corner of a face, and every place that its curves run through, lies on what the face lies on; both ends
+/// of a circle are as far from its middle as it is wide. Gives how many places were looked at.
+fn lies_on_its_faces(text: &str, what: &str) -> usize {
+    let all = entities(text);
+    let mut seen = 0;
+    for face in all.values().filter(|e| e.starts_with("ADVANCED_FACE(")) {
+        let of = names(face);
+        let (surface, bounds) = of.split_last().unwrap();
+        let edges = bounds.iter().flat_map(|b| names(all[&names(all[b])[0]]));
+        for edge in edges.map(|e| names(all[&names(all[&e])[0]])) {
+            let [a, b] = [edge[0], edge[1]].map(|v| vector(&all, names(all[&v])[0]));
+            let curve = all[&edge[2]];
+            let mut places = vec![a, b];
+            if curve.starts_with("B_SPLINE") {
+                places.extend(names(curve).iter().step_by(3).map(|n| vector(&all, *n)));
+            }
+            if curve.starts_with("CIRCLE(") {
+                let middle = vector(&all, names(all[&names(curve)[0]])[0]);
+                let radius = *numbers(curve).last().unwrap();
+                for p in [a, b] {
+                    assert!((p.distance(middle) - radius).abs() < 1e-6, "{what}: {curve} and {p}");
+                }
+            }
+            for p in places {
+                let Some(off) = off(&all, *surface, p) else { continue };
+                assert!(off < 1e-6, "{what}: {p} lies {off} off {}", all[surface]);
+                seen += 1;
+            }
+        }
+    }
+    seen
+}
+
 fn is_sound(text: &str, what: &str) {
     are_sound(text, what, 1);
 }
@@ -47,6 +109,7 @@ fn is_sound(text: &str, what: &str) {
 /// So many solids.
 fn are_sound(text: &str, what: &str, solids: usize) {
     let all = entities(text);
+    assert!(lies_on_its_faces(text, what) > 20, "{what}");
     for (n, e) in &all {
         for r in names(e) {
             assert!(r < *n && all.contains_key(&r), "{what}: #{n} names #{r}, which is not told before it");
@@ -180,4 +243,59 @@ fn frames_and_their_members_close() {
     .unwrap();
     assert!(tubes.contains("MANIFOLD_SOLID_BREP('F-2/1 post-1'"), "mark and name");
     assert!(tubes.contains("ELLIPSE("), "a mitre of a round is an ellipse");
+}
+
+/// The only member that a frame of these lines makes beside a post of CHS 60.3x4, as a file.
+fn bar(lines: &str, name: &str) -> String {
+    let text = format!(
+        "job \"x\", in mm, by DIN 6935\n\nframe F-1 \"a\", of CHS 60.3x4, material s235, corners mitred\n{lines}"
+    );
+    let (job, faults) = read_job(&text);
+    assert!(faults.is_empty(), "{faults:?} in {text}");
+    let r = &evaluate(&job).frames[0];
+    assert!(r.made && r.faults.is_empty(), "{:?} in {text}", r.faults);
+    let m = r.members.iter().find(|m| m.name == name).unwrap_or_else(|| panic!("no {name} in {text}"));
+    String::from_utf8(step::member(r, m, "M-1", 0).unwrap()).unwrap()
+}
+
+fn section() -> impl Strategy<Value = &'static str> {
+    prop::sample::select(vec!["CHS 33.7x2.6", "CHS 60.3x4", "SHS 40x40x3", "L 30x30x3", "FLAT 40x8"])
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(48))]
+
+    /// Whatever way a bar bends and however it is turned, its faces close and lie where they are told.
+    #[test]
+    fn bent_bars_close(
+        a in 450.0..900.0f64, b in 450.0..900.0f64, up in -200.0..200.0f64,
+        radius in 90.0..180.0f64, turned in -180.0..180.0f64, of in section(),
+    ) {
+        let lines = format!(
+            "  node A 0, 0, 0\n  node B {a:.2} east from A\n  node C {b:.2} north, {up:.2} up from B\n  pipe A B C bent \
+             {radius:.2}, {of}, turned {turned:.1}\n"
+        );
+        let told = bar(&lines, "pipe-1");
+        is_sound(&told, &lines);
+        prop_assert!(!told.contains("(in facets)"), "{lines}");
+        prop_assert!(told.contains("TOROIDAL_SURFACE") || !of.starts_with("CHS"), "{lines}");
+    }
+
+    /// Wherever a tube comes upon a round post, from either end, drilled or not.
+    #[test]
+    fn coped_and_drilled_tubes_close(
+        x in 350.0..700.0f64, y in -350.0..350.0f64, z in 150.0..750.0f64, reversed: bool,
+        hole in 5.0..22.0f64, at in 160.0..200.0f64,
+        face in prop::sample::select(vec!["top", "left", "right", "bottom"]),
+        of in prop::sample::select(vec!["CHS 33.7x2.6", "CHS 48.3x3.2", "CHS 60.3x4"]),
+    ) {
+        let ends = if reversed { "E D" } else { "D E" };
+        let lines = format!(
+            "  node A 0, 0, 0\n  node B 900 up from A\n  node E between A and B, 450 along\n  node D {x:.2}, {y:.2}, {z:.2}\n  \
+             post A B\n  arm {ends}, {of}\n  hole \u{2300}{hole:.1} on arm-1, {at:.1} from its start, {face} face, both walls\n"
+        );
+        let told = bar(&lines, "arm-1");
+        is_sound(&told, &lines);
+        prop_assert!(!told.contains("(in facets)"), "{lines}");
+    }
 }

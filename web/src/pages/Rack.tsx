@@ -159,7 +159,7 @@ export function Rack() {
       {rack.isSuccess && jobs.length === 0 && (
         <p className="empty wide">
           {archived
-            ? "Nothing is archived. A ticket on the rack has “archive”; what went there is put back from here."
+            ? "Nothing is archived. “archive” on a ticket of the rack brings a job here."
             : "The rack is empty. Start a new job, or bring one in."}
         </p>
       )}

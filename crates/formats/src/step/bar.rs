@@ -50,8 +50,8 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
     let mut flats = Vec::new();
     let mut caps: [Vec<Vec<(usize, bool)>>; 2] = [Vec::new(), Vec::new()];
     for (n, c) in std::iter::once(&p.outer).chain(&p.holes).enumerate() {
-        let ring = parted_beside(metal_on_the_left(c, n == 0), &m.holes);
-        let ring = ends.iter().fold(ring, |ring, e| e.parted(ring));
+        let sides = parted_beside(metal_on_the_left(c, n == 0), &m.holes);
+        let ring = ends.iter().fold(sides.clone(), |ring, e| e.parted(ring));
         if !ends.iter().all(|e| e.holds(&ring)) {
             return None;
         }
@@ -60,8 +60,8 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
             return None;
         }
         let first = out.faces.len();
-        let [low, high] = along_one(&mut out, &ring, &ends, at);
-        flats.extend(ring.segments().enumerate().map(|(i, s)| (first + i, s)));
+        let [low, high] = along_one(&mut out, &ring, &sides, &ends, at)?;
+        flats.extend(sides.segments().enumerate().map(|(i, s)| (first + i, s)));
         caps[1].push(high.iter().map(|e| (*e, true)).collect());
         caps[0].push(low.iter().rev().map(|e| (*e, false)).collect());
     }
@@ -85,17 +85,40 @@ pub fn metal_on_the_left(c: &Contour, outer: bool) -> Contour {
     if (c.signed_area() > 0.0) == outer { c.clone() } else { c.reversed() }
 }
 
-/// The faces along one contour, and its edges at both ends in their order.
-fn along_one(out: &mut Shell, c: &Contour, ends: &[End; 2], at: &Stand) -> [Vec<usize>; 2] {
+/// The faces along the sides of a contour, and its edges at both ends in their order; `c` has the corners of the
+/// ends as well, which lie within a side.
+fn along_one(
+    out: &mut Shell,
+    c: &Contour,
+    sides: &Contour,
+    ends: &[End; 2],
+    at: &Stand,
+) -> Option<[Vec<usize>; 2]> {
     let n = c.vertices.len();
     let points: Vec<[usize; 2]> = { c.vertices.iter() }
         .map(|v| [0, 1].map(|k| out.point(at.point(v.p, ends[k].station(v.p)))))
         .collect();
-    let uprights: Vec<usize> = points.iter().map(|p| out.edge(*p, Curve::Line)).collect();
     let mut rims = [Vec::new(), Vec::new()];
     for i in 0..n {
         let (side, next) = (c.segment(i), (i + 1) % n);
-        let [low, high] = [0, 1].map(|k| out.edge([points[i][k], points[next][k]], ends[k].rim(&side, at)));
+        for (k, rim) in rims.iter_mut().enumerate() {
+            rim.push(out.edge([points[i][k], points[next][k]], ends[k].rim(&side, at)));
+        }
+    }
+    // Where each side begins in the finer contour: both begin with the same corner.
+    let begins: Vec<usize> = { sides.vertices.iter() }
+        .scan(0, |from, v| {
+            *from += c.vertices[*from..].iter().position(|w| w.p.distance(v.p) < LEAST)?;
+            Some(*from)
+        })
+        .collect();
+    if begins.len() != sides.vertices.len() {
+        return None;
+    }
+    let uprights: Vec<usize> = begins.iter().map(|i| out.edge(points[*i], Curve::Line)).collect();
+    for (k, side) in sides.segments().enumerate() {
+        let next = (k + 1) % begins.len();
+        let (from, to) = (begins[k], if next == 0 { n } else { begins[next] });
         let surface = match side.arc() {
             None => {
                 let d = (side.b - side.a).normalize_or_zero();
@@ -108,10 +131,11 @@ fn along_one(out: &mut Shell, c: &Contour, ends: &[End; 2], at: &Stand) -> [Vec<
                 inside: arc.sweep < 0.0,
             },
         };
-        let loops = vec![vec![(low, true), (uprights[next], true), (high, false), (uprights[i], false)]];
-        out.faces.push(Face { surface, loops });
-        rims[0].push(low);
-        rims[1].push(high);
+        let mut run: Vec<(usize, bool)> = rims[0][from..to].iter().map(|e| (*e, true)).collect();
+        run.push((uprights[next], true));
+        run.extend(rims[1][from..to].iter().rev().map(|e| (*e, false)));
+        run.push((uprights[k], false));
+        out.faces.push(Face { surface, loops: vec![run] });
     }
-    rims
+    Some(rims)
 }
