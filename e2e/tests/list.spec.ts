@@ -121,7 +121,7 @@ test("one key finds a piece, adds a line, opens a setting, gives the frame its s
   await expect(page.getByText("Nothing is called so.")).toBeVisible();
 });
 
-test("pieces go into an assembly, told at once or in the head, and stand under its frame; a job without any offers no list", async ({
+test("pieces go into an assembly and stand under its frame; a job without any offers no list", async ({
   page,
 }) => {
   const id = await demo(page, "cradle");

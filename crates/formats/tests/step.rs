@@ -69,8 +69,8 @@ fn off(all: &HashMap<u32, &str>, surface: u32, p: DVec3) -> Option<f64> {
     })
 }
 
-/// Every corner of a face, and every place that its curves run through, lies on what the face lies on; both ends
-/// of a circle are as far from its middle as it is wide. Gives how many places were looked at.
+/// Every corner of a face, and every place that its curves run through, lies on what the face lies on; both
+/// ends of a circle are as far from its middle as it is wide. Gives how many places were looked at.
 fn lies_on_its_faces(text: &str, what: &str) -> usize {
     let all = entities(text);
     let mut seen = 0;

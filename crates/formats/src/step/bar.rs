@@ -85,8 +85,8 @@ pub fn metal_on_the_left(c: &Contour, outer: bool) -> Contour {
     if (c.signed_area() > 0.0) == outer { c.clone() } else { c.reversed() }
 }
 
-/// The faces along the sides of a contour, and its edges at both ends in their order; `c` has the corners of the
-/// ends as well, which lie within a side.
+/// The faces along the sides of a contour, and its edges at both ends in their order; `c` has the corners of
+/// the ends as well, which lie within a side.
 fn along_one(
     out: &mut Shell,
     c: &Contour,
