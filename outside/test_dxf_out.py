@@ -61,7 +61,11 @@ def test_drawings_are_sound_and_stand_on_their_sheets(paper, tmp_path):
         assert doc.linetypes.get("HIDDEN").pattern_tags.tags[2].value == pytest.approx(3.0)
         space = doc.modelspace()
         hidden = space.query('LWPOLYLINE[layer=="HIDDEN"]')
-        assert len(hidden) > 3 and len(space.query('LWPOLYLINE[layer=="EDGES"]')) > 20
+        assert len(space.query('LWPOLYLINE[layer=="EDGES"]')) > 20
+        # Where the piece is drawn in section, next to nothing is left to be dashed.
+        texts = [t.dxf.text for t in space.query("TEXT")]
+        cut = any(t.startswith("section A") for t in texts)
+        assert len(hidden) > 3 if kind == "frame-drawing" else cut, texts
         for e in space.query("LWPOLYLINE"):
             for x, y in e.vertices():
                 beside = x % (wide + 20.0)

@@ -250,6 +250,63 @@ def test_what_is_coped_to_a_round_ends_in_its_cylinder(tmp_path):
         assert abs(volume / told - 1) < 1e-6, (volume, told)
 
 
+NOTCHED = """job "x", in mm, by DIN 6935
+
+frame F-1 "square", of SHS 60x60x4, material s235, corners mitred
+  node A 0, 0, 0
+  node B 900 east from A
+  rail A B
+  notch rail-1 end 12 x 80, both walls
+  notch rail-1 end 30 x 40, top face
+  notch rail-1 start 20 x 30, left face
+  hole ⌀11 on rail-1, 300 from its start, top face
+
+frame F-2 "round", of CHS 60.3x4, material s235, corners mitred
+  node A 0, 0, 0
+  node B 900 east from A
+  rail A B
+  notch rail-1 end 12 x 80, both walls
+
+frame F-3 "angle", of L 60x60x6, material s235, corners mitred
+  node A 0, 0, 0
+  node B 900 east from A
+  rail A B
+  notch rail-1 end 20 x 50, left face
+"""
+
+
+def test_notches_in_square_ends(tmp_path):
+    source = tmp_path / "job.txt"
+    source.write_text(NOTCHED)
+
+    def volume(frame):
+        out = tmp_path / f"{frame}.step"
+        run("export", source, "--as", "frame-step", "--frame", frame, "-o", out, codes=(0, 1))
+        assert "(in facets)" not in out.read_text()
+        return bodies(out)[0][0]
+
+    def without(frame):
+        """The same bar as it is bought."""
+        plain = tmp_path / "plain.txt"
+        plain.write_text("\n".join(l for l in NOTCHED.splitlines() if "notch" not in l and "hole" not in l))
+        out = tmp_path / "plain.step"
+        run("export", plain, "--as", "frame-step", "--frame", frame, "-o", out, codes=(0, 1))
+        return bodies(out)[0][0]
+
+    top = 12 * 80 + 30 * 40 - 12 * 40
+    square = 4 * (top + 12 * 80 + 20 * 30 + math.pi * 5.5**2)
+    assert abs(without("F-1") - volume("F-1") - square) < 1e-3
+
+    def strip(r):
+        return r * r * math.asin(6 / r) + 6 * math.sqrt(r * r - 36)
+
+    assert abs(without("F-2") - volume("F-2") - 2 * 80 * (strip(30.15) - strip(26.15))) < 1e-3
+    told = json.loads(run("evaluate", "--json", source, codes=(0, 1)).stdout)
+    angle = next(f for f in told["frames"] if f["mark"] == "F-3")
+    mass = next(x["value"] for x in angle["figures"] if x["key"] == "mass")
+    assert abs(volume("F-3") * 7850e-9 / mass - 1) < 1e-8
+
+
 DRILLED = """job "x", in mm, by DIN 6935
 
 frame F-1 "drilled", of CHS 60.3x4, material s235, corners mitred

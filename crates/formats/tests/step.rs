@@ -214,7 +214,7 @@ fn frames_and_their_members_close() {
         frame F-2 \"rail\", of CHS 48.3x3.2, material s235, corners mitred\n  node A 0, 0, 0\n  node B 800 up from A\n\
         \x20 node C 1000 east, 300 up from B\n  node D 500 east from A\n\
         \x20 node E between A and B, 400 along\n  post A B\n  rail B C\n  strut D E\n\
-        \x20 notch rail-1 end 6 x 20, both walls\n  hole \u{2300}11 on post-1, 300 from its start, left face\n";
+        \x20 notch rail-1 start 6 x 20, both walls\n  hole \u{2300}11 on post-1, 300 from its start, left face\n";
     let (job, faults) = read_job(text);
     assert!(faults.is_empty(), "{faults:?}");
     let result = evaluate(&job);

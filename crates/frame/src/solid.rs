@@ -6,6 +6,7 @@ use ground::geom::ROUNDING;
 use super::bar::Surface;
 use super::bores::Walls;
 use super::model::{CentrelineSegment, EndCut, Hole, Member, across};
+use super::notches;
 use super::profile::Profile;
 use ground::geom::Segment;
 use ground::geom::triangulate::{TaggedLoop, Triangles, triangulate};
@@ -125,8 +126,18 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
         }
     }
     let walls = (!m.holes.is_empty()).then(|| Walls::new(p));
+    // Several notches in one end may run into one another.
+    let together = [0, 1].map(|end| {
+        let own: Vec<&Hole> = m.holes.iter().filter(|h| h.notch == Some(end)).collect();
+        let bar = m.straight_at(own.first()?.along)?;
+        let (taken, at) = notches::taken(p, &own).filter(|_| own.len() > 1)?;
+        v -= taken;
+        moment -= bar.o * taken + bar.d * at.x + bar.y * at.y + bar.z * at.z;
+        Some(())
+    });
     let mut last: Option<(&Hole, f64, DVec3)> = None;
-    for (h, walls) in m.holes.iter().flat_map(|h| Some((h, walls.as_ref()?))) {
+    let alone = |h: &&Hole| h.notch.is_none_or(|end| together.get(end).is_none_or(Option::is_none));
+    for (h, walls) in m.holes.iter().filter(alone).flat_map(|h| Some((h, walls.as_ref()?))) {
         let Some(bar) = m.straight_at(h.along) else { continue };
         // Holes in a row take the same metal.
         let (taken, off) = match last {

@@ -498,6 +498,31 @@ fn notches_lie_at_the_finished_end() {
     assert_eq!(refused.faults.len(), 1);
 }
 
+/// Metal that two notches share is taken once; by hand. In a round the two walls are what the strip covers of
+/// the ring (area of a segment, textbook).
+#[test]
+fn notches_that_run_into_one_another_take_their_metal_once() {
+    let nodes = ["node A 0 0 0", "node B 900 0 0", "rail A B"];
+    let with = |section: &str, notches: &[&str]| {
+        let r = frame(section, JointHow::Butt, &[&nodes[..], notches].concat());
+        assert!(r.faults.is_empty(), "{:?}", r.faults);
+        let (m, f) = of(&r, "rail-1");
+        (r.profiles[m.profile].properties.area * 900.0 - f.volume, f.centre.x)
+    };
+    let (taken, x) =
+        with("60x60x4", &["notch rail-1 end 12 x 80 top through", "notch rail-1 end 30 x 40 top"]);
+    let top = 12.0 * 80.0 + 30.0 * 40.0 - 12.0 * 40.0;
+    assert_relative_eq!(taken, (top + 12.0 * 80.0) * 4.0, max_relative = 1e-9);
+    // Taken at the end, so that it balances nearer to its start than one without.
+    assert!(x < 450.0 && x > 440.0, "{x}");
+    // Beside one another nothing is shared: the same as each by itself.
+    let (apart, _) = with("60x60x4", &["notch rail-1 end 8 x 80 top", "notch rail-1 end 8 x 50 left"]);
+    assert_relative_eq!(apart, (8.0 * 80.0 + 8.0 * 50.0) * 4.0, max_relative = 1e-9);
+    let half_disc = |r: f64| r * r * (6.0 / r).asin() + 6.0 * (r * r - 36.0f64).sqrt();
+    let (round, _) = with("60.3x4", &["notch rail-1 end 12 x 80 top through", "notch rail-1 end 4 x 30 top"]);
+    assert_relative_eq!(round, (half_disc(30.15) - half_disc(26.15)) * 2.0 * 80.0, max_relative = 1e-6);
+}
+
 /// The flat of a piece on the bench, and a told outline, as sections.
 #[test]
 fn sections_of_ones_own() {

@@ -3,7 +3,7 @@
 
 use glam::{DVec2, DVec3};
 use steelk_core::frame::{Member, Profile};
-use steelk_core::geom::Contour;
+use steelk_core::geom::{Contour, Segment};
 
 use super::drilled::{Flats, drill, parted_beside};
 use super::ends::End;
@@ -119,23 +119,27 @@ fn along_one(
     for (k, side) in sides.segments().enumerate() {
         let next = (k + 1) % begins.len();
         let (from, to) = (begins[k], if next == 0 { n } else { begins[next] });
-        let surface = match side.arc() {
-            None => {
-                let d = (side.b - side.a).normalize_or_zero();
-                Surface::Plane { at: at.point(side.a, 0.0), normal: at.y * d.y - at.z * d.x }
-            }
-            Some(arc) => Surface::Cylinder {
-                at: at.point(arc.centre, 0.0),
-                axis: at.d,
-                radius: arc.radius,
-                inside: arc.sweep < 0.0,
-            },
-        };
         let mut run: Vec<(usize, bool)> = rims[0][from..to].iter().map(|e| (*e, true)).collect();
         run.push((uprights[next], true));
         run.extend(rims[1][from..to].iter().rev().map(|e| (*e, false)));
         run.push((uprights[k], false));
-        out.faces.push(Face { surface, loops: vec![run] });
+        out.faces.push(Face { surface: along_side(&side, at), loops: vec![run] });
     }
     Some(rims)
+}
+
+/// What a side of the section runs along.
+pub fn along_side(side: &Segment, at: &Stand) -> Surface {
+    match side.arc() {
+        None => {
+            let d = (side.b - side.a).normalize_or_zero();
+            Surface::Plane { at: at.point(side.a, 0.0), normal: at.y * d.y - at.z * d.x }
+        }
+        Some(arc) => Surface::Cylinder {
+            at: at.point(arc.centre, 0.0),
+            axis: at.d,
+            radius: arc.radius,
+            inside: arc.sweep < 0.0,
+        },
+    }
 }

@@ -119,6 +119,10 @@ impl End {
         if k == 0 { End::Plane { at, slope } } else { End::Plane { at: m.length - at, slope: -slope } }
     }
 
+    pub fn is_square(&self) -> bool {
+        matches!(self, End::Plane { slope, .. } if slope.length() < LEAST)
+    }
+
     pub fn station(&self, q: DVec2) -> f64 {
         match self {
             End::Plane { at, slope } => at + slope.dot(q),

@@ -2,12 +2,13 @@
 
 use glam::DAffine3;
 use steelk_core::frame::Body as SolidBody;
-use steelk_core::frame::{FrameList, FrameResult, Member, Standing, standing};
+use steelk_core::frame::{FrameList, FrameResult, Member, Profile, Standing, standing};
 
 use super::bar::{self, Stand};
 use super::bent;
 use super::file::{self, Solid};
-use super::{facets, sheet};
+use super::shell::Shell;
+use super::{facets, notched, sheet};
 
 /// What is said of a body that is told by facets.
 const FACETED: &str = " (in facets)";
@@ -17,6 +18,11 @@ fn in_facets(body: &SolidBody, at: &DAffine3, name: String, material: &str) -> R
         Some(shell) => Ok(Solid { shell, name: name + FACETED, material: material.into() }),
         None => Err(format!("the facets of {name} do not close. Take the STL or the GLB")),
     }
+}
+
+/// A member by its own surfaces, where it has no others than are known.
+fn exact(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
+    bar::shell(m, p, at).or_else(|| bent::shell(m, p)).or_else(|| notched::shell(m, p, at))
 }
 
 /// The body that a member is one of, and where it stands.
@@ -32,7 +38,7 @@ pub fn frame(r: &FrameResult, list: &FrameList, saved_at: i64) -> Result<Vec<u8>
     for m in &r.members {
         let name = list.called(&m.name, false);
         let p = &r.profiles[m.profile];
-        let shell = bar::shell(m, p, &Stand::of(m)).or_else(|| bent::shell(m, p));
+        let shell = exact(m, p, &Stand::of(m));
         solids.push(match shell {
             Some(shell) => Solid { shell, name, material: m.material.name.clone() },
             None => {
@@ -69,7 +75,7 @@ pub fn member(r: &FrameResult, m: &Member, mark: &str, saved_at: i64) -> Result<
     let material = m.material.name.as_str();
     let p = &r.profiles[m.profile];
     // A bent one is told where it stands.
-    let solid = match bar::shell(m, p, &Stand::alone()).or_else(|| bent::shell(m, p)) {
+    let solid = match exact(m, p, &Stand::alone()) {
         Some(shell) => Solid { shell, name: name.clone(), material: material.into() },
         None => {
             let bodies = standing(r, true);

@@ -9,6 +9,7 @@ mod ends;
 mod facets;
 mod file;
 mod frame;
+mod notched;
 mod sheet;
 mod shell;
 mod well;
