@@ -152,7 +152,7 @@ test("papers show what they give, on the paper that is picked", async ({ page })
   );
   const csv = await (await page.request.get(`/api/jobs/${id}/papers/cutlist`)).text();
   expect(csv.split("\n")[1]).toBe(
-    "P-1,angle,1,S235 steel,2,96.2 × 40.0,96.2,40.0,0.0038 m²,2,,,,1,0,0.0596,0.0596,282.6,0",
+    "P-1,angle,1,S235 steel,2,96.2 × 40.0,96.2,40.0,0.0038 m²,2,,,,,1,0,0.0596,0.0596,282.6,0",
   );
 });
 

@@ -100,6 +100,7 @@ test("one key finds a piece, adds a line, opens a setting, gives the frame its s
   await find("cradle strap");
   await page.keyboard.press("Enter");
   await expect(page.getByLabel("mark", { exact: true })).toHaveValue("P-105");
+  await expect(page.locator(".recipe > [data-line]").first()).toBeVisible();
   const lines = await page.locator(".recipe > [data-line]").count();
   await find("countersunk");
   await page.keyboard.press("Enter");

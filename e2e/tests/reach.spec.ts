@@ -142,6 +142,7 @@ test("Enter acts on chips and in menus; letters stay with buttons; remark and na
 }) => {
   await demo(page, "stand");
   const lines = page.locator("[data-line]");
+  await expect(lines.first()).toBeVisible();
   const before = await lines.count();
   // On a tab, a button, a chip: no letter adds a line.
   for (const at of [

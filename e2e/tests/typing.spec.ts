@@ -77,6 +77,7 @@ test("separate acts are separate steps; an undo goes to what it changes; typed t
   await expect(page.getByLabel("width, start-1")).not.toHaveValue("555");
   await expect(page.locator('.rail [aria-selected="true"]')).toContainText("P-101");
   // What is typed into the line of short text is undone there, and the recipe stays.
+  await expect(page.locator(".line").first()).toBeVisible();
   const lines = await page.locator(".line").count();
   await page.locator("#short-text").click();
   await page.keyboard.type("hole 9 at 15 from west", { delay: 20 });

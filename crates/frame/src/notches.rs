@@ -15,7 +15,8 @@ pub fn left_of(p: &Profile, base: &[Contour], notches: &[&Hole]) -> Option<Vec<C
     if notches.is_empty() {
         return Some(base.to_vec());
     }
-    let bores = base[1..].iter().cloned().map(Contour::outward);
+    let (outline, bores) = base.split_first()?;
+    let bores = bores.iter().cloned().map(Contour::outward);
     let taken = notches.iter().map(|h| {
         let across = h.out.perp();
         let (off, half) = (h.at.dot(across), h.diameter / 2.0);
@@ -28,7 +29,7 @@ pub fn left_of(p: &Profile, base: &[Contour], notches: &[&Hole]) -> Option<Vec<C
     });
     let cuts: Vec<Cut> =
         bores.chain(taken).enumerate().map(|(n, contour)| Cut { contour, source: n as u32 }).collect();
-    let left = cut_out(base.first()?.clone().outward(), &cuts);
+    let left = cut_out(outline.clone().outward(), &cuts);
     if left.nothing_left || left.tangled || !left.missed.is_empty() {
         return None;
     }

@@ -112,7 +112,9 @@ function Empty({ bench }: { bench: BenchName }) {
     return (
       <p className="empty">
         {`There is no ${bench} yet. `}
-        <Act onClick={() => fresh && start(bench, fresh)}>Start with a {bench}</Act>
+        <Act disabled={!fresh} onClick={() => fresh && start(bench, fresh)}>
+          Start with a {bench}
+        </Act>
         {` It begins from small pictures with their sizes, or from ${from}.`}
       </p>
     );
@@ -125,8 +127,12 @@ function Empty({ bench }: { bench: BenchName }) {
       </p>
       <p>
         {"No drawing at hand? "}
-        <Act onClick={() => piece && start("piece", piece)}>Start with a piece</Act>{" "}
-        <Act onClick={() => frame && start("frame", frame)}>Start with a frame</Act>
+        <Act disabled={!piece} onClick={() => piece && start("piece", piece)}>
+          Start with a piece
+        </Act>{" "}
+        <Act disabled={!frame} onClick={() => frame && start("frame", frame)}>
+          Start with a frame
+        </Act>
       </p>
     </div>
   );
