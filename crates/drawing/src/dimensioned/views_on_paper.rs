@@ -125,13 +125,14 @@ pub fn laid(
             min: on_paper.min - DVec2::new(deep(Margin::West), deep(Margin::North)),
             max: on_paper.max + DVec2::new(deep(Margin::East), deep(Margin::South)),
         };
-        // Their lines begin beyond what stands nearer.
+        // Their lines begin beyond what is told from the datum; a trace they may pass.
         let beyond = |s: &Size| {
+            let told = |m: Margin| ordinates::depth(&v.ordinates, m);
             let by = match s.side {
-                Some(Margin::South) => DVec2::new(0.0, -deep(Margin::South)),
-                Some(Margin::North) => DVec2::new(0.0, deep(Margin::North)),
-                Some(Margin::West) => DVec2::new(-deep(Margin::West), 0.0),
-                Some(Margin::East) => DVec2::new(deep(Margin::East), 0.0),
+                Some(Margin::South) => DVec2::new(0.0, -told(Margin::South)),
+                Some(Margin::North) => DVec2::new(0.0, told(Margin::North)),
+                Some(Margin::West) => DVec2::new(-told(Margin::West), 0.0),
+                Some(Margin::East) => DVec2::new(told(Margin::East), 0.0),
                 None => DVec2::ZERO,
             } / scale;
             Size { from: s.from + by, to: s.to + by, ..s.clone() }
