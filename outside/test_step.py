@@ -163,6 +163,13 @@ frame F-2 "rail", of CHS 48.3x3.2, material s235, corners mitred
 """
 
 
+def mass_of(source, frame):
+    """The figure of a frame, kg."""
+    told = json.loads(run("evaluate", "--json", source, codes=(0, 1)).stdout)
+    figures = next(f for f in told["frames"] if f["mark"] == frame)["figures"]
+    return next(x["value"] for x in figures if x["key"] == "mass")
+
+
 def bodies(file):
     """Name by name in the file's order: volume of each solid, and kinds of all faces."""
     gmsh.model.add("frame")
@@ -183,9 +190,7 @@ def test_a_frame_is_one_solid_a_member_as_heavy_as_its_list(frame, tmp_path):
     run("export", source, "--as", "frame-step", "--frame", frame, "-o", out, codes=(0, 1))
     volumes, kinds = bodies(out)
     assert all(v > 0 for v in volumes)
-    told = json.loads(run("evaluate", "--json", source, codes=(0, 1)).stdout)
-    f = next(f for f in told["frames"] if f["mark"] == frame)
-    mass = next(x["value"] for x in f["figures"] if x["key"] == "mass")
+    mass = mass_of(source, frame)
     # The mass of what is coped is added up over slices of its section.
     near = 1e-6 if frame == "F-1" else 1e-5
     assert abs(sum(volumes) * 7850e-9 / mass - 1) < near, (sum(volumes) * 7850e-9, mass)
@@ -301,10 +306,7 @@ def test_notches_in_square_ends(tmp_path):
         return r * r * math.asin(6 / r) + 6 * math.sqrt(r * r - 36)
 
     assert abs(without("F-2") - volume("F-2") - 2 * 80 * (strip(30.15) - strip(26.15))) < 1e-3
-    told = json.loads(run("evaluate", "--json", source, codes=(0, 1)).stdout)
-    angle = next(f for f in told["frames"] if f["mark"] == "F-3")
-    mass = next(x["value"] for x in angle["figures"] if x["key"] == "mass")
-    assert abs(volume("F-3") * 7850e-9 / mass - 1) < 1e-8
+    assert abs(volume("F-3") * 7850e-9 / mass_of(source, "F-3") - 1) < 1e-8
 
 
 DRILLED = """job "x", in mm, by DIN 6935
@@ -393,9 +395,7 @@ def test_bent_bars_are_tori_and_cones_where_they_are_told(frame, tmp_path):
     out = tmp_path / "bent.step"
     run("export", source, "--as", "frame-step", "--frame", frame, "-o", out, codes=(0, 1))
     assert "(in facets)" not in out.read_text()
-    told = json.loads(run("evaluate", "--json", source, codes=(0, 1)).stdout)
-    f = next(f for f in told["frames"] if f["mark"] == frame)
-    mass = next(x["value"] for x in f["figures"] if x["key"] == "mass")
+    mass = mass_of(source, frame)
     volumes, kinds = bodies(out)
     assert abs(sum(volumes) * 7850e-9 / mass - 1) < 1e-8, (sum(volumes) * 7850e-9, mass)
     assert ("Torus" in kinds) == (frame != "F-5") and ("Cone" in kinds) == (frame in ("F-2", "F-3"))

@@ -805,3 +805,14 @@ fn a_job_has_materials_of_its_own() {
         "{lost:?}"
     );
 }
+
+/// A bend was named on papers by the name of its line (`start-1.1`): it is bend 1, as the table of bends says.
+#[test]
+fn findings_name_bends_as_people_do() {
+    let tight = piece("6", "1", &["strip 60 up 90 60 wide 40"]);
+    let p = evaluate_piece(&Job { format: FORMAT, ..Job::default() }, &tight);
+    let told: Vec<&str> =
+        p.findings.iter().map(|f| f.message.as_str()).filter(|m| m.contains("bend ")).collect();
+    assert!(told.iter().any(|m| m.contains("bend 1")), "{:?}", p.findings);
+    assert!(told.iter().all(|m| !m.contains("start-1")), "{told:?}");
+}

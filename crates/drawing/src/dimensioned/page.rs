@@ -169,30 +169,22 @@ fn block(paper: Paper, head: &Head, of: &Subject, scale: &str, (k, all): (usize,
 
 /// The shop's mark and name; ours where it has neither.
 fn shop(head: &Head, min: DVec2, max: DVec2) -> Vec<Item> {
-    let line = |text: &str, most: f64| {
+    let name = |text: &str, most: f64| {
         let size = fit(text, max.x - min.x, most);
         Item::text(DVec2::new(min.x, max.y - 1.4), text, size, Anchor::Start)
     };
-    let above = |text: &str| if text.is_empty() { max } else { DVec2::new(max.x, max.y - 3.8) };
-    match &head.mark {
-        ShopMark::None if head.shop.is_empty() => vec![line("Steelk", 3.6)],
-        ShopMark::None => vec![line(&head.shop, 3.6)],
-        mark => {
-            let max = above(&head.shop);
-            let mut items: Vec<Item> =
-                (!head.shop.is_empty()).then(|| line(&head.shop, 2.8)).into_iter().collect();
-            items.push(match mark {
-                ShopMark::Picture(picture) => Item::Picture { min, max, picture: picture.clone() },
-                ShopMark::Missing(name) => {
-                    let said = format!("mark not at hand: {name}");
-                    let size = fit(&said, max.x - min.x, 2.4);
-                    Item::text(DVec2::new(min.x, (min.y + max.y) / 2.0), said, size, Anchor::Start)
-                }
-                ShopMark::None => return items,
-            });
-            items
+    let over = if head.shop.is_empty() { max } else { DVec2::new(max.x, max.y - 3.8) };
+    let mark = match &head.mark {
+        ShopMark::None => return vec![name(if head.shop.is_empty() { "Steelk" } else { &head.shop }, 3.6)],
+        ShopMark::Picture(picture) => Item::Picture { min, max: over, picture: picture.clone() },
+        ShopMark::Missing(file) => {
+            let said = format!("mark not at hand: {file}");
+            let size = fit(&said, max.x - min.x, 2.4);
+            Item::text(DVec2::new(min.x, (min.y + over.y) / 2.0), said, size, Anchor::Start)
         }
-    }
+    };
+    let named = Some(&head.shop).filter(|s| !s.is_empty()).map(|s| name(s, 2.8));
+    [mark].into_iter().chain(named).collect()
 }
 
 /// As large as it has room.

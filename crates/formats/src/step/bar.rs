@@ -1,11 +1,11 @@
 //! The faces of a straight bar between two ends, planes or rounds that it is coped to: along each side of its
 //! section a plane or a cylinder.
 
-use glam::{DVec2, DVec3};
-use steelk_core::frame::{Member, Profile};
+use glam::DVec3;
+use steelk_core::frame::{Bar, Member, Profile};
 use steelk_core::geom::{Contour, Segment};
 
-use super::drilled::{Flats, drill, parted_beside};
+use super::drilled::{Sides, drill, parted_beside};
 use super::ends::End;
 use super::shell::{Curve, Face, Shell, Surface};
 
@@ -14,34 +14,12 @@ pub const LEAST: f64 = 1e-6;
 /// Places of a side at which its two ends are compared: a saddle comes nearest within it.
 const PLACES: u32 = 16;
 
-/// Where a point of the section, and so far along, lies in space.
-pub struct Stand {
-    pub o: DVec3,
-    pub y: DVec3,
-    pub z: DVec3,
-    pub d: DVec3,
-}
+/// A bar by itself: along x.
+pub const ALONE: Bar = Bar { o: DVec3::ZERO, y: DVec3::Y, z: DVec3::Z, d: DVec3::X };
 
-impl Stand {
-    /// Where it stands in its frame.
-    pub fn of(m: &Member) -> Stand {
-        let b = m.end(0);
-        Stand { o: b.o, y: b.y, z: b.z, d: b.d }
-    }
-
-    /// By itself: along x.
-    pub fn alone() -> Stand {
-        Stand { o: DVec3::ZERO, y: DVec3::Y, z: DVec3::Z, d: DVec3::X }
-    }
-
-    pub fn point(&self, q: DVec2, s: f64) -> DVec3 {
-        self.o + self.y * q.x + self.z * q.y + self.d * s
-    }
-}
-
-/// The bar between its ends with holes through its flat walls; none where anything asks for more: a cope to
-/// another section, a bend, a notch, a hole in a round.
-pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
+/// The bar between its ends with holes through its walls; none where anything asks for more: a cope to another
+/// section, a bend, a notch, a hole with a mouth.
+pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
     if !m.is_straight() || m.closed {
         return None;
     }
@@ -70,7 +48,7 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
         let on = ends[k].surface(if k == 0 { -1.0 } else { 1.0 }, at);
         out.faces.push(Face { surface: on, loops });
     }
-    let mut flats = Flats::new(flats);
+    let mut flats = Sides::new(flats);
     for h in &m.holes {
         drill(&mut out, &mut flats, h, p, &ends, at)?;
     }
@@ -92,7 +70,7 @@ fn along_one(
     c: &Contour,
     sides: &Contour,
     ends: &[End; 2],
-    at: &Stand,
+    at: &Bar,
 ) -> Option<[Vec<usize>; 2]> {
     let n = c.vertices.len();
     let points: Vec<[usize; 2]> = { c.vertices.iter() }
@@ -129,7 +107,7 @@ fn along_one(
 }
 
 /// What a side of the section runs along.
-pub fn along_side(side: &Segment, at: &Stand) -> Surface {
+pub fn along_side(side: &Segment, at: &Bar) -> Surface {
     match side.arc() {
         None => {
             let d = (side.b - side.a).normalize_or_zero();

@@ -7,7 +7,7 @@ use glam::{DVec2, DVec3};
 use steelk_core::frame::{Bar, CentrelineSegment, Member, Profile, Surface as Cutter};
 use steelk_core::geom::{Contour, Segment};
 
-use super::bar::{LEAST, metal_on_the_left};
+use super::bar::{LEAST, along_side, metal_on_the_left};
 use super::cubics::{arcs, cubics};
 use super::shell::{Curve, Face, Shell, Surface};
 
@@ -180,13 +180,7 @@ fn side(s: &CentrelineSegment, side: &Segment) -> Option<Surface> {
     // Out of the metal.
     let normal = bar.y * way.y - bar.z * way.x;
     match (*s, side.arc()) {
-        (CentrelineSegment::Straight { .. }, None) => Some(Surface::Plane { at, normal }),
-        (CentrelineSegment::Straight { .. }, Some(arc)) => Some(Surface::Cylinder {
-            at: bar.point(arc.centre, 0.0),
-            axis: bar.d,
-            radius: arc.radius,
-            inside: arc.sweep < 0.0,
-        }),
+        (CentrelineSegment::Straight { .. }, _) => Some(along_side(side, &bar)),
         (CentrelineSegment::Bend { centre, axis, .. }, Some(arc)) => {
             let middle = bar.point(arc.centre, 0.0);
             let on = foot(middle, centre, axis);

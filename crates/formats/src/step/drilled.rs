@@ -4,10 +4,10 @@
 use std::f64::consts::{PI, TAU};
 
 use glam::{DVec2, DVec3};
-use steelk_core::frame::{Hole, Profile, Walls};
+use steelk_core::frame::{Bar, Hole, Profile, Walls};
 use steelk_core::geom::{Contour, Segment, Vertex};
 
-use super::bar::{LEAST, Stand};
+use super::bar::LEAST;
 use super::cubics::{arcs, cubics};
 use super::ends::End;
 use super::shell::{Curve, Face, Shell, Surface};
@@ -40,14 +40,14 @@ impl Skin {
 
 /// Faces along the bar, by their sides in the section, with what is drilled in each: round or across, and
 /// along.
-pub struct Flats {
+pub struct Sides {
     pub faces: Vec<(usize, Segment)>,
     taken: Vec<(usize, [DVec2; 2])>,
 }
 
-impl Flats {
-    pub fn new(faces: Vec<(usize, Segment)>) -> Flats {
-        Flats { faces, taken: Vec::new() }
+impl Sides {
+    pub fn new(faces: Vec<(usize, Segment)>) -> Sides {
+        Sides { faces, taken: Vec::new() }
     }
 
     /// The face that a hole goes through so far out, with room for all of its rim, and how that lies.
@@ -150,11 +150,11 @@ fn plan(h: &Hole) -> Vec<(DVec2, Option<DVec2>)> {
 /// Drills a hole through each wall that it meets; none where one of them has no room for it.
 pub fn drill(
     out: &mut Shell,
-    flats: &mut Flats,
+    flats: &mut Sides,
     h: &Hole,
     p: &Profile,
     ends: &[End; 2],
-    at: &Stand,
+    at: &Bar,
 ) -> Option<()> {
     if h.notch.is_some() || h.bore.is_some() {
         return None;
@@ -176,7 +176,7 @@ pub fn drill(
     drilled.then_some(())
 }
 
-fn wall(out: &mut Shell, sides: [(usize, Skin); 2], h: &Hole, at: &Stand) {
+fn wall(out: &mut Shell, sides: [(usize, Skin); 2], h: &Hole, at: &Bar) {
     let across = h.out.perp();
     let middle = DVec2::new(h.at.dot(across), h.along);
     let place = |uv: DVec2, skin: &Skin| at.point(h.out * skin.level(uv.x) + across * uv.x, uv.y);

@@ -4,10 +4,10 @@
 use std::f64::consts::FRAC_PI_2;
 
 use glam::{DMat2, DVec2, DVec3};
-use steelk_core::frame::{Member, Surface as Cutter};
+use steelk_core::frame::{Bar, Member, Surface as Cutter};
 use steelk_core::geom::{Arc, Contour, Segment};
 
-use super::bar::{LEAST, Stand};
+use super::bar::LEAST;
 use super::borders::parted;
 use super::cubics::{arcs, cubics};
 use super::shell::{Curve, Surface};
@@ -146,7 +146,7 @@ impl End {
     }
 
     /// What the end face lies on; `out` is 1 for the end that is further along, -1 for the other.
-    pub fn surface(&self, out: f64, at: &Stand) -> Surface {
+    pub fn surface(&self, out: f64, at: &Bar) -> Surface {
         match self {
             End::Plane { at: s, slope } => {
                 let normal = (at.d - at.y * slope.x - at.z * slope.y).normalize_or_zero() * out;
@@ -162,7 +162,7 @@ impl End {
     }
 
     /// A side of the section on the end.
-    pub fn rim(&self, side: &Segment, at: &Stand) -> Curve {
+    pub fn rim(&self, side: &Segment, at: &Bar) -> Curve {
         match self {
             End::Plane { slope, .. } => match side.arc() {
                 Some(arc) => {
@@ -186,7 +186,7 @@ impl End {
 }
 
 /// A round of the section in the plane of a slanting end.
-fn slanting(centre: DVec3, radius: f64, turn: f64, slope: DVec2, at: &Stand) -> Curve {
+fn slanting(centre: DVec3, radius: f64, turn: f64, slope: DVec2, at: &Bar) -> Curve {
     let tilt = slope.length();
     if tilt < 1e-12 {
         return Curve::Circle { at: centre, axis: at.y.cross(at.z) * turn };

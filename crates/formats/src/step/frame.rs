@@ -2,9 +2,9 @@
 
 use glam::DAffine3;
 use steelk_core::frame::Body as SolidBody;
-use steelk_core::frame::{FrameList, FrameResult, Member, Profile, Standing, standing};
+use steelk_core::frame::{Bar, FrameList, FrameResult, Member, Profile, Standing, standing};
 
-use super::bar::{self, Stand};
+use super::bar;
 use super::bent;
 use super::file::{self, Solid};
 use super::shell::Shell;
@@ -21,7 +21,7 @@ fn in_facets(body: &SolidBody, at: &DAffine3, name: String, material: &str) -> R
 }
 
 /// A member by its own surfaces, where it has no others than are known.
-fn exact(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
+fn exact(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
     bar::shell(m, p, at).or_else(|| bent::shell(m, p)).or_else(|| notched::shell(m, p, at))
 }
 
@@ -30,15 +30,15 @@ fn standing_of<'a>(bodies: &'a [Standing], name: &str) -> Option<(&'a Standing, 
     bodies.iter().find_map(|b| Some((b, &b.places.iter().find(|p| p.name == name)?.at)))
 }
 
-/// The whole frame where it stands: members between planes and plates exactly; in facets, and called so, what
-/// is drilled, coped or bent.
+/// The whole frame where it stands: members and plates by their own surfaces; in facets, and called so, where
+/// a member has others than are known.
 pub fn frame(r: &FrameResult, list: &FrameList, saved_at: i64) -> Result<Vec<u8>, String> {
     let bodies = standing(r, true);
     let mut solids = Vec::new();
     for m in &r.members {
         let name = list.called(&m.name, false);
         let p = &r.profiles[m.profile];
-        let shell = exact(m, p, &Stand::of(m));
+        let shell = exact(m, p, &m.end(0));
         solids.push(match shell {
             Some(shell) => Solid { shell, name, material: m.material.name.clone() },
             None => {
@@ -69,13 +69,13 @@ pub fn frame(r: &FrameResult, list: &FrameList, saved_at: i64) -> Result<Vec<u8>
     Ok(file::write(&solids, name.trim(), "", saved_at))
 }
 
-/// A member by itself, along x; in facets where it is drilled, coped or bent.
+/// A member by itself, along x; in facets where it has other surfaces than are known.
 pub fn member(r: &FrameResult, m: &Member, mark: &str, saved_at: i64) -> Result<Vec<u8>, String> {
     let name = [mark, m.call.as_str()].join(" ").trim().to_string();
     let material = m.material.name.as_str();
     let p = &r.profiles[m.profile];
     // A bent one is told where it stands.
-    let solid = match exact(m, p, &Stand::alone()) {
+    let solid = match exact(m, p, &bar::ALONE) {
         Some(shell) => Solid { shell, name: name.clone(), material: material.into() },
         None => {
             let bodies = standing(r, true);

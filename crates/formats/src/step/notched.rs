@@ -2,11 +2,11 @@
 //! other; where the section changes, floors.
 
 use glam::DVec2;
-use steelk_core::frame::{Hole, Member, Profile, left_of};
+use steelk_core::frame::{Bar, Hole, Member, Profile, left_of};
 use steelk_core::geom::{Contour, Segment, Vertex};
 
-use super::bar::{LEAST, Stand, along_side, metal_on_the_left};
-use super::drilled::{Flats, drill, parted_beside};
+use super::bar::{LEAST, along_side, metal_on_the_left};
+use super::drilled::{Sides, drill, parted_beside};
 use super::ends::End;
 use super::shell::{Curve, Face, Shell, Surface};
 
@@ -25,7 +25,7 @@ impl Row {
         Row { end, points: Vec::new(), edges: Vec::new() }
     }
 
-    fn point(&mut self, out: &mut Shell, q: DVec2, at: &Stand) -> usize {
+    fn point(&mut self, out: &mut Shell, q: DVec2, at: &Bar) -> usize {
         if let Some(known) = self.points.iter().find(|p| p.0.distance(q) < SAME) {
             return known.1;
         }
@@ -35,7 +35,7 @@ impl Row {
     }
 
     /// The edge along a side, and whether it runs that way.
-    fn edge(&mut self, out: &mut Shell, side: &Segment, at: &Stand) -> (usize, bool) {
+    fn edge(&mut self, out: &mut Shell, side: &Segment, at: &Bar) -> (usize, bool) {
         let ends = [side.a, side.b].map(|q| self.point(out, q, at));
         let middle = side.at(0.5);
         let known = self
@@ -56,8 +56,8 @@ type Section = Vec<Contour>;
 /// Edges one after the other, each with whether it is run along as it goes.
 type Run = Vec<(usize, bool)>;
 
-/// The bar; none where a notch is not of a square end, goes into another, or leaves nothing.
-pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
+/// The bar; none where a notch is not of a square end, or leaves nothing.
+pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
     let notches: Vec<&Hole> = m.holes.iter().filter(|h| h.notch.is_some()).collect();
     if notches.is_empty() || !m.is_straight() || m.closed {
         return None;
@@ -92,7 +92,7 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
     rows.extend(floors.iter().map(|s| Row::new(End::Plane { at: *s, slope: DVec2::ZERO })));
     rows.push(Row::new(ends[1]));
     let mut out = Shell::default();
-    let mut flats: Vec<Flats> = Vec::new();
+    let mut flats: Vec<Sides> = Vec::new();
     for (k, section) in sections.iter().enumerate() {
         let [low, high] = [k, k + 1].map(|r| corners(&sections, r));
         // Every place of it lies between its rows.
@@ -125,7 +125,7 @@ pub fn shell(m: &Member, p: &Profile, at: &Stand) -> Option<Shell> {
                 out.faces.push(Face { surface: along_side(&side, at), loops: vec![run] });
             }
         }
-        flats.push(Flats::new(of_stretch));
+        flats.push(Sides::new(of_stretch));
     }
     for (r, row) in rows.iter_mut().enumerate() {
         let none = Section::new();
@@ -189,7 +189,7 @@ fn rest(
     of: &Section,
     less: &Section,
     corners: &[DVec2],
-    at: &Stand,
+    at: &Bar,
 ) -> Option<Vec<Vec<Run>>> {
     let mut parts = |c: &Section| -> Vec<(usize, bool, Segment)> {
         let sides = c.iter().flat_map(Contour::segments).flat_map(|s| split(&s, corners));
