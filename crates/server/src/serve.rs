@@ -89,6 +89,8 @@ pub fn serve(s: Serve, with_demo: bool) -> Result<ExitCode, String> {
             data.insert(Line::of(connection));
         })
         .workers(2)
+        // An answer goes out in several writes: the last of them must not wait for word of the first.
+        .tcp_nodelay(true)
         .max_connections(CONNECTIONS)
         .disable_signals()
         .shutdown_timeout(GRACE)

@@ -137,6 +137,7 @@ pub fn empty(piece: &Piece, display: Display) -> PieceResult {
         features: Vec::new(),
         corners: Vec::new(),
         mesh: OnceLock::new(),
+        blank: OnceLock::new(),
         bend_rows: Vec::new(),
         plan: Default::default(),
         lettered: false,

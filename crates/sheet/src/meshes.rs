@@ -146,7 +146,7 @@ const PATTERN: usize = 200;
 
 /// Whether a piece has patterns: their holes can be left out of its pictures and of a plain mesh.
 pub fn has_patterns(result: &PieceResult) -> bool {
-    patterned(result).iter().any(|p| *p)
+    result.features.len() > PATTERN && patterned(result).iter().any(|p| *p)
 }
 
 /// For each hole whether patterns made it, and nothing else.

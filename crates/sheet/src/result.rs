@@ -11,7 +11,7 @@ use crate::formed::mesh::FlatMesh;
 use crate::formed::zones::Zone;
 use crate::{Bore, BoreKind, Pressed};
 pub use ground::finding::*;
-use ground::geom::{Contour, Hole};
+use ground::geom::{Contour, Hole, Rectangle, smallest_rectangle};
 use ground::quantity::{Display, LengthUnit};
 use shop::BendMethod;
 
@@ -324,6 +324,7 @@ pub struct PieceResult {
     pub corners: Vec<CornerName>,
     /// Made when a picture or a mesh file asks for it; figures never wait for it.
     pub(crate) mesh: OnceLock<FlatMesh>,
+    pub(crate) blank: OnceLock<Rectangle>,
     /// Bends in the order they are made.
     pub bend_rows: Vec<BendRow>,
     /// What the brake does with it, for pictures.
@@ -359,6 +360,11 @@ pub struct CornerName {
 }
 
 impl PieceResult {
+    /// The smallest rectangle that it is cut from, at any angle.
+    pub fn blank(&self) -> &Rectangle {
+        self.blank.get_or_init(|| smallest_rectangle(&self.flat.outer))
+    }
+
     pub fn figure(&self, key: &str) -> Option<&FigureResult> {
         self.figures.iter().find(|f| f.key == key)
     }

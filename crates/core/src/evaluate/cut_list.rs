@@ -7,7 +7,6 @@ use serde::Serialize;
 use super::JobResult;
 use crate::job::{Job, Line, Operation, Piece, Rolling};
 use frame::{FrameList, frame_list};
-use ground::geom::smallest_rectangle;
 use ground::quantity::{Display, Printed, summed};
 use sheet::result::PieceResult;
 
@@ -133,7 +132,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                     display.thickness_number(p.thickness)
                 },
                 blank: {
-                    let size = smallest_rectangle(&p.flat.outer).size;
+                    let size = p.blank().size;
                     format!("{} × {}", display.length(size.max_element()), display.length(size.min_element()))
                 },
                 area: display.area(p.value("area")),
