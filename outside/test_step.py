@@ -255,6 +255,103 @@ def test_what_is_coped_to_a_round_ends_in_its_cylinder(tmp_path):
         assert abs(volume / told - 1) < 1e-6, (volume, told)
 
 
+# Bars that come upon the corner of a solid flat, aslant, and one whose end two planes make.
+CORNERED = """job "x", in mm, by DIN 6935
+
+frame F-1 "cornered", of FLAT 40x40, material s235, corners mitred
+  node A 0, 0, 0
+  node B 900 up from A
+  node E between A and B, 450 along
+  node D 500 east, 600 up from A
+  node G between A and B, 250 along
+  node H 400 north, 50 up from A
+  post A B, turned 45
+  arm D E, CHS 21.3x2
+  arm G H, CHS 33.7x2.6
+
+frame F-2 "two cuts", of CHS 60.3x4, material s235, corners mitred
+  node A 0, 0, 0
+  node B 600 east from A
+  rail A B
+  node P 560 east, 3 north from A
+  node Q 560 east, 3 north, 100 up from A
+  node R 500 east, 100 north from A
+  node S 530 east, 100 south from A
+  trim rail-1 end by nodes P Q R
+  trim rail-1 end by nodes P Q S
+"""
+
+
+def ring(start, end, across, wall):
+    """Places over the section of a tube (Gauss and Legendre across the wall, equal steps round) with their
+    shares of its area, and its way."""
+    a, b = np.array(start, float), np.array(end, float)
+    d = (b - a) / np.linalg.norm(b - a)
+    u = np.cross(d, [0.0, 0.3, 1.0])
+    u /= np.linalg.norm(u)
+    v = np.cross(d, u)
+    nodes, weights = np.polynomial.legendre.leggauss(12)
+    turn = np.linspace(0, 2 * math.pi, 40000, endpoint=False)
+    round_ = np.outer(np.cos(turn), u) + np.outer(np.sin(turn), v)
+    for n, w in zip(nodes, weights):
+        r = (across - wall) / 2 + n * wall / 2
+        yield a + r * round_, 2 * math.pi * r * w * wall / 2 / len(turn), d
+
+
+def test_what_is_coped_to_a_corner_ends_in_planes(tmp_path):
+    source = tmp_path / "job.txt"
+    source.write_text(CORNERED)
+    out = tmp_path / "frame.step"
+    run("export", source, "--as", "frame-step", "--frame", "F-1", "-o", out, codes=(0, 1))
+    assert "(in facets)" not in out.read_text()
+    # The post's corners as the kernel has them, seen from above.
+    gmsh.model.add("post")
+    solids = gmsh.model.occ.importShapes(str(out))
+    gmsh.model.occ.synchronize()
+    volumes = [gmsh.model.occ.getMass(*s) for s in solids]
+    tips = gmsh.model.getBoundary([solids[0]], recursive=True, combined=False)
+    plan = np.array(sorted({tuple(np.round(gmsh.model.getValue(0, t, [])[:2], 9)) for _, t in tips}))
+    gmsh.model.remove()
+    assert len(plan) == 4
+    order = np.argsort(np.arctan2(plan[:, 1], plan[:, 0]))
+    plan = plan[order]
+
+    def from_post(start, end, across, wall):
+        """From the post's axis out: along each line to the far side of a convex plan, solved and added up."""
+        long = np.linalg.norm(np.array(end, float) - np.array(start, float))
+        total = 0.0
+        for q, share, d in ring(start, end, across, wall):
+            station = np.full(len(q), np.inf)
+            for p, r in zip(plan, np.roll(plan, -1, axis=0)):
+                n = np.array([r[1] - p[1], p[0] - r[0]])
+                on = d[:2] @ n
+                if on > 1e-9:
+                    station = np.minimum(station, ((p - q[:, :2]) @ n) / on)
+            total += (long - station).sum() * share
+        return total
+
+    told = [
+        from_post((0, 0, 450), (500, 0, 600), 21.3, 2),
+        from_post((0, 0, 250), (0, 400, 50), 33.7, 2.6),
+    ]
+    for volume, told in zip(volumes[1:], told):
+        assert abs(volume / told - 1) < 1e-6, (volume, told)
+
+
+def test_an_end_of_two_cuts(tmp_path):
+    source = tmp_path / "job.txt"
+    source.write_text(CORNERED)
+    out = tmp_path / "frame.step"
+    run("export", source, "--as", "frame-step", "--frame", "F-2", "-o", out, codes=(0, 1))
+    assert "(in facets)" not in out.read_text()
+    [volume], kinds = bodies(out)
+    told = 0.0
+    for q, share, _ in ring((0, 0, 0), (600, 0, 0), 60.3, 4):
+        y = q[:, 1] - 3
+        told += np.minimum(560 - 60 / 97 * y, 560 + 30 / 103 * y).sum() * share
+    assert abs(volume / told - 1) < 1e-6, (volume, told)
+
+
 NOTCHED = """job "x", in mm, by DIN 6935
 
 frame F-1 "square", of SHS 60x60x4, material s235, corners mitred
@@ -342,6 +439,55 @@ def test_holes_through_a_round_wall(tmp_path):
     told = math.pi * (high**2 - low**2) * 900 - 3 * taken(11) - 2 * taken(14, 30) - 2 * taken(9)
     assert abs(volume / told - 1) < 1e-8, (volume, told)
     assert kinds == {"Plane", "Cylinder"}
+
+
+# Mouths, blind ends and ledges in flat walls; drilled again in a mirrored copy.
+SUNK = """job "x", in mm, by DIN 6935
+
+frame F-1 "sunk", of FLAT 60x20, material s235, corners mitred
+  node A 0, 0, 0
+  node B 400 east from A
+  bar A B
+  countersunk hole ⌀9, head ⌀18 at 90° on bar-1, 60 from its start
+  blind hole ⌀8, 10 deep, 118° point on bar-1, 120 from its start, 4 off the middle
+  blind hole ⌀10, 12 deep, flat bottom on bar-1, 180 from its start
+  counterbored hole ⌀9, bore ⌀15, 7 deep on bar-1, 240 from its start
+  node C 0, 500, 0
+  node D 300 east, 400 north from C
+  bar C D, SHS 60x60x4
+  countersunk hole ⌀7, head ⌀12 at 90° on bar-2, 100 from its start, left face
+  mirror bar-2 across north at 700
+"""
+
+
+def test_mouths_and_blind_holes_in_flat_walls(tmp_path):
+    """What they take by hand: cylinders, cones and their frusta."""
+    source = tmp_path / "job.txt"
+    source.write_text(SUNK)
+    out = tmp_path / "frame.step"
+    run("export", source, "--as", "frame-step", "-o", out, codes=(0, 1))
+    assert "(in facets)" not in out.read_text()
+    volumes, kinds = bodies(out)
+    assert kinds == {"Plane", "Cylinder", "Cone"}
+
+    def frustum(d, e, high):
+        return math.pi / 12 * high * (d * d + d * e + e * e)
+
+    def drill(d, deep):
+        return math.pi / 4 * d * d * deep
+
+    taken = frustum(18, 9, 4.5) + drill(9, 55.5)
+    taken += drill(8, 10) + frustum(8, 0, 4 / math.tan(math.radians(59)))
+    taken += drill(10, 12) + drill(15, 7) + drill(9, 53)
+    assert abs(volumes[0] / (60 * 20 * 400 - taken) - 1) < 1e-9
+    assert abs(volumes[1] - volumes[2]) < 1e-3
+    whole = tmp_path / "whole.txt"
+    whole.write_text("\n".join(l for l in SUNK.splitlines() if "countersunk hole ⌀7" not in l))
+    run("export", whole, "--as", "frame-step", "-o", out, codes=(0, 1))
+    plain, _ = bodies(out)
+    for k in [1, 2]:
+        assert abs(plain[k] - volumes[k] - frustum(12, 7, 2.5) - drill(7, 1.5)) < 1e-3
+    assert abs(sum(volumes) * 7850e-9 / mass_of(source, "F-1") - 1) < 1e-8
 
 
 # Round, square, turned about its line, an angle both ways; bends one after the other in space.

@@ -298,4 +298,23 @@ proptest! {
         is_sound(&told, &lines);
         prop_assert!(!told.contains("(in facets)"), "{lines}");
     }
+
+    /// Wherever a bar comes upon a post of any section, however that is turned: ends of several planes.
+    #[test]
+    fn bars_coped_to_sections_close(
+        x in 350.0..700.0f64, y in -350.0..350.0f64, z in 150.0..750.0f64, reversed: bool,
+        turned in -180.0..180.0f64,
+        post in prop::sample::select(vec!["FLAT 50x30", "SHS 40x40x3", "L 60x60x6", "IPE 120", "UPN 100"]),
+        of in section(),
+    ) {
+        let ends = if reversed { "E D" } else { "D E" };
+        let lines = format!(
+            "  node A 0, 0, 0\n  node B 900 up from A\n  node E between A and B, 450 along\n  node D {x:.2}, {y:.2}, {z:.2}\n  \
+             post A B, {post}, turned {turned:.1}\n  arm {ends}, {of}\n"
+        );
+        let told = bar(&lines, "arm-1");
+        is_sound(&told, &lines);
+        // An open section may be come upon behind its own edges: a step in the end.
+        prop_assert!(!told.contains("(in facets)") || !post.starts_with(['F', 'S']), "{lines}");
+    }
 }

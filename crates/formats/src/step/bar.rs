@@ -23,7 +23,10 @@ pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
     if !m.is_straight() || m.closed {
         return None;
     }
-    let ends = [End::of(m, 0)?, End::of(m, 1)?];
+    let ends = [End::of(m, p, 0)?, End::of(m, p, 1)?];
+    if ends.iter().any(|e| matches!(e, End::Planes(_))) {
+        return None;
+    }
     let mut out = Shell::default();
     let mut flats = Vec::new();
     let mut caps: [Vec<Vec<(usize, bool)>>; 2] = [Vec::new(), Vec::new()];
@@ -43,10 +46,9 @@ pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
         caps[1].push(high.iter().map(|e| (*e, true)).collect());
         caps[0].push(low.iter().rev().map(|e| (*e, false)).collect());
     }
-    let [low, high] = caps;
-    for (k, loops) in [low, high].into_iter().enumerate() {
-        let on = ends[k].surface(if k == 0 { -1.0 } else { 1.0 }, at);
-        out.faces.push(Face { surface: on, loops });
+    for (k, loops) in caps.into_iter().enumerate() {
+        let (_, surface) = ends[k].faces(&[], if k == 0 { -1.0 } else { 1.0 }, at)?.pop()?;
+        out.faces.push(Face { surface, loops });
     }
     let mut flats = Sides::new(flats);
     for h in &m.holes {

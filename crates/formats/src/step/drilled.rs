@@ -6,11 +6,13 @@ use std::f64::consts::{PI, TAU};
 use glam::{DVec2, DVec3};
 use steelk_core::frame::{Bar, Hole, Profile, Walls};
 use steelk_core::geom::{Contour, Segment, Vertex};
+use steelk_core::sheet::Bore;
 
 use super::bar::LEAST;
 use super::cubics::{arcs, cubics};
 use super::ends::End;
 use super::shell::{Curve, Face, Shell, Surface};
+use super::well::Mouth;
 
 /// A round wall that is drilled nearer to its half width than this share is drilled along itself.
 const STEEPEST: f64 = 0.95;
@@ -156,13 +158,18 @@ pub fn drill(
     ends: &[End; 2],
     at: &Bar,
 ) -> Option<()> {
-    if h.notch.is_some() || h.bore.is_some() {
+    if h.notch.is_some() {
         return None;
     }
     let off = h.at.dot(h.out.perp());
     let mut drilled = false;
-    for (top, bottom) in Walls::new(p).through(h.out, off) {
+    for (n, (top, bottom)) in Walls::new(p).through(h.out, off).into_iter().enumerate() {
         if top <= h.floor + LEAST {
+            continue;
+        }
+        if let Some(bore) = h.bore.as_deref().filter(|b| n == 0 && !b.is_plain()) {
+            sink(out, flats, (h, bore), [bottom, top], ends, at)?;
+            drilled = true;
             continue;
         }
         // A wall that it ends in.
@@ -174,6 +181,44 @@ pub fn drill(
         drilled = true;
     }
     drilled.then_some(())
+}
+
+/// A hole with a mouth, or one that does not come out, in a flat wall.
+fn sink(
+    out: &mut Shell,
+    flats: &mut Sides,
+    (h, bore): (&Hole, &Bore),
+    [bottom, top]: [f64; 2],
+    ends: &[End; 2],
+    at: &Bar,
+) -> Option<()> {
+    if bore.back || h.length > h.diameter + LEAST {
+        return None;
+    }
+    let t = top - bottom;
+    let profile = bore.profile(t);
+    let wide = Hole { diameter: bore.widest(), length: bore.widest(), ..h.clone() };
+    let own = flats.under(&wide, top, ends)?;
+    // What comes out is as wide there as it is told.
+    let &(r, deep) = profile.last()?;
+    let narrow = Hole { diameter: 2.0 * r, length: 2.0 * r, ..h.clone() };
+    let comes_out = deep > t - LEAST && r > LEAST;
+    let far = if comes_out { flats.under(&narrow, bottom, ends)? } else { own };
+    if [own, far].iter().any(|s| matches!(s.1, Skin::Round { .. })) {
+        return None;
+    }
+    let across = h.out.perp();
+    let turned = |v: DVec2| at.y * v.x + at.z * v.y;
+    let mouth = Mouth {
+        at: at.point(h.out * top + across * h.at.dot(across), h.along),
+        out_of: turned(h.out),
+        across: at.d,
+        hand: at.y.cross(at.z).dot(at.d).signum(),
+        t,
+        faces: [own.0, far.0],
+    };
+    out.well(&mouth, &profile);
+    Some(())
 }
 
 fn wall(out: &mut Shell, sides: [(usize, Skin); 2], h: &Hole, at: &Bar) {

@@ -1,22 +1,26 @@
-//! Where a straight bar ends, in the bar's own coordinates: at a plane, or at the outside of a round that it
-//! is coped to.
+//! Where a straight bar ends, in the bar's own coordinates: at a plane or several, or at the outside of a round
+//! that it is coped to.
 
 use std::f64::consts::FRAC_PI_2;
 
 use glam::{DMat2, DVec2, DVec3};
-use steelk_core::frame::{Bar, Member, Surface as Cutter};
+use steelk_core::frame::{Bar, Member, Profile, Surface as Cutter};
 use steelk_core::geom::{Arc, Contour, Segment};
 
 use super::bar::LEAST;
 use super::borders::parted;
 use super::cubics::{arcs, cubics};
+use super::planes::{self, Facet};
 use super::shell::{Curve, Surface};
 
 /// A section that reaches further than this over a round's half width touches it where it turns away: its
 /// saddle is too steep for smooth curves.
 const GRAZING: f64 = 0.97;
 
-#[derive(Clone, Copy)]
+/// A step of an end that is none, mm: planes meet in lines as sharp as the section's own points are.
+const STEP: f64 = 1e-5;
+
+#[derive(Clone)]
 pub enum End {
     /// So far along at the middle of the section, and by how much further for a step in it.
     Plane {
@@ -24,6 +28,8 @@ pub enum End {
         slope: DVec2,
     },
     Round(Round),
+    /// More than one over the section.
+    Planes(Vec<Facet>),
 }
 
 /// A round across the bar: a place on its axis and the way of it, in the section and along.
@@ -90,87 +96,105 @@ impl Round {
 }
 
 impl End {
-    /// Of a member's end; none where more than one surface cuts it, or one that is neither.
-    pub fn of(m: &Member, k: usize) -> Option<End> {
-        let bar = m.end(k);
-        match m.trims[k].as_slice() {
-            [] => Some(End::plane(m, k, 0.0, DVec2::ZERO)),
-            [cut] => match &cut.surface {
-                Cutter::Plane { at, normal } => {
-                    let (across, along) = bar.turned(*normal);
-                    (along.abs() >= LEAST)
-                        .then(|| End::plane(m, k, normal.dot(*at - bar.o) / along, -across / along))
-                }
-                Cutter::Round { at, axis, radius } => {
-                    let own = m.end(0);
-                    let ((p, s), (v, t)) = (own.local(*at), own.turned(*axis));
-                    let axis = v.extend(t).normalize_or_zero();
-                    let side = if k == 0 { 1.0 } else { -1.0 };
-                    let round = Round { at: p.extend(s), axis, radius: *radius, side };
-                    (v.length() > LEAST).then_some(End::Round(round))
-                }
-                Cutter::Outline { .. } => None,
-            },
+    /// Of a member's end; none where a round and something else cut it.
+    pub fn of(m: &Member, p: &Profile, k: usize) -> Option<End> {
+        let only = match m.trims[k].as_slice() {
+            [] => return Some(End::plane(m, k, 0.0, DVec2::ZERO)),
+            [cut] => Some(&cut.surface),
             _ => None,
+        };
+        if let Some(Cutter::Round { at, axis, radius }) = only {
+            let own = m.end(0);
+            let ((p, s), (v, t)) = (own.local(*at), own.turned(*axis));
+            let axis = v.extend(t).normalize_or_zero();
+            let side = if k == 0 { 1.0 } else { -1.0 };
+            let round = Round { at: p.extend(s), axis, radius: *radius, side };
+            return (v.length() > LEAST).then_some(End::Round(round));
         }
+        let mut facets = planes::of(m, k, &p.outer.bounds())?;
+        if let [one] = facets.as_slice() {
+            return Some(End::plane(m, k, one.at, one.slope));
+        }
+        if k == 1 {
+            // Along the bar, from its beginning.
+            facets.iter_mut().for_each(|f| (f.at, f.slope) = (m.length - f.at, -f.slope));
+        }
+        Some(End::Planes(facets))
     }
 
     fn plane(m: &Member, k: usize, at: f64, slope: DVec2) -> End {
         if k == 0 { End::Plane { at, slope } } else { End::Plane { at: m.length - at, slope: -slope } }
     }
 
-    pub fn is_square(&self) -> bool {
-        matches!(self, End::Plane { slope, .. } if slope.length() < LEAST)
-    }
-
     pub fn station(&self, q: DVec2) -> f64 {
         match self {
             End::Plane { at, slope } => at + slope.dot(q),
             End::Round(r) => r.station(q),
+            End::Planes(facets) => planes::at(facets, q).station(q),
         }
     }
 
     /// A contour of the section with the corners that this end makes in it.
     pub fn parted(&self, c: Contour) -> Contour {
         match self {
-            End::Plane { .. } => c,
+            End::Plane { .. } | End::Planes(_) => c,
             End::Round(r) => r.parted(&c),
         }
     }
 
     pub fn holds(&self, c: &Contour) -> bool {
         match self {
-            End::Plane { .. } => true,
+            End::Plane { .. } | End::Planes(_) => true,
             End::Round(r) => r.holds(c),
         }
     }
 
-    /// What the end face lies on; `out` is 1 for the end that is further along, -1 for the other.
-    pub fn surface(&self, out: f64, at: &Bar) -> Surface {
-        match self {
-            End::Plane { at: s, slope } => {
-                let normal = (at.d - at.y * slope.x - at.z * slope.y).normalize_or_zero() * out;
-                Surface::Plane { at: at.point(DVec2::ZERO, *s), normal }
+    /// The parts of a section that end in a face each, and what that lies on; `out` is 1 for the end that is
+    /// further along, -1 for the other.
+    pub fn faces(&self, section: &[Contour], out: f64, at: &Bar) -> Option<Vec<(Vec<Contour>, Surface)>> {
+        Some(match self {
+            End::Plane { at: s, slope } => vec![(section.to_vec(), plane(*s, *slope, out, at))],
+            End::Round(r) => {
+                let surface = Surface::Cylinder {
+                    at: at.point(r.at.truncate(), r.at.z),
+                    axis: at.y * r.axis.x + at.z * r.axis.y + at.d * r.axis.z,
+                    radius: r.radius,
+                    inside: true,
+                };
+                vec![(section.to_vec(), surface)]
             }
-            End::Round(r) => Surface::Cylinder {
-                at: at.point(r.at.truncate(), r.at.z),
-                axis: at.y * r.axis.x + at.z * r.axis.y + at.d * r.axis.z,
-                radius: r.radius,
-                inside: true,
-            },
-        }
+            End::Planes(facets) => {
+                let mut parts = Vec::new();
+                for f in facets {
+                    let part = f.of(section)?;
+                    // Where one plane ends and the next begins beside it, a wall would be wanted.
+                    let steps = |q: DVec2| (f.station(q) - self.station(q)).abs() > STEP;
+                    if part.iter().flat_map(|c| &c.vertices).any(|v| steps(v.p)) {
+                        return None;
+                    }
+                    if !part.is_empty() {
+                        parts.push((part, plane(f.at, f.slope, out, at)));
+                    }
+                }
+                parts
+            }
+        })
     }
 
     /// A side of the section on the end.
     pub fn rim(&self, side: &Segment, at: &Bar) -> Curve {
+        let on_plane = |slope: DVec2| match side.arc() {
+            Some(arc) => {
+                // Its middle may lie beside the part of the end that the side ends in.
+                let middle = side.at(0.5);
+                let station = self.station(middle) + slope.dot(arc.centre - middle);
+                slanting(at.point(arc.centre, station), arc.radius, arc.sweep.signum(), slope, at)
+            }
+            None => Curve::Line,
+        };
         match self {
-            End::Plane { slope, .. } => match side.arc() {
-                Some(arc) => {
-                    let centre = at.point(arc.centre, self.station(arc.centre));
-                    slanting(centre, arc.radius, arc.sweep.signum(), *slope, at)
-                }
-                None => Curve::Line,
-            },
+            End::Plane { slope, .. } => on_plane(*slope),
+            End::Planes(facets) => on_plane(planes::at(facets, side.at(0.5)).slope),
             End::Round(r) => {
                 let place = |f: f64| {
                     let q = side.at(f);
@@ -183,6 +207,12 @@ impl End {
             }
         }
     }
+}
+
+/// A plane that an end lies on, looking out.
+fn plane(station: f64, slope: DVec2, out: f64, at: &Bar) -> Surface {
+    let normal = (at.d - at.y * slope.x - at.z * slope.y).normalize_or_zero() * out;
+    Surface::Plane { at: at.point(DVec2::ZERO, station), normal }
 }
 
 /// A round of the section in the plane of a slanting end.

@@ -8,7 +8,7 @@ use super::bar;
 use super::bent;
 use super::file::{self, Solid};
 use super::shell::Shell;
-use super::{facets, notched, sheet};
+use super::{facets, sheet, stretches};
 
 /// What is said of a body that is told by facets.
 const FACETED: &str = " (in facets)";
@@ -22,7 +22,7 @@ fn in_facets(body: &SolidBody, at: &DAffine3, name: String, material: &str) -> R
 
 /// A member by its own surfaces, where it has no others than are known.
 fn exact(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
-    bar::shell(m, p, at).or_else(|| bent::shell(m, p)).or_else(|| notched::shell(m, p, at))
+    bar::shell(m, p, at).or_else(|| bent::shell(m, p)).or_else(|| stretches::shell(m, p, at))
 }
 
 /// The body that a member is one of, and where it stands.

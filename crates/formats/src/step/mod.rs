@@ -9,9 +9,10 @@ mod ends;
 mod facets;
 mod file;
 mod frame;
-mod notched;
+mod planes;
 mod sheet;
 mod shell;
+mod stretches;
 mod well;
 
 use steelk_core::result::PieceResult;

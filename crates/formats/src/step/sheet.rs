@@ -12,6 +12,7 @@ use steelk_core::sheet::{Bored, bored};
 
 use super::borders::{Border, Side, Stretch, borders, parted};
 use super::cubics::{arcs, cubics};
+use super::well::Mouth;
 use super::shell::{Curve, Face, Shell, Surface};
 
 /// Why there is no STEP file of a piece.
@@ -119,7 +120,18 @@ impl Made<'_> {
             deep = rest;
             let here: Vec<&BoreMark> = here;
             for b in here {
-                self.well(zone, b.at.into(), &b.bore.profile(self.t), b.bore.back, at);
+                let (frame, back) = (self.frames[zone], b.bore.back);
+                let up = frame.transform_vector3(DVec3::Z);
+                let [below, above] = at;
+                let mouth = Mouth {
+                    at: self.place(zone, b.at.into(), if back { 0.0 } else { self.t }),
+                    out_of: if back { -up } else { up },
+                    across: frame.transform_vector3(DVec3::X),
+                    hand: 1.0,
+                    t: self.t,
+                    faces: if back { [below, above] } else { [above, below] },
+                };
+                self.out.well(&mouth, &b.bore.profile(self.t));
             }
         }
         for (zone, s) in walls {

@@ -1,5 +1,5 @@
-//! The faces of a straight bar with square notches in its ends: stretches of one section each, one after the
-//! other; where the section changes, floors.
+//! The faces of a straight bar with square notches in its ends, or with ends of several planes: stretches of
+//! one section each, one after the other; where the section changes, floors.
 
 use glam::DVec2;
 use steelk_core::frame::{Bar, Hole, Member, Profile, left_of};
@@ -8,21 +8,39 @@ use steelk_core::geom::{Contour, Segment, Vertex};
 use super::bar::{LEAST, along_side, metal_on_the_left};
 use super::drilled::{Sides, drill, parted_beside};
 use super::ends::End;
+use super::planes::SAME;
 use super::shell::{Curve, Face, Shell, Surface};
-
-/// Places of a section nearer than this, mm, are one.
-const SAME: f64 = 1e-6;
 
 /// A row of the section across the bar: its corners and edges, each made once.
 struct Row {
     end: End,
+    /// What ends in it, forwards and backwards.
+    parts: Vec<Ending>,
+    /// Corners of the sections beside it and of its own planes.
+    corners: Vec<DVec2>,
     points: Vec<(DVec2, usize)>,
     edges: Vec<([usize; 2], DVec2, usize)>,
 }
 
+/// A section by the faces that it ends in, less the section that goes on; forwards 1, backwards -1.
+struct Ending {
+    of: Vec<(Section, Surface)>,
+    less: Option<usize>,
+    way: f64,
+}
+
 impl Row {
-    fn new(end: End) -> Row {
-        Row { end, points: Vec::new(), edges: Vec::new() }
+    fn new(end: End, row: usize, sections: &[Section], at: &Bar) -> Option<Row> {
+        let (before, after) = (row.checked_sub(1), Some(row).filter(|k| *k < sections.len()));
+        let mut parts = Vec::new();
+        for (of, less, way) in [(before, after, 1.0), (after, before, -1.0)] {
+            let Some(of) = of else { continue };
+            parts.push(Ending { of: end.faces(&sections[of], way, at)?, less, way });
+        }
+        let beside = [before, after].into_iter().flatten().map(|k| &sections[k]);
+        let cut = parts.iter().flat_map(|p| &p.of).map(|p| &p.0);
+        let corners = beside.chain(cut).flatten().flat_map(|c| c.vertices.iter().map(|v| v.p)).collect();
+        Some(Row { end, parts, corners, points: Vec::new(), edges: Vec::new() })
     }
 
     fn point(&mut self, out: &mut Shell, q: DVec2, at: &Bar) -> usize {
@@ -58,12 +76,16 @@ type Run = Vec<(usize, bool)>;
 
 /// The bar; none where a notch is not of a square end, or leaves nothing.
 pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
-    let notches: Vec<&Hole> = m.holes.iter().filter(|h| h.notch.is_some()).collect();
-    if notches.is_empty() || !m.is_straight() || m.closed {
+    if !m.is_straight() || m.closed {
         return None;
     }
-    let ends = [End::of(m, 0)?, End::of(m, 1)?];
-    if notches.iter().any(|h| !ends[h.notch.unwrap_or(0).min(1)].is_square()) {
+    let notches: Vec<&Hole> = m.holes.iter().filter(|h| h.notch.is_some()).collect();
+    let [start, end] = [End::of(m, p, 0)?, End::of(m, p, 1)?];
+    let plain = |e: &End| matches!(e, End::Plane { .. });
+    if notches.is_empty() && plain(&start) && plain(&end) {
+        return None;
+    }
+    if [&start, &end].iter().any(|e| matches!(e, End::Round(_))) {
         return None;
     }
     let drilled: Vec<Hole> = m.holes.iter().filter(|h| h.notch.is_none()).cloned().collect();
@@ -72,7 +94,7 @@ pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
     let mut floors: Vec<f64> = notches.iter().map(|h| floor(h)).collect();
     floors.sort_by(f64::total_cmp);
     floors.dedup_by(|a, b| (*a - *b).abs() < LEAST);
-    let [first, last] = [0, 1].map(|k| ends[k].station(DVec2::ZERO));
+    let [first, last] = [&start, &end].map(|e| e.station(DVec2::ZERO));
     let marks: Vec<f64> = [first].into_iter().chain(floors.iter().copied()).chain([last]).collect();
     if marks.windows(2).any(|w| w[1] - w[0] < LEAST) {
         return None;
@@ -88,13 +110,15 @@ pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
             left_of(p, &base, &here.copied().collect::<Vec<_>>())
         })
         .collect::<Option<_>>()?;
-    let mut rows: Vec<Row> = vec![Row::new(ends[0])];
-    rows.extend(floors.iter().map(|s| Row::new(End::Plane { at: *s, slope: DVec2::ZERO })));
-    rows.push(Row::new(ends[1]));
+    let ends = [start].into_iter().chain(floors.iter().map(|s| End::Plane { at: *s, slope: DVec2::ZERO }));
+    let mut rows = Vec::with_capacity(marks.len());
+    for (r, end) in ends.chain([end]).enumerate() {
+        rows.push(Row::new(end, r, &sections, at)?);
+    }
     let mut out = Shell::default();
     let mut flats: Vec<Sides> = Vec::new();
     for (k, section) in sections.iter().enumerate() {
-        let [low, high] = [k, k + 1].map(|r| corners(&sections, r));
+        let [low, high] = [k, k + 1].map(|r| rows[r].corners.clone());
         // Every place of it lies between its rows.
         let runs =
             section.iter().flat_map(Contour::segments).flat_map(|s| [0.0, 0.25, 0.5, 0.75].map(|f| s.at(f)));
@@ -127,34 +151,29 @@ pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
         }
         flats.push(Sides::new(of_stretch));
     }
-    for (r, row) in rows.iter_mut().enumerate() {
-        let none = Section::new();
-        let before = if r == 0 { &none } else { &sections[r - 1] };
-        let after = sections.get(r).unwrap_or(&none);
-        for (of, less, way) in [(before, after, 1.0), (after, before, -1.0)] {
-            for loops in rest(row, &mut out, of, less, &corners(&sections, r), at)? {
-                let turned = |l: Run| -> Run {
-                    if way > 0.0 { l } else { l.into_iter().rev().map(|(e, f)| (e, !f)).collect() }
-                };
-                let surface: Surface = row.end.surface(way, at);
-                out.faces.push(Face { surface, loops: loops.into_iter().map(turned).collect() });
+    let none = Section::new();
+    for row in &mut rows {
+        for Ending { of, less, way } in std::mem::take(&mut row.parts) {
+            let less = less.map_or(&none, |k| &sections[k]);
+            for (of, surface) in of {
+                for loops in rest(row, &mut out, &of, less, at)? {
+                    let turned = |l: Run| -> Run {
+                        if way > 0.0 { l } else { l.into_iter().rev().map(|(e, f)| (e, !f)).collect() }
+                    };
+                    let loops = loops.into_iter().map(turned).collect();
+                    out.faces.push(Face { surface: surface.clone(), loops });
+                }
             }
         }
     }
     for h in &drilled {
         let k = marks.windows(2).position(|w| w[0] < h.along && h.along < w[1])?;
-        drill(&mut out, &mut flats[k], h, p, &[rows[k].end, rows[k + 1].end], at)?;
+        drill(&mut out, &mut flats[k], h, p, &[rows[k].end.clone(), rows[k + 1].end.clone()], at)?;
     }
     if at.y.cross(at.z).dot(at.d) < 0.0 {
         out.turn_round();
     }
     out.is_closed().then_some(out)
-}
-
-/// Corners of the sections on both sides of a row.
-fn corners(sections: &[Section], row: usize) -> Vec<DVec2> {
-    let beside = [row.checked_sub(1), Some(row)].into_iter().flatten().filter_map(|k| sections.get(k));
-    beside.flatten().flat_map(|c| c.vertices.iter().map(|v| v.p)).collect()
 }
 
 /// A side in parts, from corner to corner.
@@ -183,16 +202,10 @@ fn split(s: &Segment, corners: &[DVec2]) -> Vec<Segment> {
 }
 
 /// The loops round what a section has and another has not, a face each: the outer loop first.
-fn rest(
-    row: &mut Row,
-    out: &mut Shell,
-    of: &Section,
-    less: &Section,
-    corners: &[DVec2],
-    at: &Bar,
-) -> Option<Vec<Vec<Run>>> {
+fn rest(row: &mut Row, out: &mut Shell, of: &Section, less: &Section, at: &Bar) -> Option<Vec<Vec<Run>>> {
+    let corners = row.corners.clone();
     let mut parts = |c: &Section| -> Vec<(usize, bool, Segment)> {
-        let sides = c.iter().flat_map(Contour::segments).flat_map(|s| split(&s, corners));
+        let sides = c.iter().flat_map(Contour::segments).flat_map(|s| split(&s, &corners));
         sides
             .map(|s| {
                 let (e, forward) = row.edge(out, &s, at);
