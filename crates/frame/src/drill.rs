@@ -31,8 +31,8 @@ impl Prism {
         let floor = if h.floor <= -p.reach(-h.out) + COINCIDENT { h.floor - CLEAR } else { h.floor - 0.01 };
         // A notch runs out of its end.
         let beyond = |x: f64| match h.notch {
-            Some(0) if x < 0.0 => x - CLEAR,
-            Some(1) if x > 0.0 => x + CLEAR,
+            Some(0) if x < 0.0 => x - h.beyond - CLEAR,
+            Some(1) if x > 0.0 => x + h.beyond + CLEAR,
             _ => x,
         };
         let at = |v: DVec2, z: f64| {

@@ -136,7 +136,9 @@ fn seat_notches(s: &mut Skeleton) {
             continue;
         }
         let ends = [m.station(0, DVec2::ZERO), m.length - m.station(1, DVec2::ZERO)];
+        let beyond = [0, 1].map(|k| solid::stands_out(m, &s.profiles[m.profile], k));
         for h in &mut s.members[i].holes {
+            h.beyond = h.notch.map_or(0.0, |end| beyond[end.min(1)]);
             match h.notch {
                 Some(0) => h.along = ends[0] + h.length / 2.0,
                 Some(_) => h.along = ends[1] - h.length / 2.0,

@@ -56,7 +56,7 @@ pub use joints::{Joint, Role};
 pub use list::{AssemblyRow, BarRow, CutCell, FrameList, PlateRow, SectionTotal, frame_list};
 pub use members_at_node::MemberAtNode;
 pub use model::{Cause, CentrelineSegment, EndCut, Hole, Member, Node};
-pub use notches::left_of;
+pub use notches::{left_of, on_the_left};
 pub use profile::Profile;
 pub use result::{FrameResult, MemberFacts, Plate, PlatePlace};
 pub use scene::{Place, Standing, standing, whole};

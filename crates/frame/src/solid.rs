@@ -6,7 +6,7 @@ use ground::geom::ROUNDING;
 use super::bar::Surface;
 use super::bores::Walls;
 use super::model::{CentrelineSegment, EndCut, Hole, Member, across};
-use super::notches;
+use super::notches::{self, Slant};
 use super::profile::Profile;
 use ground::geom::Segment;
 use ground::geom::triangulate::{TaggedLoop, Triangles, triangulate};
@@ -29,15 +29,7 @@ pub fn lengths(m: &Member, p: &Profile) -> Lengths {
     }
     let cuts = [0, 1].map(|k| m.cuts(k));
     let run = |q: DVec2| m.length - cuts[0].station(q) - cuts[1].station(q);
-    // Ends that are planes are extreme at corners of the section and on its rounds; others anywhere on the
-    // outline.
-    let parts = if m.trims.iter().flatten().all(|t| matches!(t.surface, Surface::Plane { .. }))
-        && m.trims.iter().all(|t| t.len() < 2)
-    {
-        4
-    } else {
-        48
-    };
+    let parts = parts(m);
     let first = -extreme(p, parts, &|q| -cuts[0].station(q));
     let last = -extreme(p, parts, &|q| -cuts[1].station(q));
     Lengths {
@@ -46,6 +38,19 @@ pub fn lengths(m: &Member, p: &Profile) -> Lengths {
         short: -extreme(p, parts, &|q| -run(q)),
         overall: m.length - first - last,
     }
+}
+
+/// Ends that are planes are extreme at corners of the section and on its rounds; others anywhere on the outline.
+fn parts(m: &Member) -> usize {
+    let plane = |t: &[EndCut]| t.len() < 2 && t.iter().all(|t| matches!(t.surface, Surface::Plane { .. }));
+    if m.trims.iter().all(|t| plane(t)) { 4 } else { 48 }
+}
+
+/// How much further an end stands out than at the middle of the section.
+pub(crate) fn stands_out(m: &Member, p: &Profile, end: usize) -> f64 {
+    let cuts = m.cuts(end);
+    let middle = cuts.station(DVec2::ZERO);
+    extreme(p, parts(m), &|q| middle - cuts.station(q)).max(0.0)
 }
 
 /// The greatest value of a function over the outline of a section: looked for in `parts` places of each side,
@@ -130,9 +135,17 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
     let together = [0, 1].map(|end| {
         let own: Vec<&Hole> = m.holes.iter().filter(|h| h.notch == Some(end)).collect();
         let bar = m.straight_at(own.first()?.along)?;
-        let (taken, at) = notches::taken(p, &own).filter(|_| own.len() > 1)?;
+        let slant = match flat(m, p, end) {
+            Some(f) => Slant { at: f.at - f.slope.dot(p.properties.centroid), slope: f.slope },
+            None => Slant { at: m.station(end, DVec2::ZERO), slope: DVec2::ZERO },
+        };
+        let inwards = |along: f64| if end == 0 { along } else { m.length - along };
+        let deep: Vec<(&Hole, f64)> = own.iter().map(|h| (*h, inwards(h.along) + h.length / 2.0)).collect();
+        let alone = own.len() == 1 && slant.slope.length() < ROUNDING;
+        let (taken, at) = notches::taken(p, &deep, &slant).filter(|_| !alone)?;
+        let along = if end == 0 { at.x } else { m.length * taken - at.x };
         v -= taken;
-        moment -= bar.o * taken + bar.d * at.x + bar.y * at.y + bar.z * at.z;
+        moment -= bar.o * taken + bar.d * along + bar.y * at.y + bar.z * at.z;
         Some(())
     });
     let mut last: Option<(&Hole, f64, DVec3)> = None;

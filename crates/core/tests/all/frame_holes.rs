@@ -425,4 +425,29 @@ proptest! {
                 section.contains("x3") || section.starts_with("RHS"));
         }
     }
+
+    /// A notch is told from the middle of the section: what a mitre of any angle leaves of each wall beyond its
+    /// floor is gone, and nothing where the mitre has taken it. With the body's own metal beyond it gone too.
+    #[test]
+    fn notches_in_mitred_ends(turn in -150.0..150.0f64, long in 5.0..200.0f64, wide in 4.0..40.0f64, second: bool) {
+        let (sin, cos) = turn.to_radians().sin_cos();
+        prop_assume!(turn.abs() > 20.0);
+        let other = format!("node C {} 0 {}", 500.0 + 600.0 * cos, 600.0 * sin);
+        let start = ["node A 0 0 0", "node B 500 0 0", "rail A B", &other, "rail B C", "mitre B"];
+        let notch = format!("notch rail-1 end {wide} x {long} top");
+        let shallow = format!("notch rail-1 end {} x {} top", wide + 6.0, long / 2.0);
+        let lines = if second { vec![&*notch, &*shallow] } else { vec![&*notch] };
+        let whole = frame("60x60x3", JointHow::Butt, &start);
+        let r = frame("60x60x3", JointHow::Butt, &[&start[..], &lines].concat());
+        prop_assert!(r.faults.is_empty(), "{:?}", r.faults);
+        // The plane holds the bisector: further along by this much a millimetre up.
+        let k = sin / (-1.0 - cos);
+        let wall = |w: f64, l: f64| w * integral(27.0, 30.0, |z| (l + k * z).max(0.0));
+        let told = wall(wide, long) + if second { wall(6.0, long / 2.0) } else { 0.0 };
+        let found = whole.facts[0].volume - r.facts[0].volume;
+        prop_assert!((found - told).abs() < 1e-3 + told * 1e-6, "{found} for {told}, {k}");
+        let rail = |r: &FrameResult| standing(r, true).into_iter().find(|b| !b.is_plate).unwrap();
+        let (before, after) = (rail(&whole).body.volume(), rail(&r).body.volume());
+        prop_assert!((before - after - told).abs() < 0.1 + told * 0.02, "{} for {told}", before - after);
+    }
 }

@@ -9,6 +9,8 @@ use steelk_core::geom::{Contour, Segment};
 
 use super::bar::{LEAST, along_side, metal_on_the_left};
 use super::cubics::{arcs, cubics};
+use super::drilled::{Sides, drill, parted_beside};
+use super::ends::End;
 use super::shell::{Curve, Face, Shell, Surface};
 
 /// Directions nearer than this are one.
@@ -48,10 +50,11 @@ impl Row<'_> {
     }
 }
 
-/// The bar; none where its ends are no planes, it is drilled, or it turns tighter than it is wide.
+/// The bar, drilled along its straights; none where its ends are no planes, it is notched, or it turns tighter
+/// than it is wide.
 pub fn shell(m: &Member, p: &Profile) -> Option<Shell> {
     let plain = |k: usize| m.trims[k].is_empty() || plane(m, k).is_some();
-    if m.is_straight() || !m.holes.is_empty() || !plain(0) || !plain(1) {
+    if m.is_straight() || !plain(0) || !plain(1) {
         return None;
     }
     let end = |k: usize| {
@@ -78,9 +81,10 @@ pub fn shell(m: &Member, p: &Profile) -> Option<Shell> {
     }
     let mut out = Shell::default();
     let mut caps: [Vec<Vec<(usize, bool)>>; 2] = [Vec::new(), Vec::new()];
+    let mut flats: Vec<Vec<(usize, Segment)>> = vec![Vec::new(); way.len()];
     for (n, c) in std::iter::once(&p.outer).chain(&p.holes).enumerate() {
-        let ring = metal_on_the_left(c, n == 0);
-        let rims = along(&mut out, &ring, &rows, &way)?;
+        let ring = parted_beside(metal_on_the_left(c, n == 0), &m.holes);
+        let rims = along(&mut out, &ring, &rows, &way, &mut flats)?;
         caps[0].push(rims.first()?.iter().rev().map(|e| (*e, false)).collect());
         caps[1].push(rims.last()?.iter().map(|e| (*e, true)).collect());
     }
@@ -90,6 +94,21 @@ pub fn shell(m: &Member, p: &Profile) -> Option<Shell> {
         let normal = plane(m, k).unwrap_or(inwards);
         let normal = -normal * normal.dot(m.cut_bar(k).d).signum();
         out.faces.push(Face { surface: Surface::Plane { at: m.tip(k, DVec2::ZERO), normal }, loops });
+    }
+    let mut flats: Vec<Sides> = flats.into_iter().map(Sides::new).collect();
+    for h in &m.holes {
+        let mut from = 0.0;
+        let stretch = way.iter().position(|s| {
+            from += s.length();
+            h.along < from
+        })?;
+        let end = |k: usize, at: f64| match (k, stretch) {
+            (0, 0) if !m.closed => End::of(m, p, 0),
+            (1, s) if !m.closed && s + 1 == way.len() => End::of(m, p, 1),
+            _ => Some(End::Plane { at, slope: DVec2::ZERO }),
+        };
+        let ends = [end(0, from - way[stretch].length())?, end(1, from)?];
+        drill(&mut out, &mut flats[stretch], h, p, &ends, &m.straight_at(h.along)?)?;
     }
     let first = m.way[0].at(0.0);
     if first.y.cross(first.z).dot(first.d) < 0.0 {
@@ -122,7 +141,13 @@ fn plane(m: &Member, k: usize) -> Option<DVec3> {
 }
 
 /// The faces along one contour, row by row, and the edges of each row in their order.
-fn along(out: &mut Shell, c: &Contour, rows: &[Row], way: &[CentrelineSegment]) -> Option<Vec<Vec<usize>>> {
+fn along(
+    out: &mut Shell,
+    c: &Contour,
+    rows: &[Row],
+    way: &[CentrelineSegment],
+    flats: &mut [Vec<(usize, Segment)>],
+) -> Option<Vec<Vec<usize>>> {
     let n = c.vertices.len();
     let points: Vec<Vec<usize>> =
         rows.iter().map(|r| c.vertices.iter().map(|v| out.point(r.place(v.p))).collect()).collect();
@@ -151,6 +176,7 @@ fn along(out: &mut Shell, c: &Contour, rows: &[Row], way: &[CentrelineSegment]) 
                 (rims[after][i], false),
                 (uprights[i], false),
             ];
+            flats[j].push((out.faces.len(), c.segment(i)));
             out.faces.push(Face { surface, loops: vec![run] });
         }
     }

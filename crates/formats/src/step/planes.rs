@@ -2,8 +2,8 @@
 //! Ends cut to a section that is no round are such, and ends with more than one cut.
 
 use glam::DVec2;
-use steelk_core::frame::{Bar, Member, Surface as Cutter};
-use steelk_core::geom::{Bounds, Contour, Cut, Vertex, cut_out};
+use steelk_core::frame::{Bar, Member, Surface as Cutter, on_the_left};
+use steelk_core::geom::{Bounds, Contour};
 
 use super::bar::LEAST;
 
@@ -33,50 +33,8 @@ impl Facet {
     pub fn of(&self, section: &[Contour]) -> Option<Vec<Contour>> {
         let long = sides(&self.part).filter(|(a, b)| a.distance(*b) > SAME);
         long.map(|(a, b)| (a, (b - a).normalize()))
-            .try_fold(section.to_vec(), |s, (a, way)| left_of(&s, a, way))
+            .try_fold(section.to_vec(), |s, (a, way)| on_the_left(&s, a, way))
     }
-}
-
-/// What of a section lies left of a line.
-fn left_of(section: &[Contour], at: DVec2, way: DVec2) -> Option<Vec<Contour>> {
-    let corners = |c: &Contour| {
-        let b = c.bounds();
-        [b.min, b.max, DVec2::new(b.min.x, b.max.y), DVec2::new(b.max.x, b.min.y)]
-    };
-    let off = |q: DVec2| way.perp_dot(q - at);
-    let reach = section.iter().flat_map(corners).map(|q| q.distance(at)).fold(1.0, f64::max) * 2.0;
-    let beyond = || {
-        let ring = [
-            at - way * reach,
-            at + (-way - way.perp()) * reach,
-            at + (way - way.perp()) * reach,
-            at + way * reach,
-        ];
-        Contour { vertices: ring.map(|p| Vertex { p, bulge: 0.0, tag: 0 }).into() }
-    };
-    let (outers, inners): (Vec<&Contour>, Vec<&Contour>) =
-        section.iter().partition(|c| c.signed_area() > 0.0);
-    let mut out = Vec::new();
-    for outer in outers {
-        let bores = inners.iter().filter(|c| outer.contains(c.vertices[0].p));
-        if corners(outer).into_iter().all(|q| off(q) > -SAME) {
-            out.push(outer.clone());
-            out.extend(bores.map(|c| (*c).clone()));
-            continue;
-        }
-        let taken = bores.map(|c| (*c).clone()).chain([beyond()]).map(Contour::outward);
-        let cuts: Vec<Cut> =
-            taken.enumerate().map(|(n, contour)| Cut { contour, source: n as u32 }).collect();
-        let left = cut_out(outer.clone(), &cuts);
-        if left.tangled {
-            return None;
-        }
-        if !left.nothing_left {
-            out.extend(std::iter::once(left.outer).chain(left.dropped).map(Contour::outward));
-            out.extend(left.holes.into_iter().map(|h| h.contour.outward().reversed()));
-        }
-    }
-    Some(out)
 }
 
 /// Of those whose part a place lies in, the one that stands furthest.

@@ -12,8 +12,8 @@ use steelk_core::sheet::{Bored, bored};
 
 use super::borders::{Border, Side, Stretch, borders, parted};
 use super::cubics::{arcs, cubics};
-use super::well::Mouth;
 use super::shell::{Curve, Face, Shell, Surface};
+use super::well::Mouth;
 
 /// Why there is no STEP file of a piece.
 #[derive(Debug, thiserror::Error, PartialEq)]

@@ -68,8 +68,7 @@ impl Shell {
                 if let Some(h) = halves[k + 1] {
                     loops.push(vec![(h[1], false), (h[0], false)]);
                 }
-                self.faces
-                    .push(Face { surface: Surface::Plane { at: centres[k], normal: out_of }, loops });
+                self.faces.push(Face { surface: Surface::Plane { at: centres[k], normal: out_of }, loops });
                 continue;
             }
             let surface = if (r0 - r1).abs() < COINCIDENT {
@@ -99,8 +98,7 @@ impl Shell {
         // Flat at its end, and not through.
         if let (Some(h), false) = (halves[last], (rings[last].1 - t).abs() < COINCIDENT) {
             let loops = vec![vec![(h[0], true), (h[1], true)]];
-            self.faces
-                .push(Face { surface: Surface::Plane { at: centres[last], normal: out_of }, loops });
+            self.faces.push(Face { surface: Surface::Plane { at: centres[last], normal: out_of }, loops });
         }
     }
 }

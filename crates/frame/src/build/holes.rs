@@ -82,6 +82,7 @@ pub fn drill(turn: &mut Turn, s: &mut Skeleton, member: usize, row: &Drilled) ->
         floor,
         through: through && depth.is_none(),
         notch: None,
+        beyond: 0.0,
         bore: bore.clone(),
     };
     let holes: Vec<Hole> = (0..count).map(hole).collect();
@@ -114,7 +115,8 @@ pub fn notch(turn: &mut Turn, s: &mut Skeleton, member: usize, notch: &Notched) 
     };
     let along = if end == 0 { length / 2.0 } else { m.length - length / 2.0 };
     let (at, notch) = (out * face, Some(end));
-    let hole = Hole { along, at, out, diameter: width, length, floor, through, notch, bore: None };
+    let hole =
+        Hole { along, at, out, diameter: width, length, floor, through, notch, beyond: 0.0, bore: None };
     s.members[member].holes.push(hole);
     Some(())
 }

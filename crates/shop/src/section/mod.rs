@@ -6,7 +6,7 @@ mod shape;
 use std::collections::HashMap;
 use std::sync::OnceLock;
 
-pub use properties::Properties;
+pub use properties::{Properties, second_moments};
 pub use shape::{Shape, cold_formed, hot_finished, two_walls};
 
 /// A family of the catalogue and where it comes from.

@@ -23,8 +23,8 @@ pub struct Properties {
 /// Chord error for second moments, of the section's size.
 const FINE: f64 = 1e-7;
 
-/// ∫y², ∫z², ∫yz of a contour about a point.
-fn second_moments(c: &Contour, about: DVec2) -> [f64; 3] {
+/// ∫y², ∫z², ∫yz of a contour about a point, whichever way it runs.
+pub fn second_moments(c: &Contour, about: DVec2) -> [f64; 3] {
     let points = c.flatten(c.bounds().size().max_element() * FINE);
     let mut sum = [0.0; 3];
     for (i, &a) in points.iter().enumerate() {
