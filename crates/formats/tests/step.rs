@@ -318,4 +318,70 @@ proptest! {
         // An open section may be come upon behind its own edges: a step in the end.
         prop_assert!(!told.contains("(in facets)") || !post.starts_with(['F', 'S']), "{lines}");
     }
+
+    /// Notches of any depth in an end that one plane cuts, or two, or none; the file says where it cannot tell
+    /// them.
+    #[test]
+    fn notched_bars_close(
+        of in prop::sample::select(vec!["CHS 60.3x4", "SHS 60x60x4", "L 60x60x6", "FLAT 60x20"]),
+        turn in prop::option::of(20.0..150.0f64), cut in prop::option::of((-40.0..40.0f64, -40.0..40.0f64)),
+        wide in 4.0..20.0f64, long in 5.0..150.0f64, other in 5.0..150.0f64,
+        face in prop::sample::select(vec!["top", "left", "right", "bottom"]),
+    ) {
+        let mut lines = String::from("  node A 0, 0, 0\n  node B 900 east from A\n");
+        if let Some(turn) = turn {
+            let (sin, cos) = f64::to_radians(turn).sin_cos();
+            lines += &format!("  node C {:.3} east, {:.3} up from B\n", 600.0 * cos, 600.0 * sin);
+        }
+        lines += &format!("  rail A B, {of}\n");
+        if turn.is_some() {
+            lines += &format!("  post B C, {of}\n");
+        }
+        if let Some((a, b)) = cut {
+            let nodes = [(0.0, 0.0), (a, 100.0), (b, -100.0)].map(|(x, y)| (x - 80.0, y));
+            for (name, (x, y)) in ["P", "Q", "R"].into_iter().zip(nodes) {
+                lines += &format!("  node {name} {:.3}, {y:.3}, 0\n", 900.0 + x);
+            }
+            lines += "  node S 820, 0, 100\n  trim rail-1 end by nodes P Q S\n  trim rail-1 end by nodes P R S\n";
+        }
+        lines += &format!("  notch rail-1 end {wide:.1} x {long:.1}, both walls\n");
+        lines += &format!("  notch rail-1 end {:.1} x {other:.1}, {face} face\n", wide / 2.0);
+        let told = bar(&lines, "rail-1");
+        is_sound(&told, &lines);
+        // Deep enough to be clear of the slant.
+        let clear = long > 80.0 && other > 80.0 && turn.is_none() && cut.is_none();
+        prop_assert!(!clear || !told.contains("(in facets)"), "{lines}");
+    }
+
+    /// Mouths and blind holes in flat walls, one after the other along a bar, in its mirrored copy too.
+    #[test]
+    fn drilled_bars_close(
+        deep in 2.0..40.0f64, across in 4.0..12.0f64, head in 13.0..20.0f64, off in -8.0..8.0f64,
+        face in prop::sample::select(vec!["top", "left"]), mirrored: bool,
+        end in prop::sample::select(vec!["flat bottom", "118\u{b0} point", "90\u{b0} point"]),
+        of in prop::sample::select(vec!["SHS 60x60x4", "FLAT 60x40", "L 80x80x8"]),
+    ) {
+        let mut lines = format!(
+            "  node A 0, 0, 0\n  node B 900 east from A\n  rail A B, {of}\n  \
+             blind hole \u{2300}{across:.2}, {deep:.2} deep, {end} on rail-1, 100 from its start, {face} face\n  \
+             countersunk hole \u{2300}{across:.2}, head \u{2300}{head:.2} at 90\u{b0} on rail-1, 200 from its start, \
+             {off:.2} off the middle, {face} face\n  counterbored hole \u{2300}{across:.2}, bore \u{2300}{head:.2}, \
+             2 deep on rail-1, 300 from its start, {face} face\n"
+        );
+        if mirrored {
+            lines += "  mirror rail-1 across north at 300\n";
+        }
+        let text = format!(
+            "job \"x\", in mm, by DIN 6935\n\nframe F-1 \"a\", of CHS 60.3x4, material s235, corners mitred\n{lines}"
+        );
+        let (job, faults) = read_job(&text);
+        prop_assert!(faults.is_empty(), "{faults:?} in {text}");
+        let r = &evaluate(&job).frames[0];
+        // What is too deep for its wall is refused; the rest is drilled.
+        for m in &r.members {
+            let told = String::from_utf8(step::member(r, m, "M-1", 0).unwrap()).unwrap();
+            is_sound(&told, &lines);
+            prop_assert!(!told.contains("(in facets)"), "{lines} {:?}", r.faults);
+        }
+    }
 }

@@ -171,8 +171,8 @@ pub struct Hole {
     pub through: bool,
     /// A square notch, open at this end; `along` is found when the end is.
     pub notch: Option<usize>,
-    /// How much further than at the middle of the section the end stands out where a notch is open; found when
-    /// the end is.
+    /// How much further than at the middle of the section the end stands out where a notch is open; found
+    /// when the end is.
     pub beyond: f64,
     /// What is drilled beside a hole through the wall: a cone, a bore, a thread.
     pub bore: Option<Arc<Bore>>,

@@ -130,8 +130,8 @@ impl Slant {
     }
 }
 
-/// Metal that notches take together from one end, mm³, and its moment: along from that end, across, up. Each is
-/// told by how far in it reaches. Where they run into one another it is taken once.
+/// Metal that notches take together from one end, mm³, and its moment: along from that end, across, up. Each
+/// is told by how far in it reaches. Where they run into one another it is taken once.
 pub fn taken(p: &Profile, notches: &[(&Hole, f64)], end: &Slant) -> Option<(f64, DVec3)> {
     let base: Vec<Contour> = std::iter::once(p.outer.clone().outward())
         .chain(p.holes.iter().map(|c| c.clone().outward().reversed()))

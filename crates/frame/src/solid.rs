@@ -40,7 +40,8 @@ pub fn lengths(m: &Member, p: &Profile) -> Lengths {
     }
 }
 
-/// Ends that are planes are extreme at corners of the section and on its rounds; others anywhere on the outline.
+/// Ends that are planes are extreme at corners of the section and on its rounds; others anywhere on the
+/// outline.
 fn parts(m: &Member) -> usize {
     let plane = |t: &[EndCut]| t.len() < 2 && t.iter().all(|t| matches!(t.surface, Surface::Plane { .. }));
     if m.trims.iter().all(|t| plane(t)) { 4 } else { 48 }

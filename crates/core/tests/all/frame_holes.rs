@@ -426,8 +426,9 @@ proptest! {
         }
     }
 
-    /// A notch is told from the middle of the section: what a mitre of any angle leaves of each wall beyond its
-    /// floor is gone, and nothing where the mitre has taken it. With the body's own metal beyond it gone too.
+    /// A notch is told from the middle of the section: what a mitre of any angle leaves of each wall beyond
+    /// its floor is gone, and nothing where the mitre has taken it. With the body's own metal beyond it gone
+    /// too.
     #[test]
     fn notches_in_mitred_ends(turn in -150.0..150.0f64, long in 5.0..200.0f64, wide in 4.0..40.0f64, second: bool) {
         let (sin, cos) = turn.to_radians().sin_cos();

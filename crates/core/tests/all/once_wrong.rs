@@ -806,7 +806,8 @@ fn a_job_has_materials_of_its_own() {
     );
 }
 
-/// A bend was named on papers by the name of its line (`start-1.1`): it is bend 1, as the table of bends says.
+/// A bend was named on papers by the name of its line (`start-1.1`): it is bend 1, as the table of bends
+/// says.
 #[test]
 fn findings_name_bends_as_people_do() {
     let tight = piece("6", "1", &["strip 60 up 90 60 wide 40"]);

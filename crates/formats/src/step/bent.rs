@@ -50,8 +50,8 @@ impl Row<'_> {
     }
 }
 
-/// The bar, drilled along its straights; none where its ends are no planes, it is notched, or it turns tighter
-/// than it is wide.
+/// The bar, drilled along its straights; none where its ends are no planes, it is notched, or it turns
+/// tighter than it is wide.
 pub fn shell(m: &Member, p: &Profile) -> Option<Shell> {
     let plain = |k: usize| m.trims[k].is_empty() || plane(m, k).is_some();
     if m.is_straight() || !plain(0) || !plain(1) {

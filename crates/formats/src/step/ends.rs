@@ -1,5 +1,5 @@
-//! Where a straight bar ends, in the bar's own coordinates: at a plane or several, or at the outside of a round
-//! that it is coped to.
+//! Where a straight bar ends, in the bar's own coordinates: at a plane or several, or at the outside of a
+//! round that it is coped to.
 
 use std::f64::consts::FRAC_PI_2;
 

@@ -1,5 +1,5 @@
-//! What a drilled hole leaves in a body: rings of cylinders, cones and ledges below the face that it is drilled
-//! from.
+//! What a drilled hole leaves in a body: rings of cylinders, cones and ledges below the face that it is
+//! drilled from.
 
 use glam::DVec3;
 use steelk_core::geom::COINCIDENT;
