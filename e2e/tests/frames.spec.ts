@@ -317,3 +317,34 @@ test("a frame in inches: fractions in the list, own stock in the bars, a plan th
   await expect(plan).toContainText("longer than any bar: 4 × B-1/1");
   await expect(plan.locator("b").first()).toHaveText(/^4 ×/);
 });
+
+test("a hopper from its picture is four plates with their corners, list and DXF; its sizes typed letter by letter", async ({
+  page,
+}) => {
+  await freshFrame(page);
+  await page.keyboard.press("o");
+  await expect(page.locator("[data-line=hopper-1]")).toContainText("Hopper");
+  const plates = page.getByRole("table", { name: "cut list" }).locator("tbody tr");
+  // Level and in the middle: two of each, by Pythagoras.
+  await expect(plates.nth(0)).toContainText("800.0 × 531.4");
+  await expect(plates.nth(1)).toContainText("600.0 × 554.6");
+  await expect(page.getByText(/in every corner 98.4° inside, a groove of 81.6° outside/)).toBeVisible();
+  const high = page.getByLabel("height, hopper-1");
+  await high.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("400 + 200", { delay: 60 });
+  await expect(high).toBeFocused();
+  await expect(plates.nth(0)).toContainText("626.4");
+  // Its back rises: front and back are one each, the sides a pair.
+  await page.getByLabel("height of one side, hopper-1").click();
+  await page.keyboard.type("750", { delay: 60 });
+  await expect(page.getByText(/south–east/)).toBeVisible();
+  await expect(plates.nth(0).locator("td").nth(2)).toHaveText("1");
+  await saved(page);
+  const id = page.url().split("/jobs/")[1]?.split("/")[0];
+  const file = await page.request.get(
+    `/api/jobs/${id}/papers/dxf?piece=${encodeURIComponent("frame-1.hopper-1.south")}`,
+  );
+  expect(file.ok()).toBe(true);
+  expect(await file.text()).toContain("LWPOLYLINE");
+});

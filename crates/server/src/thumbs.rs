@@ -5,7 +5,7 @@ use std::hash::{DefaultHasher, Hash, Hasher};
 
 use glam::{DVec2, DVec3};
 use serde::Serialize;
-use steelk_core::frame::FrameResult;
+use steelk_core::frame::{FrameResult, Plate, PlatePlace};
 use steelk_core::geom::Bounds;
 use steelk_core::result::PieceResult;
 use utoipa::ToSchema;
@@ -86,23 +86,24 @@ pub fn of_piece(p: &PieceResult) -> Thumb {
     made(&p.id, path, true)
 }
 
-/// The lines of its bars, seen at an angle.
+/// The lines of its bars and the outlines of its plates, seen at an angle.
 pub fn of_frame(f: &FrameResult) -> Thumb {
     let eye = DVec3::new(-0.55, -0.75, 0.6).normalize();
     let right = DVec3::Z.cross(eye).normalize();
     let up = eye.cross(right);
     let seen = |p: DVec3| DVec2::new(p.dot(right), p.dot(up));
-    let bars: Vec<Vec<DVec2>> = f
-        .members
-        .iter()
-        .take(BARS)
-        .map(|m| {
-            let steps = if m.is_straight() { 1 } else { 12 };
-            let on =
-                m.way.iter().flat_map(|w| (0..=steps).map(move |k| w.at(f64::from(k) / f64::from(steps)).o));
-            on.map(seen).collect()
-        })
-        .collect();
+    let bars = f.members.iter().take(BARS).map(|m| {
+        let steps = if m.is_straight() { 1 } else { 12 };
+        let on = m.way.iter().flat_map(|w| (0..=steps).map(move |k| w.at(f64::from(k) / f64::from(steps)).o));
+        on.map(seen).collect()
+    });
+    // Of plates their outlines, closed.
+    let around = |p: &Plate, at: &PlatePlace| -> Vec<DVec2> {
+        let corners = p.piece.flat.outer.vertices.iter().chain(p.piece.flat.outer.vertices.first());
+        corners.map(|v| seen(at.o + at.x * v.p.x + at.y * v.p.y)).collect()
+    };
+    let plates = f.plates.iter().flat_map(|p| p.places.iter().map(move |at| around(p, at))).take(BARS);
+    let bars: Vec<Vec<DVec2>> = bars.chain(plates).collect();
     let mut path = String::new();
     if !bars.is_empty() {
         let to = fitted(Bounds::of(bars.iter().flatten().copied()));

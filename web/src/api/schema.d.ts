@@ -673,6 +673,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description Which sides of the two openings stand above one another, west to east.
+         * @enum {string}
+         */
+        Across: "middle" | "west" | "east";
         AddView: {
             inch: Record<string, never>[];
             mm: Record<string, never>[];
@@ -684,6 +689,11 @@ export interface components {
          * @enum {string}
          */
         Alignment: "middle" | "centroid" | "top" | "bottom" | "left" | "right" | "top_left" | "top_right" | "bottom_left" | "bottom_right";
+        /**
+         * @description The same from south to north.
+         * @enum {string}
+         */
+        Along: "middle" | "south" | "north";
         /** @enum {string} */
         AlongBy: "share" | "length";
         /** @description An angle. */
@@ -2597,6 +2607,9 @@ export interface components {
         }) | (components["schemas"]["StackSaid"] & {
             /** @enum {string} */
             verb: "stack";
+        }) | (components["schemas"]["HopperSaid"] & {
+            /** @enum {string} */
+            verb: "hopper";
         }) | (components["schemas"]["WeldSaid"] & {
             /** @enum {string} */
             verb: "weld";
@@ -2833,6 +2846,58 @@ export interface components {
             made_by: components["schemas"]["Packed"];
             /** @description Which of `shapes`. */
             shape: components["schemas"]["Packed"];
+        };
+        /**
+         * @description What the openings are told over.
+         * @enum {string}
+         */
+        HopperMeasure: "inside" | "middle" | "outside";
+        /** @description Four plane plates between two rectangular openings, or three. */
+        HopperSaid: {
+            /** @default middle */
+            across?: components["schemas"]["Across"];
+            /** @default middle */
+            along?: components["schemas"]["Along"];
+            /**
+             * @description Node under the middle of the lower opening; empty for the origin.
+             * @default
+             */
+            at?: string;
+            /**
+             * @description West to east and south to north; the lower opening lies on the node, the upper one above it. Both
+             *     of one may be 0: a pyramid.
+             * @default
+             */
+            bottom_x?: string;
+            /** @default  */
+            bottom_y?: string;
+            /**
+             * @description How far the upper opening is moved from there.
+             * @default
+             */
+            east?: string;
+            /** @default  */
+            height?: string;
+            /** @default inside */
+            measure?: components["schemas"]["HopperMeasure"];
+            /** @default  */
+            north?: string;
+            /** @default none */
+            open?: components["schemas"]["OpenSide"];
+            /**
+             * @description Height of the upper edge of one side; empty for the same all round. Beside it the upper opening is
+             *     told at the middle of its slope.
+             * @default
+             */
+            tall?: string;
+            /** @default north */
+            taller?: components["schemas"]["Taller"];
+            /** @default  */
+            thickness?: string;
+            /** @default  */
+            top_x?: string;
+            /** @default  */
+            top_y?: string;
         };
         IdsView: {
             /** @description Items of this kind go by the first list, all others by the second; empty where all go by the second. */
@@ -3480,6 +3545,11 @@ export interface components {
             /** @default  */
             name?: string;
         };
+        /**
+         * @description A side that is not there.
+         * @enum {string}
+         */
+        OpenSide: "none" | "south" | "east" | "north" | "west";
         /** @description A job with the revision it is. */
         Opened: {
             archived: boolean;
@@ -5183,6 +5253,11 @@ export interface components {
             lines: components["schemas"]["Line"][];
             origin: components["schemas"]["Origin"];
         };
+        /**
+         * @description A side whose upper edge stands at a height of its own.
+         * @enum {string}
+         */
+        Taller: "north" | "east" | "south" | "west";
         /** @description How many of a brief stand how. */
         Tally: {
             all: number;

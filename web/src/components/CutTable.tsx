@@ -324,7 +324,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
           </tbody>
         </table>
       )}
-      {list.bars.length === 0 && (
+      {list.bars.length + list.plates.length === 0 && (
         <p className="empty">{frame ? "The list fills as members are said." : ""}</p>
       )}
     </div>

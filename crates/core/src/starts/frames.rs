@@ -102,6 +102,26 @@ pub static ALL: &[Beginning] = &[
         parts: |t| one(truss(t)?),
     },
     Beginning {
+        tag: "hopper",
+        name: "hopper or chute",
+        about: "Four plates between a lower and an upper opening, told inside.",
+        key: 'o',
+        bench: frame,
+        sizes: &[
+            size('A', "bottom, east", "320", "13", [0.3, 0.3, 0.0], [0.7, 0.3, 0.0]),
+            size('B', "bottom, north", "240", "9", [0.7, 0.3, 0.0], [0.7, 0.7, 0.0]),
+            size('C', "top, east", "800", "32", [0.0, 0.0, 1.0], [1.0, 0.0, 1.0]),
+            size('D', "top, north", "600", "24", [1.0, 0.0, 1.0], [1.0, 1.0, 1.0]),
+            size('E', "height", "500", "20", [0.0, 0.0, 0.0], [0.0, 0.0, 1.0]),
+            size('F', "plate", "4", "3/16", [0.1, 0.0, 0.75], [0.1, 0.0, 0.75]),
+        ],
+        stood: 0.0,
+        parts: |t| {
+            let [a, b, c, d, e, f] = ['A', 'B', 'C', 'D', 'E', 'F'].map(|letter| t.at(letter));
+            one(format!("hopper {a} x {b} to {c} x {d}, {e} high, {f} thick\n"))
+        },
+    },
+    Beginning {
         tag: "handrail",
         name: "handrail",
         about: "Posts on base plates, a rail over them and one halfway up.",

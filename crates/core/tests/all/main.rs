@@ -39,6 +39,7 @@ mod frame_short;
 mod frames;
 mod geometry;
 mod golden;
+mod hoppers;
 mod kept_sizes;
 mod labels;
 mod lines;

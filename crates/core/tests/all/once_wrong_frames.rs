@@ -544,3 +544,11 @@ fn an_end_with_two_cuts_is_drawn_with_both() {
     // Bars with plain ends keep their plain picture.
     assert!(list.bars.iter().filter(|b| b.name != "brace").all(|b| b.ends_seen.is_none()));
 }
+
+/// The welds of an empty frame were -0.00 m.
+#[test]
+fn nothing_welded_has_no_sign() {
+    let r = frame("60x60x3", JointHow::Butt, &[]);
+    let welds = r.figures.iter().find(|f| f.key == "weld").unwrap();
+    assert_eq!(welds.text, "0.00 m, 0.000 kg");
+}

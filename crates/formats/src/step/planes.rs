@@ -3,6 +3,7 @@
 
 use glam::DVec2;
 use steelk_core::frame::{Bar, Member, Surface as Cutter, on_the_left};
+use steelk_core::geom::convex::clipped;
 use steelk_core::geom::{Bounds, Contour};
 
 use super::bar::LEAST;
@@ -47,21 +48,6 @@ pub fn at(facets: &[Facet], q: DVec2) -> &Facet {
 
 fn sides(ring: &[DVec2]) -> impl Iterator<Item = (DVec2, DVec2)> + '_ {
     (0..ring.len()).map(|i| (ring[i], ring[(i + 1) % ring.len()]))
-}
-
-/// What of a convex ring lies where `way · q` is no more than `most`.
-fn clipped(ring: &[DVec2], way: DVec2, most: f64) -> Vec<DVec2> {
-    let mut out = Vec::with_capacity(ring.len() + 1);
-    for (a, b) in sides(ring) {
-        let (da, db) = (way.dot(a) - most, way.dot(b) - most);
-        if da <= 0.0 {
-            out.push(a);
-        }
-        if (da < 0.0 && db > 0.0) || (da > 0.0 && db < 0.0) {
-            out.push(a.lerp(b, da / (da - db)));
-        }
-    }
-    out
 }
 
 fn area(ring: &[DVec2]) -> f64 {

@@ -3,6 +3,7 @@
 
 pub mod copying;
 pub mod holes;
+pub mod hoppers;
 pub mod overrides;
 pub mod plate_holes;
 pub mod plates;

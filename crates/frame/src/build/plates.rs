@@ -32,8 +32,19 @@ pub struct Cutting {
     /// Wall that it is welded to.
     pub against: f64,
     pub lifting: bool,
+    /// The angle to the next plate round a hopper, measured inside, rad.
+    pub corner: Option<Corner>,
     /// Outside and wall of the tube that it is cut from instead of plate, mm.
     pub tube: Option<[f64; 2]>,
+}
+
+/// Where a plate meets another edge to edge.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Corner {
+    /// The part that it meets.
+    pub next: &'static str,
+    /// Between the two, measured inside, rad.
+    pub angle: f64,
 }
 
 impl Cutting {
@@ -54,6 +65,7 @@ impl Cutting {
             weld: 0.0,
             against: thickness,
             lifting: false,
+            corner: None,
             tube: None,
         }
     }

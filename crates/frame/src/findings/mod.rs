@@ -2,6 +2,7 @@
 //! goes.
 
 mod cautions;
+mod corners;
 mod joints;
 mod members;
 mod welds;
@@ -58,6 +59,7 @@ pub fn check(saw: &SawFacts, frame: &Frame, r: &mut FrameResult, refused: &[(Str
     welds::small(&mends, r, &mut out);
     welds::welds(&mends, r, &mut out);
     welds::uprights(r, &mut out);
+    corners::corners(r, &mut out);
     cautions::cautions(r, &mut out);
     for p in r.plates.iter() {
         for f in p.piece.findings.iter().filter(|f| f.severity != Severity::Note) {

@@ -197,11 +197,12 @@ pub fn plate_key(c: &Cutting) -> String {
     let loops = std::iter::once(&c.outer).chain(&c.holes);
     let told: Vec<String> = loops
         .map(|l| {
-            l.vertices
-                .iter()
-                .map(|v| format!("{},{},{}", r(v.p.x), r(v.p.y), r(v.bulge * 100.0)))
-                .collect::<Vec<_>>()
-                .join(" ")
+            // Wherever it was begun.
+            let mut told: Vec<[i64; 3]> =
+                l.vertices.iter().map(|v| [r(v.p.x), r(v.p.y), r(v.bulge * 100.0)]).collect();
+            let first = (0..told.len()).min_by_key(|i| told[*i]).unwrap_or(0);
+            told.rotate_left(first);
+            told.iter().map(|[x, y, bulge]| format!("{x},{y},{bulge}")).collect::<Vec<_>>().join(" ")
         })
         .collect();
     let bored = c.bores.iter().map(|b| {
@@ -215,6 +216,8 @@ pub fn plate_key(c: &Cutting) -> String {
 
 /// Metres or feet, two decimals.
 pub fn run(display: &Display, mm: f64) -> String {
+    // The sum of nothing is -0.
+    let mm = mm + 0.0;
     match display.length {
         LengthUnit::Mm => format!("{:.2} m", mm / 1000.0),
         LengthUnit::In => format!("{:.2} ft", mm / 304.8),

@@ -11,6 +11,7 @@ mod drill;
 mod fit;
 mod gusset;
 mod hole;
+mod hopper;
 mod joint;
 mod lug;
 mod members;
@@ -42,6 +43,7 @@ pub use drill::DrillSaid;
 pub use fit::FitSaid;
 pub use gusset::{GussetPlace, GussetSaid};
 pub use hole::HoleSaid;
+pub use hopper::HopperSaid;
 pub use joint::JointSaid;
 pub use lug::{LugSaid, LugWeld};
 pub use members::Members;
@@ -78,6 +80,7 @@ verbs! {
     CutPlate(cut_plate::CutPlateSaid),
     BorePlate(bore_plate::BorePlateSaid),
     Stack(stack::StackSaid),
+    Hopper(hopper::HopperSaid),
     Weld(weld::WeldSaid),
     Assembly(assembly::AssemblySaid),
 }

@@ -30,6 +30,22 @@ pub fn hull(mut points: Vec<DVec2>) -> Vec<DVec2> {
     out
 }
 
+/// What of a convex polygon lies where `way · q` is no more than `most`.
+pub fn clipped(ring: &[DVec2], way: DVec2, most: f64) -> Vec<DVec2> {
+    let mut out = Vec::with_capacity(ring.len() + 1);
+    for (i, &a) in ring.iter().enumerate() {
+        let b = ring[(i + 1) % ring.len()];
+        let (da, db) = (way.dot(a) - most, way.dot(b) - most);
+        if da <= 0.0 {
+            out.push(a);
+        }
+        if (da < 0.0 && db > 0.0) || (da > 0.0 && db < 0.0) {
+            out.push(a.lerp(b, da / (da - db)));
+        }
+    }
+    out
+}
+
 /// How far two convex polygons (counter-clockwise) stand apart along the normal of a side of theirs: never
 /// more than their true distance, below zero where they overlap, then by how much one must move to be clear.
 pub fn apart(a: &[DVec2], b: &[DVec2]) -> f64 {

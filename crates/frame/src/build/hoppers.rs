@@ -1,0 +1,207 @@
+//! The four sides of a hopper between two rectangular openings: plane plates whose inner faces meet in the
+//! corners, edge to edge, so that the outer edges leave a groove for the weld.
+
+use glam::{DVec2, DVec3};
+use ground::geom::COINCIDENT;
+use ground::geom::convex::clipped;
+
+/// An opening in plan.
+#[derive(Clone, Copy, Debug)]
+pub struct Opening {
+    pub middle: DVec2,
+    pub size: DVec2,
+}
+
+impl Opening {
+    /// How far its edge lies out on a side.
+    fn edge(&self, side: Side) -> f64 {
+        self.middle.dot(side.out()) + self.size.dot(side.out().abs()) / 2.0
+    }
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Side {
+    South,
+    East,
+    North,
+    West,
+}
+
+impl Side {
+    /// Against the clock, seen from above.
+    pub const ALL: [Side; 4] = [Side::South, Side::East, Side::North, Side::West];
+
+    pub fn name(self) -> &'static str {
+        match self {
+            Side::South => "south",
+            Side::East => "east",
+            Side::North => "north",
+            Side::West => "west",
+        }
+    }
+
+    fn out(self) -> DVec2 {
+        match self {
+            Side::South => DVec2::NEG_Y,
+            Side::East => DVec2::X,
+            Side::North => DVec2::Y,
+            Side::West => DVec2::NEG_X,
+        }
+    }
+
+    pub fn next(self) -> Side {
+        Side::ALL[(self as usize + 1) % 4]
+    }
+
+    fn across(self) -> Side {
+        Side::ALL[(self as usize + 2) % 4]
+    }
+}
+
+/// Two openings one above the other, as they are told.
+#[derive(Clone, Copy, Debug)]
+pub struct HopperShape {
+    pub bottom: Opening,
+    pub top: Opening,
+    pub height: f64,
+    /// A side whose upper edge stands at another height.
+    pub taller: Option<(Side, f64)>,
+    /// How far inside of the told faces the inner ones lie.
+    pub inwards: f64,
+}
+
+/// A plane that the metal's inside lies behind: `out · p ≤ off`.
+#[derive(Clone, Copy, Debug)]
+pub struct Plane {
+    pub out: DVec3,
+    pub off: f64,
+}
+
+impl Plane {
+    fn through(at: DVec3, out: DVec3) -> Plane {
+        let out = out.normalize_or_zero();
+        Plane { out, off: out.dot(at) }
+    }
+}
+
+/// The inner face of one side: its corners in its own plane, against the clock as it is looked at from
+/// outside, and where that plane stands.
+#[derive(Clone, Debug)]
+pub struct Face {
+    pub side: Side,
+    pub ring: Vec<DVec2>,
+    pub o: DVec3,
+    pub x: DVec3,
+    pub y: DVec3,
+    /// How long it meets the next side, and the angle between the two, measured inside, rad.
+    pub seam: f64,
+    pub angle: f64,
+}
+
+/// Why there is no hopper.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum NoHopper {
+    /// Of this side nothing is left.
+    Side(Side),
+    /// Between the inner faces nothing is left of the lower or the upper opening.
+    Closed { upper: bool },
+    /// The plane of the upper opening runs into the lower one.
+    Tilted,
+}
+
+impl HopperShape {
+    /// How high the upper edge of a side stands; of one beside a taller one, its middle.
+    fn height_at(&self, side: Side) -> f64 {
+        match self.taller {
+            Some((taller, high)) if side == taller => high,
+            Some((taller, high)) if side != taller.across() => (high + self.height) / 2.0,
+            _ => self.height,
+        }
+    }
+
+    /// The plane of the inner face of a side: through both of its told edges, moved inwards.
+    fn plane(&self, side: Side) -> Plane {
+        let (out, along) = (side.out(), side.out().perp());
+        let (from, to) = (self.bottom.edge(side), self.top.edge(side));
+        let up = (out * (to - from)).extend(self.height_at(side));
+        let normal = along.extend(0.0).cross(up);
+        let face = Plane::through((out * from).extend(0.0), normal);
+        Plane { off: face.off - self.inwards, ..face }
+    }
+
+    /// The plane of the upper opening.
+    fn rim(&self) -> Plane {
+        let Some((taller, high)) = self.taller else {
+            return Plane::through(DVec3::Z * self.height, DVec3::Z);
+        };
+        let low = taller.across();
+        let run = self.top.edge(taller) + self.top.edge(low);
+        let rise = (high - self.height) / run;
+        let at = (low.out() * self.top.edge(low)).extend(self.height);
+        Plane::through(at, (taller.out() * -rise).extend(1.0))
+    }
+
+    /// The inner faces.
+    pub fn faces(&self) -> Result<Vec<Face>, NoHopper> {
+        let sides = Side::ALL.map(|s| self.plane(s));
+        let ends = [Plane { out: DVec3::NEG_Z, off: 0.0 }, self.rim()];
+        let low = Side::ALL.map(|s| {
+            let [a, b] = [s, s.next()].map(|s| s.out() * self.bottom.edge(s));
+            (a + b).extend(0.0)
+        });
+        if low.iter().any(|p| ends[1].out.dot(*p) > ends[1].off - COINCIDENT) {
+            return Err(NoHopper::Tilted);
+        }
+        let reach = 4.0
+            * (self.bottom.size.length()
+                + self.top.size.length()
+                + self.bottom.middle.distance(self.top.middle)
+                + self.height
+                + self.taller.map_or(0.0, |t| t.1));
+        Side::ALL
+            .into_iter()
+            .zip(sides)
+            .map(|(side, plane)| {
+                let x = side.out().perp().extend(0.0);
+                let y = plane.out.cross(x);
+                // A place of the plane above the middle of the lower opening.
+                let middle = self.bottom.middle.extend(0.0);
+                let o = middle + plane.out * (plane.off - plane.out.dot(middle));
+                let square = [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)];
+                let mut ring: Vec<DVec2> = square.map(|(x, y)| DVec2::new(x, y) * reach).into();
+                let others = Side::ALL.into_iter().zip(sides).filter(|(s, _)| *s != side).map(|(_, p)| p);
+                for p in others.chain(ends) {
+                    let way = DVec2::new(p.out.dot(x), p.out.dot(y));
+                    ring = clipped(&ring, way, p.off - p.out.dot(o));
+                }
+                ring.dedup_by(|a, b| a.distance(*b) < COINCIDENT);
+                while ring.len() > 1 && ring[0].distance(ring[ring.len() - 1]) < COINCIDENT {
+                    ring.pop();
+                }
+                if ring.len() < 3 {
+                    return Err(NoHopper::Side(side));
+                }
+                // A pyramid ends in a point; what is told as open has to stay so.
+                for (upper, told) in [(false, self.bottom), (true, self.top)] {
+                    let end = ends[usize::from(upper)];
+                    let on = |q: &&DVec2| (end.out.dot(o + x * q.x + y * q.y) - end.off).abs() < COINCIDENT;
+                    if told.size.min_element() > COINCIDENT && ring.iter().filter(on).count() < 2 {
+                        return Err(NoHopper::Closed { upper });
+                    }
+                }
+                let next = sides[side.next() as usize];
+                let on_next = |q: &DVec2| {
+                    let p = o + x * q.x + y * q.y;
+                    (next.out.dot(p) - next.off).abs() < COINCIDENT
+                };
+                let met: Vec<DVec2> = ring.iter().copied().filter(on_next).collect();
+                let seam = match met.as_slice() {
+                    [a, b] => a.distance(*b),
+                    _ => 0.0,
+                };
+                let angle = std::f64::consts::PI - plane.out.dot(next.out).clamp(-1.0, 1.0).acos();
+                Ok(Face { side, ring, o, x, y, seam, angle })
+            })
+            .collect()
+    }
+}
