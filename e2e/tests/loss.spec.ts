@@ -63,6 +63,49 @@ test("alone on a slow and jittery network a page never meets itself", async ({ p
   expect(revisions.filter((r: { note: string }) => r.note === "as cut")).toHaveLength(1);
 });
 
+test("what arrived although its page did not hear of it, and was worked on since, is not offered", async ({
+  page,
+}) => {
+  const id = await plate(page, "heard");
+  const rev = async () => (await (await page.request.get(`/api/jobs/${id}`)).json()).revision as number;
+  const was = await rev();
+  const { job } = await (await page.request.get(`/api/jobs/${id}`)).json();
+  for (const value of ["311", "312"]) {
+    await width(page).fill(value);
+    await expect.poll(async () => (await held(page, id)).width).toBe(value);
+  }
+  expect(await rev()).toBeGreaterThan(was);
+  // As a page that was closed leaves them: one that was filed, and one that never was.
+  await page.evaluate(
+    ({ id, was, piece }) => {
+      for (const width of ["311", "299"]) {
+        const said = structuredClone(piece);
+        said.lines[0].say.width = width;
+        localStorage.setItem(
+          `steelk.draft.${id}.gone${width}`,
+          JSON.stringify({
+            job: id,
+            page: `gone${width}`,
+            revision: was,
+            token: "",
+            at: Date.now() - 60_000,
+            title: "heard",
+            fields: {},
+            gone: [],
+            frames: { order: [], items: {} },
+            pieces: { order: [piece.id], items: { [piece.id]: said } },
+          }),
+        );
+      }
+    },
+    { id, was, piece: job.pieces[0] },
+  );
+  await page.reload();
+  const offers = page.locator(".MuiAlert-root", { hasText: "Left behind" });
+  await expect(offers).toContainText("299");
+  await expect(offers).toHaveCount(1);
+});
+
 test("leaving at once saves; what was left without a server is offered with its difference", async ({
   page,
   context,

@@ -107,16 +107,19 @@ async function look(id: string): Promise<Found[]> {
       // What a living page of this tab still saves is no leftover.
       if (draft.getState().saver?.id === id && draft.getState().saver?.saving.phase !== "saved") continue;
       const head = await afterLastWords(left);
-      const old =
-        head.revision === left.revision
-          ? head
-          : answer(
-              await api.GET("/api/jobs/{id}/revisions/{revision}", {
-                params: { path: { id, revision: left.revision } },
-              }),
-            );
+      const filed = async (revision: number) =>
+        answer(
+          await api.GET("/api/jobs/{id}/revisions/{revision}", {
+            params: { path: { id, revision } },
+          }),
+        );
+      const old = head.revision === left.revision ? head : await filed(left.revision);
       const mine = await canonical(taken(old.job, left));
-      if (same(mine, head.job) || same(mine, old.job)) {
+      // It arrived, and was worked on since: one of the revisions that came next is it.
+      const next = Array.from({ length: STEPS }, (_, k) => left.revision + 1 + k);
+      const since = next.filter((n) => n < head.revision).map((n) => filed(n).catch(() => null));
+      const arrived = (await Promise.all(since)).some((r) => r !== null && same(mine, r.job));
+      if (arrived || same(mine, head.job) || same(mine, old.job)) {
         drop(left);
         catchUp(id, head);
         continue;

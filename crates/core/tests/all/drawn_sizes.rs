@@ -564,3 +564,26 @@ fn a_frame_with_a_unit_of_its_own_is_drawn_in_it() {
     assert!(all.iter().any(|w| w.text == "galvanise after welding"), "the job's note");
     assert_eq!(cell(&words(&pages[..1]), "sizes in"), "inches");
 }
+
+/// Of plates alone: seen from three sides, and no word about members that are not there.
+#[test]
+fn a_hopper_is_drawn_from_above_too_and_speaks_of_its_plates() {
+    use steelk_core::drawing::dimensioned::frame_drawing;
+    use steelk_core::evaluate::list_of_frame;
+    let text = "job \"x\", in mm, by DIN 6935\n\nframe F-1 \"Hopper\", of SHS 40x40x3, material s235\n\
+        \x20 hopper 200 x 200 to 800 x 600, 500 high, 4 thick\n";
+    let (job, faults) = steelk_core::job::text::read_job(text);
+    assert!(faults.is_empty(), "{faults:?}");
+    let result = evaluate(&job);
+    let list = list_of_frame(&job, &result, &result.frames[0].id).unwrap();
+    let pages = frame_drawing(&result.frames[0], &list, Paper::A3, &Head::default());
+    let all = words(&pages);
+    for told in ["from the front", "from above", "from the left", "502.1", "538.5"] {
+        let told_once = all.iter().any(|w| w.text.contains(told));
+        assert!(told_once, "{told}: {:?}", all.iter().map(|w| &w.text).collect::<Vec<_>>());
+    }
+    assert!(all.iter().all(|w| !w.text.contains("members meet")));
+    for d in &pages {
+        super::labels::apart(d);
+    }
+}

@@ -285,7 +285,7 @@ fn views(r: &FrameResult, placed: &[Body], projection: Projection, room: Bounds)
     let (low, high) = reach(placed);
     let mut chosen = vec![(Sight::FRONT, "from the front")];
     // A frame in one upright plane shows nothing new from above.
-    let thin = |k: usize| steps(r, k).len() < 2;
+    let thin = |k: usize| !r.nodes.is_empty() && steps(r, k).len() < 2;
     if !thin(1) {
         chosen.push((Sight::TOP, "from above"));
     }
@@ -303,9 +303,13 @@ fn views(r: &FrameResult, placed: &[Body], projection: Projection, room: Bounds)
         })
         .collect();
     let (mut items, s, corner) = laid(&views, projection, room, d.length);
-    let mut note = "Sizes inside the whole are to nodes, where the middle lines of members meet, from the \
-        first of them"
-        .to_string();
+    // What is made of plates alone is told by its whole, and by its plates' own sheets.
+    let mut note = if r.members.is_empty() {
+        "Sizes are over the whole: those of each plate stand on its own sheet".to_string()
+    } else {
+        "Sizes inside the whole are to nodes, where the middle lines of members meet, from the first of them"
+            .to_string()
+    };
     let untold: usize = (0..3).map(|k| steps(r, k).len().saturating_sub(MOST_STEPS)).sum();
     if untold > 0 {
         note += &format!("; {untold} more places of nodes have no room: the skeleton (CSV) has all");
