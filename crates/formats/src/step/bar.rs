@@ -17,8 +17,8 @@ const PLACES: u32 = 16;
 /// A bar by itself: along x.
 pub const ALONE: Bar = Bar { o: DVec3::ZERO, y: DVec3::Y, z: DVec3::Z, d: DVec3::X };
 
-/// The bar between its ends with holes through its walls; none where anything asks for more: a cope to
-/// another section, a bend, a notch, a hole with a mouth.
+/// The bar between its ends with holes in its walls; none where anything asks for more: an end of several
+/// planes, a bend, a notch.
 pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
     if !m.is_straight() || m.closed {
         return None;

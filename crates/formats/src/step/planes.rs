@@ -93,8 +93,9 @@ fn further(a: &[Facet], b: &[Facet]) -> Vec<Facet> {
         });
         let (slope, by) = (f.slope - g.slope, f.at - g.at);
         for (one, part) in [(f, clipped(&both, -slope, by)), (g, clipped(&both, slope, -by))] {
-            let first_alone = slope.length() < LEAST && (by >= 0.0) != std::ptr::eq(one, f);
-            if area(&part) > SAME * SAME && !first_alone {
+            // Of two that are parallel one takes away more everywhere, or they are one.
+            let loses = slope.length() < LEAST && (by >= 0.0) != std::ptr::eq(one, f);
+            if area(&part) > SAME * SAME && !loses {
                 out.push(Facet { at: one.at, slope: one.slope, part });
             }
         }

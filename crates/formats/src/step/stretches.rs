@@ -74,7 +74,7 @@ type Section = Vec<Contour>;
 /// Edges one after the other, each with whether it is run along as it goes.
 type Run = Vec<(usize, bool)>;
 
-/// The bar; none where a notch is not of a square end, or leaves nothing.
+/// The bar; none where an end is coped to a round, or a notch ends within a slant or leaves nothing.
 pub fn shell(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
     if !m.is_straight() || m.closed {
         return None;
