@@ -65,7 +65,7 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     out.groups = grouping::groups(&s, &volumes.iter().map(|v| v.0).collect::<Vec<_>>(), frame.apart);
     out.facts = facts(&s, &out.groups, &volumes);
     out.assemblies = assembly::assemblies(&mut s, &out.joints, &told.assemblies);
-    let placed = plate_places::place(&mut tell, &s, &lines, &told.plate_holes);
+    let placed = plate_places::place(&mut tell, &s, &lines, &told);
     out.welds =
         weld::welds(&s, &out.joints, &placed, &told.welds, material.as_ref().map_or(0.0, |m| m.density));
     // Without a material, which is told, there are no plates.
@@ -113,7 +113,7 @@ fn carry_out(tell: &mut Tell, lines: &[LineSpec], s: &mut Skeleton) -> FrameOver
     for line in lines {
         ground::halt::point();
         tell.enter(&line.id);
-        let turn = &mut Turn { tell, line: &line.id, above: &above };
+        let turn = &mut Turn { tell, line: &line.id, above: &above, rims: &[] };
         match &line.spec {
             Some(Spec::Shapes(spec)) => drop(spec.make(turn, s)),
             Some(Spec::Tells(spec)) => drop(spec.tell(turn, s, &mut told)),

@@ -15,9 +15,10 @@ use super::bar::Motion;
 use super::evaluate::LineSpec;
 use super::list;
 use super::result::{Plate, PlatePlace};
-use crate::build::overrides::Assembly;
-use crate::build::plate_holes::{self, PlateHoles};
+use crate::build::overrides::{Assembly, FrameOverrides};
+use crate::build::plate_holes;
 use crate::build::plates::Cutting;
+use crate::build::rims;
 use crate::build::skeleton::{self, Skeleton};
 use crate::build::spec::{Spec, Turn};
 use crate::document::Frame;
@@ -34,13 +35,17 @@ pub struct Placed {
 }
 
 /// The plates of the lines that make some, where they and their copies stand.
-pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec], holes: &[PlateHoles]) -> Vec<Placed> {
+pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec], told: &FrameOverrides) -> Vec<Placed> {
+    let holes = &told.plate_holes;
+    let with_openings = lines.iter().filter(|l| matches!(&l.spec, Some(Spec::Plates(p)) if p.has_openings()));
+    let with_openings: Vec<&str> = with_openings.map(|l| l.id.as_str()).collect();
+    rims::unknown(tell, &told.rims, &with_openings);
     let mut out: Vec<Placed> = Vec::new();
     let mut count = 0;
     for line in lines {
         let Some(Spec::Plates(spec)) = &line.spec else { continue };
         tell.enter(&line.id);
-        let cuttings = spec.cut(&mut Turn { tell, line: &line.id, above: &[] }, s);
+        let cuttings = spec.cut(&mut Turn { tell, line: &line.id, above: &[], rims: &told.rims }, s);
         for mut cutting in cuttings.into_iter().flatten().map(Cutting::laid) {
             let name = if cutting.part.is_empty() {
                 line.id.clone()
@@ -66,6 +71,14 @@ pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec], holes: &[PlateHo
 /// What the plate's own recipe could not be, told of the line that makes it.
 fn refuse(tell: &mut Tell, p: &Placed, piece: &PieceResult) {
     for f in &piece.faults {
+        // A flange is told by a line of its own.
+        let fold = f.line.strip_prefix("fold-").and_then(|n| n.parse::<usize>().ok()?.checked_sub(1));
+        if let Some(fold) = fold.and_then(|k| p.cutting.folds.get(k)) {
+            tell.enter(&fold.told_by);
+            tell.refuse_at(&f.path, format!("{}: {}", p.name, f.fault.message), f.fault.mend.clone());
+            tell.enter(&p.line);
+            continue;
+        }
         let path = if f.path == "/thickness" { "/say/thickness" } else { "/say" };
         tell.refuse_at(path, format!("{}: {}", p.name, f.fault.message), f.fault.mend.clone());
     }
@@ -186,6 +199,7 @@ pub fn pieces(
                         outer: c.outer.clone(),
                         holes: c.holes.clone(),
                         bores: c.bores.iter().map(|b| (b.at, b.hole.clone())).collect(),
+                        folds: c.folds.clone(),
                     };
                     let piece = evaluate_plate(shop, &plate);
                     tell.enter(&p.line);

@@ -102,6 +102,7 @@ pub fn as_piece(
         outer: outline.first().cloned().unwrap_or_default(),
         holes: outline.iter().skip(1).cloned().collect(),
         bores: Vec::new(),
+        folds: Vec::new(),
     };
     evaluate_plate(shop, &plate)
 }

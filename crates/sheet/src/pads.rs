@@ -59,6 +59,7 @@ fn pads(shop: &SheetShop, of: &PieceResult) -> Vec<Pads> {
                 outer: outline.clone().outward(),
                 holes: Vec::new(),
                 bores: Vec::new(),
+                folds: Vec::new(),
             };
             out.push((plate, Vec::new()));
             out.len() - 1

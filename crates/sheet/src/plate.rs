@@ -12,6 +12,7 @@ use shop::{Material, SheetShop, THICKEST, TOO_THICK};
 
 use crate::brake::{Effort, Search};
 use crate::choices::{EdgeOf, From, To};
+use crate::edge_fold::{EdgeFold, HungFold, HungHoles};
 use crate::evaluate::{BuiltPiece, empty, finish, smallest_radius};
 use crate::flat::bend_allowance::Rule;
 use crate::flat::blank::crossing_of;
@@ -39,6 +40,8 @@ pub struct PlateSpec {
     pub holes: Vec<Contour>,
     /// Drilled holes, in the flat of the outline.
     pub bores: Vec<(DVec2, BoreSpec)>,
+    /// Flanges on its edges.
+    pub folds: Vec<EdgeFold>,
 }
 
 /// The plate with its lower left corner at the origin, looked at like any piece.
@@ -84,20 +87,33 @@ fn make(
     }
     let rule = Rule::read(&Reader::new(&shop.figures, plate.display), "/bend_rule", &shop.bend_rule);
     let stock = SheetStock { material, t, r, rule: &rule, book: &shop.bends, shelf: &shop.materials };
-    let lines = lines(plate);
+    let lines = lines(plate, r);
     let recipe = carry_out(tell, &lines, &stock)?;
     let made = BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working: None };
     finish(out, shop, piece, &made, &mut Search { effort: Effort::SHORT, on: &mut |_| true });
     Some(())
 }
 
-/// The outline, and each hole told from its west and south.
-fn lines(plate: &PlateSpec) -> Vec<LineSpec> {
+/// The outline, its flanges, and each hole told from its west and south.
+fn lines(plate: &PlateSpec, radius: f64) -> Vec<LineSpec> {
     let low = plate.outer.bounds().min;
     let outer =
         Contour { vertices: plate.outer.vertices.iter().map(|v| Vertex { p: v.p - low, ..*v }).collect() };
     let start = Spec::Start(Box::new(OutlineSpec { outer }));
-    let mut out = vec![LineSpec { index: 0, id: "start-1".into(), role: Role::Start, spec: Some(start) }];
+    let mut out: Vec<LineSpec> = Vec::new();
+    let mut line = |id: String, role: Role, spec: Spec| {
+        out.push(LineSpec { index: out.len(), id, role, spec: Some(spec) });
+    };
+    line("start-1".into(), Role::Start, start);
+    for (i, fold) in plate.folds.iter().enumerate() {
+        let id = format!("fold-{}", i + 1);
+        let fold = fold.laid(|p| p - low, false);
+        let holes = HungHoles { fold: fold.clone(), radius, line: id.clone() };
+        line(id, Role::Bend, Spec::Panels(Box::new(HungFold { fold, radius })));
+        if !holes.fold.holes.is_empty() {
+            line(format!("holes-{}", i + 1), Role::Cut, Spec::Cuts(Box::new(holes)));
+        }
+    }
     let from = |from: From, distance: f64| OffsetSpec {
         from,
         distance,
@@ -119,14 +135,12 @@ fn lines(plate: &PlateSpec) -> Vec<LineSpec> {
             Some((centre, radius)) => (centre, ShapeSpec::Round { diameter: radius * 2.0 }),
             None => (hole.bounds().centre(), ShapeSpec::outline(&hole.clone().outward())),
         };
-        let (index, id) = (i + 1, format!("punch-{}", i + 1));
-        let spec = Some(Spec::Cuts(Box::new(PunchSpec { shape, place: place(centre) })));
-        out.push(LineSpec { index, id, role: Role::Cut, spec });
+        let spec = Spec::Cuts(Box::new(PunchSpec { shape, place: place(centre) }));
+        line(format!("punch-{}", i + 1), Role::Cut, spec);
     }
     for (i, (at, hole)) in plate.bores.iter().enumerate() {
-        let (index, id) = (plate.holes.len() + i + 1, format!("drill-{}", i + 1));
-        let spec = Some(Spec::Cuts(Box::new(DrillSpec { hole: hole.clone(), place: place(*at) })));
-        out.push(LineSpec { index, id, role: Role::Cut, spec });
+        let spec = Spec::Cuts(Box::new(DrillSpec { hole: hole.clone(), place: place(*at) }));
+        line(format!("drill-{}", i + 1), Role::Cut, spec);
     }
     out
 }

@@ -678,6 +678,11 @@ export interface components {
          * @enum {string}
          */
         Across: "middle" | "west" | "east";
+        /**
+         * @description Where holes across a flange are told from: the sharp edge that it is bent from, or its free edge.
+         * @enum {string}
+         */
+        AcrossFrom: "root" | "tip";
         AddView: {
             inch: Record<string, never>[];
             mm: Record<string, never>[];
@@ -2610,6 +2615,9 @@ export interface components {
         }) | (components["schemas"]["HopperSaid"] & {
             /** @enum {string} */
             verb: "hopper";
+        }) | (components["schemas"]["RimSaid"] & {
+            /** @enum {string} */
+            verb: "rim";
         }) | (components["schemas"]["WeldSaid"] & {
             /** @enum {string} */
             verb: "weld";
@@ -2891,7 +2899,7 @@ export interface components {
              */
             tall?: string;
             /** @default north */
-            taller?: components["schemas"]["Taller"];
+            taller?: components["schemas"]["Side"];
             /** @default  */
             thickness?: string;
             /** @default  */
@@ -4476,6 +4484,89 @@ export interface components {
         RibEnd: "left" | "right" | "west" | "east" | "south" | "north";
         /** @enum {string} */
         RibShape: "round" | "flat";
+        /**
+         * @description An opening of a hopper.
+         * @enum {string}
+         */
+        RimOpening: "top" | "bottom";
+        /** @description Flanges round an opening of a hopper. */
+        RimSaid: {
+            /**
+             * @description Empty for the middle of the flange.
+             * @default
+             */
+            across?: string;
+            /** @default root */
+            across_from?: components["schemas"]["AcrossFrom"];
+            /**
+             * @description Between side and flange, measured where it turns to; empty for level with the opening.
+             * @default
+             */
+            angle?: string;
+            /** @default  */
+            count?: string;
+            /**
+             * @description Thickness of a flat ring on the flanges, with their holes; empty for none.
+             * @default
+             */
+            counter?: string;
+            /**
+             * @description From the corners of the opening to the first and the last hole; empty for half a step.
+             * @default
+             */
+            first?: string;
+            /**
+             * @description Between mitred ends of neighbours; empty for square ends.
+             * @default
+             */
+            gap?: string;
+            /**
+             * @description Diameter of a row of holes; empty for none.
+             * @default
+             */
+            hole?: string;
+            /**
+             * @description Line of the hopper.
+             * @default
+             */
+            of?: string;
+            /** @default top */
+            opening?: components["schemas"]["RimOpening"];
+            /**
+             * @description The most from hole to hole, where no count is told.
+             * @default
+             */
+            pitch?: string;
+            /**
+             * @description Empty for the smallest that the material allows.
+             * @default
+             */
+            radius?: string;
+            /**
+             * @description From either end of the edge.
+             * @default
+             */
+            set_back?: string;
+            /** @default all */
+            sides?: components["schemas"]["RimSides"];
+            /** @default outward */
+            turned?: components["schemas"]["RimTurned"];
+            /**
+             * @description Outside, from the sharp edge where the outer faces of side and flange meet.
+             * @default
+             */
+            width?: string;
+        };
+        /**
+         * @description Which sides have a flange.
+         * @enum {string}
+         */
+        RimSides: "all" | "south" | "east" | "north" | "west" | "south_north" | "east_west";
+        /**
+         * @description Away from the hopper's inside, or over its opening.
+         * @enum {string}
+         */
+        RimTurned: "outward" | "inward";
         /** @description The same cuts round a point. */
         Ring: {
             /**
@@ -4815,10 +4906,10 @@ export interface components {
             name: string;
         };
         /**
-         * @description Which way the width lies from the profile.
+         * @description A side of it, by the compass.
          * @enum {string}
          */
-        Side: "symmetric" | "north" | "south";
+        Side: "south" | "east" | "north" | "west";
         /**
          * @description The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners
          *     of start and end, each how far it stands out of square (mm), over the depth seen.
@@ -5253,11 +5344,6 @@ export interface components {
             lines: components["schemas"]["Line"][];
             origin: components["schemas"]["Origin"];
         };
-        /**
-         * @description A side whose upper edge stands at a height of its own.
-         * @enum {string}
-         */
-        Taller: "north" | "east" | "south" | "west";
         /** @description How many of a brief stand how. */
         Tally: {
             all: number;

@@ -4,6 +4,7 @@
 use glam::{DVec2, DVec3};
 use ground::geom::COINCIDENT;
 use ground::geom::convex::clipped;
+use ground::word;
 
 /// An opening in plan.
 #[derive(Clone, Copy, Debug)]
@@ -19,12 +20,15 @@ impl Opening {
     }
 }
 
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Side {
-    South,
-    East,
-    North,
-    West,
+word! {
+    /// A side of it, by the compass.
+    pub enum Side {
+        South,
+        East,
+        #[default]
+        North,
+        West,
+    }
 }
 
 impl Side {
@@ -56,6 +60,11 @@ impl Side {
     fn across(self) -> Side {
         Side::ALL[(self as usize + 2) % 4]
     }
+
+    /// The next, or the one before.
+    pub fn beside(self, next: bool) -> Side {
+        Side::ALL[(self as usize + if next { 1 } else { 3 }) % 4]
+    }
 }
 
 /// Two openings one above the other, as they are told.
@@ -68,6 +77,7 @@ pub struct HopperShape {
     pub taller: Option<(Side, f64)>,
     /// How far inside of the told faces the inner ones lie.
     pub inwards: f64,
+    pub thickness: f64,
 }
 
 /// A plane that the metal's inside lies behind: `out · p ≤ off`.
@@ -120,7 +130,7 @@ impl HopperShape {
     }
 
     /// The plane of the inner face of a side: through both of its told edges, moved inwards.
-    fn plane(&self, side: Side) -> Plane {
+    pub fn plane(&self, side: Side) -> Plane {
         let (out, along) = (side.out(), side.out().perp());
         let (from, to) = (self.bottom.edge(side), self.top.edge(side));
         let up = (out * (to - from)).extend(self.height_at(side));
@@ -141,15 +151,21 @@ impl HopperShape {
         Plane::through(at, (taller.out() * -rise).extend(1.0))
     }
 
-    /// The inner faces.
-    pub fn faces(&self) -> Result<Vec<Face>, NoHopper> {
+    /// The plane of an opening, and the way out of the hopper there.
+    pub fn end(&self, upper: bool) -> Plane {
+        if upper { self.rim() } else { Plane { out: DVec3::NEG_Z, off: 0.0 } }
+    }
+
+    /// The inner faces. Where the edge of a side is told to be that of its outer face (`outer`), at an
+    /// opening, that one lies in the opening's plane.
+    pub fn faces(&self, outer: &dyn Fn(Side, bool) -> bool) -> Result<Vec<Face>, NoHopper> {
         let sides = Side::ALL.map(|s| self.plane(s));
-        let ends = [Plane { out: DVec3::NEG_Z, off: 0.0 }, self.rim()];
+        let level = [false, true].map(|upper| self.end(upper));
         let low = Side::ALL.map(|s| {
             let [a, b] = [s, s.next()].map(|s| s.out() * self.bottom.edge(s));
             (a + b).extend(0.0)
         });
-        if low.iter().any(|p| ends[1].out.dot(*p) > ends[1].off - COINCIDENT) {
+        if low.iter().any(|p| level[1].out.dot(*p) > level[1].off - COINCIDENT) {
             return Err(NoHopper::Tilted);
         }
         let reach = 4.0
@@ -162,6 +178,11 @@ impl HopperShape {
             .into_iter()
             .zip(sides)
             .map(|(side, plane)| {
+                let ends = [false, true].map(|upper| {
+                    let end = level[usize::from(upper)];
+                    let by = if outer(side, upper) { self.thickness * plane.out.dot(end.out) } else { 0.0 };
+                    Plane { off: end.off - by, ..end }
+                });
                 let x = side.out().perp().extend(0.0);
                 let y = plane.out.cross(x);
                 // A place of the plane above the middle of the lower opening.

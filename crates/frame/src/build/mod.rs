@@ -7,5 +7,6 @@ pub mod hoppers;
 pub mod overrides;
 pub mod plate_holes;
 pub mod plates;
+pub mod rims;
 pub mod skeleton;
 pub mod spec;

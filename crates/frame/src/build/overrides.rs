@@ -3,6 +3,7 @@
 use std::collections::HashMap;
 
 use crate::build::plate_holes::PlateHoles;
+use crate::build::rims::Rim;
 use crate::choices::{JointHow, WeldKind};
 
 #[derive(Default)]
@@ -14,6 +15,8 @@ pub struct FrameOverrides {
     pub assemblies: Vec<(Assembly, Vec<String>)>,
     /// Holes in plates, cut when those stand.
     pub plate_holes: Vec<PlateHoles>,
+    /// Flanges round the openings of hoppers.
+    pub rims: Vec<Rim>,
 }
 
 /// Welds at nodes; none named means everywhere.

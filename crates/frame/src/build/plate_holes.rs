@@ -3,8 +3,8 @@
 use glam::DVec2;
 use ground::geom::{COINCIDENT, Contour};
 use ground::reader::Tell;
-use sheet::ShapeSpec;
 use sheet::verbs::bore::BoreSpec;
+use sheet::{EdgeFold, ShapeSpec};
 
 use super::plates::Cutting;
 
@@ -41,7 +41,7 @@ pub struct PlateBore {
 
 impl PlateBore {
     /// The same from the other face.
-    fn turned_over(&self) -> PlateBore {
+    pub fn turned_over(&self) -> PlateBore {
         let mut out = self.clone();
         out.hole.bore.back = !out.hole.bore.back;
         out
@@ -108,12 +108,16 @@ pub fn unknown(tell: &mut Tell, holes: &[PlateHoles], plates: &[(String, String)
 impl Cutting {
     /// It has more on one face than on the other.
     pub fn is_sided(&self) -> bool {
-        self.bores.iter().any(|b| !b.hole.bore.is_plain())
+        !self.folds.is_empty() || self.bores.iter().any(|b| !b.hole.bore.is_plain())
     }
 
-    /// What its mirror image is: the same flat, drilled from the other face.
+    /// What its mirror image is: the same flat, drilled from the other face and bent the other way; one that
+    /// is bent is laid as all of its shape are.
     pub fn other_hand(&self) -> Cutting {
-        Cutting { bores: self.bores.iter().map(PlateBore::turned_over).collect(), ..self.clone() }
+        let bores = self.bores.iter().map(PlateBore::turned_over).collect();
+        let folds = self.folds.iter().map(EdgeFold::turned_over).collect();
+        let out = Cutting { bores, folds, ..self.clone() };
+        if out.folds.is_empty() { out } else { out.laid() }
     }
 
     /// Whether its mirror image is the same plate turned over about a middle line of its flat: 0 for one that
@@ -134,6 +138,10 @@ impl Cutting {
                     let is =
                         |o: &PlateBore| o.at.distance(flip(a.at)) < COINCIDENT && o.hole.bore == a.hole.bore;
                     self.bores.iter().any(is)
+                })
+                && self.folds.iter().all(|f| {
+                    let image = f.laid(flip, true).turned_over();
+                    self.folds.iter().any(|o| o.is_like(&image))
                 })
         })
     }

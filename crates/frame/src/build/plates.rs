@@ -11,6 +11,7 @@ use crate::build::spec::Turn;
 use crate::choices::Face;
 use crate::model::CentrelineSegment;
 use ground::geom::{Contour, Vertex};
+use sheet::EdgeFold;
 
 /// A plate where it stands: its contour's plane, and the side that its thickness goes to.
 #[derive(Clone, Debug)]
@@ -22,6 +23,8 @@ pub struct Cutting {
     pub holes: Vec<Contour>,
     /// Drilled from a face of the flat.
     pub bores: Vec<PlateBore>,
+    /// Flanges on its edges: up is the face that its flat shows.
+    pub folds: Vec<EdgeFold>,
     pub thickness: f64,
     pub o: DVec3,
     pub x: DVec3,
@@ -57,6 +60,7 @@ impl Cutting {
             outer,
             holes: Vec::new(),
             bores: Vec::new(),
+            folds: Vec::new(),
             thickness,
             o,
             x,
@@ -75,16 +79,20 @@ impl Cutting {
     }
 
     /// The same plate with its flat laid in the one way that all plates of its shape have, turned over if
-    /// need be.
+    /// need be; flanges stand up where most of them can.
     pub fn laid(self) -> Self {
         let n = self.outer.vertices.len();
         if n > 120 {
             return self;
         }
         let mut best: Option<(Vec<[i64; 3]>, DMat2, DMat2, DVec2)> = None;
+        let up: i32 = self.folds.iter().map(|f| if f.up { 1 } else { -1 }).sum();
         for flip in [DMat2::IDENTITY, DMat2::from_diagonal(DVec2::new(1.0, -1.0))] {
-            let c =
-                if flip == DMat2::IDENTITY { self.outer.clone() } else { self.outer.mirrored(|p| flip * p) };
+            let over = flip != DMat2::IDENTITY;
+            if if over { up > 0 } else { up < 0 } {
+                continue;
+            }
+            let c = if over { self.outer.mirrored(|p| flip * p) } else { self.outer.clone() };
             for i in 0..n {
                 let a = c.vertices[i].p;
                 let turn = DMat2::from_angle(-(c.vertices[(i + 1) % n].p - a).to_angle());
@@ -93,7 +101,17 @@ impl Cutting {
                     let q = turn * (v.p - a);
                     [q.x, q.y, v.bulge * 100.0].map(|v| (v * 100.0).round() as i64)
                 });
-                let told: Vec<_> = told.collect();
+                let mut told: Vec<_> = told.collect();
+                let mut folds: Vec<[i64; 3]> = self
+                    .folds
+                    .iter()
+                    .map(|f| {
+                        let q = turn * (flip * (f.edge[0] + f.edge[1]) / 2.0 - a);
+                        [i64::from(f.up == over), (q.x * 100.0).round() as i64, (q.y * 100.0).round() as i64]
+                    })
+                    .collect();
+                folds.sort();
+                told.extend(folds);
                 if best.as_ref().is_none_or(|b| told < b.0) {
                     best = Some((told, turn, flip, a));
                 }
@@ -109,7 +127,15 @@ impl Cutting {
         let o = self.o + axis(flip * a);
         let (x, y) = (axis(back(DVec2::X)), axis(back(DVec2::Y)));
         let (outer, holes) = (lay(&self.outer), self.holes.iter().map(lay).collect());
-        Cutting { outer, holes, o, x, y, ..self }
+        let over = flip != DMat2::IDENTITY;
+        let point = |p: DVec2| turn * (flip * p - a);
+        let folds = self.folds.iter().map(|f| f.laid(point, over)).collect();
+        let bored = |b: &PlateBore| {
+            let b = if over { b.turned_over() } else { b.clone() };
+            PlateBore { at: point(b.at), ..b }
+        };
+        let bores = self.bores.iter().map(bored).collect();
+        Cutting { outer, holes, bores, folds, o, x, y, ..self }
     }
 
     pub fn part(mut self, part: &str) -> Self {

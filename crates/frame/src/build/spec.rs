@@ -13,6 +13,7 @@ use shop::{FrameShop, Material, Section, section};
 
 use crate::build::overrides::FrameOverrides;
 use crate::build::plates::Cutting;
+use crate::build::rims::Rim;
 use crate::build::skeleton::{Skeleton, ToldTrim};
 
 /// A kind of line that can be read.
@@ -35,6 +36,8 @@ pub struct Turn<'t> {
     pub tell: &'t mut Tell,
     pub line: &'t str,
     pub above: &'t [String],
+    /// Flanges that are told of hoppers, when plates are cut.
+    pub rims: &'t [Rim],
 }
 
 pub trait Shapes {
@@ -52,6 +55,11 @@ pub trait Plates {
     }
 
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>>;
+
+    /// Whether flanges may be told of it.
+    fn has_openings(&self) -> bool {
+        false
+    }
 }
 
 /// The piece of the job with a mark, for a section that is its flat.

@@ -15,6 +15,7 @@ use crate::ends::{EndRelation, SideView};
 use crate::weld_list::{WeldRow, weld_rows};
 use ground::quantity::{Display, LengthUnit, Printed, summed};
 use layout::bars::Part;
+use sheet::EdgeFold;
 use shop::settings::SawFacts;
 
 /// One end as the saw is set.
@@ -211,7 +212,10 @@ pub fn plate_key(c: &Cutting) -> String {
     });
     let mut bored: Vec<String> = bored.collect();
     bored.sort();
-    format!("{} {} {}", r(c.thickness), told.join(" / "), bored.join(" / "))
+    let mut folded: Vec<String> = c.folds.iter().map(EdgeFold::key).collect();
+    folded.sort();
+    let [bored, folded] = [bored, folded].map(|told| told.join(" / "));
+    format!("{} {} {bored} {folded}", r(c.thickness), told.join(" / "))
 }
 
 /// Metres or feet, two decimals.

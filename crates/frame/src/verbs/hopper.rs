@@ -9,6 +9,7 @@ use ground::word;
 use super::cap::THICK;
 use crate::build::hoppers::{HopperShape, NoHopper, Opening, Side};
 use crate::build::plates::{Corner, Cutting};
+use crate::build::rims::Rims;
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
 
@@ -128,17 +129,6 @@ word! {
 }
 
 word! {
-    /// A side whose upper edge stands at a height of its own.
-    pub enum Taller {
-        #[default]
-        North,
-        East,
-        South,
-        West,
-    }
-}
-
-word! {
     /// A side that is not there.
     pub enum OpenSide {
         #[default]
@@ -166,7 +156,7 @@ spoken! {
         /// told at the middle of its slope.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub tall: String,
-        pub taller: Taller,
+        pub taller: Side,
         pub across: Across,
         pub along: Along,
         /// How far the upper opening is moved from there.
@@ -183,8 +173,8 @@ spoken! {
 
 struct HopperSpec {
     shape: HopperShape,
-    thickness: f64,
-    open: OpenSide,
+    /// The side that is not there.
+    open: Option<Side>,
     at: String,
 }
 
@@ -235,12 +225,6 @@ impl Spoken for HopperSaid {
             HopperMeasure::Middle => thickness / 2.0,
             HopperMeasure::Outside => thickness,
         };
-        let side = match self.taller {
-            Taller::North => Side::North,
-            Taller::East => Side::East,
-            Taller::South => Side::South,
-            Taller::West => Side::West,
-        };
         if tall.is_some() && top.min_element() <= 0.0 {
             let mend = "leave its height out, or write an upper opening";
             reader.refuse_at("/say/tall", "a point has one height", mend);
@@ -250,10 +234,18 @@ impl Spoken for HopperSaid {
             bottom: Opening { middle: DVec2::ZERO, size: bottom },
             top: Opening { middle: flush + DVec2::new(east?, north?), size: top },
             height,
-            taller: tall.map(|h| (side, h)),
+            taller: tall.map(|h| (self.taller, h)),
             inwards,
+            thickness,
         };
-        Some(Spec::Plates(Box::new(HopperSpec { shape, thickness, open: self.open, at: self.at.clone() })))
+        let open = match self.open {
+            OpenSide::None => None,
+            OpenSide::South => Some(Side::South),
+            OpenSide::East => Some(Side::East),
+            OpenSide::North => Some(Side::North),
+            OpenSide::West => Some(Side::West),
+        };
+        Some(Spec::Plates(Box::new(HopperSpec { shape, open, at: self.at.clone() })))
     }
 }
 
@@ -263,7 +255,9 @@ impl Plates for HopperSpec {
             "" => DVec3::ZERO,
             name => skeleton.nodes[skeleton.known(turn.tell, "/say/at", name)?].at,
         };
-        let faces = match self.shape.faces() {
+        let stands: Vec<Side> = Side::ALL.into_iter().filter(|s| Some(*s) != self.open).collect();
+        let rims = Rims::of(turn.tell, turn.rims, turn.line, &stands, &self.shape);
+        let faces = match self.shape.faces(&|side, upper| rims.inwards(side, upper)) {
             Ok(faces) => faces,
             Err(NoHopper::Side(side)) => {
                 let message = format!("nothing is left of the {} side", side.name());
@@ -282,25 +276,26 @@ impl Plates for HopperSpec {
                 return None;
             }
         };
-        let open = match self.open {
-            OpenSide::None => None,
-            OpenSide::South => Some(Side::South),
-            OpenSide::East => Some(Side::East),
-            OpenSide::North => Some(Side::North),
-            OpenSide::West => Some(Side::West),
-        };
-        let plates = faces.into_iter().filter(|f| Some(f.side) != open).map(|f| {
+        let (thickness, mut plates) = (self.shape.thickness, Vec::new());
+        for face in faces.iter().filter(|f| stands.contains(&f.side)) {
             let corner = |p: &DVec2| Vertex { p: *p, bulge: 0.0, tag: 0 };
-            let outline = Contour { vertices: f.ring.iter().map(corner).collect() };
+            let outline = Contour { vertices: face.ring.iter().map(corner).collect() };
             // Each seam is told of the plate that comes first round the hopper.
-            let next = Some(f.side.next()).filter(|s| Some(*s) != open);
-            let plate = Cutting::new("hopper side", outline, self.thickness, from + f.o, f.x, f.y);
-            let corner = next.map(|s| Corner { next: s.name(), angle: f.angle });
-            Cutting {
-                corner,
-                ..plate.part(f.side.name()).welded(next.map_or(0.0, |_| f.seam), self.thickness)
-            }
-        });
-        Some(plates.collect())
+            let next = Some(face.side.next()).filter(|s| stands.contains(s));
+            let seam = next.map_or(0.0, |_| face.seam + rims.seams(&self.shape, face));
+            let plate = Cutting::new("hopper side", outline, thickness, from + face.o, face.x, face.y);
+            plates.push(Cutting {
+                corner: next.map(|s| Corner { next: s.name(), angle: face.angle }),
+                folds: rims.folds(turn.tell, &self.shape, face),
+                ..plate.part(face.side.name()).welded(seam, thickness)
+            });
+        }
+        plates.extend(rims.counters(turn.tell, &self.shape, &faces, from));
+        turn.tell.enter(turn.line);
+        Some(plates)
+    }
+
+    fn has_openings(&self) -> bool {
+        true
     }
 }

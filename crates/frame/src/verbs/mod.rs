@@ -20,6 +20,7 @@ mod node;
 mod notch_end;
 mod on;
 mod repeat_frame;
+mod rim;
 mod ring_clamp;
 mod stack;
 mod trim;
@@ -52,6 +53,7 @@ pub use node::NodeSaid;
 pub use notch_end::NotchEnd;
 pub use on::On;
 pub use repeat_frame::RepeatFrame;
+pub use rim::RimSaid;
 pub use ring_clamp::RingSaid;
 pub use stack::{Block, StackSaid};
 pub use trim::{TrimBy, TrimSaid};
@@ -81,6 +83,7 @@ verbs! {
     BorePlate(bore_plate::BorePlateSaid),
     Stack(stack::StackSaid),
     Hopper(hopper::HopperSaid),
+    Rim(rim::RimSaid),
     Weld(weld::WeldSaid),
     Assembly(assembly::AssemblySaid),
 }

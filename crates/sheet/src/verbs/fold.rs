@@ -296,6 +296,7 @@ impl Panels for Folding {
                     bend: Bent { angle, up, radius, allowance, bend_at, straight },
                     span: self.span,
                     relief: self.relief,
+                    trims: Default::default(),
                 },
             );
             hang_further(turn, tree, &p.panel, node, &self.then, self.relief)?;

@@ -111,6 +111,7 @@ pub fn hang_further(
                 bend: Bent { angle, up, radius, allowance, bend_at, straight },
                 span: SpanOf::Full,
                 relief,
+                trims: Default::default(),
             },
         );
     }

@@ -209,6 +209,7 @@ impl Panels for HemSpec {
                 bend: Bent { angle, up, radius, allowance: allowance.clone(), bend_at, straight },
                 span,
                 relief,
+                trims: Default::default(),
             };
             tree.hang(&p.edge, fold);
         }

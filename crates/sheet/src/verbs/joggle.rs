@@ -160,6 +160,7 @@ impl Panels for JoggleSpec {
                 bend: Bent { angle, up, radius, allowance: allowance.clone(), bend_at, straight },
                 span,
                 relief,
+                trims: Default::default(),
             };
             let node = tree.hang(&p.edge, first);
             hang_further(turn, tree, &p.panel, node, std::slice::from_ref(&lip), relief)?;

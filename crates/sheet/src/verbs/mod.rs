@@ -2,7 +2,7 @@
 //! its examples. A verb is registered by one line below.
 
 mod bend_line;
-mod bending;
+pub(crate) mod bending;
 pub mod bore;
 pub mod bore_cases;
 mod contour_rules;
@@ -11,7 +11,7 @@ mod dimension;
 pub mod drill;
 mod fill;
 mod fold;
-mod further;
+pub(crate) mod further;
 mod hem;
 mod joggle;
 mod mirror;

@@ -91,6 +91,7 @@ impl Panels for TabSpec {
             bend: Bent::straight_out(self.length),
             span: self.span,
             relief: ReliefOf { kind: ReliefKind::Torn, width: 0.0, depth: 0.0 },
+            trims: Default::default(),
         };
         tree.hang(&edge, fold);
         Some(())

@@ -12,6 +12,7 @@ mod reliefs;
 mod tree;
 
 pub use bend_line::{Across, bend_across};
+pub use close::Trim;
 pub use layout::{Laid, Narrowed, lay_out};
 pub use picked::{pick_edge, pick_edges};
 pub use reliefs::{Met, ReliefCut};

@@ -91,7 +91,7 @@ impl Work<'_> {
                     span,
                     ends,
                     shift,
-                    trims: [Trim::default(); 2],
+                    trims: spec.trims,
                     ctx: [None; 2],
                     base: [DVec2::ZERO; 2],
                 });

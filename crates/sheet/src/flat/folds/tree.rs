@@ -4,6 +4,7 @@
 use glam::{DMat3, DVec2, DVec3};
 use ground::geom::ROUNDING;
 
+use super::close::Trim;
 use crate::choices::{BendAt, Close, CornerRelief, ReliefKind};
 use crate::flat::bends::BendRole;
 use crate::formed::zones::Zone;
@@ -35,6 +36,8 @@ pub struct FoldSpec {
     pub bend: Bent,
     pub span: SpanOf,
     pub relief: ReliefOf,
+    /// How its ends are cut where no fold beside it says so, in the order in which the outline runs.
+    pub trims: [Trim; 2],
 }
 
 /// How a fold is bent; lengths in mm, angles in rad.

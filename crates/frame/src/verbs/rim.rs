@@ -1,0 +1,262 @@
+//! `rim`: flanges round an opening of a hopper, their holes, and the ring that is screwed to them.
+
+use grammar::*;
+use ground::reader::{Range, Reader};
+use ground::word;
+
+use crate::build::hoppers::Side;
+use crate::build::overrides::FrameOverrides;
+use crate::build::rims::{Many, Rim, RimHoles};
+use crate::build::skeleton::Skeleton;
+use crate::build::spec::{Spec, Spoken, Tells, Turn, Usual};
+
+pub static VERB: Verb = Verb {
+    tag: "rim",
+    stem: "rim",
+    about: "Flanges round an opening of a hopper, bent from its sides: level with the opening or at an \
+        angle, with a row of holes, and a flat ring with the same holes that lies on them.",
+    role: Role::Other,
+    starts: &[Start {
+        key: 'e',
+        name: "flanges of a hopper",
+        mm: "rim hopper-1 top, 50 wide",
+        inch: "rim hopper-1 top, 2 wide",
+    }],
+    offers: &[],
+    sentence: &[
+        verb("Rim|rim"),
+        printed("of"),
+        name("/of", "hopper", Kind::Line),
+        pick("/opening", "opening", &[("top", "at its top|top"), ("bottom", "at its bottom|bottom")]),
+        quiet(
+            "/sides",
+            "sides",
+            &[
+                ("all", "on all sides"),
+                ("south", "on its south|south"),
+                ("east", "on its east|east"),
+                ("north", "on its north|north"),
+                ("west", "on its west|west"),
+                ("south_north", "on its south and north|south and north"),
+                ("east_west", "on its east and west|east and west"),
+            ],
+        ),
+        must(&[length("/width", "width"), word("wide")]),
+        clause(&[quiet("/turned", "turned", &[("outward", "outward"), ("inward", "inward")])]),
+        clause(&[
+            word("at"),
+            angle_or("/angle", "angle to its side", "level with the opening"),
+            aloud("to its side"),
+        ]),
+        clause(&[radius_or("/radius", "inside radius", "usual")]),
+        clause(&[
+            word("mitred with a gap of|mitred|gap"),
+            length_or("/gap", "gap of the mitres", "not mitred"),
+        ]),
+        clause(&[word("set back by|set back"), length_or("/set_back", "set back at its ends", "nothing")]),
+        clause(&[word("holes"), diameter_or("/hole", "holes", "none")]),
+        clause(&[Slot::new("/count", "holes a side", Kind::Count).empty("by pitch").part(), word("a side")]),
+        clause(&[word("no further apart than|every"), length_or("/pitch", "pitch", "by count")]),
+        clause(&[
+            length_or("/across", "holes across", "in the middle"),
+            pick(
+                "/across_from",
+                "from",
+                &[("root", "from the root|from root"), ("tip", "from the tip|from tip")],
+            ),
+        ]),
+        clause(&[
+            length_or("/from_corners", "first hole", "half a step"),
+            word("from the corners|from corners"),
+        ]),
+        clause(&[word("counter-flange"), length_or("/counter", "counter-flange", "none"), aloud("thick")]),
+    ],
+    examples: &[
+        "rim hopper-1 top, 50 wide, holes ⌀14, 5 a side, 32 from the root, counter-flange 6",
+        "rim hopper-1 bottom south and north, 40 wide, inward, mitred with a gap of 2",
+        "rim hopper-1 top east, 60 wide, at 100°, set back 10, holes ⌀9, every 120, 40 from the corners",
+    ],
+};
+
+word! {
+    /// An opening of a hopper.
+    pub enum RimOpening {
+        #[default]
+        Top,
+        Bottom,
+    }
+}
+
+word! {
+    /// Which sides have a flange.
+    pub enum RimSides {
+        #[default]
+        All,
+        South,
+        East,
+        North,
+        West,
+        SouthNorth,
+        EastWest,
+    }
+}
+
+word! {
+    /// Away from the hopper's inside, or over its opening.
+    pub enum RimTurned {
+        #[default]
+        Outward,
+        Inward,
+    }
+}
+
+word! {
+    /// Where holes across a flange are told from: the sharp edge that it is bent from, or its free edge.
+    pub enum AcrossFrom {
+        #[default]
+        Root,
+        Tip,
+    }
+}
+
+spoken! {
+    /// Flanges round an opening of a hopper.
+    pub struct RimSaid {
+        /// Line of the hopper.
+        pub of: String,
+        pub opening: RimOpening,
+        pub sides: RimSides,
+        /// Outside, from the sharp edge where the outer faces of side and flange meet.
+        pub width: String,
+        pub turned: RimTurned,
+        /// Between side and flange, measured where it turns to; empty for level with the opening.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub angle: String,
+        /// Empty for the smallest that the material allows.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub radius: String,
+        /// Between mitred ends of neighbours; empty for square ends.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub gap: String,
+        /// From either end of the edge.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub set_back: String,
+        /// Diameter of a row of holes; empty for none.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub hole: String,
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub count: String,
+        /// The most from hole to hole, where no count is told.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub pitch: String,
+        /// Empty for the middle of the flange.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub across: String,
+        pub across_from: AcrossFrom,
+        /// From the corners of the opening to the first and the last hole; empty for half a step.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub from_corners: String,
+        /// Thickness of a flat ring on the flanges, with their holes; empty for none.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub counter: String,
+    }
+}
+
+struct RimSpec(Rim);
+
+impl Spoken for RimSaid {
+    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+        let width = reader.length("/say/width", &self.width, Range::AboveZero);
+        let angle = match self.angle.trim() {
+            "" => Some(None),
+            told => reader.bend_angle("/say/angle", told, 165.0).map(Some),
+        };
+        let radius = reader.length_if("/say/radius", &self.radius, Range::ZeroUp);
+        let gap = reader.length_if("/say/gap", &self.gap, Range::ZeroUp);
+        let set_back = reader.length_or("/say/set_back", &self.set_back, Range::ZeroUp, 0.0);
+        let counter = reader.length_if("/say/counter", &self.counter, Range::AboveZero);
+        let width = width?;
+        let holes = self.holes(reader, width)?;
+        let (gap, set_back) = (gap?, set_back?);
+        if gap.is_some() && set_back > 0.0 {
+            let mend = "take one of the two out";
+            reader.refuse_at("/say/set_back", "its ends are mitred and set back at once", mend);
+            return None;
+        }
+        Some(Spec::Tells(Box::new(RimSpec(Rim {
+            line: String::new(),
+            of: self.of.trim().into(),
+            upper: self.opening == RimOpening::Top,
+            sides: match self.sides {
+                RimSides::All => Vec::new(),
+                RimSides::South => vec![Side::South],
+                RimSides::East => vec![Side::East],
+                RimSides::North => vec![Side::North],
+                RimSides::West => vec![Side::West],
+                RimSides::SouthNorth => vec![Side::South, Side::North],
+                RimSides::EastWest => vec![Side::East, Side::West],
+            },
+            width,
+            inwards: self.turned == RimTurned::Inward,
+            angle: angle?,
+            radius: radius?,
+            set_back,
+            gap,
+            holes,
+            counter: counter?,
+        }))))
+    }
+}
+
+impl RimSaid {
+    /// Its holes; within nothing where none are told.
+    fn holes(&self, reader: &mut Reader, width: f64) -> Option<Option<RimHoles>> {
+        let diameter = reader.length_if("/say/hole", &self.hole, Range::AboveZero)?;
+        let told = [
+            ("/say/count", &self.count),
+            ("/say/pitch", &self.pitch),
+            ("/say/across", &self.across),
+            ("/say/from_corners", &self.from_corners),
+        ];
+        let Some(diameter) = diameter else {
+            if let Some((path, _)) = told.iter().find(|(_, text)| !text.trim().is_empty()) {
+                reader.refuse_at(path, "this is told of holes, and there are none", "write their diameter");
+                return None;
+            }
+            return Some(None);
+        };
+        let many = match (self.count.trim(), self.pitch.trim()) {
+            ("", "") => {
+                reader.refuse_at("/say/count", "how many holes is not told", "write a count or a pitch");
+                return None;
+            }
+            (count, "") => Many::Count(reader.count("/say/count", count, 1, 500)?),
+            ("", pitch) => Many::Pitch(reader.length("/say/pitch", pitch, Range::AboveZero)?),
+            _ => {
+                let mend = "take one of the two out";
+                reader.refuse_at("/say/pitch", "count and pitch are both told", mend);
+                return None;
+            }
+        };
+        let across = reader.length_or("/say/across", &self.across, Range::AboveZero, width / 2.0)?;
+        let across = if self.across_from == AcrossFrom::Tip && !self.across.trim().is_empty() {
+            width - across
+        } else {
+            across
+        };
+        if across - diameter / 2.0 <= 0.0 || across + diameter / 2.0 >= width {
+            let mend = "write a smaller hole, or one nearer to the middle";
+            reader.refuse_at("/say/across", "the holes reach over the edge of the flange", mend);
+            return None;
+        }
+        let first = reader.length_if("/say/from_corners", &self.from_corners, Range::ZeroUp)?;
+        Some(Some(RimHoles { diameter, many, across, first }))
+    }
+}
+
+impl Tells for RimSpec {
+    fn tell(&self, turn: &mut Turn, _: &Skeleton, told: &mut FrameOverrides) -> Option<()> {
+        told.rims.push(Rim { line: turn.line.into(), ..self.0.clone() });
+        Some(())
+    }
+}
