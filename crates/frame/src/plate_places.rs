@@ -72,7 +72,11 @@ pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec], told: &FrameOver
 fn refuse(tell: &mut Tell, p: &Placed, piece: &PieceResult) {
     for f in &piece.faults {
         // A flange is told by a line of its own.
-        let fold = f.line.strip_prefix("fold-").and_then(|n| n.parse::<usize>().ok()?.checked_sub(1));
+        let fold = f
+            .line
+            .split_once('-')
+            .filter(|l| ["fold", "holes"].contains(&l.0))
+            .and_then(|l| l.1.parse::<usize>().ok()?.checked_sub(1));
         if let Some(fold) = fold.and_then(|k| p.cutting.folds.get(k)) {
             tell.enter(&fold.told_by);
             tell.refuse_at(&f.path, format!("{}: {}", p.name, f.fault.message), f.fault.mend.clone());

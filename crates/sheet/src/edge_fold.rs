@@ -222,6 +222,15 @@ impl Cuts for HungHoles {
         // Without its flange, which is told, there is nothing to cut.
         let zone = standing.blank.zones.iter().find(|z| z.name == name)?;
         let sharp = f.sharp(f.radius.unwrap_or(self.radius), t);
+        let in_bend = |h: &&EdgeHole| h.across - h.diameter / 2.0 < sharp;
+        if let Some(h) = f.holes.iter().find(in_bend) {
+            let display = turn.tell.display;
+            let [at, end, least] =
+                [h.across, sharp, sharp + h.diameter / 2.0].map(|v| display.length_unit(v));
+            let message = format!("holes {at} from the root reach into the bend, which ends at {end}");
+            turn.tell.refuse_at("/say/across", message, format!("write {least} or more from the root"));
+            return None;
+        }
         let (along, out) = (f.along(), zone.along);
         let foot = zone.origin.dot(out) - sharp;
         let field = Bounds { min: zone.min, max: zone.max };

@@ -4511,10 +4511,11 @@ export interface components {
              */
             counter?: string;
             /**
-             * @description From the corners of the opening to the first and the last hole; empty for half a step.
+             * @description From the ends of the flange, where the holes are, to the first and the last; empty for half a
+             *     step.
              * @default
              */
-            first?: string;
+            from_ends?: string;
             /**
              * @description Between mitred ends of neighbours; empty for square ends.
              * @default

@@ -41,7 +41,7 @@ pub struct RimHoles {
     pub many: Many,
     /// From the edge that the flange is bent from.
     pub across: f64,
-    /// From the corners of the opening; half a step where it is not told.
+    /// From the ends of the flange on the line of the holes; half a step where it is not told.
     pub first: Option<f64>,
 }
 
@@ -56,12 +56,18 @@ pub enum Many {
 const MOST_HOLES: usize = 500;
 
 impl RimHoles {
-    /// Where they lie along an edge, at equal steps.
-    fn along(&self, length: f64) -> Result<Vec<f64>, (&'static str, String)> {
+    /// Where they lie along an edge of this length, at equal steps.
+    fn along(&self, edge: f64, ends: &[EdgeEnd; 2]) -> Result<Vec<f64>, (&'static str, String)> {
+        let beyond = ends.map(|e| match e {
+            EdgeEnd::Square => 0.0,
+            EdgeEnd::SetBack(by) => -by,
+            EdgeEnd::Slanting { slope, back } => slope * self.across - back,
+        });
+        let length = edge + beyond[0] + beyond[1];
         let first = self.first.unwrap_or(0.0);
         let run = length - 2.0 * first;
         if run < 0.0 {
-            return Err(("/say/from_corners", "the first and the last hole pass one another".into()));
+            return Err(("/say/from_ends", "the first and the last hole pass one another".into()));
         }
         let steps = |pitch: f64| (run / pitch - COINCIDENT).ceil().max(0.0);
         let count = match (self.many, self.first) {
@@ -78,7 +84,7 @@ impl RimHoles {
             Some(_) if count < 2.0 => length / 2.0,
             Some(first) => first + run * k as f64 / (count - 1.0),
         };
-        Ok((0..count as usize).map(at).collect())
+        Ok((0..count as usize).map(|k| at(k) - beyond[0]).collect())
     }
 }
 
@@ -188,7 +194,7 @@ impl<'a> Rims<'a> {
         let [a, b] = at.edge;
         let mut holes = Vec::new();
         if let Some(h) = &rim.holes {
-            let along = h.along(a.distance(b));
+            let along = h.along(a.distance(b), &ends);
             let mend = || "write fewer holes, or a smaller distance".to_string();
             let along = along.map_err(|(path, message)| (path, message, mend()))?;
             let hole = |along| EdgeHole { along, across: h.across, diameter: h.diameter };
@@ -224,7 +230,7 @@ impl<'a> Rims<'a> {
         &self,
         tell: &mut Tell,
         shape: &HopperShape,
-        faces: &[Face],
+        flanged: &[(Face, Vec<EdgeFold>)],
         from: DVec3,
     ) -> Vec<Cutting> {
         let mut out = Vec::new();
@@ -239,7 +245,7 @@ impl<'a> Rims<'a> {
                 tell.refuse_at("/say/counter", message, mend);
                 continue;
             }
-            out.extend(counter(shape, faces, rim, thickness, from));
+            out.extend(counter(shape, flanged, rim, thickness, from));
         }
         out
     }
@@ -286,7 +292,13 @@ fn rimmed(shape: &HopperShape, face: &Face, rim: &Rim) -> Option<Rimmed> {
 }
 
 /// A flat ring on the flanges of an opening, away from the hopper.
-fn counter(shape: &HopperShape, faces: &[Face], rim: &Rim, thickness: f64, from: DVec3) -> Option<Cutting> {
+fn counter(
+    shape: &HopperShape,
+    flanged: &[(Face, Vec<EdgeFold>)],
+    rim: &Rim,
+    thickness: f64,
+    from: DVec3,
+) -> Option<Cutting> {
     let end = shape.end(rim.upper);
     let x = (DVec3::X - end.out * end.out.x).normalize_or_zero();
     let y = end.out.cross(x);
@@ -310,13 +322,13 @@ fn counter(shape: &HopperShape, faces: &[Face], rim: &Rim, thickness: f64, from:
     let (outer, inner) = if rim.inwards { (0.0, -rim.width) } else { (rim.width, 0.0) };
     let mut ring = Cutting::new("counter-flange", quad(outer), thickness, o + from, x, y);
     ring.holes.push(quad(inner));
-    for face in faces {
-        let (Some(at), Some(h)) = (rimmed(shape, face, rim), &rim.holes) else { continue };
+    for (face, folds) in flanged {
+        let Some(at) = rimmed(shape, face, rim) else { continue };
         let z = face.x.cross(face.y);
         let [a, b] = at.edge.map(|p| face.o + face.x * p.x + face.y * p.y + z * lift);
-        for along in h.along(a.distance(b)).ok()? {
-            let centre = a + (b - a).normalize_or_zero() * along + at.way * h.across;
-            ring.holes.push(Contour::circle(flat(centre), h.diameter / 2.0, 0));
+        for hole in folds.iter().filter(|f| f.name == name(rim.upper)).flat_map(|f| &f.holes) {
+            let centre = a + (b - a).normalize_or_zero() * hole.along + at.way * hole.across;
+            ring.holes.push(Contour::circle(flat(centre), hole.diameter / 2.0, 0));
         }
     }
     Some(ring.part(&format!("{}-counter", name(rim.upper))))

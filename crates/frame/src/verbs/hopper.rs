@@ -5,9 +5,10 @@ use grammar::*;
 use ground::geom::{Contour, Vertex};
 use ground::reader::{Range, Reader};
 use ground::word;
+use sheet::EdgeFold;
 
 use super::cap::THICK;
-use crate::build::hoppers::{HopperShape, NoHopper, Opening, Side};
+use crate::build::hoppers::{Face, HopperShape, NoHopper, Opening, Side};
 use crate::build::plates::{Corner, Cutting};
 use crate::build::rims::Rims;
 use crate::build::skeleton::Skeleton;
@@ -277,7 +278,12 @@ impl Plates for HopperSpec {
             }
         };
         let (thickness, mut plates) = (self.shape.thickness, Vec::new());
-        for face in faces.iter().filter(|f| stands.contains(&f.side)) {
+        let flanged = faces.into_iter().filter(|f| stands.contains(&f.side)).map(|face| {
+            let folds = rims.folds(turn.tell, &self.shape, &face);
+            (face, folds)
+        });
+        let flanged: Vec<(Face, Vec<EdgeFold>)> = flanged.collect();
+        for (face, folds) in &flanged {
             let corner = |p: &DVec2| Vertex { p: *p, bulge: 0.0, tag: 0 };
             let outline = Contour { vertices: face.ring.iter().map(corner).collect() };
             // Each seam is told of the plate that comes first round the hopper.
@@ -286,11 +292,11 @@ impl Plates for HopperSpec {
             let plate = Cutting::new("hopper side", outline, thickness, from + face.o, face.x, face.y);
             plates.push(Cutting {
                 corner: next.map(|s| Corner { next: s.name(), angle: face.angle }),
-                folds: rims.folds(turn.tell, &self.shape, face),
+                folds: folds.clone(),
                 ..plate.part(face.side.name()).welded(seam, thickness)
             });
         }
-        plates.extend(rims.counters(turn.tell, &self.shape, &faces, from));
+        plates.extend(rims.counters(turn.tell, &self.shape, &flanged, from));
         turn.tell.enter(turn.line);
         Some(plates)
     }

@@ -25,7 +25,7 @@ pub static VERB: Verb = Verb {
     offers: &[],
     sentence: &[
         verb("Rim|rim"),
-        printed("of"),
+        aloud("of"),
         name("/of", "hopper", Kind::Line),
         pick("/opening", "opening", &[("top", "at its top|top"), ("bottom", "at its bottom|bottom")]),
         quiet(
@@ -65,16 +65,13 @@ pub static VERB: Verb = Verb {
                 &[("root", "from the root|from root"), ("tip", "from the tip|from tip")],
             ),
         ]),
-        clause(&[
-            length_or("/from_corners", "first hole", "half a step"),
-            word("from the corners|from corners"),
-        ]),
+        clause(&[length_or("/from_ends", "first hole", "half a step"), word("from the ends|from ends")]),
         clause(&[word("counter-flange"), length_or("/counter", "counter-flange", "none"), aloud("thick")]),
     ],
     examples: &[
-        "rim hopper-1 top, 50 wide, holes ⌀14, 5 a side, 32 from the root, counter-flange 6",
-        "rim hopper-1 bottom south and north, 40 wide, inward, mitred with a gap of 2",
-        "rim hopper-1 top east, 60 wide, at 100°, set back 10, holes ⌀9, every 120, 40 from the corners",
+        "rim hopper-1 top, 50 wide, holes ⌀14, 5 a side, 32 from root, counter-flange 6",
+        "rim hopper-1 bottom south and north, 40 wide, inward, mitred 2",
+        "rim hopper-1 top east, 60 wide, at 100°, set back 10, holes ⌀9, every 120, 40 from ends",
     ],
 };
 
@@ -153,9 +150,10 @@ spoken! {
         #[serde(skip_serializing_if = "String::is_empty")]
         pub across: String,
         pub across_from: AcrossFrom,
-        /// From the corners of the opening to the first and the last hole; empty for half a step.
+        /// From the ends of the flange, where the holes are, to the first and the last; empty for half a
+        /// step.
         #[serde(skip_serializing_if = "String::is_empty")]
-        pub from_corners: String,
+        pub from_ends: String,
         /// Thickness of a flat ring on the flanges, with their holes; empty for none.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub counter: String,
@@ -216,7 +214,7 @@ impl RimSaid {
             ("/say/count", &self.count),
             ("/say/pitch", &self.pitch),
             ("/say/across", &self.across),
-            ("/say/from_corners", &self.from_corners),
+            ("/say/from_ends", &self.from_ends),
         ];
         let Some(diameter) = diameter else {
             if let Some((path, _)) = told.iter().find(|(_, text)| !text.trim().is_empty()) {
@@ -227,7 +225,8 @@ impl RimSaid {
         };
         let many = match (self.count.trim(), self.pitch.trim()) {
             ("", "") => {
-                reader.refuse_at("/say/count", "how many holes is not told", "write a count or a pitch");
+                let mend = "write a count or a pitch";
+                reader.refuse_at("/say/count", "how many holes is not told", mend);
                 return None;
             }
             (count, "") => Many::Count(reader.count("/say/count", count, 1, 500)?),
@@ -249,7 +248,7 @@ impl RimSaid {
             reader.refuse_at("/say/across", "the holes reach over the edge of the flange", mend);
             return None;
         }
-        let first = reader.length_if("/say/from_corners", &self.from_corners, Range::ZeroUp)?;
+        let first = reader.length_if("/say/from_ends", &self.from_ends, Range::ZeroUp)?;
         Some(Some(RimHoles { diameter, many, across, first }))
     }
 }
