@@ -24,7 +24,10 @@ function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
   if (bench === "frame") {
     const nodes = nodeNames(doc as Frame | undefined);
     const makes = new Set(verbs.filter((v) => v.role === "member").map((v) => v.tag));
+    // The last line of each verb by its tag: `$hopper`.
+    const last = verbs.map((v) => [v.tag, lines.findLast((l) => (l.say as Said).verb === v.tag)?.id]);
     return {
+      ...Object.fromEntries(last),
       node: nodes.at(-1),
       "node-2": nodes.at(-2),
       nodes: nodes.slice(-4),

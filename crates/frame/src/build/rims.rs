@@ -185,7 +185,7 @@ impl<'a> Rims<'a> {
             let crosses = rim.inwards && rim.gap.is_none() && rim.set_back < least - COINCIDENT;
             if crosses && other.is_some() {
                 return Err((
-                    "/say/set_back",
+                    "/say/ends",
                     format!("flanges that turn inwards cross at the {} corner", next.name()),
                     format!("mitre them, or set them back by {} or more", display.length_unit(least)),
                 ));

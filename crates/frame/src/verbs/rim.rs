@@ -2,7 +2,7 @@
 
 use grammar::*;
 use ground::reader::{Range, Reader};
-use ground::word;
+use ground::{choice, word};
 
 use crate::build::hoppers::Side;
 use crate::build::overrides::FrameOverrides;
@@ -19,8 +19,8 @@ pub static VERB: Verb = Verb {
     starts: &[Start {
         key: 'e',
         name: "flanges of a hopper",
-        mm: "rim hopper-1 top, 50 wide",
-        inch: "rim hopper-1 top, 2 wide",
+        mm: "rim $hopper top, 50 wide",
+        inch: "rim $hopper top, 2 wide",
     }],
     offers: &[],
     sentence: &[
@@ -49,23 +49,47 @@ pub static VERB: Verb = Verb {
             aloud("to its side"),
         ]),
         clause(&[radius_or("/radius", "inside radius", "usual")]),
-        clause(&[
-            word("mitred with a gap of|mitred|gap"),
-            length_or("/gap", "gap of the mitres", "not mitred"),
-        ]),
-        clause(&[word("set back by|set back"), length_or("/set_back", "set back at its ends", "nothing")]),
+        clause(&[quiet_union(
+            "/ends",
+            "cut",
+            "its ends",
+            &[
+                case("square", "square ends", &[], ["", ""]),
+                case(
+                    "set_back",
+                    "ends set back by|set back",
+                    &[length("/by", "set back at its ends")],
+                    ["10", "1/2"],
+                ),
+                case(
+                    "mitred",
+                    "mitred with a gap of|mitred",
+                    &[length("/gap", "gap of the mitres")],
+                    ["2", "1/16"],
+                ),
+            ],
+        )]),
         clause(&[word("holes"), diameter_or("/hole", "holes", "none")]),
-        clause(&[Slot::new("/count", "holes a side", Kind::Count).empty("by pitch").part(), word("a side")]),
-        clause(&[word("no further apart than|every"), length_or("/pitch", "pitch", "by count")]),
-        clause(&[
-            length_or("/across", "holes across", "in the middle"),
-            pick(
-                "/across_from",
-                "from",
-                &[("root", "from the root|from root"), ("tip", "from the tip|from tip")],
-            ),
-        ]),
-        clause(&[length_or("/from_ends", "first hole", "half a step"), word("from the ends|from ends")]),
+        clause_when(
+            HOLED,
+            &[Slot::new("/count", "holes a side", Kind::Count).empty("by pitch").part(), word("a side")],
+        ),
+        clause_when(HOLED, &[word("no further apart than|every"), length_or("/pitch", "pitch", "by count")]),
+        clause_when(
+            HOLED,
+            &[
+                length_or("/across", "holes across", "in the middle"),
+                pick(
+                    "/across_from",
+                    "from",
+                    &[("root", "from the root|from root"), ("tip", "from the tip|from tip")],
+                ),
+            ],
+        ),
+        clause_when(
+            HOLED,
+            &[length_or("/from_ends", "first hole", "half a step"), word("from the ends|from ends")],
+        ),
         clause(&[word("counter-flange"), length_or("/counter", "counter-flange", "none"), aloud("thick")]),
     ],
     examples: &[
@@ -74,6 +98,9 @@ pub static VERB: Verb = Verb {
         "rim hopper-1 top east, 60 wide, at 100°, set back 10, holes ⌀9, every 120, 40 from ends",
     ],
 };
+
+/// Where its holes are told, once there are any.
+const HOLED: When = When::Told("/hole");
 
 word! {
     /// An opening of a hopper.
@@ -116,6 +143,29 @@ word! {
     }
 }
 
+choice! {
+    /// How flanges end at the corners of their opening.
+    pub enum RimCut by "cut" {
+        Square,
+        /// So far before the corner.
+        SetBack { by: String },
+        /// Along the line that halves the corner, with a gap to the neighbour.
+        Mitred { gap: String },
+    }
+}
+
+impl Default for RimCut {
+    fn default() -> Self {
+        RimCut::Square
+    }
+}
+
+impl RimCut {
+    pub fn is_square(&self) -> bool {
+        *self == RimCut::Square
+    }
+}
+
 spoken! {
     /// Flanges round an opening of a hopper.
     pub struct RimSaid {
@@ -132,12 +182,8 @@ spoken! {
         /// Empty for the smallest that the material allows.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub radius: String,
-        /// Between mitred ends of neighbours; empty for square ends.
-        #[serde(skip_serializing_if = "String::is_empty")]
-        pub gap: String,
-        /// From either end of the edge.
-        #[serde(skip_serializing_if = "String::is_empty")]
-        pub set_back: String,
+        #[serde(skip_serializing_if = "RimCut::is_square")]
+        pub ends: RimCut,
         /// Diameter of a row of holes; empty for none.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub hole: String,
@@ -170,17 +216,17 @@ impl Spoken for RimSaid {
             told => reader.bend_angle("/say/angle", told, 165.0).map(Some),
         };
         let radius = reader.length_if("/say/radius", &self.radius, Range::ZeroUp);
-        let gap = reader.length_if("/say/gap", &self.gap, Range::ZeroUp);
-        let set_back = reader.length_or("/say/set_back", &self.set_back, Range::ZeroUp, 0.0);
+        let ends = match &self.ends {
+            RimCut::Square => Some((0.0, None)),
+            RimCut::SetBack { by } => reader.length("/say/ends/by", by, Range::ZeroUp).map(|v| (v, None)),
+            RimCut::Mitred { gap } => {
+                reader.length("/say/ends/gap", gap, Range::ZeroUp).map(|v| (0.0, Some(v)))
+            }
+        };
         let counter = reader.length_if("/say/counter", &self.counter, Range::AboveZero);
         let width = width?;
         let holes = self.holes(reader, width)?;
-        let (gap, set_back) = (gap?, set_back?);
-        if gap.is_some() && set_back > 0.0 {
-            let mend = "take one of the two out";
-            reader.refuse_at("/say/set_back", "its ends are mitred and set back at once", mend);
-            return None;
-        }
+        let (set_back, gap) = ends?;
         Some(Spec::Tells(Box::new(RimSpec(Rim {
             line: String::new(),
             of: self.of.trim().into(),

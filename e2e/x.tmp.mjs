@@ -1,0 +1,27 @@
+import { withDemo } from "./serve.mjs";
+await withDemo(7801, async (page, base) => {
+  await page.goto(base);
+  await page.getByRole("button", { name: "New job" }).click();
+  await page.getByRole("button", { name: "Start with a frame" }).click();
+  await page.waitForTimeout(800);
+  await page.keyboard.press("o");
+  await page.locator("[data-line=hopper-1]").waitFor();
+  await page.waitForTimeout(800);
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("e");
+  await page.locator("[data-line=rim-1]").waitFor();
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: "/tmp/t/w/b0.png" });
+  await page.getByLabel("holes, rim-1").click();
+  await page.keyboard.type("14", { delay: 50 });
+  await page.getByLabel("holes a side, rim-1").click();
+  await page.keyboard.type("5", { delay: 50 });
+  await page.getByLabel("counter-flange, rim-1").click();
+  await page.keyboard.type("8", { delay: 50 });
+  await page.getByLabel("gap of the mitres, rim-1").click();
+  await page.keyboard.type("2", { delay: 50 });
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: "/tmp/t/w/b1.png" });
+  console.log(await page.locator("[data-line=rim-1]").innerText());
+});
