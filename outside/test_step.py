@@ -646,3 +646,44 @@ def test_the_frame_of_the_sample_as_its_figure(tmp_path):
     told = json.loads(run("evaluate", "--json", DEMO, codes=(0, 1)).stdout)
     mass = next(x["value"] for x in told["frames"][0]["figures"] if x["key"] == "mass")
     assert abs(sum(volumes) * 7850e-9 / mass - 1) < 1e-6
+
+
+# Chutes whose sides are bent to flanges, with their rings, one of them in a mirror too.
+CHUTES = """job "x", in mm, by K 0.5
+
+frame F-1 "feed chute", of SHS 40x40x3, material s235, butted
+  hopper 300 x 250 to 500 x 400 outside, 400 high, 4 thick, rising to 520 north, flush north, 30 east
+  rim hopper-1 top, 60 wide, mitred 2, holes 14, 5 a side, 35 from root, counter-flange 8
+  rim hopper-1 bottom, 40 wide, inward, mitred 3
+  mirror hopper-1 across east at 900
+
+frame F-2 "cap", of SHS 40x40x3, material s235, butted
+  hopper 700 x 500 to 300 x 200, 250 high, 3 thick, 80 east, 40 south
+  rim hopper-1 top south and north, 30 wide, at 100°, set back 12, holes 7, every 60
+  rim hopper-1 bottom, 45 wide, holes 9, every 120, 20 from tip, counter-flange 5
+"""
+
+
+@pytest.mark.parametrize("frame, parts", [("F-1", 10), ("F-2", 5)])
+def test_chutes_are_as_heavy_as_their_list_and_none_of_their_plates_cross(frame, parts, tmp_path):
+    source = tmp_path / "job.txt"
+    source.write_text(CHUTES)
+    out = tmp_path / "frame.step"
+    run("export", source, "--as", "frame-step", "--frame", frame, "-o", out, codes=(0, 1))
+    occ = gmsh.model.occ
+    gmsh.model.add("chute")
+    solids = occ.importShapes(str(out))
+    occ.synchronize()
+    assert len(solids) == parts
+    volumes = [occ.getMass(*s) for s in solids]
+    assert {"Plane", "Cylinder"} <= {gmsh.model.getType(*f) for f in gmsh.model.getEntities(2)}
+    mass = mass_of(source, frame)
+    assert abs(sum(volumes) * 7850e-9 / mass - 1) < 1e-6, (sum(volumes) * 7850e-9, mass)
+    # What two plates share has no volume, though their corners touch and the ring lies on its flanges.
+    one = solids[:5]
+    for i, a in enumerate(one):
+        for b in one[i + 1 :]:
+            shared, _ = occ.intersect([a], [b], removeObject=False, removeTool=False)
+            common = sum(occ.getMass(*s) for s in shared if s[0] == 3)
+            assert common < 1e-3, (a, b, common)
+    gmsh.model.remove()

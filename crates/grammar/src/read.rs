@@ -100,9 +100,14 @@ fn fault(r: &Reading, text: &str, ready: &Ready) -> Fault {
     let word: String = rest.split([' ', ',']).next().unwrap_or_default().chars().take(30).collect();
     let from = chars(r.far);
     let first = Scan { text, at: 0 }.peek_word();
-    let such = format!("write it such as: {}", example_of(ready.verb, first));
+    let such = match example_of(ready.verb, first) {
+        "" => None,
+        example => Some(format!("write it such as: {example}")),
+    };
     let wanted: Vec<String> = r.expected.iter().filter_map(Expected::said).take(8).collect();
-    let mend = if wanted.is_empty() { such } else { format!("here may stand {}; {such}", wanted.join(", ")) };
+    let wanted = (!wanted.is_empty()).then(|| format!("here may stand {}", wanted.join(", ")));
+    let mend: Vec<String> = [wanted, such].into_iter().flatten().collect();
+    let mend = if mend.is_empty() { "take it out".into() } else { mend.join("; ") };
     let wants = |needed: bool| {
         move |e: &Expected| match e {
             Expected::Value { label, needed: n, .. } if *n || !needed => Some(plain_label(label)),
