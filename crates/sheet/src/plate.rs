@@ -42,6 +42,8 @@ pub struct PlateSpec {
     pub bores: Vec<(DVec2, BoreSpec)>,
     /// Flanges on its edges.
     pub folds: Vec<EdgeFold>,
+    /// Welded to others along its sides: hands find no corner of it.
+    pub is_joined: bool,
 }
 
 /// The plate with its lower left corner at the origin, looked at like any piece.
@@ -59,6 +61,7 @@ pub fn evaluate_plate(shop: &SheetShop, plate: &PlateSpec) -> PieceResult {
     let mut out = empty(&piece, plate.display);
     let mut tell = Tell::new(plate.display);
     make(&mut out, &mut tell, shop, plate, &piece);
+    out.findings.retain(|f| !plate.is_joined || f.check != "sharp_corners");
     out.faults = tell.settled(|_, _| None);
     out
 }

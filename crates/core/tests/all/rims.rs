@@ -200,6 +200,10 @@ fn flats_of_a_duct_by_hand() {
             assert_relative_eq!(*s, across * (k as f64 + 0.5) / 3.0, epsilon = 1e-6);
         }
     }
+    // What is welded all along its sides has no sharp corner to find, and flanges are as wide as they are meant.
+    let found =
+        |name: &str, check: &str| at(&r, name).unwrap().0.piece.findings.iter().any(|f| f.check == check);
+    assert!(!found("hopper-1.south", "sharp_corners") && found("hopper-1.upper-counter", "sharp_corners"));
     let (ring, place) = at(&r, "hopper-1.upper-counter").unwrap();
     let area = 380.0 * 280.0 - 300.0 * 200.0 - 12.0 * std::f64::consts::PI * 4.5f64.powi(2);
     assert_relative_eq!(ring.piece.value("area"), area, epsilon = 1e-6);
@@ -255,6 +259,8 @@ fn a_feed_chute_in_inches() {
     for (name, holes) in [("south", 5), ("east", 7), ("north", 5), ("west", 7)] {
         let (_, flanges) = side(&r, &format!("hopper-1.{name}")).unwrap();
         assert_eq!(flanges[0].holes[0].len(), holes, "{name}");
+        let (plate, _) = at(&r, &format!("hopper-1.{name}")).unwrap();
+        assert!(plate.piece.findings.iter().all(|f| f.check != "edge_narrowed"), "{name}");
     }
 }
 

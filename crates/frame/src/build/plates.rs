@@ -37,6 +37,8 @@ pub struct Cutting {
     pub lifting: bool,
     /// The angle to the next plate round a hopper, measured inside, rad.
     pub corner: Option<Corner>,
+    /// Welded to others along its sides.
+    pub is_joined: bool,
     /// Outside and wall of the tube that it is cut from instead of plate, mm.
     pub tube: Option<[f64; 2]>,
 }
@@ -70,6 +72,7 @@ impl Cutting {
             against: thickness,
             lifting: false,
             corner: None,
+            is_joined: false,
             tube: None,
         }
     }

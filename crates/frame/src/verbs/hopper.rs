@@ -292,6 +292,7 @@ impl Plates for HopperSpec {
             let plate = Cutting::new("hopper side", outline, thickness, from + face.o, face.x, face.y);
             plates.push(Cutting {
                 corner: next.map(|s| Corner { next: s.name(), angle: face.angle }),
+                is_joined: true,
                 folds: folds.clone(),
                 ..plate.part(face.side.name()).welded(seam, thickness)
             });

@@ -7,7 +7,7 @@ use ground::geom::ROUNDING;
 use super::close::Trim;
 use super::on_edge::{Beside, End, Placed};
 use super::reliefs::{Met, ReliefCut};
-use super::tree::{DEEPEST, NO_TAG, Node, RIGHT, TIP, Tree};
+use super::tree::{DEEPEST, FoldSpec, NO_TAG, Node, RIGHT, TIP, Tree};
 use crate::flat::bends::BendFact;
 use crate::formed::zones::{BendZone, Kind, Zone};
 use ground::geom::{CHORD, Contour, Vertex};
@@ -160,7 +160,9 @@ impl Work<'_> {
             .filter(|p| alone((p.side + n - 1) % n) && alone((p.side + 1) % n))
             .filter_map(|p| {
                 let (told, got) = (p.span[1] - p.span[0], (p.base[1] - p.base[0]).dot(dir(p.side)));
-                let spec = tree.nodes[p.node].spec.as_ref().filter(|_| told - got > NARROWED)?;
+                // What comes from geometry is as wide as it is meant to be.
+                let meant = |s: &&FoldSpec| s.path.is_some() && told - got > NARROWED;
+                let spec = tree.nodes[p.node].spec.as_ref().filter(meant)?;
                 Some(Narrowed {
                     name: spec.name.clone(),
                     line: spec.line.clone(),
