@@ -18,13 +18,15 @@ use crate::{Group, assembly, ends, figures, findings, grouping, joints, plate_pl
 pub const MOST_FRAMES: usize = 100;
 pub const MOST_FRAME_LINES: usize = 2_000;
 
-/// The sections that a frame names, as its lines tell them: one may be the mark of a piece.
-pub fn sections_named(frame: &Frame) -> impl Iterator<Item = &str> {
-    let of_members = frame.lines.iter().filter_map(|l| match &l.say {
-        FrameOperation::Members(m) => Some(m.section.as_str()),
-        _ => None,
+/// What a frame names that may be the mark of a piece: sections, as its lines tell them, and ribs.
+pub fn pieces_named(frame: &Frame) -> impl Iterator<Item = &str> {
+    let of_lines = frame.lines.iter().flat_map(|l| match &l.say {
+        FrameOperation::Members(m) => vec![m.section.as_str()],
+        FrameOperation::Ribs(r) => r.pieces().collect(),
+        FrameOperation::Through(t) => vec![t.section.as_str(), t.spacers.as_str()],
+        _ => Vec::new(),
     });
-    std::iter::once(frame.section.as_str()).chain(of_members).map(str::trim).filter(|s| !s.is_empty())
+    std::iter::once(frame.section.as_str()).chain(of_lines).map(str::trim).filter(|s| !s.is_empty())
 }
 
 /// One frame, made in a shop.
@@ -77,7 +79,7 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     out.faults = lines::settled(tell, frame, &frame.lines);
     (out.nodes, out.profiles, out.members) = (s.nodes, s.profiles, s.members);
     out.figures = figures::figures(&out);
-    findings::check(&shop.saw, frame, &mut out, &refused);
+    findings::check(&shop.saw, frame, &mut out, &refused, &s.ribs);
     let mends = Mends::of(frame);
     out.choices = out.joints.iter().map(|j| mends.choices(&out, j)).collect();
     out
@@ -117,7 +119,11 @@ fn carry_out(tell: &mut Tell, lines: &[LineSpec], s: &mut Skeleton) -> FrameOver
         match &line.spec {
             Some(Spec::Shapes(spec)) => drop(spec.make(turn, s)),
             Some(Spec::Tells(spec)) => drop(spec.tell(turn, s, &mut told)),
-            Some(Spec::Plates(spec)) => s.told.extend(spec.room(turn, s).into_iter().flatten()),
+            Some(Spec::Plates(spec)) => {
+                if spec.set(turn, s).is_some() {
+                    s.told.extend(spec.room(turn, s).into_iter().flatten());
+                }
+            }
             None => {}
         }
         // What is told of others makes nothing that could be copied.

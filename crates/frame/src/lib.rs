@@ -49,7 +49,7 @@ pub use build::spec::PieceOf;
 pub use choices::JointChoice;
 pub use end_cuts::EndCuts;
 pub use ends::{Cut, EndRelation, Plane, SideView};
-pub use evaluate::{MOST_FRAME_LINES, MOST_FRAMES, evaluate_frame, sections_named};
+pub use evaluate::{MOST_FRAME_LINES, MOST_FRAMES, evaluate_frame, pieces_named};
 pub use extent::extent;
 pub use grouping::{Fit, Group};
 pub use joints::{Joint, Role};

@@ -197,7 +197,7 @@ pub fn pieces(
                         name: list::name_of(frame, &p.name).unwrap_or_else(|| c.call.clone())
                             + if hand.is_some() { ", opposite hand" } else { "" },
                         quantity,
-                        material: material.clone(),
+                        material: c.material.as_ref().unwrap_or(material).clone(),
                         thickness: c.thickness,
                         display,
                         outer: c.outer.clone(),

@@ -1,6 +1,9 @@
 //! Papers of a kind; those of every variant of a job in one archive.
 
-use steelk_core::evaluate::{MOST_VARIANTS, in_variant};
+use std::sync::Arc;
+
+use steelk_core::evaluate::{MOST_VARIANTS, in_variant, is_pattern};
+use steelk_core::frame::FrameResult;
 use steelk_core::job::Job;
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_formats::{name, zipped};
@@ -14,23 +17,70 @@ pub fn make(job: &Job, result: &JobResult, kind: &str, of: Of) -> Result<Paperwo
         "variants" => ("variants", of_variants(job, of)?),
         "dxf-zip" => ("dxf", of_chosen(job, result, &["dxf"], of)?),
         "papers-zip" => ("papers", of_chosen(job, result, &["template", "bend-sheet", "hole-sheet"], of)?),
+        "plates-zip" => ("plates", of_plates(job, result, of)?),
         _ => return files::make(job, result, kind, of),
     };
     Ok(Paperwork { name: format!("{stem}_{last}.zip"), mime: "application/zip", bytes })
 }
 
-/// The papers of the pieces named, their ids or marks parted by commas, or of all where none is; their pads
-/// with them. A sheet that a piece has no need of is no lack; what could not be made is listed.
+/// Plates of a frame; what is cut from tube goes to the saw.
+fn plates(f: &FrameResult) -> impl Iterator<Item = Arc<PieceResult>> + '_ {
+    f.plates.iter().filter(|p| p.tube.is_none()).map(|p| p.piece.clone())
+}
+
+fn is_frame(called: &str, f: &FrameResult) -> bool {
+    f.id == called || f.mark == called
+}
+
+/// The papers of the pieces and plates named, their ids or marks parted by commas, those of a whole frame by
+/// its own, or of all where none is; pads with their pieces.
 fn of_chosen(job: &Job, result: &JobResult, kinds: &[&str], of: Of) -> Result<Vec<u8>, PaperError> {
     let asked: Vec<&str> = of.piece.split(',').map(str::trim).filter(|p| !p.is_empty()).collect();
     let is_of = |p: &str, q: &PieceResult| q.id == p || q.mark == p;
-    if let Some(none) = asked.iter().find(|a| !result.pieces.iter().any(|p| is_of(a, p))) {
+    let known = |a: &str| {
+        let of_frame = |f: &Arc<FrameResult>| is_frame(a, f) || plates(f).any(|p| is_of(a, &p));
+        result.pieces.iter().any(|p| is_of(a, p)) || result.frames.iter().any(of_frame)
+    };
+    if let Some(none) = asked.iter().find(|a| !known(a)) {
         return Err(PaperError::NoPiece((*none).to_string()));
     }
-    let chosen = result.pieces.iter().filter(|p| asked.is_empty() || asked.iter().any(|a| is_of(a, p)));
+    let all = asked.is_empty();
+    let named = |p: &PieceResult| asked.iter().any(|a| is_of(a, p));
+    let pieces = result.pieces.iter().filter(|p| if all { !is_pattern(p) } else { named(p) });
+    let of_frames = result.frames.iter().flat_map(|f| {
+        let whole = all || asked.iter().any(|a| is_frame(a, f));
+        plates(f).filter(move |p| whole || named(p))
+    });
+    let chosen: Vec<Arc<PieceResult>> =
+        pieces.flat_map(|p| p.with_pads()).cloned().chain(of_frames).collect();
+    if chosen.is_empty() {
+        return Err(PaperError::NoPieces);
+    }
+    zip_of(job, result, kinds, &chosen, of)
+}
+
+/// The DXF of every plate of a frame.
+fn of_plates(job: &Job, result: &JobResult, of: Of) -> Result<Vec<u8>, PaperError> {
+    let by = |r: &&Arc<FrameResult>| of.frame.is_empty() || is_frame(of.frame, r);
+    let frame = result.frames.iter().find(by).ok_or_else(|| PaperError::NoFrame(of.frame.into()))?;
+    let chosen: Vec<Arc<PieceResult>> = plates(frame).collect();
+    if chosen.is_empty() {
+        return Err(PaperError::NoPlates(frame.mark.clone()));
+    }
+    zip_of(job, result, &["dxf"], &chosen, of)
+}
+
+/// Papers of these kinds. A sheet that a piece has no need of is no lack; what could not be made is listed.
+fn zip_of(
+    job: &Job,
+    result: &JobResult,
+    kinds: &[&str],
+    chosen: &[Arc<PieceResult>],
+    of: Of,
+) -> Result<Vec<u8>, PaperError> {
     let mut files: Vec<(String, Vec<u8>)> = Vec::new();
     let mut missing = String::new();
-    for piece in chosen.flat_map(|p| p.with_pads()) {
+    for piece in chosen {
         for kind in kinds {
             steelk_core::halt::point();
             match files::make(job, result, kind, Of { piece: &piece.id, ..of }) {
@@ -44,9 +94,6 @@ fn of_chosen(job: &Job, result: &JobResult, kinds: &[&str], of: Of) -> Result<Ve
                 Err(e) => missing += &format!("{} {kind}: {e}\r\n", piece.mark),
             }
         }
-    }
-    if files.is_empty() && missing.is_empty() {
-        return Err(PaperError::NoPieces);
     }
     if !missing.is_empty() {
         files.push(("not-made.txt".into(), missing.into_bytes()));

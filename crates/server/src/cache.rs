@@ -6,7 +6,7 @@ use std::sync::{Arc, Mutex, MutexGuard};
 
 use sha2::{Digest, Sha256};
 use steelk_core::evaluate::{called, evaluate_with};
-use steelk_core::frame::{FrameResult, PieceOf, evaluate_frame, sections_named};
+use steelk_core::frame::{FrameResult, PieceOf, evaluate_frame, pieces_named};
 use steelk_core::job::{Frame, Job, Piece};
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::evaluate_piece;
@@ -96,8 +96,8 @@ impl Shared {
     }
 
     fn frame(&self, job: &Job, frame: &Frame) -> Key {
-        // Pieces whose flats are its sections belong to what it depends on.
-        let flats: Vec<&Piece> = sections_named(frame).filter_map(|s| called(job, s)).collect();
+        // Pieces whose flats are its sections and its ribs belong to what it depends on.
+        let flats: Vec<&Piece> = pieces_named(frame).filter_map(|s| called(job, s)).collect();
         digest([&said(frame), &said(&flats), &self.frame])
     }
 }

@@ -44,6 +44,8 @@ pub enum Needs {
     Bar,
     /// One for each bar whose skin can be unrolled.
     Skin,
+    /// Plates of a frame.
+    Plates,
 }
 
 #[derive(Clone, Copy, Debug, Serialize, ToSchema)]
@@ -59,7 +61,7 @@ const fn kind(kind: &'static str, of: Subject, words: &'static str, shelf: Shelf
     PaperKind { kind, of, words, shelf, needs }
 }
 
-use Needs::{Bar, Bends, Cope, Holes, Nothing, Patterns, Skin, Variants};
+use Needs::{Bar, Bends, Cope, Holes, Nothing, Patterns, Plates, Skin, Variants};
 use Shelf::{Elsewhere, First, Look, More};
 use Subject::{Brief, Frame, Job, Piece};
 
@@ -85,6 +87,7 @@ pub const KINDS: &[PaperKind] = &[
     kind("bend-sheet-svg", Piece, "Bend sheet", Look, Bends),
     kind("hole-sheet-svg", Piece, "Hole sheet", Look, Holes),
     kind("frame-drawing", Frame, "Drawing (PDF)", First, Nothing),
+    kind("plates-zip", Frame, "DXF of its plates (zip)", First, Plates),
     kind("skeleton", Frame, "Skeleton (CSV)", More, Nothing),
     kind("frame-drawing-dxf", Frame, "Drawing (DXF)", More, Nothing),
     kind("frame-step", Frame, "STEP", More, Nothing),

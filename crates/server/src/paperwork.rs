@@ -51,6 +51,8 @@ pub enum PaperError {
     NoPieces,
     #[error("the job has no frame '{0}'")]
     NoFrame(String),
+    #[error("the frame {0} has no plates that are cut from sheet")]
+    NoPlates(String),
     #[error("the job has no brief '{0}'")]
     NoBrief(String),
     #[error("the brief {0} has no figures yet")]

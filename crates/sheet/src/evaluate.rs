@@ -50,7 +50,7 @@ fn make(
     piece: &Piece,
     how: &mut Search,
 ) -> Option<()> {
-    out.quantity = reader.count("/quantity", &piece.quantity, 1, 1_000_000).unwrap_or(0);
+    out.quantity = reader.count("/quantity", &piece.quantity, 0, 1_000_000).unwrap_or(0);
     let Some(material) = shop.materials.material(&piece.material) else {
         reader.refuse_at(
             "/material",

@@ -2618,6 +2618,12 @@ export interface components {
         }) | (components["schemas"]["RimSaid"] & {
             /** @enum {string} */
             verb: "rim";
+        }) | (components["schemas"]["RibsSaid"] & {
+            /** @enum {string} */
+            verb: "ribs";
+        }) | (components["schemas"]["ThroughSaid"] & {
+            /** @enum {string} */
+            verb: "through";
         }) | (components["schemas"]["WeldSaid"] & {
             /** @enum {string} */
             verb: "weld";
@@ -3414,7 +3420,7 @@ export interface components {
          * @description What there must be for it.
          * @enum {string}
          */
-        Needs: "nothing" | "bends" | "holes" | "patterns" | "variants" | "cope" | "bar" | "skin";
+        Needs: "nothing" | "bends" | "holes" | "patterns" | "variants" | "cope" | "bar" | "skin" | "plates";
         /** @description A job with nothing in it yet. */
         NewJobs: {
             inch: components["schemas"]["Job"];
@@ -4484,6 +4490,67 @@ export interface components {
         RibEnd: "left" | "right" | "west" | "east" | "south" | "north";
         /** @enum {string} */
         RibShape: "round" | "flat";
+        /** @description How far apart ribs stand. */
+        RibSpread: {
+            /** @enum {string} */
+            by: "over";
+            length: string;
+        } | {
+            /** @enum {string} */
+            by: "pitch";
+            pitch: string;
+        } | {
+            /** @enum {string} */
+            by: "gap";
+            gap: string;
+        };
+        /**
+         * @description The way that a row of ribs runs.
+         * @enum {string}
+         */
+        RibTowards: "north" | "east" | "up";
+        /** @description A row of equal ribs. */
+        RibsSaid: {
+            /**
+             * @description Where the lower left corner of the first one stands; empty for the origin.
+             * @default
+             */
+            at?: string;
+            /** @default  */
+            count?: string;
+            /**
+             * @description Mark of the piece whose flat the last one is; empty for equal ones.
+             * @default
+             */
+            last?: string;
+            /**
+             * @description Mark of the piece whose flat they are.
+             * @default
+             */
+            profile?: string;
+            /**
+             * @default {
+             *       "by": "over",
+             *       "length": ""
+             *     }
+             */
+            spread?: components["schemas"]["RibSpread"];
+            /** @default north */
+            towards?: components["schemas"]["RibTowards"];
+        };
+        /** @description How flanges end at the corners of their opening. */
+        RimCut: {
+            /** @enum {string} */
+            cut: "square";
+        } | {
+            by: string;
+            /** @enum {string} */
+            cut: "set_back";
+        } | {
+            /** @enum {string} */
+            cut: "mitred";
+            gap: string;
+        };
         /**
          * @description An opening of a hopper.
          * @enum {string}
@@ -4511,16 +4578,17 @@ export interface components {
              */
             counter?: string;
             /**
+             * @default {
+             *       "cut": "square"
+             *     }
+             */
+            ends?: components["schemas"]["RimCut"];
+            /**
              * @description From the ends of the flange, where the holes are, to the first and the last; empty for half a
              *     step.
              * @default
              */
             from_ends?: string;
-            /**
-             * @description Between mitred ends of neighbours; empty for square ends.
-             * @default
-             */
-            gap?: string;
             /**
              * @description Diameter of a row of holes; empty for none.
              * @default
@@ -4543,11 +4611,6 @@ export interface components {
              * @default
              */
             radius?: string;
-            /**
-             * @description From either end of the edge.
-             * @default
-             */
-            set_back?: string;
             /** @default all */
             sides?: components["schemas"]["RimSides"];
             /** @default outward */
@@ -5432,6 +5495,42 @@ export interface components {
         ThingView: {
             name: string;
             said: string;
+        };
+        /** @description A bar that runs through a row of ribs. */
+        ThroughSaid: {
+            /**
+             * @description By how much its holes are wider.
+             * @default
+             */
+            clearance?: string;
+            /**
+             * @description Line of the ribs.
+             * @default
+             */
+            of?: string;
+            /**
+             * @description Beyond the first and the last rib.
+             * @default
+             */
+            overhang?: string;
+            /** @default  */
+            section?: string;
+            /**
+             * @description Section of the tubes on it, one in each gap; empty for none.
+             * @default
+             */
+            spacers?: string;
+            /**
+             * @description From the sides of the profile; empty for its middle.
+             * @default
+             */
+            x?: string;
+            /** @default west */
+            x_from?: components["schemas"]["XFrom"];
+            /** @default  */
+            y?: string;
+            /** @default south */
+            y_from?: components["schemas"]["YFrom"];
         };
         Thumb: {
             /** @description Filled even-odd; else lines only. */

@@ -16,6 +16,7 @@ export function FramePapers({ job, list, revision }: { job: string; list: FrameL
       has={(needs) => {
         if (needs === "cope")
           return list.bars.flatMap((b) => b.cuts.flatMap((c) => (c.template ? [c.template] : [])));
+        if (needs === "plates") return list.plates.length > 0;
         if (needs === "bar") return list.bars.map((b) => b.mark);
         return needs === "skin" && list.bars.filter((b) => b.skin).map((b) => b.mark);
       }}

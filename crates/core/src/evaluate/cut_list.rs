@@ -105,6 +105,11 @@ pub struct CutList {
     pub total_mass: Printed,
 }
 
+/// Told to be made not once: its shape is for what takes it over.
+pub fn is_pattern(p: &PieceResult) -> bool {
+    p.quantity == 0 && p.faults.iter().all(|f| f.path != "/quantity")
+}
+
 /// Every piece that can be made, in the job's order and unit.
 pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
     let display = &job.display;
@@ -112,7 +117,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
     let made: Vec<(&str, &Arc<PieceResult>)> = { result.pieces.iter() }
         .filter(|p| p.made)
         .flat_map(|host| host.with_pads().map(|p| (if p.id == host.id { "" } else { &*host.id }, p)))
-        .filter(|(_, p)| p.made)
+        .filter(|(_, p)| p.made && !is_pattern(p))
         .collect();
     let rows: Vec<CutRow> = made
         .iter()

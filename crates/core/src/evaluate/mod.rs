@@ -16,7 +16,7 @@ pub use bars::bar_plans;
 pub use briefs::{BriefSubject, brief_subject, proposals};
 pub use clicked::{Clicked, OfferedLine, Offers, Target, offers};
 pub use coverage::{Coverage, Unchecked, coverage};
-pub use cut_list::{CutList, CutRow, SheetTotal, cut_list, list_of_frame};
+pub use cut_list::{CutList, CutRow, SheetTotal, cut_list, is_pattern, list_of_frame};
 pub use uses::{FigureUse, FigureUses, figure_uses};
 pub use variants::{MOST_VARIANTS, VariantPart, VariantRow, in_variant, variants};
 

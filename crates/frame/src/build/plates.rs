@@ -1,6 +1,8 @@
 //! Plates of a frame: each is a contour with a thickness and a place; and what they stand on: ends, legs and
 //! faces of members.
 
+use std::sync::Arc;
+
 use glam::{DMat2, DVec2, DVec3};
 use ground::geom::COINCIDENT;
 
@@ -12,6 +14,7 @@ use crate::choices::Face;
 use crate::model::CentrelineSegment;
 use ground::geom::{Contour, Vertex};
 use sheet::EdgeFold;
+use shop::Material;
 
 /// A plate where it stands: its contour's plane, and the side that its thickness goes to.
 #[derive(Clone, Debug)]
@@ -26,6 +29,8 @@ pub struct Cutting {
     /// Flanges on its edges: up is the face that its flat shows.
     pub folds: Vec<EdgeFold>,
     pub thickness: f64,
+    /// The frame's where none is told.
+    pub material: Option<Arc<Material>>,
     pub o: DVec3,
     pub x: DVec3,
     pub y: DVec3,
@@ -64,6 +69,7 @@ impl Cutting {
             bores: Vec::new(),
             folds: Vec::new(),
             thickness,
+            material: None,
             o,
             x,
             y,

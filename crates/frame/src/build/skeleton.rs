@@ -1,5 +1,6 @@
 //! Lines of a frame → nodes and members, with the copies that mirrors and bays make.
 
+use super::ribs::RibRow;
 use std::collections::HashMap;
 
 use glam::DVec3;
@@ -37,6 +38,8 @@ pub struct Skeleton {
     pub copies: Vec<Copy>,
     /// Trims as told, copies with them.
     pub told: Vec<ToldTrim>,
+    /// Rows of ribs, with what runs through them.
+    pub ribs: Vec<RibRow>,
     /// Nodes with more members than are fitted to one another, and how many.
     pub crowded: Vec<(usize, usize)>,
 }

@@ -49,6 +49,11 @@ pub trait Tells {
 }
 
 pub trait Plates {
+    /// What stands before the plates are cut, in the line's turn.
+    fn set(&self, _turn: &mut Turn, _skeleton: &mut Skeleton) -> Option<()> {
+        Some(())
+    }
+
     /// What the members give up for the plates, in the line's turn.
     fn room(&self, _turn: &mut Turn, _skeleton: &Skeleton) -> Option<Vec<ToldTrim>> {
         Some(Vec::new())

@@ -5,6 +5,7 @@ mod cautions;
 mod corners;
 mod joints;
 mod members;
+mod ribs;
 mod welds;
 
 use std::collections::{HashMap, HashSet};
@@ -12,6 +13,7 @@ use std::collections::{HashMap, HashSet};
 use shop::settings::SawFacts;
 
 use crate::FrameResult;
+use crate::build::ribs::RibRow;
 use crate::document::Frame;
 use crate::mends::Mends;
 use sheet::result::{Finding, Severity};
@@ -31,7 +33,13 @@ fn finding(check: &'static str, severity: Severity, message: String) -> Finding 
     }
 }
 
-pub fn check(saw: &SawFacts, frame: &Frame, r: &mut FrameResult, refused: &[(String, usize, f64)]) {
+pub fn check(
+    saw: &SawFacts,
+    frame: &Frame,
+    r: &mut FrameResult,
+    refused: &[(String, usize, f64)],
+    rows: &[RibRow],
+) {
     let mut out = Vec::new();
     let mends = Mends::of(frame);
     let d = r.display;
@@ -60,6 +68,7 @@ pub fn check(saw: &SawFacts, frame: &Frame, r: &mut FrameResult, refused: &[(Str
     welds::welds(&mends, r, &mut out);
     welds::uprights(r, &mut out);
     corners::corners(r, &mut out);
+    ribs::ribs(r, rows, &mut out);
     cautions::cautions(r, &mut out);
     for p in r.plates.iter() {
         for f in p.piece.findings.iter().filter(|f| f.severity != Severity::Note) {

@@ -215,7 +215,8 @@ pub fn plate_key(c: &Cutting) -> String {
     let mut folded: Vec<String> = c.folds.iter().map(EdgeFold::key).collect();
     folded.sort();
     let [bored, folded] = [bored, folded].map(|told| told.join(" / "));
-    format!("{} {} {bored} {folded}", r(c.thickness), told.join(" / "))
+    let material = c.material.as_ref().map_or("", |m| &*m.id);
+    format!("{} {material} {} {bored} {folded}", r(c.thickness), told.join(" / "))
 }
 
 /// Metres or feet, two decimals.

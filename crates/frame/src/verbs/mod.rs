@@ -20,9 +20,11 @@ mod node;
 mod notch_end;
 mod on;
 mod repeat_frame;
+mod ribs;
 mod rim;
 mod ring_clamp;
 mod stack;
+mod through;
 mod trim;
 mod weld;
 
@@ -53,9 +55,11 @@ pub use node::NodeSaid;
 pub use notch_end::NotchEnd;
 pub use on::On;
 pub use repeat_frame::RepeatFrame;
+pub use ribs::RibsSaid;
 pub use rim::RimSaid;
 pub use ring_clamp::RingSaid;
 pub use stack::{Block, StackSaid};
+pub use through::ThroughSaid;
 pub use trim::{TrimBy, TrimSaid};
 pub use weld::WeldSaid;
 
@@ -84,6 +88,8 @@ verbs! {
     Stack(stack::StackSaid),
     Hopper(hopper::HopperSaid),
     Rim(rim::RimSaid),
+    Ribs(ribs::RibsSaid),
+    Through(through::ThroughSaid),
     Weld(weld::WeldSaid),
     Assembly(assembly::AssemblySaid),
 }

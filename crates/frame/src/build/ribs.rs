@@ -1,0 +1,140 @@
+//! Ribs: one profile, or one turning into another, cut many times and stood one behind the other; bars that
+//! run through all of them, and the tubes between.
+
+use glam::{DVec2, DVec3};
+use ground::geom::{COINCIDENT, Contour, Vertex};
+use std::sync::Arc;
+
+use shop::Material;
+
+use super::plates::Cutting;
+
+/// A rib as cut, the lower left corner of its profile at the origin.
+#[derive(Clone, Debug)]
+pub struct RibShape {
+    pub outer: Contour,
+    pub holes: Vec<Contour>,
+}
+
+/// A row of ribs where it stands.
+#[derive(Clone, Debug)]
+pub struct RibRow {
+    pub line: String,
+    pub call: String,
+    pub material: Arc<Material>,
+    pub thickness: f64,
+    /// From the near face of one to that of the next.
+    pub pitch: f64,
+    pub ribs: Vec<RibShape>,
+    /// The lower left corner of the first, on its near face; across, up and along the row.
+    pub o: DVec3,
+    pub x: DVec3,
+    pub y: DVec3,
+    pub d: DVec3,
+    pub through: Vec<Through>,
+}
+
+/// A bar that runs through a row.
+#[derive(Clone, Debug)]
+pub struct Through {
+    pub line: String,
+    pub section: String,
+    /// Cut into each rib.
+    pub hole: Contour,
+    pub length: f64,
+    pub overhang: f64,
+    /// The section of the tubes on it, one in each gap.
+    pub spacers: Option<String>,
+}
+
+impl RibRow {
+    /// From face to face of neighbours.
+    pub fn gap(&self) -> f64 {
+        self.pitch - self.thickness
+    }
+
+    /// Over all.
+    pub fn over(&self) -> f64 {
+        self.pitch * (self.ribs.len() - 1) as f64 + self.thickness
+    }
+
+    pub fn point(&self, p: DVec2, along: f64) -> DVec3 {
+        self.o + self.x * p.x + self.y * p.y + self.d * along
+    }
+
+    /// The plates.
+    pub fn cut(&self) -> Vec<Cutting> {
+        let turned = self.x.cross(self.y).dot(self.d) < 0.0;
+        let plate = |(k, rib): (usize, &RibShape)| {
+            // Thickness goes along the row, whichever way the profile is looked at.
+            let near = self.pitch * k as f64 + if turned { self.thickness } else { 0.0 };
+            let o = self.point(DVec2::ZERO, near);
+            let mut out = Cutting::new(&self.call, rib.outer.clone(), self.thickness, o, self.x, self.y);
+            out.holes = rib.holes.iter().chain(self.through.iter().map(|t| &t.hole)).cloned().collect();
+            out.material = Some(self.material.clone());
+            out.part(&(k + 1).to_string())
+        };
+        self.ribs.iter().enumerate().map(plate).collect()
+    }
+}
+
+/// Why one profile does not turn into another.
+pub enum NoBlend {
+    Sides(usize, usize),
+    Holes(usize, usize),
+}
+
+/// So many ribs from one profile to the other: corner for corner, in equal steps. Arcs stay arcs.
+pub fn blend(first: &RibShape, last: &RibShape, count: usize) -> Result<Vec<RibShape>, NoBlend> {
+    let sides = [first, last].map(|s| s.outer.vertices.len());
+    if sides[0] != sides[1] {
+        return Err(NoBlend::Sides(sides[0], sides[1]));
+    }
+    let holes = [first, last].map(|s| s.holes.len());
+    let alike = |(a, b): (&Contour, &Contour)| a.vertices.len() == b.vertices.len();
+    if holes[0] != holes[1] || !first.holes.iter().zip(&last.holes).all(alike) {
+        return Err(NoBlend::Holes(holes[0], holes[1]));
+    }
+    let between = |a: &Contour, b: &Contour, s: f64| Contour {
+        vertices: { a.vertices.iter().zip(&b.vertices) }
+            .map(|(p, q)| Vertex { p: p.p.lerp(q.p, s), bulge: p.bulge + (q.bulge - p.bulge) * s, tag: 0 })
+            .collect(),
+    };
+    let step = |k: usize| {
+        let s = if count > 1 { k as f64 / (count - 1) as f64 } else { 0.0 };
+        let holes = first.holes.iter().zip(&last.holes).map(|(a, b)| between(a, b, s)).collect();
+        RibShape { outer: between(&first.outer, &last.outer, s), holes }
+    };
+    Ok((0..count).map(step).collect())
+}
+
+/// Whether a hole lies within a rib, clear of its edge and of its holes.
+pub fn holds(rib: &RibShape, hole: &Contour) -> bool {
+    let b = hole.bounds();
+    let apart = |c: &Contour| {
+        let o = c.bounds();
+        o.max.x < b.min.x || o.min.x > b.max.x || o.max.y < b.min.y || o.min.y > b.max.y
+    };
+    let points = hole.flatten(0.05);
+    points.iter().all(|p| rib.outer.contains(*p))
+        && rib.outer.flatten(0.05).iter().all(|p| !hole.contains(*p))
+        && rib.holes.iter().all(|h| apart(h) || points.iter().all(|p| !h.contains(*p)))
+}
+
+/// Tubes on a bar, one in each gap of the row: outside and wall.
+pub fn spacers(row: &RibRow, at: DVec2, [outside, wall]: [f64; 2]) -> Vec<Cutting> {
+    if row.gap() < COINCIDENT {
+        return Vec::new();
+    }
+    let turned = row.x.cross(row.y).dot(row.d) < 0.0;
+    let tube = |k: usize| {
+        let near = row.pitch * k as f64 + row.thickness + if turned { row.gap() } else { 0.0 };
+        let o = row.point(at, near);
+        let outer = Contour::circle(DVec2::ZERO, outside / 2.0, 0);
+        let mut out = Cutting::new("spacer", outer, row.gap(), o, row.x, row.y);
+        out.holes = vec![Contour::circle(DVec2::ZERO, outside / 2.0 - wall, 0)];
+        out.tube = Some([outside, wall]);
+        out.part(&(k + 1).to_string())
+    };
+    (0..row.ribs.len() - 1).map(tube).collect()
+}

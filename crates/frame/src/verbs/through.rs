@@ -1,0 +1,238 @@
+//! `through`: a bar that runs through a row of ribs, with a hole for it in each, and tubes between them.
+
+use std::sync::Arc;
+
+use glam::DVec2;
+use grammar::*;
+use ground::geom::{Bounds, COINCIDENT, Contour};
+use ground::reader::{Range, Reader};
+use shop::Material;
+use shop::section::Shape;
+
+use super::cut_plate::{FROM_X, FROM_Y, XFrom, YFrom};
+use crate::build::plate_holes::Across;
+use crate::build::plates::Cutting;
+use crate::build::ribs::{Through, holds, spacers};
+use crate::build::skeleton::{MOST_MEMBERS, Skeleton, stand};
+use crate::build::spec::{Plates, SectionSpec, Spec, Spoken, Turn, Usual};
+use crate::model::{CentrelineSegment, Member};
+use ground::reference;
+
+pub static VERB: Verb = Verb {
+    tag: "through",
+    stem: "through",
+    about: "A bar or tube that runs through all ribs of a row: its place in their profile, its overhang, the \
+        clearance of its holes, and tubes between the ribs that keep them apart.",
+    role: Role::Other,
+    starts: &[Start {
+        key: 'j',
+        name: "bar through ribs",
+        mm: "through $ribs: CHS 26.9x2.3",
+        inch: "through $ribs: CHS 1.05x0.113",
+    }],
+    offers: &[],
+    sentence: &[
+        verb("Through|through"),
+        name("/of", "ribs", Kind::Line),
+        sign(":"),
+        Slot::new("/section", "section of the bar", Kind::Section).part(),
+        FROM_X,
+        FROM_Y,
+        clause(&[word("overhang"), length_or("/overhang", "overhang", "none")]),
+        clause(&[word("clearance"), length_or("/clearance", "clearance of its holes", "none")]),
+        clause(&[
+            word("spacers"),
+            Slot::new("/spacers", "section of the spacers", Kind::Section).empty("none").part(),
+        ]),
+    ],
+    examples: &[
+        "through ribs-1: CHS 26.9x2.3, 120 from west, 80 from south, overhang 40, clearance 1",
+        "through ribs-1: CHS 21.3x2.6, 60 from east, 40 from north, spacers CHS 26.9x2.3",
+    ],
+};
+
+spoken! {
+    /// A bar that runs through a row of ribs.
+    pub struct ThroughSaid {
+        /// Line of the ribs.
+        pub of: String,
+        pub section: String,
+        /// From the sides of the profile; empty for its middle.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub x: String,
+        pub x_from: XFrom,
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub y: String,
+        pub y_from: YFrom,
+        /// Beyond the first and the last rib.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub overhang: String,
+        /// By how much its holes are wider.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub clearance: String,
+        /// Section of the tubes on it, one in each gap; empty for none.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub spacers: String,
+    }
+}
+
+struct ThroughSpec {
+    of: String,
+    section: SectionSpec,
+    material: Arc<Material>,
+    at: [Across; 2],
+    overhang: f64,
+    clearance: f64,
+    /// Designation, outside and wall.
+    spacers: Option<(String, [f64; 2])>,
+}
+
+impl Spoken for ThroughSaid {
+    fn read(&self, reader: &mut Reader, usual: &Usual) -> Option<Spec> {
+        let section = usual.section(reader, "/say/section", &self.section);
+        let x = reader.length_if("/say/x", &self.x, Range::Any);
+        let y = reader.length_if("/say/y", &self.y, Range::Any);
+        let overhang = reader.length_or("/say/overhang", &self.overhang, Range::ZeroUp, 0.0);
+        let clearance = reader.length_or("/say/clearance", &self.clearance, Range::ZeroUp, 0.0);
+        let material = usual.material(reader, "/say/section", "");
+        let section = section?;
+        let spacers = match self.spacers.trim() {
+            "" => None,
+            told => {
+                let tube = usual.section(reader, "/say/spacers", told)?;
+                let Shape::Tube { d, t } = tube.section.shape else {
+                    let mend = "write a round tube, such as CHS 33.7x2.6";
+                    reader.refuse_at("/say/spacers", "spacers are round tubes", mend);
+                    return None;
+                };
+                let bar = section.section.shape.size();
+                let wide = if section.section.shape.is_round() { bar.x } else { bar.length() };
+                if d - 2.0 * t < wide {
+                    let display = reader.display;
+                    let [bore, wide] = [d - 2.0 * t, wide].map(|v| display.length_unit(v));
+                    let message = format!("its bore of {bore} does not go over the bar, {wide} across");
+                    reader.refuse_at("/say/spacers", message, "write a wider tube, or a smaller bar");
+                    return None;
+                }
+                Some((tube.called.trim().to_string(), [d, t]))
+            }
+        };
+        let across = |told: Option<f64>, far: bool| told.map_or(Across::Middle, |v| Across::From(v, far));
+        Some(Spec::Plates(Box::new(ThroughSpec {
+            of: self.of.trim().into(),
+            section,
+            material: material?,
+            at: [across(x?, self.x_from == XFrom::East), across(y?, self.y_from == YFrom::North)],
+            overhang: overhang?,
+            clearance: clearance?,
+            spacers,
+        })))
+    }
+}
+
+impl ThroughSpec {
+    /// Where it lies in the profile of the first rib.
+    fn place(&self, b: &Bounds) -> DVec2 {
+        let along = |across: Across, low: f64, high: f64| match across {
+            Across::Middle => (low + high) / 2.0,
+            Across::From(v, true) => high - v,
+            Across::From(v, false) => low + v,
+        };
+        DVec2::new(along(self.at[0], b.min.x, b.max.x), along(self.at[1], b.min.y, b.max.y))
+    }
+}
+
+impl Plates for ThroughSpec {
+    fn set(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        let Some(k) = skeleton.ribs.iter().position(|r| r.line == self.of) else {
+            let known: Vec<&str> = skeleton.ribs.iter().map(|r| r.line.as_str()).collect();
+            let mend = match known.as_slice() {
+                [] => "say ribs first".into(),
+                known => format!("name one of {}", known.join(", ")),
+            };
+            turn.tell.refuse_at("/say/of", format!("no ribs above are called '{}'", self.of), mend);
+            return None;
+        };
+        if skeleton.members.len() >= MOST_MEMBERS {
+            let message = format!("the frame has more than {MOST_MEMBERS} members");
+            turn.tell.refuse_at("/say/of", message, "split the frame");
+            return None;
+        }
+        let profile = skeleton.profile(&self.section);
+        let row = &skeleton.ribs[k];
+        let at = self.place(&row.ribs[0].outer.bounds());
+        let [from, to] = [-self.overhang, row.over() + self.overhang].map(|s| row.point(at, s));
+        let bar = stand(from, row.d, 0.0);
+        let p = &skeleton.profiles[profile];
+        let hole = if p.section.shape.is_round() {
+            let across = p.section.shape.size().x + self.clearance;
+            Contour::circle(at, across / 2.0, 0)
+        } else {
+            // Round what is no round, the rectangle that its section stands in.
+            let flat = |q: &glam::DVec2| {
+                let v = bar.y * q.x + bar.z * q.y;
+                DVec2::new(v.dot(row.x), v.dot(row.y))
+            };
+            let b = Bounds::of(p.fine.iter().map(flat));
+            let more = DVec2::splat(self.clearance / 2.0);
+            Contour::rectangle(at + b.min - more, at + b.max + more, 0)
+        };
+        let clear = |rib| {
+            let others = row.through.iter().any(|t| t.hole.bounds().near(&hole.bounds(), 0.0));
+            holds(rib, &hole) && !others
+        };
+        if let Some(k) = row.ribs.iter().position(|r| !clear(r)) {
+            let field = if matches!(self.at[0], Across::Middle) { "/say/y" } else { "/say/x" };
+            let message = format!("its hole runs over the edge or another hole of rib {}", k + 1);
+            turn.tell.refuse_at(field, message, "place it inside of the profile, clear of the others");
+            return None;
+        }
+        let length = from.distance(to);
+        skeleton.ribs[k].through.push(Through {
+            line: turn.line.into(),
+            section: self.section.section.designation.clone(),
+            hole,
+            length,
+            overhang: self.overhang,
+            spacers: self.spacers.as_ref().map(|s| s.0.clone()),
+        });
+        let ends = [("start", from), ("end", to)].map(|(name, at)| {
+            let name = reference::part(turn.line, name);
+            skeleton.put(&name, at, turn.line, None)
+        });
+        let [Some(a), Some(b)] = ends else {
+            turn.tell.refuse_at("/say/of", "the frame has too many nodes", "split the frame");
+            return None;
+        };
+        let member = Member {
+            name: turn.line.into(),
+            line: turn.line.into(),
+            call: "bar".into(),
+            root: 0,
+            profile,
+            material: self.material.clone(),
+            from: a,
+            to: b,
+            length,
+            way: vec![CentrelineSegment::Straight { bar, length }],
+            sits: DVec2::ZERO,
+            trims: [Vec::new(), Vec::new()],
+            holes: Vec::new(),
+            assembly: None,
+            closed: false,
+        };
+        skeleton.keep(member, None);
+        Some(())
+    }
+
+    fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
+        let row = skeleton.ribs.iter().find(|r| r.line == self.of)?;
+        row.through.iter().find(|t| t.line == turn.line)?;
+        let Some((_, tube)) = &self.spacers else { return Some(Vec::new()) };
+        if row.gap() < COINCIDENT {
+            turn.tell.refuse_at("/say/spacers", "there is no gap between the ribs", "take them out");
+            return None;
+        }
+        Some(spacers(row, self.place(&row.ribs[0].outer.bounds()), *tube))
+    }
+}
