@@ -10,7 +10,7 @@ use steelk_core::evaluate::evaluate_frame;
 use steelk_core::evaluate::evaluate_piece;
 use steelk_core::frame::{SawFacts, frame_list};
 use steelk_core::grammar::Context;
-use steelk_core::job::{Brief, BriefLine, Frame, FrameLine, Job, Line, Piece};
+use steelk_core::job::{Brief, BriefLine, Frame, FrameLine, Job, Line, Piece, text};
 use steelk_core::quantity::{Display, FigureTable, LengthUnit};
 use steelk_core::verbs::read_figure;
 use steelk_core::verbs::read_frame_line;
@@ -64,6 +64,17 @@ fn screen() -> Piece {
 
 /// A rack of 2,000 members: uprights, beams and diagonals of two kinds, in bays and decks, half of it
 /// mirrored.
+/// A frame of typed lines, the first of its verb called `verb-1`.
+fn frame_of(lines: &[&str]) -> Frame {
+    let line = |(k, text): (usize, &&str)| {
+        let stem = text.split_whitespace().next().unwrap();
+        let n = 1 + lines[..k].iter().filter(|l| l.starts_with(stem)).count();
+        FrameLine::new(format!("{stem}-{n}"), read_frame_line(text, &Context::default()).unwrap())
+    };
+    let lines = lines.iter().enumerate().map(line).collect();
+    Frame { lines, ..rack() }
+}
+
 fn rack() -> Frame {
     let text = [
         "node A 400 0 0",
@@ -116,6 +127,33 @@ fn speeds(c: &mut Criterion) {
     });
     c.bench_function("evaluate demo press frame", |b| {
         b.iter(|| evaluate_frame(black_box(&job), black_box(&job.frames[0])))
+    });
+    let chute = [
+        "hopper 900 x 700 to 1400 x 1100, 800 high, 4 thick, rising to 950 north, flush north",
+        "rim hopper-1 top, 60 wide, mitred 2, holes 12, 15 a side, counter-flange 8",
+    ];
+    let chute = frame_of(&chute);
+    let made = evaluate_frame(&empty, &chute);
+    assert!(made.faults.is_empty() && made.plates.len() >= 4, "{:?}", made.faults);
+    c.bench_function("a hopper with flanges and 60 holes", |b| {
+        b.iter(|| evaluate_frame(black_box(&empty), black_box(&chute)))
+    });
+    // A profile of tangent arcs; bars beside one another.
+    let profile = "piece P-1 \"rib\", 0 off, 18 thick plywood\n  plate 480 x 420\n  round 60\n  hole ⌀90\n";
+    let with_profile = Job { pieces: vec![text::read_piece(profile).0.unwrap()], ..empty.clone() };
+    let mut lines = vec!["ribs P-1, 200 off, every 40".to_string()];
+    let bar = |k: usize| {
+        format!(
+            "through ribs-1: CHS 26.9x2.3, {} from west, 60 from south, spacers CHS 33.7x2.6",
+            80 + 50 * k
+        )
+    };
+    lines.extend((0..6).map(bar));
+    let ribs = frame_of(&lines.iter().map(String::as_str).collect::<Vec<_>>());
+    let made = evaluate_frame(&with_profile, &ribs);
+    assert!(made.faults.is_empty() && made.members.len() == 6, "{:?}", made.faults);
+    c.bench_function("200 ribs with 6 bars and their spacers", |b| {
+        b.iter(|| evaluate_frame(black_box(&with_profile), black_box(&ribs)))
     });
     // Ten bends that no order keeps free: every order is looked at.
     let coil = "strip 30 up 90 40 up 90 40 down 90 40 down 90 40 up 90 50 up 90 50 up 90 45 up 90 30 down 90 \

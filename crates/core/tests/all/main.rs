@@ -49,6 +49,7 @@ mod once_wrong_frames;
 mod outlines;
 mod pads;
 mod quantity;
+mod ribs;
 mod rims;
 mod sections;
 mod segments;

@@ -70,7 +70,8 @@ pub fn check(
     corners::corners(r, &mut out);
     ribs::ribs(r, rows, &mut out);
     cautions::cautions(r, &mut out);
-    for p in r.plates.iter() {
+    // What is cut from tube has no edge of a sheet.
+    for p in r.plates.iter().filter(|p| p.tube.is_none()) {
         for f in p.piece.findings.iter().filter(|f| f.severity != Severity::Note) {
             out.push(Finding {
                 names: vec![p.name.clone()],

@@ -7,6 +7,7 @@ use grammar::*;
 use ground::geom::{COINCIDENT, Contour, Vertex};
 use ground::reader::{Range, Reader};
 use ground::{choice, word};
+use sheet::BoreKind;
 use sheet::result::PieceResult;
 use shop::Material;
 
@@ -33,7 +34,7 @@ pub static VERB: Verb = Verb {
         aloud("of"),
         name("/profile", "mark of the profile", Kind::Word),
         Clause::new(&[
-            word("turning into|turning into|to"),
+            word("turning into|to"),
             Slot::new("/last", "mark of the last profile", Kind::Word).empty("the same").part(),
         ])
         .close()
@@ -61,9 +62,9 @@ pub static VERB: Verb = Verb {
         clause(&[word("on"), Slot::new("/at", "node", Kind::Node).empty("the origin").part()]),
     ],
     examples: &[
-        "ribs P-30, 24 off, over 1200, to the north",
-        "ribs P-30 to P-31, 9 off, every 120, to the east, on A",
-        "ribs P-30, 5 off, gap 40, one above the other",
+        "ribs P-30, 24 off, over 1200",
+        "ribs P-30 to P-31, 9 off, every 120, east, on A",
+        "ribs P-30, 5 off, gap 40, up",
     ],
 };
 
@@ -211,7 +212,9 @@ fn profile(reader: &mut Reader, usual: &Usual, path: &str, mark: &str) -> Option
         ("cannot be made yet", "see what it says")
     } else if piece.zones.len() > 1 {
         ("is bent: a rib is flat", "name a flat piece")
-    } else if piece.flat.bores.iter().any(|b| !b.bore.is_plain()) || !piece.flat.pressed.is_empty() {
+    } else if piece.flat.bores.iter().any(|b| b.bore.kind != BoreKind::Clearance)
+        || !piece.flat.pressed.is_empty()
+    {
         (
             "has drilled or pressed shapes, which ribs do not take over",
             "tell them of the ribs themselves: bore …",
