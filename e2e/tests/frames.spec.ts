@@ -340,11 +340,110 @@ test("a hopper from its picture is four plates with their corners, list and DXF;
   await page.keyboard.type("750", { delay: 60 });
   await expect(page.getByText(/south–east/)).toBeVisible();
   await expect(plates.nth(0).locator("td").nth(2)).toHaveText("1");
+  // Flanges round its rim, with holes and a ring.
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("e");
+  const rim = page.locator("[data-line=rim-1]");
+  await expect(rim).toContainText("Rim");
+  for (const [field, text] of [
+    ["holes, rim-1", "14"],
+    ["holes a side, rim-1", "5"],
+    ["counter-flange, rim-1", "4 + 4"],
+  ] as const) {
+    await page.getByLabel(field).click();
+    await page.keyboard.type(text, { delay: 60 });
+    await expect(page.getByLabel(field)).toBeFocused();
+  }
+  // Bent, the two sides are hands of one another.
+  await expect(plates).toHaveCount(5);
+  await expect(plates.nth(4).locator(`input[value="counter-flange"]`)).toBeVisible();
+  await expect(plates.nth(4)).toContainText("plate 8");
   await saved(page);
   const id = page.url().split("/jobs/")[1]?.split("/")[0];
+  await page.getByRole("link", { name: "Papers" }).click();
+  await page.getByRole("button", { name: "F-1", exact: true }).click();
+  const link = page.getByRole("link", { name: "DXF of its plates (zip)" });
+  await expect(link).toBeVisible();
+  const all = await page.request.get((await link.getAttribute("href")) ?? "");
+  const zip = (await all.body()).toString("latin1");
+  // Front, sides, back and the ring, each file once with its count.
+  const names = new Set(zip.match(/F-1-P\d[^/]*?_x\d\.dxf/g));
+  expect([...names].map((n) => n.slice(-6))).toEqual(Array(5).fill("x1.dxf"));
   const file = await page.request.get(
     `/api/jobs/${id}/papers/dxf?piece=${encodeURIComponent("frame-1.hopper-1.south")}`,
   );
   expect(file.ok()).toBe(true);
-  expect(await file.text()).toContain("LWPOLYLINE");
+  const dxf = await file.text();
+  expect(dxf).toContain("LWPOLYLINE");
+  expect(dxf.match(/\nCIRCLE\r?\n/g)).toHaveLength(5);
+});
+
+test("ribs of a profile, typed letter by letter: their count, bars and spacers in the list", async ({
+  page,
+}) => {
+  await page.goto("/");
+  const made = await page.request.post("/api/jobs", {
+    data: {
+      format: 1,
+      title: "Drying bench",
+      number: "J-78",
+      pieces: [
+        {
+          id: "rib",
+          mark: "P-30",
+          name: "rib",
+          quantity: "0",
+          material: "plywood",
+          thickness: "18",
+          lines: [
+            { id: "start-1", say: { verb: "start_plate", width: "480", height: "420" } },
+            { id: "round-1", say: { verb: "round", treatment: "radius", size: "60", corners: [] } },
+          ],
+        },
+      ],
+      frames: [
+        {
+          id: "f-1",
+          mark: "F-1",
+          name: "bench",
+          quantity: "1",
+          material: "s235",
+          section: "SHS 40x40x3",
+          lines: [],
+        },
+      ],
+    },
+  });
+  expect(made.ok()).toBe(true);
+  await page.goto(`/jobs/${(await made.json()).id}/frames/f-1`);
+  await expect(page.getByText("Nothing is said yet")).toBeVisible();
+  const line = async (text: string) => {
+    await page.locator("#short-text").click();
+    await page.keyboard.type(text, { delay: 20 });
+    await page.keyboard.press("Enter");
+  };
+  await line("ribs P-30, 24 off, over 1200");
+  const rows = page.getByRole("table", { name: "cut list" }).locator("tbody tr");
+  await expect(rows.nth(0)).toContainText("480.0 × 420.0");
+  await expect(rows.nth(0).locator("td").nth(2)).toHaveText("24");
+  await line(
+    "through ribs-1: CHS 26.9x2.3, 90 from west, overhang 40, clearance 1, spacers CHS 33.7x2.6",
+  );
+  await expect(rows.filter({ hasText: "tube 33.7 × 2.6" }).locator("td").nth(2)).toHaveText("23");
+  await expect(rows.nth(0)).toContainText("1280.0");
+  await expect(page.getByText(/24 ribs 18 thick every 51.4 mm, 33.4 mm between/)).toBeVisible();
+  // Too many for their length: said at the line, and the rest stands.
+  const count = page.getByLabel("ribs, ribs-1");
+  await count.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("70", { delay: 60 });
+  await expect(page.locator("[data-line=ribs-1]").getByText(/touch/)).toBeVisible();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("12", { delay: 60 });
+  await expect(rows.filter({ hasText: "tube 33.7 × 2.6" }).locator("td").nth(2)).toHaveText("11");
+  // The profile itself is in no list.
+  await page.getByRole("link", { name: "Papers" }).click();
+  await expect(page.getByRole("heading", { name: "Papers" })).toBeVisible();
+  await expect(page.getByRole("row", { name: /P-30/ })).toHaveCount(0);
 });

@@ -25,8 +25,8 @@ pub static VERB: Verb = Verb {
     starts: &[Start {
         key: 'u',
         name: "ribs",
-        mm: "ribs P-1, 12 off, over 600",
-        inch: "ribs P-1, 12 off, over 24",
+        mm: "ribs $profile, 12 off, over 600",
+        inch: "ribs $profile, 12 off, over 24",
     }],
     offers: &[],
     sentence: &[
@@ -204,7 +204,10 @@ impl Spoken for RibsSaid {
 fn profile(reader: &mut Reader, usual: &Usual, path: &str, mark: &str) -> Option<Arc<PieceResult>> {
     let mark = mark.trim();
     let Some(piece) = (usual.piece_of)(mark) else {
-        let message = format!("no piece of this job is called '{mark}'");
+        let message = match mark {
+            "" => "no profile is named".into(),
+            mark => format!("no piece of this job is called '{mark}'"),
+        };
         reader.refuse_at(path, message, "draw the profile as a piece, and write its mark");
         return None;
     };

@@ -25,7 +25,7 @@ pub static VERB: Verb = Verb {
         clearance of its holes, and tubes between the ribs that keep them apart.",
     role: Role::Other,
     starts: &[Start {
-        key: 'j',
+        key: '1',
         name: "bar through ribs",
         mm: "through $ribs: CHS 26.9x2.3",
         inch: "through $ribs: CHS 1.05x0.113",
