@@ -7,7 +7,7 @@ use glam::DVec3;
 use ground::reader::Tell;
 use ground::reference;
 use sheet::result::PieceResult;
-use sheet::{PlateSpec, evaluate_plate};
+use sheet::{EdgeFold, PlateSpec, evaluate_plate};
 use shop::{Material, SheetShop};
 
 use super::assembly::nearest_copy;
@@ -72,12 +72,8 @@ pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec], told: &FrameOver
 fn refuse(tell: &mut Tell, p: &Placed, piece: &PieceResult) {
     for f in &piece.faults {
         // A flange is told by a line of its own.
-        let fold = f
-            .line
-            .split_once('-')
-            .filter(|l| ["fold", "holes"].contains(&l.0))
-            .and_then(|l| l.1.parse::<usize>().ok()?.checked_sub(1));
-        if let Some(fold) = fold.and_then(|k| p.cutting.folds.get(k)) {
+        let tells = |fold: &&EdgeFold| f.line == fold.told_by || f.line == fold.holes_id();
+        if let Some(fold) = p.cutting.folds.iter().find(tells) {
             tell.enter(&fold.told_by);
             tell.refuse_at(&f.path, format!("{}: {}", p.name, f.fault.message), f.fault.mend.clone());
             tell.enter(&p.line);

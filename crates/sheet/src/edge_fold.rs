@@ -56,6 +56,11 @@ pub struct EdgeHole {
 }
 
 impl EdgeFold {
+    /// What the row of its holes is called.
+    pub fn holes_id(&self) -> String {
+        format!("{}-holes", self.told_by)
+    }
+
     pub fn length(&self) -> f64 {
         self.edge[0].distance(self.edge[1])
     }

@@ -108,13 +108,13 @@ fn lines(plate: &PlateSpec, radius: f64) -> Vec<LineSpec> {
         out.push(LineSpec { index: out.len(), id, role, spec: Some(spec) });
     };
     line("start-1".into(), Role::Start, start);
-    for (i, fold) in plate.folds.iter().enumerate() {
-        let id = format!("fold-{}", i + 1);
+    for fold in &plate.folds {
+        let id = fold.told_by.clone();
         let fold = fold.laid(|p| p - low, false);
         let holes = HungHoles { fold: fold.clone(), radius, line: id.clone() };
         line(id, Role::Bend, Spec::Panels(Box::new(HungFold { fold, radius })));
         if !holes.fold.holes.is_empty() {
-            line(format!("holes-{}", i + 1), Role::Cut, Spec::Cuts(Box::new(holes)));
+            line(holes.fold.holes_id(), Role::Cut, Spec::Cuts(Box::new(holes)));
         }
     }
     let from = |from: From, distance: f64| OffsetSpec {
