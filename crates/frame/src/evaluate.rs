@@ -79,7 +79,7 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     out.faults = lines::settled(tell, frame, &frame.lines);
     (out.nodes, out.profiles, out.members) = (s.nodes, s.profiles, s.members);
     out.figures = figures::figures(&out);
-    findings::check(&shop.saw, frame, &mut out, &refused, &s.ribs);
+    findings::check(shop, frame, &mut out, &refused, &s.ribs);
     let mends = Mends::of(frame);
     out.choices = out.joints.iter().map(|j| mends.choices(&out, j)).collect();
     out
@@ -120,9 +120,8 @@ fn carry_out(tell: &mut Tell, lines: &[LineSpec], s: &mut Skeleton) -> FrameOver
             Some(Spec::Shapes(spec)) => drop(spec.make(turn, s)),
             Some(Spec::Tells(spec)) => drop(spec.tell(turn, s, &mut told)),
             Some(Spec::Plates(spec)) => {
-                if spec.set(turn, s).is_some() {
-                    s.told.extend(spec.room(turn, s).into_iter().flatten());
-                }
+                let set = spec.set(turn, s);
+                s.told.extend(set.and_then(|()| spec.room(turn, s)).into_iter().flatten());
             }
             None => {}
         }

@@ -216,14 +216,12 @@ impl Panels for HungFold {
 pub struct HungHoles {
     pub fold: EdgeFold,
     pub radius: f64,
-    /// The line that hangs the flange.
-    pub line: String,
 }
 
 impl Cuts for HungHoles {
     fn cut(&self, turn: &mut Turn, standing: &Standing) -> Option<Vec<Feature>> {
         let (f, t) = (&self.fold, turn.stock.t);
-        let name = reference::part(&self.line, &f.name);
+        let name = reference::part(&f.told_by, &f.name);
         // Without its flange, which is told, there is nothing to cut.
         let zone = standing.blank.zones.iter().find(|z| z.name == name)?;
         let sharp = f.sharp(f.radius.unwrap_or(self.radius), t);

@@ -111,7 +111,7 @@ fn lines(plate: &PlateSpec, radius: f64) -> Vec<LineSpec> {
     for fold in &plate.folds {
         let id = fold.told_by.clone();
         let fold = fold.laid(|p| p - low, false);
-        let holes = HungHoles { fold: fold.clone(), radius, line: id.clone() };
+        let holes = HungHoles { fold: fold.clone(), radius };
         line(id, Role::Bend, Spec::Panels(Box::new(HungFold { fold, radius })));
         if !holes.fold.holes.is_empty() {
             line(holes.fold.holes_id(), Role::Cut, Spec::Cuts(Box::new(holes)));

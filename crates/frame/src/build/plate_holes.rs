@@ -16,6 +16,17 @@ pub enum Across {
     From(f64, bool),
 }
 
+impl Across {
+    /// Where it lies between the two sides.
+    pub fn between(self, low: f64, high: f64) -> f64 {
+        match self {
+            Across::Middle => (low + high) / 2.0,
+            Across::From(v, true) => high - v,
+            Across::From(v, false) => low + v,
+        }
+    }
+}
+
 /// What is cut.
 #[derive(Clone, Debug)]
 pub enum Through {
@@ -55,12 +66,7 @@ impl PlateHoles {
 
     fn put(&self, c: &mut Cutting) {
         let b = c.outer.bounds();
-        let along = |across: Across, low: f64, high: f64| match across {
-            Across::Middle => (low + high) / 2.0,
-            Across::From(v, true) => high - v,
-            Across::From(v, false) => low + v,
-        };
-        let first = DVec2::new(along(self.at[0], b.min.x, b.max.x), along(self.at[1], b.min.y, b.max.y));
+        let first = DVec2::new(self.at[0].between(b.min.x, b.max.x), self.at[1].between(b.min.y, b.max.y));
         // A row told from the far side runs away from it.
         let runs = |across: Across| if matches!(across, Across::From(_, true)) { -1.0 } else { 1.0 };
         let sense = DVec2::new(runs(self.at[0]), runs(self.at[1]));

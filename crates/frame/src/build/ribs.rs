@@ -9,6 +9,9 @@ use shop::Material;
 
 use super::plates::Cutting;
 
+/// How far chords may stand off the arcs that are looked at, mm.
+const FINE: f64 = 0.05;
+
 /// A rib as cut, the lower left corner of its profile at the origin.
 #[derive(Clone, Debug)]
 pub struct RibShape {
@@ -42,7 +45,6 @@ pub struct Through {
     /// Cut into each rib.
     pub hole: Contour,
     pub length: f64,
-    pub overhang: f64,
     /// The section of the tubes on it, one in each gap.
     pub spacers: Option<String>,
 }
@@ -108,17 +110,16 @@ pub fn blend(first: &RibShape, last: &RibShape, count: usize) -> Result<Vec<RibS
     Ok((0..count).map(step).collect())
 }
 
-/// Whether a hole lies within a rib, clear of its edge and of its holes.
-pub fn holds(rib: &RibShape, hole: &Contour) -> bool {
-    let b = hole.bounds();
-    let apart = |c: &Contour| {
-        let o = c.bounds();
-        o.max.x < b.min.x || o.min.x > b.max.x || o.max.y < b.min.y || o.min.y > b.max.y
+/// Whether a hole lies within a rib, clear of its edge, of its holes and of those of bars.
+pub fn holds(rib: &RibShape, through: &[Through], hole: &Contour) -> bool {
+    let (b, points) = (hole.bounds(), hole.flatten(FINE));
+    let outside = |c: &Contour, points: &[DVec2]| points.iter().all(|p| !c.contains(*p));
+    let clear = |other: &Contour| {
+        !other.bounds().near(&b, 0.0) || outside(other, &points) && outside(hole, &other.flatten(FINE))
     };
-    let points = hole.flatten(0.05);
     points.iter().all(|p| rib.outer.contains(*p))
-        && rib.outer.flatten(0.05).iter().all(|p| !hole.contains(*p))
-        && rib.holes.iter().all(|h| apart(h) || points.iter().all(|p| !h.contains(*p)))
+        && outside(hole, &rib.outer.flatten(FINE))
+        && rib.holes.iter().chain(through.iter().map(|t| &t.hole)).all(clear)
 }
 
 /// Tubes on a bar, one in each gap of the row: outside and wall.

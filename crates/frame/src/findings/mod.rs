@@ -10,7 +10,7 @@ mod welds;
 
 use std::collections::{HashMap, HashSet};
 
-use shop::settings::SawFacts;
+use shop::FrameShop;
 
 use crate::FrameResult;
 use crate::build::ribs::RibRow;
@@ -34,7 +34,7 @@ fn finding(check: &'static str, severity: Severity, message: String) -> Finding 
 }
 
 pub fn check(
-    saw: &SawFacts,
+    shop: &FrameShop,
     frame: &Frame,
     r: &mut FrameResult,
     refused: &[(String, usize, f64)],
@@ -57,7 +57,7 @@ pub fn check(
             )
         });
     }
-    members::members(saw, &mends, r, &mut out);
+    members::members(&shop.saw, &mends, r, &mut out);
     members::holes(r, &mut out);
     members::duplicates(&mends, r, &mut out);
     joints::clashes(r, &mut out);
@@ -68,7 +68,7 @@ pub fn check(
     welds::welds(&mends, r, &mut out);
     welds::uprights(r, &mut out);
     corners::corners(r, &mut out);
-    ribs::ribs(r, rows, &mut out);
+    ribs::ribs(r, rows, &shop.sheet.stock, &mut out);
     cautions::cautions(r, &mut out);
     // What is cut from tube has no edge of a sheet.
     for p in r.plates.iter().filter(|p| p.tube.is_none()) {

@@ -145,18 +145,14 @@ word! {
 
 choice! {
     /// How flanges end at the corners of their opening.
+    #[derive(Default)]
     pub enum RimCut by "cut" {
+        #[default]
         Square,
         /// So far before the corner.
         SetBack { by: String },
         /// Along the line that halves the corner, with a gap to the neighbour.
         Mitred { gap: String },
-    }
-}
-
-impl Default for RimCut {
-    fn default() -> Self {
-        RimCut::Square
     }
 }
 

@@ -133,12 +133,7 @@ impl Spoken for ThroughSaid {
 impl ThroughSpec {
     /// Where it lies in the profile of the first rib.
     fn place(&self, b: &Bounds) -> DVec2 {
-        let along = |across: Across, low: f64, high: f64| match across {
-            Across::Middle => (low + high) / 2.0,
-            Across::From(v, true) => high - v,
-            Across::From(v, false) => low + v,
-        };
-        DVec2::new(along(self.at[0], b.min.x, b.max.x), along(self.at[1], b.min.y, b.max.y))
+        DVec2::new(self.at[0].between(b.min.x, b.max.x), self.at[1].between(b.min.y, b.max.y))
     }
 }
 
@@ -177,11 +172,7 @@ impl Plates for ThroughSpec {
             let more = DVec2::splat(self.clearance / 2.0);
             Contour::rectangle(at + b.min - more, at + b.max + more, 0)
         };
-        let clear = |rib| {
-            let others = row.through.iter().any(|t| t.hole.bounds().near(&hole.bounds(), 0.0));
-            holds(rib, &hole) && !others
-        };
-        if let Some(k) = row.ribs.iter().position(|r| !clear(r)) {
+        if let Some(k) = row.ribs.iter().position(|r| !holds(r, &row.through, &hole)) {
             let field = if matches!(self.at[0], Across::Middle) { "/say/y" } else { "/say/x" };
             let message = format!("its hole runs over the edge or another hole of rib {}", k + 1);
             turn.tell.refuse_at(field, message, "place it inside of the profile, clear of the others");
@@ -193,7 +184,6 @@ impl Plates for ThroughSpec {
             section: self.section.section.designation.clone(),
             hole,
             length,
-            overhang: self.overhang,
             spacers: self.spacers.as_ref().map(|s| s.0.clone()),
         });
         let ends = [("start", from), ("end", to)].map(|(name, at)| {

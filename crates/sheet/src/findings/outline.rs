@@ -7,7 +7,7 @@ use crate::piece::Line;
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
 use crate::verbs::{Operation, Round, Treatment};
 use ground::geom::COINCIDENT;
-use ground::geom::{first_crossing, smallest_rectangle};
+use ground::geom::first_crossing;
 use shop::limits;
 
 pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
@@ -92,7 +92,7 @@ fn stock(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
         return;
     }
     let d = &m.display;
-    let r = smallest_rectangle(&result.flat.outer).size;
+    let r = result.blank().size;
     let (long, short) = (r.max_element(), r.min_element());
     if m.shop.stock.iter().any(|[l, w]| long <= l + COINCIDENT && short <= w + COINCIDENT) {
         return;
