@@ -125,7 +125,8 @@ proptest! {
     #[test]
     fn plates_meet_at_their_seams_and_do_not_cross(
         bottom in (40.0..900.0f64, 40.0..900.0f64), top in (40.0..900.0f64, 40.0..900.0f64),
-        high in 60.0..900.0f64, by in (-200.0..200.0f64, -200.0..200.0f64), t in 0.5..10.0f64, over in 0usize..3,
+        high in 60.0..900.0f64, by in (-200.0..200.0f64, -200.0..200.0f64),
+        t in 0.5..10.0f64, over in 0usize..3,
         rise in prop::option::of((0.0..120.0f64, 0usize..4)), mirrored: bool,
     ) {
         let measure = ["inside", "mid-thickness", "outside"][over];
@@ -148,7 +149,8 @@ proptest! {
             let middle = high + rise.map_or(0.0, |r| r.0 / 2.0);
             let out = [(b - a) / 2.0 + by, (b - a) / 2.0 - by];
             let inwards = [0.0, t / 2.0, t][over];
-            let taken: f64 = out.iter().map(|o| inwards * (1.0 + (o / middle.min(high)).powi(2)).sqrt()).sum();
+            let leaning = |o: &f64| inwards * (1.0 + (o / middle.min(high)).powi(2)).sqrt();
+            let taken: f64 = out.iter().map(leaning).sum();
             let further = (b - a) * (rise.map_or(0.0, |r| r.0) / 2.0 / middle).max(0.0);
             a.min(b).min(b + further) - taken * 1.2
         };
@@ -183,8 +185,9 @@ proptest! {
                     if (shared[0] - s.1[0]).dot(s.3).abs() < s.0 / 2.0 { s.3 } else { -s.3 }
                 };
                 let between = out(a) - out(b);
-                prop_assert!(all(a).iter().all(|p| between.dot(*p - shared[0]) > -1e-5), "{} in {}", names[k], line);
-                prop_assert!(all(b).iter().all(|p| between.dot(*p - shared[0]) < 1e-5), "{} in {}", names[k], line);
+                let side = |p: &DVec3| between.dot(*p - shared[0]);
+                prop_assert!(all(a).iter().all(|p| side(p) > -1e-5), "{} in {}", names[k], line);
+                prop_assert!(all(b).iter().all(|p| side(p) < 1e-5), "{} in {}", names[k], line);
             }
         }
         // The told edges of the lower opening lie on the told face: that many thicknesses in from outside.

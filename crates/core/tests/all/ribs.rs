@@ -51,8 +51,10 @@ fn a_drying_bench_by_hand() {
         &[BOARD],
         &[
             "ribs P-30, 24 off, over 1200",
-            "through ribs-1: CHS 26.9x2.3, 60 from west, 70 from south, overhang 40, clearance 1, spacers CHS 33.7x2.6",
-            "through ribs-1: CHS 26.9x2.3, 60 from east, 70 from south, overhang 40, clearance 1, spacers CHS 33.7x2.6",
+            "through ribs-1: CHS 26.9x2.3, 60 from west, 70 from south, overhang 40, \
+             clearance 1, spacers CHS 33.7x2.6",
+            "through ribs-1: CHS 26.9x2.3, 60 from east, 70 from south, overhang 40, \
+             clearance 1, spacers CHS 33.7x2.6",
             "through ribs-1: CHS 26.9x2.3, 60 from north, overhang 40, clearance 1",
         ],
     );
@@ -96,7 +98,8 @@ fn a_drying_bench_by_hand() {
     assert!(note.message.contains("23 spacers of CHS 33.7x2.6, 33.4 mm long"));
 }
 
-/// Blanks in a grid: 5 by 2 on a sheet of 2500 × 1250, 7 by 3 turned on one of 3000 × 1500, which takes less.
+/// Blanks in a grid: 5 by 2 on a sheet of 2500 × 1250, 7 by 3 turned on one of 3000 × 1500, which takes
+/// less.
 #[test]
 fn blanks_of_ribs_are_laid_in_a_grid() {
     let said = |sheets: &[[&str; 2]], lines: &[&str]| {
@@ -112,9 +115,10 @@ fn blanks_of_ribs_are_laid_in_a_grid() {
     let start = "ribs-1: 24 blanks, 480.0 × 420.0 mm, 4.8384 m² in all";
     assert_eq!(said(&[], &row), start);
     let one = said(&[["2500", "1250"]], &row);
-    assert_eq!(one, format!("{start}; edge to edge in a grid 10 to a sheet of 2500.0 × 1250.0 mm: 3 sheets"));
+    let grid = format!("{start}; edge to edge in a grid");
+    assert_eq!(one, format!("{grid} 10 to a sheet of 2500.0 × 1250.0 mm: 3 sheets"));
     let two = said(&[["2500", "1250"], ["3000", "1500"]], &row);
-    assert_eq!(two, format!("{start}; edge to edge in a grid 21 to a sheet of 3000.0 × 1500.0 mm: 2 sheets"));
+    assert_eq!(two, format!("{grid} 21 to a sheet of 3000.0 × 1500.0 mm: 2 sheets"));
     assert_eq!(said(&[["400", "400"]], &row), format!("{start}; no sheet of the stock holds one"));
     // Exactly as many as fit, and a mirrored row counts.
     let both = said(&[["960", "420"]], &["ribs P-30, 3 off, every 50", "mirror ribs-1 east 2000"]);

@@ -200,7 +200,7 @@ fn flats_of_a_duct_by_hand() {
             assert_relative_eq!(*s, across * (k as f64 + 0.5) / 3.0, epsilon = 1e-6);
         }
     }
-    // What is welded all along its sides has no sharp corner to find, and flanges are as wide as they are meant.
+    // What is welded all along its sides has no sharp corner to find.
     let found =
         |name: &str, check: &str| at(&r, name).unwrap().0.piece.findings.iter().any(|f| f.check == check);
     assert!(!found("hopper-1.south", "sharp_corners") && found("hopper-1.upper-counter", "sharp_corners"));
