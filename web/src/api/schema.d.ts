@@ -2905,7 +2905,7 @@ export interface components {
              */
             tall?: string;
             /** @default north */
-            taller?: components["schemas"]["Side"];
+            taller?: components["schemas"]["HopperSide"];
             /** @default  */
             thickness?: string;
             /** @default  */
@@ -2913,6 +2913,11 @@ export interface components {
             /** @default  */
             top_y?: string;
         };
+        /**
+         * @description A side of it, by the compass.
+         * @enum {string}
+         */
+        HopperSide: "south" | "east" | "north" | "west";
         IdsView: {
             /** @description Items of this kind go by the first list, all others by the second; empty where all go by the second. */
             lettered: string;
@@ -4970,10 +4975,10 @@ export interface components {
             name: string;
         };
         /**
-         * @description A side of it, by the compass.
+         * @description Which way the width lies from the profile.
          * @enum {string}
          */
-        Side: "south" | "east" | "north" | "west";
+        Side: "symmetric" | "north" | "south";
         /**
          * @description The side view of a piece across the slope of its first slanted end, lengths from its middle: four corners
          *     of start and end, each how far it stands out of square (mm), over the depth seen.

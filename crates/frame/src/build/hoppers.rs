@@ -15,14 +15,14 @@ pub struct Opening {
 
 impl Opening {
     /// How far its edge lies out on a side.
-    fn edge(&self, side: Side) -> f64 {
+    fn edge(&self, side: HopperSide) -> f64 {
         self.middle.dot(side.out()) + self.size.dot(side.out().abs()) / 2.0
     }
 }
 
 word! {
     /// A side of it, by the compass.
-    pub enum Side {
+    pub enum HopperSide {
         South,
         East,
         #[default]
@@ -31,39 +31,40 @@ word! {
     }
 }
 
-impl Side {
+impl HopperSide {
     /// Against the clock, seen from above.
-    pub const ALL: [Side; 4] = [Side::South, Side::East, Side::North, Side::West];
+    pub const ALL: [HopperSide; 4] =
+        [HopperSide::South, HopperSide::East, HopperSide::North, HopperSide::West];
 
     pub fn name(self) -> &'static str {
         match self {
-            Side::South => "south",
-            Side::East => "east",
-            Side::North => "north",
-            Side::West => "west",
+            HopperSide::South => "south",
+            HopperSide::East => "east",
+            HopperSide::North => "north",
+            HopperSide::West => "west",
         }
     }
 
     fn out(self) -> DVec2 {
         match self {
-            Side::South => DVec2::NEG_Y,
-            Side::East => DVec2::X,
-            Side::North => DVec2::Y,
-            Side::West => DVec2::NEG_X,
+            HopperSide::South => DVec2::NEG_Y,
+            HopperSide::East => DVec2::X,
+            HopperSide::North => DVec2::Y,
+            HopperSide::West => DVec2::NEG_X,
         }
     }
 
-    pub fn next(self) -> Side {
-        Side::ALL[(self as usize + 1) % 4]
+    pub fn next(self) -> HopperSide {
+        HopperSide::ALL[(self as usize + 1) % 4]
     }
 
-    fn across(self) -> Side {
-        Side::ALL[(self as usize + 2) % 4]
+    fn across(self) -> HopperSide {
+        HopperSide::ALL[(self as usize + 2) % 4]
     }
 
     /// The next, or the one before.
-    pub fn beside(self, next: bool) -> Side {
-        Side::ALL[(self as usize + if next { 1 } else { 3 }) % 4]
+    pub fn beside(self, next: bool) -> HopperSide {
+        HopperSide::ALL[(self as usize + if next { 1 } else { 3 }) % 4]
     }
 }
 
@@ -74,7 +75,7 @@ pub struct HopperShape {
     pub top: Opening,
     pub height: f64,
     /// A side whose upper edge stands at another height.
-    pub taller: Option<(Side, f64)>,
+    pub taller: Option<(HopperSide, f64)>,
     /// How far inside of the told faces the inner ones lie.
     pub inwards: f64,
     pub thickness: f64,
@@ -98,7 +99,7 @@ impl Plane {
 /// outside, and where that plane stands.
 #[derive(Clone, Debug)]
 pub struct Face {
-    pub side: Side,
+    pub side: HopperSide,
     pub ring: Vec<DVec2>,
     pub o: DVec3,
     pub x: DVec3,
@@ -112,7 +113,7 @@ pub struct Face {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum NoHopper {
     /// Of this side nothing is left.
-    Side(Side),
+    Side(HopperSide),
     /// Between the inner faces nothing is left of the lower or the upper opening.
     Closed { upper: bool },
     /// The plane of the upper opening runs into the lower one.
@@ -121,7 +122,7 @@ pub enum NoHopper {
 
 impl HopperShape {
     /// How high the upper edge of a side stands; of one beside a taller one, its middle.
-    fn height_at(&self, side: Side) -> f64 {
+    fn height_at(&self, side: HopperSide) -> f64 {
         match self.taller {
             Some((taller, high)) if side == taller => high,
             Some((taller, high)) if side != taller.across() => (high + self.height) / 2.0,
@@ -130,7 +131,7 @@ impl HopperShape {
     }
 
     /// The plane of the inner face of a side: through both of its told edges, moved inwards.
-    pub fn plane(&self, side: Side) -> Plane {
+    pub fn plane(&self, side: HopperSide) -> Plane {
         let (out, along) = (side.out(), side.out().perp());
         let (from, to) = (self.bottom.edge(side), self.top.edge(side));
         let up = (out * (to - from)).extend(self.height_at(side));
@@ -158,10 +159,10 @@ impl HopperShape {
 
     /// The inner faces. Where the edge of a side is told to be that of its outer face (`outer`), at an
     /// opening, that one lies in the opening's plane.
-    pub fn faces(&self, outer: &dyn Fn(Side, bool) -> bool) -> Result<Vec<Face>, NoHopper> {
-        let sides = Side::ALL.map(|s| self.plane(s));
+    pub fn faces(&self, outer: &dyn Fn(HopperSide, bool) -> bool) -> Result<Vec<Face>, NoHopper> {
+        let sides = HopperSide::ALL.map(|s| self.plane(s));
         let level = [false, true].map(|upper| self.end(upper));
-        let low = Side::ALL.map(|s| {
+        let low = HopperSide::ALL.map(|s| {
             let [a, b] = [s, s.next()].map(|s| s.out() * self.bottom.edge(s));
             (a + b).extend(0.0)
         });
@@ -174,7 +175,7 @@ impl HopperShape {
                 + self.bottom.middle.distance(self.top.middle)
                 + self.height
                 + self.taller.map_or(0.0, |t| t.1));
-        Side::ALL
+        HopperSide::ALL
             .into_iter()
             .zip(sides)
             .map(|(side, plane)| {
@@ -190,7 +191,8 @@ impl HopperShape {
                 let o = middle + plane.out * (plane.off - plane.out.dot(middle));
                 let square = [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)];
                 let mut ring: Vec<DVec2> = square.map(|(x, y)| DVec2::new(x, y) * reach).into();
-                let others = Side::ALL.into_iter().zip(sides).filter(|(s, _)| *s != side).map(|(_, p)| p);
+                let others =
+                    HopperSide::ALL.into_iter().zip(sides).filter(|(s, _)| *s != side).map(|(_, p)| p);
                 for p in others.chain(ends) {
                     let way = DVec2::new(p.out.dot(x), p.out.dot(y));
                     ring = clipped(&ring, way, p.off - p.out.dot(o));

@@ -4,7 +4,7 @@ use grammar::*;
 use ground::reader::{Range, Reader};
 use ground::{choice, word};
 
-use crate::build::hoppers::Side;
+use crate::build::hoppers::HopperSide;
 use crate::build::overrides::FrameOverrides;
 use crate::build::rims::{Many, Rim, RimHoles};
 use crate::build::skeleton::Skeleton;
@@ -229,12 +229,12 @@ impl Spoken for RimSaid {
             upper: self.opening == RimOpening::Top,
             sides: match self.sides {
                 RimSides::All => Vec::new(),
-                RimSides::South => vec![Side::South],
-                RimSides::East => vec![Side::East],
-                RimSides::North => vec![Side::North],
-                RimSides::West => vec![Side::West],
-                RimSides::SouthNorth => vec![Side::South, Side::North],
-                RimSides::EastWest => vec![Side::East, Side::West],
+                RimSides::South => vec![HopperSide::South],
+                RimSides::East => vec![HopperSide::East],
+                RimSides::North => vec![HopperSide::North],
+                RimSides::West => vec![HopperSide::West],
+                RimSides::SouthNorth => vec![HopperSide::South, HopperSide::North],
+                RimSides::EastWest => vec![HopperSide::East, HopperSide::West],
             },
             width,
             inwards: self.turned == RimTurned::Inward,
