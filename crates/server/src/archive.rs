@@ -44,15 +44,17 @@ fn of_chosen(job: &Job, result: &JobResult, kinds: &[&str], of: Of) -> Result<Ve
     if let Some(none) = asked.iter().find(|a| !known(a)) {
         return Err(PaperError::NoPiece((*none).to_string()));
     }
-    let all = asked.is_empty();
     let named = |p: &PieceResult| asked.iter().any(|a| is_of(a, p));
-    let pieces = result.pieces.iter().filter(|p| if all { !is_pattern(p) } else { named(p) });
+    let pieces = result.pieces.iter().filter(|p| named(p));
     let of_frames = result.frames.iter().flat_map(|f| {
-        let whole = all || asked.iter().any(|a| is_frame(a, f));
+        let whole = asked.iter().any(|a| is_frame(a, f));
         plates(f).filter(move |p| whole || named(p))
     });
-    let chosen: Vec<Arc<PieceResult>> =
-        pieces.flat_map(|p| p.with_pads()).cloned().chain(of_frames).collect();
+    let chosen: Vec<Arc<PieceResult>> = if asked.is_empty() {
+        all_sheets(result)
+    } else {
+        pieces.flat_map(|p| p.with_pads()).cloned().chain(of_frames).collect()
+    };
     if chosen.is_empty() {
         return Err(PaperError::NoPieces);
     }
@@ -101,8 +103,14 @@ fn zip_of(
     zipped::zip(&files).map_err(|e| PaperError::Write(e.to_string()))
 }
 
-/// For each variant a folder: the DXF of every piece, the cut list, the job itself; what could not be made is
-/// listed, never left out in silence.
+/// Every piece that is made, with its pads, and the plates of all frames.
+fn all_sheets(result: &JobResult) -> Vec<Arc<PieceResult>> {
+    let pieces = result.pieces.iter().filter(|p| !is_pattern(p)).flat_map(|p| p.with_pads()).cloned();
+    pieces.chain(result.frames.iter().flat_map(|f| plates(f))).collect()
+}
+
+/// For each variant a folder: the DXF of every piece and plate, the cut list, the job itself; what could not
+/// be made is listed, never left out in silence.
 fn of_variants(job: &Job, of: Of) -> Result<Vec<u8>, PaperError> {
     if job.variants.is_empty() {
         return Err(PaperError::NoVariants);
@@ -128,7 +136,7 @@ fn of_variants(job: &Job, of: Of) -> Result<Vec<u8>, PaperError> {
                 continue;
             }
         };
-        for piece in result.pieces.iter().flat_map(|p| p.with_pads()) {
+        for piece in all_sheets(&result) {
             match files::make(&made, &result, "dxf", Of { piece: &piece.id, ..of }) {
                 Ok(paper) => files.push((format!("{folder}/{}", paper.name), paper.bytes)),
                 Err(e) => missing += &format!("{folder}: {e}\r\n"),

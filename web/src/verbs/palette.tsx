@@ -26,11 +26,9 @@ function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
     const makes = new Set(verbs.filter((v) => v.role === "member").map((v) => v.tag));
     // The last line of each verb by its tag: `$hopper`.
     const last = verbs.map((v) => [v.tag, lines.findLast((l) => (l.say as Said).verb === v.tag)?.id]);
-    const pieces = d.job?.pieces ?? [];
     return {
       ...Object.fromEntries(last),
-      // What is nothing by itself is there for its shape.
-      profile: (pieces.findLast((p) => p.quantity === "0") ?? pieces.at(-1))?.mark,
+      profile: d.job?.pieces?.at(-1)?.mark,
       node: nodes.at(-1),
       "node-2": nodes.at(-2),
       nodes: nodes.slice(-4),

@@ -244,6 +244,10 @@ fn mitred_corners_lengthen_the_seams() {
     assert_relative_eq!(plain, 4.0 * 250.0, epsilon = 1e-6);
     let mitred = welded(&[duct, "rim hopper-1 top, 40 wide, mitred 2"]);
     assert_relative_eq!(mitred - plain, 4.0 * 40.0 * 2f64.sqrt(), epsilon = 1e-6);
+    // Bent 60° only, a mitre runs as far out as it runs along: 40 sin 60° each way, and 40 cos 60° up.
+    let leaning = welded(&[duct, "rim hopper-1 top, 40 wide, at 120°, mitred 2"]);
+    let one = 40.0 * (2.0 * 0.75f64 + 0.25).sqrt();
+    assert_relative_eq!(leaning - plain, 4.0 * one, epsilon = 1e-6);
 }
 
 /// Told in inches: 4 in flanges level with a rim, 1 in holes 2 1/2 in from the root, five on one side and

@@ -109,6 +109,17 @@ pub struct Face {
     pub angle: f64,
 }
 
+impl Face {
+    /// Square to it, out of the hopper.
+    pub fn out(&self) -> DVec3 {
+        self.x.cross(self.y)
+    }
+
+    pub fn point(&self, p: DVec2, height: f64) -> DVec3 {
+        self.o + self.x * p.x + self.y * p.y + self.out() * height
+    }
+}
+
 /// Why there is no hopper.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum NoHopper {

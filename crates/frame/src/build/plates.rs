@@ -98,7 +98,8 @@ impl Cutting {
         let up: i32 = self.folds.iter().map(|f| if f.up { 1 } else { -1 }).sum();
         for flip in [DMat2::IDENTITY, DMat2::from_diagonal(DVec2::new(1.0, -1.0))] {
             let over = flip != DMat2::IDENTITY;
-            if if over { up > 0 } else { up < 0 } {
+            let stood = if over { -up } else { up };
+            if stood < 0 {
                 continue;
             }
             let c = if over { self.outer.mirrored(|p| flip * p) } else { self.outer.clone() };

@@ -1,10 +1,10 @@
 //! Ribs: one profile, or one turning into another, cut many times and stood one behind the other; bars that
 //! run through all of them, and the tubes between.
 
-use glam::{DVec2, DVec3};
-use ground::geom::{COINCIDENT, Contour, Vertex};
 use std::sync::Arc;
 
+use glam::{DVec2, DVec3};
+use ground::geom::{Contour, Vertex};
 use shop::Material;
 
 use super::plates::Cutting;
@@ -34,12 +34,12 @@ pub struct RibRow {
     pub x: DVec3,
     pub y: DVec3,
     pub d: DVec3,
-    pub through: Vec<Through>,
+    pub through: Vec<ThroughBar>,
 }
 
 /// A bar that runs through a row.
 #[derive(Clone, Debug)]
-pub struct Through {
+pub struct ThroughBar {
     pub line: String,
     pub section: String,
     /// Cut into each rib.
@@ -64,19 +64,37 @@ impl RibRow {
         self.o + self.x * p.x + self.y * p.y + self.d * along
     }
 
-    /// The plates.
-    pub fn cut(&self) -> Vec<Cutting> {
+    /// A plate of the row: its flat about a place of the profile, its thickness from so far along the row.
+    fn stood(&self, call: &str, outer: Contour, thickness: f64, at: DVec2, near: f64) -> Cutting {
+        // Thickness goes along the row, whichever way the profile is looked at.
         let turned = self.x.cross(self.y).dot(self.d) < 0.0;
+        let o = self.point(at, near + if turned { thickness } else { 0.0 });
+        Cutting::new(call, outer, thickness, o, self.x, self.y)
+    }
+
+    /// The ribs.
+    pub fn cut(&self) -> Vec<Cutting> {
         let plate = |(k, rib): (usize, &RibShape)| {
-            // Thickness goes along the row, whichever way the profile is looked at.
-            let near = self.pitch * k as f64 + if turned { self.thickness } else { 0.0 };
-            let o = self.point(DVec2::ZERO, near);
-            let mut out = Cutting::new(&self.call, rib.outer.clone(), self.thickness, o, self.x, self.y);
+            let (outer, near) = (rib.outer.clone(), self.pitch * k as f64);
+            let mut out = self.stood(&self.call, outer, self.thickness, DVec2::ZERO, near);
             out.holes = rib.holes.iter().chain(self.through.iter().map(|t| &t.hole)).cloned().collect();
             out.material = Some(self.material.clone());
             out.part(&(k + 1).to_string())
         };
         self.ribs.iter().enumerate().map(plate).collect()
+    }
+
+    /// Tubes on a bar, one in each gap of the row: outside and wall.
+    pub fn spacers(&self, at: DVec2, [outside, wall]: [f64; 2]) -> Vec<Cutting> {
+        let tube = |k: usize| {
+            let near = self.pitch * k as f64 + self.thickness;
+            let circle = |diameter: f64| Contour::circle(DVec2::ZERO, diameter / 2.0, 0);
+            let mut out = self.stood("spacer", circle(outside), self.gap(), at, near);
+            out.holes = vec![circle(outside - 2.0 * wall)];
+            out.tube = Some([outside, wall]);
+            out.part(&(k + 1).to_string())
+        };
+        (0..self.ribs.len() - 1).map(tube).collect()
     }
 }
 
@@ -111,7 +129,7 @@ pub fn blend(first: &RibShape, last: &RibShape, count: usize) -> Result<Vec<RibS
 }
 
 /// Whether a hole lies within a rib, clear of its edge, of its holes and of those of bars.
-pub fn holds(rib: &RibShape, through: &[Through], hole: &Contour) -> bool {
+pub fn holds(rib: &RibShape, through: &[ThroughBar], hole: &Contour) -> bool {
     let (b, points) = (hole.bounds(), hole.flatten(FINE));
     let outside = |c: &Contour, points: &[DVec2]| points.iter().all(|p| !c.contains(*p));
     let clear = |other: &Contour| {
@@ -120,22 +138,4 @@ pub fn holds(rib: &RibShape, through: &[Through], hole: &Contour) -> bool {
     points.iter().all(|p| rib.outer.contains(*p))
         && outside(hole, &rib.outer.flatten(FINE))
         && rib.holes.iter().chain(through.iter().map(|t| &t.hole)).all(clear)
-}
-
-/// Tubes on a bar, one in each gap of the row: outside and wall.
-pub fn spacers(row: &RibRow, at: DVec2, [outside, wall]: [f64; 2]) -> Vec<Cutting> {
-    if row.gap() < COINCIDENT {
-        return Vec::new();
-    }
-    let turned = row.x.cross(row.y).dot(row.d) < 0.0;
-    let tube = |k: usize| {
-        let near = row.pitch * k as f64 + row.thickness + if turned { row.gap() } else { 0.0 };
-        let o = row.point(at, near);
-        let outer = Contour::circle(DVec2::ZERO, outside / 2.0, 0);
-        let mut out = Cutting::new("spacer", outer, row.gap(), o, row.x, row.y);
-        out.holes = vec![Contour::circle(DVec2::ZERO, outside / 2.0 - wall, 0)];
-        out.tube = Some([outside, wall]);
-        out.part(&(k + 1).to_string())
-    };
-    (0..row.ribs.len() - 1).map(tube).collect()
 }

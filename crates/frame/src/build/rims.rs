@@ -53,7 +53,7 @@ pub enum Many {
 }
 
 /// Holes of one flange.
-const MOST_HOLES: usize = 500;
+pub const MOST_HOLES: usize = 500;
 
 impl RimHoles {
     /// Where they lie along an edge of this length, at equal steps.
@@ -97,6 +97,8 @@ pub struct Rims<'a> {
 /// An edge of a face on an opening, and what its flange stands beside.
 struct Rimmed {
     edge: [DVec2; 2],
+    /// The same in space, on the face that lies in the opening.
+    ends: [DVec3; 2],
     /// Where the flange runs, away from its edge.
     way: DVec3,
     angle: f64,
@@ -104,6 +106,20 @@ struct Rimmed {
     out: DVec3,
     /// At either end: the angle of the opening's corner, and how far beyond the edge it lies.
     corners: [(f64, f64); 2],
+}
+
+impl Rim {
+    /// How far the face that lies in the opening stands from the inner one.
+    fn lift(&self, shape: &HopperShape) -> f64 {
+        if self.inwards { shape.thickness } else { 0.0 }
+    }
+}
+
+impl Rimmed {
+    /// How far a mitre runs along the edge, beyond its end, for each mm across the flange.
+    fn slope(&self, end: usize) -> f64 {
+        self.way.dot(self.out) / (self.corners[end].0 / 2.0).tan()
+    }
 }
 
 impl<'a> Rims<'a> {
@@ -177,8 +193,7 @@ impl<'a> Rims<'a> {
         let mut ends = [EdgeEnd::Square; 2];
         for (k, next) in beside.into_iter().enumerate() {
             let (corner, beyond) = at.corners[k];
-            let half = corner / 2.0;
-            let slope = at.way.dot(at.out) / half.tan();
+            let (half, slope) = (corner / 2.0, at.slope(k));
             let other = self.at(next, rim.upper).filter(|o| o.inwards == rim.inwards);
             ends[k] = match rim.gap {
                 Some(gap) if other.is_some() => {
@@ -224,9 +239,8 @@ impl<'a> Rims<'a> {
         let seam = |upper: bool| {
             let rim = self.at(face.side, upper).filter(|r| r.gap.is_some())?;
             self.at(face.side.next(), upper).filter(|o| o.gap.is_some() && o.inwards == rim.inwards)?;
-            let at = rimmed(shape, face, rim)?;
-            let (corner, _) = at.corners[usize::from(!rim.upper)];
-            Some(rim.width / (corner / 2.0).sin())
+            let slope = rimmed(shape, face, rim)?.slope(usize::from(!rim.upper));
+            Some(rim.width * slope.hypot(1.0))
         };
         [false, true].into_iter().filter_map(seam).sum()
     }
@@ -251,7 +265,7 @@ impl<'a> Rims<'a> {
                 tell.refuse_at("/say/counter", message, mend);
                 continue;
             }
-            out.extend(counter(shape, flanged, rim, thickness, from));
+            out.push(counter(shape, flanged, rim, thickness, from));
         }
         out
     }
@@ -263,15 +277,14 @@ fn name(upper: bool) -> &'static str {
 
 /// The edge of a face on the opening of a rim; none for a face that does not come there.
 fn rimmed(shape: &HopperShape, face: &Face, rim: &Rim) -> Option<Rimmed> {
-    let end = shape.end(rim.upper);
-    let z = face.x.cross(face.y);
-    let lift = if rim.inwards { shape.thickness } else { 0.0 };
-    let space = |p: DVec2| face.o + face.x * p.x + face.y * p.y + z * lift;
+    let (end, z, lift) = (shape.end(rim.upper), face.out(), rim.lift(shape));
+    let space = |p: DVec2| face.point(p, lift);
     let n = face.ring.len();
     let on = |i: usize| (end.out.dot(space(face.ring[i % n])) - end.off).abs() < COINCIDENT;
     let k = (0..n).find(|k| on(*k) && on(k + 1))?;
     let edge = [face.ring[k], face.ring[(k + 1) % n]];
-    let along = space(edge[1]) - space(edge[0]);
+    let ends = edge.map(space);
+    let along = (ends[1] - ends[0]).normalize_or_zero();
     let w = -(edge[1] - edge[0]).normalize_or_zero().perp();
     let up = face.x * w.x + face.y * w.y;
     // Level with the opening, away from it.
@@ -288,13 +301,12 @@ fn rimmed(shape: &HopperShape, face: &Face, rim: &Rim) -> Option<Rimmed> {
     let corners = [false, true].map(|last| {
         let next = &sides[face.side.beside(rim.upper != last) as usize];
         let corner = PI - level(next).dot(out).clamp(-1.0, 1.0).acos();
-        let e = along.normalize_or_zero();
         // The other side's told face comes by on the line of the edge at …
-        let [ends, sense] = if last { [space(edge[1]), e] } else { [space(edge[0]), -e] };
-        let reach = (next.off + lift - next.out.dot(ends)) / next.out.dot(sense);
+        let (end, sense) = if last { (ends[1], along) } else { (ends[0], -along) };
+        let reach = (next.off + lift - next.out.dot(end)) / next.out.dot(sense);
         (corner, if reach.is_finite() { reach } else { 0.0 })
     });
-    Some(Rimmed { edge, way, angle, out, corners })
+    Some(Rimmed { edge, ends, way, angle, out, corners })
 }
 
 /// A flat ring on the flanges of an opening, away from the hopper.
@@ -304,19 +316,18 @@ fn counter(
     rim: &Rim,
     thickness: f64,
     from: DVec3,
-) -> Option<Cutting> {
+) -> Cutting {
     let end = shape.end(rim.upper);
     let x = (DVec3::X - end.out * end.out.x).normalize_or_zero();
     let y = end.out.cross(x);
     let o = end.out * end.off;
     let flat = |p: DVec3| DVec2::new((p - o).dot(x), (p - o).dot(y));
-    let lift = if rim.inwards { shape.thickness } else { 0.0 };
     // Each side's line in the opening, that far out of it.
     let line = |side: HopperSide, by: f64| {
         let plane = shape.plane(side);
         let out = DVec2::new(plane.out.dot(x), plane.out.dot(y));
         let length = out.length();
-        (out / length, (plane.off + lift - plane.out.dot(o)) / length + by)
+        (out / length, (plane.off + rim.lift(shape) - plane.out.dot(o)) / length + by)
     };
     let quad = |by: f64| {
         let corner = |side: HopperSide| {
@@ -330,14 +341,13 @@ fn counter(
     ring.holes.push(quad(inner));
     for (face, folds) in flanged {
         let Some(at) = rimmed(shape, face, rim) else { continue };
-        let z = face.x.cross(face.y);
-        let [a, b] = at.edge.map(|p| face.o + face.x * p.x + face.y * p.y + z * lift);
+        let [a, b] = at.ends;
         for hole in folds.iter().filter(|f| f.name == name(rim.upper)).flat_map(|f| &f.holes) {
             let centre = a + (b - a).normalize_or_zero() * hole.along + at.way * hole.across;
             ring.holes.push(Contour::circle(flat(centre), hole.diameter / 2.0, 0));
         }
     }
-    Some(ring.part(&format!("{}-counter", name(rim.upper))))
+    ring.part(&format!("{}-counter", name(rim.upper)))
 }
 
 /// Lines that name what is no hopper are told so.

@@ -6,7 +6,7 @@ use ground::{choice, word};
 
 use crate::build::hoppers::HopperSide;
 use crate::build::overrides::FrameOverrides;
-use crate::build::rims::{Many, Rim, RimHoles};
+use crate::build::rims::{MOST_HOLES, Many, Rim, RimHoles};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Spec, Spoken, Tells, Turn, Usual};
 
@@ -271,7 +271,7 @@ impl RimSaid {
                 reader.refuse_at("/say/count", "how many holes is not told", mend);
                 return None;
             }
-            (count, "") => Many::Count(reader.count("/say/count", count, 1, 500)?),
+            (count, "") => Many::Count(reader.count("/say/count", count, 1, MOST_HOLES)?),
             ("", pitch) => Many::Pitch(reader.length("/say/pitch", pitch, Range::AboveZero)?),
             _ => {
                 let mend = "take one of the two out";

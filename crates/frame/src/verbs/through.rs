@@ -12,7 +12,7 @@ use shop::section::Shape;
 use super::cut_plate::{FROM_X, FROM_Y, XFrom, YFrom};
 use crate::build::plate_holes::Across;
 use crate::build::plates::Cutting;
-use crate::build::ribs::{Through, holds, spacers};
+use crate::build::ribs::{ThroughBar, holds};
 use crate::build::skeleton::{MOST_MEMBERS, Skeleton, stand};
 use crate::build::spec::{Plates, SectionSpec, Spec, Spoken, Turn, Usual};
 use crate::model::{CentrelineSegment, Member};
@@ -179,7 +179,7 @@ impl Plates for ThroughSpec {
             return None;
         }
         let length = from.distance(to);
-        skeleton.ribs[k].through.push(Through {
+        skeleton.ribs[k].through.push(ThroughBar {
             line: turn.line.into(),
             section: self.section.section.designation.clone(),
             hole,
@@ -223,6 +223,6 @@ impl Plates for ThroughSpec {
             turn.tell.refuse_at("/say/spacers", "there is no gap between the ribs", "take them out");
             return None;
         }
-        Some(spacers(row, self.place(&row.ribs[0].outer.bounds()), *tube))
+        Some(row.spacers(self.place(&row.ribs[0].outer.bounds()), *tube))
     }
 }
