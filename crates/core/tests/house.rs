@@ -1,5 +1,5 @@
 //! How the house is to stand: no rooms that know of one another in a ring, no files and no lines that are too
-//! long.
+//! long, no choice that takes fields nobody knows.
 
 use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
@@ -116,4 +116,24 @@ fn lines_are_not_too_long() {
         .map(|(path, n, _)| format!("{path}:{n}"))
         .collect();
     assert!(long.is_empty(), "more than {LONGEST_LINE} letters, wrap them: {long:?}");
+}
+
+/// serde takes unknown fields beside a case without braces in silence.
+#[test]
+fn choices_know_all_of_their_fields() {
+    let mut seen = 0;
+    for (path, text) in sources() {
+        for body in text.split("choice! {").skip(1).filter_map(|s| s.split("\n}\n").next()) {
+            seen += 1;
+            let bare = |l: &&str| {
+                let case = l.trim().trim_end_matches(',');
+                l.starts_with("        ")
+                    && !l.starts_with("         ")
+                    && case.chars().all(char::is_alphanumeric)
+            };
+            let found: Vec<&str> = body.lines().filter(bare).collect();
+            assert!(found.is_empty(), "{path}: {found:?}");
+        }
+    }
+    assert!(seen > 10, "{seen}");
 }

@@ -47,7 +47,8 @@ macro_rules! word {
     };
 }
 
-/// A choice that brings values of its own, told by a field.
+/// A choice that brings values of its own, told by a field. A case without values is written `Case {}`: one
+/// without the braces takes fields that nobody knows.
 #[macro_export]
 macro_rules! choice {
     ($(#[$m:meta])* pub enum $name:ident by $tag:tt { $($body:tt)* }) => {

@@ -193,10 +193,10 @@ fn toward(angle: f64) -> Toward {
     let deg = angle.to_degrees().rem_euclid(360.0);
     let is = |v: f64| (deg - v).abs() < 1e-7 || (deg - v).abs() > 360.0 - 1e-7;
     match () {
-        () if is(0.0) => Toward::East,
-        () if is(90.0) => Toward::North,
-        () if is(180.0) => Toward::West,
-        () if is(270.0) => Toward::South,
+        () if is(0.0) => Toward::East {},
+        () if is(90.0) => Toward::North {},
+        () if is(180.0) => Toward::West {},
+        () if is(270.0) => Toward::South {},
         () => Toward::At { angle: trim_number(if deg > 180.0 { deg - 360.0 } else { deg }, 4) },
     }
 }

@@ -145,10 +145,8 @@ word! {
 
 choice! {
     /// How flanges end at the corners of their opening.
-    #[derive(Default)]
     pub enum RimCut by "cut" {
-        #[default]
-        Square,
+        Square {},
         /// So far before the corner.
         SetBack { by: String },
         /// Along the line that halves the corner, with a gap to the neighbour.
@@ -156,9 +154,15 @@ choice! {
     }
 }
 
+impl Default for RimCut {
+    fn default() -> Self {
+        RimCut::Square {}
+    }
+}
+
 impl RimCut {
     pub fn is_square(&self) -> bool {
-        *self == RimCut::Square
+        *self == RimCut::Square {}
     }
 }
 
@@ -213,7 +217,7 @@ impl Spoken for RimSaid {
         };
         let radius = reader.length_if("/say/radius", &self.radius, Range::ZeroUp);
         let ends = match &self.ends {
-            RimCut::Square => Some((0.0, None)),
+            RimCut::Square {} => Some((0.0, None)),
             RimCut::SetBack { by } => reader.length("/say/ends/by", by, Range::ZeroUp).map(|v| (v, None)),
             RimCut::Mitred { gap } => {
                 reader.length("/say/ends/gap", gap, Range::ZeroUp).map(|v| (0.0, Some(v)))

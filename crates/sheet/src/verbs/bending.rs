@@ -26,14 +26,18 @@ pub const BEND_AT: Part = clause(&[pick(
 
 choice! {
     /// How much of the edge is folded.
-    #[derive(Default)]
     pub enum Span by "by" {
-        #[default]
-        Full,
+        Full {},
         /// From either end of the edge, seen from the piece looking out.
         Inset { left: String, right: String },
         /// In the middle of the edge.
         Centred { width: String },
+    }
+}
+
+impl Default for Span {
+    fn default() -> Self {
+        Span::Full {}
     }
 }
 
@@ -133,7 +137,7 @@ pub const BEND_TEST: Part =
 impl Span {
     pub fn read(&self, reader: &mut Reader) -> Option<SpanOf> {
         Some(match self {
-            Span::Full => SpanOf::Full,
+            Span::Full {} => SpanOf::Full,
             Span::Inset { left, right } => {
                 let left = reader.length("/say/span/left", left, Range::ZeroUp);
                 let right = reader.length("/say/span/right", right, Range::ZeroUp);

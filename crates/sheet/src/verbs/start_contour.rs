@@ -181,10 +181,10 @@ word! {
 choice! {
     /// The way a side sets out.
     pub enum Toward by "kind" {
-        East,
-        North,
-        West,
-        South,
+        East {},
+        North {},
+        West {},
+        South {},
         /// From east, counter-clockwise.
         At {
             #[serde(default)]
@@ -372,10 +372,10 @@ impl StartContour {
         let quarter = |k: f64| Some((Some(k * std::f64::consts::FRAC_PI_2), None));
         match toward {
             None => Some((None, None)),
-            Some(Toward::East) => quarter(0.0),
-            Some(Toward::North) => quarter(1.0),
-            Some(Toward::West) => quarter(2.0),
-            Some(Toward::South) => quarter(3.0),
+            Some(Toward::East {}) => quarter(0.0),
+            Some(Toward::North {}) => quarter(1.0),
+            Some(Toward::West {}) => quarter(2.0),
+            Some(Toward::South {}) => quarter(3.0),
             Some(Toward::At { angle }) => reader.angle(at, angle).map(|a| (Some(a), None)),
             Some(Toward::Left { angle }) => reader.angle(at, angle).map(|a| (None, Some(a))),
             Some(Toward::Right { angle }) => reader.angle(at, angle).map(|a| (None, Some(-a))),
