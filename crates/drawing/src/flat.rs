@@ -102,7 +102,7 @@ fn bend_labels(piece: &PieceResult, to: &ToPaper, above: u32) -> Vec<Item> {
     let mut ends: Vec<f64> = Vec::new();
     let mut out = Vec::new();
     for b in &piece.flat.bends {
-        let text = bend_said(b);
+        let text = b.said.clone();
         if !runs_through(piece, b) {
             out.extend(along_line(b, to, text, 2.8));
             continue;
@@ -136,13 +136,9 @@ fn along_line(b: &BendMark, to: &ToPaper, text: String, most: f64) -> Option<Ite
     (size > 1.0).then_some(Item::Text { at, text, size, anchor: Anchor::Middle, turn, bold: false })
 }
 
-fn bend_said(b: &BendMark) -> String {
-    format!("{} {} R{}", if b.up { "up" } else { "down" }, b.angle_text, b.radius_text)
-}
-
 /// `up 90° R3` along each bend line, for sheets where nothing may stand outside the outline.
 pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
-    piece.flat.bends.iter().filter_map(|b| along_line(b, to, bend_said(b), 3.2)).collect()
+    piece.flat.bends.iter().filter_map(|b| along_line(b, to, b.said.clone(), 3.2)).collect()
 }
 
 const LEVEL: f64 = 7.0;

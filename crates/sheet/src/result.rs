@@ -38,6 +38,10 @@ pub struct BendMark {
     pub radius: f64,
     pub radius_text: String,
     pub rolled: bool,
+    /// A line without allowance.
+    pub creased: bool,
+    /// Which way, how far and how round.
+    pub said: String,
     pub allowance: f64,
     pub deduction: f64,
     pub k: f64,

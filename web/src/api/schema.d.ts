@@ -970,6 +970,8 @@ export interface components {
             /** Format: double */
             angle: number;
             angle_text: string;
+            /** @description A line without allowance. */
+            creased: boolean;
             /** Format: double */
             deduction: number;
             /** @description Ends of the bend's middle line on the flat, where its metal begins and ends. */
@@ -991,6 +993,8 @@ export interface components {
             radius: number;
             radius_text: string;
             rolled: boolean;
+            /** @description Which way, how far and how round. */
+            said: string;
             /** @description Where a rolled arc begins and ends, as far as there is metal. */
             tangents: number[][][];
             to: number[];
@@ -3607,6 +3611,9 @@ export interface components {
         }) | (components["schemas"]["StartCone"] & {
             /** @enum {string} */
             verb: "start_cone";
+        }) | (components["schemas"]["StartTransition"] & {
+            /** @enum {string} */
+            verb: "start_transition";
         }) | (components["schemas"]["Fold"] & {
             /** @enum {string} */
             verb: "fold";
@@ -5259,6 +5266,75 @@ export interface components {
             /** @default  */
             width?: string;
         };
+        /** @description The faces between two openings, as one piece. */
+        StartTransition: {
+            /**
+             * @default {
+             *       "depth": "",
+             *       "kind": "rectangle",
+             *       "width": ""
+             *     }
+             */
+            bottom?: components["schemas"]["TransitionOpening"];
+            /**
+             * @description How far the middle of the upper opening stands off that of the lower one.
+             * @default
+             */
+            east?: string;
+            /** @default false */
+            floor?: boolean;
+            /** @default  */
+            gap?: string;
+            /**
+             * @description From the middle of the lower opening to that of the upper one.
+             * @default
+             */
+            height?: string;
+            /** @default row */
+            laid?: components["schemas"]["TransitionLaid"];
+            /** @default false */
+            lid?: boolean;
+            /**
+             * @description Bend lines that stand for each round corner; empty means 5.
+             * @default
+             */
+            lines?: string;
+            /** @default usual */
+            made?: components["schemas"]["TransitionMade"];
+            /** @default outside */
+            measure?: components["schemas"]["Measure"];
+            /** @default  */
+            north?: string;
+            /**
+             * @description Of all sizes told here; the sheet keeps its thickness. Empty means 1.
+             * @default
+             */
+            scale?: string;
+            /** @default usual */
+            seam?: components["schemas"]["TransitionSeam"];
+            /** @default whole */
+            stands?: components["schemas"]["TransitionStands"];
+            /**
+             * @description Of the upper opening about its middle, and the side that rises.
+             * @default
+             */
+            tilt?: string;
+            /** @default north */
+            tilted?: components["schemas"]["TransitionSide"];
+            /**
+             * @default {
+             *       "depth": "",
+             *       "kind": "rectangle",
+             *       "width": ""
+             *     }
+             */
+            top?: components["schemas"]["TransitionOpening"];
+            /**
+             * @description Of the upper opening about its middle, counter-clockwise.
+             * @default
+             */
+            turn?: string;
+        };
         /** @description A plate with four sides folded up. */
         StartTray: {
             /**
@@ -5726,6 +5802,52 @@ export interface components {
             fault: components["schemas"]["Fault"];
             field: string;
         };
+        /**
+         * @description What the faces of a transition hang on in the flat.
+         * @enum {string}
+         */
+        TransitionLaid: "row" | "bottom" | "top";
+        /**
+         * @description How the faces of a transition meet.
+         * @enum {string}
+         */
+        TransitionMade: "usual" | "bent" | "creased";
+        /** @description An opening of a transition, on the middle of it. */
+        TransitionOpening: {
+            /** @description Radius of its corners; empty for sharp ones. */
+            corner?: string;
+            depth?: string;
+            /** @enum {string} */
+            kind: "rectangle";
+            width?: string;
+        } | {
+            diameter?: string;
+            /** @enum {string} */
+            kind: "round";
+        } | {
+            across: string;
+            /** @enum {string} */
+            kind: "polygon";
+            sides: string;
+        } | {
+            /** @enum {string} */
+            kind: "point";
+        };
+        /**
+         * @description Where a transition is joined.
+         * @enum {string}
+         */
+        TransitionSeam: "usual" | "south" | "south_east" | "east" | "north_east" | "north" | "north_west" | "west" | "south_west";
+        /**
+         * @description A side of a transition, by the compass.
+         * @enum {string}
+         */
+        TransitionSide: "south" | "east" | "north" | "west";
+        /**
+         * @description What of a transition is made.
+         * @enum {string}
+         */
+        TransitionStands: "whole" | "no_south" | "no_east" | "no_north" | "no_west" | "south_half" | "east_half" | "north_half" | "west_half";
         /**
          * @description What a tray's width, depth and height run over.
          * @enum {string}

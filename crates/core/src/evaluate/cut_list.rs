@@ -141,7 +141,7 @@ pub fn cut_list(job: &Job, result: &JobResult) -> CutList {
                     format!("{} × {}", display.length(size.max_element()), display.length(size.min_element()))
                 },
                 area: display.area(p.value("area")),
-                radius: if p.flat.bends.iter().any(|b| !b.rolled) {
+                radius: if p.flat.bends.iter().any(|b| !b.rolled && !b.creased) {
                     display.brief_number(p.radius)
                 } else {
                     Printed::default()

@@ -148,7 +148,14 @@ fn bends(p: &PieceResult) -> Table {
             m.angle_text.clone(),
             m.radius_text.clone(),
             d.fine(m.allowance),
-            at.map_or_else(|| if m.rolled { "rolled" } else { "" }.to_string(), |r| r.gauge.clone()),
+            at.map_or_else(
+                || match (m.rolled, m.creased) {
+                    (true, _) => "rolled".into(),
+                    (_, true) => "creased".into(),
+                    _ => String::new(),
+                },
+                |r| r.gauge.clone(),
+            ),
         ];
         if place {
             row.push(slanting(m));
@@ -263,7 +270,7 @@ fn notes(p: &PieceResult, head: &Head, untold: &[String]) -> Table {
             untold.join(", ")
         ));
     }
-    if p.flat.bends.iter().any(|b| !b.rolled) {
+    if p.flat.bends.iter().any(|b| !b.rolled && !b.creased) {
         lines.push("The stop is from the middle of the bend to the edge that lies there.".into());
     }
     if !p.flat.guides.is_empty() {

@@ -124,10 +124,15 @@ impl Drawn {
         for [from, to] in bend.lines() {
             self.file.line(layer, DVec2::from(from) / self.mm, DVec2::from(to) / self.mm);
         }
-        let (does, way) = (if bend.rolled { "ROLL" } else { "BEND" }, if bend.up { "UP" } else { "DOWN" });
+        let does = match (bend.rolled, bend.creased) {
+            (true, _) => "ROLL",
+            (_, true) => "CREASE",
+            _ => "BEND",
+        };
+        let way = if bend.up { "UP" } else { "DOWN" };
+        let radius = if bend.creased { String::new() } else { format!(" R{}", bend.radius_text) };
         // The sign for degrees that every reader of the format knows; it is one letter.
-        let said =
-            format!("{does} {way} {}%%d R{}", trim_number(bend.angle.to_degrees(), 2), bend.radius_text);
+        let said = format!("{does} {way} {}%%d{radius}", trim_number(bend.angle.to_degrees(), 2));
         let letters = said.chars().count() - 2;
         let [from, to] = bend.longest().map(DVec2::from);
         let fits = from.distance(to) / (letters as f64 * LETTER);

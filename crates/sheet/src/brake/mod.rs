@@ -86,11 +86,11 @@ impl Plan {
 /// The piece's bends in their order.
 pub(crate) fn plan(m: &PieceContext, brake: &BrakeOf, how: &mut Search) -> Plan {
     let (zones, bends, told, t) = (&m.blank.zones, &m.blank.bends, &m.piece.bend_order, m.t);
-    if bends.iter().all(|b| b.rolled) {
+    if !bends.iter().any(BendFact::is_struck) {
         return Plan { brake: brake.clone(), unknown: told.clone(), ..Plan::default() };
     }
     let (bodies, coarse) = bodies(m, zones, t);
-    let at_brake = bends.iter().enumerate().filter(|(_, b)| !b.rolled);
+    let at_brake = bends.iter().enumerate().filter(|(_, b)| b.is_struck());
     let strokes: Vec<Stroke> =
         at_brake.filter_map(|(i, b)| Stroke::new(i, b, zones, &bodies, brake, t)).collect();
     let mut out = Plan { brake: brake.clone(), ..Plan::default() };

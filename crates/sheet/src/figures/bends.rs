@@ -21,7 +21,7 @@ pub(super) fn bends(m: &PieceContext, out: &mut Vec<FigureResult>) {
     let d = &m.display;
     let mm = |v: f64| trim_number(v, 4);
     let measure = m.blank.strip.as_ref().map_or(Measure::Outside, |s| s.measure);
-    for b in &m.blank.bends {
+    for b in m.blank.bends.iter().filter(|b| !b.is_crease()) {
         let line = b.line.as_str();
         let key = part(line, reference::within(&b.label, line).unwrap_or(&b.label));
         let allowance = &b.allowance;
@@ -64,10 +64,15 @@ pub(super) fn bends(m: &PieceContext, out: &mut Vec<FigureResult>) {
             );
         }
     }
-    let made = m.blank.bends.iter().filter(|b| !b.rolled).count();
+    let made = m.blank.bends.iter().filter(|b| b.is_struck()).count();
     if made > 0 {
         let w = geometry("Bends made at the brake", "n", format!("{made}"), Vec::new());
         out.push(figure("bends", "Bends", made as f64, format!("{made}"), m.blank.strip.is_none(), w));
+    }
+    let creases = m.blank.bends.iter().filter(|b| b.is_crease()).count();
+    if creases > 0 {
+        let w = geometry("Lines that are creased, without allowance", "n", format!("{creases}"), Vec::new());
+        out.push(figure("creases", "Creases", creases as f64, format!("{creases}"), true, w));
     }
     if let Some(strip) = &m.blank.strip {
         angle_sum(m, strip, out);

@@ -32,6 +32,7 @@ fn unknown(m: &PieceContext, plan: &Plan, out: &mut Vec<Finding>) {
     let told = m.piece.bend_order.iter().filter(|n| *n == name).count();
     let what = match bend {
         Some(b) if b.rolled => "is rolled, not bent at the brake",
+        Some(b) if b.is_crease() => "is creased, not bent at the brake",
         Some(_) if told > 1 => "stands there twice",
         _ => "is no bend of this piece",
     };
@@ -40,7 +41,7 @@ fn unknown(m: &PieceContext, plan: &Plan, out: &mut Vec<Finding>) {
         if more > 0 { format!(" (and {} like it)", counted(more, "more name")) } else { String::new() };
     let mut kept: Vec<&String> = Vec::new();
     for n in &m.piece.bend_order {
-        if !kept.contains(&n) && m.blank.bends.iter().any(|b| b.name == **n && !b.rolled) {
+        if !kept.contains(&n) && m.blank.bends.iter().any(|b| b.name == **n && b.is_struck()) {
             kept.push(n);
         }
     }

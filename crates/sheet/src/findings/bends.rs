@@ -116,7 +116,7 @@ fn radii(m: &PieceContext, out: &mut Vec<Finding>) {
         };
         // A hem is closed on purpose; its smallest radius is that of the material folded flat.
         let hem = b.role == BendRole::TurnedOver && b.angle > FOLDED_FLAT;
-        if b.radius < limit.value - ROUNDING && !hem {
+        if b.radius < limit.value - ROUNDING && !hem && !b.is_crease() {
             let message = format!(
                 "Inside radius {} of bend {} is below the smallest, {}",
                 d.fine(b.radius),
@@ -209,7 +209,7 @@ fn neutral(m: &PieceContext, out: &mut Vec<Finding>) {
     let flattish = 15f64.to_radians() - ROUNDING;
     let of = |possible: bool| {
         m.blank.bends.iter().find(|b| {
-            !b.rolled
+            b.is_struck()
                 && b.angle > flattish
                 && K_POSSIBLE.contains(&b.allowance.k) == possible
                 && !within(b.allowance.k)

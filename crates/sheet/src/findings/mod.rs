@@ -11,6 +11,7 @@ mod outline;
 pub(crate) mod pads;
 mod pressed;
 mod stubs;
+mod transition;
 
 use crate::BendFact;
 use crate::context::PieceContext;
@@ -32,6 +33,7 @@ pub(crate) fn findings(m: &PieceContext, result: &PieceResult) -> Vec<Finding> {
     bores::check(m, result, &mut out);
     outline::check(m, result, &mut out);
     bent_bar::check(m, &mut out);
+    transition::check(m, &mut out);
     out.sort_by_key(|f| f.severity);
     out
 }

@@ -121,6 +121,10 @@ fn stock(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
 
 /// Sharp outer corners: hands find them.
 fn sharp(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
+    // The ends of a transition are joined to others.
+    if m.blank.transition.is_some() {
+        return;
+    }
     let outer = &result.flat.outer;
     let corners: Vec<_> =
         (0..outer.vertices.len()).filter_map(|i| outer.corner(i)).filter(|c| c.turn > SHARP).collect();

@@ -29,7 +29,7 @@ pub fn check(m: &PieceContext, v: f64, out: &mut Vec<Finding>) {
         return;
     }
     let d = &m.display;
-    for b in m.blank.bends.iter().filter(|b| !b.rolled && b.angle < 3.1) {
+    for b in m.blank.bends.iter().filter(|b| b.is_struck() && b.angle < 3.1) {
         let least = shortest_flange(v, b.angle);
         let wanted = least.value - b.ossb;
         let stubs = beside(m, b, wanted);

@@ -13,6 +13,8 @@ pub enum BendRole {
     TurnedOver,
     /// The first of the two bends that set an edge off.
     SetOff,
+    /// A line along which faces meet, without allowance.
+    Crease,
 }
 
 #[derive(Clone, Debug)]
@@ -43,6 +45,15 @@ pub struct BendFact {
 }
 
 impl BendFact {
+    /// Made at the brake with a tool: neither rolled nor creased.
+    pub fn is_struck(&self) -> bool {
+        !self.rolled && !self.is_crease()
+    }
+
+    pub fn is_crease(&self) -> bool {
+        self.role == BendRole::Crease
+    }
+
     /// The middle of its line on the flat.
     pub fn middle(&self) -> DVec2 {
         (self.ends[0] + self.ends[1]) / 2.0

@@ -23,6 +23,7 @@ pub struct Blank {
     pub strip: Option<super::strip::Strip>,
     pub bends: Vec<BendFact>,
     pub cone: Option<super::cone::ConeFact>,
+    pub transition: Option<super::transition::TransitionFact>,
     /// Corners where two folds meet.
     pub corners: Vec<super::folds::Met>,
     /// Folds narrower than the edge that they were told on.
@@ -39,6 +40,7 @@ impl Blank {
             strip: None,
             bends: Vec::new(),
             cone: None,
+            transition: None,
             corners: Vec::new(),
             narrowed: Vec::new(),
         }

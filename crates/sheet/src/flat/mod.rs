@@ -21,3 +21,4 @@ pub mod shell;
 pub mod spec;
 pub mod stock;
 pub mod strip;
+pub mod transition;

@@ -1,12 +1,16 @@
 //! Whether a formed piece runs into itself, by its solids: every triangle of the flat with its thickness,
 //! panels, bends and rolled arcs alike.
 
-use glam::DVec3;
+use std::collections::{HashMap, HashSet};
+
+use glam::{DAffine3, DVec2, DVec3};
 use ground::geom::ROUNDING;
 
 use super::mesh::FlatMesh;
-use super::zones::{Zone, formed, frames};
+use super::zones::{BendZone, Zone, formed, frames};
 
+/// Corners of creased panels nearer than this are one, mm.
+const CORNER: f64 = 1e-2;
 /// This deep in one another is a touch, mm.
 const TOUCH: f64 = 0.1;
 /// Pairs that are looked at before the search is given up.
@@ -79,6 +83,29 @@ impl Prism {
     }
 }
 
+/// Creased panels whose corners come together when formed, both ways round: where faces meet in a point the
+/// sheet has no room inside for its thickness, and takes it.
+fn creased(zones: &[Zone], frames: &[DAffine3], t: f64) -> HashSet<(usize, usize)> {
+    let beside: HashSet<usize> = zones
+        .iter()
+        .enumerate()
+        .filter(|(_, z)| z.bend().is_some_and(BendZone::is_crease))
+        .flat_map(|(k, z)| {
+            let beyond = zones.iter().position(|o| o.parent == Some(k));
+            z.parent.into_iter().chain(beyond)
+        })
+        .collect();
+    let corners = |k: usize| {
+        let at = |p: &DVec2| formed(&zones[k], &frames[k], 1.0, t, *p, t / 2.0);
+        zones[k].region.iter().map(at).collect::<Vec<_>>()
+    };
+    let corners: HashMap<usize, Vec<DVec3>> = beside.iter().map(|k| (*k, corners(*k))).collect();
+    let meet =
+        |a: usize, b: usize| corners[&a].iter().any(|p| corners[&b].iter().any(|q| p.distance(*q) < CORNER));
+    let pairs = beside.iter().flat_map(|a| beside.iter().map(move |b| (*a, *b)));
+    pairs.filter(|(a, b)| a != b && meet(*a, *b)).collect()
+}
+
 /// The deepest place where a formed piece runs into itself, and whether all of it was looked at. Zones that
 /// join at a tangent line are one there.
 pub fn overlap(mesh: &FlatMesh, zones: &[Zone], t: f64) -> (Option<Overlap>, bool) {
@@ -86,6 +113,9 @@ pub fn overlap(mesh: &FlatMesh, zones: &[Zone], t: f64) -> (Option<Overlap>, boo
     let mut prisms: Vec<Prism> = Vec::with_capacity(mesh.triangles.len());
     for (tri, zone) in mesh.triangles.iter().zip(&mesh.triangle_zones) {
         let zone = *zone as usize;
+        if zones[zone].bend().is_some_and(BendZone::is_crease) {
+            continue;
+        }
         let flat = tri.map(|i| mesh.points[i as usize]);
         let at = |k: usize, height: f64| formed(&zones[zone], &frames[zone], 1.0, t, flat[k], height);
         let corners = [at(0, t), at(1, t), at(2, t), at(0, 0.0), at(1, 0.0), at(2, 0.0)];
@@ -93,7 +123,10 @@ pub fn overlap(mesh: &FlatMesh, zones: &[Zone], t: f64) -> (Option<Overlap>, boo
             corners.iter().fold((DVec3::INFINITY, DVec3::NEG_INFINITY), |(l, h), p| (l.min(*p), h.max(*p)));
         prisms.push(Prism { zone, corners, low, high, flat: (flat[0] + flat[1] + flat[2]) / 3.0 });
     }
-    let joins = |a: usize, b: usize| a == b || zones[a].parent == Some(b) || zones[b].parent == Some(a);
+    let creased = creased(zones, &frames, t);
+    let joins = |a: usize, b: usize| {
+        a == b || zones[a].parent == Some(b) || zones[b].parent == Some(a) || creased.contains(&(a, b))
+    };
     prisms.sort_by(|a, b| a.low.x.total_cmp(&b.low.x));
     let mut best: Option<Overlap> = None;
     let mut pairs = 0usize;

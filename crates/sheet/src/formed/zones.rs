@@ -251,6 +251,11 @@ impl ConeZone {
 }
 
 impl BendZone {
+    /// A line, not a strip.
+    pub fn is_crease(&self) -> bool {
+        self.allowance < 1e-5
+    }
+
     /// Folded by `fold` of its angle: the angle and inside radius then. The neutral line keeps its length.
     fn folded(&self, fold: f64, t: f64) -> Option<(f64, f64)> {
         let angle = self.angle * fold;

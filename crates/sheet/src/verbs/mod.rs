@@ -35,6 +35,7 @@ mod start_plate;
 mod start_rolled;
 mod start_shape;
 mod start_strip;
+mod start_transition;
 mod start_tray;
 mod tab;
 
@@ -75,6 +76,7 @@ pub use start_plate::StartPlate;
 pub use start_rolled::{Seam, StartRolled};
 pub use start_shape::{CommonShape, StartShape};
 pub use start_strip::{Bend, Element, Leg, ProfileArc, StartStrip};
+pub use start_transition::StartTransition;
 pub use start_tray::{StartTray, TrayMeasure};
 pub use tab::Tab;
 
@@ -90,6 +92,7 @@ verbs! {
     StartTray(start_tray::StartTray),
     StartRolled(start_rolled::StartRolled),
     StartCone(start_cone::StartCone),
+    StartTransition(start_transition::StartTransition),
     Fold(fold::Fold),
     Corner(corner::Corner),
     BendLine(bend_line::BendLine),

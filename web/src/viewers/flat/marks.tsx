@@ -16,8 +16,6 @@ const runsThrough = (b: Bend, flat: Flat) =>
   Math.abs(b.from[0]! - b.to[0]!) < 1e-6 &&
   Math.abs(b.from[1]! - b.to[1]!) > 0.98 * (flat.max[1]! - flat.min[1]!);
 
-const bendSaid = (b: Bend) => `${b.up ? "up" : "down"} ${b.angle_text} R${b.radius_text}`;
-
 /** Rows of bend labels that the view leaves room for: a slender upright flat stacks them. */
 export function labelRows(flat: Flat): number {
   const { bends, min, max } = flat;
@@ -54,7 +52,7 @@ export function bendTexts(flat: Flat, view: View): { bend: Bend; from?: number; 
   const ends: number[] = [];
   const top = px(flat.max)[1];
   return flat.bends.flatMap((b) => {
-    const text = bendSaid(b);
+    const text = b.said;
     if (!runsThrough(b, flat)) {
       let [p, q] = [px(b.from), px(b.to)];
       if (q[0] < p[0] - 1e-6 || (q[0] < p[0] + 1e-6 && q[1] > p[1])) [p, q] = [q, p];

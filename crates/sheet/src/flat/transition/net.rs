@@ -1,0 +1,447 @@
+//! Faces laid flat as one piece: each hung on the one before it over a bend or a crease, the inside up.
+
+use std::f64::consts::PI;
+
+use glam::{DVec2, DVec3};
+use ground::geom::{COINCIDENT, Contour, Vertex};
+use ground::reference::part;
+use shop::bend::{Allowance, setback};
+
+use super::hull::{Facet, Rings};
+use crate::flat::bend_allowance::bend_by;
+use crate::flat::bends::{BendFact, BendRole};
+use crate::flat::blank::Blank;
+use crate::flat::spec::Turn;
+use crate::formed::zones::{BendZone, Kind, Zone};
+
+/// What a side of a face runs along.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Along {
+    Low,
+    /// The face that comes next against the clock, seen from above.
+    Next,
+    High,
+    Before,
+}
+
+/// A plane face on the middle of the sheet; its corners against the clock, seen from outside.
+#[derive(Clone, Debug)]
+pub struct Face {
+    pub name: String,
+    pub ring: Vec<DVec3>,
+    /// Of the side that leaves each corner.
+    pub along: Vec<Along>,
+    pub out: DVec3,
+    /// Of each side: how far it is cut back, for what it meets there.
+    pub cut_back: Vec<f64>,
+}
+
+impl Face {
+    pub fn of(facet: &Facet, rings: &Rings, name: String) -> Face {
+        let low = facet.low.iter().map(|i| (rings[0][*i], Along::Low));
+        let high = facet.high.iter().rev().map(|i| (rings[1][*i], Along::High));
+        let (mut ring, mut along): (Vec<DVec3>, Vec<Along>) = low.chain(high).unzip();
+        along[facet.low.len() - 1] = Along::Next;
+        let last = along.len() - 1;
+        along[last] = Along::Before;
+        let (mut k, mut n) = (0, ring.len());
+        // A place where two corners fall on one another has no side.
+        while k < n {
+            if ring[k].distance(ring[(k + 1) % n]) < COINCIDENT {
+                ring.remove(k);
+                along.remove(k);
+                n -= 1;
+            } else {
+                k += 1;
+            }
+        }
+        let cut_back = vec![0.0; ring.len()];
+        Face { name, ring, along, out: facet.out, cut_back }
+    }
+
+    /// A floor or a lid.
+    pub fn end(ring: &[DVec3], upper: bool, out: DVec3, name: String) -> Face {
+        let mut ring = ring.to_vec();
+        let along = if upper { Along::High } else { Along::Low };
+        if !upper {
+            ring.reverse();
+        }
+        let n = ring.len();
+        Face { name, ring, along: vec![along; n], out, cut_back: vec![0.0; n] }
+    }
+
+    pub fn side(&self, along: Along) -> Option<usize> {
+        self.along.iter().position(|a| *a == along)
+    }
+
+    /// Ends of the side that leaves a corner.
+    pub fn ends(&self, k: usize) -> [DVec3; 2] {
+        [self.ring[k], self.ring[(k + 1) % self.ring.len()]]
+    }
+
+    /// Cut in two from the middle of its lower side or corner to that of its upper one: what comes first
+    /// against the clock, and what comes after.
+    pub fn halved(&self) -> [Face; 2] {
+        let middle = |along: Along| {
+            let at = self.side(along).map(|k| self.ends(k));
+            at.map(|[a, b]| (a + b) / 2.0)
+        };
+        let only = |before: Along, after: Along| {
+            let k = self.side(after)?;
+            (self.along[(k + self.ring.len() - 1) % self.ring.len()] == before).then(|| self.ring[k])
+        };
+        // Without a lower side the side before it runs to the corner where the next one leaves.
+        let low = middle(Along::Low).or_else(|| only(Along::Before, Along::Next)).unwrap_or_default();
+        let high = middle(Along::High).or_else(|| only(Along::Next, Along::Before)).unwrap_or_default();
+        let half = |name: &str, corners: &[(DVec3, Along)]| {
+            let kept: Vec<(DVec3, Along)> = (0..corners.len())
+                .filter(|k| corners[*k].0.distance(corners[(k + 1) % corners.len()].0) > COINCIDENT)
+                .map(|k| corners[k])
+                .collect();
+            let (ring, along): (Vec<DVec3>, Vec<Along>) = kept.into_iter().unzip();
+            let cut_back = vec![0.0; ring.len()];
+            Face { name: format!("{}-{name}", self.name), ring, along, out: self.out, cut_back }
+        };
+        let [right, left] = [Along::Next, Along::Before].map(|a| self.side(a).map(|k| self.ends(k)));
+        let [a, b] = right.unwrap_or([low, high]);
+        let [c, d] = left.unwrap_or([high, low]);
+        [
+            half("1", &[(d, Along::Low), (low, Along::Next), (high, Along::High), (c, Along::Before)]),
+            half("2", &[(low, Along::Low), (a, Along::Next), (b, Along::High), (high, Along::Before)]),
+        ]
+    }
+}
+
+/// A face hung on another: its parent, the side of that, and its own side.
+#[derive(Clone, Copy, Debug)]
+pub struct Hung {
+    pub parent: usize,
+    pub side: usize,
+    pub own: usize,
+}
+
+/// Faces and what each hangs on, the root first; none but the root is without.
+pub struct Net {
+    pub faces: Vec<Face>,
+    pub hung: Vec<Option<Hung>>,
+}
+
+/// How faces that hang together are bent.
+pub enum Made {
+    /// With this inside radius.
+    Bent(f64),
+    /// Along a line, without allowance.
+    Creased,
+}
+
+/// What is wrong with a net.
+pub enum NoNet {
+    /// Bends of this face leave nothing of it.
+    Crowded(String),
+    /// No allowance, which is told.
+    Told,
+}
+
+/// Wide enough to be a line that can be wrapped, mm.
+const LINE: f64 = 1e-6;
+
+/// A link of the net, bent: from the sharp on the middle of the sheet to either tangent line, and how wide it
+/// is in the flat.
+struct Link {
+    angle: f64,
+    radius: f64,
+    back: f64,
+    allowance: Allowance,
+}
+
+impl Net {
+    fn links(&self, made: &Made, turn: &mut Turn) -> Option<Vec<Option<Link>>> {
+        let t = turn.stock.t;
+        let mut link = |face: &Face, hung: &Hung| {
+            let angle = face.out.angle_between(self.faces[hung.parent].out);
+            Some(match *made {
+                Made::Creased => Link {
+                    angle,
+                    radius: 0.0,
+                    back: 0.0,
+                    allowance: Allowance { length: LINE, k: 0.5, ..Allowance::default() },
+                },
+                Made::Bent(radius) => Link {
+                    angle,
+                    radius,
+                    back: (radius + t / 2.0) * (angle / 2.0).tan(),
+                    allowance: bend_by(turn.tell, turn.stock.rule, turn.stock, angle, radius)?,
+                },
+            })
+        };
+        let mut out = Vec::new();
+        for (face, hung) in self.faces.iter().zip(&self.hung) {
+            out.push(match hung {
+                None => None,
+                Some(hung) => Some(link(face, hung)?),
+            });
+        }
+        Some(out)
+    }
+
+    /// The blank with a zone for every face and every bend.
+    pub fn blank(&self, made: &Made, turn: &mut Turn) -> Result<Blank, NoNet> {
+        let links = self.links(made, turn).ok_or(NoNet::Told)?;
+        let n = self.faces.len();
+        let mut laid = Laid {
+            net: self,
+            links: &links,
+            line: turn.at.line.into(),
+            t: turn.stock.t,
+            is_creased: matches!(made, Made::Creased),
+            beside: vec![Vec::new(); n],
+            outline: Vec::new(),
+            tags: Vec::new(),
+            zones: Vec::new(),
+            bends: Vec::new(),
+        };
+        for (k, hung) in self.hung.iter().enumerate() {
+            if let Some(hung) = hung {
+                laid.beside[hung.parent].push((hung.side, k));
+            }
+        }
+        let root = self.hung.iter().position(Option::is_none).unwrap_or(0);
+        let flat = Flat::of(&self.faces[root]);
+        laid.face(root, &flat, None)?;
+        let outer = Contour { vertices: laid.outline }.without_short_sides();
+        let blank = Blank::new(&laid.line, outer, laid.zones, laid.tags);
+        Ok(Blank { bends: laid.bends, ..blank })
+    }
+}
+
+/// The corners of a face in the flat as sharp as it is told, in the order that the outline runs in: seen from
+/// inside the ring runs the other way.
+struct Flat {
+    corners: Vec<DVec2>,
+}
+
+impl Flat {
+    /// A side of it along an opening lies to the south.
+    fn of(face: &Face) -> Flat {
+        let rests = face.side(Along::Low).or_else(|| face.side(Along::High)).unwrap_or(0);
+        let [a, b] = face.ends(rests);
+        // Seen from inside what ran to the east runs to the west.
+        let x = (a - b).normalize_or_zero() * if face.along[rests] == Along::High { -1.0 } else { 1.0 };
+        let y = (-face.out).cross(x);
+        let o = face.ring[rests];
+        Flat {
+            corners: face.ring.iter().rev().map(|p| DVec2::new((*p - o).dot(x), (*p - o).dot(y))).collect(),
+        }
+    }
+
+    /// So turned and moved that a side lies on another, which runs the other way.
+    fn against(&self, side: usize, [p, q]: [DVec2; 2]) -> Flat {
+        let n = self.corners.len();
+        let (a, b) = (self.corners[side], self.corners[(side + 1) % n]);
+        let turn = (p - q).normalize_or_zero();
+        let own = (b - a).normalize_or_zero();
+        let turn = turn.rotate(DVec2::new(own.x, -own.y));
+        Flat { corners: self.corners.iter().map(|c| q + turn.rotate(*c - a)).collect() }
+    }
+}
+
+/// Index in the flat of a side of a face, whose ring runs the other way there.
+fn turned_over(side: usize, n: usize) -> usize {
+    (2 * n - 2 - side) % n
+}
+
+struct Laid<'a> {
+    net: &'a Net,
+    links: &'a [Option<Link>],
+    line: String,
+    t: f64,
+    is_creased: bool,
+    /// Sides of each face and what hangs there.
+    beside: Vec<Vec<(usize, usize)>>,
+    outline: Vec<Vertex>,
+    tags: Vec<String>,
+    zones: Vec<Zone>,
+    bends: Vec<BendFact>,
+}
+
+impl Laid<'_> {
+    fn tag(&mut self, name: &str) -> u32 {
+        let name = part(&self.line, name);
+        let known = self.tags.iter().position(|t| *t == name);
+        known.unwrap_or_else(|| {
+            self.tags.push(name);
+            self.tags.len() - 1
+        }) as u32
+    }
+
+    /// What a free side of a face is called.
+    fn called(&self, face: &Face, side: usize) -> String {
+        let what = match face.along[side] {
+            _ if self.net.is_end(face) => return format!("{}-{}", face.name, side + 1),
+            Along::Low => "bottom",
+            Along::High => "top",
+            Along::Next => "right",
+            Along::Before => "left",
+        };
+        format!("{}-{what}", face.name)
+    }
+
+    /// Lays a face, then what hangs on it; `from` is its parent's zone and the line of the bend there.
+    fn face(
+        &mut self,
+        k: usize,
+        flat: &Flat,
+        from: Option<(usize, [DVec2; 2])>,
+    ) -> Result<[DVec2; 2], NoNet> {
+        let face = &self.net.faces[k];
+        let n = flat.corners.len();
+        let own = self.net.hung[k].map(|h| turned_over(h.own, n));
+        let hung: Vec<Option<usize>> = (0..n)
+            .map(|s| self.beside[k].iter().find(|(side, _)| turned_over(*side, n) == s).map(|(_, c)| *c))
+            .collect();
+        let back = |s: usize| match (hung[s].or((own == Some(s)).then_some(k)), turned_over(s, n)) {
+            (Some(child), _) => self.links[child].as_ref().map_or(0.0, |l| l.back),
+            (None, side) => face.cut_back[side],
+        };
+        let corners = moved_in(&flat.corners, &back).ok_or_else(|| NoNet::Crowded(face.name.clone()))?;
+        let zone = self.zones.len();
+        let kind = Kind::Panel;
+        let place = match (from, own) {
+            (Some((_, [p, q])), Some(s)) => {
+                let [a, b] = [corners[s], corners[(s + 1) % n]];
+                [(a + b) / 2.0, (q - p).normalize_or_zero().perp() * -1.0]
+            }
+            _ => [corners.iter().sum::<DVec2>() / n as f64, DVec2::X],
+        };
+        let name = part(&self.line, &face.name);
+        let parent = from.map(|f| f.0);
+        self.zones.push(Zone::new(name, &self.line.clone(), kind, parent, place, corners.clone()));
+        let first = own.map_or(0, |s| s + 1);
+        let count = if own.is_some() { n - 1 } else { n };
+        for s in (first..first + count).map(|s| s % n) {
+            let side = turned_over(s, n);
+            let tag = if hung[s].is_some() { 0 } else { self.tag(&self.called(face, side)) };
+            self.outline.push(Vertex { p: corners[s], bulge: 0.0, tag });
+            if let Some(child) = hung[s] {
+                self.bend(
+                    child,
+                    zone,
+                    [corners[s], corners[(s + 1) % n]],
+                    [flat.corners[s], flat.corners[(s + 1) % n]],
+                )?;
+            }
+        }
+        Ok(own.map_or([DVec2::ZERO; 2], |s| [corners[s], corners[(s + 1) % n]]))
+    }
+
+    /// The bend from a side of a face, whose tangent line and sharp are given, and the face beyond it.
+    fn bend(
+        &mut self,
+        child: usize,
+        parent: usize,
+        near: [DVec2; 2],
+        sharp: [DVec2; 2],
+    ) -> Result<(), NoNet> {
+        let (face, hung) = (&self.net.faces[child], self.net.hung[child]);
+        let (Some(link), Some(hung)) = (&self.links[child], hung) else { return Ok(()) };
+        let along = -(sharp[1] - sharp[0]).normalize_or_zero().perp();
+        let width = link.allowance.length;
+        let shift = along * (width - 2.0 * link.back);
+        let whole = Flat::of(face);
+        let own = turned_over(hung.own, whole.corners.len());
+        let laid = whole.against(own, sharp.map(|p| p + shift));
+        let bend = self.zones.len();
+        let name = part(&self.line, format!("{}.bend", face.name));
+        let kind = Kind::Bend(BendZone {
+            angle: link.angle,
+            up: true,
+            // A crease turns about the middle of the sheet.
+            radius: if self.is_creased { -self.t / 2.0 } else { link.radius },
+            allowance: width,
+            k: link.allowance.k,
+        });
+        let middle = (near[0] + near[1]) / 2.0;
+        let line = self.line.clone();
+        self.zones.push(Zone::new(name.clone(), &line, kind, Some(parent), [middle, along], Vec::new()));
+        let at = self.outline.len();
+        let far = self.face(child, &laid, Some((bend, near)))?;
+        let region = vec![near[1], near[0], far[1], far[0]];
+        self.zones[bend] = Zone::new(name.clone(), &line, kind, Some(parent), [middle, along], region);
+        // The ends of the bend belong to the sides of the face beyond it.
+        if let (Some(tag), true) = (self.outline.get(at).map(|v| v.tag), at > 0) {
+            self.outline[at - 1].tag = tag;
+        }
+        let last = self.outline.last().map_or(0, |v| v.tag);
+        self.outline.push(Vertex { p: far[0], bulge: 0.0, tag: last });
+        let ossb = setback(link.radius + self.t, link.angle);
+        self.bends.push(BendFact {
+            zone: bend,
+            name,
+            label: part(&line, &face.name),
+            line,
+            role: if self.is_creased { BendRole::Crease } else { BendRole::Fold },
+            angle: link.angle,
+            up: true,
+            radius: link.radius,
+            deduction: if self.is_creased { 0.0 } else { 2.0 * ossb - width },
+            allowance: link.allowance.clone(),
+            ossb,
+            rolled: false,
+            ends: [(near[0] + far[1]) / 2.0, (near[1] + far[0]) / 2.0],
+            pointer: None,
+            flange: None,
+        });
+        Ok(())
+    }
+}
+
+impl Net {
+    /// A floor or a lid.
+    pub fn is_end(&self, face: &Face) -> bool {
+        face.along.iter().all(|a| *a == face.along[0])
+    }
+
+    /// Cuts the sides back that meet another face without hanging on it, so that the inner edges touch:
+    /// half a thickness each, and half of a gap.
+    pub fn cut_back(&mut self, t: f64, gap: f64) {
+        let near = |a: [DVec3; 2], b: [DVec3; 2]| a[0].distance(b[1]) + a[1].distance(b[0]) < 1e-6;
+        let hangs = |hung: &[Option<Hung>], i: usize, s: usize, j: usize, r: usize| {
+            let on = |child: usize, own: usize, parent: usize, side: usize| {
+                hung[child].is_some_and(|h| h.parent == parent && h.side == side && h.own == own)
+            };
+            on(i, s, j, r) || on(j, r, i, s)
+        };
+        let mut cuts = Vec::new();
+        for (i, face) in self.faces.iter().enumerate() {
+            for s in 0..face.ring.len() {
+                for (j, other) in self.faces.iter().enumerate().filter(|(j, _)| *j != i) {
+                    let met = (0..other.ring.len()).find(|r| near(face.ends(s), other.ends(*r)));
+                    if met.is_some_and(|r| !hangs(&self.hung, i, s, j, r)) {
+                        let angle = face.out.angle_between(other.out).min(PI - 0.1);
+                        cuts.push((i, s, t / 2.0 * (angle / 2.0).tan() + gap / 2.0));
+                    }
+                }
+            }
+        }
+        cuts.into_iter().for_each(|(i, s, by)| self.faces[i].cut_back[s] = by);
+    }
+}
+
+/// A convex outline with each side moved in; none where one is lost.
+fn moved_in(corners: &[DVec2], by: &dyn Fn(usize) -> f64) -> Option<Vec<DVec2>> {
+    let n = corners.len();
+    let dir = |s: usize| (corners[(s + 1) % n] - corners[s]).normalize_or_zero();
+    let moved: Vec<DVec2> = (0..n)
+        .map(|k| {
+            let before = (k + n - 1) % n;
+            let (d, e) = (dir(before), dir(k));
+            let cross = d.perp_dot(e);
+            if cross.abs() < 1e-9 {
+                return corners[k] + e.perp() * by(k);
+            }
+            corners[k] + (e * by(before) - d * by(k)) / cross
+        })
+        .collect();
+    let keeps = |s: usize| (moved[(s + 1) % n] - moved[s]).dot(dir(s)) > -COINCIDENT;
+    (0..n).all(keeps).then_some(moved)
+}

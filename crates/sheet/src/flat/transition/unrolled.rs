@@ -1,0 +1,174 @@
+//! Which faces of a transition are there, where it is cut open, and what hangs on what.
+
+use std::f64::consts::{FRAC_PI_2, PI, TAU};
+
+use glam::DVec3;
+
+use super::hull::{Facet, Rings};
+use super::net::{Along, Face, Hung, Net};
+
+/// What is made of it; headings from east, rad.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub enum Stands {
+    Whole,
+    Without(f64),
+    Half(f64),
+}
+
+/// How it is laid.
+pub struct Laying {
+    /// Which way the seam looks.
+    pub seam: f64,
+    /// Of edges that meet without a bend.
+    pub gap: f64,
+    pub stands: Stands,
+    /// Round the lower opening or the upper one; else face beside face.
+    pub round: Option<bool>,
+    pub floor: bool,
+    pub lid: bool,
+}
+
+/// Headings nearer than this are one, rad.
+const SAME: f64 = 1e-6;
+const NAMED: [(&str, f64); 4] = [("south", -FRAC_PI_2), ("east", 0.0), ("north", FRAC_PI_2), ("west", PI)];
+
+fn heading(out: DVec3) -> f64 {
+    out.y.atan2(out.x)
+}
+
+/// How far against the clock from one heading to another.
+fn from(a: f64, b: f64) -> f64 {
+    let turn = (b - a).rem_euclid(TAU);
+    if turn > TAU - SAME { 0.0 } else { turn }
+}
+
+/// Faces from one heading all the way round; where one looks that way itself it is halved.
+fn opened(faces: &[Face], at: f64) -> Vec<Face> {
+    let looks = |f: &Face| from(at, heading(f.out));
+    let mut order: Vec<&Face> = faces.iter().collect();
+    order.sort_by(|a, b| looks(a).total_cmp(&looks(b)));
+    let mut out: Vec<Face> = order.into_iter().cloned().collect();
+    if out.first().is_some_and(|f| looks(f) < SAME) {
+        let [before, after] = out.remove(0).halved();
+        out.insert(0, after);
+        out.push(before);
+    }
+    out
+}
+
+/// The faces as they hang on one another; else the way that no side looks.
+pub fn unrolled(
+    facets: &[Facet],
+    rings: &Rings,
+    ends: [DVec3; 2],
+    how: &Laying,
+) -> Result<Net, &'static str> {
+    let mut numbered = 0;
+    let faces: Vec<Face> = facets
+        .iter()
+        .map(|f| {
+            let named = NAMED.iter().find(|n| {
+                let off = from(n.1, heading(f.out));
+                off.min(TAU - off) < SAME
+            });
+            let name = named.map(|n| n.0.to_string()).unwrap_or_else(|| {
+                numbered += 1;
+                format!("face-{numbered}")
+            });
+            Face::of(f, rings, name)
+        })
+        .collect();
+    let mut row = match how.stands {
+        Stands::Whole => opened(&faces, how.seam),
+        Stands::Without(at) => {
+            let gone = |f: &Face| {
+                let off = from(at, heading(f.out));
+                off.min(TAU - off) < SAME
+            };
+            if !faces.iter().any(gone) {
+                return Err(NAMED.iter().find(|n| n.1 == at).map_or("there", |n| n.0));
+            }
+            let mut kept: Vec<Face> = faces.iter().filter(|f| !gone(f)).cloned().collect();
+            kept.sort_by(|a, b| from(at, heading(a.out)).total_cmp(&from(at, heading(b.out))));
+            kept
+        }
+        Stands::Half(at) => {
+            let start = at - FRAC_PI_2;
+            let all = opened(&faces, start);
+            let far = |f: &Face| from(start, heading(f.out));
+            let n = all.len();
+            let mut kept = Vec::new();
+            for (k, f) in all.into_iter().enumerate() {
+                // The second half of what is cut open looks the same way as the first.
+                let turn = if k + 1 == n && far(&f) < SAME { TAU } else { far(&f) };
+                if turn < PI - SAME {
+                    kept.push(f);
+                } else if turn < PI + SAME {
+                    let [before, _] = f.halved();
+                    kept.push(before);
+                }
+            }
+            kept
+        }
+    };
+    let mut hung: Vec<Option<Hung>> = vec![None; row.len()];
+    let middle = row.len() / 2;
+    let side = |row: &[Face], k: usize, along: Along| row[k].side(along);
+    let beside = |row: &[Face], k: usize, next: bool| {
+        let (parent, own, on) =
+            if next { (k - 1, Along::Before, Along::Next) } else { (k + 1, Along::Next, Along::Before) };
+        Some(Hung { parent, side: side(row, parent, on)?, own: side(row, k, own)? })
+    };
+    let near = |a: [DVec3; 2], b: [DVec3; 2]| a[0].distance(b[1]) + a[1].distance(b[0]) < 1e-6;
+    let count = row.len();
+    // Nearest to the middle first.
+    let mut by_middle: Vec<usize> = (0..count).collect();
+    by_middle.sort_by_key(|k| k.abs_diff(middle));
+    match how.round {
+        None => {
+            for (k, h) in hung.iter_mut().enumerate() {
+                if k != middle {
+                    *h = beside(&row, k, k > middle);
+                }
+            }
+        }
+        Some(upper) => {
+            let along = if upper { Along::High } else { Along::Low };
+            for (k, h) in hung.iter_mut().enumerate() {
+                // Those without a side there hang on the one before them, the first on the one after.
+                if side(&row, k, along).is_none() {
+                    *h = beside(&row, k, k > 0);
+                }
+            }
+        }
+    }
+    for (upper, has) in [(false, how.floor), (true, how.lid)] {
+        if !has {
+            continue;
+        }
+        let along = if upper { Along::High } else { Along::Low };
+        let out = if upper { ends[1] } else { -ends[0] };
+        let end =
+            Face::end(&rings[usize::from(upper)], upper, out, if upper { "lid" } else { "floor" }.into());
+        let at = row.len();
+        let meets = |row: &[Face], k: usize| {
+            let own = side(row, k, along)?;
+            let there = (0..end.ring.len()).find(|s| near(end.ends(*s), row[k].ends(own)))?;
+            Some((own, there))
+        };
+        if how.round == Some(upper) {
+            for (k, h) in hung.iter_mut().enumerate().take(count) {
+                if let Some((own, there)) = meets(&row, k) {
+                    *h = Some(Hung { parent: at, side: there, own });
+                }
+            }
+            hung.push(None);
+        } else {
+            let on = by_middle.iter().find_map(|k| meets(&row, *k).map(|m| (*k, m)));
+            let Some((parent, (own, there))) = on else { continue };
+            hung.push(Some(Hung { parent, side: own, own: there }));
+        }
+        row.push(end);
+    }
+    Ok(Net { faces: row, hung })
+}

@@ -1,0 +1,529 @@
+//! `transition`: the faces between two openings as one piece: hoppers, pyramids, prisms, square-to-round,
+//! oblique cones.
+
+use std::f64::consts::{FRAC_PI_2, FRAC_PI_4, TAU};
+
+use glam::{DQuat, DVec2, DVec3};
+use grammar::*;
+use ground::geom::COINCIDENT;
+use ground::reader::{Range, Reader};
+
+use super::start_strip::TOLD_FROM;
+use crate::choices::Measure;
+use crate::flat::blank::Blank;
+use crate::flat::spec::{Begins, Spec, Spoken, Turn};
+use crate::flat::stock::SheetStock;
+use crate::flat::transition::TransitionFact;
+use crate::flat::transition::hull::{Rings, facets, moved_out};
+use crate::flat::transition::net::{Made, NoNet};
+use crate::flat::transition::openings::{Opening, OpeningShape};
+use crate::flat::transition::unrolled::{Laying, Stands, unrolled};
+
+pub static VERB: Verb = Verb {
+    tag: "start_transition",
+    stem: "start",
+    about: "Starts a piece with a transition between two openings: hopper, pyramid, prism, square-to-round, \
+        oblique cone; bent at its edges or creased along lines.",
+    role: Role::Start,
+    starts: &[],
+    offers: &[],
+    sentence: &[
+        verb("Start with a transition|transition"),
+        aloud("from"),
+        union("/bottom", "kind", "lower opening", OPENINGS),
+        word("to"),
+        union("/top", "kind", "upper opening", OPENINGS),
+        must(&[length("/height", "height"), word("high")]),
+        TOLD_FROM,
+        clause(&[
+            aloud("its top moved"),
+            Slot::new("/east", "top to the east", Kind::Length).ways("east", "west").empty("none").part(),
+        ]),
+        clause(&[
+            aloud("moved"),
+            Slot::new("/north", "top to the north", Kind::Length).ways("north", "south").empty("none").part(),
+        ]),
+        clause(&[word("top turned|turned|turn"), angle_or("/turn", "turn of the top", "not")]),
+        clause(&[
+            word("tilted up|tilted|tilt"),
+            angle_or("/tilt", "tilt of the top", "not"),
+            pick("/tilted", "side that rises", SIDES),
+        ]),
+        clause(&[
+            Slot::new("/lines", "bend lines a corner", Kind::Count).empty("5").part(),
+            word("lines a corner|lines"),
+        ]),
+        clause(&[quiet(
+            "/made",
+            "how it is made",
+            &[
+                ("usual", "bent where it is not round"),
+                ("bent", "bent|bent"),
+                ("creased", "creased without allowance|creased"),
+            ],
+        )]),
+        clause(&[quiet(
+            "/laid",
+            "how it is laid",
+            &[
+                ("row", "face beside face"),
+                ("bottom", "laid round its bottom|round the bottom"),
+                ("top", "laid round its top|round the top"),
+            ],
+        )]),
+        clause(&[quiet(
+            "/stands",
+            "what of it",
+            &[
+                ("whole", "all round"),
+                ("no_south", "without its south side|without south"),
+                ("no_east", "without its east side|without east"),
+                ("no_north", "without its north side|without north"),
+                ("no_west", "without its west side|without west"),
+                ("south_half", "its south half|south half"),
+                ("east_half", "its east half|east half"),
+                ("north_half", "its north half|north half"),
+                ("west_half", "its west half|west half"),
+            ],
+        )]),
+        clause(&[
+            word("seam"),
+            quiet(
+                "/seam",
+                "seam",
+                &[
+                    ("usual", "as usual"),
+                    ("south", "to the south|south"),
+                    ("south_east", "to the south-east|south-east"),
+                    ("east", "to the east|east"),
+                    ("north_east", "to the north-east|north-east"),
+                    ("north", "to the north|north"),
+                    ("north_west", "to the north-west|north-west"),
+                    ("west", "to the west|west"),
+                    ("south_west", "to the south-west|south-west"),
+                ],
+            ),
+            aside(&[word("gap"), length_or("/gap", "gap of the seam", "none")]),
+        ]),
+        clause(&[flag("/floor", "bottom", &[("false", "open below"), ("true", "closed below")])]),
+        clause(&[flag("/lid", "top", &[("false", "open above"), ("true", "closed above")])]),
+        clause(&[word("scaled|scaled|scale"), Slot::new("/scale", "scale", Kind::Number).empty("1").part()]),
+    ],
+    examples: &[
+        "transition rectangle 400 x 300 to round ⌀200, 250 high",
+        "transition rectangle 300 x 200 to rectangle 120 x 120 inside, 180 high, 40 east, seam south gap 1",
+        "transition rectangle 80 x 80 to point, 100 high, creased, round the bottom, closed below",
+        "transition round ⌀300 to round ⌀160, 200 high, 90 north, 4 lines, north half",
+        "transition polygon 6 sides, 90 across to polygon 6 sides, 40 across, 120 high, turned 30°, scaled 1.5",
+    ],
+};
+
+const SIDES: &[(&str, &str)] = &[
+    ("north", "to the north|north"),
+    ("east", "to the east|east"),
+    ("south", "to the south|south"),
+    ("west", "to the west|west"),
+];
+
+const OPENINGS: &[Case] = &[
+    case(
+        "rectangle",
+        "a rectangle|rectangle",
+        &[
+            length("/width", "east"),
+            times(),
+            length("/depth", "north"),
+            aside(&[word("corners"), radius_or("/corner", "corner radius", "sharp")]),
+        ],
+        ["200 x 200", "8 x 8"],
+    ),
+    case("round", "a circle|round", &[diameter("/diameter", "diameter")], ["200", "8"]),
+    case(
+        "polygon",
+        "a polygon of|polygon",
+        &[
+            count("/sides", "sides"),
+            word("sides"),
+            sign(","),
+            length("/across", "across flats"),
+            printed("across the flats|across|flats"),
+        ],
+        ["6 sides, 100 across", "6 sides, 4 across"],
+    ),
+    case("point", "a point|point", &[], ["", ""]),
+];
+
+choice! {
+    /// An opening of a transition, on the middle of it.
+    pub enum TransitionOpening by "kind" {
+        /// West to east and south to north.
+        Rectangle {
+            #[serde(default)]
+            width: String,
+            #[serde(default)]
+            depth: String,
+            /// Radius of its corners; empty for sharp ones.
+            #[serde(default, skip_serializing_if = "String::is_empty")]
+            corner: String,
+        },
+        Round {
+            #[serde(default)]
+            diameter: String,
+        },
+        /// Regular, told across its flats, one of them to the south.
+        Polygon { sides: String, across: String },
+        /// It closes in a point.
+        Point {},
+    }
+}
+
+impl Default for TransitionOpening {
+    fn default() -> Self {
+        TransitionOpening::Rectangle { width: String::new(), depth: String::new(), corner: String::new() }
+    }
+}
+
+word! {
+    /// A side of a transition, by the compass.
+    pub enum TransitionSide {
+        South,
+        East,
+        #[default]
+        North,
+        West,
+    }
+}
+
+word! {
+    /// Where a transition is joined.
+    pub enum TransitionSeam {
+        /// A corner where both openings have some, else the middle of the south.
+        #[default]
+        Usual,
+        South,
+        SouthEast,
+        East,
+        NorthEast,
+        North,
+        NorthWest,
+        West,
+        SouthWest,
+    }
+}
+
+word! {
+    /// How the faces of a transition meet.
+    pub enum TransitionMade {
+        /// Bent, or creased where an opening is round.
+        #[default]
+        Usual,
+        Bent,
+        /// Along lines, without allowance.
+        Creased,
+    }
+}
+
+word! {
+    /// What the faces of a transition hang on in the flat.
+    pub enum TransitionLaid {
+        /// On one another.
+        #[default]
+        Row,
+        Bottom,
+        Top,
+    }
+}
+
+word! {
+    /// What of a transition is made.
+    pub enum TransitionStands {
+        #[default]
+        Whole,
+        NoSouth,
+        NoEast,
+        NoNorth,
+        NoWest,
+        SouthHalf,
+        EastHalf,
+        NorthHalf,
+        WestHalf,
+    }
+}
+
+spoken! {
+    /// The faces between two openings, as one piece.
+    pub struct StartTransition {
+        pub bottom: TransitionOpening,
+        pub top: TransitionOpening,
+        /// From the middle of the lower opening to that of the upper one.
+        pub height: String,
+        pub measure: Measure,
+        /// How far the middle of the upper opening stands off that of the lower one.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub east: String,
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub north: String,
+        /// Of the upper opening about its middle, counter-clockwise.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub turn: String,
+        /// Of the upper opening about its middle, and the side that rises.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub tilt: String,
+        pub tilted: TransitionSide,
+        /// Bend lines that stand for each round corner; empty means 5.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub lines: String,
+        pub made: TransitionMade,
+        pub laid: TransitionLaid,
+        pub stands: TransitionStands,
+        pub seam: TransitionSeam,
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub gap: String,
+        #[serde(skip_serializing_if = "std::ops::Not::not")]
+        pub floor: bool,
+        #[serde(skip_serializing_if = "std::ops::Not::not")]
+        pub lid: bool,
+        /// Of all sizes told here; the sheet keeps its thickness. Empty means 1.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub scale: String,
+    }
+}
+
+/// A transition, read; lengths in mm, angles in rad.
+struct TransitionSpec {
+    openings: [Opening; 2],
+    lines: usize,
+    /// How far the middle of the sheet lies outside of what was told.
+    outwards: f64,
+    made: Made,
+    laying: Laying,
+}
+
+/// Lines that stand for a round corner, at most.
+const MOST_LINES: usize = 24;
+const MOST_SIDES: usize = 24;
+const USUAL_LINES: usize = 5;
+
+impl TransitionOpening {
+    fn read(&self, reader: &mut Reader, path: &str) -> Option<OpeningShape> {
+        let at = |field: &str| format!("{path}/{field}");
+        Some(match self {
+            TransitionOpening::Point {} => OpeningShape::Point,
+            TransitionOpening::Round { diameter } => {
+                OpeningShape::Round { diameter: reader.length(&at("diameter"), diameter, Range::AboveZero)? }
+            }
+            TransitionOpening::Rectangle { width, depth, corner } => {
+                let width = reader.length(&at("width"), width, Range::AboveZero);
+                let depth = reader.length(&at("depth"), depth, Range::AboveZero);
+                let corner = reader.length_or(&at("corner"), corner, Range::AboveZero, 0.0);
+                let (size, corner) = (DVec2::new(width?, depth?), corner?);
+                if corner > size.min_element() / 2.0 - COINCIDENT {
+                    let mend = "write a smaller radius, or a circle";
+                    reader.refuse_at(&at("corner"), "the corners are rounder than it is wide", mend);
+                    return None;
+                }
+                OpeningShape::Rectangle { size, corner }
+            }
+            TransitionOpening::Polygon { sides, across } => {
+                let across = reader.length(&at("across"), across, Range::AboveZero);
+                let sides = reader.count(&at("sides"), sides, 3, MOST_SIDES)?;
+                OpeningShape::Polygon { sides, across: across? }
+            }
+        })
+    }
+}
+
+fn scaled(shape: OpeningShape, by: f64) -> OpeningShape {
+    match shape {
+        OpeningShape::Rectangle { size, corner } => {
+            OpeningShape::Rectangle { size: size * by, corner: corner * by }
+        }
+        OpeningShape::Round { diameter } => OpeningShape::Round { diameter: diameter * by },
+        OpeningShape::Polygon { sides, across } => OpeningShape::Polygon { sides, across: across * by },
+        OpeningShape::Point => OpeningShape::Point,
+    }
+}
+
+/// Which way a side looks, from east.
+fn heading(side: TransitionSide) -> f64 {
+    match side {
+        TransitionSide::South => -FRAC_PI_2,
+        TransitionSide::East => 0.0,
+        TransitionSide::North => FRAC_PI_2,
+        TransitionSide::West => 2.0 * FRAC_PI_2,
+    }
+}
+
+impl StartTransition {
+    fn seam(&self, is_round: bool) -> f64 {
+        let eighth = match self.seam {
+            TransitionSeam::Usual if is_round => -2.0,
+            TransitionSeam::Usual | TransitionSeam::SouthEast => -1.0,
+            TransitionSeam::South => -2.0,
+            TransitionSeam::East => 0.0,
+            TransitionSeam::NorthEast => 1.0,
+            TransitionSeam::North => 2.0,
+            TransitionSeam::NorthWest => 3.0,
+            TransitionSeam::West => 4.0,
+            TransitionSeam::SouthWest => 5.0,
+        };
+        eighth * FRAC_PI_4
+    }
+
+    fn stands(&self) -> Stands {
+        use TransitionStands as S;
+        let side = match self.stands {
+            S::Whole => return Stands::Whole,
+            S::NoSouth | S::SouthHalf => TransitionSide::South,
+            S::NoEast | S::EastHalf => TransitionSide::East,
+            S::NoNorth | S::NorthHalf => TransitionSide::North,
+            S::NoWest | S::WestHalf => TransitionSide::West,
+        };
+        match self.stands {
+            S::NoSouth | S::NoEast | S::NoNorth | S::NoWest => Stands::Without(heading(side)),
+            _ => Stands::Half(heading(side)),
+        }
+    }
+}
+
+impl Spoken for StartTransition {
+    fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
+        let bottom = self.bottom.read(reader, "/say/bottom");
+        let top = self.top.read(reader, "/say/top");
+        let height = reader.length("/say/height", &self.height, Range::AboveZero);
+        let east = reader.length_or("/say/east", &self.east, Range::Any, 0.0);
+        let north = reader.length_or("/say/north", &self.north, Range::Any, 0.0);
+        let turn = reader.angle_or("/say/turn", &self.turn, 0.0);
+        let tilt = reader.angle_or("/say/tilt", &self.tilt, 0.0);
+        let lines = match self.lines.trim() {
+            "" => Some(USUAL_LINES),
+            _ => reader.count("/say/lines", &self.lines, 2, MOST_LINES),
+        };
+        let gap = reader.length_or("/say/gap", &self.gap, Range::ZeroUp, 0.0);
+        let scale = match self.scale.trim() {
+            "" => Some(1.0),
+            _ => reader.number("/say/scale", &self.scale).filter(|s| {
+                let fits = (1e-3..=1e3).contains(s);
+                if !fits {
+                    reader.refuse_at("/say/scale", "it is scaled out of reach", "write 0.001 to 1000");
+                }
+                fits
+            }),
+        };
+        let (bottom, top, height, scale) = (bottom?, top?, height?, scale?);
+        let (east, north, turn, tilt) = (east?, north?, turn?, tilt?);
+        if bottom == OpeningShape::Point && top == OpeningShape::Point {
+            let mend = "write a size for one of them";
+            reader.refuse_at("/say/top", "both openings are points", mend);
+            return None;
+        }
+        if tilt.abs() > FRAC_PI_2 - 0.01 {
+            reader.refuse_at("/say/tilt", "the upper opening stands upright", "write less than 90°");
+            return None;
+        }
+        let rises = DVec2::from_angle(heading(self.tilted)).extend(0.0);
+        let lifts = DQuat::from_axis_angle(rises.cross(DVec3::Z), tilt);
+        let openings = [
+            Opening { shape: scaled(bottom, scale), turn: 0.0, o: DVec3::ZERO, x: DVec3::X, y: DVec3::Y },
+            Opening {
+                shape: scaled(top, scale),
+                turn: turn.rem_euclid(TAU),
+                o: DVec3::new(east, north, height) * scale,
+                x: lifts * DVec3::X,
+                y: lifts * DVec3::Y,
+            },
+        ];
+        let is_round = openings.iter().any(Opening::is_round);
+        let made = match self.made {
+            TransitionMade::Creased => Made::Creased,
+            TransitionMade::Usual if is_round => Made::Creased,
+            _ => Made::Bent(stock.r),
+        };
+        let outwards = match self.measure {
+            Measure::Outside => -stock.t / 2.0,
+            Measure::Middle => 0.0,
+            Measure::Inside => stock.t / 2.0,
+        };
+        let (floor, lid) =
+            (self.floor || self.laid == TransitionLaid::Bottom, self.lid || self.laid == TransitionLaid::Top);
+        for (path, has, shape, which) in [("floor", floor, bottom, "lower"), ("lid", lid, top, "upper")] {
+            if has && shape == OpeningShape::Point {
+                let message = format!("the {which} opening is a point: nothing closes it");
+                reader.refuse_at(&format!("/say/{path}"), message, "leave it open");
+                return None;
+            }
+        }
+        let laying = Laying {
+            seam: self.seam(is_round),
+            gap: gap?,
+            stands: self.stands(),
+            round: match self.laid {
+                TransitionLaid::Row => None,
+                TransitionLaid::Bottom => Some(false),
+                TransitionLaid::Top => Some(true),
+            },
+            floor,
+            lid,
+        };
+        let lines = lines?;
+        Some(Spec::Start(Box::new(TransitionSpec { openings, lines, outwards, made, laying })))
+    }
+}
+
+impl TransitionSpec {
+    /// The corners of both openings on the middle of the sheet, and what is to be known of those told.
+    fn rings(&self, turn: &mut Turn) -> Option<(Rings, TransitionFact)> {
+        let [low, high] = &self.openings;
+        let flat = [low.ring(high, self.lines), high.ring(low, self.lines)];
+        let told: Rings = [0, 1].map(|k| flat[k].iter().map(|p| self.openings[k].point(*p)).collect());
+        let [below, above] = [&told[0], &told[1]];
+        let crosses = below.iter().any(|p| (*p - high.o).dot(high.normal()) > -COINCIDENT)
+            || above.iter().any(|p| p.z < COINCIDENT);
+        let Some(faces) = facets(&told).filter(|_| !crosses) else {
+            let mend = "write a greater height, or a smaller tilt";
+            turn.tell.refuse_at("/say/height", "one opening runs into the plane of the other", mend);
+            return None;
+        };
+        let fact = TransitionFact::of(&self.openings, &told, &faces);
+        if self.outwards == 0.0 {
+            return Some((told, fact));
+        }
+        let moved = moved_out(&self.openings, [&flat[0], &flat[1]], &faces, self.outwards);
+        if moved.is_none() {
+            let mend = "write larger openings, or tell them from the inside";
+            turn.tell.refuse_at("/say/measure", "the sheet is too thick for so narrow an opening", mend);
+        }
+        Some((moved?, fact))
+    }
+}
+
+impl Begins for TransitionSpec {
+    fn blank(&self, turn: &mut Turn) -> Option<Blank> {
+        let (rings, fact) = self.rings(turn)?;
+        let Some(faces) = facets(&rings) else {
+            let mend = "write a greater height, or a smaller tilt";
+            turn.tell.refuse_at("/say/height", "one opening runs into the other", mend);
+            return None;
+        };
+        let ends = [&self.openings[0], &self.openings[1]].map(Opening::normal);
+        let mut net = match unrolled(&faces, &rings, ends, &self.laying) {
+            Ok(net) => net,
+            Err(side) => {
+                let mend = "leave it out: write without another one, or all round";
+                turn.tell.refuse_at("/say/stands", format!("no side looks to the {side}"), mend);
+                return None;
+            }
+        };
+        net.cut_back(turn.stock.t, self.laying.gap);
+        match net.blank(&self.made, turn) {
+            Ok(blank) => Some(Blank { transition: Some(fact), ..blank }),
+            Err(NoNet::Told) => None,
+            Err(NoNet::Crowded(face)) => {
+                let message = format!("its bends leave nothing of the face {face}");
+                let mend = "write creased, larger openings, or a smaller inside radius for the piece";
+                turn.tell.refuse_at("/say/made", message, mend);
+                None
+            }
+        }
+    }
+}
