@@ -311,6 +311,9 @@ fn head(piece: &PieceResult, (n, all): (usize, usize), place: (usize, usize), t:
     if all < t.rows * t.columns {
         how += " Pages without a line are not printed.";
     }
+    if piece.flat.bends.iter().any(|b| b.creased) {
+        how += " Up is a valley, down a mountain.";
+    }
     let mut out = vec![
         Item::text(
             left + DVec2::new(0.0, 5.0),

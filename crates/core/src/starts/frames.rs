@@ -15,7 +15,7 @@ pub static ALL: &[Beginning] = &[
         key: 'r',
         bench: frame,
         sizes: &[LENGTH, DEPTH],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| one(floor(t) + "rail A B C D closed\n"),
     },
     Beginning {
@@ -25,7 +25,7 @@ pub static ALL: &[Beginning] = &[
         key: 't',
         bench: frame,
         sizes: &[LENGTH, DEPTH, size('C', "height", "800", "32", [1.0, 0.0, 0.0], [1.0, 0.0, 1.0])],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             one(floor(t)
                 + &upper(t)
@@ -43,7 +43,7 @@ pub static ALL: &[Beginning] = &[
         key: 'b',
         bench: frame,
         sizes: &[LENGTH, DEPTH, size('C', "height", "600", "24", [1.0, 0.0, 0.0], [1.0, 0.0, 1.0])],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| one(floor(t) + &upper(t) + "rail A B C D closed\nrail E F G H closed\n" + &POSTS.concat()),
     },
     Beginning {
@@ -53,7 +53,7 @@ pub static ALL: &[Beginning] = &[
         key: 'c',
         bench: frame,
         sizes: &[LENGTH, DEPTH, size('C', "height", "1000", "40", [1.0, 0.0, 0.0], [1.0, 0.0, 1.0])],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             one(floor(t)
                 + &upper(t)
@@ -73,7 +73,7 @@ pub static ALL: &[Beginning] = &[
             size('A', "span", "3000", "120", [0.0, 0.0, 0.0], [1.0, 0.0, 0.0]),
             size('B', "height", "2400", "96", [1.0, 0.0, 0.0], [1.0, 0.0, 1.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             let (a, b) = (t.at('A'), t.at('B'));
             let foot = t.usual(
@@ -98,7 +98,7 @@ pub static ALL: &[Beginning] = &[
             size('C', "height", "500", "20", [0.0, 0.0, 0.0], [0.0, 0.0, 1.0]),
             size('D', "bays", "4", "4", [0.5, 0.0, 0.5], [0.5, 0.0, 0.5]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| one(truss(t)?),
     },
     Beginning {
@@ -115,7 +115,7 @@ pub static ALL: &[Beginning] = &[
             size('E', "height", "500", "20", [0.0, 0.0, 0.0], [0.0, 0.0, 1.0]),
             size('F', "plate", "4", "3/16", [0.1, 0.0, 0.75], [0.1, 0.0, 0.75]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             let [a, b, c, d, e, f] = ['A', 'B', 'C', 'D', 'E', 'F'].map(|letter| t.at(letter));
             one(format!("hopper {a} x {b} to {c} x {d}, {e} high, {f} thick\n"))
@@ -132,7 +132,7 @@ pub static ALL: &[Beginning] = &[
             size('B', "height", "1100", "42", [0.0, 0.0, 0.0], [0.0, 0.0, 1.0]),
             size('C', "posts", "4", "4", [0.5, 0.0, 0.25], [0.5, 0.0, 0.25]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| one(handrail(t)?),
     },
 ];

@@ -27,8 +27,9 @@ pub struct Beginning {
     pub key: char,
     pub bench: fn() -> &'static Bench,
     pub sizes: &'static [Size],
-    /// By how many degrees the picture turns what is folded about the line north, to stand it up.
-    pub stood: f64,
+    /// By how many degrees the picture turns what is folded about the line north and about the line east, to
+    /// stand it up.
+    pub stood: [f64; 2],
     /// What the sizes make: the first goes onto the bench, the others stand beside it.
     parts: fn(&Told) -> Result<Vec<Part>, SizeFault>,
 }

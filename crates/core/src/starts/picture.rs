@@ -54,9 +54,9 @@ fn framed(of: &Begun) -> Solid {
     whole(&evaluate_frame(&new_job(LengthUnit::Mm), &frame), false)
 }
 
-/// Turned about the line north, by so many degrees: a cone lies on its side when it is folded.
-fn stood(mut body: Solid, by: f64) -> Solid {
-    let turn = DMat3::from_rotation_y(by.to_radians());
+/// Turned about the line north or east, by so many degrees: a cone lies on its side when it is folded.
+fn stood(mut body: Solid, [north, east]: [f64; 2]) -> Solid {
+    let turn = DMat3::from_rotation_y(north.to_radians()) * DMat3::from_rotation_x(east.to_radians());
     body.points.iter_mut().for_each(|p| *p = turn * *p);
     body
 }

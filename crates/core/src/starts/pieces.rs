@@ -13,7 +13,7 @@ pub static ALL: &[Beginning] = &[
             size('A', "length", "260", "10", [0.0, 0.0, 0.0], [1.0, 0.0, 0.0]),
             size('B', "width", "140", "6", [0.0, 1.0, 0.0], [0.0, 0.0, 0.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| one(format!("plate {} x {}", t.at('A'), t.at('B'))),
     },
     Beginning {
@@ -28,7 +28,7 @@ pub static ALL: &[Beginning] = &[
             size('C', "width", "50", "2", [0.0, 1.0, 0.0], [0.0, 0.0, 0.0]),
             size('D', "holes", "9", "3/8", [0.42, 0.5, 0.0], [0.42, 0.5, 0.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             let (a, b, d) = (t.part('A'), t.part('B'), t.at('D'));
             one(format!(
@@ -52,7 +52,7 @@ pub static ALL: &[Beginning] = &[
             size('C', "last leg", "80", "3", [0.316_239_3, 0.0, 1.0], [1.0, 0.0, 1.0]),
             size('D', "width", "50", "2", [0.0, 1.0, 0.0], [0.0, 0.0, 0.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             let (a, b, c) = (t.at('A'), t.at('B'), t.at('C'));
             one(format!("strip {} wide: {a}, up 90°, {b}, down 90°, {c}", t.at('D')))
@@ -70,7 +70,7 @@ pub static ALL: &[Beginning] = &[
             size('C', "sides", "60", "2 1/2", [1.0, 0.0, 0.0], [1.0, 0.0, 1.0]),
             size('D', "lips", "20", "3/4", [0.0, 0.0, 1.0], [0.166_667, 0.0, 1.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             let [a, b, c, d] = ['A', 'B', 'C', 'D'].map(|l| t.at(l));
             one(format!("channel {a} long, web {b}, sides {c}, lips {d}"))
@@ -87,7 +87,7 @@ pub static ALL: &[Beginning] = &[
             size('B', "width", "140", "6", [0.0, 1.0, 0.0], [0.0, 0.0, 0.0]),
             size('C', "height", "50", "2", [1.0, 0.0, 0.0], [1.0, 0.0, 1.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| one(format!("tray {} x {} x {}", t.at('A'), t.at('B'), t.at('C'))),
     },
     Beginning {
@@ -103,7 +103,7 @@ pub static ALL: &[Beginning] = &[
             size('D', "lid reaches down", "25", "1", [0.3, 0.0, 1.45], [0.3, 0.0, 1.45]),
             size('E', "play each side", "0.5", "1/64", [1.12, 0.0, 1.2], [1.12, 0.0, 1.2]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             let [a, b, d, e] = ['A', 'B', 'D', 'E'].map(|l| t.part(l));
             Ok(vec![
@@ -123,7 +123,7 @@ pub static ALL: &[Beginning] = &[
             size('B', "length", "300", "12", [0.0, 1.0, 0.0], [0.0, 0.0, 0.0]),
             size('C', "angle", "180°", "180°", [0.4, 0.0, 0.5], [0.4, 0.0, 0.5]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| one(format!("shell {} long, diameter {}, angle {}", t.at('B'), t.at('A'), t.at('C'))),
     },
     Beginning {
@@ -137,8 +137,45 @@ pub static ALL: &[Beginning] = &[
             size('B', "narrow end", "150", "6", [0.25, 0.5, 1.0], [0.75, 0.5, 1.0]),
             size('C', "height", "200", "8", [1.0, 0.0, 0.0], [1.0, 0.0, 1.0]),
         ],
-        stood: 110.556,
+        stood: [110.556, 0.0],
         parts: |t| one(format!("cone ⌀{} to ⌀{}, {} high", t.at('A'), t.at('B'), t.at('C'))),
+    },
+    Beginning {
+        tag: "transition",
+        name: "square to round",
+        about: "A rectangle below, a circle above, creased along lines; sizes outside.",
+        key: 'q',
+        bench: piece,
+        sizes: &[
+            size('A', "width", "400", "16", [0.0, 0.0, 0.0], [1.0, 0.0, 0.0]),
+            size('B', "depth", "400", "16", [1.0, 0.0, 0.0], [1.0, 1.0, 0.0]),
+            size('C', "circle", "200", "8", [0.25, 0.5, 1.0], [0.75, 0.5, 1.0]),
+            size('D', "height", "250", "10", [0.0, 0.0, 0.0], [0.0, 0.0, 1.0]),
+        ],
+        stood: [0.0, 111.674],
+        parts: |t| {
+            let [a, b, c, d] = ['A', 'B', 'C', 'D'].map(|l| t.at(l));
+            one(format!("transition rectangle {a} x {b} to round ⌀{c}, {d} high"))
+        },
+    },
+    Beginning {
+        tag: "pyramid",
+        name: "pyramid",
+        about: "Four sides round a base, creased, to cut from film or card; sizes outside.",
+        key: 'y',
+        bench: piece,
+        sizes: &[
+            size('A', "width", "300", "12", [0.0, 0.0, 0.0], [1.0, 0.0, 0.0]),
+            size('B', "depth", "300", "12", [1.0, 0.0, 0.0], [1.0, 1.0, 0.0]),
+            size('C', "height", "350", "14", [0.0, 0.0, 0.0], [0.0, 0.0, 1.0]),
+        ],
+        stood: [0.0, 0.0],
+        parts: |t| {
+            let [a, b, c] = ['A', 'B', 'C'].map(|l| t.at(l));
+            one(format!(
+                "transition rectangle {a} x {b} to point, {c} high, creased, round the bottom, closed below"
+            ))
+        },
     },
     Beginning {
         tag: "ring",
@@ -150,7 +187,7 @@ pub static ALL: &[Beginning] = &[
             size('A', "outside", "200", "8", [0.5, 0.0, 1.0], [0.5, 1.0, 1.0]),
             size('B', "inside", "120", "5", [0.2, 0.5, 1.0], [0.8, 0.5, 1.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| one(format!("ring ⌀{}, hole ⌀{}", t.at('A'), t.at('B'))),
     },
     Beginning {
@@ -165,7 +202,7 @@ pub static ALL: &[Beginning] = &[
             size('C', "bolt holes", "14", "9/16", [0.142_857, 0.142_857, 1.0], [0.142_857, 0.142_857, 1.0]),
             size('D', "bore", "60", "2 1/2", [0.285_714, 0.5, 1.0], [0.714_286, 0.5, 1.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             let [a, b, c, d] = ['A', 'B', 'C', 'D'].map(|l| t.at(l));
             one(format!("four-bolt flange {a}, corners R{}/7, bolts ⌀{c} at {b}, bore ⌀{d}", t.part('A')))
@@ -183,7 +220,7 @@ pub static ALL: &[Beginning] = &[
             size('C', "snip", "15", "5/8", [0.06, 0.07, 1.0], [0.06, 0.07, 1.0]),
             size('D', "tips", "10", "3/8", [1.0, 0.0, 1.0], [1.0, 0.1, 1.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             let [a, b, c, d] = ['A', 'B', 'C', 'D'].map(|l| t.at(l));
             one(format!("gusset {a} x {b}, snipped {c}, tips {d}"))
@@ -200,7 +237,7 @@ pub static ALL: &[Beginning] = &[
             size('B', "second side, north", "60", "2 1/2", [0.0, 1.0, 0.0], [0.0, 0.0, 0.0]),
             size('C', "rounding", "20", "3/4", [0.93, 0.93, 1.0], [0.93, 0.93, 1.0]),
         ],
-        stood: 0.0,
+        stood: [0.0, 0.0],
         parts: |t| {
             let [a, b, c] = ['A', 'B', 'C'].map(|l| t.at(l));
             one(format!(

@@ -60,5 +60,6 @@ mod simulated;
 mod specs;
 mod starts;
 mod traced;
+mod transitions;
 mod views;
 mod workings;

@@ -35,8 +35,9 @@ fn framed(b: &Begun, unit: LengthUnit) -> FrameResult {
 }
 
 /// East, north and up over the formed body.
-fn stands(p: &PieceResult, turned: f64) -> DVec3 {
-    let turn = glam::DMat3::from_rotation_y(turned.to_radians());
+fn stands(p: &PieceResult, [north, east]: [f64; 2]) -> DVec3 {
+    let turn =
+        glam::DMat3::from_rotation_y(north.to_radians()) * glam::DMat3::from_rotation_x(east.to_radians());
     let solid = p.mesh().solid(&p.zones, 1.0, p.thickness);
     let at = || solid.points.iter().map(|q| turn * *q);
     at().reduce(DVec3::max).unwrap() - at().reduce(DVec3::min).unwrap()
@@ -129,7 +130,7 @@ fn letters_keys_and_tags_are_given_once() {
 fn a_lid_goes_over_its_box_with_the_play_that_was_told() {
     let sizes = told(&[('A', "11in"), ('B', "150 + 20"), ('C', "80"), ('D', "25"), ('E', "0.75")]);
     let parts = beginning("box").unwrap().lines(sizes, LengthUnit::Mm).unwrap();
-    let [body, lid] = [&parts[0], &parts[1]].map(|b| stands(&made(b, LengthUnit::Mm), 0.0));
+    let [body, lid] = [&parts[0], &parts[1]].map(|b| stands(&made(b, LengthUnit::Mm), [0.0; 2]));
     assert_abs_diff_eq!(body.x, 279.4, epsilon = 1e-6);
     assert_abs_diff_eq!(body.y, 170.0, epsilon = 1e-6);
     // Two walls of 3 mm and twice the play.

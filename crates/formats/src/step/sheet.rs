@@ -25,6 +25,8 @@ pub enum NoBody {
     TooMany(String, usize),
     #[error("{0} is a cone up to its very tip, which no STEP file is made of. Take the STL or the GLB")]
     Tip(String),
+    #[error("{0} has creases, which no STEP file is made of. Take the STL or the GLB, or write it bent")]
+    Creased(String),
     #[error("the faces of {0} do not close at their edges. Take the STL or the GLB")]
     Open(String),
 }
@@ -41,6 +43,9 @@ pub fn shell(p: &PieceResult) -> Result<Shell, NoBody> {
     let at_tip = |c: &ConeZone| p.flat.outer.vertices.iter().any(|v| v.p.distance(c.apex) < p.thickness);
     if p.zones.iter().any(|z| matches!(&z.kind, Kind::Cone(c) if at_tip(c))) {
         return Err(NoBody::Tip(p.mark.clone()));
+    }
+    if p.flat.bends.iter().any(|b| b.creased) {
+        return Err(NoBody::Creased(p.mark.clone()));
     }
     let mut bored = bored(p);
     // Chords would meet the borders of bends beside the arcs that they stand for.

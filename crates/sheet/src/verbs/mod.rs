@@ -10,6 +10,7 @@ mod corner;
 mod dimension;
 pub mod drill;
 mod fill;
+mod flap;
 mod fold;
 pub(crate) mod further;
 mod hem;
@@ -52,6 +53,7 @@ pub use corner::Corner;
 pub use dimension::{KeptDimension, Run};
 pub use drill::{Drill, DrillSide};
 pub use fill::{Fill, Pattern};
+pub use flap::Flap;
 pub use fold::{Fold, FoldMeasure, Reach};
 pub use further::Further;
 pub use hem::{Hem, HemKind};
@@ -99,6 +101,7 @@ verbs! {
     Hem(hem::Hem),
     Joggle(joggle::Joggle),
     Tab(tab::Tab),
+    Flap(flap::Flap),
     Notch(notch::Notch),
     Punch(punch::Punch),
     Drill(drill::Drill),

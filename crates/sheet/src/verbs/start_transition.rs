@@ -80,10 +80,10 @@ pub static VERB: Verb = Verb {
                 ("no_east", "without its east side|without east"),
                 ("no_north", "without its north side|without north"),
                 ("no_west", "without its west side|without west"),
-                ("south_half", "its south half|south half"),
-                ("east_half", "its east half|east half"),
-                ("north_half", "its north half|north half"),
-                ("west_half", "its west half|west half"),
+                ("south_half", "half to the south|half south"),
+                ("east_half", "half to the east|half east"),
+                ("north_half", "half to the north|half north"),
+                ("west_half", "half to the west|half west"),
             ],
         )]),
         clause(&[
@@ -111,9 +111,9 @@ pub static VERB: Verb = Verb {
     ],
     examples: &[
         "transition rectangle 400 x 300 to round ⌀200, 250 high",
-        "transition rectangle 300 x 200 to rectangle 120 x 120 inside, 180 high, 40 east, seam south gap 1",
+        "transition rectangle 300 x 200 to rectangle 120 x 120, 180 high, inside, 40 east, seam south gap 1",
         "transition rectangle 80 x 80 to point, 100 high, creased, round the bottom, closed below",
-        "transition round ⌀300 to round ⌀160, 200 high, 90 north, 4 lines, north half",
+        "transition round ⌀300 to round ⌀160, 200 high, 90 north, 4 lines, half north",
         "transition polygon 6 sides, 90 across to polygon 6 sides, 40 across, 120 high, turned 30°, scaled 1.5",
     ],
 };
@@ -128,7 +128,7 @@ const SIDES: &[(&str, &str)] = &[
 const OPENINGS: &[Case] = &[
     case(
         "rectangle",
-        "a rectangle|rectangle",
+        "rectangle|rectangle",
         &[
             length("/width", "east"),
             times(),
@@ -137,10 +137,10 @@ const OPENINGS: &[Case] = &[
         ],
         ["200 x 200", "8 x 8"],
     ),
-    case("round", "a circle|round", &[diameter("/diameter", "diameter")], ["200", "8"]),
+    case("round", "circle|round", &[diameter("/diameter", "diameter")], ["200", "8"]),
     case(
         "polygon",
-        "a polygon of|polygon",
+        "polygon of|polygon",
         &[
             count("/sides", "sides"),
             word("sides"),
@@ -150,7 +150,7 @@ const OPENINGS: &[Case] = &[
         ],
         ["6 sides, 100 across", "6 sides, 4 across"],
     ),
-    case("point", "a point|point", &[], ["", ""]),
+    case("point", "point", &[], ["", ""]),
 ];
 
 choice! {
@@ -514,7 +514,9 @@ impl Begins for TransitionSpec {
                 return None;
             }
         };
-        net.cut_back(turn.stock.t, self.laying.gap);
+        // Along lines the middle of the sheet keeps its length: its edges meet there too.
+        let thick = if matches!(self.made, Made::Creased) { 0.0 } else { turn.stock.t };
+        net.cut_back(thick, self.laying.gap);
         match net.blank(&self.made, turn) {
             Ok(blank) => Some(Blank { transition: Some(fact), ..blank }),
             Err(NoNet::Told) => None,

@@ -9,6 +9,7 @@ use super::on_edge::{Beside, End, Placed};
 use super::reliefs::{Met, ReliefCut, corner_name, relief};
 use super::tree::{Closing, FoldSpec, Node, SpanOf, TIP, Tree};
 use crate::choices::{Close, CornerRelief};
+use crate::flat::bends::BendRole;
 use ground::reference;
 use shop::limits;
 
@@ -35,6 +36,10 @@ impl Work<'_> {
             else {
                 continue;
             };
+            // Ends of what is creased are told, and nothing tears there.
+            if [bs, after_spec].iter().any(|s| s.role == BendRole::Crease) {
+                continue;
+            }
             let name = corner_name(tree, placed[b].node, placed[a].node);
             let (how, told) = self.told(&name);
             let (d, e) = (dir((i + n - 1) % n), dir(i));

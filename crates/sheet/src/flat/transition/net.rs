@@ -70,6 +70,11 @@ impl Face {
         Face { name, ring, along: vec![along; n], out, cut_back: vec![0.0; n] }
     }
 
+    pub fn area(&self) -> f64 {
+        let fan = |k: usize| (self.ring[k] - self.ring[0]).cross(self.ring[k + 1] - self.ring[0]);
+        (1..self.ring.len().saturating_sub(1)).map(fan).sum::<DVec3>().length() / 2.0
+    }
+
     pub fn side(&self, along: Along) -> Option<usize> {
         self.along.iter().position(|a| *a == along)
     }
@@ -142,8 +147,16 @@ pub enum NoNet {
     Told,
 }
 
-/// Wide enough to be a line that can be wrapped, mm.
-const LINE: f64 = 1e-6;
+/// Wide enough to be a line that can be wrapped, and too short for a side of an outline, mm.
+const LINE: f64 = 5e-7;
+
+/// Of a crease: none, about the middle of the sheet.
+pub fn line_allowance() -> Allowance {
+    Allowance { length: LINE, k: 0.5, ..Allowance::default() }
+}
+
+/// Corners of the outline nearer than this are one, mm.
+const CORNER: f64 = 1e-4;
 
 /// A link of the net, bent: from the sharp on the middle of the sheet to either tangent line, and how wide it
 /// is in the flat.
@@ -160,12 +173,7 @@ impl Net {
         let mut link = |face: &Face, hung: &Hung| {
             let angle = face.out.angle_between(self.faces[hung.parent].out);
             Some(match *made {
-                Made::Creased => Link {
-                    angle,
-                    radius: 0.0,
-                    back: 0.0,
-                    allowance: Allowance { length: LINE, k: 0.5, ..Allowance::default() },
-                },
+                Made::Creased => Link { angle, radius: 0.0, back: 0.0, allowance: line_allowance() },
                 Made::Bent(radius) => Link {
                     angle,
                     radius,
@@ -208,9 +216,10 @@ impl Net {
         let root = self.hung.iter().position(Option::is_none).unwrap_or(0);
         let flat = Flat::of(&self.faces[root]);
         laid.face(root, &flat, None)?;
-        let outer = Contour { vertices: laid.outline }.without_short_sides();
-        let blank = Blank::new(&laid.line, outer, laid.zones, laid.tags);
-        Ok(Blank { bends: laid.bends, ..blank })
+        laid.bends.sort_by_key(|b| b.0);
+        let bends = laid.bends.into_iter().map(|b| b.1).collect();
+        let outer = Contour { vertices: apart(&laid.outline) };
+        Ok(Blank { bends, ..Blank::new(&laid.line, outer, laid.zones, laid.tags) })
     }
 }
 
@@ -261,7 +270,23 @@ struct Laid<'a> {
     outline: Vec<Vertex>,
     tags: Vec<String>,
     zones: Vec<Zone>,
-    bends: Vec<BendFact>,
+    /// With the face beyond each.
+    bends: Vec<(usize, BendFact)>,
+}
+
+/// Corners of an outline that lie apart: either end of a crease is one.
+fn apart(outline: &[Vertex]) -> Vec<Vertex> {
+    let mut out: Vec<Vertex> = Vec::new();
+    for v in outline {
+        match out.last_mut() {
+            Some(last) if last.p.distance(v.p) < CORNER => last.tag = v.tag,
+            _ => out.push(*v),
+        }
+    }
+    while out.len() > 1 && out[0].p.distance(out[out.len() - 1].p) < CORNER {
+        out.pop();
+    }
+    out
 }
 
 impl Laid<'_> {
@@ -374,7 +399,7 @@ impl Laid<'_> {
         let last = self.outline.last().map_or(0, |v| v.tag);
         self.outline.push(Vertex { p: far[0], bulge: 0.0, tag: last });
         let ossb = setback(link.radius + self.t, link.angle);
-        self.bends.push(BendFact {
+        let fact = BendFact {
             zone: bend,
             name,
             label: part(&line, &face.name),
@@ -390,7 +415,8 @@ impl Laid<'_> {
             ends: [(near[0] + far[1]) / 2.0, (near[1] + far[0]) / 2.0],
             pointer: None,
             flange: None,
-        });
+        };
+        self.bends.push((child, fact));
         Ok(())
     }
 }

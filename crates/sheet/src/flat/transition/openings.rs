@@ -192,7 +192,8 @@ impl Opening {
 /// Directions nearer than this are one, rad.
 const ANGLE: f64 = 1e-6;
 
-/// The corners of a round one between two straight sides, whose ends stay: together as long as the arc.
+/// The corners of a round one between two straight sides, whose ends stay: together as long as the arc, as far
+/// as they can.
 fn round_corner(c: &Corner, angles: &[f64]) -> Vec<DVec2> {
     let last = angles.len() - 1;
     let place = |k: usize, radius: f64| {
@@ -200,7 +201,9 @@ fn round_corner(c: &Corner, angles: &[f64]) -> Vec<DVec2> {
         c.centre + DVec2::from_angle(angles[k]) * r
     };
     let long = |radius: f64| (0..last).map(|k| place(k, radius).distance(place(k + 1, radius))).sum::<f64>();
-    let (mut low, mut high) = (c.radius, c.radius * 2.0);
+    // Further out the ends would turn inwards.
+    let least = (angles[1] - angles[0]).min(angles[last] - angles[last - 1]);
+    let (mut low, mut high) = (c.radius, c.radius / least.cos().max(0.5));
     for _ in 0..60 {
         let middle = (low + high) / 2.0;
         if long(middle) < c.radius * (c.to - c.from) { low = middle } else { high = middle }

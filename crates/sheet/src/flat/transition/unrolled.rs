@@ -112,7 +112,10 @@ pub fn unrolled(
         }
     };
     let mut hung: Vec<Option<Hung>> = vec![None; row.len()];
-    let middle = row.len() / 2;
+    // What lies still is the widest face about the middle of the row.
+    let half = row.len() / 2;
+    let about = half - row.len() / 6..=(half + row.len() / 6).min(row.len() - 1);
+    let middle = about.max_by(|a, b| row[*a].area().total_cmp(&row[*b].area())).unwrap_or(half);
     let side = |row: &[Face], k: usize, along: Along| row[k].side(along);
     let beside = |row: &[Face], k: usize, next: bool| {
         let (parent, own, on) =
