@@ -7,7 +7,7 @@ use ground::geom::COINCIDENT;
 use super::hole_marks::{hole_marks, not_shown, text_box, text_width};
 use super::sizes::{self, Size};
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
-use ground::geom::{Bounds, Contour, Segment, closest};
+use ground::geom::{Bounds, Contour};
 use sheet::contours;
 use sheet::result::{BendMark, Dimension, Margin, PieceResult, SlantingSize};
 
@@ -100,12 +100,12 @@ fn bend_labels(piece: &PieceResult, to: &ToPaper, above: u32) -> Vec<Item> {
     let above = LEVEL * f64::from(above.max(1)) + 4.5;
     let top = to.point(piece.flat.outer.bounds().max).y;
     let mut ends: Vec<f64> = Vec::new();
-    let mut taken = Taken::new();
+    let mut taken = Vec::new();
     let mut out = Vec::new();
     for b in &piece.flat.bends {
         let text = b.said.clone();
         if !runs_through(piece, b) {
-            out.extend(along_line(b, to, text, 2.8, &mut taken));
+            out.extend(along_line(b, to, 2.8, &mut taken));
             continue;
         }
         let x = to.point(b.to.into()).x;
@@ -122,40 +122,34 @@ fn bend_labels(piece: &PieceResult, to: &ToPaper, above: u32) -> Vec<Item> {
     out
 }
 
-/// Where texts stand already: both ends of each, and its height.
-type Taken = Vec<([DVec2; 2], f64)>;
-
 /// Text along a bend line, upright to read from below or from the right, in its middle or where it meets no
 /// other; none where it has no room.
-fn along_line(b: &BendMark, to: &ToPaper, text: String, most: f64, taken: &mut Taken) -> Option<Item> {
+fn along_line(b: &BendMark, to: &ToPaper, most: f64, taken: &mut Vec<Bounds>) -> Option<Item> {
     let [from, end] = b.longest();
     let (mut p, mut q) = (to.point(from.into()), to.point(end.into()));
     if q.x < p.x - COINCIDENT || (q.x < p.x + COINCIDENT && q.y > p.y) {
         std::mem::swap(&mut p, &mut q);
     }
-    let letters = text.chars().count() as f64 * 0.6;
+    let letters = b.said.chars().count() as f64 * 0.6;
     let size = (p.distance(q) / letters).min(most);
     let dir = (q - p).normalize_or_zero();
-    let half = dir * (size * letters / 2.0);
-    let on = |share: f64| p.lerp(q, share) + DVec2::new(dir.y, -dir.x) * 1.2;
-    let room = |at: &DVec2| {
-        let own = Segment::line(*at - half, *at + half);
-        let within = (own.a - p).dot(dir) > -COINCIDENT && (own.b - q).dot(dir) < COINCIDENT;
-        let clear = |(ends, high): &([DVec2; 2], f64)| {
-            closest(&own, &Segment::line(ends[0], ends[1])).gap > (size + high) / 2.0
-        };
-        within && taken.iter().all(clear)
-    };
-    let at = [0.5, 0.35, 0.65, 0.2, 0.8].into_iter().map(on).find(room).filter(|_| size > 1.0)?;
-    taken.push(([at - half, at + half], size));
     let turn = dir.y.atan2(dir.x).to_degrees();
-    Some(Item::Text { at, text, size, anchor: Anchor::Middle, turn, bold: false })
+    let on = |share: f64| {
+        let at = p.lerp(q, share) + DVec2::new(dir.y, -dir.x) * 1.2;
+        Item::Text { at, text: b.said.clone(), size, anchor: Anchor::Middle, turn, bold: false }
+    };
+    let room = p.distance(q) - size * letters;
+    let shares = [0.0, -0.3, 0.3, -0.5, 0.5].map(|s| 0.5 + s * room / p.distance(q).max(COINCIDENT));
+    let clear = |i: &Item| text_box(i).is_some_and(|own| taken.iter().all(|b| !b.near(&own, 0.0)));
+    let item = shares.into_iter().map(on).find(clear).filter(|_| size > 1.0)?;
+    taken.push(text_box(&item)?);
+    Some(item)
 }
 
 /// `up 90° R3` along each bend line, for sheets where nothing may stand outside the outline.
 pub fn bend_texts(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
-    let mut taken = Taken::new();
-    piece.flat.bends.iter().filter_map(|b| along_line(b, to, b.said.clone(), 3.2, &mut taken)).collect()
+    let mut taken = Vec::new();
+    piece.flat.bends.iter().filter_map(|b| along_line(b, to, 3.2, &mut taken)).collect()
 }
 
 const LEVEL: f64 = 7.0;

@@ -114,6 +114,8 @@ pub struct BendZoneView {
     pub up: bool,
     pub allowance: f64,
     pub k: f64,
+    /// A line, on which both panels are mitred.
+    pub creased: bool,
 }
 
 /// A part of the flat and how it moves when the piece is folded.
@@ -377,6 +379,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
                     up: b.up,
                     allowance: b.allowance,
                     k: b.k,
+                    creased: b.is_crease(),
                 }),
                 cone: match z.kind {
                     Kind::Cone(c) => {

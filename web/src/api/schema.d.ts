@@ -2408,6 +2408,31 @@ export interface components {
             /** @default  */
             thickness?: string;
         };
+        /** @description A strip along an edge, creased and trimmed at its ends. */
+        Flap: {
+            /**
+             * @description Angle swept; empty means 90°.
+             * @default
+             */
+            angle?: string;
+            /** @default up */
+            direction?: components["schemas"]["Direction"];
+            /**
+             * @description Names of straight edges; empty means all round the start.
+             * @default []
+             */
+            edges?: string[];
+            /**
+             * @description Between its edge and its ends: 90° is square. Empty means 45°.
+             * @default
+             */
+            ends?: string;
+            /**
+             * @description From the edge out.
+             * @default
+             */
+            width?: string;
+        };
         FlatView: {
             bends: components["schemas"]["BendMark"][];
             bores: components["schemas"]["BoreView"][];
@@ -3632,6 +3657,9 @@ export interface components {
         }) | (components["schemas"]["Tab"] & {
             /** @enum {string} */
             verb: "tab";
+        }) | (components["schemas"]["Flap"] & {
+            /** @enum {string} */
+            verb: "flap";
         }) | (components["schemas"]["Notch"] & {
             /** @enum {string} */
             verb: "notch";

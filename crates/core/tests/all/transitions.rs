@@ -465,6 +465,7 @@ fn order(p: &PieceResult) -> Vec<usize> {
 #[case("transition round ⌀50 to point, 50 high, scaled 0", "/say/scale")]
 #[case("transition rectangle 50 x 50 to point, 50 high, closed above", "/say/lid")]
 #[case("transition rectangle 50 x 50 to point, 50 high, round the top", "/say/lid")]
+#[case("transition rectangle 50 x 50 to point, 50 high, half east, closed below", "/say/floor")]
 #[case("transition polygon 5 sides, 50 across to point, 50 high, without north", "/say/stands")]
 #[case("transition rectangle 50 x 50 to rectangle 3 x 3 outside, 50 high", "/say/measure")]
 #[case("transition rectangle 3 x 3 to rectangle 3 x 3 inside, 50 high", "/say/made")]
@@ -473,4 +474,21 @@ fn what_cannot_be_is_refused(#[case] line: &str, #[case] path: &str) {
     let at: Vec<&str> = p.faults.iter().map(|f| f.path.as_str()).collect();
     assert_eq!(at, [path], "{:?}", p.faults);
     assert!(!p.faults[0].fault.mend.is_empty());
+}
+
+/// The solid of creased faces, mitred in every crease, weighs what its flat weighs.
+#[test]
+fn creased_solids_are_as_heavy_as_their_flats() {
+    for line in [
+        "transition rectangle 180 x 140 to rectangle 60 x 40, 120 high, middle, creased",
+        "transition rectangle 100 x 100 to rectangle 100 x 100, 80 high, middle, creased, round the bottom, closed below",
+        "transition rectangle 80 x 80 to point, 90 high, middle, creased",
+        "transition rectangle 250 x 250 to round ⌀160, 180 high, inside, 20 east, seam north gap 0.5",
+        "transition round ⌀300 to round ⌀160, 200 high, 90 north, 8 lines",
+    ] {
+        let p = din("2", "2", &[line]);
+        let solid = p.mesh().solid(&p.zones, 1.0, 2.0);
+        assert!(solid.is_watertight(), "{line}");
+        assert_relative_eq!(solid.volume(), 2.0 * area(&p), max_relative = 2e-3);
+    }
 }

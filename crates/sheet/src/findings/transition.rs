@@ -12,8 +12,8 @@ pub fn check(m: &PieceContext, out: &mut Vec<Finding>) {
     for end in &fact.round {
         let which = if end.upper { "upper" } else { "lower" };
         let message = format!(
-            "The round {which} end is made of {} flats: their corners stand {} outside of the circle, the flats {} \
-             inside",
+            "The round {which} end is made of {} flats: their corners stand {} outside of the circle, the \
+             flats {} inside",
             end.flats,
             d.fine(end.outside),
             d.length_unit(end.inside)
@@ -27,8 +27,8 @@ pub fn check(m: &PieceContext, out: &mut Vec<Finding>) {
     }
     if fact.warp > 0.01 {
         let message = format!(
-            "Its sides are not plane: the fourth corner stands {} off the plane of the other three; each is made as two \
-             triangles, along the diagonal that stands out",
+            "Its sides are not plane: the fourth corner stands {} off the plane of the other three; each is \
+             made as two triangles, along the diagonal that stands out",
             d.length_unit(fact.warp)
         );
         let rule = "a side between two edges that are not parallel is warped";

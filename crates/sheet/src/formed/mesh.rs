@@ -1,6 +1,6 @@
 //! The triangulated flat, and the solid that it folds into.
 
-use glam::{DAffine3, DVec2, DVec3};
+use glam::{DAffine3, DMat3, DVec2, DVec3};
 use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::wells::{Well, Wells};
@@ -22,6 +22,8 @@ pub struct FlatMesh {
     pub triangle_zones: Vec<u32>,
     /// Boundary sides: from, to, tag. Material on the left.
     pub walls: Vec<(u32, u32, u32)>,
+    /// Points where creases come together, and the panels that meet there.
+    pub corners: Vec<(u32, Vec<u32>)>,
     /// Tangent lines in the material.
     pub creases: Vec<(u32, u32)>,
     /// What lies below the loops of drilled holes.
@@ -97,9 +99,16 @@ impl FlatMesh {
             l
         }));
         let tri = triangulate_fields(&loops, &crease_lines(zones, t));
+        let creases: Vec<usize> =
+            (0..zones.len()).filter(|k| zones[*k].bend().is_some_and(BendZone::is_crease)).collect();
         let zone = |p: DVec2| {
             ground::halt::often();
             zone_of(zones, p).unwrap_or(0) as u32
+        };
+        // What lies on a crease belongs to it, and is mitred.
+        let own = |p: DVec2| {
+            let on = creases.iter().find(|k| zones[**k].off(p) < 10.0 * COINCIDENT);
+            on.map_or_else(|| zone(p), |k| *k as u32)
         };
         let centre = |t: &[u32; 3]| t.iter().map(|&i| tri.points[i as usize]).sum::<DVec2>() / 3.0;
         let tangent = |&(a, b): &(u32, u32)| {
@@ -111,15 +120,28 @@ impl FlatMesh {
                     && z.contains((a + b) / 2.0)
             })
         };
+        let meeting = |p: DVec2| {
+            let on: Vec<usize> =
+                creases.iter().copied().filter(|k| zones[*k].off(p) < 10.0 * COINCIDENT).collect();
+            let beside =
+                |z: usize| on.iter().any(|k| zones[*k].parent == Some(z) || zones[z].parent == Some(*k));
+            let panels = || (0..zones.len()).filter(|z| beside(*z)).map(|z| z as u32).collect();
+            (on.len() > 1).then(panels)
+        };
+        let corners = match creases.len() {
+            0 | 1 => Vec::new(),
+            _ => (0u32..).zip(&tri.points).filter_map(|(k, p)| Some((k, meeting(*p)?))).collect(),
+        };
         let creases = tri.creases.iter().copied().filter(tangent).collect();
         let mut walls = tri.walls;
         let wells = Wells::take(wells, &mut walls, &tri.points, zones);
         FlatMesh {
-            zones: tri.points.iter().map(|&p| zone(p)).collect(),
+            zones: tri.points.iter().map(|&p| own(p)).collect(),
             triangle_zones: tri.triangles.iter().map(|t| zone(centre(t))).collect(),
             points: tri.points,
             triangles: tri.triangles,
             walls,
+            corners,
             creases,
             wells,
             light,
@@ -141,7 +163,14 @@ impl FlatMesh {
             let zone = d.zone as usize;
             formed(&zones[zone], &frames[zone], fold, t, d.at, d.z)
         });
-        let points: Vec<DVec3> = place(t).chain(place(0.0)).chain(deep).collect();
+        let mut points: Vec<DVec3> = place(t).chain(place(0.0)).chain(deep).collect();
+        for (k, panels) in &self.corners {
+            let (high, low) = (*k as usize, (*k + n) as usize);
+            let middle = (points[high] + points[low]) / 2.0;
+            let out = corner(panels.iter().map(|z| frames[*z as usize].transform_vector3(DVec3::Z)));
+            points[high] = middle + out * (t / 2.0);
+            points[low] = middle - out * (t / 2.0);
+        }
         let mut triangles = Vec::with_capacity(self.triangles.len() * 2 + self.walls.len() * 2);
         for &[a, b, c] in &self.triangles {
             triangles.push([a, b, c]);
@@ -155,6 +184,20 @@ impl FlatMesh {
         Solid { points, triangles }
     }
 }
+
+/// From a corner on the middle of the sheet to where the faces of all panels come together that meet in it,
+/// for a height of one: the least squares of their planes; of a needle not so far out.
+fn corner(normals: impl Iterator<Item = DVec3>) -> DVec3 {
+    let (mut square, mut sum) = (DMat3::from_diagonal(DVec3::splat(ROUNDING)), DVec3::ZERO);
+    for n in normals {
+        square += DMat3::from_cols(n * n.x, n * n.y, n * n.z);
+        sum += n;
+    }
+    (square.inverse() * sum).clamp_length_max(FURTHEST)
+}
+
+/// How far a corner reaches out, in half thicknesses.
+const FURTHEST: f64 = 4.0;
 
 /// Tangent lines and the facets of bends and cones, by family. Facets also stand where a bend reaches
 /// furthest out in x, y or z, so that the overall sizes of the mesh are those of the true cylinder.

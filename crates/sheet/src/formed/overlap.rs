@@ -9,7 +9,7 @@ use ground::geom::ROUNDING;
 use super::mesh::FlatMesh;
 use super::zones::{BendZone, Zone, formed, frames};
 
-/// Corners of creased panels nearer than this are one, mm.
+/// Corners of creased panels nearer than this over two thicknesses come together, mm.
 const CORNER: f64 = 1e-2;
 /// This deep in one another is a touch, mm.
 const TOUCH: f64 = 0.1;
@@ -100,8 +100,9 @@ fn creased(zones: &[Zone], frames: &[DAffine3], t: f64) -> HashSet<(usize, usize
         zones[k].region.iter().map(at).collect::<Vec<_>>()
     };
     let corners: HashMap<usize, Vec<DVec3>> = beside.iter().map(|k| (*k, corners(*k))).collect();
-    let meet =
-        |a: usize, b: usize| corners[&a].iter().any(|p| corners[&b].iter().any(|q| p.distance(*q) < CORNER));
+    let meet = |a: usize, b: usize| {
+        corners[&a].iter().any(|p| corners[&b].iter().any(|q| p.distance(*q) < CORNER + 2.0 * t))
+    };
     let pairs = beside.iter().flat_map(|a| beside.iter().map(move |b| (*a, *b)));
     pairs.filter(|(a, b)| a != b && meet(*a, *b)).collect()
 }

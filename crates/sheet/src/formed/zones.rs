@@ -250,6 +250,9 @@ impl ConeZone {
     }
 }
 
+/// How far a mitre reaches out, in half thicknesses.
+const SHARPEST: f64 = 2.0;
+
 impl BendZone {
     /// A line, not a strip.
     pub fn is_crease(&self) -> bool {
@@ -277,15 +280,24 @@ impl BendZone {
         }
     }
 
+    /// (along, z) of a point of a crease: where the faces of both panels meet; of a very sharp one not so far
+    /// out.
+    fn mitred(&self, fold: f64, t: f64, z: f64) -> (f64, f64) {
+        let half = self.angle * fold / 2.0;
+        let off = (z - t / 2.0) * (1.0 / half.cos()).min(SHARPEST);
+        let sense = if self.up { -1.0 } else { 1.0 };
+        (sense * off * half.sin(), t / 2.0 + off * half.cos())
+    }
+
     /// The rigid motion of everything beyond the bend, in zone coordinates.
     fn motion(&self, fold: f64, t: f64) -> DAffine3 {
-        let at = |u: f64, z: f64| {
-            let (x, z) = self.bent(fold, t, self.allowance + u, z);
-            DVec3::new(x, 0.0, z)
-        };
-        let origin = at(0.0, 0.0);
-        let matrix = DMat3::from_cols(at(1.0, 0.0) - origin, DVec3::Y, at(0.0, 1.0) - origin);
-        DAffine3::from_mat3_translation(matrix, origin - matrix * DVec3::new(self.allowance, 0.0, 0.0))
+        let Some((angle, _)) = self.folded(fold, t) else { return DAffine3::IDENTITY };
+        let (sin, cos) = angle.sin_cos();
+        let sin = if self.up { sin } else { -sin };
+        let (x, z) = self.bent(fold, t, self.allowance, 0.0);
+        let matrix = DMat3::from_cols(DVec3::new(cos, 0.0, sin), DVec3::Y, DVec3::new(-sin, 0.0, cos));
+        let foot = matrix * DVec3::new(self.allowance, 0.0, 0.0);
+        DAffine3::from_mat3_translation(matrix, DVec3::new(x, 0.0, z) - foot)
     }
 }
 
@@ -334,7 +346,7 @@ pub fn formed(zone: &Zone, frame: &DAffine3, fold: f64, t: f64, p: DVec2, z: f64
         Kind::Cone(c) => frame.transform_point3(c.rolled(fold, t, p, z)),
         Kind::Bend(b) => {
             let (u, v) = ((p - zone.origin).dot(zone.along), (p - zone.origin).dot(zone.along.perp()));
-            let (x, z) = b.bent(fold, t, u, z);
+            let (x, z) = if b.is_crease() { b.mitred(fold, t, z) } else { b.bent(fold, t, u, z) };
             frame.transform_point3((zone.origin + zone.along * x + zone.along.perp() * v).extend(z))
         }
     }

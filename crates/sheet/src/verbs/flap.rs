@@ -19,8 +19,8 @@ pub static VERB: Verb = Verb {
     about: "A strip along an edge, creased without allowance and trimmed at its ends: to glue, to rivet, to \
         tuck in.",
     role: Role::Bend,
-    starts: &[Start { key: '1', name: "flap", mm: "flap $edge 8", inch: "flap $edge 1/4" }],
-    offers: &[Offer { on: "edge", words: "Add a flap", mm: "flap $this 8", inch: "flap $this 1/4" }],
+    starts: &[Start { key: '1', name: "flap", mm: "flap $edge, 8", inch: "flap $edge, 1/4" }],
+    offers: &[Offer { on: "edge", words: "Add a flap", mm: "flap $this, 8", inch: "flap $this, 1/4" }],
     sentence: &[
         verb("Add flaps to|flap"),
         names_or("/edges", "edges", Kind::Edge, "all round"),
@@ -31,7 +31,7 @@ pub static VERB: Verb = Verb {
         clause(&[quiet("/direction", "way", &[("up", "upwards"), ("down", "downwards")])]),
         clause(&[word("ends trimmed at|ends"), angle_or("/ends", "angle of its ends", "45°")]),
     ],
-    examples: &["flap north 8", "flap north and east 6.5, bent 112°, downwards, ends 60°"],
+    examples: &["flap north, 8", "flap north and east, 6.5, bent 112°, downwards, ends 60°"],
 };
 
 spoken! {

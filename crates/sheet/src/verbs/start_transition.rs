@@ -9,6 +9,7 @@ use ground::geom::COINCIDENT;
 use ground::reader::{Range, Reader};
 
 use super::start_strip::TOLD_FROM;
+use super::transition_opening::{OPENINGS, TransitionOpening, scaled};
 use crate::choices::Measure;
 use crate::flat::blank::Blank;
 use crate::flat::spec::{Begins, Spec, Spoken, Turn};
@@ -114,7 +115,7 @@ pub static VERB: Verb = Verb {
         "transition rectangle 300 x 200 to rectangle 120 x 120, 180 high, inside, 40 east, seam south gap 1",
         "transition rectangle 80 x 80 to point, 100 high, creased, round the bottom, closed below",
         "transition round ⌀300 to round ⌀160, 200 high, 90 north, 4 lines, half north",
-        "transition polygon 6 sides, 90 across to polygon 6 sides, 40 across, 120 high, turned 30°, scaled 1.5",
+        "transition polygon 6 sides, 90 across to polygon 6 sides, 40 across, 120 high, turned 30°",
     ],
 };
 
@@ -124,64 +125,6 @@ const SIDES: &[(&str, &str)] = &[
     ("south", "to the south|south"),
     ("west", "to the west|west"),
 ];
-
-const OPENINGS: &[Case] = &[
-    case(
-        "rectangle",
-        "rectangle|rectangle",
-        &[
-            length("/width", "east"),
-            times(),
-            length("/depth", "north"),
-            aside(&[word("corners"), radius_or("/corner", "corner radius", "sharp")]),
-        ],
-        ["200 x 200", "8 x 8"],
-    ),
-    case("round", "circle|round", &[diameter("/diameter", "diameter")], ["200", "8"]),
-    case(
-        "polygon",
-        "polygon of|polygon",
-        &[
-            count("/sides", "sides"),
-            word("sides"),
-            sign(","),
-            length("/across", "across flats"),
-            printed("across the flats|across|flats"),
-        ],
-        ["6 sides, 100 across", "6 sides, 4 across"],
-    ),
-    case("point", "point", &[], ["", ""]),
-];
-
-choice! {
-    /// An opening of a transition, on the middle of it.
-    pub enum TransitionOpening by "kind" {
-        /// West to east and south to north.
-        Rectangle {
-            #[serde(default)]
-            width: String,
-            #[serde(default)]
-            depth: String,
-            /// Radius of its corners; empty for sharp ones.
-            #[serde(default, skip_serializing_if = "String::is_empty")]
-            corner: String,
-        },
-        Round {
-            #[serde(default)]
-            diameter: String,
-        },
-        /// Regular, told across its flats, one of them to the south.
-        Polygon { sides: String, across: String },
-        /// It closes in a point.
-        Point {},
-    }
-}
-
-impl Default for TransitionOpening {
-    fn default() -> Self {
-        TransitionOpening::Rectangle { width: String::new(), depth: String::new(), corner: String::new() }
-    }
-}
 
 word! {
     /// A side of a transition, by the compass.
@@ -301,48 +244,7 @@ struct TransitionSpec {
 
 /// Lines that stand for a round corner, at most.
 const MOST_LINES: usize = 24;
-const MOST_SIDES: usize = 24;
 const USUAL_LINES: usize = 5;
-
-impl TransitionOpening {
-    fn read(&self, reader: &mut Reader, path: &str) -> Option<OpeningShape> {
-        let at = |field: &str| format!("{path}/{field}");
-        Some(match self {
-            TransitionOpening::Point {} => OpeningShape::Point,
-            TransitionOpening::Round { diameter } => {
-                OpeningShape::Round { diameter: reader.length(&at("diameter"), diameter, Range::AboveZero)? }
-            }
-            TransitionOpening::Rectangle { width, depth, corner } => {
-                let width = reader.length(&at("width"), width, Range::AboveZero);
-                let depth = reader.length(&at("depth"), depth, Range::AboveZero);
-                let corner = reader.length_or(&at("corner"), corner, Range::AboveZero, 0.0);
-                let (size, corner) = (DVec2::new(width?, depth?), corner?);
-                if corner > size.min_element() / 2.0 - COINCIDENT {
-                    let mend = "write a smaller radius, or a circle";
-                    reader.refuse_at(&at("corner"), "the corners are rounder than it is wide", mend);
-                    return None;
-                }
-                OpeningShape::Rectangle { size, corner }
-            }
-            TransitionOpening::Polygon { sides, across } => {
-                let across = reader.length(&at("across"), across, Range::AboveZero);
-                let sides = reader.count(&at("sides"), sides, 3, MOST_SIDES)?;
-                OpeningShape::Polygon { sides, across: across? }
-            }
-        })
-    }
-}
-
-fn scaled(shape: OpeningShape, by: f64) -> OpeningShape {
-    match shape {
-        OpeningShape::Rectangle { size, corner } => {
-            OpeningShape::Rectangle { size: size * by, corner: corner * by }
-        }
-        OpeningShape::Round { diameter } => OpeningShape::Round { diameter: diameter * by },
-        OpeningShape::Polygon { sides, across } => OpeningShape::Polygon { sides, across: across * by },
-        OpeningShape::Point => OpeningShape::Point,
-    }
-}
 
 /// Which way a side looks, from east.
 fn heading(side: TransitionSide) -> f64 {
@@ -447,6 +349,11 @@ impl Spoken for StartTransition {
         let (floor, lid) =
             (self.floor || self.laid == TransitionLaid::Bottom, self.lid || self.laid == TransitionLaid::Top);
         for (path, has, shape, which) in [("floor", floor, bottom, "lower"), ("lid", lid, top, "upper")] {
+            if has && matches!(self.stands(), Stands::Half(_)) {
+                let message = format!("a half has no {which} end of its own to close");
+                reader.refuse_at(&format!("/say/{path}"), message, "leave it open, face beside face");
+                return None;
+            }
             if has && shape == OpeningShape::Point {
                 let message = format!("the {which} opening is a point: nothing closes it");
                 reader.refuse_at(&format!("/say/{path}"), message, "leave it open");

@@ -61,15 +61,10 @@ function motion(zone: ZoneView, fold: number, t: number): Frame {
   const [ox, oy] = two(zone.origin);
   const basis: Frame = { o: [ox, oy, 0], x: [nx, ny, 0], y: [-ny, nx, 0], z: [0, 0, 1] };
   const w = bend.allowance;
-  const p = (u: number, z: number): Vec => {
-    const [x, h] = bent(bend, fold, t, w + u, z);
-    return [x, 0, h];
-  };
-  const o = p(0, 0);
-  const [ex, ez] = [p(1, 0), p(0, 1)];
-  const x: Vec = [ex[0] - o[0], 0, ex[2] - o[2]];
-  const z: Vec = [ez[0] - o[0], 0, ez[2] - o[2]];
-  const local: Frame = { o: [o[0] - x[0] * w, 0, o[2] - x[2] * w], x, y: [0, 1, 0], z };
+  const [ux, uz] = bent(bend, fold, t, w, 0);
+  const angle = bend.angle * fold;
+  const [s, c] = [Math.sin(angle) * (bend.up ? 1 : -1), Math.cos(angle)];
+  const local: Frame = { o: [ux - c * w, 0, uz - s * w], x: [c, 0, s], y: [0, 1, 0], z: [-s, 0, c] };
   const back: Frame = {
     o: [-(ox * nx + oy * ny), -(-ox * ny + oy * nx), 0],
     x: [nx, -ny, 0],
@@ -209,6 +204,8 @@ export function placeAll(
       r,
       turn,
       allowance: bend?.allowance ?? 0,
+      // On a crease the faces of both panels meet; of a very sharp one not so far out.
+      half: bend?.creased ? angle / 2 : null,
       up: bend?.up ?? true,
       m: [...f.o, ...f.x, ...f.y, ...f.z],
     };
@@ -232,6 +229,20 @@ export function placeAll(
     if (p.flat) {
       put(p.m, x, y, t, top);
       put(p.m, x, y, 0, bottom);
+      continue;
+    }
+    if (p.half !== null) {
+      const across = -(x - p.ox) * p.ny + (y - p.oy) * p.nx;
+      const [s, c] = [Math.sin(p.half), Math.cos(p.half)];
+      for (const [z, to] of [
+        [t, top],
+        [0, bottom],
+      ] as const) {
+        const off = (z - t / 2) * Math.min(1 / c, 2);
+        const along = (p.up ? -off : off) * s;
+        const [ex, ey] = [p.ox + p.nx * along, p.oy + p.ny * along];
+        put(p.m, ex - p.ny * across, ey + p.nx * across, t / 2 + off * c, to);
+      }
       continue;
     }
     const u = (x - p.ox) * p.nx + (y - p.oy) * p.ny;

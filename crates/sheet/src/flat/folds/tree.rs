@@ -269,7 +269,7 @@ impl Tree {
         let [a, b] = self.ends(0, side);
         let inward = (b - a).normalize_or_zero().perp() * 1e-3;
         let zone = |s: f64| crate::formed::zones::zone_of(&self.base, a.lerp(b, s) + inward);
-        let first = zone(1e-4);
+        let first = zone(0.5);
         (1..20).any(|k| zone(k as f64 / 20.0) != first) || first.is_some_and(|z| !self.base[z].is_panel())
     }
 

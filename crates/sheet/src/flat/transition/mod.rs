@@ -6,6 +6,7 @@ use glam::DVec3;
 use hull::{Facet, Rings};
 use openings::{Opening, OpeningShape};
 
+pub mod face;
 pub mod hull;
 pub mod net;
 pub mod openings;

@@ -7,115 +7,12 @@ use ground::geom::{COINCIDENT, Contour, Vertex};
 use ground::reference::part;
 use shop::bend::{Allowance, setback};
 
-use super::hull::{Facet, Rings};
+use super::face::{Along, Face};
 use crate::flat::bend_allowance::bend_by;
 use crate::flat::bends::{BendFact, BendRole};
 use crate::flat::blank::Blank;
 use crate::flat::spec::Turn;
 use crate::formed::zones::{BendZone, Kind, Zone};
-
-/// What a side of a face runs along.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub enum Along {
-    Low,
-    /// The face that comes next against the clock, seen from above.
-    Next,
-    High,
-    Before,
-}
-
-/// A plane face on the middle of the sheet; its corners against the clock, seen from outside.
-#[derive(Clone, Debug)]
-pub struct Face {
-    pub name: String,
-    pub ring: Vec<DVec3>,
-    /// Of the side that leaves each corner.
-    pub along: Vec<Along>,
-    pub out: DVec3,
-    /// Of each side: how far it is cut back, for what it meets there.
-    pub cut_back: Vec<f64>,
-}
-
-impl Face {
-    pub fn of(facet: &Facet, rings: &Rings, name: String) -> Face {
-        let low = facet.low.iter().map(|i| (rings[0][*i], Along::Low));
-        let high = facet.high.iter().rev().map(|i| (rings[1][*i], Along::High));
-        let (mut ring, mut along): (Vec<DVec3>, Vec<Along>) = low.chain(high).unzip();
-        along[facet.low.len() - 1] = Along::Next;
-        let last = along.len() - 1;
-        along[last] = Along::Before;
-        let (mut k, mut n) = (0, ring.len());
-        // A place where two corners fall on one another has no side.
-        while k < n {
-            if ring[k].distance(ring[(k + 1) % n]) < COINCIDENT {
-                ring.remove(k);
-                along.remove(k);
-                n -= 1;
-            } else {
-                k += 1;
-            }
-        }
-        let cut_back = vec![0.0; ring.len()];
-        Face { name, ring, along, out: facet.out, cut_back }
-    }
-
-    /// A floor or a lid.
-    pub fn end(ring: &[DVec3], upper: bool, out: DVec3, name: String) -> Face {
-        let mut ring = ring.to_vec();
-        let along = if upper { Along::High } else { Along::Low };
-        if !upper {
-            ring.reverse();
-        }
-        let n = ring.len();
-        Face { name, ring, along: vec![along; n], out, cut_back: vec![0.0; n] }
-    }
-
-    pub fn area(&self) -> f64 {
-        let fan = |k: usize| (self.ring[k] - self.ring[0]).cross(self.ring[k + 1] - self.ring[0]);
-        (1..self.ring.len().saturating_sub(1)).map(fan).sum::<DVec3>().length() / 2.0
-    }
-
-    pub fn side(&self, along: Along) -> Option<usize> {
-        self.along.iter().position(|a| *a == along)
-    }
-
-    /// Ends of the side that leaves a corner.
-    pub fn ends(&self, k: usize) -> [DVec3; 2] {
-        [self.ring[k], self.ring[(k + 1) % self.ring.len()]]
-    }
-
-    /// Cut in two from the middle of its lower side or corner to that of its upper one: what comes first
-    /// against the clock, and what comes after.
-    pub fn halved(&self) -> [Face; 2] {
-        let middle = |along: Along| {
-            let at = self.side(along).map(|k| self.ends(k));
-            at.map(|[a, b]| (a + b) / 2.0)
-        };
-        let only = |before: Along, after: Along| {
-            let k = self.side(after)?;
-            (self.along[(k + self.ring.len() - 1) % self.ring.len()] == before).then(|| self.ring[k])
-        };
-        // Without a lower side the side before it runs to the corner where the next one leaves.
-        let low = middle(Along::Low).or_else(|| only(Along::Before, Along::Next)).unwrap_or_default();
-        let high = middle(Along::High).or_else(|| only(Along::Next, Along::Before)).unwrap_or_default();
-        let half = |name: &str, corners: &[(DVec3, Along)]| {
-            let kept: Vec<(DVec3, Along)> = (0..corners.len())
-                .filter(|k| corners[*k].0.distance(corners[(k + 1) % corners.len()].0) > COINCIDENT)
-                .map(|k| corners[k])
-                .collect();
-            let (ring, along): (Vec<DVec3>, Vec<Along>) = kept.into_iter().unzip();
-            let cut_back = vec![0.0; ring.len()];
-            Face { name: format!("{}-{name}", self.name), ring, along, out: self.out, cut_back }
-        };
-        let [right, left] = [Along::Next, Along::Before].map(|a| self.side(a).map(|k| self.ends(k)));
-        let [a, b] = right.unwrap_or([low, high]);
-        let [c, d] = left.unwrap_or([high, low]);
-        [
-            half("1", &[(d, Along::Low), (low, Along::Next), (high, Along::High), (c, Along::Before)]),
-            half("2", &[(low, Along::Low), (a, Along::Next), (b, Along::High), (high, Along::Before)]),
-        ]
-    }
-}
 
 /// A face hung on another: its parent, the side of that, and its own side.
 #[derive(Clone, Copy, Debug)]
@@ -148,7 +45,7 @@ pub enum NoNet {
 }
 
 /// Wide enough to be a line that can be wrapped, and too short for a side of an outline, mm.
-const LINE: f64 = 5e-7;
+const LINE: f64 = 1e-9;
 
 /// Of a crease: none, about the middle of the sheet.
 pub fn line_allowance() -> Allowance {
@@ -307,6 +204,7 @@ impl Laid<'_> {
             Along::High => "top",
             Along::Next => "right",
             Along::Before => "left",
+            Along::Seam => "seam",
         };
         format!("{}-{what}", face.name)
     }
@@ -450,6 +348,63 @@ impl Net {
             }
         }
         cuts.into_iter().for_each(|(i, s, by)| self.faces[i].cut_back[s] = by);
+        self.cut_tips();
+    }
+
+    /// Where a face that is cut back along a seam ends in a point, the seam goes on through its neighbour.
+    fn cut_tips(&mut self) {
+        let mut corners: Vec<(usize, usize, f64, f64)> = Vec::new();
+        for (i, face) in self.faces.iter().enumerate() {
+            let n = face.ring.len();
+            for s in (0..n).filter(|s| face.cut_back[*s] > 0.0) {
+                for tip in [s, (s + 1) % n] {
+                    // The other side of the face at that corner, and who hangs there.
+                    let other = if tip == s { (s + n - 1) % n } else { tip };
+                    let Some((j, r)) = self.beyond(i, other) else { continue };
+                    let (near, m) = (&self.faces[j], self.faces[j].ring.len());
+                    let at = face.ring[tip];
+                    let Some(k) = (0..m).find(|k| near.ring[*k].distance(at) < COINCIDENT) else { continue };
+                    let to = |f: &Face, side: usize| {
+                        let [a, b] = f.ends(side);
+                        (if a.distance(at) < COINCIDENT { b - a } else { a - b }).normalize_or_zero()
+                    };
+                    let rim = if k == r { (k + m - 1) % m } else { k };
+                    let first = to(face, s).angle_between(to(face, other));
+                    let second = first + to(near, r).angle_between(to(near, rim));
+                    if second > PI - 0.1 || near.cut_back[rim] > 0.0 {
+                        continue;
+                    }
+                    let [on_line, on_rim] = [first, second].map(|a| face.cut_back[s] / a.sin());
+                    let (before, after) = if k == r { (on_rim, on_line) } else { (on_line, on_rim) };
+                    corners.push((j, k, before, after));
+                }
+            }
+        }
+        // From the last corner of a face to the first, so that those before keep their places.
+        corners.sort_by_key(|c| std::cmp::Reverse((c.0, c.1)));
+        for (j, k, before, after) in corners {
+            self.faces[j].without_corner(k, before, after);
+            for (child, hung) in self.hung.iter_mut().enumerate() {
+                let Some(h) = hung else { continue };
+                let moved = |at: usize| at + usize::from(at >= k);
+                if h.parent == j {
+                    h.side = moved(h.side);
+                }
+                if child == j {
+                    h.own = moved(h.own);
+                }
+            }
+        }
+    }
+
+    /// The face that hangs on a side of another, or that it hangs on, and its side there.
+    fn beyond(&self, face: usize, side: usize) -> Option<(usize, usize)> {
+        let own = self.hung[face].filter(|h| h.own == side).map(|h| (h.parent, h.side));
+        own.or_else(|| {
+            let hangs = |h: &&Hung| h.parent == face && h.side == side;
+            let child = self.hung.iter().position(|h| h.as_ref().filter(hangs).is_some())?;
+            Some((child, self.hung[child]?.own))
+        })
     }
 }
 

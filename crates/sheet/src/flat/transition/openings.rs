@@ -192,8 +192,8 @@ impl Opening {
 /// Directions nearer than this are one, rad.
 const ANGLE: f64 = 1e-6;
 
-/// The corners of a round one between two straight sides, whose ends stay: together as long as the arc, as far
-/// as they can.
+/// The corners of a round one between two straight sides, whose ends stay: together as long as the arc, as
+/// far as they can.
 fn round_corner(c: &Corner, angles: &[f64]) -> Vec<DVec2> {
     let last = angles.len() - 1;
     let place = |k: usize, radius: f64| {

@@ -4,8 +4,9 @@ use std::f64::consts::{FRAC_PI_2, PI, TAU};
 
 use glam::DVec3;
 
+use super::face::{Along, Face};
 use super::hull::{Facet, Rings};
-use super::net::{Along, Face, Hung, Net};
+use super::net::{Hung, Net};
 
 /// What is made of it; headings from east, rad.
 #[derive(Clone, Copy, Debug, PartialEq)]
