@@ -1083,6 +1083,8 @@ export interface components {
             allowance: number;
             /** Format: double */
             angle: number;
+            /** @description A line, on which both panels are mitred. */
+            creased: boolean;
             /** Format: double */
             k: number;
             up: boolean;

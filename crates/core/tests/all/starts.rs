@@ -93,12 +93,13 @@ fn every_beginning_makes_what_its_picture_says(#[case] unit: LengthUnit) {
                 let bad: Vec<_> = p.findings.iter().filter(|f| f.severity != Severity::Note).collect();
                 assert!(bad.is_empty(), "{} in {unit:?}: {bad:?}", of.tag);
             }
-            // Facets stand round what is round, and a cone with square edges reaches a little further.
+            // Facets stand round what is round; a cone with square edges reaches a little further, and so do
+            // corners where creases meet.
             letters_stand_where_the_sizes_are(
                 of,
                 unit,
                 stands(&made(&parts[0], unit), of.stood),
-                exact.max(8e-3),
+                exact.max(1e-2),
             );
         }
     }

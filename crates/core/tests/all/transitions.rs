@@ -146,13 +146,13 @@ fn an_oblique_pyramid_by_its_edges() {
 /// A duct by hand: inside sizes less the radius at each bend, and DIN 6935 for the bends.
 #[test]
 fn a_bent_duct_by_hand() {
-    let (t, r, w, d) = (2.0, 3.0, 300.0, 200.0);
+    let (t, r, w, d): (f64, f64, f64, f64) = (2.0, 3.0, 300.0, 200.0);
     let p = din(
         "2",
         "3",
         &["transition rectangle 300 x 200 to rectangle 300 x 200 inside, 150 high, seam south-east"],
     );
-    let k = 0.65 + 0.5 * (r / t as f64).log10();
+    let k = 0.65 + 0.5 * (r / t).log10();
     let allowance = FRAC_PI_2 * (r + t / 2.0 * k);
     // At the seam the inner edges touch.
     assert_abs_diff_eq!(p.value("flat_length"), 2.0 * (w + d) - 6.0 * r + 3.0 * allowance, epsilon = 1e-3);
