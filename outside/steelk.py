@@ -24,7 +24,7 @@ def figures(job):
 
 # kg/mm³: EN 1993-1-1 (steel), EN 10088-1 (1.4301), the aluminium association's data (6061);
 # plywood by common practice, 600 to 700.
-DENSITIES = {"s235": 7.85e-6, "dc01": 7.85e-6, "1.4301": 7.9e-6, "6061-t6": 2.7e-6, "plywood": 0.65e-6}
+DENSITIES = {"s235": 7.85e-6, "dc01": 7.85e-6, "1.4301": 7.9e-6, "6061-t6": 2.7e-6, "plywood": 0.65e-6, "polyester": 1.39e-6}
 
 
 def densities(job):

@@ -39,7 +39,8 @@ def test_nothing_to_repair_and_the_area_told(mark, tmp_path):
     # Every bend says its angle and radius, in a text that stands on no other.
     bends = {e.dxf.layer for e in space.query("LINE")} & {"BEND_UP", "BEND_DOWN"}
     texts = [e for e in space.query("TEXT")]
-    assert not bends or any(e.dxf.text.startswith("BEND") and "R" in e.dxf.text for e in texts)
+    said = [e.dxf.text for e in texts]
+    assert not bends or any((s.startswith("BEND") and "R" in s) or s.startswith("CREASE") for s in said), said
     boxes = [box(e) for e in texts]
     for i, a in enumerate(boxes):
         for b in boxes[:i]:

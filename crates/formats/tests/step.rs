@@ -152,6 +152,7 @@ fn every_piece_of_the_sample_closes() {
                 is_sound(&String::from_utf8(bytes).unwrap(), &p.mark);
                 n += 1;
             }
+            Err(NoBody::Creased(mark)) => assert!(["P-117", "P-118"].contains(&mark.as_str()), "{mark}"),
             Err(e) => assert_eq!(e, NoBody::TooMany("P-111".into(), 2988)),
         }
     }
