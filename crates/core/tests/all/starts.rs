@@ -99,7 +99,7 @@ fn every_beginning_makes_what_its_picture_says(#[case] unit: LengthUnit) {
                 of,
                 unit,
                 stands(&made(&parts[0], unit), of.stood),
-                exact.max(1e-2),
+                exact.max(if of.tag == "transition" { 1.2e-2 } else { 8e-3 }),
             );
         }
     }

@@ -84,6 +84,11 @@ impl Face {
         (1..self.ring.len().saturating_sub(1)).map(fan).sum::<DVec3>().length() / 2.0
     }
 
+    /// A floor or a lid.
+    pub fn is_end(&self) -> bool {
+        self.along.iter().all(|a| *a == self.along[0])
+    }
+
     pub fn side(&self, along: Along) -> Option<usize> {
         self.along.iter().position(|a| *a == along)
     }

@@ -132,7 +132,11 @@ impl Flat {
         let rests = face.side(Along::Low).or_else(|| face.side(Along::High)).unwrap_or(0);
         let [a, b] = face.ends(rests);
         // Seen from inside what ran to the east runs to the west.
-        let x = (a - b).normalize_or_zero() * if face.along[rests] == Along::High { -1.0 } else { 1.0 };
+        let along_it =
+            (a - b).normalize_or_zero() * if face.along[rests] == Along::High { -1.0 } else { 1.0 };
+        // A floor lies as it stands.
+        let east = (DVec3::X - face.out * face.out.x).normalize_or(along_it);
+        let x = if face.is_end() { east } else { along_it };
         let y = (-face.out).cross(x);
         let o = face.ring[rests];
         Flat {
@@ -199,7 +203,7 @@ impl Laid<'_> {
     /// What a free side of a face is called.
     fn called(&self, face: &Face, side: usize) -> String {
         let what = match face.along[side] {
-            _ if self.net.is_end(face) => return format!("{}-{}", face.name, side + 1),
+            _ if face.is_end() => return format!("{}-{}", face.name, side + 1),
             Along::Low => "bottom",
             Along::High => "top",
             Along::Next => "right",
@@ -320,11 +324,6 @@ impl Laid<'_> {
 }
 
 impl Net {
-    /// A floor or a lid.
-    pub fn is_end(&self, face: &Face) -> bool {
-        face.along.iter().all(|a| *a == face.along[0])
-    }
-
     /// Cuts the sides back that meet another face without hanging on it, so that the inner edges touch:
     /// half a thickness each, and half of a gap.
     pub fn cut_back(&mut self, t: f64, gap: f64) {
