@@ -1,7 +1,9 @@
 // Transitions: a film pyramid from its picture to its 1:1 template, typed letter by letter.
 import { expect, figure, fresh, saved, test } from "./common";
 
-test("a pyramid from its picture, a flap typed to one of its edges, out as a 1:1 PDF", async ({ page }) => {
+test("a pyramid from its picture, a flap typed to one of its edges, out as a 1:1 PDF", async ({
+  page,
+}) => {
   await fresh(page);
   const id = page.url().match(/jobs\/([^/?]+)/)![1]!;
   // The server answers late and unevenly.

@@ -18,7 +18,7 @@ use crate::flat::transition::TransitionFact;
 use crate::flat::transition::hull::{Rings, facets, moved_out};
 use crate::flat::transition::net::{Made, NoNet};
 use crate::flat::transition::openings::{Opening, OpeningShape};
-use crate::flat::transition::unrolled::{Laying, Stands, unrolled};
+use crate::flat::transition::unrolled::{Laying, NotThere, Stands, unrolled};
 
 pub static VERB: Verb = Verb {
     tag: "start_transition",
@@ -360,6 +360,11 @@ impl Spoken for StartTransition {
                 return None;
             }
         }
+        if self.stands != TransitionStands::Whole && self.seam != TransitionSeam::Usual {
+            let mend = "leave the seam out, or write all round";
+            reader.refuse_at("/say/seam", "only what goes all round has a seam", mend);
+            return None;
+        }
         let laying = Laying {
             seam: self.seam(is_round),
             gap: gap?,
@@ -412,12 +417,16 @@ impl Begins for TransitionSpec {
             turn.tell.refuse_at("/say/height", "one opening runs into the other", mend);
             return None;
         };
-        let ends = [&self.openings[0], &self.openings[1]].map(Opening::normal);
-        let mut net = match unrolled(&faces, &rings, ends, &self.laying) {
+        let mut net = match unrolled(&faces, &rings, &self.openings, &self.laying) {
             Ok(net) => net,
-            Err(side) => {
+            Err(NotThere::Side(side)) => {
                 let mend = "leave it out: write without another one, or all round";
                 turn.tell.refuse_at("/say/stands", format!("no side looks to the {side}"), mend);
+                return None;
+            }
+            Err(NotThere::Half) => {
+                let mend = "write another half, or all round";
+                turn.tell.refuse_at("/say/stands", "no straight cut parts it in halves there", mend);
                 return None;
             }
         };

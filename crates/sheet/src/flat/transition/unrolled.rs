@@ -7,6 +7,7 @@ use glam::DVec3;
 use super::face::{Along, Face};
 use super::hull::{Facet, Rings};
 use super::net::{Hung, Net};
+use super::openings::Opening;
 
 /// What is made of it; headings from east, rad.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -57,13 +58,38 @@ fn opened(faces: &[Face], at: f64) -> Vec<Face> {
     out
 }
 
-/// The faces as they hang on one another; else the way that no side looks.
+/// Why it is not there.
+pub enum NotThere {
+    /// No side looks this way.
+    Side(&'static str),
+    /// No straight line from opening to opening parts it in halves.
+    Half,
+}
+
+/// Whether what begins and ends here is cut through the middles of both openings, square to the way that the
+/// half looks.
+fn is_half(row: &[Face], openings: &[Opening; 2], looks: f64) -> bool {
+    let way = DVec3::new(looks.cos(), looks.sin(), 0.0);
+    let through = |face: Option<&Face>, along: Along| {
+        let ends = face.and_then(|f| Some(f.ends(f.side(along)?)));
+        ends.is_some_and(|[a, b]| {
+            let met = if along == Along::Next { [a, b] } else { [b, a] };
+            (0..2).all(|k| (met[k] - openings[k].o).dot(way).abs() < NEAR)
+        })
+    };
+    through(row.first(), Along::Before) && through(row.last(), Along::Next)
+}
+
+/// How far from the middle an end of a cut through it may lie, mm.
+const NEAR: f64 = 1e-3;
+
+/// The faces as they hang on one another.
 pub fn unrolled(
     facets: &[Facet],
     rings: &Rings,
-    ends: [DVec3; 2],
+    openings: &[Opening; 2],
     how: &Laying,
-) -> Result<Net, &'static str> {
+) -> Result<Net, NotThere> {
     let mut numbered = 0;
     let faces: Vec<Face> = facets
         .iter()
@@ -87,7 +113,8 @@ pub fn unrolled(
                 off.min(TAU - off) < SAME
             };
             if !faces.iter().any(gone) {
-                return Err(NAMED.iter().find(|n| n.1 == at).map_or("there", |n| n.0));
+                let side = NAMED.iter().find(|n| from(n.1, at) < SAME).map_or("side told", |n| n.0);
+                return Err(NotThere::Side(side));
             }
             let mut kept: Vec<Face> = faces.iter().filter(|f| !gone(f)).cloned().collect();
             kept.sort_by(|a, b| from(at, heading(a.out)).total_cmp(&from(at, heading(b.out))));
@@ -108,6 +135,9 @@ pub fn unrolled(
                     let [before, _] = f.halved();
                     kept.push(before);
                 }
+            }
+            if !is_half(&kept, openings, at) {
+                return Err(NotThere::Half);
             }
             kept
         }
@@ -151,7 +181,7 @@ pub fn unrolled(
             continue;
         }
         let along = if upper { Along::High } else { Along::Low };
-        let out = if upper { ends[1] } else { -ends[0] };
+        let out = if upper { openings[1].normal() } else { -openings[0].normal() };
         let end =
             Face::end(&rings[usize::from(upper)], upper, out, if upper { "lid" } else { "floor" }.into());
         let at = row.len();
