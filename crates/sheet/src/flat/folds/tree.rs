@@ -269,8 +269,10 @@ impl Tree {
         let [a, b] = self.ends(0, side);
         let inward = (b - a).normalize_or_zero().perp() * 1e-3;
         let zone = |s: f64| crate::formed::zones::zone_of(&self.base, a.lerp(b, s) + inward);
+        // At its ends other faces come near a face that ends in a point.
         let first = zone(0.5);
-        (1..20).any(|k| zone(k as f64 / 20.0) != first) || first.is_some_and(|z| !self.base[z].is_panel())
+        let mut places = (1..20).map(|k| k as f64 / 20.0).chain([2e-3, 1.0 - 2e-3]);
+        places.any(|s| zone(s) != first) || first.is_some_and(|z| !self.base[z].is_panel())
     }
 
     fn leg_edge(&self, name: &str) -> String {
