@@ -138,6 +138,13 @@ fn speeds(c: &mut Criterion) {
     c.bench_function("a hopper with flanges and 60 holes", |b| {
         b.iter(|| evaluate_frame(black_box(&empty), black_box(&chute)))
     });
+    let round = "piece P-1 \"to round\", 2 thick s235\n  \
+        transition rectangle 600 x 400 to round ⌀250, 300 high, 60 east, tilted 10° to the north, 24 lines\n";
+    let round = text::read_piece(round).0.unwrap();
+    assert!(evaluate_piece(&empty, &round).flat.bends.len() == 96);
+    c.bench_function("a square-to-round with 96 creases", |b| {
+        b.iter(|| evaluate_piece(black_box(&empty), black_box(&round)))
+    });
     // A profile of tangent arcs; bars beside one another.
     let profile = "piece P-1 \"rib\", 0 off, 18 thick plywood\n  plate 480 x 420\n  round 60\n  hole ⌀90\n";
     let with_profile = Job { pieces: vec![text::read_piece(profile).0.unwrap()], ..empty.clone() };

@@ -1,5 +1,6 @@
 //! Choices that lines tell and geometry follows.
 
+use glam::DVec2;
 use ground::word;
 
 word! {
@@ -203,5 +204,53 @@ word! {
 impl ConeEnds {
     pub fn is_square(&self) -> bool {
         *self == ConeEnds::Square
+    }
+}
+
+word! {
+    /// A side, by the compass.
+    pub enum Compass {
+        South,
+        East,
+        #[default]
+        North,
+        West,
+    }
+}
+
+impl Compass {
+    /// Against the clock, seen from above.
+    pub const ALL: [Compass; 4] = [Compass::South, Compass::East, Compass::North, Compass::West];
+
+    pub fn name(self) -> &'static str {
+        match self {
+            Compass::South => "south",
+            Compass::East => "east",
+            Compass::North => "north",
+            Compass::West => "west",
+        }
+    }
+
+    /// The way that it looks.
+    pub fn out(self) -> DVec2 {
+        match self {
+            Compass::South => DVec2::NEG_Y,
+            Compass::East => DVec2::X,
+            Compass::North => DVec2::Y,
+            Compass::West => DVec2::NEG_X,
+        }
+    }
+
+    pub fn next(self) -> Compass {
+        Compass::ALL[(self as usize + 1) % 4]
+    }
+
+    pub fn across(self) -> Compass {
+        Compass::ALL[(self as usize + 2) % 4]
+    }
+
+    /// The next, or the one before.
+    pub fn beside(self, next: bool) -> Compass {
+        Compass::ALL[(self as usize + if next { 1 } else { 3 }) % 4]
     }
 }

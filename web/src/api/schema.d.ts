@@ -1502,6 +1502,11 @@ export interface components {
             /** @description The job as it stands, then its variants. */
             rows: components["schemas"]["VariantRow"][];
         };
+        /**
+         * @description A side, by the compass.
+         * @enum {string}
+         */
+        Compass: "south" | "east" | "north" | "west";
         CompleteBody: {
             bench: components["schemas"]["BenchName"];
             lines?: components["schemas"]["Standing"][];
@@ -2936,7 +2941,7 @@ export interface components {
              */
             tall?: string;
             /** @default north */
-            taller?: components["schemas"]["HopperSide"];
+            taller?: components["schemas"]["Compass"];
             /** @default  */
             thickness?: string;
             /** @default  */
@@ -2944,11 +2949,6 @@ export interface components {
             /** @default  */
             top_y?: string;
         };
-        /**
-         * @description A side of it, by the compass.
-         * @enum {string}
-         */
-        HopperSide: "south" | "east" | "north" | "west";
         IdsView: {
             /** @description Items of this kind go by the first list, all others by the second; empty where all go by the second. */
             lettered: string;
@@ -5342,7 +5342,11 @@ export interface components {
             scale?: string;
             /** @default usual */
             seam?: components["schemas"]["TransitionSeam"];
-            /** @default whole */
+            /**
+             * @default {
+             *       "kind": "whole"
+             *     }
+             */
             stands?: components["schemas"]["TransitionStands"];
             /**
              * @description Of the upper opening about its middle, and the side that rises.
@@ -5350,7 +5354,7 @@ export interface components {
              */
             tilt?: string;
             /** @default north */
-            tilted?: components["schemas"]["TransitionSide"];
+            tilted?: components["schemas"]["Compass"];
             /**
              * @default {
              *       "depth": "",
@@ -5868,16 +5872,19 @@ export interface components {
          * @enum {string}
          */
         TransitionSeam: "usual" | "south" | "south_east" | "east" | "north_east" | "north" | "north_west" | "west" | "south_west";
-        /**
-         * @description A side of a transition, by the compass.
-         * @enum {string}
-         */
-        TransitionSide: "south" | "east" | "north" | "west";
-        /**
-         * @description What of a transition is made.
-         * @enum {string}
-         */
-        TransitionStands: "whole" | "no_south" | "no_east" | "no_north" | "no_west" | "south_half" | "east_half" | "north_half" | "west_half";
+        /** @description What of a transition is made. */
+        TransitionStands: {
+            /** @enum {string} */
+            kind: "whole";
+        } | {
+            /** @enum {string} */
+            kind: "without";
+            side?: components["schemas"]["Compass"];
+        } | {
+            /** @enum {string} */
+            kind: "half";
+            side?: components["schemas"]["Compass"];
+        };
         /**
          * @description What a tray's width, depth and height run over.
          * @enum {string}

@@ -123,7 +123,8 @@ fn bends(p: &PieceResult, at: &[DAffine3], out: &mut Vec<Thing>) {
         let point = at[k].transform_point3(p.zones[k].centre().extend(p.thickness / 2.0));
         let thing = Thing::new(&b.name, format!("bend {}", b.label), ThingKind::Bend, Probe::Point(point));
         out.push(Thing {
-            radius: Some(b.radius),
+            // A crease has none.
+            radius: (!b.creased).then_some(b.radius),
             bent: Some(Bent { angle: b.angle, up: b.up, shorter }),
             ..thing
         });

@@ -41,24 +41,34 @@ fn stands(p: &PieceResult) -> BTreeMap<usize, DAffine3> {
     out
 }
 
-/// The ends of the sides along each opening, on the middle of the sheet where it stands.
-fn rims(p: &PieceResult) -> [Vec<[DVec3; 2]>; 2] {
+/// The ends of the sides that are called so, on the middle of the sheet where it stands.
+fn sides(p: &PieceResult, end: &str) -> Vec<[DVec3; 2]> {
     let stand = stands(p);
-    ["-bottom", "-top"].map(|end| {
-        let on = |k: usize| p.tags[p.flat.outer.vertices[k].tag as usize].ends_with(end);
-        let segments: Vec<_> = p.flat.outer.segments().collect();
-        (0..segments.len())
-            .filter(|k| on(*k) && segments[*k].length() > 1e-3)
-            .filter_map(|k| {
-                let s = segments[k];
-                let middle = (s.a + s.b) / 2.0;
-                // The ends of bends lie along an opening too.
-                let panel =
-                    (0..p.zones.len()).find(|z| p.zones[*z].is_panel() && p.zones[*z].off(middle) < 1e-4)?;
-                Some([s.a, s.b].map(|q| stand[&panel].transform_point3(q.extend(p.thickness / 2.0))))
-            })
-            .collect()
-    })
+    let on = |k: usize| p.tags[p.flat.outer.vertices[k].tag as usize].ends_with(end);
+    let segments: Vec<_> = p.flat.outer.segments().collect();
+    (0..segments.len())
+        .filter(|k| on(*k) && segments[*k].length() > 1e-3)
+        .filter_map(|k| {
+            let s = segments[k];
+            let middle = (s.a + s.b) / 2.0;
+            // The ends of bends lie along an opening too.
+            let panel =
+                (0..p.zones.len()).find(|z| p.zones[*z].is_panel() && p.zones[*z].off(middle) < 1e-4)?;
+            Some([s.a, s.b].map(|q| stand[&panel].transform_point3(q.extend(p.thickness / 2.0))))
+        })
+        .collect()
+}
+
+/// Those along the lower and the upper opening.
+fn rims(p: &PieceResult) -> [Vec<[DVec3; 2]>; 2] {
+    ["-bottom", "-top"].map(|end| sides(p, end))
+}
+
+/// The middle of the circle through three places.
+fn round_about(a: DVec3, b: DVec3, c: DVec3) -> DVec3 {
+    let (u, v) = (b - a, c - a);
+    let w = u.cross(v);
+    a + (w.cross(u) * v.length_squared() + v.cross(w) * u.length_squared()) / (2.0 * w.length_squared())
 }
 
 /// Corners that several sides share, once each.
@@ -97,7 +107,8 @@ fn area(p: &PieceResult) -> f64 {
 fn a_cube_is_six_squares() {
     let line = |laid: &str| {
         format!(
-            "transition rectangle 100 x 100 to rectangle 100 x 100 middle, 100 high, creased, {laid}closed below, closed above"
+            "transition rectangle 100 x 100 to rectangle 100 x 100 middle, 100 high, creased, {laid}\
+             closed below, closed above"
         )
     };
     for laid in ["", "round the bottom, ", "round the top, "] {
@@ -116,9 +127,8 @@ fn an_oblique_pyramid_by_its_edges() {
     let p = din(
         "0.1",
         "1",
-        &[
-            "transition rectangle 60 x 40 to point middle, 50 high, 25 east, 10 north, creased, seam south-east",
-        ],
+        &["transition rectangle 60 x 40 to point middle, 50 high, 25 east, 10 north, creased, \
+             seam south-east"],
     );
     let tip = DVec3::new(25.0, 10.0, 50.0);
     let low =
@@ -172,10 +182,9 @@ fn a_bent_duct_by_hand() {
     let inch = din(
         "0.078740157in",
         "0.118110236in",
-        &[
-            "transition rectangle 11.811023622in x 7.874015748in to rectangle 11.811023622in x 7.874015748in inside, \
-           5.905511811in high, seam south-east",
-        ],
+        &["transition rectangle 11.811023622in x 7.874015748in to \
+             rectangle 11.811023622in x 7.874015748in inside, \
+           5.905511811in high, seam south-east"],
     );
     assert_abs_diff_eq!(
         inch.value("flat_length"),
@@ -326,8 +335,10 @@ proptest! {
         height in 10u32..500, east in -200i32..200, north in -200i32..200,
         turn in 0u32..360, tilt in 0u32..50, lines in 2usize..9, seam in 0usize..9,
     ) {
-        let seams = ["", ", seam south", ", seam south-east", ", seam east", ", seam north-east", ", seam north",
-            ", seam north-west", ", seam west", ", seam south-west"];
+        let seams = [
+            "", ", seam south", ", seam south-east", ", seam east", ", seam north-east", ", seam north",
+            ", seam north-west", ", seam west", ", seam south-west",
+        ];
         let line = format!(
             "transition {} to {} middle, {height} high, {east} east, {north} north, turned {turn}°, tilted \
              {tilt}° to the east, {lines} lines, creased{}",
@@ -338,7 +349,7 @@ proptest! {
             let points = matches!((&low, &high), (Shape::Point, Shape::Point));
             // Only where the planes of the openings run into one another.
             let reach = 400.0 * 2.0f64.sqrt();
-            let steep = reach * f64::from(tilt).to_radians().tan() + 200.0 * f64::from(tilt).to_radians().tan();
+            let steep = (reach + 200.0) * f64::from(tilt).to_radians().tan();
             prop_assert!(points || f64::from(height) < steep + 1.0, "{line}: {:?}", p.faults);
             return Ok(());
         }
@@ -346,6 +357,12 @@ proptest! {
         prop_assert_eq!(crosses, p.findings.iter().any(|f| f.check == "overlap"), "{}", line);
         if crosses {
             return Ok(());
+        }
+        // Both sides of the seam come to lie on one another.
+        let [left, right] = ["-left", "-right"].map(|end| sides(&p, end));
+        prop_assert_eq!((left.len(), right.len()), (1, 1), "{}", line);
+        for (q, r) in [(left[0][0], right[0][1]), (left[0][1], right[0][0])] {
+            prop_assert!(q.distance(r) < 1e-3, "{line}: the seam is {} open", q.distance(r));
         }
         let [below, above] = rims(&p);
         let planes = [&below, &above].map(|sides| {
@@ -382,9 +399,11 @@ proptest! {
                 }
             }
             if let Shape::Round(_) = shape {
-                let middle = all.iter().sum::<DVec3>() / all.len() as f64;
-                let off = sorted(all.iter().map(|q| q.distance(middle)).collect());
-                let _ = off;
+                let middle = round_about(all[0], all[all.len() / 3], all[2 * all.len() / 3]);
+                for q in all {
+                    let off = q.distance(middle) - all[0].distance(middle);
+                    prop_assert!(off.abs() < 2e-3, "{line}: {off} off round");
+                }
             }
         }
         if let [Some((a, _, low_all)), Some((b, _, high_all))] = &planes {
@@ -407,10 +426,12 @@ proptest! {
         height in 40u32..400, east in -60i32..60, north in -60i32..60, t in 5u32..40,
     ) {
         let line = format!(
-            "transition rectangle {a} x {b} to rectangle {c} x {d} inside, {height} high, {east} east, {north} north"
+            "transition rectangle {a} x {b} to rectangle {c} x {d} inside, {height} high, {east} east, \
+             {north} north"
         );
         let t = f64::from(t) / 10.0;
-        let p = evaluate_piece(&job(school(BendMethod::Din6935)), &piece(&format!("{t}"), &format!("{t}"), &[&line]));
+        let told = format!("{t}");
+        let p = evaluate_piece(&job(school(BendMethod::Din6935)), &piece(&told, &told, &[&line]));
         prop_assume!(p.faults.is_empty());
         let stand = stands(&p);
         let [low, _] = rims(&p);
@@ -422,11 +443,13 @@ proptest! {
         }
         let inner: Vec<(DVec3, DVec3)> = stand
             .iter()
-            .map(|(k, s)| (s.transform_vector3(DVec3::Z), s.transform_point3(p.zones[*k].region[0].extend(t))))
+            .map(|(k, s)| (k, s, DVec3::Z))
+            .map(|(k, s, up)| (s.transform_vector3(up), s.transform_point3(p.zones[*k].region[0].extend(t))))
             .collect();
         prop_assert_eq!(inner.len(), 4);
         for (size, height) in [([a, b], 0.0), ([c, d], f64::from(height))] {
-            let way = if normal.dot(inner.iter().map(|i| i.1).sum::<DVec3>() / 4.0 - at) > 0.0 { 1.0 } else { -1.0 };
+            let middle = inner.iter().map(|i| i.1).sum::<DVec3>() / 4.0;
+            let way = normal.dot(middle - at).signum();
             let off = normal.dot(at) + way * height;
             let corner = |i: usize, j: usize| {
                 let m = DMat3::from_cols(inner[i].0, inner[j].0, normal).transpose();
@@ -459,7 +482,7 @@ fn order(p: &PieceResult) -> Vec<usize> {
     "transition rectangle 50 x 50 to rectangle 400 x 400, 50 high, tilted 45° to the north",
     "/say/height"
 )]
-#[case("transition rectangle 50 x 50 corners R25 to point, 50 high", "/say/bottom/corner")]
+#[case("transition rectangle 50 x 50 corners R26 to point, 50 high", "/say/bottom/corner")]
 #[case("transition polygon 2 sides, 50 across to point, 50 high", "/say/bottom/sides")]
 #[case("transition round ⌀50 to point, 50 high, 1 lines", "/say/lines")]
 #[case("transition round ⌀50 to point, 50 high, scaled 0", "/say/scale")]
@@ -484,7 +507,7 @@ fn what_cannot_be_is_refused(#[case] line: &str, #[case] path: &str) {
 fn creased_solids_are_as_heavy_as_their_flats() {
     for line in [
         "transition rectangle 180 x 140 to rectangle 60 x 40, 120 high, middle, creased",
-        "transition rectangle 100 x 100 to rectangle 100 x 100, 80 high, middle, creased, round the bottom, closed below",
+        "transition rectangle 100 x 100 to rectangle 100 x 100, 80 high, middle, creased, round the bottom",
         "transition rectangle 80 x 80 to point, 90 high, middle, creased",
         "transition rectangle 250 x 250 to round ⌀160, 180 high, inside, 20 east, seam north gap 0.5",
         "transition round ⌀300 to round ⌀160, 200 high, 90 north, 8 lines",
@@ -494,4 +517,79 @@ fn creased_solids_are_as_heavy_as_their_flats() {
         assert!(solid.is_watertight(), "{line}");
         assert_relative_eq!(solid.volume(), 2.0 * area(&p), max_relative = 2e-3);
     }
+}
+
+/// A side runs over a bend however short the leg beyond it is; the side of a face that ends in a point runs
+/// over none.
+#[test]
+fn sides_run_over_bends_or_do_not() {
+    let faults = |t: &str, texts: &[&str]| {
+        let p = evaluate_piece(&job(school(BendMethod::Din6935)), &piece(t, "2", texts));
+        p.faults.into_iter().map(|f| f.fault.message).collect::<Vec<_>>()
+    };
+    let of = faults("2", &["strip 50 wide: 400, up 90°, 12", "fold start-1.north up 90°, 20"]);
+    assert!(of.len() == 1 && of[0].contains("runs over bends"), "{of:?}");
+    let line = "transition rectangle 120 x 90 corners R10 to round ⌀60, 80 high, 3 lines, seam west gap 1";
+    assert_eq!(faults("1", &[line, "flap start-1.west-1-right, 0.5"]), Vec::<String>::new());
+}
+
+/// Round its bottom, bent: the floor by hand. No corner of it is cut off where its sides meet unbent.
+#[test]
+fn the_floor_of_a_bent_pyramid_by_hand() {
+    let (t, r, h) = (2.0f64, 3.0f64, 60.0f64);
+    let line =
+        "transition rectangle 100 x 100 to point inside, 60 high, bent, round the bottom, closed below";
+    let p = din("2", "3", &[line]);
+    let floor = p.zones.iter().find(|z| z.name.ends_with("floor")).unwrap();
+    assert_eq!(floor.region.len(), 4, "{:?}", floor.region);
+    let half = 50.0f64;
+    for got in [floor.max.x - floor.min.x, floor.max.y - floor.min.y] {
+        // The middle of the sheet lies out by half a thickness square to the side.
+        let middle = half + t / 2.0 * half.hypot(h) / h;
+        let turn = (-half / half.hypot(h)).acos();
+        assert_abs_diff_eq!(got, 2.0 * (middle - (r + t / 2.0) * (turn / 2.0).tan()), epsilon = 1e-9);
+    }
+    assert!(p.tags.iter().all(|t| !t.ends_with("-seam")));
+}
+
+/// Along a seam with a gap nothing comes nearer to its middle than half of that, at its tip neither.
+#[test]
+fn a_seam_is_open_up_to_its_tip() {
+    let gap = 3.0;
+    let p =
+        din("1", "2", &["transition rectangle 300 x 300 to round ⌀160 middle, 200 high, seam north gap 3"]);
+    let [left, right] = ["-left", "-right"].map(|end| sides(&p, end)[0]);
+    // Either neighbour has a corner taken off.
+    let cut = sides(&p, "-seam");
+    assert_eq!(cut.len(), 2);
+    let tip = (cut[0][0] + cut[1][0]) / 2.0;
+    let middle = |s: [DVec3; 2]| (s[0] + s[1]) / 2.0;
+    let across = (middle(right) - middle(left)).normalize();
+    let at = (middle(right) + middle(left)) / 2.0;
+    assert_relative_eq!((middle(right) - middle(left)).length(), gap, max_relative = 1e-6);
+    let mut looked = 0;
+    for (k, stand) in stands(&p) {
+        let ring: Vec<DVec3> =
+            p.zones[k].region.iter().map(|q| stand.transform_point3(q.extend(0.5))).collect();
+        if ring.iter().all(|q| q.distance(tip) > 12.0) {
+            continue;
+        }
+        let side = ring.iter().map(|q| (*q - at).dot(across)).sum::<f64>().signum();
+        for q in ring {
+            // The seam is straight in the flat: past its tip it turns with the crease by a hair.
+            assert!((q - at).dot(across) * side > gap / 2.0 * 0.98, "{} at {q}", p.zones[k].name);
+            looked += 1;
+        }
+    }
+    assert!(looked > 10, "{looked}");
+}
+
+/// A rectangle as round as it is wide is a circle.
+#[test]
+fn corners_may_take_all_of_a_side() {
+    let p = din("0.5", "1", &["transition rectangle 80 x 80 corners R40 to point middle, 60 high, 24 lines"]);
+    let [low, _] = rims(&p);
+    let girth: f64 = low.iter().map(|s| s[0].distance(s[1])).sum();
+    assert_relative_eq!(girth, 80.0 * PI, max_relative = 1e-4);
+    assert_relative_eq!(area(&p), PI * 40.0 * 40f64.hypot(60.0), max_relative = 2e-3);
 }

@@ -4,7 +4,7 @@
 use glam::{DVec2, DVec3};
 use ground::geom::COINCIDENT;
 use ground::geom::convex::clipped;
-use ground::word;
+use sheet::choices::Compass;
 
 /// An opening in plan.
 #[derive(Clone, Copy, Debug)]
@@ -15,56 +15,8 @@ pub struct Opening {
 
 impl Opening {
     /// How far its edge lies out on a side.
-    fn edge(&self, side: HopperSide) -> f64 {
+    fn edge(&self, side: Compass) -> f64 {
         self.middle.dot(side.out()) + self.size.dot(side.out().abs()) / 2.0
-    }
-}
-
-word! {
-    /// A side of it, by the compass.
-    pub enum HopperSide {
-        South,
-        East,
-        #[default]
-        North,
-        West,
-    }
-}
-
-impl HopperSide {
-    /// Against the clock, seen from above.
-    pub const ALL: [HopperSide; 4] =
-        [HopperSide::South, HopperSide::East, HopperSide::North, HopperSide::West];
-
-    pub fn name(self) -> &'static str {
-        match self {
-            HopperSide::South => "south",
-            HopperSide::East => "east",
-            HopperSide::North => "north",
-            HopperSide::West => "west",
-        }
-    }
-
-    fn out(self) -> DVec2 {
-        match self {
-            HopperSide::South => DVec2::NEG_Y,
-            HopperSide::East => DVec2::X,
-            HopperSide::North => DVec2::Y,
-            HopperSide::West => DVec2::NEG_X,
-        }
-    }
-
-    pub fn next(self) -> HopperSide {
-        HopperSide::ALL[(self as usize + 1) % 4]
-    }
-
-    fn across(self) -> HopperSide {
-        HopperSide::ALL[(self as usize + 2) % 4]
-    }
-
-    /// The next, or the one before.
-    pub fn beside(self, next: bool) -> HopperSide {
-        HopperSide::ALL[(self as usize + if next { 1 } else { 3 }) % 4]
     }
 }
 
@@ -75,7 +27,7 @@ pub struct HopperShape {
     pub top: Opening,
     pub height: f64,
     /// A side whose upper edge stands at another height.
-    pub taller: Option<(HopperSide, f64)>,
+    pub taller: Option<(Compass, f64)>,
     /// How far inside of the told faces the inner ones lie.
     pub inwards: f64,
     pub thickness: f64,
@@ -99,7 +51,7 @@ impl Plane {
 /// outside, and where that plane stands.
 #[derive(Clone, Debug)]
 pub struct Face {
-    pub side: HopperSide,
+    pub side: Compass,
     pub ring: Vec<DVec2>,
     pub o: DVec3,
     pub x: DVec3,
@@ -124,7 +76,7 @@ impl Face {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum NoHopper {
     /// Of this side nothing is left.
-    Side(HopperSide),
+    Side(Compass),
     /// Between the inner faces nothing is left of the lower or the upper opening.
     Closed { upper: bool },
     /// The plane of the upper opening runs into the lower one.
@@ -133,7 +85,7 @@ pub enum NoHopper {
 
 impl HopperShape {
     /// How high the upper edge of a side stands; of one beside a taller one, its middle.
-    fn height_at(&self, side: HopperSide) -> f64 {
+    fn height_at(&self, side: Compass) -> f64 {
         match self.taller {
             Some((taller, high)) if side == taller => high,
             Some((taller, high)) if side != taller.across() => (high + self.height) / 2.0,
@@ -142,7 +94,7 @@ impl HopperShape {
     }
 
     /// The plane of the inner face of a side: through both of its told edges, moved inwards.
-    pub fn plane(&self, side: HopperSide) -> Plane {
+    pub fn plane(&self, side: Compass) -> Plane {
         let (out, along) = (side.out(), side.out().perp());
         let (from, to) = (self.bottom.edge(side), self.top.edge(side));
         let up = (out * (to - from)).extend(self.height_at(side));
@@ -170,10 +122,10 @@ impl HopperShape {
 
     /// The inner faces. Where the edge of a side is told to be that of its outer face (`outer`), at an
     /// opening, that one lies in the opening's plane.
-    pub fn faces(&self, outer: &dyn Fn(HopperSide, bool) -> bool) -> Result<Vec<Face>, NoHopper> {
-        let sides = HopperSide::ALL.map(|s| self.plane(s));
+    pub fn faces(&self, outer: &dyn Fn(Compass, bool) -> bool) -> Result<Vec<Face>, NoHopper> {
+        let sides = Compass::ALL.map(|s| self.plane(s));
         let level = [false, true].map(|upper| self.end(upper));
-        let low = HopperSide::ALL.map(|s| {
+        let low = Compass::ALL.map(|s| {
             let [a, b] = [s, s.next()].map(|s| s.out() * self.bottom.edge(s));
             (a + b).extend(0.0)
         });
@@ -186,7 +138,7 @@ impl HopperShape {
                 + self.bottom.middle.distance(self.top.middle)
                 + self.height
                 + self.taller.map_or(0.0, |t| t.1));
-        HopperSide::ALL
+        Compass::ALL
             .into_iter()
             .zip(sides)
             .map(|(side, plane)| {
@@ -202,8 +154,7 @@ impl HopperShape {
                 let o = middle + plane.out * (plane.off - plane.out.dot(middle));
                 let square = [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)];
                 let mut ring: Vec<DVec2> = square.map(|(x, y)| DVec2::new(x, y) * reach).into();
-                let others =
-                    HopperSide::ALL.into_iter().zip(sides).filter(|(s, _)| *s != side).map(|(_, p)| p);
+                let others = Compass::ALL.into_iter().zip(sides).filter(|(s, _)| *s != side).map(|(_, p)| p);
                 for p in others.chain(ends) {
                     let way = DVec2::new(p.out.dot(x), p.out.dot(y));
                     ring = clipped(&ring, way, p.off - p.out.dot(o));

@@ -7,9 +7,10 @@ use glam::{DMat2, DVec2, DVec3};
 use ground::geom::{COINCIDENT, Contour};
 use ground::quantity::Display;
 use ground::reader::Tell;
+use sheet::choices::Compass;
 use sheet::{EdgeEnd, EdgeFold, EdgeHole};
 
-use super::hoppers::{Face, HopperShape, HopperSide, Plane};
+use super::hoppers::{Face, HopperShape, Plane};
 use super::plates::Cutting;
 
 /// Flanges of one line; lengths in mm, angles in rad.
@@ -20,7 +21,7 @@ pub struct Rim {
     pub of: String,
     pub upper: bool,
     /// The sides that it is told of; all of them where none is.
-    pub sides: Vec<HopperSide>,
+    pub sides: Vec<Compass>,
     pub width: f64,
     pub inwards: bool,
     /// Between the side and its flange; none for level with the opening.
@@ -91,7 +92,7 @@ impl RimHoles {
 /// The flanges of a hopper: which line tells that of each side and opening.
 #[derive(Default)]
 pub struct Rims<'a> {
-    told: Vec<(HopperSide, bool, &'a Rim)>,
+    told: Vec<(Compass, bool, &'a Rim)>,
 }
 
 /// An edge of a face on an opening, and what its flange stands beside.
@@ -124,13 +125,7 @@ impl Rimmed {
 
 impl<'a> Rims<'a> {
     /// Those that stand on one hopper, whose sides are these. What cannot be is told of its own line.
-    pub fn of(
-        tell: &mut Tell,
-        rims: &'a [Rim],
-        line: &str,
-        stands: &[HopperSide],
-        shape: &HopperShape,
-    ) -> Self {
+    pub fn of(tell: &mut Tell, rims: &'a [Rim], line: &str, stands: &[Compass], shape: &HopperShape) -> Self {
         let mut out = Rims::default();
         for rim in rims.iter().filter(|r| r.of == line) {
             tell.enter(&rim.line);
@@ -157,12 +152,12 @@ impl<'a> Rims<'a> {
         out
     }
 
-    fn at(&self, side: HopperSide, upper: bool) -> Option<&'a Rim> {
+    fn at(&self, side: Compass, upper: bool) -> Option<&'a Rim> {
         self.told.iter().find(|t| t.0 == side && t.1 == upper).map(|t| t.2)
     }
 
     /// Whether the flange of a side turns inwards: its edge is then the sharp of the outer face.
-    pub fn inwards(&self, side: HopperSide, upper: bool) -> bool {
+    pub fn inwards(&self, side: Compass, upper: bool) -> bool {
         self.at(side, upper).is_some_and(|r| r.inwards)
     }
 
@@ -255,7 +250,7 @@ impl<'a> Rims<'a> {
     ) -> Vec<Cutting> {
         let mut out = Vec::new();
         for upper in [false, true] {
-            let round: Vec<&Rim> = HopperSide::ALL.iter().filter_map(|s| self.at(*s, upper)).collect();
+            let round: Vec<&Rim> = Compass::ALL.iter().filter_map(|s| self.at(*s, upper)).collect();
             let Some((rim, thickness)) = round.iter().find_map(|r| Some((*r, r.counter?))) else { continue };
             tell.enter(&rim.line);
             let one = round.len() == 4 && round.iter().all(|r| r.line == rim.line);
@@ -289,7 +284,7 @@ fn rimmed(shape: &HopperShape, face: &Face, rim: &Rim) -> Option<Rimmed> {
     let up = face.x * w.x + face.y * w.y;
     // Level with the opening, away from it.
     let level = |plane: &Plane| (plane.out - end.out * end.out.dot(plane.out)).normalize_or_zero();
-    let sides = HopperSide::ALL.map(|s| shape.plane(s));
+    let sides = Compass::ALL.map(|s| shape.plane(s));
     let out = level(&sides[face.side as usize]);
     let towards = if rim.inwards { -out } else { out };
     let turned = if rim.inwards { -z } else { z };
@@ -323,18 +318,18 @@ fn counter(
     let o = end.out * end.off;
     let flat = |p: DVec3| DVec2::new((p - o).dot(x), (p - o).dot(y));
     // Each side's line in the opening, that far out of it.
-    let line = |side: HopperSide, by: f64| {
+    let line = |side: Compass, by: f64| {
         let plane = shape.plane(side);
         let out = DVec2::new(plane.out.dot(x), plane.out.dot(y));
         let length = out.length();
         (out / length, (plane.off + rim.lift(shape) - plane.out.dot(o)) / length + by)
     };
     let quad = |by: f64| {
-        let corner = |side: HopperSide| {
+        let corner = |side: Compass| {
             let ((a, p), (b, q)) = (line(side, by), line(side.next(), by));
             DMat2::from_cols(a, b).transpose().inverse() * DVec2::new(p, q)
         };
-        Contour::polygon(HopperSide::ALL.map(corner), 0).outward()
+        Contour::polygon(Compass::ALL.map(corner), 0).outward()
     };
     let (outer, inner) = if rim.inwards { (0.0, -rim.width) } else { (rim.width, 0.0) };
     let mut ring = Cutting::new("counter-flange", quad(outer), thickness, o + from, x, y);

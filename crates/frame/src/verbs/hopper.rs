@@ -6,9 +6,10 @@ use ground::geom::{Contour, Vertex};
 use ground::reader::{Range, Reader};
 use ground::word;
 use sheet::EdgeFold;
+use sheet::choices::Compass;
 
 use super::cap::THICK;
-use crate::build::hoppers::{Face, HopperShape, HopperSide, NoHopper, Opening};
+use crate::build::hoppers::{Face, HopperShape, NoHopper, Opening};
 use crate::build::plates::{Corner, Cutting};
 use crate::build::rims::Rims;
 use crate::build::skeleton::Skeleton;
@@ -157,7 +158,7 @@ spoken! {
         /// told at the middle of its slope.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub tall: String,
-        pub taller: HopperSide,
+        pub taller: Compass,
         pub across: Across,
         pub along: Along,
         /// How far the upper opening is moved from there.
@@ -175,7 +176,7 @@ spoken! {
 struct HopperSpec {
     shape: HopperShape,
     /// The side that is not there.
-    open: Option<HopperSide>,
+    open: Option<Compass>,
     at: String,
 }
 
@@ -241,10 +242,10 @@ impl Spoken for HopperSaid {
         };
         let open = match self.open {
             OpenSide::None => None,
-            OpenSide::South => Some(HopperSide::South),
-            OpenSide::East => Some(HopperSide::East),
-            OpenSide::North => Some(HopperSide::North),
-            OpenSide::West => Some(HopperSide::West),
+            OpenSide::South => Some(Compass::South),
+            OpenSide::East => Some(Compass::East),
+            OpenSide::North => Some(Compass::North),
+            OpenSide::West => Some(Compass::West),
         };
         Some(Spec::Plates(Box::new(HopperSpec { shape, open, at: self.at.clone() })))
     }
@@ -256,7 +257,7 @@ impl Plates for HopperSpec {
             "" => DVec3::ZERO,
             name => skeleton.nodes[skeleton.known(turn.tell, "/say/at", name)?].at,
         };
-        let stands: Vec<HopperSide> = HopperSide::ALL.into_iter().filter(|s| Some(*s) != self.open).collect();
+        let stands: Vec<Compass> = Compass::ALL.into_iter().filter(|s| Some(*s) != self.open).collect();
         let rims = Rims::of(turn.tell, turn.rims, turn.line, &stands, &self.shape);
         let faces = match self.shape.faces(&|side, upper| rims.inwards(side, upper)) {
             Ok(faces) => faces,

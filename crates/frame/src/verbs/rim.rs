@@ -3,8 +3,8 @@
 use grammar::*;
 use ground::reader::{Range, Reader};
 use ground::{choice, word};
+use sheet::choices::Compass;
 
-use crate::build::hoppers::HopperSide;
 use crate::build::overrides::FrameOverrides;
 use crate::build::rims::{MOST_HOLES, Many, Rim, RimHoles};
 use crate::build::skeleton::Skeleton;
@@ -233,12 +233,12 @@ impl Spoken for RimSaid {
             upper: self.opening == RimOpening::Top,
             sides: match self.sides {
                 RimSides::All => Vec::new(),
-                RimSides::South => vec![HopperSide::South],
-                RimSides::East => vec![HopperSide::East],
-                RimSides::North => vec![HopperSide::North],
-                RimSides::West => vec![HopperSide::West],
-                RimSides::SouthNorth => vec![HopperSide::South, HopperSide::North],
-                RimSides::EastWest => vec![HopperSide::East, HopperSide::West],
+                RimSides::South => vec![Compass::South],
+                RimSides::East => vec![Compass::East],
+                RimSides::North => vec![Compass::North],
+                RimSides::West => vec![Compass::West],
+                RimSides::SouthNorth => vec![Compass::South, Compass::North],
+                RimSides::EastWest => vec![Compass::East, Compass::West],
             },
             width,
             inwards: self.turned == RimTurned::Inward,

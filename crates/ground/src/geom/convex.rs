@@ -46,6 +46,26 @@ pub fn clipped(ring: &[DVec2], way: DVec2, most: f64) -> Vec<DVec2> {
     out
 }
 
+/// A convex ring against the clock with the side that leaves each corner moved in (out below zero);
+/// none where a side is lost.
+pub fn moved_in(corners: &[DVec2], by: impl Fn(usize) -> f64) -> Option<Vec<DVec2>> {
+    let n = corners.len();
+    let dir = |s: usize| (corners[(s + 1) % n] - corners[s]).normalize_or_zero();
+    let moved: Vec<DVec2> = (0..n)
+        .map(|k| {
+            let before = (k + n - 1) % n;
+            let (d, e) = (dir(before), dir(k));
+            let cross = d.perp_dot(e);
+            if cross.abs() < 1e-9 {
+                return corners[k] + e.perp() * by(k);
+            }
+            corners[k] + (e * by(before) - d * by(k)) / cross
+        })
+        .collect();
+    let keeps = |s: usize| (moved[(s + 1) % n] - moved[s]).dot(dir(s)) > -COINCIDENT;
+    (0..n).all(keeps).then_some(moved)
+}
+
 /// How far two convex polygons (counter-clockwise) stand apart along the normal of a side of theirs: never
 /// more than their true distance, below zero where they overlap, then by how much one must move to be clear.
 pub fn apart(a: &[DVec2], b: &[DVec2]) -> f64 {

@@ -1,5 +1,6 @@
 //! What a bend takes of the flat by the school of its job, piece or own line; and by every school at once.
 
+use ground::geom::ROUNDING;
 use ground::quantity::Fault;
 use ground::reader::{Reader, Tell};
 use shop::bend::{AllowanceRule, K_POSSIBLE, USUAL_K, allowance};
@@ -115,4 +116,10 @@ pub fn every_school(stock: &SheetStock, angle: f64, r: f64) -> Vec<SchoolSays> {
         },
     };
     BendMethod::ALL.into_iter().map(says).collect()
+}
+
+/// Inside radius and allowance of a crease: it turns about the middle of the sheet, which keeps its length.
+pub fn crease(t: f64) -> (f64, Allowance) {
+    // No longer than a line, and yet one that can be wrapped.
+    (-t / 2.0, Allowance { length: ROUNDING, k: 0.5, ..Allowance::default() })
 }

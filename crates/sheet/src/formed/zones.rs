@@ -256,7 +256,7 @@ const SHARPEST: f64 = 2.0;
 impl BendZone {
     /// A line, not a strip.
     pub fn is_crease(&self) -> bool {
-        self.allowance < 1e-5
+        self.allowance <= ROUNDING
     }
 
     /// Folded by `fold` of its angle: the angle and inside radius then. The neutral line keeps its length.

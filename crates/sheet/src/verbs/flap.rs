@@ -6,12 +6,11 @@ use grammar::*;
 use ground::geom::COINCIDENT;
 use ground::reader::{Range, Reader};
 
-use crate::choices::{BendAt, Direction, ReliefKind};
+use crate::choices::{Direction, ReliefKind};
 use crate::flat::bends::BendRole;
 use crate::flat::folds::{Bent, FoldSpec, ReliefOf, SpanOf, Tree, Trim, pick_edges};
 use crate::flat::spec::{Panels, Spec, Spoken, Turn};
 use crate::flat::stock::SheetStock;
-use crate::flat::transition::net::line_allowance;
 
 pub static VERB: Verb = Verb {
     tag: "flap",
@@ -109,15 +108,7 @@ impl Panels for FlapSpec {
                     name: p.panel,
                     role: BendRole::Crease,
                     is_tab: false,
-                    bend: Bent {
-                        angle: self.angle,
-                        up: self.up,
-                        // It turns about the middle of the sheet.
-                        radius: -tree.t / 2.0,
-                        allowance: line_allowance(),
-                        bend_at: BendAt::FromEdge,
-                        straight: self.width,
-                    },
+                    bend: Bent::creased(self.angle, self.up, tree.t, self.width),
                     span: SpanOf::Full,
                     relief: ReliefOf { kind: ReliefKind::Torn, width: 0.0, depth: 0.0 },
                     trims: [end; 2],

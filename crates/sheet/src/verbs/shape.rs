@@ -159,10 +159,10 @@ impl Shape {
 }
 
 /// Sides of a regular shape.
-const MOST_SIDES: usize = 64;
+pub const MOST_SIDES: usize = 64;
 
 /// The radius of corners, 0 for sharp ones.
-fn rounded(reader: &mut Reader, path: &str, corner: &str, least: f64) -> Option<f64> {
+pub fn rounded(reader: &mut Reader, path: &str, corner: &str, least: f64) -> Option<f64> {
     let r = reader.length_or(path, corner, Range::AboveZero, 0.0)?;
     if r > least / 2.0 + ROUNDING {
         let most = reader.display.length_unit(least / 2.0);

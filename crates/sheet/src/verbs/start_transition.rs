@@ -3,14 +3,14 @@
 
 use std::f64::consts::{FRAC_PI_2, FRAC_PI_4, TAU};
 
-use glam::{DQuat, DVec2, DVec3};
+use glam::{DQuat, DVec3};
 use grammar::*;
 use ground::geom::COINCIDENT;
 use ground::reader::{Range, Reader};
 
 use super::start_strip::TOLD_FROM;
 use super::transition_opening::{OPENINGS, TransitionOpening, scaled};
-use crate::choices::Measure;
+use crate::choices::{Compass, Measure};
 use crate::flat::blank::Blank;
 use crate::flat::spec::{Begins, Spec, Spoken, Turn};
 use crate::flat::stock::SheetStock;
@@ -72,19 +72,14 @@ pub static VERB: Verb = Verb {
                 ("top", "laid round its top|round the top"),
             ],
         )]),
-        clause(&[quiet(
+        clause(&[quiet_union(
             "/stands",
+            "kind",
             "what of it",
             &[
-                ("whole", "all round"),
-                ("no_south", "without its south side|without south"),
-                ("no_east", "without its east side|without east"),
-                ("no_north", "without its north side|without north"),
-                ("no_west", "without its west side|without west"),
-                ("south_half", "half to the south|half south"),
-                ("east_half", "half to the east|half east"),
-                ("north_half", "half to the north|half north"),
-                ("west_half", "half to the west|half west"),
+                case("whole", "all round", &[], ["", ""]),
+                case("without", "without its side|without", &[pick("/side", "side", SIDES)], ["north"; 2]),
+                case("half", "half", &[pick("/side", "side", SIDES)], ["north"; 2]),
             ],
         )]),
         clause(&[
@@ -127,17 +122,6 @@ const SIDES: &[(&str, &str)] = &[
 ];
 
 word! {
-    /// A side of a transition, by the compass.
-    pub enum TransitionSide {
-        South,
-        East,
-        #[default]
-        North,
-        West,
-    }
-}
-
-word! {
     /// Where a transition is joined.
     pub enum TransitionSeam {
         /// A corner where both openings have some, else the middle of the south.
@@ -177,19 +161,25 @@ word! {
     }
 }
 
-word! {
+choice! {
     /// What of a transition is made.
-    pub enum TransitionStands {
-        #[default]
-        Whole,
-        NoSouth,
-        NoEast,
-        NoNorth,
-        NoWest,
-        SouthHalf,
-        EastHalf,
-        NorthHalf,
-        WestHalf,
+    pub enum TransitionStands by "kind" {
+        Whole {},
+        /// All but the side that looks this way.
+        Without {
+            #[serde(default)]
+            side: Compass,
+        },
+        Half {
+            #[serde(default)]
+            side: Compass,
+        },
+    }
+}
+
+impl Default for TransitionStands {
+    fn default() -> Self {
+        TransitionStands::Whole {}
     }
 }
 
@@ -212,7 +202,7 @@ spoken! {
         /// Of the upper opening about its middle, and the side that rises.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub tilt: String,
-        pub tilted: TransitionSide,
+        pub tilted: Compass,
         /// Bend lines that stand for each round corner; empty means 5.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub lines: String,
@@ -246,16 +236,6 @@ struct TransitionSpec {
 const MOST_LINES: usize = 24;
 const USUAL_LINES: usize = 5;
 
-/// Which way a side looks, from east.
-fn heading(side: TransitionSide) -> f64 {
-    match side {
-        TransitionSide::South => -FRAC_PI_2,
-        TransitionSide::East => 0.0,
-        TransitionSide::North => FRAC_PI_2,
-        TransitionSide::West => 2.0 * FRAC_PI_2,
-    }
-}
-
 impl StartTransition {
     fn seam(&self, is_round: bool) -> f64 {
         let eighth = match self.seam {
@@ -273,17 +253,10 @@ impl StartTransition {
     }
 
     fn stands(&self) -> Stands {
-        use TransitionStands as S;
-        let side = match self.stands {
-            S::Whole => return Stands::Whole,
-            S::NoSouth | S::SouthHalf => TransitionSide::South,
-            S::NoEast | S::EastHalf => TransitionSide::East,
-            S::NoNorth | S::NorthHalf => TransitionSide::North,
-            S::NoWest | S::WestHalf => TransitionSide::West,
-        };
         match self.stands {
-            S::NoSouth | S::NoEast | S::NoNorth | S::NoWest => Stands::Without(heading(side)),
-            _ => Stands::Half(heading(side)),
+            TransitionStands::Whole {} => Stands::Whole,
+            TransitionStands::Without { side } => Stands::Without(side),
+            TransitionStands::Half { side } => Stands::Half(side),
         }
     }
 }
@@ -323,7 +296,7 @@ impl Spoken for StartTransition {
             reader.refuse_at("/say/tilt", "the upper opening stands upright", "write less than 90°");
             return None;
         }
-        let rises = DVec2::from_angle(heading(self.tilted)).extend(0.0);
+        let rises = self.tilted.out().extend(0.0);
         let lifts = DQuat::from_axis_angle(rises.cross(DVec3::Z), tilt);
         let openings = [
             Opening { shape: scaled(bottom, scale), turn: 0.0, o: DVec3::ZERO, x: DVec3::X, y: DVec3::Y },
@@ -360,7 +333,7 @@ impl Spoken for StartTransition {
                 return None;
             }
         }
-        if self.stands != TransitionStands::Whole && self.seam != TransitionSeam::Usual {
+        if self.stands() != Stands::Whole && self.seam != TransitionSeam::Usual {
             let mend = "leave the seam out, or write all round";
             reader.refuse_at("/say/seam", "only what goes all round has a seam", mend);
             return None;
@@ -421,7 +394,7 @@ impl Begins for TransitionSpec {
             Ok(net) => net,
             Err(NotThere::Side(side)) => {
                 let mend = "leave it out: write without another one, or all round";
-                turn.tell.refuse_at("/say/stands", format!("no side looks to the {side}"), mend);
+                turn.tell.refuse_at("/say/stands", format!("no side looks to the {}", side.name()), mend);
                 return None;
             }
             Err(NotThere::Half) => {

@@ -2,9 +2,9 @@
 
 use glam::DVec2;
 use grammar::*;
-use ground::geom::COINCIDENT;
 use ground::reader::{Range, Reader};
 
+use super::shape::{MOST_SIDES, rounded};
 use crate::flat::transition::openings::OpeningShape;
 
 pub const OPENINGS: &[Case] = &[
@@ -65,9 +65,6 @@ impl Default for TransitionOpening {
     }
 }
 
-/// Of a regular opening.
-const MOST_SIDES: usize = 24;
-
 impl TransitionOpening {
     pub fn read(&self, reader: &mut Reader, path: &str) -> Option<OpeningShape> {
         let at = |field: &str| format!("{path}/{field}");
@@ -79,13 +76,8 @@ impl TransitionOpening {
             TransitionOpening::Rectangle { width, depth, corner } => {
                 let width = reader.length(&at("width"), width, Range::AboveZero);
                 let depth = reader.length(&at("depth"), depth, Range::AboveZero);
-                let corner = reader.length_or(&at("corner"), corner, Range::AboveZero, 0.0);
-                let (size, corner) = (DVec2::new(width?, depth?), corner?);
-                if corner > size.min_element() / 2.0 - COINCIDENT {
-                    let mend = "write a smaller radius, or a circle";
-                    reader.refuse_at(&at("corner"), "the corners are rounder than it is wide", mend);
-                    return None;
-                }
+                let size = DVec2::new(width?, depth?);
+                let corner = rounded(reader, &at("corner"), corner, size.min_element())?;
                 OpeningShape::Rectangle { size, corner }
             }
             TransitionOpening::Polygon { sides, across } => {

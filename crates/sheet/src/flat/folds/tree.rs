@@ -6,9 +6,10 @@ use ground::geom::ROUNDING;
 
 use super::close::Trim;
 use crate::choices::{BendAt, Close, CornerRelief, ReliefKind};
+use crate::flat::bend_allowance::crease;
 use crate::flat::bends::BendRole;
 use crate::formed::zones::Zone;
-use ground::geom::Contour;
+use ground::geom::{Contour, Segment};
 use ground::reference;
 use shop::bend::{Allowance, setback};
 
@@ -90,6 +91,12 @@ impl Bent {
         }
     }
 
+    /// Along its edge, without allowance.
+    pub fn creased(angle: f64, up: bool, t: f64, length: f64) -> Bent {
+        let (radius, allowance) = crease(t);
+        Bent { angle, up, radius, allowance, bend_at: BendAt::FromEdge, straight: length }
+    }
+
     /// How far the tangent line lies inside the edge.
     pub fn shift(&self, t: f64) -> f64 {
         match self.bend_at {
@@ -144,6 +151,9 @@ pub struct Node {
     /// Left out: its line has a fault.
     pub off: bool,
 }
+
+/// How near to a side what lies on it may lie, mm.
+const ON: f64 = 1e-4;
 
 /// Longer chains of panels than this are refused.
 pub const DEEPEST: usize = 64;
@@ -264,15 +274,14 @@ impl Tree {
         found.map(|(i, s)| (i, s.tag)).ok_or(())
     }
 
-    /// Whether a side of the start lies beside more than one of its zones.
+    /// Whether a side of the start runs over bends of it: one begins or ends on the way, or lies all along.
     fn across_bends(&self, side: usize) -> bool {
         let [a, b] = self.ends(0, side);
-        let inward = (b - a).normalize_or_zero().perp() * 1e-3;
-        let zone = |s: f64| crate::formed::zones::zone_of(&self.base, a.lerp(b, s) + inward);
-        // At its ends other faces come near a face that ends in a point.
-        let first = zone(0.5);
-        let mut places = (1..20).map(|k| k as f64 / 20.0).chain([2e-3, 1.0 - 2e-3]);
-        places.any(|s| zone(s) != first) || first.is_some_and(|z| !self.base[z].is_panel())
+        let on = Segment::line(a, b);
+        let within = |p: &DVec2| on.nearest(*p).distance(*p) < ON && p.distance(a) > ON && p.distance(b) > ON;
+        let bends = self.base.iter().filter(|z| !z.is_panel());
+        bends.flat_map(|z| &z.region).any(within)
+            || !self.base[self.base_zone(side, a.distance(b) / 2.0)].is_panel()
     }
 
     fn leg_edge(&self, name: &str) -> String {

@@ -13,8 +13,6 @@ pub enum Along {
     Next,
     High,
     Before,
-    /// Where a seam beside it takes a corner off.
-    Seam,
 }
 
 /// A plane face on the middle of the sheet; its corners against the clock, seen from outside.
@@ -27,9 +25,24 @@ pub struct Face {
     pub out: DVec3,
     /// Of each side: how far it is cut back, for what it meets there.
     pub cut_back: Vec<f64>,
+    /// Corners that a seam beside it takes off.
+    pub tips: Vec<Tip>,
+}
+
+/// A corner taken off: so far along the side before it, and along its own.
+#[derive(Clone, Copy, Debug)]
+pub struct Tip {
+    pub corner: usize,
+    pub before: f64,
+    pub after: f64,
 }
 
 impl Face {
+    fn plane(name: String, ring: Vec<DVec3>, along: Vec<Along>, out: DVec3) -> Face {
+        let cut_back = vec![0.0; ring.len()];
+        Face { name, ring, along, out, cut_back, tips: Vec::new() }
+    }
+
     pub fn of(facet: &Facet, rings: &Rings, name: String) -> Face {
         let low = facet.low.iter().map(|i| (rings[0][*i], Along::Low));
         let high = facet.high.iter().rev().map(|i| (rings[1][*i], Along::High));
@@ -48,8 +61,7 @@ impl Face {
                 k += 1;
             }
         }
-        let cut_back = vec![0.0; ring.len()];
-        Face { name, ring, along, out: facet.out, cut_back }
+        Face::plane(name, ring, along, facet.out)
     }
 
     /// A floor or a lid.
@@ -59,24 +71,16 @@ impl Face {
         if !upper {
             ring.reverse();
         }
-        let n = ring.len();
-        Face { name, ring, along: vec![along; n], out, cut_back: vec![0.0; n] }
+        let along = vec![along; ring.len()];
+        Face::plane(name, ring, along, out)
     }
 
-    /// Without the corner where a seam ends in a point beside it: so far off along the side before it and
-    /// along its own. Nothing where it is not so wide.
-    pub fn without_corner(&mut self, k: usize, before: f64, after: f64) {
-        let n = self.ring.len();
-        let (at, prev, next) = (self.ring[k], self.ring[(k + n - 1) % n], self.ring[(k + 1) % n]);
-        if before > at.distance(prev) / 2.0 || after > at.distance(next) / 2.0 {
-            return;
-        }
-        self.ring[k] = at + (prev - at).normalize_or_zero() * before;
-        self.ring.insert(k + 1, at + (next - at).normalize_or_zero() * after);
-        self.along.insert(k + 1, self.along[k]);
-        self.along[k] = Along::Seam;
-        self.cut_back.insert(k + 1, self.cut_back[k]);
-        self.cut_back[k] = 0.0;
+    /// The side that runs between these places the other way round.
+    pub fn meeting(&self, [a, b]: [DVec3; 2]) -> Option<usize> {
+        (0..self.ring.len()).find(|k| {
+            let [p, q] = self.ends(*k);
+            p.distance(b) < COINCIDENT && q.distance(a) < COINCIDENT
+        })
     }
 
     pub fn area(&self) -> f64 {
@@ -118,8 +122,7 @@ impl Face {
                 .map(|k| corners[k])
                 .collect();
             let (ring, along): (Vec<DVec3>, Vec<Along>) = kept.into_iter().unzip();
-            let cut_back = vec![0.0; ring.len()];
-            Face { name: format!("{}-{name}", self.name), ring, along, out: self.out, cut_back }
+            Face::plane(format!("{}-{name}", self.name), ring, along, self.out)
         };
         let [right, left] = [Along::Next, Along::Before].map(|a| self.side(a).map(|k| self.ends(k)));
         let [a, b] = right.unwrap_or([low, high]);

@@ -2,6 +2,7 @@
 
 use glam::{DMat3, DVec2, DVec3};
 use ground::geom::COINCIDENT;
+use ground::geom::convex::moved_in;
 
 use super::openings::Opening;
 
@@ -100,19 +101,10 @@ pub fn moved_out(openings: &[Opening; 2], rings: [&[DVec2]; 2], facets: &[Facet]
             (leans > 1e-3).then(|| by / leans)
         };
         let offs: Vec<f64> = (0..n).map(off).collect::<Option<_>>()?;
-        let moved: Vec<DVec2> = (0..n)
-            .map(|k| {
-                let before = (k + n - 1) % n;
-                let (u, v) = (out(before), out(k));
-                let cross = u.perp_dot(v);
-                // Where the lines of both sides, moved, meet.
-                ring[k] + (DVec2::new(v.y, -v.x) * offs[before] - DVec2::new(u.y, -u.x) * offs[k]) / cross
-            })
-            .collect();
-        let keeps = |k: usize| {
-            (moved[(k + 1) % n] - moved[k]).dot(ring[(k + 1) % n] - ring[k]) > COINCIDENT * COINCIDENT
-        };
-        (0..n).all(keeps).then(|| moved.into_iter().map(|p| opening.point(p)).collect())
+        // A side that is as long as nothing is lost too.
+        let moved = moved_in(ring, |k| -offs[k])?;
+        let stands = |k: usize| moved[(k + 1) % n].distance(moved[k]) > COINCIDENT;
+        (0..n).all(stands).then(|| moved.iter().map(|p| opening.point(*p)).collect())
     });
     Some([low?, high?])
 }

@@ -3,12 +3,13 @@
 use std::f64::consts::PI;
 
 use glam::{DVec2, DVec3};
+use ground::geom::convex::moved_in;
 use ground::geom::{COINCIDENT, Contour, Vertex};
 use ground::reference::part;
 use shop::bend::{Allowance, setback};
 
-use super::face::{Along, Face};
-use crate::flat::bend_allowance::bend_by;
+use super::face::{Along, Face, Tip};
+use crate::flat::bend_allowance::{bend_by, crease};
 use crate::flat::bends::{BendFact, BendRole};
 use crate::flat::blank::Blank;
 use crate::flat::spec::Turn;
@@ -44,14 +45,6 @@ pub enum NoNet {
     Told,
 }
 
-/// Wide enough to be a line that can be wrapped, and too short for a side of an outline, mm.
-const LINE: f64 = 1e-9;
-
-/// Of a crease: none, about the middle of the sheet.
-pub fn line_allowance() -> Allowance {
-    Allowance { length: LINE, k: 0.5, ..Allowance::default() }
-}
-
 /// Corners of the outline nearer than this are one, mm.
 const CORNER: f64 = 1e-4;
 
@@ -67,26 +60,16 @@ struct Link {
 impl Net {
     fn links(&self, made: &Made, turn: &mut Turn) -> Option<Vec<Option<Link>>> {
         let t = turn.stock.t;
-        let mut link = |face: &Face, hung: &Hung| {
+        let mut link = |face: &Face, hung: Hung| {
             let angle = face.out.angle_between(self.faces[hung.parent].out);
-            Some(match *made {
-                Made::Creased => Link { angle, radius: 0.0, back: 0.0, allowance: line_allowance() },
-                Made::Bent(radius) => Link {
-                    angle,
-                    radius,
-                    back: (radius + t / 2.0) * (angle / 2.0).tan(),
-                    allowance: bend_by(turn.tell, turn.stock.rule, turn.stock, angle, radius)?,
-                },
-            })
+            let (radius, allowance) = match *made {
+                Made::Creased => crease(t),
+                Made::Bent(r) => (r, bend_by(turn.tell, turn.stock.rule, turn.stock, angle, r)?),
+            };
+            Some(Link { angle, radius, back: (radius + t / 2.0) * (angle / 2.0).tan(), allowance })
         };
-        let mut out = Vec::new();
-        for (face, hung) in self.faces.iter().zip(&self.hung) {
-            out.push(match hung {
-                None => None,
-                Some(hung) => Some(link(face, hung)?),
-            });
-        }
-        Some(out)
+        let all = self.faces.iter().zip(&self.hung);
+        all.map(|(face, hung)| hung.map_or(Some(None), |h| link(face, h).map(Some))).collect()
     }
 
     /// The blank with a zone for every face and every bend.
@@ -160,6 +143,18 @@ fn turned_over(side: usize, n: usize) -> usize {
     (2 * n - 2 - side) % n
 }
 
+/// Where the side before each corner ends, and its own begins: apart where the corner is taken off.
+/// In the flat the ring of the face runs the other way.
+fn cut_off(corners: &[DVec2], tips: &[Tip]) -> Vec<[DVec2; 2]> {
+    let n = corners.len();
+    let at = |c: usize| {
+        let Some(tip) = tips.iter().find(|t| n - 1 - t.corner == c) else { return [corners[c]; 2] };
+        let off = |to: usize, by: f64| corners[c] + (corners[to] - corners[c]).normalize_or_zero() * by;
+        [off((c + n - 1) % n, tip.after), off((c + 1) % n, tip.before)]
+    };
+    (0..n).map(at).collect()
+}
+
 struct Laid<'a> {
     net: &'a Net,
     links: &'a [Option<Link>],
@@ -200,17 +195,19 @@ impl Laid<'_> {
         }) as u32
     }
 
-    /// What a free side of a face is called.
-    fn called(&self, face: &Face, side: usize) -> String {
-        let what = match face.along[side] {
-            _ if face.is_end() => return format!("{}-{}", face.name, side + 1),
-            Along::Low => "bottom",
-            Along::High => "top",
-            Along::Next => "right",
-            Along::Before => "left",
-            Along::Seam => "seam",
-        };
+    fn called(face: &Face, what: &str) -> String {
         format!("{}-{what}", face.name)
+    }
+
+    /// What a free side of a face is called.
+    fn side_called(face: &Face, side: usize) -> String {
+        match face.along[side] {
+            _ if face.is_end() => Self::called(face, &(side + 1).to_string()),
+            Along::Low => Self::called(face, "bottom"),
+            Along::High => Self::called(face, "top"),
+            Along::Next => Self::called(face, "right"),
+            Along::Before => Self::called(face, "left"),
+        }
     }
 
     /// Lays a face, then what hangs on it; `from` is its parent's zone and the line of the bend there.
@@ -226,39 +223,49 @@ impl Laid<'_> {
         let hung: Vec<Option<usize>> = (0..n)
             .map(|s| self.beside[k].iter().find(|(side, _)| turned_over(*side, n) == s).map(|(_, c)| *c))
             .collect();
-        let back = |s: usize| match (hung[s].or((own == Some(s)).then_some(k)), turned_over(s, n)) {
-            (Some(child), _) => self.links[child].as_ref().map_or(0.0, |l| l.back),
-            (None, side) => face.cut_back[side],
+        let back = |s: usize| match hung[s].or((own == Some(s)).then_some(k)) {
+            Some(bent) => self.links[bent].as_ref().map_or(0.0, |l| l.back),
+            None => face.cut_back[turned_over(s, n)],
         };
-        let corners = moved_in(&flat.corners, &back).ok_or_else(|| NoNet::Crowded(face.name.clone()))?;
+        let corners = moved_in(&flat.corners, back).ok_or_else(|| NoNet::Crowded(face.name.clone()))?;
+        let corners = cut_off(&corners, &face.tips);
+        let ends = |s: usize| [corners[s][1], corners[(s + 1) % n][0]];
         let zone = self.zones.len();
-        let kind = Kind::Panel;
         let place = match (from, own) {
             (Some((_, [p, q])), Some(s)) => {
-                let [a, b] = [corners[s], corners[(s + 1) % n]];
-                [(a + b) / 2.0, (q - p).normalize_or_zero().perp() * -1.0]
+                let [a, b] = ends(s);
+                [(a + b) / 2.0, -(q - p).normalize_or_zero().perp()]
             }
-            _ => [corners.iter().sum::<DVec2>() / n as f64, DVec2::X],
+            _ => [corners.iter().map(|c| c[0]).sum::<DVec2>() / n as f64, DVec2::X],
         };
+        let mut region: Vec<DVec2> = corners.iter().flatten().copied().collect();
+        region.dedup();
         let name = part(&self.line, &face.name);
         let parent = from.map(|f| f.0);
-        self.zones.push(Zone::new(name, &self.line.clone(), kind, parent, place, corners.clone()));
+        self.zones.push(Zone::new(name, &self.line, Kind::Panel, parent, place, region));
+        let seam = Self::called(face, "seam");
         let first = own.map_or(0, |s| s + 1);
-        let count = if own.is_some() { n - 1 } else { n };
-        for s in (first..first + count).map(|s| s % n) {
-            let side = turned_over(s, n);
-            let tag = if hung[s].is_some() { 0 } else { self.tag(&self.called(face, side)) };
-            self.outline.push(Vertex { p: corners[s], bulge: 0.0, tag });
-            if let Some(child) = hung[s] {
-                self.bend(
-                    child,
-                    zone,
-                    [corners[s], corners[(s + 1) % n]],
-                    [flat.corners[s], flat.corners[(s + 1) % n]],
-                )?;
-            }
+        if own.is_some() {
+            self.cut_corner(corners[first % n], &seam);
         }
-        Ok(own.map_or([DVec2::ZERO; 2], |s| [corners[s], corners[(s + 1) % n]]))
+        for s in (first..first + n - usize::from(own.is_some())).map(|s| s % n) {
+            let tag =
+                if hung[s].is_some() { 0 } else { self.tag(&Self::side_called(face, turned_over(s, n))) };
+            self.outline.push(Vertex { p: corners[s][1], bulge: 0.0, tag });
+            if let Some(child) = hung[s] {
+                self.bend(child, zone, ends(s), [flat.corners[s], flat.corners[(s + 1) % n]])?;
+            }
+            self.cut_corner(corners[(s + 1) % n], &seam);
+        }
+        Ok(own.map_or([DVec2::ZERO; 2], ends))
+    }
+
+    /// The side where a seam takes a corner off.
+    fn cut_corner(&mut self, [from, to]: [DVec2; 2], name: &str) {
+        if from != to {
+            let tag = self.tag(name);
+            self.outline.push(Vertex { p: from, bulge: 0.0, tag });
+        }
     }
 
     /// The bend from a side of a face, whose tangent line and sharp are given, and the face beyond it.
@@ -282,8 +289,7 @@ impl Laid<'_> {
         let kind = Kind::Bend(BendZone {
             angle: link.angle,
             up: true,
-            // A crease turns about the middle of the sheet.
-            radius: if self.is_creased { -self.t / 2.0 } else { link.radius },
+            radius: link.radius,
             allowance: width,
             k: link.allowance.k,
         });
@@ -310,7 +316,7 @@ impl Laid<'_> {
             angle: link.angle,
             up: true,
             radius: link.radius,
-            deduction: if self.is_creased { 0.0 } else { 2.0 * ossb - width },
+            deduction: 2.0 * ossb - width,
             allowance: link.allowance.clone(),
             ossb,
             rolled: false,
@@ -327,22 +333,13 @@ impl Net {
     /// Cuts the sides back that meet another face without hanging on it, so that the inner edges touch:
     /// half a thickness each, and half of a gap.
     pub fn cut_back(&mut self, t: f64, gap: f64) {
-        let near = |a: [DVec3; 2], b: [DVec3; 2]| a[0].distance(b[1]) + a[1].distance(b[0]) < 1e-6;
-        let hangs = |hung: &[Option<Hung>], i: usize, s: usize, j: usize, r: usize| {
-            let on = |child: usize, own: usize, parent: usize, side: usize| {
-                hung[child].is_some_and(|h| h.parent == parent && h.side == side && h.own == own)
-            };
-            on(i, s, j, r) || on(j, r, i, s)
-        };
         let mut cuts = Vec::new();
         for (i, face) in self.faces.iter().enumerate() {
-            for s in 0..face.ring.len() {
-                for (j, other) in self.faces.iter().enumerate().filter(|(j, _)| *j != i) {
-                    let met = (0..other.ring.len()).find(|r| near(face.ends(s), other.ends(*r)));
-                    if met.is_some_and(|r| !hangs(&self.hung, i, s, j, r)) {
-                        let angle = face.out.angle_between(other.out).min(PI - 0.1);
-                        cuts.push((i, s, t / 2.0 * (angle / 2.0).tan() + gap / 2.0));
-                    }
+            for s in (0..face.ring.len()).filter(|s| self.beyond(i, *s).is_none()) {
+                let meets = |o: &&Face| o.meeting(face.ends(s)).is_some();
+                if let Some(other) = self.faces.iter().find(meets) {
+                    let angle = face.out.angle_between(other.out).min(PI - 0.1);
+                    cuts.push((i, s, t / 2.0 * (angle / 2.0).tan() + gap / 2.0));
                 }
             }
         }
@@ -352,48 +349,42 @@ impl Net {
 
     /// Where a face that is cut back along a seam ends in a point, the seam goes on through its neighbour.
     fn cut_tips(&mut self) {
-        let mut corners: Vec<(usize, usize, f64, f64)> = Vec::new();
+        let upright = |f: &Face, s: usize| matches!(f.along[s], Along::Next | Along::Before);
+        let mut tips: Vec<(usize, Tip)> = Vec::new();
         for (i, face) in self.faces.iter().enumerate() {
             let n = face.ring.len();
-            for s in (0..n).filter(|s| face.cut_back[*s] > 0.0) {
-                for tip in [s, (s + 1) % n] {
-                    // The other side of the face at that corner, and who hangs there.
-                    let other = if tip == s { (s + n - 1) % n } else { tip };
-                    let Some((j, r)) = self.beyond(i, other) else { continue };
-                    let (near, m) = (&self.faces[j], self.faces[j].ring.len());
-                    let at = face.ring[tip];
-                    let Some(k) = (0..m).find(|k| near.ring[*k].distance(at) < COINCIDENT) else { continue };
-                    let to = |f: &Face, side: usize| {
-                        let [a, b] = f.ends(side);
-                        (if a.distance(at) < COINCIDENT { b - a } else { a - b }).normalize_or_zero()
+            for s in (0..n).filter(|s| face.cut_back[*s] > 0.0 && upright(face, *s)) {
+                // The other side of the face at either end; at a tip it too runs from opening to opening.
+                for (tip, other) in [(s, (s + n - 1) % n), ((s + 1) % n, (s + 1) % n)] {
+                    let Some((j, r)) = self.beyond(i, other).filter(|_| upright(face, other)) else {
+                        continue;
+                    };
+                    let (at, near) = (face.ring[tip], &self.faces[j]);
+                    let m = near.ring.len();
+                    let Some(k) =
+                        [r, (r + 1) % m].into_iter().find(|k| near.ring[*k].distance(at) < COINCIDENT)
+                    else {
+                        continue;
                     };
                     let rim = if k == r { (k + m - 1) % m } else { k };
+                    let to = |f: &Face, side: usize| {
+                        let [a, b] = f.ends(side);
+                        if a.distance(at) < COINCIDENT { b - a } else { a - b }
+                    };
                     let first = to(face, s).angle_between(to(face, other));
                     let second = first + to(near, r).angle_between(to(near, rim));
-                    if second > PI - 0.1 || near.cut_back[rim] > 0.0 {
+                    if second > PI - 0.1 || self.beyond(j, rim).is_some() {
                         continue;
                     }
                     let [on_line, on_rim] = [first, second].map(|a| face.cut_back[s] / a.sin());
-                    let (before, after) = if k == r { (on_rim, on_line) } else { (on_line, on_rim) };
-                    corners.push((j, k, before, after));
+                    if on_line < to(near, r).length() / 2.0 && on_rim < to(near, rim).length() / 2.0 {
+                        let [before, after] = if k == r { [on_rim, on_line] } else { [on_line, on_rim] };
+                        tips.push((j, Tip { corner: k, before, after }));
+                    }
                 }
             }
         }
-        // From the last corner of a face to the first, so that those before keep their places.
-        corners.sort_by_key(|c| std::cmp::Reverse((c.0, c.1)));
-        for (j, k, before, after) in corners {
-            self.faces[j].without_corner(k, before, after);
-            for (child, hung) in self.hung.iter_mut().enumerate() {
-                let Some(h) = hung else { continue };
-                let moved = |at: usize| at + usize::from(at >= k);
-                if h.parent == j {
-                    h.side = moved(h.side);
-                }
-                if child == j {
-                    h.own = moved(h.own);
-                }
-            }
-        }
+        tips.into_iter().for_each(|(j, tip)| self.faces[j].tips.push(tip));
     }
 
     /// The face that hangs on a side of another, or that it hangs on, and its side there.
@@ -405,23 +396,4 @@ impl Net {
             Some((child, self.hung[child]?.own))
         })
     }
-}
-
-/// A convex outline with each side moved in; none where one is lost.
-fn moved_in(corners: &[DVec2], by: &dyn Fn(usize) -> f64) -> Option<Vec<DVec2>> {
-    let n = corners.len();
-    let dir = |s: usize| (corners[(s + 1) % n] - corners[s]).normalize_or_zero();
-    let moved: Vec<DVec2> = (0..n)
-        .map(|k| {
-            let before = (k + n - 1) % n;
-            let (d, e) = (dir(before), dir(k));
-            let cross = d.perp_dot(e);
-            if cross.abs() < 1e-9 {
-                return corners[k] + e.perp() * by(k);
-            }
-            corners[k] + (e * by(before) - d * by(k)) / cross
-        })
-        .collect();
-    let keeps = |s: usize| (moved[(s + 1) % n] - moved[s]).dot(dir(s)) > -COINCIDENT;
-    (0..n).all(keeps).then_some(moved)
 }

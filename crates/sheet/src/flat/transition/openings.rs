@@ -180,6 +180,11 @@ impl Opening {
                 out.extend(round_corner(c, &angles));
             }
         }
+        // Between two round corners there may be no side left.
+        out.dedup_by(|a, b| a.distance(*b) < COINCIDENT);
+        while out.len() > 1 && out[0].distance(out[out.len() - 1]) < COINCIDENT {
+            out.pop();
+        }
         out
     }
 

@@ -8,13 +8,15 @@ use super::face::{Along, Face};
 use super::hull::{Facet, Rings};
 use super::net::{Hung, Net};
 use super::openings::Opening;
+use crate::choices::Compass;
 
-/// What is made of it; headings from east, rad.
+/// What is made of it.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum Stands {
     Whole,
-    Without(f64),
-    Half(f64),
+    /// Without the side that looks this way.
+    Without(Compass),
+    Half(Compass),
 }
 
 /// How it is laid.
@@ -32,7 +34,6 @@ pub struct Laying {
 
 /// Headings nearer than this are one, rad.
 const SAME: f64 = 1e-6;
-const NAMED: [(&str, f64); 4] = [("south", -FRAC_PI_2), ("east", 0.0), ("north", FRAC_PI_2), ("west", PI)];
 
 fn heading(out: DVec3) -> f64 {
     out.y.atan2(out.x)
@@ -44,13 +45,18 @@ fn from(a: f64, b: f64) -> f64 {
     if turn > TAU - SAME { 0.0 } else { turn }
 }
 
+fn looks(face: &Face, to: Compass) -> bool {
+    let off = from(to.out().to_angle(), heading(face.out));
+    off.min(TAU - off) < SAME
+}
+
 /// Faces from one heading all the way round; where one looks that way itself it is halved.
 fn opened(faces: &[Face], at: f64) -> Vec<Face> {
-    let looks = |f: &Face| from(at, heading(f.out));
+    let away = |f: &Face| from(at, heading(f.out));
     let mut order: Vec<&Face> = faces.iter().collect();
-    order.sort_by(|a, b| looks(a).total_cmp(&looks(b)));
+    order.sort_by(|a, b| away(a).total_cmp(&away(b)));
     let mut out: Vec<Face> = order.into_iter().cloned().collect();
-    if out.first().is_some_and(|f| looks(f) < SAME) {
+    if out.first().is_some_and(|f| away(f) < SAME) {
         let [before, after] = out.remove(0).halved();
         out.insert(0, after);
         out.push(before);
@@ -61,15 +67,15 @@ fn opened(faces: &[Face], at: f64) -> Vec<Face> {
 /// Why it is not there.
 pub enum NotThere {
     /// No side looks this way.
-    Side(&'static str),
+    Side(Compass),
     /// No straight line from opening to opening parts it in halves.
     Half,
 }
 
 /// Whether what begins and ends here is cut through the middles of both openings, square to the way that the
 /// half looks.
-fn is_half(row: &[Face], openings: &[Opening; 2], looks: f64) -> bool {
-    let way = DVec3::new(looks.cos(), looks.sin(), 0.0);
+fn is_half(row: &[Face], openings: &[Opening; 2], to: Compass) -> bool {
+    let way = to.out().extend(0.0);
     let through = |face: Option<&Face>, along: Along| {
         let ends = face.and_then(|f| Some(f.ends(f.side(along)?)));
         ends.is_some_and(|[a, b]| {
@@ -94,34 +100,30 @@ pub fn unrolled(
     let faces: Vec<Face> = facets
         .iter()
         .map(|f| {
-            let named = NAMED.iter().find(|n| {
-                let off = from(n.1, heading(f.out));
-                off.min(TAU - off) < SAME
-            });
-            let name = named.map(|n| n.0.to_string()).unwrap_or_else(|| {
-                numbered += 1;
-                format!("face-{numbered}")
-            });
-            Face::of(f, rings, name)
+            let mut face = Face::of(f, rings, String::new());
+            face.name = Compass::ALL.iter().find(|c| looks(&face, **c)).map_or_else(
+                || {
+                    numbered += 1;
+                    format!("face-{numbered}")
+                },
+                |c| c.name().into(),
+            );
+            face
         })
         .collect();
     let mut row = match how.stands {
         Stands::Whole => opened(&faces, how.seam),
-        Stands::Without(at) => {
-            let gone = |f: &Face| {
-                let off = from(at, heading(f.out));
-                off.min(TAU - off) < SAME
-            };
-            if !faces.iter().any(gone) {
-                let side = NAMED.iter().find(|n| from(n.1, at) < SAME).map_or("side told", |n| n.0);
+        Stands::Without(side) => {
+            if !faces.iter().any(|f| looks(f, side)) {
                 return Err(NotThere::Side(side));
             }
-            let mut kept: Vec<Face> = faces.iter().filter(|f| !gone(f)).cloned().collect();
+            let mut kept: Vec<Face> = faces.iter().filter(|f| !looks(f, side)).cloned().collect();
+            let at = side.out().to_angle();
             kept.sort_by(|a, b| from(at, heading(a.out)).total_cmp(&from(at, heading(b.out))));
             kept
         }
-        Stands::Half(at) => {
-            let start = at - FRAC_PI_2;
+        Stands::Half(side) => {
+            let start = side.out().to_angle() - FRAC_PI_2;
             let all = opened(&faces, start);
             let far = |f: &Face| from(start, heading(f.out));
             let n = all.len();
@@ -136,7 +138,7 @@ pub fn unrolled(
                     kept.push(before);
                 }
             }
-            if !is_half(&kept, openings, at) {
+            if !is_half(&kept, openings, side) {
                 return Err(NotThere::Half);
             }
             kept
@@ -153,7 +155,6 @@ pub fn unrolled(
             if next { (k - 1, Along::Before, Along::Next) } else { (k + 1, Along::Next, Along::Before) };
         Some(Hung { parent, side: side(row, parent, on)?, own: side(row, k, own)? })
     };
-    let near = |a: [DVec3; 2], b: [DVec3; 2]| a[0].distance(b[1]) + a[1].distance(b[0]) < 1e-6;
     let count = row.len();
     // Nearest to the middle first.
     let mut by_middle: Vec<usize> = (0..count).collect();
@@ -187,7 +188,7 @@ pub fn unrolled(
         let at = row.len();
         let meets = |row: &[Face], k: usize| {
             let own = side(row, k, along)?;
-            let there = (0..end.ring.len()).find(|s| near(end.ends(*s), row[k].ends(own)))?;
+            let there = end.meeting(row[k].ends(own))?;
             Some((own, there))
         };
         if how.round == Some(upper) {
