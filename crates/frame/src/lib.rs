@@ -42,6 +42,7 @@ mod weld_list;
 mod wrap;
 
 pub use bar::{Bar, Motion, Surface};
+pub use bent::{Bender, BenderCorner, BenderRow, BenderStep, BenderTable, CornerRow, bender};
 pub use bores::Walls;
 pub use build::overrides::Assembly;
 pub use build::skeleton::{Skeleton, stand};

@@ -203,6 +203,12 @@ pub struct Member {
     pub assembly: Option<(usize, usize)>,
     /// A ring without ends.
     pub closed: bool,
+    /// Where the line that keeps its length in a bend lies, from the inside of the bend to the outside.
+    pub neutral: f64,
+    /// The test bend that says so; empty for none.
+    pub neutral_by: String,
+    /// Straight that its bender needs beside each bend.
+    pub clamp: Option<f64>,
 }
 
 impl Member {

@@ -4,6 +4,7 @@ use glam::{DMat2, DVec2, DVec3};
 use ground::geom::ROUNDING;
 
 use super::bar::Surface;
+use super::bent;
 use super::bores::Walls;
 use super::model::{CentrelineSegment, EndCut, Hole, Member, across};
 use super::notches::{self, Slant};
@@ -24,8 +25,10 @@ pub struct Lengths {
 }
 
 pub fn lengths(m: &Member, p: &Profile) -> Lengths {
+    let gain = bent::gain(m, p);
     if m.closed || (m.trims[0].is_empty() && m.trims[1].is_empty()) {
-        return Lengths { long: m.length, centre: m.length, short: m.length, overall: m.length };
+        let all = m.length - gain;
+        return Lengths { long: all, centre: all, short: all, overall: all };
     }
     let cuts = [0, 1].map(|k| m.cuts(k));
     let run = |q: DVec2| m.length - cuts[0].station(q) - cuts[1].station(q);
@@ -33,10 +36,10 @@ pub fn lengths(m: &Member, p: &Profile) -> Lengths {
     let first = -extreme(p, parts, &|q| -cuts[0].station(q));
     let last = -extreme(p, parts, &|q| -cuts[1].station(q));
     Lengths {
-        long: extreme(p, parts, &run),
-        centre: m.run(DVec2::ZERO),
-        short: -extreme(p, parts, &|q| -run(q)),
-        overall: m.length - first - last,
+        long: extreme(p, parts, &run) - gain,
+        centre: m.run(DVec2::ZERO) - gain,
+        short: -extreme(p, parts, &|q| -run(q)) - gain,
+        overall: m.length - first - last - gain,
     }
 }
 

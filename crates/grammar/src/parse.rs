@@ -251,7 +251,7 @@ impl<'a> Reading<'a> {
             let mut s = Scan { text: at.text, at: end };
             s.skip();
             let rest = s.rest();
-            let n = rest.find([' ', ',']).unwrap_or(rest.len());
+            let n = rest.find([' ', ',', ':']).unwrap_or(rest.len());
             let word = rest[..n].trim_end_matches('.');
             if word.is_empty() || self.is_reserved(word) {
                 break;
@@ -362,19 +362,23 @@ impl<'a> Reading<'a> {
     fn union(&mut self, u: &'static Union, pre: &str) -> bool {
         let mark = (self.scan, self.out.len());
         let inner = format!("{pre}{}", u.path);
-        let mut best: Option<(usize, &'static Case, Writes)> = None;
+        // More of its own words, then more of the line: `countersunk hole for M8` is no hole of a size `M8`.
+        let mut best: Option<((usize, usize), &'static Case, Writes)> = None;
         for case in u.cases {
             // An empty way to say it: its values say it.
             let hit = self.scan.any_of(case.words) || case.words.split('|').any(str::is_empty);
+            let words = self.scan.at;
             if !hit {
                 self.expect(Expected::Words(case.words));
-            } else if self.seq(case.parts, &inner) && best.as_ref().is_none_or(|b| self.scan.at > b.0) {
-                best = Some((self.scan.at, case, self.out.split_off(mark.1)));
+            } else if self.seq(case.parts, &inner)
+                && best.as_ref().is_none_or(|b| (words, self.scan.at) > b.0)
+            {
+                best = Some(((words, self.scan.at), case, self.out.split_off(mark.1)));
             }
             self.scan = mark.0;
             self.out.truncate(mark.1);
         }
-        let Some((at, case, found)) = best else { return false };
+        let Some(((_, at), case, found)) = best else { return false };
         self.scan.at = at;
         self.write(&inner, &format!("/{}", u.tag), case.tag);
         self.out.extend(found);

@@ -755,6 +755,39 @@ export interface components {
         Assume: "mm" | "in" | "px" | "pt";
         /** @enum {string} */
         Axis: "east" | "north";
+        /**
+         * @description The way a bar sets out.
+         * @enum {string}
+         */
+        BarHeading: "east" | "north" | "west" | "south" | "up" | "down";
+        /** @description A part of a bent bar. */
+        BarLeg: {
+            /** @enum {string} */
+            kind: "straight";
+            length: string;
+        } | {
+            angle: string;
+            /** @enum {string} */
+            kind: "bend";
+            /** @description Of the drawn line. */
+            radius: string;
+            towards?: components["schemas"]["BendTowards"] | null;
+        } | {
+            angle: string;
+            /** @enum {string} */
+            kind: "spiral";
+            last: string;
+            radius: string;
+            towards?: components["schemas"]["BendTowards"] | null;
+        } | {
+            /** @enum {string} */
+            kind: "point";
+            /** @description Empty at the end, or where the bar runs straight on. */
+            radius?: string;
+            x: string;
+            y: string;
+            z: string;
+        };
         /** @description One section of one material. */
         BarPlan: {
             bars: components["schemas"]["CutBar"][];
@@ -771,6 +804,7 @@ export interface components {
             verdict: string;
         };
         BarRow: {
+            bender?: components["schemas"]["BenderTable"] | null;
             /** @description For the bender: `200.0 · R150.0 90° · 350.0`; empty for a straight bar. */
             bends: string;
             cells: string[];
@@ -1078,6 +1112,30 @@ export interface components {
              */
             test?: string;
         };
+        /** @description The way a bend goes. */
+        BendTowards: {
+            /** @enum {string} */
+            kind: "east";
+        } | {
+            /** @enum {string} */
+            kind: "north";
+        } | {
+            /** @enum {string} */
+            kind: "west";
+        } | {
+            /** @enum {string} */
+            kind: "south";
+        } | {
+            /** @enum {string} */
+            kind: "up";
+        } | {
+            /** @enum {string} */
+            kind: "down";
+        } | {
+            angle: string;
+            /** @enum {string} */
+            kind: "turned";
+        };
         BendZoneView: {
             /** Format: double */
             allowance: number;
@@ -1089,11 +1147,76 @@ export interface components {
             k: number;
             up: boolean;
         };
+        BenderRow: {
+            angle: string;
+            /** @description Where the bend begins, from the start of the bar as it is cut. */
+            mark: string;
+            radius: string;
+            straight: string;
+            /**
+             * @description Clockwise seen along the bar; empty for none. Of the first bend the side of the section that it goes
+             *     to, where the section is not round.
+             */
+            turn: string;
+        };
+        /** @description The table as it is printed; lengths in the unit of the job. */
+        BenderTable: {
+            corners: components["schemas"]["CornerRow"][];
+            /** @description What the cut length rests on. */
+            rests: string;
+            steps: components["schemas"]["BenderRow"][];
+            /** @description Straight behind the last bend. */
+            tail: string;
+        };
         /**
          * @description How it is bent.
          * @enum {string}
          */
         Bent: "cold" | "hot" | "scored" | "by_hand" | "not";
+        /** @description A bent bar, told leg by leg or by points. */
+        BentBarSaid: {
+            /**
+             * @description Straight that the bender needs before, between and behind bends; empty where it is not looked at.
+             * @default
+             */
+            clamp?: string;
+            /**
+             * @description Node that it starts at; empty for the origin.
+             * @default
+             */
+            from?: string;
+            /** @default east */
+            heading?: components["schemas"]["BarHeading"];
+            /** @default [] */
+            legs?: components["schemas"]["BarLeg"][];
+            /**
+             * @description Id of a material; empty for the frame's.
+             * @default
+             */
+            material?: string;
+            /** @default  */
+            name?: string;
+            /**
+             * @default {
+             *       "kind": "middle"
+             *     }
+             */
+            neutral?: components["schemas"]["NeutralLine"];
+            /**
+             * @description Empty for the frame's usual section.
+             * @default
+             */
+            section?: string;
+            /** @default middle */
+            sits?: components["schemas"]["Alignment"];
+            /** @default tangents */
+            told?: components["schemas"]["LegsTold"];
+            /**
+             * @description About its own line, from long side up (where it starts upright: long side north).
+             * @default
+             */
+            turn?: string;
+        };
         /** @description How far from another hole. */
         Beside: {
             /** @default gap */
@@ -1634,6 +1757,13 @@ export interface components {
         };
         /** @enum {string} */
         CornerRelief: "none" | "square" | "round" | "slot";
+        CornerRow: {
+            /** @description `R40.0`, or what is here instead of a corner. */
+            what: string;
+            x: string;
+            y: string;
+            z: string;
+        };
         /** @description What is done to the corner behind a side. */
         CornerSaid: {
             /** @enum {string} */
@@ -2600,6 +2730,9 @@ export interface components {
         }) | (components["schemas"]["Members"] & {
             /** @enum {string} */
             verb: "members";
+        }) | (components["schemas"]["BentBarSaid"] & {
+            /** @enum {string} */
+            verb: "bent_bar";
         }) | (components["schemas"]["JointSaid"] & {
             /** @enum {string} */
             verb: "joint";
@@ -3155,6 +3288,11 @@ export interface components {
             /** @default  */
             length?: string;
         };
+        /**
+         * @description What the lengths of legs run to.
+         * @enum {string}
+         */
+        LegsTold: "tangents" | "corners";
         /** @description The length of one thing. */
         LengthFigure: {
             /** @default  */
@@ -3457,6 +3595,19 @@ export interface components {
          * @enum {string}
          */
         Needs: "nothing" | "bends" | "holes" | "patterns" | "variants" | "cope" | "bar" | "skin" | "plates";
+        /** @description The line of the section that keeps its length where the bar is bent. */
+        NeutralLine: {
+            /** @enum {string} */
+            kind: "middle";
+        } | {
+            k: string;
+            /** @enum {string} */
+            kind: "k";
+        } | {
+            /** @enum {string} */
+            kind: "test";
+            name: string;
+        };
         /** @description A job with nothing in it yet. */
         NewJobs: {
             inch: components["schemas"]["Job"];

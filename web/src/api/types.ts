@@ -103,6 +103,7 @@ export type JointView = S["JointView"];
 export type BodyView = S["BodyView"];
 export type FrameList = S["FrameList"];
 export type BarRow = S["BarRow"];
+export type BenderTable = S["BenderTable"];
 export type PlateRow = S["PlateRow"];
 export type CutCell = S["CutCell"];
 export type SectionCard = S["SectionCard"];

@@ -1,9 +1,10 @@
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import type { BarRow, CutCell, FrameList, PlateRow } from "../api/types";
 import { writeDoc } from "../document/bench";
 import { draft, NOWHERE } from "../document/draft";
 import { useDraft, useFrame } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
+import { BenderTable } from "./BenderTable";
 
 /** How the two ends lie to one another, drawn: the slants as they are, the length shortened. */
 export function Look({ row }: { row: BarRow }) {
@@ -98,6 +99,8 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
   const frame = useFrame();
   const { setHover, pick } = draft.getState();
   const hover = useDraft((d) => d.hover);
+  // The row whose bends are looked at.
+  const [open, setOpen] = useState("");
   const light = (row: BarRow | PlateRow) => ({
     onPointerEnter: () => setHover({ names: row.members }),
     onPointerLeave: () => setHover(NOWHERE),
@@ -183,60 +186,84 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
         </thead>
         <tbody>
           {list.bars.map((r) => (
-            <tr key={r.key + r.opposite} {...light(r)}>
-              <td>
-                <Told value={r.mark} label={`mark of ${r.key}`} write={(v) => tell(r.key, { mark: v })} />
-              </td>
-              <td>
-                <Told
-                  value={r.name}
-                  label={`name of ${r.mark}`}
-                  write={(v) => tell(r.key, { name: v })}
-                />
-              </td>
-              <td className="num">{r.quantity}</td>
-              <td>
-                {r.section}
-                {r.material !== usual && <small> · {r.material}</small>}
-                {r.bends && <small title={`bent, from the start: ${r.bends}`}> · bent</small>}
-                {r.work && (
-                  <small title={`from the start’s long point\n${r.drilled.join("\n")}`}>
-                    {" "}
-                    · {r.work}
-                  </small>
-                )}
-              </td>
-              <td
-                className="num strong"
-                title={[
-                  r.bends && "developed along the middle",
-                  r.edge && `longest edge ${r.edge}`,
-                  r.length_gap && `the step leaves ${r.length_gap}`,
-                ]
-                  .filter(Boolean)
-                  .join("; ")}
-              >
-                {r.length}
-              </td>
-              <td>
-                <Cut cell={r.cuts[0]!} />
-              </td>
-              <td title={r.ends}>
-                <Look row={r} />
-                {r.lie === "turned" && <small>{r.ends}</small>}
-              </td>
-              <td>
-                <Cut cell={r.cuts[1]!} />
-              </td>
-              <td className="num">{r.centre === r.length ? "" : r.centre}</td>
-              <td className="num">{r.short === r.length ? "" : r.short}</td>
-              <td className="num" title={`${r.material}; ${r.surface} of surface each`}>
-                {r.unit_mass}
-              </td>
-              <td className="num">{r.total_mass}</td>
-              {own(r)}
-              <td />
-            </tr>
+            <Fragment key={r.key + r.opposite}>
+              <tr {...light(r)}>
+                <td>
+                  <Told
+                    value={r.mark}
+                    label={`mark of ${r.key}`}
+                    write={(v) => tell(r.key, { mark: v })}
+                  />
+                </td>
+                <td>
+                  <Told
+                    value={r.name}
+                    label={`name of ${r.mark}`}
+                    write={(v) => tell(r.key, { name: v })}
+                  />
+                </td>
+                <td className="num">{r.quantity}</td>
+                <td>
+                  {r.section}
+                  {r.material !== usual && <small> · {r.material}</small>}
+                  {r.bender && (
+                    <>
+                      {" "}
+                      <Act
+                        aria-expanded={open === r.mark}
+                        title={`bent, from the start: ${r.bends}`}
+                        onClick={() => setOpen(open === r.mark ? "" : r.mark)}
+                      >
+                        bends
+                      </Act>
+                    </>
+                  )}
+                  {r.work && (
+                    <small title={`from the start’s long point\n${r.drilled.join("\n")}`}>
+                      {" "}
+                      · {r.work}
+                    </small>
+                  )}
+                </td>
+                <td
+                  className="num strong"
+                  title={[
+                    r.bends && "developed along the middle",
+                    r.edge && `longest edge ${r.edge}`,
+                    r.length_gap && `the step leaves ${r.length_gap}`,
+                  ]
+                    .filter(Boolean)
+                    .join("; ")}
+                >
+                  {r.length}
+                </td>
+                <td>
+                  <Cut cell={r.cuts[0]!} />
+                </td>
+                <td title={r.ends}>
+                  <Look row={r} />
+                  {r.lie === "turned" && <small>{r.ends}</small>}
+                </td>
+                <td>
+                  <Cut cell={r.cuts[1]!} />
+                </td>
+                <td className="num">{r.centre === r.length ? "" : r.centre}</td>
+                <td className="num">{r.short === r.length ? "" : r.short}</td>
+                <td className="num" title={`${r.material}; ${r.surface} of surface each`}>
+                  {r.unit_mass}
+                </td>
+                <td className="num">{r.total_mass}</td>
+                {own(r)}
+                <td />
+              </tr>
+              {r.bender && open === r.mark && (
+                <tr>
+                  <td colSpan={13 + columns.length}>
+                    <BenderTable of={r.bender} mark={r.mark} unit={unit} />
+                  </td>
+                </tr>
+              )}
+            </Fragment>
           ))}
           {list.plates.map((r) => (
             <tr key={r.key} {...light(r)}>

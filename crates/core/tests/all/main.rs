@@ -3,6 +3,7 @@
 mod common;
 
 mod bars;
+mod bars_in_space;
 mod bars_mixed;
 mod bends;
 mod bent_bars;

@@ -227,3 +227,16 @@ fn every_key_of_a_bench_is_given_once() {
         }
     }
 }
+
+/// `countersunk hole for M8, 2 at 60 east` was read as a hole of a size called M8 with a cone of 60°.
+#[rstest]
+#[case("bore cap-1: countersunk hole for M8, 2 at 60 east", "countersunk_for")]
+#[case("bore cap-1: counterbored hole for M8, 2 at 60 north", "counterbored_for")]
+#[case("bore cap-1: countersunk hole ⌀M8, head ⌀2 at 60°", "countersunk")]
+fn a_hole_for_a_screw_is_no_hole_of_that_size(#[case] text: &str, #[case] kind: &str) {
+    let say = read_frame_line(text, &Context::default()).unwrap_or_else(|f| panic!("{}", f.message));
+    let told = serde_json::to_value(say).unwrap();
+    assert_eq!(told["hole"]["kind"], kind);
+    let count = if kind == "countersunk" { Value::Null } else { "2".into() };
+    assert_eq!(told["count"], count);
+}

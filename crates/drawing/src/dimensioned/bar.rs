@@ -8,6 +8,7 @@ use ground::quantity::Display;
 use sheet::result::Margin;
 
 use super::bar_looks::{bent_way, section_seen};
+use super::bender_table::bender_table;
 use super::broken::{Broken, GAP};
 use super::ordinates::{self, Ordinate};
 use super::page::Projection;
@@ -33,6 +34,8 @@ const KEPT: [f64; 5] = [120.0, 80.0, 50.0, 30.0, 16.0];
 const DEEPEST: f64 = 20.0;
 /// A whole one is drawn no shallower than this.
 const SHALLOWEST: f64 = 5.0;
+/// Rows of a bender's table beside other details.
+const MOST_ROWS: usize = 24;
 /// mm within which two places along a bar are one.
 const ONE: f64 = 0.5;
 
@@ -97,6 +100,12 @@ pub fn detail(
         items.push(Item::text(DVec2::new(0.0, y), line, TEXT, Anchor::Start));
         y += LINE;
     }
+    if let Some(table) = &row.bender {
+        let most = if wide == ALONE { None } else { Some(MOST_ROWS) };
+        let (high, drawn) = bender_table(table, DVec2::new(0.0, y + 1.0), d, most);
+        items.extend(drawn);
+        y += high + 1.0;
+    }
     (y + 2.0, items)
 }
 
@@ -113,9 +122,6 @@ fn notes(row: &BarRow) -> Vec<String> {
     }
     if !row.length_gap.is_empty() {
         out[0] += &format!(" · rounding the length leaves {}", row.length_gap);
-    }
-    if !row.bends.is_empty() {
-        out.push(format!("legs and bends: {}", row.bends));
     }
     out.extend(row.drilled.iter().cloned());
     out

@@ -3,6 +3,7 @@
 
 mod bar;
 mod bar_looks;
+mod bender_table;
 mod broken;
 mod features;
 mod flat_view;

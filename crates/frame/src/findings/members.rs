@@ -12,7 +12,6 @@ use crate::bores::Walls;
 use crate::ends::Cut;
 use crate::joints::Role;
 use crate::mends::Mends;
-use crate::model::CentrelineSegment;
 use sheet::Bore;
 use sheet::bore_rules::{Into, faults};
 use sheet::result::{Finding, Severity};
@@ -125,25 +124,7 @@ pub fn members(saw: &SawFacts, mends: &Mends, r: &FrameResult, out: &mut Vec<Fin
                 }
             }
         }
-        if let Some(CentrelineSegment::Bend { radius, .. }) =
-            m.way.iter().find(|s| matches!(s, CentrelineSegment::Bend { .. }))
-        {
-            let depth = r.profiles[m.profile].section.shape.size().max_element();
-            if *radius < 2.0 * depth {
-                out.push(Finding {
-                    amount: r.display.length_unit(2.0 * depth - radius),
-                    rule: "centreline radius at least twice the depth".into(),
-                    names: vec![m.name.clone()],
-                    line: Some(m.line.clone()),
-                    mend: mends.resized(&m.line, "radius", &r.display, 2.0 * depth, "bend it round"),
-                    ..finding(
-                        "tight_bend",
-                        Severity::Warn,
-                        format!("{} is bent tighter than twice its depth: the wall may fold", m.name),
-                    )
-                });
-            }
-        }
+        super::bends::bends(mends, r, m, out);
     }
     for p in &r.profiles {
         let Some(m) =

@@ -1,6 +1,7 @@
 //! Findings of a frame: each with its rule, its source, and its mend where a line can be changed so that it
 //! goes.
 
+mod bends;
 mod cautions;
 mod corners;
 mod joints;

@@ -55,6 +55,7 @@ pub(super) fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &
                     Printed::default()
                 },
                 bends: bent::told(m, p.section.shape.is_round(), display),
+                bender: bent::table(m, p, display),
                 // In the same steps: the shorter never reads longer.
                 centre: saw.told(display).length_number(saw.length(f.lengths.centre)),
                 short: saw.told(display).length_number(saw.length(f.lengths.short)),

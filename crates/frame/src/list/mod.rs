@@ -9,6 +9,7 @@ use serde::Serialize;
 use totals::{assembly_rows, plate_row, section_totals};
 
 use crate::FrameResult;
+use crate::bent::BenderTable;
 use crate::build::plates::Cutting;
 use crate::document::Frame;
 use crate::ends::{EndRelation, SideView};
@@ -58,6 +59,8 @@ pub struct BarRow {
     pub edge: Printed,
     /// For the bender: `200.0 · R150.0 90° · 350.0`; empty for a straight bar.
     pub bends: String,
+    /// The same bend by bend, and by corners.
+    pub bender: Option<BenderTable>,
     #[cfg_attr(feature = "utoipa", schema(value_type = String))]
     pub centre: Printed,
     #[cfg_attr(feature = "utoipa", schema(value_type = String))]

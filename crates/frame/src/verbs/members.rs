@@ -77,7 +77,7 @@ const CALLS: &[(&str, &str)] = &[
     ("hoop", "hoop"),
 ];
 
-const SITS: &[(&str, &str)] = &[
+pub(super) const SITS: &[(&str, &str)] = &[
     ("middle", "on its middle"),
     ("centroid", "on its centroid|on its centroid|centroid"),
     ("top", "on its top face|on its top face|top"),
@@ -227,17 +227,7 @@ impl MembersSpec {
             ("/say/radius", bent::way(&points, self.closed, self.radius.unwrap_or(0.0), self.turn))
         };
         let profile = &skeleton.profiles[profile];
-        let reach = profile.section.shape.size().max_element() / 2.0;
-        let tight =
-            |s: &CentrelineSegment| matches!(s, CentrelineSegment::Bend { radius, .. } if *radius <= reach);
-        let too_tight = || {
-            (
-                "the bend is tighter than the bar is deep".to_string(),
-                "let it run round a centreline radius larger than half the section".to_string(),
-            )
-        };
-        let set = |way| bent::set_off(way, profile.sits(self.sits)).filter(|w| !w.iter().any(tight));
-        made.and_then(|way| set(way).ok_or_else(too_tight))
+        made.and_then(|way| bent::seated(way, profile, self.sits))
             .map_err(|(message, mend)| turn.tell.refuse_at(at, message, mend))
             .ok()
     }
@@ -266,6 +256,9 @@ impl MembersSpec {
             holes: Vec::new(),
             assembly: None,
             closed: false,
+            neutral: 0.5,
+            neutral_by: String::new(),
+            clamp: None,
         }
     }
 }

@@ -2,7 +2,9 @@
 //! its examples. A verb is registered by one line below.
 
 mod assembly;
+mod bar_legs;
 mod base;
+mod bent_bar;
 mod between;
 mod bore_plate;
 mod cap;
@@ -37,7 +39,9 @@ use crate::build::spec::Spoken;
 
 pub use crate::choices::*;
 pub use assembly::AssemblySaid;
+pub use bar_legs::{BarLeg, BendTowards};
 pub use base::BaseSaid;
+pub use bent_bar::{BarHeading, BentBarSaid, LegsTold, NeutralLine};
 pub use between::{AlongBy, Between};
 pub use bore_plate::BorePlateSaid;
 pub use cap::CapSaid;
@@ -70,6 +74,7 @@ verbs! {
     Between(between::Between),
     On(on::On),
     Members(members::Members),
+    BentBar(bent_bar::BentBarSaid),
     Joint(joint::JointSaid),
     Trim(trim::TrimSaid),
     MirrorFrame(mirror_frame::MirrorFrame),

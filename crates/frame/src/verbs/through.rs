@@ -210,6 +210,9 @@ impl Plates for ThroughSpec {
             holes: Vec::new(),
             assembly: None,
             closed: false,
+            neutral: 0.5,
+            neutral_by: String::new(),
+            clamp: None,
         };
         skeleton.keep(member, None);
         Some(())

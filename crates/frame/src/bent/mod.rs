@@ -1,12 +1,21 @@
 //! A bar bent at the inner nodes of its path: straight stretches with arcs tangent between them.
 
+mod bender;
+mod legs;
+mod told;
+
+pub use bender::{Bender, BenderCorner, BenderRow, BenderStep, BenderTable, CornerRow, bender, gain, table};
+pub use legs::{LEAST_SPIRAL, Leg, LegKind, NoWay, Towards, by_points, walked};
+pub use told::{drawn, told};
+
 use glam::{DVec2, DVec3};
 use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::bar::Bar;
 use super::model::{CentrelineSegment, Member, across};
+use super::profile::Profile;
 use crate::build::skeleton::stand;
-use ground::quantity::Display;
+use crate::choices::Alignment;
 
 /// An arc from the first of three points through the second to the third, or the whole ring through them.
 pub fn arc(points: &[DVec3], ring: bool, turn: f64) -> Result<Vec<CentrelineSegment>, (String, String)> {
@@ -118,82 +127,56 @@ pub fn way(
     Ok(out)
 }
 
-/// A bent bar as it is told to the bender, from its start: straight lengths with radius and angle of each
-/// bend between, by the middle of the section. The first bend of a section that is not round says to which
-/// side it goes, the others how far the bar is turned before them, clockwise seen along it. Empty for a
-/// straight one.
-pub fn told(m: &Member, round: bool, d: &Display) -> String {
-    if m.is_straight() {
-        return String::new();
+/// The way with the section on the line as told, where there is room for it inside of every bend; else what
+/// is wrong and what mends it.
+pub fn seated(
+    way: Vec<CentrelineSegment>,
+    p: &Profile,
+    sits: Alignment,
+) -> Result<Vec<CentrelineSegment>, (String, String)> {
+    let fault = || {
+        let message = "the bend is tighter than the bar is deep".to_string();
+        let mend = "let it run round a centreline radius larger than half of its depth".to_string();
+        (message, mend)
+    };
+    let way = set_off(way, p.sits(sits)).ok_or_else(fault)?;
+    let tight = |s: &CentrelineSegment| match (s, depth(p, s)) {
+        (CentrelineSegment::Bend { radius, .. }, Some((reach, _))) => *radius <= reach,
+        _ => false,
+    };
+    if way.iter().any(tight) { Err(fault()) } else { Ok(way) }
+}
+
+/// How far the section reaches from its middle to the inside of a bend, and how deep it is that way.
+pub fn depth(p: &Profile, s: &CentrelineSegment) -> Option<(f64, f64)> {
+    let CentrelineSegment::Bend { bar, centre, .. } = s else { return None };
+    let (to, _) = bar.turned(*centre - bar.o);
+    let b = p.outer.moved(-to.to_angle(), DVec2::ZERO).bounds();
+    Some((b.max.x, b.size().x))
+}
+
+/// What is left of a bar between its cuts, by its middle: the first and the last stretch end at them.
+pub fn as_cut(m: &Member) -> Vec<CentrelineSegment> {
+    let mut way = m.way.clone();
+    if m.closed {
+        return way;
     }
-    let last = m.way.len() - 1;
-    let cut = |k: usize| if m.closed { 0.0 } else { m.station(k, DVec2::ZERO) };
-    let mut before: Option<f64> = None;
-    let mut out: Vec<String> = Vec::new();
-    for (i, s) in m.way.iter().enumerate() {
-        let gone = if i == 0 { cut(0) } else { 0.0 } + if i == last { cut(1) } else { 0.0 };
-        match *s {
-            CentrelineSegment::Straight { length, .. } => out.push(d.length(length - gone)),
-            CentrelineSegment::Bend { bar, centre, radius, sweep, .. } => {
-                let (to, _) = bar.turned(centre - bar.o);
-                let heading = to.y.atan2(to.x);
-                let bend = format!("R{} {}", d.length(radius), d.angle(sweep - gone / radius));
-                match before {
-                    None if round => out.push(bend),
-                    None => out.push(format!("{bend} {}", side(heading, d))),
-                    Some(last) => {
-                        let turn = (heading - last).rem_euclid(std::f64::consts::TAU);
-                        if turn > 1e-4 && turn < std::f64::consts::TAU - 1e-4 {
-                            out.push(format!("turned {}", d.angle(turn)));
-                        }
-                        out.push(bend);
-                    }
-                }
-                before = Some(heading);
-            }
+    let [first, last] = [0, 1].map(|k| m.station(k, DVec2::ZERO));
+    let end = way.len() - 1;
+    way[0] = without(&way[0], first, true);
+    way[end] = without(&way[end], last, false);
+    way
+}
+
+/// A stretch that is shorter by so much, at its start or at its end.
+fn without(s: &CentrelineSegment, by: f64, at_start: bool) -> CentrelineSegment {
+    let bar = if at_start { s.at(by / s.length().max(1e-12)) } else { s.at(0.0) };
+    match *s {
+        CentrelineSegment::Straight { length, .. } => {
+            CentrelineSegment::Straight { bar, length: length - by }
+        }
+        CentrelineSegment::Bend { centre, axis, radius, sweep, .. } => {
+            CentrelineSegment::Bend { bar, centre, axis, radius, sweep: sweep - by / radius }
         }
     }
-    out.join(" · ")
-}
-
-/// The side of the section that a bend goes to: left and up seen along the bar from its start.
-fn side(heading: f64, d: &Display) -> String {
-    let quarter = std::f64::consts::FRAC_PI_2;
-    let k = (heading / quarter).round();
-    if (heading - k * quarter).abs() > 1e-4 {
-        return format!("{} clockwise from left", d.angle(heading.rem_euclid(2.0 * std::f64::consts::PI)));
-    }
-    ["left", "up", "right", "down"][(k as i64).rem_euclid(4) as usize].to_string()
-}
-
-/// The middle line of a bent bar as a picture shows it: x along its start, y to the side of its first bend;
-/// one that is bent out of that plane is seen a little from the side, and told so.
-pub fn drawn(m: &Member) -> (Vec<DVec2>, bool) {
-    let mut way: Vec<DVec3> = Vec::new();
-    for s in &m.way {
-        let steps = if matches!(s, CentrelineSegment::Straight { .. }) { 1 } else { 24 };
-        way.extend(
-            (usize::from(!way.is_empty())..=steps)
-                .map(|k| s.at(f64::from(k as u32) / f64::from(steps as u32)).o),
-        );
-    }
-    let Some(first) = m.way.first() else { return (Vec::new(), false) };
-    let x = first.at(0.0).d;
-    let to = m
-        .way
-        .iter()
-        .find_map(|s| {
-            if let CentrelineSegment::Bend { bar, centre, .. } = s { Some(*centre - bar.o) } else { None }
-        })
-        .unwrap_or(DVec3::Z);
-    let y = (to - x * to.dot(x)).try_normalize().unwrap_or_else(|| x.any_orthonormal_vector());
-    let z = x.cross(y);
-    let o = way[0];
-    let spatial = way.iter().any(|p| (*p - o).dot(z).abs() > 1.0);
-    let flat = |p: &DVec3| {
-        let q = *p - o;
-        let aside = if spatial { DVec2::new(0.35, 0.2) * q.dot(z) } else { DVec2::ZERO };
-        DVec2::new(q.dot(x), q.dot(y)) + aside
-    };
-    (way.iter().map(flat).collect(), spatial)
 }

@@ -1,0 +1,59 @@
+//! Bent bars: bends that are tight for what is bent, and straights that are short for the bender.
+
+use ground::finding::{Finding, Severity};
+
+use super::finding;
+use crate::FrameResult;
+use crate::bent::{bender, depth};
+use crate::mends::Mends;
+use crate::model::{CentrelineSegment, Member};
+
+pub fn bends(mends: &Mends, r: &FrameResult, m: &Member, out: &mut Vec<Finding>) {
+    if m.is_straight() {
+        return;
+    }
+    let p = &r.profiles[m.profile];
+    let d = &r.display;
+    let short_of = |s: &CentrelineSegment| match (s, depth(p, s)) {
+        (CentrelineSegment::Bend { radius, .. }, Some((_, deep))) => Some((2.0 * deep - radius, deep)),
+        _ => None,
+    };
+    let tightest = m.way.iter().filter_map(short_of).max_by(|a, b| a.0.total_cmp(&b.0));
+    if let Some((short, deep)) = tightest.filter(|t| t.0 > 0.0) {
+        out.push(Finding {
+            amount: d.length_unit(short),
+            rule: "centreline radius at least twice the depth".into(),
+            names: vec![m.name.clone()],
+            line: Some(m.line.clone()),
+            mend: mends.resized(&m.line, "radius", d, 2.0 * deep, "bend it round"),
+            ..finding(
+                "tight_bend",
+                Severity::Warn,
+                format!("{} is bent tighter than twice its depth: the wall may fold", m.name),
+            )
+        });
+    }
+    let Some((clamp, told)) = m.clamp.zip(bender(m, p)) else { return };
+    let straights = told.steps.iter().map(|s| s.straight).chain([told.tail]);
+    let short = straights.enumerate().filter(|(_, s)| *s < clamp - ground::geom::COINCIDENT);
+    let ends = told.steps.len();
+    let named: Vec<String> = short
+        .map(|(i, s)| match i {
+            0 => format!("before bend 1 ({})", d.length(s)),
+            i if i == ends => format!("behind bend {i} ({})", d.length(s)),
+            i => format!("between bends {i} and {} ({})", i + 1, d.length(s)),
+        })
+        .collect();
+    if !named.is_empty() {
+        out.push(Finding {
+            rule: format!("the bender needs {} straight", d.length_unit(clamp)),
+            names: vec![m.name.clone()],
+            line: Some(m.line.clone()),
+            ..finding(
+                "bend_clamp",
+                Severity::Warn,
+                format!("{} is too short to be held {}", m.name, named.join(", ")),
+            )
+        });
+    }
+}
