@@ -122,6 +122,27 @@ pub static ALL: &[Beginning] = &[
         },
     },
     Beginning {
+        tag: "bent-bar",
+        name: "bent bar",
+        about: "A round bar in space: three legs told to their corners, with two bends between.",
+        key: 'a',
+        bench: frame,
+        sizes: &[
+            size('A', "first leg", "200", "8", [0.0, 0.0, 0.0], [1.0, 0.0, 0.0]),
+            size('B', "second leg", "140", "6", [1.0, 0.0, 0.0], [1.0, 0.0, 1.0]),
+            size('C', "third leg", "160", "6", [1.0, 0.0, 1.0], [1.0, 1.0, 1.0]),
+            size('D', "bends, radius", "40", "1 1/2", [0.9, 0.0, 0.1], [0.9, 0.0, 0.1]),
+            size('E', "round bar", "12", "1/2", [0.3, 0.0, 0.0], [0.3, 0.0, 0.0]),
+        ],
+        stood: [0.0, 0.0],
+        parts: |t| {
+            let [a, b, c, d, e] = ['A', 'B', 'C', 'D', 'E'].map(|letter| t.at(letter));
+            one(format!(
+                "bent bar, ROUND {e}, to corners: {a}, bend 90° R{d}, {b}, bend 90° R{d} north, {c}\n"
+            ))
+        },
+    },
+    Beginning {
         tag: "handrail",
         name: "handrail",
         about: "Posts on base plates, a rail over them and one halfway up.",
