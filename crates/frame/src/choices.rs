@@ -117,6 +117,8 @@ word! {
         #[default]
         Fillet,
         Butt,
+        /// In the groove that two edges leave open.
+        Groove,
     }
 }
 
@@ -125,6 +127,7 @@ impl WeldKind {
         match self {
             WeldKind::Fillet => "fillet",
             WeldKind::Butt => "butt",
+            WeldKind::Groove => "groove",
         }
     }
 }

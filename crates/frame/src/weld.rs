@@ -133,12 +133,12 @@ pub fn welds(
             let least = least_leg(thick, thin);
             let size = match kind {
                 WeldKind::Fillet => said.and_then(|t| t.size).unwrap_or(least),
-                WeldKind::Butt => said.and_then(|t| t.size).unwrap_or(pa.thickness()),
+                WeldKind::Butt | WeldKind::Groove => said.and_then(|t| t.size).unwrap_or(pa.thickness()),
             };
             let metal = match kind {
                 WeldKind::Fillet => fillet_metal(size, length),
                 // A root gap of half the wall, filled (common practice).
-                WeldKind::Butt => size * size / 2.0 * length * 1.1,
+                WeldKind::Butt | WeldKind::Groove => size * size / 2.0 * length * 1.1,
             };
             let between = [s.members[a].name.clone(), s.members[b].name.clone()];
             out.push(Weld {
@@ -159,17 +159,33 @@ pub fn welds(
         let c = &p.cutting;
         let least = least_leg(c.thickness.max(c.against), c.thickness.min(c.against));
         let said = told.iter().rev().find(|t| t.at.is_empty());
-        let size = said.filter(|t| t.kind == WeldKind::Fillet).and_then(|t| t.size).unwrap_or(least);
+        // Square edges that meet leave a groove, which is filled flush.
+        let groove = c.corner.filter(|k| !k.is_lapped).map(|k| k.groove(c.thickness));
+        let kind = match (groove, said) {
+            (Some(_), None) => WeldKind::Groove,
+            (Some(_), Some(t)) if t.kind != WeldKind::Fillet => WeldKind::Groove,
+            _ => WeldKind::Fillet,
+        };
+        let size = match kind {
+            WeldKind::Fillet => {
+                said.filter(|t| t.kind == WeldKind::Fillet).and_then(|t| t.size).unwrap_or(least)
+            }
+            _ => c.thickness,
+        };
+        let metal = match (kind, groove) {
+            (WeldKind::Groove, Some(section)) => section * c.weld * 1.1,
+            _ => fillet_metal(size, c.weld),
+        };
         out.push(Weld {
             at: p.name.clone(),
             between: [p.name.clone(), String::new()],
-            kind: WeldKind::Fillet,
+            kind,
             size,
             least,
             length: c.weld,
             count: p.motions.len(),
-            metal: fillet_metal(size, c.weld),
-            mass: fillet_metal(size, c.weld) * density * 1e-9,
+            metal,
+            mass: metal * density * 1e-9,
             wall: c.thickness.min(c.against),
         });
     }

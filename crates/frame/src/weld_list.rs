@@ -45,12 +45,12 @@ pub fn weld_rows(r: &FrameResult, d: &Display) -> Vec<WeldRow> {
     let first_node =
         |name: &str| node.get(name).map_or(name, |&i| r.nodes[r.nodes[i].root].name.as_str()).to_string();
     let mut rows: Vec<(Weld, usize, Vec<String>)> = Vec::new();
-    let mut known: HashMap<(String, [String; 2], bool, i64, i64), usize> = HashMap::new();
+    let mut known: HashMap<(String, [String; 2], u8, i64, i64), usize> = HashMap::new();
     for w in &r.welds {
         let mut between = w.between.clone().map(|n| first_name(&n));
         between.sort();
         let cell = |v: f64| (v * 10.0).round() as i64;
-        let key = (first_node(&w.at), between, w.kind == WeldKind::Butt, cell(w.size), cell(w.length));
+        let key = (first_node(&w.at), between, w.kind as u8, cell(w.size), cell(w.length));
         let i = *known.entry(key).or_insert_with(|| {
             rows.push((w.clone(), 0, Vec::new()));
             rows.len() - 1

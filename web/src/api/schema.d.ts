@@ -3031,6 +3031,11 @@ export interface components {
             shape: components["schemas"]["Packed"];
         };
         /**
+         * @description How the sides meet in the corners.
+         * @enum {string}
+         */
+        HopperCorners: "edge" | "north_south" | "east_west";
+        /**
          * @description What the openings are told over.
          * @enum {string}
          */
@@ -3054,11 +3059,18 @@ export interface components {
             bottom_x?: string;
             /** @default  */
             bottom_y?: string;
+            /** @default edge */
+            corners?: components["schemas"]["HopperCorners"];
             /**
              * @description How far the upper opening is moved from there.
              * @default
              */
             east?: string;
+            /**
+             * @description Left between the plates in their corners, for the weld; empty for none.
+             * @default
+             */
+            gap?: string;
             /** @default  */
             height?: string;
             /** @default inside */
@@ -6195,7 +6207,7 @@ export interface components {
          */
         Way: "straight" | "east" | "north" | "up";
         /** @enum {string} */
-        WeldKind: "fillet" | "butt";
+        WeldKind: "fillet" | "butt" | "groove";
         WeldRow: {
             /** @description The node, or the plate. */
             at: string;

@@ -206,3 +206,95 @@ proptest! {
 fn sides_of(r: &FrameResult, names: &[&str]) -> Vec<(f64, Vec<DVec3>, Vec<DVec3>, DVec3)> {
     names.iter().map(|n| plate(r, &format!("hopper-1.{n}"))).collect()
 }
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(500))]
+
+    /// In their corners plates keep the told gap, and where two run over the others: the edge stands off the
+    /// face by the gap at its nearest, and the plate that runs over ends with the other's outer face.
+    #[test]
+    fn corners_are_as_told(
+        bottom in (150.0..600.0f64, 150.0..600.0f64), top in (150.0..600.0f64, 150.0..600.0f64),
+        high in 150.0..700.0f64, by in (-120.0..120.0f64, -120.0..120.0f64), t in 1.0..10.0f64,
+        gap in prop_oneof![Just(0.0), 0.5..5.0f64], how in 0usize..3, open in 0usize..5,
+    ) {
+        let names = ["south", "east", "north", "west"];
+        let corners = ["", ", north and south over", ", east and west over"][how];
+        let left = ["", ", open south", ", open east", ", open north", ", open west"][open];
+        let line = format!(
+            "hopper {} x {} to {} x {}, {high} high, {t} thick, {} east, {} north{left}{corners}, gap {gap}",
+            bottom.0, bottom.1, top.0, top.1, by.0, by.1
+        );
+        let r = hopper(&[&line]);
+        prop_assert!(r.faults.is_empty(), "{:?} in {line}", r.faults);
+        let stands = |k: usize| open != k % 4 + 1;
+        for (k, l) in (0..4).map(|k| (k, (k + 1) % 4)).filter(|(k, l)| stands(*k) && stands(*l)) {
+            let sides = [k, l].map(|k| {
+                let (_, low, high, z) = plate(&r, &format!("hopper-1.{}", names[k]));
+                let out = [DVec3::NEG_Y, DVec3::X, DVec3::Y, DVec3::NEG_X][k];
+                // Inner and outer corners, the way out, and where the inner face lies along it.
+                let (inner, outer, out) = if z.dot(out) > 0.0 { (low, high, z) } else { (high, low, -z) };
+                let off = inner[0].dot(out);
+                (inner, outer, out, off)
+            });
+            let [a, b] = &sides;
+            let most = |points: &[DVec3], n: DVec3| {
+                points.iter().map(|p| p.dot(n)).fold(f64::NEG_INFINITY, f64::max)
+            };
+            let all = |s: &(Vec<DVec3>, Vec<DVec3>, DVec3, f64)| [&s.0[..], &s.1[..]].concat();
+            if how == 0 {
+                // Along the bisecting plane: nothing of one comes to the other's side, and inner edges lie
+                // as far apart as told.
+                let between = a.2 - b.2;
+                let seam = |s: &(Vec<DVec3>, Vec<DVec3>, DVec3, f64), n: DVec3| {
+                    let far = most(&s.0, n);
+                    s.0.iter().copied().filter(|p| p.dot(n) > far - 1e-6).collect::<Vec<_>>()
+                };
+                let (p, q) = (seam(a, b.2), seam(b, a.2));
+                prop_assert!(p.len() == 2 && q.len() == 2, "{line}");
+                let way = (q[1] - q[0]).normalize();
+                let apart = (p[0] - q[0]).reject_from(way).length();
+                prop_assert!((apart - gap).abs() < 1e-6, "{apart} for {gap}: {line}");
+                let middle = (p[0].dot(between) + q[0].dot(between)) / 2.0;
+                prop_assert!(all(a).iter().all(|p| p.dot(between) > middle - 1e-6), "{line}");
+                prop_assert!(all(b).iter().all(|p| p.dot(between) < middle + 1e-6), "{line}");
+            } else {
+                let over = if (how == 1) == (k % 2 == 0) { a } else { b };
+                let under = if std::ptr::eq(over, a) { b } else { a };
+                let nearest = over.3 - most(&all(under), over.2);
+                prop_assert!((nearest - gap).abs() < 1e-6, "{nearest} for {gap}: {line}");
+                let reach = most(&all(over), under.2) - under.3;
+                prop_assert!((reach - t).abs() < 1e-6, "{reach} over {t}: {line}");
+            }
+        }
+    }
+}
+
+/// Square corners by hand: a box of 300 × 200 inside, 100 high. Two plates are as long as it is outside; their
+/// corners are fillets. Edge to edge the groove is a quarter of t², half of t by t.
+#[test]
+fn corners_of_a_box_by_hand() {
+    let over = hopper(&["hopper 300 x 200 to 300 x 200, 100 high, 5 thick, north and south over, gap 2"]);
+    clean(&over);
+    let area = |r: &FrameResult, name: &str| {
+        let p = r.plates.iter().find(|p| p.places.iter().any(|q| q.name == name)).unwrap();
+        p.piece.value("area")
+    };
+    assert_relative_eq!(area(&over, "hopper-1.south"), 310.0 * 100.0, epsilon = 1e-6);
+    assert_relative_eq!(area(&over, "hopper-1.east"), 196.0 * 100.0, epsilon = 1e-6);
+    assert!(over.welds.iter().all(|w| w.kind == WeldKind::Fillet), "{:?}", over.welds);
+    let note = &over.findings.iter().find(|f| f.check == "corners").unwrap().message;
+    assert!(note.contains("run over") && note.contains("90° inside, open by 2.0 mm at most"), "{note}");
+    let edge = hopper(&["hopper 300 x 200 to 300 x 200, 100 high, 5 thick"]);
+    assert_relative_eq!(area(&edge, "hopper-1.south"), 300.0 * 100.0, epsilon = 1e-6);
+    let metal: f64 = edge.welds.iter().map(|w| w.metal * w.count as f64).sum();
+    assert!(edge.welds.iter().all(|w| w.kind == WeldKind::Groove && w.size == 5.0));
+    assert_relative_eq!(metal, 4.0 * 100.0 * 12.5 * 1.1, epsilon = 1e-6);
+    // Told as fillets they are.
+    let told = hopper(&["hopper 300 x 200 to 300 x 200, 100 high, 5 thick", "weld fillet 3"]);
+    assert!(told.welds.iter().all(|w| w.kind == WeldKind::Fillet && w.size == 3.0));
+    // 2 between the inner edges of a square corner is √2 off each.
+    let gap = hopper(&["hopper 300 x 200 to 300 x 200, 100 high, 5 thick, gap 2"]);
+    let each = 2f64.sqrt();
+    assert_relative_eq!(area(&gap, "hopper-1.south"), (300.0 - 2.0 * each) * 100.0, epsilon = 1e-6);
+}

@@ -82,7 +82,11 @@ proptest! {
         t in 0.8..6.0f64, over in 0usize..3,
         rise in prop::option::of((0.0..120.0f64, 0usize..4)), upper: bool, width in 40.0..60.0f64,
         inward: bool, mirrored: bool, gap in prop::option::of(1.0..6.0f64), count in 1usize..8,
+        corners in 0usize..3,
     ) {
+        // Plates that differ by less than 0.005 mm are one row, drawn as one of them.
+        let whole = |v: f64| if v.abs() < 0.5 { 0.0 } else { v };
+        let by = (whole(by.0), whole(by.1));
         let measure = ["inside", "mid-thickness", "outside"][over];
         let mut line = format!(
             "hopper {} x {} to {} x {} {measure}, {high} high, {t} thick", bottom.0, bottom.1, top.0, top.1
@@ -91,6 +95,7 @@ proptest! {
             line += &format!(", rising to {} {}", high + by, SIDES[side]);
         }
         line += &format!(", {} east, {} north", by.0, by.1);
+        line += ["", ", north and south over", ", east and west over, gap 1"][corners];
         let mut rim = format!("rim hopper-1 {}, {width} wide", if upper { "top" } else { "bottom" });
         if inward {
             rim += ", inward";

@@ -1,5 +1,5 @@
-//! The four sides of a hopper between two rectangular openings: plane plates whose inner faces meet in the
-//! corners, edge to edge, so that the outer edges leave a groove for the weld.
+//! The four sides of a hopper between two rectangular openings: plane plates whose inner edges meet in the
+//! corners, so that the outer edges leave a groove for the weld, or of which two run over the others.
 
 use glam::{DVec2, DVec3};
 use ground::geom::COINCIDENT;
@@ -31,6 +31,20 @@ pub struct HopperShape {
     /// How far inside of the told faces the inner ones lie.
     pub inwards: f64,
     pub thickness: f64,
+    /// The side that is not there.
+    pub open: Option<Compass>,
+    pub corners: Corners,
+    /// Left between the plates in their corners, for the weld.
+    pub gap: f64,
+}
+
+/// How the sides meet.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Corners {
+    /// Inner edge to inner edge.
+    Edge,
+    /// This side and the one across run over the edges of the others.
+    Over(Compass),
 }
 
 /// A plane that the metal's inside lies behind: `out · p ≤ off`.
@@ -59,6 +73,8 @@ pub struct Face {
     /// How long it meets the next side, and the angle between the two, measured inside, rad.
     pub seam: f64,
     pub angle: f64,
+    /// What the plates leave between them there.
+    pub open: f64,
 }
 
 impl Face {
@@ -120,6 +136,32 @@ impl HopperShape {
         if upper { self.rim() } else { Plane { out: DVec3::NEG_Z, off: 0.0 } }
     }
 
+    /// How far a side reaches beyond the inner face of one beside it, along that one's normal. Edges are
+    /// square, and no edge stands out of the outer face of the other.
+    fn beyond(&self, side: Compass, beside: Compass) -> f64 {
+        if beside == side.across() || [side, beside].iter().any(|s| self.open == Some(*s)) {
+            return 0.0;
+        }
+        let cos = self.plane(side).out.dot(self.plane(beside).out).clamp(-1.0, 1.0);
+        match self.corners {
+            // Each gives gap / (2·sin β/2) along its face, β the angle inside: cos β/2 of the gap off the other.
+            Corners::Edge => -self.gap * ((1.0 - cos) / 2.0).sqrt(),
+            Corners::Over(over) if side == over || side == over.across() => {
+                self.thickness * (1.0 - cos.max(0.0))
+            }
+            Corners::Over(_) => -self.gap - self.thickness * cos.max(0.0),
+        }
+    }
+
+    /// What is left open in a corner: between inner edges, or at most between an edge and the face that runs
+    /// over it.
+    fn left_open(&self, cos: f64) -> f64 {
+        match self.corners {
+            Corners::Edge => self.gap,
+            Corners::Over(_) => self.gap + self.thickness * cos.abs(),
+        }
+    }
+
     /// The inner faces. Where the edge of a side is told to be that of its outer face (`outer`), at an
     /// opening, that one lies in the opening's plane.
     pub fn faces(&self, outer: &dyn Fn(Compass, bool) -> bool) -> Result<Vec<Face>, NoHopper> {
@@ -154,7 +196,8 @@ impl HopperShape {
                 let o = middle + plane.out * (plane.off - plane.out.dot(middle));
                 let square = [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)];
                 let mut ring: Vec<DVec2> = square.map(|(x, y)| DVec2::new(x, y) * reach).into();
-                let others = Compass::ALL.into_iter().zip(sides).filter(|(s, _)| *s != side).map(|(_, p)| p);
+                let others = Compass::ALL.into_iter().zip(sides).filter(|(s, _)| *s != side);
+                let others = others.map(|(s, p)| Plane { off: p.off + self.beyond(side, s), ..p });
                 for p in others.chain(ends) {
                     let way = DVec2::new(p.out.dot(x), p.out.dot(y));
                     ring = clipped(&ring, way, p.off - p.out.dot(o));
@@ -175,17 +218,19 @@ impl HopperShape {
                     }
                 }
                 let next = sides[side.next() as usize];
+                let reach = next.off + self.beyond(side, side.next());
                 let on_next = |q: &DVec2| {
                     let p = o + x * q.x + y * q.y;
-                    (next.out.dot(p) - next.off).abs() < COINCIDENT
+                    (next.out.dot(p) - reach).abs() < COINCIDENT
                 };
                 let met: Vec<DVec2> = ring.iter().copied().filter(on_next).collect();
                 let seam = match met.as_slice() {
                     [a, b] => a.distance(*b),
                     _ => 0.0,
                 };
-                let angle = std::f64::consts::PI - plane.out.dot(next.out).clamp(-1.0, 1.0).acos();
-                Ok(Face { side, ring, o, x, y, seam, angle })
+                let cos = plane.out.dot(next.out).clamp(-1.0, 1.0);
+                let angle = std::f64::consts::PI - cos.acos();
+                Ok(Face { side, ring, o, x, y, seam, angle, open: self.left_open(cos) })
             })
             .collect()
     }

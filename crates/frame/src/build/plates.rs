@@ -55,6 +55,20 @@ pub struct Corner {
     pub next: &'static str,
     /// Between the two, measured inside, rad.
     pub angle: f64,
+    /// One runs over the edge of the other.
+    pub is_lapped: bool,
+    /// Between their inner edges, mm; where they lap, what the edge of one stands off the other at most.
+    pub open: f64,
+}
+
+impl Corner {
+    /// What the square edges of two plates leave open between them and the line over their outer edges, mm².
+    pub fn groove(&self, thickness: f64) -> f64 {
+        let leaning = thickness * (self.angle / 2.0).cos();
+        // A trapezium: as wide as the gap inside, wider outside, as deep as the outer edges stand out.
+        let deep = thickness * (self.angle / 2.0).sin();
+        (self.open + leaning) * deep
+    }
 }
 
 impl Cutting {

@@ -2,7 +2,7 @@
 
 use std::f64::consts::PI;
 
-use ground::geom::ROUNDING;
+use ground::geom::{COINCIDENT, ROUNDING};
 use ground::reference::{self, Reference};
 
 use super::finding;
@@ -35,17 +35,28 @@ pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
         }
         let angles = || corners.iter().map(|c| c.1.angle);
         let (least, most) = (angles().fold(f64::INFINITY, f64::min), angles().fold(0.0, f64::max));
-        let said = |angle: f64| {
-            let [inside, groove] = [angle, PI - angle].map(|a| r.display.angle(a));
-            format!("{inside} inside, a groove of {groove} outside")
+        let Some(first) = corners.first().map(|c| c.1) else { continue };
+        let d = &r.display;
+        let said = |angle: f64, open: f64| {
+            let [inside, groove] = [angle, PI - angle].map(|a| d.angle(a));
+            match (first.is_lapped, open > COINCIDENT) {
+                (false, false) => format!("{inside} inside, a groove of {groove} outside"),
+                (false, true) => {
+                    let gap = d.length_unit(open);
+                    format!("{inside} inside, {gap} apart, a groove of {groove} outside")
+                }
+                (true, false) => format!("{inside} inside, edge on face"),
+                (true, true) => format!("{inside} inside, open by {} at most", d.length_unit(open)),
+            }
         };
         let told = if most - least < ROUNDING {
-            format!("in every corner {}", said(least))
+            format!("in every corner {}", said(least, first.open))
         } else {
-            let each = corners.iter().map(|(part, c)| format!("{part}–{} {}", c.next, said(c.angle)));
+            let each = corners.iter().map(|(part, c)| format!("{part}–{} {}", c.next, said(c.angle, c.open)));
             each.collect::<Vec<_>>().join("; ")
         };
-        let message = format!("plates of {line} meet at their inner edges: {told}");
+        let how = if first.is_lapped { "run over one another's edges" } else { "meet at their inner edges" };
+        let message = format!("plates of {line} {how}: {told}");
         out.push(Finding {
             rule: "180° less the angle between their normals; square edges leave the rest open".into(),
             source: "geometry".into(),

@@ -9,7 +9,7 @@ use sheet::EdgeFold;
 use sheet::choices::Compass;
 
 use super::cap::THICK;
-use crate::build::hoppers::{Face, HopperShape, NoHopper, Opening};
+use crate::build::hoppers::{Corners, Face, HopperShape, NoHopper, Opening};
 use crate::build::plates::{Corner, Cutting};
 use crate::build::rims::Rims;
 use crate::build::skeleton::Skeleton;
@@ -91,12 +91,23 @@ pub static VERB: Verb = Verb {
                 ("west", "open to the west|open west"),
             ],
         )]),
+        clause(&[quiet(
+            "/corners",
+            "in the corners",
+            &[
+                ("edge", "edge to edge in the corners|edge to edge"),
+                ("north_south", "north and south over the others|north and south over"),
+                ("east_west", "east and west over the others|east and west over"),
+            ],
+        )]),
+        clause(&[word("gap"), length_or("/gap", "gap in the corners", "none")]),
         clause(&[word("on"), Slot::new("/at", "node", Kind::Node).empty("the origin").part()]),
     ],
     examples: &[
         "hopper 200 x 200 to 800 x 600, 500 high, 4 thick",
         "hopper 300 x 250 to 500 x 400 outside, 400 high, 6 thick, rising to 620 north, flush north",
         "hopper 200 x 150 to 0 x 0, 250 high, 1 thick, 40 east, open south, on A",
+        "hopper 250 x 250 to 600 x 500, 400 high, 5 thick, north and south over, gap 2",
     ],
 };
 
@@ -142,6 +153,18 @@ word! {
     }
 }
 
+word! {
+    /// How the sides meet in the corners.
+    pub enum HopperCorners {
+        /// Inner edge to inner edge.
+        #[default]
+        Edge,
+        /// These two run over the edges of the others.
+        NorthSouth,
+        EastWest,
+    }
+}
+
 spoken! {
     /// Four plane plates between two rectangular openings, or three.
     pub struct HopperSaid {
@@ -167,16 +190,37 @@ spoken! {
         #[serde(skip_serializing_if = "String::is_empty")]
         pub north: String,
         pub open: OpenSide,
+        #[serde(skip_serializing_if = "HopperCorners::is_edge")]
+        pub corners: HopperCorners,
+        /// Left between the plates in their corners, for the weld; empty for none.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub gap: String,
         /// Node under the middle of the lower opening; empty for the origin.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub at: String,
     }
 }
 
+impl OpenSide {
+    fn side(self) -> Option<Compass> {
+        match self {
+            OpenSide::None => None,
+            OpenSide::South => Some(Compass::South),
+            OpenSide::East => Some(Compass::East),
+            OpenSide::North => Some(Compass::North),
+            OpenSide::West => Some(Compass::West),
+        }
+    }
+}
+
+impl HopperCorners {
+    pub fn is_edge(&self) -> bool {
+        *self == HopperCorners::Edge
+    }
+}
+
 struct HopperSpec {
     shape: HopperShape,
-    /// The side that is not there.
-    open: Option<Compass>,
     at: String,
 }
 
@@ -194,6 +238,7 @@ impl Spoken for HopperSaid {
         let tall = reader.length_if("/say/tall", &self.tall, Range::AboveZero);
         let east = reader.length_or("/say/east", &self.east, Range::Any, 0.0);
         let north = reader.length_or("/say/north", &self.north, Range::Any, 0.0);
+        let gap = reader.length_or("/say/gap", &self.gap, Range::ZeroUp, 0.0);
         let (bottom, top) = (DVec2::new(bottom_x?, bottom_y?), DVec2::new(top_x?, top_y?));
         for (path, size) in [("/say/bottom", bottom), ("/say/top", top)] {
             // A point or a rectangle: a slit has no sides of its own.
@@ -239,15 +284,15 @@ impl Spoken for HopperSaid {
             taller: tall.map(|h| (self.taller, h)),
             inwards,
             thickness,
+            open: self.open.side(),
+            corners: match self.corners {
+                HopperCorners::Edge => Corners::Edge,
+                HopperCorners::NorthSouth => Corners::Over(Compass::North),
+                HopperCorners::EastWest => Corners::Over(Compass::East),
+            },
+            gap: gap?,
         };
-        let open = match self.open {
-            OpenSide::None => None,
-            OpenSide::South => Some(Compass::South),
-            OpenSide::East => Some(Compass::East),
-            OpenSide::North => Some(Compass::North),
-            OpenSide::West => Some(Compass::West),
-        };
-        Some(Spec::Plates(Box::new(HopperSpec { shape, open, at: self.at.clone() })))
+        Some(Spec::Plates(Box::new(HopperSpec { shape, at: self.at.clone() })))
     }
 }
 
@@ -257,7 +302,7 @@ impl Plates for HopperSpec {
             "" => DVec3::ZERO,
             name => skeleton.nodes[skeleton.known(turn.tell, "/say/at", name)?].at,
         };
-        let stands: Vec<Compass> = Compass::ALL.into_iter().filter(|s| Some(*s) != self.open).collect();
+        let stands: Vec<Compass> = Compass::ALL.into_iter().filter(|s| Some(*s) != self.shape.open).collect();
         let rims = Rims::of(turn.tell, turn.rims, turn.line, &stands, &self.shape);
         let faces = match self.shape.faces(&|side, upper| rims.inwards(side, upper)) {
             Ok(faces) => faces,
@@ -292,7 +337,12 @@ impl Plates for HopperSpec {
             let seam = next.map_or(0.0, |_| face.seam + rims.seams(&self.shape, face));
             let plate = Cutting::new("hopper side", outline, thickness, from + face.o, face.x, face.y);
             plates.push(Cutting {
-                corner: next.map(|s| Corner { next: s.name(), angle: face.angle }),
+                corner: next.map(|s| Corner {
+                    next: s.name(),
+                    angle: face.angle,
+                    is_lapped: self.shape.corners != Corners::Edge,
+                    open: face.open,
+                }),
                 is_joined: true,
                 folds: folds.clone(),
                 ..plate.part(face.side.name()).welded(seam, thickness)

@@ -18,7 +18,11 @@ pub static VERB: Verb = Verb {
     sentence: &[
         verb("Weld|weld"),
         row_or("/at", "nodes", Kind::Node, "everywhere"),
-        pick("/kind", "kind", &[("fillet", "fillet"), ("butt", "butt weld|butt")]),
+        pick(
+            "/kind",
+            "kind",
+            &[("fillet", "fillet"), ("butt", "butt weld|butt"), ("groove", "groove weld|groove")],
+        ),
         Slot::new("/size", "size", Kind::Length).empty("smallest by rule").part(),
     ],
     examples: &["weld A B fillet 4", "weld butt"],
