@@ -2787,6 +2787,9 @@ export interface components {
         }) | (components["schemas"]["RimSaid"] & {
             /** @enum {string} */
             verb: "rim";
+        }) | (components["schemas"]["StiffenSaid"] & {
+            /** @enum {string} */
+            verb: "stiffen";
         }) | (components["schemas"]["RibsSaid"] & {
             /** @enum {string} */
             verb: "ribs";
@@ -5581,6 +5584,33 @@ export interface components {
         };
         /** @enum {string} */
         Stays: "far" | "near";
+        /** @description Stiffeners of flat bar round a hopper. */
+        StiffenSaid: {
+            /**
+             * @description How many heights; empty for one.
+             * @default
+             */
+            count?: string;
+            /**
+             * @description Of the lower face of the lowest bars over the lower opening.
+             * @default
+             */
+            height?: string;
+            /**
+             * @description Line of the hopper.
+             * @default
+             */
+            of?: string;
+            /**
+             * @description From one to the next.
+             * @default
+             */
+            pitch?: string;
+            /** @default  */
+            thickness?: string;
+            /** @default  */
+            width?: string;
+        };
         /** @description Bars that can be had: new ones, or offcuts on the rack. */
         StockBar: {
             /** @description How many there are; empty for as many as needed. */

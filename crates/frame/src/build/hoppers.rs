@@ -144,7 +144,7 @@ impl HopperShape {
         }
         let cos = self.plane(side).out.dot(self.plane(beside).out).clamp(-1.0, 1.0);
         match self.corners {
-            // Each gives gap / (2·sin β/2) along its face, β the angle inside: cos β/2 of the gap off the other.
+            // Each gives gap / (2·sin β/2) along its face, β the angle inside: that is gap · cos β/2.
             Corners::Edge => -self.gap * ((1.0 - cos) / 2.0).sqrt(),
             Corners::Over(over) if side == over || side == over.across() => {
                 self.thickness * (1.0 - cos.max(0.0))

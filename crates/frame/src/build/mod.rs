@@ -11,3 +11,4 @@ pub mod ribs;
 pub mod rims;
 pub mod skeleton;
 pub mod spec;
+pub mod stiffeners;

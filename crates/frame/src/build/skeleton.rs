@@ -1,6 +1,7 @@
 //! Lines of a frame → nodes and members, with the copies that mirrors and bays make.
 
 use super::ribs::RibRow;
+use super::stiffeners::HopperStands;
 use std::collections::HashMap;
 
 use glam::DVec3;
@@ -40,6 +41,8 @@ pub struct Skeleton {
     pub told: Vec<ToldTrim>,
     /// Rows of ribs, with what runs through them.
     pub ribs: Vec<RibRow>,
+    /// Hoppers by their lines.
+    pub hoppers: HashMap<String, HopperStands>,
     /// Nodes with more members than are fitted to one another, and how many.
     pub crowded: Vec<(usize, usize)>,
 }

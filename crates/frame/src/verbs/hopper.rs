@@ -14,6 +14,7 @@ use crate::build::plates::{Corner, Cutting};
 use crate::build::rims::Rims;
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
+use crate::build::stiffeners::HopperStands;
 
 pub static VERB: Verb = Verb {
     tag: "hopper",
@@ -297,11 +298,17 @@ impl Spoken for HopperSaid {
 }
 
 impl Plates for HopperSpec {
-    fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
-        let from = match self.at.trim() {
+    fn set(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        let o = match self.at.trim() {
             "" => DVec3::ZERO,
             name => skeleton.nodes[skeleton.known(turn.tell, "/say/at", name)?].at,
         };
+        skeleton.hoppers.insert(turn.line.into(), HopperStands { shape: self.shape, o });
+        Some(())
+    }
+
+    fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
+        let from = skeleton.hoppers.get(turn.line)?.o;
         let stands: Vec<Compass> = Compass::ALL.into_iter().filter(|s| Some(*s) != self.shape.open).collect();
         let rims = Rims::of(turn.tell, turn.rims, turn.line, &stands, &self.shape);
         let faces = match self.shape.faces(&|side, upper| rims.inwards(side, upper)) {

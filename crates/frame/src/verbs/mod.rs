@@ -26,6 +26,7 @@ mod ribs;
 mod rim;
 mod ring_clamp;
 mod stack;
+mod stiffen;
 mod through;
 mod trim;
 mod weld;
@@ -63,6 +64,7 @@ pub use ribs::RibsSaid;
 pub use rim::RimSaid;
 pub use ring_clamp::RingSaid;
 pub use stack::{Block, StackSaid};
+pub use stiffen::StiffenSaid;
 pub use through::ThroughSaid;
 pub use trim::{TrimBy, TrimSaid};
 pub use weld::WeldSaid;
@@ -93,6 +95,7 @@ verbs! {
     Stack(stack::StackSaid),
     Hopper(hopper::HopperSaid),
     Rim(rim::RimSaid),
+    Stiffen(stiffen::StiffenSaid),
     Ribs(ribs::RibsSaid),
     Through(through::ThroughSaid),
     Weld(weld::WeldSaid),
