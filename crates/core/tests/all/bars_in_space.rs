@@ -354,3 +354,20 @@ fn wide_bends_are_told_by_more_corners() {
     near(end(&ring).0, DVec3::ZERO, 1e-9);
     assert_relative_eq!(ring.facts[0].lengths.overall, 100.0 * TAU, max_relative = 1e-12);
 }
+
+/// A bar that crosses itself, one whose legs lie 9 apart, and those that keep clear: a hook, a ring, a spiral
+/// whose coils stand apart, and a loop that passes itself at the side.
+#[rstest]
+#[case("bent bar: 100, bend 90° R20, 60, bend 90° R20, 40, bend 90° R20, 100", true)]
+#[case("bent bar: 100, bend 180° R10.5, 60, bend 179° R8 turned 180°, 30", false)]
+#[case("bent bar: 100, bend 180° R5.4, 100", false)]
+#[case("bent bar: 60, bend 200° R8, 60", true)]
+#[case("bent bar: bend 360° R40", false)]
+#[case("bent bar: spiral 900° R20 to R60", false)]
+#[case("bent bar: 100, bend 180° R20, 40, bend 180° R20 turned 20°, 100", false)]
+#[case("bent bar: 100, bend 350° R30, 100", true)]
+fn a_bar_that_runs_into_itself_is_stopped(#[case] line: &str, #[case] meets: bool) {
+    let r = bar("ROUND 10", line);
+    assert!(r.faults.is_empty(), "{:?}", r.faults);
+    assert_eq!(r.findings.iter().any(|f| f.check == "meets_itself"), meets, "{line}");
+}

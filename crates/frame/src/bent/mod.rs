@@ -1,10 +1,12 @@
 //! A bar bent at the inner nodes of its path: straight stretches with arcs tangent between them.
 
 mod bender;
+mod itself;
 mod legs;
 mod told;
 
 pub use bender::{Bender, BenderCorner, BenderRow, BenderStep, BenderTable, CornerRow, bender, gain, table};
+pub use itself::self_met;
 pub use legs::{LEAST_SPIRAL, Leg, LegKind, NoWay, Towards, by_points, walked};
 pub use told::{drawn, told};
 

@@ -4,7 +4,7 @@ use ground::finding::{Finding, Severity};
 
 use super::finding;
 use crate::FrameResult;
-use crate::bent::{bender, depth};
+use crate::bent::{self, bender, depth};
 use crate::mends::Mends;
 use crate::model::{CentrelineSegment, Member};
 
@@ -31,6 +31,16 @@ pub fn bends(mends: &Mends, r: &FrameResult, m: &Member, out: &mut Vec<Finding>)
                 Severity::Warn,
                 format!("{} is bent tighter than twice its depth: the wall may fold", m.name),
             )
+        });
+    }
+    if let Some(short) = bent::self_met(m, p) {
+        out.push(Finding {
+            amount: d.length_unit(short),
+            rule: "legs of a bar stand its own depth apart".into(),
+            source: "geometry".into(),
+            names: vec![m.name.clone()],
+            line: Some(m.line.clone()),
+            ..finding("meets_itself", Severity::Stop, format!("{} runs into itself", m.name))
         });
     }
     let Some((clamp, told)) = m.clamp.zip(bender(m, p)) else { return };
