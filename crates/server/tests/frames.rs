@@ -200,7 +200,7 @@ fn a_bent_rail_in_list_and_papers() {
     let (_, made) = s.post("/api/jobs", &job);
     let path = format!("/api/jobs/{}/papers", made["id"].as_str().unwrap());
     let svg = String::from_utf8(s.bytes(&format!("{path}/bar-svg?frame=F-1&piece=F-1/1")).1).unwrap();
-    assert!(svg.contains("mark at") && svg.contains(">968.5<") && svg.contains("2 × Ø9"));
+    assert!(svg.contains("mark at") && svg.contains(">780.0<") && svg.contains("2 × Ø9"));
     let csv = String::from_utf8(s.bytes(&format!("{path}/saw-list")).1).unwrap();
     assert!(csv.lines().nth(1).unwrap().contains("780.0 · R120.0 90° · 580.0"));
     let (status, told) = s.get(&format!("{path}/tube-dxf?frame=F-1&piece=rail-1"));
