@@ -20,7 +20,7 @@ test("the rail is walked by the arrows, pieces and frames alike, each with its p
   await expect(page.getByLabel("mark", { exact: true })).toHaveValue("P-102");
   await expect(rail.getByRole("tab", { name: "P-102" })).toBeFocused();
   await page.keyboard.press("End");
-  await expect(page).toHaveURL(/frames\/drying-bench$/);
+  await expect(page).toHaveURL(/frames\/cloth-hook$/);
   await expect(page.getByRole("table", { name: "cut list" })).toBeVisible();
   // Every one of them has a drawing of its own.
   const paths = await rail.locator("path").evaluateAll((all) => all.map((p) => p.getAttribute("d")));

@@ -160,20 +160,17 @@ pub fn welds(
         let least = least_leg(c.thickness.max(c.against), c.thickness.min(c.against));
         let said = told.iter().rev().find(|t| t.at.is_empty());
         // Square edges that meet leave a groove, which is filled flush.
-        let groove = c.corner.filter(|k| !k.is_lapped).map(|k| k.groove(c.thickness));
-        let kind = match (groove, said) {
-            (Some(_), None) => WeldKind::Groove,
-            (Some(_), Some(t)) if t.kind != WeldKind::Fillet => WeldKind::Groove,
-            _ => WeldKind::Fillet,
-        };
+        let groove = c.corner.filter(|k| !k.is_lapped);
+        let fillet = groove.is_none() || said.is_some_and(|t| t.kind == WeldKind::Fillet);
+        let kind = if fillet { WeldKind::Fillet } else { WeldKind::Groove };
         let size = match kind {
             WeldKind::Fillet => {
                 said.filter(|t| t.kind == WeldKind::Fillet).and_then(|t| t.size).unwrap_or(least)
             }
-            _ => c.thickness,
+            _ => said.and_then(|t| t.size).unwrap_or(c.thickness).min(c.thickness),
         };
         let metal = match (kind, groove) {
-            (WeldKind::Groove, Some(section)) => section * c.weld * 1.1,
+            (WeldKind::Groove, Some(corner)) => corner.groove(size) * c.weld * 1.1,
             _ => fillet_metal(size, c.weld),
         };
         out.push(Weld {

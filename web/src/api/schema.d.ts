@@ -776,9 +776,9 @@ export interface components {
             angle: string;
             /** @enum {string} */
             kind: "spiral";
-            last: string;
             radius: string;
             towards?: components["schemas"]["BendTowards"] | null;
+            until: string;
         } | {
             /** @enum {string} */
             kind: "point";
@@ -4727,10 +4727,25 @@ export interface components {
             /** @default  */
             count?: string;
             /**
+             * @description Mark of the piece whose flat the first and the last one are; empty for the same as the others.
+             * @default
+             */
+            end_profile?: string;
+            /**
              * @description Mark of the piece whose flat the last one is; empty for equal ones.
              * @default
              */
             last?: string;
+            /**
+             * @description Empty for every third.
+             * @default
+             */
+            nth?: string;
+            /**
+             * @description Mark of the piece whose flat every so-and-so-many-th one is; empty for none.
+             * @default
+             */
+            other_profile?: string;
             /**
              * @description Mark of the piece whose flat they are.
              * @default

@@ -91,10 +91,15 @@ export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }
   const [at, setAt] = useState(-1);
   const input = useRef<HTMLInputElement>(null);
   const asked = useRef(0);
+  /** Taken from a list that was not yet of what stands here: looked for in the next one. */
+  const wished = useRef("");
+  /** What was walked to, so that it is found again in the next list. */
+  const walked = useRef("");
   const { setHover } = draft.getState();
 
   const close = () => {
     asked.current++;
+    wished.current = "";
     setOpen(null);
     setAt(-1);
     setHover({ names: [] });
@@ -103,36 +108,43 @@ export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }
     const mine = ++asked.current;
     // Whoever types on has left what was walked to, however late the next offers come.
     setAt(-1);
+    walked.current = "";
     setHover({ names: [] });
     try {
       const got = answer(
         await api.POST("/api/complete", { body: { bench, text: typed, lines: standing(docOf(bench)) } }),
       );
       if (mine !== asked.current) return;
+      const offers = offersOf(
+        got.offers,
+        [...typed].slice(got.from).join(""),
+        viewOf(draft.getState()),
+        (docOf(bench) ?? {}) as never,
+        verbs,
+      );
+      const wish = offers.offers.find((o) => o.insert === wished.current);
+      wished.current = "";
+      if (wish) {
+        put(wish, typed, got.from);
+        return;
+      }
       requestAnimationFrame(() => input.current?.form?.scrollIntoView({ block: "nearest" }));
-      setOpen({
-        of: typed,
-        from: got.from,
-        ...offersOf(
-          got.offers,
-          [...typed].slice(got.from).join(""),
-          viewOf(draft.getState()),
-          (docOf(bench) ?? {}) as never,
-          verbs,
-        ),
-      });
+      setAt(walked.current ? offers.offers.findIndex((o) => o.insert === walked.current) : -1);
+      setOpen({ of: typed, from: got.from, ...offers });
     } catch {
       // Typing goes on without it.
     }
   };
-  const take = (offer: Offer) => {
-    // What was offered for another text does not fit this one.
-    if (!open || open.of !== text) return;
-    const head = [...text].slice(0, open.from).join("");
-    const next = `${head}${offer.insert} `;
+  const put = (offer: Offer, typed: string, from: number) => {
+    const next = `${[...typed].slice(0, from).join("")}${offer.insert} `;
     setText(next);
     void suggest(next);
     input.current?.focus();
+  };
+  const take = (offer: Offer) => {
+    // What was offered for another text does not fit this one: the next list says where it goes.
+    if (open?.of === text) put(offer, text, open.from);
+    else wished.current = offer.insert;
   };
   /** Lines are taken in one after another; what is typed meanwhile is left as it is. */
   const queue = useRef(Promise.resolve());
@@ -166,6 +178,7 @@ export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }
     if (!open || open.offers.length === 0) return;
     const next = (at + by + open.offers.length + (at < 0 && by < 0 ? 1 : 0)) % open.offers.length;
     setAt(next);
+    walked.current = open.offers[next]!.insert;
     // What it names lights up while one walks through the list.
     setHover({ names: open.offers[next]!.names });
   };
@@ -195,6 +208,7 @@ export const TypedLine = memo(function TypedLine({ bench }: { bench: BenchName }
         value={text}
         onChange={(e) => {
           setText(e.target.value);
+          wished.current = "";
           void suggest(e.target.value);
         }}
         onKeyDown={(e) => {

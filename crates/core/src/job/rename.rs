@@ -7,7 +7,7 @@ use serde_json::Value;
 use super::{Job, is_same_mark};
 
 /// Fields that hold words, ids or names of other things, never a value with figures in it.
-pub const WORDS: [&str; 51] = [
+pub const WORDS: [&str; 55] = [
     "about",
     "along",
     "around",
@@ -21,6 +21,7 @@ pub const WORDS: [&str; 51] = [
     "customer",
     "edge",
     "edges",
+    "end_profile",
     "first",
     "fit",
     "from",
@@ -30,6 +31,7 @@ pub const WORDS: [&str; 51] = [
     "issued",
     "kind",
     "label",
+    "last",
     "level_with",
     "line",
     "mark",
@@ -43,10 +45,12 @@ pub const WORDS: [&str; 51] = [
     "number",
     "of",
     "on",
+    "other_profile",
     "parallel_to",
     "path",
     "piece",
     "plumb_with",
+    "profile",
     "screw",
     "section",
     "side",

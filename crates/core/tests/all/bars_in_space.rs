@@ -322,8 +322,13 @@ fn a_bender_is_told_in_the_units_of_the_job() {
 #[case("bent bar: 10, bend 90° R4, 10", "/say/legs", "tighter")]
 #[case("bent bar: 10, bend 0° R40, 10", "/say/legs/1/angle", "not an angle")]
 #[case("bent bar: 10, spiral 30° R20 to R40", "/say/legs/1/angle", "not an angle")]
-#[case("bent bar: 10, spiral 90° R20 to R20", "/say/legs/1/last", "is a bend")]
-#[case("bent bar: 10, spiral 1080° R20 to R30", "/say/legs/1/last", "run into one another")]
+#[case("bent bar: 10, spiral 90° R20 to R20", "/say/legs/1/until", "is a bend")]
+#[case("bent bar: 10, spiral 1080° R20 to R30", "/say/legs/1/until", "run into one another")]
+#[case(
+    "bent bar: spiral 7200° R20 to R600, spiral 7200° R600 to R20, spiral 7200° R20 to R600",
+    "/say/legs",
+    "more than"
+)]
 #[case("bent bar, by K 1.2: 10, bend 90° R40, 10", "/say/neutral/k", "between 0")]
 #[case("bent bar from Q: 10", "/say/from", "no node")]
 fn what_cannot_be_bent_says_where_and_how_to_mend_it(

@@ -290,6 +290,10 @@ fn corners_of_a_box_by_hand() {
     let metal: f64 = edge.welds.iter().map(|w| w.metal * w.count as f64).sum();
     assert!(edge.welds.iter().all(|w| w.kind == WeldKind::Groove && w.size == 5.0));
     assert_relative_eq!(metal, 4.0 * 100.0 * 12.5 * 1.1, epsilon = 1e-6);
+    // Filled to half of the thickness a quarter.
+    let half = hopper(&["hopper 300 x 200 to 300 x 200, 100 high, 5 thick", "weld groove 2.5"]);
+    let metal: f64 = half.welds.iter().map(|w| w.metal * w.count as f64).sum();
+    assert_relative_eq!(metal, 100.0 * 12.5 * 1.1, epsilon = 1e-6);
     // Told as fillets they are.
     let told = hopper(&["hopper 300 x 200 to 300 x 200, 100 high, 5 thick", "weld fillet 3"]);
     assert!(told.welds.iter().all(|w| w.kind == WeldKind::Fillet && w.size == 3.0));

@@ -209,6 +209,11 @@ const TAPPED: &str = "piece P-8 \"rib\", 0 off, 8 thick s235\n  plate 100 x 80\n
 #[case(&["ribs P-30 to P-9, 4 off, over 300"], "/last")]
 #[case(&["ribs P-30 to P-7, 4 off, over 300"], "/last")]
 #[case(&["ribs P-30 to P-6, 4 off, over 300"], "/last")]
+#[case(&["ribs P-30, 4 off, over 300, ends P-7"], "/end_profile")]
+#[case(&["ribs P-30, 4 off, over 300, ends P-77"], "/end_profile")]
+#[case(&["ribs P-30, 4 off, over 300, with P-7"], "/other_profile")]
+#[case(&["ribs P-30, 4 off, over 300, with P-6 each 5"], "/nth")]
+#[case(&["ribs P-30, 4 off, over 300, with P-6 each 1"], "/nth")]
 #[case(&["ribs P-30, 0 off, over 300"], "/count")]
 #[case(&["ribs P-30, 20 off, over 300"], "/spread/length")]
 #[case(&["ribs P-30, 4 off, every 17"], "/spread/pitch")]
@@ -299,4 +304,35 @@ proptest! {
             }
         }
     }
+}
+
+/// Nine ribs: the ends of one profile, every third of another, the rest of their own; each is a row.
+#[test]
+fn a_row_of_groups() {
+    let end = "piece P-31 \"end\", 0 off, 18 thick plywood\n  plate 480 x 450\n";
+    let third = "piece P-32 \"cross\", 0 off, 18 thick plywood\n  plate 480 x 300\n";
+    let (job, r) = row_of(&[BOARD, end, third], &["ribs P-30, 9 off, every 100, ends P-31, with P-32"]);
+    assert!(r.faults.is_empty(), "{:?}", r.faults);
+    let all = plates(&r, "ribs-1");
+    let areas: Vec<f64> = all.iter().map(|(p, _)| (p.piece.value("area") / 480.0).round()).collect();
+    // The ninth is an end before it is a third.
+    assert_eq!(areas, [450.0, 420.0, 300.0, 420.0, 420.0, 300.0, 420.0, 420.0, 450.0]);
+    for (k, rib) in all.iter().enumerate() {
+        let [near, far] = spread(rib, DVec3::Y);
+        assert_relative_eq!(near, 100.0 * k as f64, epsilon = 1e-9);
+        assert_relative_eq!(far - near, 18.0, epsilon = 1e-9);
+    }
+    let mut counts: Vec<usize> = r.plates.iter().map(|p| p.places.len()).collect();
+    counts.sort_unstable();
+    assert_eq!(counts, [2, 2, 5]);
+    // A figure that is called as marks begin is not looked for in them; its own uses follow.
+    let figure = steelk_core::quantity::Figure::new("P", "100");
+    let mut job = Job { figures: vec![figure], ..job };
+    let FrameOperation::Ribs(said) = &mut job.frames[0].lines[0].say else { panic!("ribs") };
+    said.spread = RibSpread::Pitch { pitch: "P".into() };
+    let named = rename(&job, Renamed::Figure, "P", "step").unwrap();
+    let FrameOperation::Ribs(said) = &named.frames[0].lines[0].say else { panic!("ribs") };
+    let marks = [&said.profile, &said.end_profile, &said.other_profile].map(String::as_str);
+    assert_eq!(marks, ["P-30", "P-31", "P-32"]);
+    assert_eq!(said.spread, RibSpread::Pitch { pitch: "step".into() });
 }

@@ -10,7 +10,7 @@ use crate::profile::Profile;
 
 /// No chord of the middle line stands further off its arc, mm.
 const FINE: f64 = 0.02;
-/// Bars of more chords are not looked at.
+/// Bars of more chords are not looked at; coils of a spiral are told apart when it is said.
 const MOST: usize = 2_000;
 
 /// A chord of the middle line, and how far along its ends lie.
@@ -24,9 +24,6 @@ struct Chord {
 pub fn self_met(m: &Member, p: &Profile) -> Option<f64> {
     let thin = p.section.shape.size().min_element();
     let chords = chords(m);
-    if chords.len() > MOST {
-        return None;
-    }
     let whole = chords.last()?.along[1];
     let closed = chords[0].ends[0].distance(chords[chords.len() - 1].ends[1]) < COINCIDENT;
     let mut worst = 0.0f64;
@@ -45,6 +42,7 @@ pub fn self_met(m: &Member, p: &Profile) -> Option<f64> {
     (worst > 0.0).then_some(worst)
 }
 
+/// None of them where they are too many.
 fn chords(m: &Member) -> Vec<Chord> {
     let (mut out, mut from) = (Vec::new(), 0.0);
     for s in &m.way {
@@ -56,6 +54,9 @@ fn chords(m: &Member) -> Vec<Chord> {
                 (sweep / step).ceil().max(1.0) as usize
             }
         };
+        if out.len() + parts > MOST {
+            return Vec::new();
+        }
         for k in 0..parts {
             let [a, b] = [k, k + 1].map(|k| k as f64 / parts as f64);
             let ends = [s.at(a).o, s.at(b).o];

@@ -64,11 +64,11 @@ pub struct Corner {
 }
 
 impl Corner {
-    /// What the square edges of two plates leave open between them and the line over their outer edges, mm².
-    pub fn groove(&self, thickness: f64) -> f64 {
-        let leaning = thickness * (self.angle / 2.0).cos();
-        // A trapezium: as wide as the gap inside, wider outside, as deep as the outer edges stand out.
-        let deep = thickness * (self.angle / 2.0).sin();
+    /// What the square edges of two plates leave open between them, filled so far up along the edges, mm².
+    pub fn groove(&self, filled: f64) -> f64 {
+        let leaning = filled * (self.angle / 2.0).cos();
+        // A trapezium: as wide as the gap inside, wider outside.
+        let deep = filled * (self.angle / 2.0).sin();
         (self.open + leaning) * deep
     }
 }

@@ -24,7 +24,7 @@ pub const LEGS: &[Case] = &[
             angle("/angle", "angle of a spiral"),
             radius("/radius", "radius of a spiral at its beginning"),
             word("to"),
-            radius("/last", "radius of a spiral at its end"),
+            radius("/until", "radius of a spiral at its end"),
             TOWARDS,
         ],
         ["360° R20 to R60", "360° R3/4 to R2 1/2"],
@@ -92,7 +92,7 @@ choice! {
         Spiral {
             angle: String,
             radius: String,
-            last: String,
+            until: String,
             #[serde(default, skip_serializing_if = "Option::is_none")]
             towards: Option<BendTowards>,
         },
@@ -129,10 +129,10 @@ pub fn leg(reader: &mut Reader, at: usize, leg: &BarLeg) -> Option<LegKind> {
             let towards = heading(reader, &path("towards"), towards);
             Some(LegKind::Bend { angle: angle?, radius: radius?, towards: towards? })
         }
-        BarLeg::Spiral { angle, radius, last, towards } => {
+        BarLeg::Spiral { angle, radius, until, towards } => {
             let told = reader.angle(&path("angle"), angle);
             let radius = reader.length(&path("radius"), radius, Range::AboveZero);
-            let last = reader.length(&path("last"), last, Range::AboveZero);
+            let last = reader.length(&path("until"), until, Range::AboveZero);
             let towards = heading(reader, &path("towards"), towards);
             let (told, radii) = (told?, [radius?, last?]);
             if !(LEAST_SPIRAL - 1e-9..=MOST_SPIRAL).contains(&told) {
@@ -143,7 +143,7 @@ pub fn leg(reader: &mut Reader, at: usize, leg: &BarLeg) -> Option<LegKind> {
             }
             if (radii[1] - radii[0]).abs() < LEAST_GROWTH {
                 let mend = "write another radius for its end, or make it a bend";
-                reader.refuse_at(&path("last"), "a spiral whose radius stays is a bend", mend);
+                reader.refuse_at(&path("until"), "a spiral whose radius stays is a bend", mend);
                 return None;
             }
             Some(LegKind::Spiral { angle: told, radii, towards: towards? })

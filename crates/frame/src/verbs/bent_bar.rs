@@ -68,7 +68,7 @@ pub static VERB: Verb = Verb {
                 case(
                     "test",
                     "by the test bend|by test bend",
-                    &[name("/name", "test bend", Kind::Word)],
+                    &[name("/name", "test bend", Kind::Test)],
                     ["T-1", "T-1"],
                 ),
             ],
@@ -223,6 +223,8 @@ enum Course {
 
 /// Legs of one bar.
 const MOST: usize = 500;
+/// Arcs and straights that it may come to: a spiral has many.
+const MOST_ARCS: usize = 4_000;
 
 impl Spoken for BentBarSaid {
     fn read(&self, reader: &mut Reader, usual: &Usual) -> Option<Spec> {
@@ -374,6 +376,11 @@ impl BentBarSpec {
             tell.refuse_at(&format!("/say/legs/{}{}", why.at, why.field), why.message, why.mend);
         };
         let way = made.map_err(|why| fault(turn.tell, why)).ok()?;
+        if way.len() > MOST_ARCS {
+            let message = format!("the bar has more than {MOST_ARCS} arcs and straights");
+            turn.tell.refuse_at("/say/legs", message, "write fewer spirals, or shorter ones");
+            return None;
+        }
         if way.is_empty() {
             turn.tell.refuse_at("/say/legs", "nothing of the bar is left", "write longer legs");
             return None;
@@ -393,7 +400,7 @@ fn coils(legs: &[Leg], way: &[CentrelineSegment], profile: &Profile, display: &D
         let growth = (radii[1] - radii[0]).abs() / angle * TAU;
         (angle > TAU && growth < deep).then(|| NoWay {
             at: leg.at,
-            field: "/last",
+            field: "/until",
             message: format!(
                 "the coils grow by {} a turn, and the bar is {} deep: they run into one another",
                 display.length_unit(growth),

@@ -59,12 +59,28 @@ pub static VERB: Verb = Verb {
                 ("up", "one above the other|up"),
             ],
         )]),
+        clause(&[
+            word("its ends|ends"),
+            Slot::new("/end_profile", "mark of the first and last", Kind::Word).empty("the same").part(),
+        ]),
+        clause(&[
+            word("with"),
+            Slot::new("/other_profile", "mark of the others among them", Kind::Word).empty("none").part(),
+            Clause::new(&[
+                word("as every|each"),
+                Slot::new("/nth", "which of them", Kind::Count).empty("third").part(),
+            ])
+            .close()
+            .shown(When::Told("/other_profile"))
+            .part(),
+        ]),
         clause(&[word("on"), Slot::new("/at", "node", Kind::Node).empty("the origin").part()]),
     ],
     examples: &[
         "ribs P-30, 24 off, over 1200",
         "ribs P-30 to P-31, 9 off, every 120, east, on A",
         "ribs P-30, 5 off, gap 40, up",
+        "ribs P-30, 24 off, over 1200, ends P-31, with P-32 each 4",
     ],
 };
 
@@ -107,6 +123,15 @@ spoken! {
         pub count: String,
         pub spread: RibSpread,
         pub towards: RibTowards,
+        /// Mark of the piece whose flat the first and the last one are; empty for the same as the others.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub end_profile: String,
+        /// Mark of the piece whose flat every so-and-so-many-th one is; empty for none.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub other_profile: String,
+        /// Empty for every third.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub nth: String,
         /// Where the lower left corner of the first one stands; empty for the origin.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub at: String,
@@ -116,7 +141,7 @@ spoken! {
 impl RibsSaid {
     /// The pieces whose flats it takes.
     pub fn pieces(&self) -> impl Iterator<Item = &str> {
-        [self.profile.as_str(), self.last.as_str()].into_iter()
+        [&self.profile, &self.last, &self.end_profile, &self.other_profile].map(String::as_str).into_iter()
     }
 }
 
@@ -136,10 +161,7 @@ const MOST_RIBS: usize = 1_000;
 impl Spoken for RibsSaid {
     fn read(&self, reader: &mut Reader, usual: &Usual) -> Option<Spec> {
         let first = profile(reader, usual, "/say/profile", &self.profile);
-        let last = match self.last.trim() {
-            "" => Some(None),
-            mark => profile(reader, usual, "/say/last", mark).map(Some),
-        };
+        let last = told_profile(reader, usual, "/say/last", &self.last);
         let count = reader.count("/say/count", &self.count, 1, MOST_RIBS);
         let above = Range::AboveZero;
         let spread = match &self.spread {
@@ -172,11 +194,7 @@ impl Spoken for RibsSaid {
         let ribs = match last {
             None => vec![shape(&first); count],
             Some(last) => {
-                if (last.thickness - t).abs() > COINCIDENT || last.material_id != first.material_id {
-                    let message = format!("{} is not of the same sheet as {}", last.mark, first.mark);
-                    reader.refuse_at("/say/last", message, "give both one material and thickness");
-                    return None;
-                }
+                of_one_sheet(reader, "/say/last", &first, &last)?;
                 let made = blend(&shape(&first), &shape(&last), count).map_err(|why| match why {
                     NoBlend::Sides(a, b) => {
                         format!("{} has {a} sides and {} has {b}", first.mark, last.mark)
@@ -189,6 +207,7 @@ impl Spoken for RibsSaid {
                 made.map_err(|message| reader.refuse_at("/say/last", message, mend)).ok()?
             }
         };
+        let ribs = self.groups(reader, usual, &first, ribs)?;
         let axes = match self.towards {
             RibTowards::North => [DVec3::X, DVec3::Z, DVec3::Y],
             RibTowards::East => [DVec3::Y, DVec3::Z, DVec3::X],
@@ -198,6 +217,65 @@ impl Spoken for RibsSaid {
         let at = self.at.clone();
         Some(Spec::Plates(Box::new(RibsSpec { call, material, thickness: t, pitch, ribs, axes, at })))
     }
+}
+
+impl RibsSaid {
+    /// The row with its ends and every so-and-so-many-th of another profile.
+    fn groups(
+        &self,
+        reader: &mut Reader,
+        usual: &Usual,
+        first: &PieceResult,
+        mut ribs: Vec<RibShape>,
+    ) -> Option<Vec<RibShape>> {
+        let ends = told_profile(reader, usual, "/say/end_profile", &self.end_profile);
+        let other = told_profile(reader, usual, "/say/other_profile", &self.other_profile);
+        let nth = match self.nth.trim() {
+            "" => Some(3),
+            told => reader.count("/say/nth", told, 2, MOST_RIBS),
+        };
+        let (ends, other, nth) = (ends?, other?, nth?);
+        if let Some(other) = other {
+            of_one_sheet(reader, "/say/other_profile", first, &other)?;
+            if nth > ribs.len() {
+                let message = format!("the row has {} ribs: none of them is the {nth}th", ribs.len());
+                reader.refuse_at("/say/nth", message, "write a smaller number, or leave it out");
+                return None;
+            }
+            ribs.iter_mut().skip(nth - 1).step_by(nth).for_each(|rib| *rib = shape(&other));
+        }
+        if let Some(ends) = ends {
+            of_one_sheet(reader, "/say/end_profile", first, &ends)?;
+            let last = ribs.len() - 1;
+            for k in [0, last] {
+                ribs[k] = shape(&ends);
+            }
+        }
+        Some(ribs)
+    }
+}
+
+/// A profile that may be left out.
+fn told_profile(
+    reader: &mut Reader,
+    usual: &Usual,
+    path: &str,
+    mark: &str,
+) -> Option<Option<Arc<PieceResult>>> {
+    match mark.trim() {
+        "" => Some(None),
+        mark => profile(reader, usual, path, mark).map(Some),
+    }
+}
+
+/// Ribs of one row are cut from one sheet.
+fn of_one_sheet(reader: &mut Reader, path: &str, first: &PieceResult, other: &PieceResult) -> Option<()> {
+    if (other.thickness - first.thickness).abs() <= COINCIDENT && other.material_id == first.material_id {
+        return Some(());
+    }
+    let message = format!("{} is not of the same sheet as {}", other.mark, first.mark);
+    reader.refuse_at(path, message, "give both one material and thickness");
+    None
 }
 
 /// The piece of the job with this mark, whose flat can be a rib.
