@@ -4717,8 +4717,25 @@ export interface components {
          * @enum {string}
          */
         RibTowards: "north" | "east" | "up";
+        /** @description Ribs of another profile among the rest. */
+        RibsAmong: {
+            /** @enum {string} */
+            kind: "none";
+        } | {
+            /** @enum {string} */
+            kind: "each";
+            nth: string;
+            /** @description Mark of the piece whose flat they are. */
+            profile: string;
+        };
         /** @description A row of equal ribs. */
         RibsSaid: {
+            /**
+             * @default {
+             *       "kind": "none"
+             *     }
+             */
+            among?: components["schemas"]["RibsAmong"];
             /**
              * @description Where the lower left corner of the first one stands; empty for the origin.
              * @default
@@ -4736,16 +4753,6 @@ export interface components {
              * @default
              */
             last?: string;
-            /**
-             * @description Empty for every third.
-             * @default
-             */
-            nth?: string;
-            /**
-             * @description Mark of the piece whose flat every so-and-so-many-th one is; empty for none.
-             * @default
-             */
-            other_profile?: string;
             /**
              * @description Mark of the piece whose flat they are.
              * @default

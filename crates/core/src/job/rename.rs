@@ -7,7 +7,7 @@ use serde_json::Value;
 use super::{Job, is_same_mark};
 
 /// Fields that hold words, ids or names of other things, never a value with figures in it.
-pub const WORDS: [&str; 55] = [
+pub const WORDS: [&str; 54] = [
     "about",
     "along",
     "around",
@@ -45,7 +45,6 @@ pub const WORDS: [&str; 55] = [
     "number",
     "of",
     "on",
-    "other_profile",
     "parallel_to",
     "path",
     "piece",

@@ -211,7 +211,7 @@ const TAPPED: &str = "piece P-8 \"rib\", 0 off, 8 thick s235\n  plate 100 x 80\n
 #[case(&["ribs P-30 to P-6, 4 off, over 300"], "/last")]
 #[case(&["ribs P-30, 4 off, over 300, ends P-7"], "/end_profile")]
 #[case(&["ribs P-30, 4 off, over 300, ends P-77"], "/end_profile")]
-#[case(&["ribs P-30, 4 off, over 300, with P-7"], "/other_profile")]
+#[case(&["ribs P-30, 4 off, over 300, with P-7 each 2"], "/among/profile")]
 #[case(&["ribs P-30, 4 off, over 300, with P-6 each 5"], "/nth")]
 #[case(&["ribs P-30, 4 off, over 300, with P-6 each 1"], "/nth")]
 #[case(&["ribs P-30, 0 off, over 300"], "/count")]
@@ -311,7 +311,8 @@ proptest! {
 fn a_row_of_groups() {
     let end = "piece P-31 \"end\", 0 off, 18 thick plywood\n  plate 480 x 450\n";
     let third = "piece P-32 \"cross\", 0 off, 18 thick plywood\n  plate 480 x 300\n";
-    let (job, r) = row_of(&[BOARD, end, third], &["ribs P-30, 9 off, every 100, ends P-31, with P-32"]);
+    let (job, r) =
+        row_of(&[BOARD, end, third], &["ribs P-30, 9 off, every 100, ends P-31, with P-32 each 3"]);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     let all = plates(&r, "ribs-1");
     let areas: Vec<f64> = all.iter().map(|(p, _)| (p.piece.value("area") / 480.0).round()).collect();
@@ -332,7 +333,7 @@ fn a_row_of_groups() {
     said.spread = RibSpread::Pitch { pitch: "P".into() };
     let named = rename(&job, Renamed::Figure, "P", "step").unwrap();
     let FrameOperation::Ribs(said) = &named.frames[0].lines[0].say else { panic!("ribs") };
-    let marks = [&said.profile, &said.end_profile, &said.other_profile].map(String::as_str);
-    assert_eq!(marks, ["P-30", "P-31", "P-32"]);
+    assert_eq!([&said.profile, &said.end_profile].map(String::as_str), ["P-30", "P-31"]);
+    assert_eq!(said.among, RibsAmong::Each { profile: "P-32".into(), nth: "3".into() });
     assert_eq!(said.spread, RibSpread::Pitch { pitch: "step".into() });
 }

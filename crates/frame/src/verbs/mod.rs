@@ -60,7 +60,7 @@ pub use node::NodeSaid;
 pub use notch_end::NotchEnd;
 pub use on::On;
 pub use repeat_frame::RepeatFrame;
-pub use ribs::{RibSpread, RibsSaid};
+pub use ribs::{RibSpread, RibsAmong, RibsSaid};
 pub use rim::RimSaid;
 pub use ring_clamp::RingSaid;
 pub use stack::{Block, StackSaid};

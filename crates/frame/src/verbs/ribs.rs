@@ -63,17 +63,24 @@ pub static VERB: Verb = Verb {
             word("its ends|ends"),
             Slot::new("/end_profile", "mark of the first and last", Kind::Word).empty("the same").part(),
         ]),
-        clause(&[
-            word("with"),
-            Slot::new("/other_profile", "mark of the others among them", Kind::Word).empty("none").part(),
-            Clause::new(&[
-                word("as every|each"),
-                Slot::new("/nth", "which of them", Kind::Count).empty("third").part(),
-            ])
-            .close()
-            .shown(When::Told("/other_profile"))
-            .part(),
-        ]),
+        clause(&[quiet_union(
+            "/among",
+            "kind",
+            "others among them",
+            &[
+                case("none", "no others among them", &[], ["", ""]),
+                case(
+                    "each",
+                    "with",
+                    &[
+                        name("/profile", "mark of the others", Kind::Word),
+                        word("as every|each"),
+                        count("/nth", "which of them"),
+                    ],
+                    ["P-31 each 3", "P-31 each 3"],
+                ),
+            ],
+        )]),
         clause(&[word("on"), Slot::new("/at", "node", Kind::Node).empty("the origin").part()]),
     ],
     examples: &[
@@ -112,6 +119,38 @@ word! {
     }
 }
 
+choice! {
+    /// Ribs of another profile among the rest.
+    pub enum RibsAmong by "kind" {
+        None {},
+        /// Every so-and-so-many-th one.
+        Each {
+            /// Mark of the piece whose flat they are.
+            profile: String,
+            nth: String,
+        },
+    }
+}
+
+impl Default for RibsAmong {
+    fn default() -> Self {
+        RibsAmong::None {}
+    }
+}
+
+impl RibsAmong {
+    pub fn is_none(&self) -> bool {
+        *self == RibsAmong::None {}
+    }
+
+    fn profile(&self) -> &str {
+        match self {
+            RibsAmong::None {} => "",
+            RibsAmong::Each { profile, .. } => profile,
+        }
+    }
+}
+
 spoken! {
     /// A row of equal ribs.
     pub struct RibsSaid {
@@ -126,12 +165,8 @@ spoken! {
         /// Mark of the piece whose flat the first and the last one are; empty for the same as the others.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub end_profile: String,
-        /// Mark of the piece whose flat every so-and-so-many-th one is; empty for none.
-        #[serde(skip_serializing_if = "String::is_empty")]
-        pub other_profile: String,
-        /// Empty for every third.
-        #[serde(skip_serializing_if = "String::is_empty")]
-        pub nth: String,
+        #[serde(skip_serializing_if = "RibsAmong::is_none")]
+        pub among: RibsAmong,
         /// Where the lower left corner of the first one stands; empty for the origin.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub at: String,
@@ -141,7 +176,7 @@ spoken! {
 impl RibsSaid {
     /// The pieces whose flats it takes.
     pub fn pieces(&self) -> impl Iterator<Item = &str> {
-        [&self.profile, &self.last, &self.end_profile, &self.other_profile].map(String::as_str).into_iter()
+        [self.profile.as_str(), &self.last, &self.end_profile, self.among.profile()].into_iter()
     }
 }
 
@@ -229,22 +264,19 @@ impl RibsSaid {
         mut ribs: Vec<RibShape>,
     ) -> Option<Vec<RibShape>> {
         let ends = told_profile(reader, usual, "/say/end_profile", &self.end_profile);
-        let other = told_profile(reader, usual, "/say/other_profile", &self.other_profile);
-        let nth = match self.nth.trim() {
-            "" => Some(3),
-            told => reader.count("/say/nth", told, 2, MOST_RIBS),
-        };
-        let (ends, other, nth) = (ends?, other?, nth?);
-        if let Some(other) = other {
-            of_one_sheet(reader, "/say/other_profile", first, &other)?;
+        if let RibsAmong::Each { profile: mark, nth } = &self.among {
+            let other = profile(reader, usual, "/say/among/profile", mark);
+            let nth = reader.count("/say/among/nth", nth, 2, MOST_RIBS);
+            let (other, nth) = (other?, nth?);
+            of_one_sheet(reader, "/say/among/profile", first, &other)?;
             if nth > ribs.len() {
-                let message = format!("the row has {} ribs: none of them is the {nth}th", ribs.len());
-                reader.refuse_at("/say/nth", message, "write a smaller number, or leave it out");
+                let message = format!("the row has {} ribs: none of them is number {nth}", ribs.len());
+                reader.refuse_at("/say/among/nth", message, "write a smaller number, or no others");
                 return None;
             }
             ribs.iter_mut().skip(nth - 1).step_by(nth).for_each(|rib| *rib = shape(&other));
         }
-        if let Some(ends) = ends {
+        if let Some(ends) = ends? {
             of_one_sheet(reader, "/say/end_profile", first, &ends)?;
             let last = ribs.len() - 1;
             for k in [0, last] {
