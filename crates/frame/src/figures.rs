@@ -79,8 +79,8 @@ pub fn figures(r: &FrameResult) -> Vec<FigureResult> {
                 rule: "Round each end that meets another; both sides of gussets; smallest fillet leg by the \
                     thicker part"
                     .into(),
-                source: "AWS D1.1 minimum fillet sizes; throat 0.7 leg, metal = throat² × length + 10 % \
-                    (common practice)"
+                source: "AWS D1.1 minimum fillet sizes; throat 0.7 leg, metal = throat² × length + 10 %, \
+                    grooves by the section that their edges leave open (common practice)"
                     .into(),
                 formula: "m = Σ (0.7·z)²·L·1.1·ρ".into(),
                 filled: format!(

@@ -128,7 +128,7 @@ fn ways_alike(a: &Shape, b: &Shape, m: DMat2, flip: bool) -> bool {
     // A centre that lies aside by this much at the far end of the bend is another bend.
     let aside = |s: &Leg, t: &Leg| (m * s.centre).distance(t.centre) * s.length;
     p.len() == q.len()
-        && a.m.neutral == b.m.neutral
+        && a.m.bending.neutral == b.m.bending.neutral
         && p.iter()
             .zip(&q)
             .all(|(s, t)| near(s.length, t.length) && near(s.radius, t.radius) && aside(s, t) < ALIKE)

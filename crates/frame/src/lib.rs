@@ -42,7 +42,7 @@ mod weld_list;
 mod wrap;
 
 pub use bar::{Bar, Motion, Surface};
-pub use bent::{Bender, BenderCorner, BenderRow, BenderStep, BenderTable, CornerRow, bender};
+pub use bent::{Bender, BenderCorner, BenderStep, bender};
 pub use bores::Walls;
 pub use build::overrides::Assembly;
 pub use build::skeleton::{Skeleton, stand};
@@ -54,7 +54,10 @@ pub use evaluate::{MOST_FRAME_LINES, MOST_FRAMES, evaluate_frame, pieces_named};
 pub use extent::extent;
 pub use grouping::{Fit, Group};
 pub use joints::{Joint, Role};
-pub use list::{AssemblyRow, BarRow, CutCell, FrameList, PlateRow, SectionTotal, frame_list};
+pub use list::{
+    AssemblyRow, BarRow, BenderRow, BenderTable, CornerRow, CutCell, FrameList, PlateRow, SectionTotal,
+    frame_list,
+};
 pub use members_at_node::MemberAtNode;
 pub use model::{Cause, CentrelineSegment, EndCut, Hole, Member, Node};
 pub use notches::{left_of, on_the_left};

@@ -203,12 +203,24 @@ pub struct Member {
     pub assembly: Option<(usize, usize)>,
     /// A ring without ends.
     pub closed: bool,
-    /// Where the line that keeps its length in a bend lies, from the inside of the bend to the outside.
+    pub bending: Bending,
+}
+
+/// How a member is bent.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Bending {
+    /// Where the line that keeps its length lies, from the inside of the bend to the outside.
     pub neutral: f64,
     /// The test bend that says so; empty for none.
-    pub neutral_by: String,
-    /// Straight that its bender needs beside each bend.
+    pub by: String,
+    /// Straight that its bender needs beside each bend; none where it is not looked at.
     pub clamp: Option<f64>,
+}
+
+impl Default for Bending {
+    fn default() -> Self {
+        Bending { neutral: 0.5, by: String::new(), clamp: None }
+    }
 }
 
 impl Member {

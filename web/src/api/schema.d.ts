@@ -756,7 +756,7 @@ export interface components {
         /** @enum {string} */
         Axis: "east" | "north";
         /**
-         * @description The way a bar sets out.
+         * @description A way that a bar sets out, or is bent to.
          * @enum {string}
          */
         BarHeading: "east" | "north" | "west" | "south" | "up" | "down";
@@ -1114,23 +1114,9 @@ export interface components {
         };
         /** @description The way a bend goes. */
         BendTowards: {
+            heading?: components["schemas"]["BarHeading"];
             /** @enum {string} */
-            kind: "east";
-        } | {
-            /** @enum {string} */
-            kind: "north";
-        } | {
-            /** @enum {string} */
-            kind: "west";
-        } | {
-            /** @enum {string} */
-            kind: "south";
-        } | {
-            /** @enum {string} */
-            kind: "up";
-        } | {
-            /** @enum {string} */
-            kind: "down";
+            kind: "heads";
         } | {
             angle: string;
             /** @enum {string} */
@@ -1162,8 +1148,8 @@ export interface components {
         /** @description The table as it is printed; lengths in the unit of the job. */
         BenderTable: {
             corners: components["schemas"]["CornerRow"][];
-            /** @description What the cut length rests on. */
-            rests: string;
+            /** @description What the cut length rests on, and how the table is read. */
+            notes: string[];
             steps: components["schemas"]["BenderRow"][];
             /** @description Straight behind the last bend. */
             tail: string;

@@ -61,10 +61,7 @@ export function BenderTable({ of, mark, unit }: { of: Table; mark: string; unit:
           ))}
         </tbody>
       </table>
-      <p>
-        {of.rests}. Turns are clockwise seen along the bar, marks lie on the straight bar. Corners are
-        those of the middle line: x along its start, y to the side of its first bend.
-      </p>
+      <p>{of.notes.join("; ")}.</p>
     </div>
   );
 }

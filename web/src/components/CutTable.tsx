@@ -113,6 +113,17 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
       ...columns,
       columns.length ? `note ${columns.length + 1}` : "part number",
     ]);
+  const called = (row: BarRow | PlateRow) => (
+    <>
+      <td>
+        <Told value={row.mark} label={`mark of ${row.key}`} write={(v) => tell(row.key, { mark: v })} />
+      </td>
+      <td>
+        <Told value={row.name} label={`name of ${row.mark}`} write={(v) => tell(row.key, { name: v })} />
+      </td>
+      <td className="num">{row.quantity}</td>
+    </>
+  );
   const own = (row: BarRow | PlateRow) =>
     columns.map((c, i) => (
       <td key={i}>
@@ -188,21 +199,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
           {list.bars.map((r) => (
             <Fragment key={r.key + r.opposite}>
               <tr {...light(r)}>
-                <td>
-                  <Told
-                    value={r.mark}
-                    label={`mark of ${r.key}`}
-                    write={(v) => tell(r.key, { mark: v })}
-                  />
-                </td>
-                <td>
-                  <Told
-                    value={r.name}
-                    label={`name of ${r.mark}`}
-                    write={(v) => tell(r.key, { name: v })}
-                  />
-                </td>
-                <td className="num">{r.quantity}</td>
+                {called(r)}
                 <td>
                   {r.section}
                   {r.material !== usual && <small> · {r.material}</small>}
@@ -267,17 +264,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
           ))}
           {list.plates.map((r) => (
             <tr key={r.key} {...light(r)}>
-              <td>
-                <Told value={r.mark} label={`mark of ${r.key}`} write={(v) => tell(r.key, { mark: v })} />
-              </td>
-              <td>
-                <Told
-                  value={r.name}
-                  label={`name of ${r.mark}`}
-                  write={(v) => tell(r.key, { name: v })}
-                />
-              </td>
-              <td className="num">{r.quantity}</td>
+              {called(r)}
               <td>
                 {r.stock} {r.stops > 0 && <span className="stop">■</span>}
               </td>

@@ -211,6 +211,7 @@ fn a_logged_test_bend_tells_what_a_bar_gains() {
         &[
             "bent bar, by test bend hook-12: 100, bend 90° R36, 60, bend 45° R36 turned 180°, 60",
             "bent bar, by test bend nobody: 100, bend 90° R36, 60",
+            "bent bar, ROUND 16, by test bend hook-12: 100, bend 90° R60, 60",
         ],
     );
     let tests = json!([{ "id": "hook-12", "material": "s235", "thickness": "12", "radius": "30",
@@ -225,10 +226,13 @@ fn a_logged_test_bend_tells_what_a_bar_gains() {
     assert_relative_eq!(of(&r, "bent-1").1.lengths.overall, length, epsilon = 1e-9);
     let fault = r.faults.iter().find(|f| f.line == "bent-2").unwrap();
     assert!(fault.path == "/say/neutral/name" && fault.fault.mend.contains("hook-12"), "{fault:?}");
+    let other: Vec<&str> =
+        r.findings.iter().filter(|f| f.check == "test_bend_other").map(|f| &*f.names[0]).collect();
+    assert_eq!(other, ["bent-3"], "16 is not as deep as what was tested");
     job.frames.push(f);
     let evaluated = evaluate(&job);
     let list = cut_list(&job, &evaluated);
-    let told = &list.frames[0].bars[0].bender.as_ref().unwrap().rests;
+    let told = &list.frames[0].bars[0].bender.as_ref().unwrap().notes[0];
     assert!(told.contains("test bend hook-12") && told.contains("shorter"), "{told}");
 }
 
@@ -375,4 +379,17 @@ fn a_bar_that_runs_into_itself_is_stopped(#[case] line: &str, #[case] meets: boo
     let r = bar("ROUND 10", line);
     assert!(r.faults.is_empty(), "{:?}", r.faults);
     assert_eq!(r.findings.iter().any(|f| f.check == "meets_itself"), meets, "{line}");
+}
+
+/// An end that a trim takes out of a bend: the table and the list tell one cut length, gain and all.
+#[test]
+fn a_bend_that_is_cut_gains_what_is_left_of_it() {
+    let lines = ["bent bar, by K 0.4: 100, bend 90° R80", "trim bent-1 end at up 40"];
+    let r = frame("ROUND 12", JointHow::Butt, &lines);
+    assert!(r.faults.is_empty(), "{:?}", r.faults);
+    // 80 · (1 − cos α) = 40: a third of the half circle is left.
+    let angle = PI / 3.0;
+    let length = 100.0 + 80.0 * angle - angle * 12.0 * 0.1;
+    assert_relative_eq!(table(&r).length, length, epsilon = 1e-6);
+    assert_relative_eq!(r.facts[0].lengths.centre, length, epsilon = 1e-6);
 }

@@ -29,19 +29,16 @@ pub fn bender_table(t: &BenderTable, corner: DVec2, d: &Display, most: Option<us
     steps.push(vec!["end".into(), t.tail.clone()]);
     let corners: Vec<Vec<String>> =
         t.corners.iter().map(|c| vec![c.x.clone(), c.y.clone(), c.z.clone(), c.what.clone()]).collect();
-    let left = ["bend", "straight", "turn", "angle", "radius", "mark at"];
+    let straight = format!("straight {unit}");
+    let left = ["bend", &straight, "turn", "angle", "radius", "mark at"];
     let right = ["x", "y", "z", ""];
     let second = corner.x + COLUMN * left.len() as f64 + BETWEEN;
     let (a, mut items) = rows(&left, &steps, corner, most);
     let (b, more) = rows(&right, &corners, DVec2::new(second, corner.y), most);
     items.extend(more);
     let mut y = corner.y + a.max(b);
-    let about = [
-        format!("{}; turns clockwise seen along the bar; marks on the straight bar; {unit}", t.rests),
-        "corners of its middle line: x along its start, y to the side of its first bend".to_string(),
-    ];
-    for text in about {
-        items.push(Item::text(DVec2::new(corner.x, y), text, 2.2, Anchor::Start));
+    for text in &t.notes {
+        items.push(Item::text(DVec2::new(corner.x, y), text.as_str(), 2.2, Anchor::Start));
         y += LINE - 0.6;
     }
     (y - corner.y, items)

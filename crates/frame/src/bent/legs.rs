@@ -209,19 +209,14 @@ pub fn by_points(o: DVec3, points: &[(DVec3, f64)]) -> Result<(DVec3, Vec<Leg>),
     Ok((ways[0].normalize(), legs))
 }
 
-/// A stretch as the shop sees it: arcs that grow evenly are one spiral.
+/// A stretch as the shop sees it: arcs that grow evenly are one bend.
 #[derive(Clone, Copy, Debug)]
 pub enum Stretch {
     Straight(f64),
     Bend {
         bar: Bar,
         centre: DVec3,
-        radius: f64,
-        sweep: f64,
-    },
-    Spiral {
-        bar: Bar,
-        centre: DVec3,
+        /// At its beginning and at its end, which differ in a spiral.
         radii: [f64; 2],
         sweep: f64,
         /// Of the segments that it is made of.
@@ -234,40 +229,32 @@ pub fn stretches(way: &[CentrelineSegment]) -> Vec<Stretch> {
     let mut out = Vec::new();
     let mut i = 0;
     while i < way.len() {
-        let run = growing(&way[i..]);
+        let (count, step) = growing(&way[i..]);
         match way[i] {
             CentrelineSegment::Straight { length, .. } => out.push(Stretch::Straight(length)),
-            CentrelineSegment::Bend { bar, centre, radius, sweep, .. } if run < SPIRAL => {
-                out.push(Stretch::Bend { bar, centre, radius, sweep });
-            }
             CentrelineSegment::Bend { bar, centre, radius, sweep, .. } => {
-                let CentrelineSegment::Bend { radius: next, .. } = way[i + 1] else { unreachable!() };
-                let step = next - radius;
                 let first = radius - step / 2.0;
-                let radii = [first, first + step * run as f64];
-                out.push(Stretch::Spiral { bar, centre, radii, sweep: sweep * run as f64, count: run });
-                i += run - 1;
+                let radii = [first, first + step * count as f64];
+                out.push(Stretch::Bend { bar, centre, radii, sweep: sweep * count as f64, count });
             }
         }
-        i += 1;
+        i += count;
     }
     out
 }
 
-/// How many arcs from here on grow evenly in one plane, in equal small steps.
-fn growing(way: &[CentrelineSegment]) -> usize {
+/// How many arcs from here on make a spiral, and how much the radius grows from one to the next; else one
+/// that does not grow.
+fn growing(way: &[CentrelineSegment]) -> (usize, f64) {
     let arc = |s: &CentrelineSegment| match *s {
         CentrelineSegment::Bend { axis, radius, sweep, .. } => Some((axis, radius, sweep)),
         CentrelineSegment::Straight { .. } => None,
     };
     let Some(((axis, r0, sweep), (_, r1, _))) = way.first().and_then(arc).zip(way.get(1).and_then(arc))
     else {
-        return 1;
+        return (1, 0.0);
     };
     let step = r1 - r0;
-    if sweep > STEP + ROUNDING || step.abs() < ROUNDING {
-        return 1;
-    }
     let follows = |(k, s): (usize, &CentrelineSegment)| {
         arc(s).is_some_and(|(a, r, w)| {
             a.dot(axis) > 1.0 - ROUNDING
@@ -275,5 +262,7 @@ fn growing(way: &[CentrelineSegment]) -> usize {
                 && (r - r0 - step * k as f64).abs() < COINCIDENT
         })
     };
-    way.iter().enumerate().take_while(|s| follows(*s)).count()
+    let count = way.iter().enumerate().take_while(|s| follows(*s)).count();
+    let spiral = count >= SPIRAL && sweep < STEP + ROUNDING && step.abs() > ROUNDING;
+    if spiral { (count, step) } else { (1, 0.0) }
 }

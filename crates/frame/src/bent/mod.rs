@@ -5,10 +5,10 @@ mod itself;
 mod legs;
 mod told;
 
-pub use bender::{Bender, BenderCorner, BenderRow, BenderStep, BenderTable, CornerRow, bender, gain, table};
+pub use bender::{Bender, BenderCorner, BenderStep, bender, gain};
 pub use itself::self_met;
 pub use legs::{LEAST_SPIRAL, Leg, LegKind, NoWay, Towards, by_points, walked};
-pub use told::{drawn, told};
+pub use told::{drawn, side, told};
 
 use glam::{DVec2, DVec3};
 use ground::geom::{COINCIDENT, ROUNDING};

@@ -24,19 +24,21 @@ pub fn told(m: &Member, round: bool, d: &Display) -> String {
     let mut before: Option<f64> = None;
     let mut out: Vec<String> = Vec::new();
     for s in stretches(&as_cut(m)) {
-        let (bend, heading) = match s {
+        let (bar, centre, radii, sweep) = match s {
             Stretch::Straight(length) => {
                 out.push(d.length(length));
                 continue;
             }
-            Stretch::Bend { bar, centre, radius, sweep } => {
-                (format!("R{} {}", d.length(radius), d.angle(sweep)), heading(&bar, centre))
-            }
-            Stretch::Spiral { bar, centre, radii: [r, to], sweep, .. } => (
-                format!("spiral R{} to R{} {}", d.length(r), d.length(to), d.angle(sweep)),
-                heading(&bar, centre),
-            ),
+            Stretch::Bend { bar, centre, radii, sweep, .. } => (bar, centre, radii, sweep),
         };
+        let [from, to] = radii.map(|r| d.length(r));
+        let angle = d.angle(sweep);
+        let bend = if radii[0] == radii[1] {
+            format!("R{from} {angle}")
+        } else {
+            format!("spiral R{from} to R{to} {angle}")
+        };
+        let heading = heading(&bar, centre);
         match before {
             None if round => out.push(bend),
             None => out.push(format!("{bend} {}", side(heading, d))),
@@ -66,7 +68,7 @@ pub(super) fn turned(last: f64, heading: f64) -> f64 {
 }
 
 /// The side of the section that a bend goes to: left and up seen along the bar from its start.
-pub(super) fn side(heading: f64, d: &Display) -> String {
+pub fn side(heading: f64, d: &Display) -> String {
     let quarter = std::f64::consts::FRAC_PI_2;
     let k = (heading / quarter).round();
     if (heading - k * quarter).abs() > SAME_WAY {

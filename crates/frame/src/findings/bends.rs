@@ -1,6 +1,7 @@
 //! Bent bars: bends that are tight for what is bent, and straights that are short for the bender.
 
 use ground::finding::{Finding, Severity};
+use shop::bend_book::BendBook;
 
 use super::finding;
 use crate::FrameResult;
@@ -8,10 +9,17 @@ use crate::bent::{self, bender, depth};
 use crate::mends::Mends;
 use crate::model::{CentrelineSegment, Member};
 
-pub fn bends(mends: &Mends, r: &FrameResult, m: &Member, out: &mut Vec<Finding>) {
-    if m.is_straight() {
-        return;
+pub fn bends(book: &BendBook, mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
+    for m in r.members.iter().filter(|m| !m.is_straight()) {
+        ground::halt::point();
+        one(book, mends, r, m, out);
     }
+}
+
+/// Depths nearer than this are one, mm.
+const SAME: f64 = 0.011;
+
+fn one(book: &BendBook, mends: &Mends, r: &FrameResult, m: &Member, out: &mut Vec<Finding>) {
     let p = &r.profiles[m.profile];
     let d = &r.display;
     let short_of = |s: &CentrelineSegment| match (s, depth(p, s)) {
@@ -33,6 +41,21 @@ pub fn bends(mends: &Mends, r: &FrameResult, m: &Member, out: &mut Vec<Finding>)
             )
         });
     }
+    let deep = m.way.iter().filter_map(|s| depth(p, s)).map(|(_, deep)| deep);
+    if let Some(test) = book.tests.iter().find(|t| t.id == m.bending.by)
+        && (test.material != m.material.id || deep.into_iter().any(|d| (d - test.t).abs() > SAME))
+    {
+        out.push(Finding {
+            rule: format!("the test was made {} thick in {}", d.length_unit(test.t), test.material),
+            names: vec![m.name.clone()],
+            line: Some(m.line.clone()),
+            ..finding(
+                "test_bend_other",
+                Severity::Note,
+                format!("{} goes by a test bend in another material or depth", m.name),
+            )
+        });
+    }
     if let Some(short) = bent::self_met(m, p) {
         out.push(Finding {
             amount: d.length_unit(short),
@@ -43,7 +66,7 @@ pub fn bends(mends: &Mends, r: &FrameResult, m: &Member, out: &mut Vec<Finding>)
             ..finding("meets_itself", Severity::Stop, format!("{} runs into itself", m.name))
         });
     }
-    let Some((clamp, told)) = m.clamp.zip(bender(m, p)) else { return };
+    let Some((clamp, told)) = m.bending.clamp.zip(bender(m, p)) else { return };
     let straights = told.steps.iter().map(|s| s.straight).chain([told.tail]);
     let short = straights.enumerate().filter(|(_, s)| *s < clamp - ground::geom::COINCIDENT);
     let ends = told.steps.len();

@@ -82,7 +82,7 @@ fn overlap(a: &crate::Hole, b: &crate::Hole) -> Option<f64> {
     (by > COINCIDENT).then_some(by)
 }
 
-pub fn members(saw: &SawFacts, mends: &Mends, r: &FrameResult, out: &mut Vec<Finding>) {
+pub fn members(saw: &SawFacts, r: &FrameResult, out: &mut Vec<Finding>) {
     let mut told_saw = HashSet::new();
     for (m, f) in r.members.iter().zip(&r.facts) {
         if f.lengths.short <= 0.0 && !m.closed {
@@ -124,7 +124,6 @@ pub fn members(saw: &SawFacts, mends: &Mends, r: &FrameResult, out: &mut Vec<Fin
                 }
             }
         }
-        super::bends::bends(mends, r, m, out);
     }
     for p in &r.profiles {
         let Some(m) =

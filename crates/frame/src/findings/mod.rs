@@ -58,7 +58,8 @@ pub fn check(
             )
         });
     }
-    members::members(&shop.saw, &mends, r, &mut out);
+    members::members(&shop.saw, r, &mut out);
+    bends::bends(&shop.sheet.bends, &mends, r, &mut out);
     members::holes(r, &mut out);
     members::duplicates(&mends, r, &mut out);
     joints::clashes(r, &mut out);

@@ -1,5 +1,6 @@
 //! Bars of the list: equal bodies in one row.
 
+use super::bender_table::bender_table;
 use super::saw_cells::cell;
 use super::{BarRow, said};
 use crate::bent;
@@ -55,7 +56,7 @@ pub(super) fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &
                     Printed::default()
                 },
                 bends: bent::told(m, p.section.shape.is_round(), display),
-                bender: bent::table(m, p, display),
+                bender: bender_table(m, p, display),
                 // In the same steps: the shorter never reads longer.
                 centre: saw.told(display).length_number(saw.length(f.lengths.centre)),
                 short: saw.told(display).length_number(saw.length(f.lengths.short)),

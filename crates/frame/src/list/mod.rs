@@ -1,15 +1,16 @@
 //! The cut list of a frame: equal bodies in one row, ends as the saw is set, totals by section.
 
 mod bars;
+mod bender_table;
 mod saw_cells;
 mod totals;
 
 use bars::bar_rows;
+pub use bender_table::{BenderRow, BenderTable, CornerRow};
 use serde::Serialize;
 use totals::{assembly_rows, plate_row, section_totals};
 
 use crate::FrameResult;
-use crate::bent::BenderTable;
 use crate::build::plates::Cutting;
 use crate::document::Frame;
 use crate::ends::{EndRelation, SideView};

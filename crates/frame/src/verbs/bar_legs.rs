@@ -4,8 +4,8 @@ use std::f64::consts::TAU;
 
 use glam::DVec3;
 use grammar::*;
-use ground::choice;
 use ground::reader::{Range, Reader};
+use ground::{choice, word};
 
 use crate::bent::{LEAST_SPIRAL, LegKind, Towards};
 
@@ -52,25 +52,53 @@ const TOWARDS: Part = aside(&[union_or(
     "way of a bend",
     "as the bend before",
     &[
-        case("east", "to the east|east", &[], ["", ""]),
-        case("north", "to the north|north", &[], ["", ""]),
-        case("west", "to the west|west", &[], ["", ""]),
-        case("south", "to the south|south", &[], ["", ""]),
-        case("up", "up", &[], ["", ""]),
-        case("down", "down", &[], ["", ""]),
+        case("heads", "going||going", &[pick("/heading", "direction of a bend", HEADINGS)], ["east"; 2]),
         case("turned", "turned", &[angle("/angle", "turn before a bend")], ["90°", "90°"]),
     ],
 )]);
 
+pub const HEADINGS: &[(&str, &str)] = &[
+    ("east", "to the east|east"),
+    ("north", "to the north|north"),
+    ("west", "to the west|west"),
+    ("south", "to the south|south"),
+    ("up", "up"),
+    ("down", "down"),
+];
+
+word! {
+    /// A way that a bar sets out, or is bent to.
+    pub enum BarHeading {
+        #[default]
+        East,
+        North,
+        West,
+        South,
+        Up,
+        Down,
+    }
+}
+
+impl BarHeading {
+    pub fn unit(self) -> DVec3 {
+        match self {
+            BarHeading::East => DVec3::X,
+            BarHeading::North => DVec3::Y,
+            BarHeading::West => -DVec3::X,
+            BarHeading::South => -DVec3::Y,
+            BarHeading::Up => DVec3::Z,
+            BarHeading::Down => -DVec3::Z,
+        }
+    }
+}
+
 choice! {
     /// The way a bend goes.
     pub enum BendTowards by "kind" {
-        East {},
-        North {},
-        West {},
-        South {},
-        Up {},
-        Down {},
+        Heads {
+            #[serde(default)]
+            heading: BarHeading,
+        },
         /// From the way of the bend before, clockwise seen along the bar.
         Turned { angle: String },
     }
@@ -160,12 +188,7 @@ const LEAST_GROWTH: f64 = 0.1;
 fn heading(reader: &mut Reader, path: &str, told: &Option<BendTowards>) -> Option<Towards> {
     Some(match told {
         None => Towards::Same,
-        Some(BendTowards::East {}) => Towards::World(DVec3::X),
-        Some(BendTowards::North {}) => Towards::World(DVec3::Y),
-        Some(BendTowards::West {}) => Towards::World(-DVec3::X),
-        Some(BendTowards::South {}) => Towards::World(-DVec3::Y),
-        Some(BendTowards::Up {}) => Towards::World(DVec3::Z),
-        Some(BendTowards::Down {}) => Towards::World(-DVec3::Z),
+        Some(BendTowards::Heads { heading }) => Towards::World(heading.unit()),
         Some(BendTowards::Turned { angle }) => {
             Towards::Turned(reader.angle(&format!("{path}/angle"), angle)?)
         }

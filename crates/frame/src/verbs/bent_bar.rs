@@ -10,12 +10,12 @@ use ground::reader::{Range, Reader, Tell};
 use ground::{choice, reference, word};
 use shop::Material;
 
-use super::bar_legs::{BarLeg, LEGS, leg, point};
+use super::bar_legs::{BarHeading, BarLeg, HEADINGS, LEGS, leg, point};
 use crate::bent::{self, Leg, LegKind, NoWay};
 use crate::build::skeleton::{MOST_MEMBERS, Skeleton};
 use crate::build::spec::{SectionSpec, Shapes, Spec, Spoken, Turn, Usual};
 use crate::choices::Alignment;
-use crate::model::{CentrelineSegment, Member};
+use crate::model::{Bending, CentrelineSegment, Member};
 use crate::profile::Profile;
 
 pub static VERB: Verb = Verb {
@@ -35,18 +35,7 @@ pub static VERB: Verb = Verb {
         verb("Bent bar|bent bar"),
         aside(&[word("called"), Slot::new("/name", "call", Kind::Text).empty("bent bar").part()]),
         aside(&[word("from"), Slot::new("/from", "start", Kind::Node).empty("the origin").part()]),
-        clause(&[pick(
-            "/heading",
-            "heading",
-            &[
-                ("east", "to the east|east"),
-                ("north", "to the north|north"),
-                ("west", "to the west|west"),
-                ("south", "to the south|south"),
-                ("up", "up"),
-                ("down", "down"),
-            ],
-        )]),
+        clause(&[pick("/heading", "heading", HEADINGS)]),
         clause(&[aloud("of"), Slot::new("/section", "section", Kind::Section).empty("usual section").part()]),
         clause(&[pick("/sits", "sits", super::members::SITS)]),
         clause(&[word("turned|turned|turn"), angle_or("/turn", "turn", "not")]),
@@ -105,32 +94,6 @@ pub static VERB: Verb = Verb {
         "bent bar, ROUND 10: point (300, 0, 0) R25, point (300, 0, 120) R25, point (300, 80, 120)",
     ],
 };
-
-word! {
-    /// The way a bar sets out.
-    pub enum BarHeading {
-        #[default]
-        East,
-        North,
-        West,
-        South,
-        Up,
-        Down,
-    }
-}
-
-impl BarHeading {
-    fn unit(self) -> DVec3 {
-        match self {
-            BarHeading::East => DVec3::X,
-            BarHeading::North => DVec3::Y,
-            BarHeading::West => -DVec3::X,
-            BarHeading::South => -DVec3::Y,
-            BarHeading::Up => DVec3::Z,
-            BarHeading::Down => -DVec3::Z,
-        }
-    }
-}
 
 word! {
     /// What the lengths of legs run to.
@@ -205,9 +168,7 @@ struct BentBarSpec {
     turn: f64,
     sits: Alignment,
     course: Course,
-    /// The neutral line's place, and the test bend that says so.
-    neutral: (f64, String),
-    clamp: Option<f64>,
+    bending: Bending,
 }
 
 /// How its way is told.
@@ -243,16 +204,15 @@ impl Spoken for BentBarSaid {
             turn: turn?,
             sits: self.sits,
             course: course?,
-            neutral: neutral?,
-            clamp: clamp?,
+            bending: Bending { clamp: clamp?, ..neutral? },
         })))
     }
 }
 
 impl BentBarSaid {
-    fn neutral(&self, reader: &mut Reader, usual: &Usual) -> Option<(f64, String)> {
+    fn neutral(&self, reader: &mut Reader, usual: &Usual) -> Option<Bending> {
         match &self.neutral {
-            NeutralLine::Middle {} => Some((0.5, String::new())),
+            NeutralLine::Middle {} => Some(Bending::default()),
             NeutralLine::K { k } => {
                 let at = "/say/neutral/k";
                 let told = reader.number(at, k)?;
@@ -265,7 +225,7 @@ impl BentBarSaid {
                     );
                     return None;
                 }
-                Some((told, String::new()))
+                Some(Bending { neutral: told, ..Bending::default() })
             }
             NeutralLine::Test { name } => {
                 let tests = &usual.shop.sheet.bends.tests;
@@ -279,7 +239,7 @@ impl BentBarSaid {
                     reader.refuse("/say/neutral/name", name, message, mend);
                     return None;
                 };
-                Some((test.k(), test.id.clone()))
+                Some(Bending { neutral: test.k(), by: test.id.clone(), clamp: None })
             }
         }
     }
@@ -335,7 +295,6 @@ impl Shapes for BentBarSpec {
             turn.tell.refuse_at("/say/legs", "the frame has too many nodes", "split the frame");
             return None;
         };
-        let (neutral, neutral_by) = self.neutral.clone();
         let member = Member {
             name: turn.line.into(),
             line: turn.line.into(),
@@ -352,9 +311,7 @@ impl Shapes for BentBarSpec {
             holes: Vec::new(),
             assembly: None,
             closed: false,
-            neutral,
-            neutral_by,
-            clamp: self.clamp,
+            bending: self.bending.clone(),
         };
         skeleton.keep(member, None);
         Some(())

@@ -12,7 +12,7 @@ use crate::bent;
 use crate::build::skeleton::{MOST_MEMBERS, SAME, Skeleton, stand};
 use crate::build::spec::{SectionSpec, Shapes, Spec, Spoken, Turn, Usual};
 use crate::choices::Alignment;
-use crate::model::{CentrelineSegment, Member};
+use crate::model::{Bending, CentrelineSegment, Member};
 
 pub static VERB: Verb = Verb {
     tag: "members",
@@ -256,9 +256,7 @@ impl MembersSpec {
             holes: Vec::new(),
             assembly: None,
             closed: false,
-            neutral: 0.5,
-            neutral_by: String::new(),
-            clamp: None,
+            bending: Bending::default(),
         }
     }
 }

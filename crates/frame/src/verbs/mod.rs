@@ -40,9 +40,9 @@ use crate::build::spec::Spoken;
 
 pub use crate::choices::*;
 pub use assembly::AssemblySaid;
-pub use bar_legs::{BarLeg, BendTowards};
+pub use bar_legs::{BarHeading, BarLeg, BendTowards};
 pub use base::BaseSaid;
-pub use bent_bar::{BarHeading, BentBarSaid, LegsTold, NeutralLine};
+pub use bent_bar::{BentBarSaid, LegsTold, NeutralLine};
 pub use between::{AlongBy, Between};
 pub use bore_plate::BorePlateSaid;
 pub use cap::CapSaid;

@@ -15,7 +15,7 @@ use crate::build::plates::Cutting;
 use crate::build::ribs::{ThroughBar, holds};
 use crate::build::skeleton::{MOST_MEMBERS, Skeleton, stand};
 use crate::build::spec::{Plates, SectionSpec, Spec, Spoken, Turn, Usual};
-use crate::model::{CentrelineSegment, Member};
+use crate::model::{Bending, CentrelineSegment, Member};
 use ground::reference;
 
 pub static VERB: Verb = Verb {
@@ -210,9 +210,7 @@ impl Plates for ThroughSpec {
             holes: Vec::new(),
             assembly: None,
             closed: false,
-            neutral: 0.5,
-            neutral_by: String::new(),
-            clamp: None,
+            bending: Bending::default(),
         };
         skeleton.keep(member, None);
         Some(())
