@@ -77,11 +77,10 @@ pub fn apart(a: &[DVec2], b: &[DVec2]) -> f64 {
 /// does so again.
 pub fn apart_until(a: &[DVec2], b: &[DVec2], enough: f64, first: &mut usize) -> f64 {
     let (n, all) = (a.len(), a.len() + b.len());
-    let beyond = |i: usize| if i < n { beyond_side(a, i, b) } else { beyond_side(b, i - n, a) };
     let mut most = f64::NEG_INFINITY;
     for k in 0..all {
         let i = (*first + k) % all;
-        let gap = beyond(i);
+        let gap = if i < n { beyond_side(a, i, b, most) } else { beyond_side(b, i - n, a, most) };
         if gap > most {
             most = gap;
             if most >= enough {
@@ -93,15 +92,24 @@ pub fn apart_until(a: &[DVec2], b: &[DVec2], enough: f64, first: &mut usize) -> 
     most
 }
 
-/// How far all of `b` lies beyond one side of `a`.
-fn beyond_side(a: &[DVec2], i: usize, b: &[DVec2]) -> f64 {
-    let side = a[(i + 1) % a.len()] - a[i];
+/// How far all of `b` lies beyond one side of `a`; once a corner is no further than `most`, no more are looked
+/// at.
+fn beyond_side(a: &[DVec2], i: usize, b: &[DVec2], most: f64) -> f64 {
+    let from = a[i];
+    let side = a[if i + 1 == a.len() { 0 } else { i + 1 }] - from;
     let length = side.length();
     if length < COINCIDENT {
         return f64::NEG_INFINITY;
     }
     let out = DVec2::new(side.y, -side.x) / length;
-    b.iter().map(|p| (*p - a[i]).dot(out)).fold(f64::INFINITY, f64::min)
+    let mut least = f64::INFINITY;
+    for p in b {
+        least = least.min((*p - from).dot(out));
+        if least <= most {
+            break;
+        }
+    }
+    least
 }
 
 /// A convex body between two polygons with as many corners: those of the one face, then those of the other.
