@@ -2782,6 +2782,9 @@ export interface components {
         }) | (components["schemas"]["ThroughSaid"] & {
             /** @enum {string} */
             verb: "through";
+        }) | (components["schemas"]["LapSaid"] & {
+            /** @enum {string} */
+            verb: "lap";
         }) | (components["schemas"]["WeldSaid"] & {
             /** @enum {string} */
             verb: "weld";
@@ -3269,6 +3272,43 @@ export interface components {
             lines?: number[][];
             /** @description Width and height of the view. */
             view: number[];
+        };
+        /** @description A rail that is half-lapped into a row of ribs. */
+        LapSaid: {
+            /**
+             * @description Of the strip as it stands on edge.
+             * @default
+             */
+            depth?: string;
+            /**
+             * @description Line of the ribs.
+             * @default
+             */
+            of?: string;
+            /**
+             * @description Beyond the first and the last rib.
+             * @default
+             */
+            overhang?: string;
+            /**
+             * @description By how much slots are wider than what stands in them.
+             * @default
+             */
+            play?: string;
+            /**
+             * @description By how much it stands out of that side; below zero it is sunk. Empty for flush.
+             * @default
+             */
+            proud?: string;
+            /**
+             * @default {
+             *       "kind": "north",
+             *       "x_from": "west"
+             *     }
+             */
+            side?: components["schemas"]["RailSide"];
+            /** @default  */
+            thickness?: string;
         };
         /**
          * @description What the strokes of a layer are for.
@@ -4471,6 +4511,28 @@ export interface components {
              */
             factor: number;
         } | "not_bent";
+        /** @description The side of the profile that a rail lies in, and where along it; the middle where nothing is told. */
+        RailSide: {
+            /** @enum {string} */
+            kind: "north";
+            x?: string;
+            x_from?: components["schemas"]["XFrom"];
+        } | {
+            /** @enum {string} */
+            kind: "south";
+            x?: string;
+            x_from?: components["schemas"]["XFrom"];
+        } | {
+            /** @enum {string} */
+            kind: "east";
+            y?: string;
+            y_from?: components["schemas"]["YFrom"];
+        } | {
+            /** @enum {string} */
+            kind: "west";
+            y?: string;
+            y_from?: components["schemas"]["YFrom"];
+        };
         /** @description Pressed shapes and drilled holes as surfaces over the flat, which fold with it. */
         RaisedView: {
             /** @description From, to in turn. */
@@ -5829,6 +5891,11 @@ export interface components {
              * @default
              */
             overhang?: string;
+            /**
+             * @description In how many pieces, butted within ribs; empty for one.
+             * @default
+             */
+            pieces?: string;
             /** @default  */
             section?: string;
             /**

@@ -50,6 +50,7 @@ mod once_wrong_frames;
 mod outlines;
 mod pads;
 mod quantity;
+mod rails;
 mod ribs;
 mod rims;
 mod sections;

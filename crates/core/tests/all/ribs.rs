@@ -13,7 +13,7 @@ use steelk_core::job::*;
 use crate::common::frame::*;
 
 /// A job with profiles, told as text, and a frame of its own lines.
-fn row_of(pieces: &[&str], lines: &[&str]) -> (Job, FrameResult) {
+pub fn row_of(pieces: &[&str], lines: &[&str]) -> (Job, FrameResult) {
     let (mut job, frame) = told("40x40x3", JointHow::Butt, lines);
     for (k, text) in pieces.iter().enumerate() {
         let (piece, faults) = text::read_piece(text);
@@ -27,17 +27,17 @@ fn row_of(pieces: &[&str], lines: &[&str]) -> (Job, FrameResult) {
 
 const BOARD: &str = "piece P-30 \"rib\", 0 off, 18 thick plywood\n  plate 480 x 420\n";
 
-fn plates<'a>(r: &'a FrameResult, line: &str) -> Vec<(&'a Plate, &'a PlatePlace)> {
+pub fn plates<'a>(r: &'a FrameResult, line: &str) -> Vec<(&'a Plate, &'a PlatePlace)> {
     let of = |p: &'a Plate| p.places.iter().map(move |q| (p, q));
     let mut out: Vec<_> = r.plates.iter().flat_map(of).collect();
     let number = |name: &str| name.split(['.', '#']).nth(1).and_then(|n| n.parse::<usize>().ok());
-    out.retain(|(_, q)| q.name.starts_with(&format!("{line}.")));
+    out.retain(|(_, q)| q.name.split(['.', '#']).next() == Some(line));
     out.sort_by_key(|(_, q)| (q.name.contains('#'), number(&q.name)));
     out
 }
 
 /// From where to where a plate reaches along a way.
-fn spread((p, q): &(&Plate, &PlatePlace), d: DVec3) -> [f64; 2] {
+pub fn spread((p, q): &(&Plate, &PlatePlace), d: DVec3) -> [f64; 2] {
     let t = p.piece.thickness;
     let corner = |v: DVec2, h: f64| (q.o + q.x * v.x + q.y * v.y + q.z * h).dot(d);
     let all = p.piece.flat.outer.vertices.iter().flat_map(|v| [corner(v.p, 0.0), corner(v.p, t)]);
@@ -304,6 +304,33 @@ proptest! {
             }
         }
     }
+}
+
+/// A bar in three pieces, butted in the middle of the ribs next to a third and two thirds of it; no more
+/// pieces than there are ribs to butt them in.
+#[test]
+fn a_bar_in_pieces() {
+    let row = |line: &str| row_of(&[BOARD], &["ribs P-30, 7 off, every 100, to the east", line]);
+    let (_, r) = row("through ribs-1: round 20, 60 from west, overhang 40, clearance 1, pieces 3");
+    clean(&r);
+    // 698 over all: a third at 192.7, the middles of ribs at 9, 109, 209, …
+    let ends = [-40.0, 209.0, 409.0, 658.0];
+    for (k, told) in ends.windows(2).enumerate() {
+        let m = of(&r, &format!("through-1.{}", k + 1)).0;
+        assert_relative_eq!(m.length, told[1] - told[0], epsilon = 1e-9);
+        assert_relative_eq!(m.end(0).o.x, told[0], epsilon = 1e-9);
+    }
+    let bars = 698.0 * PI * 100.0 * 7850e-9;
+    let boards = 7.0 * (480.0 * 420.0 - PI * 10.5f64.powi(2)) * 18.0 * 650e-9;
+    assert_relative_eq!(r.mass(), bars + boards, max_relative = 1e-9);
+    let note = r.findings.iter().find(|f| f.check == "ribs").unwrap();
+    assert!(note.message.contains("ROUND 20 249.0 mm and 200.0 mm and 249.0 mm long"), "{}", note.message);
+    // Eight pieces are butted in all seven ribs, nine in none.
+    let (_, r) = row("through ribs-1: round 20, 60 from west, pieces 8");
+    clean(&r);
+    assert_eq!(r.members.len(), 8);
+    let (_, r) = row("through ribs-1: round 20, 60 from west, pieces 9");
+    assert_eq!(r.faults[0].path.rsplit('/').next(), Some("pieces"));
 }
 
 /// Nine ribs: the ends of one profile, every third of another, the rest of their own; each is a row.

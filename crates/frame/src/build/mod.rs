@@ -7,6 +7,7 @@ pub mod hoppers;
 pub mod overrides;
 pub mod plate_holes;
 pub mod plates;
+pub mod rails;
 pub mod ribs;
 pub mod rims;
 pub mod skeleton;

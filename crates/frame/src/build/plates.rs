@@ -44,8 +44,8 @@ pub struct Cutting {
     pub corner: Option<Corner>,
     /// Welded to others along its sides.
     pub is_joined: bool,
-    /// Cut from flat bar: its flat lies along its longest side.
-    pub is_bar: bool,
+    /// Its flat lies along its longest side.
+    pub lies_long: bool,
     /// Outside and wall of the tube that it is cut from instead of plate, mm.
     pub tube: Option<[f64; 2]>,
 }
@@ -95,7 +95,7 @@ impl Cutting {
             lifting: false,
             corner: None,
             is_joined: false,
-            is_bar: false,
+            lies_long: false,
             tube: None,
         }
     }
@@ -121,7 +121,7 @@ impl Cutting {
             }
             let c = if over { self.outer.mirrored(|p| flip * p) } else { self.outer.clone() };
             let side = |i: usize| c.vertices[i].p.distance(c.vertices[(i + 1) % n].p);
-            let longest = if self.is_bar { (0..n).map(side).fold(0.0, f64::max) } else { 0.0 };
+            let longest = if self.lies_long { (0..n).map(side).fold(0.0, f64::max) } else { 0.0 };
             for i in (0..n).filter(|i| side(*i) > longest - 0.005) {
                 let a = c.vertices[i].p;
                 let turn = DMat2::from_angle(-(c.vertices[(i + 1) % n].p - a).to_angle());

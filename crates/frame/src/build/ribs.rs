@@ -4,10 +4,11 @@
 use std::sync::Arc;
 
 use glam::{DVec2, DVec3};
-use ground::geom::{Contour, Vertex};
+use ground::geom::{Bounds, Contour, Vertex};
 use shop::Material;
 
 use super::plates::Cutting;
+use super::rails::RowRail;
 
 /// How far chords may stand off the arcs that are looked at, mm.
 const FINE: f64 = 0.05;
@@ -35,6 +36,9 @@ pub struct RibRow {
     pub y: DVec3,
     pub d: DVec3,
     pub through: Vec<ThroughBar>,
+    pub rails: Vec<RowRail>,
+    /// Of the first profile as told, which places are told from.
+    pub told: Bounds,
 }
 
 /// A bar that runs through a row.
@@ -44,7 +48,8 @@ pub struct ThroughBar {
     pub section: String,
     /// Cut into each rib.
     pub hole: Contour,
-    pub length: f64,
+    /// Of its pieces.
+    pub lengths: Vec<f64>,
     /// The section of the tubes on it, one in each gap.
     pub spacers: Option<String>,
 }
@@ -58,6 +63,26 @@ impl RibRow {
     /// Over all.
     pub fn over(&self) -> f64 {
         self.pitch * (self.ribs.len() - 1) as f64 + self.thickness
+    }
+
+    /// Where along the row a bar of so many pieces is butted: in the middle of ribs, in pieces as equal as
+    /// those allow; none where there are too few ribs.
+    pub fn joints(&self, pieces: usize, overhang: f64) -> Option<Vec<f64>> {
+        let (n, joints) = (self.ribs.len(), pieces - 1);
+        let middle = |k: usize| self.pitch * k as f64 + self.thickness / 2.0;
+        let step = (self.over() + 2.0 * overhang) / pieces as f64;
+        let mut least = 0;
+        let mut out = Vec::with_capacity(joints);
+        for j in 0..joints {
+            // Enough ribs are left for the joints that follow.
+            let most = n.checked_sub(joints - j)?;
+            let ideal = step * (j + 1) as f64 - overhang;
+            let k = ((ideal - self.thickness / 2.0) / self.pitch).round().max(0.0) as usize;
+            let k = k.clamp(least, most);
+            out.push(middle(k));
+            least = k + 1;
+        }
+        Some(out)
     }
 
     pub fn point(&self, p: DVec2, along: f64) -> DVec3 {
@@ -128,14 +153,23 @@ pub fn blend(first: &RibShape, last: &RibShape, count: usize) -> Result<Vec<RibS
     Ok((0..count).map(step).collect())
 }
 
+/// Whether a cut keeps clear of the holes of a rib and of those of bars.
+pub fn is_clear(rib: &RibShape, through: &[ThroughBar], cut: &Contour) -> bool {
+    let (b, points) = (cut.bounds(), cut.flatten(FINE));
+    let clear = |other: &Contour| {
+        !other.bounds().near(&b, 0.0)
+            || points.iter().all(|p| !other.contains(*p)) && is_outside(cut, &other.flatten(FINE))
+    };
+    rib.holes.iter().chain(through.iter().map(|t| &t.hole)).all(clear)
+}
+
+fn is_outside(c: &Contour, points: &[DVec2]) -> bool {
+    points.iter().all(|p| !c.contains(*p))
+}
+
 /// Whether a hole lies within a rib, clear of its edge, of its holes and of those of bars.
 pub fn holds(rib: &RibShape, through: &[ThroughBar], hole: &Contour) -> bool {
-    let (b, points) = (hole.bounds(), hole.flatten(FINE));
-    let outside = |c: &Contour, points: &[DVec2]| points.iter().all(|p| !c.contains(*p));
-    let clear = |other: &Contour| {
-        !other.bounds().near(&b, 0.0) || outside(other, &points) && outside(hole, &other.flatten(FINE))
-    };
-    points.iter().all(|p| rib.outer.contains(*p))
-        && outside(hole, &rib.outer.flatten(FINE))
-        && rib.holes.iter().chain(through.iter().map(|t| &t.hole)).all(clear)
+    hole.flatten(FINE).iter().all(|p| rib.outer.contains(*p))
+        && is_outside(hole, &rib.outer.flatten(FINE))
+        && is_clear(rib, through, hole)
 }

@@ -85,6 +85,20 @@ impl Skeleton {
         })
     }
 
+    /// The row of ribs of a line above.
+    pub fn row(&self, tell: &mut Tell, line: &str) -> Option<usize> {
+        let found = self.ribs.iter().position(|r| r.line == line);
+        if found.is_none() {
+            let known: Vec<&str> = self.ribs.iter().map(|r| r.line.as_str()).collect();
+            let mend = match known.as_slice() {
+                [] => "say ribs first".into(),
+                known => format!("name one of {}", known.join(", ")),
+            };
+            tell.refuse_at("/say/of", format!("no ribs above are called '{line}'"), mend);
+        }
+        found
+    }
+
     fn near(&self, at: DVec3) -> Option<usize> {
         let cell = at.floor().as_i64vec3();
         let around = |k: i64| [-1, 0, 1].map(|d| k.saturating_add(d));

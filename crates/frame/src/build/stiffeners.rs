@@ -70,7 +70,7 @@ pub fn bars(hopper: &HopperStands, s: &Stiffener, part: &str) -> Result<Vec<Cutt
         let mitre = if shape.open == Some(side.next()) { 0.0 } else { quad[2].distance(to) };
         made.push(Cutting {
             is_joined: true,
-            is_bar: true,
+            lies_long: true,
             ..bar.part(&format!("{part}{}", side.name())).welded(from.distance(to) + mitre, shape.thickness)
         });
     }

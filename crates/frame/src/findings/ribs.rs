@@ -63,10 +63,20 @@ pub fn ribs(r: &FrameResult, rows: &[RibRow], stock: &[[f64; 2]], out: &mut Vec<
             size(row.over()),
         );
         for t in &row.through {
-            message += &format!("; {}: {} {} long", t.line, t.section, size(t.length));
+            let lengths: Vec<String> = t.lengths.iter().map(|l| size(*l)).collect();
+            message += &format!("; {}: {} {} long", t.line, t.section, lengths.join(" and "));
             if let Some(tube) = &t.spacers {
                 message += &format!(" with {} spacers of {tube}, {} long", n - 1, size(row.gap()));
             }
+        }
+        for rail in &row.rails {
+            message += &format!(
+                "; {}: {} × {}, {} long, half-lapped into each",
+                rail.line,
+                d.length(rail.depth),
+                d.thickness(rail.thickness),
+                size(rail.length)
+            );
         }
         if !row.through.is_empty() {
             message += "; slide a rib";
@@ -75,6 +85,10 @@ pub fn ribs(r: &FrameResult, rows: &[RibRow], stock: &[[f64; 2]], out: &mut Vec<
             } else {
                 " onto the bars in turn, from one end"
             };
+        }
+        if !row.rails.is_empty() {
+            message += if row.through.is_empty() { "; stand the ribs at their pitch" } else { "" };
+            message += ", then press the rails into their slots";
         }
         out.push(Finding {
             rule: "what the line tells, worked out".into(),

@@ -15,6 +15,7 @@ mod gusset;
 mod hole;
 mod hopper;
 mod joint;
+mod lap;
 mod lug;
 mod members;
 mod mirror_frame;
@@ -53,6 +54,7 @@ pub use gusset::{GussetPlace, GussetSaid};
 pub use hole::HoleSaid;
 pub use hopper::HopperSaid;
 pub use joint::JointSaid;
+pub use lap::{LapSaid, RailSide};
 pub use lug::{LugSaid, LugWeld};
 pub use members::Members;
 pub use mirror_frame::MirrorFrame;
@@ -98,6 +100,7 @@ verbs! {
     Stiffen(stiffen::StiffenSaid),
     Ribs(ribs::RibsSaid),
     Through(through::ThroughSaid),
+    Lap(lap::LapSaid),
     Weld(weld::WeldSaid),
     Assembly(assembly::AssemblySaid),
 }

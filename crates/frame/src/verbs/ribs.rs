@@ -367,6 +367,8 @@ impl Plates for RibsSpec {
             y,
             d,
             through: Vec::new(),
+            rails: Vec::new(),
+            told: self.ribs[0].outer.bounds(),
         });
         Some(())
     }

@@ -2,7 +2,7 @@
 
 use std::sync::Arc;
 
-use glam::DVec2;
+use glam::{DVec2, DVec3};
 use grammar::*;
 use ground::geom::{Bounds, COINCIDENT, Contour};
 use ground::reader::{Range, Reader};
@@ -10,6 +10,7 @@ use shop::Material;
 use shop::section::Shape;
 
 use super::cut_plate::{FROM_X, FROM_Y, XFrom, YFrom};
+use crate::bar::Bar;
 use crate::build::plate_holes::Across;
 use crate::build::plates::Cutting;
 use crate::build::ribs::{ThroughBar, holds};
@@ -41,12 +42,17 @@ pub static VERB: Verb = Verb {
         clause(&[word("overhang"), length_or("/overhang", "overhang", "none")]),
         clause(&[word("clearance"), length_or("/clearance", "clearance of its holes", "none")]),
         clause(&[
+            word("pieces"),
+            Slot::new("/pieces", "in how many pieces", Kind::Count).empty("one").part(),
+        ]),
+        clause(&[
             word("spacers"),
             Slot::new("/spacers", "section of the spacers", Kind::Section).empty("none").part(),
         ]),
     ],
     examples: &[
         "through ribs-1: CHS 26.9x2.3, 120 from west, 80 from south, overhang 40, clearance 1",
+        "through ribs-1: round 20, 60 from west, overhang 40, clearance 1, pieces 2",
         "through ribs-1: CHS 21.3x2.6, 60 from east, 40 from north, spacers CHS 26.9x2.3",
     ],
 };
@@ -70,11 +76,17 @@ spoken! {
         /// By how much its holes are wider.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub clearance: String,
+        /// In how many pieces, butted within ribs; empty for one.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub pieces: String,
         /// Section of the tubes on it, one in each gap; empty for none.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub spacers: String,
     }
 }
+
+/// Pieces of one bar.
+const MOST_PIECES: usize = 100;
 
 struct ThroughSpec {
     of: String,
@@ -83,6 +95,7 @@ struct ThroughSpec {
     at: [Across; 2],
     overhang: f64,
     clearance: f64,
+    pieces: usize,
     /// Designation, outside and wall.
     spacers: Option<(String, [f64; 2])>,
 }
@@ -94,6 +107,10 @@ impl Spoken for ThroughSaid {
         let y = reader.length_if("/say/y", &self.y, Range::Any);
         let overhang = reader.length_or("/say/overhang", &self.overhang, Range::ZeroUp, 0.0);
         let clearance = reader.length_or("/say/clearance", &self.clearance, Range::ZeroUp, 0.0);
+        let pieces = match self.pieces.trim() {
+            "" => Some(1),
+            told => reader.count("/say/pieces", told, 1, MOST_PIECES),
+        };
         let material = usual.material(reader, "/say/section", "");
         let section = section?;
         let spacers = match self.spacers.trim() {
@@ -125,6 +142,7 @@ impl Spoken for ThroughSaid {
             at: [across(x?, self.x_from == XFrom::East), across(y?, self.y_from == YFrom::North)],
             overhang: overhang?,
             clearance: clearance?,
+            pieces: pieces?,
             spacers,
         })))
     }
@@ -139,25 +157,16 @@ impl ThroughSpec {
 
 impl Plates for ThroughSpec {
     fn set(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
-        let Some(k) = skeleton.ribs.iter().position(|r| r.line == self.of) else {
-            let known: Vec<&str> = skeleton.ribs.iter().map(|r| r.line.as_str()).collect();
-            let mend = match known.as_slice() {
-                [] => "say ribs first".into(),
-                known => format!("name one of {}", known.join(", ")),
-            };
-            turn.tell.refuse_at("/say/of", format!("no ribs above are called '{}'", self.of), mend);
-            return None;
-        };
-        if skeleton.members.len() >= MOST_MEMBERS {
+        let k = skeleton.row(turn.tell, &self.of)?;
+        if skeleton.members.len() + self.pieces > MOST_MEMBERS {
             let message = format!("the frame has more than {MOST_MEMBERS} members");
             turn.tell.refuse_at("/say/of", message, "split the frame");
             return None;
         }
         let profile = skeleton.profile(&self.section);
         let row = &skeleton.ribs[k];
-        let at = self.place(&row.ribs[0].outer.bounds());
-        let [from, to] = [-self.overhang, row.over() + self.overhang].map(|s| row.point(at, s));
-        let bar = stand(from, row.d, 0.0);
+        let at = self.place(&row.told);
+        let bar = stand(row.point(at, -self.overhang), row.d, 0.0);
         let p = &skeleton.profiles[profile];
         let hole = if p.section.shape.is_round() {
             let across = p.section.shape.size().x + self.clearance;
@@ -178,41 +187,61 @@ impl Plates for ThroughSpec {
             turn.tell.refuse_at(field, message, "place it inside of the profile, clear of the others");
             return None;
         }
-        let length = from.distance(to);
+        if let Some(rail) = row.rails.iter().find(|r| r.place.near(&hole.bounds(), 0.0)) {
+            let field = if matches!(self.at[0], Across::Middle) { "/say/y" } else { "/say/x" };
+            let message = format!("its hole runs into {}", rail.line);
+            turn.tell.refuse_at(field, message, "place it clear of the rail");
+            return None;
+        }
+        let Some(joints) = row.joints(self.pieces, self.overhang) else {
+            let message = format!("{} pieces need {} ribs to be butted in", self.pieces, self.pieces - 1);
+            let mend = format!("write {} or fewer", row.ribs.len() + 1);
+            turn.tell.refuse_at("/say/pieces", message, mend);
+            return None;
+        };
+        let mut stations = vec![("start".to_string(), -self.overhang)];
+        stations.extend(joints.iter().enumerate().map(|(k, s)| (format!("joint-{}", k + 1), *s)));
+        stations.push(("end".to_string(), row.over() + self.overhang));
+        let places: Vec<DVec3> = stations.iter().map(|s| row.point(at, s.1)).collect();
         skeleton.ribs[k].through.push(ThroughBar {
             line: turn.line.into(),
             section: self.section.section.designation.clone(),
             hole,
-            length,
+            lengths: stations.windows(2).map(|w| w[1].1 - w[0].1).collect(),
             spacers: self.spacers.as_ref().map(|s| s.0.clone()),
         });
-        let ends = [("start", from), ("end", to)].map(|(name, at)| {
-            let name = reference::part(turn.line, name);
-            skeleton.put(&name, at, turn.line, None)
-        });
-        let [Some(a), Some(b)] = ends else {
+        let node = |((name, _), at): (&(String, f64), &DVec3)| {
+            skeleton.put(&reference::part(turn.line, name), *at, turn.line, None)
+        };
+        let Some(nodes) = stations.iter().zip(&places).map(node).collect::<Option<Vec<usize>>>() else {
             turn.tell.refuse_at("/say/of", "the frame has too many nodes", "split the frame");
             return None;
         };
-        let member = Member {
-            name: turn.line.into(),
-            line: turn.line.into(),
-            call: "bar".into(),
-            root: 0,
-            profile,
-            material: self.material.clone(),
-            from: a,
-            to: b,
-            length,
-            way: vec![CentrelineSegment::Straight { bar, length }],
-            sits: DVec2::ZERO,
-            trims: [Vec::new(), Vec::new()],
-            holes: Vec::new(),
-            assembly: None,
-            closed: false,
-            bending: Bending::default(),
-        };
-        skeleton.keep(member, None);
+        for (k, (ends, from)) in nodes.windows(2).zip(&places).enumerate() {
+            let length = from.distance(places[k + 1]);
+            let one = self.pieces == 1;
+            let name = if one { turn.line.into() } else { reference::part(turn.line, k + 1) };
+            let bar = Bar { o: *from, ..bar };
+            let member = Member {
+                name,
+                line: turn.line.into(),
+                call: "bar".into(),
+                root: 0,
+                profile,
+                material: self.material.clone(),
+                from: ends[0],
+                to: ends[1],
+                length,
+                way: vec![CentrelineSegment::Straight { bar, length }],
+                sits: DVec2::ZERO,
+                trims: [Vec::new(), Vec::new()],
+                holes: Vec::new(),
+                assembly: None,
+                closed: false,
+                bending: Bending::default(),
+            };
+            skeleton.keep(member, None);
+        }
         Some(())
     }
 
@@ -224,6 +253,6 @@ impl Plates for ThroughSpec {
             turn.tell.refuse_at("/say/spacers", "there is no gap between the ribs", "take them out");
             return None;
         }
-        Some(row.spacers(self.place(&row.ribs[0].outer.bounds()), *tube))
+        Some(row.spacers(self.place(&row.told), *tube))
     }
 }

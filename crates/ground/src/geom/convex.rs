@@ -92,8 +92,8 @@ pub fn apart_until(a: &[DVec2], b: &[DVec2], enough: f64, first: &mut usize) -> 
     most
 }
 
-/// How far all of `b` lies beyond one side of `a`; once a corner is no further than `most`, no more are looked
-/// at.
+/// How far all of `b` lies beyond one side of `a`; once a corner is no further than `most`, no more are
+/// looked at.
 fn beyond_side(a: &[DVec2], i: usize, b: &[DVec2], most: f64) -> f64 {
     let from = a[i];
     let side = a[if i + 1 == a.len() { 0 } else { i + 1 }] - from;
