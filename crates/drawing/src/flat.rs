@@ -4,6 +4,7 @@
 use glam::DVec2;
 use ground::geom::COINCIDENT;
 
+use super::hatching::hatching;
 use super::hole_marks::{hole_marks, not_shown, text_box, text_width};
 use super::sizes::{self, Size};
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
@@ -66,6 +67,7 @@ pub fn lines(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
         let pen = if b.up { Pen::BendUp } else { Pen::BendDown };
         items.extend(b.lines().map(|[p, q]| Item::line(to.point(p.into()), to.point(q.into()), pen)));
     }
+    items.extend(piece.zones.iter().filter(|z| z.is_glued).flat_map(|z| glue(&z.region, to)));
     // Pressed shapes: standing out towards the reader in full, away from it dashed.
     for p in &piece.flat.pressed {
         let pen = if p.pressed.up() == Some(false) { Pen::Faint } else { Pen::Hair };
@@ -79,6 +81,20 @@ pub fn lines(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
         items.extend(thread.windows(2).map(|w| Item::line(w[0], w[1], pen)));
     }
     items
+}
+
+/// Between the strokes that mark a strip to be glued, mm.
+const GLUE: f64 = 3.0;
+
+/// A strip to be glued: strokes over it.
+fn glue(region: &[DVec2], to: &ToPaper) -> impl Iterator<Item = Item> + use<> {
+    let ring = region.iter().map(|p| to.point(*p)).collect();
+    hatching(&[ring], GLUE).into_iter().map(|[a, b]| Item::line(a, b, Pen::Faint))
+}
+
+/// What strokes mean, where there are any.
+pub fn glue_said(piece: &PieceResult) -> Option<&'static str> {
+    piece.zones.iter().any(|z| z.is_glued).then_some("Hatched strips are glued.")
 }
 
 /// A kept size that is told along itself.

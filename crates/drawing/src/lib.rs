@@ -8,6 +8,7 @@ mod check_sheet;
 pub mod dimensioned;
 mod flat;
 mod formed;
+mod hatching;
 mod hole_marks;
 mod hole_sheet;
 pub mod labels;

@@ -18,7 +18,7 @@ use steelk_formats::drawn::{Content, Options};
 use steelk_formats::{csv, dxf, jobfile, layers, mesh, name, pdf, svg};
 
 fn piece(texts: &[&str], display: Option<Display>) -> Piece {
-    let known = vec!["l1".to_string(), "l2".to_string()];
+    let known = ["l0", "l1", "l2"].map(String::from);
     let lines = texts.iter().enumerate().map(|(i, t)| {
         Line::new(
             format!("l{i}"),
@@ -227,6 +227,33 @@ fn the_template_tiles_at_full_size() {
     // A strip that lies fits one page lying; upright it would want two.
     let lying = template(&made(&["plate 255 x 40"], None), Paper::A4).unwrap();
     assert_eq!((lying.len(), lying[0].size.x), (1, 297.0));
+}
+
+/// A strip to be glued is hatched on the template, and nothing else: strokes 3 mm apart times 3 mm come to its
+/// area, and all lie on it. The page says what they mean.
+#[test]
+fn strips_to_be_glued_are_hatched() {
+    let flap = |told: &str| made(&["plate 140 x 60", &format!("flap l0.north, 20, ends 90°{told}")], None);
+    let page = |p: &PieceResult| template(p, Paper::A4).unwrap().remove(0);
+    let strokes = |page: &Drawing| -> Vec<[DVec2; 2]> {
+        let Some(Item::Window { items, .. }) = page.items.first() else { panic!("no window") };
+        let slanting = |i: &Item| match i {
+            Item::Line { a, b, .. } if (b.x - a.x).abs() > 0.1 && (b.y - a.y).abs() > 0.1 => Some([*a, *b]),
+            _ => None,
+        };
+        items.iter().filter_map(slanting).collect()
+    };
+    let glued = page(&flap(", glued"));
+    let lines = strokes(&glued);
+    let length: f64 = lines.iter().map(|[a, b]| a.distance(*b)).sum();
+    assert!((length * 3.0 / (140.0 * 20.0) - 1.0).abs() < 0.03, "{length}");
+    let ends = lines.iter().flatten();
+    let (low, high) = ends.fold((DVec2::INFINITY, DVec2::NEG_INFINITY), |(l, h), p| (l.min(*p), h.max(*p)));
+    assert!(high.x - low.x < 140.001 && high.y - low.y < 20.001, "{low} {high}");
+    let said = |page: &Drawing| laid(page).1.join(" ");
+    assert!(said(&glued).contains("Hatched strips are glued."), "{}", said(&glued));
+    let bare = page(&flap(""));
+    assert!(strokes(&bare).is_empty() && !said(&bare).contains("Hatched"));
 }
 
 /// Lines and texts of a page outside its window, and the loops within.

@@ -136,6 +136,8 @@ pub struct ZoneView {
     pub region: Vec<[f64; 2]>,
     pub bend: Option<BendZoneView>,
     pub cone: Option<ConeZoneView>,
+    /// A strip that is to be glued.
+    pub glued: bool,
     /// Whether it can carry shapes: a panel of a folded piece, or what is rolled.
     pub carries: bool,
     /// Names of the edges of this panel that can be folded or told from.
@@ -366,6 +368,7 @@ pub fn piece_view(p: &PieceResult, geometry: bool) -> PieceView {
                 outside: p.outside.get(k).copied().flatten(),
                 tip: p.tips.get(k).cloned().flatten(),
                 carries: p.carries.get(k).copied().unwrap_or_default(),
+                glued: z.is_glued,
                 name: z.name.clone(),
                 line: z.line.clone(),
                 parent: z.parent,

@@ -195,6 +195,7 @@ impl Panels for HungFold {
                 name: reference::part(turn.at.line, &f.name),
                 role: BendRole::Fold,
                 is_tab: false,
+                is_glued: false,
                 bend: Bent {
                     angle,
                     up: f.up,

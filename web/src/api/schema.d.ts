@@ -2551,6 +2551,16 @@ export interface components {
              */
             ends?: string;
             /**
+             * @description Glued to another panel: papers mark where.
+             * @default false
+             */
+            glued?: boolean;
+            /**
+             * @description The same of its right end alone, seen from the piece looking out. Empty means as its ends.
+             * @default
+             */
+            right?: string;
+            /**
              * @description From the edge out.
              * @default
              */
@@ -6139,7 +6149,7 @@ export interface components {
          * @description Where a transition is joined.
          * @enum {string}
          */
-        TransitionSeam: "usual" | "south" | "south_east" | "east" | "north_east" | "north" | "north_west" | "west" | "south_west";
+        TransitionSeam: "usual" | "south" | "south_east" | "east" | "north_east" | "north" | "north_west" | "west" | "south_west" | "both_north" | "both_east" | "both_south" | "both_west";
         /** @description What of a transition is made. */
         TransitionStands: {
             /** @enum {string} */
@@ -6400,6 +6410,8 @@ export interface components {
             cone?: components["schemas"]["ConeZoneView"] | null;
             /** @description Names of the edges of this panel that can be folded or told from. */
             edges: string[];
+            /** @description A strip that is to be glued. */
+            glued: boolean;
             line: string;
             max: number[];
             min: number[];

@@ -474,7 +474,74 @@ fn order(p: &PieceResult) -> Vec<usize> {
     ["south", "east", "north", "west"].map(name).into()
 }
 
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(200))]
+
+    /// A side whose edges are both ripped hangs on the closed end alone; folded up every free side along an
+    /// edge lies on another one, and nothing is larger or smaller than with one seam.
+    #[test]
+    fn a_side_with_both_edges_ripped_closes(
+        a in 60u32..300, b in 60u32..300, c in 0u32..300, d in 60u32..300, height in 40u32..300,
+        east in -60i32..60, north in -60i32..60, above in any::<bool>(),
+        side in prop::sample::select(vec!["north", "east", "south", "west"]),
+    ) {
+        let pointed = c < 60;
+        let top = if pointed { "point".into() } else { format!("rectangle {c} x {d}") };
+        let shut = if above && !pointed { "closed above" } else { "closed below" };
+        let line = |seam: &str| {
+            format!("transition rectangle {a} x {b} to {top} middle, {height} high, {east} east, \
+                {north} north, creased, {seam}{shut}")
+        };
+        let p = din("0.05", "1", &[&line(&format!("seam both {side}, "))]);
+        let whole = din("0.05", "1", &[&line("")]);
+        prop_assert!((area(&p) - area(&whole)).abs() < 1e-6 * area(&whole), "{}", line(side));
+        // Both edges ripped: one more of them is cut than with a seam.
+        prop_assert_eq!(p.flat.bends.len(), 4);
+        prop_assert_eq!(whole.flat.bends.len(), 4);
+        let at = p.zones.iter().position(|z| z.name.ends_with(side)).unwrap();
+        let hangs = p.zones[at].parent.and_then(|bend| p.zones[bend].parent).map(|k| p.zones[k].name.clone());
+        let end = if shut == "closed above" { "lid" } else { "floor" };
+        prop_assert!(hangs.is_some_and(|name| name.ends_with(end)), "{}", line(side));
+        let free: Vec<[DVec3; 2]> = ["-left", "-right"].iter().flat_map(|s| sides(&p, s)).collect();
+        prop_assert_eq!(free.len(), 4);
+        for (k, s) in free.iter().enumerate() {
+            let near = |o: &[DVec3; 2]| s[0].distance(o[1]) < 1e-3 && s[1].distance(o[0]) < 1e-3;
+            prop_assert!(free.iter().enumerate().any(|(j, o)| j != k && near(o)), "{}: {k} is open", line(side));
+        }
+    }
+}
+
+/// A strip 8 wide on a side of 100, cut at 45° at its left end and square at its right one: a trapezium. What
+/// is to be glued is the strip beyond its crease.
+#[test]
+fn the_ends_of_a_flap_differ() {
+    let p = din("0.05", "1", &["plate 100 x 60", "flap north, 8, ends 45°, right end 90°, glued"]);
+    assert_relative_eq!(area(&p), 100.0 * 60.0 + 8.0 * (100.0 + 92.0) / 2.0, max_relative = 1e-9);
+    let b = p.flat.outer.bounds();
+    let of_tip = p.flat.outer.vertices.iter().filter(|v| v.p.y > b.max.y - 0.01);
+    let tip: Vec<f64> = of_tip.map(|v| v.p.x - b.min.x).collect();
+    // Seen to the north from the plate, left is the west.
+    let ends = [f64::INFINITY, f64::NEG_INFINITY];
+    let [low, high] = tip.iter().fold(ends, |[l, h], x| [l.min(*x), h.max(*x)]);
+    assert_relative_eq!(low, 8.0, epsilon = 1e-9);
+    assert_relative_eq!(high, 100.0, epsilon = 1e-9);
+    let glued: Vec<&str> = p.zones.iter().filter(|z| z.is_glued).map(|z| z.name.as_str()).collect();
+    assert_eq!(glued, ["flap-1.north"]);
+    let faults = |line: &str| {
+        evaluate_piece(&job(school(BendMethod::Din6935)), &piece("0.05", "1", &["plate 100 x 60", line]))
+            .faults
+    };
+    assert_eq!(faults("flap north, 8, right end 91°")[0].path, "/say/right");
+    // 60 to the left and 40 to the right: nothing is left of the tip.
+    assert_eq!(faults("flap north, 60, right end 56.3°")[0].path, "/say/width");
+    assert!(faults("flap north, 59, right end 56.4°").is_empty());
+}
+
 #[rstest]
+#[case("transition rectangle 50 x 50 to point, 50 high, seam both south", "/say/seam")]
+#[case("transition rectangle 50 x 50 to point, 50 high, round the bottom, seam both south", "/say/seam")]
+#[case("transition polygon 5 sides, 50 across to point, 50 high, seam both north, closed below", "/say/seam")]
+#[case("transition rectangle 50 x 50 to point, 50 high, half north, seam both north", "/say/seam")]
 #[case("transition point to point, 50 high", "/say/top")]
 #[case("transition rectangle 50 x 50 to point, 0 high", "/say/height")]
 #[case("transition rectangle 50 x 50 to point, 50 high, tilted 90° to the north", "/say/tilt")]

@@ -58,6 +58,8 @@ pub struct Zone {
     /// Extent of the region.
     pub min: DVec2,
     pub max: DVec2,
+    /// A strip that is glued to another panel.
+    pub is_glued: bool,
 }
 
 impl Zone {
@@ -70,7 +72,14 @@ impl Zone {
         region: Vec<DVec2>,
     ) -> Zone {
         let b = Bounds::of(region.iter().copied());
-        Zone { name, line: line.into(), kind, parent, origin, along, region, min: b.min, max: b.max }
+        let (line, min, max) = (line.into(), b.min, b.max);
+        Zone { name, line, kind, parent, origin, along, region, min, max, is_glued: false }
+    }
+
+    /// The same with another region.
+    pub fn lying_in(&self, region: Vec<DVec2>) -> Zone {
+        let b = Bounds::of(region.iter().copied());
+        Zone { region, min: b.min, max: b.max, ..self.clone() }
     }
 
     /// An upright rectangle.

@@ -29,8 +29,17 @@ pub static VERB: Verb = Verb {
         clause(&[word("bent"), angle_or("/angle", "angle", "90°")]),
         clause(&[quiet("/direction", "way", &[("up", "upwards"), ("down", "downwards")])]),
         clause(&[word("ends trimmed at|ends"), angle_or("/ends", "angle of its ends", "45°")]),
+        clause(&[
+            word("right end at|right end"),
+            angle_or("/right", "angle of its right end", "as its ends"),
+        ]),
+        clause(&[flag("/glued", "glue", &[("false", "not glued"), ("true", "to be glued|glued")])]),
     ],
-    examples: &["flap north, 8", "flap north and east, 6.5, bent 112°, downwards, ends 60°"],
+    examples: &[
+        "flap north, 8",
+        "flap north and east, 6.5, bent 112°, downwards, ends 60°",
+        "flap east-left, 6, ends 45°, right end 90°, glued",
+    ],
 };
 
 spoken! {
@@ -47,6 +56,12 @@ spoken! {
         /// Between its edge and its ends: 90° is square. Empty means 45°.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub ends: String,
+        /// The same of its right end alone, seen from the piece looking out. Empty means as its ends.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub right: String,
+        /// Glued to another panel: papers mark where.
+        #[serde(skip_serializing_if = "std::ops::Not::not")]
+        pub glued: bool,
     }
 }
 
@@ -55,8 +70,9 @@ struct FlapSpec {
     width: f64,
     angle: f64,
     up: bool,
-    /// How far its tip is drawn in at either end.
-    drawn_in: f64,
+    is_glued: bool,
+    /// How far its tip is drawn in at its left and at its right end.
+    drawn_in: [f64; 2],
 }
 
 impl Spoken for Flap {
@@ -71,15 +87,22 @@ impl Spoken for Flap {
             _ => reader.bend_angle("/say/angle", &self.angle, 175.0),
         };
         let ends = reader.angle_or("/say/ends", &self.ends, FRAC_PI_2 / 2.0);
-        let (width, angle, ends) = (width?, angle?, ends?);
-        if !(0.1..=FRAC_PI_2 + 1e-9).contains(&ends) {
-            let mend = "write an angle up to 90°, which is square";
-            reader.refuse_at("/say/ends", "the ends are not trimmed at such an angle", mend);
-            return None;
+        let right = match self.right.trim() {
+            "" => ends,
+            _ => reader.angle_or("/say/right", &self.right, FRAC_PI_2),
+        };
+        let (width, angle, ends) = (width?, angle?, [ends?, right?]);
+        for (end, path) in ends.into_iter().zip(["/say/ends", "/say/right"]) {
+            if !(0.1..=FRAC_PI_2 + 1e-9).contains(&end) {
+                let mend = "write an angle up to 90°, which is square";
+                reader.refuse_at(path, "the ends are not trimmed at such an angle", mend);
+                return None;
+            }
         }
         let up = self.direction == Direction::Up;
-        let drawn_in = width / ends.tan();
-        Some(Spec::Panels(Box::new(FlapSpec { edges: self.edges.clone(), width, angle, up, drawn_in })))
+        let (edges, is_glued) = (self.edges.clone(), self.glued);
+        let drawn_in = ends.map(|end| width / end.tan());
+        Some(Spec::Panels(Box::new(FlapSpec { edges, width, angle, up, is_glued, drawn_in })))
     }
 }
 
@@ -88,8 +111,9 @@ impl Panels for FlapSpec {
         for p in pick_edges(turn, tree, &self.edges, 1)? {
             let [a, b] = tree.ends(p.edge.node, p.edge.side);
             let length = p.edge.part.map_or(a.distance(b), |(from, to)| to - from);
-            if length - 2.0 * self.drawn_in < COINCIDENT {
-                let most = turn.tell.display.length_unit(length / 2.0 * self.width / self.drawn_in);
+            let [left, right] = self.drawn_in;
+            if length - left - right < COINCIDENT {
+                let most = turn.tell.display.length_unit(length * self.width / (left + right));
                 turn.tell.refuse_at(
                     "/say/width",
                     format!("nothing is left of the tip of the flap on {}", p.panel),
@@ -97,7 +121,7 @@ impl Panels for FlapSpec {
                 );
                 return None;
             }
-            let end = Trim { bend: 0.0, low: 0.0, high: -self.drawn_in };
+            let end = |by: f64| Trim { bend: 0.0, low: 0.0, high: -by };
             tree.hang(
                 &p.edge,
                 FoldSpec {
@@ -108,10 +132,12 @@ impl Panels for FlapSpec {
                     name: p.panel,
                     role: BendRole::Crease,
                     is_tab: false,
+                    is_glued: self.is_glued,
                     bend: Bent::creased(self.angle, self.up, tree.t, self.width),
                     span: SpanOf::Full,
                     relief: ReliefOf { kind: ReliefKind::Torn, width: 0.0, depth: 0.0 },
-                    trims: [end; 2],
+                    // The outline runs to the left.
+                    trims: [end(right), end(left)],
                 },
             );
         }

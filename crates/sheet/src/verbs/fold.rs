@@ -293,6 +293,7 @@ impl Panels for Folding {
                     name: p.panel.clone(),
                     role: BendRole::Fold,
                     is_tab: false,
+                    is_glued: false,
                     bend: Bent { angle, up, radius, allowance, bend_at, straight },
                     span: self.span,
                     relief: self.relief,

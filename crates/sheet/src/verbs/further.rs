@@ -108,6 +108,7 @@ pub fn hang_further(
                 name: reference::part(panel, &n.id),
                 role: BendRole::Fold,
                 is_tab: false,
+                is_glued: false,
                 bend: Bent { angle, up, radius, allowance, bend_at, straight },
                 span: SpanOf::Full,
                 relief,

@@ -206,6 +206,7 @@ impl Panels for HemSpec {
                 name: p.panel,
                 role: BendRole::TurnedOver,
                 is_tab: false,
+                is_glued: false,
                 bend: Bent { angle, up, radius, allowance: allowance.clone(), bend_at, straight },
                 span,
                 relief,

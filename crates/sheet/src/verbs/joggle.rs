@@ -157,6 +157,7 @@ impl Panels for JoggleSpec {
                 name: p.panel.clone(),
                 role: BendRole::SetOff,
                 is_tab: false,
+                is_glued: false,
                 bend: Bent { angle, up, radius, allowance: allowance.clone(), bend_at, straight },
                 span,
                 relief,

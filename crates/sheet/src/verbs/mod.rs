@@ -39,6 +39,7 @@ mod start_strip;
 mod start_transition;
 mod start_tray;
 mod tab;
+mod transition_choices;
 mod transition_opening;
 
 use crate::flat::spec::Spoken;

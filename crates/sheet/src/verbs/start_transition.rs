@@ -1,7 +1,7 @@
 //! `transition`: the faces between two openings as one piece: hoppers, pyramids, prisms, square-to-round,
 //! oblique cones.
 
-use std::f64::consts::{FRAC_PI_2, FRAC_PI_4, TAU};
+use std::f64::consts::{FRAC_PI_2, TAU};
 
 use glam::{DQuat, DVec3};
 use grammar::*;
@@ -9,6 +9,7 @@ use ground::geom::COINCIDENT;
 use ground::reader::{Range, Reader};
 
 use super::start_strip::TOLD_FROM;
+pub use super::transition_choices::*;
 use super::transition_opening::{OPENINGS, TransitionOpening, scaled};
 use crate::choices::{Compass, Measure};
 use crate::flat::blank::Blank;
@@ -97,6 +98,10 @@ pub static VERB: Verb = Verb {
                     ("north_west", "to the north-west|north-west"),
                     ("west", "to the west|west"),
                     ("south_west", "to the south-west|south-west"),
+                    ("both_north", "both edges of the north side|both north"),
+                    ("both_east", "both edges of the east side|both east"),
+                    ("both_south", "both edges of the south side|both south"),
+                    ("both_west", "both edges of the west side|both west"),
                 ],
             ),
             aside(&[word("gap"), length_or("/gap", "gap of the seam", "none")]),
@@ -110,6 +115,7 @@ pub static VERB: Verb = Verb {
         "transition rectangle 300 x 200 to rectangle 120 x 120, 180 high, inside, 40 east, seam south gap 1",
         "transition rectangle 80 x 80 to point, 100 high, creased, round the bottom, closed below",
         "transition round ⌀300 to round ⌀160, 200 high, 90 north, 4 lines, half north",
+        "transition rectangle 80 x 60 to point, 100 high, creased, seam both south, closed below",
         "transition polygon 6 sides, 90 across to polygon 6 sides, 40 across, 120 high, turned 30°",
     ],
 };
@@ -120,68 +126,6 @@ const SIDES: &[(&str, &str)] = &[
     ("south", "to the south|south"),
     ("west", "to the west|west"),
 ];
-
-word! {
-    /// Where a transition is joined.
-    pub enum TransitionSeam {
-        /// A corner where both openings have some, else the middle of the south.
-        #[default]
-        Usual,
-        South,
-        SouthEast,
-        East,
-        NorthEast,
-        North,
-        NorthWest,
-        West,
-        SouthWest,
-    }
-}
-
-word! {
-    /// How the faces of a transition meet.
-    pub enum TransitionMade {
-        /// Bent, or creased where an opening is round.
-        #[default]
-        Usual,
-        Bent,
-        /// Along lines, without allowance.
-        Creased,
-    }
-}
-
-word! {
-    /// What the faces of a transition hang on in the flat.
-    pub enum TransitionLaid {
-        /// On one another.
-        #[default]
-        Row,
-        Bottom,
-        Top,
-    }
-}
-
-choice! {
-    /// What of a transition is made.
-    pub enum TransitionStands by "kind" {
-        Whole {},
-        /// All but the side that looks this way.
-        Without {
-            #[serde(default)]
-            side: Compass,
-        },
-        Half {
-            #[serde(default)]
-            side: Compass,
-        },
-    }
-}
-
-impl Default for TransitionStands {
-    fn default() -> Self {
-        TransitionStands::Whole {}
-    }
-}
 
 spoken! {
     /// The faces between two openings, as one piece.
@@ -235,31 +179,6 @@ struct TransitionSpec {
 /// Lines that stand for a round corner, at most.
 const MOST_LINES: usize = 24;
 const USUAL_LINES: usize = 5;
-
-impl StartTransition {
-    fn seam(&self, is_round: bool) -> f64 {
-        let eighth = match self.seam {
-            TransitionSeam::Usual if is_round => -2.0,
-            TransitionSeam::Usual | TransitionSeam::SouthEast => -1.0,
-            TransitionSeam::South => -2.0,
-            TransitionSeam::East => 0.0,
-            TransitionSeam::NorthEast => 1.0,
-            TransitionSeam::North => 2.0,
-            TransitionSeam::NorthWest => 3.0,
-            TransitionSeam::West => 4.0,
-            TransitionSeam::SouthWest => 5.0,
-        };
-        eighth * FRAC_PI_4
-    }
-
-    fn stands(&self) -> Stands {
-        match self.stands {
-            TransitionStands::Whole {} => Stands::Whole,
-            TransitionStands::Without { side } => Stands::Without(side),
-            TransitionStands::Half { side } => Stands::Half(side),
-        }
-    }
-}
 
 impl Spoken for StartTransition {
     fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
@@ -322,7 +241,7 @@ impl Spoken for StartTransition {
         let (floor, lid) =
             (self.floor || self.laid == TransitionLaid::Bottom, self.lid || self.laid == TransitionLaid::Top);
         for (path, has, shape, which) in [("floor", floor, bottom, "lower"), ("lid", lid, top, "upper")] {
-            if has && matches!(self.stands(), Stands::Half(_)) {
+            if has && matches!(self.stands.of(), Stands::Half(_)) {
                 let message = format!("a half has no {which} end of its own to close");
                 reader.refuse_at(&format!("/say/{path}"), message, "leave it open, face beside face");
                 return None;
@@ -333,15 +252,21 @@ impl Spoken for StartTransition {
                 return None;
             }
         }
-        if self.stands() != Stands::Whole && self.seam != TransitionSeam::Usual {
+        if self.stands.of() != Stands::Whole && self.seam != TransitionSeam::Usual {
             let mend = "leave the seam out, or write all round";
             reader.refuse_at("/say/seam", "only what goes all round has a seam", mend);
             return None;
         }
+        if self.seam.ripped().is_some() && self.laid != TransitionLaid::Row {
+            let mend = "lay it face beside face, or leave the seam out";
+            reader.refuse_at("/say/seam", "laid round an opening every side is ripped", mend);
+            return None;
+        }
         let laying = Laying {
-            seam: self.seam(is_round),
+            ripped: self.seam.ripped(),
+            seam: self.seam.heading(is_round),
             gap: gap?,
-            stands: self.stands(),
+            stands: self.stands.of(),
             round: match self.laid {
                 TransitionLaid::Row => None,
                 TransitionLaid::Bottom => Some(false),
@@ -394,7 +319,13 @@ impl Begins for TransitionSpec {
             Ok(net) => net,
             Err(NotThere::Side(side)) => {
                 let mend = "leave it out: write without another one, or all round";
-                turn.tell.refuse_at("/say/stands", format!("no side looks to the {}", side.name()), mend);
+                let path = if self.laying.ripped.is_some() { "/say/seam" } else { "/say/stands" };
+                turn.tell.refuse_at(path, format!("no side looks to the {}", side.name()), mend);
+                return None;
+            }
+            Err(NotThere::Loose(side)) => {
+                let message = format!("with both its edges ripped the {} side hangs on nothing", side.name());
+                turn.tell.refuse_at("/say/seam", message, "close it below or above");
                 return None;
             }
             Err(NotThere::Half) => {

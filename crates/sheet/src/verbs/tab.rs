@@ -88,6 +88,7 @@ impl Panels for TabSpec {
             name: turn.at.line.into(),
             role: BendRole::Fold,
             is_tab: true,
+            is_glued: false,
             bend: Bent::straight_out(self.length),
             span: self.span,
             relief: ReliefOf { kind: ReliefKind::Torn, width: 0.0, depth: 0.0 },

@@ -167,6 +167,22 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
                 d={regionPath(z)}
               />
             ))}
+          {piece.zones.some((z) => z.glued) && (
+            <pattern
+              id="glue"
+              width="3"
+              height="3"
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(45)"
+            >
+              <path className="glue" d="M0 0V3" />
+            </pattern>
+          )}
+          {piece.zones
+            .filter((z) => z.glued)
+            .map((z) => (
+              <path key={`glue ${z.name}`} className="glued" fill="url(#glue)" d={regionPath(z)} />
+            ))}
           {flat.dropped.map((d, i) => (
             <path key={i} className="dropped" d={loopPath(d)} />
           ))}

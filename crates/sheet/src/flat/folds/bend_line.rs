@@ -90,9 +90,8 @@ pub fn bend_across(turn: &mut Turn, laid: &mut Laid, line: Across) -> Option<()>
         allowance: width,
         k: line.allowance.k,
     });
-    let old = laid.zones[z].clone();
     let (far, bend) = (origin + along * width, reference::part(name, "bend"));
-    laid.zones[z] = Zone::new(old.name, &old.line, old.kind, old.parent, [old.origin, old.along], still);
+    laid.zones[z] = laid.zones[z].lying_in(still);
     laid.zones.push(Zone::new(bend.clone(), name, kind, Some(z), [origin, along], bent));
     laid.zones.push(Zone::new(name.into(), name, Kind::Panel, Some(index), [far, along], moving));
     let middle = laid.zones[index].span_at(width / 2.0).unwrap_or((low, high));

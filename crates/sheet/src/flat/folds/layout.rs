@@ -233,14 +233,8 @@ impl Work<'_> {
                 0 => Contour { vertices: own.clone() }.without_short_sides().flatten(CHORD),
                 _ => region.into_iter().map(flat).chain(own.iter().map(|v| v.p)).collect(),
             };
-            *zone = Zone::new(
-                zone.name.clone(),
-                &zone.line,
-                zone.kind,
-                zone.parent.filter(|_| id > 0),
-                [zone.origin, zone.along],
-                region,
-            );
+            let parent = zone.parent.filter(|_| id > 0);
+            *zone = Zone { parent, ..zone.lying_in(region) };
         }
         own
     }
@@ -305,14 +299,9 @@ impl Work<'_> {
         let place = [middle + along * ba, along];
         let has_panel = spec.bend.straight > ROUNDING;
         if has_panel {
-            self.out.zones.push(Zone::new(
-                spec.name.clone(),
-                &spec.line,
-                Kind::Panel,
-                Some(bend_zone),
-                place,
-                vec![place[0]],
-            ));
+            let (name, from) = (spec.name.clone(), Some(bend_zone));
+            let panel = Zone::new(name, &spec.line, Kind::Panel, from, place, vec![place[0]]);
+            self.out.zones.push(Zone { is_glued: spec.is_glued, ..panel });
         }
         let panel_zone = self.out.zones.len() - 1;
         let ossb = setback(spec.bend.radius + tree.t, spec.bend.angle);

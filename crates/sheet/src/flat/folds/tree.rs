@@ -34,6 +34,8 @@ pub struct FoldSpec {
     pub role: BendRole,
     /// A tongue that hangs on its edge without a bend, and lies in the zone of the panel it is part of.
     pub is_tab: bool,
+    /// A strip that is glued to another panel.
+    pub is_glued: bool,
     pub bend: Bent,
     pub span: SpanOf,
     pub relief: ReliefOf,

@@ -30,6 +30,8 @@ pub struct Laying {
     pub round: Option<bool>,
     pub floor: bool,
     pub lid: bool,
+    /// A side that hangs on the floor, or else on the lid, and on no side beside it.
+    pub ripped: Option<Compass>,
 }
 
 /// Headings nearer than this are one, rad.
@@ -70,6 +72,8 @@ pub enum NotThere {
     Side(Compass),
     /// No straight line from opening to opening parts it in halves.
     Half,
+    /// A side with both its edges ripped hangs on nothing.
+    Loose(Compass),
 }
 
 /// Whether what begins and ends here is cut through the middles of both openings, square to the way that the
@@ -111,18 +115,16 @@ pub fn unrolled(
             face
         })
         .collect();
-    let mut row = match how.stands {
-        Stands::Whole => opened(&faces, how.seam),
-        Stands::Without(side) => {
-            if !faces.iter().any(|f| looks(f, side)) {
-                return Err(NotThere::Side(side));
-            }
-            let mut kept: Vec<Face> = faces.iter().filter(|f| !looks(f, side)).cloned().collect();
-            let at = side.out().to_angle();
-            kept.sort_by(|a, b| from(at, heading(a.out)).total_cmp(&from(at, heading(b.out))));
-            kept
-        }
-        Stands::Half(side) => {
+    let all_but = |side: Compass| {
+        let mut kept: Vec<Face> = faces.iter().filter(|f| !looks(f, side)).cloned().collect();
+        let at = side.out().to_angle();
+        kept.sort_by(|a, b| from(at, heading(a.out)).total_cmp(&from(at, heading(b.out))));
+        if kept.len() < faces.len() { Ok(kept) } else { Err(NotThere::Side(side)) }
+    };
+    let mut row = match (how.stands, how.ripped) {
+        (Stands::Whole, None) => opened(&faces, how.seam),
+        (Stands::Without(side), _) | (Stands::Whole, Some(side)) => all_but(side)?,
+        (Stands::Half(side), _) => {
             let start = side.out().to_angle() - FRAC_PI_2;
             let all = opened(&faces, start);
             let far = |f: &Face| from(start, heading(f.out));
@@ -204,6 +206,17 @@ pub fn unrolled(
             hung.push(Some(Hung { parent, side: own, own: there }));
         }
         row.push(end);
+    }
+    if let Some(side) = how.ripped
+        && let Some(face) = faces.into_iter().find(|f| looks(f, side))
+    {
+        let on = |(parent, end): (usize, &Face)| {
+            (0..face.ring.len())
+                .find_map(|own| Some(Hung { parent, own, side: end.meeting(face.ends(own))? }))
+        };
+        let met = row.iter().enumerate().skip(count).find_map(on);
+        hung.push(Some(met.ok_or(NotThere::Loose(side))?));
+        row.push(face);
     }
     Ok(Net { faces: row, hung })
 }
