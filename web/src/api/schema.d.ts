@@ -5566,6 +5566,13 @@ export interface components {
              * @default
              */
             height?: string;
+            /**
+             * @description What an upright plane leaves of it: a leg of a Y meets its mirror there.
+             * @default {
+             *       "kind": "all"
+             *     }
+             */
+            kept?: components["schemas"]["TransitionKept"];
             /** @default row */
             laid?: components["schemas"]["TransitionLaid"];
             /** @default false */
@@ -6113,6 +6120,27 @@ export interface components {
         TracingFault: {
             fault: components["schemas"]["Fault"];
             field: string;
+        };
+        /** @description What of a transition is kept by an upright cut, so far from the middle of its lower opening. */
+        TransitionKept: {
+            /** @enum {string} */
+            kind: "all";
+        } | {
+            at: string;
+            /** @enum {string} */
+            kind: "north";
+        } | {
+            at: string;
+            /** @enum {string} */
+            kind: "east";
+        } | {
+            at: string;
+            /** @enum {string} */
+            kind: "south";
+        } | {
+            at: string;
+            /** @enum {string} */
+            kind: "west";
         };
         /**
          * @description What the faces of a transition hang on in the flat.

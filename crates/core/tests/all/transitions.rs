@@ -511,6 +511,89 @@ proptest! {
     }
 }
 
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(200))]
+
+    /// Cut by an upright plane, what lies on either side of it comes to the whole, and both meet along the
+    /// same line, which lies in a plane so far from the middle.
+    #[test]
+    fn two_parts_of_a_cut_come_to_the_whole(
+        low in shape(), high in shape(), height in 60u32..300, east in -200i32..200, at in -60i32..60,
+        lines in 2usize..8, eastward in any::<bool>(),
+    ) {
+        let line = |kept: &str| {
+            format!("transition {} to {} middle, {height} high, {east} {}, {lines} lines, creased{kept}",
+                low.said(), high.said(), if eastward { "east" } else { "north" })
+        };
+        let [one, other] = if eastward { ["east", "west"] } else { ["north", "south"] };
+        let whole = evaluate_piece(&job(school(BendMethod::Din6935)), &piece("0.05", "1", &[&line("")]));
+        prop_assume!(whole.faults.is_empty());
+        let part = |way: &str| {
+            let told = line(&format!(", only {way} of {at}"));
+            evaluate_piece(&job(school(BendMethod::Din6935)), &piece("0.05", "1", &[&told]))
+        };
+        let parts = [part(one), part(other)];
+        if let Some(refused) = parts.iter().find(|p| !p.faults.is_empty()) {
+            // Nothing there, or in more parts than one: never silently.
+            prop_assert_eq!(&refused.faults[0].path, "/say/kept/at");
+            return Ok(());
+        }
+        let both = parts.iter().map(area).sum::<f64>();
+        prop_assert!((both - area(&whole)).abs() < 1e-5 * area(&whole), "{}: {both}", line(""));
+        let cuts = parts.each_ref().map(|p| sides(p, "-cut"));
+        let length = |cut: &[[DVec3; 2]]| cut.iter().map(|[a, b]| a.distance(*b)).sum::<f64>();
+        prop_assert!((length(&cuts[0]) - length(&cuts[1])).abs() < 1e-3, "{}", line(""));
+        for cut in cuts.iter().filter(|c| c.len() > 1) {
+            let points: Vec<DVec3> = cut.iter().flatten().copied().collect();
+            let o = points[0];
+            let n = points.iter().map(|p| (*p - o).cross(points[1] - o)).max_by(|a, b| {
+                a.length().total_cmp(&b.length())
+            }).unwrap();
+            if n.length() > 1.0 {
+                let n = n.normalize();
+                prop_assert!(points.iter().all(|p| (*p - o).dot(n).abs() < 1e-3), "{}: not plane", line(""));
+            }
+        }
+    }
+}
+
+/// A leg of a Y of two equal rounds: an oblique cylinder cut where it meets its mirror. Area of what is kept,
+/// by the integral along its generators, and the longest and the shortest of them by similar triangles.
+#[test]
+fn a_leg_of_a_y_by_its_generators() {
+    let (r, e, h) = (150.0, 220.0, 300.0);
+    let p = din(
+        "0.5",
+        "1",
+        &["transition round ⌀300 to round ⌀300 middle, 300 high, 220 east, 24 lines, \
+        only east of 0"],
+    );
+    let steps = 20_000;
+    let kept: f64 = (0..steps)
+        .map(|k| {
+            let phi = (k as f64 + 0.5) / steps as f64 * 2.0 * PI;
+            // A generator leaves x = 0 after this share of its length.
+            let cut = (-r * phi.cos() / e).clamp(0.0, 1.0);
+            r * (h * h + (e * phi.cos()).powi(2)).sqrt() * (1.0 - cut) * 2.0 * PI / steps as f64
+        })
+        .sum();
+    assert_relative_eq!(area(&p), kept, max_relative = 2e-3);
+    let whole = h.hypot(e);
+    let lengths = p.flat.bends.iter().map(|b| DVec2::from(b.from).distance(b.to.into()));
+    let [least, most] = lengths.fold([f64::INFINITY, 0.0], |[l, m]: [f64; 2], v| [l.min(v), m.max(v)]);
+    assert_relative_eq!(most, whole, max_relative = 1e-9);
+    // The seam is the shortest; the crease beside it stands a flat further round.
+    assert_relative_eq!(least, whole * (1.0 - r / e), max_relative = 1e-2);
+    // A gap of 2 takes 1 off every generator, along it as much more as it slants.
+    let gap = din(
+        "0.5",
+        "1",
+        &["transition round ⌀300 to round ⌀300 middle, 300 high, 220 east, 24 lines, \
+        only east of 0, seam west gap 2"],
+    );
+    assert!(area(&gap) < area(&p));
+}
+
 /// A strip 8 wide on a side of 100, cut at 45° at its left end and square at its right one: a trapezium. What
 /// is to be glued is the strip beyond its crease.
 #[test]
@@ -542,6 +625,11 @@ fn the_ends_of_a_flap_differ() {
 #[case("transition rectangle 50 x 50 to point, 50 high, round the bottom, seam both south", "/say/seam")]
 #[case("transition polygon 5 sides, 50 across to point, 50 high, seam both north, closed below", "/say/seam")]
 #[case("transition rectangle 50 x 50 to point, 50 high, half north, seam both north", "/say/seam")]
+#[case("transition rectangle 50 x 50 to point, 50 high, only east of 25", "/say/kept/at")]
+#[case(
+    "transition rectangle 50 x 50 to rectangle 20 x 20, 50 high, only east of 0, seam east",
+    "/say/kept/at"
+)]
 #[case("transition point to point, 50 high", "/say/top")]
 #[case("transition rectangle 50 x 50 to point, 0 high", "/say/height")]
 #[case("transition rectangle 50 x 50 to point, 50 high, tilted 90° to the north", "/say/tilt")]

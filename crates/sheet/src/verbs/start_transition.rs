@@ -16,6 +16,7 @@ use crate::flat::blank::Blank;
 use crate::flat::spec::{Begins, Spec, Spoken, Turn};
 use crate::flat::stock::SheetStock;
 use crate::flat::transition::TransitionFact;
+use crate::flat::transition::face::Plane;
 use crate::flat::transition::hull::{Rings, facets, moved_out};
 use crate::flat::transition::net::{Made, NoNet};
 use crate::flat::transition::openings::{Opening, OpeningShape};
@@ -83,6 +84,18 @@ pub static VERB: Verb = Verb {
                 case("half", "half", &[pick("/side", "side", SIDES)], ["north"; 2]),
             ],
         )]),
+        clause(&[quiet_union(
+            "/kept",
+            "kind",
+            "what is cut off",
+            &[
+                case("all", "nothing cut off", &[], ["", ""]),
+                case("north", "only north of", &[length("/at", "distance from the middle")], ["0"; 2]),
+                case("east", "only east of", &[length("/at", "distance from the middle")], ["0"; 2]),
+                case("south", "only south of", &[length("/at", "distance from the middle")], ["0"; 2]),
+                case("west", "only west of", &[length("/at", "distance from the middle")], ["0"; 2]),
+            ],
+        )]),
         clause(&[
             word("seam"),
             quiet(
@@ -116,6 +129,7 @@ pub static VERB: Verb = Verb {
         "transition rectangle 80 x 80 to point, 100 high, creased, round the bottom, closed below",
         "transition round ⌀300 to round ⌀160, 200 high, 90 north, 4 lines, half north",
         "transition rectangle 80 x 60 to point, 100 high, creased, seam both south, closed below",
+        "transition round ⌀300 to round ⌀180, 260 high, 160 east, 8 lines, only east of 0",
         "transition polygon 6 sides, 90 across to polygon 6 sides, 40 across, 120 high, turned 30°",
     ],
 };
@@ -153,6 +167,9 @@ spoken! {
         pub made: TransitionMade,
         pub laid: TransitionLaid,
         pub stands: TransitionStands,
+        /// What an upright plane leaves of it: a leg of a Y meets its mirror there.
+        #[serde(skip_serializing_if = "TransitionKept::is_all")]
+        pub kept: TransitionKept,
         pub seam: TransitionSeam,
         #[serde(skip_serializing_if = "String::is_empty")]
         pub gap: String,
@@ -203,6 +220,15 @@ impl Spoken for StartTransition {
                 }
                 fits
             }),
+        };
+        let kept = match self.kept.of() {
+            None => Some(None),
+            Some((side, at)) => {
+                let from = reader.length("/say/kept/at", at, Range::Any);
+                // To the north and to the east of a place: from it on; to the south and west: up to it.
+                let sign = side.out().x + side.out().y;
+                from.map(|v| Some((side.out().extend(0.0), sign * v)))
+            }
         };
         let (bottom, top, height, scale) = (bottom?, top?, height?, scale?);
         let (east, north, turn, tilt) = (east?, north?, turn?, tilt?);
@@ -262,10 +288,17 @@ impl Spoken for StartTransition {
             reader.refuse_at("/say/seam", "laid round an opening every side is ripped", mend);
             return None;
         }
+        let (gap, kept) = (gap?, kept?);
+        // As usual the seam is where it is shortest: on the side that is cut off.
+        let seam = match kept {
+            Some((way, _)) if self.seam == TransitionSeam::Usual => (-way.y).atan2(-way.x),
+            _ => self.seam.heading(is_round),
+        };
         let laying = Laying {
             ripped: self.seam.ripped(),
-            seam: self.seam.heading(is_round),
-            gap: gap?,
+            cut: kept.map(|(way, from)| Plane { way, from: from * scale + gap / 2.0 }),
+            seam,
+            gap,
             stands: self.stands.of(),
             round: match self.laid {
                 TransitionLaid::Row => None,
@@ -321,6 +354,15 @@ impl Begins for TransitionSpec {
                 let mend = "leave it out: write without another one, or all round";
                 let path = if self.laying.ripped.is_some() { "/say/seam" } else { "/say/stands" };
                 turn.tell.refuse_at(path, format!("no side looks to the {}", side.name()), mend);
+                return None;
+            }
+            Err(NotThere::Gone) => {
+                turn.tell.refuse_at("/say/kept/at", "nothing of it lies there", "write another place");
+                return None;
+            }
+            Err(NotThere::Parted) => {
+                let mend = "put the seam where it is cut off, or cut it elsewhere";
+                turn.tell.refuse_at("/say/kept/at", "what is left of it hangs together no more", mend);
                 return None;
             }
             Err(NotThere::Loose(side)) => {

@@ -113,3 +113,37 @@ impl TransitionStands {
         }
     }
 }
+
+choice! {
+    /// What of a transition is kept by an upright cut, so far from the middle of its lower opening.
+    pub enum TransitionKept by "kind" {
+        All {},
+        North { at: String },
+        East { at: String },
+        South { at: String },
+        West { at: String },
+    }
+}
+
+impl Default for TransitionKept {
+    fn default() -> Self {
+        TransitionKept::All {}
+    }
+}
+
+impl TransitionKept {
+    pub fn is_all(&self) -> bool {
+        *self == TransitionKept::All {}
+    }
+
+    /// The side that is kept, and from where.
+    pub fn of(&self) -> Option<(Compass, &str)> {
+        match self {
+            TransitionKept::All {} => None,
+            TransitionKept::North { at } => Some((Compass::North, at)),
+            TransitionKept::East { at } => Some((Compass::East, at)),
+            TransitionKept::South { at } => Some((Compass::South, at)),
+            TransitionKept::West { at } => Some((Compass::West, at)),
+        }
+    }
+}

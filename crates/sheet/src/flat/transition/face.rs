@@ -13,6 +13,8 @@ pub enum Along {
     Next,
     High,
     Before,
+    /// A plane that it is cut by.
+    Cut,
 }
 
 /// A plane face on the middle of the sheet; its corners against the clock, seen from outside.
@@ -27,6 +29,15 @@ pub struct Face {
     pub cut_back: Vec<f64>,
     /// Corners that a seam beside it takes off.
     pub tips: Vec<Tip>,
+    /// A floor or a lid.
+    pub is_end: bool,
+}
+
+/// An upright plane: what lies so far along a way, and further.
+#[derive(Clone, Copy, Debug)]
+pub struct Plane {
+    pub way: DVec3,
+    pub from: f64,
 }
 
 /// A corner taken off: so far along the side before it, and along its own.
@@ -40,7 +51,7 @@ pub struct Tip {
 impl Face {
     fn plane(name: String, ring: Vec<DVec3>, along: Vec<Along>, out: DVec3) -> Face {
         let cut_back = vec![0.0; ring.len()];
-        Face { name, ring, along, out, cut_back, tips: Vec::new() }
+        Face { name, ring, along, out, cut_back, tips: Vec::new(), is_end: false }
     }
 
     pub fn of(facet: &Facet, rings: &Rings, name: String) -> Face {
@@ -72,7 +83,7 @@ impl Face {
             ring.reverse();
         }
         let along = vec![along; ring.len()];
-        Face::plane(name, ring, along, out)
+        Face { is_end: true, ..Face::plane(name, ring, along, out) }
     }
 
     /// The side that runs between these places the other way round.
@@ -88,9 +99,31 @@ impl Face {
         (1..self.ring.len().saturating_sub(1)).map(fan).sum::<DVec3>().length() / 2.0
     }
 
-    /// A floor or a lid.
-    pub fn is_end(&self) -> bool {
-        self.along.iter().all(|a| *a == self.along[0])
+    /// What of it lies beyond a plane; none where nothing does.
+    pub fn beyond(&self, plane: &Plane) -> Option<Face> {
+        let (mut ring, mut along) = (Vec::new(), Vec::new());
+        let mut put = |p: DVec3, side: Along| {
+            ring.push(p);
+            along.push(side);
+        };
+        for (k, side) in self.along.iter().enumerate() {
+            let [a, b] = self.ends(k);
+            let [da, db] = [a, b].map(|p| p.dot(plane.way) - plane.from);
+            let met = || a.lerp(b, da / (da - db));
+            let [inside, beyond] = [da, db].map(|d| d > -COINCIDENT);
+            match (inside, beyond) {
+                (true, true) => put(a, *side),
+                (true, false) if da < COINCIDENT => put(a, Along::Cut),
+                (true, false) => {
+                    put(a, *side);
+                    put(met(), Along::Cut);
+                }
+                (false, true) if db > COINCIDENT => put(met(), *side),
+                (false, _) => {}
+            }
+        }
+        let kept = Face { is_end: self.is_end, ..Face::plane(self.name.clone(), ring, along, self.out) };
+        (kept.ring.len() > 2 && kept.area() > COINCIDENT).then_some(kept)
     }
 
     pub fn side(&self, along: Along) -> Option<usize> {

@@ -8,7 +8,7 @@ use ground::geom::{COINCIDENT, Contour, Vertex};
 use ground::reference::part;
 use shop::bend::{Allowance, setback};
 
-use super::face::{Along, Face, Tip};
+use super::face::{Along, Face, Plane, Tip};
 use crate::flat::bend_allowance::{bend_by, crease};
 use crate::flat::bends::{BendFact, BendRole};
 use crate::flat::blank::Blank;
@@ -27,6 +27,8 @@ pub struct Hung {
 pub struct Net {
     pub faces: Vec<Face>,
     pub hung: Vec<Option<Hung>>,
+    /// What it is cut by, and meets its mirror at.
+    pub cut: Option<Plane>,
 }
 
 /// How faces that hang together are bent.
@@ -119,7 +121,7 @@ impl Flat {
             (a - b).normalize_or_zero() * if face.along[rests] == Along::High { -1.0 } else { 1.0 };
         // A floor lies as it stands.
         let east = (DVec3::X - face.out * face.out.x).normalize_or(along_it);
-        let x = if face.is_end() { east } else { along_it };
+        let x = if face.is_end { east } else { along_it };
         let y = (-face.out).cross(x);
         let o = face.ring[rests];
         Flat {
@@ -202,7 +204,8 @@ impl Laid<'_> {
     /// What a free side of a face is called.
     fn side_called(face: &Face, side: usize) -> String {
         match face.along[side] {
-            _ if face.is_end() => Self::called(face, &(side + 1).to_string()),
+            Along::Cut => Self::called(face, "cut"),
+            _ if face.is_end => Self::called(face, &(side + 1).to_string()),
             Along::Low => Self::called(face, "bottom"),
             Along::High => Self::called(face, "top"),
             Along::Next => Self::called(face, "right"),
@@ -337,8 +340,14 @@ impl Net {
         for (i, face) in self.faces.iter().enumerate() {
             for s in (0..face.ring.len()).filter(|s| self.beyond(i, *s).is_none()) {
                 let meets = |o: &&Face| o.meeting(face.ends(s)).is_some();
-                if let Some(other) = self.faces.iter().find(meets) {
-                    let angle = face.out.angle_between(other.out).min(PI - 0.1);
+                let mirrored = |p: Plane| face.out - 2.0 * p.way * face.out.dot(p.way);
+                // The plane itself stands off its mirror by the gap.
+                let (other, gap) = match face.along[s] {
+                    Along::Cut => (self.cut.map(mirrored), 0.0),
+                    _ => (self.faces.iter().find(meets).map(|o| o.out), gap),
+                };
+                if let Some(other) = other {
+                    let angle = face.out.angle_between(other).min(PI - 0.1);
                     cuts.push((i, s, t / 2.0 * (angle / 2.0).tan() + gap / 2.0));
                 }
             }

@@ -4,7 +4,7 @@ use std::f64::consts::{FRAC_PI_2, PI, TAU};
 
 use glam::DVec3;
 
-use super::face::{Along, Face};
+use super::face::{Along, Face, Plane};
 use super::hull::{Facet, Rings};
 use super::net::{Hung, Net};
 use super::openings::Opening;
@@ -32,6 +32,8 @@ pub struct Laying {
     pub lid: bool,
     /// A side that hangs on the floor, or else on the lid, and on no side beside it.
     pub ripped: Option<Compass>,
+    /// Only what lies beyond this is made.
+    pub cut: Option<Plane>,
 }
 
 /// Headings nearer than this are one, rad.
@@ -72,6 +74,9 @@ pub enum NotThere {
     Side(Compass),
     /// No straight line from opening to opening parts it in halves.
     Half,
+    /// What is left of it hangs together no more; nothing is left.
+    Parted,
+    Gone,
     /// A side with both its edges ripped hangs on nothing.
     Loose(Compass),
 }
@@ -92,6 +97,17 @@ fn is_half(row: &[Face], openings: &[Opening; 2], to: Compass) -> bool {
 
 /// How far from the middle an end of a cut through it may lie, mm.
 const NEAR: f64 = 1e-3;
+
+/// What of a row lies beyond a plane.
+fn beyond(row: &[Face], plane: &Plane) -> Result<Vec<Face>, NotThere> {
+    let kept: Vec<Option<Face>> = row.iter().map(|f| f.beyond(plane)).collect();
+    let first = kept.iter().position(Option::is_some).ok_or(NotThere::Gone)?;
+    let last = kept.iter().rposition(Option::is_some).unwrap_or(first);
+    let kept: Vec<Face> = kept[first..=last].iter().flatten().cloned().collect();
+    let joined = |w: &[Face]| w[0].side(Along::Next).is_some_and(|k| w[1].meeting(w[0].ends(k)).is_some());
+    let is_whole = kept.len() == last + 1 - first && kept.windows(2).all(joined);
+    if is_whole { Ok(kept) } else { Err(NotThere::Parted) }
+}
 
 /// The faces as they hang on one another.
 pub fn unrolled(
@@ -146,6 +162,9 @@ pub fn unrolled(
             kept
         }
     };
+    if let Some(plane) = &how.cut {
+        row = beyond(&row, plane)?;
+    }
     let mut hung: Vec<Option<Hung>> = vec![None; row.len()];
     // What lies still is the widest face about the middle of the row.
     let half = row.len() / 2;
@@ -187,6 +206,13 @@ pub fn unrolled(
         let out = if upper { openings[1].normal() } else { -openings[0].normal() };
         let end =
             Face::end(&rings[usize::from(upper)], upper, out, if upper { "lid" } else { "floor" }.into());
+        let end = match &how.cut {
+            None => end,
+            Some(plane) => match end.beyond(plane) {
+                Some(end) => end,
+                None => continue,
+            },
+        };
         let at = row.len();
         let meets = |row: &[Face], k: usize| {
             let own = side(row, k, along)?;
@@ -218,5 +244,5 @@ pub fn unrolled(
         hung.push(Some(met.ok_or(NotThere::Loose(side))?));
         row.push(face);
     }
-    Ok(Net { faces: row, hung })
+    Ok(Net { faces: row, hung, cut: how.cut })
 }
