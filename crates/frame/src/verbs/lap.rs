@@ -26,7 +26,7 @@ pub static VERB: Verb = Verb {
     }],
     offers: &[],
     sentence: &[
-        verb("Lap into|lap"),
+        verb("Lap|lap"),
         name("/of", "ribs", Kind::Line),
         sign(":"),
         word("a rail|rail"),

@@ -170,18 +170,23 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
           {piece.zones.some((z) => z.glued) && (
             <pattern
               id="glue"
-              width="3"
-              height="3"
+              width="5"
+              height="5"
               patternUnits="userSpaceOnUse"
               patternTransform="rotate(45)"
             >
-              <path className="glue" d="M0 0V3" />
+              <path className="glue" d="M2.5 0V5" />
             </pattern>
           )}
           {piece.zones
             .filter((z) => z.glued)
             .map((z) => (
-              <path key={`glue ${z.name}`} className="glued" fill="url(#glue)" d={regionPath(z)} />
+              <path
+                key={`glue ${z.name}`}
+                className="glued"
+                style={{ fill: "url(#glue)" }}
+                d={regionPath(z)}
+              />
             ))}
           {flat.dropped.map((d, i) => (
             <path key={i} className="dropped" d={loopPath(d)} />
