@@ -4,9 +4,10 @@ use std::collections::HashMap;
 use std::sync::Arc;
 
 use glam::DVec3;
+use ground::geom::{Contour, roomiest};
 use ground::reader::Tell;
 use ground::reference;
-use sheet::result::PieceResult;
+use sheet::result::{Guide, PieceResult};
 use sheet::{EdgeFold, PlateSpec, evaluate_plate};
 use shop::{Material, SheetShop};
 
@@ -235,11 +236,24 @@ pub fn pieces(
             });
         }
     }
+    // Ribs of a row that differ are told apart by their marks, cut into them.
+    let kinds = |line: &str| out.iter().filter(|p| p.line == line).count();
+    let differing: Vec<&str> = s.ribs.iter().map(|r| r.line.as_str()).filter(|l| kinds(l) > 1).collect();
     for plate in &mut out {
         let count = plate.places.len();
         let mut piece = (*plate.piece).clone();
         piece.quantity *= count;
+        if differing.contains(&plate.line.as_str()) {
+            piece.flat.guides.extend(marked(&piece));
+        }
         plate.piece = Arc::new(piece);
     }
     out
+}
+
+/// The mark of a plate as a word on it, where it has the most room.
+fn marked(piece: &PieceResult) -> Option<Guide> {
+    let holes: Vec<&Contour> = piece.flat.holes.iter().map(|h| &h.contour).collect();
+    let at = roomiest(&piece.flat.outer, &holes)?.to_array();
+    Some(Guide { from: at, to: at, text: piece.mark.clone() })
 }

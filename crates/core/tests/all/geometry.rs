@@ -19,6 +19,34 @@ fn outcome_polygon(o: &CutOutcome) -> geo::Polygon<f64> {
     geo::Polygon::new(polygon(&o.outer).exterior().clone(), holes)
 }
 
+proptest! {
+    /// The roomiest place of an angle with a hole lies in it, and nowhere of a fine grid is there much more.
+    #[test]
+    fn a_word_stands_where_there_is_room(
+        w in 40.0..300.0f64, h in 40.0..300.0f64, a in 0.1..0.9f64, b in 0.1..0.9f64, hole in 1.0..8.0f64,
+    ) {
+        let corners = [(0.0, 0.0), (w, 0.0), (w, h * b), (w * a, h * b), (w * a, h), (0.0, h)];
+        let face = Contour::polygon(corners.map(|(x, y)| DVec2::new(x, y)), 0);
+        let d = hole.min(w * a / 3.0).min(h * b / 3.0);
+        let hole = Contour::circle(DVec2::new(w * a, h * b) / 2.0, d / 2.0, 0);
+        let holes = polygon(&hole);
+        let whole = geo::Polygon::new(polygon(&face).exterior().clone(), vec![holes.exterior().clone()]);
+        // By the other library: its distances are from points to lines.
+        let room = |p: DVec2| {
+            let p = geo::Point::new(p.x, p.y);
+            if !whole.contains(&p) {
+                return -1.0;
+            }
+            let rings = [whole.exterior(), &whole.interiors()[0]];
+            rings.map(|r| geo::Distance::distance(&Euclidean, &p, r)).into_iter().fold(f64::INFINITY, f64::min)
+        };
+        let found = room(roomiest(&face, &[&hole]).unwrap());
+        let grid = (0..1600).map(|k| DVec2::new(w * (f64::from(k % 40) + 0.5), h * (f64::from(k / 40) + 0.5)) / 40.0);
+        let best = grid.map(room).fold(0.0, f64::max);
+        prop_assert!(found > 0.75 * best, "{found} of {best}");
+    }
+}
+
 #[test]
 fn closed_forms() {
     use std::f64::consts::PI;

@@ -196,7 +196,17 @@ fn one_profile_turns_into_another() {
         let (w, h, round, d) = (mix(100.0, 200.0), mix(50.0, 90.0), mix(10.0, 20.0), mix(20.0, 40.0));
         let area = w * h - (4.0 - PI) * round * round - PI * d * d / 4.0;
         assert_relative_eq!(p.piece.value("area"), area, epsilon = 1e-6);
+        // Its mark is cut into it, clear of its edge and of its hole; equal ribs need none.
+        let [word] = p.piece.flat.guides.as_slice() else { panic!("{:?}", p.piece.flat.guides) };
+        assert_eq!(word.text, format!("F/P{}", k + 1));
+        let at = DVec2::from(word.from);
+        let flat = &p.piece.flat;
+        let near = flat.outer.segments().chain(flat.holes[0].contour.segments());
+        let room = near.map(|s| s.nearest(at).distance(at)).fold(f64::INFINITY, f64::min);
+        assert!(flat.outer.contains(at) && !flat.holes[0].contour.contains(at) && room > 0.4 * (w - d) / 2.0);
     }
+    let (_, equal) = row_of(&pieces.each_ref().map(String::as_str), &["ribs P-1, 5 off, every 80"]);
+    assert!(equal.plates.iter().all(|p| p.piece.flat.guides.is_empty()));
 }
 
 const BENT: &str = "piece P-9 \"rib\", 0 off, 2 thick s235\n  plate 100 x 80\n  fold north up 90°, 30\n";

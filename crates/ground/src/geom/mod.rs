@@ -11,6 +11,7 @@ pub mod fields;
 mod fillet;
 mod grid;
 mod intersect;
+mod room;
 mod segment;
 pub mod triangulate;
 mod validity;
@@ -22,6 +23,7 @@ pub use cuts::{Cut, CutOutcome, Hole, MOST_JOINED, common, cut_out};
 pub use fillet::{Corner, chamfer, fillet};
 pub use grid::Grid;
 pub use intersect::{Closest, closest, crosses};
+pub use room::roomiest;
 pub use segment::{Arc, Segment};
 pub use validity::{Crossing, first_crossing};
 
