@@ -1741,6 +1741,11 @@ export interface components {
             at: number[];
             name: string;
         };
+        /**
+         * @description A corner of a hopper.
+         * @enum {string}
+         */
+        CornerOf: "south_east" | "north_east" | "north_west" | "south_west";
         /** @enum {string} */
         CornerRelief: "none" | "square" | "round" | "slot";
         CornerRow: {
@@ -1750,15 +1755,17 @@ export interface components {
             y: string;
             z: string;
         };
-        /** @description What is done to the corner behind a side. */
+        /** @description A corner that is not as the others. */
         CornerSaid: {
-            /** @enum {string} */
-            kind: "rounded";
-            size?: string;
-        } | {
-            /** @enum {string} */
-            kind: "snipped";
-            size?: string;
+            /** @default south_east */
+            corner?: components["schemas"]["CornerOf"];
+            /**
+             * @description Left between the plates there, for the weld; empty for none.
+             * @default
+             */
+            gap?: string;
+            /** @default edge */
+            how?: components["schemas"]["HopperCorners"];
         };
         /** @description How many there are. */
         CountFigure: {
@@ -3061,6 +3068,11 @@ export interface components {
             bottom_x?: string;
             /** @default  */
             bottom_y?: string;
+            /**
+             * @description Corners that are not as the others.
+             * @default []
+             */
+            but?: components["schemas"]["CornerSaid"][];
             /** @default edge */
             corners?: components["schemas"]["HopperCorners"];
             /**

@@ -217,12 +217,18 @@ proptest! {
         bottom in (150.0..600.0f64, 150.0..600.0f64), top in (150.0..600.0f64, 150.0..600.0f64),
         high in 150.0..700.0f64, by in (-120.0..120.0f64, -120.0..120.0f64), t in 1.0..10.0f64,
         gap in prop_oneof![Just(0.0), 0.5..5.0f64], how in 0usize..3, open in 0usize..5,
+        alone in prop::option::of((0usize..4, 0usize..3, 0.0..4.0f64)),
     ) {
         let names = ["south", "east", "north", "west"];
+        let but = alone.map_or(String::new(), |(k, how, gap)| {
+            let corner = ["south-east", "north-east", "north-west", "south-west"][k];
+            let how = ["edge to edge", "north or south over", "east or west over"][how];
+            format!(", but {corner} {how} gap {gap}")
+        });
         let corners = ["", ", north and south over", ", east and west over"][how];
         let left = ["", ", open south", ", open east", ", open north", ", open west"][open];
         let line = format!(
-            "hopper {} x {} to {} x {}, {high} high, {t} thick, {} east, {} north{left}{corners}, gap {gap}",
+            "hopper {} x {} to {} x {}, {high} high, {t} thick, {} east, {} north{left}{corners}, gap {gap}{but}",
             bottom.0, bottom.1, top.0, top.1, by.0, by.1
         );
         let r = hopper(&[&line]);
@@ -242,6 +248,7 @@ proptest! {
                 points.iter().map(|p| p.dot(n)).fold(f64::NEG_INFINITY, f64::max)
             };
             let all = |s: &(Vec<DVec3>, Vec<DVec3>, DVec3, f64)| [&s.0[..], &s.1[..]].concat();
+            let (how, gap) = alone.filter(|a| a.0 == k).map_or((how, gap), |a| (a.1, a.2));
             if how == 0 {
                 // Along the bisecting plane: nothing of one comes to the other's side, and inner edges lie
                 // as far apart as told.
@@ -301,6 +308,29 @@ fn corners_of_a_box_by_hand() {
     let gap = hopper(&["hopper 300 x 200 to 300 x 200, 100 high, 5 thick, gap 2"]);
     let each = 2f64.sqrt();
     assert_relative_eq!(area(&gap, "hopper-1.south"), (300.0 - 2.0 * each) * 100.0, epsilon = 1e-6);
+}
+
+/// A box of 300 × 200 inside, 5 thick, edge to edge but in one corner, where the south runs over the east:
+/// that one reaches 5 further, the other stops 2 short; three grooves and a fillet.
+#[test]
+fn a_corner_told_by_itself() {
+    let line = "hopper 300 x 200 to 300 x 200, 100 high, 5 thick";
+    let r = hopper(&[&format!("{line}, but south-east north or south over gap 2")]);
+    clean(&r);
+    let area = |name: &str| {
+        let p = r.plates.iter().find(|p| p.places.iter().any(|q| q.name == name)).unwrap();
+        p.piece.value("area")
+    };
+    assert_relative_eq!(area("hopper-1.south"), 305.0 * 100.0, epsilon = 1e-6);
+    assert_relative_eq!(area("hopper-1.east"), 198.0 * 100.0, epsilon = 1e-6);
+    assert_relative_eq!(area("hopper-1.north"), 300.0 * 100.0, epsilon = 1e-6);
+    let kinds = |kind: WeldKind| r.welds.iter().filter(|w| w.kind == kind).map(|w| w.count).sum::<usize>();
+    assert_eq!((kinds(WeldKind::Groove), kinds(WeldKind::Fillet)), (3, 1));
+    let note = &r.findings.iter().find(|f| f.check == "corners").unwrap().message;
+    assert!(note.contains("south–east 90° inside, open by 2.0 mm at most"), "{note}");
+    assert!(note.contains("west–south 90° inside, a groove of 90° outside"), "{note}");
+    let twice = hopper(&[&format!("{line}, but north-east edge to edge, but north-east east or west over")]);
+    assert!(twice.faults[0].path.ends_with("/but/1/corner"), "{:?}", twice.faults);
 }
 
 /// Round a duct of 300 × 200 inside, 5 thick: bars 40 wide are 310 to 390 and 210 to 290 long.

@@ -33,8 +33,15 @@ pub struct HopperShape {
     pub thickness: f64,
     /// The side that is not there.
     pub open: Option<Compass>,
-    pub corners: Corners,
-    /// Left between the plates in their corners, for the weld.
+    /// Each corner under the side that comes first in it, against the clock.
+    pub corners: [HopperCorner; 4],
+}
+
+/// A corner of a hopper.
+#[derive(Clone, Copy, Debug)]
+pub struct HopperCorner {
+    pub how: Corners,
+    /// Left between the plates, for the weld.
     pub gap: f64,
 }
 
@@ -136,6 +143,11 @@ impl HopperShape {
         if upper { self.rim() } else { Plane { out: DVec3::NEG_Z, off: 0.0 } }
     }
 
+    /// The corner of two sides beside one another.
+    fn corner(&self, a: Compass, b: Compass) -> HopperCorner {
+        self.corners[if a.next() == b { a } else { b } as usize]
+    }
+
     /// How far a side reaches beyond the inner face of one beside it, along that one's normal. Edges are
     /// square, and no edge stands out of the outer face of the other.
     fn beyond(&self, side: Compass, beside: Compass) -> f64 {
@@ -143,22 +155,23 @@ impl HopperShape {
             return 0.0;
         }
         let cos = self.plane(side).out.dot(self.plane(beside).out).clamp(-1.0, 1.0);
-        match self.corners {
+        let corner = self.corner(side, beside);
+        match corner.how {
             // Each gives gap / (2·sin β/2) along its face, β the angle inside: that is gap · cos β/2.
-            Corners::Edge => -self.gap * ((1.0 - cos) / 2.0).sqrt(),
+            Corners::Edge => -corner.gap * ((1.0 - cos) / 2.0).sqrt(),
             Corners::Over(over) if side == over || side == over.across() => {
                 self.thickness * (1.0 - cos.max(0.0))
             }
-            Corners::Over(_) => -self.gap - self.thickness * cos.max(0.0),
+            Corners::Over(_) => -corner.gap - self.thickness * cos.max(0.0),
         }
     }
 
     /// What is left open in a corner: between inner edges, or at most between an edge and the face that runs
     /// over it.
-    fn left_open(&self, cos: f64) -> f64 {
-        match self.corners {
-            Corners::Edge => self.gap,
-            Corners::Over(_) => self.gap + self.thickness * cos.abs(),
+    fn left_open(&self, corner: HopperCorner, cos: f64) -> f64 {
+        match corner.how {
+            Corners::Edge => corner.gap,
+            Corners::Over(_) => corner.gap + self.thickness * cos.abs(),
         }
     }
 
@@ -230,7 +243,8 @@ impl HopperShape {
                 };
                 let cos = plane.out.dot(next.out).clamp(-1.0, 1.0);
                 let angle = std::f64::consts::PI - cos.acos();
-                Ok(Face { side, ring, o, x, y, seam, angle, open: self.left_open(cos) })
+                let open = self.left_open(self.corner(side, side.next()), cos);
+                Ok(Face { side, ring, o, x, y, seam, angle, open })
             })
             .collect()
     }

@@ -33,13 +33,11 @@ pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
             };
             corners.swap(k, k + next.unwrap_or(0));
         }
-        let angles = || corners.iter().map(|c| c.1.angle);
-        let (least, most) = (angles().fold(f64::INFINITY, f64::min), angles().fold(0.0, f64::max));
         let Some(first) = corners.first().map(|c| c.1) else { continue };
         let d = &r.display;
-        let said = |angle: f64, open: f64| {
+        let said = |Corner { angle, open, is_lapped, .. }: Corner| {
             let [inside, groove] = [angle, PI - angle].map(|a| d.angle(a));
-            match (first.is_lapped, open > COINCIDENT) {
+            match (is_lapped, open > COINCIDENT) {
                 (false, false) => format!("{inside} inside, a groove of {groove} outside"),
                 (false, true) => {
                     let gap = d.length_unit(open);
@@ -49,13 +47,22 @@ pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
                 (true, true) => format!("{inside} inside, open by {} at most", d.length_unit(open)),
             }
         };
-        let told = if most - least < ROUNDING {
-            format!("in every corner {}", said(least, first.open))
+        let alike = |c: &Corner| {
+            let same = |a: f64, b: f64| (a - b).abs() < ROUNDING;
+            same(c.angle, first.angle) && same(c.open, first.open) && c.is_lapped == first.is_lapped
+        };
+        let told = if corners.iter().all(|c| alike(&c.1)) {
+            format!("in every corner {}", said(first))
         } else {
-            let each = corners.iter().map(|(part, c)| format!("{part}–{} {}", c.next, said(c.angle, c.open)));
+            let each = corners.iter().map(|(part, c)| format!("{part}–{} {}", c.next, said(*c)));
             each.collect::<Vec<_>>().join("; ")
         };
-        let how = if first.is_lapped { "run over one another's edges" } else { "meet at their inner edges" };
+        let lapped = corners.iter().filter(|c| c.1.is_lapped).count();
+        let how = match lapped {
+            0 => "meet at their inner edges",
+            n if n == corners.len() => "run over one another's edges",
+            _ => "meet at their inner edges or run over one another's edges",
+        };
         let message = format!("plates of {line} {how}: {told}");
         out.push(Finding {
             rule: "180° less the angle between their normals; square edges leave the rest open".into(),

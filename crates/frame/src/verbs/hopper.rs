@@ -9,6 +9,7 @@ use sheet::EdgeFold;
 use sheet::choices::Compass;
 
 use super::cap::THICK;
+pub use super::hopper_corners::*;
 use crate::build::hoppers::{Corners, Face, HopperShape, NoHopper, Opening};
 use crate::build::plates::{Corner, Cutting};
 use crate::build::rims::Rims;
@@ -92,23 +93,17 @@ pub static VERB: Verb = Verb {
                 ("west", "open to the west|open west"),
             ],
         )]),
-        clause(&[quiet(
-            "/corners",
-            "in the corners",
-            &[
-                ("edge", "edge to edge in the corners|edge to edge"),
-                ("north_south", "north and south over the others|north and south over"),
-                ("east_west", "east and west over the others|east and west over"),
-            ],
-        )]),
+        clause(&[quiet("/corners", "in the corners", CORNERS)]),
         clause(&[word("gap"), length_or("/gap", "gap in the corners", "none")]),
         clause(&[word("on"), Slot::new("/at", "node", Kind::Node).empty("the origin").part()]),
+        CORNERS_TOLD,
     ],
     examples: &[
         "hopper 200 x 200 to 800 x 600, 500 high, 4 thick",
         "hopper 300 x 250 to 500 x 400 outside, 400 high, 6 thick, rising to 620 north, flush north",
         "hopper 200 x 150 to 0 x 0, 250 high, 1 thick, 40 east, open south, on A",
         "hopper 250 x 250 to 600 x 500, 400 high, 5 thick, north and south over, gap 2",
+        "hopper 250 x 250 to 600 x 500, 400 high, 5 thick, but south-east north or south over gap 1",
     ],
 };
 
@@ -154,18 +149,6 @@ word! {
     }
 }
 
-word! {
-    /// How the sides meet in the corners.
-    pub enum HopperCorners {
-        /// Inner edge to inner edge.
-        #[default]
-        Edge,
-        /// These two run over the edges of the others.
-        NorthSouth,
-        EastWest,
-    }
-}
-
 spoken! {
     /// Four plane plates between two rectangular openings, or three.
     pub struct HopperSaid {
@@ -199,6 +182,9 @@ spoken! {
         /// Node under the middle of the lower opening; empty for the origin.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub at: String,
+        /// Corners that are not as the others.
+        #[serde(skip_serializing_if = "Vec::is_empty")]
+        pub but: Vec<CornerSaid>,
     }
 }
 
@@ -211,12 +197,6 @@ impl OpenSide {
             OpenSide::North => Some(Compass::North),
             OpenSide::West => Some(Compass::West),
         }
-    }
-}
-
-impl HopperCorners {
-    pub fn is_edge(&self) -> bool {
-        *self == HopperCorners::Edge
     }
 }
 
@@ -278,6 +258,7 @@ impl Spoken for HopperSaid {
             reader.refuse_at("/say/tall", "a point has one height", mend);
             return None;
         }
+        let corners = corners(reader, self.corners, gap?, &self.but)?;
         let shape = HopperShape {
             bottom: Opening { middle: DVec2::ZERO, size: bottom },
             top: Opening { middle: flush + DVec2::new(east?, north?), size: top },
@@ -286,12 +267,7 @@ impl Spoken for HopperSaid {
             inwards,
             thickness,
             open: self.open.side(),
-            corners: match self.corners {
-                HopperCorners::Edge => Corners::Edge,
-                HopperCorners::NorthSouth => Corners::Over(Compass::North),
-                HopperCorners::EastWest => Corners::Over(Compass::East),
-            },
-            gap: gap?,
+            corners,
         };
         Some(Spec::Plates(Box::new(HopperSpec { shape, at: self.at.clone() })))
     }
@@ -347,7 +323,7 @@ impl Plates for HopperSpec {
                 corner: next.map(|s| Corner {
                     next: s.name(),
                     angle: face.angle,
-                    is_lapped: self.shape.corners != Corners::Edge,
+                    is_lapped: self.shape.corners[face.side as usize].how != Corners::Edge,
                     open: face.open,
                 }),
                 is_joined: true,

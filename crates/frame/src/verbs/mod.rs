@@ -14,6 +14,7 @@ mod fit;
 mod gusset;
 mod hole;
 mod hopper;
+mod hopper_corners;
 mod joint;
 mod lap;
 mod lug;
