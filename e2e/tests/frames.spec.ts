@@ -433,6 +433,19 @@ test("ribs of a profile, typed letter by letter: their count, bars and spacers i
   await expect(rows.filter({ hasText: "tube 33.7 × 2.6" }).locator("td").nth(2)).toHaveText("23");
   await expect(rows.nth(0)).toContainText("1280.0");
   await expect(page.getByText(/24 ribs 18 thick every 51.4 mm, 33.4 mm between/)).toBeVisible();
+  // A rail in their backs; where the bar runs it is said that it cannot.
+  await line("lap ribs-1: rail 60 x 18 into north, fit 0.3");
+  await expect(rows.filter({ hasText: "1200.0 × 60.0" })).toContainText("plate 18");
+  const lap = page.locator("[data-line=lap-1]");
+  await lap.getByLabel("side of the profile, lap-1").selectOption("west");
+  await expect(rows.filter({ hasText: "1200.0 × 60.0" })).toContainText("plate 18");
+  await lap.getByLabel("depth, lap-1").click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("160", { delay: 60 });
+  await expect(lap.getByText(/runs into a hole or a bar of rib 1/)).toBeVisible();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("50", { delay: 60 });
+  await expect(rows.filter({ hasText: "1200.0 × 50.0" })).toContainText("plate 18");
   // Too many for their length: said at the line, and the rest stands.
   const count = page.getByLabel("ribs, ribs-1");
   await count.click();
