@@ -137,3 +137,21 @@ fn choices_know_all_of_their_fields() {
     }
     assert!(seen > 10, "{seen}");
 }
+
+/// The schema knows a type by its name alone: what lines are told as has a name of its own.
+#[test]
+fn types_of_lines_have_names_of_their_own() {
+    let mut known: BTreeMap<String, String> = BTreeMap::new();
+    for (path, text) in sources() {
+        let named = |l: &str| {
+            let told = l.strip_prefix("    pub enum ").or_else(|| l.strip_prefix("    pub struct "))?;
+            told.split(|c: char| !c.is_alphanumeric()).next().map(String::from)
+        };
+        for name in text.lines().filter_map(named) {
+            if let Some(other) = known.insert(name.clone(), path.clone()) {
+                panic!("{name} is the name of a type of {other} and of {path}");
+            }
+        }
+    }
+    assert!(known.len() > 100, "{}", known.len());
+}

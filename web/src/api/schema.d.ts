@@ -1741,11 +1741,6 @@ export interface components {
             at: number[];
             name: string;
         };
-        /**
-         * @description A corner of a hopper.
-         * @enum {string}
-         */
-        CornerOf: "south_east" | "north_east" | "north_west" | "south_west";
         /** @enum {string} */
         CornerRelief: "none" | "square" | "round" | "slot";
         CornerRow: {
@@ -1755,17 +1750,15 @@ export interface components {
             y: string;
             z: string;
         };
-        /** @description A corner that is not as the others. */
+        /** @description What is done to the corner behind a side. */
         CornerSaid: {
-            /** @default south_east */
-            corner?: components["schemas"]["CornerOf"];
-            /**
-             * @description Left between the plates there, for the weld; empty for none.
-             * @default
-             */
-            gap?: string;
-            /** @default edge */
-            how?: components["schemas"]["HopperCorners"];
+            /** @enum {string} */
+            kind: "rounded";
+            size?: string;
+        } | {
+            /** @enum {string} */
+            kind: "snipped";
+            size?: string;
         };
         /** @description How many there are. */
         CountFigure: {
@@ -3040,6 +3033,23 @@ export interface components {
             shape: components["schemas"]["Packed"];
         };
         /**
+         * @description A corner of a hopper.
+         * @enum {string}
+         */
+        HopperCornerOf: "south_east" | "north_east" | "north_west" | "south_west";
+        /** @description A corner that is not as the others. */
+        HopperCornerSaid: {
+            /** @default south_east */
+            corner?: components["schemas"]["HopperCornerOf"];
+            /**
+             * @description Left between the plates there, for the weld; empty for none.
+             * @default
+             */
+            gap?: string;
+            /** @default edge */
+            how?: components["schemas"]["HopperCorners"];
+        };
+        /**
          * @description How the sides meet in the corners.
          * @enum {string}
          */
@@ -3072,7 +3082,7 @@ export interface components {
              * @description Corners that are not as the others.
              * @default []
              */
-            but?: components["schemas"]["CornerSaid"][];
+            but?: components["schemas"]["HopperCornerSaid"][];
             /** @default edge */
             corners?: components["schemas"]["HopperCorners"];
             /**

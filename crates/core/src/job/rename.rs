@@ -87,7 +87,15 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fau
                     f["name"] = to.into();
                 }
             }
-            values(&mut doc, "", &mut |text| used(text, from, to));
+            let mut uses = Vec::new();
+            values(&doc, "", &mut String::new(), &mut |at, text| {
+                if used(text, from, to).is_some() {
+                    uses.push(at.to_string());
+                }
+            });
+            let words = fixed(&doc, &uses, from);
+            uses.retain(|at| !words.contains(at));
+            put(&mut doc, &uses, from, to);
         }
         Renamed::Line { of } => {
             let lists = ["pieces", "frames"];
@@ -116,17 +124,48 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fau
     serde_json::from_value(doc).map_err(|_| unwritten())
 }
 
-/// Every text that may be a value.
-fn values(at: &mut Value, key: &str, change: &mut impl FnMut(&str) -> Option<String>) {
-    match at {
-        Value::String(text) if !WORDS.contains(&key) => {
-            if let Some(next) = change(text) {
-                *text = next;
-            }
-        }
-        Value::Array(list) => list.iter_mut().for_each(|v| values(v, key, change)),
-        Value::Object(map) => map.iter_mut().for_each(|(k, v)| values(v, k, change)),
+/// Every text that may be a value, with its JSON pointer.
+fn values(value: &Value, key: &str, at: &mut String, see: &mut impl FnMut(&str, &str)) {
+    let mut within = |step: &str, key: &str, value: &Value| {
+        let length = at.len();
+        at.push('/');
+        at.push_str(&step.replace('~', "~0").replace('/', "~1"));
+        values(value, key, at, see);
+        at.truncate(length);
+    };
+    match value {
+        Value::Array(list) => list.iter().enumerate().for_each(|(k, v)| within(&k.to_string(), key, v)),
+        Value::Object(map) => map.iter().for_each(|(k, v)| within(k, k, v)),
+        Value::String(text) if !WORDS.contains(&key) => see(at, text),
         _ => {}
+    }
+}
+
+/// One name for another in the texts at these pointers.
+fn put(doc: &mut Value, uses: &[String], from: &str, to: &str) {
+    for at in uses {
+        let Some(Value::String(text)) = doc.pointer_mut(at) else { continue };
+        if let Some(next) = used(text, from, to) {
+            *text = next;
+        }
+    }
+}
+
+/// No word that a field may hold.
+const NO_WORD: &str = "no_word_of_a_sentence";
+
+/// Of these pointers the ones whose field takes certain words only: what reads as the name is one of them.
+fn fixed(doc: &Value, uses: &[String], from: &str) -> Vec<String> {
+    let mut tried = doc.clone();
+    put(&mut tried, uses, from, NO_WORD);
+    match uses {
+        [] => Vec::new(),
+        _ if serde_json::from_value::<Job>(tried).is_ok() => Vec::new(),
+        [one] => vec![one.clone()],
+        _ => {
+            let (a, b) = uses.split_at(uses.len() / 2);
+            [fixed(doc, a, from), fixed(doc, b, from)].concat()
+        }
     }
 }
 

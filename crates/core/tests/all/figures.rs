@@ -186,6 +186,33 @@ fn a_bare_value_is_held_to_a_bound_with_a_unit() {
     assert!(at("10in", "8", "60°").fault.unwrap().message.starts_with("its most: "));
 }
 
+/// A figure may be called as a word of a sentence is: by another name its uses follow, and the word stays,
+/// though the new name be a word of that sentence too.
+#[rstest]
+#[case("rim")]
+#[case("north_south")]
+fn a_figure_called_like_a_word_is_told_from_it(#[case] to: &str) {
+    let (mut job, frame) = crate::common::frame::told(
+        "40x40x3",
+        JointHow::Butt,
+        &[
+            "hopper 100 x 200 to 500 x 400, 300 high, 5 thick, but south-east edge to edge",
+            "hopper 200 x 200 to 500 x 400, 300 high, 5 thick, north and south over",
+        ],
+    );
+    job.figures = vec![Figure::new("edge", "3")];
+    job.frames = vec![frame];
+    let FrameOperation::Hopper(said) = &mut job.frames[0].lines[0].say else { panic!("hopper") };
+    (said.bottom_x, said.gap, said.but[0].gap) = ("edge*2".into(), "edge".into(), "edge/2".into());
+    let named = rename(&job, Renamed::Figure, "edge", to).unwrap();
+    let FrameOperation::Hopper(said) = &named.frames[0].lines[0].say else { panic!("hopper") };
+    assert_eq!([&said.bottom_x, &said.gap, &said.but[0].gap], [&format!("{to}*2"), to, &format!("{to}/2")]);
+    assert_eq!((said.corners, said.but[0].how), (HopperCorners::Edge, HopperCorners::Edge));
+    let FrameOperation::Hopper(other) = &named.frames[0].lines[1].say else { panic!("hopper") };
+    assert_eq!(other.corners, HopperCorners::NorthSouth);
+    assert_eq!(named.figures[0].name, to);
+}
+
 /// A figure by another name keeps its variants; what a variant takes is what the core says.
 #[test]
 fn a_figure_by_another_name_keeps_its_variants() {

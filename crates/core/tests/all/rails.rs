@@ -128,7 +128,7 @@ proptest! {
         way in prop::sample::select(vec!["to the north", "to the east", "one above the other"]),
         side in prop::sample::select(vec!["north", "south", "east", "west"]),
         count in 1usize..6, gap in 20.0..80.0f64, depth in 20.0..120.0f64, thick in 6.0..30.0f64,
-        proud in -5.0..15.0f64, fit in 0.0..2.0f64, overhang in prop::sample::select(vec![0.0, 40.0]),
+        proud in -90.0..15.0f64, fit in 0.0..2.0f64, overhang in prop::sample::select(vec![0.0, 40.0]),
         place in 140.0..280.0f64, mirrored in any::<bool>(),
     ) {
         let from = if side == "north" || side == "south" { "west" } else { "south" };

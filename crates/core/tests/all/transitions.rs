@@ -594,6 +594,22 @@ fn a_leg_of_a_y_by_its_generators() {
     assert!(area(&gap) < area(&p));
 }
 
+/// Cut and ripped at once: what hangs on the floor is cut as well.
+#[test]
+fn a_ripped_side_is_cut_with_the_rest() {
+    let line = |kept: &str| {
+        format!(
+            "transition rectangle 200 x 160 to point, 150 high, middle, creased{kept}, seam both south, \
+            closed below"
+        )
+    };
+    let [whole, east, west] =
+        ["", ", only east of 30", ", only west of 30"].map(|kept| area(&din("0.05", "1", &[&line(kept)])));
+    assert_relative_eq!(east + west, whole, max_relative = 1e-7);
+    // The floor is 70 of its 200 wide on the one side.
+    assert!(east > 70.0 * 160.0 && east < 0.5 * whole, "{east} of {whole}");
+}
+
 /// A strip 8 wide on a side of 100, cut at 45° at its left end and square at its right one: a trapezium. What
 /// is to be glued is the strip beyond its crease.
 #[test]

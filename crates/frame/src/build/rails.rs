@@ -103,7 +103,8 @@ impl Rail {
         if row.ribs.len() > 1 && row.gap() - self.fit < COINCIDENT {
             return Err(NoRail::Slots);
         }
-        let (outer, deep) = (level + self.proud, lapped / 2.0);
+        // Sunk all of it laps.
+        let (outer, deep) = (level + self.proud, lapped.min(h) / 2.0);
         let inner = outer - h;
         // Where the slots of rail and ribs meet.
         let meet = inner + deep;
@@ -113,9 +114,13 @@ impl Rail {
         if let Some(other) = row.rails.iter().find(|r| r.place.near(&place, 0.0)) {
             return Err(NoRail::Meets(other.line.clone()));
         }
-        let mut ribs = Vec::with_capacity(row.ribs.len());
+        let mut ribs: Vec<RibShape> = Vec::with_capacity(row.ribs.len());
         for (k, rib) in row.ribs.iter().enumerate() {
             ground::halt::point();
+            if let Some(before) = k.checked_sub(1).filter(|b| row.ribs[*b] == *rib) {
+                ribs.push(ribs[before].clone());
+                continue;
+            }
             if self.level(rib).is_none_or(|l| l < meet + COINCIDENT) {
                 return Err(NoRail::Low(k + 1));
             }

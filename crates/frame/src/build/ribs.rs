@@ -14,7 +14,7 @@ use super::rails::RowRail;
 const FINE: f64 = 0.05;
 
 /// A rib as cut, the lower left corner of its profile at the origin.
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct RibShape {
     pub outer: Contour,
     pub holes: Vec<Contour>,

@@ -184,7 +184,7 @@ spoken! {
         pub at: String,
         /// Corners that are not as the others.
         #[serde(skip_serializing_if = "Vec::is_empty")]
-        pub but: Vec<CornerSaid>,
+        pub but: Vec<HopperCornerSaid>,
     }
 }
 

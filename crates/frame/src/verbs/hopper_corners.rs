@@ -62,7 +62,7 @@ word! {
 
 word! {
     /// A corner of a hopper.
-    pub enum CornerOf {
+    pub enum HopperCornerOf {
         #[default]
         SouthEast,
         NorthEast,
@@ -71,22 +71,22 @@ word! {
     }
 }
 
-impl CornerOf {
+impl HopperCornerOf {
     /// The side that comes first in it, against the clock.
     fn first(self) -> Compass {
         match self {
-            CornerOf::SouthEast => Compass::South,
-            CornerOf::NorthEast => Compass::East,
-            CornerOf::NorthWest => Compass::North,
-            CornerOf::SouthWest => Compass::West,
+            HopperCornerOf::SouthEast => Compass::South,
+            HopperCornerOf::NorthEast => Compass::East,
+            HopperCornerOf::NorthWest => Compass::North,
+            HopperCornerOf::SouthWest => Compass::West,
         }
     }
 }
 
 spoken! {
     /// A corner that is not as the others.
-    pub struct CornerSaid {
-        pub corner: CornerOf,
+    pub struct HopperCornerSaid {
+        pub corner: HopperCornerOf,
         pub how: HopperCorners,
         /// Left between the plates there, for the weld; empty for none.
         #[serde(skip_serializing_if = "String::is_empty")]
@@ -113,7 +113,7 @@ pub fn corners(
     reader: &mut Reader,
     all: HopperCorners,
     gap: f64,
-    but: &[CornerSaid],
+    but: &[HopperCornerSaid],
 ) -> Option<[HopperCorner; 4]> {
     let mut out = [HopperCorner { how: all.read(), gap }; 4];
     for (k, told) in but.iter().enumerate() {

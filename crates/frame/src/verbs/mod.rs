@@ -54,6 +54,7 @@ pub use fit::FitSaid;
 pub use gusset::{GussetPlace, GussetSaid};
 pub use hole::HoleSaid;
 pub use hopper::HopperSaid;
+pub use hopper_corners::{HopperCornerOf, HopperCornerSaid, HopperCorners};
 pub use joint::JointSaid;
 pub use lap::{LapSaid, RailSide};
 pub use lug::{LugSaid, LugWeld};

@@ -233,9 +233,12 @@ pub fn unrolled(
         }
         row.push(end);
     }
-    if let Some(side) = how.ripped
-        && let Some(face) = faces.into_iter().find(|f| looks(f, side))
-    {
+    if let Some(side) = how.ripped {
+        let whole = faces.into_iter().find(|f| looks(f, side)).ok_or(NotThere::Side(side))?;
+        let face = match &how.cut {
+            None => whole,
+            Some(plane) => whole.beyond(plane).ok_or(NotThere::Gone)?,
+        };
         let on = |(parent, end): (usize, &Face)| {
             (0..face.ring.len())
                 .find_map(|own| Some(Hung { parent, own, side: end.meeting(face.ends(own))? }))
