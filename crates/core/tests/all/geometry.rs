@@ -41,7 +41,8 @@ proptest! {
             rings.map(|r| geo::Distance::distance(&Euclidean, &p, r)).into_iter().fold(f64::INFINITY, f64::min)
         };
         let found = room(roomiest(&face, &[&hole]).unwrap());
-        let grid = (0..1600).map(|k| DVec2::new(w * (f64::from(k % 40) + 0.5), h * (f64::from(k / 40) + 0.5)) / 40.0);
+        let at = |k: i32| DVec2::new(f64::from(k % 40) + 0.5, f64::from(k / 40) + 0.5) / 40.0;
+        let grid = (0..1600).map(|k| at(k) * DVec2::new(w, h));
         let best = grid.map(room).fold(0.0, f64::max);
         prop_assert!(found > 0.75 * best, "{found} of {best}");
     }

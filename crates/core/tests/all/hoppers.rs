@@ -228,7 +228,8 @@ proptest! {
         let corners = ["", ", north and south over", ", east and west over"][how];
         let left = ["", ", open south", ", open east", ", open north", ", open west"][open];
         let line = format!(
-            "hopper {} x {} to {} x {}, {high} high, {t} thick, {} east, {} north{left}{corners}, gap {gap}{but}",
+            "hopper {} x {} to {} x {}, {high} high, {t} thick, {} east, {} north{left}{corners}, \
+             gap {gap}{but}",
             bottom.0, bottom.1, top.0, top.1, by.0, by.1
         );
         let r = hopper(&[&line]);

@@ -12,7 +12,8 @@ use crate::common::frame::*;
 use crate::ribs::{plates, row_of, spread};
 
 const BOARD: &str = "piece P-30 \"rib\", 0 off, 18 thick plywood\n  plate 480 x 420\n";
-const ARCHED: &str = "piece P-31 \"rib\", 0 off, 18 thick plywood\n  plate 480 x 420\n  round 110 at north-west and north-east\n";
+const ARCHED: &str = "piece P-31 \"rib\", 0 off, 18 thick plywood\n  plate 480 x 420\n  \
+     round 110 at north-west and north-east\n";
 const HOLED: &str = "piece P-32 \"rib\", 0 off, 18 thick plywood\n  plate 480 x 420\n  hole ⌀60\n";
 const DISC: &str = "piece P-33 \"rib\", 0 off, 18 thick plywood\n  disc ⌀400\n";
 const LOW: &str = "piece P-34 \"rib\", 0 off, 18 thick plywood\n  plate 480 x 380\n";

@@ -506,7 +506,8 @@ proptest! {
         prop_assert_eq!(free.len(), 4);
         for (k, s) in free.iter().enumerate() {
             let near = |o: &[DVec3; 2]| s[0].distance(o[1]) < 1e-3 && s[1].distance(o[0]) < 1e-3;
-            prop_assert!(free.iter().enumerate().any(|(j, o)| j != k && near(o)), "{}: {k} is open", line(side));
+            let met = free.iter().enumerate().any(|(j, o)| j != k && near(o));
+            prop_assert!(met, "{}: {k} is open", line(side));
         }
     }
 }
