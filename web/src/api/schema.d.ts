@@ -6150,19 +6150,8 @@ export interface components {
         } | {
             at: string;
             /** @enum {string} */
-            kind: "north";
-        } | {
-            at: string;
-            /** @enum {string} */
-            kind: "east";
-        } | {
-            at: string;
-            /** @enum {string} */
-            kind: "south";
-        } | {
-            at: string;
-            /** @enum {string} */
-            kind: "west";
+            kind: "only";
+            side?: components["schemas"]["Compass"];
         };
         /**
          * @description What the faces of a transition hang on in the flat.

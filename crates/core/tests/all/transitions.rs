@@ -537,7 +537,8 @@ proptest! {
         if let Some(refused) = parts.iter().find(|p| !p.faults.is_empty()) {
             // Nothing there, or in more parts than one: never silently.
             prop_assert_eq!(&refused.faults[0].path, "/say/kept/at");
-            return Ok(());
+            // Too many of these and there is no test.
+            prop_assume!(false);
         }
         let both = parts.iter().map(area).sum::<f64>();
         prop_assert!((both - area(&whole)).abs() < 1e-5 * area(&whole), "{}: {both}", line(""));

@@ -2,7 +2,8 @@
 //! rib crosses it, and the slots of the ribs from the side that it lies in.
 
 use glam::DVec2;
-use ground::geom::{Bounds, COINCIDENT, Contour, Cut, Segment, cut_out};
+use ground::geom::{Bounds, COINCIDENT, Contour, Cut, cut_out, in_material};
+use sheet::choices::Compass;
 
 use super::plates::Cutting;
 use super::ribs::{RibRow, RibShape, is_clear};
@@ -13,9 +14,8 @@ pub struct Rail {
     /// Across the row: how deep the strip stands, and its thickness.
     pub depth: f64,
     pub thickness: f64,
-    /// Out of the side that it lies in, and along that side.
-    pub out: DVec2,
-    pub across: DVec2,
+    /// That it lies in.
+    pub side: Compass,
     /// Its middle along that side.
     pub middle: f64,
     /// By how much its outer edge stands out of the profile there.
@@ -54,42 +54,25 @@ pub enum NoRail {
 }
 
 impl Rail {
-    /// How far out the outline of a rib reaches over the rail's middle.
+    /// How far out a rib reaches over the rail's middle.
     fn level(&self, rib: &RibShape) -> Option<f64> {
-        let far = |s: Segment| {
-            let mut out: Option<f64> = None;
-            let mut take = |p: DVec2| out = Some(out.map_or(p.dot(self.out), |o| o.max(p.dot(self.out))));
-            let off = |p: DVec2| p.dot(self.across) - self.middle;
-            match s.arc() {
-                Some(arc) => {
-                    let d = off(arc.centre);
-                    let half = (arc.radius * arc.radius - d * d).max(0.0).sqrt();
-                    let foot = arc.centre - self.across * d;
-                    if d.abs() <= arc.radius {
-                        let on = [foot + self.out * half, foot - self.out * half];
-                        on.into_iter().filter(|p| s.nearest(*p).distance(*p) < COINCIDENT).for_each(take);
-                    }
-                }
-                None => {
-                    let (a, b) = (off(s.a), off(s.b));
-                    if a.abs() < COINCIDENT {
-                        take(s.a);
-                    }
-                    if b.abs() < COINCIDENT {
-                        take(s.b);
-                    }
-                    if a * b < 0.0 {
-                        take(s.a.lerp(s.b, a / (a - b)));
-                    }
-                }
-            }
-            out
-        };
-        rib.outer.segments().filter_map(far).max_by(f64::total_cmp)
+        let b = rib.outer.bounds();
+        let far = b.min.abs().max(b.max.abs()).length() + 1.0;
+        let [from, to] = [-far, far].map(|out| self.point(self.middle, out));
+        in_material(from, to, &rib.outer, std::iter::empty()).last().map(|part| part[1].dot(self.out()))
+    }
+
+    fn out(&self) -> DVec2 {
+        self.side.out()
+    }
+
+    /// Along the side: to the east or to the north.
+    pub fn across(&self) -> DVec2 {
+        self.out().perp().abs()
     }
 
     fn point(&self, across: f64, out: f64) -> DVec2 {
-        self.across * across + self.out * out
+        self.across() * across + self.out() * out
     }
 
     /// Lets the rail into every rib of a row and cuts it.
@@ -125,7 +108,7 @@ impl Rail {
                 return Err(NoRail::Low(k + 1));
             }
             let b = rib.outer.bounds();
-            let top = b.min.dot(self.out).max(b.max.dot(self.out)).max(outer) + 1.0;
+            let top = b.min.dot(self.out()).max(b.max.dot(self.out())).max(outer) + 1.0;
             let down_to = |low: f64| {
                 let corners = [(-half, low), (half, low), (half, top), (-half, top)];
                 Contour::polygon(corners.map(|(x, y)| self.point(self.middle + x, y)), 0).outward()
@@ -166,7 +149,7 @@ impl Rail {
         }
         ring.extend([DVec2::new(length, h), DVec2::new(0.0, h)]);
         let along = row.d;
-        let up = row.x * self.out.x + row.y * self.out.y;
+        let up = row.x * self.out().x + row.y * self.out().y;
         let corner = row.point(self.point(self.middle, inner), -self.overhang);
         let o = corner - along.cross(up) * (self.thickness / 2.0);
         let mut cutting = Cutting::new("rail", Contour::polygon(ring, 0), self.thickness, o, along, up);

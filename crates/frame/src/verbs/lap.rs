@@ -4,6 +4,7 @@ use glam::DVec2;
 use grammar::*;
 use ground::choice;
 use ground::reader::{Range, Reader};
+use sheet::choices::Compass;
 
 use super::cut_plate::{FROM_X, FROM_Y, XFrom, YFrom};
 use crate::build::plate_holes::Across;
@@ -123,11 +124,11 @@ impl Spoken for LapSaid {
     fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
         let depth = reader.length("/say/depth", &self.depth, Range::AboveZero);
         let thickness = reader.length("/say/thickness", &self.thickness, Range::AboveZero);
-        let (out, path, told, far) = match &self.side {
-            RailSide::North { x, x_from } => (DVec2::Y, "/say/side/x", x, *x_from == XFrom::East),
-            RailSide::South { x, x_from } => (DVec2::NEG_Y, "/say/side/x", x, *x_from == XFrom::East),
-            RailSide::East { y, y_from } => (DVec2::X, "/say/side/y", y, *y_from == YFrom::North),
-            RailSide::West { y, y_from } => (DVec2::NEG_X, "/say/side/y", y, *y_from == YFrom::North),
+        let (side, path, told, far) = match &self.side {
+            RailSide::North { x, x_from } => (Compass::North, "/say/side/x", x, *x_from == XFrom::East),
+            RailSide::South { x, x_from } => (Compass::South, "/say/side/x", x, *x_from == XFrom::East),
+            RailSide::East { y, y_from } => (Compass::East, "/say/side/y", y, *y_from == YFrom::North),
+            RailSide::West { y, y_from } => (Compass::West, "/say/side/y", y, *y_from == YFrom::North),
         };
         let at = reader.length_if(path, told, Range::Any);
         let proud = reader.length_or("/say/proud", &self.proud, Range::Any, 0.0);
@@ -136,8 +137,7 @@ impl Spoken for LapSaid {
         let rail = Rail {
             depth: depth?,
             thickness: thickness?,
-            out,
-            across: if out.x == 0.0 { DVec2::X } else { DVec2::Y },
+            side,
             middle: 0.0,
             proud: proud?,
             fit: play?,
@@ -152,10 +152,10 @@ impl Plates for LapSpec {
     fn set(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
         let k = skeleton.row(turn.tell, &self.of)?;
         let row = &mut skeleton.ribs[k];
-        let [low, high] = [row.told.min, row.told.max].map(|p| p.dot(self.rail.across));
+        let [low, high] = [row.told.min, row.told.max].map(|p| p.dot(self.rail.across()));
         let rail = Rail { middle: self.at.between(low, high), ..self.rail.clone() };
         let d = turn.tell.display;
-        let side = if rail.across == DVec2::X { "/say/side/x" } else { "/say/side/y" };
+        let side = if rail.across() == DVec2::X { "/say/side/x" } else { "/say/side/y" };
         let (path, message, mend) = match rail.let_into(row, turn.line) {
             Ok(made) => {
                 row.rails.push(made);

@@ -90,10 +90,12 @@ pub static VERB: Verb = Verb {
             "what is cut off",
             &[
                 case("all", "nothing cut off", &[], ["", ""]),
-                case("north", "only north of", &[length("/at", "distance from the middle")], ["0"; 2]),
-                case("east", "only east of", &[length("/at", "distance from the middle")], ["0"; 2]),
-                case("south", "only south of", &[length("/at", "distance from the middle")], ["0"; 2]),
-                case("west", "only west of", &[length("/at", "distance from the middle")], ["0"; 2]),
+                case(
+                    "only",
+                    "only",
+                    &[pick("/side", "side", SIDES), word("of"), length("/at", "distance from the middle")],
+                    ["north of 0"; 2],
+                ),
             ],
         )]),
         clause(&[
@@ -351,8 +353,10 @@ impl Begins for TransitionSpec {
         let mut net = match unrolled(&faces, &rings, &self.openings, &self.laying) {
             Ok(net) => net,
             Err(NotThere::Side(side)) => {
-                let mend = "leave it out: write without another one, or all round";
-                let path = if self.laying.ripped.is_some() { "/say/seam" } else { "/say/stands" };
+                let (path, mend) = match self.laying.ripped {
+                    Some(_) => ("/say/seam", "write another side, or one seam"),
+                    None => ("/say/stands", "leave it out: write without another one, or all round"),
+                };
                 turn.tell.refuse_at(path, format!("no side looks to the {}", side.name()), mend);
                 return None;
             }

@@ -118,10 +118,11 @@ choice! {
     /// What of a transition is kept by an upright cut, so far from the middle of its lower opening.
     pub enum TransitionKept by "kind" {
         All {},
-        North { at: String },
-        East { at: String },
-        South { at: String },
-        West { at: String },
+        Only {
+            #[serde(default)]
+            side: Compass,
+            at: String,
+        },
     }
 }
 
@@ -140,10 +141,7 @@ impl TransitionKept {
     pub fn of(&self) -> Option<(Compass, &str)> {
         match self {
             TransitionKept::All {} => None,
-            TransitionKept::North { at } => Some((Compass::North, at)),
-            TransitionKept::East { at } => Some((Compass::East, at)),
-            TransitionKept::South { at } => Some((Compass::South, at)),
-            TransitionKept::West { at } => Some((Compass::West, at)),
+            TransitionKept::Only { side, at } => Some((*side, at)),
         }
     }
 }

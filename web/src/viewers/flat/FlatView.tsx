@@ -131,6 +131,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
   const drawn = (kinds: Item["kind"][], draw: (it: Item, i: number) => React.ReactNode) =>
     items.map((it, i) => (kinds.includes(it.kind) ? draw(it, i) : null));
 
+  const glued = piece.zones.filter((z) => z.glued);
   return (
     <>
       <svg
@@ -167,7 +168,7 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
                 d={regionPath(z)}
               />
             ))}
-          {piece.zones.some((z) => z.glued) && (
+          {glued.length > 0 && (
             <pattern
               id="glue"
               width="5"
@@ -178,16 +179,9 @@ export const FlatView = memo(function FlatView({ piece, ask }: Props) {
               <path className="glue" d="M2.5 0V5" />
             </pattern>
           )}
-          {piece.zones
-            .filter((z) => z.glued)
-            .map((z) => (
-              <path
-                key={`glue ${z.name}`}
-                className="glued"
-                style={{ fill: "url(#glue)" }}
-                d={regionPath(z)}
-              />
-            ))}
+          {glued.map((z) => (
+            <path key={z.name} className="glued" style={{ fill: "url(#glue)" }} d={regionPath(z)} />
+          ))}
           {flat.dropped.map((d, i) => (
             <path key={i} className="dropped" d={loopPath(d)} />
           ))}
