@@ -147,7 +147,7 @@ fn course(m: &Member) -> Option<Course> {
             CentrelineSegment::Bend { centre: c, axis: a, radius: r, .. } => {
                 c.distance(*centre) < SAME && a.dot(*axis) > 1.0 - 1e-9 && (r - radius).abs() < SAME
             }
-            CentrelineSegment::Straight { .. } => false,
+            CentrelineSegment::Straight { .. } | CentrelineSegment::Twist { .. } => false,
         });
     if !one {
         return legs(m);

@@ -77,6 +77,29 @@ pub enum Surface {
     Round { at: DVec3, axis: DVec3, radius: f64 },
     /// The outside of a member of any section: its bar, its outline, and a gap left before it.
     Outline { bar: Bar, outline: Arc<Vec<DVec2>>, gap: f64 },
+    /// An end rounded off, square otherwise.
+    Nose(Nose),
+}
+
+/// The rounded end of a bar: straight over its middle, round towards both sides.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Nose {
+    /// The middle of the section where the bar begins.
+    pub at: DVec3,
+    /// To the side that is rounded, and into the bar.
+    pub aside: DVec3,
+    pub into: DVec3,
+    /// Half of what stays straight.
+    pub half: f64,
+    pub radius: f64,
+}
+
+impl Nose {
+    /// How far behind its tip it begins, so far beside its middle.
+    pub fn back(&self, aside: f64) -> f64 {
+        let round = (aside.abs() - self.half).clamp(0.0, self.radius);
+        self.radius - (self.radius.powi(2) - round.powi(2)).sqrt()
+    }
 }
 
 impl Surface {
@@ -89,6 +112,12 @@ impl Surface {
             Surface::Outline { bar, outline, gap } => {
                 Surface::Outline { bar: bar.moved(by), outline: outline.clone(), gap: *gap }
             }
+            Surface::Nose(n) => Surface::Nose(Nose {
+                at: by.point(n.at),
+                aside: by.turn(n.aside),
+                into: by.turn(n.into),
+                ..*n
+            }),
         }
     }
 
@@ -113,6 +142,7 @@ impl Surface {
                 let (v, _) = bar.turned(d);
                 Chords::new(outline, v).map_or(0.0, |c| c.last(p) + gap / v.length())
             }
+            Surface::Nose(n) => (n.at - o).dot(n.into) + n.back((o - n.at).dot(n.aside)),
         }
     }
 }

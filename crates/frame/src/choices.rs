@@ -42,6 +42,23 @@ impl Tip {
 }
 
 word! {
+    /// Which ends of members.
+    pub enum Ends {
+        #[default]
+        Both,
+        Start,
+        End,
+    }
+}
+
+impl Ends {
+    /// 0 for the start, 1 for the end.
+    pub fn each(self) -> impl Iterator<Item = usize> {
+        [(0, Ends::End), (1, Ends::Start)].into_iter().filter(move |(_, not)| self != *not).map(|(k, _)| k)
+    }
+}
+
+word! {
     /// A side of a member, seen from its start with its up side up.
     pub enum Face {
         #[default]

@@ -6,10 +6,10 @@ use std::collections::{HashMap, HashSet};
 use glam::{DVec2, DVec3};
 
 use super::FrameResult;
+use super::body::{Body, body};
 use super::drill::drill;
 use super::model::{Hole, Member};
 use super::profile::Profile;
-use super::solid::{Body, body};
 
 /// This deep in one another is a touch, mm: what a weld and a drawn round leave open.
 const TOUCH: f64 = 0.3;
@@ -165,7 +165,7 @@ impl Drawn {
         let wider = |h: &Hole| Hole { diameter: h.diameter + TOUCH, length: h.length + TOUCH, ..h.clone() };
         for h in m.holes.iter().map(wider) {
             if let Some(bar) = m.straight_at(h.along) {
-                b = drill(b, own, std::slice::from_ref(&h), &|q| bar.point(DVec2::new(q.y, q.z), q.x));
+                b = drill(b, own, std::slice::from_ref(&h), &|q| bar.point(DVec2::new(q.y, q.z), q.x), None);
             }
         }
         Some(Drawn::of(&b)).filter(|d| !d.triangles.is_empty())

@@ -7,10 +7,11 @@ use std::panic::{AssertUnwindSafe, catch_unwind};
 use boolmesh::prelude::{Manifold, OpType, compute_boolean};
 use glam::{DVec2, DVec3};
 
+use super::body::Body;
 use super::bores::{RIM, Walls, plan};
 use super::model::Hole;
+use super::pressed::Pressed;
 use super::profile::{Profile, ring};
-use super::solid::Body;
 
 /// How far a prism stands out of what it cuts, mm.
 const CLEAR: f64 = 1.0;
@@ -140,7 +141,13 @@ impl Prism {
 
 /// The body with its holes; `place` takes along, across and up of the bar to where the body stands. If the
 /// solid cannot be cut, the rims are drawn on it and nothing else changes.
-pub fn drill(mut body: Body, p: &Profile, holes: &[Hole], place: &dyn Fn(DVec3) -> DVec3) -> Body {
+pub fn drill(
+    mut body: Body,
+    p: &Profile,
+    holes: &[Hole],
+    place: &dyn Fn(DVec3) -> DVec3,
+    pressed: Option<&Pressed>,
+) -> Body {
     if holes.is_empty() {
         return body;
     }
@@ -161,7 +168,14 @@ pub fn drill(mut body: Body, p: &Profile, holes: &[Hole], place: &dyn Fn(DVec3) 
     let walls = Walls::new(p);
     for rim in holes.iter().flat_map(|h| walls.rims(h)) {
         let (first, n) = (body.points.len() as u32, rim.len() as u32);
-        body.points.extend(rim.into_iter().map(place));
+        let on_wall = |v: DVec3| match pressed {
+            Some(pressed) => {
+                let q = pressed.place(DVec2::new(v.y, v.z), v.x);
+                DVec3::new(v.x, q.x, q.y)
+            }
+            None => v,
+        };
+        body.points.extend(rim.into_iter().map(|v| place(on_wall(v))));
         body.edges.extend((0..n).map(|k| [first + k, first + (k + 1) % n]));
     }
     body

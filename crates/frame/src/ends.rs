@@ -4,8 +4,8 @@ use glam::DVec2;
 use ground::geom::COINCIDENT;
 use serde::Serialize;
 
-use super::bar::Surface;
-use super::model::Member;
+use super::bar::{Nose, Surface};
+use super::model::{EndCut, EndRound, Member};
 use super::profile::Profile;
 
 /// One plane cut, seen from its own end.
@@ -28,6 +28,8 @@ pub enum Cut {
     Plane(Plane),
     /// Several planes, one after another.
     Planes(Vec<Plane>),
+    /// Square, then rounded off.
+    Round(EndRound),
     /// Curved, or to the outline of another section: by template.
     Cope,
     /// A ring has no ends.
@@ -40,6 +42,9 @@ const SQUARE: f64 = 1e-5;
 pub fn cut(m: &Member, p: &Profile, end: usize) -> Cut {
     if m.closed {
         return Cut::None;
+    }
+    if let Some(round) = rounded(m, end) {
+        return Cut::Round(round.clone());
     }
     let bar = m.cut_bar(end);
     let mut planes = Vec::new();
@@ -68,6 +73,19 @@ pub fn cut(m: &Member, p: &Profile, end: usize) -> Cut {
         0 => Cut::Square,
         1 if m.trims[end].len() == 1 => Cut::Plane(planes[0]),
         _ => Cut::Planes(planes),
+    }
+}
+
+/// How an end is rounded off, where it is.
+pub(crate) fn rounded(m: &Member, end: usize) -> Option<&EndRound> {
+    m.rounds[end].as_ref().filter(|_| nose(m, end).is_some())
+}
+
+/// The round of an end as it stands.
+pub(crate) fn nose(m: &Member, end: usize) -> Option<&Nose> {
+    match m.trims[end].as_slice() {
+        [EndCut { surface: Surface::Nose(nose), .. }] => Some(nose),
+        _ => None,
     }
 }
 
@@ -132,7 +150,7 @@ pub fn side_view(m: &Member, p: &Profile, cuts: [&Cut; 2]) -> SideView {
         depth: high.distance(low),
         start: out(0),
         end: out(1),
-        curved: [0, 1].map(|k| *cuts[k] == Cut::Cope),
+        curved: [0, 1].map(|k| matches!(cuts[k], Cut::Cope | Cut::Round(_))),
     }
 }
 
@@ -144,7 +162,8 @@ pub fn silhouette(m: &Member, p: &Profile, up: DVec2, end: usize) -> Vec<DVec2> 
     let n = p.fine.len();
     let mut out: Vec<DVec2> = Vec::new();
     for k in 0..=LEVELS {
-        let share = k as f64 / LEVELS as f64;
+        // Closer together at both sides, where a round end turns fastest.
+        let share = (1.0 - (std::f64::consts::PI * k as f64 / LEVELS as f64).cos()) / 2.0;
         // A little inside, so that flat sides are met.
         let h = low + (high - low) * share.clamp(COINCIDENT, 1.0 - COINCIDENT);
         let crossing = (0..n).filter_map(|i| {
@@ -167,6 +186,7 @@ pub fn up(cuts: [&Cut; 2]) -> DVec2 {
     let slope = |c: &Cut| match c {
         Cut::Plane(q) => Some(q.toward),
         Cut::Planes(q) => q.first().map(|q| q.toward),
+        Cut::Round(r) => Some(r.aside),
         _ => None,
     };
     slope(cuts[0]).or_else(|| slope(cuts[1])).unwrap_or(DVec2::Y)

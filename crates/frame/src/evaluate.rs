@@ -13,7 +13,10 @@ use crate::document::Frame;
 use crate::mends::Mends;
 use crate::result::{FrameResult, MemberFacts};
 use crate::verbs::FrameOperation;
-use crate::{Group, assembly, ends, figures, findings, grouping, joints, plate_places, solid, trims, weld};
+use crate::{
+    Group, assembly, ends, figures, findings, grouping, joints, plate_places, pressed, rounds, solid, trims,
+    weld,
+};
 
 pub const MOST_FRAMES: usize = 100;
 pub const MOST_FRAME_LINES: usize = 2_000;
@@ -61,6 +64,8 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     }
     let refused = trims::told_trims(&mut s);
     trims::prune(&mut s);
+    rounds::seat_rounds(&mut tell, &mut s);
+    pressed::seat_pressed(&mut tell, &mut s);
     seat_notches(&mut s);
     let volumes: Vec<(f64, DVec3)> =
         s.members.iter().map(|m| solid::volume(m, &s.profiles[m.profile])).collect();

@@ -1,9 +1,12 @@
 //! How far a frame reaches: the outermost points of its bars and plates, solved for on their outlines.
 
+use std::f64::consts::{PI, TAU};
+
 use glam::{DVec2, DVec3};
 use ground::geom::ROUNDING;
 
 use super::FrameResult;
+use super::bar::Bar;
 use super::model::{CentrelineSegment, Member};
 use super::profile::Profile;
 use super::result::Plate;
@@ -74,6 +77,9 @@ fn of_stretch(s: &CentrelineSegment, q: DVec2, from: f64, off: f64, d: DVec3) ->
     let at = |along: f64| s.inward(q, along).dot(d);
     let to = s.length() - off;
     let ends = at(from).max(at(to));
+    if let CentrelineSegment::Twist { bar, length, angle } = *s {
+        return ends.max(of_screw(&bar, q, length / angle, [from, to], d));
+    }
     let CentrelineSegment::Bend { bar, centre, axis, radius, .. } = *s else { return ends };
     // Round the bend it is outermost where its spoke points the way, if it comes by there.
     let spoke = bar.point(q, 0.0) - centre;
@@ -81,6 +87,31 @@ fn of_stretch(s: &CentrelineSegment, q: DVec2, from: f64, off: f64, d: DVec3) ->
     let turn = side.dot(d).atan2(flat.dot(d));
     let along = turn.rem_euclid(std::f64::consts::TAU) * radius;
     if along > from.min(to) && along < from.max(to) { ends.max(at(along)) } else { ends }
+}
+
+/// The furthest of a screw about a bar, `lead` along a rad, where it turns within its stretch.
+fn of_screw(bar: &Bar, q: DVec2, lead: f64, [from, to]: [f64; 2], d: DVec3) -> f64 {
+    // Seen the way of `d` it is base + a·cos φ + b·sin φ + c·φ.
+    let (y, z) = (bar.y.dot(d), bar.z.dot(d));
+    let hand = bar.y.cross(bar.z).dot(bar.d);
+    let (a, b, c) = (y * q.x + z * q.y, (z * q.x - y * q.y) * hand, bar.d.dot(d) * lead);
+    let (most, base) = (a.hypot(b), bar.o.dot(d));
+    if most < ROUNDING || c.abs() >= most {
+        return f64::NEG_INFINITY;
+    }
+    // It stands still where most·sin(φ - φ0) = c.
+    let (turned, step) = (b.atan2(a), (c / most).asin());
+    let mut ends = [from / lead, to / lead];
+    ends.sort_by(f64::total_cmp);
+    let mut best = f64::NEG_INFINITY;
+    for still in [turned + step, turned + PI - step] {
+        let mut phi = still + ((ends[0] - still) / TAU).ceil() * TAU;
+        while phi < ends[1] {
+            best = best.max(base + a * phi.cos() + b * phi.sin() + c * phi);
+            phi += TAU;
+        }
+    }
+    best
 }
 
 /// The furthest that a plate reaches in all its places.

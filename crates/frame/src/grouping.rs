@@ -9,6 +9,8 @@ use crate::build::skeleton::Skeleton;
 
 /// Bodies that differ by less than this are one, mm.
 pub const ALIKE: f64 = 0.01;
+/// Turns that differ by less than this, rad, are one.
+const SAME_TWIST: f64 = 1e-4;
 
 /// How a member's body lies on that of the first of its group.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -60,6 +62,7 @@ fn shape<'a>(m: &'a Member, p: &Profile, volume: f64) -> Shape<'a> {
                 }
             }
         }
+        marks.extend(m.pressed.iter().flatten().map(|e| (e.across.to_angle(), 2)));
         marks.extend(m.holes.iter().map(|h| (h.out.to_angle(), 1)));
     }
     Shape { m, cuts, from, to, marks, volume }
@@ -86,19 +89,27 @@ struct Leg {
     length: f64,
     radius: f64,
     centre: DVec2,
+    /// How far the section turns over it.
+    twist: f64,
 }
 
 /// The legs of a bar that is not straight, what its cuts take off left out; walked from its other end with
 /// `flip`.
 fn legs(of: &Shape, flip: bool) -> Vec<Leg> {
     let stretch = |s: &CentrelineSegment| match *s {
-        CentrelineSegment::Straight { length, .. } => Leg { length, radius: 0.0, centre: DVec2::ZERO },
+        CentrelineSegment::Straight { length, .. } => {
+            Leg { length, radius: 0.0, centre: DVec2::ZERO, twist: 0.0 }
+        }
+        CentrelineSegment::Twist { length, angle, .. } => {
+            Leg { length, radius: 0.0, centre: DVec2::ZERO, twist: angle }
+        }
         CentrelineSegment::Bend { bar, centre, radius, sweep, .. } => {
             let to = centre - bar.o;
             Leg {
                 length: radius * sweep,
                 radius,
                 centre: DVec2::new(to.dot(bar.y), to.dot(bar.z)).normalize_or_zero(),
+                twist: 0.0,
             }
         }
     };
@@ -125,13 +136,34 @@ fn bent_ways(a: &Shape, b: &Shape) -> Vec<DMat2> {
 fn ways_alike(a: &Shape, b: &Shape, m: DMat2, flip: bool) -> bool {
     let near = |x: f64, y: f64| (x - y).abs() < ALIKE;
     let (p, q) = (legs(a, false), legs(b, flip));
+    // A twist keeps its hand from either end; its image has the other.
+    let hand = if (m.determinant() < 0.0) != flip { -1.0 } else { 1.0 };
     // A centre that lies aside by this much at the far end of the bend is another bend.
     let aside = |s: &Leg, t: &Leg| (m * s.centre).distance(t.centre) * s.length;
     p.len() == q.len()
         && a.m.bending.neutral == b.m.bending.neutral
-        && p.iter()
-            .zip(&q)
-            .all(|(s, t)| near(s.length, t.length) && near(s.radius, t.radius) && aside(s, t) < ALIKE)
+        && p.iter().zip(&q).all(|(s, t)| {
+            let turned = (s.twist * hand - t.twist).abs() < SAME_TWIST;
+            near(s.length, t.length) && near(s.radius, t.radius) && aside(s, t) < ALIKE && turned
+        })
+}
+
+/// Whether an end of `a` is rounded or pressed as that of `b` which lies on it.
+fn worked_alike(a: &Member, b: &Member, end: usize, m: DMat2, flip: bool) -> bool {
+    let other = end ^ usize::from(flip);
+    let along = |v: DVec2, w: DVec2| (m * v).perp_dot(w).abs() < SAME_TWIST;
+    let near = |x: f64, y: f64| (x - y).abs() < ALIKE;
+    let round = match (&a.rounds[end], &b.rounds[other]) {
+        (None, None) => true,
+        (Some(r), Some(q)) => near(r.radius, q.radius) && along(r.aside, q.aside),
+        _ => false,
+    };
+    let pressed = match (&a.pressed[end], &b.pressed[other]) {
+        (None, None) => true,
+        (Some(r), Some(q)) => near(r.length, q.length) && near(r.over, q.over) && along(r.across, q.across),
+        _ => false,
+    };
+    round && pressed
 }
 
 /// Whether `b` is `a` after `m` in the section and, with `flip`, walked from its other end.
@@ -148,7 +180,7 @@ fn lies_on(a: &Shape, b: &Shape, p: &Profile, m: DMat2, flip: bool) -> bool {
         let b1 = b.m.length - b.cuts[1].station(r) - b.to;
         if flip { near(b0, -a1) && near(b1, -a0) } else { near(b0, a0) && near(b1, a1) }
     };
-    if !p.outline.iter().all(|&q| ends(q)) {
+    if !p.outline.iter().all(|&q| ends(q)) || !(0..2).all(|k| worked_alike(a.m, b.m, k, m, flip)) {
         return false;
     }
     a.m.holes.iter().all(|h| {

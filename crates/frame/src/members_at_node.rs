@@ -56,7 +56,7 @@ fn line_point(bar: &Bar, sits: DVec2) -> DVec3 {
 /// From where to where along x the nodes on a stretch can lie.
 fn reach_in_x(w: &CentrelineSegment, sits: DVec2) -> (f64, f64) {
     let (low, high) = match w {
-        CentrelineSegment::Straight { .. } => {
+        CentrelineSegment::Straight { .. } | CentrelineSegment::Twist { .. } => {
             let (a, b) = (line_point(&w.at(0.0), sits).x, line_point(&w.at(1.0), sits).x);
             (a.min(b), a.max(b))
         }
@@ -71,11 +71,11 @@ fn reach_in_x(w: &CentrelineSegment, sits: DVec2) -> (f64, f64) {
 /// The bar where its line passes a place between its ends; round a bend, the tangent there.
 fn passing(w: &CentrelineSegment, sits: DVec2, place: DVec3) -> Option<Bar> {
     match *w {
-        CentrelineSegment::Straight { bar, length } => {
+        CentrelineSegment::Straight { bar, length } | CentrelineSegment::Twist { bar, length, .. } => {
             let v = place - line_point(&bar, sits);
             let along = v.dot(bar.d);
             let inside = along > SAME && along < length - SAME && (v - bar.d * along).length() < SAME;
-            inside.then(|| Bar { o: bar.o + bar.d * along, ..bar })
+            inside.then(|| w.at(along / length))
         }
         CentrelineSegment::Bend { bar, centre, axis, sweep, .. } => {
             let start = line_point(&bar, sits) - centre;

@@ -35,12 +35,18 @@ pub enum CentrelineSegment {
         radius: f64,
         sweep: f64,
     },
+    /// Straight on, while the section turns evenly about its middle, clockwise seen along the bar.
+    Twist {
+        bar: Bar,
+        length: f64,
+        angle: f64,
+    },
 }
 
 impl CentrelineSegment {
     pub fn length(&self) -> f64 {
         match *self {
-            CentrelineSegment::Straight { length, .. } => length,
+            CentrelineSegment::Straight { length, .. } | CentrelineSegment::Twist { length, .. } => length,
             CentrelineSegment::Bend { radius, sweep, .. } => radius * sweep,
         }
     }
@@ -49,6 +55,10 @@ impl CentrelineSegment {
     pub fn at(&self, share: f64) -> Bar {
         match *self {
             CentrelineSegment::Straight { bar, length } => Bar { o: bar.o + bar.d * (length * share), ..bar },
+            CentrelineSegment::Twist { bar, length, angle } => {
+                let turn = DQuat::from_axis_angle(bar.d, angle * share);
+                Bar { o: bar.o + bar.d * (length * share), y: turn * bar.y, z: turn * bar.z, ..bar }
+            }
             CentrelineSegment::Bend { bar, centre, axis, sweep, .. } => {
                 let turn = DQuat::from_axis_angle(axis, sweep * share);
                 Bar { o: centre + turn * (bar.o - centre), d: turn * bar.d, y: turn * bar.y, z: turn * bar.z }
@@ -56,10 +66,11 @@ impl CentrelineSegment {
         }
     }
 
-    /// How much longer than its own line the way through a point of the section is: 1 where it is straight.
+    /// How much longer than its own line, for the metal beside it, the way through a point of the section is:
+    /// 1 where it is straight.
     pub fn share(&self, p: DVec2) -> f64 {
         match *self {
-            CentrelineSegment::Straight { .. } => 1.0,
+            CentrelineSegment::Straight { .. } | CentrelineSegment::Twist { .. } => 1.0,
             CentrelineSegment::Bend { bar, centre, axis, radius, .. } => {
                 across(bar.point(p, 0.0) - centre, axis).length() / radius
             }
@@ -70,6 +81,7 @@ impl CentrelineSegment {
     pub fn inward(&self, p: DVec2, s: f64) -> DVec3 {
         match *self {
             CentrelineSegment::Straight { bar, .. } => bar.point(p, s),
+            CentrelineSegment::Twist { length, .. } => self.at(s / length).point(p, 0.0),
             CentrelineSegment::Bend { bar, centre, axis, radius, .. } => {
                 centre + DQuat::from_axis_angle(axis, s / radius) * (bar.point(p, 0.0) - centre)
             }
@@ -85,7 +97,10 @@ impl CentrelineSegment {
     /// inside.
     pub fn met(&self, surface: &Surface, p: DVec2) -> f64 {
         match *self {
-            CentrelineSegment::Straight { bar, .. } => surface.station(bar.point(p, 0.0), bar.d),
+            // Its ends are square, or lie in straights beside it.
+            CentrelineSegment::Straight { bar, .. } | CentrelineSegment::Twist { bar, .. } => {
+                surface.station(bar.point(p, 0.0), bar.d)
+            }
             CentrelineSegment::Bend { bar, centre, axis, radius, .. } => {
                 let spoke = bar.point(p, 0.0) - centre;
                 let r = across(spoke, axis).length();
@@ -109,6 +124,10 @@ impl CentrelineSegment {
             CentrelineSegment::Straight { bar, length } => {
                 CentrelineSegment::Straight { bar: bar.moved(by), length }
             }
+            CentrelineSegment::Twist { bar, length, angle } => {
+                let angle = angle * if by.mirrors() { -1.0 } else { 1.0 };
+                CentrelineSegment::Twist { bar: bar.moved(by), length, angle }
+            }
             CentrelineSegment::Bend { bar, centre, axis, radius, sweep } => {
                 // A mirrored turn goes the other way about the mirrored axis.
                 let axis = by.turn(axis) * if by.mirrors() { -1.0 } else { 1.0 };
@@ -123,6 +142,9 @@ impl CentrelineSegment {
         let back = Bar { d: -end.d, ..end };
         match *self {
             CentrelineSegment::Straight { length, .. } => CentrelineSegment::Straight { bar: back, length },
+            CentrelineSegment::Twist { length, angle, .. } => {
+                CentrelineSegment::Twist { bar: back, length, angle }
+            }
             CentrelineSegment::Bend { centre, axis, radius, sweep, .. } => {
                 CentrelineSegment::Bend { bar: back, centre, axis: -axis, radius, sweep }
             }
@@ -198,12 +220,40 @@ pub struct Member {
     pub length: f64,
     /// Cuts at the start and at the end, each from its own end.
     pub trims: [Vec<EndCut>; 2],
+    /// Ends that are rounded off once they are found.
+    pub rounds: [Option<EndRound>; 2],
+    /// Ends that are pressed flat.
+    pub pressed: [Option<EndPressed>; 2],
     pub holes: Vec<Hole>,
     /// Sub-assembly, and which of its copies.
     pub assembly: Option<(usize, usize)>,
     /// A ring without ends.
     pub closed: bool,
     pub bending: Bending,
+}
+
+/// An end that is rounded off.
+#[derive(Clone, Debug, PartialEq)]
+pub struct EndRound {
+    /// The line that tells it.
+    pub line: String,
+    /// To the side that is rounded, in the section.
+    pub aside: DVec2,
+    /// Of its corners; half the width for an end rounded full.
+    pub radius: f64,
+    pub is_full: bool,
+}
+
+/// The end of a tube pressed flat; lengths along the bar from its end as it is cut.
+#[derive(Clone, Debug, PartialEq)]
+pub struct EndPressed {
+    /// The line that tells it.
+    pub line: String,
+    /// Along the flat, in the section.
+    pub across: DVec2,
+    pub length: f64,
+    /// Until it is round again.
+    pub over: f64,
 }
 
 /// How a member is bent.
@@ -231,6 +281,10 @@ impl Member {
         }
         let last = self.way[self.way.len() - 1].at(1.0);
         Bar { d: -last.d, ..last }
+    }
+
+    pub fn is_twisted(&self) -> bool {
+        self.way.iter().any(|s| matches!(s, CentrelineSegment::Twist { .. }))
     }
 
     pub fn is_straight(&self) -> bool {
@@ -309,7 +363,7 @@ impl Member {
     /// The bar at the cut, looking in: that of the end, carried round where it is bent.
     pub fn cut_bar(&self, k: usize) -> Bar {
         match self.end_stretch(k) {
-            CentrelineSegment::Straight { bar, .. } => bar,
+            CentrelineSegment::Straight { bar, .. } | CentrelineSegment::Twist { bar, .. } => bar,
             CentrelineSegment::Bend { bar, centre, axis, radius, .. } => {
                 let turn = DQuat::from_axis_angle(axis, self.station(k, DVec2::ZERO) / radius);
                 Bar { o: centre + turn * (bar.o - centre), d: turn * bar.d, y: turn * bar.y, z: turn * bar.z }

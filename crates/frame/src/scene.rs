@@ -2,8 +2,9 @@
 
 use glam::{DAffine3, DMat3, DVec2, DVec3};
 
+use super::body::{Body, body};
 use super::drill::drill;
-use super::solid::{Body, body};
+use super::pressed::Pressed;
 use super::{FrameResult, Group};
 use sheet::mesh::Solid;
 
@@ -40,7 +41,8 @@ pub fn standing(r: &FrameResult, bores: bool) -> Vec<Standing> {
                 // Each straight stretch has its own holes.
                 let drilled = m.holes.iter().fold(body(m, p, bores), |b, h| match m.straight_at(h.along) {
                     Some(bar) => {
-                        drill(b, p, std::slice::from_ref(h), &|q| bar.point(DVec2::new(q.y, q.z), q.x))
+                        let place = |q: DVec3| bar.point(DVec2::new(q.y, q.z), q.x);
+                        drill(b, p, std::slice::from_ref(h), &place, Pressed::of(m, p).as_ref())
                     }
                     None => b,
                 });
@@ -73,7 +75,8 @@ fn straight(r: &FrameResult, g: &Group, bores: bool) -> Standing {
         let (q, s) = bar.local(*p);
         *p = DVec3::new(s, q.x, q.y);
     }
-    let local = drill(local, &r.profiles[first.profile], &first.holes, &|p| p);
+    let p = &r.profiles[first.profile];
+    let local = drill(local, p, &first.holes, &|p| p, Pressed::of(first, p).as_ref());
     let from = first.station(0, DVec2::ZERO);
     let places = g.fits.iter().map(|f| {
         let m = &r.members[f.member];

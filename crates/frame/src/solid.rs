@@ -1,4 +1,4 @@
-//! A member as a body: lengths, volume and centre of mass from its end cuts, and its mesh.
+//! A member as a body: lengths, volume and centre of mass from its end cuts.
 
 use glam::{DMat2, DVec2, DVec3};
 use ground::geom::ROUNDING;
@@ -6,11 +6,12 @@ use ground::geom::ROUNDING;
 use super::bar::Surface;
 use super::bent;
 use super::bores::Walls;
+use super::ends::nose;
 use super::model::{CentrelineSegment, EndCut, Hole, Member, across};
 use super::notches::{self, Slant};
 use super::profile::Profile;
+use super::rounds;
 use ground::geom::Segment;
-use ground::geom::triangulate::{TaggedLoop, Triangles, triangulate};
 
 /// Lengths along the bar, mm.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -97,7 +98,7 @@ pub(crate) fn extreme(p: &Profile, parts: usize, f: &dyn Fn(DVec2) -> f64) -> f6
 pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
     let (mut v, mut moment) = (0.0, DVec3::ZERO);
     let bar = m.end(0);
-    if let (true, Some(a), Some(b)) = (m.is_straight(), flat(m, p, 0), flat(m, p, 1)) {
+    if let (true, Some(a), Some(b)) = (m.is_straight(), unrounded(m, p, 0), unrounded(m, p, 1)) {
         // Ends that are planes: moments of the section say it all.
         let q = &p.properties;
         let (a, b) = (a, Flat { at: m.length - b.at, slope: -b.slope });
@@ -127,12 +128,19 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
         for (end, s) in [0, 1].map(|k| (k, m.end_stretch(k))).into_iter().filter(|_| !m.closed) {
             let cuts = m.cuts(end);
             for &(q, w) in &p.spread {
-                let along = cuts.station(q);
+                let along = if nose(m, end).is_some() { cuts.station(DVec2::ZERO) } else { cuts.station(q) };
                 let gone = along * s.share(q) * w;
                 v -= gone;
                 moment -= s.inward(q, along / 2.0) * gone;
             }
         }
+    }
+    for (end, nose) in [0, 1].into_iter().filter_map(|k| Some((k, nose(m, k)?))) {
+        let Some(round) = &m.rounds[end] else { continue };
+        let (taken, along, off) = rounds::taken(p, nose, round.aside);
+        v -= taken;
+        let bar = m.cut_bar(end);
+        moment -= nose.at * taken + bar.d * along + bar.y * off.x + bar.z * off.y;
     }
     let walls = (!m.holes.is_empty()).then(|| Walls::new(p));
     // Several notches in one end may run into one another.
@@ -182,6 +190,12 @@ fn swept(s: &CentrelineSegment, p: &Profile) -> (f64, DVec3) {
         CentrelineSegment::Straight { length, .. } => {
             (area * length, (middle.o * area + place(sum)) * length)
         }
+        CentrelineSegment::Twist { length, angle, .. } => {
+            // The centroid goes round the middle in a screw: its mean lies nearer to it.
+            let half = angle / 2.0;
+            let drawn_in = if half.abs() > ROUNDING { half.sin() / half } else { 1.0 };
+            (area * length, (middle.o * area + place(sum) * drawn_in) * length)
+        }
         CentrelineSegment::Bend { centre, axis, radius, sweep, .. } => {
             // Lines nearer the centre are shorter, by this much a millimetre.
             let to_centre = across(centre - middle.o, axis) / (radius * radius);
@@ -205,6 +219,14 @@ pub(crate) struct Flat {
     pub slope: DVec2,
 }
 
+/// The same of an end that is rounded off: as it was before.
+fn unrounded(m: &Member, p: &Profile, end: usize) -> Option<Flat> {
+    match nose(m, end) {
+        Some(_) => Some(Flat { at: m.station(end, DVec2::ZERO), slope: DVec2::ZERO }),
+        None => flat(m, p, end),
+    }
+}
+
 pub(crate) fn flat(m: &Member, p: &Profile, end: usize) -> Option<Flat> {
     match m.trims[end].as_slice() {
         [] => Some(Flat { at: 0.0, slope: DVec2::ZERO }),
@@ -213,161 +235,5 @@ pub(crate) fn flat(m: &Member, p: &Profile, end: usize) -> Option<Flat> {
             Some(Flat { at: m.station(end, p.properties.centroid), slope: -v / along })
         }
         _ => None,
-    }
-}
-
-/// Triangles and the edges worth drawing, in the coordinates given.
-#[derive(Clone, Debug, Default, PartialEq)]
-pub struct Body {
-    pub points: Vec<DVec3>,
-    pub triangles: Vec<[u32; 3]>,
-    pub edges: Vec<[u32; 2]>,
-}
-
-/// Chord error of meshes, of the section's size.
-const COARSE: f64 = 0.002;
-
-/// Points of the loops, sides no longer than `longest` where an end is not flat; which of them are corners.
-fn loops(p: &Profile, longest: f64) -> Vec<Vec<(DVec2, bool)>> {
-    let size = p.section.shape.size().max_element();
-    let chord = (size * COARSE).max(0.05);
-    let mut out = Vec::new();
-    for (n, c) in std::iter::once(&p.outer).chain(&p.holes).enumerate() {
-        let mut points: Vec<(DVec2, bool)> = Vec::new();
-        for (i, s) in c.segments().enumerate() {
-            let before = c.segment((i + c.vertices.len() - 1) % c.vertices.len());
-            // A corner shows where the outline turns sharply, or where a flat ends.
-            let sharp = s.is_line() || before.is_line();
-            let mut flat = Vec::new();
-            s.flatten(chord, &mut flat);
-            flat.insert(0, s.a);
-            flat.dedup_by(|a, b| a.distance(*b) < ROUNDING);
-            for (k, w) in flat.windows(2).enumerate() {
-                let parts = (w[0].distance(w[1]) / longest).ceil().max(1.0) as usize;
-                for j in 0..parts {
-                    points.push((w[0].lerp(w[1], j as f64 / parts as f64), sharp && k == 0 && j == 0));
-                }
-            }
-        }
-        // Holes run clockwise: material on the left of every side.
-        if n > 0 {
-            points.reverse();
-        }
-        out.push(points);
-    }
-    out
-}
-
-/// Parts that a stretch is drawn in.
-fn rounds(s: &CentrelineSegment) -> usize {
-    match s {
-        CentrelineSegment::Straight { .. } => 1,
-        CentrelineSegment::Bend { sweep, .. } => (sweep / 0.15).ceil().max(1.0) as usize,
-    }
-}
-
-/// The mesh in the frame's space, watertight.
-pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
-    let bores = bores || !m.holes.is_empty();
-    let plane = m.trims.iter().flatten().all(|t| matches!(t.surface, Surface::Plane { .. }))
-        && m.trims.iter().all(|t| t.len() < 2);
-    let size = p.section.shape.size().max_element();
-    let mut loops = loops(p, if plane { f64::INFINITY } else { size / 16.0 });
-    if !bores {
-        loops.truncate(1);
-    }
-    let tagged: Vec<TaggedLoop> = loops.iter().map(|l| l.iter().map(|q| (q.0, 0)).collect()).collect();
-    let cap: Triangles = triangulate(&tagged, &[]);
-    let n = cap.points.len() as u32;
-    let mut out = Body::default();
-    // Rows of the section along the way: both ends, and every part of a bend.
-    let mut rows: Vec<Vec<DVec3>> = Vec::new();
-    let [start, end] = [0, 1].map(|k| m.cuts(k));
-    match *m.way.as_slice() {
-        [CentrelineSegment::Straight { bar, .. }] => {
-            rows.push(cap.points.iter().map(|&q| bar.point(q, start.station(q))).collect());
-            // Ends that run into one another leave nothing between them.
-            rows.push(
-                cap.points
-                    .iter()
-                    .map(|&q| bar.point(q, (m.length - end.station(q)).max(start.station(q))))
-                    .collect(),
-            );
-        }
-        // An arc is divided between its own two cuts.
-        [s @ CentrelineSegment::Bend { .. }] if !m.closed => {
-            let parts = rounds(&s);
-            let ends: Vec<(f64, f64)> =
-                cap.points.iter().map(|&q| (start.station(q), m.length - end.station(q))).collect();
-            for k in 0..=parts {
-                let share = k as f64 / parts as f64;
-                rows.push(
-                    cap.points
-                        .iter()
-                        .zip(&ends)
-                        .map(|(&q, e)| m.inward(0, q, e.0 + (e.1.max(e.0) - e.0) * share))
-                        .collect(),
-                );
-            }
-        }
-        _ => {
-            let last = m.way.len() - 1;
-            for (i, s) in m.way.iter().enumerate() {
-                let parts = rounds(s);
-                for k in 0..=parts {
-                    // Each stretch begins where the one before it ends; a ring ends where it begins.
-                    if (k == 0 && i > 0) || (m.closed && i == last && k == parts) {
-                        continue;
-                    }
-                    let bar = s.at(k as f64 / parts as f64);
-                    rows.push(match (i == 0 && k == 0, i == last && k == parts) {
-                        (true, _) if !m.closed => cap.points.iter().map(|&q| start.tip(q)).collect(),
-                        (_, true) if !m.closed => cap.points.iter().map(|&q| end.tip(q)).collect(),
-                        _ => cap.points.iter().map(|&q| bar.point(q, 0.0)).collect(),
-                    });
-                }
-            }
-        }
-    }
-    let count = rows.len() as u32;
-    out.points = rows.into_iter().flatten().collect();
-    if !m.closed {
-        out.triangles.extend(cap.triangles.iter().map(|t| [t[0], t[2], t[1]]));
-        let far = (count - 1) * n;
-        out.triangles.extend(cap.triangles.iter().map(|t| t.map(|v| v + far)));
-    }
-    let turns = if m.closed { count } else { count - 1 };
-    for k in 0..turns {
-        let (a, b) = (k * n, (k + 1) % count * n);
-        for &(v, w, _) in &cap.walls {
-            out.triangles.push([a + v, a + w, b + w]);
-            out.triangles.push([a + v, b + w, b + v]);
-        }
-    }
-    let corner: std::collections::HashSet<[u64; 2]> =
-        loops.iter().flatten().filter(|q| q.1).map(|q| key(q.0)).collect();
-    for (i, q) in cap.points.iter().enumerate() {
-        if corner.contains(&key(*q)) {
-            out.edges.extend((0..turns).map(|k| [k * n + i as u32, (k + 1) % count * n + i as u32]));
-        }
-    }
-    if !m.closed {
-        for &(v, w, _) in &cap.walls {
-            out.edges.push([v, w]);
-            out.edges.push([(count - 1) * n + v, (count - 1) * n + w]);
-        }
-    }
-    out
-}
-
-fn key(p: DVec2) -> [u64; 2] {
-    [p.x.to_bits(), p.y.to_bits()]
-}
-
-impl Body {
-    /// Six times the volume enclosed, divided out: positive for outward triangles.
-    pub fn volume(&self) -> f64 {
-        let p = |i: u32| self.points[i as usize];
-        self.triangles.iter().map(|t| p(t[0]).dot(p(t[1]).cross(p(t[2])))).sum::<f64>() / 6.0
     }
 }

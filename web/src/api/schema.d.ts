@@ -775,6 +775,11 @@ export interface components {
         } | {
             angle: string;
             /** @enum {string} */
+            kind: "twist";
+            length: string;
+        } | {
+            angle: string;
+            /** @enum {string} */
             kind: "spiral";
             radius: string;
             towards?: components["schemas"]["BendTowards"] | null;
@@ -846,6 +851,8 @@ export interface components {
             unit_mass: string;
             /** @description `3 holes, 1 notch`; empty for none. */
             work: string;
+            /** @description What its ends are worked to besides the saw. */
+            worked: string[];
         };
         BarsBody: {
             job: components["schemas"]["Job"];
@@ -2327,6 +2334,11 @@ export interface components {
          * @enum {string}
          */
         EndRelation: "plain" | "same" | "opposite" | "turned";
+        /**
+         * @description Which ends of members.
+         * @enum {string}
+         */
+        Ends: "both" | "start" | "end";
         EvaluateBody: {
             /** @description Id of the brief to return with all its figures. */
             brief?: string;
@@ -2566,6 +2578,11 @@ export interface components {
              */
             width?: string;
         };
+        /**
+         * @description How the flat of a pressed end lies in the section.
+         * @enum {string}
+         */
+        FlatLies: "level" | "upright";
         FlatView: {
             bends: components["schemas"]["BendMark"][];
             bores: components["schemas"]["BoreView"][];
@@ -2586,6 +2603,25 @@ export interface components {
             shapes: number[][][];
             /** @description Name of each side of the outline. */
             sides: string[];
+        };
+        /** @description Ends of tubes pressed flat. */
+        FlattenSaid: {
+            /** @default both */
+            ends?: components["schemas"]["Ends"];
+            /**
+             * @description Along the bar from its end.
+             * @default
+             */
+            length?: string;
+            /** @default level */
+            lies?: components["schemas"]["FlatLies"];
+            /** @default [] */
+            members?: string[];
+            /**
+             * @description Along the bar, until it is round again.
+             * @default
+             */
+            over?: string;
         };
         /** @description Folds a panel up or down along an edge. */
         Fold: {
@@ -2750,6 +2786,12 @@ export interface components {
         }) | (components["schemas"]["NotchEnd"] & {
             /** @enum {string} */
             verb: "notch_end";
+        }) | (components["schemas"]["RoundEndSaid"] & {
+            /** @enum {string} */
+            verb: "round_end";
+        }) | (components["schemas"]["FlattenSaid"] & {
+            /** @enum {string} */
+            verb: "flatten";
         }) | (components["schemas"]["CapSaid"] & {
             /** @enum {string} */
             verb: "cap";
@@ -5047,6 +5089,25 @@ export interface components {
             /** @default radius */
             treatment?: components["schemas"]["Treatment"];
         };
+        /** @description Ends of members rounded off. */
+        RoundEndSaid: {
+            /** @default both */
+            ends?: components["schemas"]["Ends"];
+            /** @default [] */
+            members?: string[];
+            /** @default wide */
+            over?: components["schemas"]["RoundOver"];
+            /**
+             * @description Of the corners; empty for an end that is rounded full.
+             * @default
+             */
+            radius?: string;
+        };
+        /**
+         * @description Which way of the section an end is rounded over.
+         * @enum {string}
+         */
+        RoundOver: "wide" | "thin";
         /** @description How a row of the list is called, and its own cells. */
         RowSaid: {
             /** @description In the order of the frame's own columns. */

@@ -2,6 +2,7 @@
 
 mod common;
 
+mod bar_ends;
 mod bars;
 mod bars_in_space;
 mod bars_mixed;

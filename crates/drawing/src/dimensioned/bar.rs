@@ -120,10 +120,18 @@ fn notes(row: &BarRow) -> Vec<String> {
         EndRelation::Opposite => out[0] += " · ends opposite",
         EndRelation::Turned => out[0] += &format!(" · far end {}", row.ends),
     }
+    // A straight bar shows its ends; of a bent one they are told.
+    let ends = row.cuts.each_ref().map(|c| c.text.to_string());
+    if !row.way.0.is_empty() && ends.iter().any(|e| e != "square" && e != "none") {
+        out.push(format!("start {} · end {}", ends[0], ends[1]));
+    }
+    if row.bender.is_none() && !row.bends.is_empty() {
+        out.push(row.bends.clone());
+    }
     if !row.length_gap.is_empty() {
         out[0] += &format!(" · rounding the length leaves {}", row.length_gap);
     }
-    out.extend(row.drilled.iter().cloned());
+    out.extend(row.worked.iter().chain(&row.drilled).cloned());
     out
 }
 

@@ -186,7 +186,7 @@ fn along(
 /// What a place of the section runs along.
 fn runs(s: &CentrelineSegment, q: DVec2) -> Curve {
     match *s {
-        CentrelineSegment::Straight { .. } => Curve::Line,
+        CentrelineSegment::Straight { .. } | CentrelineSegment::Twist { .. } => Curve::Line,
         CentrelineSegment::Bend { bar, centre, axis, sweep, .. } => {
             Curve::Circle { at: foot(bar.point(q, 0.0), centre, axis), axis: axis * sweep.signum() }
         }
@@ -207,6 +207,7 @@ fn side(s: &CentrelineSegment, side: &Segment) -> Option<Surface> {
     let normal = bar.y * way.y - bar.z * way.x;
     match (*s, side.arc()) {
         (CentrelineSegment::Straight { .. }, _) => Some(along_side(side, &bar)),
+        (CentrelineSegment::Twist { .. }, _) => None,
         (CentrelineSegment::Bend { centre, axis, .. }, Some(arc)) => {
             let middle = bar.point(arc.centre, 0.0);
             let on = foot(middle, centre, axis);

@@ -22,6 +22,9 @@ fn in_facets(body: &SolidBody, at: &DAffine3, name: String, material: &str) -> R
 
 /// A member by its own surfaces, where it has no others than are known.
 fn exact(m: &Member, p: &Profile, at: &Bar) -> Option<Shell> {
+    if m.is_twisted() || m.pressed.iter().any(Option::is_some) {
+        return None;
+    }
     bar::shell(m, p, at).or_else(|| bent::shell(m, p)).or_else(|| stretches::shell(m, p, at))
 }
 

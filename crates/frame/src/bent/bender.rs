@@ -69,7 +69,7 @@ pub fn bender(m: &Member, p: &Profile) -> Option<Bender> {
     let way = as_cut(m);
     let first = way.iter().find_map(|s| match s {
         CentrelineSegment::Bend { bar, centre, .. } => Some((*bar, *centre)),
-        CentrelineSegment::Straight { .. } => None,
+        _ => None,
     })?;
     let mut steps: Vec<BenderStep> = Vec::new();
     let side = heading(&first.0, first.1);
@@ -77,7 +77,7 @@ pub fn bender(m: &Member, p: &Profile) -> Option<Bender> {
     let mut segment = 0;
     for s in stretches(&way) {
         let (bar, centre, angle, radii, count) = match s {
-            Stretch::Straight(length) => {
+            Stretch::Straight(length) | Stretch::Twist { length, .. } => {
                 straight += length;
                 mark += length;
                 segment += 1;
@@ -110,7 +110,7 @@ fn corners(way: &[CentrelineSegment], side: DVec3) -> Vec<BenderCorner> {
     let mut segment = 0;
     for s in stretches(way) {
         segment += match s {
-            Stretch::Straight(_) => 1,
+            Stretch::Straight(_) | Stretch::Twist { .. } => 1,
             Stretch::Bend { radii: [radius, last], sweep, count, .. } if radius == last => {
                 let n = (sweep / WIDEST - 1e-9).ceil().max(1.0);
                 for k in 0..n as usize {

@@ -48,7 +48,7 @@ fn chords(m: &Member) -> Vec<Chord> {
     for s in &m.way {
         let length = s.length();
         let parts = match s {
-            CentrelineSegment::Straight { .. } => 1,
+            CentrelineSegment::Straight { .. } | CentrelineSegment::Twist { .. } => 1,
             CentrelineSegment::Bend { radius, sweep, .. } => {
                 let step = 2.0 * (1.0 - FINE / radius.max(FINE)).clamp(-1.0, 1.0).acos();
                 (sweep / step).ceil().max(1.0) as usize

@@ -29,6 +29,11 @@ pub struct Leg {
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub enum LegKind {
     Straight(f64),
+    /// Straight on, while the section turns.
+    Twist {
+        angle: f64,
+        length: f64,
+    },
     Bend {
         angle: f64,
         radius: f64,
@@ -97,6 +102,11 @@ pub fn walked(
                     out.push(CentrelineSegment::Straight { bar, length });
                     bar.o += bar.d * length;
                 }
+            }
+            LegKind::Twist { angle, length } => {
+                let twist = CentrelineSegment::Twist { bar, length, angle };
+                out.push(twist);
+                bar = twist.at(1.0);
             }
             LegKind::Bend { angle, radius, towards: to } => {
                 towards = aimed(&bar, towards, to, leg.at)?;
@@ -213,6 +223,10 @@ pub fn by_points(o: DVec3, points: &[(DVec3, f64)]) -> Result<(DVec3, Vec<Leg>),
 #[derive(Clone, Copy, Debug)]
 pub enum Stretch {
     Straight(f64),
+    Twist {
+        length: f64,
+        angle: f64,
+    },
     Bend {
         bar: Bar,
         centre: DVec3,
@@ -232,6 +246,7 @@ pub fn stretches(way: &[CentrelineSegment]) -> Vec<Stretch> {
         let (count, step) = growing(&way[i..]);
         match way[i] {
             CentrelineSegment::Straight { length, .. } => out.push(Stretch::Straight(length)),
+            CentrelineSegment::Twist { length, angle, .. } => out.push(Stretch::Twist { length, angle }),
             CentrelineSegment::Bend { bar, centre, radius, sweep, .. } => {
                 let first = radius - step / 2.0;
                 let radii = [first, first + step * count as f64];
@@ -248,7 +263,7 @@ pub fn stretches(way: &[CentrelineSegment]) -> Vec<Stretch> {
 fn growing(way: &[CentrelineSegment]) -> (usize, f64) {
     let arc = |s: &CentrelineSegment| match *s {
         CentrelineSegment::Bend { axis, radius, sweep, .. } => Some((axis, radius, sweep)),
-        CentrelineSegment::Straight { .. } => None,
+        CentrelineSegment::Straight { .. } | CentrelineSegment::Twist { .. } => None,
     };
     let Some(((axis, r0, sweep), (_, r1, _))) = way.first().and_then(arc).zip(way.get(1).and_then(arc))
     else {

@@ -57,6 +57,8 @@ pub fn set_off(way: Vec<CentrelineSegment>, sits: DVec2) -> Option<Vec<Centrelin
         CentrelineSegment::Straight { bar, length } => {
             Some(CentrelineSegment::Straight { bar: off(bar), length })
         }
+        // About the middle of the section, which is then what sits on the line.
+        CentrelineSegment::Twist { .. } => Some(s),
         CentrelineSegment::Bend { bar, centre, axis, sweep, .. } => {
             let (was, now) = (bar.o - centre, off(bar).o - centre);
             let spoke = across(now, axis);
@@ -176,6 +178,9 @@ fn without(s: &CentrelineSegment, by: f64, at_start: bool) -> CentrelineSegment 
     match *s {
         CentrelineSegment::Straight { length, .. } => {
             CentrelineSegment::Straight { bar, length: length - by }
+        }
+        CentrelineSegment::Twist { length, angle, .. } => {
+            CentrelineSegment::Twist { bar, length: length - by, angle: angle * (1.0 - by / length) }
         }
         CentrelineSegment::Bend { centre, axis, radius, sweep, .. } => {
             CentrelineSegment::Bend { bar, centre, axis, radius, sweep: sweep - by / radius }

@@ -29,6 +29,11 @@ pub fn told(m: &Member, round: bool, d: &Display) -> String {
                 out.push(d.length(length));
                 continue;
             }
+            Stretch::Twist { length, angle } => {
+                let way = if angle < 0.0 { " anticlockwise" } else { "" };
+                out.push(format!("twisted {}{way} over {}", d.angle(angle.abs()), d.length(length)));
+                continue;
+            }
             Stretch::Bend { bar, centre, radii, sweep, .. } => (bar, centre, radii, sweep),
         };
         let [from, to] = radii.map(|r| d.length(r));
@@ -82,7 +87,7 @@ pub fn side(heading: f64, d: &Display) -> String {
 pub fn drawn(m: &Member) -> (Vec<DVec2>, bool) {
     let mut way: Vec<DVec3> = Vec::new();
     for s in &m.way {
-        let steps = if matches!(s, CentrelineSegment::Straight { .. }) { 1 } else { 24 };
+        let steps = if matches!(s, CentrelineSegment::Bend { .. }) { 24 } else { 1 };
         way.extend(
             (usize::from(!way.is_empty())..=steps)
                 .map(|k| s.at(f64::from(k as u32) / f64::from(steps as u32)).o),

@@ -108,7 +108,13 @@ impl Skeleton {
             }
             let m = &self.members[i];
             let (way, holes) = m.moved(&motion);
-            let copy = Member { name: named(&m.name), from, to, way, holes, ..m.clone() };
+            let mut copy = Member { name: named(&m.name), from, to, way, holes, ..m.clone() };
+            copy.rounds = copy.rounds.map(|r| r.filter(|r| of.contains(&r.line)));
+            copy.pressed = copy.pressed.map(|r| r.filter(|r| of.contains(&r.line)));
+            if motion.mirrors() {
+                copy.rounds.reverse();
+                copy.pressed.reverse();
+            }
             let at = self.members.len();
             there.entry(key).or_default().push(at);
             let root = self.members[i].root;
@@ -155,6 +161,8 @@ impl Skeleton {
             m.holes = own.into_iter().chain(image.into_iter().map(further)).collect();
         }
         m.length = 2.0 * length;
+        m.rounds[seam] = m.rounds[seam ^ 1].clone();
+        m.pressed[seam] = m.pressed[seam ^ 1].clone();
         self.told.retain(|t| t.member != i || t.end != seam);
         let told: Vec<ToldTrim> =
             self.told.iter().filter(|t| t.member == i).map(|t| t.moved(i, t.end ^ 1, &by)).collect();

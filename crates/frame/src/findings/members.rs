@@ -12,6 +12,7 @@ use crate::bores::Walls;
 use crate::ends::Cut;
 use crate::joints::Role;
 use crate::mends::Mends;
+use crate::pressed::pressed_width;
 use sheet::Bore;
 use sheet::bore_rules::{Into, faults};
 use sheet::result::{Finding, Severity};
@@ -66,6 +67,33 @@ fn bored(r: &FrameResult, member: usize, out: &mut Vec<Finding>) {
         let wall = Into { said: "a wall", t, material: &m.material };
         let own = faults(bore, &called, &wall, &d).into_iter();
         out.extend(own.map(|f| f.on(vec![m.name.clone()], Some(m.line.as_str()), None)));
+    }
+}
+
+/// Ends pressed flat: how wide they come out, and what that rests on.
+pub fn pressed(r: &FrameResult, out: &mut Vec<Finding>) {
+    let mut told = HashSet::new();
+    for m in &r.members {
+        let p = &r.profiles[m.profile];
+        let Some((end, flat)) = m.pressed.iter().flatten().next().zip(pressed_width(p)) else { continue };
+        if !told.insert((end.line.clone(), m.profile)) {
+            continue;
+        }
+        let [wide, thick] = [flat.x, flat.y].map(|v| r.display.length_unit(v));
+        out.push(Finding {
+            rule: "the wall keeps its thickness, its middle the length round, the bar its length".into(),
+            names: vec![m.name.clone()],
+            line: Some(end.line.clone()),
+            ..finding(
+                "pressed_flat",
+                Severity::Note,
+                format!(
+                    "{} pressed flat comes out {wide} wide and {thick} thick; what stands beside it, and \
+                     holes in it, are reckoned as of the round tube",
+                    p.section.designation
+                ),
+            )
+        });
     }
 }
 

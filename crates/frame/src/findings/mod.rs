@@ -61,6 +61,7 @@ pub fn check(
     members::members(&shop.saw, r, &mut out);
     bends::bends(&shop.sheet.bends, &mends, r, &mut out);
     members::holes(r, &mut out);
+    members::pressed(r, &mut out);
     members::duplicates(&mends, r, &mut out);
     joints::clashes(r, &mut out);
     joints::joints(r, &mut out);

@@ -2,11 +2,13 @@
 
 use super::bender_table::bender_table;
 use super::saw_cells::cell;
-use super::{BarRow, said};
+use super::{BarRow, CutCell, said};
 use crate::bent;
 use crate::document::Frame;
 use crate::ends::{self, Cut, EndRelation};
 use crate::hole_text;
+use crate::model::EndPressed;
+use crate::pressed::pressed_width;
 use crate::skin::has_wall;
 use crate::{FrameResult, Member, MemberFacts, Profile};
 use ground::quantity::{Display, Printed};
@@ -16,6 +18,28 @@ use shop::settings::{SawFacts, small};
 pub(super) fn cells_of(frame: &Frame, keys: &[&str]) -> Vec<String> {
     let told = said(frame, keys).map(|r| r.cells.clone()).unwrap_or_default();
     (0..frame.columns.len()).map(|i| told.get(i).cloned().unwrap_or_default()).collect()
+}
+
+/// The cell of an end that is pressed flat says so.
+fn worked_flat(cut: CutCell, m: &Member, end: usize, display: &Display) -> CutCell {
+    let Some(told) = &m.pressed[end] else { return cut };
+    CutCell { text: Printed::words(format!("flat {}", display.length(told.length))), ..cut }
+}
+
+/// Ends that are pressed flat, in words.
+fn worked(m: &Member, p: &Profile, d: &Display) -> Vec<String> {
+    let Some(flat) = pressed_width(p) else { return Vec::new() };
+    let said = |e: &EndPressed| {
+        let [long, over, wide, thick] = [e.length, e.over, flat.x, flat.y].map(|v| d.length(v));
+        format!("pressed flat over {long}, {wide} × {thick}, round again over {over}")
+    };
+    match m.pressed.each_ref().map(|e| e.as_ref().map(said)) {
+        [Some(start), Some(end)] if start == end => vec![format!("both ends {start}")],
+        ends => {
+            let named = ["start", "end"].into_iter().zip(ends);
+            named.filter_map(|(which, said)| Some(format!("{which} {}", said?))).collect()
+        }
+    }
 }
 
 pub(super) fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &SawFacts) -> Vec<BarRow> {
@@ -33,7 +57,10 @@ pub(super) fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &
             let text = |get: fn(&crate::document::RowSaid) -> &String| {
                 said.map(|s| get(s).trim().to_string()).filter(|t| !t.is_empty())
             };
-            let cuts = [0, 1].map(|k| cell(&f.cuts[k], saw, display, &mut templates));
+            let cuts = [0, 1].map(|k| {
+                let cut = cell(&f.cuts[k], saw, display, &mut templates);
+                worked_flat(cut, m, k, display)
+            });
             let (lie, turn) = ends::end_relation(&f.cuts[0], &f.cuts[1]);
             let set = saw.length(f.lengths.overall);
             let (drilled, stations) = hole_text::drilled(m, p, display);
@@ -56,6 +83,7 @@ pub(super) fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &
                     Printed::default()
                 },
                 bends: bent::told(m, p.section.shape.is_round(), display),
+                worked: worked(m, p, display),
                 bender: bender_table(m, p, display),
                 // In the same steps: the shorter never reads longer.
                 centre: saw.told(display).length_number(saw.length(f.lengths.centre)),
@@ -82,7 +110,7 @@ pub(super) fn bar_rows(frame: &Frame, r: &FrameResult, display: &Display, saw: &
                 seen: std::iter::once(&p.outer).chain(&p.holes).cloned().collect(),
                 drilled_to: hole_text::ways(m),
                 ends_seen: (m.is_straight()
-                    && f.cuts.iter().any(|c| matches!(c, Cut::Planes(_) | Cut::Cope)))
+                    && f.cuts.iter().any(|c| matches!(c, Cut::Planes(_) | Cut::Round(_) | Cut::Cope)))
                 .then(|| [0, 1].map(|k| ends::silhouette(m, p, ends::up([&f.cuts[0], &f.cuts[1]]), k))),
                 way: if m.is_straight() { Default::default() } else { bent::drawn(m) },
                 part: part(m, p, f),

@@ -3,8 +3,8 @@
 use ground::quantity::{Display, trim_number};
 use serde::Serialize;
 
-use crate::bent::{BenderCorner, BenderStep, bender, gain, side};
-use crate::model::Member;
+use crate::bent::{BenderCorner, BenderStep, as_cut, bender, gain, side};
+use crate::model::{CentrelineSegment, Member};
 use crate::profile::Profile;
 
 /// The table as it is printed; lengths in the unit of the job.
@@ -75,14 +75,35 @@ pub(super) fn bender_table(m: &Member, p: &Profile, d: &Display) -> Option<Bende
         let k = trim_number(m.bending.neutral, 3);
         format!("K {k} {by}: cut {} {so} than its middle", d.length_unit(gained.abs()))
     };
+    let mut notes = vec![
+        rests,
+        "turns are clockwise seen along the bar, marks lie on the straight bar".into(),
+        "corners are those of its middle line: x along its start, y to the side of its first bend".into(),
+    ];
+    if m.is_twisted() {
+        notes.extend(twists(m, d));
+        notes.push("sides and turns go by the section where the bend is; twists keep the length".into());
+    }
     Some(BenderTable {
         steps: b.steps.iter().enumerate().map(row).collect(),
         tail: d.length(b.tail),
         corners: b.corners.iter().map(corner).collect(),
-        notes: vec![
-            rests,
-            "turns are clockwise seen along the bar, marks lie on the straight bar".into(),
-            "corners are those of its middle line: x along its start, y to the side of its first bend".into(),
-        ],
+        notes,
     })
+}
+
+/// Where a bar is twisted, from its start along its middle.
+fn twists(m: &Member, d: &Display) -> Vec<String> {
+    let mut from = 0.0;
+    let mut out = Vec::new();
+    for s in as_cut(m) {
+        if let CentrelineSegment::Twist { length, angle, .. } = s {
+            let (turned, way) =
+                (d.angle(angle.abs()), if angle < 0.0 { "anticlockwise" } else { "clockwise" });
+            let [at, over] = [from, length].map(|v| d.length(v));
+            out.push(format!("twisted {turned} {way} over {over}, from {at} on"));
+        }
+        from += s.length();
+    }
+    out
 }

@@ -60,6 +60,8 @@ pub struct BarRow {
     pub edge: Printed,
     /// For the bender: `200.0 · R150.0 90° · 350.0`; empty for a straight bar.
     pub bends: String,
+    /// What its ends are worked to besides the saw.
+    pub worked: Vec<String>,
     /// The same bend by bend, and by corners.
     pub bender: Option<BenderTable>,
     #[cfg_attr(feature = "utoipa", schema(value_type = String))]

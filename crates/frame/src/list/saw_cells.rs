@@ -40,6 +40,11 @@ pub(super) fn cell(cut: &Cut, saw: &SawFacts, display: &Display, templates: &mut
             CutCell { from_axis: "90°".into(), exact: Printed::degrees(0.0, 2), ..plain("square") }
         }
         Cut::None => plain("none"),
+        Cut::Round(r) => {
+            let radius = display.length(r.radius);
+            let text = if r.is_full { format!("full round R{radius}") } else { format!("corners R{radius}") };
+            CutCell { from_axis: "90°".into(), exact: Printed::degrees(0.0, 2), ..plain(&text) }
+        }
         Cut::Plane(p) => plane_cell(p, saw, display),
         Cut::Planes(planes) => {
             let cells: Vec<CutCell> = planes.iter().map(|p| plane_cell(p, saw, display)).collect();

@@ -18,6 +18,12 @@ pub const LEGS: &[Case] = &[
         ["90° R40", "90° R1 1/2"],
     ),
     case(
+        "twist",
+        "twist",
+        &[angle("/angle", "angle of a twist"), word("over"), length("/length", "length of a twist")],
+        ["90° over 100", "90° over 4"],
+    ),
+    case(
         "spiral",
         "spiral",
         &[
@@ -116,6 +122,8 @@ choice! {
             #[serde(default, skip_serializing_if = "Option::is_none")]
             towards: Option<BendTowards>,
         },
+        /// Straight on, while the section turns evenly, clockwise seen along the bar; below 0 the other way.
+        Twist { angle: String, length: String },
         /// A bend whose radius changes evenly with its angle.
         Spiral {
             angle: String,
@@ -157,6 +165,22 @@ pub fn leg(reader: &mut Reader, at: usize, leg: &BarLeg) -> Option<LegKind> {
             let towards = heading(reader, &path("towards"), towards);
             Some(LegKind::Bend { angle: angle?, radius: radius?, towards: towards? })
         }
+        BarLeg::Twist { angle, length } => {
+            let told = reader.angle(&path("angle"), angle);
+            let length = reader.length(&path("length"), length, Range::AboveZero);
+            let (told, length) = (told?, length?);
+            if !(LEAST_TWIST..=MOST_SPIRAL).contains(&told.abs()) {
+                let message = format!("a twist of {} cannot be made", reader.display.angle(told));
+                reader.refuse(
+                    &path("angle"),
+                    angle,
+                    message,
+                    "write 1° to 7200°, or below 0 for the other hand",
+                );
+                return None;
+            }
+            Some(LegKind::Twist { angle: told, length })
+        }
         BarLeg::Spiral { angle, radius, until, towards } => {
             let told = reader.angle(&path("angle"), angle);
             let radius = reader.length(&path("radius"), radius, Range::AboveZero);
@@ -182,6 +206,8 @@ pub fn leg(reader: &mut Reader, at: usize, leg: &BarLeg) -> Option<LegKind> {
 
 /// Twenty turns, rad.
 const MOST_SPIRAL: f64 = 20.0 * TAU + 1e-9;
+/// A degree, rad: less is no twist.
+const LEAST_TWIST: f64 = TAU / 360.0 - 1e-9;
 /// A spiral grows by this at least, mm, so that it is read back as one.
 const LEAST_GROWTH: f64 = 0.1;
 

@@ -80,6 +80,7 @@ pub static VERB: Verb = Verb {
                 ("a bend and a leg", "bend 90° R40; 100", "bend 90° R1 1/2; 4"),
                 ("a spiral", "spiral 360° R20 to R60", "spiral 360° R3/4 to R2 1/2"),
                 ("a leg", "100", "4"),
+                ("a twist and a leg", "twist 90° over 100; 100", "twist 90° over 4; 4"),
                 ("a point", "point (100, 0, 0)", "point (4, 0, 0)"),
             ],
             close: false,
@@ -91,6 +92,7 @@ pub static VERB: Verb = Verb {
         "bent bar called \"hook\", up, ROUND 12: 150, bend 180° R30 east, 40",
         "bent bar from A, CHS 33.7x2.6, by K 0.45, clamp 60: 300, bend 45° R100 north, 200",
         "bent bar called \"scroll\", FLAT 20x6, turned 90°: spiral 540° R12 to R80",
+        "bent bar, FLAT 30x6: 80, twist 90° over 120, 60, bend 90° R20 up, 80",
         "bent bar, ROUND 10: point (300, 0, 0) R25, point (300, 0, 120) R25, point (300, 80, 120)",
     ],
 };
@@ -262,6 +264,25 @@ impl BentBarSaid {
             let points: Vec<_> = self.legs.iter().enumerate().map(read).collect();
             return Some(Course::Points(points.into_iter().collect::<Option<_>>()?));
         }
+        let straight = |l: Option<&BarLeg>| matches!(l, Some(BarLeg::Straight { .. }));
+        let beside = |at: usize| [at.checked_sub(1).and_then(|k| self.legs.get(k)), self.legs.get(at + 1)];
+        let twists = self.legs.iter().enumerate().filter(|l| matches!(l.1, BarLeg::Twist { .. }));
+        for (at, _) in twists {
+            if !beside(at).into_iter().all(straight) {
+                let mend = "tell a straight leg before and behind it";
+                reader.refuse_at(
+                    &format!("/say/legs/{at}/kind"),
+                    "a twist begins and ends in straights",
+                    mend,
+                );
+                return None;
+            }
+            if !self.sits.is_middle() {
+                let mend = "let the bar sit on its middle";
+                reader.refuse_at("/say/sits", "a bar is twisted about its own middle", mend);
+                return None;
+            }
+        }
         let read = |(at, l): (usize, &BarLeg)| Some(Leg { at, kind: leg(reader, at, l)? });
         let legs: Vec<_> = self.legs.iter().enumerate().map(read).collect();
         Some(Course::Legs {
@@ -308,6 +329,8 @@ impl Shapes for BentBarSpec {
             way,
             sits: shift,
             trims: [Vec::new(), Vec::new()],
+            rounds: [None, None],
+            pressed: [None, None],
             holes: Vec::new(),
             assembly: None,
             closed: false,

@@ -253,6 +253,8 @@ impl MembersSpec {
             way,
             sits,
             trims: [Vec::new(), Vec::new()],
+            rounds: [None, None],
+            pressed: [None, None],
             holes: Vec::new(),
             assembly: None,
             closed: false,

@@ -11,6 +11,7 @@ mod cap;
 mod cut_plate;
 mod drill;
 mod fit;
+mod flatten;
 mod gusset;
 mod hole;
 mod hopper;
@@ -27,6 +28,7 @@ mod repeat_frame;
 mod ribs;
 mod rim;
 mod ring_clamp;
+mod round_end;
 mod stack;
 mod stiffen;
 mod through;
@@ -51,6 +53,7 @@ pub use cap::CapSaid;
 pub use cut_plate::{CutPlateSaid, RowWay, XFrom, YFrom};
 pub use drill::DrillSaid;
 pub use fit::FitSaid;
+pub use flatten::{FlatLies, FlattenSaid};
 pub use gusset::{GussetPlace, GussetSaid};
 pub use hole::HoleSaid;
 pub use hopper::HopperSaid;
@@ -67,6 +70,7 @@ pub use repeat_frame::RepeatFrame;
 pub use ribs::{RibSpread, RibsAmong, RibsSaid};
 pub use rim::RimSaid;
 pub use ring_clamp::RingSaid;
+pub use round_end::{RoundEndSaid, RoundOver};
 pub use stack::{Block, StackSaid};
 pub use stiffen::StiffenSaid;
 pub use through::ThroughSaid;
@@ -88,6 +92,8 @@ verbs! {
     Hole(hole::HoleSaid),
     Drill(drill::DrillSaid),
     NotchEnd(notch_end::NotchEnd),
+    RoundEnd(round_end::RoundEndSaid),
+    Flatten(flatten::FlattenSaid),
     Cap(cap::CapSaid),
     Base(base::BaseSaid),
     Gusset(gusset::GussetSaid),

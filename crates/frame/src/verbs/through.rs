@@ -235,6 +235,8 @@ impl Plates for ThroughSpec {
                 way: vec![CentrelineSegment::Straight { bar, length }],
                 sits: DVec2::ZERO,
                 trims: [Vec::new(), Vec::new()],
+                rounds: [None, None],
+                pressed: [None, None],
                 holes: Vec::new(),
                 assembly: None,
                 closed: false,
