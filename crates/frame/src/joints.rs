@@ -60,7 +60,8 @@ pub fn close(
             continue;
         }
         let told = told.get(&node).or_else(|| told.get(&s.nodes[node].root));
-        let how = told.map_or(usual, |t| t.how);
+        let mitred = [node, s.nodes[node].root].iter().any(|n| s.mitred.contains(n));
+        let how = told.map_or(if mitred { JointHow::Mitre } else { usual }, |t| t.how);
         let gap = told.and_then(|t| t.gap).unwrap_or(gap);
         rank(s, told, &mut here);
         out.push(node_cuts(s, node, here, how, gap, told));

@@ -155,6 +155,27 @@ pub fn welds(
             });
         }
     }
+    out.extend(s.toes.iter().map(|t| {
+        let m = &s.members[t.member];
+        let wall = s.profiles[m.profile].section.shape.thickness();
+        let (thick, thin) = (wall.max(t.against), wall.min(t.against));
+        let said = told.iter().rev().find(|w| w.at.is_empty() && w.kind == WeldKind::Fillet);
+        let least = least_leg(thick, thin);
+        let size = said.and_then(|w| w.size).unwrap_or(least);
+        let metal = fillet_metal(size, t.length);
+        Weld {
+            at: m.name.clone(),
+            between: [m.name.clone(), String::new()],
+            kind: WeldKind::Fillet,
+            size,
+            least,
+            length: t.length,
+            count: s.members.iter().filter(|o| o.root == t.member).count(),
+            metal,
+            mass: metal * m.material.density * 1e-9,
+            wall: thin,
+        }
+    }));
     for p in plates.iter().filter(|p| p.cutting.weld > 0.0) {
         let c = &p.cutting;
         let least = least_leg(c.thickness.max(c.against), c.thickness.min(c.against));

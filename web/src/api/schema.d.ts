@@ -721,6 +721,11 @@ export interface components {
             value?: string;
         };
         /**
+         * @description Where the leg of an angle that does not lie level goes.
+         * @enum {string}
+         */
+        AngleLeg: "up" | "down";
+        /**
          * @description The way an arc turns, as one goes along.
          * @enum {string}
          */
@@ -5754,7 +5759,7 @@ export interface components {
         };
         /** @enum {string} */
         Stays: "far" | "near";
-        /** @description Stiffeners of flat bar round a hopper. */
+        /** @description Stiffeners of flat bar or angle round a hopper. */
         StiffenSaid: {
             /**
              * @description How many heights; empty for one.
@@ -5766,6 +5771,8 @@ export interface components {
              * @default
              */
             height?: string;
+            /** @default up */
+            leg?: components["schemas"]["AngleLeg"];
             /**
              * @description Line of the hopper.
              * @default
@@ -5776,6 +5783,11 @@ export interface components {
              * @default
              */
             pitch?: string;
+            /**
+             * @description An angle, instead of flat bar: one leg lies level, its toe on the side.
+             * @default
+             */
+            section?: string;
             /** @default  */
             thickness?: string;
             /** @default  */

@@ -215,6 +215,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
                       </Act>
                     </>
                   )}
+                  {!r.bender && r.bends && <small> · {r.bends}</small>}
                   {r.work && (
                     <small title={`from the start’s long point\n${r.drilled.join("\n")}`}>
                       {" "}
@@ -237,7 +238,7 @@ export function CutTable({ list, unit, mass }: { list: FrameList; unit: string; 
                 <td>
                   <Cut cell={r.cuts[0]!} />
                 </td>
-                <td title={r.ends}>
+                <td title={[r.ends, ...r.worked].filter(Boolean).join("\n")}>
                   <Look row={r} />
                   {r.lie === "turned" && <small>{r.ends}</small>}
                 </td>

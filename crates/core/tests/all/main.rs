@@ -62,6 +62,7 @@ mod shells;
 mod simulated;
 mod specs;
 mod starts;
+mod stiffeners;
 mod traced;
 mod transitions;
 mod views;

@@ -43,8 +43,21 @@ pub struct Skeleton {
     pub ribs: Vec<RibRow>,
     /// Hoppers by their lines.
     pub hoppers: HashMap<String, HopperStands>,
+    /// Nodes whose ends are mitred whatever is usual.
+    pub mitred: Vec<usize>,
+    /// Members that are welded to something along a toe.
+    pub toes: Vec<Toe>,
     /// Nodes with more members than are fitted to one another, and how many.
     pub crowded: Vec<(usize, usize)>,
+}
+
+/// A member welded along its length; lengths in mm.
+#[derive(Clone, Copy, Debug)]
+pub struct Toe {
+    pub member: usize,
+    pub length: f64,
+    /// Wall that it is welded to.
+    pub against: f64,
 }
 
 /// A trim that a line tells, before the joints say whether it shortens.

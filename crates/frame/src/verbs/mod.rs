@@ -72,7 +72,7 @@ pub use rim::RimSaid;
 pub use ring_clamp::RingSaid;
 pub use round_end::{RoundEndSaid, RoundOver};
 pub use stack::{Block, StackSaid};
-pub use stiffen::StiffenSaid;
+pub use stiffen::{AngleLeg, StiffenSaid};
 pub use through::ThroughSaid;
 pub use trim::{TrimBy, TrimSaid};
 pub use weld::WeldSaid;

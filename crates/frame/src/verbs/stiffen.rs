@@ -1,19 +1,26 @@
-//! `stiffen`: flat bars round a hopper at told heights.
+//! `stiffen`: flat bars or angles round a hopper at told heights.
 
+use std::f64::consts::PI;
+use std::sync::Arc;
+
+use glam::DVec2;
 use grammar::*;
 use ground::reader::{Range, Reader};
+use ground::{reference, word};
+use shop::Material;
+use shop::section::Shape;
 
-use super::cap::THICK;
 use crate::build::plates::Cutting;
-use crate::build::skeleton::Skeleton;
-use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
-use crate::build::stiffeners::{NoStiffener, Stiffener, bars};
+use crate::build::skeleton::{MOST_MEMBERS, Skeleton, Toe, stand};
+use crate::build::spec::{Plates, SectionSpec, Shapes, Spec, Spoken, Turn, Usual};
+use crate::build::stiffeners::{Angles, HopperStands, NoStiffener, Stiffener, angles, bars};
+use crate::model::{Bending, CentrelineSegment, Member};
 
 pub static VERB: Verb = Verb {
     tag: "stiffen",
     stem: "stiffener",
-    about: "Stiffeners of flat bar that lie round a hopper at told heights, cut to its slope and mitred in \
-        the corners.",
+    about: "Stiffeners of flat bar or angle that lie round a hopper at told heights, cut to its slope and \
+        mitred in the corners.",
     role: Role::Other,
     starts: &[Start {
         key: '3',
@@ -27,8 +34,13 @@ pub static VERB: Verb = Verb {
         name("/of", "hopper", Kind::Line),
         word("at a height of|at"),
         length("/height", "height"),
-        must(&[length("/width", "width"), word("wide")]),
-        THICK,
+        clause(&[length_or("/width", "width", "none"), word("wide")]),
+        clause(&[length_or("/thickness", "thickness", "none"), word("thick")]),
+        clause(&[
+            word("of angle|of"),
+            Slot::new("/section", "angle", Kind::Section).empty("flat bar instead").part(),
+        ]),
+        clause(&[quiet("/leg", "its other leg", &[("up", "its other leg up|leg up"), ("down", "leg down")])]),
         clause(&[
             Slot::new("/count", "how many heights", Kind::Count).empty("one").part(),
             word("heights every|every"),
@@ -38,18 +50,34 @@ pub static VERB: Verb = Verb {
     examples: &[
         "stiffen hopper-1 at 180, 40 wide, 5 thick",
         "stiffen hopper-1 at 120, 50 wide, 6 thick, 3 every 110",
+        "stiffen hopper-1 at 150, of L 40x40x4, leg down",
     ],
 };
 
+word! {
+    /// Where the leg of an angle that does not lie level goes.
+    pub enum AngleLeg {
+        #[default]
+        Up,
+        Down,
+    }
+}
+
 spoken! {
-    /// Stiffeners of flat bar round a hopper.
+    /// Stiffeners of flat bar or angle round a hopper.
     pub struct StiffenSaid {
         /// Line of the hopper.
         pub of: String,
         /// Of the lower face of the lowest bars over the lower opening.
         pub height: String,
+        #[serde(skip_serializing_if = "String::is_empty")]
         pub width: String,
+        #[serde(skip_serializing_if = "String::is_empty")]
         pub thickness: String,
+        /// An angle, instead of flat bar: one leg lies level, its toe on the side.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub section: String,
+        pub leg: AngleLeg,
         /// How many heights; empty for one.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub count: String,
@@ -62,76 +90,205 @@ spoken! {
 struct StiffenSpec {
     of: String,
     first: Stiffener,
+    heights: Heights,
+}
+
+struct AnglesSpec {
+    of: String,
+    first: Angles,
+    heights: Heights,
+    section: SectionSpec,
+    material: Arc<Material>,
+}
+
+/// How many, and from one to the next.
+#[derive(Clone, Copy)]
+struct Heights {
     count: usize,
     pitch: f64,
+}
+
+impl Heights {
+    /// How far over the first each stands, and what leads the names of its bars.
+    fn each(self) -> impl Iterator<Item = (f64, String)> {
+        (0..self.count).map(move |k| {
+            let lead = if self.count > 1 { format!("{}-", k + 1) } else { String::new() };
+            (self.pitch * k as f64, lead)
+        })
+    }
 }
 
 /// Heights of one line.
 const MOST: usize = 100;
 
 impl Spoken for StiffenSaid {
-    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+    fn read(&self, reader: &mut Reader, usual: &Usual) -> Option<Spec> {
+        let of = self.of.trim().to_string();
         let height = reader.length("/say/height", &self.height, Range::ZeroUp);
-        let width = reader.length("/say/width", &self.width, Range::AboveZero);
-        let thickness = reader.length("/say/thickness", &self.thickness, Range::AboveZero);
+        if self.section.trim().is_empty() {
+            let width = reader.length("/say/width", &self.width, Range::AboveZero);
+            let thickness = reader.length("/say/thickness", &self.thickness, Range::AboveZero);
+            let thickness = thickness?;
+            let heights = self.heights(reader, thickness)?;
+            let first = Stiffener { height: height?, width: width?, thickness };
+            return Some(Spec::Plates(Box::new(StiffenSpec { of, first, heights })));
+        }
+        if !(self.width.trim().is_empty() && self.thickness.trim().is_empty()) {
+            let mend = "leave the width and the thickness out, or the angle";
+            reader.refuse_at("/say/section", "these are flat bars and angles at once", mend);
+            return None;
+        }
+        let section = usual.section(reader, "/say/section", &self.section);
+        let material = usual.material(reader, "/say/section", "");
+        let (section, material) = (section?, material?);
+        let Shape::Angle { h, b, t, .. } = section.section.shape else {
+            let message = format!("{} is no angle", section.section.designation);
+            let mend = "name one such as L 40x40x4; flat bar is told by its width and thickness";
+            reader.refuse("/say/section", &self.section, message, mend);
+            return None;
+        };
+        let heights = self.heights(reader, h)?;
+        let down = self.leg == AngleLeg::Down;
+        let first = Angles { height: height?, upright: h, level: b, thickness: t, down };
+        Some(Spec::Shapes(Box::new(AnglesSpec { of, first, heights, section, material })))
+    }
+}
+
+impl StiffenSaid {
+    fn heights(&self, reader: &mut Reader, deep: f64) -> Option<Heights> {
         let count = match self.count.trim() {
-            "" => Some(1),
-            told => reader.count("/say/count", told, 1, MOST),
+            "" => 1,
+            told => reader.count("/say/count", told, 1, MOST)?,
         };
-        let pitch = match count {
-            Some(1) | None => Some(0.0),
-            _ => reader.length("/say/pitch", &self.pitch, Range::AboveZero),
-        };
-        let (thickness, count, pitch) = (thickness?, count?, pitch?);
-        if count > 1 && pitch < thickness {
-            let mend = format!("write {} or more", reader.display.length_unit(thickness));
+        if count == 1 {
+            return Some(Heights { count, pitch: 0.0 });
+        }
+        let pitch = reader.length("/say/pitch", &self.pitch, Range::AboveZero)?;
+        if pitch < deep {
+            let mend = format!("write {} or more", reader.display.length_unit(deep));
             reader.refuse_at("/say/pitch", "the bars lie in one another", mend);
             return None;
         }
-        let first = Stiffener { height: height?, width: width?, thickness };
-        Some(Spec::Plates(Box::new(StiffenSpec { of: self.of.trim().into(), first, count, pitch })))
+        Some(Heights { count, pitch })
     }
+}
+
+/// The hopper of a line above, where it can be made.
+fn known<'s>(turn: &mut Turn, skeleton: &'s Skeleton, of: &str) -> Option<&'s HopperStands> {
+    let Some(hopper) = skeleton.hoppers.get(of) else {
+        let mut known: Vec<&str> = skeleton.hoppers.keys().map(String::as_str).collect();
+        known.sort_unstable();
+        let mend = match known.as_slice() {
+            [] => "say a hopper first".into(),
+            known => format!("name one of {}", known.join(", ")),
+        };
+        turn.tell.refuse_at("/say/of", format!("'{of}' makes no hopper"), mend);
+        return None;
+    };
+    if hopper.shape.faces(&|_, _| false).is_err() {
+        turn.tell.refuse_at("/say/of", "the hopper cannot be made yet", "see what its line says");
+        return None;
+    }
+    Some(hopper)
+}
+
+/// Why there are none at a height; `top` is theirs.
+fn refuse(turn: &mut Turn, why: &NoStiffener, height: f64, top: f64) {
+    let d = turn.tell.display;
+    let (message, mend) = match why {
+        NoStiffener::Above(side) => (
+            format!("at {} it stands over the upper opening on the {} side", d.length_unit(top), side.name()),
+            "write a smaller height",
+        ),
+        NoStiffener::Nothing(side) => (
+            format!("the {} side has no width at {}", side.name(), d.length_unit(height)),
+            "write a height where all sides are",
+        ),
+        NoStiffener::Leg(side) => (
+            format!("the other leg runs into the {} side, which leans towards it", side.name()),
+            "let it go the other way, or take an angle with a longer level leg",
+        ),
+    };
+    let path = if matches!(why, NoStiffener::Leg(_)) { "/say/leg" } else { "/say/height" };
+    turn.tell.refuse_at(path, message, mend);
 }
 
 impl Plates for StiffenSpec {
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
-        let Some(hopper) = skeleton.hoppers.get(&self.of) else {
-            let mut known: Vec<&str> = skeleton.hoppers.keys().map(String::as_str).collect();
-            known.sort_unstable();
-            let mend = match known.as_slice() {
-                [] => "say a hopper first".into(),
-                known => format!("name one of {}", known.join(", ")),
-            };
-            turn.tell.refuse_at("/say/of", format!("'{}' makes no hopper", self.of), mend);
-            return None;
-        };
-        if hopper.shape.faces(&|_, _| false).is_err() {
-            turn.tell.refuse_at("/say/of", "the hopper cannot be made yet", "see what its line says");
-            return None;
-        }
+        let hopper = known(turn, skeleton, &self.of)?;
         let mut out = Vec::new();
-        for k in 0..self.count {
+        for (over, lead) in self.heights.each() {
             ground::halt::point();
-            let at = Stiffener { height: self.first.height + self.pitch * k as f64, ..self.first };
-            let part = if self.count > 1 { format!("{}-", k + 1) } else { String::new() };
-            let d = turn.tell.display;
-            match bars(hopper, &at, &part) {
-                Ok(made) => out.extend(made),
-                Err(NoStiffener::Above(side)) => {
-                    let top = d.length_unit(at.height + at.thickness);
-                    let message =
-                        format!("at {top} it stands over the upper opening on the {} side", side.name());
-                    turn.tell.refuse_at("/say/height", message, "write a smaller height");
-                    return None;
-                }
-                Err(NoStiffener::Nothing(side)) => {
-                    let at = d.length_unit(at.height);
-                    let message = format!("the {} side has no width at {at}", side.name());
-                    turn.tell.refuse_at("/say/height", message, "write a height where all sides are");
-                    return None;
-                }
-            }
+            let at = Stiffener { height: self.first.height + over, ..self.first };
+            let top = at.height + at.thickness;
+            out.extend(bars(hopper, &at, &lead).map_err(|why| refuse(turn, &why, at.height, top)).ok()?);
         }
         Some(out)
+    }
+}
+
+impl Shapes for AnglesSpec {
+    fn make(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        let hopper = *known(turn, skeleton, &self.of)?;
+        let mut runs = Vec::new();
+        for (over, lead) in self.heights.each() {
+            ground::halt::point();
+            let at = Angles { height: self.first.height + over, ..self.first };
+            let top = at.height + at.thickness;
+            let made = angles(&hopper, &at).map_err(|why| refuse(turn, &why, at.height, top)).ok()?;
+            runs.extend(made.into_iter().map(|run| (lead.clone(), run)));
+        }
+        if skeleton.members.len() + runs.len() > MOST_MEMBERS {
+            let message = format!("the frame has more than {MOST_MEMBERS} members");
+            turn.tell.refuse_at("/say/count", message, "split the frame");
+            return None;
+        }
+        let profile = skeleton.profile(&self.section);
+        for (lead, run) in runs {
+            let named =
+                |which: &str| reference::part(turn.line, format!("{lead}{}-{which}", run.side.name()));
+            let nodes = [(named("start"), run.from), (named("end"), run.to)]
+                .map(|(name, at)| skeleton.put(&name, at, turn.line, None));
+            let [Some(from), Some(to)] = nodes else {
+                turn.tell.refuse_at("/say/count", "the frame has too many nodes", "split the frame");
+                return None;
+            };
+            skeleton.mitred.extend([from, to]);
+            // The level leg points in. One whose other leg hangs down is walked the other way, turned over.
+            let (ends, places) = match self.first.down {
+                false => ([from, to], [run.from, run.to]),
+                true => ([to, from], [run.to, run.from]),
+            };
+            let length = places[0].distance(places[1]);
+            let turned = if self.first.down { PI } else { 0.0 };
+            let bar = stand(places[0], (places[1] - places[0]) / length, turned);
+            skeleton.toes.push(Toe {
+                member: skeleton.members.len(),
+                length: run.toe,
+                against: hopper.shape.thickness,
+            });
+            let member = Member {
+                name: reference::part(turn.line, format!("{lead}{}", run.side.name())),
+                line: turn.line.into(),
+                call: "stiffener".into(),
+                root: 0,
+                profile,
+                material: self.material.clone(),
+                from: ends[0],
+                to: ends[1],
+                length,
+                way: vec![CentrelineSegment::Straight { bar, length }],
+                sits: DVec2::ZERO,
+                trims: [Vec::new(), Vec::new()],
+                rounds: [None, None],
+                pressed: [None, None],
+                holes: Vec::new(),
+                assembly: None,
+                closed: false,
+                bending: Bending::default(),
+            };
+            skeleton.keep(member, None);
+        }
+        Some(())
     }
 }
