@@ -9,8 +9,8 @@ use super::hole_marks::{hole_marks, not_shown, text_box, text_width};
 use super::sizes::{self, Size};
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use ground::geom::{Bounds, Contour};
-use sheet::contours;
 use sheet::result::{BendMark, Dimension, Margin, PieceResult, SlantingSize};
+use sheet::{BevelMark, CutBack, contours};
 
 /// The flat at a scale of `scale` (1 is full size). With `dimensions`, room for them is left around it.
 pub fn flat_drawing(piece: &PieceResult, scale: f64, dimensions: bool) -> Drawing {
@@ -68,6 +68,10 @@ pub fn lines(piece: &PieceResult, to: &ToPaper) -> Vec<Item> {
         items.extend(b.lines().map(|[p, q]| Item::line(to.point(p.into()), to.point(q.into()), pen)));
     }
     items.extend(piece.zones.iter().filter(|z| z.is_glued).flat_map(|z| glue(&z.region, to)));
+    if let Some(cut) = CutBack::new(&piece.flat.outer, &piece.flat.bevels) {
+        let line = |([a, b], _): ([DVec2; 2], f64)| Item::line(to.point(a), to.point(b), Pen::Hair);
+        items.extend(cut.lines().into_iter().map(line));
+    }
     // Pressed shapes: standing out towards the reader in full, away from it dashed.
     for p in &piece.flat.pressed {
         let pen = if p.pressed.up() == Some(false) { Pen::Faint } else { Pen::Hair };
@@ -92,9 +96,29 @@ fn glue(region: &[DVec2], to: &ToPaper) -> impl Iterator<Item = Item> + use<> {
     hatching(&[ring], GLUE).into_iter().map(|[a, b]| Item::line(a, b, Pen::Faint))
 }
 
-/// What strokes mean, where there are any.
-pub fn glue_said(piece: &PieceResult) -> Option<&'static str> {
-    piece.zones.iter().any(|z| z.is_glued).then_some("Hatched strips are glued.")
+/// What strokes and lines beside edges mean, where there are any.
+pub fn marks_said(piece: &PieceResult) -> Vec<String> {
+    let mut out = Vec::new();
+    if piece.zones.iter().any(|z| z.is_glued) {
+        out.push("Hatched strips are glued.".into());
+    }
+    let (middle, d) = (piece.flat.outer.bounds().centre(), &piece.display);
+    let said = |m: &BevelMark| {
+        let [a, b] = m.edge.map(DVec2::from);
+        let off = (a + b) / 2.0 - middle;
+        let which = match (off.x.abs() > off.y.abs(), off.x > 0.0, off.y > 0.0) {
+            (true, true, _) => "right",
+            (true, false, _) => "left",
+            (false, _, true) => "upper",
+            (false, _, false) => "lower",
+        };
+        format!("{which} edge {} off square, {} back", d.angle(m.angle), d.length_unit(m.back))
+    };
+    if !piece.flat.bevels.is_empty() {
+        let each: Vec<String> = piece.flat.bevels.iter().map(said).collect();
+        out.push(format!("Bevelled from this face, whole through: {}.", each.join("; ")));
+    }
+    out
 }
 
 /// A kept size that is told along itself.

@@ -3,7 +3,7 @@
 
 use glam::{DVec2, Vec2Swizzles};
 
-use super::flat::{bend_texts, glue_said, lines};
+use super::flat::{bend_texts, lines, marks_said};
 use super::hole_marks::hole_marks;
 use super::{Anchor, Drawing, Item, Pen, ToPaper};
 use ground::geom::Bounds;
@@ -314,9 +314,9 @@ fn head(piece: &PieceResult, (n, all): (usize, usize), place: (usize, usize), t:
     if piece.flat.bends.iter().any(|b| b.creased) {
         how += " Up is a valley, down a mountain.";
     }
-    if let Some(said) = glue_said(piece) {
+    for said in marks_said(piece) {
         how += " ";
-        how += said;
+        how += &said;
     }
     let mut out = vec![
         Item::text(

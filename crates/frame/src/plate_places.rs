@@ -201,6 +201,7 @@ pub fn pieces(
                         holes: c.holes.clone(),
                         bores: c.bores.iter().map(|b| (b.at, b.hole.clone())).collect(),
                         folds: c.folds.clone(),
+                        bevels: c.bevels.clone(),
                         is_joined: c.is_joined,
                     };
                     let piece = evaluate_plate(shop, &plate);

@@ -8,6 +8,7 @@ use super::joints::Joint;
 use super::model::Cause;
 use super::plate_places::Placed;
 use crate::build::overrides::WeldTold;
+use crate::build::plates::Met;
 use crate::build::skeleton::Skeleton;
 use crate::choices::WeldKind;
 
@@ -181,9 +182,16 @@ pub fn welds(
         let least = least_leg(c.thickness.max(c.against), c.thickness.min(c.against));
         let said = told.iter().rev().find(|t| t.at.is_empty());
         // Square edges that meet leave a groove, which is filled flush.
-        let groove = c.corner.filter(|k| !k.is_lapped);
+        let groove = c.corner.filter(|k| k.how == Met::Edge);
         let fillet = groove.is_none() || said.is_some_and(|t| t.kind == WeldKind::Fillet);
-        let kind = if fillet { WeldKind::Fillet } else { WeldKind::Groove };
+        let mitred = c.corner.is_some_and(|k| k.how == Met::Mitred);
+        let told_fillet = said.is_some_and(|t| t.kind == WeldKind::Fillet);
+        let kind = match fillet {
+            // What meets over its whole thickness is closed as a mitre of bars is.
+            _ if mitred && !told_fillet => WeldKind::Butt,
+            true => WeldKind::Fillet,
+            false => WeldKind::Groove,
+        };
         let size = match kind {
             WeldKind::Fillet => {
                 said.filter(|t| t.kind == WeldKind::Fillet).and_then(|t| t.size).unwrap_or(least)
@@ -192,6 +200,7 @@ pub fn welds(
         };
         let metal = match (kind, groove) {
             (WeldKind::Groove, Some(corner)) => corner.groove(size) * c.weld * 1.1,
+            (WeldKind::Butt, _) => size * size / 2.0 * c.weld * 1.1,
             _ => fillet_metal(size, c.weld),
         };
         out.push(Weld {

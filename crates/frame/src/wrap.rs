@@ -103,6 +103,7 @@ pub fn as_piece(
         holes: outline.iter().skip(1).cloned().collect(),
         bores: Vec::new(),
         folds: Vec::new(),
+        bevels: Vec::new(),
         is_joined: false,
     };
     evaluate_plate(shop, &plate)

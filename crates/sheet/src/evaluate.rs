@@ -14,6 +14,7 @@ use shop::{Material, SheetShop, gauge_number, limits, thickness};
 
 use crate::brake::Search;
 use crate::context::PieceContext;
+use crate::edge_bevel::BevelMark;
 use crate::edges::in_words;
 use crate::flat::bend_allowance::Rule;
 use crate::flat::corners;
@@ -81,7 +82,13 @@ fn make(
         }
     }
     let recipe = carry_out(&mut reader.tell, &lines, &stock)?;
-    finish(out, shop, piece, &BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working }, how);
+    finish(
+        out,
+        shop,
+        piece,
+        &BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working, bevels: &[] },
+        how,
+    );
     Some(())
 }
 
@@ -169,6 +176,8 @@ pub struct BuiltPiece<'a> {
     pub recipe: &'a Recipe,
     pub stock: &'a SheetStock<'a>,
     pub t_working: Option<Working>,
+    /// Edges ground slanting, in the flat as it is laid.
+    pub bevels: &'a [BevelMark],
 }
 
 /// Cuts of one line that make a row or a field of it.
@@ -229,6 +238,7 @@ pub fn finish(out: &mut PieceResult, shop: &SheetShop, piece: &Piece, from: &Bui
         pressed: annotations::pressed_marks(made),
         bores: annotations::bore_marks(made),
         bends,
+        bevels: from.bevels.to_vec(),
         guides: Vec::new(),
         kept: annotations::slanting_sizes(made),
     };

@@ -9,6 +9,7 @@ pub mod brake;
 pub mod choices;
 mod context;
 mod contour;
+mod edge_bevel;
 mod edge_fold;
 mod edges;
 mod evaluate;
@@ -29,6 +30,7 @@ pub mod result;
 pub mod tracing;
 pub mod verbs;
 
+pub use edge_bevel::{BevelMark, CutBack, EdgeBevel};
 pub use edge_fold::{EdgeEnd, EdgeFold, EdgeHole};
 pub use edges::{ArcOn, SideOn, arcs_on, bend_said, edges_on, said_in, said_of, sides_on};
 pub use evaluate::{MOST_JOB_FEATURES, MOST_LINES, MOST_PIECES};

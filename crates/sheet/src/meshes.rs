@@ -29,7 +29,7 @@ impl PieceResult {
         let (holes, wells) = sunk(self, &seen);
         let mut mesh = FlatMesh::new(&self.flat.outer, &holes, &wells, &self.zones, self.thickness, true);
         mesh.light |= light;
-        mesh
+        mesh.bevelled(&self.flat.outer, &self.flat.bevels)
     }
 }
 
@@ -47,6 +47,7 @@ pub fn full_mesh(result: &PieceResult) -> FlatMesh {
     let (holes, wells) = sunk(result, &holes);
     let of = |flattened: fn(&Contour) -> TaggedLoop| {
         FlatMesh::of(&result.flat.outer, &holes, &wells, &result.zones, result.thickness, false, flattened)
+            .bevelled(&result.flat.outer, &result.flat.bevels)
     };
     let full = of(|c| c.flatten_true(CHORD));
     if full.solid(&result.zones, 1.0, result.thickness).is_watertight() {
@@ -168,7 +169,8 @@ pub fn plain_mesh(result: &PieceResult) -> (FlatMesh, usize) {
     (
         FlatMesh::of(&result.flat.outer, &kept, &wells, &result.zones, result.thickness, true, |c| {
             c.flatten_true(CHORD)
-        }),
+        })
+        .bevelled(&result.flat.outer, &result.flat.bevels),
         left,
     )
 }

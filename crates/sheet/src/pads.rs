@@ -60,6 +60,7 @@ fn pads(shop: &SheetShop, of: &PieceResult) -> Vec<Pads> {
                 holes: Vec::new(),
                 bores: Vec::new(),
                 folds: Vec::new(),
+                bevels: Vec::new(),
                 is_joined: false,
             };
             out.push((plate, Vec::new()));

@@ -12,6 +12,7 @@ use shop::{Material, SheetShop, THICKEST, TOO_THICK};
 
 use crate::brake::{Effort, Search};
 use crate::choices::{EdgeOf, From, To};
+use crate::edge_bevel::{BevelMark, CutBack, EdgeBevel};
 use crate::edge_fold::{EdgeFold, HungFold, HungHoles};
 use crate::evaluate::{BuiltPiece, empty, finish, smallest_radius};
 use crate::flat::bend_allowance::Rule;
@@ -22,7 +23,7 @@ use crate::flat::spec::Spec;
 use crate::flat::stock::SheetStock;
 use crate::piece::Piece;
 use crate::recipe::{LineSpec, carry_out};
-use crate::result::PieceResult;
+use crate::result::{Guide, PieceResult};
 use crate::verbs::bore::BoreSpec;
 use crate::verbs::drill::DrillSpec;
 use crate::verbs::{OutlineSpec, PunchSpec};
@@ -42,6 +43,8 @@ pub struct PlateSpec {
     pub bores: Vec<(DVec2, BoreSpec)>,
     /// Flanges on its edges.
     pub folds: Vec<EdgeFold>,
+    /// Edges ground slanting, from the face that the flat shows.
+    pub bevels: Vec<EdgeBevel>,
     /// Welded to others along its sides: hands find no corner of it.
     pub is_joined: bool,
 }
@@ -92,8 +95,27 @@ fn make(
     let stock = SheetStock { material, t, r, rule: &rule, book: &shop.bends, shelf: &shop.materials };
     let lines = lines(plate, r);
     let recipe = carry_out(tell, &lines, &stock)?;
-    let made = BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working: None };
+    let low = plate.outer.bounds().min;
+    let mark = |b: &EdgeBevel| BevelMark {
+        edge: b.edge.map(|p| (p - low).to_array()),
+        angle: b.angle,
+        back: b.back(t),
+    };
+    let bevels: Vec<BevelMark> = plate.bevels.iter().map(mark).collect();
+    if CutBack::new(&recipe.outcome.outer, &bevels).is_some_and(|c| c.takes_all()) {
+        tell.refuse_at("/lines", "its bevels take more than the whole of an edge", "bevel fewer edges");
+        return None;
+    }
+    let made = BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working: None, bevels: &bevels };
     finish(out, shop, piece, &made, &mut Search { effort: Effort::SHORT, on: &mut |_| true });
+    // The grinder's line, and the angle that it is for.
+    let lines = CutBack::new(&out.flat.outer, &out.flat.bevels).map_or_else(Vec::new, |c| c.lines());
+    let guides = lines.into_iter().map(|([a, b], angle)| Guide {
+        from: a.to_array(),
+        to: b.to_array(),
+        text: format!("bevel {}", plate.display.angle(angle)),
+    });
+    out.flat.guides = guides.collect();
     Some(())
 }
 

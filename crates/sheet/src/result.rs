@@ -1,6 +1,7 @@
 //! What evaluation gives back: geometry, figures with their workings, findings, and the lines that could not
 //! be carried out. Lengths mm, areas mm², angles rad, masses kg; the `text` beside a value is what to show.
 
+use crate::edge_bevel::BevelMark;
 use ground::geom::ROUNDING;
 use std::sync::{Arc, OnceLock};
 
@@ -208,6 +209,8 @@ pub struct Flat {
     pub pressed: Vec<PressedMark>,
     /// Drilled holes: what of them a cut through the sheet does not say.
     pub bores: Vec<BoreMark>,
+    /// Edges ground slanting; the face that the flat shows is cut back.
+    pub bevels: Vec<BevelMark>,
     /// Lines and words that mark and do not cut.
     pub guides: Vec<Guide>,
     /// Kept sizes that slant.

@@ -3100,7 +3100,7 @@ export interface components {
          * @description How the sides meet in the corners.
          * @enum {string}
          */
-        HopperCorners: "edge" | "north_south" | "east_west";
+        HopperCorners: "edge" | "north_south" | "east_west" | "mitre";
         /**
          * @description What the openings are told over.
          * @enum {string}
@@ -3482,7 +3482,8 @@ export interface components {
         /** @description A lug: base plate, upright plate with a round top and an eye on the same centre. */
         LugSaid: {
             /**
-             * @description Along the member, from the node it starts at.
+             * @description Along the member, from the node it starts at; along the lower edge of a side from its left, seen
+             *     from outside.
              * @default
              */
             at?: string;
@@ -3504,7 +3505,10 @@ export interface components {
              * @default
              */
             height?: string;
-            /** @default  */
+            /**
+             * @description Or the side of a hopper, `hopper-1.east`.
+             * @default
+             */
             member?: string;
             /**
              * @description Outside radius of the round top.
@@ -3513,6 +3517,11 @@ export interface components {
             radius?: string;
             /** @default  */
             thickness?: string;
+            /**
+             * @description Up the slope of a side, from its lower edge; empty on a member.
+             * @default
+             */
+            up?: string;
             /** @default all_round */
             weld?: components["schemas"]["LugWeld"];
         };

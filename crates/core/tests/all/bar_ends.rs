@@ -130,7 +130,7 @@ fn what_cannot_be_is_said(#[case] lines: &[&str], #[case] field: &str, #[case] m
     let r = with("FLAT 40x8", lines);
     let told = r.faults.iter().find(|f| f.path.ends_with(field) && f.fault.mend.contains(mend));
     assert!(told.is_some(), "{:?}", r.faults);
-    assert!(r.members.len() >= 1 && r.facts.iter().all(|f| f.volume > 0.0));
+    assert!(!r.members.is_empty() && r.facts.iter().all(|f| f.volume > 0.0));
 }
 
 /// Pressed flat the middle of the wall keeps its length: 2·(w - 2t) + π·t = π·(d - t).

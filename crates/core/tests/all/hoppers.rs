@@ -333,3 +333,72 @@ fn a_corner_told_by_itself() {
     let twice = hopper(&[&format!("{line}, but north-east edge to edge, but north-east east or west over")]);
     assert!(twice.faults[0].path.ends_with("/but/1/corner"), "{:?}", twice.faults);
 }
+
+/// A lug on an upright side: its base lies on the outer face, its upright stands up and down, the eye as far
+/// out as told.
+#[test]
+fn a_lug_on_a_side_by_hand() {
+    let r = hopper(&[
+        "hopper 300 x 200 to 300 x 200, 400 high, 5 thick",
+        "lug on hopper-1.south, 100 from its start, 200 up its side, base 80 x 60 x 8, 10 thick, R28, eye ⌀22 at 40",
+    ]);
+    clean(&r);
+    let (_, low, high, _) = plate(&r, "lug-1.base");
+    let all = [low, high].concat();
+    let (least, most) = (all.iter().copied().reduce(DVec3::min), all.iter().copied().reduce(DVec3::max));
+    // 60 across and 80 up about 100 from the west corner, from the outer face at -105 outwards.
+    assert!(least.unwrap().distance(DVec3::new(-80.0, -113.0, 160.0)) < 1e-9, "{least:?}");
+    assert!(most.unwrap().distance(DVec3::new(-20.0, -105.0, 240.0)) < 1e-9, "{most:?}");
+    let lug = r.plates.iter().find(|p| p.name == "lug-1.upright").unwrap();
+    let at = &lug.places[0];
+    let eye = lug.piece.flat.holes[0].contour.bounds().centre();
+    let eye = at.o + at.x * eye.x + at.y * eye.y + at.z * (lug.piece.thickness / 2.0);
+    assert!(eye.distance(DVec3::new(-50.0, -153.0, 200.0)) < 1e-9, "{eye}");
+    assert!(
+        r.findings.iter().any(|f| f.check == "lifting" || f.message.contains("lift")),
+        "{:?}",
+        r.findings
+    );
+}
+
+/// On sides that lean, of a hopper on a node: the foot lies on the outer face, so far up the slope.
+#[test]
+fn lugs_on_leaning_sides() {
+    for side in ["south", "east", "north", "west"] {
+        let lug = format!(
+            "lug on hopper-1.{side}, 90 from its start, 150 up its side, 10 thick, R28, eye ⌀22 at 40"
+        );
+        let line = "hopper 200 x 180 to 500 x 460, 400 high, 6 thick, rising to 450 north, 30 east, on A";
+        let r = hopper(&["node A 70 -40 900", line, &lug]);
+        assert!(r.faults.is_empty(), "{:?}", r.faults);
+        let (_, inner, outer, z) = plate(&r, &format!("hopper-1.{side}"));
+        let (_, low, high, _) = plate(&r, "lug-1.upright");
+        let points = [&low[..], &high[..]].concat();
+        let middle = inner.iter().chain(&outer).copied().sum::<DVec3>() / (2 * inner.len()) as f64;
+        let n = if (points[0] - middle).dot(z) > 0.0 { z } else { -z };
+        let face = inner.iter().chain(&outer).map(|p| p.dot(n)).fold(f64::NEG_INFINITY, f64::max);
+        let nearest = points.iter().map(|p| p.dot(n) - face).fold(f64::INFINITY, f64::min);
+        assert!(nearest.abs() < 1e-9, "{side} {nearest}");
+        // Up the slope is the steepest way in the side.
+        let up = (DVec3::Z - n * n.z).normalize();
+        let lowest = inner.iter().map(|p| p.dot(up)).fold(f64::INFINITY, f64::min);
+        let foot: Vec<f64> = points.iter().filter(|p| p.dot(n) - face < 1e-6).map(|p| p.dot(up)).collect();
+        let middle = foot.iter().sum::<f64>() / foot.len() as f64;
+        assert!((middle - lowest - 150.0).abs() < 1e-6, "{side} {middle} {lowest}");
+    }
+}
+
+#[rstest]
+#[case("lug on hopper-1.south, 3 from its start, 200 up its side, 10 thick, R28, eye ⌀22 at 40", "/say/at")]
+#[case("lug on hopper-1.south, 100 from its start, 380 up its side, 10 thick, R28, eye ⌀22 at 40", "/say/at")]
+#[case("lug on hopper-1.south, 100 from its start, 10 thick, R28, eye ⌀22 at 40", "/say/up")]
+#[case(
+    "lug on hopper-1.east, 100 from its start, 90 up its side, 10 thick, R28, eye ⌀22 at 40",
+    "/say/member"
+)]
+#[case("lug on post-1, 100 from its start, 90 up its side, 10 thick, R28, eye ⌀22 at 40", "/say/member")]
+fn lugs_that_cannot_be_are_refused(#[case] line: &str, #[case] path: &str) {
+    let r = hopper(&["hopper 300 x 200 to 300 x 200, 400 high, 5 thick, open east", line]);
+    let f = r.faults.first().unwrap();
+    assert!(f.path == path && !f.fault.mend.is_empty(), "{f:?}");
+}

@@ -45,6 +45,7 @@ mod hoppers;
 mod kept_sizes;
 mod labels;
 mod lines;
+mod mitred_hoppers;
 mod once_said;
 mod once_wrong;
 mod once_wrong_frames;

@@ -535,7 +535,9 @@ fn an_end_with_two_cuts_is_drawn_with_both() {
     let brace = list.bars.iter().find(|b| b.name == "brace").unwrap();
     let [start, end] = brace.ends_seen.clone().unwrap_or_else(|| panic!("{:?}", brace.cuts));
     let back = |ends: &[DVec2], share: f64| {
-        ends.iter().min_by(|a, b| (a.x - share).abs().total_cmp(&(b.x - share).abs())).unwrap().y
+        let k = ends.iter().position(|q| q.x >= share - 1e-9).unwrap().max(1);
+        let (a, b) = (ends[k - 1], ends[k]);
+        a.y + (b.y - a.y) * (share - a.x) / (b.x - a.x)
     };
     for (share, want) in [(0.0, 20.0), (0.25, 10.0), (0.5, 0.0), (1.0, 20.0)] {
         assert_abs_diff_eq!(back(&start, share), want, epsilon = 0.2);

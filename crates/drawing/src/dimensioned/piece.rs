@@ -13,7 +13,7 @@ use super::page::{Head, Sheet, Subject, finished, room};
 use super::patterns::fields;
 use super::tables::{self, Table, WIDE};
 use super::{formed_views, scale};
-use crate::flat::glue_said;
+use crate::flat::marks_said;
 use crate::template::Paper;
 use crate::{Anchor, Drawing, Item, ToPaper};
 
@@ -265,7 +265,7 @@ fn notes(p: &PieceResult, head: &Head, untold: &[String]) -> Table {
         lines.push(head.note.clone());
     }
     lines.push("Sizes on the flat are from the ring in its corner.".into());
-    lines.extend(glue_said(p).map(String::from));
+    lines.extend(marks_said(p));
     if !untold.is_empty() {
         lines.push(format!(
             "No room on the flat at this scale for {}: take a larger paper.",

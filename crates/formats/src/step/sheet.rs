@@ -27,6 +27,10 @@ pub enum NoBody {
     Tip(String),
     #[error("{0} has creases, which no STEP file is made of. Take the STL or the GLB, or write it bent")]
     Creased(String),
+    #[error(
+        "{0} has bevelled edges, which no STEP file of one plate is made of. Take that of its frame, or the STL"
+    )]
+    Bevelled(String),
     #[error("the faces of {0} do not close at their edges. Take the STL or the GLB")]
     Open(String),
 }
@@ -46,6 +50,9 @@ pub fn shell(p: &PieceResult) -> Result<Shell, NoBody> {
     }
     if p.flat.bends.iter().any(|b| b.creased) {
         return Err(NoBody::Creased(p.mark.clone()));
+    }
+    if !p.flat.bevels.is_empty() {
+        return Err(NoBody::Bevelled(p.mark.clone()));
     }
     let mut bored = bored(p);
     // Chords would meet the borders of bends beside the arcs that they stand for.

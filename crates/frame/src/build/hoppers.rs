@@ -4,7 +4,10 @@
 use glam::{DVec2, DVec3};
 use ground::geom::COINCIDENT;
 use ground::geom::convex::clipped;
+use sheet::EdgeBevel;
 use sheet::choices::Compass;
+
+use super::plates::Met;
 
 /// An opening in plan.
 #[derive(Clone, Copy, Debug)]
@@ -52,6 +55,18 @@ pub enum Corners {
     Edge,
     /// This side and the one across run over the edges of the others.
     Over(Compass),
+    /// Bevelled edges, whole over the thickness.
+    Mitred,
+}
+
+impl Corners {
+    pub fn met(self) -> Met {
+        match self {
+            Corners::Edge => Met::Edge,
+            Corners::Over(_) => Met::Lapped,
+            Corners::Mitred => Met::Mitred,
+        }
+    }
 }
 
 /// A plane that the metal's inside lies behind: `out · p ≤ off`.
@@ -82,6 +97,8 @@ pub struct Face {
     pub angle: f64,
     /// What the plates leave between them there.
     pub open: f64,
+    /// Edges that are bevelled, cut back on the inner face.
+    pub bevels: Vec<EdgeBevel>,
 }
 
 impl Face {
@@ -159,6 +176,8 @@ impl HopperShape {
         match corner.how {
             // Each gives gap / (2·sin β/2) along its face, β the angle inside: that is gap · cos β/2.
             Corners::Edge => -corner.gap * ((1.0 - cos) / 2.0).sqrt(),
+            // As wide as the outer face, which the inner one is cut back from.
+            Corners::Mitred => self.thickness * (1.0 - cos) - corner.gap * ((1.0 - cos) / 2.0).sqrt(),
             Corners::Over(over) if side == over || side == over.across() => {
                 self.thickness * (1.0 - cos.max(0.0))
             }
@@ -170,9 +189,28 @@ impl HopperShape {
     /// over it.
     fn left_open(&self, corner: HopperCorner, cos: f64) -> f64 {
         match corner.how {
-            Corners::Edge => corner.gap,
+            Corners::Edge | Corners::Mitred => corner.gap,
             Corners::Over(_) => corner.gap + self.thickness * cos.abs(),
         }
+    }
+
+    /// The edges of a side that are bevelled, and by how much: half of the angle between it and its neighbour.
+    fn bevels(&self, side: Compass, ring: &[DVec2], o: DVec3, x: DVec3, y: DVec3) -> Vec<EdgeBevel> {
+        let own = self.plane(side);
+        let beside = [side.next(), side.across().next()];
+        let mitred = beside
+            .into_iter()
+            .filter(|b| self.open != Some(*b) && self.corner(side, *b).how == Corners::Mitred);
+        let made = mitred.filter_map(|b| {
+            let plane = self.plane(b);
+            let reach = plane.off + self.beyond(side, b);
+            let on = |q: &DVec2| (plane.out.dot(o + x * q.x + y * q.y) - reach).abs() < COINCIDENT;
+            let n = ring.len();
+            let k = (0..n).find(|k| on(&ring[*k]) && on(&ring[(k + 1) % n]))?;
+            let angle = own.out.dot(plane.out).clamp(-1.0, 1.0).acos() / 2.0;
+            Some(EdgeBevel { edge: [ring[k], ring[(k + 1) % n]], angle, up: false })
+        });
+        made.collect()
     }
 
     /// The inner faces. Where the edge of a side is told to be that of its outer face (`outer`), at an
@@ -230,6 +268,7 @@ impl HopperShape {
                         return Err(NoHopper::Closed { upper });
                     }
                 }
+                let bevels = self.bevels(side, &ring, o, x, y);
                 let next = sides[side.next() as usize];
                 let reach = next.off + self.beyond(side, side.next());
                 let on_next = |q: &DVec2| {
@@ -244,7 +283,7 @@ impl HopperShape {
                 let cos = plane.out.dot(next.out).clamp(-1.0, 1.0);
                 let angle = std::f64::consts::PI - cos.acos();
                 let open = self.left_open(self.corner(side, side.next()), cos);
-                Ok(Face { side, ring, o, x, y, seam, angle, open })
+                Ok(Face { side, ring, o, x, y, seam, angle, open, bevels })
             })
             .collect()
     }

@@ -4,7 +4,7 @@ use glam::DVec2;
 use ground::geom::{COINCIDENT, Contour};
 use ground::reader::Tell;
 use sheet::verbs::bore::BoreSpec;
-use sheet::{EdgeFold, ShapeSpec};
+use sheet::{EdgeBevel, EdgeFold, ShapeSpec};
 
 use super::plates::Cutting;
 
@@ -114,7 +114,8 @@ pub fn unknown(tell: &mut Tell, holes: &[PlateHoles], plates: &[(String, String)
 impl Cutting {
     /// It has more on one face than on the other.
     pub fn is_sided(&self) -> bool {
-        !self.folds.is_empty() || self.bores.iter().any(|b| !b.hole.bore.is_plain())
+        !(self.folds.is_empty() && self.bevels.is_empty())
+            || self.bores.iter().any(|b| !b.hole.bore.is_plain())
     }
 
     /// What its mirror image is: the same flat, drilled from the other face and bent the other way; one that
@@ -122,8 +123,9 @@ impl Cutting {
     pub fn other_hand(&self) -> Cutting {
         let bores = self.bores.iter().map(PlateBore::turned_over).collect();
         let folds = self.folds.iter().map(EdgeFold::turned_over).collect();
-        let out = Cutting { bores, folds, ..self.clone() };
-        if out.folds.is_empty() { out } else { out.laid() }
+        let bevels = self.bevels.iter().map(EdgeBevel::turned_over).collect();
+        let out = Cutting { bores, folds, bevels, ..self.clone() };
+        if out.folds.is_empty() && out.bevels.is_empty() { out } else { out.laid() }
     }
 
     /// Whether its mirror image is the same plate turned over about a middle line of its flat: 0 for one that
@@ -148,6 +150,10 @@ impl Cutting {
                 && self.folds.iter().all(|f| {
                     let image = f.laid(flip, true).turned_over();
                     self.folds.iter().any(|o| o.is_like(&image))
+                })
+                && self.bevels.iter().all(|b| {
+                    let image = b.laid(flip, true).turned_over();
+                    self.bevels.iter().any(|o| o.key() == image.key())
                 })
         })
     }

@@ -13,7 +13,7 @@ use crate::build::spec::Turn;
 use crate::choices::Face;
 use crate::model::CentrelineSegment;
 use ground::geom::{Contour, Vertex};
-use sheet::EdgeFold;
+use sheet::{EdgeBevel, EdgeFold};
 use shop::Material;
 
 /// A plate where it stands: its contour's plane, and the side that its thickness goes to.
@@ -28,6 +28,8 @@ pub struct Cutting {
     pub bores: Vec<PlateBore>,
     /// Flanges on its edges: up is the face that its flat shows.
     pub folds: Vec<EdgeFold>,
+    /// Edges ground slanting.
+    pub bevels: Vec<EdgeBevel>,
     pub thickness: f64,
     /// The frame's where none is told.
     pub material: Option<Arc<Material>>,
@@ -50,6 +52,17 @@ pub struct Cutting {
     pub tube: Option<[f64; 2]>,
 }
 
+/// How the edges of two plates meet.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Met {
+    /// Inner edge to inner edge.
+    Edge,
+    /// One runs over the edge of the other.
+    Lapped,
+    /// Bevelled, so that they meet over their whole thickness.
+    Mitred,
+}
+
 /// Where a plate meets another edge to edge.
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Corner {
@@ -57,9 +70,8 @@ pub struct Corner {
     pub next: &'static str,
     /// Between the two, measured inside, rad.
     pub angle: f64,
-    /// One runs over the edge of the other.
-    pub is_lapped: bool,
-    /// Between their inner edges, mm; where they lap, what the edge of one stands off the other at most.
+    pub how: Met,
+    /// Between their edges, mm; where they lap, what the edge of one stands off the other at most.
     pub open: f64,
 }
 
@@ -84,6 +96,7 @@ impl Cutting {
             holes: Vec::new(),
             bores: Vec::new(),
             folds: Vec::new(),
+            bevels: Vec::new(),
             thickness,
             material: None,
             o,
@@ -105,14 +118,15 @@ impl Cutting {
     }
 
     /// The same plate with its flat laid in the one way that all plates of its shape have, turned over if
-    /// need be; flanges stand up where most of them can.
+    /// need be; flanges stand up and bevels are cut from above where most of them can.
     pub fn laid(self) -> Self {
         let n = self.outer.vertices.len();
         if n > 120 {
             return self;
         }
         let mut best: Option<(Vec<[i64; 3]>, DMat2, DMat2, DVec2)> = None;
-        let up: i32 = self.folds.iter().map(|f| if f.up { 1 } else { -1 }).sum();
+        let ways = self.folds.iter().map(|f| f.up).chain(self.bevels.iter().map(|b| b.up));
+        let up: i32 = ways.map(|up| if up { 1 } else { -1 }).sum();
         for flip in [DMat2::IDENTITY, DMat2::from_diagonal(DVec2::new(1.0, -1.0))] {
             let over = flip != DMat2::IDENTITY;
             let stood = if over { -up } else { up };
@@ -139,6 +153,10 @@ impl Cutting {
                         [i64::from(f.up == over), (q.x * 100.0).round() as i64, (q.y * 100.0).round() as i64]
                     })
                     .collect();
+                folds.extend(self.bevels.iter().map(|b| {
+                    let q = turn * (flip * (b.edge[0] + b.edge[1]) / 2.0 - a);
+                    [2, (q.x * 100.0).round() as i64, (q.y * 100.0).round() as i64]
+                }));
                 folds.sort();
                 told.extend(folds);
                 if best.as_ref().is_none_or(|b| told < b.0) {
@@ -159,12 +177,13 @@ impl Cutting {
         let over = flip != DMat2::IDENTITY;
         let point = |p: DVec2| turn * (flip * p - a);
         let folds = self.folds.iter().map(|f| f.laid(point, over)).collect();
+        let bevels = self.bevels.iter().map(|b| b.laid(point, over)).collect();
         let bored = |b: &PlateBore| {
             let b = if over { b.turned_over() } else { b.clone() };
             PlateBore { at: point(b.at), ..b }
         };
         let bores = self.bores.iter().map(bored).collect();
-        Cutting { outer, holes, bores, folds, o, x, y, ..self }
+        Cutting { outer, holes, bores, folds, bevels, o, x, y, ..self }
     }
 
     pub fn part(mut self, part: &str) -> Self {

@@ -7,7 +7,7 @@ use ground::reference::{self, Reference};
 
 use super::finding;
 use crate::FrameResult;
-use crate::build::plates::Corner;
+use crate::build::plates::{Corner, Met};
 use sheet::result::{Finding, Severity};
 
 /// One line a hopper: the angle in each of its corners, and the groove that square edges leave outside.
@@ -35,21 +35,27 @@ pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
         }
         let Some(first) = corners.first().map(|c| c.1) else { continue };
         let d = &r.display;
-        let said = |Corner { angle, open, is_lapped, .. }: Corner| {
+        let said = |Corner { angle, open, how, .. }: Corner| {
             let [inside, groove] = [angle, PI - angle].map(|a| d.angle(a));
-            match (is_lapped, open > COINCIDENT) {
-                (false, false) => format!("{inside} inside, a groove of {groove} outside"),
-                (false, true) => {
+            let bevel = d.angle((PI - angle) / 2.0);
+            match (how, open > COINCIDENT) {
+                (Met::Mitred, false) => format!("{inside} inside, each edge bevelled {bevel} off square"),
+                (Met::Mitred, true) => {
+                    let gap = d.length_unit(open);
+                    format!("{inside} inside, {gap} apart, each edge bevelled {bevel} off square")
+                }
+                (Met::Edge, false) => format!("{inside} inside, a groove of {groove} outside"),
+                (Met::Edge, true) => {
                     let gap = d.length_unit(open);
                     format!("{inside} inside, {gap} apart, a groove of {groove} outside")
                 }
-                (true, false) => format!("{inside} inside, edge on face"),
-                (true, true) => format!("{inside} inside, open by {} at most", d.length_unit(open)),
+                (Met::Lapped, false) => format!("{inside} inside, edge on face"),
+                (Met::Lapped, true) => format!("{inside} inside, open by {} at most", d.length_unit(open)),
             }
         };
         let alike = |c: &Corner| {
             let same = |a: f64, b: f64| (a - b).abs() < ROUNDING;
-            same(c.angle, first.angle) && same(c.open, first.open) && c.is_lapped == first.is_lapped
+            same(c.angle, first.angle) && same(c.open, first.open) && c.how == first.how
         };
         let told = if corners.iter().all(|c| alike(&c.1)) {
             format!("in every corner {}", said(first))
@@ -57,12 +63,13 @@ pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
             let each = corners.iter().map(|(part, c)| format!("{part}–{} {}", c.next, said(*c)));
             each.collect::<Vec<_>>().join("; ")
         };
-        let lapped = corners.iter().filter(|c| c.1.is_lapped).count();
-        let how = match lapped {
-            0 => "meet at their inner edges",
-            n if n == corners.len() => "run over one another's edges",
-            _ => "meet at their inner edges or run over one another's edges",
-        };
+        let ways = [
+            (Met::Edge, "meet at their inner edges"),
+            (Met::Lapped, "run over one another's edges"),
+            (Met::Mitred, "meet over their whole thickness"),
+        ];
+        let said = ways.into_iter().filter(|w| corners.iter().any(|c| c.1.how == w.0)).map(|w| w.1);
+        let how = said.collect::<Vec<_>>().join(" or ");
         let message = format!("plates of {line} {how}: {told}");
         out.push(Finding {
             rule: "180° less the angle between their normals; square edges leave the rest open".into(),

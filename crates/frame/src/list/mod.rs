@@ -17,7 +17,7 @@ use crate::ends::{EndRelation, SideView};
 use crate::weld_list::{WeldRow, weld_rows};
 use ground::quantity::{Display, LengthUnit, Printed, summed};
 use layout::bars::Part;
-use sheet::EdgeFold;
+use sheet::{EdgeBevel, EdgeFold};
 use shop::settings::SawFacts;
 
 /// One end as the saw is set.
@@ -218,7 +218,8 @@ pub fn plate_key(c: &Cutting) -> String {
     });
     let mut bored: Vec<String> = bored.collect();
     bored.sort();
-    let mut folded: Vec<String> = c.folds.iter().map(EdgeFold::key).collect();
+    let bevelled = c.bevels.iter().map(EdgeBevel::key);
+    let mut folded: Vec<String> = c.folds.iter().map(EdgeFold::key).chain(bevelled).collect();
     folded.sort();
     let [bored, folded] = [bored, folded].map(|told| told.join(" / "));
     let material = c.material.as_ref().map_or("", |m| &*m.id);

@@ -103,6 +103,7 @@ pub static VERB: Verb = Verb {
         "hopper 300 x 250 to 500 x 400 outside, 400 high, 6 thick, rising to 620 north, flush north",
         "hopper 200 x 150 to 0 x 0, 250 high, 1 thick, 40 east, open south, on A",
         "hopper 250 x 250 to 600 x 500, 400 high, 5 thick, north and south over, gap 2",
+        "hopper 250 x 250 to 600 x 500, 400 high, 5 thick, mitred",
         "hopper 250 x 250 to 600 x 500, 400 high, 5 thick, but south-east north or south over gap 1",
     ],
 };
@@ -287,6 +288,13 @@ impl Plates for HopperSpec {
         let from = skeleton.hoppers.get(turn.line)?.o;
         let stands: Vec<Compass> = Compass::ALL.into_iter().filter(|s| Some(*s) != self.shape.open).collect();
         let rims = Rims::of(turn.tell, turn.rims, turn.line, &stands, &self.shape);
+        let mitred = self.shape.corners.iter().any(|c| c.how == Corners::Mitred);
+        if mitred && let Some(rim) = turn.rims.iter().find(|r| r.of == turn.line) {
+            let message = format!("its corners are mitred, and {} tells flanges", rim.line);
+            let mend = "take corners edge to edge or one side over the other, or leave the flanges out";
+            turn.tell.refuse_at("/say/corners", message, mend);
+            return None;
+        }
         let faces = match self.shape.faces(&|side, upper| rims.inwards(side, upper)) {
             Ok(faces) => faces,
             Err(NoHopper::Side(side)) => {
@@ -323,11 +331,12 @@ impl Plates for HopperSpec {
                 corner: next.map(|s| Corner {
                     next: s.name(),
                     angle: face.angle,
-                    is_lapped: self.shape.corners[face.side as usize].how != Corners::Edge,
+                    how: self.shape.corners[face.side as usize].how.met(),
                     open: face.open,
                 }),
                 is_joined: true,
                 folds: folds.clone(),
+                bevels: face.bevels.clone(),
                 ..plate.part(face.side.name()).welded(seam, thickness)
             });
         }

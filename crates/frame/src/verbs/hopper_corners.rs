@@ -11,6 +11,7 @@ pub const CORNERS: &[(&str, &str)] = &[
     ("edge", "edge to edge in the corners|edge to edge"),
     ("north_south", "north and south over the others|north and south over"),
     ("east_west", "east and west over the others|east and west over"),
+    ("mitre", "mitred through the thickness|mitred"),
 ];
 
 /// Corners that are not as the others.
@@ -35,6 +36,7 @@ pub const CORNERS_TOLD: Part = Part::List(List {
                 ("edge", "edge to edge"),
                 ("north_south", "its north or south side over|north or south over"),
                 ("east_west", "its east or west side over|east or west over"),
+                ("mitre", "mitred through the thickness|mitred"),
             ],
         ),
         aside(&[word("gap"), length_or("/gap", "gap there", "none")]),
@@ -57,6 +59,8 @@ word! {
         /// These two run over the edges of the others.
         NorthSouth,
         EastWest,
+        /// Edges bevelled, so that they meet over their whole thickness.
+        Mitre,
     }
 }
 
@@ -104,6 +108,7 @@ impl HopperCorners {
             HopperCorners::Edge => Corners::Edge,
             HopperCorners::NorthSouth => Corners::Over(Compass::North),
             HopperCorners::EastWest => Corners::Over(Compass::East),
+            HopperCorners::Mitre => Corners::Mitred,
         }
     }
 }

@@ -1,20 +1,25 @@
 //! `lug`: base plate, upright plate with a round top and an eye on the same centre.
 
-use glam::DVec2;
+use glam::{DVec2, DVec3};
 use grammar::*;
-use ground::geom::{Contour, Vertex};
+use ground::geom::{COINCIDENT, Contour, Vertex};
 use ground::reader::{Range, Reader};
+use ground::reference::Reference;
+use ground::word;
+use sheet::choices::Compass;
 
 use super::hole::{FROM_START, IN_FACE};
 use crate::build::plates::{Cutting, on_face};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
+use crate::build::stiffeners::HopperStands;
 use crate::choices::Face;
 
 pub static VERB: Verb = Verb {
     tag: "lug",
     stem: "lug",
-    about: "A lug on a member: base plate, upright plate with a round top and an eye on the same centre.",
+    about: "A lug on a member, or on the side of a hopper: base plate, upright plate with a round top and an \
+        eye on the same centre.",
     role: Role::Other,
     starts: &[Start {
         key: 'l',
@@ -28,6 +33,7 @@ pub static VERB: Verb = Verb {
         printed("on"),
         name("/member", "member", Kind::Member),
         FROM_START,
+        clause(&[length_or("/up", "up the side of a hopper", "none"), word("up its side")]),
         IN_FACE,
         clause(&[
             word("base"),
@@ -57,6 +63,7 @@ pub static VERB: Verb = Verb {
         )]),
     ],
     examples: &[
+        "lug on hopper-1.east, 200 from its start, 260 up its side, 10 thick, R28, eye ⌀22 at 40",
         "lug on rail-1, 500 from its start, base 120 x 80 x 10, 12 thick, R30, eye ⌀26 at 60, weld sides",
     ],
 };
@@ -82,10 +89,15 @@ impl LugWeld {
 spoken! {
     /// A lug: base plate, upright plate with a round top and an eye on the same centre.
     pub struct LugSaid {
+        /// Or the side of a hopper, `hopper-1.east`.
         pub member: String,
         pub face: Face,
-        /// Along the member, from the node it starts at.
+        /// Along the member, from the node it starts at; along the lower edge of a side from its left, seen
+        /// from outside.
         pub at: String,
+        /// Up the slope of a side, from its lower edge; empty on a member.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub up: String,
         /// Along and across the member, and thickness; an empty thickness leaves the base out.
         pub base_length: String,
         pub base_width: String,
@@ -107,6 +119,8 @@ struct LugSpec {
     face: Face,
     /// Along the member.
     at: f64,
+    /// Up the side of a hopper.
+    up: Option<f64>,
     /// Along and across the member, and thickness; none for a lug without a base.
     base: Option<(DVec2, f64)>,
     thickness: f64,
@@ -119,6 +133,7 @@ struct LugSpec {
 impl Spoken for LugSaid {
     fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
         let at = reader.length("/say/at", &self.at, Range::ZeroUp);
+        let up = reader.length_if("/say/up", &self.up, Range::ZeroUp);
         let thickness = reader.length("/say/thickness", &self.thickness, Range::AboveZero);
         let radius = reader.length("/say/radius", &self.radius, Range::AboveZero);
         let eye = reader.length("/say/eye", &self.eye, Range::AboveZero);
@@ -141,6 +156,7 @@ impl Spoken for LugSaid {
             member: self.member.clone(),
             face: self.face,
             at: at?,
+            up: up?,
             base,
             thickness: thickness?,
             radius,
@@ -153,8 +169,18 @@ impl Spoken for LugSaid {
 
 impl Plates for LugSpec {
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
-        let (at, n, d, i) = on_face(turn, skeleton, &self.member, self.face, self.at)?;
-        let wall = skeleton.profiles[skeleton.members[i].profile].section.shape.thickness();
+        let ([at, n, d], wall) = match self.up {
+            Some(up) => self.on_hopper(turn, skeleton, up)?,
+            None => {
+                if side_of(skeleton, &self.member).is_some() {
+                    let mend = "write how far up from the lower edge of that side";
+                    turn.tell.refuse_at("/say/up", "this is the side of a hopper", mend);
+                    return None;
+                }
+                let (at, n, d, i) = on_face(turn, skeleton, &self.member, self.face, self.at)?;
+                ([at, n, d], skeleton.profiles[skeleton.members[i].profile].section.shape.thickness())
+            }
+        };
         let (r, t, h, eye) = (self.radius, self.thickness, self.height, self.eye);
         let mut out = Vec::new();
         if let Some((size, thick)) = self.base {
@@ -180,5 +206,51 @@ impl Plates for LugSpec {
         upright.lifting = true;
         out.push(upright);
         Some(out)
+    }
+}
+
+/// The side of a hopper with this name, and the hopper.
+fn side_of<'s>(s: &'s Skeleton, name: &str) -> Option<(&'s HopperStands, Compass)> {
+    let Reference { line, part, copy: None } = Reference::parse(name.trim()) else { return None };
+    let hopper = s.hoppers.get(line)?;
+    let side = Compass::ALL.into_iter().find(|c| c.name() == part)?;
+    (hopper.shape.open != Some(side)).then_some((hopper, side))
+}
+
+impl LugSpec {
+    /// Its place on the side of a hopper, the way out, and the way up the slope, which its upright lies in;
+    /// and the wall.
+    fn on_hopper(&self, turn: &mut Turn, skeleton: &Skeleton, up: f64) -> Option<([DVec3; 3], f64)> {
+        let Some((hopper, side)) = side_of(skeleton, &self.member) else {
+            let mut known: Vec<&str> = skeleton.hoppers.keys().map(String::as_str).collect();
+            known.sort_unstable();
+            let mend = match known.first() {
+                None => "leave out how far up, or say a hopper first".into(),
+                Some(line) => format!("name a side of one, such as {line}.south"),
+            };
+            turn.tell.refuse_at("/say/member", format!("'{}' is no side of a hopper", self.member), mend);
+            return None;
+        };
+        let faces = hopper.shape.faces(&|_, _| false).ok();
+        let Some(face) = faces.and_then(|f| f.into_iter().find(|f| f.side == side)) else {
+            turn.tell.refuse_at("/say/member", "the hopper cannot be made yet", "see what its line says");
+            return None;
+        };
+        let low = face.ring.iter().map(|q| q.y).fold(f64::INFINITY, f64::min);
+        let edge = face.ring.iter().filter(|q| q.y < low + COINCIDENT);
+        let left = edge.map(|q| q.x).fold(f64::INFINITY, f64::min);
+        let foot = DVec2::new(left + self.at, low + up);
+        // What it stands on lies on the side.
+        let size = self.base.map_or(DVec2::new(2.0 * self.radius, self.thickness), |b| b.0) / 2.0;
+        let outline = Contour::polygon(face.ring.iter().copied(), 0).outward();
+        let corners = [(1.0, 1.0), (1.0, -1.0), (-1.0, 1.0), (-1.0, -1.0)];
+        let beside = corners.map(|(x, y)| foot + DVec2::new(size.y * x, size.x * y));
+        if beside.into_iter().any(|q| !outline.contains(q)) {
+            let message = format!("its foot runs over the edge of the {} side", side.name());
+            turn.tell.refuse_at("/say/at", message, "move it, or make it smaller");
+            return None;
+        }
+        let at = hopper.o + face.point(foot, hopper.shape.thickness);
+        Some(([at, face.out(), face.y], hopper.shape.thickness))
     }
 }

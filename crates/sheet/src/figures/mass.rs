@@ -3,6 +3,7 @@
 use super::figure;
 use crate::BoreKind;
 use crate::context::PieceContext;
+use crate::edge_bevel::CutBack;
 use crate::result::{FigureResult, Flat, PieceResult};
 use ground::geom::ROUNDING;
 use ground::quantity::trim_number;
@@ -13,9 +14,13 @@ pub fn mass(m: &PieceContext, flat: &Flat, area: f64, out: &mut Vec<FigureResult
     let d = &m.display;
     let taken: f64 = flat.bores.iter().map(|b| b.bore.taken(m.t)).sum();
     let drilled = taken > ROUNDING;
-    let mass = (area * m.t - taken) * m.material.density * 1e-9;
+    let ground = CutBack::new(&flat.outer, &flat.bevels).map_or(0.0, |c| c.taken(m.t));
+    let mass = (area * m.t - taken - ground) * m.material.density * 1e-9;
     let sheet = format!("{:.6} m² × {:.6} m", area / 1e6, m.t / 1e3);
-    let volume = if drilled { format!("({sheet} − {:.9} m³)", taken / 1e9) } else { sheet };
+    let less = [(taken, "V"), (ground, "B")].into_iter().filter(|l| l.0 > ROUNDING);
+    let (less, called): (Vec<String>, Vec<&str>) =
+        less.map(|(v, called)| (format!(" − {:.9} m³", v / 1e9), called)).unzip();
+    let volume = if less.is_empty() { sheet } else { format!("({sheet}{})", less.concat()) };
     let mut terms = vec![
         Term::plain("A", "area, one face", d.area(area)).of_figure("area"),
         Term::plain("t", "thickness", d.length_unit(m.t)).of_figure("thickness"),
@@ -25,11 +30,18 @@ pub fn mass(m: &PieceContext, flat: &Flat, area: f64, out: &mut Vec<FigureResult
         let what = "what drills take beside the holes through it: cones, bores and blind holes, each whole";
         terms.push(Term::plain("V", what, d.volume(taken)));
     }
+    if ground > ROUNDING {
+        let what = "what is ground off its edges: prisms between both faces";
+        terms.push(Term::plain("B", what, d.volume(ground)));
+    }
     let tapped = flat.bores.iter().any(|b| matches!(b.bore.kind, BoreKind::Tapped { .. }));
     let w = Working {
         rule: "Volume of the flat × density".into(),
         source: m.material.source.clone(),
-        formula: if drilled { "m = (A·t − V)·ρ" } else { "m = A·t·ρ" }.into(),
+        formula: match called.as_slice() {
+            [] => "m = A·t·ρ".into(),
+            called => format!("m = (A·t − {})·ρ", called.join(" − ")),
+        },
         filled: format!("{volume} × {} kg/m³ = {} kg", m.material.density, trim_number(mass, 4)),
         terms,
         assumption: tapped.then(|| "a tapped hole weighs as its tap drill".into()),

@@ -8,7 +8,7 @@ use crate::context::PieceContext;
 use crate::result::{Finding, Mend, Patch, PieceResult, Severity};
 use crate::verbs::{Offset, Operation};
 use crate::{Feature, Pressed};
-use ground::geom::{Bounds, Closest, Contour, Grid, closest};
+use ground::geom::{Bounds, Closest, Contour, Grid, Segment, closest};
 use shop::limits;
 
 /// Findings of one kind are told one by one up to this many; then the rest are counted.
@@ -18,6 +18,7 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     small(m, out);
     near_bends(m, out);
     webs(m, result, out);
+    in_bevels(m, result, out);
     for &s in m.outcome.missed.iter().take(TOLD) {
         let f = &m.features[s as usize];
         let (message, rule) = match f.is_cut_through() {
@@ -37,6 +38,26 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
             line_of(m, f),
             Some(f.centre.to_array()),
         ));
+    }
+}
+
+/// Holes that a bevelled edge is cut back into.
+fn in_bevels(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
+    for b in &result.flat.bevels {
+        let edge = Segment::line(b.edge[0].into(), b.edge[1].into());
+        for h in &result.flat.holes {
+            let gap = h.contour.segments().map(|s| closest(&s, &edge).gap).fold(f64::INFINITY, f64::min);
+            let Some(f) = h.sources.first().map(|s| &m.features[*s as usize]) else { continue };
+            if gap < b.back - COINCIDENT {
+                let message = format!("{} runs into the bevel of its edge", f.name);
+                let rule = format!("this edge is cut back by {}", m.display.length_unit(b.back));
+                out.push(finding("bevel_hole", Severity::Stop, message, &rule, "geometry").on(
+                    vec![f.name.clone()],
+                    line_of(m, f),
+                    Some(f.centre.to_array()),
+                ));
+            }
+        }
     }
 }
 

@@ -3,6 +3,8 @@
 use glam::{DAffine3, DMat3, DVec2, DVec3};
 use ground::geom::{COINCIDENT, ROUNDING};
 
+use crate::edge_bevel::{BevelMark, CutBack};
+
 use super::wells::{Well, Wells};
 use super::zones::{BendZone, Kind, Zone, formed, frames, zone_of};
 use ground::geom::fields::triangulate_fields;
@@ -28,6 +30,8 @@ pub struct FlatMesh {
     pub creases: Vec<(u32, u32)>,
     /// What lies below the loops of drilled holes.
     pub wells: Wells,
+    /// Points that lie elsewhere on the upper face, and by how much.
+    pub cut_back: Vec<(u32, DVec2)>,
     /// Holes were left out.
     pub light: bool,
 }
@@ -144,8 +148,19 @@ impl FlatMesh {
             corners,
             creases,
             wells,
+            cut_back: Vec::new(),
             light,
         }
+    }
+
+    /// The same with bevelled edges.
+    pub fn bevelled(mut self, outer: &Contour, bevels: &[BevelMark]) -> Self {
+        if let Some(cut) = CutBack::new(outer, bevels) {
+            let rim: std::collections::BTreeSet<u32> = self.walls.iter().map(|w| w.0).collect();
+            let moved = |k: u32| (k, cut.step(self.points[k as usize]));
+            self.cut_back = rim.into_iter().map(moved).filter(|m| m.1 != DVec2::ZERO).collect();
+        }
+        self
     }
 
     /// The solid with every bend folded by `fold`.
@@ -164,6 +179,10 @@ impl FlatMesh {
             formed(&zones[zone], &frames[zone], fold, t, d.at, d.z)
         });
         let mut points: Vec<DVec3> = place(t).chain(place(0.0)).chain(deep).collect();
+        for &(k, step) in &self.cut_back {
+            let (i, zone) = (k as usize, self.zones[k as usize] as usize);
+            points[i] = formed(&zones[zone], &frames[zone], fold, t, self.points[i] + step, t);
+        }
         for (k, panels) in &self.corners {
             let (high, low) = (*k as usize, (*k + n) as usize);
             let middle = (points[high] + points[low]) / 2.0;

@@ -1,0 +1,97 @@
+// Ends and edges that are worked: bars twisted, rounded off and pressed flat; a hopper mitred through its
+// thickness with angles round it. Typed letter by letter on a slow and uneven network.
+import type { Page } from "@playwright/test";
+import { expect, fresh, saved, test } from "./common";
+
+/** A new job's frame, begun from a picture; the server answers late and unevenly. */
+async function begun(page: Page, picture: string): Promise<string> {
+  await fresh(page);
+  const id = page.url().match(/jobs\/([^/?]+)/)![1]!;
+  await page.goto(`/jobs/${id}/frames`);
+  await page.getByRole("button", { name: "Start with a frame" }).click();
+  let late = 40;
+  await page.route("**/api/jobs/*/evaluate*", async (route) => {
+    late = (late * 7) % 300;
+    await new Promise((done) => setTimeout(done, late));
+    await route.continue();
+  });
+  await page.getByRole("button", { name: picture }).click();
+  return id;
+}
+
+async function type(page: Page, lines: string[]) {
+  const typed = page.getByLabel("type a line");
+  for (const line of lines) {
+    await typed.pressSequentially(line, { delay: 12 });
+    await typed.press("Enter");
+    await expect(typed).toHaveValue("");
+  }
+}
+
+test("ends of bars: a strap twisted and rounded off by its key, a tube pressed flat, a radius that cannot be", async ({
+  page,
+}) => {
+  const id = await begun(page, "Start with a bent bar");
+  await page.getByLabel("C, third leg").press("Enter");
+  const list = page.getByRole("table", { name: "cut list" });
+  await type(page, [
+    'bent bar called "strap", FLAT 30x6: 80, twist 90° over 100, 80',
+    "hole ⌀11 on bent-2, 15 from its start, left face, both walls",
+  ]);
+  const strap = list.getByRole("row").filter({ hasText: "FLAT 30x6" });
+  await expect(strap).toContainText("260.0");
+  await expect(strap).toContainText("twisted 90° over 100.0");
+  await page.locator("h1").first().click();
+  await page.keyboard.press("5");
+  const round = page.locator("[data-line=round-1]");
+  await expect(round).toContainText("Round off");
+  await expect(strap).toContainText("full round R15.0");
+  // Wider than the bar is said at its field; the bar stays as it was, and the caret where it is.
+  const radius = page.getByLabel("radius of corners, round-1");
+  await radius.click();
+  await page.keyboard.type("16", { delay: 60 });
+  await expect(radius).toBeFocused();
+  await expect(round).toContainText("write 15.0 mm or less");
+  await expect(strap).not.toContainText("R15.0");
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("6", { delay: 60 });
+  await expect(strap).toContainText("corners R6.0");
+  await type(page, [
+    "node A 0, 400, 0",
+    "node B 600, 400, 0",
+    "brace A B, CHS 33.7x2.6",
+    "flatten brace-1 at both ends, 50 flat, over 40",
+  ]);
+  await expect(list.getByRole("row").filter({ hasText: "CHS" })).toContainText("flat 50.0");
+  await expect(page.getByText(/comes out 50.0 mm wide and 5.2 mm thick/)).toBeVisible();
+  await saved(page);
+  const paper = await page.request.get(`/api/jobs/${id}/papers/bar-svg?frame=F-1&piece=F-1/2`);
+  const drawn = await paper.text();
+  expect(drawn).toContain("start corners R6.0");
+  expect(drawn).toContain("twisted 90° over 100.0");
+});
+
+test("a hopper mitred through its thickness, angles round it, a leg that runs into a side", async ({
+  page,
+}) => {
+  const id = await begun(page, "Start with a hopper");
+  await page.keyboard.press("Escape");
+  const line = page.locator("[data-line=hopper-1]");
+  await expect(line).toContainText("Hopper");
+  await line.getByLabel("in the corners, hopper-1").click();
+  await page.getByRole("option", { name: "mitred through the thickness" }).click();
+  await expect(page.getByText(/each edge bevelled \d+(\.\d+)?° off square/)).toBeVisible();
+  await type(page, ["stiffen hopper-1 at 60, of L 90x60x6"]);
+  const stiffener = page.locator("[data-line=stiffener-1]");
+  await expect(stiffener).toContainText("runs into the");
+  await page.getByLabel("undo", { exact: true }).click();
+  await type(page, ["stiffen hopper-1 at 150, of L 40x40x4, leg down"]);
+  const bars = page.getByRole("table", { name: "cut list" }).getByRole("row").filter({ hasText: "L 40x40x4" });
+  await expect(bars).toHaveCount(2);
+  await expect(bars.first()).toContainText("45°");
+  await saved(page);
+  const all = await page.request.get(
+    `/api/jobs/${id}/papers/dxf?piece=${encodeURIComponent("frame-1.hopper-1.south")}`,
+  );
+  expect(await all.text()).toContain("bevel ");
+});
