@@ -72,7 +72,11 @@ pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
         let how = said.collect::<Vec<_>>().join(" or ");
         let message = format!("plates of {line} {how}: {told}");
         out.push(Finding {
-            rule: "180° less the angle between their normals; square edges leave the rest open".into(),
+            rule: if corners.iter().all(|c| c.1.how == Met::Mitred) {
+                "180° less the angle between their normals; each bevel is half of that angle".into()
+            } else {
+                "180° less the angle between their normals; square edges leave the rest open".into()
+            },
             source: "geometry".into(),
             names: corners.iter().map(|(part, _)| reference::part(line, part)).collect(),
             line: Some(line.into()),

@@ -34,13 +34,21 @@ pub static VERB: Verb = Verb {
         name("/of", "hopper", Kind::Line),
         word("at a height of|at"),
         length("/height", "height"),
-        clause(&[length_or("/width", "width", "none"), word("wide")]),
-        clause(&[length_or("/thickness", "thickness", "none"), word("thick")]),
-        clause(&[
+        Clause::new(&[length_or("/width", "width", "none"), word("wide")]).shown(FLAT).part(),
+        Clause::new(&[length_or("/thickness", "thickness", "none"), word("thick")]).shown(FLAT).part(),
+        Clause::new(&[
             word("of angle|of"),
             Slot::new("/section", "angle", Kind::Section).empty("flat bar instead").part(),
-        ]),
-        clause(&[quiet("/leg", "its other leg", &[("up", "its other leg up|leg up"), ("down", "leg down")])]),
+        ])
+        .shown(When::NotTold("/width"))
+        .part(),
+        Clause::new(&[quiet(
+            "/leg",
+            "its other leg",
+            &[("up", "its other leg up|leg up"), ("down", "its other leg down|leg down")],
+        )])
+        .shown(When::Told("/section"))
+        .part(),
         clause(&[
             Slot::new("/count", "how many heights", Kind::Count).empty("one").part(),
             word("heights every|every"),
@@ -53,6 +61,8 @@ pub static VERB: Verb = Verb {
         "stiffen hopper-1 at 150, of L 40x40x4, leg down",
     ],
 };
+
+const FLAT: When = When::NotTold("/section");
 
 word! {
     /// Where the leg of an angle that does not lie level goes.
