@@ -140,6 +140,8 @@ pub struct SideView {
     pub start: f64,
     pub end: f64,
     pub curved: [bool; 2],
+    /// Radius of corners that are rounded off, as a share of half the depth; 0 for none.
+    pub round: [f64; 2],
 }
 
 pub fn side_view(m: &Member, p: &Profile, cuts: [&Cut; 2]) -> SideView {
@@ -150,7 +152,11 @@ pub fn side_view(m: &Member, p: &Profile, cuts: [&Cut; 2]) -> SideView {
         depth: high.distance(low),
         start: out(0),
         end: out(1),
-        curved: [0, 1].map(|k| matches!(cuts[k], Cut::Cope | Cut::Round(_))),
+        curved: [0, 1].map(|k| *cuts[k] == Cut::Cope),
+        round: [0, 1].map(|k| match cuts[k] {
+            Cut::Round(r) => (2.0 * r.radius / high.distance(low).max(r.radius)).min(1.0),
+            _ => 0.0,
+        }),
     }
 }
 

@@ -5372,6 +5372,8 @@ export interface components {
             depth: number;
             /** Format: double */
             end: number;
+            /** @description Radius of corners that are rounded off, as a share of half the depth; 0 for none. */
+            round: number[];
             /**
              * Format: double
              * @description Start: how far the upper corner lies beyond the lower one, outwards.

@@ -8,7 +8,7 @@ import { BenderTable } from "./BenderTable";
 
 /** How the two ends lie to one another, drawn: the slants as they are, the length shortened. */
 export function Look({ row }: { row: BarRow }) {
-  const { depth, start, end, curved } = row.look;
+  const { depth, start, end, curved, round } = row.look;
   const [w, h] = [64, 16];
   const scale = depth > 0 ? (h - 2) / depth : 0;
   const most = 22;
@@ -18,6 +18,15 @@ export function Look({ row }: { row: BarRow }) {
   const [x0, x1] = [most / 2 + 2, w - most / 2 - 2];
   const [top, low] = [1, h - 1];
   const p = { a: [x0 - s / 2, top], b: [x1 + e / 2, top], c: [x1 - e / 2, low], d: [x0 + s / 2, low] };
+  /** Both corners of an end rounded off, from its first to its second. */
+  const rounded = (from: number[], to: number[], share: number, into: number) => {
+    const r = (share * (low - top)) / 2;
+    const [a, b] = [from, to].map((q) => Math.sign(h / 2 - q[1]!) * r);
+    return (
+      `L${from[0]! + into * r} ${from[1]}Q${from[0]} ${from[1]} ${from[0]} ${from[1]! + a!}` +
+      `L${to[0]} ${to[1]! + b!}Q${to[0]} ${to[1]} ${to[0]! + into * r} ${to[1]}`
+    );
+  };
   const bow = (from: number[], to: number[], on: boolean, way: number) =>
     on ? `Q${(from[0]! + to[0]!) / 2 + way} ${h / 2} ${to[0]} ${to[1]}` : `L${to[0]} ${to[1]}`;
   return (
@@ -31,8 +40,14 @@ export function Look({ row }: { row: BarRow }) {
     >
       <path
         d={[
-          `M${p.a[0]} ${p.a[1]}L${p.b[0]} ${p.b[1]}${bow(p.b, p.c, curved[1]!, -6)}`,
-          `L${p.d[0]} ${p.d[1]}${bow(p.d, p.a, curved[0]!, 6)}Z`,
+          `M${w / 2} ${top}`,
+          round[1]
+            ? rounded(p.b, p.c, round[1], -1)
+            : `L${p.b[0]} ${p.b[1]}${bow(p.b, p.c, curved[1]!, -6)}`,
+          round[0]
+            ? rounded(p.d, p.a, round[0], 1)
+            : `L${p.d[0]} ${p.d[1]}${bow(p.d, p.a, curved[0]!, 6)}`,
+          "Z",
         ].join("")}
       />
     </svg>

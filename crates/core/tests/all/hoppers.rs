@@ -340,7 +340,8 @@ fn a_corner_told_by_itself() {
 fn a_lug_on_a_side_by_hand() {
     let r = hopper(&[
         "hopper 300 x 200 to 300 x 200, 400 high, 5 thick",
-        "lug on hopper-1.south, 100 from its start, 200 up its side, base 80 x 60 x 8, 10 thick, R28, eye ⌀22 at 40",
+        "lug on hopper-1.south, 100 from its start, 200 up its side, base 80 x 60 x 8, 10 thick, R28, \
+         eye ⌀22 at 40",
     ]);
     clean(&r);
     let (_, low, high, _) = plate(&r, "lug-1.base");

@@ -36,7 +36,8 @@ fn solids(r: &FrameResult) -> Vec<(String, Vec<DVec3>, f64)> {
 #[case("")]
 #[case(", gap 0")]
 #[case(
-    ", edge to edge, but south-east mitred, but north-east mitred, but north-west mitred, but south-west mitred"
+    ", edge to edge, but south-east mitred, but north-east mitred, but north-west mitred, \
+     but south-west mitred"
 )]
 fn a_mitred_duct_by_hand(#[case] more: &str) {
     let how = if more.contains("but") { "" } else { ", mitred" };

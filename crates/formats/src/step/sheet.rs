@@ -28,7 +28,8 @@ pub enum NoBody {
     #[error("{0} has creases, which no STEP file is made of. Take the STL or the GLB, or write it bent")]
     Creased(String),
     #[error(
-        "{0} has bevelled edges, which no STEP file of one plate is made of. Take that of its frame, or the STL"
+        "{0} has bevelled edges, which no STEP file of one plate is made of. Take that of its frame, or the \
+            STL"
     )]
     Bevelled(String),
     #[error("the faces of {0} do not close at their edges. Take the STL or the GLB")]

@@ -109,8 +109,6 @@ impl Skeleton {
             let m = &self.members[i];
             let (way, holes) = m.moved(&motion);
             let mut copy = Member { name: named(&m.name), from, to, way, holes, ..m.clone() };
-            copy.rounds = copy.rounds.map(|r| r.filter(|r| of.contains(&r.line)));
-            copy.pressed = copy.pressed.map(|r| r.filter(|r| of.contains(&r.line)));
             if motion.mirrors() {
                 copy.rounds.reverse();
                 copy.pressed.reverse();

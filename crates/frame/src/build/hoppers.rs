@@ -194,7 +194,8 @@ impl HopperShape {
         }
     }
 
-    /// The edges of a side that are bevelled, and by how much: half of the angle between it and its neighbour.
+    /// The edges of a side that are bevelled, and by how much: half of the angle between it and its
+    /// neighbour.
     fn bevels(&self, side: Compass, ring: &[DVec2], o: DVec3, x: DVec3, y: DVec3) -> Vec<EdgeBevel> {
         let own = self.plane(side);
         let beside = [side.next(), side.across().next()];

@@ -89,6 +89,7 @@ pub static VERB: Verb = Verb {
     ],
     examples: &[
         "bent bar, ROUND 16: 200, bend 90° R40, 60, bend 90° R40 turned 90°, 200",
+        "bent bar called \"U-bolt\", up, ROUND 10: 70, bend 180° R27 east, 70",
         "bent bar called \"hook\", up, ROUND 12: 150, bend 180° R30 east, 40",
         "bent bar from A, CHS 33.7x2.6, by K 0.45, clamp 60: 300, bend 45° R100 north, 200",
         "bent bar called \"scroll\", FLAT 20x6, turned 90°: spiral 540° R12 to R80",

@@ -56,7 +56,9 @@ pub const IN_A_ROW: Part = clause(&[
 ]);
 
 /// A side of a member.
-pub const IN_FACE: Part = clause(&[
+pub const IN_FACE: Part = clause(FACE);
+
+pub const FACE: &[Part] = &[
     aloud("in the"),
     pick(
         "/face",
@@ -68,7 +70,7 @@ pub const IN_FACE: Part = clause(&[
             ("right", "right face|right face|right"),
         ],
     ),
-]);
+];
 
 pub const WALLS: Part = clause(&[flag(
     "/through",

@@ -8,7 +8,7 @@ use ground::reference::Reference;
 use ground::word;
 use sheet::choices::Compass;
 
-use super::hole::{FROM_START, IN_FACE};
+use super::hole::{FACE, FROM_START};
 use crate::build::plates::{Cutting, on_face};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
@@ -33,8 +33,11 @@ pub static VERB: Verb = Verb {
         printed("on"),
         name("/member", "member", Kind::Member),
         FROM_START,
-        clause(&[length_or("/up", "up the side of a hopper", "none"), word("up its side")]),
-        IN_FACE,
+        clause(&[
+            length_or("/up", "up the side of a hopper", "none"),
+            word("up a hopper's side|up its side"),
+        ]),
+        Clause::new(FACE).shown(When::NotTold("/up")).part(),
         clause(&[
             word("base"),
             length_or("/base_length", "base length", ""),
