@@ -648,7 +648,7 @@ def test_the_frame_of_the_sample_as_its_figure(tmp_path):
     assert abs(sum(volumes) * 7850e-9 / mass - 1) < 1e-6
 
 
-# Chutes whose sides are bent to flanges, with their rings, one of them in a mirror too.
+# Chutes whose sides are bent to flanges, with their rings, one of them in a mirror too, and a bin of bevelled plates.
 CHUTES = """job "x", in mm, by K 0.5
 
 frame F-1 "feed chute", of SHS 40x40x3, material s235, butted
@@ -661,11 +661,15 @@ frame F-2 "cap", of SHS 40x40x3, material s235, butted
   hopper 700 x 500 to 300 x 200, 250 high, 3 thick, 80 east, 40 south
   rim hopper-1 top south and north, 30 wide, at 100°, set back 12, holes 7, every 60
   rim hopper-1 bottom, 45 wide, holes 9, every 120, 20 from tip, counter-flange 5
+
+frame F-3 "thick bin, mitred through its thickness, with angles round it", of SHS 40x40x3, material s235, butted
+  hopper 260 x 220 to 620 x 480, 420 high, 12 thick, rising to 540 north, 40 east, mitred
+  stiffen hopper-1 at 240, of L 60x40x5, leg down
 """
 
 
-@pytest.mark.parametrize("frame, parts", [("F-1", 10), ("F-2", 5)])
-def test_chutes_are_as_heavy_as_their_list_and_none_of_their_plates_cross(frame, parts, tmp_path):
+@pytest.mark.parametrize("frame, parts, each", [("F-1", 10, 5), ("F-2", 5, 5), ("F-3", 8, 8)])
+def test_chutes_are_as_heavy_as_their_list_and_none_of_their_plates_cross(frame, parts, each, tmp_path):
     source = tmp_path / "job.txt"
     source.write_text(CHUTES)
     out = tmp_path / "frame.step"
@@ -680,7 +684,7 @@ def test_chutes_are_as_heavy_as_their_list_and_none_of_their_plates_cross(frame,
     mass = mass_of(source, frame)
     assert abs(sum(volumes) * 7850e-9 / mass - 1) < 1e-6, (sum(volumes) * 7850e-9, mass)
     # What two plates share has no volume, though their corners touch and the ring lies on its flanges.
-    one = solids[:5]
+    one = solids[:each]
     for i, a in enumerate(one):
         for b in one[i + 1 :]:
             shared, _ = occ.intersect([a], [b], removeObject=False, removeTool=False)
