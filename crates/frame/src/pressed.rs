@@ -28,6 +28,8 @@ pub fn pressed_width(p: &Profile) -> Option<DVec2> {
 
 /// Ends told flat are looked at when they stand: where they are not square, or too short, they stay round.
 pub fn seat_pressed(tell: &mut Tell, s: &mut Skeleton) {
+    // What cannot be of a bar and of its copies is told once.
+    let mut refused: Vec<(String, usize)> = Vec::new();
     for m in &mut s.members {
         for end in 0..2 {
             let Some(told) = m.pressed[end].clone() else { continue };
@@ -56,8 +58,12 @@ pub fn seat_pressed(tell: &mut Tell, s: &mut Skeleton) {
                 )),
             };
             if let Some((path, message, mend)) = fault {
-                tell.enter(&told.line);
-                tell.refuse_at(path, message, mend);
+                let of = (told.line.clone(), m.root);
+                if !refused.contains(&of) {
+                    tell.enter(&told.line);
+                    tell.refuse_at(path, message, mend);
+                    refused.push(of);
+                }
                 m.pressed[end] = None;
             }
         }

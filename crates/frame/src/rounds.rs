@@ -17,12 +17,19 @@ const SQUARE: f64 = 1e-9;
 
 /// Ends that are told round, once it is known where they lie. One that is not square stays as it is.
 pub fn seat_rounds(tell: &mut Tell, s: &mut Skeleton) {
+    // What cannot be of a bar and of its copies is told once.
+    let mut refused: Vec<(String, usize)> = Vec::new();
     for i in 0..s.members.len() {
         for end in 0..2 {
             let m = &s.members[i];
             let Some(round) = m.rounds[end].clone() else { continue };
-            let d = tell.display;
+            let (d, root) = (tell.display, m.root);
             let mut refuse = |path: &str, message: String, mend: &str| {
+                let of = (round.line.clone(), root);
+                if refused.contains(&of) {
+                    return;
+                }
+                refused.push(of);
                 tell.enter(&round.line);
                 tell.refuse_at(path, message, mend);
             };
@@ -30,13 +37,13 @@ pub fn seat_rounds(tell: &mut Tell, s: &mut Skeleton) {
             let which = ["start", "end"][end];
             let Some(square) = flat(m, p, end).filter(|f| f.slope.length() < SQUARE) else {
                 let message = format!("the {which} of {} is not cut square", m.name);
-                refuse("/say/tip", message, "round off an end that is free, or trim it square first");
+                refuse("/say/ends", message, "round off an end that is free, or trim it square first");
                 continue;
             };
             let (stretch, at) = (m.end_stretch(end), square.at);
             let CentrelineSegment::Straight { bar, length } = stretch else {
                 let message = format!("{} is bent up to its {which}", m.name);
-                refuse("/say/tip", message, "let it end in a straight leg");
+                refuse("/say/ends", message, "let it end in a straight leg");
                 continue;
             };
             // The other end takes its own share of a bar that is one straight leg.

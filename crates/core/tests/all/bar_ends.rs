@@ -115,13 +115,13 @@ fn rounded_ends_of_sections_with_walls(#[case] section: &str, #[case] how: &str)
 #[rstest]
 #[case(&["round off rail-1 at both ends, R21"], "/say/radius", "write 20.0 mm or less")]
 #[case(&["node C 0 100 0", "rail A C", "mitre A", "round off rail-1 at the start"],
-    "/say/tip", "trim it square")]
+    "/say/ends", "trim it square")]
 #[case(&["node D 120 0 0", "rail B D", "round off rail-2 at both ends"],
     "/say/radius", "write a smaller radius")]
 #[case(&["node C 100 100 0", "node D 0 100 0", "rail A C D, closed, bent 20",
     "round off rail-2 at both ends"],
     "/say/members", "that has ends")]
-#[case(&["bent bar: bend 90° R60, 100", "round off bent-1 at the start"], "/say/tip", "a straight leg")]
+#[case(&["bent bar: bend 90° R60, 100", "round off bent-1 at the start"], "/say/ends", "a straight leg")]
 #[case(&["flatten rail-1 at both ends, 50 flat, over 40"], "/say/members", "name a round tube")]
 #[case(&["pipe B A, CHS 33.7x2.6", "flatten pipe-1 at both ends, 30 flat, over 25"],
     "/say/length", "shorter lengths")]

@@ -6,6 +6,8 @@ use steelk_core::evaluate::evaluate_frame;
 use steelk_core::frame::*;
 use steelk_core::job::*;
 
+use crate::common::frame::told;
+
 /// A frame in which every verb speaks and every optional field says something.
 fn all_verbs() -> Value {
     serde_json::from_str(include_str!("all-verbs.json")).unwrap()
@@ -138,6 +140,59 @@ fn any_line_may_be_missing() {
         let line = lines.remove(i);
         lines.push(line);
         survives(&late).unwrap();
+    }
+}
+
+/// Hoppers, bent bars and what is worked on them, mirrored.
+fn worked() -> Value {
+    let lines = [
+        "hopper 250 x 220 to 600 x 500, 400 high, 5 thick, rising to 450 north, mitred, gap 1",
+        "stiffen hopper-1 at 120, of L 40x40x4, leg down",
+        "stiffen hopper-1 at 220, 40 wide, 5 thick, 2 every 60",
+        "lug on hopper-1.north, 120 from its start, 150 up its side, 10 thick, R28, eye ⌀22 at 40",
+        "node A 900 0 0",
+        "node B 1700 0 0",
+        "hopper 200 x 200 to 400 x 300, 300 high, 4 thick, on B, but south-east north or south over gap 1",
+        "rim hopper-2 top, 45 wide, mitred 2, holes ⌀9, every 90, counter-flange 5",
+        "node D 900 -150 0",
+        "bent bar from D, FLAT 30x6: 80, twist 90° over 90, 60, bend 90° R40 up, 80, \
+         spiral 200° R30 to R60, 50",
+        "round off bent-1 at both ends, R12",
+        "node C 900 600 0",
+        "tube A C, CHS 33.7x2.6",
+        "flatten tube-1 at the end, 50 flat, over 40",
+        "mirror across north at -400",
+    ];
+    let (_, frame) = told("40x40x3", JointHow::Butt, &lines);
+    serde_json::to_value(frame).unwrap()
+}
+
+#[test]
+fn worked_lines_speak() {
+    let r = evaluate_frame(&job(), &serde_json::from_value(worked()).unwrap());
+    assert!(r.faults.is_empty(), "{:#?}", r.faults);
+    survives(&worked()).unwrap();
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(250))]
+
+    /// Any fields of those with any values.
+    #[test]
+    fn any_value_in_any_worked_field(
+        changes in prop::collection::vec((any::<prop::sample::Index>(), hostile()), 1..5),
+    ) {
+        let mut told = worked();
+        let mut paths = Vec::new();
+        leaves(&told, "", &mut paths);
+        paths.retain(|p| !p.ends_with("/id") && !p.ends_with("/verb"));
+        let mut changed = Vec::new();
+        for (which, value) in changes {
+            let path = &paths[which.index(paths.len())];
+            changed.push(format!("{path} = {value}"));
+            *told.pointer_mut(path).unwrap() = value;
+        }
+        survives(&told).map_err(|e| TestCaseError::fail(format!("{}: {e}", changed.join(", "))))?;
     }
 }
 
