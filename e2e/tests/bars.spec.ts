@@ -1,21 +1,10 @@
 // Bent bars: from the picture to the bender's table and the paper, typed letter by letter.
-import { expect, fresh, saved, test } from "./common";
+import { begun, expect, saved, test } from "./common";
 
 test("a bent bar from its picture: its bends, a leg typed anew, a bend that cannot be, the bender's paper", async ({
   page,
 }) => {
-  await fresh(page);
-  const id = page.url().match(/jobs\/([^/?]+)/)![1]!;
-  await page.goto(`/jobs/${id}/frames`);
-  await page.getByRole("button", { name: "Start with a frame" }).click();
-  // The server answers late and unevenly.
-  let late = 40;
-  await page.route("**/api/jobs/*/evaluate*", async (route) => {
-    late = (late * 7) % 300;
-    await new Promise((done) => setTimeout(done, late));
-    await route.continue();
-  });
-  await page.getByRole("button", { name: "Start with a bent bar" }).click();
+  const id = await begun(page, "Start with a bent bar");
   for (const [label, text] of [
     ["A, first leg", "240"],
     ["B, second leg", "140"],

@@ -49,6 +49,22 @@ export const fresh = async (page: Page) => {
   await expect(page.getByText("Nothing is said yet")).toBeVisible();
 };
 
+/** A new job's frame, begun from a picture; the server answers late and unevenly. Gives the job's id. */
+export const begun = async (page: Page, picture: string) => {
+  await fresh(page);
+  const id = page.url().match(/jobs\/([^/?]+)/)![1]!;
+  await page.goto(`/jobs/${id}/frames`);
+  await page.getByRole("button", { name: "Start with a frame" }).click();
+  let late = 40;
+  await page.route("**/api/jobs/*/evaluate*", async (route) => {
+    late = (late * 7) % 300;
+    await new Promise((done) => setTimeout(done, late));
+    await route.continue();
+  });
+  await page.getByRole("button", { name: picture }).click();
+  return id;
+};
+
 /** The id of the sample job. */
 export const demoJob = async (page: Page) => {
   const jobs = await (await page.request.get("/api/jobs")).json();

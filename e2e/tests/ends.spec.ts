@@ -1,23 +1,7 @@
 // Ends and edges that are worked: bars twisted, rounded off and pressed flat; a hopper mitred through its
 // thickness with angles round it. Typed letter by letter on a slow and uneven network.
 import type { Page } from "@playwright/test";
-import { expect, fresh, saved, test } from "./common";
-
-/** A new job's frame, begun from a picture; the server answers late and unevenly. */
-async function begun(page: Page, picture: string): Promise<string> {
-  await fresh(page);
-  const id = page.url().match(/jobs\/([^/?]+)/)![1]!;
-  await page.goto(`/jobs/${id}/frames`);
-  await page.getByRole("button", { name: "Start with a frame" }).click();
-  let late = 40;
-  await page.route("**/api/jobs/*/evaluate*", async (route) => {
-    late = (late * 7) % 300;
-    await new Promise((done) => setTimeout(done, late));
-    await route.continue();
-  });
-  await page.getByRole("button", { name: picture }).click();
-  return id;
-}
+import { begun, expect, saved, test } from "./common";
 
 async function type(page: Page, lines: string[]) {
   const typed = page.getByLabel("type a line");

@@ -273,7 +273,43 @@ impl Default for Bending {
     }
 }
 
+/// What a bar is made of.
+pub struct MemberOf {
+    pub profile: usize,
+    pub material: Arc<Material>,
+}
+
 impl Member {
+    /// A bar along this way between two nodes, by its middle, its ends square. It is called like its line.
+    pub fn new(
+        line: &str,
+        call: &str,
+        bar: MemberOf,
+        ends: [usize; 2],
+        way: Vec<CentrelineSegment>,
+    ) -> Member {
+        Member {
+            name: line.into(),
+            line: line.into(),
+            call: call.into(),
+            root: 0,
+            profile: bar.profile,
+            material: bar.material,
+            from: ends[0],
+            to: ends[1],
+            length: way.iter().map(CentrelineSegment::length).sum(),
+            way,
+            sits: DVec2::ZERO,
+            trims: [Vec::new(), Vec::new()],
+            rounds: [None, None],
+            pressed: [None, None],
+            holes: Vec::new(),
+            assembly: None,
+            closed: false,
+            bending: Bending::default(),
+        }
+    }
+
     /// The bar seen from an end: 0 the start, 1 the end, looking in.
     pub fn end(&self, k: usize) -> Bar {
         if k == 0 {

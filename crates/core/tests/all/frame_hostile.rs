@@ -167,6 +167,20 @@ fn worked() -> Value {
     serde_json::to_value(frame).unwrap()
 }
 
+/// These fields with these values.
+fn changed(mut told: Value, changes: Vec<(prop::sample::Index, Value)>) -> Result<(), TestCaseError> {
+    let mut paths = Vec::new();
+    leaves(&told, "", &mut paths);
+    paths.retain(|p| !p.ends_with("/id") && !p.ends_with("/verb"));
+    let mut changed = Vec::new();
+    for (which, value) in changes {
+        let path = &paths[which.index(paths.len())];
+        changed.push(format!("{path} = {value}"));
+        *told.pointer_mut(path).unwrap() = value;
+    }
+    survives(&told).map_err(|e| TestCaseError::fail(format!("{}: {e}", changed.join(", "))))
+}
+
 #[test]
 fn worked_lines_speak() {
     let r = evaluate_frame(&job(), &serde_json::from_value(worked()).unwrap());
@@ -182,17 +196,7 @@ proptest! {
     fn any_value_in_any_worked_field(
         changes in prop::collection::vec((any::<prop::sample::Index>(), hostile()), 1..5),
     ) {
-        let mut told = worked();
-        let mut paths = Vec::new();
-        leaves(&told, "", &mut paths);
-        paths.retain(|p| !p.ends_with("/id") && !p.ends_with("/verb"));
-        let mut changed = Vec::new();
-        for (which, value) in changes {
-            let path = &paths[which.index(paths.len())];
-            changed.push(format!("{path} = {value}"));
-            *told.pointer_mut(path).unwrap() = value;
-        }
-        survives(&told).map_err(|e| TestCaseError::fail(format!("{}: {e}", changed.join(", "))))?;
+        changed(worked(), changes)?;
     }
 }
 
@@ -203,17 +207,7 @@ proptest! {
     #[test]
     fn any_value_in_any_field(changes in prop::collection::vec((any::<prop::sample::Index>(), hostile()),
         1..5)) {
-        let mut told = all_verbs();
-        let mut paths = Vec::new();
-        leaves(&told, "", &mut paths);
-        paths.retain(|p| !p.ends_with("/id") && !p.ends_with("/verb"));
-        let mut changed = Vec::new();
-        for (which, value) in changes {
-            let path = &paths[which.index(paths.len())];
-            changed.push(format!("{path} = {value}"));
-            *told.pointer_mut(path).unwrap() = value;
-        }
-        survives(&told).map_err(|e| TestCaseError::fail(format!("{}: {e}", changed.join(", "))))?;
+        changed(all_verbs(), changes)?;
     }
 }
 

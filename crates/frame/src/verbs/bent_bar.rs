@@ -15,7 +15,7 @@ use crate::bent::{self, Leg, LegKind, NoWay};
 use crate::build::skeleton::{MOST_MEMBERS, Skeleton};
 use crate::build::spec::{SectionSpec, Shapes, Spec, Spoken, Turn, Usual};
 use crate::choices::Alignment;
-use crate::model::{Bending, CentrelineSegment, Member};
+use crate::model::{Bending, CentrelineSegment, Member, MemberOf};
 use crate::profile::Profile;
 
 pub static VERB: Verb = Verb {
@@ -317,25 +317,11 @@ impl Shapes for BentBarSpec {
             turn.tell.refuse_at("/say/legs", "the frame has too many nodes", "split the frame");
             return None;
         };
+        let of = MemberOf { profile, material: self.material.clone() };
         let member = Member {
-            name: turn.line.into(),
-            line: turn.line.into(),
-            call: self.call.clone(),
-            root: 0,
-            profile,
-            material: self.material.clone(),
-            from: a,
-            to: b,
-            length: way.iter().map(CentrelineSegment::length).sum(),
-            way,
             sits: shift,
-            trims: [Vec::new(), Vec::new()],
-            rounds: [None, None],
-            pressed: [None, None],
-            holes: Vec::new(),
-            assembly: None,
-            closed: false,
             bending: self.bending.clone(),
+            ..Member::new(turn.line, &self.call, of, [a, b], way)
         };
         skeleton.keep(member, None);
         Some(())

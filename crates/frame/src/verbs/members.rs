@@ -12,7 +12,7 @@ use crate::bent;
 use crate::build::skeleton::{MOST_MEMBERS, SAME, Skeleton, stand};
 use crate::build::spec::{SectionSpec, Shapes, Spec, Spoken, Turn, Usual};
 use crate::choices::Alignment;
-use crate::model::{Bending, CentrelineSegment, Member};
+use crate::model::{CentrelineSegment, Member, MemberOf};
 
 pub static VERB: Verb = Verb {
     tag: "members",
@@ -238,27 +238,9 @@ impl MembersSpec {
         profile: usize,
         sits: glam::DVec2,
         way: Vec<CentrelineSegment>,
-        [from, to]: [usize; 2],
+        ends: [usize; 2],
     ) -> Member {
-        Member {
-            name: String::new(),
-            line: line.into(),
-            call: self.call.clone(),
-            root: 0,
-            profile,
-            material: self.material.clone(),
-            from,
-            to,
-            length: way.iter().map(CentrelineSegment::length).sum(),
-            way,
-            sits,
-            trims: [Vec::new(), Vec::new()],
-            rounds: [None, None],
-            pressed: [None, None],
-            holes: Vec::new(),
-            assembly: None,
-            closed: false,
-            bending: Bending::default(),
-        }
+        let of = MemberOf { profile, material: self.material.clone() };
+        Member { sits, ..Member::new(line, &self.call, of, ends, way) }
     }
 }

@@ -3,7 +3,6 @@
 use std::f64::consts::PI;
 use std::sync::Arc;
 
-use glam::DVec2;
 use grammar::*;
 use ground::reader::{Range, Reader};
 use ground::{reference, word};
@@ -14,7 +13,7 @@ use crate::build::plates::Cutting;
 use crate::build::skeleton::{MOST_MEMBERS, Skeleton, Toe, stand};
 use crate::build::spec::{Plates, SectionSpec, Shapes, Spec, Spoken, Turn, Usual};
 use crate::build::stiffeners::{Angles, HopperStands, NoStiffener, Stiffener, angles, bars};
-use crate::model::{Bending, CentrelineSegment, Member};
+use crate::model::{CentrelineSegment, Member, MemberOf};
 
 pub static VERB: Verb = Verb {
     tag: "stiffen",
@@ -277,25 +276,11 @@ impl Shapes for AnglesSpec {
                 length: run.toe,
                 against: hopper.shape.thickness,
             });
+            let of = MemberOf { profile, material: self.material.clone() };
+            let way = vec![CentrelineSegment::Straight { bar, length }];
             let member = Member {
                 name: reference::part(turn.line, format!("{lead}{}", run.side.name())),
-                line: turn.line.into(),
-                call: "stiffener".into(),
-                root: 0,
-                profile,
-                material: self.material.clone(),
-                from: ends[0],
-                to: ends[1],
-                length,
-                way: vec![CentrelineSegment::Straight { bar, length }],
-                sits: DVec2::ZERO,
-                trims: [Vec::new(), Vec::new()],
-                rounds: [None, None],
-                pressed: [None, None],
-                holes: Vec::new(),
-                assembly: None,
-                closed: false,
-                bending: Bending::default(),
+                ..Member::new(turn.line, "stiffener", of, ends, way)
             };
             skeleton.keep(member, None);
         }

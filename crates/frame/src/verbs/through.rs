@@ -16,7 +16,7 @@ use crate::build::plates::Cutting;
 use crate::build::ribs::{ThroughBar, holds};
 use crate::build::skeleton::{MOST_MEMBERS, Skeleton, stand};
 use crate::build::spec::{Plates, SectionSpec, Spec, Spoken, Turn, Usual};
-use crate::model::{Bending, CentrelineSegment, Member};
+use crate::model::{CentrelineSegment, Member, MemberOf};
 use ground::reference;
 
 pub static VERB: Verb = Verb {
@@ -222,26 +222,9 @@ impl Plates for ThroughSpec {
             let one = self.pieces == 1;
             let name = if one { turn.line.into() } else { reference::part(turn.line, k + 1) };
             let bar = Bar { o: *from, ..bar };
-            let member = Member {
-                name,
-                line: turn.line.into(),
-                call: "bar".into(),
-                root: 0,
-                profile,
-                material: self.material.clone(),
-                from: ends[0],
-                to: ends[1],
-                length,
-                way: vec![CentrelineSegment::Straight { bar, length }],
-                sits: DVec2::ZERO,
-                trims: [Vec::new(), Vec::new()],
-                rounds: [None, None],
-                pressed: [None, None],
-                holes: Vec::new(),
-                assembly: None,
-                closed: false,
-                bending: Bending::default(),
-            };
+            let of = MemberOf { profile, material: self.material.clone() };
+            let way = vec![CentrelineSegment::Straight { bar, length }];
+            let member = Member { name, ..Member::new(turn.line, "bar", of, [ends[0], ends[1]], way) };
             skeleton.keep(member, None);
         }
         Some(())
