@@ -343,6 +343,33 @@ fn a_bar_in_pieces() {
     assert_eq!(r.faults[0].path.rsplit('/').next(), Some("pieces"));
 }
 
+/// Feet bent from flat bar hang on the lower corners of the row, and follow it when it grows; those of ribs
+/// that change stand by the last one.
+#[rstest]
+#[case("ribs P-30, 7 off, every 100, to the east", 618.0, 480.0)]
+#[case("ribs P-30, 9 off, every 100, to the east", 818.0, 480.0)]
+#[case("ribs P-30 to P-31, 9 off, every 100, to the east", 818.0, 300.0)]
+fn feet_follow_their_row(#[case] ribs: &str, #[case] over: f64, #[case] last: f64) {
+    let small = "piece P-31 \"small rib\", 0 off, 18 thick plywood\n  plate 300 x 420\n";
+    let foot = |name: &str, corner: &str| {
+        let node = format!("node {name} 0, 0, 0 from ribs-1.{corner}");
+        let bar =
+            format!("bent bar called \"foot\" from {name}, down, FLAT 40x8: 120, bend 90° R30 east, 80");
+        [node, bar]
+    };
+    let feet =
+        [foot("K", "start-west"), foot("L", "start-east"), foot("M", "end-west"), foot("N", "end-east")];
+    let lines: Vec<&str> = std::iter::once(ribs).chain(feet.iter().flatten().map(String::as_str)).collect();
+    let (_, r) = row_of(&[BOARD, small], &lines);
+    clean(&r);
+    let at = |k: usize| r.members[k].end(0).o;
+    // A row to the east has its profile's east to the north.
+    assert!((at(1) - at(0)).distance(DVec3::Y * 480.0) < 1e-9, "{}", at(1));
+    assert!((at(2) - at(0)).distance(DVec3::X * over) < 1e-9, "{}", at(2));
+    assert!((at(3) - at(2)).distance(DVec3::Y * last) < 1e-9, "{}", at(3));
+    assert_eq!(r.groups.len(), 1, "four feet alike");
+}
+
 /// Nine ribs: the ends of one profile, every third of another, the rest of their own; each is a row.
 #[test]
 fn a_row_of_groups() {

@@ -65,6 +65,18 @@ impl RibRow {
         self.pitch * (self.ribs.len() - 1) as f64 + self.thickness
     }
 
+    /// The lower corners of the row, on the near face of its first rib and on the far face of its last.
+    pub fn corners(&self) -> [(&'static str, DVec3); 4] {
+        let width = |rib: Option<&RibShape>| rib.map_or(0.0, |r| r.outer.bounds().size().x);
+        let end = self.o + self.d * self.over();
+        [
+            ("start-west", self.o),
+            ("start-east", self.o + self.x * width(self.ribs.first())),
+            ("end-west", end),
+            ("end-east", end + self.x * width(self.ribs.last())),
+        ]
+    }
+
     /// Where along the row a bar of so many pieces is butted: in the middle of ribs, in pieces as equal as
     /// those allow; none where there are too few ribs.
     pub fn joints(&self, pieces: usize, overhang: f64) -> Option<Vec<f64>> {

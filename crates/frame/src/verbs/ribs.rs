@@ -6,7 +6,7 @@ use glam::DVec3;
 use grammar::*;
 use ground::geom::{COINCIDENT, Contour, Vertex};
 use ground::reader::{Range, Reader};
-use ground::{choice, word};
+use ground::{choice, reference, word};
 use sheet::BoreKind;
 use sheet::result::PieceResult;
 use shop::Material;
@@ -20,7 +20,8 @@ pub static VERB: Verb = Verb {
     tag: "ribs",
     stem: "ribs",
     about: "A row of equal ribs: the flat of a piece of the job (0 off, where it is nothing by itself), cut \
-        so many times and stood at an even pitch; or one flat turning into another on the way.",
+        so many times and stood at an even pitch; or one flat turning into another on the way. The lower \
+        corners of its box are nodes, for feet and what else stands by it.",
     role: Role::Other,
     starts: &[Start {
         key: 'u',
@@ -355,7 +356,7 @@ impl Plates for RibsSpec {
             name => skeleton.nodes[skeleton.known(turn.tell, "/say/at", name)?].at,
         };
         let [x, y, d] = self.axes;
-        skeleton.ribs.push(RibRow {
+        let row = RibRow {
             line: turn.line.into(),
             call: self.call.clone(),
             material: self.material.clone(),
@@ -369,7 +370,15 @@ impl Plates for RibsSpec {
             through: Vec::new(),
             rails: Vec::new(),
             told: self.ribs[0].outer.bounds(),
-        });
+        };
+        // What stands under the row, feet or a frame, is told from its corners.
+        for (name, at) in row.corners() {
+            if skeleton.put(&reference::part(turn.line, name), at, turn.line, None).is_none() {
+                turn.tell.refuse_at("/say", "the frame has too many nodes", "split the frame");
+                return None;
+            }
+        }
+        skeleton.ribs.push(row);
         Some(())
     }
 
