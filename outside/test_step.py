@@ -648,7 +648,8 @@ def test_the_frame_of_the_sample_as_its_figure(tmp_path):
     assert abs(sum(volumes) * 7850e-9 / mass - 1) < 1e-6
 
 
-# Chutes whose sides are bent to flanges, with their rings, one of them in a mirror too, and a bin of bevelled plates.
+# Chutes whose sides are bent to flanges, with their rings, one of them in a mirror too, and a bin of plates with
+# bevelled edges.
 CHUTES = """job "x", in mm, by K 0.5
 
 frame F-1 "feed chute", of SHS 40x40x3, material s235, butted
@@ -662,7 +663,7 @@ frame F-2 "cap", of SHS 40x40x3, material s235, butted
   rim hopper-1 top south and north, 30 wide, at 100°, set back 12, holes 7, every 60
   rim hopper-1 bottom, 45 wide, holes 9, every 120, 20 from tip, counter-flange 5
 
-frame F-3 "thick bin, mitred through its thickness, with angles round it", of SHS 40x40x3, material s235, butted
+frame F-3 "thick bin, mitred, with angles round it", of SHS 40x40x3, material s235, butted
   hopper 260 x 220 to 620 x 480, 420 high, 12 thick, rising to 540 north, 40 east, mitred
   stiffen hopper-1 at 240, of L 60x40x5, leg down
 """

@@ -7,7 +7,7 @@ use ground::geom::{COINCIDENT, Contour};
 use ground::reader::Tell;
 
 use super::bar::{Nose, Surface};
-use super::model::{Cause, CentrelineSegment, EndCut, EndRound};
+use super::model::{Cause, CentrelineSegment, EndCut, EndRound, Member};
 use super::profile::Profile;
 use super::solid::flat;
 use crate::build::skeleton::Skeleton;
@@ -51,7 +51,7 @@ pub fn seat_rounds(tell: &mut Tell, s: &mut Skeleton) {
                 0.0
             } else {
                 let far = m.rounds[end ^ 1].as_ref().map_or(0.0, |r| r.radius);
-                m.station(end ^ 1, DVec2::ZERO) + if ahead(m, end) { far } else { 0.0 }
+                m.station(end ^ 1, DVec2::ZERO) + if other_counts(m, end) { far } else { 0.0 }
             };
             let room = length - at - other;
             if room < round.radius + COINCIDENT {
@@ -78,8 +78,9 @@ pub fn seat_rounds(tell: &mut Tell, s: &mut Skeleton) {
     }
 }
 
-/// Whether the other end was not rounded yet, so that its radius is not in its station.
-fn ahead(m: &super::model::Member, end: usize) -> bool {
+/// Whether the other end takes its share for a round: the start is looked at before the end, which may still
+/// be refused.
+fn other_counts(m: &Member, end: usize) -> bool {
     end == 0 || m.trims[0].iter().any(|t| matches!(t.surface, Surface::Nose(_)))
 }
 

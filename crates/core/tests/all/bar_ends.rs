@@ -267,7 +267,8 @@ proptest! {
         prop_assert!(near, "{from} {to} {low} {high}");
     }
 
-    /// Rounded flats and their mirrored and turned copies are one row, and each is a closed body of its volume.
+    /// Rounded flats and their mirrored and turned copies are one row, and each is a closed body of its
+    /// volume.
     #[test]
     fn rounded_bars_are_closed_and_alike(
         wide in 12.0f64..80.0, thick in 3.0f64..10.0, share in 0.05f64..1.0, long in 200.0f64..400.0,

@@ -73,8 +73,8 @@ fn a_mitred_duct_by_hand(#[case] more: &str) {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(400))]
 
-    /// Where two sides meet, both end in a plane that halves the corner, with all four corners of their edges,
-    /// as far apart as told; each mesh is as heavy as its plate; inner faces are those of square edges.
+    /// Where two sides meet, both end in a plane that halves the corner, with all four corners of their
+    /// edges, as far apart as told; each mesh is as heavy as its plate; inner faces are those of square edges.
     #[test]
     fn mitred_sides_meet_over_their_thickness(
         bottom in (150.0..600.0f64, 150.0..600.0f64), top in (150.0..600.0f64, 150.0..600.0f64),
@@ -134,7 +134,8 @@ proptest! {
     }
 }
 
-/// A mirrored copy of a hopper that leans has other hands of all its sides; one that is its own image has not.
+/// A mirrored copy of a hopper that leans has other hands of all its sides; one that is its own image has
+/// not.
 #[rstest]
 #[case(", 60 east", 8)]
 #[case("", 4)]

@@ -135,8 +135,8 @@ fn angles_round_a_duct_by_hand(#[case] leg: &str, #[case] stands: [f64; 2]) {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(300))]
 
-    /// Angles touch their side with their toe and stand clear of it elsewhere; both of a corner are cut on the
-    /// plane that halves it.
+    /// Angles touch their side with their toe and stand clear of it elsewhere; both of a corner are cut on
+    /// the plane that halves it.
     #[test]
     fn angles_touch_their_sides_with_their_toes(
         bottom in (150.0..600.0f64, 150.0..600.0f64), top in (150.0..600.0f64, 150.0..600.0f64),
