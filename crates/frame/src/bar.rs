@@ -78,12 +78,12 @@ pub enum Surface {
     /// The outside of a member of any section: its bar, its outline, and a gap left before it.
     Outline { bar: Bar, outline: Arc<Vec<DVec2>>, gap: f64 },
     /// An end rounded off, square otherwise.
-    Nose(Nose),
+    Rounded(RoundedEnd),
 }
 
 /// The rounded end of a bar: straight over its middle, round towards both sides.
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Nose {
+pub struct RoundedEnd {
     /// The middle of the section where the bar begins.
     pub at: DVec3,
     /// To the side that is rounded, and into the bar.
@@ -94,7 +94,7 @@ pub struct Nose {
     pub radius: f64,
 }
 
-impl Nose {
+impl RoundedEnd {
     /// How far behind its tip it begins, so far beside its middle.
     pub fn back(&self, aside: f64) -> f64 {
         let round = (aside.abs() - self.half).clamp(0.0, self.radius);
@@ -112,7 +112,7 @@ impl Surface {
             Surface::Outline { bar, outline, gap } => {
                 Surface::Outline { bar: bar.moved(by), outline: outline.clone(), gap: *gap }
             }
-            Surface::Nose(n) => Surface::Nose(Nose {
+            Surface::Rounded(n) => Surface::Rounded(RoundedEnd {
                 at: by.point(n.at),
                 aside: by.turn(n.aside),
                 into: by.turn(n.into),
@@ -142,7 +142,7 @@ impl Surface {
                 let (v, _) = bar.turned(d);
                 Chords::new(outline, v).map_or(0.0, |c| c.last(p) + gap / v.length())
             }
-            Surface::Nose(n) => (n.at - o).dot(n.into) + n.back((o - n.at).dot(n.aside)),
+            Surface::Rounded(n) => (n.at - o).dot(n.into) + n.back((o - n.at).dot(n.aside)),
         }
     }
 }

@@ -6,8 +6,8 @@ use glam::{DVec2, DVec3};
 use ground::geom::triangulate::{Crease, Creases, Family, TaggedLoop, Triangles, triangulate};
 use ground::geom::{COINCIDENT, ROUNDING};
 
-use super::bar::{Bar, Nose, Surface};
-use super::ends::{nose, rounded};
+use super::bar::{Bar, RoundedEnd, Surface};
+use super::ends::{rounded, rounded_end};
 use super::model::{CentrelineSegment, EndCut, Member};
 use super::pressed::Pressed;
 use super::profile::Profile;
@@ -60,9 +60,9 @@ const QUARTER: usize = 12;
 const FAR: f64 = 1e5;
 
 /// Lines across the section where the round of an end is divided.
-fn divisions(nose: &Nose, aside: DVec2) -> Creases {
-    let places =
-        (0..QUARTER).map(|k| nose.half + nose.radius * (FRAC_PI_2 * k as f64 / QUARTER as f64).sin());
+fn divisions(rounded_end: &RoundedEnd, aside: DVec2) -> Creases {
+    let places = (0..QUARTER)
+        .map(|k| rounded_end.half + rounded_end.radius * (FRAC_PI_2 * k as f64 / QUARTER as f64).sin());
     let mut at: Vec<f64> = places.flat_map(|x| [x, -x]).collect();
     at.sort_by(f64::total_cmp);
     at.dedup_by(|a, b| (*a - *b).abs() < COINCIDENT);
@@ -157,7 +157,7 @@ fn pressed_rows(m: &Member, pressed: &Pressed, points: &[DVec2]) -> Vec<Vec<DVec
 /// The mesh in the frame's space, watertight.
 pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
     let bores = bores || !m.holes.is_empty();
-    let plain = |t: &EndCut| matches!(t.surface, Surface::Plane { .. } | Surface::Nose(_));
+    let plain = |t: &EndCut| matches!(t.surface, Surface::Plane { .. } | Surface::Rounded(_));
     let plane = m.trims.iter().flatten().all(plain) && m.trims.iter().all(|t| t.len() < 2);
     let size = p.section.shape.size().max_element();
     // Sides that wind round a twist are no planes either.
@@ -168,8 +168,8 @@ pub fn body(m: &Member, p: &Profile, bores: bool) -> Body {
     let tagged: Vec<TaggedLoop> = loops.iter().map(|l| l.iter().map(|q| (q.0, 0)).collect()).collect();
     let mut divided: Vec<Creases> = Vec::new();
     for end in 0..2 {
-        let (Some(round), Some(nose)) = (rounded(m, end), nose(m, end)) else { continue };
-        let lines = divisions(nose, round.aside);
+        let (Some(round), Some(rounded_end)) = (rounded(m, end), rounded_end(m, end)) else { continue };
+        let lines = divisions(rounded_end, round.aside);
         // Both ends alike are divided once.
         if divided.first() != Some(&lines) {
             divided.push(lines);

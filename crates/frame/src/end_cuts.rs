@@ -51,7 +51,7 @@ impl<'a> Ready<'a> {
                     None => Ready::Any(surface),
                 }
             }
-            Surface::Nose(_) => Ready::Any(surface),
+            Surface::Rounded(_) => Ready::Any(surface),
             Surface::Round { at, axis, radius } => {
                 let [from, y, z, on] = [bar.o - *at, bar.y, bar.z, bar.d].map(|v| across(v, *axis));
                 if on.length_squared() < 1e-12 {

@@ -4,7 +4,7 @@ use glam::DVec2;
 use ground::geom::COINCIDENT;
 use serde::Serialize;
 
-use super::bar::{Nose, Surface};
+use super::bar::{RoundedEnd, Surface};
 use super::model::{EndCut, EndRound, Member};
 use super::profile::Profile;
 
@@ -78,13 +78,13 @@ pub fn cut(m: &Member, p: &Profile, end: usize) -> Cut {
 
 /// How an end is rounded off, where it is.
 pub(crate) fn rounded(m: &Member, end: usize) -> Option<&EndRound> {
-    m.rounds[end].as_ref().filter(|_| nose(m, end).is_some())
+    m.rounds[end].as_ref().filter(|_| rounded_end(m, end).is_some())
 }
 
 /// The round of an end as it stands.
-pub(crate) fn nose(m: &Member, end: usize) -> Option<&Nose> {
+pub(crate) fn rounded_end(m: &Member, end: usize) -> Option<&RoundedEnd> {
     match m.trims[end].as_slice() {
-        [EndCut { surface: Surface::Nose(nose), .. }] => Some(nose),
+        [EndCut { surface: Surface::Rounded(rounded_end), .. }] => Some(rounded_end),
         _ => None,
     }
 }

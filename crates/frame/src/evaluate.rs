@@ -14,8 +14,7 @@ use crate::mends::Mends;
 use crate::result::{FrameResult, MemberFacts};
 use crate::verbs::FrameOperation;
 use crate::{
-    Group, assembly, ends, figures, findings, grouping, joints, plate_places, pressed, rounds, solid, trims,
-    weld,
+    Group, assembly, ends, figures, findings, grouping, joints, plate_places, solid, trims, weld, worked_ends,
 };
 
 pub const MOST_FRAMES: usize = 100;
@@ -64,8 +63,7 @@ pub fn evaluate_frame(shop: &FrameShop, frame: &Frame, piece_of: PieceOf) -> Fra
     }
     let refused = trims::told_trims(&mut s);
     trims::prune(&mut s);
-    rounds::seat_rounds(&mut tell, &mut s);
-    pressed::seat_pressed(&mut tell, &mut s);
+    worked_ends::seat(&mut tell, &mut s);
     seat_notches(&mut s);
     let volumes: Vec<(f64, DVec3)> =
         s.members.iter().map(|m| solid::volume(m, &s.profiles[m.profile])).collect();

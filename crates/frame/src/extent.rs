@@ -7,7 +7,8 @@ use ground::geom::ROUNDING;
 
 use super::FrameResult;
 use super::bar::Bar;
-use super::model::{CentrelineSegment, Member};
+use super::model::{CentrelineSegment, EndPressed, Member};
+use super::pressed::Pressed;
 use super::profile::Profile;
 use super::result::Plate;
 use super::solid::{Flat, extreme, flat};
@@ -39,7 +40,16 @@ fn worked_out(r: &FrameResult) -> Option<(DVec3, DVec3)> {
 
 /// The furthest that a bar reaches in a direction.
 fn of_bar(m: &Member, p: &Profile, d: DVec3) -> f64 {
+    let pressed = Pressed::of(m, p).map_or(f64::NEG_INFINITY, |e| e.reach(d));
+    // Between what is pressed it is as its section.
+    let taken = [0, 1].map(|k| m.pressed[k].as_ref().map_or(0.0, EndPressed::taken));
+    pressed.max(of_section(m, p, taken, d))
+}
+
+/// The furthest of its section, where so much of its ends has another.
+fn of_section(m: &Member, p: &Profile, taken: [f64; 2], d: DVec3) -> f64 {
     if let (true, Some(a), Some(b)) = (m.is_straight(), flat(m, p, 0), flat(m, p, 1)) {
+        let [a, b] = [(a, taken[0]), (b, taken[1])].map(|(f, by)| Flat { at: f.at + by, ..f });
         return of_flat_ended(m, p, [&a, &b], d);
     }
     let cuts = [0, 1].map(|k| m.cuts(k));
@@ -49,8 +59,8 @@ fn of_bar(m: &Member, p: &Profile, d: DVec3) -> f64 {
             .iter()
             .enumerate()
             .map(|(k, s)| {
-                let from = if k == 0 && !m.closed { cuts[0].station(q) } else { 0.0 };
-                let off = if k == last && !m.closed { cuts[1].station(q) } else { 0.0 };
+                let from = if k == 0 && !m.closed { cuts[0].station(q) + taken[0] } else { 0.0 };
+                let off = if k == last && !m.closed { cuts[1].station(q) + taken[1] } else { 0.0 };
                 of_stretch(s, q, from, off, d)
             })
             .fold(f64::NEG_INFINITY, f64::max)

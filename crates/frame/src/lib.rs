@@ -42,6 +42,7 @@ mod trims;
 pub mod verbs;
 mod weld;
 mod weld_list;
+mod worked_ends;
 mod wrap;
 
 pub use bar::{Bar, Motion, Surface};

@@ -256,6 +256,13 @@ pub struct EndPressed {
     pub over: f64,
 }
 
+impl EndPressed {
+    /// What it takes of the bar.
+    pub fn taken(&self) -> f64 {
+        self.length + self.over
+    }
+}
+
 /// How a member is bent.
 #[derive(Clone, Debug, PartialEq)]
 pub struct Bending {

@@ -6,7 +6,7 @@ use ground::geom::ROUNDING;
 use super::bar::Surface;
 use super::bent;
 use super::bores::Walls;
-use super::ends::nose;
+use super::ends::rounded_end;
 use super::model::{CentrelineSegment, EndCut, Hole, Member, across};
 use super::notches::{self, Slant};
 use super::profile::Profile;
@@ -128,19 +128,20 @@ pub fn volume(m: &Member, p: &Profile) -> (f64, DVec3) {
         for (end, s) in [0, 1].map(|k| (k, m.end_stretch(k))).into_iter().filter(|_| !m.closed) {
             let cuts = m.cuts(end);
             for &(q, w) in &p.spread {
-                let along = if nose(m, end).is_some() { cuts.station(DVec2::ZERO) } else { cuts.station(q) };
+                let along =
+                    if rounded_end(m, end).is_some() { cuts.station(DVec2::ZERO) } else { cuts.station(q) };
                 let gone = along * s.share(q) * w;
                 v -= gone;
                 moment -= s.inward(q, along / 2.0) * gone;
             }
         }
     }
-    for (end, nose) in [0, 1].into_iter().filter_map(|k| Some((k, nose(m, k)?))) {
+    for (end, rounded_end) in [0, 1].into_iter().filter_map(|k| Some((k, rounded_end(m, k)?))) {
         let Some(round) = &m.rounds[end] else { continue };
-        let (taken, along, off) = rounds::taken(p, nose, round.aside);
+        let (taken, along, off) = rounds::taken(p, rounded_end, round.aside);
         v -= taken;
         let bar = m.cut_bar(end);
-        moment -= nose.at * taken + bar.d * along + bar.y * off.x + bar.z * off.y;
+        moment -= rounded_end.at * taken + bar.d * along + bar.y * off.x + bar.z * off.y;
     }
     let walls = (!m.holes.is_empty()).then(|| Walls::new(p));
     // Several notches in one end may run into one another.
@@ -221,7 +222,7 @@ pub(crate) struct Flat {
 
 /// The same of an end that is rounded off: as it was before.
 fn unrounded(m: &Member, p: &Profile, end: usize) -> Option<Flat> {
-    match nose(m, end) {
+    match rounded_end(m, end) {
         Some(_) => Some(Flat { at: m.station(end, DVec2::ZERO), slope: DVec2::ZERO }),
         None => flat(m, p, end),
     }

@@ -181,16 +181,13 @@ pub fn welds(
         let c = &p.cutting;
         let least = least_leg(c.thickness.max(c.against), c.thickness.min(c.against));
         let said = told.iter().rev().find(|t| t.at.is_empty());
-        // Square edges that meet leave a groove, which is filled flush.
-        let groove = c.corner.filter(|k| k.how == Met::Edge);
-        let fillet = groove.is_none() || said.is_some_and(|t| t.kind == WeldKind::Fillet);
-        let mitred = c.corner.is_some_and(|k| k.how == Met::Mitred);
-        let told_fillet = said.is_some_and(|t| t.kind == WeldKind::Fillet);
-        let kind = match fillet {
-            // What meets over its whole thickness is closed as a mitre of bars is.
-            _ if mitred && !told_fillet => WeldKind::Butt,
-            true => WeldKind::Fillet,
-            false => WeldKind::Groove,
+        // Square edges that meet leave a groove, which is filled flush; what meets over its whole thickness
+        // is closed as a mitre of bars is.
+        let corner = c.corner.filter(|_| said.is_none_or(|t| t.kind != WeldKind::Fillet));
+        let kind = match corner.map(|k| k.how) {
+            Some(Met::Edge) => WeldKind::Groove,
+            Some(Met::Mitred) => WeldKind::Butt,
+            Some(Met::Lapped) | None => WeldKind::Fillet,
         };
         let size = match kind {
             WeldKind::Fillet => {
@@ -198,7 +195,7 @@ pub fn welds(
             }
             _ => said.and_then(|t| t.size).unwrap_or(c.thickness).min(c.thickness),
         };
-        let metal = match (kind, groove) {
+        let metal = match (kind, corner) {
             (WeldKind::Groove, Some(corner)) => corner.groove(size) * c.weld * 1.1,
             (WeldKind::Butt, _) => size * size / 2.0 * c.weld * 1.1,
             _ => fillet_metal(size, c.weld),

@@ -267,6 +267,54 @@ proptest! {
         prop_assert!(near, "{from} {to} {low} {high}");
     }
 
+    /// However a pressed tube lies, it reaches as far as its mesh does: wider than the tube at its flats, and
+    /// on slanting ones anywhere on the way between.
+    #[test]
+    fn pressed_tubes_reach_as_far_as_their_meshes(
+        to in (-500.0f64..500.0, -500.0..500.0f64, -500.0..500.0f64), flat in 10.0f64..80.0,
+        over in 10.0f64..80.0, upright in any::<bool>(), end in prop::sample::select(vec!["the start", "both ends"]),
+    ) {
+        let whole = DVec3::new(to.0, to.1, to.2).length();
+        prop_assume!(whole > 400.0);
+        let lies = if upright { ", upright" } else { "" };
+        let r = frame("CHS 48.3x3.2", JointHow::Butt, &[
+            "node A 0 0 0",
+            &format!("node B {:.4} {:.4} {:.4}", to.0, to.1, to.2),
+            "brace A B",
+            &format!("flatten brace-1 at {end}, {flat} flat, over {over}{lies}"),
+        ]);
+        clean(&r);
+        let (m, _) = of(&r, "brace-1");
+        let points = body(m, &r.profiles[m.profile], true).points;
+        let low = points.iter().copied().reduce(DVec3::min).unwrap();
+        let high = points.iter().copied().reduce(DVec3::max).unwrap();
+        let (from, to) = extent(&r).unwrap();
+        let inside = (low - from).min_element() > -0.02 && (to - high).min_element() > -0.02;
+        prop_assert!(inside, "{from} {to} {low} {high}");
+        // Slice by slice: flats as long as the wall gives, and rounds at both of their ends.
+        let (bar, wall, radius) = (m.end(0), 3.2, 22.55);
+        let slice = |d: DVec3, along: f64, share: f64| {
+            let rho = 1.6 + (radius - 1.6) * (3.0 * share.powi(2) - 2.0 * share.powi(3));
+            let across = d.dot(if upright { bar.z } else { bar.y }).abs();
+            let (flat, round) = (PI * (radius - rho) / 2.0, (d - bar.d * d.dot(bar.d)).length());
+            bar.o.dot(d) + along * bar.d.dot(d) + flat * across + (rho + wall / 2.0) * round
+        };
+        let takes = [flat + over, if end == "both ends" { flat + over } else { 0.0 }];
+        for (d, got) in [DVec3::X, DVec3::Y, DVec3::Z].iter().enumerate()
+            .flat_map(|(k, d)| [(*d, to[k]), (-*d, -from[k])])
+        {
+            let mut most = slice(d, takes[0], 1.0).max(slice(d, m.length - takes[1], 1.0));
+            for (k, take) in takes.iter().enumerate().filter(|t| *t.1 > 0.0) {
+                for i in 0..=4000 {
+                    let s = take * f64::from(i) / 4000.0;
+                    let along = if k == 0 { s } else { m.length - s };
+                    most = most.max(slice(d, along, ((s - flat) / over).clamp(0.0, 1.0)));
+                }
+            }
+            prop_assert!((got - most).abs() < 2e-3 && got > most - 1e-4, "{got} {most}");
+        }
+    }
+
     /// Rounded flats and their mirrored and turned copies are one row, and each is a closed body of its
     /// volume.
     #[test]

@@ -72,7 +72,7 @@ pub fn of(m: &Member, k: usize, section: &Bounds) -> Option<Vec<Facet>> {
                 vec![Facet { at, slope: -across / along, part: whole.clone() }]
             }
             Cutter::Outline { bar, outline, gap } => strips(&own, bar, outline, *gap, &whole)?,
-            Cutter::Round { .. } | Cutter::Nose(_) => return None,
+            Cutter::Round { .. } | Cutter::Rounded(_) => return None,
         };
         out = Some(match out {
             None => made,

@@ -112,6 +112,25 @@ impl Skeleton {
         found
     }
 
+    /// The hopper of a line, where it can be made.
+    pub fn hopper(&self, tell: &mut Tell, path: &str, line: &str) -> Option<&HopperStands> {
+        let Some(hopper) = self.hoppers.get(line) else {
+            let mut known: Vec<&str> = self.hoppers.keys().map(String::as_str).collect();
+            known.sort_unstable();
+            let mend = match known.as_slice() {
+                [] => "say a hopper first".into(),
+                known => format!("name one of {}", known.join(", ")),
+            };
+            tell.refuse_at(path, format!("'{line}' makes no hopper"), mend);
+            return None;
+        };
+        if hopper.shape.faces(&|_, _| false).is_err() {
+            tell.refuse_at(path, "the hopper cannot be made yet", "see what its line says");
+            return None;
+        }
+        Some(hopper)
+    }
+
     fn near(&self, at: DVec3) -> Option<usize> {
         let cell = at.floor().as_i64vec3();
         let around = |k: i64| [-1, 0, 1].map(|d| k.saturating_add(d));

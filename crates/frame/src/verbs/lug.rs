@@ -12,7 +12,6 @@ use super::hole::{FACE, FROM_START};
 use crate::build::plates::{Cutting, on_face};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
-use crate::build::stiffeners::HopperStands;
 use crate::choices::Face;
 
 pub static VERB: Verb = Verb {
@@ -212,31 +211,24 @@ impl Plates for LugSpec {
     }
 }
 
-/// The side of a hopper with this name, and the hopper.
-fn side_of<'s>(s: &'s Skeleton, name: &str) -> Option<(&'s HopperStands, Compass)> {
+/// The side of a hopper with this name, where it is there.
+fn side_of(s: &Skeleton, name: &str) -> Option<Compass> {
     let Reference { line, part, copy: None } = Reference::parse(name.trim()) else { return None };
-    let hopper = s.hoppers.get(line)?;
-    let side = Compass::ALL.into_iter().find(|c| c.name() == part)?;
-    (hopper.shape.open != Some(side)).then_some((hopper, side))
+    let open = s.hoppers.get(line)?.shape.open;
+    Compass::ALL.into_iter().find(|c| c.name() == part && open != Some(*c))
 }
 
 impl LugSpec {
     /// Its place on the side of a hopper, the way out, and the way up the slope, which its upright lies in;
     /// and the wall.
     fn on_hopper(&self, turn: &mut Turn, skeleton: &Skeleton, up: f64) -> Option<([DVec3; 3], f64)> {
-        let Some((hopper, side)) = side_of(skeleton, &self.member) else {
-            let mut known: Vec<&str> = skeleton.hoppers.keys().map(String::as_str).collect();
-            known.sort_unstable();
-            let mend = match known.first() {
-                None => "leave out how far up, or say a hopper first".into(),
-                Some(line) => format!("name a side of one, such as {line}.south"),
-            };
+        let line = Reference::parse(self.member.trim()).line;
+        let hopper = skeleton.hopper(turn.tell, "/say/member", line)?;
+        let sides = hopper.shape.faces(&|_, _| false).ok()?;
+        let side = side_of(skeleton, &self.member);
+        let Some(face) = sides.into_iter().find(|f| Some(f.side) == side) else {
+            let mend = format!("name a side that is there, such as {line}.south");
             turn.tell.refuse_at("/say/member", format!("'{}' is no side of a hopper", self.member), mend);
-            return None;
-        };
-        let faces = hopper.shape.faces(&|_, _| false).ok();
-        let Some(face) = faces.and_then(|f| f.into_iter().find(|f| f.side == side)) else {
-            turn.tell.refuse_at("/say/member", "the hopper cannot be made yet", "see what its line says");
             return None;
         };
         let low = face.ring.iter().map(|q| q.y).fold(f64::INFINITY, f64::min);
@@ -249,7 +241,7 @@ impl LugSpec {
         let corners = [(1.0, 1.0), (1.0, -1.0), (-1.0, 1.0), (-1.0, -1.0)];
         let beside = corners.map(|(x, y)| foot + DVec2::new(size.y * x, size.x * y));
         if beside.into_iter().any(|q| !outline.contains(q)) {
-            let message = format!("its foot runs over the edge of the {} side", side.name());
+            let message = format!("its foot runs over the edge of the {} side", face.side.name());
             turn.tell.refuse_at("/say/at", message, "move it, or make it smaller");
             return None;
         }

@@ -12,7 +12,7 @@ use shop::section::Shape;
 use crate::build::plates::Cutting;
 use crate::build::skeleton::{MOST_MEMBERS, Skeleton, Toe, stand};
 use crate::build::spec::{Plates, SectionSpec, Shapes, Spec, Spoken, Turn, Usual};
-use crate::build::stiffeners::{Angles, HopperStands, NoStiffener, Stiffener, angles, bars};
+use crate::build::stiffeners::{Angles, NoStiffener, Stiffener, angles, bars};
 use crate::model::{CentrelineSegment, Member, MemberOf};
 
 pub static VERB: Verb = Verb {
@@ -182,25 +182,6 @@ impl StiffenSaid {
     }
 }
 
-/// The hopper of a line above, where it can be made.
-fn known<'s>(turn: &mut Turn, skeleton: &'s Skeleton, of: &str) -> Option<&'s HopperStands> {
-    let Some(hopper) = skeleton.hoppers.get(of) else {
-        let mut known: Vec<&str> = skeleton.hoppers.keys().map(String::as_str).collect();
-        known.sort_unstable();
-        let mend = match known.as_slice() {
-            [] => "say a hopper first".into(),
-            known => format!("name one of {}", known.join(", ")),
-        };
-        turn.tell.refuse_at("/say/of", format!("'{of}' makes no hopper"), mend);
-        return None;
-    };
-    if hopper.shape.faces(&|_, _| false).is_err() {
-        turn.tell.refuse_at("/say/of", "the hopper cannot be made yet", "see what its line says");
-        return None;
-    }
-    Some(hopper)
-}
-
 /// Why there are none at a height; `top` is theirs.
 fn refuse(turn: &mut Turn, why: &NoStiffener, height: f64, top: f64) {
     let d = turn.tell.display;
@@ -224,7 +205,7 @@ fn refuse(turn: &mut Turn, why: &NoStiffener, height: f64, top: f64) {
 
 impl Plates for StiffenSpec {
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
-        let hopper = known(turn, skeleton, &self.of)?;
+        let hopper = skeleton.hopper(turn.tell, "/say/of", &self.of)?;
         let mut out = Vec::new();
         for (over, lead) in self.heights.each() {
             ground::halt::point();
@@ -238,7 +219,7 @@ impl Plates for StiffenSpec {
 
 impl Shapes for AnglesSpec {
     fn make(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
-        let hopper = *known(turn, skeleton, &self.of)?;
+        let hopper = *skeleton.hopper(turn.tell, "/say/of", &self.of)?;
         let mut runs = Vec::new();
         for (over, lead) in self.heights.each() {
             ground::halt::point();

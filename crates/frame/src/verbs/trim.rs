@@ -218,7 +218,7 @@ impl TrimSpec {
             Surface::Round { at, axis, radius } => {
                 return Some(Surface::Round { at, axis, radius: radius + gap });
             }
-            Surface::Nose(_) => return Some(surface),
+            Surface::Rounded(_) => return Some(surface),
             Surface::Outline { bar, outline, gap: g } => {
                 return Some(Surface::Outline { bar, outline, gap: g + gap });
             }
