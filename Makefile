@@ -56,7 +56,7 @@ unit: web
 # build leaves out what only tests ask of the libraries, and compiles everything anew.
 outside: python
 	cargo test --workspace --locked --no-run
-	target/outside/bin/pytest -q -p no:cacheprovider outside
+	target/outside/bin/pytest -q -n 2 --dist worksteal -p no:cacheprovider outside
 
 # The page's plain logic: saving, merging, what is left behind.
 pages: web/node_modules
