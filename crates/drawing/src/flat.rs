@@ -104,7 +104,7 @@ pub fn marks_said(piece: &PieceResult) -> Vec<String> {
     }
     let (middle, d) = (piece.flat.outer.bounds().centre(), &piece.display);
     let said = |m: &BevelMark| {
-        let [a, b] = m.edge.map(DVec2::from);
+        let [a, b] = m.edge;
         let off = (a + b) / 2.0 - middle;
         let which = match (off.x.abs() > off.y.abs(), off.x > 0.0, off.y > 0.0) {
             (true, true, _) => "right",

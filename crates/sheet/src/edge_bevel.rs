@@ -9,6 +9,8 @@ use ground::geom::{COINCIDENT, Contour, Vertex};
 pub struct EdgeBevel {
     /// The way the outline runs.
     pub edge: [DVec2; 2],
+    /// The way of the edge beside it at either end, which its end keeps to as it is cut back.
+    pub beside: [DVec2; 2],
     pub angle: f64,
     /// The face that the flat shows is the one that is cut back.
     pub up: bool,
@@ -20,11 +22,30 @@ impl EdgeBevel {
         t * self.angle.tan()
     }
 
+    /// How it is on a plate so thick: what its flanges leave of it on the outline; none where that is nothing.
+    pub fn mark(&self, outer: &Contour, t: f64) -> Option<BevelMark> {
+        let [a, b] = self.edge;
+        let (length, way) = (a.distance(b), (b - a).normalize_or_zero());
+        let on = |p: DVec2| {
+            let (along, off) = ((p - a).dot(way), way.perp_dot(p - a));
+            off.abs() < COINCIDENT * 10.0 && (-COINCIDENT..length + COINCIDENT).contains(&along)
+        };
+        let left = outer.segments().filter(|s| s.bulge == 0.0 && on(s.a) && on(s.b));
+        let left = left.max_by(|s, o| s.a.distance(s.b).total_cmp(&o.a.distance(o.b)))?;
+        let mut beside = self.beside;
+        if (left.b - left.a).dot(way) < 0.0 {
+            beside.reverse();
+        }
+        Some(BevelMark { edge: [left.a, left.b], beside, angle: self.angle, back: self.back(t) })
+    }
+
     /// The same on a plate that is laid elsewhere; `over` when it is turned over to lie there.
     pub fn laid(&self, to: impl Fn(DVec2) -> DVec2, over: bool) -> EdgeBevel {
-        let mut out = EdgeBevel { edge: self.edge.map(to), ..*self };
+        let turned = |v: DVec2| to(v) - to(DVec2::ZERO);
+        let mut out = EdgeBevel { edge: self.edge.map(&to), beside: self.beside.map(turned), ..*self };
         if over {
             out.edge.reverse();
+            out.beside.reverse();
             out.up = !out.up;
         }
         out
@@ -43,10 +64,11 @@ impl EdgeBevel {
     }
 }
 
-/// A bevelled edge of a flat; lengths in mm, its angle off square in rad.
+/// A bevelled edge of a flat, the way its outline runs; lengths in mm, its angle off square in rad.
 #[derive(Clone, Debug, PartialEq)]
 pub struct BevelMark {
-    pub edge: [[f64; 2]; 2],
+    pub edge: [DVec2; 2],
+    pub beside: [DVec2; 2],
     pub angle: f64,
     /// How far the face that the flat shows is cut back.
     pub back: f64,
@@ -55,25 +77,17 @@ pub struct BevelMark {
 /// Where a place on the outline of a flat lies on the face that is cut back.
 pub struct CutBack<'a> {
     outer: &'a Contour,
-    /// By how much each side of the outline is cut back.
-    sides: Vec<f64>,
-    angles: Vec<f64>,
+    /// The bevel of each side of the outline.
+    sides: Vec<Option<&'a BevelMark>>,
 }
 
 impl<'a> CutBack<'a> {
     /// None where no edge is bevelled.
-    pub fn new(outer: &'a Contour, bevels: &[BevelMark]) -> Option<CutBack<'a>> {
-        let on = |a: DVec2, b: DVec2| {
-            let same = |m: &&BevelMark| {
-                let [p, q] = m.edge.map(DVec2::from);
-                let [forth, back] = [(p, q), (q, p)]
-                    .map(|(p, q)| a.distance(p) < COINCIDENT * 10.0 && b.distance(q) < COINCIDENT * 10.0);
-                forth || back
-            };
-            bevels.iter().find(same).map_or((0.0, 0.0), |m| (m.back, m.angle))
-        };
-        let (sides, angles) = outer.segments().map(|s| on(s.a, s.b)).unzip();
-        (!bevels.is_empty()).then_some(CutBack { outer, sides, angles })
+    pub fn new(outer: &'a Contour, bevels: &'a [BevelMark]) -> Option<CutBack<'a>> {
+        let near = |p: DVec2, q: DVec2| p.distance(q) < COINCIDENT * 10.0;
+        let of = |a: DVec2, b: DVec2| bevels.iter().find(|m| near(a, m.edge[0]) && near(b, m.edge[1]));
+        let sides = outer.segments().map(|s| of(s.a, s.b)).collect();
+        (!bevels.is_empty()).then_some(CutBack { outer, sides })
     }
 
     /// How far each corner of the outline moves, where all is cut back by this share of it.
@@ -87,10 +101,16 @@ impl<'a> CutBack<'a> {
         (0..n)
             .map(|k| {
                 let before = (k + n - 1) % n;
-                let (u, v) = (way(before), way(k));
-                let (a, b) = (self.sides[before] * share, self.sides[k] * share);
+                // Each side moves to its left, where the metal is; the corner goes to where both meet. One
+                // that is not cut back stands for the edge that was there before a flange took it.
+                let (u, v) = match (self.sides[before], self.sides[k]) {
+                    (None, None) => return DVec2::ZERO,
+                    (Some(m), None) => (way(before), m.beside[1]),
+                    (None, Some(m)) => (m.beside[0], way(k)),
+                    _ => (way(before), way(k)),
+                };
+                let [a, b] = [before, k].map(|k| self.sides[k].map_or(0.0, |m| m.back) * share);
                 let across = u.perp_dot(v);
-                // Each side moves to its left, where the metal is; the corner goes to where they meet.
                 if across.abs() < COINCIDENT {
                     v.perp() * turn * a.max(b)
                 } else {
@@ -124,20 +144,27 @@ impl<'a> CutBack<'a> {
 
     /// How far a point of the outline moves on the face that is cut back.
     pub fn step(&self, p: DVec2) -> DVec2 {
-        let corner = self.outer.vertices.iter().position(|v| v.p.distance(p) < COINCIDENT);
-        if let Some(k) = corner {
-            return self.steps(1.0)[k];
+        let steps = self.steps(1.0);
+        if let Some(k) = self.outer.vertices.iter().position(|v| v.p.distance(p) < COINCIDENT) {
+            return steps[k];
         }
-        let turn = if self.outer.signed_area() < 0.0 { -1.0 } else { 1.0 };
-        let sides = self.outer.segments().zip(&self.sides).filter(|(_, back)| **back > 0.0);
-        let mut on = sides.filter(|(s, _)| s.nearest(p).distance(p) < COINCIDENT);
-        on.next().map_or(DVec2::ZERO, |(s, back)| (s.b - s.a).normalize_or_zero().perp() * turn * *back)
+        let n = steps.len();
+        let moves = |k: &usize| [*k, (k + 1) % n].iter().any(|c| steps[*c] != DVec2::ZERO);
+        let on = (0..n).filter(moves).find(|k| {
+            let s = self.outer.segment(*k);
+            s.nearest(p).distance(p) < COINCIDENT
+        });
+        // Straight sides move as their ends do.
+        on.map_or(DVec2::ZERO, |k| {
+            let s = self.outer.segment(k);
+            steps[k].lerp(steps[(k + 1) % n], s.a.distance(p) / s.a.distance(s.b))
+        })
     }
 
     /// The line on the cut face along each bevelled side, and the angle of its bevel.
     pub fn lines(&self) -> Vec<([DVec2; 2], f64)> {
         let back = self.outline(1.0);
-        let all = back.segments().zip(self.sides.iter().zip(&self.angles));
-        all.filter(|(_, (back, _))| **back > 0.0).map(|(s, (_, angle))| ([s.a, s.b], *angle)).collect()
+        let all = back.segments().zip(&self.sides);
+        all.filter_map(|(s, m)| Some(([s.a, s.b], (*m)?.angle))).collect()
     }
 }

@@ -32,6 +32,9 @@ pub struct EdgeFold {
     pub radius: Option<f64>,
     pub width: f64,
     pub ends: [EdgeEnd; 2],
+    /// How far in from either end the plate's edge is bevelled away: the bend keeps out of that, and square
+    /// ends and those that are set back count from there.
+    pub clear: [f64; 2],
     pub holes: Vec<EdgeHole>,
 }
 
@@ -75,6 +78,7 @@ impl EdgeFold {
         if over {
             out.edge.reverse();
             out.ends.reverse();
+            out.clear.reverse();
             out.up = !out.up;
             let length = self.length();
             out.holes.iter_mut().for_each(|h| h.along = length - h.along);
@@ -125,13 +129,15 @@ impl EdgeFold {
     /// How far its end lies beyond that of its bend, at the far tangent line and at its tip. `from` is where
     /// the bend ends on the near one, beyond the end of the edge.
     fn trim(&self, k: usize, from: f64, sharp: f64) -> Trim {
+        let clear = self.clear[k];
         let at = |across: f64| match self.ends[k] {
-            EdgeEnd::Square => from.min(0.0) - from,
+            EdgeEnd::Square => from.min(0.0) - clear - from,
             EdgeEnd::SetBack(_) => 0.0,
             EdgeEnd::Slanting { slope, back } => slope * across - back - from,
         };
         let low = at(sharp);
-        Trim { bend: low.min(0.0), low, high: at(self.width) }
+        let bend = if matches!(self.ends[k], EdgeEnd::SetBack(_)) { low } else { low.min(-clear) };
+        Trim { bend, low, high: at(self.width) }
     }
 }
 
@@ -172,7 +178,15 @@ impl Panels for HungFold {
             let across = own.perp_dot(d).abs();
             if across < COINCIDENT { 0.0 } else { own.dot(d) * sharp / across }
         });
-        let set_back = f.ends.map(|e| if let EdgeEnd::SetBack(v) = e { v } else { 0.0 });
+        let set_back = [0, 1].map(|k| if let EdgeEnd::SetBack(v) = f.ends[k] { v + f.clear[k] } else { 0.0 });
+        let relief = usual_relief(turn.stock, r);
+        // Of what stands beside the relief the bevel takes its part.
+        if (0..2).any(|k| f.clear[k] > 0.0 && set_back[k] > 0.0 && set_back[k] < f.clear[k] + relief.width) {
+            let least = turn.tell.display.length_unit(relief.width);
+            let message = format!("beside its {} flange the relief runs into the bevelled edge", f.name);
+            turn.tell.refuse_at("/say/ends/by", message, format!("write {least} or more"));
+            return None;
+        }
         let is_set_back = set_back.iter().any(|v| *v > 0.0);
         let span = if is_set_back { SpanOf::Inset(set_back[1], set_back[0]) } else { SpanOf::Full };
         let beyond = [0, 1].map(|k| if set_back[k] > 0.0 { -set_back[k] } else { from[k] });
@@ -205,7 +219,7 @@ impl Panels for HungFold {
                     straight: f.width - sharp,
                 },
                 span,
-                relief: usual_relief(turn.stock, r),
+                relief,
                 trims,
             },
         );

@@ -96,13 +96,14 @@ fn make(
     let lines = lines(plate, r);
     let recipe = carry_out(tell, &lines, &stock)?;
     let low = plate.outer.bounds().min;
-    let mark = |b: &EdgeBevel| BevelMark {
-        edge: b.edge.map(|p| (p - low).to_array()),
-        angle: b.angle,
-        back: b.back(t),
+    let outer = &recipe.outcome.outer;
+    let mark = |b: &EdgeBevel| b.laid(|p| p - low, false).mark(outer, t);
+    let Some(bevels) = plate.bevels.iter().map(mark).collect::<Option<Vec<BevelMark>>>() else {
+        let message = "nothing is left of a bevelled edge between its flanges";
+        tell.refuse_at("/lines", message, "write smaller radii, or leave a flange out");
+        return None;
     };
-    let bevels: Vec<BevelMark> = plate.bevels.iter().map(mark).collect();
-    if CutBack::new(&recipe.outcome.outer, &bevels).is_some_and(|c| c.takes_all()) {
+    if CutBack::new(outer, &bevels).is_some_and(|c| c.takes_all()) {
         tell.refuse_at("/lines", "its bevels take more than the whole of an edge", "bevel fewer edges");
         return None;
     }

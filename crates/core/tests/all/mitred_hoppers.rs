@@ -162,7 +162,7 @@ fn hands_of_bevelled_sides(#[case] leans: &str, #[case] rows: usize) {
 fn metal_ground_off_a_triangle() {
     let corners = [DVec2::new(0.0, 0.0), DVec2::new(40.0, 0.0), DVec2::new(0.0, 30.0)];
     let outer = Contour::polygon(corners, 0).outward();
-    let mark = |a: DVec2, b: DVec2| BevelMark { edge: [a, b].map(|p| p.to_array()), angle: 0.5, back: 3.0 };
+    let mark = |a, b| BevelMark { edge: [a, b], beside: [DVec2::X; 2], angle: 0.5, back: 3.0 };
     // The long side and the one along y: it stays a triangle like it, smaller by what 3 takes.
     let marks = [mark(corners[1], corners[2]), mark(corners[2], corners[0])];
     let cut = CutBack::new(&outer, &marks).unwrap();
@@ -180,9 +180,9 @@ fn metal_ground_off_a_triangle() {
 #[rstest]
 #[case(
     "hopper 200 x 200 to 400 x 300, 300 high, 5 thick, mitred",
-    "rim hopper-1 top, 50 wide",
-    "/say/corners",
-    "tells flanges"
+    "rim hopper-1 top, 50 wide, set back 3",
+    "/say/ends/by",
+    "runs into the bevelled edge"
 )]
 #[case("hopper 200 x 200 to 8 x 8 outside, 120 high, 6 thick, mitred", "", "/say/top_x", "leave nothing")]
 fn mitred_corners_that_cannot_be_are_refused(

@@ -6,7 +6,7 @@ use glam::{DVec2, DVec3};
 use proptest::prelude::*;
 use rstest::rstest;
 use steelk_core::frame::*;
-use steelk_core::geom::convex::{Prism, hull};
+use steelk_core::geom::convex::{Prism, clipped, hull};
 use steelk_core::job::*;
 use steelk_core::sheet::zones::{BendZone, Kind, Zone};
 
@@ -50,7 +50,15 @@ fn side(r: &FrameResult, name: &str) -> Option<(Prism, Vec<Flange>)> {
     let stand = |p: DVec3| place.o + place.x * p.x + place.y * p.y + place.z * p.z;
     let prism = |on: &dyn Fn(f64) -> Vec<DVec3>| Prism { corners: [on(0.0), on(t)].concat() };
     let ring = hull(zones[0].region.clone());
-    let wall = prism(&|h| ring.iter().map(|q| stand(q.extend(h))).collect());
+    // A bevelled edge is cut back on the upper face.
+    let cut = plate.piece.flat.bevels.iter().fold(ring.clone(), |ring, b| {
+        let [a, c] = b.edge;
+        let out = (a - c).normalize().perp();
+        let out = if out.dot(ring[0] + ring[1] + ring[2] - a * 3.0) > 0.0 { -out } else { out };
+        clipped(&ring, out, out.dot(a) - b.back)
+    });
+    let lies = |h: f64| if h > 0.0 { &cut } else { &ring };
+    let wall = prism(&|h| lies(h).iter().map(|q| stand(q.extend(h))).collect());
     let panels = zones.iter().filter_map(|z| {
         let bend = &zones[z.parent?];
         let Kind::Bend(of) = bend.kind else { return None };
@@ -82,7 +90,7 @@ proptest! {
         t in 0.8..6.0f64, over in 0usize..3,
         rise in prop::option::of((0.0..120.0f64, 0usize..4)), upper: bool, width in 40.0..60.0f64,
         inward: bool, mirrored: bool, gap in prop::option::of(1.0..6.0f64), count in 1usize..8,
-        corners in 0usize..3,
+        corners in 0usize..5,
     ) {
         // Plates that differ by less than 0.005 mm are one row, drawn as one of them.
         let whole = |v: f64| if v.abs() < 0.5 { 0.0 } else { v };
@@ -95,7 +103,8 @@ proptest! {
             line += &format!(", rising to {} {}", high + by, SIDES[side]);
         }
         line += &format!(", {} east, {} north", by.0, by.1);
-        line += ["", ", north and south over", ", east and west over, gap 1"][corners];
+        let met = ["", ", north and south over", ", east and west over, gap 1", ", mitred", ", mitred, gap 2"];
+        line += met[corners];
         let mut rim = format!("rim hopper-1 {}, {width} wide", if upper { "top" } else { "bottom" });
         if inward {
             rim += ", inward";
@@ -160,6 +169,11 @@ proptest! {
             }
             let walls = a.1[0].body.apart(&b.0).min(b.1[0].body.apart(&a.0));
             prop_assert!(walls > 0.0, "a flange is {walls} from the wall beside it: {line} / {rim}");
+            if corners > 2 {
+                let apart = a.0.apart(&b.0);
+                let told = if corners == 4 { 2.0 } else { 0.0 };
+                prop_assert!((apart - told).abs() < 1e-6, "walls are {apart} apart: {line} / {rim}");
+            }
         }
         }
     }

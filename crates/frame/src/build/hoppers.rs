@@ -209,7 +209,9 @@ impl HopperShape {
             let n = ring.len();
             let k = (0..n).find(|k| on(&ring[*k]) && on(&ring[(k + 1) % n]))?;
             let angle = own.out.dot(plane.out).clamp(-1.0, 1.0).acos() / 2.0;
-            Some(EdgeBevel { edge: [ring[k], ring[(k + 1) % n]], angle, up: false })
+            let way = |k: usize| (ring[(k + 1) % n] - ring[k % n]).normalize_or_zero();
+            let (edge, beside) = ([ring[k], ring[(k + 1) % n]], [way(k + n - 1), way(k + 1)]);
+            Some(EdgeBevel { edge, beside, angle, up: false })
         });
         made.collect()
     }

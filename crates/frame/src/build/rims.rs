@@ -58,10 +58,15 @@ pub const MOST_HOLES: usize = 500;
 
 impl RimHoles {
     /// Where they lie along an edge of this length, at equal steps.
-    fn along(&self, edge: f64, ends: &[EdgeEnd; 2]) -> Result<Vec<f64>, (&'static str, String)> {
-        let beyond = ends.map(|e| match e {
-            EdgeEnd::Square => 0.0,
-            EdgeEnd::SetBack(by) => -by,
+    fn along(
+        &self,
+        edge: f64,
+        ends: &[EdgeEnd; 2],
+        clear: [f64; 2],
+    ) -> Result<Vec<f64>, (&'static str, String)> {
+        let beyond = [0, 1].map(|k| match ends[k] {
+            EdgeEnd::Square => -clear[k],
+            EdgeEnd::SetBack(by) => -by - clear[k],
             EdgeEnd::Slanting { slope, back } => slope * self.across - back,
         });
         let length = edge + beyond[0] + beyond[1];
@@ -107,6 +112,8 @@ struct Rimmed {
     out: DVec3,
     /// At either end: the angle of the opening's corner, and how far beyond the edge it lies.
     corners: [(f64, f64); 2],
+    /// How far in from either end the edge is bevelled away.
+    clear: [f64; 2],
 }
 
 impl Rim {
@@ -197,7 +204,7 @@ impl<'a> Rims<'a> {
                 _ if rim.set_back > 0.0 => EdgeEnd::SetBack(rim.set_back),
                 _ => EdgeEnd::Square,
             };
-            let least = -(beyond + slope * rim.width);
+            let least = -(beyond + slope * rim.width) - at.clear[k];
             let crosses = rim.inwards && rim.gap.is_none() && rim.set_back < least - COINCIDENT;
             if crosses && other.is_some() {
                 return Err((
@@ -210,7 +217,7 @@ impl<'a> Rims<'a> {
         let [a, b] = at.edge;
         let mut holes = Vec::new();
         if let Some(h) = &rim.holes {
-            let along = h.along(a.distance(b), &ends);
+            let along = h.along(a.distance(b), &ends, at.clear);
             let mend = || "write fewer holes, or a smaller distance".to_string();
             let along = along.map_err(|(path, message)| (path, message, mend()))?;
             let hole = |along| EdgeHole { along, across: h.across, diameter: h.diameter };
@@ -225,6 +232,7 @@ impl<'a> Rims<'a> {
             told_by: rim.line.clone(),
             width: rim.width,
             ends,
+            clear: at.clear,
             holes,
         })
     }
@@ -301,7 +309,15 @@ fn rimmed(shape: &HopperShape, face: &Face, rim: &Rim) -> Option<Rimmed> {
         let reach = (next.off + lift - next.out.dot(end)) / next.out.dot(sense);
         (corner, if reach.is_finite() { reach } else { 0.0 })
     });
-    Some(Rimmed { edge, ends, way, angle, out, corners })
+    let clear = edge.map(|p| {
+        let own = (edge[1] - edge[0]).normalize_or_zero();
+        let beside = face.bevels.iter().find(|b| b.edge.iter().any(|q| q.distance(p) < COINCIDENT));
+        beside.map_or(0.0, |b| {
+            let way = (b.edge[1] - b.edge[0]).normalize_or_zero();
+            b.back(shape.thickness) / own.perp_dot(way).abs()
+        })
+    });
+    Some(Rimmed { edge, ends, way, angle, out, corners, clear })
 }
 
 /// A flat ring on the flanges of an opening, away from the hopper.

@@ -10,7 +10,7 @@ use sheet::choices::Compass;
 
 use super::cap::THICK;
 pub use super::hopper_corners::*;
-use crate::build::hoppers::{Corners, Face, HopperShape, NoHopper, Opening};
+use crate::build::hoppers::{Face, HopperShape, NoHopper, Opening};
 use crate::build::plates::{Corner, Cutting};
 use crate::build::rims::Rims;
 use crate::build::skeleton::Skeleton;
@@ -288,13 +288,6 @@ impl Plates for HopperSpec {
         let from = skeleton.hoppers.get(turn.line)?.o;
         let stands: Vec<Compass> = Compass::ALL.into_iter().filter(|s| Some(*s) != self.shape.open).collect();
         let rims = Rims::of(turn.tell, turn.rims, turn.line, &stands, &self.shape);
-        let mitred = self.shape.corners.iter().any(|c| c.how == Corners::Mitred);
-        if mitred && let Some(rim) = turn.rims.iter().find(|r| r.of == turn.line) {
-            let message = format!("its corners are mitred, and {} tells flanges", rim.line);
-            let mend = "take corners edge to edge or one side over the other, or leave the flanges out";
-            turn.tell.refuse_at("/say/corners", message, mend);
-            return None;
-        }
         let faces = match self.shape.faces(&|side, upper| rims.inwards(side, upper)) {
             Ok(faces) => faces,
             Err(NoHopper::Side(side)) => {

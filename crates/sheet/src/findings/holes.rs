@@ -44,7 +44,7 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
 /// Holes that a bevelled edge is cut back into.
 fn in_bevels(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     for b in &result.flat.bevels {
-        let edge = Segment::line(b.edge[0].into(), b.edge[1].into());
+        let edge = Segment::line(b.edge[0], b.edge[1]);
         for h in &result.flat.holes {
             let gap = h.contour.segments().map(|s| closest(&s, &edge).gap).fold(f64::INFINITY, f64::min);
             let Some(f) = h.sources.first().map(|s| &m.features[*s as usize]) else { continue };
