@@ -666,11 +666,19 @@ frame F-2 "cap", of SHS 40x40x3, material s235, butted
 frame F-3 "thick bin, mitred, with angles round it", of SHS 40x40x3, material s235, butted
   hopper 260 x 220 to 620 x 480, 420 high, 12 thick, rising to 540 north, 40 east, mitred
   stiffen hopper-1 at 240, of L 60x40x5, leg down
+
+frame F-4 "mitred bin with flanges, its bends in facets", of SHS 40x40x3, material s235, butted
+  hopper 250 x 220 to 600 x 480, 400 high, 5 thick, rising to 500 north, 40 east, mitred
+  rim hopper-1 top, 60 wide, mitred 2, holes 14, 5 a side, 38 from root, counter-flange 8
+  rim hopper-1 bottom, 60 wide, inward, mitred 3
 """
 
 
-@pytest.mark.parametrize("frame, parts, each", [("F-1", 10, 5), ("F-2", 5, 5), ("F-3", 8, 8)])
-def test_chutes_are_as_heavy_as_their_list_and_none_of_their_plates_cross(frame, parts, each, tmp_path):
+CHUTE_PARTS = [("F-1", 10, 5, 1e-6), ("F-2", 5, 5, 1e-6), ("F-3", 8, 8, 1e-6), ("F-4", 5, 5, 2e-4)]
+
+
+@pytest.mark.parametrize("frame, parts, each, near", CHUTE_PARTS)
+def test_chutes_are_as_heavy_as_their_list_and_none_of_their_plates_cross(frame, parts, each, near, tmp_path):
     source = tmp_path / "job.txt"
     source.write_text(CHUTES)
     out = tmp_path / "frame.step"
@@ -683,7 +691,7 @@ def test_chutes_are_as_heavy_as_their_list_and_none_of_their_plates_cross(frame,
     volumes = [occ.getMass(*s) for s in solids]
     assert {"Plane", "Cylinder"} <= {gmsh.model.getType(*f) for f in gmsh.model.getEntities(2)}
     mass = mass_of(source, frame)
-    assert abs(sum(volumes) * 7850e-9 / mass - 1) < 1e-6, (sum(volumes) * 7850e-9, mass)
+    assert abs(sum(volumes) * 7850e-9 / mass - 1) < near, (sum(volumes) * 7850e-9, mass)
     # What two plates share has no volume, though their corners touch and the ring lies on its flanges.
     one = solids[:each]
     for i, a in enumerate(one):
