@@ -233,7 +233,7 @@ pub fn pieces(
                 z: stands.z,
                 o: stands.o,
                 assembly: of.map(|a| (a, nearest_copy(s, a, middle))),
-                corner: c.corner,
+                corner: c.corner.clone(),
             });
         }
     }

@@ -183,7 +183,7 @@ pub fn welds(
         let said = told.iter().rev().find(|t| t.at.is_empty());
         // Square edges that meet leave a groove, which is filled flush; what meets over its whole thickness
         // is closed as a mitre of bars is.
-        let corner = c.corner.filter(|_| said.is_none_or(|t| t.kind != WeldKind::Fillet));
+        let corner = c.corner.as_ref().filter(|_| said.is_none_or(|t| t.kind != WeldKind::Fillet));
         let kind = match corner.map(|k| k.how) {
             Some(Met::Edge) => WeldKind::Groove,
             Some(Met::Mitred) => WeldKind::Butt,

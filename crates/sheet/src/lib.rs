@@ -41,6 +41,7 @@ pub use flat::folds::Met;
 pub use flat::pressed::Pressed;
 pub use flat::shape::ShapeSpec;
 pub use flat::strip::{ProfileSegment, SegmentForm, Strip};
+pub use flat::transition;
 pub use formed::{mesh, overlap, zones};
 pub use hole_table::{HoleKind, HoleRow, HoleTable, hole_table, letters};
 pub use import::{DrawnFold, lines_from};

@@ -2827,6 +2827,9 @@ export interface components {
         }) | (components["schemas"]["HopperSaid"] & {
             /** @enum {string} */
             verb: "hopper";
+        }) | (components["schemas"]["TransitionSaid"] & {
+            /** @enum {string} */
+            verb: "transition";
         }) | (components["schemas"]["RimSaid"] & {
             /** @enum {string} */
             verb: "rim";
@@ -4110,6 +4113,11 @@ export interface components {
             /** @default  */
             thickness?: string;
         };
+        /**
+         * @description How the plates meet.
+         * @enum {string}
+         */
+        PanelCorners: "edge" | "mitre";
         PaperKind: {
             kind: string;
             needs: components["schemas"]["Needs"];
@@ -6267,6 +6275,68 @@ export interface components {
         } | {
             /** @enum {string} */
             kind: "point";
+        };
+        /** @description A plate for every face between two openings. */
+        TransitionSaid: {
+            /**
+             * @description Node under the middle of the lower opening; empty for the origin.
+             * @default
+             */
+            at?: string;
+            /**
+             * @description It lies on the node, the upper one above it.
+             * @default {
+             *       "depth": "",
+             *       "kind": "rectangle",
+             *       "width": ""
+             *     }
+             */
+            bottom?: components["schemas"]["TransitionOpening"];
+            /** @default edge */
+            corners?: components["schemas"]["PanelCorners"];
+            /**
+             * @description How far the middle of the upper opening stands off that of the lower one.
+             * @default
+             */
+            east?: string;
+            /**
+             * @description Left between the plates, for the weld; empty for none.
+             * @default
+             */
+            gap?: string;
+            /**
+             * @description From the middle of the lower opening to that of the upper one.
+             * @default
+             */
+            height?: string;
+            /** @default outside */
+            measure?: components["schemas"]["Measure"];
+            /** @default  */
+            north?: string;
+            /** @default none */
+            open?: components["schemas"]["OpenSide"];
+            /** @default  */
+            thickness?: string;
+            /**
+             * @description Of the upper opening about its middle, and the side that rises.
+             * @default
+             */
+            tilt?: string;
+            /** @default north */
+            tilted?: components["schemas"]["Compass"];
+            /**
+             * @default {
+             *       "depth": "",
+             *       "kind": "rectangle",
+             *       "width": ""
+             *     }
+             */
+            top?: components["schemas"]["TransitionOpening"];
+            /**
+             * @description Of the upper opening about its middle, counter-clockwise.
+             * @default
+             */
+            turn?: string;
         };
         /**
          * @description Where a transition is joined.

@@ -226,6 +226,16 @@ fn faulty_contours_are_found() {
     );
 }
 
+/// What sums leave of nought is nought: a corner 1e-45 off a line is no reason to draw nothing.
+#[test]
+fn corners_next_to_nothing_are_triangulated() {
+    for off in [5.6e-45, -5.6e-45, 1e-320, 1e-20] {
+        let corners = [(195.9, off), (56.7, 444.8), (0.0, 0.0)];
+        let ring: triangulate::TaggedLoop = corners.iter().map(|c| (DVec2::new(c.0, c.1), 0)).collect();
+        assert_eq!(triangulate::triangulate(&[ring], &[]).triangles.len(), 1, "{off}");
+    }
+}
+
 #[test]
 fn triangles_fill_the_region() {
     let outer = Contour::rectangle(DVec2::ZERO, DVec2::new(100.0, 60.0), 0);

@@ -15,7 +15,7 @@ use crate::common::frame::*;
 use crate::hoppers::hopper;
 
 /// The corners of every plate where it stands, of both faces, by name; and the volume of its mesh.
-fn solids(r: &FrameResult) -> Vec<(String, Vec<DVec3>, f64)> {
+pub fn solids(r: &FrameResult) -> Vec<(String, Vec<DVec3>, f64)> {
     let plates = standing(r, true).into_iter().filter(|s| s.is_plate);
     let each = plates.flat_map(|s| {
         let volume = s.body.volume();

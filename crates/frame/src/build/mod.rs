@@ -5,6 +5,7 @@ pub mod copying;
 pub mod holes;
 pub mod hoppers;
 pub mod overrides;
+pub mod panels;
 pub mod plate_holes;
 pub mod plates;
 pub mod rails;

@@ -64,10 +64,10 @@ pub enum Met {
 }
 
 /// Where a plate meets another edge to edge.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq)]
 pub struct Corner {
     /// The part that it meets.
-    pub next: &'static str,
+    pub next: String,
     /// Between the two, measured inside, rad.
     pub angle: f64,
     pub how: Met,

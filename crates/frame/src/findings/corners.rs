@@ -10,13 +10,16 @@ use crate::FrameResult;
 use crate::build::plates::{Corner, Met};
 use sheet::result::{Finding, Severity};
 
+/// Plates that meet at more than this, inside, are nearly one.
+const NEARLY_PLANE: f64 = 170.0 / 180.0 * PI;
+
 /// One line a hopper: the angle in each of its corners, and the groove that square edges leave outside.
 pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
     let mut lines: Vec<(&str, Vec<(&str, Corner)>)> = Vec::new();
     for p in &r.plates {
         for place in &p.places {
             let Reference { line, part, copy: None } = Reference::parse(&place.name) else { continue };
-            let Some(corner) = place.corner else { continue };
+            let Some(corner) = place.corner.clone() else { continue };
             match lines.iter_mut().find(|l| l.0 == line) {
                 Some(known) => known.1.push((part, corner)),
                 None => lines.push((line, vec![(part, corner)])),
@@ -33,9 +36,9 @@ pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
             };
             corners.swap(k, k + next.unwrap_or(0));
         }
-        let Some(first) = corners.first().map(|c| c.1) else { continue };
+        let Some(first) = corners.first().map(|c| c.1.clone()) else { continue };
         let d = &r.display;
-        let said = |Corner { angle, open, how, .. }: Corner| {
+        let said = |&Corner { angle, open, how, .. }: &Corner| {
             let [inside, groove] = [angle, PI - angle].map(|a| d.angle(a));
             let bevel = d.angle((PI - angle) / 2.0);
             match (how, open > COINCIDENT) {
@@ -58,10 +61,17 @@ pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
             same(c.angle, first.angle) && same(c.open, first.open) && c.how == first.how
         };
         let told = if corners.iter().all(|c| alike(&c.1)) {
-            format!("in every corner {}", said(first))
+            format!("in every corner {}", said(&first))
         } else {
-            let each = corners.iter().map(|(part, c)| format!("{part}–{} {}", c.next, said(*c)));
+            let each = corners.iter().map(|(part, c)| format!("{part}–{} {}", c.next, said(c)));
             each.collect::<Vec<_>>().join("; ")
+        };
+        let flat = corners.iter().filter(|c| c.1.angle > NEARLY_PLANE).count();
+        let told = match flat {
+            0 => told,
+            _ => {
+                format!("{told}; where less than 10° is left one plate, bent along that line, needs no weld")
+            }
         };
         let ways = [
             (Met::Edge, "meet at their inner edges"),

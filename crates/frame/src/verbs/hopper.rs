@@ -190,7 +190,7 @@ spoken! {
 }
 
 impl OpenSide {
-    fn side(self) -> Option<Compass> {
+    pub fn side(self) -> Option<Compass> {
         match self {
             OpenSide::None => None,
             OpenSide::South => Some(Compass::South),
@@ -322,7 +322,7 @@ impl Plates for HopperSpec {
             let plate = Cutting::new("hopper side", outline, thickness, from + face.o, face.x, face.y);
             plates.push(Cutting {
                 corner: next.map(|s| Corner {
-                    next: s.name(),
+                    next: s.name().into(),
                     angle: face.angle,
                     how: self.shape.corners[face.side as usize].how.met(),
                     open: face.open,

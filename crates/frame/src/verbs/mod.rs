@@ -32,6 +32,7 @@ mod round_end;
 mod stack;
 mod stiffen;
 mod through;
+mod transition;
 mod trim;
 mod weld;
 
@@ -74,6 +75,7 @@ pub use round_end::{RoundEndSaid, RoundOver};
 pub use stack::{Block, StackSaid};
 pub use stiffen::{AngleLeg, StiffenSaid};
 pub use through::ThroughSaid;
+pub use transition::{PanelCorners, TransitionSaid};
 pub use trim::{TrimBy, TrimSaid};
 pub use weld::WeldSaid;
 
@@ -104,6 +106,7 @@ verbs! {
     BorePlate(bore_plate::BorePlateSaid),
     Stack(stack::StackSaid),
     Hopper(hopper::HopperSaid),
+    Transition(transition::TransitionSaid),
     Rim(rim::RimSaid),
     Stiffen(stiffen::StiffenSaid),
     Ribs(ribs::RibsSaid),

@@ -242,13 +242,19 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
     Triangles { points, triangles: inside, walls, creases }
 }
 
+/// Left over from sums that are nought: numbers so small are refused there, and with them the whole face.
+fn placed(p: DVec2) -> Spot {
+    let rounded = |v: f64| if v.abs() < f64::EPSILON * f64::EPSILON { 0.0 } else { v };
+    Spot(Point2::new(rounded(p.x), rounded(p.y)))
+}
+
 /// Corners of one circle all lie on a circle, the one case that exact predicates are slow at. Moved by less
 /// than anything that is measured (1e-8 mm, by a fixed pattern, and only while neighbours are told), they are
 /// triangulated four times as fast.
 fn shaken(p: DVec2, i: usize) -> Spot {
     let h = (i as u64).wrapping_mul(0x9E37_79B9_7F4A_7C15) >> 40;
     let by = |bits: u64| (bits as f64 / 4096.0 - 0.5) * 1e-8;
-    Spot(Point2::new(p.x + by(h & 0xFFF), p.y + by(h >> 12)))
+    placed(DVec2::new(p.x + by(h & 0xFFF), p.y + by(h >> 12)))
 }
 
 /// Constrained Delaunay, then the triangles that an odd number of walls separates from the outside.
@@ -262,7 +268,7 @@ fn classify(
         .iter()
         .zip(bent)
         .enumerate()
-        .map(|(i, (p, bent))| if *bent { shaken(*p, i) } else { Spot(Point2::new(p.x, p.y)) })
+        .map(|(i, (p, bent))| if *bent { shaken(*p, i) } else { placed(*p) })
         .collect();
     let Ok(cdt) = ConstrainedDelaunayTriangulation::<Spot>::try_bulk_load_cdt(vertices, edges, |_| {}) else {
         return Vec::new();

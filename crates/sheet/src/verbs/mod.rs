@@ -79,10 +79,12 @@ pub use start_outline::{OutlineSpec, StartOutline};
 pub use start_plate::StartPlate;
 pub use start_rolled::{Seam, StartRolled};
 pub use start_shape::{CommonShape, StartShape};
+pub use start_strip::TOLD_FROM;
 pub use start_strip::{Bend, Element, Leg, ProfileArc, StartStrip};
 pub use start_transition::StartTransition;
 pub use start_tray::{StartTray, TrayMeasure};
 pub use tab::Tab;
+pub use transition_opening::{OPENINGS, OpeningsTold, TransitionOpening};
 
 verbs! {
     /// What a line of a piece does.

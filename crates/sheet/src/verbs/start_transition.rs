@@ -1,23 +1,19 @@
 //! `transition`: the faces between two openings as one piece: hoppers, pyramids, prisms, square-to-round,
 //! oblique cones.
 
-use std::f64::consts::{FRAC_PI_2, TAU};
-
-use glam::{DQuat, DVec3};
 use grammar::*;
-use ground::geom::COINCIDENT;
 use ground::reader::{Range, Reader};
 
 use super::start_strip::TOLD_FROM;
 pub use super::transition_choices::*;
-use super::transition_opening::{OPENINGS, TransitionOpening, scaled};
+use super::transition_opening::{OPENINGS, OpeningsTold, TransitionOpening};
 use crate::choices::{Compass, Measure};
 use crate::flat::blank::Blank;
 use crate::flat::spec::{Begins, Spec, Spoken, Turn};
 use crate::flat::stock::SheetStock;
 use crate::flat::transition::TransitionFact;
 use crate::flat::transition::face::Plane;
-use crate::flat::transition::hull::{Rings, facets, moved_out};
+use crate::flat::transition::hull::{NoSkin, Rings, Skin, facets};
 use crate::flat::transition::net::{Made, NoNet};
 use crate::flat::transition::openings::{Opening, OpeningShape};
 use crate::flat::transition::unrolled::{Laying, NotThere, Stands, unrolled};
@@ -201,13 +197,6 @@ const USUAL_LINES: usize = 5;
 
 impl Spoken for StartTransition {
     fn read(&self, reader: &mut Reader, stock: &SheetStock) -> Option<Spec> {
-        let bottom = self.bottom.read(reader, "/say/bottom");
-        let top = self.top.read(reader, "/say/top");
-        let height = reader.length("/say/height", &self.height, Range::AboveZero);
-        let east = reader.length_or("/say/east", &self.east, Range::Any, 0.0);
-        let north = reader.length_or("/say/north", &self.north, Range::Any, 0.0);
-        let turn = reader.angle_or("/say/turn", &self.turn, 0.0);
-        let tilt = reader.angle_or("/say/tilt", &self.tilt, 0.0);
         let lines = match self.lines.trim() {
             "" => Some(USUAL_LINES),
             _ => reader.count("/say/lines", &self.lines, 2, MOST_LINES),
@@ -232,29 +221,19 @@ impl Spoken for StartTransition {
                 from.map(|v| Some((side.out().extend(0.0), sign * v)))
             }
         };
-        let (bottom, top, height, scale) = (bottom?, top?, height?, scale?);
-        let (east, north, turn, tilt) = (east?, north?, turn?, tilt?);
-        if bottom == OpeningShape::Point && top == OpeningShape::Point {
-            let mend = "write a size for one of them";
-            reader.refuse_at("/say/top", "both openings are points", mend);
-            return None;
-        }
-        if tilt.abs() > FRAC_PI_2 - 0.01 {
-            reader.refuse_at("/say/tilt", "the upper opening stands upright", "write less than 90°");
-            return None;
-        }
-        let rises = self.tilted.out().extend(0.0);
-        let lifts = DQuat::from_axis_angle(rises.cross(DVec3::Z), tilt);
-        let openings = [
-            Opening { shape: scaled(bottom, scale), turn: 0.0, o: DVec3::ZERO, x: DVec3::X, y: DVec3::Y },
-            Opening {
-                shape: scaled(top, scale),
-                turn: turn.rem_euclid(TAU),
-                o: DVec3::new(east, north, height) * scale,
-                x: lifts * DVec3::X,
-                y: lifts * DVec3::Y,
-            },
-        ];
+        let told = OpeningsTold {
+            bottom: &self.bottom,
+            top: &self.top,
+            height: &self.height,
+            east: &self.east,
+            north: &self.north,
+            turn: &self.turn,
+            tilt: &self.tilt,
+            tilted: self.tilted,
+        };
+        let scale = scale?;
+        let openings = told.read(reader, scale)?;
+        let [bottom, top] = openings.map(|o| o.shape);
         let is_round = openings.iter().any(Opening::is_round);
         let made = match self.made {
             TransitionMade::Creased => Made::Creased,
@@ -319,26 +298,22 @@ impl TransitionSpec {
     /// The corners of both openings on the middle of the sheet, and what is to be known of those told.
     fn rings(&self, turn: &mut Turn) -> Option<(Rings, TransitionFact)> {
         let [low, high] = &self.openings;
-        let flat = [low.ring(high, self.lines), high.ring(low, self.lines)];
-        let told: Rings = [0, 1].map(|k| flat[k].iter().map(|p| self.openings[k].point(*p)).collect());
-        let [below, above] = [&told[0], &told[1]];
-        let crosses = below.iter().any(|p| (*p - high.o).dot(high.normal()) > -COINCIDENT)
-            || above.iter().any(|p| p.z < COINCIDENT);
-        let Some(faces) = facets(&told).filter(|_| !crosses) else {
-            let mend = "write a greater height, or a smaller tilt";
-            turn.tell.refuse_at("/say/height", "one opening runs into the plane of the other", mend);
-            return None;
+        let skin = Skin::of([low, high], self.lines, self.outwards);
+        let skin = match skin {
+            Ok(skin) => skin,
+            Err(NoSkin::Crosses) => {
+                let mend = "write a greater height, or a smaller tilt";
+                turn.tell.refuse_at("/say/height", "one opening runs into the plane of the other", mend);
+                return None;
+            }
+            Err(NoSkin::Thick) => {
+                let mend = "write larger openings, or tell them from the inside";
+                turn.tell.refuse_at("/say/measure", "the sheet is too thick for so narrow an opening", mend);
+                return None;
+            }
         };
-        let fact = TransitionFact::of(&self.openings, &told, &faces);
-        if self.outwards == 0.0 {
-            return Some((told, fact));
-        }
-        let moved = moved_out(&self.openings, [&flat[0], &flat[1]], &faces, self.outwards);
-        if moved.is_none() {
-            let mend = "write larger openings, or tell them from the inside";
-            turn.tell.refuse_at("/say/measure", "the sheet is too thick for so narrow an opening", mend);
-        }
-        Some((moved?, fact))
+        let fact = TransitionFact::of(&self.openings, &skin.told, &skin.faces);
+        Some((skin.moved, fact))
     }
 }
 

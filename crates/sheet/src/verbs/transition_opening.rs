@@ -1,11 +1,14 @@
 //! The openings of a transition, as they are told.
 
-use glam::DVec2;
+use std::f64::consts::{FRAC_PI_2, TAU};
+
+use glam::{DQuat, DVec2, DVec3};
 use grammar::*;
 use ground::reader::{Range, Reader};
 
 use super::shape::{MOST_SIDES, rounded};
-use crate::flat::transition::openings::OpeningShape;
+use crate::choices::Compass;
+use crate::flat::transition::openings::{Opening, OpeningShape};
 
 pub const OPENINGS: &[Case] = &[
     case(
@@ -89,7 +92,55 @@ impl TransitionOpening {
     }
 }
 
-pub fn scaled(shape: OpeningShape, by: f64) -> OpeningShape {
+/// Two openings and how the upper one stands to the lower one, as they are told.
+pub struct OpeningsTold<'a> {
+    pub bottom: &'a TransitionOpening,
+    pub top: &'a TransitionOpening,
+    pub height: &'a str,
+    pub east: &'a str,
+    pub north: &'a str,
+    pub turn: &'a str,
+    pub tilt: &'a str,
+    pub tilted: Compass,
+}
+
+impl OpeningsTold<'_> {
+    /// The lower one and the upper one, all sizes multiplied.
+    pub fn read(&self, reader: &mut Reader, scale: f64) -> Option<[Opening; 2]> {
+        let bottom = self.bottom.read(reader, "/say/bottom");
+        let top = self.top.read(reader, "/say/top");
+        let height = reader.length("/say/height", self.height, Range::AboveZero);
+        let east = reader.length_or("/say/east", self.east, Range::Any, 0.0);
+        let north = reader.length_or("/say/north", self.north, Range::Any, 0.0);
+        let turn = reader.angle_or("/say/turn", self.turn, 0.0);
+        let tilt = reader.angle_or("/say/tilt", self.tilt, 0.0);
+        let (bottom, top, height) = (bottom?, top?, height?);
+        let (east, north, turn, tilt) = (east?, north?, turn?, tilt?);
+        if bottom == OpeningShape::Point && top == OpeningShape::Point {
+            let mend = "write a size for one of them";
+            reader.refuse_at("/say/top", "both openings are points", mend);
+            return None;
+        }
+        if tilt.abs() > FRAC_PI_2 - 0.01 {
+            reader.refuse_at("/say/tilt", "the upper opening stands upright", "write less than 90°");
+            return None;
+        }
+        let rises = self.tilted.out().extend(0.0);
+        let lifts = DQuat::from_axis_angle(rises.cross(DVec3::Z), tilt);
+        Some([
+            Opening { shape: scaled(bottom, scale), turn: 0.0, o: DVec3::ZERO, x: DVec3::X, y: DVec3::Y },
+            Opening {
+                shape: scaled(top, scale),
+                turn: turn.rem_euclid(TAU),
+                o: DVec3::new(east, north, height) * scale,
+                x: lifts * DVec3::X,
+                y: lifts * DVec3::Y,
+            },
+        ])
+    }
+}
+
+fn scaled(shape: OpeningShape, by: f64) -> OpeningShape {
     match shape {
         OpeningShape::Rectangle { size, corner } => {
             OpeningShape::Rectangle { size: size * by, corner: corner * by }

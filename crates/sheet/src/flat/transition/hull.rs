@@ -78,9 +78,42 @@ pub fn facets(rings: &Rings) -> Option<Vec<Facet>> {
     Some(whole)
 }
 
+/// The faces between two openings, as told and with the sheet's thickness.
+pub struct Skin {
+    pub told: Rings,
+    /// Of what is told.
+    pub faces: Vec<Facet>,
+    pub moved: Rings,
+}
+
+/// Why there is none.
+pub enum NoSkin {
+    /// An opening runs into the plane of the other.
+    Crosses,
+    /// Moved so far an opening loses a side.
+    Thick,
+}
+
+impl Skin {
+    /// With `lines` corners for each round one, and every face moved out (inwards below zero).
+    pub fn of([low, high]: [&Opening; 2], lines: usize, by: f64) -> Result<Skin, NoSkin> {
+        let flat = [low.ring(high, lines), high.ring(low, lines)];
+        let both = [*low, *high];
+        let told: Rings = [0, 1].map(|k| flat[k].iter().map(|p| both[k].point(*p)).collect());
+        let crosses = told[0].iter().any(|p| (*p - high.o).dot(high.normal()) > -COINCIDENT)
+            || told[1].iter().any(|p| p.z < COINCIDENT);
+        let faces = facets(&told).filter(|_| !crosses).ok_or(NoSkin::Crosses)?;
+        let moved = match by {
+            0.0 => told.clone(),
+            _ => moved_out(&both, [&flat[0], &flat[1]], &faces, by).ok_or(NoSkin::Thick)?,
+        };
+        Ok(Skin { told, faces, moved })
+    }
+}
+
 /// The corners of both openings in their planes with every face moved out by `by` (inwards below zero); none
 /// where a side is lost over it.
-pub fn moved_out(openings: &[Opening; 2], rings: [&[DVec2]; 2], facets: &[Facet], by: f64) -> Option<Rings> {
+fn moved_out(openings: &[Opening; 2], rings: [&[DVec2]; 2], facets: &[Facet], by: f64) -> Option<Rings> {
     let [low, high] = [0, 1].map(|upper| {
         let (opening, ring) = (&openings[upper], rings[upper]);
         let n = ring.len();

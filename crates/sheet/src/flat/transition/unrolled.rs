@@ -54,6 +54,23 @@ fn looks(face: &Face, to: Compass) -> bool {
     off.min(TAU - off) < SAME
 }
 
+/// The faces with their names: by where they look, else numbered.
+pub fn named(facets: &[Facet], rings: &Rings) -> Vec<Face> {
+    let mut numbered = 0;
+    let named = facets.iter().map(|f| {
+        let mut face = Face::of(f, rings, String::new());
+        face.name = Compass::ALL.iter().find(|c| looks(&face, **c)).map_or_else(
+            || {
+                numbered += 1;
+                format!("face-{numbered}")
+            },
+            |c| c.name().into(),
+        );
+        face
+    });
+    named.collect()
+}
+
 /// Faces from one heading all the way round; where one looks that way itself it is halved.
 fn opened(faces: &[Face], at: f64) -> Vec<Face> {
     let away = |f: &Face| from(at, heading(f.out));
@@ -116,21 +133,7 @@ pub fn unrolled(
     openings: &[Opening; 2],
     how: &Laying,
 ) -> Result<Net, NotThere> {
-    let mut numbered = 0;
-    let faces: Vec<Face> = facets
-        .iter()
-        .map(|f| {
-            let mut face = Face::of(f, rings, String::new());
-            face.name = Compass::ALL.iter().find(|c| looks(&face, **c)).map_or_else(
-                || {
-                    numbered += 1;
-                    format!("face-{numbered}")
-                },
-                |c| c.name().into(),
-            );
-            face
-        })
-        .collect();
+    let faces = named(facets, rings);
     let all_but = |side: Compass| {
         let mut kept: Vec<Face> = faces.iter().filter(|f| !looks(f, side)).cloned().collect();
         let at = side.out().to_angle();
