@@ -78,6 +78,20 @@ test("a hopper mitred through its thickness, angles round it, a leg that runs in
   // Two and two, and their total.
   await expect(bars).toHaveCount(3);
   await expect(bars.first()).toContainText("45°");
+  // Flanges round it, and a hexagon by its key, its sides changed letter by letter.
+  await type(page, ["rim hopper-1 top, 70 wide, mitred 2, holes 9, 4 a side"]);
+  await expect(page.locator("[data-line=rim-1]")).not.toContainText("mitred, and");
+  await line.click({ position: { x: 3, y: 3 } });
+  await page.keyboard.press("7");
+  const hexagon = page.locator("[data-line=transition-1]");
+  await expect(hexagon).toContainText("Transition");
+  const plates = page.getByRole("row").filter({ hasText: "transition side" });
+  await expect(plates.first()).toContainText("6");
+  const wide = hexagon.getByLabel("across flats").first();
+  await wide.click();
+  await page.keyboard.press("ControlOrMeta+a");
+  await page.keyboard.type("1in*30", { delay: 60 });
+  await expect(wide).toBeFocused();
   await saved(page);
   const all = await page.request.get(
     `/api/jobs/${id}/papers/dxf?piece=${encodeURIComponent("frame-1.hopper-1.south")}`,

@@ -22,7 +22,7 @@ impl EdgeBevel {
         t * self.angle.tan()
     }
 
-    /// How it is on a plate so thick: what its flanges leave of it on the outline; none where that is nothing.
+    /// How it is on a plate so thick: what its flanges leave of it on the outline, if anything.
     pub fn mark(&self, outer: &Contour, t: f64) -> Option<BevelMark> {
         let [a, b] = self.edge;
         let (length, way) = (a.distance(b), (b - a).normalize_or_zero());

@@ -154,6 +154,10 @@ fn worked() -> Value {
         "node B 1700 0 0",
         "hopper 200 x 200 to 400 x 300, 300 high, 4 thick, on B, but south-east north or south over gap 1",
         "rim hopper-2 top, 45 wide, mitred 2, holes ⌀9, every 90, counter-flange 5",
+        "node E 900 1500 0",
+        "transition polygon 6 sides, 300 across to rectangle 200 x 150, 250 high, 3 thick, turned 20°, \
+         tilted 5° north, mitred, gap 1, on E",
+        "rim hopper-1 bottom, 60 wide, inward, mitred 2",
         "node D 900 -150 0",
         "bent bar from D, FLAT 30x6: 80, twist 90° over 90, 60, bend 90° R40 up, 80, \
          spiral 200° R30 to R60, 50",

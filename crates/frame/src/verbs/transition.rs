@@ -84,9 +84,9 @@ pub static VERB: Verb = Verb {
         clause(&[word("on"), Slot::new("/at", "node", Kind::Node).empty("the origin").part()]),
     ],
     examples: &[
-        "transition polygon 6 sides, 800 across to polygon 6 sides, 300 across, 500 high, 4 thick, inside, mitred",
+        "transition polygon 6 sides, 800 across to point, 500 high, 4 thick, inside, mitred",
         "transition rectangle 400 x 400 to rectangle 250 x 250, 300 high, 3 thick, turned 45°, gap 1",
-        "transition polygon 8 sides, 600 across to polygon 8 sides, 200 across, 350 high, 2 thick, 80 east, tilted 10° north, on A",
+        "transition polygon 8 sides, 600 across to rectangle 200 x 200, 350 high, 2 thick, tilted 10° north, on A",
     ],
 };
 
