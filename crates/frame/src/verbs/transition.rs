@@ -86,7 +86,7 @@ pub static VERB: Verb = Verb {
     examples: &[
         "transition polygon 6 sides, 800 across to point, 500 high, 4 thick, inside, mitred",
         "transition rectangle 400 x 400 to rectangle 250 x 250, 300 high, 3 thick, turned 45°, gap 1",
-        "transition polygon 8 sides, 600 across to rectangle 200 x 200, 350 high, 2 thick, tilted 10° north, on A",
+        "transition polygon 8 sides, 600 across to rectangle 200 x 200, 350 high, 2 thick, tilted 9° north",
     ],
 };
 
