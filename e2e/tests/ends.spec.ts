@@ -85,8 +85,7 @@ test("a hopper mitred through its thickness, angles round it, a leg that runs in
   await page.keyboard.press("7");
   const hexagon = page.locator("[data-line=transition-1]");
   await expect(hexagon).toContainText("Transition");
-  const plates = page.getByRole("row").filter({ hasText: "transition side" });
-  await expect(plates.first()).toContainText("6");
+  await expect(page.getByRole("row", { name: /transition side 6 plate 4/ })).toBeVisible();
   const wide = hexagon.getByLabel("across flats").first();
   await wide.click();
   await page.keyboard.press("ControlOrMeta+a");
