@@ -84,7 +84,9 @@ proptest! {
         bottom in (150.0..600.0f64, 150.0..600.0f64), top in (150.0..600.0f64, 150.0..600.0f64),
         high in 150.0..700.0f64, by in (-120.0..120.0f64, -120.0..120.0f64), t in 1.0..10.0f64,
         gap in prop_oneof![Just(0.0), 0.5..5.0f64], mitred: bool, open in 0usize..5,
-        measure in prop::sample::select(vec![("inside", "inside"), ("middle", "mid-thickness"), ("outside", "outside")]),
+        measure in prop::sample::select(vec![
+            ("inside", "inside"), ("middle", "mid-thickness"), ("outside", "outside"),
+        ]),
     ) {
         let left = ["", ", open south", ", open east", ", open north", ", open west"][open];
         let how = if mitred { ", mitred" } else { "" };
@@ -149,10 +151,13 @@ proptest! {
                 let over = |p: &DVec3| p.dot(*n) - low - p.dot(*m) + off;
                 let least = a.iter().map(over).fold(f64::INFINITY, f64::min);
                 let most = b.iter().map(over).fold(f64::NEG_INFINITY, f64::max);
-                prop_assert!(least > -1e-6 && most < 1e-6, "{least} {most} of {} and {}: {line}", place.name, other.name);
-                let next = place.corner.as_ref().is_some_and(|c| other.name.ends_with(&format!(".{}", c.next)));
+                let both = (&place.name, &other.name);
+                prop_assert!(least > -1e-6 && most < 1e-6, "{least} {most} of {both:?}: {line}");
+                let met = place.corner.as_ref().map(|c| format!(".{}", c.next));
+                let next = met.is_some_and(|part| other.name.ends_with(&part));
                 if next {
-                    prop_assert!((least - most - gap * (*n - *m).length()).abs() < 1e-6, "{} apart: {line}", least - most);
+                    let off = least - most - gap * (*n - *m).length();
+                    prop_assert!(off.abs() < 1e-6, "{off} off the gap of {both:?}: {line}");
                 }
             }
         }

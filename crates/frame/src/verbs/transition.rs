@@ -7,7 +7,8 @@ use ground::word;
 use sheet::choices::{Compass, Measure};
 use sheet::transition::hull::NoSkin;
 use sheet::transition::openings::Opening;
-use sheet::verbs::{OPENINGS, OpeningsTold, TOLD_FROM, TransitionOpening};
+use sheet::verbs::openings::*;
+use sheet::verbs::{TOLD_FROM, TransitionOpening};
 
 use super::cap::THICK;
 use super::hopper::OpenSide;
@@ -32,35 +33,16 @@ pub static VERB: Verb = Verb {
     sentence: &[
         verb("Transition|transition"),
         aloud("from"),
-        union("/bottom", "kind", "lower opening", OPENINGS),
+        BOTTOM,
         word("to"),
-        union("/top", "kind", "upper opening", OPENINGS),
+        TOP,
         must(&[length("/height", "height"), word("high")]),
         THICK,
         TOLD_FROM,
-        clause(&[
-            aloud("its top moved"),
-            Slot::new("/east", "top to the east", Kind::Length).ways("east", "west").empty("none").part(),
-        ]),
-        clause(&[
-            aloud("moved"),
-            Slot::new("/north", "top to the north", Kind::Length).ways("north", "south").empty("none").part(),
-        ]),
-        clause(&[word("top turned|turned|turn"), angle_or("/turn", "turn of the top", "not")]),
-        clause(&[
-            word("tilted up|tilted|tilt"),
-            angle_or("/tilt", "tilt of the top", "not"),
-            pick(
-                "/tilted",
-                "side that rises",
-                &[
-                    ("north", "to the north|north"),
-                    ("east", "to the east|east"),
-                    ("south", "to the south|south"),
-                    ("west", "to the west|west"),
-                ],
-            ),
-        ]),
+        TOP_EAST,
+        TOP_NORTH,
+        TOP_TURNED,
+        TOP_TILTED,
         clause(&[quiet(
             "/open",
             "side left out",

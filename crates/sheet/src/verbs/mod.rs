@@ -84,7 +84,14 @@ pub use start_strip::{Bend, Element, Leg, ProfileArc, StartStrip};
 pub use start_transition::StartTransition;
 pub use start_tray::{StartTray, TrayMeasure};
 pub use tab::Tab;
-pub use transition_opening::{OPENINGS, OpeningsTold, TransitionOpening};
+pub use transition_opening::TransitionOpening;
+
+/// Two openings, as sentences of pieces and of frames tell them.
+pub mod openings {
+    pub use super::transition_opening::{
+        BOTTOM, OpeningsTold, TOP, TOP_EAST, TOP_NORTH, TOP_TILTED, TOP_TURNED,
+    };
+}
 
 verbs! {
     /// What a line of a piece does.

@@ -6,7 +6,7 @@ use ground::reader::{Range, Reader};
 
 use super::start_strip::TOLD_FROM;
 pub use super::transition_choices::*;
-use super::transition_opening::{OPENINGS, OpeningsTold, TransitionOpening};
+use super::transition_opening::*;
 use crate::choices::{Compass, Measure};
 use crate::flat::blank::Blank;
 use crate::flat::spec::{Begins, Spec, Spoken, Turn};
@@ -29,25 +29,15 @@ pub static VERB: Verb = Verb {
     sentence: &[
         verb("Start with a transition|transition"),
         aloud("from"),
-        union("/bottom", "kind", "lower opening", OPENINGS),
+        BOTTOM,
         word("to"),
-        union("/top", "kind", "upper opening", OPENINGS),
+        TOP,
         must(&[length("/height", "height"), word("high")]),
         TOLD_FROM,
-        clause(&[
-            aloud("its top moved"),
-            Slot::new("/east", "top to the east", Kind::Length).ways("east", "west").empty("none").part(),
-        ]),
-        clause(&[
-            aloud("moved"),
-            Slot::new("/north", "top to the north", Kind::Length).ways("north", "south").empty("none").part(),
-        ]),
-        clause(&[word("top turned|turned|turn"), angle_or("/turn", "turn of the top", "not")]),
-        clause(&[
-            word("tilted up|tilted|tilt"),
-            angle_or("/tilt", "tilt of the top", "not"),
-            pick("/tilted", "side that rises", SIDES),
-        ]),
+        TOP_EAST,
+        TOP_NORTH,
+        TOP_TURNED,
+        TOP_TILTED,
         clause(&[
             Slot::new("/lines", "bend lines a corner", Kind::Count).empty("5").part(),
             word("lines a corner|lines"),
@@ -131,13 +121,6 @@ pub static VERB: Verb = Verb {
         "transition polygon 6 sides, 90 across to polygon 6 sides, 40 across, 120 high, turned 30°",
     ],
 };
-
-const SIDES: &[(&str, &str)] = &[
-    ("north", "to the north|north"),
-    ("east", "to the east|east"),
-    ("south", "to the south|south"),
-    ("west", "to the west|west"),
-];
 
 spoken! {
     /// The faces between two openings, as one piece.

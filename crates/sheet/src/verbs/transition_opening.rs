@@ -10,7 +10,7 @@ use super::shape::{MOST_SIDES, rounded};
 use crate::choices::Compass;
 use crate::flat::transition::openings::{Opening, OpeningShape};
 
-pub const OPENINGS: &[Case] = &[
+const OPENINGS: &[Case] = &[
     case(
         "rectangle",
         "rectangle|rectangle",
@@ -36,6 +36,33 @@ pub const OPENINGS: &[Case] = &[
         ["6 sides, 100 across", "6 sides, 4 across"],
     ),
     case("point", "point", &[], ["", ""]),
+];
+
+pub const BOTTOM: Part = union("/bottom", "kind", "lower opening", OPENINGS);
+pub const TOP: Part = union("/top", "kind", "upper opening", OPENINGS);
+
+/// How the upper one stands to the lower one.
+pub const TOP_EAST: Part = clause(&[
+    aloud("its top moved"),
+    Slot::new("/east", "top to the east", Kind::Length).ways("east", "west").empty("none").part(),
+]);
+pub const TOP_NORTH: Part = clause(&[
+    aloud("moved"),
+    Slot::new("/north", "top to the north", Kind::Length).ways("north", "south").empty("none").part(),
+]);
+pub const TOP_TURNED: Part =
+    clause(&[word("top turned|turned|turn"), angle_or("/turn", "turn of the top", "not")]);
+pub const TOP_TILTED: Part = clause(&[
+    word("tilted up|tilted|tilt"),
+    angle_or("/tilt", "tilt of the top", "not"),
+    pick("/tilted", "side that rises", SIDES),
+]);
+
+pub const SIDES: &[(&str, &str)] = &[
+    ("north", "to the north|north"),
+    ("east", "to the east|east"),
+    ("south", "to the south|south"),
+    ("west", "to the west|west"),
 ];
 
 choice! {
