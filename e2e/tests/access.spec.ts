@@ -52,4 +52,10 @@ test("letters that act can be switched off, and stay so", async ({ page }) => {
   await page.getByRole("main").focus();
   await page.keyboard.press("p");
   await expect(page.locator("[data-line=start-1]")).toBeVisible();
+  // The bench of frames has the most: each key stands beside its name, and all fit across the card.
+  await page.getByRole("link", { name: "Frame" }).click();
+  await page.getByRole("button", { name: "keys", exact: true }).click();
+  const card = page.getByRole("dialog", { name: "keys of the bench" });
+  await expect(card.getByText(/^E flanges of an opening$/)).toBeVisible();
+  expect(await card.evaluate((c) => c.scrollWidth <= c.clientWidth)).toBe(true);
 });

@@ -91,6 +91,18 @@ test("a hopper mitred through its thickness, angles round it, a leg that runs in
   await page.keyboard.press("ControlOrMeta+a");
   await page.keyboard.type("1in*30", { delay: 60 });
   await expect(wide).toBeFocused();
+  // Flanges by their key are of the line that made the last openings; welded on, they lie flat.
+  await hexagon.click({ position: { x: 3, y: 3 } });
+  await page.keyboard.press("e");
+  const flange = page.locator("[data-line=rim-2]");
+  await expect(flange.getByLabel("hopper or transition")).toHaveValue("transition-1");
+  const welded = flange.getByLabel("weld-on flange");
+  await welded.click();
+  await page.keyboard.type("6", { delay: 60 });
+  await expect(welded).toBeFocused();
+  await expect(page.getByRole("row", { name: /weld-on flange 1 plate 6/ })).toBeVisible();
+  await flange.getByLabel("flats cut").selectOption({ label: "flats as strips" });
+  await expect(page.getByRole("row", { name: /weld-on flange 6 plate 6/ })).toBeVisible();
   await saved(page);
   const all = await page.request.get(
     `/api/jobs/${id}/papers/dxf?piece=${encodeURIComponent("frame-1.hopper-1.south")}`,

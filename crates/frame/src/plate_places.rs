@@ -38,9 +38,7 @@ pub struct Placed {
 /// The plates of the lines that make some, where they and their copies stand.
 pub fn place(tell: &mut Tell, s: &Skeleton, lines: &[LineSpec], told: &FrameOverrides) -> Vec<Placed> {
     let holes = &told.plate_holes;
-    let with_openings = lines.iter().filter(|l| matches!(&l.spec, Some(Spec::Plates(p)) if p.has_openings()));
-    let with_openings: Vec<&str> = with_openings.map(|l| l.id.as_str()).collect();
-    rims::unknown(tell, &told.rims, &with_openings);
+    rims::unknown(tell, &told.rims, s);
     let mut out: Vec<Placed> = Vec::new();
     let mut count = 0;
     for line in lines {

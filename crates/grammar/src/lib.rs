@@ -73,14 +73,15 @@ pub enum Role {
     Node,
     /// Makes bars of a frame.
     Member,
+    /// Makes plates round two openings, which flanges and stiffeners may be told of.
+    Openings,
     /// Anything else.
     Other,
 }
 
 /// A line in a palette: its key, its name, and what it says before anybody has changed it, in either unit. In
-/// the text
-/// `$edge`, `$edges`, `$bend`, `$cut`, `$node`, `$member` and the like stand for what the piece or frame has
-/// of it.
+/// the text `$edge`, `$edges`, `$bend`, `$cut`, `$node`, `$member`, `$openings` and the like stand for what
+/// the piece or frame has of it.
 #[derive(Debug)]
 pub struct Start {
     pub key: char,

@@ -79,6 +79,8 @@ pub struct CutBack<'a> {
     outer: &'a Contour,
     /// The bevel of each side of the outline.
     sides: Vec<Option<&'a BevelMark>>,
+    /// How far each corner moves.
+    moved: Vec<DVec2>,
 }
 
 impl<'a> CutBack<'a> {
@@ -87,11 +89,15 @@ impl<'a> CutBack<'a> {
         let near = |p: DVec2, q: DVec2| p.distance(q) < COINCIDENT * 10.0;
         let of = |a: DVec2, b: DVec2| bevels.iter().find(|m| near(a, m.edge[0]) && near(b, m.edge[1]));
         let sides = outer.segments().map(|s| of(s.a, s.b)).collect();
-        (!bevels.is_empty()).then_some(CutBack { outer, sides })
+        if bevels.is_empty() {
+            return None;
+        }
+        let mut out = CutBack { outer, sides, moved: Vec::new() };
+        out.moved = out.steps();
+        Some(out)
     }
 
-    /// How far each corner of the outline moves, where all is cut back by this share of it.
-    fn steps(&self, share: f64) -> Vec<DVec2> {
+    fn steps(&self) -> Vec<DVec2> {
         let n = self.sides.len();
         let way = |k: usize| {
             let s = self.outer.segment(k % n);
@@ -109,7 +115,7 @@ impl<'a> CutBack<'a> {
                     (None, Some(m)) => (m.beside[0], way(k)),
                     _ => (way(before), way(k)),
                 };
-                let [a, b] = [before, k].map(|k| self.sides[k].map_or(0.0, |m| m.back) * share);
+                let [a, b] = [before, k].map(|k| self.sides[k].map_or(0.0, |m| m.back));
                 let across = u.perp_dot(v);
                 if across.abs() < COINCIDENT {
                     v.perp() * turn * a.max(b)
@@ -122,8 +128,8 @@ impl<'a> CutBack<'a> {
 
     /// The outline where the plate is cut back by this share.
     fn outline(&self, share: f64) -> Contour {
-        let corners = self.outer.vertices.iter().zip(self.steps(share));
-        Contour { vertices: corners.map(|(v, step)| Vertex { p: v.p + step, ..*v }).collect() }
+        let corners = self.outer.vertices.iter().zip(&self.moved);
+        Contour { vertices: corners.map(|(v, step)| Vertex { p: v.p + *step * share, ..*v }).collect() }
     }
 
     /// Whether a side of the outline that is cut back would run the other way.
@@ -144,7 +150,7 @@ impl<'a> CutBack<'a> {
 
     /// How far a point of the outline moves on the face that is cut back.
     pub fn step(&self, p: DVec2) -> DVec2 {
-        let steps = self.steps(1.0);
+        let steps = &self.moved;
         if let Some(k) = self.outer.vertices.iter().position(|v| v.p.distance(p) < COINCIDENT) {
             return steps[k];
         }

@@ -104,7 +104,11 @@ fn make(
         return None;
     };
     if CutBack::new(outer, &bevels).is_some_and(|c| c.takes_all()) {
-        tell.refuse_at("/lines", "its bevels take more than the whole of an edge", "bevel fewer edges");
+        tell.refuse_at(
+            "/lines",
+            "its bevels take more than the whole of an edge",
+            "write a thinner plate, or corners edge to edge",
+        );
         return None;
     }
     let made = BuiltPiece { lines: &lines, recipe: &recipe, stock: &stock, t_working: None, bevels: &bevels };

@@ -3363,6 +3363,11 @@ export interface components {
              */
             depth?: string;
             /**
+             * @description Empty for that of the ribs.
+             * @default
+             */
+            material?: string;
+            /**
              * @description Line of the ribs.
              * @default
              */
@@ -3389,6 +3394,11 @@ export interface components {
              *     }
              */
             side?: components["schemas"]["RailSide"];
+            /**
+             * @description How deep the rail itself is slotted; 0 leaves it whole. Empty for half of what laps.
+             * @default
+             */
+            slot?: string;
             /** @default  */
             thickness?: string;
         };
@@ -4926,11 +4936,16 @@ export interface components {
             gap: string;
         };
         /**
-         * @description An opening of a hopper.
+         * @description What flats are cut as.
+         * @enum {string}
+         */
+        RimFlats: "ring" | "strips";
+        /**
+         * @description An opening of a hopper or transition.
          * @enum {string}
          */
         RimOpening: "top" | "bottom";
-        /** @description Flanges round an opening of a hopper. */
+        /** @description Flanges round an opening of a hopper or transition. */
         RimSaid: {
             /**
              * @description Empty for the middle of the flange.
@@ -4947,7 +4962,7 @@ export interface components {
             /** @default  */
             count?: string;
             /**
-             * @description Thickness of a flat ring on the flanges, with their holes; empty for none.
+             * @description Thickness of a flat on the flanges, with their holes; empty for none.
              * @default
              */
             counter?: string;
@@ -4957,6 +4972,8 @@ export interface components {
              *     }
              */
             ends?: components["schemas"]["RimCut"];
+            /** @default ring */
+            flats?: components["schemas"]["RimFlats"];
             /**
              * @description From the ends of the flange, where the holes are, to the first and the last; empty for half a
              *     step.
@@ -4969,7 +4986,7 @@ export interface components {
              */
             hole?: string;
             /**
-             * @description Line of the hopper.
+             * @description Line of the hopper or transition.
              * @default
              */
             of?: string;
@@ -4990,6 +5007,11 @@ export interface components {
             /** @default outward */
             turned?: components["schemas"]["RimTurned"];
             /**
+             * @description Thickness of flats welded onto the ends of the sides; empty for flanges bent from them.
+             * @default
+             */
+            welded?: string;
+            /**
              * @description Outside, from the sharp edge where the outer faces of side and flange meet.
              * @default
              */
@@ -5001,7 +5023,7 @@ export interface components {
          */
         RimSides: "all" | "south" | "east" | "north" | "west" | "south_north" | "east_west";
         /**
-         * @description Away from the hopper's inside, or over its opening.
+         * @description Away from the inside, or over the opening.
          * @enum {string}
          */
         RimTurned: "outward" | "inward";
@@ -5089,7 +5111,7 @@ export interface components {
          * @description What a line is among the others.
          * @enum {string}
          */
-        Role: "start" | "bend" | "cut" | "node" | "member" | "other";
+        Role: "start" | "bend" | "cut" | "node" | "member" | "openings" | "other";
         /**
          * @description The rolling direction in the flat.
          * @enum {string}
@@ -5778,7 +5800,7 @@ export interface components {
         };
         /** @enum {string} */
         Stays: "far" | "near";
-        /** @description Stiffeners of flat bar or angle round a hopper. */
+        /** @description Stiffeners of flat bar or angle round a hopper or transition. */
         StiffenSaid: {
             /**
              * @description How many heights; empty for one.
@@ -5793,7 +5815,7 @@ export interface components {
             /** @default up */
             leg?: components["schemas"]["AngleLeg"];
             /**
-             * @description Line of the hopper.
+             * @description Line of the hopper or transition.
              * @default
              */
             of?: string;

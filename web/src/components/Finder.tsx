@@ -33,7 +33,7 @@ export function Finder() {
       <Dialog
         open={open}
         onClose={() => setOpen(false)}
-        aria-label="find anything"
+        slotProps={{ paper: { "aria-label": "find anything" } }}
         className="finder"
         disableRestoreFocus
       >

@@ -22,23 +22,35 @@ const KEYS: [string, string][] = [
   ["?", "this list"],
 ];
 
-const ROLES = ["bend", "node", "member", "cut", "other"];
-
 type Key = { key: string; name: string };
 
-const row = (of: Key[], before = ""): [string, string][] =>
-  of.length > 0
-    ? [[of.map((s) => s.key.toUpperCase()).join(" · "), before + of.map((s) => s.name).join(", ")]]
-    : [];
+/** The keys of the verbs, as they tell them: those that do alike together. */
+const verbKeys = (verbs: VerbView[]): Key[][] =>
+  [...new Set(verbs.map((v) => v.role))]
+    .filter((role) => role !== "start")
+    .map((role) => verbs.filter((v) => v.role === role).flatMap((v) => v.starts))
+    .filter((keys) => keys.length > 0);
 
-/** The keys of the verbs, as they tell them. */
-const verbKeys = (verbs: VerbView[]): [string, string][] =>
-  ROLES.flatMap((role) => row(verbs.filter((v) => v.role === role).flatMap((v) => v.starts)));
+/** Each key beside what it begins. */
+function VerbKeys({ keys, before }: { keys: Key[]; before?: string }) {
+  return (
+    <tr>
+      <td colSpan={2}>
+        {before}
+        {keys.map((k) => (
+          <span key={k.key}>
+            <kbd>{k.key.toUpperCase()}</kbd> {k.name}
+          </span>
+        ))}
+      </td>
+    </tr>
+  );
+}
 
 /** The keys of the bench, on one card. */
 export const Keys = memo(function Keys({ bench }: { bench: BenchName }) {
   const verbs = useVerbs();
-  const first = row(beginningsOf(bench, verbs), "in an empty recipe, start with: ");
+  const first = beginningsOf(bench, verbs);
   const [open, setOpen] = useState(false);
   const [plain, setPlain] = useState(plainKeys);
   useKeys((key) => {
@@ -48,10 +60,18 @@ export const Keys = memo(function Keys({ bench }: { bench: BenchName }) {
   return (
     <>
       <Button onClick={() => setOpen(true)}>keys</Button>
-      <Dialog open={open} onClose={() => setOpen(false)} aria-label="keys of the bench">
+      <Dialog
+        open={open}
+        onClose={() => setOpen(false)}
+        slotProps={{ paper: { "aria-label": "keys of the bench" } }}
+      >
         <table className="keys">
           <tbody>
-            {[...first, ...verbKeys(verbs?.[bench] ?? []), ...KEYS].map(([key, does]) => (
+            {first.length > 0 && <VerbKeys keys={first} before="in an empty recipe, start with " />}
+            {verbKeys(verbs?.[bench] ?? []).map((keys) => (
+              <VerbKeys key={keys[0]?.key} keys={keys} />
+            ))}
+            {KEYS.map(([key, does]) => (
               <tr key={key}>
                 <td>
                   {key.split(" · ").map((k) => (

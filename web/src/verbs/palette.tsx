@@ -23,8 +23,11 @@ function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
   const lines = doc?.lines ?? [];
   if (bench === "frame") {
     const nodes = nodeNames(doc as Frame | undefined);
-    const makes = new Set(verbs.filter((v) => v.role === "member").map((v) => v.tag));
-    // The last line of each verb by its tag: `$hopper`.
+    const latest = (role: VerbView["role"]) => {
+      const makes = new Set(verbs.filter((v) => v.role === role).map((v) => v.tag));
+      return lines.findLast((l) => makes.has((l.say as Said).verb))?.id;
+    };
+    // The last line of each verb by its tag: `$ribs`.
     const last = verbs.map((v) => [v.tag, lines.findLast((l) => (l.say as Said).verb === v.tag)?.id]);
     return {
       ...Object.fromEntries(last),
@@ -33,7 +36,8 @@ function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
       "node-2": nodes.at(-2),
       nodes: nodes.slice(-4),
       "new-node": nextNode(nodes),
-      member: lines.findLast((l) => makes.has((l.say as Said).verb))?.id,
+      member: latest("member"),
+      openings: latest("openings"),
     };
   }
   if (bench === "brief") return {};

@@ -51,6 +51,7 @@ mod once_wrong;
 mod once_wrong_frames;
 mod outlines;
 mod pads;
+mod panel_parts;
 mod panels;
 mod quantity;
 mod rails;

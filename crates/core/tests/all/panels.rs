@@ -13,7 +13,7 @@ use crate::hoppers::hopper;
 use crate::mitred_hoppers::solids;
 
 /// Area of a regular hexagon by its width across the flats.
-fn hexagon(across: f64) -> f64 {
+pub fn hexagon(across: f64) -> f64 {
     across * across * 3f64.sqrt() / 2.0
 }
 
@@ -97,8 +97,6 @@ proptest! {
         let any = hopper(&[&format!(
             "transition rectangle {} x {} to rectangle {} x {}, {high} high, {t} thick, {}, {rest}",
             a.0, a.1, b.0, b.1, measure.0)]);
-        // Straight sides look exactly to a side of the compass only where they are told so.
-        prop_assume!(open == 0 || any.faults.is_empty());
         clean(&four);
         clean(&any);
         prop_assert!((any.mass() / four.mass() - 1.0).abs() < 1e-9, "{} {}", any.mass(), four.mass());
@@ -125,8 +123,10 @@ proptest! {
         );
         let r = hopper(&[&line]);
         if let Some(f) = r.faults.first() {
-            let words = ["runs into the plane", "too thick", "leaves nothing"];
-            prop_assert!(words.iter().any(|w| f.fault.message.contains(w)), "{f:?}: {line}");
+            let of = |words: &str| f.fault.message.contains(words);
+            // A gap that is not there is not what leaves nothing.
+            let fits = of("runs into the plane") || of("too thick") || (gap > 0.0 && of("leaves nothing"));
+            prop_assert!(fits, "{f:?}: {line}");
             return Ok(());
         }
         let made = solids(&r);
@@ -201,11 +201,22 @@ fn mirrored_plates() {
     clean(&two);
     assert_eq!([one.plates.len(), two.plates.len()], [1, 1]);
     assert_relative_eq!(two.mass(), 2.0 * one.mass(), max_relative = 1e-12);
-    // Nearly in one plane: said, as there a bend is better than a weld.
+}
+
+/// Where two plates lie nearly in one plane it is said that a bend is better than a weld; else not.
+#[test]
+fn plates_that_are_nearly_one() {
+    let six =
+        hopper(&["transition polygon 6 sides, 400 across to polygon 6 sides, 200 across, 300 high, 5 thick"]);
+    assert!(six.findings.iter().all(|f| !f.message.contains("needs no weld")));
     let flat = hopper(&[
         "transition polygon 8 sides, 600 across to polygon 8 sides, 200 across, 350 high, 2 thick, \
         tilted 10° north",
     ]);
     let note = flat.findings.iter().find(|f| f.check == "corners").unwrap();
-    assert!(note.message.contains("needs no weld"), "{}", note.message);
+    assert!(
+        note.message.contains("below 10° one plate, bent along that line, needs no weld"),
+        "{}",
+        note.message
+    );
 }

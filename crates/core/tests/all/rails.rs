@@ -62,6 +62,25 @@ fn a_flush_rail_by_hand() {
     assert!(note.message.ends_with("stand the ribs at their pitch, then press the rails into their slots"));
 }
 
+/// Whole, of steel, in ribs that take all of it; or slotted by two thirds itself.
+#[rstest]
+#[case("slotted 0, material s235", 60.0, 0.0, "whole, each slotted for all of it")]
+#[case("slotted 40", 20.0, 40.0, "let into each, slotted by 40.0 mm itself")]
+fn rails_slotted_as_told(#[case] how: &str, #[case] ribs: f64, #[case] rail: f64, #[case] words: &str) {
+    let lap = format!("lap ribs-1: rail 60 x 5 into north, fit 0.4, overhang 30, {how}");
+    let (_, r) = row_of(&[BOARD], &["ribs P-30, 6 off, over 500", &lap]);
+    clean(&r);
+    assert!(plates(&r, "ribs-1").iter().all(|p| (area(p) - 480.0 * 420.0 + 5.4 * ribs).abs() < 1e-6));
+    let made = plates(&r, "lap-1")[0];
+    assert_relative_eq!(area(&made), 560.0 * 60.0 - 6.0 * 18.4 * rail, epsilon = 1e-6);
+    if rail == 0.0 {
+        assert_relative_eq!(made.0.piece.value("mass"), 0.56 * 0.06 * 0.005 * 7850.0, max_relative = 1e-9);
+        assert_eq!(made.0.piece.flat.outer.vertices.len(), 4);
+    }
+    let note = r.findings.iter().find(|f| f.check == "ribs").unwrap();
+    assert!(note.message.contains(words), "{}", note.message);
+}
+
 /// On an arc the outline over the middle of the rail counts: R200 about the middle, 50 beside it.
 #[test]
 fn a_rail_in_an_arc_lies_by_the_arc() {
@@ -99,6 +118,9 @@ fn a_rail_lies_by_the_first_rib() {
 #[case(&["lap ribs-1: rail 60 x 18 into north 500 from west"], "/side/x")]
 #[case(&["lap ribs-1: rail 60 x 18 into north, proud 60"], "/proud")]
 #[case(&["lap ribs-1: rail 60 x 18 into north, fit 90"], "/play")]
+#[case(&["lap ribs-1: rail 60 x 18 into north, slotted 60"], "/slot")]
+#[case(&["lap ribs-1: rail 60 x 18 into north, proud 20, slotted 41"], "/slot")]
+#[case(&["lap ribs-1: rail 60 x 18 into north, material s999"], "/material")]
 #[case(&["lap ribs-1: rail 0 x 18 into north"], "/depth")]
 #[case(&["lap ribs-1: rail 60 x 0 into north"], "/thickness")]
 #[case(&["lap ribs-1: rail 840 x 18 into north 100 from west"], "/depth")]
@@ -130,7 +152,7 @@ proptest! {
         side in prop::sample::select(vec!["north", "south", "east", "west"]),
         count in 1usize..6, gap in 20.0..80.0f64, depth in 20.0..120.0f64, thick in 6.0..30.0f64,
         proud in -90.0..15.0f64, fit in 0.0..2.0f64, overhang in prop::sample::select(vec![0.0, 40.0]),
-        place in 140.0..280.0f64, mirrored in any::<bool>(),
+        place in 140.0..280.0f64, mirrored in any::<bool>(), share in prop::option::of(0.0..0.95f64),
     ) {
         let from = if side == "north" || side == "south" { "west" } else { "south" };
         let mut lines = vec![
@@ -138,6 +160,9 @@ proptest! {
             format!("lap ribs-1: rail {depth} x {thick} into {side} {place} from {from}, proud {proud}, \
                 fit {fit}, overhang {overhang}"),
         ];
+        if let Some(share) = share {
+            lines[1] += &format!(", slotted {}", (depth - f64::max(proud, 0.0)) * if share < 0.1 { 0.0 } else { share });
+        }
         if mirrored {
             lines.push("mirror ribs-1 and lap-1 east 4000".into());
         }

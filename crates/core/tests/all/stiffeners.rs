@@ -82,7 +82,7 @@ proptest! {
 }
 
 #[rstest]
-#[case("stiffen hopper-2 at 100, 40 wide, 5 thick", "/say/of", "no hopper")]
+#[case("stiffen hopper-2 at 100, 40 wide, 5 thick", "/say/of", "no plates")]
 #[case("stiffen hopper-1 at 398, 40 wide, 5 thick", "/say/height", "over the upper opening")]
 #[case("stiffen hopper-1 at 100, 40 wide, 5 thick, 3 every 4", "/say/pitch", "in one another")]
 #[case("stiffen hopper-1 at 100, 40 wide, 5 thick, 9 every 50", "/say/height", "over the upper opening")]

@@ -29,8 +29,9 @@ fn stands(p: &PieceResult) -> BTreeMap<usize, DAffine3> {
             let Some(above) = p.zones[bend].parent.and_then(|a| out.get(&a)) else { continue };
             let (along, across) = (p.zones[bend].along, p.zones[bend].along.perp());
             // Unrolled the far tangent line lies an allowance on; folded it has turned about the axis.
-            let axis = p.zones[bend].origin.extend(t + of.radius);
-            let turn = DMat3::from_axis_angle(-across.extend(0.0), of.angle);
+            let (high, sense) = if of.up { (t + of.radius, 1.0) } else { (-of.radius, -1.0) };
+            let axis = p.zones[bend].origin.extend(high);
+            let turn = DMat3::from_axis_angle(-across.extend(0.0), sense * of.angle);
             let back = DAffine3::from_translation(-(along * of.allowance).extend(0.0));
             let about = DAffine3::from_translation(axis)
                 * DAffine3::from_mat3(turn)
@@ -765,4 +766,49 @@ fn corners_may_take_all_of_a_side() {
     let girth: f64 = low.iter().map(|s| s[0].distance(s[1])).sum();
     assert_relative_eq!(girth, 80.0 * PI, max_relative = 1e-4);
     assert_relative_eq!(area(&p), PI * 40.0 * 40f64.hypot(60.0), max_relative = 2e-3);
+}
+
+/// Flanges out of a chute in one piece, each by the lean of its side: all level with the opening, as long as
+/// their edge less what they are drawn in by, and no bend ends in another.
+#[rstest]
+#[case("seam south-east")]
+#[case("round the top, closed above")]
+fn flanges_of_one_piece(#[case] laid: &str) {
+    let chute = format!("transition rectangle 200 x 150 to rectangle 300 x 200, 150 high, inside, {laid}");
+    let (end, cos) = ("bottom", [25.0 / 25.0f64.hypot(150.0), 50.0 / 50.0f64.hypot(150.0)]);
+    // A side that opens upwards leans out: below, its flange turns by more than a right angle.
+    let [deep, wide] = cos.map(|c| (-c).acos().to_degrees());
+    let fold = |a: &str, b: &str, by: f64| {
+        format!("fold start-1.{a}-{end} and start-1.{b}-{end} down {by}°, 30, inset 12 and 12")
+    };
+    let (ns, ew) = (fold("south", "north", deep), fold("east", "west", wide));
+    let plain = din("2", "2", &[&chute]);
+    let p = din("2", "2", &[&chute, &ns, &ew]);
+    assert!(plain.faults.is_empty() && p.faults.is_empty(), "{:?}", p.faults);
+    assert!(p.findings.iter().all(|f| plain.findings.iter().any(|o| o.check == f.check)), "{:?}", p.findings);
+    let stand = stands(&p);
+    let round = corners(&sides(&plain, &format!("-{end}")));
+    let level = (round[1] - round[0]).cross(round[2] - round[0]).normalize();
+    let flanges: Vec<usize> = (0..p.zones.len())
+        .filter(|k| p.zones[*k].is_panel() && p.zones[*k].line.starts_with("fold"))
+        .collect();
+    assert_eq!(flanges.len(), 4);
+    let mut lengths: Vec<f64> = Vec::new();
+    for k in flanges {
+        let up = stand[&k].matrix3 * DVec3::Z;
+        assert!(up.cross(level).length() < 1e-9, "{} leans by {}", p.zones[k].name, up.cross(level).length());
+        let bend = &p.zones[p.zones[k].parent.unwrap()];
+        let on: Vec<f64> = bend.region.iter().map(|q| q.dot(bend.along.perp())).collect();
+        let most = |f: fn(f64, f64) -> f64| on.iter().copied().reduce(f).unwrap();
+        lengths.push(most(f64::max) - most(f64::min));
+    }
+    lengths.sort_by(f64::total_cmp);
+    // Less than the opening, as the bends of the corners take their part of an edge.
+    let mut edges: Vec<f64> =
+        sides(&plain, &format!("-{end}")).iter().map(|[a, b]| a.distance(*b) - 24.0).collect();
+    edges.sort_by(f64::total_cmp);
+    assert_eq!(edges.len(), 4);
+    for ((got, edge), told) in lengths.iter().zip(edges).zip([126.0, 126.0, 176.0, 176.0]) {
+        assert!((got - edge).abs() < 1e-9 && (got - told).abs() < 4.0, "{lengths:?}");
+    }
 }

@@ -3,11 +3,12 @@
 
 use glam::{DVec2, DVec3};
 use ground::geom::COINCIDENT;
-use ground::geom::convex::clipped;
 use sheet::EdgeBevel;
 use sheet::choices::Compass;
 
-use super::plates::Met;
+use super::board::{Board, Plane, given_for};
+use super::plates::{Corner, Met};
+use super::sides::{Outer, Side, SideFace, Sides};
 
 /// An opening in plan.
 #[derive(Clone, Copy, Debug)]
@@ -69,49 +70,6 @@ impl Corners {
     }
 }
 
-/// A plane that the metal's inside lies behind: `out · p ≤ off`.
-#[derive(Clone, Copy, Debug)]
-pub struct Plane {
-    pub out: DVec3,
-    pub off: f64,
-}
-
-impl Plane {
-    fn through(at: DVec3, out: DVec3) -> Plane {
-        let out = out.normalize_or_zero();
-        Plane { out, off: out.dot(at) }
-    }
-}
-
-/// The inner face of one side: its corners in its own plane, against the clock as it is looked at from
-/// outside, and where that plane stands.
-#[derive(Clone, Debug)]
-pub struct Face {
-    pub side: Compass,
-    pub ring: Vec<DVec2>,
-    pub o: DVec3,
-    pub x: DVec3,
-    pub y: DVec3,
-    /// How long it meets the next side, and the angle between the two, measured inside, rad.
-    pub seam: f64,
-    pub angle: f64,
-    /// What the plates leave between them there.
-    pub open: f64,
-    /// Edges that are bevelled, cut back on the inner face.
-    pub bevels: Vec<EdgeBevel>,
-}
-
-impl Face {
-    /// Square to it, out of the hopper.
-    pub fn out(&self) -> DVec3 {
-        self.x.cross(self.y)
-    }
-
-    pub fn point(&self, p: DVec2, height: f64) -> DVec3 {
-        self.o + self.x * p.x + self.y * p.y + self.out() * height
-    }
-}
-
 /// Why there is no hopper.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum NoHopper {
@@ -134,7 +92,7 @@ impl HopperShape {
     }
 
     /// The plane of the inner face of a side: through both of its told edges, moved inwards.
-    pub fn plane(&self, side: Compass) -> Plane {
+    fn plane(&self, side: Compass) -> Plane {
         let (out, along) = (side.out(), side.out().perp());
         let (from, to) = (self.bottom.edge(side), self.top.edge(side));
         let up = (out * (to - from)).extend(self.height_at(side));
@@ -156,8 +114,20 @@ impl HopperShape {
     }
 
     /// The plane of an opening, and the way out of the hopper there.
-    pub fn end(&self, upper: bool) -> Plane {
+    fn end(&self, upper: bool) -> Plane {
         if upper { self.rim() } else { Plane { out: DVec3::NEG_Z, off: 0.0 } }
+    }
+
+    /// Its sides, one under each way of the compass.
+    pub fn sides(&self) -> Sides {
+        let side = |s: Compass| Side {
+            name: s.name().into(),
+            plane: self.plane(s),
+            stands: self.open != Some(s),
+            opens: [&self.bottom, &self.top].map(|o| o.size.min_element() > 0.0),
+        };
+        let ends = [false, true].map(|upper| self.end(upper));
+        Sides { all: Compass::ALL.map(side).into(), ends, thickness: self.thickness }
     }
 
     /// The corner of two sides beside one another.
@@ -174,10 +144,9 @@ impl HopperShape {
         let cos = self.plane(side).out.dot(self.plane(beside).out).clamp(-1.0, 1.0);
         let corner = self.corner(side, beside);
         match corner.how {
-            // Each gives gap / (2·sin β/2) along its face, β the angle inside: that is gap · cos β/2.
-            Corners::Edge => -corner.gap * ((1.0 - cos) / 2.0).sqrt(),
+            Corners::Edge => -given_for(corner.gap, cos),
             // As wide as the outer face, which the inner one is cut back from.
-            Corners::Mitred => self.thickness * (1.0 - cos) - corner.gap * ((1.0 - cos) / 2.0).sqrt(),
+            Corners::Mitred => self.thickness * (1.0 - cos) - given_for(corner.gap, cos),
             Corners::Over(over) if side == over || side == over.across() => {
                 self.thickness * (1.0 - cos.max(0.0))
             }
@@ -194,38 +163,30 @@ impl HopperShape {
         }
     }
 
-    /// The edges of a side that are bevelled, and by how much: half of the angle between it and its
-    /// neighbour.
-    fn bevels(&self, side: Compass, ring: &[DVec2], o: DVec3, x: DVec3, y: DVec3) -> Vec<EdgeBevel> {
-        let own = self.plane(side);
+    /// Where a side ends at another.
+    fn end_at(&self, side: Compass, beside: Compass) -> Plane {
+        let plane = self.plane(beside);
+        Plane { off: plane.off + self.beyond(side, beside), ..plane }
+    }
+
+    /// The edges of a side that are bevelled.
+    fn bevels(&self, side: Compass, ring: &[DVec2], board: &Board) -> Vec<EdgeBevel> {
         let beside = [side.next(), side.across().next()];
         let mitred = beside
             .into_iter()
             .filter(|b| self.open != Some(*b) && self.corner(side, *b).how == Corners::Mitred);
-        let made = mitred.filter_map(|b| {
-            let plane = self.plane(b);
-            let reach = plane.off + self.beyond(side, b);
-            let on = |q: &DVec2| (plane.out.dot(o + x * q.x + y * q.y) - reach).abs() < COINCIDENT;
-            let n = ring.len();
-            let k = (0..n).find(|k| on(&ring[*k]) && on(&ring[(k + 1) % n]))?;
-            let angle = own.out.dot(plane.out).clamp(-1.0, 1.0).acos() / 2.0;
-            let way = |k: usize| (ring[(k + 1) % n] - ring[k % n]).normalize_or_zero();
-            let (edge, beside) = ([ring[k], ring[(k + 1) % n]], [way(k + n - 1), way(k + 1)]);
-            Some(EdgeBevel { edge, beside, angle, up: false })
-        });
-        made.collect()
+        mitred.filter_map(|b| board.bevel(ring, &self.end_at(side, b))).collect()
     }
 
-    /// The inner faces. Where the edge of a side is told to be that of its outer face (`outer`), at an
-    /// opening, that one lies in the opening's plane.
-    pub fn faces(&self, outer: &dyn Fn(Compass, bool) -> bool) -> Result<Vec<Face>, NoHopper> {
-        let sides = Compass::ALL.map(|s| self.plane(s));
-        let level = [false, true].map(|upper| self.end(upper));
+    /// The inner faces of the sides that stand. Where the edge of one is told to be that of its outer face
+    /// (`outer`), at an opening, that one lies in the opening's plane.
+    pub fn faces(&self, outer: Outer) -> Result<Vec<SideFace>, NoHopper> {
+        let sides = self.sides();
         let low = Compass::ALL.map(|s| {
             let [a, b] = [s, s.next()].map(|s| s.out() * self.bottom.edge(s));
             (a + b).extend(0.0)
         });
-        if low.iter().any(|p| level[1].out.dot(*p) > level[1].off - COINCIDENT) {
+        if low.iter().any(|p| sides.end(true).out.dot(*p) > sides.end(true).off - COINCIDENT) {
             return Err(NoHopper::Tilted);
         }
         let reach = 4.0
@@ -236,58 +197,41 @@ impl HopperShape {
                 + self.taller.map_or(0.0, |t| t.1));
         Compass::ALL
             .into_iter()
-            .zip(sides)
-            .map(|(side, plane)| {
-                let ends = [false, true].map(|upper| {
-                    let end = level[usize::from(upper)];
-                    let by = if outer(side, upper) { self.thickness * plane.out.dot(end.out) } else { 0.0 };
-                    Plane { off: end.off - by, ..end }
-                });
+            .map(|side| {
+                let plane = sides.all[side as usize].plane;
+                let ends = sides.ends_of(side as usize, outer);
                 let x = side.out().perp().extend(0.0);
                 let y = plane.out.cross(x);
                 // A place of the plane above the middle of the lower opening.
                 let middle = self.bottom.middle.extend(0.0);
                 let o = middle + plane.out * (plane.off - plane.out.dot(middle));
-                let square = [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)];
-                let mut ring: Vec<DVec2> = square.map(|(x, y)| DVec2::new(x, y) * reach).into();
-                let others = Compass::ALL.into_iter().zip(sides).filter(|(s, _)| *s != side);
-                let others = others.map(|(s, p)| Plane { off: p.off + self.beyond(side, s), ..p });
-                for p in others.chain(ends) {
-                    let way = DVec2::new(p.out.dot(x), p.out.dot(y));
-                    ring = clipped(&ring, way, p.off - p.out.dot(o));
-                }
-                ring.dedup_by(|a, b| a.distance(*b) < COINCIDENT);
-                while ring.len() > 1 && ring[0].distance(ring[ring.len() - 1]) < COINCIDENT {
-                    ring.pop();
-                }
+                let board = Board { o, x, y };
+                let others = Compass::ALL.into_iter().filter(|s| *s != side).map(|s| self.end_at(side, s));
+                let ring = board.behind(others.chain(ends), reach);
                 if ring.len() < 3 {
                     return Err(NoHopper::Side(side));
                 }
                 // A pyramid ends in a point; what is told as open has to stay so.
                 for (upper, told) in [(false, self.bottom), (true, self.top)] {
-                    let end = ends[usize::from(upper)];
-                    let on = |q: &&DVec2| (end.out.dot(o + x * q.x + y * q.y) - end.off).abs() < COINCIDENT;
-                    if told.size.min_element() > COINCIDENT && ring.iter().filter(on).count() < 2 {
+                    let is_open = board.side(&ring, &ends[usize::from(upper)]).is_some();
+                    if told.size.min_element() > COINCIDENT && !is_open {
                         return Err(NoHopper::Closed { upper });
                     }
                 }
-                let bevels = self.bevels(side, &ring, o, x, y);
-                let next = sides[side.next() as usize];
-                let reach = next.off + self.beyond(side, side.next());
-                let on_next = |q: &DVec2| {
-                    let p = o + x * q.x + y * q.y;
-                    (next.out.dot(p) - reach).abs() < COINCIDENT
-                };
-                let met: Vec<DVec2> = ring.iter().copied().filter(on_next).collect();
-                let seam = match met.as_slice() {
-                    [a, b] => a.distance(*b),
-                    _ => 0.0,
-                };
+                let bevels = self.bevels(side, &ring, &board);
+                let seam = board.along(&ring, &self.end_at(side, side.next()));
+                let next = sides.all[side.next() as usize].plane;
                 let cos = plane.out.dot(next.out).clamp(-1.0, 1.0);
-                let angle = std::f64::consts::PI - cos.acos();
-                let open = self.left_open(self.corner(side, side.next()), cos);
-                Ok(Face { side, ring, o, x, y, seam, angle, open, bevels })
+                let met = self.corner(side, side.next());
+                let corner = (self.open != Some(side.next())).then(|| Corner {
+                    next: side.next().name().into(),
+                    angle: std::f64::consts::PI - cos.acos(),
+                    how: met.how.met(),
+                    open: self.left_open(met, cos),
+                });
+                Ok(SideFace { side: side as usize, ring, o, x, y, seam, corner, bevels })
             })
+            .filter(|f| !matches!(f, Ok(f) if self.open == Some(Compass::ALL[f.side])))
             .collect()
     }
 }

@@ -15,7 +15,7 @@ pub struct FrameOverrides {
     pub assemblies: Vec<(Assembly, Vec<String>)>,
     /// Holes in plates, cut when those stand.
     pub plate_holes: Vec<PlateHoles>,
-    /// Flanges round the openings of hoppers.
+    /// Flanges round the openings of hoppers and transitions.
     pub rims: Vec<Rim>,
 }
 

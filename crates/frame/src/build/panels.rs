@@ -3,18 +3,17 @@
 
 use std::f64::consts::PI;
 
-use glam::{DVec2, DVec3};
-use ground::geom::convex::clipped;
-use ground::geom::{COINCIDENT, Contour};
-use sheet::EdgeBevel;
+use glam::DVec3;
+use ground::geom::COINCIDENT;
 use sheet::choices::Compass;
 use sheet::transition::face::{Along, Face};
 use sheet::transition::hull::{NoSkin, Skin, facets};
 use sheet::transition::openings::Opening;
 use sheet::transition::unrolled::named;
 
-use super::hoppers::Plane;
-use super::plates::{Corner, Cutting, Met};
+use super::board::{Board, Plane, given_for};
+use super::plates::{Corner, Met};
+use super::sides::{Outer, Side, SideFace, Sides};
 
 /// Two openings without round corners, and the plates between them.
 #[derive(Clone, Copy, Debug)]
@@ -43,41 +42,14 @@ pub enum NoPanels {
 /// Round ones are refused before; corners that are not round take no lines.
 const LINES: usize = 2;
 
-/// The inner face of a plate: its plane, and a place and two ways in it.
-struct Stood<'a> {
-    face: &'a Face,
-    plane: Plane,
-    o: DVec3,
-    x: DVec3,
-    y: DVec3,
-}
-
-impl Stood<'_> {
-    fn point(&self, q: DVec2) -> DVec3 {
-        self.o + self.x * q.x + self.y * q.y
-    }
-
-    /// What of its plane lies behind all of these.
-    fn ring(&self, planes: &[Plane], reach: f64) -> Vec<DVec2> {
-        let square = [(-1.0, -1.0), (1.0, -1.0), (1.0, 1.0), (-1.0, 1.0)];
-        let mut ring: Vec<DVec2> = square.map(|(x, y)| DVec2::new(x, y) * reach).into();
-        for p in planes {
-            let way = DVec2::new(p.out.dot(self.x), p.out.dot(self.y));
-            ring = clipped(&ring, way, p.off - p.out.dot(self.o));
-        }
-        ring.dedup_by(|a, b| a.distance(*b) < COINCIDENT);
-        while ring.len() > 1 && ring[0].distance(ring[ring.len() - 1]) < COINCIDENT {
-            ring.pop();
-        }
-        ring
-    }
-
-    /// The side of a ring that lies on a plane.
-    fn side(&self, ring: &[DVec2], plane: &Plane) -> Option<usize> {
-        let on = |q: DVec2| (plane.out.dot(self.point(q)) - plane.off).abs() < COINCIDENT;
-        let n = ring.len();
-        (0..n).find(|k| on(ring[*k]) && on(ring[(k + 1) % n]))
-    }
+/// The faces of the skin, and what stands of them.
+pub struct Panels {
+    shape: PanelsShape,
+    pub sides: Sides,
+    faces: Vec<Face>,
+    boards: Vec<Board>,
+    /// More than any of them reaches.
+    reach: f64,
 }
 
 /// The planes that the outline of a plate ends at.
@@ -87,122 +59,109 @@ struct Limits {
 }
 
 impl PanelsShape {
-    /// The face that is left out.
-    fn gone(&self, all: &[Stood]) -> Option<usize> {
-        let side = self.open?;
-        all.iter().position(|s| s.face.name == side.name())
+    pub fn stand(self) -> Result<Panels, NoPanels> {
+        let [low, high] = &self.openings;
+        let skin = Skin::of(&self.openings, LINES, -self.inwards).map_err(NoPanels::Skin)?;
+        // Moved, a corner may lie off the planes of what is told that touch only it.
+        let moved = facets(&skin.moved).ok_or(NoPanels::Skin(NoSkin::Crosses))?;
+        let faces = named(&moved, &skin.moved);
+        let side = |f: &Face| Side {
+            name: f.name.clone(),
+            plane: Plane { out: f.out, off: f.out.dot(f.ring[0]) },
+            stands: self.open.is_none_or(|to| to.name() != f.name),
+            opens: [Along::Low, Along::High].map(|along| f.side(along).is_some()),
+        };
+        let ends = [
+            Plane { out: -low.normal(), off: -low.normal().dot(low.o) },
+            Plane { out: high.normal(), off: high.normal().dot(high.o) },
+        ];
+        let sides = Sides { all: faces.iter().map(side).collect(), ends, thickness: self.thickness };
+        if let Some(to) = self.open.filter(|to| sides.looking(*to).is_none()) {
+            return Err(NoPanels::Side(to));
+        }
+        let board = |f: &Face| {
+            let x = DVec3::Z.cross(f.out).normalize_or_zero();
+            Board { o: f.ring[0], x, y: f.out.cross(x) }
+        };
+        let boards = faces.iter().map(board).collect();
+        let reach = 4.0 * skin.moved.iter().flatten().map(|p| p.length()).fold(self.thickness, f64::max);
+        Ok(Panels { shape: self, sides, faces, boards, reach })
     }
+}
 
-    fn stood(face: &Face) -> Stood<'_> {
-        let o = face.ring[0];
-        let x = (face.ring[1] - o).normalize_or_zero();
-        Stood { face, plane: Plane { out: face.out, off: face.out.dot(o) }, o, x, y: face.out.cross(x) }
-    }
-
-    /// How far from the planes of two faces beside one another both end, along either normal.
-    fn apart(&self, cos: f64) -> f64 {
-        // Each gives gap / (2·sin β/2) along its face, β the angle inside: that is gap · cos β/2.
-        self.gap * ((1.0 - cos) / 2.0).sqrt()
+impl Panels {
+    fn out(&self, k: usize) -> DVec3 {
+        self.sides.all[k].plane.out
     }
 
     /// Where the outline of a face ends: at the other faces, each with its place among all, and at the
     /// openings.
-    fn limits(&self, k: usize, all: &[Stood], ends: [Plane; 2], reach: f64) -> Limits {
-        let (own, n) = (&all[k], all.len());
-        let is_beside = |j: usize| (k + 1) % n == j || (j + 1) % n == k;
-        let cos = |j: usize| own.plane.out.dot(all[j].plane.out).clamp(-1.0, 1.0);
-        let stands = |j: &usize| *j != k && Some(*j) != self.gone(all);
+    fn limits(&self, k: usize, ends: [Plane; 2]) -> Limits {
+        let (all, shape, board) = (&self.sides.all, &self.shape, &self.boards[k]);
+        let cos = |j: usize| self.out(k).dot(self.out(j)).clamp(-1.0, 1.0);
+        let is_beside = |j: usize| [false, true].iter().any(|next| self.sides.beside(k, *next) == j);
         // A side that is not there leaves its neighbours as they are told.
-        let left = self.gone(all).map(|j| all[j].plane);
+        let left = all.iter().find(|s| !s.stands).map(|s| s.plane);
         let inside = |j: usize| Plane {
-            off: all[j].plane.off - if is_beside(j) { self.apart(cos(j)) } else { 0.0 },
+            off: all[j].plane.off - if is_beside(j) { given_for(shape.gap, cos(j)) } else { 0.0 },
             ..all[j].plane
         };
-        let planes = (0..n).filter(stands).map(|j| (j, inside(j)));
-        if !self.is_mitred {
+        let planes = (0..all.len()).filter(|j| *j != k && all[*j].stands).map(|j| (j, inside(j)));
+        if !shape.is_mitred {
             return Limits { others: planes.collect(), ends: left.into_iter().chain(ends).collect() };
         }
         // The inner face is the bevelled ones' narrower one: no edge of the outline ends outside of it.
-        let all_planes: Vec<Plane> = planes.clone().map(|p| p.1).chain(left).chain(ends).collect();
-        let inner = own.ring(&all_planes, reach);
+        let inner = board.behind(planes.clone().map(|p| p.1).chain(left).chain(ends), self.reach);
         let most =
-            |out: DVec3| inner.iter().map(|q| out.dot(own.point(*q))).fold(f64::NEG_INFINITY, f64::max);
+            |out: DVec3| inner.iter().map(|q| out.dot(board.point(*q))).fold(f64::NEG_INFINITY, f64::max);
         let wide = planes.map(|(j, p)| {
-            let touches = own.face.ring.iter().any(|q| (p.out.dot(*q) - all[j].plane.off).abs() < COINCIDENT);
+            let touches =
+                self.faces[k].ring.iter().any(|q| (p.out.dot(*q) - all[j].plane.off).abs() < COINCIDENT);
             let off = if touches { most(p.out).min(p.off) } else { p.off };
-            (j, Plane { off: off + self.thickness * (1.0 - cos(j)), ..p })
+            (j, Plane { off: off + shape.thickness * (1.0 - cos(j)), ..p })
         });
         let at_ends = ends.map(|p| Plane { off: most(p.out).min(p.off), ..p });
         Limits { others: wide.collect(), ends: left.into_iter().chain(at_ends).collect() }
     }
 
-    /// The plates, against the clock from the first face.
-    pub fn plates(&self, from: DVec3) -> Result<Vec<Cutting>, NoPanels> {
-        let [low, high] = &self.openings;
-        let skin = Skin::of([low, high], LINES, -self.inwards).map_err(NoPanels::Skin)?;
-        // Moved, a corner may lie off the planes of what is told that touch only it.
-        let moved = facets(&skin.moved).ok_or(NoPanels::Skin(NoSkin::Crosses))?;
-        let faces = named(&moved, &skin.moved);
-        let all: Vec<Stood> = faces.iter().map(Self::stood).collect();
-        let open = self.gone(&all);
-        if let (Some(side), None) = (self.open, open) {
-            return Err(NoPanels::Side(side));
-        }
-        let ends = [
-            Plane { out: -low.normal(), off: -low.normal().dot(low.o) },
-            Plane { out: high.normal(), off: high.normal().dot(high.o) },
-        ];
-        let reach = 4.0 * skin.moved.iter().flatten().map(|p| p.length()).fold(self.thickness, f64::max);
-        let n = all.len();
-        let made = (0..n).filter(|k| Some(*k) != open).map(|k| {
-            let (own, limits) = (&all[k], self.limits(k, &all, ends, reach));
-            let others = &limits.others;
-            let planes: Vec<Plane> = others.iter().map(|o| o.1).chain(limits.ends.iter().copied()).collect();
-            let ring = own.ring(&planes, reach);
-            // What is told as open has to stay so.
-            let has = |end: &Plane, along| own.face.side(along).is_none() || own.side(&ring, end).is_some();
-            if ring.len() < 3 || !has(&ends[0], Along::Low) || !has(&ends[1], Along::High) {
-                return Err(NoPanels::Face(own.face.name.clone()));
-            }
-            let mut plate = Cutting::new(
-                "transition side",
-                Contour::polygon(ring.iter().copied(), 0),
-                self.thickness,
-                from + own.o,
-                own.x,
-                own.y,
-            );
-            if self.is_mitred {
-                plate.bevels = bevels(own, &ring, others, &all);
-            }
-            // Each seam is told of the plate that comes first.
-            let next = (k + 1) % n;
-            if let Some((_, end)) = others.iter().find(|o| o.0 == next) {
-                let seam = own.side(&ring, end).map_or(0.0, |s| ring[s].distance(ring[(s + 1) % ring.len()]));
-                plate = plate.welded(seam, self.thickness);
-                plate.corner = Some(Corner {
-                    next: all[next].face.name.clone(),
-                    angle: PI - own.plane.out.angle_between(all[next].plane.out),
-                    how: if self.is_mitred { Met::Mitred } else { Met::Edge },
-                    open: self.gap,
-                });
-            }
-            plate.is_joined = true;
-            Ok(plate.part(&own.face.name))
-        });
-        made.collect()
+    /// The inner faces of the sides that stand. Where the edge of one is told to be that of its outer face
+    /// (`outer`), at an opening, that one lies in the opening's plane.
+    pub fn faces(&self, outer: Outer) -> Result<Vec<SideFace>, NoPanels> {
+        let stands = (0..self.faces.len()).filter(|k| self.sides.all[*k].stands);
+        stands.map(|k| self.face(k, outer)).collect()
     }
-}
 
-/// Edges that end at other plates, bevelled by half of the angle between both.
-fn bevels(own: &Stood, ring: &[DVec2], others: &[(usize, Plane)], all: &[Stood]) -> Vec<EdgeBevel> {
-    let n = ring.len();
-    let way = |k: usize| (ring[(k + 1) % n] - ring[k % n]).normalize_or_zero();
-    let made = others.iter().filter_map(|(j, end)| {
-        let k = own.side(ring, end)?;
-        let angle = own.plane.out.angle_between(all[*j].plane.out) / 2.0;
-        let (edge, beside) = ([ring[k], ring[(k + 1) % n]], [way(k + n - 1), way(k + 1)]);
-        Some(EdgeBevel { edge, beside, angle, up: false })
-    });
-    made.collect()
+    fn face(&self, k: usize, outer: Outer) -> Result<SideFace, NoPanels> {
+        let (side, board, shape) = (&self.sides.all[k], self.boards[k], &self.shape);
+        let ends = self.sides.ends_of(k, outer);
+        let limits = self.limits(k, ends);
+        let others = &limits.others;
+        let ring = board.behind(others.iter().map(|o| o.1).chain(limits.ends), self.reach);
+        // What is told as open has to stay so.
+        let stays = |upper: usize| !side.opens[upper] || board.side(&ring, &ends[upper]).is_some();
+        if ring.len() < 3 || !stays(0) || !stays(1) {
+            return Err(NoPanels::Face(side.name.clone()));
+        }
+        let bevels = match shape.is_mitred {
+            true => others.iter().filter_map(|(_, end)| board.bevel(&ring, end)).collect(),
+            false => Vec::new(),
+        };
+        let next = self.sides.beside(k, true);
+        let met = others.iter().find(|o| o.0 == next);
+        Ok(SideFace {
+            side: k,
+            seam: met.map_or(0.0, |(_, end)| board.along(&ring, end)),
+            corner: met.map(|_| Corner {
+                next: self.sides.all[next].name.clone(),
+                angle: PI - self.out(k).angle_between(self.out(next)),
+                how: if shape.is_mitred { Met::Mitred } else { Met::Edge },
+                open: shape.gap,
+            }),
+            ring,
+            o: board.o,
+            x: board.x,
+            y: board.y,
+            bevels,
+        })
+    }
 }

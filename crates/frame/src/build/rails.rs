@@ -1,9 +1,12 @@
 //! Rails half-lapped into a row of ribs: a strip on edge along the row, slotted from its inner edge where a
 //! rib crosses it, and the slots of the ribs from the side that it lies in.
 
+use std::sync::Arc;
+
 use glam::DVec2;
 use ground::geom::{Bounds, COINCIDENT, Contour, Cut, cut_out, in_material};
 use sheet::choices::Compass;
+use shop::Material;
 
 use super::plates::Cutting;
 use super::ribs::{RibRow, RibShape, is_clear};
@@ -23,6 +26,10 @@ pub struct Rail {
     /// By how much slots are wider than what stands in them.
     pub fit: f64,
     pub overhang: f64,
+    /// How deep the rail itself is slotted, the ribs by the rest of what laps; half of it where none is told.
+    pub slot: Option<f64>,
+    /// That of the ribs where none is told.
+    pub material: Option<Arc<Material>>,
 }
 
 /// A rail of a row.
@@ -35,6 +42,8 @@ pub struct RowRail {
     pub length: f64,
     pub depth: f64,
     pub thickness: f64,
+    /// How deep it is slotted, where that is told.
+    pub slot: Option<f64>,
 }
 
 /// Why a rail cannot be let in.
@@ -43,6 +52,8 @@ pub enum NoRail {
     Beside,
     /// It stands out by all its depth, or further.
     Above,
+    /// All that laps is no deeper than this, and slotted so far it would leave the ribs whole.
+    Deep(f64),
     /// Its slots would leave nothing between them.
     Slots,
     /// The rail of another line is in its way.
@@ -87,7 +98,11 @@ impl Rail {
             return Err(NoRail::Slots);
         }
         // Sunk all of it laps.
-        let (outer, deep) = (level + self.proud, lapped.min(h) / 2.0);
+        let lapped = lapped.min(h);
+        let (outer, deep) = (level + self.proud, self.slot.unwrap_or(lapped / 2.0));
+        if deep > lapped - COINCIDENT {
+            return Err(NoRail::Deep(lapped));
+        }
         let inner = outer - h;
         // Where the slots of rail and ribs meet.
         let meet = inner + deep;
@@ -126,7 +141,8 @@ impl Rail {
         }
         let length = row.over() + 2.0 * self.overhang;
         let mut edge = vec![DVec2::ZERO];
-        for k in 0..row.ribs.len() {
+        let slots = if deep > COINCIDENT { row.ribs.len() } else { 0 };
+        for k in 0..slots {
             let near = self.overhang + row.pitch * k as f64 - self.fit / 2.0;
             let (a, b) = (near.max(0.0), (near + t + self.fit).min(length));
             edge.extend([(a, 0.0), (a, deep), (b, deep), (b, 0.0)].map(|(x, y)| DVec2::new(x, y)));
@@ -153,9 +169,10 @@ impl Rail {
         let corner = row.point(self.point(self.middle, inner), -self.overhang);
         let o = corner - along.cross(up) * (self.thickness / 2.0);
         let mut cutting = Cutting::new("rail", Contour::polygon(ring, 0), self.thickness, o, along, up);
-        cutting.material = Some(row.material.clone());
+        cutting.material = Some(self.material.as_ref().unwrap_or(&row.material).clone());
         cutting.lies_long = true;
         row.ribs = ribs;
-        Ok(RowRail { line: line.into(), cutting, place, length, depth: h, thickness: self.thickness })
+        let (line, thickness, slot) = (line.into(), self.thickness, self.slot);
+        Ok(RowRail { line, cutting, place, length, depth: h, thickness, slot })
     }
 }

@@ -1,23 +1,24 @@
-//! Flanges round the openings of a hopper: how far each is bent, how its ends are cut beside its neighbours,
-//! where its holes lie, and the flat ring that is screwed to them.
+//! Flanges round the openings of a hopper or transition: how far each is bent, how its ends are cut beside
+//! its neighbours, and where its holes lie.
 
 use std::f64::consts::PI;
 
-use glam::{DMat2, DVec2, DVec3};
-use ground::geom::{COINCIDENT, Contour};
+use glam::{DVec2, DVec3};
+use ground::geom::COINCIDENT;
 use ground::quantity::Display;
 use ground::reader::Tell;
 use sheet::choices::Compass;
 use sheet::{EdgeEnd, EdgeFold, EdgeHole};
 
-use super::hoppers::{Face, HopperShape, Plane};
-use super::plates::Cutting;
+use super::board::Plane;
+use super::sides::{SideFace, Sides};
+use super::skeleton::Skeleton;
 
 /// Flanges of one line; lengths in mm, angles in rad.
 #[derive(Clone, Debug)]
 pub struct Rim {
     pub line: String,
-    /// The line of the hopper.
+    /// The line whose plates they are bent from.
     pub of: String,
     pub upper: bool,
     /// The sides that it is told of; all of them where none is.
@@ -31,8 +32,12 @@ pub struct Rim {
     /// Mitred, with this gap.
     pub gap: Option<f64>,
     pub holes: Option<RimHoles>,
-    /// Thickness of the ring that lies on it.
+    /// Thickness of the flat that lies on it.
     pub counter: Option<f64>,
+    /// Thickness of flats welded onto the ends of the sides instead of flanges bent from them.
+    pub welded: Option<f64>,
+    /// Flats are strips, one a side, instead of a ring.
+    pub in_strips: bool,
 }
 
 /// A row of round holes along each flange.
@@ -58,7 +63,7 @@ pub const MOST_HOLES: usize = 500;
 
 impl RimHoles {
     /// Where they lie along an edge of this length, at equal steps.
-    fn along(
+    pub fn along(
         &self,
         edge: f64,
         ends: &[EdgeEnd; 2],
@@ -94,19 +99,19 @@ impl RimHoles {
     }
 }
 
-/// The flanges of a hopper: which line tells that of each side and opening.
+/// The flanges of one line's plates: which line tells that of each side and opening.
 #[derive(Default)]
 pub struct Rims<'a> {
-    told: Vec<(Compass, bool, &'a Rim)>,
+    pub told: Vec<(usize, bool, &'a Rim)>,
 }
 
 /// An edge of a face on an opening, and what its flange stands beside.
-struct Rimmed {
+pub struct Rimmed {
     edge: [DVec2; 2],
     /// The same in space, on the face that lies in the opening.
-    ends: [DVec3; 2],
+    pub ends: [DVec3; 2],
     /// Where the flange runs, away from its edge.
-    way: DVec3,
+    pub way: DVec3,
     angle: f64,
     /// Along the opening's plane, away from the opening.
     out: DVec3,
@@ -118,8 +123,8 @@ struct Rimmed {
 
 impl Rim {
     /// How far the face that lies in the opening stands from the inner one.
-    fn lift(&self, shape: &HopperShape) -> f64 {
-        if self.inwards { shape.thickness } else { 0.0 }
+    pub fn lift(&self, sides: &Sides) -> f64 {
+        if self.inwards { sides.thickness } else { 0.0 }
     }
 }
 
@@ -131,53 +136,92 @@ impl Rimmed {
 }
 
 impl<'a> Rims<'a> {
-    /// Those that stand on one hopper, whose sides are these. What cannot be is told of its own line.
-    pub fn of(tell: &mut Tell, rims: &'a [Rim], line: &str, stands: &[Compass], shape: &HopperShape) -> Self {
+    /// Those of one line, whose sides these are. What cannot be is told of its own line.
+    pub fn of(tell: &mut Tell, rims: &'a [Rim], line: &str, sides: &Sides) -> Self {
         let mut out = Rims::default();
         for rim in rims.iter().filter(|r| r.of == line) {
             tell.enter(&rim.line);
-            let opening = if rim.upper { &shape.top } else { &shape.bottom };
-            if opening.size.min_element() <= 0.0 {
+            let round = sides.round(rim.upper);
+            if round.is_empty() {
                 let mend = "name its other opening";
-                tell.refuse_at("/say/opening", "this end of the hopper is a point", mend);
+                tell.refuse_at("/say/opening", "this opening is a point", mend);
                 continue;
             }
-            let sides = if rim.sides.is_empty() { stands } else { &rim.sides };
-            for &side in sides {
-                if !stands.contains(&side) {
-                    let message = format!("the hopper has no {} side", side.name());
-                    tell.refuse_at("/say/sides", message, "name sides that are there");
-                } else if let Some(by) = out.at(side, rim.upper) {
-                    let message = format!("the {} side has a flange by {} already", side.name(), by.line);
-                    tell.refuse_at("/say/sides", message, "name other sides, or take one of the lines out");
-                } else {
-                    out.told.push((side, rim.upper, rim));
+            let named = rim.sides.iter().map(|to| {
+                let found = sides.looking(*to).filter(|k| sides.all[*k].stands);
+                found.ok_or_else(|| format!("there is no {} side", to.name()))
+            });
+            let all = round.into_iter().filter(|k| sides.all[*k].stands).map(Ok);
+            let told: Vec<_> = if rim.sides.is_empty() { all.collect() } else { named.collect() };
+            let mut by_tips: Vec<&str> = Vec::new();
+            for side in told {
+                let free = side.and_then(|k| out.free(k, rim.upper, sides).map(|()| k));
+                match free {
+                    // The flange would stand in the metal of the tip.
+                    Ok(k) if rim.welded.is_none() && sides.is_by_tip(k, rim.upper) => {
+                        by_tips.push(&sides.all[k].name)
+                    }
+                    Ok(k) => out.told.push((k, rim.upper, rim)),
+                    Err(why) => tell.refuse_at("/say/sides", why, "name other sides"),
                 }
+            }
+            if !by_tips.is_empty() {
+                let message = format!(
+                    "another side comes to this opening with its tip, beside the edge of {}",
+                    by_tips.join(", ")
+                );
+                let mend = "have flats welded on, or name other sides";
+                tell.refuse_at("/say/sides", message, mend);
             }
         }
         tell.enter(line);
         out
     }
 
-    fn at(&self, side: Compass, upper: bool) -> Option<&'a Rim> {
+    /// Whether a flange may be bent from a side at an opening.
+    fn free(&self, k: usize, upper: bool, sides: &Sides) -> Result<(), String> {
+        let side = &sides.all[k];
+        match self.at(k, upper) {
+            Some(by) => Err(format!("the {} side has a flange by {} already", side.name, by.line)),
+            None if side.opens[usize::from(upper)] => Ok(()),
+            None => Err(format!("the {} side comes to this opening with its tip", side.name)),
+        }
+    }
+
+    pub fn at(&self, side: usize, upper: bool) -> Option<&'a Rim> {
         self.told.iter().find(|t| t.0 == side && t.1 == upper).map(|t| t.2)
     }
 
-    /// Whether the flange of a side turns inwards: its edge is then the sharp of the outer face.
-    pub fn inwards(&self, side: Compass, upper: bool) -> bool {
-        self.at(side, upper).is_some_and(|r| r.inwards)
+    /// What is bent from a side.
+    fn bent(&self, side: usize, upper: bool) -> Option<&'a Rim> {
+        self.at(side, upper).filter(|r| r.welded.is_none())
+    }
+
+    /// Whether a side ends at an opening with the edge of its outer face: where its flange turns inwards,
+    /// that is the sharp, and under flats it would stand in these.
+    pub fn ends_outside(&self, sides: &Sides, side: usize, upper: bool) -> bool {
+        let this = &sides.all[side];
+        let rises = this.plane.out.dot(sides.end(upper).out) > 0.0;
+        match self.at(side, upper) {
+            Some(rim) if rim.welded.is_none() => rim.inwards,
+            Some(_) => rises,
+            None => {
+                let has_flats = self.told.iter().any(|t| t.1 == upper && t.2.welded.is_some());
+                has_flats && rises && !this.opens[usize::from(upper)]
+            }
+        }
     }
 
     /// The flanges of a face.
-    pub fn folds(&self, tell: &mut Tell, shape: &HopperShape, face: &Face) -> Vec<EdgeFold> {
+    pub fn folds(&self, tell: &mut Tell, sides: &Sides, face: &SideFace) -> Vec<EdgeFold> {
         let mut out = Vec::new();
         for upper in [false, true] {
-            let Some(rim) = self.at(face.side, upper) else { continue };
-            let Some(at) = rimmed(shape, face, rim) else { continue };
+            let Some(rim) = self.bent(face.side, upper) else { continue };
+            let Some(at) = rimmed(sides, face, rim) else { continue };
             tell.enter(&rim.line);
-            if let Err((path, message, mend)) = self.fold(&tell.display, face, rim, &at).map(|f| out.push(f))
-            {
-                tell.refuse_at(path, format!("{}: {message}", face.side.name()), mend);
+            let fold = self.fold(&tell.display, sides, face, rim, &at);
+            if let Err((path, message, mend)) = fold.map(|f| out.push(f)) {
+                tell.refuse_at(path, format!("{}: {message}", sides.all[face.side].name), mend);
             }
         }
         out
@@ -186,17 +230,18 @@ impl<'a> Rims<'a> {
     fn fold(
         &self,
         display: &Display,
-        face: &Face,
+        sides: &Sides,
+        face: &SideFace,
         rim: &Rim,
         at: &Rimmed,
     ) -> Result<EdgeFold, (&'static str, String, String)> {
         // The outline runs round the face against the clock: along its upper edge towards the side before.
-        let beside = [false, true].map(|last| face.side.beside(rim.upper != last));
+        let beside = [false, true].map(|last| sides.along(face.side, rim.upper, rim.upper != last));
         let mut ends = [EdgeEnd::Square; 2];
         for (k, next) in beside.into_iter().enumerate() {
             let (corner, beyond) = at.corners[k];
             let (half, slope) = (corner / 2.0, at.slope(k));
-            let other = self.at(next, rim.upper).filter(|o| o.inwards == rim.inwards);
+            let other = self.bent(next, rim.upper).filter(|o| o.inwards == rim.inwards);
             ends[k] = match rim.gap {
                 Some(gap) if other.is_some() => {
                     EdgeEnd::Slanting { slope, back: gap / 2.0 / half.sin() - beyond }
@@ -209,7 +254,7 @@ impl<'a> Rims<'a> {
             if crosses && other.is_some() {
                 return Err((
                     "/say/ends",
-                    format!("flanges that turn inwards cross at the {} corner", next.name()),
+                    format!("flanges that turn inwards cross at the {} corner", sides.all[next].name),
                     format!("mitre them, or set them back by {} or more", display.length_unit(least)),
                 ));
             }
@@ -238,49 +283,25 @@ impl<'a> Rims<'a> {
     }
 
     /// How much longer the seam of a side with the next one is by its mitred flanges.
-    pub fn seams(&self, shape: &HopperShape, face: &Face) -> f64 {
+    pub fn seams(&self, sides: &Sides, face: &SideFace) -> f64 {
         let seam = |upper: bool| {
-            let rim = self.at(face.side, upper).filter(|r| r.gap.is_some())?;
-            self.at(face.side.next(), upper).filter(|o| o.gap.is_some() && o.inwards == rim.inwards)?;
-            let slope = rimmed(shape, face, rim)?.slope(usize::from(!rim.upper));
+            let rim = self.bent(face.side, upper).filter(|r| r.gap.is_some())?;
+            let next = sides.along(face.side, upper, true);
+            self.bent(next, upper).filter(|o| o.gap.is_some() && o.inwards == rim.inwards)?;
+            let slope = rimmed(sides, face, rim)?.slope(usize::from(!rim.upper));
             Some(rim.width * slope.hypot(1.0))
         };
         [false, true].into_iter().filter_map(seam).sum()
     }
-
-    /// The rings that lie on flanges, each cut with the holes of those.
-    pub fn counters(
-        &self,
-        tell: &mut Tell,
-        shape: &HopperShape,
-        flanged: &[(Face, Vec<EdgeFold>)],
-        from: DVec3,
-    ) -> Vec<Cutting> {
-        let mut out = Vec::new();
-        for upper in [false, true] {
-            let round: Vec<&Rim> = Compass::ALL.iter().filter_map(|s| self.at(*s, upper)).collect();
-            let Some((rim, thickness)) = round.iter().find_map(|r| Some((*r, r.counter?))) else { continue };
-            tell.enter(&rim.line);
-            let one = round.len() == 4 && round.iter().all(|r| r.line == rim.line);
-            if !one || rim.angle.is_some() {
-                let message = "a counter-flange lies on four flanges of one line, level with their opening";
-                let mend = "tell all sides at once, without an angle, or leave it out";
-                tell.refuse_at("/say/counter", message, mend);
-                continue;
-            }
-            out.push(counter(shape, flanged, rim, thickness, from));
-        }
-        out
-    }
 }
 
-fn name(upper: bool) -> &'static str {
+pub fn name(upper: bool) -> &'static str {
     if upper { "upper" } else { "lower" }
 }
 
 /// The edge of a face on the opening of a rim; none for a face that does not come there.
-fn rimmed(shape: &HopperShape, face: &Face, rim: &Rim) -> Option<Rimmed> {
-    let (end, z, lift) = (shape.end(rim.upper), face.out(), rim.lift(shape));
+pub fn rimmed(sides: &Sides, face: &SideFace, rim: &Rim) -> Option<Rimmed> {
+    let (end, z, lift) = (sides.end(rim.upper), face.out(), rim.lift(sides));
     let space = |p: DVec2| face.point(p, lift);
     let n = face.ring.len();
     let on = |i: usize| (end.out.dot(space(face.ring[i % n])) - end.off).abs() < COINCIDENT;
@@ -292,8 +313,7 @@ fn rimmed(shape: &HopperShape, face: &Face, rim: &Rim) -> Option<Rimmed> {
     let up = face.x * w.x + face.y * w.y;
     // Level with the opening, away from it.
     let level = |plane: &Plane| (plane.out - end.out * end.out.dot(plane.out)).normalize_or_zero();
-    let sides = Compass::ALL.map(|s| shape.plane(s));
-    let out = level(&sides[face.side as usize]);
+    let out = level(&sides.all[face.side].plane);
     let towards = if rim.inwards { -out } else { out };
     let turned = if rim.inwards { -z } else { z };
     let angle = match rim.angle {
@@ -302,7 +322,7 @@ fn rimmed(shape: &HopperShape, face: &Face, rim: &Rim) -> Option<Rimmed> {
     };
     let way = up * angle.cos() + turned * angle.sin();
     let corners = [false, true].map(|last| {
-        let next = &sides[face.side.beside(rim.upper != last) as usize];
+        let next = &sides.all[sides.along(face.side, rim.upper, rim.upper != last)].plane;
         let corner = PI - level(next).dot(out).clamp(-1.0, 1.0).acos();
         // The other side's told face comes by on the line of the edge at …
         let (end, sense) = if last { (ends[1], along) } else { (ends[0], -along) };
@@ -314,61 +334,16 @@ fn rimmed(shape: &HopperShape, face: &Face, rim: &Rim) -> Option<Rimmed> {
         let beside = face.bevels.iter().find(|b| b.edge.iter().any(|q| q.distance(p) < COINCIDENT));
         beside.map_or(0.0, |b| {
             let way = (b.edge[1] - b.edge[0]).normalize_or_zero();
-            b.back(shape.thickness) / own.perp_dot(way).abs()
+            b.back(sides.thickness) / own.perp_dot(way).abs()
         })
     });
     Some(Rimmed { edge, ends, way, angle, out, corners, clear })
 }
 
-/// A flat ring on the flanges of an opening, away from the hopper.
-fn counter(
-    shape: &HopperShape,
-    flanged: &[(Face, Vec<EdgeFold>)],
-    rim: &Rim,
-    thickness: f64,
-    from: DVec3,
-) -> Cutting {
-    let end = shape.end(rim.upper);
-    let x = (DVec3::X - end.out * end.out.x).normalize_or_zero();
-    let y = end.out.cross(x);
-    let o = end.out * end.off;
-    let flat = |p: DVec3| DVec2::new((p - o).dot(x), (p - o).dot(y));
-    // Each side's line in the opening, that far out of it.
-    let line = |side: Compass, by: f64| {
-        let plane = shape.plane(side);
-        let out = DVec2::new(plane.out.dot(x), plane.out.dot(y));
-        let length = out.length();
-        (out / length, (plane.off + rim.lift(shape) - plane.out.dot(o)) / length + by)
-    };
-    let quad = |by: f64| {
-        let corner = |side: Compass| {
-            let ((a, p), (b, q)) = (line(side, by), line(side.next(), by));
-            DMat2::from_cols(a, b).transpose().inverse() * DVec2::new(p, q)
-        };
-        Contour::polygon(Compass::ALL.map(corner), 0).outward()
-    };
-    let (outer, inner) = if rim.inwards { (0.0, -rim.width) } else { (rim.width, 0.0) };
-    let mut ring = Cutting::new("counter-flange", quad(outer), thickness, o + from, x, y);
-    ring.holes.push(quad(inner));
-    for (face, folds) in flanged {
-        let Some(at) = rimmed(shape, face, rim) else { continue };
-        let [a, b] = at.ends;
-        for hole in folds.iter().filter(|f| f.name == name(rim.upper)).flat_map(|f| &f.holes) {
-            let centre = a + (b - a).normalize_or_zero() * hole.along + at.way * hole.across;
-            ring.holes.push(Contour::circle(flat(centre), hole.diameter / 2.0, 0));
-        }
-    }
-    ring.part(&format!("{}-counter", name(rim.upper)))
-}
-
-/// Lines that name what is no hopper are told so.
-pub fn unknown(tell: &mut Tell, rims: &[Rim], hoppers: &[&str]) {
-    for rim in rims.iter().filter(|r| !hoppers.contains(&r.of.as_str())) {
+/// Lines that name what has no openings are told so.
+pub fn unknown(tell: &mut Tell, rims: &[Rim], skeleton: &Skeleton) {
+    for rim in rims.iter().filter(|r| !skeleton.standing.contains_key(&r.of)) {
         tell.enter(&rim.line);
-        let mend = match hoppers {
-            [] => "say a hopper first".into(),
-            known => format!("name one of {}", known.join(", ")),
-        };
-        tell.refuse_at("/say/of", format!("'{}' makes no hopper", rim.of), mend);
+        skeleton.no_openings(tell, "/say/of", &rim.of);
     }
 }

@@ -1,7 +1,7 @@
 //! Lines of a frame → nodes and members, with the copies that mirrors and bays make.
 
 use super::ribs::RibRow;
-use super::stiffeners::HopperStands;
+use super::sides::Standing;
 use std::collections::HashMap;
 
 use glam::DVec3;
@@ -41,8 +41,8 @@ pub struct Skeleton {
     pub told: Vec<ToldTrim>,
     /// Rows of ribs, with what runs through them.
     pub ribs: Vec<RibRow>,
-    /// Hoppers by their lines.
-    pub hoppers: HashMap<String, HopperStands>,
+    /// Plates round two openings by their lines; none where they cannot be made.
+    pub standing: HashMap<String, Option<Standing>>,
     /// Nodes whose ends are mitred whatever is usual.
     pub mitred: Vec<usize>,
     /// Members that are welded to something along a toe.
@@ -112,23 +112,27 @@ impl Skeleton {
         found
     }
 
-    /// The hopper of a line, where it can be made.
-    pub fn hopper(&self, tell: &mut Tell, path: &str, line: &str) -> Option<&HopperStands> {
-        let Some(hopper) = self.hoppers.get(line) else {
-            let mut known: Vec<&str> = self.hoppers.keys().map(String::as_str).collect();
-            known.sort_unstable();
-            let mend = match known.as_slice() {
-                [] => "say a hopper first".into(),
-                known => format!("name one of {}", known.join(", ")),
-            };
-            tell.refuse_at(path, format!("'{line}' makes no hopper"), mend);
+    /// The plates round two openings of a line, where they can be made.
+    pub fn standing(&self, tell: &mut Tell, path: &str, line: &str) -> Option<&Standing> {
+        let Some(found) = self.standing.get(line) else {
+            self.no_openings(tell, path, line);
             return None;
         };
-        if hopper.shape.faces(&|_, _| false).is_err() {
-            tell.refuse_at(path, "the hopper cannot be made yet", "see what its line says");
-            return None;
+        if found.is_none() {
+            tell.refuse_at(path, format!("{line} cannot be made yet"), "see what its line says");
         }
-        Some(hopper)
+        found.as_ref()
+    }
+
+    /// Says of a line that it makes no plates round openings.
+    pub fn no_openings(&self, tell: &mut Tell, path: &str, line: &str) {
+        let mut known: Vec<&str> = self.standing.keys().map(String::as_str).collect();
+        known.sort_unstable();
+        let mend = match known.as_slice() {
+            [] => "say a hopper or a transition first".into(),
+            known => format!("name one of {}", known.join(", ")),
+        };
+        tell.refuse_at(path, format!("'{line}' makes no plates round openings"), mend);
     }
 
     fn near(&self, at: DVec3) -> Option<usize> {

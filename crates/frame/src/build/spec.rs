@@ -36,7 +36,7 @@ pub struct Turn<'t> {
     pub tell: &'t mut Tell,
     pub line: &'t str,
     pub above: &'t [String],
-    /// Flanges that are told of hoppers, when plates are cut.
+    /// Flanges that are told of plates round openings, when plates are cut.
     pub rims: &'t [Rim],
 }
 
@@ -60,11 +60,6 @@ pub trait Plates {
     }
 
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>>;
-
-    /// Whether flanges may be told of it.
-    fn has_openings(&self) -> bool {
-        false
-    }
 }
 
 /// The piece of the job with a mark, for a section that is its flat.

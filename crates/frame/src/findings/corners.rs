@@ -10,8 +10,8 @@ use crate::FrameResult;
 use crate::build::plates::{Corner, Met};
 use sheet::result::{Finding, Severity};
 
-/// Plates that meet at more than this, inside, are nearly one.
-const NEARLY_PLANE: f64 = 170.0 / 180.0 * PI;
+/// Plates with less than this between them, rad, are better one that is bent (common practice).
+const NEARLY_PLANE: f64 = PI / 18.0;
 
 /// One line a hopper: the angle in each of its corners, and the groove that square edges leave outside.
 pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
@@ -66,12 +66,11 @@ pub fn corners(r: &FrameResult, out: &mut Vec<Finding>) {
             let each = corners.iter().map(|(part, c)| format!("{part}–{} {}", c.next, said(c)));
             each.collect::<Vec<_>>().join("; ")
         };
-        let flat = corners.iter().filter(|c| c.1.angle > NEARLY_PLANE).count();
-        let told = match flat {
-            0 => told,
-            _ => {
-                format!("{told}; where less than 10° is left one plate, bent along that line, needs no weld")
-            }
+        let told = if corners.iter().any(|c| PI - c.1.angle < NEARLY_PLANE) {
+            let least = d.angle(NEARLY_PLANE);
+            format!("{told}; below {least} one plate, bent along that line, needs no weld (common practice)")
+        } else {
+            told
         };
         let ways = [
             (Met::Edge, "meet at their inner edges"),

@@ -70,8 +70,13 @@ pub fn ribs(r: &FrameResult, rows: &[RibRow], stock: &[[f64; 2]], out: &mut Vec<
             }
         }
         for rail in &row.rails {
+            let how = match rail.slot {
+                None => "half-lapped into each".into(),
+                Some(slot) if slot < COINCIDENT => "whole, each slotted for all of it".into(),
+                Some(slot) => format!("let into each, slotted by {} itself", d.length_unit(slot)),
+            };
             message += &format!(
-                "; {}: {} × {}, {} long, half-lapped into each",
+                "; {}: {} × {}, {} long, {how}",
                 rail.line,
                 d.length(rail.depth),
                 d.thickness(rail.thickness),

@@ -1,28 +1,25 @@
 //! `hopper`: four plates between two openings.
 
-use glam::{DVec2, DVec3};
+use glam::DVec2;
 use grammar::*;
-use ground::geom::{Contour, Vertex};
 use ground::reader::{Range, Reader};
 use ground::word;
-use sheet::EdgeFold;
 use sheet::choices::Compass;
 
 use super::cap::THICK;
 pub use super::hopper_corners::*;
-use crate::build::hoppers::{Face, HopperShape, NoHopper, Opening};
-use crate::build::plates::{Corner, Cutting};
-use crate::build::rims::Rims;
+use crate::build::hoppers::{HopperShape, NoHopper, Opening};
+use crate::build::plates::Cutting;
+use crate::build::sides::keep;
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
-use crate::build::stiffeners::HopperStands;
 
 pub static VERB: Verb = Verb {
     tag: "hopper",
     stem: "hopper",
     about: "Hopper, chute or pyramid: four plane plates between two rectangular openings, edge to edge in \
         their corners.",
-    role: Role::Other,
+    role: Role::Openings,
     starts: &[Start {
         key: 'z',
         name: "hopper",
@@ -82,17 +79,7 @@ pub static VERB: Verb = Verb {
             aloud("moved"),
             Slot::new("/north", "top to the north", Kind::Length).ways("north", "south").empty("none").part(),
         ]),
-        clause(&[quiet(
-            "/open",
-            "side left out",
-            &[
-                ("none", "all four sides"),
-                ("south", "open to the south|open south"),
-                ("east", "open to the east|open east"),
-                ("north", "open to the north|open north"),
-                ("west", "open to the west|open west"),
-            ],
-        )]),
+        OPEN_SIDE,
         clause(&[quiet("/corners", "in the corners", CORNERS)]),
         clause(&[word("gap"), length_or("/gap", "gap in the corners", "none")]),
         clause(&[word("on"), Slot::new("/at", "node", Kind::Node).empty("the origin").part()]),
@@ -137,6 +124,19 @@ word! {
         North,
     }
 }
+
+/// The side that is not there.
+pub const OPEN_SIDE: Part = clause(&[quiet(
+    "/open",
+    "side left out",
+    &[
+        ("none", "all sides"),
+        ("south", "open to the south|open south"),
+        ("east", "open to the east|open east"),
+        ("north", "open to the north|open north"),
+        ("west", "open to the west|open west"),
+    ],
+)]);
 
 word! {
     /// A side that is not there.
@@ -276,69 +276,35 @@ impl Spoken for HopperSaid {
 
 impl Plates for HopperSpec {
     fn set(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
-        let o = match self.at.trim() {
-            "" => DVec3::ZERO,
-            name => skeleton.nodes[skeleton.known(turn.tell, "/say/at", name)?].at,
-        };
-        skeleton.hoppers.insert(turn.line.into(), HopperStands { shape: self.shape, o });
-        Some(())
+        let faces = self.shape.faces(&|_, _| false).ok();
+        keep(turn, skeleton, &self.at, faces.map(|faces| (self.shape.sides(), faces)))
     }
 
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
-        let from = skeleton.hoppers.get(turn.line)?.o;
-        let stands: Vec<Compass> = Compass::ALL.into_iter().filter(|s| Some(*s) != self.shape.open).collect();
-        let rims = Rims::of(turn.tell, turn.rims, turn.line, &stands, &self.shape);
-        let faces = match self.shape.faces(&|side, upper| rims.inwards(side, upper)) {
-            Ok(faces) => faces,
-            Err(NoHopper::Side(side)) => {
-                let message = format!("nothing is left of the {} side", side.name());
-                turn.tell.refuse_at("/say", message, "write larger openings, or tell them from the inside");
-                return None;
-            }
-            Err(NoHopper::Tilted) => {
-                let message = "the upper opening is tilted so far that it runs into the lower one";
-                turn.tell.refuse_at("/say/tall", message, "write heights nearer to one another");
-                return None;
-            }
+        let made = match skeleton.standing.get(turn.line)? {
+            Some(standing) => standing.plates(turn, "hopper side", |outer| self.shape.faces(outer)).map(Some),
+            // What its node lacks is told already.
+            None => self.shape.faces(&|_, _| false).map(|_| None),
+        };
+        let (path, message, mend) = match made {
+            Ok(plates) => return plates,
+            Err(NoHopper::Side(side)) => (
+                "/say",
+                format!("nothing is left of the {} side", side.name()),
+                "write larger openings, or tell them from the inside",
+            ),
+            Err(NoHopper::Tilted) => (
+                "/say/tall",
+                "the upper opening is tilted so far that it runs into the lower one".into(),
+                "write heights nearer to one another",
+            ),
             Err(NoHopper::Closed { upper }) => {
                 let (path, which) = if upper { ("/say/top_x", "upper") } else { ("/say/bottom_x", "lower") };
                 let message = format!("the plates leave nothing of the {which} opening inside");
-                turn.tell.refuse_at(path, message, "write a larger one, or tell it from the inside");
-                return None;
+                (path, message, "write a larger one, or tell it from the inside")
             }
         };
-        let (thickness, mut plates) = (self.shape.thickness, Vec::new());
-        let flanged = faces.into_iter().filter(|f| stands.contains(&f.side)).map(|face| {
-            let folds = rims.folds(turn.tell, &self.shape, &face);
-            (face, folds)
-        });
-        let flanged: Vec<(Face, Vec<EdgeFold>)> = flanged.collect();
-        for (face, folds) in &flanged {
-            let corner = |p: &DVec2| Vertex { p: *p, bulge: 0.0, tag: 0 };
-            let outline = Contour { vertices: face.ring.iter().map(corner).collect() };
-            // Each seam is told of the plate that comes first round the hopper.
-            let next = Some(face.side.next()).filter(|s| stands.contains(s));
-            let seam = next.map_or(0.0, |_| face.seam + rims.seams(&self.shape, face));
-            let plate = Cutting::new("hopper side", outline, thickness, from + face.o, face.x, face.y);
-            plates.push(Cutting {
-                corner: next.map(|s| Corner {
-                    next: s.name().into(),
-                    angle: face.angle,
-                    how: self.shape.corners[face.side as usize].how.met(),
-                    open: face.open,
-                }),
-                is_joined: true,
-                folds: folds.clone(),
-                bevels: face.bevels.clone(),
-                ..plate.part(face.side.name()).welded(seam, thickness)
-            });
-        }
-        plates.extend(rims.counters(turn.tell, &self.shape, &flanged, from));
-        turn.tell.enter(turn.line);
-        Some(plates)
-    }
-
-    fn has_openings(&self) -> bool {
-        true
+        turn.tell.refuse_at(path, message, mend);
+        None
     }
 }

@@ -7,11 +7,14 @@ use sheet::choices::Compass;
 
 use crate::build::hoppers::{Corners, HopperCorner};
 
+pub const EDGE: (&str, &str) = ("edge", "edge to edge in the corners|edge to edge");
+pub const MITRE: (&str, &str) = ("mitre", "mitred through the thickness|mitred");
+
 pub const CORNERS: &[(&str, &str)] = &[
-    ("edge", "edge to edge in the corners|edge to edge"),
+    EDGE,
     ("north_south", "north and south over the others|north and south over"),
     ("east_west", "east and west over the others|east and west over"),
-    ("mitre", "mitred through the thickness|mitred"),
+    MITRE,
 ];
 
 /// Corners that are not as the others.
@@ -36,7 +39,7 @@ pub const CORNERS_TOLD: Part = Part::List(List {
                 ("edge", "edge to edge"),
                 ("north_south", "its north or south side over|north or south over"),
                 ("east_west", "its east or west side over|east or west over"),
-                ("mitre", "mitred through the thickness|mitred"),
+                MITRE,
             ],
         ),
         aside(&[word("gap"), length_or("/gap", "gap there", "none")]),

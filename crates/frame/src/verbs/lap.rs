@@ -16,8 +16,8 @@ use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
 pub static VERB: Verb = Verb {
     tag: "lap",
     stem: "lap",
-    about: "A rail on edge along a row of ribs, of their sheet or board: rail and ribs are each slotted by \
-        half of what laps, so that they go into one another.",
+    about: "A rail on edge along a row of ribs: rail and ribs are each slotted by half of what laps, or the \
+        rail by as much as is told, so that they go into one another.",
     role: Role::Other,
     starts: &[Start {
         key: '4',
@@ -48,11 +48,16 @@ pub static VERB: Verb = Verb {
         clause(&[word("proud by|proud"), length_or("/proud", "how far it stands out", "flush")]),
         clause(&[word("fit"), length_or("/play", "how much wider its slots are", "none")]),
         clause(&[word("overhang"), length_or("/overhang", "overhang", "none")]),
+        clause(&[word("itself slotted|slotted"), length_or("/slot", "how deep it is slotted", "half of it")]),
+        clause(&[
+            word("material"),
+            Slot::new("/material", "material of the rail", Kind::Material).empty("that of the ribs").part(),
+        ]),
     ],
     examples: &[
         "lap ribs-1: rail 60 x 18 into north, fit 0.3",
         "lap ribs-1: rail 80 x 18 into south 120 from west, proud 10, fit 0.5, overhang 40",
-        "lap ribs-1: rail 60 x 18 into east 90 from north, fit 0.5",
+        "lap ribs-1: rail 60 x 18 into east 90 from north, fit 0.5, slotted 0, material s235",
     ],
 };
 
@@ -110,6 +115,12 @@ spoken! {
         /// Beyond the first and the last rib.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub overhang: String,
+        /// How deep the rail itself is slotted; 0 leaves it whole. Empty for half of what laps.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub slot: String,
+        /// Empty for that of the ribs.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub material: String,
     }
 }
 
@@ -121,7 +132,7 @@ struct LapSpec {
 }
 
 impl Spoken for LapSaid {
-    fn read(&self, reader: &mut Reader, _: &Usual) -> Option<Spec> {
+    fn read(&self, reader: &mut Reader, usual: &Usual) -> Option<Spec> {
         let depth = reader.length("/say/depth", &self.depth, Range::AboveZero);
         let thickness = reader.length("/say/thickness", &self.thickness, Range::AboveZero);
         let (side, path, told, far) = match &self.side {
@@ -134,6 +145,11 @@ impl Spoken for LapSaid {
         let proud = reader.length_or("/say/proud", &self.proud, Range::Any, 0.0);
         let play = reader.length_or("/say/play", &self.play, Range::ZeroUp, 0.0);
         let overhang = reader.length_or("/say/overhang", &self.overhang, Range::ZeroUp, 0.0);
+        let slot = reader.length_if("/say/slot", &self.slot, Range::ZeroUp);
+        let material = match self.material.trim() {
+            "" => Some(None),
+            told => usual.material(reader, "/say/material", told).map(Some),
+        };
         let rail = Rail {
             depth: depth?,
             thickness: thickness?,
@@ -142,6 +158,8 @@ impl Spoken for LapSaid {
             proud: proud?,
             fit: play?,
             overhang: overhang?,
+            slot: slot?,
+            material: material?,
         };
         let at = at?.map_or(Across::Middle, |v| Across::From(v, far));
         Some(Spec::Plates(Box::new(LapSpec { of: self.of.trim().into(), rail, at })))
@@ -168,6 +186,11 @@ impl Plates for LapSpec {
                 let least = d.length_unit(rail.depth);
                 let message = format!("nothing of it laps the ribs: it stands out by {least} or more");
                 ("/say/proud", message, format!("write less than {least}"))
+            }
+            Err(NoRail::Deep(lapped)) => {
+                let lapped = d.length_unit(lapped);
+                let message = format!("slotted so deep it leaves the ribs whole: {lapped} of it laps them");
+                ("/say/slot", message, format!("write less than {lapped}"))
             }
             Err(NoRail::Slots) => {
                 let gap = d.length_unit(row.gap());

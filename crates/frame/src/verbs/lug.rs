@@ -6,10 +6,10 @@ use ground::geom::{COINCIDENT, Contour, Vertex};
 use ground::reader::{Range, Reader};
 use ground::reference::Reference;
 use ground::word;
-use sheet::choices::Compass;
 
 use super::hole::{FACE, FROM_START};
 use crate::build::plates::{Cutting, on_face};
+use crate::build::sides::{SideFace, Standing};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
 use crate::choices::Face;
@@ -17,8 +17,8 @@ use crate::choices::Face;
 pub static VERB: Verb = Verb {
     tag: "lug",
     stem: "lug",
-    about: "A lug on a member, or on the side of a hopper: base plate, upright plate with a round top and an \
-        eye on the same centre.",
+    about: "A lug on a member, or on the side of a hopper or transition: base plate, upright plate with a \
+        round top and an eye on the same centre.",
     role: Role::Other,
     starts: &[Start {
         key: 'l',
@@ -32,10 +32,7 @@ pub static VERB: Verb = Verb {
         printed("on"),
         name("/member", "member", Kind::Member),
         FROM_START,
-        clause(&[
-            length_or("/up", "up the side of a hopper", "none"),
-            word("up a hopper's side|up its side"),
-        ]),
+        clause(&[length_or("/up", "up a side", "none"), word("up its side")]),
         Clause::new(FACE).shown(When::NotTold("/up")).part(),
         clause(&[
             word("base"),
@@ -172,11 +169,11 @@ impl Spoken for LugSaid {
 impl Plates for LugSpec {
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
         let ([at, n, d], wall) = match self.up {
-            Some(up) => self.on_hopper(turn, skeleton, up)?,
+            Some(up) => self.on_side(turn, skeleton, up)?,
             None => {
                 if side_of(skeleton, &self.member).is_some() {
                     let mend = "write how far up from the lower edge of that side";
-                    turn.tell.refuse_at("/say/up", "this is the side of a hopper", mend);
+                    turn.tell.refuse_at("/say/up", "this is the side of a hopper or transition", mend);
                     return None;
                 }
                 let (at, n, d, i) = on_face(turn, skeleton, &self.member, self.face, self.at)?;
@@ -211,24 +208,22 @@ impl Plates for LugSpec {
     }
 }
 
-/// The side of a hopper with this name, where it is there.
-fn side_of(s: &Skeleton, name: &str) -> Option<Compass> {
+/// Where plates round openings stand, and which of their faces this names.
+fn side_of<'s>(s: &'s Skeleton, name: &str) -> Option<(&'s Standing, &'s SideFace)> {
     let Reference { line, part, copy: None } = Reference::parse(name.trim()) else { return None };
-    let open = s.hoppers.get(line)?.shape.open;
-    Compass::ALL.into_iter().find(|c| c.name() == part && open != Some(*c))
+    let on = s.standing.get(line)?.as_ref()?;
+    Some((on, on.faces.iter().find(|f| on.sides.all[f.side].name == part)?))
 }
 
 impl LugSpec {
-    /// Its place on the side of a hopper, the way out, and the way up the slope, which its upright lies in;
-    /// and the wall.
-    fn on_hopper(&self, turn: &mut Turn, skeleton: &Skeleton, up: f64) -> Option<([DVec3; 3], f64)> {
+    /// Its place on a side, the way out, and the way up the slope, which its upright lies in; and the wall.
+    fn on_side(&self, turn: &mut Turn, skeleton: &Skeleton, up: f64) -> Option<([DVec3; 3], f64)> {
         let line = Reference::parse(self.member.trim()).line;
-        let hopper = skeleton.hopper(turn.tell, "/say/member", line)?;
-        let sides = hopper.shape.faces(&|_, _| false).ok()?;
-        let side = side_of(skeleton, &self.member);
-        let Some(face) = sides.into_iter().find(|f| Some(f.side) == side) else {
-            let mend = format!("name a side that is there, such as {line}.south");
-            turn.tell.refuse_at("/say/member", format!("'{}' is no side of a hopper", self.member), mend);
+        let known = skeleton.standing(turn.tell, "/say/member", line)?;
+        let Some((on, face)) = side_of(skeleton, &self.member) else {
+            let first = known.faces.first().map_or("south", |f| &known.sides.all[f.side].name);
+            let mend = format!("name a side that is there, such as {line}.{first}");
+            turn.tell.refuse_at("/say/member", format!("'{}' is no side of it", self.member), mend);
             return None;
         };
         let low = face.ring.iter().map(|q| q.y).fold(f64::INFINITY, f64::min);
@@ -241,11 +236,11 @@ impl LugSpec {
         let corners = [(1.0, 1.0), (1.0, -1.0), (-1.0, 1.0), (-1.0, -1.0)];
         let beside = corners.map(|(x, y)| foot + DVec2::new(size.y * x, size.x * y));
         if beside.into_iter().any(|q| !outline.contains(q)) {
-            let message = format!("its foot runs over the edge of the {} side", face.side.name());
+            let message = format!("its foot runs over the edge of the {} side", on.sides.all[face.side].name);
             turn.tell.refuse_at("/say/at", message, "move it, or make it smaller");
             return None;
         }
-        let at = hopper.o + face.point(foot, hopper.shape.thickness);
-        Some(([at, face.out(), face.y], hopper.shape.thickness))
+        let at = on.o + face.point(foot, on.sides.thickness);
+        Some(([at, face.out(), face.y], on.sides.thickness))
     }
 }

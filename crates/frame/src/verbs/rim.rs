@@ -1,4 +1,5 @@
-//! `rim`: flanges round an opening of a hopper, their holes, and the ring that is screwed to them.
+//! `rim`: flanges round an opening of a hopper or transition, bent or welded on, their holes, and what is
+//! screwed to them.
 
 use grammar::*;
 use ground::reader::{Range, Reader};
@@ -13,20 +14,21 @@ use crate::build::spec::{Spec, Spoken, Tells, Turn, Usual};
 pub static VERB: Verb = Verb {
     tag: "rim",
     stem: "rim",
-    about: "Flanges round an opening of a hopper, bent from its sides: level with the opening or at an \
-        angle, with a row of holes, and a flat ring with the same holes that lies on them.",
+    about: "Flanges round an opening of a hopper or transition, with a row of holes: bent from its sides, \
+        level with the opening or at an angle, or flats welded onto the ends of the sides; and flats with \
+        the same holes that lie on them.",
     role: Role::Other,
     starts: &[Start {
         key: 'e',
-        name: "flanges of a hopper",
-        mm: "rim $hopper top, 50 wide",
-        inch: "rim $hopper top, 2 wide",
+        name: "flanges of an opening",
+        mm: "rim $openings top, 50 wide",
+        inch: "rim $openings top, 2 wide",
     }],
     offers: &[],
     sentence: &[
         verb("Rim|rim"),
         aloud("of"),
-        name("/of", "hopper", Kind::Line),
+        name("/of", "hopper or transition", Kind::Line),
         pick("/opening", "opening", &[("top", "at its top|top"), ("bottom", "at its bottom|bottom")]),
         quiet(
             "/sides",
@@ -44,11 +46,19 @@ pub static VERB: Verb = Verb {
         must(&[length("/width", "width"), word("wide")]),
         clause(&[quiet("/turned", "turned", &[("outward", "outward"), ("inward", "inward")])]),
         clause(&[
-            word("at"),
-            angle_or("/angle", "angle to its side", "level with the opening"),
-            aloud("to its side"),
+            word("welded on"),
+            length_or("/welded", "weld-on flange", "bent from its sides"),
+            aloud("thick"),
         ]),
-        clause(&[radius_or("/radius", "inside radius", "usual")]),
+        clause_when(
+            BENT,
+            &[
+                word("at"),
+                angle_or("/angle", "angle to its side", "level with the opening"),
+                aloud("to its side"),
+            ],
+        ),
+        clause_when(BENT, &[radius_or("/radius", "inside radius", "usual")]),
         clause(&[quiet_union(
             "/ends",
             "cut",
@@ -91,19 +101,28 @@ pub static VERB: Verb = Verb {
             &[length_or("/from_ends", "first hole", "half a step"), word("from the ends|from ends")],
         ),
         clause(&[word("counter-flange"), length_or("/counter", "counter-flange", "none"), aloud("thick")]),
+        clause(&[quiet(
+            "/flats",
+            "flats cut",
+            &[("ring", "flats as rings|as rings"), ("strips", "flats as strips|as strips")],
+        )]),
     ],
     examples: &[
         "rim hopper-1 top, 50 wide, holes ⌀14, 5 a side, 32 from root, counter-flange 6",
         "rim hopper-1 bottom south and north, 40 wide, inward, mitred 2",
         "rim hopper-1 top east, 60 wide, at 100°, set back 10, holes ⌀9, every 120, 40 from ends",
+        "rim transition-1 top, 50 wide, welded on 6, mitred 2, holes ⌀14, 4 a side, as strips",
     ],
 };
+
+/// What only a bent flange has.
+const BENT: When = When::NotTold("/welded");
 
 /// Where its holes are told, once there are any.
 const HOLED: When = When::Told("/hole");
 
 word! {
-    /// An opening of a hopper.
+    /// An opening of a hopper or transition.
     pub enum RimOpening {
         #[default]
         Top,
@@ -126,7 +145,7 @@ word! {
 }
 
 word! {
-    /// Away from the hopper's inside, or over its opening.
+    /// Away from the inside, or over the opening.
     pub enum RimTurned {
         #[default]
         Outward,
@@ -140,6 +159,23 @@ word! {
         #[default]
         Root,
         Tip,
+    }
+}
+
+word! {
+    /// What flats are cut as.
+    pub enum RimFlats {
+        /// One all round.
+        #[default]
+        Ring,
+        /// One a side, mitred.
+        Strips,
+    }
+}
+
+impl RimFlats {
+    pub fn is_ring(&self) -> bool {
+        *self == RimFlats::Ring
     }
 }
 
@@ -167,9 +203,9 @@ impl RimCut {
 }
 
 spoken! {
-    /// Flanges round an opening of a hopper.
+    /// Flanges round an opening of a hopper or transition.
     pub struct RimSaid {
-        /// Line of the hopper.
+        /// Line of the hopper or transition.
         pub of: String,
         pub opening: RimOpening,
         pub sides: RimSides,
@@ -200,9 +236,14 @@ spoken! {
         /// step.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub from_ends: String,
-        /// Thickness of a flat ring on the flanges, with their holes; empty for none.
+        /// Thickness of a flat on the flanges, with their holes; empty for none.
         #[serde(skip_serializing_if = "String::is_empty")]
         pub counter: String,
+        /// Thickness of flats welded onto the ends of the sides; empty for flanges bent from them.
+        #[serde(skip_serializing_if = "String::is_empty")]
+        pub welded: String,
+        #[serde(skip_serializing_if = "RimFlats::is_ring")]
+        pub flats: RimFlats,
     }
 }
 
@@ -224,9 +265,12 @@ impl Spoken for RimSaid {
             }
         };
         let counter = reader.length_if("/say/counter", &self.counter, Range::AboveZero);
+        let welded = reader.length_if("/say/welded", &self.welded, Range::AboveZero);
         let width = width?;
         let holes = self.holes(reader, width)?;
         let (set_back, gap) = ends?;
+        let (counter, welded) = (counter?, welded?);
+        self.told_of_nothing(reader, welded.is_some(), counter.is_some())?;
         Some(Spec::Tells(Box::new(RimSpec(Rim {
             line: String::new(),
             of: self.of.trim().into(),
@@ -247,12 +291,32 @@ impl Spoken for RimSaid {
             set_back,
             gap,
             holes,
-            counter: counter?,
+            counter,
+            welded,
+            in_strips: self.flats == RimFlats::Strips,
         }))))
     }
 }
 
 impl RimSaid {
+    /// Refuses what would change nothing of the flanges that are told.
+    fn told_of_nothing(&self, reader: &mut Reader, welded: bool, counter: bool) -> Option<()> {
+        let told = [
+            ("/say/angle", welded && !self.angle.trim().is_empty(), "flats lie level with their opening"),
+            ("/say/radius", welded && !self.radius.trim().is_empty(), "flats have no bend"),
+            ("/say/ends", welded && matches!(self.ends, RimCut::SetBack { .. }), "strips end in mitres"),
+            (
+                "/say/ends",
+                welded && self.flats.is_ring() && !self.ends.is_square(),
+                "a ring has no mitres; strips have",
+            ),
+            ("/say/flats", !welded && !counter && !self.flats.is_ring(), "nothing is cut flat here"),
+        ];
+        let Some((path, _, message)) = told.into_iter().find(|t| t.1) else { return Some(()) };
+        reader.refuse_at(path, message, "leave it out");
+        None
+    }
+
     /// Its holes; within nothing where none are told.
     fn holes(&self, reader: &mut Reader, width: f64) -> Option<Option<RimHoles>> {
         let diameter = reader.length_if("/say/hole", &self.hole, Range::AboveZero)?;

@@ -1,4 +1,4 @@
-//! `stiffen`: flat bars or angles round a hopper at told heights.
+//! `stiffen`: flat bars or angles round a hopper or transition at told heights.
 
 use std::f64::consts::PI;
 use std::sync::Arc;
@@ -18,19 +18,19 @@ use crate::model::{CentrelineSegment, Member, MemberOf};
 pub static VERB: Verb = Verb {
     tag: "stiffen",
     stem: "stiffener",
-    about: "Stiffeners of flat bar or angle that lie round a hopper at told heights, cut to its slope and \
-        mitred in the corners.",
+    about: "Stiffeners of flat bar or angle that lie round a hopper or transition at told heights, cut to \
+        its slope and mitred in the corners.",
     role: Role::Other,
     starts: &[Start {
         key: '3',
-        name: "stiffeners of a hopper",
-        mm: "stiffen $hopper at 150, 40 wide, 5 thick",
-        inch: "stiffen $hopper at 6, 1 1/2 wide, 1/4 thick",
+        name: "stiffeners round a hopper",
+        mm: "stiffen $openings at 150, 40 wide, 5 thick",
+        inch: "stiffen $openings at 6, 1 1/2 wide, 1/4 thick",
     }],
     offers: &[],
     sentence: &[
         verb("Stiffen|stiffen"),
-        name("/of", "hopper", Kind::Line),
+        name("/of", "hopper or transition", Kind::Line),
         word("at a height of|at"),
         length("/height", "height"),
         Clause::new(&[length_or("/width", "width", "none"), word("wide")]).shown(FLAT).part(),
@@ -57,7 +57,7 @@ pub static VERB: Verb = Verb {
     examples: &[
         "stiffen hopper-1 at 180, 40 wide, 5 thick",
         "stiffen hopper-1 at 120, 50 wide, 6 thick, 3 every 110",
-        "stiffen hopper-1 at 150, of L 40x40x4, leg down",
+        "stiffen transition-1 at 150, of L 40x40x4, leg down",
     ],
 };
 
@@ -73,9 +73,9 @@ word! {
 }
 
 spoken! {
-    /// Stiffeners of flat bar or angle round a hopper.
+    /// Stiffeners of flat bar or angle round a hopper or transition.
     pub struct StiffenSaid {
-        /// Line of the hopper.
+        /// Line of the hopper or transition.
         pub of: String,
         /// Of the lower face of the lowest bars over the lower opening.
         pub height: String,
@@ -187,15 +187,15 @@ fn refuse(turn: &mut Turn, why: &NoStiffener, height: f64, top: f64) {
     let d = turn.tell.display;
     let (message, mend) = match why {
         NoStiffener::Above(side) => (
-            format!("at {} it stands over the upper opening on the {} side", d.length_unit(top), side.name()),
+            format!("at {} it stands over the upper opening on the {side} side", d.length_unit(top)),
             "write a smaller height",
         ),
         NoStiffener::Nothing(side) => (
-            format!("the {} side has no width at {}", side.name(), d.length_unit(height)),
+            format!("the {side} side has no width at {}", d.length_unit(height)),
             "write a height where all sides are",
         ),
         NoStiffener::Leg(side) => (
-            format!("the other leg runs into the {} side, which leans towards it", side.name()),
+            format!("the other leg runs into the {side} side, which leans towards it"),
             "let it go the other way, or take an angle with a longer level leg",
         ),
     };
@@ -205,13 +205,13 @@ fn refuse(turn: &mut Turn, why: &NoStiffener, height: f64, top: f64) {
 
 impl Plates for StiffenSpec {
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
-        let hopper = skeleton.hopper(turn.tell, "/say/of", &self.of)?;
+        let on = skeleton.standing(turn.tell, "/say/of", &self.of)?;
         let mut out = Vec::new();
         for (over, lead) in self.heights.each() {
             ground::halt::point();
             let at = Stiffener { height: self.first.height + over, ..self.first };
             let top = at.height + at.thickness;
-            out.extend(bars(hopper, &at, &lead).map_err(|why| refuse(turn, &why, at.height, top)).ok()?);
+            out.extend(bars(on, &at, &lead).map_err(|why| refuse(turn, &why, at.height, top)).ok()?);
         }
         Some(out)
     }
@@ -219,13 +219,14 @@ impl Plates for StiffenSpec {
 
 impl Shapes for AnglesSpec {
     fn make(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
-        let hopper = *skeleton.hopper(turn.tell, "/say/of", &self.of)?;
+        let on = skeleton.standing(turn.tell, "/say/of", &self.of)?;
+        let against = on.sides.thickness;
         let mut runs = Vec::new();
         for (over, lead) in self.heights.each() {
             ground::halt::point();
             let at = Angles { height: self.first.height + over, ..self.first };
             let top = at.height + at.thickness;
-            let made = angles(&hopper, &at).map_err(|why| refuse(turn, &why, at.height, top)).ok()?;
+            let made = angles(on, &at).map_err(|why| refuse(turn, &why, at.height, top)).ok()?;
             runs.extend(made.into_iter().map(|run| (lead.clone(), run)));
         }
         if skeleton.members.len() + runs.len() > MOST_MEMBERS {
@@ -235,8 +236,7 @@ impl Shapes for AnglesSpec {
         }
         let profile = skeleton.profile(&self.section);
         for (lead, run) in runs {
-            let named =
-                |which: &str| reference::part(turn.line, format!("{lead}{}-{which}", run.side.name()));
+            let named = |which: &str| reference::part(turn.line, format!("{lead}{}-{which}", run.side));
             let nodes = [(named("start"), run.from), (named("end"), run.to)]
                 .map(|(name, at)| skeleton.put(&name, at, turn.line, None));
             let [Some(from), Some(to)] = nodes else {
@@ -252,15 +252,11 @@ impl Shapes for AnglesSpec {
             let length = places[0].distance(places[1]);
             let turned = if self.first.down { PI } else { 0.0 };
             let bar = stand(places[0], (places[1] - places[0]) / length, turned);
-            skeleton.toes.push(Toe {
-                member: skeleton.members.len(),
-                length: run.toe,
-                against: hopper.shape.thickness,
-            });
+            skeleton.toes.push(Toe { member: skeleton.members.len(), length: run.toe, against });
             let of = MemberOf { profile, material: self.material.clone() };
             let way = vec![CentrelineSegment::Straight { bar, length }];
             let member = Member {
-                name: reference::part(turn.line, format!("{lead}{}", run.side.name())),
+                name: reference::part(turn.line, format!("{lead}{}", run.side)),
                 ..Member::new(turn.line, "stiffener", of, ends, way)
             };
             skeleton.keep(member, None);

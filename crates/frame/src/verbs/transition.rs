@@ -1,6 +1,5 @@
 //! `transition`: plane plates between two openings of any shape that has no round corners.
 
-use glam::DVec3;
 use grammar::*;
 use ground::reader::{Range, Reader};
 use ground::word;
@@ -11,9 +10,10 @@ use sheet::verbs::openings::*;
 use sheet::verbs::{TOLD_FROM, TransitionOpening};
 
 use super::cap::THICK;
-use super::hopper::OpenSide;
+use super::hopper::{EDGE, MITRE, OPEN_SIDE, OpenSide};
 use crate::build::panels::{NoPanels, PanelsShape};
 use crate::build::plates::Cutting;
+use crate::build::sides::keep;
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
 
@@ -22,7 +22,7 @@ pub static VERB: Verb = Verb {
     stem: "transition",
     about: "Plane plates between two openings: rectangles, regular polygons or a point, turned and tilted \
         as you like; each face of the taut skin round both is a plate. A hopper is the usual one of four.",
-    role: Role::Other,
+    role: Role::Openings,
     starts: &[Start {
         key: '7',
         name: "plates between openings",
@@ -43,25 +43,8 @@ pub static VERB: Verb = Verb {
         TOP_NORTH,
         TOP_TURNED,
         TOP_TILTED,
-        clause(&[quiet(
-            "/open",
-            "side left out",
-            &[
-                ("none", "all round"),
-                ("south", "open to the south|open south"),
-                ("east", "open to the east|open east"),
-                ("north", "open to the north|open north"),
-                ("west", "open to the west|open west"),
-            ],
-        )]),
-        clause(&[quiet(
-            "/corners",
-            "in the corners",
-            &[
-                ("edge", "edge to edge in the corners|edge to edge"),
-                ("mitre", "mitred through the thickness|mitred"),
-            ],
-        )]),
+        OPEN_SIDE,
+        clause(&[quiet("/corners", "in the corners", &[EDGE, MITRE])]),
         clause(&[word("gap"), length_or("/gap", "gap in the corners", "none")]),
         clause(&[word("on"), Slot::new("/at", "node", Kind::Node).empty("the origin").part()]),
     ],
@@ -169,13 +152,23 @@ impl Spoken for TransitionSaid {
 }
 
 impl Plates for TransitionSpec {
+    fn set(&self, turn: &mut Turn, skeleton: &mut Skeleton) -> Option<()> {
+        let made = self.shape.stand().ok().and_then(|p| {
+            let faces = p.faces(&|_, _| false).ok()?;
+            Some((p.sides, faces))
+        });
+        keep(turn, skeleton, &self.at, made)
+    }
+
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
-        let from = match self.at.trim() {
-            "" => DVec3::ZERO,
-            name => skeleton.nodes[skeleton.known(turn.tell, "/say/at", name)?].at,
-        };
-        let (path, message, mend) = match self.shape.plates(from) {
-            Ok(plates) => return Some(plates),
+        let standing = skeleton.standing.get(turn.line)?;
+        let made = self.shape.stand().and_then(|panels| match standing {
+            Some(standing) => standing.plates(turn, "transition side", |outer| panels.faces(outer)).map(Some),
+            // What its node lacks is told already.
+            None => panels.faces(&|_, _| false).map(|_| None),
+        });
+        let (path, message, mend) = match made {
+            Ok(plates) => return plates,
             Err(NoPanels::Skin(NoSkin::Crosses)) => (
                 "/say/height",
                 "one opening runs into the plane of the other".into(),

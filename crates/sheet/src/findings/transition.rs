@@ -31,7 +31,8 @@ pub fn check(m: &PieceContext, out: &mut Vec<Finding>) {
              made as two triangles, along the diagonal that stands out",
             d.length_unit(fact.warp)
         );
-        let rule = "a side between two edges that are not parallel is warped";
+        let rule = "a sheet joins two edges that do not lie in one plane as two triangles only: creased more \
+            often or rolled it would have to stretch";
         out.push(finding("transition_warped", Severity::Note, message, rule, "geometry").on(
             Vec::new(),
             Some(&m.blank.line),

@@ -214,8 +214,8 @@ impl Spoken for StartTransition {
             tilt: &self.tilt,
             tilted: self.tilted,
         };
-        let scale = scale?;
-        let openings = told.read(reader, scale)?;
+        let openings = told.read(reader, scale.unwrap_or(1.0));
+        let (scale, openings) = (scale?, openings?);
         let [bottom, top] = openings.map(|o| o.shape);
         let is_round = openings.iter().any(Opening::is_round);
         let made = match self.made {
@@ -280,9 +280,7 @@ impl Spoken for StartTransition {
 impl TransitionSpec {
     /// The corners of both openings on the middle of the sheet, and what is to be known of those told.
     fn rings(&self, turn: &mut Turn) -> Option<(Rings, TransitionFact)> {
-        let [low, high] = &self.openings;
-        let skin = Skin::of([low, high], self.lines, self.outwards);
-        let skin = match skin {
+        let skin = match Skin::of(&self.openings, self.lines, self.outwards) {
             Ok(skin) => skin,
             Err(NoSkin::Crosses) => {
                 let mend = "write a greater height, or a smaller tilt";

@@ -233,21 +233,25 @@ impl Tree {
     /// The straight side that a name means: `start-1.north`, `fold-1.north.tip`, `start-1.b.north` (the side
     /// of a strip's leg).
     pub fn edge(&self, name: &str) -> Result<Edge, String> {
+        let mut bent = false;
         for (n, node) in self.nodes.iter().enumerate().filter(|n| !n.1.off) {
             for (s, side) in node.sides.iter().enumerate() {
                 if side.tag != NO_TAG && self.tags.get(side.tag as usize).is_some_and(|t| t == name) {
                     if side.bulge.abs() > ROUNDING {
                         return Err(format!("'{name}' is curved; only straight edges fold"));
                     }
-                    if n == 0 && self.base.len() > 1 && self.across_bends(s) {
-                        return Err(format!(
-                            "'{name}' runs over bends; name the side of one leg, such as {}",
-                            self.leg_edge(name)
-                        ));
+                    // Ends of bends are called as the side beside them.
+                    if n == 0 && self.runs_over_bends(s) {
+                        bent = true;
+                        continue;
                     }
                     return Ok(Edge { node: n, side: s, part: None });
                 }
             }
+        }
+        if bent {
+            let leg = self.leg_edge(name);
+            return Err(format!("'{name}' runs over bends; name the side of one leg, such as {leg}"));
         }
         // The side of a leg: `start-1.b.north` is the part of `start-1.north` beside leg b.
         if let Some((zone, compass)) = reference::parent(name)
@@ -286,6 +290,16 @@ impl Tree {
             || !self.base[self.base_zone(side, a.distance(b) / 2.0)].is_panel()
     }
 
+    fn runs_over_bends(&self, side: usize) -> bool {
+        self.base.len() > 1 && self.across_bends(side)
+    }
+
+    /// Whether another side with the name of this one lies beside one panel.
+    fn is_end_of_bend(&self, side: usize) -> bool {
+        let sides = &self.nodes[0].sides;
+        (0..sides.len()).any(|k| sides[k].tag == sides[side].tag && !self.runs_over_bends(k))
+    }
+
     fn leg_edge(&self, name: &str) -> String {
         let compass = reference::last(name);
         self.base.iter().find(|z| z.is_panel()).map_or(String::new(), |z| reference::part(&z.name, compass))
@@ -300,7 +314,10 @@ impl Tree {
                     continue;
                 }
                 let name = &self.tags[side.tag as usize];
-                if n == 0 && self.base.len() > 1 && self.across_bends(s) {
+                if n == 0 && self.runs_over_bends(s) {
+                    if self.is_end_of_bend(s) {
+                        continue;
+                    }
                     let compass = reference::last(name);
                     out.extend(
                         self.base.iter().filter(|z| z.is_panel()).map(|z| reference::part(&z.name, compass)),

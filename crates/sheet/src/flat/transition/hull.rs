@@ -96,16 +96,16 @@ pub enum NoSkin {
 
 impl Skin {
     /// With `lines` corners for each round one, and every face moved out (inwards below zero).
-    pub fn of([low, high]: [&Opening; 2], lines: usize, by: f64) -> Result<Skin, NoSkin> {
+    pub fn of(both: &[Opening; 2], lines: usize, by: f64) -> Result<Skin, NoSkin> {
+        let [low, high] = both;
         let flat = [low.ring(high, lines), high.ring(low, lines)];
-        let both = [*low, *high];
         let told: Rings = [0, 1].map(|k| flat[k].iter().map(|p| both[k].point(*p)).collect());
         let crosses = told[0].iter().any(|p| (*p - high.o).dot(high.normal()) > -COINCIDENT)
             || told[1].iter().any(|p| p.z < COINCIDENT);
         let faces = facets(&told).filter(|_| !crosses).ok_or(NoSkin::Crosses)?;
         let moved = match by {
             0.0 => told.clone(),
-            _ => moved_out(&both, [&flat[0], &flat[1]], &faces, by).ok_or(NoSkin::Thick)?,
+            _ => moved_out(both, [&flat[0], &flat[1]], &faces, by).ok_or(NoSkin::Thick)?,
         };
         Ok(Skin { told, faces, moved })
     }
