@@ -118,20 +118,23 @@ fn carry_out(tell: &mut Tell, lines: &[LineSpec], s: &mut Skeleton) -> FrameOver
     for line in lines {
         ground::halt::point();
         tell.enter(&line.id);
-        let turn = &mut Turn { tell, line: &line.id, above: &above, rims: &[] };
+        if let Some(Spec::Tells(spec)) = &line.spec {
+            let _ = spec.tell(&mut Turn { tell, line: &line.id, above: &above, rims: &[] }, s, &mut told);
+            // What is told of others makes nothing that could be copied.
+            continue;
+        }
+        let turn = &mut Turn { tell, line: &line.id, above: &above, rims: &told.rims };
         match &line.spec {
-            Some(Spec::Shapes(spec)) => drop(spec.make(turn, s)),
-            Some(Spec::Tells(spec)) => drop(spec.tell(turn, s, &mut told)),
+            Some(Spec::Shapes(spec)) => {
+                let _ = spec.make(turn, s);
+            }
             Some(Spec::Plates(spec)) => {
                 let set = spec.set(turn, s);
                 s.told.extend(set.and_then(|()| spec.room(turn, s)).into_iter().flatten());
             }
-            None => {}
+            Some(Spec::Tells(_)) | None => {}
         }
-        // What is told of others makes nothing that could be copied.
-        if !matches!(line.spec, Some(Spec::Tells(_))) {
-            above.push(line.id.clone());
-        }
+        above.push(line.id.clone());
     }
     told
 }

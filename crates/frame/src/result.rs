@@ -1,6 +1,6 @@
 //! Everything about one frame, worked out.
 
-use ground::geom::ROUNDING;
+use std::collections::BTreeSet;
 use std::sync::{Arc, OnceLock};
 
 use glam::DVec3;
@@ -8,9 +8,12 @@ use glam::DVec3;
 use super::{Cut, Group, Joint, Lengths, Member, Node, Profile, Weld};
 use crate::build::overrides::Assembly;
 use crate::build::plates::Corner;
+use crate::build::sides::{HOPPER_SIDE, TRANSITION_SIDE};
 use crate::choices::JointChoice;
 use crate::document::Frame;
+use ground::geom::ROUNDING;
 use ground::quantity::Display;
+use ground::reference::Reference;
 use sheet::result::{FigureResult, Finding, LineFault, PieceResult, Severity};
 
 /// A member with what is worked out of it.
@@ -82,6 +85,14 @@ pub struct FrameResult {
 }
 
 impl FrameResult {
+    /// Bare names of the plates between openings, each once: `south`, `face-2`.
+    pub fn sides(&self) -> Vec<String> {
+        let plates = self.plates.iter().filter(|p| [HOPPER_SIDE, TRANSITION_SIDE].contains(&&*p.call));
+        let places = plates.flat_map(|p| &p.places).map(|place| Reference::parse(&place.name));
+        let named = places.filter(|r| r.copy.is_none()).map(|r| r.part.to_string());
+        named.collect::<BTreeSet<_>>().into_iter().collect()
+    }
+
     /// Nothing made of it yet.
     pub(super) fn empty(frame: &Frame, display: Display) -> Self {
         Self {

@@ -14,6 +14,7 @@ mod print;
 mod read;
 mod scan;
 mod signs;
+mod values;
 mod verbs;
 mod words;
 
@@ -36,6 +37,7 @@ pub use part::*;
 pub use print::{Printed, Span, print, print_long};
 pub use read::read;
 pub use scan::Scan;
+pub use values::value_fields;
 pub use verbs::into_type;
 pub use words::words_of;
 

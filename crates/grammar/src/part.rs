@@ -89,6 +89,8 @@ pub enum Kind {
     Member,
     /// Members, or the nodes that they go to.
     MemberOrNode,
+    /// The bare name of a plate between two openings: `south`, `face-2`.
+    PlateSide,
     /// A leg of the strip in this line.
     Leg,
     /// A side of the contour in this line.
@@ -110,6 +112,11 @@ pub enum Kind {
 impl Kind {
     pub fn is_value(self) -> bool {
         matches!(self, Kind::Length | Kind::Angle | Kind::Count | Kind::Thickness | Kind::Number)
+    }
+
+    /// Whether a word of the sentence may stand bare in a list of these names: sides are called as ways are.
+    pub fn takes(self, word: &str) -> bool {
+        self == Kind::PlateSide && ["south", "east", "north", "west"].contains(&word)
     }
 
     /// Names of geometry, told from the line they belong to.

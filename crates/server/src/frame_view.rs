@@ -70,6 +70,8 @@ pub struct FrameView {
     pub members: Vec<MemberView>,
     pub joints: Vec<JointView>,
     pub bodies: Vec<BodyView>,
+    /// Bare names of plates between openings.
+    pub sides: Vec<String>,
     pub sections: Vec<SectionCard>,
     pub centre: [f64; 3],
     pub mass: String,
@@ -132,6 +134,7 @@ pub fn frame_view(f: &FrameResult) -> FrameView {
         choices: choices.clone(),
     });
     FrameView {
+        sides: f.sides(),
         id: f.id.clone(),
         mark: f.mark.clone(),
         made: f.made,

@@ -33,7 +33,7 @@ pub mod verbs;
 pub use edge_bevel::{BevelMark, CutBack, EdgeBevel};
 pub use edge_fold::{EdgeEnd, EdgeFold, EdgeHole};
 pub use edges::{ArcOn, SideOn, arcs_on, bend_said, edges_on, said_in, said_of, sides_on};
-pub use evaluate::{MOST_JOB_FEATURES, MOST_LINES, MOST_PIECES};
+pub use evaluate::{MOST_JOB_FEATURES, MOST_LINES, MOST_PIECES, smallest_radius};
 pub use flat::bends::BendFact;
 pub use flat::bore::{Bore, BoreKind, Mouth};
 pub use flat::feature::{Feature, MOST_FEATURES};

@@ -2833,6 +2833,12 @@ export interface components {
         }) | (components["schemas"]["RimSaid"] & {
             /** @enum {string} */
             verb: "rim";
+        }) | (components["schemas"]["RimAnglesSaid"] & {
+            /** @enum {string} */
+            verb: "rim_angles";
+        }) | (components["schemas"]["RimGussetsSaid"] & {
+            /** @enum {string} */
+            verb: "rim_gussets";
         }) | (components["schemas"]["StiffenSaid"] & {
             /** @enum {string} */
             verb: "stiffen";
@@ -2867,6 +2873,8 @@ export interface components {
             members: components["schemas"]["MemberView"][];
             nodes: components["schemas"]["NodeView"][];
             sections: components["schemas"]["SectionCard"][];
+            /** @description Bare names of plates between openings. */
+            sides: string[];
         };
         /**
          * @description The edge a distance is told from. East, north, right and tip distances run inwards.
@@ -3317,7 +3325,7 @@ export interface components {
          * @description What a value is, so that a screen knows how to ask for it.
          * @enum {string}
          */
-        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "figure" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "spot" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "leg" | "side" | "side_end" | "thing" | "mark" | "letter" | "screw" | "thread";
+        Kind: "length" | "angle" | "count" | "thickness" | "number" | "text" | "word" | "section" | "material" | "test" | "figure" | "edge" | "corner" | "panel" | "bend" | "zone" | "surface" | "about" | "spot" | "round" | "cut" | "line" | "node" | "new_node" | "member" | "member_or_node" | "plate_side" | "leg" | "side" | "side_end" | "thing" | "mark" | "letter" | "screw" | "thread";
         /** @description A label of a view, in its pixels, y downwards. */
         LabelAsk: {
             /** @description What it speaks of. */
@@ -3889,10 +3897,10 @@ export interface components {
             name?: string;
         };
         /**
-         * @description A side that is not there.
+         * @description Sides that are not there.
          * @enum {string}
          */
-        OpenSide: "none" | "south" | "east" | "north" | "west";
+        OpenSide: "none" | "south" | "east" | "north" | "west" | "south_north" | "east_west";
         /** @description A job with the revision it is. */
         Opened: {
             archived: boolean;
@@ -4124,10 +4132,29 @@ export interface components {
             thickness?: string;
         };
         /**
+         * @description How two sides meet in a corner.
+         * @enum {string}
+         */
+        PanelCornerHow: "edge" | "over" | "mitre";
+        /** @description A corner that is not as the others. */
+        PanelCornerSaid: {
+            /**
+             * @description Left between the plates there, for the weld; empty for none.
+             * @default
+             */
+            gap?: string;
+            /** @default edge */
+            how?: components["schemas"]["PanelCornerHow"];
+            /** @default  */
+            one?: string;
+            /** @default  */
+            other?: string;
+        };
+        /**
          * @description How the plates meet.
          * @enum {string}
          */
-        PanelCorners: "edge" | "mitre";
+        PanelCorners: "edge" | "over_next" | "mitre";
         PaperKind: {
             kind: string;
             needs: components["schemas"]["Needs"];
@@ -4922,6 +4949,21 @@ export interface components {
             /** @default north */
             towards?: components["schemas"]["RibTowards"];
         };
+        /** @description A counter-flange of angles on the flanges round an opening. */
+        RimAnglesSaid: {
+            /**
+             * @description Line of the flanges, above this one.
+             * @default
+             */
+            on?: string;
+            /**
+             * @description From the edge that the flanges stand on to the heels; empty for none.
+             * @default
+             */
+            out?: string;
+            /** @default  */
+            section?: string;
+        };
         /** @description How flanges end at the corners of their opening. */
         RimCut: {
             /** @enum {string} */
@@ -4940,6 +4982,41 @@ export interface components {
          * @enum {string}
          */
         RimFlats: "ring" | "strips";
+        /** @description Triangular plates under the flanges round an opening. */
+        RimGussetsSaid: {
+            /**
+             * @description On each side, at equal steps; empty for one between every two holes.
+             * @default
+             */
+            count?: string;
+            /**
+             * @description Along the flange, from the corner of its lower face and the side's outer face.
+             * @default
+             */
+            leg?: string;
+            /**
+             * @description Down the side from there.
+             * @default
+             */
+            leg_2?: string;
+            /**
+             * @description Width left at the tips, so that the weld can go round.
+             * @default
+             */
+            nose?: string;
+            /**
+             * @description Cut off at the root; empty for as much as the bend takes.
+             * @default
+             */
+            snipe?: string;
+            /** @default  */
+            thickness?: string;
+            /**
+             * @description Line of the flanges.
+             * @default
+             */
+            under?: string;
+        };
         /**
          * @description An opening of a hopper or transition.
          * @enum {string}
@@ -5002,8 +5079,11 @@ export interface components {
              * @default
              */
             radius?: string;
-            /** @default all */
-            sides?: components["schemas"]["RimSides"];
+            /**
+             * @description Names of those that have a flange; empty for all.
+             * @default []
+             */
+            sides?: string[];
             /** @default outward */
             turned?: components["schemas"]["RimTurned"];
             /**
@@ -5017,11 +5097,6 @@ export interface components {
              */
             width?: string;
         };
-        /**
-         * @description Which sides have a flange.
-         * @enum {string}
-         */
-        RimSides: "all" | "south" | "east" | "north" | "west" | "south_north" | "east_west";
         /**
          * @description Away from the inside, or over the opening.
          * @enum {string}
@@ -6314,6 +6389,11 @@ export interface components {
              *     }
              */
             bottom?: components["schemas"]["TransitionOpening"];
+            /**
+             * @description Corners that are not as the others.
+             * @default []
+             */
+            but?: components["schemas"]["PanelCornerSaid"][];
             /** @default edge */
             corners?: components["schemas"]["PanelCorners"];
             /**
@@ -6335,8 +6415,11 @@ export interface components {
             measure?: components["schemas"]["Measure"];
             /** @default  */
             north?: string;
-            /** @default none */
-            open?: components["schemas"]["OpenSide"];
+            /**
+             * @description Sides that are not there.
+             * @default []
+             */
+            open?: string[];
             /** @default  */
             thickness?: string;
             /**

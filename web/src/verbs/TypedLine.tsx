@@ -40,6 +40,10 @@ function named(
   });
   const lines = doc.lines ?? [];
   if (kind === "thing") return thingsOf(draft.getState()).map(([n, words]) => offer(n, words, [n]));
+  if (kind === "plate_side") {
+    const sides = draft.getState().result?.frame?.sides ?? [];
+    return sides.map((n) => offer(n));
+  }
   if (kind === "cut") return cutIds(lines, verbs).map((n) => offer(n, n, [n]));
   if (kind === "node") return nodeNames(doc as never).map((n) => offer(n, n, [n]));
   if (kind === "line") return lines.map((l) => offer(l.id));

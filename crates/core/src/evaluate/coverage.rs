@@ -15,7 +15,7 @@ use sheet::verbs::PIECE;
 use shop::threads::{screw_sizes, thread_sizes};
 
 use super::{JobResult, called};
-use crate::job::{Frame, Job, Piece, WORDS, is_same_mark};
+use crate::job::{Frame, Job, Piece, holds_value, is_same_mark};
 
 /// A value of the model that no figure of its drawings follows.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -74,17 +74,21 @@ fn is_value(text: &str, scope: &Scope) -> bool {
     scope.length(text).is_ok() || scope.angle(text).is_ok() || scope.number(text).is_ok()
 }
 
-/// Every text of a line that is a value: its pointer.
-fn values(of: &Value, at: &str, scope: &Scope, out: &mut Vec<String>) {
+/// Every text of a line that is a value: its pointer. `field` is the verb it is said by, and its name.
+fn values(of: &Value, field: (&str, &str), at: &str, scope: &Scope, out: &mut Vec<String>) {
     match of {
-        Value::String(s) if is_value(s, scope) || sizes_beside(at, s).is_some() => out.push(at.to_string()),
+        Value::String(s) => {
+            let told = holds_value(field.0, field.1) && is_value(s, scope);
+            if told || sizes_beside(at, s).is_some() {
+                out.push(at.to_string());
+            }
+        }
         Value::Array(list) => {
-            list.iter().enumerate().for_each(|(k, v)| values(v, &format!("{at}/{k}"), scope, out))
+            list.iter().enumerate().for_each(|(k, v)| values(v, field, &format!("{at}/{k}"), scope, out))
         }
         Value::Object(map) => {
-            let is_size = |k: &str, v: &Value| v.as_str().is_some_and(|t| sizes_beside(k, t).is_some());
-            let told = map.iter().filter(|(k, v)| is_size(k, v) || !WORDS.contains(&k.as_str()));
-            told.for_each(|(k, v)| values(v, &format!("{at}/{k}"), scope, out))
+            let verb = map.get("verb").and_then(Value::as_str).unwrap_or(field.0);
+            map.iter().for_each(|(k, v)| values(v, (verb, k), &format!("{at}/{k}"), scope, out))
         }
         _ => {}
     }
@@ -131,7 +135,7 @@ fn look(
     for (k, id) in lines {
         let mut paths = Vec::new();
         let at = format!("/lines/{k}/say");
-        values(s.doc.pointer(&at).unwrap_or(&Value::Null), &at, scope, &mut paths);
+        values(s.doc.pointer(&at).unwrap_or(&Value::Null), ("", "say"), &at, scope, &mut paths);
         all.extend(paths.into_iter().map(|p| (id.clone(), p)));
     }
     let mut moved: BTreeSet<usize> = BTreeSet::new();

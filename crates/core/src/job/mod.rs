@@ -16,6 +16,7 @@ mod printer;
 mod rename;
 mod taking_in;
 pub mod text;
+mod values;
 mod variant;
 
 pub use brief::document::*;
@@ -34,6 +35,7 @@ pub use shop::settings::{
     TestStrip,
 };
 pub use taking_in::{put_over, take_in};
+pub use values::holds_value;
 pub use variant::{Variant, VariantValue};
 
 said! {

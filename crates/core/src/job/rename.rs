@@ -4,65 +4,7 @@ use ground::lines::wrong_name;
 use ground::quantity::Fault;
 use serde_json::Value;
 
-use super::{Job, is_same_mark};
-
-/// Fields that hold words, ids or names of other things, never a value with figures in it.
-pub const WORDS: [&str; 54] = [
-    "about",
-    "along",
-    "around",
-    "assembly",
-    "between",
-    "bend_order",
-    "bottom",
-    "cells",
-    "columns",
-    "corners",
-    "customer",
-    "edge",
-    "edges",
-    "end_profile",
-    "first",
-    "fit",
-    "from",
-    "group",
-    "id",
-    "is",
-    "issued",
-    "kind",
-    "label",
-    "last",
-    "level_with",
-    "line",
-    "mark",
-    "material",
-    "meets",
-    "member",
-    "members",
-    "name",
-    "nodes",
-    "note",
-    "number",
-    "of",
-    "on",
-    "parallel_to",
-    "path",
-    "piece",
-    "plumb_with",
-    "profile",
-    "screw",
-    "section",
-    "side",
-    "stays",
-    "test",
-    "thread",
-    "title",
-    "to",
-    "verb",
-    "what",
-    "who",
-    "with",
-];
+use super::{Job, holds_value, is_same_mark};
 
 /// What is given a new name.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -88,7 +30,7 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fau
                 }
             }
             let mut uses = Vec::new();
-            values(&doc, "", &mut String::new(), &mut |at, text| {
+            values(&doc, ("", ""), &mut String::new(), &mut |at, text| {
                 if used(text, from, to).is_some() {
                     uses.push(at.to_string());
                 }
@@ -124,19 +66,22 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fau
     serde_json::from_value(doc).map_err(|_| unwritten())
 }
 
-/// Every text that may be a value, with its JSON pointer.
-fn values(value: &Value, key: &str, at: &mut String, see: &mut impl FnMut(&str, &str)) {
-    let mut within = |step: &str, key: &str, value: &Value| {
+/// Every text that may be a value, with its JSON pointer; `field` is the verb it is said by, and its name.
+fn values(value: &Value, field: (&str, &str), at: &mut String, see: &mut impl FnMut(&str, &str)) {
+    let mut within = |step: &str, field: (&str, &str), value: &Value| {
         let length = at.len();
         at.push('/');
         at.push_str(&step.replace('~', "~0").replace('/', "~1"));
-        values(value, key, at, see);
+        values(value, field, at, see);
         at.truncate(length);
     };
     match value {
-        Value::Array(list) => list.iter().enumerate().for_each(|(k, v)| within(&k.to_string(), key, v)),
-        Value::Object(map) => map.iter().for_each(|(k, v)| within(k, k, v)),
-        Value::String(text) if !WORDS.contains(&key) => see(at, text),
+        Value::Array(list) => list.iter().enumerate().for_each(|(k, v)| within(&k.to_string(), field, v)),
+        Value::Object(map) => {
+            let verb = map.get("verb").and_then(Value::as_str).unwrap_or(field.0);
+            map.iter().for_each(|(k, v)| within(k, (verb, k), v));
+        }
+        Value::String(text) if holds_value(field.0, field.1) => see(at, text),
         _ => {}
     }
 }
@@ -265,6 +210,23 @@ mod tests {
             .unwrap(),
             job()
         );
+    }
+
+    /// Fields that are called as a word elsewhere: a side of a channel, the edge round a base plate's holes.
+    #[test]
+    fn a_value_is_one_whatever_its_field_is_called() {
+        let mut told = serde_json::to_value(job()).unwrap();
+        told["pieces"][0]["lines"][0]["say"] =
+            serde_json::json!({ "verb": "start_channel", "web": "80", "side": "bolt * 3", "length": "90" });
+        told["frames"] = serde_json::json!([{ "id": "f", "mark": "F-1", "name": "", "lines": [
+            { "id": "base-1", "say": { "verb": "base", "at": "bolt", "edge": "bolt" } },
+            { "id": "rim-1", "say": { "verb": "rim", "of": "hopper-1", "width": "bolt", "sides": ["bolt"] } }] }]);
+        let job: Job = serde_json::from_value(told).unwrap();
+        let said = serde_json::to_value(rename(&job, Renamed::Figure, "bolt", "screw").unwrap()).unwrap();
+        assert_eq!(said["pieces"][0]["lines"][0]["say"]["side"], "screw * 3");
+        let [base, rim] = [0, 1].map(|k| &said["frames"][0]["lines"][k]["say"]);
+        assert_eq!((&base["edge"], &rim["width"]), (&"screw".into(), &"screw".into()));
+        assert_eq!(rim["sides"], serde_json::json!(["bolt"]), "a side is no figure");
     }
 
     #[test]

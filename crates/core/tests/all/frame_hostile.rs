@@ -156,11 +156,12 @@ fn worked() -> Value {
         "rim hopper-2 top, 45 wide, mitred 2, holes ⌀9, every 90, counter-flange 5",
         "node E 900 1500 0",
         "transition polygon 6 sides, 300 across to rectangle 200 x 150, 250 high, 3 thick, turned 20°, \
-         tilted 5° north, mitred, gap 1, on E",
+         tilted 5° north, open face-1, mitred, gap 1, on E, but face-2 over face-3",
         "rim transition-1 top, 30 wide, welded on 5, mitred 1, holes 8, 2 a side, counter-flange 4, as strips",
         "stiffen transition-1 at 60, 30 wide, 4 thick",
         "lug on transition-1.south, 80 from its start, 90 up its side, 8 thick, R20, eye ⌀16 at 30",
-        "rim hopper-1 bottom, 60 wide, inward, mitred 2",
+        "rim hopper-1 bottom on south and north, 60 wide, inward, mitred 2",
+        "gussets under rim-1, 25 x 50, 4 thick, nose 5",
         "node D 900 -150 0",
         "bent bar from D, FLAT 30x6: 80, twist 90° over 90, 60, bend 90° R40 up, 80, \
          spiral 200° R30 to R60, 50",

@@ -156,11 +156,28 @@ fn a_ring_welded_on_by_hand() {
     // One side alone: square ends, and no mitre.
     let r = hopper(&[
         "hopper 300 x 200 to 300 x 200, 250 high, 3 thick",
-        "rim hopper-1 bottom east, 30 wide, welded on 5, holes 9, 2 a side, as strips",
+        "rim hopper-1 bottom on east, 30 wide, welded on 5, holes 9, 2 a side, as strips",
     ]);
     clean(&r);
     let (strip, _) = stands(&r, "hopper-1.lower-flange-east").unwrap();
     assert_relative_eq!(strip.piece.value("area"), 30.0 * 200.0 - 2.0 * PI * 4.5f64.powi(2), epsilon = 1e-6);
+}
+
+/// Sides are named one by one: these two have their flange, the other four end square.
+#[test]
+fn flanges_of_named_sides() {
+    let duct =
+        "transition polygon 6 sides, 400 across to polygon 6 sides, 400 across, 300 high, 3 thick, inside";
+    let r = hopper(&[duct, "rim transition-1 top on face-2 and south, 40 wide, R4"]);
+    clean(&r);
+    let high = |name: &str| {
+        let size = stands(&r, &format!("transition-1.{name}")).unwrap().0.piece.flat.outer.bounds().size();
+        size.x * size.y * 3f64.sqrt() / 400.0
+    };
+    let bent = (40.0 - 7.0) + developed(4.0, 3.0) + (300.0 - 7.0);
+    for (name, want) in [("south", bent), ("face-1", 300.0), ("face-2", bent), ("face-3", 300.0)] {
+        assert_relative_eq!(high(name), want, max_relative = 1e-9);
+    }
 }
 
 proptest! {
@@ -356,18 +373,18 @@ proptest! {
 
 #[rstest]
 #[case("rim transition-1 top, 40 wide", "/say/sides", "beside the edge of face-")]
-#[case("rim transition-1 bottom south, 40 wide", "/say/sides", "beside the edge of south")]
+#[case("rim transition-1 bottom on south, 40 wide", "/say/sides", "beside the edge of south")]
 #[case("rim transition-2 top, 40 wide", "/say/opening", "this opening is a point")]
-#[case("rim transition-2 bottom west, 40 wide", "/say/sides", "there is no west side")]
+#[case("rim transition-2 bottom on south and west, 40 wide", "/say/sides/1", "there is no side west")]
 #[case("rim transition-2 bottom, 40 wide, inward", "/say/ends", "cross at the")]
-#[case("rim transition-2 bottom south, 40 wide, counter-flange 5", "/say/counter", "all sides")]
+#[case("rim transition-2 bottom on south, 40 wide, counter-flange 5", "/say/counter", "all sides")]
 #[case("rim transition-3 bottom, 40 wide", "/say/of", "makes no plates")]
 #[case("rim transition-1 top, 40 wide, welded on 5, at 100°", "/say/angle", "level with their opening")]
 #[case("rim transition-1 top, 40 wide, welded on 5, R4", "/say/radius", "no bend")]
 #[case("rim transition-1 top, 40 wide, welded on 5, set back 4", "/say/ends", "end in mitres")]
 #[case("rim transition-1 top, 40 wide, welded on 5, mitred 4", "/say/ends", "no mitres")]
 #[case("rim transition-2 bottom, 40 wide, as strips", "/say/flats", "nothing is cut flat")]
-#[case("rim transition-2 bottom south, 40 wide, welded on 5", "/say/flats", "all sides")]
+#[case("rim transition-2 bottom on south, 40 wide, welded on 5", "/say/flats", "all sides")]
 #[case("rim transition-1 top, 151 wide, inward, welded on 5", "/say/width", "nothing of the opening")]
 #[case(
     "rim transition-1 top, 151 wide, inward, welded on 5, as strips",

@@ -83,25 +83,55 @@ proptest! {
     fn between_rectangles_it_is_a_hopper(
         bottom in (150.0..600.0f64, 150.0..600.0f64), top in (150.0..600.0f64, 150.0..600.0f64),
         high in 150.0..700.0f64, by in (-120.0..120.0f64, -120.0..120.0f64), t in 1.0..10.0f64,
-        gap in prop_oneof![Just(0.0), 0.5..5.0f64], mitred: bool, open in 0usize..5,
+        gap in prop_oneof![Just(0.0), 0.5..5.0f64], met in 0usize..4, open in 0usize..7,
         measure in prop::sample::select(vec![
             ("inside", "inside"), ("middle", "mid-thickness"), ("outside", "outside"),
         ]),
     ) {
-        let left = ["", ", open south", ", open east", ", open north", ", open west"][open];
-        let how = if mitred { ", mitred" } else { "" };
-        let rest = format!("{} east, {} north{left}{how}, gap {gap}", by.0, by.1);
+        let left = ["", "south", "east", "north", "west", "south and north", "east and west"][open];
+        let left = if open > 0 { format!(", open {left}") } else { String::new() };
+        // Corners against the clock, from the south-east.
+        let told = |four: [&str; 4], is_there: [[&str; 2]; 4]| -> String {
+            let there = |k: usize| !is_there[k].iter().any(|s| left.contains(s));
+            let each = (0..4).filter(|k| there(*k)).map(|k| format!("{} gap {gap}", four[k]));
+            match each.collect::<Vec<_>>() {
+                none if none.is_empty() => String::new(),
+                some => format!(", but {}", some.join(", but ")),
+            }
+        };
+        let beside = [["south", "east"], ["east", "north"], ["north", "west"], ["west", "south"]];
+        let in_turn = told([
+            "south-east north or south over", "north-east east or west over",
+            "north-west north or south over", "south-west east or west over",
+        ], beside);
+        let two_over = told(["south over east", "north over east", "north over west", "south over west"], beside);
+        let (for_four, for_any) = [
+            ("", String::new()), (", mitred", ", mitred".into()), (&*in_turn, ", each over the next".into()),
+            (", north and south over", two_over),
+        ][met].clone();
+        let rest = |how: &str| {
+            // What is told of all stands before what is told of one.
+            let (all, one) = match how.find(", but") {
+                Some(at) => how.split_at(at),
+                None => (how, ""),
+            };
+            format!("{} east, {} north{left}{all}, gap {gap}{one}", by.0, by.1)
+        };
         let (a, b) = (bottom, top);
         let four = hopper(&[&format!(
-            "hopper {} x {} to {} x {} {}, {high} high, {t} thick, {rest}", a.0, a.1, b.0, b.1, measure.1)]);
+            "hopper {} x {} to {} x {} {}, {high} high, {t} thick, {}", a.0, a.1, b.0, b.1, measure.1,
+            rest(for_four))]);
         let any = hopper(&[&format!(
-            "transition rectangle {} x {} to rectangle {} x {}, {high} high, {t} thick, {}, {rest}",
-            a.0, a.1, b.0, b.1, measure.0)]);
+            "transition rectangle {} x {} to rectangle {} x {}, {high} high, {t} thick, {}, {}",
+            a.0, a.1, b.0, b.1, measure.0, rest(&for_any))]);
         clean(&four);
         clean(&any);
-        prop_assert!((any.mass() / four.mass() - 1.0).abs() < 1e-9, "{} {}", any.mass(), four.mass());
+        // Plates that differ by less than 0.005 mm are one row, weighed as one of them.
+        let near = if four.plates.iter().any(|p| p.places.len() > 1) { 1e-4 } else { 1e-9 };
+        prop_assert!((any.mass() / four.mass() - 1.0).abs() < near, "{} {}", any.mass(), four.mass());
         let welded = |r: &FrameResult| r.welds.iter().map(|w| w.length * w.count as f64).sum::<f64>();
-        prop_assert!((welded(&any) - welded(&four)).abs() < 1e-6, "{} {}", welded(&any), welded(&four));
+        let off = (welded(&any) - welded(&four)).abs();
+        prop_assert!(off < near * 1e3, "{} {}", welded(&any), welded(&four));
         let off = (extent(&any).unwrap().0 - extent(&four).unwrap().0).length();
         prop_assert!(off < 1e-6, "{off}");
     }
@@ -181,7 +211,7 @@ proptest! {
 #[case(
     "polygon 6 sides, 300 across to polygon 6 sides, 200 across, 90 high, 2 thick, open west",
     "/say/open",
-    "no plate looks"
+    "there is no side west"
 )]
 #[case("rectangle 100 x 100 to rectangle 80 x 80, 90 high, 2 thick, gap 150", "/say/gap", "leaves nothing")]
 fn what_has_no_plates_is_refused(#[case] told: &str, #[case] path: &str, #[case] words: &str) {

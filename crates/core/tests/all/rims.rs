@@ -211,7 +211,7 @@ fn flats_of_a_duct_by_hand() {
     let r = hopper(&[
         "hopper 300 x 200 to 300 x 200, 250 high, 3 thick",
         "rim hopper-1 top, 40 wide, R4, holes 9, 3 a side, 25 from the root, counter-flange 5",
-        "rim hopper-1 bottom south and north, 30 wide, R4, set back 10",
+        "rim hopper-1 bottom on south and north, 30 wide, R4, set back 10",
     ]);
     clean(&r);
     let straight = |outside: f64| outside - (4.0 + 3.0);
@@ -294,8 +294,8 @@ fn mitred_corners_lengthen_the_seams() {
 fn a_feed_chute_in_inches() {
     let r = hopper(&[
         "hopper 24in x 18in to 40in x 30in, 36in high, 1/4in thick, rising to 44in north, 3in east",
-        "rim hopper-1 top south and north, 4in wide, holes 1in, 5 a side, 2 1/2in from the root",
-        "rim hopper-1 top east and west, 4in wide, holes 1in, 7 a side, 2 1/2in from the root",
+        "rim hopper-1 top on south and north, 4in wide, holes 1in, 5 a side, 2 1/2in from the root",
+        "rim hopper-1 top on east and west, 4in wide, holes 1in, 7 a side, 2 1/2in from the root",
     ]);
     clean(&r);
     for (name, holes) in [("south", 5), ("east", 7), ("north", 5), ("west", 7)] {
@@ -320,11 +320,11 @@ fn a_feed_chute_in_inches() {
 #[case("rim hopper-1 top, 40 wide, holes 9, 4 a side, 6 from the root", "/across")]
 #[case("rim hopper-1 top, 40 wide, holes 9, 4 a side, 120 from the ends", "/from_ends")]
 #[case("rim hopper-1 top, 40 wide, holes 9, every 0.1", "/pitch")]
-#[case("rim hopper-1 top south, 40 wide, counter-flange 5", "/counter")]
+#[case("rim hopper-1 top on south, 40 wide, counter-flange 5", "/counter")]
 #[case("rim hopper-1 top, 40 wide, at 100°, counter-flange 5", "/counter")]
 #[case("rim hopper-1 top, 40 wide, at 0°", "/angle")]
 #[case("rim hopper-2 top, 40 wide", "/opening")]
-#[case("rim hopper-2 bottom east, 40 wide", "/sides")]
+#[case("rim hopper-2 bottom on east, 40 wide", "/sides/0")]
 fn what_is_no_flange_is_refused_with_its_field(#[case] line: &str, #[case] field: &str) {
     let r = hopper(&[
         "hopper 300 x 200 to 300 x 200, 250 high, 3 thick",
@@ -348,7 +348,7 @@ fn what_is_no_flange_is_refused_with_its_field(#[case] line: &str, #[case] field
 fn an_edge_has_one_flange() {
     let r = hopper(&[
         "hopper 300 x 200 to 300 x 200, 250 high, 3 thick",
-        "rim hopper-1 top south, 40 wide",
+        "rim hopper-1 top on south, 40 wide",
         "rim hopper-1 top, 30 wide",
     ]);
     assert_eq!(r.faults.len(), 1);

@@ -35,8 +35,8 @@ pub struct HopperShape {
     /// How far inside of the told faces the inner ones lie.
     pub inwards: f64,
     pub thickness: f64,
-    /// The side that is not there.
-    pub open: Option<Compass>,
+    /// Which of the sides, as they stand in `Compass::ALL`, are not there.
+    pub open: [bool; 4],
     /// Each corner under the side that comes first in it, against the clock.
     pub corners: [HopperCorner; 4],
 }
@@ -123,7 +123,7 @@ impl HopperShape {
         let side = |s: Compass| Side {
             name: s.name().into(),
             plane: self.plane(s),
-            stands: self.open != Some(s),
+            stands: !self.open[s as usize],
             opens: [&self.bottom, &self.top].map(|o| o.size.min_element() > 0.0),
         };
         let ends = [false, true].map(|upper| self.end(upper));
@@ -138,7 +138,7 @@ impl HopperShape {
     /// How far a side reaches beyond the inner face of one beside it, along that one's normal. Edges are
     /// square, and no edge stands out of the outer face of the other.
     fn beyond(&self, side: Compass, beside: Compass) -> f64 {
-        if beside == side.across() || [side, beside].iter().any(|s| self.open == Some(*s)) {
+        if beside == side.across() || [side, beside].iter().any(|s| self.open[*s as usize]) {
             return 0.0;
         }
         let cos = self.plane(side).out.dot(self.plane(beside).out).clamp(-1.0, 1.0);
@@ -174,7 +174,7 @@ impl HopperShape {
         let beside = [side.next(), side.across().next()];
         let mitred = beside
             .into_iter()
-            .filter(|b| self.open != Some(*b) && self.corner(side, *b).how == Corners::Mitred);
+            .filter(|b| !self.open[*b as usize] && self.corner(side, *b).how == Corners::Mitred);
         mitred.filter_map(|b| board.bevel(ring, &self.end_at(side, b))).collect()
     }
 
@@ -223,7 +223,7 @@ impl HopperShape {
                 let next = sides.all[side.next() as usize].plane;
                 let cos = plane.out.dot(next.out).clamp(-1.0, 1.0);
                 let met = self.corner(side, side.next());
-                let corner = (self.open != Some(side.next())).then(|| Corner {
+                let corner = (!self.open[side.next() as usize]).then(|| Corner {
                     next: side.next().name().into(),
                     angle: std::f64::consts::PI - cos.acos(),
                     how: met.how.met(),
@@ -231,7 +231,7 @@ impl HopperShape {
                 });
                 Ok(SideFace { side: side as usize, ring, o, x, y, seam, corner, bevels })
             })
-            .filter(|f| !matches!(f, Ok(f) if self.open == Some(Compass::ALL[f.side])))
+            .filter(|f| !matches!(f, Ok(f) if self.open[f.side]))
             .collect()
     }
 }

@@ -3,6 +3,7 @@
 
 pub mod board;
 pub mod copying;
+pub mod gussets;
 pub mod holes;
 pub mod hoppers;
 pub mod overrides;
@@ -11,6 +12,7 @@ pub mod plate_holes;
 pub mod plates;
 pub mod rails;
 pub mod ribs;
+pub mod rim_angles;
 pub mod rim_flats;
 pub mod rims;
 pub mod sides;

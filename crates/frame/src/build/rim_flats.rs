@@ -11,31 +11,31 @@ use super::rims::{Rim, Rims, name, rimmed};
 use super::sides::{SideFace, Sides};
 
 /// Of one side that comes to the opening with an edge.
-struct Line {
-    side: usize,
+pub(super) struct Line {
+    pub side: usize,
     /// Out of the opening, and how far its root lies out.
-    out: DVec2,
+    pub out: DVec2,
     off: f64,
     /// A strip of this one is told.
-    told: bool,
+    pub told: bool,
     /// Middles of its holes.
-    holes: Vec<DVec2>,
+    pub holes: Vec<DVec2>,
 }
 
 /// The plane of an opening, and the root of a flange all round it.
-struct Level<'a> {
+pub(super) struct Level<'a> {
     sides: &'a Sides,
     rim: &'a Rim,
     o: DVec3,
     x: DVec3,
     y: DVec3,
-    lines: Vec<Line>,
+    pub lines: Vec<Line>,
 }
 
 type Refused = (&'static str, String, &'static str);
 
 impl<'a> Level<'a> {
-    fn of(sides: &'a Sides, rims: &Rims, rim: &'a Rim) -> Self {
+    pub fn of(sides: &'a Sides, rims: &Rims, rim: &'a Rim) -> Self {
         let end = sides.end(rim.upper);
         let x = (DVec3::X - end.out * end.out.x).normalize_or_zero();
         let (y, o) = (end.out.cross(x), end.out * end.off);
@@ -58,24 +58,46 @@ impl<'a> Level<'a> {
         DVec2::new((p - self.o).dot(self.x), (p - self.o).dot(self.y))
     }
 
-    fn beside(&self, k: usize, next: bool) -> usize {
+    pub fn place(&self, p: DVec2) -> DVec3 {
+        self.o + self.way(p)
+    }
+
+    pub fn way(&self, p: DVec2) -> DVec3 {
+        self.x * p.x + self.y * p.y
+    }
+
+    /// The holes of flanges that are bent.
+    pub fn as_bent(&mut self, flanged: &[(&SideFace, &[EdgeFold])]) {
+        for (face, folds) in flanged {
+            let Some(at) = rimmed(self.sides, face, self.rim) else { continue };
+            let [a, b] = at.ends;
+            let along = (b - a).normalize_or_zero();
+            let made = folds.iter().filter(|f| f.told_by == self.rim.line).flat_map(|f| &f.holes);
+            let holes = made.map(|h| self.point(a + along * h.along + at.way * h.across)).collect();
+            if let Some(line) = self.lines.iter_mut().find(|l| l.side == face.side) {
+                line.holes = holes;
+            }
+        }
+    }
+
+    pub fn beside(&self, k: usize, next: bool) -> usize {
         let n = self.lines.len();
         (k + if next { 1 } else { n - 1 }) % n
     }
 
     /// The corner of a line and the next, so far out.
-    fn corner(&self, k: usize, by: f64) -> DVec2 {
+    pub fn corner(&self, k: usize, by: f64) -> DVec2 {
         let (a, b) = (&self.lines[k], &self.lines[self.beside(k, true)]);
         DMat2::from_cols(a.out, b.out).transpose().inverse() * DVec2::new(a.off + by, b.off + by)
     }
 
     /// The edge of a line, so far out.
-    fn edge(&self, k: usize, by: f64) -> [DVec2; 2] {
+    pub fn edge(&self, k: usize, by: f64) -> [DVec2; 2] {
         [self.corner(self.beside(k, false), by), self.corner(k, by)]
     }
 
     /// From root to tip, the way out.
-    fn reach(&self) -> f64 {
+    pub fn reach(&self) -> f64 {
         if self.rim.inwards { -self.rim.width } else { self.rim.width }
     }
 
@@ -91,6 +113,13 @@ impl<'a> Level<'a> {
         let back = self.rim.gap.unwrap_or(0.0) / 2.0 / half.cos();
         let slope = if self.rim.inwards { -half.tan() } else { half.tan() };
         other.told.then_some((back, slope))
+    }
+
+    fn ends(&self, k: usize) -> [EdgeEnd; 2] {
+        [false, true].map(|next| match self.end(k, next) {
+            Some((back, slope)) => EdgeEnd::Slanting { slope, back },
+            None => EdgeEnd::Square,
+        })
     }
 
     /// A strip from its root to its tip.
@@ -112,18 +141,14 @@ impl<'a> Level<'a> {
     }
 
     /// Drills what is welded on, by what is told of the holes.
-    fn drill(&mut self) -> Result<(), Refused> {
+    pub fn drill(&mut self) -> Result<(), Refused> {
         let Some(holes) = self.rim.holes else { return Ok(()) };
         for k in 0..self.lines.len() {
             if !self.lines[k].told {
                 continue;
             }
             let [a, b] = self.edge(k, 0.0);
-            let ends = [false, true].map(|next| match self.end(k, next) {
-                Some((back, slope)) => EdgeEnd::Slanting { slope, back },
-                None => EdgeEnd::Square,
-            });
-            let row = holes.along(a.distance(b), &ends, [0.0; 2]);
+            let row = holes.along(a.distance(b), &self.ends(k), [0.0; 2]);
             let mend = "write fewer holes, or a smaller distance";
             let row = row.map_err(|(path, message)| {
                 (path, format!("{}: {message}", self.sides.all[self.lines[k].side].name), mend)
@@ -206,6 +231,19 @@ pub fn flats(
     out
 }
 
+/// Of a flat welded onto a side: how its ends run, and the middles of its holes on the face that lies on the
+/// side's end.
+pub fn welded_on(rims: &Rims, sides: &Sides, rim: &Rim, side: usize) -> ([EdgeEnd; 2], Vec<DVec3>) {
+    let mut level = Level::of(sides, rims, rim);
+    // What cannot be drilled is told where the flats are made.
+    let _ = level.drill();
+    let Some(k) = level.lines.iter().position(|l| l.side == side) else {
+        return ([EdgeEnd::Square; 2], Vec::new());
+    };
+    let holes = level.lines[k].holes.iter().map(|p| level.place(*p)).collect();
+    (level.ends(k), holes)
+}
+
 fn of_rim(
     rims: &Rims,
     sides: &Sides,
@@ -228,16 +266,7 @@ fn of_rim(
             let mend = "tell all sides at once, without an angle, or leave it out";
             return Err(("/say/counter", message.into(), mend));
         }
-        for (face, folds) in flanged {
-            let Some(at) = rimmed(sides, face, rim) else { continue };
-            let [a, b] = at.ends;
-            let along = (b - a).normalize_or_zero();
-            let made = folds.iter().filter(|f| f.name == name(rim.upper)).flat_map(|f| &f.holes);
-            let holes = made.map(|h| level.point(a + along * h.along + at.way * h.across)).collect();
-            if let Some(line) = level.lines.iter_mut().find(|l| l.side == face.side) {
-                line.holes = holes;
-            }
-        }
+        level.as_bent(flanged);
     }
     let welded = rim.welded.map(|thickness| level.flats(from, thickness, None)).transpose()?;
     let lies = rim.welded.unwrap_or(0.0);

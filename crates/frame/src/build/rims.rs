@@ -7,7 +7,6 @@ use glam::{DVec2, DVec3};
 use ground::geom::COINCIDENT;
 use ground::quantity::Display;
 use ground::reader::Tell;
-use sheet::choices::Compass;
 use sheet::{EdgeEnd, EdgeFold, EdgeHole};
 
 use super::board::Plane;
@@ -21,8 +20,8 @@ pub struct Rim {
     /// The line whose plates they are bent from.
     pub of: String,
     pub upper: bool,
-    /// The sides that it is told of; all of them where none is.
-    pub sides: Vec<Compass>,
+    /// Names of the sides that it is told of; all of them where none is.
+    pub sides: Vec<String>,
     pub width: f64,
     pub inwards: bool,
     /// Between the side and its flange; none for level with the opening.
@@ -61,6 +60,15 @@ pub enum Many {
 /// Holes of one flange.
 pub const MOST_HOLES: usize = 500;
 
+/// How far beyond an end of its edge a flange reaches, so far across from its root.
+pub fn beyond(end: &EdgeEnd, clear: f64, across: f64) -> f64 {
+    match *end {
+        EdgeEnd::Square => -clear,
+        EdgeEnd::SetBack(by) => -by - clear,
+        EdgeEnd::Slanting { slope, back } => slope * across - back,
+    }
+}
+
 impl RimHoles {
     /// Where they lie along an edge of this length, at equal steps.
     pub fn along(
@@ -69,11 +77,7 @@ impl RimHoles {
         ends: &[EdgeEnd; 2],
         clear: [f64; 2],
     ) -> Result<Vec<f64>, (&'static str, String)> {
-        let beyond = [0, 1].map(|k| match ends[k] {
-            EdgeEnd::Square => -clear[k],
-            EdgeEnd::SetBack(by) => -by - clear[k],
-            EdgeEnd::Slanting { slope, back } => slope * self.across - back,
-        });
+        let beyond = [0, 1].map(|k| beyond(&ends[k], clear[k], self.across));
         let length = edge + beyond[0] + beyond[1];
         let first = self.first.unwrap_or(0.0);
         let run = length - 2.0 * first;
@@ -112,7 +116,8 @@ pub struct Rimmed {
     pub ends: [DVec3; 2],
     /// Where the flange runs, away from its edge.
     pub way: DVec3,
-    angle: f64,
+    /// That it turns by.
+    pub angle: f64,
     /// Along the opening's plane, away from the opening.
     out: DVec3,
     /// At either end: the angle of the opening's corner, and how far beyond the edge it lies.
@@ -147,14 +152,15 @@ impl<'a> Rims<'a> {
                 tell.refuse_at("/say/opening", "this opening is a point", mend);
                 continue;
             }
-            let named = rim.sides.iter().map(|to| {
-                let found = sides.looking(*to).filter(|k| sides.all[*k].stands);
-                found.ok_or_else(|| format!("there is no {} side", to.name()))
+            let named = rim.sides.iter().enumerate().map(|(at, name)| {
+                let found = sides.named(name).filter(|k| sides.all[*k].stands);
+                (format!("/say/sides/{at}"), found.ok_or_else(|| format!("there is no side {name}")))
             });
-            let all = round.into_iter().filter(|k| sides.all[*k].stands).map(Ok);
+            let all =
+                round.into_iter().filter(|k| sides.all[*k].stands).map(|k| ("/say/sides".into(), Ok(k)));
             let told: Vec<_> = if rim.sides.is_empty() { all.collect() } else { named.collect() };
             let mut by_tips: Vec<&str> = Vec::new();
-            for side in told {
+            for (path, side) in told {
                 let free = side.and_then(|k| out.free(k, rim.upper, sides).map(|()| k));
                 match free {
                     // The flange would stand in the metal of the tip.
@@ -162,7 +168,7 @@ impl<'a> Rims<'a> {
                         by_tips.push(&sides.all[k].name)
                     }
                     Ok(k) => out.told.push((k, rim.upper, rim)),
-                    Err(why) => tell.refuse_at("/say/sides", why, "name other sides"),
+                    Err(why) => tell.refuse_at(&path, why, "name other sides"),
                 }
             }
             if !by_tips.is_empty() {

@@ -4,7 +4,6 @@
 use glam::{DVec2, DVec3};
 use ground::geom::Contour;
 use sheet::EdgeBevel;
-use sheet::choices::Compass;
 
 use super::board::Plane;
 use super::plates::{Corner, Cutting};
@@ -12,6 +11,10 @@ use super::rim_flats::flats;
 use super::rims::Rims;
 use super::skeleton::Skeleton;
 use super::spec::Turn;
+
+/// What plates between openings are called.
+pub const HOPPER_SIDE: &str = "hopper side";
+pub const TRANSITION_SIDE: &str = "transition side";
 
 /// Where one of the plates stands, or would stand.
 #[derive(Clone, Debug)]
@@ -51,9 +54,8 @@ impl Sides {
         })
     }
 
-    /// The one that looks this way.
-    pub fn looking(&self, to: Compass) -> Option<usize> {
-        self.all.iter().position(|s| s.name == to.name())
+    pub fn named(&self, name: &str) -> Option<usize> {
+        self.all.iter().position(|s| s.name == name)
     }
 
     /// The next of a side against the clock, or the one before.

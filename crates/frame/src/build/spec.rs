@@ -36,7 +36,7 @@ pub struct Turn<'t> {
     pub tell: &'t mut Tell,
     pub line: &'t str,
     pub above: &'t [String],
-    /// Flanges that are told of plates round openings, when plates are cut.
+    /// Flanges that are told of plates round openings: above this line, or anywhere when plates are cut.
     pub rims: &'t [Rim],
 }
 

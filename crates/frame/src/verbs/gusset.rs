@@ -2,11 +2,11 @@
 
 use glam::{DVec2, DVec3};
 use grammar::*;
-use ground::geom::{Contour, first_crossing};
 use ground::reader::{Range, Reader};
 
 use super::cap::THICK;
 use crate::bar::Bar;
+use crate::build::gussets::Triangle;
 use crate::build::plates::{Cutting, Leg, leg};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
@@ -185,25 +185,16 @@ impl GussetSpec {
         let s1 = between.cross(b2.d).dot(w) / b1.d.cross(b2.d).dot(w);
         let root = f1 + b1.d * s1;
         let root = root - w * w.dot(root - skeleton.nodes[node].at);
-        let flat = |v: DVec3| DVec2::new(v.dot(b1.d), v.dot(w.cross(b1.d)));
-        let (e1, e2, n1, n2) = (flat(b1.d), flat(b2.d), flat(in1), flat(in2));
-        let mut corners = vec![e1 * snipe, e1 * a];
-        if nose > 0.0 {
-            corners.extend([e1 * a + n1 * nose, e2 * b + n2 * nose]);
-        }
-        corners.push(e2 * b);
-        if snipe > 0.0 {
-            corners.push(e2 * snipe);
-        }
-        let outline = Contour::polygon(corners, 0);
-        if first_crossing(&outline).is_some() {
+        let second = DVec2::new(b2.d.dot(b1.d), b2.d.dot(w.cross(b1.d)));
+        let triangle = Triangle { legs: [a, b], nose, snipe };
+        let Some(outline) = triangle.outline(second) else {
             turn.tell.refuse_at(
                 "/say/nose",
                 "the noses run into one another",
                 "write a narrower nose or longer legs",
             );
             return None;
-        }
+        };
         // Seen along w the far side is where w points.
         let reach = |v: DVec3| {
             [(&b1, p1), (&b2, p2)]
@@ -215,7 +206,7 @@ impl GussetSpec {
         let plate = |part: &str, low: f64| {
             Cutting::new("gusset", outline.clone(), t, root + w * low, b1.d, w.cross(b1.d))
                 .part(part)
-                .welded(2.0 * (a + b - 2.0 * snipe), thin)
+                .welded(triangle.weld(), thin)
         };
         let (near, far) = (-reach(-w), reach(w) - t);
         Some(match self.place {

@@ -10,7 +10,7 @@ use super::cap::THICK;
 pub use super::hopper_corners::*;
 use crate::build::hoppers::{HopperShape, NoHopper, Opening};
 use crate::build::plates::Cutting;
-use crate::build::sides::keep;
+use crate::build::sides::{HOPPER_SIDE, keep};
 use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
 
@@ -79,7 +79,19 @@ pub static VERB: Verb = Verb {
             aloud("moved"),
             Slot::new("/north", "top to the north", Kind::Length).ways("north", "south").empty("none").part(),
         ]),
-        OPEN_SIDE,
+        clause(&[quiet(
+            "/open",
+            "sides left out",
+            &[
+                ("none", "all sides"),
+                ("south", "open to the south|open south"),
+                ("east", "open to the east|open east"),
+                ("north", "open to the north|open north"),
+                ("west", "open to the west|open west"),
+                ("south_north", "open to the south and north|open south and north"),
+                ("east_west", "open to the east and west|open east and west"),
+            ],
+        )]),
         clause(&[quiet("/corners", "in the corners", CORNERS)]),
         clause(&[word("gap"), length_or("/gap", "gap in the corners", "none")]),
         clause(&[word("on"), Slot::new("/at", "node", Kind::Node).empty("the origin").part()]),
@@ -125,21 +137,8 @@ word! {
     }
 }
 
-/// The side that is not there.
-pub const OPEN_SIDE: Part = clause(&[quiet(
-    "/open",
-    "side left out",
-    &[
-        ("none", "all sides"),
-        ("south", "open to the south|open south"),
-        ("east", "open to the east|open east"),
-        ("north", "open to the north|open north"),
-        ("west", "open to the west|open west"),
-    ],
-)]);
-
 word! {
-    /// A side that is not there.
+    /// Sides that are not there.
     pub enum OpenSide {
         #[default]
         None,
@@ -147,6 +146,8 @@ word! {
         East,
         North,
         West,
+        SouthNorth,
+        EastWest,
     }
 }
 
@@ -190,14 +191,18 @@ spoken! {
 }
 
 impl OpenSide {
-    pub fn side(self) -> Option<Compass> {
-        match self {
-            OpenSide::None => None,
-            OpenSide::South => Some(Compass::South),
-            OpenSide::East => Some(Compass::East),
-            OpenSide::North => Some(Compass::North),
-            OpenSide::West => Some(Compass::West),
-        }
+    /// One of each side, as they stand in `Compass::ALL`: whether it is left out.
+    fn sides(self) -> [bool; 4] {
+        let out: &[Compass] = match self {
+            OpenSide::None => &[],
+            OpenSide::South => &[Compass::South],
+            OpenSide::East => &[Compass::East],
+            OpenSide::North => &[Compass::North],
+            OpenSide::West => &[Compass::West],
+            OpenSide::SouthNorth => &[Compass::South, Compass::North],
+            OpenSide::EastWest => &[Compass::East, Compass::West],
+        };
+        Compass::ALL.map(|side| out.contains(&side))
     }
 }
 
@@ -267,7 +272,7 @@ impl Spoken for HopperSaid {
             taller: tall.map(|h| (self.taller, h)),
             inwards,
             thickness,
-            open: self.open.side(),
+            open: self.open.sides(),
             corners,
         };
         Some(Spec::Plates(Box::new(HopperSpec { shape, at: self.at.clone() })))
@@ -282,7 +287,7 @@ impl Plates for HopperSpec {
 
     fn cut(&self, turn: &mut Turn, skeleton: &Skeleton) -> Option<Vec<Cutting>> {
         let made = match skeleton.standing.get(turn.line)? {
-            Some(standing) => standing.plates(turn, "hopper side", |outer| self.shape.faces(outer)).map(Some),
+            Some(standing) => standing.plates(turn, HOPPER_SIDE, |outer| self.shape.faces(outer)).map(Some),
             // What its node lacks is told already.
             None => self.shape.faces(&|_, _| false).map(|_| None),
         };

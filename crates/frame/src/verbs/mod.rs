@@ -23,10 +23,13 @@ mod members;
 mod mirror_frame;
 mod node;
 mod notch_end;
+mod older_sides;
 mod on;
 mod repeat_frame;
 mod ribs;
 mod rim;
+mod rim_angles;
+mod rim_gussets;
 mod ring_clamp;
 mod round_end;
 mod stack;
@@ -108,6 +111,8 @@ verbs! {
     Hopper(hopper::HopperSaid),
     Transition(transition::TransitionSaid),
     Rim(rim::RimSaid),
+    RimAngles(rim_angles::RimAnglesSaid),
+    RimGussets(rim_gussets::RimGussetsSaid),
     Stiffen(stiffen::StiffenSaid),
     Ribs(ribs::RibsSaid),
     Through(through::ThroughSaid),

@@ -4,7 +4,6 @@
 use grammar::*;
 use ground::reader::{Range, Reader};
 use ground::{choice, word};
-use sheet::choices::Compass;
 
 use crate::build::overrides::FrameOverrides;
 use crate::build::rims::{MOST_HOLES, Many, Rim, RimHoles};
@@ -30,19 +29,7 @@ pub static VERB: Verb = Verb {
         aloud("of"),
         name("/of", "hopper or transition", Kind::Line),
         pick("/opening", "opening", &[("top", "at its top|top"), ("bottom", "at its bottom|bottom")]),
-        quiet(
-            "/sides",
-            "sides",
-            &[
-                ("all", "on all sides"),
-                ("south", "on its south|south"),
-                ("east", "on its east|east"),
-                ("north", "on its north|north"),
-                ("west", "on its west|west"),
-                ("south_north", "on its south and north|south and north"),
-                ("east_west", "on its east and west|east and west"),
-            ],
-        ),
+        Clause::new(&[word("on"), names_or("/sides", "sides", Kind::PlateSide, "all sides")]).close().part(),
         must(&[length("/width", "width"), word("wide")]),
         clause(&[quiet("/turned", "turned", &[("outward", "outward"), ("inward", "inward")])]),
         clause(&[
@@ -109,8 +96,8 @@ pub static VERB: Verb = Verb {
     ],
     examples: &[
         "rim hopper-1 top, 50 wide, holes ⌀14, 5 a side, 32 from root, counter-flange 6",
-        "rim hopper-1 bottom south and north, 40 wide, inward, mitred 2",
-        "rim hopper-1 top east, 60 wide, at 100°, set back 10, holes ⌀9, every 120, 40 from ends",
+        "rim hopper-1 bottom on south and north, 40 wide, inward, mitred 2",
+        "rim hopper-1 top on east, 60 wide, at 100°, set back 10, holes ⌀9, every 120, 40 from ends",
         "rim transition-1 top, 50 wide, welded on 6, mitred 2, holes ⌀14, 4 a side, as strips",
     ],
 };
@@ -127,20 +114,6 @@ word! {
         #[default]
         Top,
         Bottom,
-    }
-}
-
-word! {
-    /// Which sides have a flange.
-    pub enum RimSides {
-        #[default]
-        All,
-        South,
-        East,
-        North,
-        West,
-        SouthNorth,
-        EastWest,
     }
 }
 
@@ -208,7 +181,9 @@ spoken! {
         /// Line of the hopper or transition.
         pub of: String,
         pub opening: RimOpening,
-        pub sides: RimSides,
+        /// Names of those that have a flange; empty for all.
+        #[serde(deserialize_with = "super::older_sides::older_sides", skip_serializing_if = "Vec::is_empty")]
+        pub sides: Vec<String>,
         /// Outside, from the sharp edge where the outer faces of side and flange meet.
         pub width: String,
         pub turned: RimTurned,
@@ -275,15 +250,7 @@ impl Spoken for RimSaid {
             line: String::new(),
             of: self.of.trim().into(),
             upper: self.opening == RimOpening::Top,
-            sides: match self.sides {
-                RimSides::All => Vec::new(),
-                RimSides::South => vec![Compass::South],
-                RimSides::East => vec![Compass::East],
-                RimSides::North => vec![Compass::North],
-                RimSides::West => vec![Compass::West],
-                RimSides::SouthNorth => vec![Compass::South, Compass::North],
-                RimSides::EastWest => vec![Compass::East, Compass::West],
-            },
+            sides: self.sides.iter().map(|name| name.trim().to_string()).collect(),
             width,
             inwards: self.turned == RimTurned::Inward,
             angle: angle?,
