@@ -103,6 +103,26 @@ test("a hopper mitred through its thickness, angles round it, a leg that runs in
   await expect(page.getByRole("row", { name: /weld-on flange 1 plate 6/ })).toBeVisible();
   await flange.getByLabel("flats cut").selectOption({ label: "flats as strips" });
   await expect(page.getByRole("row", { name: /weld-on flange 6 plate 6/ })).toBeVisible();
+  // By their keys gussets stand under the last flanges, and angles lie on them.
+  await flange.click({ position: { x: 3, y: 3 } });
+  await page.keyboard.press("8");
+  await expect(page.locator("[data-line=gussets-1]").getByLabel("line of the flanges")).toHaveValue(
+    "rim-2",
+  );
+  await expect(page.getByRole("row", { name: /flange gusset 12 plate 5/ })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await flange.click({ position: { x: 3, y: 3 } });
+  await page.keyboard.press("9");
+  await expect(page.getByRole("row", { name: /flange angle 6 L 50x50x5/ })).toBeVisible();
+  // Sides are offered by their names as they are typed.
+  await page.keyboard.press("Escape");
+  await flange.click({ position: { x: 3, y: 3 } });
+  await page.keyboard.press("/");
+  await page.keyboard.type("rim transition-1 top on fa", { delay: 60 });
+  await page.getByRole("option", { name: "face-2" }).click();
+  await page.keyboard.type(", 40 wide", { delay: 60 });
+  await page.keyboard.press("Enter");
+  await expect(page.locator("[data-line=rim-3]").getByLabel("sides").first()).toHaveValue("face-2");
   await saved(page);
   const all = await page.request.get(
     `/api/jobs/${id}/papers/dxf?piece=${encodeURIComponent("frame-1.hopper-1.south")}`,

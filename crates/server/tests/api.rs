@@ -127,7 +127,7 @@ fn a_folded_piece_in_a_draft_and_on_paper() {
     let (_, verbs) = s.get("/api/verbs");
     assert_eq!(
         (verbs["piece"].as_array().unwrap().len(), verbs["frame"].as_array().unwrap().len()),
-        (30, 32)
+        (30, 34)
     );
     // A piece as a text and back: what says the same stays as it is stored.
     let piece = json!({ "id": "a", "mark": "P-1", "name": "x", "quantity": "1", "material": "s235",

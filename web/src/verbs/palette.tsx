@@ -23,12 +23,16 @@ function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
   const lines = doc?.lines ?? [];
   if (bench === "frame") {
     const nodes = nodeNames(doc as Frame | undefined);
-    const latest = (role: VerbView["role"]) => {
-      const makes = new Set(verbs.filter((v) => v.role === role).map((v) => v.tag));
-      return lines.findLast((l) => makes.has((l.say as Said).verb))?.id;
+    // The last down to the picked line, where the new one goes; else the last of all.
+    const above = lines.slice(0, lines.findIndex((l) => l.id === d.picked) + 1);
+    const lastOf = (tags: Set<string>) => {
+      const fits = (l: (typeof lines)[number]) => tags.has((l.say as Said).verb);
+      return (above.findLast(fits) ?? lines.findLast(fits))?.id;
     };
+    const latest = (role: VerbView["role"]) =>
+      lastOf(new Set(verbs.filter((v) => v.role === role).map((v) => v.tag)));
     // The last line of each verb by its tag: `$ribs`.
-    const last = verbs.map((v) => [v.tag, lines.findLast((l) => (l.say as Said).verb === v.tag)?.id]);
+    const last = verbs.map((v) => [v.tag, lastOf(new Set([v.tag]))]);
     return {
       ...Object.fromEntries(last),
       profile: d.job?.pieces?.at(-1)?.mark,

@@ -218,9 +218,12 @@ mod tests {
         let mut told = serde_json::to_value(job()).unwrap();
         told["pieces"][0]["lines"][0]["say"] =
             serde_json::json!({ "verb": "start_channel", "web": "80", "side": "bolt * 3", "length": "90" });
-        told["frames"] = serde_json::json!([{ "id": "f", "mark": "F-1", "name": "", "lines": [
-            { "id": "base-1", "say": { "verb": "base", "at": "bolt", "edge": "bolt" } },
-            { "id": "rim-1", "say": { "verb": "rim", "of": "hopper-1", "width": "bolt", "sides": ["bolt"] } }] }]);
+        let lines = serde_json::json!([
+            { "id": "base-1", "say": { "verb": "base", "at": ["bolt"], "edge": "bolt" } },
+            { "id": "rim-1", "say": { "verb": "rim", "of": "hopper-1", "width": "bolt",
+                "sides": ["bolt"] } }]);
+        told["frames"] = serde_json::json!([{ "id": "f", "mark": "F-1", "name": "", "quantity": "1",
+            "material": "s235", "section": "SHS 40x40x3", "lines": lines }]);
         let job: Job = serde_json::from_value(told).unwrap();
         let said = serde_json::to_value(rename(&job, Renamed::Figure, "bolt", "screw").unwrap()).unwrap();
         assert_eq!(said["pieces"][0]["lines"][0]["say"]["side"], "screw * 3");

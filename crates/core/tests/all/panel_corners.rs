@@ -210,3 +210,15 @@ fn what_cannot_be_is_refused(#[case] told: &str, #[case] path: &str, #[case] wor
     assert!(f.path == path && f.fault.message.contains(words) && !f.fault.mend.is_empty(), "{f:?}");
     assert!(r.plates.is_empty());
 }
+
+/// Beside a side that is left out a bar may end before it begins, on its outer edge only.
+#[test]
+fn a_bar_without_an_outer_edge_is_refused() {
+    let r = hopper(&[
+        "transition polygon 6 sides, 300 across to rectangle 200 x 150, 250 high, 3 thick, turned 20°, \
+        tilted 5° north, open face-1",
+        "stiffen transition-1 at 60, 30 wide, 4 thick",
+    ]);
+    let [f] = r.faults.as_slice() else { panic!("{:?}", r.faults) };
+    assert!(f.path == "/say/height" && f.fault.message.contains("face-2 side has no width"), "{f:?}");
+}

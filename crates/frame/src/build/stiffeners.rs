@@ -105,6 +105,9 @@ pub fn bars(on: &Standing, s: &Stiffener, part: &str) -> Result<Vec<Cutting>, No
     let mut made = Vec::new();
     for (k, before, [from, to]) in ring.runs()? {
         let quad = [from, ring.corner(before, s.width), ring.corner(k, s.width), to];
+        if (quad[2] - quad[1]).dot(sides.all[k].plane.out.truncate().perp()) < COINCIDENT {
+            return Err(NoStiffener::Nothing(sides.all[k].name.clone()));
+        }
         let outline = Contour::polygon(quad, 0).outward();
         let o = on.o + DVec3::Z * s.height;
         let bar = Cutting::new("stiffener", outline, s.thickness, o, DVec3::X, DVec3::Y);

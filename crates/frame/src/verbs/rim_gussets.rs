@@ -22,8 +22,8 @@ pub static VERB: Verb = Verb {
     starts: &[Start {
         key: '8',
         name: "gussets under flanges",
-        mm: "gussets under $rim, 40 x 60, 5 thick, 2 a side",
-        inch: "gussets under $rim, 1 1/2 x 2 1/2, 3/16 thick, 2 a side",
+        mm: "gussets under $rim, 30 x 50, 5 thick, 2 a side",
+        inch: "gussets under $rim, 1 1/4 x 2, 3/16 thick, 2 a side",
     }],
     offers: &[],
     sentence: &[
