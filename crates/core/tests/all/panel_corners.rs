@@ -1,5 +1,5 @@
-//! How plates between openings meet where each corner is told by itself, and sides that are left out: by hand,
-//! over random ones, in which no plate stands in another, and refused.
+//! How plates between openings meet where each corner is told by itself, and sides that are left out: by
+//! hand, over random ones, in which no plate stands in another, and refused.
 
 use approx::assert_relative_eq;
 use glam::DVec3;
@@ -18,9 +18,8 @@ use crate::rims::at as stands;
 /// as much shorter where the one before runs over it.
 #[test]
 fn each_over_the_next_by_hand() {
-    let r = hopper(&[
-        "transition rectangle 300 x 200 to rectangle 300 x 200, 400 high, 10 thick, inside, each over the next",
-    ]);
+    let r = hopper(&["transition rectangle 300 x 200 to rectangle 300 x 200, 400 high, 10 thick, inside, \
+        each over the next"]);
     clean(&r);
     for (name, long) in [("south", 310.0), ("east", 210.0), ("north", 310.0), ("west", 210.0)] {
         let (row, _) = stands(&r, &format!("transition-1.{name}")).unwrap();
@@ -37,7 +36,7 @@ fn each_over_the_next_by_hand() {
     // A gap of 1 square to the face that runs over is 1 / sin 60° along the plate.
     let long = (400.0 - 2.0) / 3f64.sqrt();
     assert_relative_eq!(row.piece.value("area"), long * 300.0, epsilon = 1e-6);
-    // One corner of six by itself: south runs over as far as face-4 is cut back, and both of that by 9·cos 60°.
+    // One corner of six by itself: south runs over as far as face-4 is cut back, by 9·cos 60°.
     let r = hopper(&[&format!("{six}, but south over face-4")]);
     clean(&r);
     let side = 400.0 / 3f64.sqrt();
@@ -95,8 +94,8 @@ proptest! {
     ) {
         let (upper, turned) = if alike { (sides.0, 0.0) } else { (sides.1, turned) };
         let line = format!(
-            "transition polygon {} sides, {} across to polygon {upper} sides, {} across, {high} high, {t} thick, \
-             inside, {} east, {} north, turned {turned}°",
+            "transition polygon {} sides, {} across to polygon {upper} sides, {} across, {high} high, \
+             {t} thick, inside, {} east, {} north, turned {turned}°",
             sides.0, across.0, across.1, by.0, by.1,
         );
         let plain = hopper(&[&line]);
@@ -139,7 +138,8 @@ proptest! {
         };
         let open: Vec<String> = gone.iter().map(|g| g.to_string()).collect();
         let line = format!(
-            "{line}{}{}, gap {gap}{}", list("open", &open, " and "), ["", ", each over the next", ", mitred"][usual],
+            "{line}{}{}, gap {gap}{}", list("open", &open, " and "),
+            ["", ", each over the next", ", mitred"][usual],
             list("but", &each, ", but "),
         );
         let r = hopper(&[&line]);

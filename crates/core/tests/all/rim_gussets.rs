@@ -84,8 +84,8 @@ proptest! {
         nose in prop_oneof![Just(0.0), 2.0..9.0f64],
     ) {
         let line = format!(
-            "transition polygon {n} sides, {} across to polygon {n} sides, {} across, {high} high, {t} thick, \
-             inside, {} east, {} north{}",
+            "transition polygon {n} sides, {} across to polygon {n} sides, {} across, {high} high, \
+             {t} thick, inside, {} east, {} north{}",
             across.0, across.1, by.0, by.1, if mitred { ", mitred" } else { "" },
         );
         let ends = gap.map_or(String::new(), |g| format!(", mitred {g}"));
@@ -99,14 +99,16 @@ proptest! {
             if upper { "top" } else { "bottom" },
         );
         let told = count.map_or(String::new(), |c| format!(", {c} a side"));
-        let gussets = format!("gussets under rim-1, {} x {}, {thick} thick, nose {nose}{told}", legs.0, legs.1);
+        let (along, down) = legs;
+        let gussets = format!("gussets under rim-1, {along} x {down}, {thick} thick, nose {nose}{told}");
         let plain = hopper(&[&line]);
         let flanged = hopper(&[&line, &rim]);
         prop_assume!(plain.faults.is_empty() && flanged.faults.is_empty());
         let r = hopper(&[&line, &rim, &gussets]);
         if let Some(f) = r.faults.first() {
             let fits = ["beyond the corner", "leave nothing", "one another", "at a hole", "over the e"];
-            prop_assert!(fits.iter().any(|w| f.fault.message.contains(w)), "{f:?}: {line} / {rim} / {gussets}");
+            let fits = fits.iter().any(|w| f.fault.message.contains(w));
+            prop_assert!(fits, "{f:?}: {line} / {rim} / {gussets}");
             prop_assert!(f.line == "gussets-1" && r.faults.len() == 1, "{f:?}");
             return Ok(());
         }
@@ -142,7 +144,8 @@ proptest! {
                 for h in drilled.iter().filter(own) {
                     let clear = (h.dot(along) - low - thick / 2.0).abs() - thick / 2.0;
                     let beside = points.iter().any(|p| p.distance(*h) < legs.0);
-                    prop_assert!(!beside || count.is_some() || clear > 4.5 - near, "{name} {clear} from a hole");
+                    let fits = !beside || count.is_some() || clear > 4.5 - near;
+                    prop_assert!(fits, "{name} {clear} from a hole");
                 }
             }
         }
