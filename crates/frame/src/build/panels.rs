@@ -134,6 +134,10 @@ impl PanelsShape {
         Ok(Panels { shape: self, sides, faces, boards, corners, reach })
     }
 
+    pub fn has_gaps(&self) -> bool {
+        self.corners.gap > 0.0 || self.but.iter().any(|b| b.corner.gap > 0.0)
+    }
+
     /// How each side meets the next, and which of the two runs over the other.
     fn corners(&self, sides: &Sides) -> Result<Vec<(PanelCorner, usize)>, NoPanels> {
         let mut out: Vec<_> = (0..sides.all.len()).map(|k| (self.corners, k)).collect();

@@ -33,7 +33,7 @@ pub static VERB: Verb = Verb {
         must(&[length("/leg", "along the flange"), times(), length("/leg_2", "down the side")]),
         THICK,
         clause(&[
-            Slot::new("/count", "gussets a side", Kind::Count).empty("one between every two holes").part(),
+            Slot::new("/count", "gussets a side", Kind::Count).empty("between the holes").part(),
             word("a side"),
         ]),
         clause(&[word("nose"), length_or("/nose", "nose", "none")]),

@@ -289,10 +289,15 @@ impl TransitionSpec {
                 format!("{name} is too thick to be bevelled along so short a seam"),
                 "write thinner plates, or let them meet edge to edge",
             ),
-            NoPanels::Face(name) => (
+            NoPanels::Face(name) if self.shape.has_gaps() => (
                 "/say/gap".into(),
                 format!("the gap leaves nothing of {name}"),
                 "write a smaller gap, or larger openings",
+            ),
+            NoPanels::Face(name) => (
+                "/say/thickness".into(),
+                format!("nothing is left of {name} beside its neighbours"),
+                "write thinner plates, larger openings, or other corners",
             ),
         };
         turn.tell.refuse_at(&path, message, mend);
