@@ -296,7 +296,7 @@ impl<'a> Reading<'a> {
                 None if n.kind == Kind::Text => None,
                 None => next
                     .name()
-                    .filter(|w| n.kind.takes(w) || !self.is_reserved(w))
+                    .filter(|w| n.kind.takes(w).unwrap_or_else(|| !self.is_reserved(w)))
                     .map(|w| if n.kind.is_geometry() { self.context.whole(w) } else { w.to_string() }),
             };
             let Some(name) = name else { break };

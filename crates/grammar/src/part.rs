@@ -114,9 +114,11 @@ impl Kind {
         matches!(self, Kind::Length | Kind::Angle | Kind::Count | Kind::Thickness | Kind::Number)
     }
 
-    /// Whether a word of the sentence may stand bare in a list of these names: sides are called as ways are.
-    pub fn takes(self, word: &str) -> bool {
-        self == Kind::PlateSide && ["south", "east", "north", "west"].contains(&word)
+    /// Whether a word may stand bare in a list of these names, where only some may: sides are called as ways
+    /// of the compass are, or by their number.
+    pub fn takes(self, word: &str) -> Option<bool> {
+        let ways = ["south", "east", "north", "west"];
+        (self == Kind::PlateSide).then(|| ways.contains(&word) || word.starts_with("face-"))
     }
 
     /// Names of geometry, told from the line they belong to.

@@ -289,7 +289,7 @@ impl Printer<'_> {
                 continue;
             }
             let short = if n.kind.is_geometry() { self.context.brief(name) } else { Some(name) };
-            let free = |s: &str| n.kind.takes(s) || !reserved_name(self.ready, s);
+            let free = |s: &str| n.kind.takes(s).unwrap_or_else(|| !reserved_name(self.ready, s));
             let plain = |s: &&str| n.kind != Kind::Text && is_plain_name(s) && free(s);
             told.push(short.filter(plain).map_or_else(|| in_quotes(name), str::to_string));
         }
