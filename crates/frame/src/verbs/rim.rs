@@ -29,7 +29,9 @@ pub static VERB: Verb = Verb {
         aloud("of"),
         name("/of", "hopper or transition", Kind::Line),
         pick("/opening", "opening", &[("top", "at its top|top"), ("bottom", "at its bottom|bottom")]),
-        Clause::new(&[printed("on"), names_or("/sides", "sides", Kind::PlateSide, "all sides")]).close().part(),
+        Clause::new(&[printed("on"), names_or("/sides", "sides", Kind::PlateSide, "all sides")])
+            .close()
+            .part(),
         must(&[length("/width", "width"), word("wide")]),
         clause(&[quiet("/turned", "turned", &[("outward", "outward"), ("inward", "inward")])]),
         clause(&[
