@@ -15,7 +15,7 @@ use sheet::verbs::PIECE;
 use shop::threads::{screw_sizes, thread_sizes};
 
 use super::{JobResult, called};
-use crate::job::{Frame, Job, Piece, holds_value, is_same_mark};
+use crate::job::{Frame, Job, Piece, is_same_mark, texts};
 
 /// A value of the model that no figure of its drawings follows.
 #[derive(Clone, Debug, PartialEq, Serialize)]
@@ -74,24 +74,15 @@ fn is_value(text: &str, scope: &Scope) -> bool {
     scope.length(text).is_ok() || scope.angle(text).is_ok() || scope.number(text).is_ok()
 }
 
-/// Every text of a line that is a value: its pointer. `field` is the verb it is said by, and its name.
-fn values(of: &Value, field: (&str, &str), at: &str, scope: &Scope, out: &mut Vec<String>) {
-    match of {
-        Value::String(s) => {
-            let told = holds_value(field.0, field.1) && is_value(s, scope);
-            if told || sizes_beside(at, s).is_some() {
-                out.push(at.to_string());
-            }
+/// Every text of a line that is a value: its pointer.
+fn values(of: &Value, at: &str, scope: &Scope) -> Vec<String> {
+    let mut out = Vec::new();
+    texts(of, at, &mut |path, _, text, may_be| {
+        if may_be && is_value(text, scope) || sizes_beside(path, text).is_some() {
+            out.push(path.to_string());
         }
-        Value::Array(list) => {
-            list.iter().enumerate().for_each(|(k, v)| values(v, field, &format!("{at}/{k}"), scope, out))
-        }
-        Value::Object(map) => {
-            let verb = map.get("verb").and_then(Value::as_str).unwrap_or(field.0);
-            map.iter().for_each(|(k, v)| values(v, (verb, k), &format!("{at}/{k}"), scope, out))
-        }
-        _ => {}
-    }
+    });
+    out
 }
 
 /// What is changed: the document of a piece or frame, and how it is made.
@@ -133,9 +124,8 @@ fn look(
         }
     }
     for (k, id) in lines {
-        let mut paths = Vec::new();
         let at = format!("/lines/{k}/say");
-        values(s.doc.pointer(&at).unwrap_or(&Value::Null), ("", "say"), &at, scope, &mut paths);
+        let paths = values(s.doc.pointer(&at).unwrap_or(&Value::Null), &at, scope);
         all.extend(paths.into_iter().map(|p| (id.clone(), p)));
     }
     let mut moved: BTreeSet<usize> = BTreeSet::new();

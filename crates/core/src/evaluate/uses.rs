@@ -7,7 +7,7 @@ use serde::Serialize;
 use serde_json::Value;
 
 use super::JobResult;
-use crate::job::{Job, holds_value};
+use crate::job::{Job, texts};
 
 /// A figure and all that depends on it.
 #[derive(Clone, Debug, Default, PartialEq, Serialize)]
@@ -54,14 +54,14 @@ pub fn figure_uses(job: &Job, result: &JobResult) -> Vec<FigureUses> {
             };
             for (key, value) in item.as_object().into_iter().flatten() {
                 if key != "lines" {
-                    walk(value, ("", key), &format!("/{key}"), &mut |path, text| {
+                    walk(value, &format!("/{key}"), &mut |path, text| {
                         places.push(place(mark, "", path, text, refused("", path)));
                     });
                 }
             }
             for line in item["lines"].as_array().into_iter().flatten() {
                 let id = line["id"].as_str().unwrap_or_default();
-                walk(&line["say"], ("", "say"), "/say", &mut |path, text| {
+                walk(&line["say"], "/say", &mut |path, text| {
                     places.push(place(mark, id, path, text, refused(id, path)));
                 });
             }
@@ -70,7 +70,7 @@ pub fn figure_uses(job: &Job, result: &JobResult) -> Vec<FigureUses> {
     // What is left is settings of the job; its figures lean on one another in a way of their own.
     let apart = ["pieces", "frames", "briefs", "figures"];
     for (key, value) in doc.as_object().into_iter().flatten().filter(|(k, _)| !apart.contains(&k.as_str())) {
-        walk(value, ("", key), &format!("/{key}"), &mut |path, text| {
+        walk(value, &format!("/{key}"), &mut |path, text| {
             places.push(place("", "", path, text, String::new()));
         });
     }
@@ -119,22 +119,12 @@ fn names_in(text: &str) -> Vec<String> {
     names.into_iter().map(str::to_string).collect()
 }
 
-/// Every text that may be a value, with its pointer; `field` is the verb it is said by, and its name.
-fn walk(at: &Value, field: (&str, &str), path: &str, take: &mut impl FnMut(&str, &str)) {
-    match at {
+/// Every text that may be a value and names something, with its pointer.
+fn walk(of: &Value, at: &str, take: &mut impl FnMut(&str, &str)) {
+    texts(of, at, &mut |path, field, text, is_value| {
         // A variant names the figure whose value it tells.
-        Value::String(text)
-            if field.1 != "figure" && holds_value(field.0, field.1) && text.contains(char::is_alphabetic) =>
-        {
+        if is_value && field != "figure" && text.contains(char::is_alphabetic) {
             take(path, text);
         }
-        Value::Array(list) => {
-            list.iter().enumerate().for_each(|(i, v)| walk(v, field, &format!("{path}/{i}"), take));
-        }
-        Value::Object(map) => {
-            let verb = map.get("verb").and_then(Value::as_str).unwrap_or(field.0);
-            map.iter().for_each(|(k, v)| walk(v, (verb, k), &format!("{path}/{k}"), take));
-        }
-        _ => {}
-    }
+    });
 }

@@ -35,7 +35,7 @@ pub use shop::settings::{
     TestStrip,
 };
 pub use taking_in::{put_over, take_in};
-pub use values::holds_value;
+pub use values::texts;
 pub use variant::{Variant, VariantValue};
 
 said! {

@@ -4,7 +4,7 @@ use ground::lines::wrong_name;
 use ground::quantity::Fault;
 use serde_json::Value;
 
-use super::{Job, holds_value, is_same_mark};
+use super::{Job, is_same_mark, texts};
 
 /// What is given a new name.
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -30,8 +30,8 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fau
                 }
             }
             let mut uses = Vec::new();
-            values(&doc, ("", ""), &mut String::new(), &mut |at, text| {
-                if used(text, from, to).is_some() {
+            texts(&doc, "", &mut |at, _, text, is_value| {
+                if is_value && used(text, from, to).is_some() {
                     uses.push(at.to_string());
                 }
             });
@@ -64,26 +64,6 @@ pub fn rename(job: &Job, what: Renamed, from: &str, to: &str) -> Result<Job, Fau
         }
     }
     serde_json::from_value(doc).map_err(|_| unwritten())
-}
-
-/// Every text that may be a value, with its JSON pointer; `field` is the verb it is said by, and its name.
-fn values(value: &Value, field: (&str, &str), at: &mut String, see: &mut impl FnMut(&str, &str)) {
-    let mut within = |step: &str, field: (&str, &str), value: &Value| {
-        let length = at.len();
-        at.push('/');
-        at.push_str(&step.replace('~', "~0").replace('/', "~1"));
-        values(value, field, at, see);
-        at.truncate(length);
-    };
-    match value {
-        Value::Array(list) => list.iter().enumerate().for_each(|(k, v)| within(&k.to_string(), field, v)),
-        Value::Object(map) => {
-            let verb = map.get("verb").and_then(Value::as_str).unwrap_or(field.0);
-            map.iter().for_each(|(k, v)| within(k, (verb, k), v));
-        }
-        Value::String(text) if holds_value(field.0, field.1) => see(at, text),
-        _ => {}
-    }
 }
 
 /// One name for another in the texts at these pointers.

@@ -70,6 +70,28 @@ fn under_flats_in_inches() {
     assert_relative_eq!(top.fold(f64::NEG_INFINITY, f64::max), 304.8, epsilon = 1e-9);
 }
 
+/// A strip that is mitred at one end only: the gusset that stands over its gap is the one at that end, where
+/// the next strip is.
+#[test]
+fn the_mitred_end_is_the_one_beside_the_next_strip() {
+    let told = |gap: f64| {
+        hopper(&[
+            "hopper 300 x 200 to 300 x 200, 250 high, 3 thick",
+            &format!("rim hopper-1 top on south and east, 50 wide, welded on 6, mitred {gap}, as strips"),
+            "gussets under rim-1, 30 x 60, 5 thick, 6 a side",
+        ])
+    };
+    let r = told(0.0);
+    clean(&r);
+    let made = solids(&r);
+    let east = |k: usize| made.iter().find(|s| s.0 == format!("gussets-1.south-{k}")).unwrap().1[0].x > 120.0;
+    let at_the_mitre = (1..=6).find(|k| east(*k)).unwrap();
+    let r = told(40.0);
+    let [f] = r.faults.as_slice() else { panic!("{:?}", r.faults) };
+    let want = format!("gusset {at_the_mitre} of south stands over the end of its flange");
+    assert_eq!((f.path.as_str(), f.fault.message.as_str()), ("/say/count", want.as_str()));
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(300))]
 

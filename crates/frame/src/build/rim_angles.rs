@@ -19,8 +19,9 @@ pub struct RimAngle {
     /// The ways of the leg that lies and of the one that stands.
     pub lies: DVec3,
     pub stands: DVec3,
-    /// Middles of the holes, on the face that lies on the flange.
+    /// Middles of the holes, on the face that lies on the flange, and how wide they are.
     pub holes: Vec<DVec3>,
+    pub diameter: f64,
 }
 
 /// Where angles lie on the flanges of a line: `legs` are that which lies and that which stands, and their
@@ -57,6 +58,7 @@ pub fn angles(on: &Standing, rims: &Rims, rim: &Rim, legs: [f64; 2], out: f64) -
             mitred,
             lies: level.way(line.out * sign),
             stands: normal,
+            diameter: rim.holes.map_or(0.0, |h| h.diameter),
             holes: line.holes.iter().map(|p| level.place(*p) + lifted).collect(),
         }
     };

@@ -231,8 +231,8 @@ pub fn flats(
     out
 }
 
-/// Of a flat welded onto a side: how its ends run, and the middles of its holes on the face that lies on the
-/// side's end.
+/// Of a flat welded onto a side: how its ends run, as the side's own outline comes by them, and the middles
+/// of its holes on the face that lies on the side's end.
 pub fn welded_on(rims: &Rims, sides: &Sides, rim: &Rim, side: usize) -> ([EdgeEnd; 2], Vec<DVec3>) {
     let mut level = Level::of(sides, rims, rim);
     // What cannot be drilled is told where the flats are made.
@@ -241,7 +241,9 @@ pub fn welded_on(rims: &Rims, sides: &Sides, rim: &Rim, side: usize) -> ([EdgeEn
         return ([EdgeEnd::Square; 2], Vec::new());
     };
     let holes = level.lines[k].holes.iter().map(|p| level.place(*p)).collect();
-    (level.ends(k), holes)
+    // Round the opening is the other way along the edge of the side.
+    let [before, next] = level.ends(k);
+    ([next, before], holes)
 }
 
 fn of_rim(

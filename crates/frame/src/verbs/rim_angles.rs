@@ -132,14 +132,13 @@ impl RimAnglesSpec {
             ..Member::new(turn.line, "flange angle", of, [ends[from], ends[to]], way)
         };
         skeleton.keep(member, None);
-        let diameter = angle_hole(turn.rims, &self.on);
         for p in &angle.holes {
             let (out, _) = bar.turned(-angle.stands);
             let (flat, _) = bar.turned(*p - bar.o);
             let row = Drilled {
                 out,
-                diameter,
-                length: diameter,
+                diameter: angle.diameter,
+                length: angle.diameter,
                 row: InARow { at: (*p - bar.o).dot(d), off: flat.dot(out.perp()), count: 1, pitch: 0.0 },
                 through: false,
                 bore: None,
@@ -148,10 +147,6 @@ impl RimAnglesSpec {
         }
         Some(())
     }
-}
-
-fn angle_hole(rims: &[Rim], line: &str) -> f64 {
-    rims.iter().find(|r| r.line == line).and_then(|r| r.holes).map_or(0.0, |h| h.diameter)
 }
 
 impl Shapes for RimAnglesSpec {
