@@ -1,4 +1,5 @@
 import { defineConfig } from "@playwright/test";
+import { ARGS, PATH } from "./chromium.mjs";
 
 export default defineConfig({
   testDir: "tests",
@@ -13,19 +14,6 @@ export default defineConfig({
     // A trace of every step costs a third of the time: `--trace on` where one is wanted.
     trace: "off",
     screenshot: "only-on-failure",
-    launchOptions: {
-      executablePath: "/usr/bin/chromium",
-      args: [
-        "--no-sandbox",
-        "--disable-background-networking",
-        "--disable-component-update",
-        "--disable-sync",
-        "--use-angle=swiftshader",
-        "--enable-unsafe-swiftshader",
-        // Without a graphics chip the page itself is painted twice as fast by plain software.
-        "--disable-gpu-compositing",
-        "--disable-gpu-rasterization",
-      ],
-    },
+    launchOptions: { executablePath: PATH, args: ARGS },
   },
 });

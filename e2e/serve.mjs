@@ -4,15 +4,7 @@ import { mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
-
-const ARGS = [
-  "--no-sandbox",
-  "--use-angle=swiftshader",
-  "--enable-unsafe-swiftshader",
-  // Without a graphics chip the page itself is painted twice as fast by plain software.
-  "--disable-gpu-compositing",
-  "--disable-gpu-rasterization",
-];
+import { ARGS, PATH } from "./chromium.mjs";
 
 /** Runs `work(page, base, job)`; STEELK names another binary than the release build. */
 export async function withDemo(port, work) {
@@ -24,7 +16,7 @@ export async function withDemo(port, work) {
   );
   const base = `http://127.0.0.1:${port}`;
   const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
+    executablePath: PATH,
     args: ARGS,
     // As people see it: with scroll bars.
     ignoreDefaultArgs: ["--hide-scrollbars"],

@@ -1,7 +1,10 @@
 // docs/screenshots from the demo data, one for each main view.
 import { withDemo } from "./serve.mjs";
 
-/** A plate as drawings come: a gap, a side drawn twice in part, a circle of chords, a bend line, notes, a second part. */
+/**
+ * A plate as drawings come: a gap, a side drawn twice in part, a circle of chords, a bend line, notes, a
+ * second part.
+ */
 function drawing() {
   const line = (layer, x0, y0, x1, y1) =>
     `0\nLINE\n8\n${layer}\n10\n${x0}\n20\n${y0}\n11\n${x1}\n21\n${y1}\n`;

@@ -1,7 +1,7 @@
 // Bent bars: from the picture to the bender's table and the paper, typed letter by letter.
 import { begun, expect, saved, test } from "./common";
 
-test("a bent bar from its picture: its bends, a leg typed anew, a bend that cannot be, the bender's paper", async ({
+test("a bent bar from its picture: its bends, a leg typed anew, a bend that cannot be, its paper", async ({
   page,
 }) => {
   const id = await begun(page, "Start with a bent bar");

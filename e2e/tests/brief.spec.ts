@@ -108,7 +108,7 @@ test("a figure of a frame is tied by clicks on its nodes", async ({ page }) => {
   await expect(page.getByRole("row", { name: /from A to T 1500 .* met/ })).toHaveCount(1);
 });
 
-test("an edge that runs over bends is tied on the leg where it was pointed at; a view heads its figures", async ({
+test("an edge over bends is tied on the leg where it was pointed at; a view heads its figures", async ({
   page,
 }) => {
   const job = await demoJob(page);

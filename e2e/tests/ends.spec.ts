@@ -12,7 +12,7 @@ async function type(page: Page, lines: string[]) {
   }
 }
 
-test("ends of bars: a strap twisted and rounded off by its key, a tube pressed flat, a radius too large", async ({
+test("ends of bars: a strap twisted and rounded by its key, a tube pressed flat, a radius too large", async ({
   page,
 }) => {
   const id = await begun(page, "Start with a bent bar");

@@ -318,7 +318,7 @@ test("a frame in inches: fractions in the list, own stock in the bars, a plan th
   await expect(plan.locator("b").first()).toHaveText(/^4 ×/);
 });
 
-test("a hopper from its picture is four plates with their corners, list and DXF; its sizes typed letter by letter", async ({
+test("a hopper from its picture: four plates, list and DXF; its sizes typed letter by letter", async ({
   page,
 }) => {
   await freshFrame(page);

@@ -18,7 +18,7 @@ const small = (page: Page) =>
       .map(({ e, r }) => `${e.tagName} ${e.textContent || e.ariaLabel} ${r.width}×${r.height}`);
   });
 
-test("everything is as large as a finger; two fingers bring the flat nearer about what lies between them", async ({
+test("everything is as large as a finger; two fingers bring the flat nearer about their middle", async ({
   page,
 }) => {
   const job = await demoJob(page);

@@ -1,7 +1,7 @@
 // The tour of the bench: every step does something on the real piece, Escape takes it back, leaving restores.
 import { demoJob, expect, figure, test } from "./common";
 
-test("the tour drives the bench step by step, each undone by Escape; left midway the piece is as it was", async ({
+test("the tour drives the bench, each step undone by Escape; left midway the piece is as it was", async ({
   page,
 }) => {
   const id = await demoJob(page);

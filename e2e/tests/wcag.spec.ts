@@ -70,7 +70,8 @@ const PAGES: [string, (page: Page) => Promise<unknown>][] = [
         `0\nLINE\n8\nCUT\n10\n${a[0]}\n20\n${a[1]}\n11\n${b[0]}\n21\n${b[1]}\n`;
       const sides =
         line([0, 0], [9, 0]) + line([9, 0], [9, 5]) + line([9, 5], [0, 5]) + line([0, 5], [0, 1]);
-      const text = `0\nSECTION\n2\nENTITIES\n${sides}0\nCIRCLE\n8\n0\n10\n5\n20\n3\n40\n1\n0\nENDSEC\n0\nEOF\n`;
+      const circle = "0\nCIRCLE\n8\n0\n10\n5\n20\n3\n40\n1\n";
+      const text = `0\nSECTION\n2\nENTITIES\n${sides}${circle}0\nENDSEC\n0\nEOF\n`;
       const file = { name: "a.dxf", mimeType: "image/vnd.dxf", buffer: Buffer.from(text) };
       await page.getByLabel("file to bring in").setInputFiles(file);
       await expect(page.getByText("What are its numbers?")).toBeVisible();

@@ -10,14 +10,54 @@ const LONGEST_FILE: usize = 450;
 /// Letters of a line.
 const LONGEST_LINE: usize = 110;
 
-fn files(folder: &Path, out: &mut Vec<PathBuf>) {
+/// Files that may write a verb down: its own, its registration, and what it is made with.
+const MOST_FILES_OF_A_VERB: usize = 4;
+
+/// Verbs whose names are no everyday words of the code.
+const RARE_VERBS: [&str; 14] = [
+    "joggle",
+    "hem",
+    "louvre",
+    "keyhole",
+    "gusset",
+    "ring_clamp",
+    "bend_line",
+    "rim_gussets",
+    "rim_angles",
+    "start_rolled",
+    "start_cone",
+    "notch_end",
+    "round_end",
+    "bore_plate",
+];
+
+fn files(folder: &Path, kinds: &[&str], out: &mut Vec<PathBuf>) {
     for entry in std::fs::read_dir(folder).unwrap().map(|e| e.unwrap().path()) {
-        if entry.is_dir() {
-            files(&entry, out);
-        } else if entry.extension().is_some_and(|e| e == "rs") {
+        let name = entry.file_name().unwrap_or_default().to_string_lossy().to_string();
+        if entry.is_dir() && !["node_modules", "dist", "test-results"].contains(&name.as_str()) {
+            files(&entry, kinds, out);
+        } else if kinds.iter().any(|k| name.ends_with(k)) && name != "schema.d.ts" {
             out.push(entry);
         }
     }
+}
+
+/// All that is written by hand, tests too: its path from the project's root, and its text.
+fn written() -> Vec<(String, String)> {
+    let root = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("../..");
+    let mut all = Vec::new();
+    for (folder, kinds) in
+        [("crates", &[".rs", ".sql"][..]), ("web/src", &[".ts", ".tsx", ".css"]), ("e2e", &[".ts", ".mjs"])]
+    {
+        files(&root.join(folder), kinds, &mut all);
+    }
+    let of = |p: PathBuf| {
+        let text = std::fs::read_to_string(&p).unwrap();
+        (p.strip_prefix(&root).unwrap().to_string_lossy().replace('\\', "/"), text)
+    };
+    let mut out: Vec<(String, String)> = all.into_iter().map(of).collect();
+    out.sort();
+    out
 }
 
 /// The crates, from the ground up.
@@ -30,7 +70,7 @@ const CRATES: [&str; 13] = [
 fn sources_of(name: &str) -> Vec<(String, String)> {
     let root = PathBuf::from(env!("CARGO_MANIFEST_DIR")).join("..").join(name).join("src");
     let mut all = Vec::new();
-    files(&root, &mut all);
+    files(&root, &[".rs"], &mut all);
     let of = |p: PathBuf| {
         (
             p.strip_prefix(&root).unwrap().to_string_lossy().replace('\\', "/"),
@@ -109,13 +149,38 @@ fn files_are_not_too_long() {
 
 #[test]
 fn lines_are_not_too_long() {
-    let long: Vec<String> = sources()
+    let all = written();
+    assert!(all.iter().any(|f| f.0.ends_with(".css")) && all.iter().any(|f| f.0.starts_with("e2e/tests/")));
+    let long: Vec<String> = all
         .iter()
         .flat_map(|(path, text)| text.lines().enumerate().map(move |(n, l)| (path, n + 1, l)))
         .filter(|(_, _, line)| line.chars().count() > LONGEST_LINE)
         .map(|(path, n, _)| format!("{path}:{n}"))
         .collect();
     assert!(long.is_empty(), "more than {LONGEST_LINE} letters, wrap them: {long:?}");
+}
+
+/// A new saying is one file: its name is written where it is told, where it is registered, and where it is
+/// made.
+#[test]
+fn a_verb_is_written_in_few_files() {
+    let all = written();
+    let by_hand = |path: &str| {
+        let of = path.split('/').nth(2) == Some("src") || path.starts_with("web/src/");
+        of && !path.ends_with("/tests.rs") && !path.contains(".test.")
+    };
+    for verb in RARE_VERBS {
+        let camel: String = verb.split('_').map(|w| w[..1].to_uppercase() + &w[1..]).collect();
+        let words = |text: &str| {
+            let code = text.split("#[cfg(test)]").next().unwrap_or_default();
+            let mut all = code.split(|c: char| !c.is_alphanumeric() && c != '_');
+            all.any(|w| w == verb || w == camel)
+        };
+        let found: Vec<&str> =
+            all.iter().filter(|f| by_hand(&f.0) && words(&f.1)).map(|f| f.0.as_str()).collect();
+        assert!(!found.is_empty(), "{verb} is no verb");
+        assert!(found.len() <= MOST_FILES_OF_A_VERB, "{verb}: {found:?}");
+    }
 }
 
 /// serde takes unknown fields beside a case without braces in silence.

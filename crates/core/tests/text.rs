@@ -133,7 +133,8 @@ fn what_is_archived_is_told_as_that_and_neither_made_nor_counted() {
     assert!((before.mass() - after.mass() - gone).abs() < 1e-9);
     // Two with one id and none: each gets its own, and stays where it is.
     let (job, faults) = read_job(
-        "piece P-1 \"a\", 2 thick s235\n  plate 30 x 20\npiece P-2 \"b\", 2 thick s235, archived\n  plate 30 x 20\n",
+        "piece P-1 \"a\", 2 thick s235\n  plate 30 x 20\npiece P-2 \"b\", 2 thick s235, archived\n\
+        \x20 plate 30 x 20\n",
     );
     assert!(faults.is_empty(), "{faults:?}");
     assert_eq!((job.pieces[0].id.as_str(), job.archive.pieces[0].id.as_str()), ("piece-1", "piece-2"));
@@ -141,7 +142,8 @@ fn what_is_archived_is_told_as_that_and_neither_made_nor_counted() {
 
 #[test]
 fn groups_stand_over_their_lines_and_one_without_lines_is_told() {
-    let text = "piece P-1 \"lid\", 2 thick s235\n  plate 300 x 200\n  == Holes of the rim -- north\n  hole 5\n  repeat 3 x 20\n  \
+    let text = "piece P-1 \"lid\", 2 thick s235\n  plate 300 x 200\n  == Holes of the rim -- north\n\
+    \x20 hole 5\n  repeat 3 x 20\n  \
                 == Rim\n  fold nowhere 1 2 3\n  fold north 20\n";
     let (job, faults) = read_job(text);
     let groups: Vec<&str> = job.pieces[0].lines.iter().map(|l| l.group.as_str()).collect();

@@ -229,8 +229,8 @@ fn the_template_tiles_at_full_size() {
     assert_eq!((lying.len(), lying[0].size.x), (1, 297.0));
 }
 
-/// A strip to be glued is hatched on the template, and nothing else: strokes 3 mm apart times 3 mm come to its
-/// area, and all lie on it. The page says what they mean.
+/// A strip to be glued is hatched on the template, and nothing else: strokes 3 mm apart times 3 mm come to
+/// its area, and all lie on it. The page says what they mean.
 #[test]
 fn strips_to_be_glued_are_hatched() {
     let flap = |told: &str| made(&["plate 140 x 60", &format!("flap l0.north, 20, ends 90°{told}")], None);

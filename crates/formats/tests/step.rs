@@ -165,12 +165,16 @@ fn every_piece_of_the_sample_closes() {
 fn odd_pieces_close_too() {
     let text = "job \"x\", in mm, by DIN 6935\n\n\
         piece P-1 \"over\", 3 thick s235, R4\n  plate 160 x 90\n  fold east up 70 40, then up 110 30\n\
-        \x20 hole ⌀22 on flat, 155 from west, 45 from south\n  slot 50 x 9 on flat, 150 from west, 20 from south, turned 33°\n\
+        \x20 hole ⌀22 on flat, 155 from west, 45 from south\n\
+        \x20 slot 50 x 9 on flat, 150 from west, 20 from south, turned 33°\n\
         \x20 rectangle 30 x 12, corners R3 on flat, 160 from west, 72 from south\n  round 6\n\n\
-        piece P-2 \"drilled\", 12 thick s235\n  plate 90 x 60\n  countersunk hole for M8, 20 from west, 20 from south\n\
-        \x20 blind hole ⌀8, 6 deep, from the back, 45 from west, 30 from south\n  tapped hole M6, 70 from west, 40 from south\n\
+        piece P-2 \"drilled\", 12 thick s235\n  plate 90 x 60\n\
+        \x20 countersunk hole for M8, 20 from west, 20 from south\n\
+        \x20 blind hole ⌀8, 6 deep, from the back, 45 from west, 30 from south\n\
+        \x20 tapped hole M6, 70 from west, 40 from south\n\
         \x20 counterbored hole for M6, from the back, 70 from west, 15 from south\n\n\
-        piece P-3 \"bow\", 2 thick s235, R3\n  strip 40 wide: 30, up 90°, 50, roll: arc down 200° R60, 30\n  full round at west\n\n\
+        piece P-3 \"bow\", 2 thick s235, R3\n\
+        \x20 strip 40 wide: 30, up 90°, 50, roll: arc down 200° R60, 30\n  full round at west\n\n\
         piece P-4 \"inch\", 1/8in thick s235, R1/8, in inches to 1/64\n  tray 6 x 4 x 1\n\n\
         piece P-5 \"round\", 4 thick s235\n  disc 120\n  hole ⌀30\n";
     for p in pieces(text) {
@@ -208,15 +212,21 @@ fn what_cannot_be_told_is_refused_with_what_else_there_is() {
 #[test]
 fn frames_and_their_members_close() {
     let text = "job \"x\", in mm, by DIN 6935\n\n\
-        frame F-1 \"stand\", of SHS 60x60x3, material s235, corners mitred\n  node A 0, 0, 0\n  node B 900 east from A\n\
+        frame F-1 \"stand\", of SHS 60x60x3, material s235, corners mitred\n  node A 0, 0, 0\n\
+        \x20 node B 900 east from A\n\
         \x20 node C 700 up from B\n  node D 400 north from C\n  rail A B\n  post B C\n  arm C D\n\
-        \x20 node P between B and C, 300 along\n  node Q between A and B, 400 along\n  brace P Q, SHS 40x40x3\n  hole \u{2300}9 on rail-1, 120 from its start, left face, slot 30 long, both walls\n\
-        \x20 hole \u{2300}11 on post-1, 300 from its start, left face, 3 x 60\n  mirror rail-1 and post-1 across north at 900\n\n\
-        frame F-2 \"rail\", of CHS 48.3x3.2, material s235, corners mitred\n  node A 0, 0, 0\n  node B 800 up from A\n\
+        \x20 node P between B and C, 300 along\n  node Q between A and B, 400 along\n\
+        \x20 brace P Q, SHS 40x40x3\n  hole \u{2300}9 on rail-1, 120 from its start, left face, slot 30 \
+        long, both walls\n\
+        \x20 hole \u{2300}11 on post-1, 300 from its start, left face, 3 x 60\n\
+        \x20 mirror rail-1 and post-1 across north at 900\n\n\
+        frame F-2 \"rail\", of CHS 48.3x3.2, material s235, corners mitred\n  node A 0, 0, 0\n\
+        \x20 node B 800 up from A\n\
         \x20 node C 1000 east, 300 up from B\n  node D 500 east from A\n\
         \x20 node E between A and B, 400 along\n  post A B\n  rail B C\n  strut D E\n\
         \x20 node H 0, 500, 0\n  node I 600 east from H\n  node J 500 north from I\n  pipe H I J bent 200\n\
-        \x20 notch rail-1 start 6 x 20, both walls\n  notch pipe-1 end 6 x 20, top face\n  hole \u{2300}11 on post-1, 300 from its start, left face\n";
+        \x20 notch rail-1 start 6 x 20, both walls\n  notch pipe-1 end 6 x 20, top face\n\
+        \x20 hole \u{2300}11 on post-1, 300 from its start, left face\n";
     let (job, faults) = read_job(text);
     assert!(faults.is_empty(), "{faults:?}");
     let result = evaluate(&job);
@@ -250,7 +260,8 @@ fn frames_and_their_members_close() {
 /// The only member that a frame of these lines makes beside a post of CHS 60.3x4, as a file.
 fn bar(lines: &str, name: &str) -> String {
     let text = format!(
-        "job \"x\", in mm, by DIN 6935\n\nframe F-1 \"a\", of CHS 60.3x4, material s235, corners mitred\n{lines}"
+        "job \"x\", in mm, by DIN 6935\n\n\
+        frame F-1 \"a\", of CHS 60.3x4, material s235, corners mitred\n{lines}"
     );
     let (job, faults) = read_job(&text);
     assert!(faults.is_empty(), "{faults:?} in {text}");
@@ -274,7 +285,8 @@ proptest! {
         radius in 90.0..180.0f64, turned in -180.0..180.0f64, of in section(),
     ) {
         let lines = format!(
-            "  node A 0, 0, 0\n  node B {a:.2} east from A\n  node C {b:.2} north, {up:.2} up from B\n  pipe A B C bent \
+            "  node A 0, 0, 0\n  node B {a:.2} east from A\n  node C {b:.2} north, {up:.2} up from B\n\
+            \x20 pipe A B C bent \
              {radius:.2}, {of}, turned {turned:.1}\n"
         );
         let told = bar(&lines, "pipe-1");
@@ -293,8 +305,10 @@ proptest! {
     ) {
         let ends = if reversed { "E D" } else { "D E" };
         let lines = format!(
-            "  node A 0, 0, 0\n  node B 900 up from A\n  node E between A and B, 450 along\n  node D {x:.2}, {y:.2}, {z:.2}\n  \
-             post A B\n  arm {ends}, {of}\n  hole \u{2300}{hole:.1} on arm-1, {at:.1} from its start, {face} face, both walls\n"
+            "  node A 0, 0, 0\n  node B 900 up from A\n  node E between A and B, 450 along\n\
+            \x20 node D {x:.2}, {y:.2}, {z:.2}\n  \
+             post A B\n  arm {ends}, {of}\n  hole \u{2300}{hole:.1} on arm-1, {at:.1} from its start, \
+             {face} face, both walls\n"
         );
         let told = bar(&lines, "arm-1");
         is_sound(&told, &lines);
@@ -311,7 +325,8 @@ proptest! {
     ) {
         let ends = if reversed { "E D" } else { "D E" };
         let lines = format!(
-            "  node A 0, 0, 0\n  node B 900 up from A\n  node E between A and B, 450 along\n  node D {x:.2}, {y:.2}, {z:.2}\n  \
+            "  node A 0, 0, 0\n  node B 900 up from A\n  node E between A and B, 450 along\n\
+            \x20 node D {x:.2}, {y:.2}, {z:.2}\n  \
              post A B, {post}, turned {turned:.1}\n  arm {ends}, {of}\n"
         );
         let told = bar(&lines, "arm-1");
@@ -344,7 +359,8 @@ proptest! {
             for (name, (x, y)) in ["P", "Q", "R"].into_iter().zip(nodes) {
                 lines += &format!("  node {name} {:.3}, {y:.3}, 0\n", 900.0 + x);
             }
-            lines += "  node S 820, 0, 100\n  trim rail-1 end by nodes P Q S\n  trim rail-1 end by nodes P R S\n";
+            lines += "  node S 820, 0, 100\n  trim rail-1 end by nodes P Q S\n\
+            \x20 trim rail-1 end by nodes P R S\n";
         }
         lines += &format!("  notch rail-1 end {wide:.1} x {long:.1}, both walls\n");
         lines += &format!("  notch rail-1 end {:.1} x {other:.1}, {face} face\n", wide / 2.0);
@@ -365,16 +381,20 @@ proptest! {
     ) {
         let mut lines = format!(
             "  node A 0, 0, 0\n  node B 900 east from A\n  rail A B, {of}\n  \
-             blind hole \u{2300}{across:.2}, {deep:.2} deep, {end} on rail-1, 100 from its start, {face} face\n  \
-             countersunk hole \u{2300}{across:.2}, head \u{2300}{head:.2} at 90\u{b0} on rail-1, 200 from its start, \
-             {off:.2} off the middle, {face} face\n  counterbored hole \u{2300}{across:.2}, bore \u{2300}{head:.2}, \
+             blind hole \u{2300}{across:.2}, {deep:.2} deep, {end} on rail-1, 100 from its start, {face} \
+             face\n  \
+             countersunk hole \u{2300}{across:.2}, head \u{2300}{head:.2} at 90\u{b0} on rail-1, 200 from \
+             its start, \
+             {off:.2} off the middle, {face} face\n\
+             \x20 counterbored hole \u{2300}{across:.2}, bore \u{2300}{head:.2}, \
              2 deep on rail-1, 300 from its start, {face} face\n"
         );
         if mirrored {
             lines += "  mirror rail-1 across north at 300\n";
         }
         let text = format!(
-            "job \"x\", in mm, by DIN 6935\n\nframe F-1 \"a\", of CHS 60.3x4, material s235, corners mitred\n{lines}"
+            "job \"x\", in mm, by DIN 6935\n\n\
+            frame F-1 \"a\", of CHS 60.3x4, material s235, corners mitred\n{lines}"
         );
         let (job, faults) = read_job(&text);
         prop_assert!(faults.is_empty(), "{faults:?} in {text}");

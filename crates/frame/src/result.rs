@@ -31,7 +31,7 @@ pub struct MemberFacts {
 /// A plate of the frame: one body, standing in several places.
 #[derive(Clone, Debug)]
 pub struct Plate {
-    /// `gusset-1`, `lug-1.upright`.
+    /// `cap-1`, `lug-1.upright`.
     pub name: String,
     pub line: String,
     pub call: String,

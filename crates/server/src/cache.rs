@@ -79,26 +79,27 @@ fn weight(p: &PieceResult) -> usize {
 /// A digest of all that a result depends on.
 type Key = [u8; 32];
 
-/// What a job's pieces and frames share: the settings that each may ask for, as text.
+/// What a job's pieces and frames share: the settings that each may ask for.
 pub struct Shared {
-    sheet: String,
-    frame: String,
+    sheet: Key,
+    frame: Key,
 }
 
 impl Shared {
     pub fn of(job: &Job) -> Self {
         let told = job.settings();
-        Shared { sheet: told.frame.sheet.key(), frame: told.frame.key() }
+        let key = |text: String| digest([text.as_bytes()]);
+        Shared { sheet: key(told.frame.sheet.key()), frame: key(told.frame.key()) }
     }
 
     fn piece(&self, piece: &Piece) -> Key {
-        digest([&said(piece), &self.sheet])
+        digest([said(piece).as_bytes(), &self.sheet])
     }
 
     fn frame(&self, job: &Job, frame: &Frame) -> Key {
         // Pieces whose flats are its sections and its ribs belong to what it depends on.
         let flats: Vec<&Piece> = pieces_named(frame).filter_map(|s| called(job, s)).collect();
-        digest([&said(frame), &said(&flats), &self.frame])
+        digest([said(frame).as_bytes(), said(&flats).as_bytes(), &self.frame])
     }
 }
 
@@ -106,7 +107,7 @@ fn said(what: &impl serde::Serialize) -> String {
     serde_json::to_string(what).unwrap_or_default()
 }
 
-fn digest<const N: usize>(parts: [&str; N]) -> Key {
+fn digest<const N: usize>(parts: [&[u8]; N]) -> Key {
     let mut all = Sha256::new();
     for part in parts {
         all.update((part.len() as u64).to_le_bytes());

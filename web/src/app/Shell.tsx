@@ -10,7 +10,7 @@ import { LeftBehind } from "../components/LeftBehind";
 import { Tour, TourOffer } from "../components/Tour";
 import { draft } from "../document/draft";
 import type { Phase } from "../document/saving";
-import { useDraft, useSteady } from "../hooks/useDraft";
+import { useDocument, useDraft, useSteady } from "../hooks/useDraft";
 import { useEvaluation } from "../hooks/useEvaluation";
 import { useKeptFocus } from "../hooks/useKeptFocus";
 import { useKeys } from "../hooks/useKeys";
@@ -61,8 +61,8 @@ export function TopBar({
 export function JobShell({ mode, flip }: { mode: Mode; flip(): void }) {
   const { id = "" } = useParams();
   const loaded = useDraft((d) => d.id === id && d.job !== null);
-  const title = useDraft((d) => d.job?.title ?? "");
-  const number = useDraft((d) => d.job?.number ?? "");
+  const title = useDocument((d) => d.job?.title ?? "");
+  const number = useDocument((d) => d.job?.number ?? "");
   const archived = useDraft((d) => d.saving.archived);
   const conflict = useDraft((d) => d.saving.phase === "conflict");
   const trouble = useDraft((d) => d.saving.trouble);

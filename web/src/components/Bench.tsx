@@ -4,7 +4,7 @@ import { addDoc, applyMend, type BenchName, docOf, LISTS } from "../document/ben
 import { draft } from "../document/draft";
 import { classes } from "../hooks/classes";
 import { type Checked, useChecked } from "../hooks/useBench";
-import { useDraft, useSteady } from "../hooks/useDraft";
+import { useDocument, useSteady } from "../hooks/useDraft";
 import { useKeys } from "../hooks/useKeys";
 import { usePage } from "../hooks/usePage";
 import { Act } from "../verbs/Act";
@@ -39,8 +39,8 @@ interface Props {
 
 /** The bench: one piece or frame, said on the left, seen on the right, always in step. */
 export function Bench({ bench, acts, children, figures, old = false }: Props) {
-  const id = useDraft((d) => docOf(bench, d)?.id);
-  const said = useDraft((d) => {
+  const id = useDocument((d) => docOf(bench, d)?.id);
+  const said = useDocument((d) => {
     const doc = docOf(bench, d);
     return doc ? `${doc.mark} ${doc.name}` : "";
   });
@@ -158,7 +158,7 @@ function useAsked(bench: BenchName): void {
 function useVerbKeys(bench: BenchName, list: (() => void) | undefined): void {
   const choices = useChoices(bench);
   const verbs = useVerbs();
-  const empty = useDraft((d) => docOf(bench, d)?.lines?.length === 0);
+  const empty = useDocument((d) => docOf(bench, d)?.lines?.length === 0);
   useKeys((key) => {
     const first = empty ? beginningsOf(bench, verbs).find((b) => b.key === key) : undefined;
     const verb = choices.find((v) => v.key === key);

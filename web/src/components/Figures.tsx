@@ -2,7 +2,7 @@ import { Button, Popover } from "@mui/material";
 import { useState } from "react";
 import type { FigureResult, Finding } from "../api/types";
 import { draft } from "../document/draft";
-import { useStale } from "../hooks/useDraft";
+import { isStale, useOld } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 
 /** A piece or a frame, as far as its figures and findings go. */
@@ -19,8 +19,8 @@ export function Figures({
   piece: Pick<Checked, "figures">;
   old?: boolean;
 }) {
-  const stale = useStale();
-  const old = older || stale;
+  const late = useOld();
+  const old = older || late;
   const [open, setOpen] = useState<{ keys: string[]; anchor: HTMLElement } | null>(null);
   const key = open?.keys.at(-1);
   const figure = piece.figures.find((f) => f.key === key);
@@ -174,7 +174,7 @@ const SIGN = { stop: "■", warn: "▲", note: "●" } as const;
 export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; mend(f: Finding): void }) {
   const { setHover } = draft.getState();
   const n = piece.findings.length;
-  const stale = useStale();
+  const old = useOld();
   return (
     <section className="findings" aria-label="findings">
       <h2 aria-live="polite">{n === 0 ? "No findings" : n === 1 ? "1 finding" : `${n} findings`}</h2>
@@ -193,7 +193,7 @@ export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; me
               {f.message}
               {f.amount && <b> ({f.amount})</b>}. <small>{`${f.rule}; ${f.source}`}</small>{" "}
               {f.mend && (
-                <Act className="mend" disabled={stale} onClick={() => mend(f)}>
+                <Act className="mend" disabled={old} onClick={() => !isStale() && mend(f)}>
                   {f.mend.label}
                 </Act>
               )}

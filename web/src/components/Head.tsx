@@ -4,7 +4,7 @@ import type { BenchName } from "../document/bench";
 import type { Draft } from "../document/draft";
 import { briefsOf, useChecked } from "../hooks/useBench";
 import { useBook } from "../hooks/useBook";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument, useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 import { OwnerOf } from "../verbs/Field";
 import { viewOf } from "../verbs/names";
@@ -58,7 +58,7 @@ function brokenOf(d: Draft, bench: BenchName): number {
 
 /** How else a thickness may be told, where the material has another way. */
 function Gauges() {
-  const material = useDraft((d) => d.job?.pieces?.find((p) => p.id === d.piece)?.material);
+  const material = useDocument((d) => d.job?.pieces?.find((p) => p.id === d.piece)?.material);
   const shelf = useBook().data?.materials.find((m) => m.id === material);
   if (!shelf?.thickness_hint) return null;
   const title = shelf.gauge_said && `Gauge numbers here are the ${shelf.gauge_said}`;

@@ -3,7 +3,7 @@ import { answer, api } from "../api/client";
 import type { Figure, FigureUses, FigureValue } from "../api/types";
 import { writeJob } from "../document/bench";
 import { draft, NOWHERE } from "../document/draft";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument, useDraft } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 import { Fields, OwnerOf } from "../verbs/Field";
 import { Parts } from "../verbs/Sentence";
@@ -15,7 +15,7 @@ const RESTS_MS = 500;
 
 /** What depends on each figure, as the job stands. */
 function useUses(): FigureUses[] {
-  const job = useDraft((d) => d.job);
+  const job = useDocument((d) => d.job);
   const [uses, setUses] = useState<FigureUses[]>([]);
   useEffect(() => {
     if (!job?.figures?.length) return;
@@ -39,7 +39,7 @@ function useUses(): FigureUses[] {
 
 /** Named values: each with what it comes to, its range, and all that it moves. */
 export function JobFigures() {
-  const figures = useDraft((d) => d.job?.figures) ?? [];
+  const figures = useDocument((d) => d.job?.figures) ?? [];
   const values = useDraft((d) => d.result?.figures);
   const uses = useUses();
   const fresh = useFresh("figure");

@@ -1,5 +1,5 @@
 import { memo, useEffect, useRef } from "react";
-import { useDraft, useSteady } from "../hooks/useDraft";
+import { useDocument, useSteady } from "../hooks/useDraft";
 import { type Thumb, useThumbs } from "../hooks/useThumbs";
 import { type JobRow, rowsOf, signOf } from "./jobRows";
 
@@ -92,4 +92,4 @@ export const JobRail = memo(function JobRail({ current, go, open }: Props) {
 });
 
 /** What is on the bench, piece or frame. */
-export const useOnBench = () => useDraft((d) => d.frame || d.piece);
+export const useOnBench = () => useDocument((d) => d.frame || d.piece);

@@ -1,6 +1,6 @@
 import { memo, useState } from "react";
 import { type BenchName, docOf } from "../document/bench";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 import { Beginnings, BegunCard } from "../verbs/Beginnings";
 import { OwnerOf } from "../verbs/Field";
@@ -31,7 +31,7 @@ const LABEL: Record<BenchName, string> = {
 /** The lines of what is on the bench, said or as a text, and what can be added. */
 export const Recipe = memo(function Recipe({ bench, id }: { bench: BenchName; id: string }) {
   const [asText, setAsText] = useState("");
-  const empty = useDraft((d) => (docOf(bench, d)?.lines ?? []).length === 0);
+  const empty = useDocument((d) => (docOf(bench, d)?.lines ?? []).length === 0);
   const sentences = useVerbs();
   // Before they are there, a key would find nothing to add and be lost.
   if (!sentences) return <p role="status">The sentences are on their way.</p>;

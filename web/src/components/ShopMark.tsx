@@ -3,7 +3,7 @@ import { said } from "../api/client";
 import { keepFile } from "../api/files";
 import { writeJob } from "../document/bench";
 import { draft } from "../document/draft";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 
 const AT = "/drawings/mark";
@@ -25,7 +25,7 @@ async function unfit(file: File): Promise<string> {
 
 /** The shop's mark, which stands in the corner of the title block. */
 export function ShopMark() {
-  const mark = useDraft((d) => d.job?.drawings?.mark);
+  const mark = useDocument((d) => d.job?.drawings?.mark);
   const [lost, setLost] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const bring = async (file: File) => {

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
 import { draft } from "../document/draft";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 
 type Coverage = components["schemas"]["Coverage"];
@@ -17,8 +17,8 @@ interface Asked {
 
 /** Values of the model that no figure of the drawing speaks of: how a forgotten dimension is found. */
 export function Unchecked() {
-  const job = useDraft((d) => d.job);
-  const brief = useDraft((d) => d.brief);
+  const job = useDocument((d) => d.job);
+  const brief = useDocument((d) => d.brief);
   const [asked, setAsked] = useState<Asked>();
   const [busy, setBusy] = useState(false);
   const ask = async () => {

@@ -2,17 +2,17 @@ import { useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { VariantRow } from "../api/types";
 import { applyJob } from "../document/bench";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 import { SettingList } from "../verbs/Settings";
 
 /** Other values of the job's figures, and all of them side by side. */
 export function Variants() {
-  const variants = useDraft((d) => d.job?.variants) ?? [];
-  const figures = useDraft((d) => d.job?.figures?.length ?? 0);
-  const job = useDraft((d) => d.job);
-  const piece = useDraft((d) => d.piece);
-  const frame = useDraft((d) => d.frame);
+  const variants = useDocument((d) => d.job?.variants) ?? [];
+  const figures = useDocument((d) => d.job?.figures?.length ?? 0);
+  const job = useDocument((d) => d.job);
+  const piece = useDocument((d) => d.piece);
+  const frame = useDocument((d) => d.frame);
   const [rows, setRows] = useState<{ of: typeof job; rows: VariantRow[] } | null>(null);
   const [trouble, setTrouble] = useState("");
   const [busy, setBusy] = useState(false);

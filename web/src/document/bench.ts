@@ -1,7 +1,7 @@
 /** The piece, frame or brief on the bench: what they have in common, and what is done to any of them. */
 
 import type { Job, Mend, Piece } from "../api/types";
-import { type Draft, draft } from "./draft";
+import { type Documents, draft } from "./draft";
 import { type Issued, issue, retire } from "./ids";
 import { type BenchName, LISTS } from "./lists";
 import { set as put } from "./pointer";
@@ -29,7 +29,7 @@ export interface Doc {
   lines?: NewLine[];
 }
 
-export function docOf(bench: BenchName, of: Draft = draft.getState()): Doc | undefined {
+export function docOf(bench: BenchName, of: Documents = draft.getState()): Doc | undefined {
   const all = of.job?.[LISTS[bench]] as Doc[] | undefined;
   return all?.find((d) => d.id === of[bench]);
 }

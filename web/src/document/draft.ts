@@ -84,6 +84,12 @@ export interface Draft {
   pick(line: string): void;
 }
 
+/** What is told, and what of it is on the bench. */
+export type Documents = Pick<Draft, "job" | "piece" | "frame" | "brief">;
+
+/** What it came to as well, and the line that is picked. */
+export type Made = Documents & Pick<Draft, "result" | "picked">;
+
 const MOST_STEPS = 300;
 /** Typing that rests longer than this goes on as a step of its own. */
 const SAME_STEP_MS = 1200;
@@ -231,7 +237,7 @@ export const draft = createStore<Draft>((set, get) => {
 /** Whether sizes are told in inches, in a piece or frame that may depart from its job. */
 export function inInches(
   doc: { display?: { length?: string } | null } | undefined,
-  of: Draft = draft.getState(),
+  of: Documents = draft.getState(),
 ): boolean {
   return (doc?.display ?? of.job?.display)?.length === "in";
 }

@@ -1,6 +1,6 @@
 import type { BriefState, FigureResult, Finding, LineFault } from "../api/types";
 import type { BenchName } from "../document/bench";
-import type { Draft } from "../document/draft";
+import type { Made } from "../document/draft";
 import { useDraft } from "./useDraft";
 
 /** What the server says of what is on the bench. */
@@ -20,6 +20,6 @@ export function useChecked(bench: BenchName): Checked | undefined {
 }
 
 /** How the drawings stand that show what is on the bench. */
-export function briefsOf(d: Draft, bench: BenchName): BriefState[] {
+export function briefsOf(d: Made, bench: BenchName): BriefState[] {
   return bench === "brief" ? [] : (d.result?.brief_states ?? []).filter((b) => b[bench] === d[bench]);
 }

@@ -11,7 +11,7 @@ import { Welds } from "../components/Welds";
 import { editDoc } from "../document/bench";
 import { draft } from "../document/draft";
 import { issue, stemOf } from "../document/ids";
-import { useDraft, useFrame } from "../hooks/useDraft";
+import { useDocument, useDraft, useFrame } from "../hooks/useDraft";
 import type { Mode } from "../theme/theme";
 import { Act } from "../verbs/Act";
 
@@ -81,7 +81,7 @@ export function Frames({ mode }: { mode: Mode }) {
 
 /** Nodes and members from a table. */
 function Skeleton() {
-  const unit = useDraft((d) => d.job?.display?.length ?? "mm");
+  const unit = useDocument((d) => d.job?.display?.length ?? "mm");
   const [told, setTold] = useState("");
   const input = useRef<HTMLInputElement>(null);
   const takeIn = async (input: HTMLInputElement) => {

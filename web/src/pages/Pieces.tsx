@@ -2,8 +2,9 @@ import { lazy, memo, Suspense, useCallback, useState } from "react";
 import { Bench } from "../components/Bench";
 import { Bends } from "../components/Bends";
 import { PickTabs } from "../components/PickTabs";
+import { docOf } from "../document/bench";
 import { draft } from "../document/draft";
-import { useDraft, usePiece, useStale } from "../hooks/useDraft";
+import { useDocument, useDraft, useStale } from "../hooks/useDraft";
 import type { Mode } from "../theme/theme";
 import { Act } from "../verbs/Act";
 import { type Asked, Offers } from "../verbs/Offers";
@@ -16,7 +17,8 @@ const FormedView = lazy(() => import("../viewers/formed/FormedView"));
 
 /** One piece: formed and flat, or formed and the sheet of its bends. */
 export function Pieces({ mode }: { mode: Mode }) {
-  const piece = usePiece();
+  const piece = useDocument((d) => docOf("piece", d)?.id);
+  const lines = useDocument((d) => docOf("piece", d)?.lines?.length ?? 0);
   const result = useDraft((d) => d.result?.piece);
   const lastGood = useDraft((d) => d.lastGood);
   const [offer, setOffer] = useState<Asked | null>(null);
@@ -30,9 +32,9 @@ export function Pieces({ mode }: { mode: Mode }) {
     localStorage.setItem("steelk.views", stacked ? "beside" : "stacked");
     setStacked(!stacked);
   };
-  const view = result && result.id === piece?.id ? result : undefined;
+  const view = result && result.id === piece ? result : undefined;
   // While the start cannot be read, the last picture stays, marked as old.
-  const before = lastGood && lastGood.id === piece?.id && piece.lines?.length ? lastGood : undefined;
+  const before = lastGood && lastGood.id === piece && lines > 0 ? lastGood : undefined;
   const figures = view?.made ? view : before;
   // Figures come before the picture of many holes: the last one stands until then.
   const good = view?.made && view.drawn ? view : before;
@@ -72,7 +74,7 @@ export function Pieces({ mode }: { mode: Mode }) {
               </section>
             </>
           ) : (
-            piece && <Waits empty={!piece.lines?.length} made={!view || view.made} />
+            piece && <Waits empty={lines === 0} made={!view || view.made} />
           )}
         </div>
       )}

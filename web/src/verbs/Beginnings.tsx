@@ -4,7 +4,7 @@ import { answer, api, said } from "../api/client";
 import { type Begun, begunOf, fits, putBegun, settle } from "../document/beginning";
 import { type BenchName, docOf } from "../document/bench";
 import { draft, inInches } from "../document/draft";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument } from "../hooks/useDraft";
 import { Act } from "./Act";
 import { type Beginning, useVerbs, type Verbs } from "./useVerbs";
 
@@ -77,8 +77,8 @@ export function Beginnings({ bench, children }: { bench: BenchName; children?: R
 /** The sizes of what was begun, beside its picture, as long as its lines are still what they made. */
 export function BegunCard({ bench }: { bench: BenchName }) {
   const verbs = useVerbs();
-  const id = useDraft((d) => docOf(bench, d)?.id);
-  const lines = useDraft((d) => docOf(bench, d)?.lines);
+  const id = useDocument((d) => docOf(bench, d)?.id);
+  const lines = useDocument((d) => docOf(bench, d)?.lines);
   const [, settled] = useState(0);
   const card = begunOf(lines);
   const of = beginningsOf(bench, verbs).find((b) => b.tag === card?.tag);

@@ -2,9 +2,9 @@ import { Tooltip } from "@mui/material";
 import { createContext, type ReactNode, useContext, useId, useMemo, useState } from "react";
 import type { LineFault } from "../api/types";
 import { type Doc, docOf, writeDoc, writeJob } from "../document/bench";
-import { type Draft, inInches } from "../document/draft";
+import { type Documents, inInches } from "../document/draft";
 import { get } from "../document/pointer";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument } from "../hooks/useDraft";
 import { Pick } from "./Pick";
 
 /** The part of the piece that the fields below write to, and the faults found there. */
@@ -22,7 +22,7 @@ const Place = createContext<Where>({ at: "", faults: [] });
 
 /** A document that fields read and write. */
 interface Owner {
-  of(draft: Draft): unknown;
+  of(draft: Documents): unknown;
   write(path: string, value: unknown, typed?: boolean): void;
 }
 
@@ -47,13 +47,13 @@ export function useOwner(): Owner {
 /** What stands at a pointer of the owner; drawn anew only when that changes. */
 export function useValue(path: string): unknown {
   const own = useOwner();
-  return useDraft((d) => get(own.of(d), path));
+  return useDocument((d) => get(own.of(d), path));
 }
 
 /** Whether the owner's sizes are told in inches. */
 export function useInches(): boolean {
   const own = useOwner();
-  return useDraft((d) => inInches(own.of(d) as Partial<Doc>, d));
+  return useDocument((d) => inInches(own.of(d) as Partial<Doc>, d));
 }
 
 /** JSON pointer of the line that fields here belong to. */

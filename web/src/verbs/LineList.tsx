@@ -6,7 +6,7 @@ import { draft } from "../document/draft";
 import { copyLine, moveLine, nameGroup, removeLine, switchLine } from "../document/lines";
 import { classes } from "../hooks/classes";
 import { useChecked } from "../hooks/useBench";
-import { useDraft, useSteady } from "../hooks/useDraft";
+import { useDocument, useDraft, useSteady } from "../hooks/useDraft";
 import { FaultNote } from "./Fault";
 import { Fields, useOwner } from "./Field";
 import { LineActs } from "./LineActs";
@@ -24,7 +24,7 @@ const STOPS = "[data-line], [data-group]";
  * Spoken lines in their order: each can be moved, switched off, copied or taken out, by mouse or keyboard.
  */
 export function LineList({ bench, label }: { bench: BenchName; label: string }) {
-  const lines = useDraft((d) => docOf(bench, d)?.lines) ?? [];
+  const lines = useDocument((d) => docOf(bench, d)?.lines) ?? [];
   const faults = useChecked(bench)?.faults;
   const list = useRef<HTMLOListElement>(null);
   const walk = useCallback((from: HTMLElement, by: number) => {
@@ -39,7 +39,7 @@ export function LineList({ bench, label }: { bench: BenchName; label: string }) 
   }, [faults]);
   const groups = useMemo(() => groupsOf(lines), [lines]);
   const place = useMemo(() => new Map(lines.map((l, i) => [l.id, i])), [lines]);
-  const of = useDraft((d) => docOf(bench, d)?.id) ?? "";
+  const of = useDocument((d) => docOf(bench, d)?.id) ?? "";
   const [folded, flip] = useFolded(of, groups);
   useClipboard(bench, list);
   return (

@@ -2,8 +2,9 @@ import { Divider, Menu, MenuItem } from "@mui/material";
 import { useEffect, useState } from "react";
 import { answer, api, said } from "../api/client";
 import type { components } from "../api/schema";
+import { docOf } from "../document/bench";
 import { draft } from "../document/draft";
-import { usePiece } from "../hooks/useDraft";
+import { useDocument } from "../hooks/useDraft";
 import { addFocused } from "./palette";
 import type { Said } from "./useVerbs";
 
@@ -44,8 +45,8 @@ function useOffers(asked: Asked | null, piece: string | undefined): S["Offers"] 
 
 /** The lines that make sense where the click went, already filled in. */
 export function Offers({ asked, close }: { asked: Asked | null; close(): void }) {
-  const piece = usePiece();
-  const offers = useOffers(asked, piece?.id);
+  const piece = useDocument((d) => d.piece);
+  const offers = useOffers(asked, piece);
   // It opens whole: what comes late would move what the hand is about to press.
   if (!asked || !offers) return null;
   const goTo = () => {
@@ -54,7 +55,7 @@ export function Offers({ asked, close }: { asked: Asked | null; close(): void })
       document.querySelector<HTMLElement>(`[data-line="${asked.line}"]`)?.focus(),
     );
   };
-  const own = asked.line && piece?.lines?.some((l) => l.id === asked.line);
+  const own = asked.line && docOf("piece")?.lines?.some((l) => l.id === asked.line);
   return (
     <Menu
       open

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { answer, api } from "../api/client";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument } from "../hooks/useDraft";
 import { useAt, useOwner, useValue } from "./Field";
 
 /** A section, with the catalogue behind it. */
@@ -16,7 +16,7 @@ export function SectionField({
 }) {
   const { write } = useOwner();
   const at = useAt();
-  const pieces = useDraft((d) => d.job?.pieces) ?? [];
+  const pieces = useDocument((d) => d.job?.pieces) ?? [];
   const id = useId();
   const value = String(useValue(at + path) ?? "");
   const [asked, setAsked] = useState(false);

@@ -4,7 +4,7 @@ import { type Doc, writeJob } from "../document/bench";
 import { inInches } from "../document/draft";
 import { issue } from "../document/ids";
 import { get } from "../document/pointer";
-import { useDraft, useSteady } from "../hooks/useDraft";
+import { useDocument, useDraft, useSteady } from "../hooks/useDraft";
 import { Act } from "./Act";
 import { FaultNote } from "./Fault";
 import { Fields, OwnerOf } from "./Field";
@@ -39,7 +39,7 @@ export function SettingSentence({
   of = "",
 }: SentenceProps) {
   const setting = useSetting(tag);
-  const inch = useDraft((d) => inInches(undefined, d));
+  const inch = useDocument((d) => inInches(undefined, d));
   const { parts, told } = useMemo(() => {
     const writes = (p: PartView): boolean =>
       p.part === "clause" ? p.parts.some(writes) : "path" in p && Boolean(skip?.includes(p.path));
@@ -78,7 +78,7 @@ export function useJobFaults(at: string): LineFault[] {
 export function useFresh(tag: string): { list: string; name: string; value: object } | undefined {
   const setting = useSetting(tag);
   const start = setting?.starts[0];
-  const inch = useDraft((d) => inInches(undefined, d));
+  const inch = useDocument((d) => inInches(undefined, d));
   const taken = useSteady((d) => {
     const items = setting && get(d.job, `/${setting.list}`);
     return Array.isArray(items) ? items.map((i: { id?: string }) => i.id ?? "") : [];
@@ -96,7 +96,7 @@ export function SettingOne({ tag }: { tag: string }) {
   const fresh = useFresh(tag);
   const at = `/${useSetting(tag)?.list}`;
   const faults = useJobFaults(at);
-  const told = useDraft((d) => get(d.job, at) !== undefined);
+  const told = useDocument((d) => get(d.job, at) !== undefined);
   if (fresh && !told)
     return (
       <p data-setting={tag}>
@@ -120,7 +120,7 @@ export function SettingOne({ tag }: { tag: string }) {
 /** Settings that a job has any number of, each a sentence. */
 export function SettingList({ tag }: { tag: string }) {
   const list = useSetting(tag)?.list;
-  const items = useDraft((d) => get(d.job, `/${list}`) as Partial<Doc>[] | undefined) ?? [];
+  const items = useDocument((d) => get(d.job, `/${list}`) as Partial<Doc>[] | undefined) ?? [];
   const fresh = useFresh(tag);
   if (!fresh) return null;
   const take = (i: number) =>

@@ -5,7 +5,7 @@ import type { components } from "../api/schema";
 import { type BenchName, type Doc, docOf, editDoc } from "../document/bench";
 import { draft } from "../document/draft";
 import { retire } from "../document/ids";
-import { useDraft } from "../hooks/useDraft";
+import { useDocument } from "../hooks/useDraft";
 import { Act } from "./Act";
 
 type TextFault = components["schemas"]["TextFault"];
@@ -28,7 +28,7 @@ function untold(was: Doc | undefined, read: Doc): Partial<Doc> {
 
 /** A piece or a frame as a text: changed as a whole, taken over in one step. */
 export function TextView({ bench, close }: { bench: BenchName; close(): void }) {
-  const doc = useDraft((d) => docOf(bench, d));
+  const doc = useDocument((d) => docOf(bench, d));
   const [text, setText] = useState<string | null>(null);
   const [printed, setPrinted] = useState("");
   const [faults, setFaults] = useState<TextFault[]>([]);

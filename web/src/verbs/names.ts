@@ -1,5 +1,5 @@
 import type { PieceView } from "../api/types";
-import type { Draft } from "../document/draft";
+import type { Made } from "../document/draft";
 import { useSteady } from "../hooks/useDraft";
 import type { Kind, Said, VerbView } from "./useVerbs";
 
@@ -11,7 +11,7 @@ export const readOut = (view: Pick<PieceView, "said"> | undefined, name: string)
   view?.said[name] ?? name;
 
 /** The piece on the bench as it was last made. */
-export function viewOf(d: Draft): PieceView | undefined {
+export function viewOf(d: Made): PieceView | undefined {
   const view = d.result?.piece;
   return view && view.id === d.piece ? view : undefined;
 }
@@ -46,7 +46,7 @@ function known(view: PieceView, kind: Kind): Named[] {
 }
 
 /** What a figure of the brief on the bench can be of: its own letters, then what the model has. */
-export function thingsOf(d: Draft): Named[] {
+export function thingsOf(d: Made): Named[] {
   const brief = d.job?.briefs?.find((b) => b.id === d.brief);
   const letters = (brief?.lines ?? []).flatMap((l): Named[] => {
     const hole = l.say.verb === "drilled" ? (l.say.hole ?? {}) : l.say;
@@ -57,7 +57,7 @@ export function thingsOf(d: Draft): Named[] {
 }
 
 /** Marks of all pieces and frames. */
-const marksOf = (d: Draft): Named[] =>
+const marksOf = (d: Made): Named[] =>
   [...(d.job?.pieces ?? []), ...(d.job?.frames ?? [])].map((p) => [p.mark, `${p.mark} ${p.name}`]);
 
 /** Names of the straight edges of the piece as it stands. */

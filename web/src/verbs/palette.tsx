@@ -3,7 +3,7 @@ import { memo, useMemo } from "react";
 import { flushSync } from "react-dom";
 import type { Frame } from "../api/types";
 import { addSay, type BenchName, docOf } from "../document/bench";
-import { type Draft, draft, inInches } from "../document/draft";
+import { draft, inInches, type Made } from "../document/draft";
 import { useSteady } from "../hooks/useDraft";
 import { cutIds, edgesOf, namesOf, viewOf } from "./names";
 import { nextNode, nodeNames } from "./nodes";
@@ -18,7 +18,7 @@ export interface Choice {
 }
 
 /** What stands for `$node`, `$edge` and the like, as the piece or frame stands. */
-function fillOf(bench: BenchName, d: Draft, verbs: VerbView[]): Fill {
+function fillOf(bench: BenchName, d: Made, verbs: VerbView[]): Fill {
   const doc = docOf(bench, d);
   const lines = doc?.lines ?? [];
   if (bench === "frame") {
@@ -60,7 +60,7 @@ interface Stands {
   fill: Fill;
 }
 
-function standsOf(bench: BenchName, d: Draft, verbs: VerbView[] | undefined): Stands | undefined {
+function standsOf(bench: BenchName, d: Made, verbs: VerbView[] | undefined): Stands | undefined {
   const doc = docOf(bench, d);
   if (!verbs || !doc) return undefined;
   const empty = (doc.lines ?? []).length === 0;

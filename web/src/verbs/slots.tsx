@@ -1,7 +1,7 @@
 import { docOf } from "../document/bench";
 import { draft } from "../document/draft";
 import { materialOptions, useBook } from "../hooks/useBook";
-import { useDraft, useSteady } from "../hooks/useDraft";
+import { useDocument, useSteady } from "../hooks/useDraft";
 import { Act } from "./Act";
 import { Choice, useAt, useCalled, useOwner, useValue, Val, Words } from "./Field";
 import { cutIds, type Named, useNames } from "./names";
@@ -74,7 +74,7 @@ function MaterialPick({ path, label, empty }: { path: string; label: string; emp
 function OwnPick({ slot, path, label }: { slot: Of<"slot">; path: string; label: string }) {
   const at = useAt();
   const profile = (useValue(`${at}/say/profile`) as { kind: string; id: string }[] | undefined) ?? [];
-  const tests = useDraft((d) => d.job?.test_bends) ?? [];
+  const tests = useDocument((d) => d.job?.test_bends) ?? [];
   const own: Named[] =
     slot.kind === "leg"
       ? profile.filter((e) => e.kind === "leg").map((e) => [e.id, `leg ${e.id}`])
@@ -91,7 +91,7 @@ function RoundPick({ path, label }: { path: string; label: string }) {
 function FigurePick({ path, label }: { path: string; label: string }) {
   const at = useAt();
   const told = String(useValue(at + path) ?? "");
-  const names = useDraft((d) => d.job?.figures) ?? [];
+  const names = useDocument((d) => d.job?.figures) ?? [];
   const own = names.map((f): Named => [f.name, f.name]);
   const none: Named[] = told === "" ? [["", "…"]] : [];
   return <Choice path={path} label={label} options={[...none, ...own]} />;

@@ -18,18 +18,35 @@ let shared: THREE.WebGLRenderer | null = null;
 /** The stage whose picture it shows. */
 let showing: Stage | null = null;
 
-const fine = () => Math.min(window.devicePixelRatio, 2);
+/** Names of what draws by computing, where a machine has no graphics chip. */
+const COMPUTED = /swiftshader|llvmpipe|software|basic render/i;
+
+function isComputed(): boolean {
+  const gl = document.createElement("canvas").getContext("webgl2");
+  const told = gl?.getExtension("WEBGL_debug_renderer_info");
+  const name = gl && told ? String(gl.getParameter(told.UNMASKED_RENDERER_WEBGL)) : "";
+  gl?.getExtension("WEBGL_lose_context")?.loseContext();
+  return COMPUTED.test(name);
+}
+
+let computed = false;
+const screen = () => Math.min(window.devicePixelRatio, 2);
+/** Pixels that are drawn for one of the page. Without a graphics chip smooth edges come from smaller ones. */
+const fine = () => (computed ? 2 : screen());
 
 function renderer(): THREE.WebGLRenderer {
   if (!shared) {
-    shared = new THREE.WebGLRenderer({ antialias: true, alpha: true });
-    shared.setPixelRatio(fine());
+    computed = isComputed();
+    shared = new THREE.WebGLRenderer({ antialias: !computed, alpha: true });
   }
   return shared;
 }
 
+/** What moved is at rest when it has not for so long, ms. */
+const RESTS = 300;
+
 /**
- * A lit room with a camera that is turned by hand and fitted to what stands in it. Draws only when something
+ * A room with a camera that is turned by hand and fitted to what stands in it. Draws only when something
  * changed.
  */
 export abstract class Stage {
@@ -40,23 +57,25 @@ export abstract class Stage {
   private asked = 0;
   private half = 100;
   private watch: ResizeObserver;
+  private rest: ReturnType<typeof setTimeout> | undefined;
+  /** Of the screen's pixels, how many are drawn while something moves. */
+  private share = 1;
   /** Called after each drawing. */
   drawn: () => void = () => {};
 
   constructor(protected host: HTMLElement) {
     this.renderer = renderer();
+    this.grain(fine());
     showing = this;
     host.append(this.renderer.domElement);
     this.renderer.domElement.addEventListener("webglcontextrestored", this.restored);
-    const sky = new THREE.HemisphereLight("#ffffff", "#8d867a", 2.1);
-    sky.position.set(0, 0, 1);
-    const sun = new THREE.DirectionalLight("#ffffff", 1.6);
-    sun.position.set(-0.4, -0.7, 1);
-    this.scene.add(sky, sun);
     this.camera.up.set(0, 0, 1);
     this.controls = new OrbitControls(this.camera, this.renderer.domElement);
     this.controls.enableDamping = false;
-    this.controls.addEventListener("change", () => this.ask());
+    this.controls.addEventListener("change", () => {
+      this.moves();
+      this.ask();
+    });
     this.watch = new ResizeObserver(() => this.resize());
     this.watch.observe(host);
   }
@@ -66,6 +85,7 @@ export abstract class Stage {
 
   dispose(): void {
     cancelAnimationFrame(this.asked);
+    clearTimeout(this.rest);
     this.watch.disconnect();
     this.controls.dispose();
     this.renderer.domElement.removeEventListener("webglcontextrestored", this.restored);
@@ -80,13 +100,32 @@ export abstract class Stage {
   private restored = (): void => this.ask();
 
   protected ask(): void {
-    if (!this.asked)
-      this.asked = requestAnimationFrame(() => {
-        this.asked = 0;
-        if (showing !== this) return;
-        this.renderer.render(this.scene, this.camera);
-        this.drawn();
-      });
+    if (!this.asked) this.asked = requestAnimationFrame(() => this.drawNow());
+  }
+
+  private grain(ratio: number): void {
+    if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio);
+  }
+
+  /** What is to be drawn moves. Without a graphics chip it is drawn plain, and smooth once it rests. */
+  protected moves(): void {
+    if (!computed) return;
+    this.grain(this.share * screen());
+    clearTimeout(this.rest);
+    this.rest = setTimeout(() => {
+      this.grain(fine());
+      this.ask();
+    }, RESTS);
+  }
+
+  /** Draws now: what draws for the screen works on it while the page goes on. */
+  drawNow(): void {
+    cancelAnimationFrame(this.asked);
+    this.asked = 0;
+    if (showing !== this) return;
+    this.renderer.render(this.scene, this.camera);
+    this.renderer.getContext().flush();
+    this.drawn();
   }
 
   protected resize(): void {
@@ -163,9 +202,8 @@ export abstract class Stage {
 
   /** Coarser pictures, for a machine that cannot draw fine ones as fast as they move. */
   swift(on: boolean): void {
-    const ratio = on ? 0.5 * fine() : fine();
-    if (this.renderer.getPixelRatio() === ratio) return;
-    this.renderer.setPixelRatio(ratio);
+    this.share = on ? 0.5 : 1;
+    this.grain(on ? 0.5 * screen() : fine());
     this.ask();
   }
 

@@ -272,7 +272,8 @@ proptest! {
     #[test]
     fn pressed_tubes_reach_as_far_as_their_meshes(
         to in (-500.0f64..500.0, -500.0..500.0f64, -500.0..500.0f64), flat in 10.0f64..80.0,
-        over in 10.0f64..80.0, upright in any::<bool>(), end in prop::sample::select(vec!["the start", "both ends"]),
+        over in 10.0f64..80.0, upright in any::<bool>(),
+        end in prop::sample::select(vec!["the start", "both ends"]),
     ) {
         let whole = DVec3::new(to.0, to.1, to.2).length();
         prop_assume!(whole > 400.0);

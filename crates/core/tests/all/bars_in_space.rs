@@ -145,7 +145,9 @@ proptest! {
         let t = table(&r);
         prop_assert_eq!(t.steps.len(), legs.len());
         let start = r.members[0].end(0);
-        let CentrelineSegment::Bend { bar: first, centre, .. } = r.members[0].way[1] else { panic!("{line}") };
+        let CentrelineSegment::Bend { bar: first, centre, .. } = r.members[0].way[1] else {
+            panic!("{line}")
+        };
         let side = (centre - first.o).normalize();
         let (at, hand, length) = bent_by_hand(&t, DMat3::from_cols(start.d, side, start.d.cross(side)));
         prop_assert!(at.distance(end(&r).0 - start.o) < 1e-6, "{line}: {at} {}", end(&r).0);

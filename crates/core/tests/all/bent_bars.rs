@@ -111,10 +111,12 @@ fn a_bend_is_told_to_its_sharp_and_its_formed_sizes_are_the_outlines() {
 #[rstest]
 #[case::straight("outline (0, 0) (100, 0) (100, 10) (0, 10)")]
 #[case::tapered(
-    "outline (0, 0) (100, 0) curved 0.41421356 (115, 15) (115, 80) (105, 82) (105, 15) curved -0.41421356 (100, 10) (0, 10)"
+    "outline (0, 0) (100, 0) curved 0.41421356 (115, 15) (115, 80) (105, 82) (105, 15) curved -0.41421356 \
+    (100, 10) (0, 10)"
 )]
 #[case::slanted_end(
-    "outline (0, 0) (100, 0) curved 0.41421356 (115, 15) (115, 80) (105, 90) (105, 15) curved -0.41421356 (100, 10) (0, 10)"
+    "outline (0, 0) (100, 0) curved 0.41421356 (115, 15) (115, 80) (105, 90) (105, 15) curved -0.41421356 \
+    (100, 10) (0, 10)"
 )]
 #[case::mitred("outline (0, 0) (100, 0) (100, 100) (90, 100) (90, 10) (0, 10)")]
 #[case::a_plate("outline (0, 0) (100, 0) (100, 60) curved 0.4142 (0, 60)")]

@@ -541,7 +541,8 @@ fn a_long_bar_is_broken_where_nothing_happens() {
 fn a_frame_with_a_unit_of_its_own_is_drawn_in_it() {
     use steelk_core::drawing::dimensioned::{bar_drawing, frame_drawing};
     use steelk_core::evaluate::list_of_frame;
-    let text = "job \"x\", in mm, by DIN 6935\n\nframe F-1 \"Rail\", of SHS 40x40x3, material s235, in inches to 1/64\n\
+    let text = "job \"x\", in mm, by DIN 6935\n\n\
+    frame F-1 \"Rail\", of SHS 40x40x3, material s235, in inches to 1/64\n\
         \x20 node A 0, 0, 0\n  node B 50, 0, 0\n  rail A B\n  hole ⌀3/8 on rail-1, 10 from its start\n";
     let (job, faults) = steelk_core::job::text::read_job(text);
     assert!(faults.is_empty(), "{faults:?}");

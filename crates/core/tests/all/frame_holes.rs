@@ -430,7 +430,9 @@ proptest! {
     /// its floor is gone, and nothing where the mitre has taken it. With the body's own metal beyond it gone
     /// too.
     #[test]
-    fn notches_in_mitred_ends(turn in -150.0..150.0f64, long in 5.0..200.0f64, wide in 4.0..40.0f64, second: bool) {
+    fn notches_in_mitred_ends(
+        turn in -150.0..150.0f64, long in 5.0..200.0f64, wide in 4.0..40.0f64, second: bool,
+    ) {
         let (sin, cos) = turn.to_radians().sin_cos();
         prop_assume!(turn.abs() > 20.0);
         let other = format!("node C {} 0 {}", 500.0 + 600.0 * cos, 600.0 * sin);

@@ -157,7 +157,8 @@ fn worked() -> Value {
         "node E 900 1500 0",
         "transition polygon 6 sides, 300 across to rectangle 200 x 150, 250 high, 3 thick, turned 20°, \
          tilted 5° north, open face-4, mitred, gap 1, on E, but face-2 over north",
-        "rim transition-1 top, 30 wide, welded on 5, mitred 1, holes 8, 2 a side, counter-flange 4, as strips",
+        "rim transition-1 top, 30 wide, welded on 5, mitred 1, holes 8, 2 a side, counter-flange 4, as \
+        strips",
         "stiffen transition-1 at 60, 30 wide, 4 thick",
         "lug on transition-1.south, 80 from its start, 90 up its side, 8 thick, R20, eye ⌀16 at 30",
         "rim hopper-1 bottom on south and north, 60 wide, inward, mitred 2",

@@ -38,7 +38,10 @@ proptest! {
                 return -1.0;
             }
             let rings = [whole.exterior(), &whole.interiors()[0]];
-            rings.map(|r| geo::Distance::distance(&Euclidean, &p, r)).into_iter().fold(f64::INFINITY, f64::min)
+            rings
+                .map(|r| geo::Distance::distance(&Euclidean, &p, r))
+                .into_iter()
+                .fold(f64::INFINITY, f64::min)
         };
         let found = room(roomiest(&face, &[&hole]).unwrap());
         let at = |k: i32| DVec2::new(f64::from(k % 40) + 0.5, f64::from(k / 40) + 0.5) / 40.0;

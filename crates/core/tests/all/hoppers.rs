@@ -278,8 +278,8 @@ proptest! {
     }
 }
 
-/// Square corners by hand: a box of 300 × 200 inside, 100 high. Two plates are as long as it is outside; their
-/// corners are fillets. Edge to edge the groove is a quarter of t², half of t by t.
+/// Square corners by hand: a box of 300 × 200 inside, 100 high. Two plates are as long as it is outside;
+/// their corners are fillets. Edge to edge the groove is a quarter of t², half of t by t.
 #[test]
 fn corners_of_a_box_by_hand() {
     let over = hopper(&["hopper 300 x 200 to 300 x 200, 100 high, 5 thick, north and south over, gap 2"]);

@@ -1,7 +1,7 @@
 //! Sizes that a hand keeps on the flat, against sums of what the lines tell.
 
 use proptest::prelude::*;
-use steelk_core::drawing::{Item, Paper, dimensioned::Projection, flat_drawing};
+use steelk_core::drawing::{Drawing, Item, Paper, dimensioned::Projection, flat_drawing};
 use steelk_core::quantity::{Display, InchStyle, LengthUnit};
 use steelk_core::result::PieceResult;
 use steelk_core::shop::BendMethod;
@@ -162,7 +162,8 @@ proptest! {
         prop_assert!((found[0].parse::<f64>().unwrap() - size).abs() < 0.0501, "{found:?} {size}");
         let pages = drawn(&p, Paper::A4, Projection::First);
         let bracketed = format!("({})", found[0]);
-        let times: usize = pages.iter().map(|d| texts(&d.items).iter().filter(|t| **t == bracketed).count()).sum();
+        let on = |d: &Drawing| texts(&d.items).iter().filter(|t| **t == bracketed).count();
+        let times: usize = pages.iter().map(on).sum();
         prop_assert_eq!(times, 1);
         for page in &pages {
             apart(page);

@@ -106,7 +106,9 @@ proptest! {
 
     #[test]
     fn no_two_overlap_and_none_leaves_its_view(
-        at in prop::collection::vec((0.0..300.0f64, 0.0..200.0f64, 4.0..60.0f64, 0.0..8.0f64, 0.0..3.0f64), 1..160),
+        at in prop::collection::vec(
+            (0.0..300.0f64, 0.0..200.0f64, 4.0..60.0f64, 0.0..8.0f64, 0.0..3.0f64), 1..160,
+        ),
         fixed in prop::collection::vec((0.0..280.0f64, 0.0..180.0f64, 1.0..30.0f64), 0..30),
         lines in prop::collection::vec((0.0..300.0f64, 0.0..200.0f64, 0.0..300.0f64, 0.0..200.0f64), 0..40),
         down in any::<bool>(),
@@ -116,7 +118,10 @@ proptest! {
             .map(|&(x, y, w, clear, weight)| Label { clear, weight, ..label(x, y, w) })
             .collect();
         let boxes: Vec<Bounds> =
-            fixed.iter().map(|&(x, y, s)| Bounds { min: dvec2(x, y), max: dvec2(x + s, y + s / 3.0) }).collect();
+            fixed
+                .iter()
+                .map(|&(x, y, s)| Bounds { min: dvec2(x, y), max: dvec2(x + s, y + s / 3.0) })
+                .collect();
         let lines = lines.iter().map(|&(a, b, c, d)| [dvec2(a, b), dvec2(c, d)]).collect();
         let keep = Obstacles { boxes: boxes.clone(), lines };
         let v = view(300.0, 200.0);

@@ -74,7 +74,8 @@ proptest! {
     #![proptest_config(ProptestConfig::with_cases(400))]
 
     /// Where two sides meet, both end in a plane that halves the corner, with all four corners of their
-    /// edges, as far apart as told; each mesh is as heavy as its plate; inner faces are those of square edges.
+    /// edges, as far apart as told; each mesh is as heavy as its plate; inner faces are those of square
+    /// edges.
     #[test]
     fn mitred_sides_meet_over_their_thickness(
         bottom in (150.0..600.0f64, 150.0..600.0f64), top in (150.0..600.0f64, 150.0..600.0f64),

@@ -153,8 +153,8 @@ proptest! {
         }
         let made = solids(&r);
         prop_assert_eq!(made.len(), n - gone.len());
-        // Plates that differ by less than 0.005 mm are one row, drawn as one of them. Where openings are turned to
-        // nearly the same, slivers are as wide as a few µm.
+        // Plates that differ by less than 0.005 mm are one row, drawn as one of them. Where openings are
+        // turned to nearly the same, slivers are as wide as a few µm.
         let near: f64 = if r.plates.iter().any(|p| p.places.len() > 1) { 0.02 } else { 5e-3 };
         // The way out of a plate, how far out its inner face lies, and its corners.
         let inner = DVec3::new(by.0 / 2.0, by.1 / 2.0, high / 2.0);

@@ -183,8 +183,8 @@ fn flanges_of_named_sides() {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(400))]
 
-    /// Flats lie on the tilted opening and on one another, their roots on its corners, holes over holes; strips
-    /// are as far apart as told, and no plate stands in them.
+    /// Flats lie on the tilted opening and on one another, their roots on its corners, holes over holes;
+    /// strips are as far apart as told, and no plate stands in them.
     #[test]
     fn flats_lie_on_their_opening_and_no_plate_stands_in_them(
         sides in (3usize..9, 3usize..9), across in (300.0..700.0f64, 300.0..700.0f64),
@@ -247,7 +247,8 @@ proptest! {
                 for p in flanges.iter().filter(|_| !inward).flat_map(|f| &f.1) {
                     let from = *p - middle;
                     let r = (from - out * from.dot(out)).length();
-                    let hole = ours.iter().any(|h| ((from - out * from.dot(out)).distance(*h) - 4.0).abs() < 1e-3);
+                    let at = from - out * from.dot(out);
+                    let hole = ours.iter().any(|h| (at.distance(*h) - 4.0).abs() < 1e-3);
                     let off = want.iter().map(|w| (w - r).abs()).fold(f64::INFINITY, f64::min);
                     prop_assert!(hole || off < 1e-6, "{off} off its corner: {line} / {rim}");
                 }
@@ -257,12 +258,14 @@ proptest! {
                     let apart = |o: &&&(String, Vec<DVec3>, f64)| {
                         Prism { corners: points.clone() }.apart(&Prism { corners: o.1.clone() })
                     };
-                    let near = flanges.iter().filter(|o| o.0 != *a).map(|o| apart(&o)).fold(f64::INFINITY, f64::min);
+                    let others = flanges.iter().filter(|o| o.0 != *a);
+                    let near = others.map(|o| apart(&o)).fold(f64::INFINITY, f64::min);
                     prop_assert!((near - gap).abs() < 0.02, "{near} between strips: {line} / {rim}");
                 }
             }
         }
-        for (name, points, _) in made.iter().filter(|s| !s.0.contains("-flange") && !s.0.contains("-counter")) {
+        let sides = made.iter().filter(|s| !s.0.contains("-flange") && !s.0.contains("-counter"));
+        for (name, points, _) in sides {
             let most = points.iter().map(|p| (*p - middle).dot(out)).fold(f64::NEG_INFINITY, f64::max);
             prop_assert!(most < near, "{name} stands {most} in the flats: {line} / {rim}");
         }

@@ -104,7 +104,8 @@ proptest! {
             "south-east north or south over", "north-east east or west over",
             "north-west north or south over", "south-west east or west over",
         ], beside);
-        let two_over = told(["south over east", "north over east", "north over west", "south over west"], beside);
+        let over = ["south over east", "north over east", "north over west", "south over west"];
+        let two_over = told(over, beside);
         let (for_four, for_any) = [
             ("", String::new()), (", mitred", ", mitred".into()), (&*in_turn, ", each over the next".into()),
             (", north and south over", two_over),
@@ -146,7 +147,8 @@ proptest! {
         gap in prop_oneof![Just(0.0), 0.5..3.0f64], inside: bool,
     ) {
         let line = format!(
-            "transition polygon {} sides, {} across to polygon {} sides, {} across, {high} high, {t} thick{}, \
+            "transition polygon {} sides, {} across to polygon {} sides, {} across, {high} high, {t} \
+            thick{}, \
              {} east, {} north, turned {turned}°, tilted {tilt}° east{}, gap {gap}",
             sides.0, across.0, sides.1, across.1, if inside { ", inside" } else { "" }, by.0, by.1,
             if mitred { ", mitred" } else { "" },

@@ -161,7 +161,8 @@ proptest! {
                 fit {fit}, overhang {overhang}"),
         ];
         if let Some(share) = share {
-            lines[1] += &format!(", slotted {}", (depth - f64::max(proud, 0.0)) * if share < 0.1 { 0.0 } else { share });
+            let deep = depth - f64::max(proud, 0.0);
+            lines[1] += &format!(", slotted {}", deep * if share < 0.1 { 0.0 } else { share });
         }
         if mirrored {
             lines.push("mirror ribs-1 and lap-1 east 4000".into());

@@ -111,7 +111,8 @@ proptest! {
             line += &format!(", rising to {} {}", high + by, SIDES[side]);
         }
         line += &format!(", {} east, {} north", by.0, by.1);
-        let met = ["", ", north and south over", ", east and west over, gap 1", ", mitred", ", mitred, gap 2"];
+        let met =
+            ["", ", north and south over", ", east and west over, gap 1", ", mitred", ", mitred, gap 2"];
         line += met[corners];
         let rim = rim_line("hopper-1", upper, width, inward, gap, count);
         let mut lines = vec![&*line, &*rim];
@@ -133,7 +134,8 @@ proptest! {
             // Sides that lean in may meet below the higher edge, and a steep opening runs into the lower one.
             let steep = ["leave nothing of the upper", "tilted so far"];
             let met = rise.is_some() && steep.iter().any(|w| fault.fault.message.contains(w));
-            let fits = met || if crosses { inward && gap.is_none() } else { short || widest > width / 2.0 - 4.0 };
+            let fits = met
+                || if crosses { inward && gap.is_none() } else { short || widest > width / 2.0 - 4.0 };
             prop_assert!(fits, "{:?}: {line} / {rim}", r.faults);
             return Ok(());
         }
@@ -150,8 +152,8 @@ proptest! {
     }
 }
 
-/// The sides of an opening in turn, each with one flange: each of these lies in the opening and its holes meet
-/// those of the ring on it; mitres are as far apart as told, and no flange stands in a wall beside it.
+/// The sides of an opening in turn, each with one flange: each of these lies in the opening and its holes
+/// meet those of the ring on it; mitres are as far apart as told, and no flange stands in a wall beside it.
 pub fn flanged(
     r: &FrameResult,
     names: &[String],

@@ -199,10 +199,13 @@ proptest! {
     /// Any truss: both chords as long as told, in the middle of one another, the bays equal, and as many bars
     /// as a zigzag has.
     #[test]
-    fn a_truss_is_as_it_was_told(a in 800.0..9000.0f64, part in 0.3..1.4f64, c in 200.0..1500.0f64, n in 2usize..14) {
+    fn a_truss_is_as_it_was_told(
+        a in 800.0..9000.0f64, part in 0.3..1.4f64, c in 200.0..1500.0f64, n in 2usize..14,
+    ) {
         let b = a * part;
         let sizes = told(&[
-            ('A', &format!("{a:.3}")), ('B', &format!("{b:.3}")), ('C', &format!("{c:.3}")), ('D', &n.to_string()),
+            ('A', &format!("{a:.3}")), ('B', &format!("{b:.3}")),
+            ('C', &format!("{c:.3}")), ('D', &n.to_string()),
         ]);
         let parts = beginning("truss").unwrap().lines(sizes, LengthUnit::Mm).unwrap();
         let r = framed(&parts[0], LengthUnit::Mm);

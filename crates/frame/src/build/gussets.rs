@@ -10,6 +10,7 @@ use super::plates::Cutting;
 use super::rim_flats::welded_on;
 use super::rims::{Rim, Rims, beyond, rimmed};
 use super::sides::{SideFace, Standing};
+use crate::verbs::UNDER_FLANGE;
 
 /// A triangle in the corner of two legs, its root at the origin and its first leg along x.
 #[derive(Clone, Copy, Debug)]
@@ -190,7 +191,7 @@ pub fn gussets(
             return Err(("/say/count", message, "write fewer".into()));
         }
         for (k, along) in places.iter().enumerate() {
-            let which = format!("gusset {} of {name}", k + 1);
+            let which = format!("{UNDER_FLANGE} {} of {name}", k + 1);
             let half = g.thickness / 2.0;
             let radius = rim.holes.map_or(0.0, |h| h.diameter / 2.0);
             let is_at_hole = |h: &DVec2| {
@@ -216,7 +217,7 @@ pub fn gussets(
             }
             let z = x.cross(y);
             let o = on.o + s.at + s.along * *along + s.root - z * half;
-            let plate = Cutting::new("flange gusset", outline.clone(), g.thickness, o, x, y);
+            let plate = Cutting::new(UNDER_FLANGE, outline.clone(), g.thickness, o, x, y);
             let against = s.thickness.min(on.sides.thickness);
             out.push(plate.part(&format!("{name}-{}", k + 1)).welded(triangle.weld(), against));
         }

@@ -12,6 +12,9 @@ use crate::build::skeleton::Skeleton;
 use crate::build::spec::{Plates, Spec, Spoken, Turn, Usual};
 use crate::profile::Profile;
 
+/// What lists call one that stands under a flange.
+pub const UNDER_FLANGE: &str = "flange gusset";
+
 pub static VERB: Verb = Verb {
     tag: "gusset",
     stem: "gusset",

@@ -58,7 +58,7 @@ pub use cut_plate::{CutPlateSaid, RowWay, XFrom, YFrom};
 pub use drill::DrillSaid;
 pub use fit::FitSaid;
 pub use flatten::{FlatLies, FlattenSaid};
-pub use gusset::{GussetPlace, GussetSaid};
+pub use gusset::{GussetPlace, GussetSaid, UNDER_FLANGE};
 pub use hole::HoleSaid;
 pub use hopper::HopperSaid;
 pub use hopper_corners::{HopperCornerOf, HopperCornerSaid, HopperCorners};

@@ -1,12 +1,12 @@
 import { Button } from "@mui/material";
-import { type ReactNode, useRef, useState } from "react";
+import { type ReactNode, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { said } from "../../api/client";
 import { keepFile } from "../../api/files";
-import type { Revised, TakenDrawing } from "../../api/types";
-import { addDoc, editDoc } from "../../document/bench";
-import { draft } from "../../document/draft";
-import { usePiece } from "../../hooks/useDraft";
+import type { Piece, Revised, TakenDrawing } from "../../api/types";
+import { addDoc, docOf, editDoc } from "../../document/bench";
+import { type Documents, draft } from "../../document/draft";
+import { useDocument, usePiece } from "../../hooks/useDraft";
 import { useFresh } from "../../verbs/Settings";
 import { TracePanel } from "../trace/TracePanel";
 import { Brought, type Chosen } from "./Brought";
@@ -19,10 +19,15 @@ type Going =
   | { step: "moved"; name: string; of: string; revised: Revised }
   | { step: "traced"; of: string };
 
+const pieceOf = (d?: Documents) => docOf("piece", d) as Piece | undefined;
+
 /** Drawings at the bench: brought in as pieces, or as the revision of the one that a piece came from. */
 export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
   const [going, setGoing] = useState<Going | null>(null);
-  const piece = usePiece();
+  // Parts of the piece, not all of it: a key in its lines is none of theirs.
+  const here = useDocument((d) => pieceOf(d)?.id);
+  const origin = useDocument((d) => pieceOf(d)?.origin);
+  const traced = useDocument((d) => Boolean(pieceOf(d)?.tracing));
   const fresh = useFresh("piece");
   const { id = "" } = useParams();
   const navigate = useNavigate();
@@ -30,10 +35,6 @@ export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
   const pictures = useRef<HTMLInputElement>(null);
   const wants = useRef<"new" | "revised">("new");
   const close = () => setGoing(null);
-  const pick = (step: "new" | "revised") => {
-    wants.current = step;
-    input.current?.click();
-  };
   const added = (chosen: Chosen, taken: TakenDrawing) => {
     const name = chosen.name.replace(/\.[^.]*$/, "");
     const { job } = draft.getState();
@@ -52,6 +53,7 @@ export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
   };
   const compared = async (chosen: Chosen) => {
     const { job } = draft.getState();
+    const piece = pieceOf();
     const display = piece?.display ?? job?.display ?? {};
     const { file, name, options } = chosen;
     const part = chosen.parts[0] ?? 1;
@@ -75,6 +77,7 @@ export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
       const kept = await keepFile(file);
       if (kept.kind !== "png" && kept.kind !== "jpeg")
         return draft.setState({ word: `${file.name} is a ${kept.kind}: trace a PNG or a JPEG` });
+      const piece = pieceOf();
       const inch = (piece?.display?.length ?? draft.getState().job?.display?.length) === "in";
       const tracing = {
         picture: kept.digest,
@@ -93,49 +96,57 @@ export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
       draft.setState({ word: said(e) });
     }
   };
-  const acts = (
-    <>
-      <Button onClick={() => pick("new")} title="a DXF or an SVG, as pieces of this job">
-        bring a drawing in
-      </Button>
-      {piece?.origin && (
-        <Button onClick={() => pick("revised")} title={`it came from ${piece.origin.name}`}>
-          revised drawing
+  const traces = useRef(picture);
+  traces.current = picture;
+  const acts = useMemo(() => {
+    const pick = (step: "new" | "revised") => {
+      wants.current = step;
+      input.current?.click();
+    };
+    return (
+      <>
+        <Button onClick={() => pick("new")} title="a DXF or an SVG, as pieces of this job">
+          bring a drawing in
         </Button>
-      )}
-      {piece?.tracing ? (
-        <Button onClick={() => setGoing({ step: "traced", of: piece.id })}>the tracing</Button>
-      ) : (
-        <Button onClick={() => pictures.current?.click()} title="a PNG or a JPEG of a part">
-          trace a picture
-        </Button>
-      )}
-      <input
-        ref={pictures}
-        type="file"
-        hidden
-        accept=".png,.jpg,.jpeg"
-        aria-label="picture to trace"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          if (file) void picture(file);
-          e.target.value = "";
-        }}
-      />
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept=".dxf,.svg"
-        aria-label="drawing to bring in"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          if (file) setGoing({ step: wants.current, file });
-          e.target.value = "";
-        }}
-      />
-    </>
-  );
+        {origin && (
+          <Button onClick={() => pick("revised")} title={`it came from ${origin.name}`}>
+            revised drawing
+          </Button>
+        )}
+        {traced && here ? (
+          <Button onClick={() => setGoing({ step: "traced", of: here })}>the tracing</Button>
+        ) : (
+          <Button onClick={() => pictures.current?.click()} title="a PNG or a JPEG of a part">
+            trace a picture
+          </Button>
+        )}
+        <input
+          ref={pictures}
+          type="file"
+          hidden
+          accept=".png,.jpg,.jpeg"
+          aria-label="picture to trace"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) void traces.current(file);
+            e.target.value = "";
+          }}
+        />
+        <input
+          ref={input}
+          type="file"
+          hidden
+          accept=".dxf,.svg"
+          aria-label="drawing to bring in"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) setGoing({ step: wants.current, file });
+            e.target.value = "";
+          }}
+        />
+      </>
+    );
+  }, [here, origin, traced]);
   const key = going && "file" in going ? `${going.file.name} ${going.file.lastModified}` : "";
   const panel =
     going?.step === "new" ? (
@@ -144,21 +155,26 @@ export function useBringing(): { acts: ReactNode; panel: ReactNode | null } {
       <Brought
         key={key}
         file={going.file}
-        begin={piece?.origin?.options}
+        begin={origin?.options}
         one
         act="See what moved"
         done={compared}
         close={close}
       />
-    ) : going?.step === "moved" && going.of === piece?.id ? (
+    ) : going?.step === "moved" && going.of === here ? (
       <Revision
         name={going.name}
         revised={going.revised}
         take={() => take(going.revised)}
         close={close}
       />
-    ) : going?.step === "traced" && going.of === piece?.id && piece.tracing ? (
-      <TracePanel piece={piece} close={close} />
+    ) : going?.step === "traced" && going.of === here && traced ? (
+      <Traced close={close} />
     ) : null;
   return { acts, panel };
+}
+
+function Traced({ close }: { close(): void }) {
+  const piece = usePiece();
+  return piece?.tracing ? <TracePanel piece={piece} close={close} /> : null;
 }

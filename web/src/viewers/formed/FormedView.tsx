@@ -27,6 +27,13 @@ function colours(mode: Mode): Colours {
 const BENDS_A_SECOND = 1;
 /** Frames further apart than this, ms, are not smooth: then pictures are drawn coarser while they move. */
 const SLOW = 33;
+/** Triangles that take longer than a moment to be built. */
+const MUCH = 4000;
+
+/** Whether a piece is drawn in a moment. */
+const isLittle = (p: PieceView) => p.made && p.drawn && p.mesh.triangles.length < 3 * MUCH;
+
+const bendsOf = (p: PieceView) => p.zones.filter((z) => z.bend || z.cone).length;
 
 /** The piece as it is when bent: turn it, look from standard directions, fold it bend by bend. */
 export default memo(function FormedView({
@@ -40,20 +47,22 @@ export default memo(function FormedView({
 }) {
   const host = useRef<HTMLDivElement>(null);
   const scene = useRef<FormedScene | null>(null);
-  const bends = piece.zones.filter((z) => z.bend || z.cone).length;
+  const bends = bendsOf(piece);
   const [unfolded, setUnfolded] = useState(0);
   const [playing, setPlaying] = useState(false);
   const [trouble, setTrouble] = useState("");
   const hover = useDraft((d) => d.hover);
   const { setHover, pick } = draft.getState();
-  const shown = useRef("");
+  const shown = useRef<{ piece: PieceView | null; size: string }>({ piece: null, size: "" });
   const progress = Math.max(bends - unfolded, 0);
+  const latest = useRef({ id: piece.id, unfolded });
+  latest.current = { id: piece.id, unfolded };
 
   useEffect(() => {
     if (!host.current) return;
     try {
       scene.current = new FormedScene(host.current, colours(mode));
-      shown.current = "";
+      shown.current = { piece: null, size: "" };
     } catch {
       setTrouble(
         "This browser shows no 3D (WebGL is off). Flat pattern, figures and papers are complete without it.",
@@ -62,17 +71,35 @@ export default memo(function FormedView({
     return () => scene.current?.dispose();
   }, [mode]);
 
+  const show = useCallback((piece: PieceView) => {
+    if (!scene.current || shown.current.piece === piece) return;
+    const blank = piece.figures.find((f) => f.key === "blank")?.value ?? 0;
+    const size = `${piece.id}:${Math.round(Math.log(Math.max(blank, 1)) * 3)}`;
+    scene.current.show(
+      piece,
+      Math.max(bendsOf(piece) - latest.current.unfolded, 0),
+      shown.current.size !== size,
+    );
+    scene.current.highlight(draft.getState().hover.names, draft.getState().hover.line);
+    scene.current.drawNow();
+    shown.current = { piece, size };
+  }, []);
+
+  // Drawn as soon as it has come, while the page still writes the flat and the figures.
+  useEffect(
+    () =>
+      draft.subscribe((now, before) => {
+        const next = now.result?.piece;
+        if (next && next !== before.result?.piece && next.id === latest.current.id && isLittle(next))
+          show(next);
+      }),
+    [show],
+  );
+  // What is much, and the first of a piece, in a task of its own after the flat has been written.
   useEffect(() => {
-    const size = piece.figures.find((f) => f.key === "blank")?.value ?? 0;
-    const key = `${piece.id}:${Math.round(Math.log(Math.max(size, 1)) * 3)}`;
-    // In a task of its own, after the flat has been written.
-    const later = setTimeout(() => {
-      scene.current?.show(piece, progress, shown.current !== key);
-      scene.current?.highlight(draft.getState().hover.names, draft.getState().hover.line);
-      shown.current = key;
-    });
+    const later = setTimeout(() => show(piece));
     return () => clearTimeout(later);
-  }, [piece, mode]);
+  }, [piece, mode, show]);
 
   useEffect(() => {
     scene.current?.fold(progress);

@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { PieceView } from "../../api/types";
+import { Metal } from "../metal";
 import { Stage } from "../Stage";
 import { foldShares, formed, frames, placeAll } from "./fold";
 
@@ -39,7 +40,7 @@ const raisedOf = (piece: PieceView) => [...piece.flat.pressed, ...piece.flat.bor
 
 /** The formed piece on the screen: built from the flat's triangles, moved by the fold. */
 export class FormedScene extends Stage {
-  private mesh: THREE.Mesh<THREE.BufferGeometry, THREE.MeshStandardMaterial[]>;
+  private mesh: THREE.Mesh<THREE.BufferGeometry, Metal[]>;
   private edges = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private lit = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private piece: PieceView | null = null;
@@ -54,18 +55,7 @@ export class FormedScene extends Stage {
 
   constructor(host: HTMLElement, colours: Colours) {
     super(host);
-    const metal = PAINTS.map(
-      (paint) =>
-        new THREE.MeshStandardMaterial({
-          color: colours[paint],
-          flatShading: true,
-          metalness: 0.15,
-          roughness: 0.65,
-          polygonOffset: true,
-          polygonOffsetFactor: 1,
-          polygonOffsetUnits: 1,
-        }),
-    );
+    const metal = PAINTS.map((paint) => new Metal(colours[paint]));
     this.mesh = new THREE.Mesh(new THREE.BufferGeometry(), metal);
     this.edges.material = new THREE.LineBasicMaterial({ color: colours.edge });
     this.lit.material = new THREE.LineBasicMaterial({ color: colours.lit, depthTest: false });
@@ -173,6 +163,7 @@ export class FormedScene extends Stage {
   fold(progress: number): void {
     const piece = this.piece;
     if (!piece) return;
+    this.moves();
     const { points, zones } = piece.mesh;
     const n = points.length / 2;
     const shares = foldShares(

@@ -1,5 +1,6 @@
 import * as THREE from "three";
 import type { FrameView } from "../../api/types";
+import { Metal } from "../metal";
 import { Stage } from "../Stage";
 
 export interface FrameColours {
@@ -30,7 +31,7 @@ export interface MetMember {
 interface Shown {
   name: string;
   line: string;
-  solid: THREE.Mesh<THREE.BufferGeometry, THREE.MeshStandardMaterial>;
+  solid: THREE.Mesh<THREE.BufferGeometry, Metal>;
   edges: THREE.LineSegments;
   /** Where it stands, and the middle of its body: what it moves away by when the frame is pulled apart. */
   home: THREE.Matrix4;
@@ -46,7 +47,7 @@ export class FrameScene extends Stage {
   private pencil = new THREE.Line<THREE.BufferGeometry, THREE.LineBasicMaterial>();
   private balance = new THREE.Group();
   private grid: THREE.GridHelper | null = null;
-  private materials: Record<"bar" | "plate" | "lit", THREE.MeshStandardMaterial>;
+  private materials: Record<"bar" | "plate" | "lit", Metal>;
   private edgeMaterial: THREE.LineBasicMaterial;
   private points = new Float32Array();
   private centre = new THREE.Vector3();
@@ -57,19 +58,12 @@ export class FrameScene extends Stage {
     private colours: FrameColours,
   ) {
     super(host);
-    const metal = (color: string) =>
-      new THREE.MeshStandardMaterial({
-        color,
-        flatShading: true,
-        metalness: 0.15,
-        roughness: 0.65,
-        side: THREE.DoubleSide,
-        polygonOffset: true,
-        polygonOffsetFactor: 1,
-        polygonOffsetUnits: 1,
-      });
-    this.materials = { bar: metal(colours.bar), plate: metal(colours.plate), lit: metal(colours.lit) };
-    this.materials.lit.emissive.set(colours.lit).multiplyScalar(0.6);
+    const metal = (color: string, glow = 0) => new Metal(color, glow, THREE.DoubleSide);
+    this.materials = {
+      bar: metal(colours.bar),
+      plate: metal(colours.plate),
+      lit: metal(colours.lit, 0.6),
+    };
     this.edgeMaterial = new THREE.LineBasicMaterial({ color: colours.edge });
     this.skeleton.material = new THREE.LineBasicMaterial({ color: colours.line, depthTest: false });
     this.skeleton.renderOrder = 2;
@@ -182,6 +176,7 @@ export class FrameScene extends Stage {
   /** Pulls the bodies away from the centre of gravity, 0 to 1. */
   explode(apart: number): void {
     this.apart = apart;
+    this.moves();
     for (const s of this.shown) {
       const by = s.middle.clone().sub(this.centre).multiplyScalar(apart);
       s.solid.matrix.makeTranslation(by).multiply(s.home);
