@@ -1,5 +1,7 @@
 //! Briefs as the page has them: each with its tally and what is broken, the one that is looked at whole.
 
+use std::sync::Arc;
+
 use serde::Serialize;
 use steelk_core::brief::{BriefResult, Check, Tally};
 use steelk_core::evaluate::{BriefSubject, brief_subject};
@@ -63,7 +65,7 @@ fn broken(r: &BriefResult) -> Vec<Broken> {
 
 /// Every brief of the job.
 pub fn brief_states(job: &Job, result: &JobResult) -> Vec<BriefState> {
-    let one = |(b, r): (&Brief, &BriefResult)| {
+    let one = |(b, r): (&Brief, &Arc<BriefResult>)| {
         let (piece, frame) = match brief_subject(b, &result.pieces, &result.frames) {
             Some(BriefSubject::Piece(p)) => (p.id.clone(), String::new()),
             Some(BriefSubject::Frame(f)) => (String::new(), f.id.clone()),

@@ -2,12 +2,13 @@
 //! that a result may depend on.
 
 use std::collections::HashMap;
-use std::sync::{Arc, Mutex, MutexGuard};
+use std::sync::{Arc, Mutex, MutexGuard, Weak};
 
 use sha2::{Digest, Sha256};
-use steelk_core::evaluate::{called, evaluate_with};
+use steelk_core::brief::BriefResult;
+use steelk_core::evaluate::{BriefSubject, CheckOf, called, evaluate_with};
 use steelk_core::frame::{FrameResult, PieceOf, evaluate_frame, pieces_named};
-use steelk_core::job::{Frame, Job, Piece};
+use steelk_core::job::{Brief, Frame, Job, Piece};
 use steelk_core::result::{JobResult, PieceResult};
 use steelk_core::sheet::evaluate_piece;
 use steelk_core::shop::{FrameShop, SheetShop};
@@ -21,6 +22,38 @@ const MEMBER: usize = 60;
 pub struct Cache {
     pieces: Mutex<Shelf<PieceResult>>,
     frames: Mutex<Shelf<FrameResult>>,
+    briefs: Mutex<Shelf<CheckedBrief>>,
+}
+
+/// A brief as it was checked against a piece or frame: it holds as long as that one does.
+struct CheckedBrief {
+    of: Subject,
+    checked: Arc<BriefResult>,
+}
+
+enum Subject {
+    None,
+    Piece(Weak<PieceResult>),
+    Frame(Weak<FrameResult>),
+}
+
+impl Subject {
+    fn of(told: Option<&BriefSubject>) -> Subject {
+        match told {
+            None => Subject::None,
+            Some(BriefSubject::Piece(p)) => Subject::Piece(Arc::downgrade(p)),
+            Some(BriefSubject::Frame(f)) => Subject::Frame(Arc::downgrade(f)),
+        }
+    }
+
+    fn is(&self, told: Option<&BriefSubject>) -> bool {
+        match (self, told) {
+            (Subject::None, None) => true,
+            (Subject::Piece(a), Some(BriefSubject::Piece(b))) => Weak::ptr_eq(a, &Arc::downgrade(b)),
+            (Subject::Frame(a), Some(BriefSubject::Frame(b))) => Weak::ptr_eq(a, &Arc::downgrade(b)),
+            _ => false,
+        }
+    }
 }
 
 /// Results by key; those not asked for the longest go first.
@@ -69,6 +102,10 @@ fn shelf<T>(of: &Mutex<Shelf<T>>) -> MutexGuard<'_, Shelf<T>> {
     of.lock().unwrap_or_else(|e| e.into_inner())
 }
 
+fn checks_weight(b: &BriefResult) -> usize {
+    20 + b.checks.len() * 8 + b.things.len()
+}
+
 fn weight(p: &PieceResult) -> usize {
     let points: usize =
         p.flat.outer.vertices.len() + p.flat.holes.iter().map(|h| h.contour.vertices.len()).sum::<usize>();
@@ -101,6 +138,10 @@ impl Shared {
         let flats: Vec<&Piece> = pieces_named(frame).filter_map(|s| called(job, s)).collect();
         digest([said(frame).as_bytes(), said(&flats).as_bytes(), &self.frame])
     }
+}
+
+fn brief_key(shared: &Shared, brief: &Brief) -> Key {
+    digest([said(brief).as_bytes(), &shared.sheet])
 }
 
 fn said(what: &impl serde::Serialize) -> String {
@@ -145,7 +186,17 @@ impl Cache {
             shelf(&self.frames).keep(key, 500 + made.members.len() * MEMBER, made.clone());
             made
         };
-        evaluate_with(job, piece, frame)
+        let brief = |brief: &Brief, of: Option<&BriefSubject>, check: CheckOf| {
+            let key = brief_key(&shared, brief);
+            if let Some(hit) = shelf(&self.briefs).get(&key).filter(|hit| hit.of.is(of)) {
+                return hit.checked.clone();
+            }
+            let checked = Arc::new(check());
+            let held = CheckedBrief { of: Subject::of(of), checked: checked.clone() };
+            shelf(&self.briefs).keep(key, checks_weight(&checked), Arc::new(held));
+            checked
+        };
+        evaluate_with(job, piece, frame, brief)
     }
 }
 
@@ -183,6 +234,28 @@ mod tests {
         assert_eq!(after.pieces[1].value("flat_length"), 300.0);
         assert_eq!(before.pieces[1].value("flat_length"), 200.0);
         assert!(cache.holds_piece(&shared, &next.pieces[1]));
+    }
+
+    /// A brief is checked anew when it or what it is of changed, and by what it is of alone.
+    #[test]
+    fn a_brief_is_checked_anew_with_what_it_is_of() {
+        let briefed = |widths: &[&str], nominal: &str| {
+            let mut told = job(widths);
+            let say = json!({ "verb": "length", "of": "north", "value": nominal });
+            let line = json!({ "id": "length-1", "say": say });
+            let brief = json!({ "id": "b", "mark": "D-1", "name": "", "of": "P-0", "lines": [line] });
+            told.briefs.push(serde_json::from_value(brief).unwrap());
+            told
+        };
+        let cache = Cache::default();
+        let met = |r: &JobResult| r.briefs[0].tally.met;
+        let first = cache.job(&briefed(&["100", "200"], "100"));
+        let other = cache.job(&briefed(&["100", "300"], "100"));
+        assert_eq!(met(&first), 1, "{:?}", first.briefs[0]);
+        assert!(Arc::ptr_eq(&first.briefs[0], &other.briefs[0]));
+        assert_eq!(met(&cache.job(&briefed(&["90", "200"], "100"))), 0);
+        assert_eq!(met(&cache.job(&briefed(&["90", "200"], "90"))), 1);
+        assert_eq!(met(&cache.job(&briefed(&["100", "200"], "100"))), 1);
     }
 
     /// A setting that a piece reads makes another key; a title does not.

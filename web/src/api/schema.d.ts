@@ -2356,13 +2356,15 @@ export interface components {
             geometry?: boolean;
             /** @description The job, saved or not. */
             job: components["schemas"]["Job"];
+            /** @description False: without the cut list, for who shows none. */
+            list?: boolean;
             /** @description Id of the piece to return with its geometry. */
             piece?: string;
         };
         Evaluated: {
             brief?: components["schemas"]["BriefView"] | null;
             brief_states: components["schemas"]["BriefState"][];
-            cut_list: components["schemas"]["CutList"];
+            cut_list?: components["schemas"]["CutList"] | null;
             /** @description Faults of the job's own settings. */
             faults: components["schemas"]["LineFault"][];
             figures: components["schemas"]["FigureValue"][];

@@ -5,6 +5,7 @@ import { paperUrl } from "../api/client";
 import { draft } from "../document/draft";
 import { archiveMany, copyMany, dropMany, setMany } from "../document/many";
 import { materialOptions, useBook } from "../hooks/useBook";
+import { useCutList } from "../hooks/useCutList";
 import { useDraft, useStale } from "../hooks/useDraft";
 import { type Thumb, useThumbs } from "../hooks/useThumbs";
 import { Pick } from "../verbs/Pick";
@@ -73,7 +74,8 @@ export function JobList({ current, go, close }: Props) {
   );
   const shown = groups.flatMap((g) => g.rows);
   const taken = all.filter((r) => chosen.has(keyOf(r)));
-  const unit = result?.cut_list.length_unit;
+  const list = useCutList();
+  const unit = list?.length_unit;
 
   const choose = (row: JobRow, range: boolean) => {
     const keys = shown.map(keyOf);
@@ -192,7 +194,7 @@ export function JobList({ current, go, close }: Props) {
                   <button type="button" onClick={() => sort(column)}>
                     {label}
                     {unit && (column === "thickness" || column === "size") && ` [${unit}]`}
-                    {column === "mass" && result && ` [${result.cut_list.mass_unit}]`}
+                    {column === "mass" && list && ` [${list.mass_unit}]`}
                     {by === column && (down ? " ↓" : " ↑")}
                   </button>
                 </th>

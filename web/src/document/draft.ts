@@ -60,6 +60,8 @@ export interface Draft {
   resultOf: Job | null;
   /** The last view of a piece that could be made, with its geometry. */
   lastGood: PieceView | null;
+  /** How many on the screen show the cut list. */
+  lists: number;
   waiting: Waiting;
   evaluating: string;
   hover: Spot;
@@ -155,6 +157,7 @@ export const draft = createStore<Draft>((set, get) => {
     piece: "",
     frame: "",
     brief: "",
+    lists: 0,
     ...FRESH,
     past: [],
     future: [],

@@ -35,10 +35,11 @@ async function evaluate(): Promise<void> {
   let watch: ReturnType<typeof setInterval> | undefined;
   try {
     for (;;) {
-      const { job, piece, frame, brief, id, resultOf, result } = draft.getState();
+      const { job, piece, frame, brief, id, lists, resultOf, result } = draft.getState();
       if (!job) return;
       const part = frame ? result?.frame?.id === frame : !piece || result?.piece?.id === piece;
-      const shown = part && (!brief || result?.brief?.id === brief);
+      const listed = lists === 0 || Boolean(result?.cut_list);
+      const shown = part && listed && (!brief || result?.brief?.id === brief);
       if (resultOf === job && shown && result) {
         draft.setState({ waiting: "current", evaluating: "" });
         return;
@@ -54,7 +55,7 @@ async function evaluate(): Promise<void> {
       }, 100);
       try {
         // Only what stands on the bench comes back with its geometry.
-        const body = { job, piece: frame ? "" : piece, frame, brief, geometry: false };
+        const body = { job, piece: frame ? "" : piece, frame, brief, geometry: false, list: lists > 0 };
         const ask = async (geometry: boolean) => {
           const options = {
             body: { ...body, geometry },
@@ -73,7 +74,8 @@ async function evaluate(): Promise<void> {
         tries = 0;
         const here = () => {
           const now = draft.getState();
-          const same = now.piece === piece && now.frame === frame && now.brief === brief;
+          const same =
+            now.piece === piece && now.frame === frame && now.brief === brief && now.lists <= lists;
           return now.id === id && now.job === job && same;
         };
         if (draft.getState().id === id) draft.getState().show(job, got);

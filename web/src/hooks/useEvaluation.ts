@@ -9,7 +9,8 @@ export function useEvaluation(): void {
     // Asked before the page draws itself anew: server and page work at the same time.
     return draft.subscribe((now, before) => {
       const benches = ["piece", "frame", "brief"] as const;
-      const other = now.job !== before.job || benches.some((b) => now[b] !== before[b]);
+      const other =
+        now.job !== before.job || now.lists > before.lists || benches.some((b) => now[b] !== before[b]);
       if (now.job && other) evaluateNow();
     });
   }, []);

@@ -10,6 +10,7 @@ import { Unchecked } from "../components/Unchecked";
 import { applyMend, docOf } from "../document/bench";
 import { draft } from "../document/draft";
 import { useBook } from "../hooks/useBook";
+import { useCutList } from "../hooks/useCutList";
 import { useDraft, useSteady } from "../hooks/useDraft";
 import type { Mode } from "../theme/theme";
 import type { Asked } from "../verbs/Offers";
@@ -96,7 +97,7 @@ function Shown({ mode, of, piece: id, checks }: ShownProps) {
   const verbs = useVerbs()?.brief;
   const frame = useDraft((d) => d.result?.frame);
   const piece = useDraft((d) => (d.frame ? undefined : d.result?.piece));
-  const list = useDraft((d) => d.result?.cut_list.frames.find((f) => f.frame === d.frame));
+  const list = useCutList()?.frames.find((f) => f.frame === frame?.id);
   const lines = useDraft((d) => d.job?.briefs?.find((b) => b.id === d.brief)?.lines ?? []);
   const picked = useDraft((d) => d.picked);
   const point = useCallback(

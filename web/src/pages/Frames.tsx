@@ -11,6 +11,7 @@ import { Welds } from "../components/Welds";
 import { editDoc } from "../document/bench";
 import { draft } from "../document/draft";
 import { issue, stemOf } from "../document/ids";
+import { useCutList } from "../hooks/useCutList";
 import { useDocument, useDraft, useFrame } from "../hooks/useDraft";
 import type { Mode } from "../theme/theme";
 import { Act } from "../verbs/Act";
@@ -23,7 +24,7 @@ type Tab = "list" | "welds" | "sections" | "bars";
 export function Frames({ mode }: { mode: Mode }) {
   const frame = useFrame();
   const result = useDraft((d) => d.result?.frame);
-  const list = useDraft((d) => d.result?.cut_list);
+  const list = useCutList();
   const [tab, setTab] = useState<Tab>("list");
   const [folded, setFolded] = useState(false);
   useEffect(() => () => draft.getState().showFrame(""), []);

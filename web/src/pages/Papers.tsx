@@ -5,6 +5,7 @@ import { paperUrl } from "../api/client";
 import { FramePapers } from "../components/FramePapers";
 import { PaperOf } from "../components/PaperOf";
 import { unsaved } from "../document/saving";
+import { useCutList } from "../hooks/useCutList";
 import { useDraft, useStale } from "../hooks/useDraft";
 import { usePage } from "../hooks/usePage";
 import { Act } from "../verbs/Act";
@@ -12,7 +13,7 @@ import { Act } from "../verbs/Act";
 /** What can be taken away, per piece and for the job, as it was last saved. */
 export function Papers() {
   const { id = "" } = useParams();
-  const list = useDraft((d) => d.result?.cut_list);
+  const list = useCutList();
   const saving = useDraft((d) => d.saving);
   const { revision } = saving;
   const stale = useStale();

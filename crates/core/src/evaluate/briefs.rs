@@ -28,12 +28,12 @@ pub fn brief_subject<'a>(
 }
 
 /// The same, as it can be measured; or why it cannot.
-fn model(brief: &Brief, pieces: &[Arc<PieceResult>], frames: &[Arc<FrameResult>]) -> Result<Model, String> {
+fn model(brief: &Brief, subject: Option<&BriefSubject>) -> Result<Model, String> {
     let of = brief.of.trim();
     if of.is_empty() {
         return Err("the brief names no piece or frame".into());
     }
-    let found = match brief_subject(brief, pieces, frames) {
+    let found = match subject {
         Some(BriefSubject::Piece(p)) => Model::of_piece(p),
         Some(BriefSubject::Frame(f)) => Model::of_frame(f),
         None => return Err(format!("the job has no piece or frame with the mark '{of}'")),
@@ -41,23 +41,31 @@ fn model(brief: &Brief, pieces: &[Arc<PieceResult>], frames: &[Arc<FrameResult>]
     found.ok_or_else(|| format!("{of} cannot be made as it stands"))
 }
 
-/// Every brief of the job; those of the same piece or frame look at one model.
+/// Every brief of the job, each from a function that is told what it is of and how it is checked; those of the
+/// same piece or frame look at one model.
 pub(super) fn checked(
     job: &Job,
     shop: &SheetShop,
     pieces: &[Arc<PieceResult>],
     frames: &[Arc<FrameResult>],
-) -> Vec<BriefResult> {
+    each: impl Fn(&Brief, Option<&BriefSubject>, CheckOf) -> Arc<BriefResult>,
+) -> Vec<Arc<BriefResult>> {
     let mut models: HashMap<String, Result<Model, String>> = HashMap::new();
     let one = |b: &Brief| {
         ground::halt::point();
+        let subject = brief_subject(b, pieces, frames);
         let key = b.of.trim().to_ascii_lowercase();
-        let model = models.entry(key).or_insert_with(|| model(b, pieces, frames));
-        let missing = model.as_ref().err().map_or("", String::as_str);
-        check(b, &shop.figures, job.display, model.as_ref().ok(), missing)
+        each(b, subject.as_ref(), &mut || {
+            let model = models.entry(key.clone()).or_insert_with(|| model(b, subject.as_ref()));
+            let missing = model.as_ref().err().map_or("", String::as_str);
+            check(b, &shop.figures, job.display, model.as_ref().ok(), missing)
+        })
     };
     job.briefs.iter().take(MOST_BRIEFS).map(one).collect()
 }
+
+/// Checks a brief.
+pub type CheckOf<'a> = &'a mut dyn FnMut() -> BriefResult;
 
 /// Briefs of one job.
 pub(super) const MOST_BRIEFS: usize = 500;
@@ -66,6 +74,7 @@ pub(super) const MOST_BRIEFS: usize = 500;
 pub fn proposals(job: &Job, result: &JobResult, id: &str) -> Result<Vec<Proposal>, String> {
     let brief =
         job.briefs.iter().find(|b| b.id == id).ok_or_else(|| format!("the job has no brief '{id}'"))?;
-    let model = model(brief, &result.pieces, &result.frames)?;
+    let subject = brief_subject(brief, &result.pieces, &result.frames);
+    let model = model(brief, subject.as_ref())?;
     Ok(propose(brief, &result.shop.sheet().figures, job.display, &model))
 }

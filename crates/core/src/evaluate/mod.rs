@@ -13,7 +13,7 @@ mod variants;
 use std::sync::Arc;
 
 pub use bars::bar_plans;
-pub use briefs::{BriefSubject, brief_subject, proposals};
+pub use briefs::{BriefSubject, CheckOf, brief_subject, proposals};
 pub use clicked::{Clicked, OfferedLine, Offers, Target, offers};
 pub use coverage::{Coverage, Unchecked, coverage};
 pub use cut_list::{CutList, CutRow, SheetTotal, cut_list, is_pattern, list_of_frame};
@@ -29,7 +29,7 @@ use sheet::result::PieceResult;
 use sheet::{MOST_JOB_FEATURES, MOST_PIECES};
 use shop::{FrameShop, SheetShop, Shop};
 
-use crate::job::{Frame, Job, Piece, is_same_mark};
+use crate::job::{Brief, Frame, Job, Piece, is_same_mark};
 use names::unclear_names;
 
 /// A whole job evaluated.
@@ -39,7 +39,7 @@ pub struct JobResult {
     pub pieces: Vec<Arc<PieceResult>>,
     pub frames: Vec<Arc<FrameResult>>,
     /// What the drawings say, checked off.
-    pub briefs: Vec<BriefResult>,
+    pub briefs: Vec<Arc<BriefResult>>,
     /// Faults of the job's own settings and names.
     pub faults: Vec<LineFault>,
     /// The job's settings, read.
@@ -67,6 +67,7 @@ pub fn evaluate(job: &Job) -> JobResult {
         job,
         |shop, piece| Arc::new(sheet::evaluate_piece(shop, piece)),
         |shop, frame, piece_of| Arc::new(frame::evaluate_frame(shop, frame, piece_of)),
+        |_, _, check| Arc::new(check()),
     )
 }
 
@@ -92,11 +93,12 @@ pub fn called<'a>(job: &'a Job, mark: &str) -> Option<&'a Piece> {
     job.pieces.iter().find(|p| is_same_mark(&p.mark, mark))
 }
 
-/// The whole job, each piece and frame from a function (a cache by content, say).
+/// The whole job, each piece, frame and brief from a function (a cache by content, say).
 pub fn evaluate_with(
     job: &Job,
     each: impl Fn(&SheetShop, &Piece) -> Arc<PieceResult>,
     each_frame: impl Fn(&FrameShop, &Frame, PieceOf) -> Arc<FrameResult>,
+    each_brief: impl Fn(&Brief, Option<&BriefSubject>, CheckOf) -> Arc<BriefResult>,
 ) -> JobResult {
     let shop = Shop::of(&job.settings());
     let mut faults = shop.faults.clone();
@@ -128,7 +130,7 @@ pub fn evaluate_with(
         let message = format!("the job has more than {} briefs; the rest is left out", briefs::MOST_BRIEFS);
         faults.push(too_large("/briefs".into(), message));
     }
-    let briefs = briefs::checked(job, shop.sheet(), &pieces, &frames);
+    let briefs = briefs::checked(job, shop.sheet(), &pieces, &frames, each_brief);
     for (i, printer) in job.printers.iter().enumerate() {
         if let Err((field, fault)) = printer.scale(&shop.sheet().figures, &job.display) {
             faults.push(LineFault { line: String::new(), path: format!("/printers/{i}/{field}"), fault });

@@ -88,7 +88,7 @@ fn the_mitred_end_is_the_one_beside_the_next_strip() {
     let at_the_mitre = (1..=6).find(|k| east(*k)).unwrap();
     let r = told(40.0);
     let [f] = r.faults.as_slice() else { panic!("{:?}", r.faults) };
-    let want = format!("gusset {at_the_mitre} of south stands over the end of its flange");
+    let want = format!("flange gusset {at_the_mitre} of south stands over the end of its flange");
     assert_eq!((f.path.as_str(), f.fault.message.as_str()), ("/say/count", want.as_str()));
 }
 

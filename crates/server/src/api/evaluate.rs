@@ -37,6 +37,9 @@ pub struct EvaluateBody {
     /// be asked for after.
     #[serde(default = "yes")]
     pub geometry: bool,
+    /// False: without the cut list, for who shows none.
+    #[serde(default = "yes")]
+    pub list: bool,
 }
 
 fn yes() -> bool {
@@ -74,7 +77,7 @@ pub struct Evaluated {
     pub brief: Option<BriefView>,
     pub frame: Option<FrameView>,
     pub piece: Option<PieceView>,
-    pub cut_list: CutList,
+    pub cut_list: Option<CutList>,
 }
 
 #[utoipa::path(post, path = "/api/evaluate", request_body = EvaluateBody, responses((status = 200,
@@ -82,8 +85,8 @@ pub struct Evaluated {
 pub async fn evaluate(state: Data<State>, request: HttpRequest, body: Body) -> Result<HttpResponse, Problem> {
     let asked = Asked::of(&request, body.bytes.len());
     let read = move |_: &State| {
-        let EvaluateBody { job, piece, frame, brief, geometry } = body.json()?;
-        Ok(Wanted { job: jobfile::from_value(job)?, piece, frame, brief, geometry })
+        let EvaluateBody { job, piece, frame, brief, geometry, list } = body.json()?;
+        Ok(Wanted { job: jobfile::from_value(job)?, piece, frame, brief, geometry, list })
     };
     let bytes = state
         .with_job(asked, read, |state, w: Wanted| json(&evaluated(&state.cache.job(&w.job), &w)))
@@ -98,6 +101,7 @@ struct Wanted {
     frame: String,
     brief: String,
     geometry: bool,
+    list: bool,
 }
 
 impl HasJob for Wanted {
@@ -111,7 +115,7 @@ impl HasJob for Wanted {
 }
 
 fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
-    let Wanted { job, piece, frame, brief, geometry } = w;
+    let Wanted { job, piece, frame, brief, geometry, list } = w;
     let part = |told: [&str; 3], made: bool, stops: usize, findings: &[Finding], sizes: [f64; 3]| {
         let count = |of: Severity| findings.iter().filter(|f| f.severity == of).count();
         let [id, mark, name] = told.map(String::from);
@@ -148,7 +152,7 @@ fn evaluated(result: &JobResult, w: &Wanted) -> Evaluated {
         piece: result.pieces.iter().find(|p| p.id == *piece).map(|p| piece_view(p, *geometry)),
         brief_states: brief_states(job, result),
         brief: brief_view(result, brief),
-        cut_list: cut_list(job, result),
+        cut_list: list.then(|| cut_list(job, result)),
         figures: result.figures.clone(),
         faults: result.faults.clone(),
     }
