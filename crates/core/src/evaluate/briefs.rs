@@ -41,8 +41,8 @@ fn model(brief: &Brief, subject: Option<&BriefSubject>) -> Result<Model, String>
     found.ok_or_else(|| format!("{of} cannot be made as it stands"))
 }
 
-/// Every brief of the job, each from a function that is told what it is of and how it is checked; those of the
-/// same piece or frame look at one model.
+/// Every brief of the job, each from a function that is told what it is of and how it is checked; those of
+/// the same piece or frame look at one model.
 pub(super) fn checked(
     job: &Job,
     shop: &SheetShop,

@@ -387,7 +387,8 @@ proptest! {
         // Two that overlap as seen from above, one from each face, are not in meshes, and told so.
         let told = !steelk_core::sheet::unseen(&p).is_empty();
         if !told && !p.findings.iter().any(|f| matches!(f.check, "bores_meet" | "bore_edge")) {
-            prop_assert!((solid.volume() * density() / p.value("mass") - 1.0).abs() < 1e-9);
+            let off = (solid.volume() * density() / p.value("mass") - 1.0).abs();
+            prop_assert!(off < 1e-9, "off by {off}");
         }
     }
 }

@@ -42,6 +42,8 @@ fn mends_mend(#[case] check: &str, #[case] t: &str, #[case] r: &str, #[case] lin
     from west"])]
 #[case("web_thin", &["plate 200 x 100", "hole 10", "repeat punch-1 2 at 12.9"], &["plate 200 x 100",
     "hole 10", "repeat punch-1 2 at 13.1"])]
+#[case("hole_open", &["plate 200 x 100", "hole 10, 3 from west, 40 from south"],
+    &["plate 200 x 100", "hole 10, 13 from west, 40 from south"])]
 #[case("cut_misses", &["plate 200 x 100", "hole 10 at -20 from west"], &["plate 200 x 100", "hole 10 at 20 \
     from west"])]
 #[case("part_falls", &["plate 200 x 100", "rectangle 5 x 120"], &["plate 200 x 100", "rectangle 5 x 80"])]

@@ -10,7 +10,6 @@ use super::plates::Cutting;
 use super::rim_flats::welded_on;
 use super::rims::{Rim, Rims, beyond, rimmed};
 use super::sides::{SideFace, Standing};
-use crate::verbs::UNDER_FLANGE;
 
 /// A triangle in the corner of two legs, its root at the origin and its first leg along x.
 #[derive(Clone, Copy, Debug)]
@@ -48,6 +47,8 @@ impl Triangle {
 
 /// Gussets under the flanges of one line; lengths in mm. The first leg lies along the flange.
 pub struct RimGussets {
+    /// What lists call one.
+    pub called: &'static str,
     pub legs: [f64; 2],
     pub nose: f64,
     /// None for what the bend needs.
@@ -191,7 +192,7 @@ pub fn gussets(
             return Err(("/say/count", message, "write fewer".into()));
         }
         for (k, along) in places.iter().enumerate() {
-            let which = format!("{UNDER_FLANGE} {} of {name}", k + 1);
+            let which = format!("{} {} of {name}", g.called, k + 1);
             let half = g.thickness / 2.0;
             let radius = rim.holes.map_or(0.0, |h| h.diameter / 2.0);
             let is_at_hole = |h: &DVec2| {
@@ -217,7 +218,7 @@ pub fn gussets(
             }
             let z = x.cross(y);
             let o = on.o + s.at + s.along * *along + s.root - z * half;
-            let plate = Cutting::new(UNDER_FLANGE, outline.clone(), g.thickness, o, x, y);
+            let plate = Cutting::new(g.called, outline.clone(), g.thickness, o, x, y);
             let against = s.thickness.min(on.sides.thickness);
             out.push(plate.part(&format!("{name}-{}", k + 1)).welded(triangle.weld(), against));
         }

@@ -99,6 +99,17 @@ impl RimHoles {
             Some(_) if count < 2.0 => length / 2.0,
             Some(first) => first + run * k as f64 / (count - 1.0),
         };
+        // The outer ones stand clear of the ends, which may slant.
+        let lean = ends.map(|e| if let EdgeEnd::Slanting { slope, .. } = e { slope.hypot(1.0) } else { 1.0 });
+        let clear = (at(0) / lean[0]).min((length - at(count as usize - 1)) / lean[1]);
+        if clear < self.diameter / 2.0 + COINCIDENT {
+            let path = match (self.first, self.many) {
+                (Some(_), _) => "/say/from_ends",
+                (None, Many::Count(_)) => "/say/count",
+                (None, Many::Pitch(_)) => "/say/pitch",
+            };
+            return Err((path, "the first and the last hole run over the ends of the flange".into()));
+        }
         Ok((0..count as usize).map(|k| at(k) - beyond[0]).collect())
     }
 }
@@ -269,7 +280,7 @@ impl<'a> Rims<'a> {
         let mut holes = Vec::new();
         if let Some(h) = &rim.holes {
             let along = h.along(a.distance(b), &ends, at.clear);
-            let mend = || "write fewer holes, or a smaller distance".to_string();
+            let mend = || "write fewer or smaller holes, or another distance from the ends".to_string();
             let along = along.map_err(|(path, message)| (path, message, mend()))?;
             let hole = |along| EdgeHole { along, across: h.across, diameter: h.diameter };
             holes.extend(along.into_iter().map(hole));

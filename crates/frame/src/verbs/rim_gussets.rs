@@ -7,6 +7,7 @@ use ground::reader::{Range, Reader};
 use sheet::smallest_radius;
 use shop::Material;
 
+use super::UNDER_FLANGE;
 use super::cap::THICK;
 use crate::build::gussets::{RimGussets, gussets};
 use crate::build::plates::Cutting;
@@ -89,6 +90,7 @@ impl Spoken for RimGussetsSaid {
         Some(Spec::Plates(Box::new(RimGussetsSpec {
             under: self.under.trim().into(),
             gussets: RimGussets {
+                called: UNDER_FLANGE,
                 legs: [legs[0]?, legs[1]?],
                 nose: nose?,
                 snipe: snipe?,

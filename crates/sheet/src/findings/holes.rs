@@ -19,6 +19,7 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     near_bends(m, out);
     webs(m, result, out);
     in_bevels(m, result, out);
+    open(m, out);
     for &s in m.outcome.missed.iter().take(TOLD) {
         let f = &m.features[s as usize];
         let (message, rule) = match f.is_cut_through() {
@@ -38,6 +39,33 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
             line_of(m, f),
             Some(f.centre.to_array()),
         ));
+    }
+}
+
+/// Arcs nearer than this are of one circle, mm: less than any drawing tells.
+const SAME: f64 = 1e-4;
+
+/// Round holes that run over the edge, a row of them told once: some are meant as notches.
+fn open(m: &PieceContext, out: &mut Vec<Finding>) {
+    let arcs: Vec<_> = m.outcome.outer.segments().filter_map(|s| s.arc()).collect();
+    let mut lines: Vec<usize> = Vec::new();
+    for f in m.features.iter().filter(|f| f.is_cut_through() && !f.is_relief) {
+        if lines.contains(&f.line) {
+            continue;
+        }
+        let Some((centre, radius)) = f.contour.as_circle() else { continue };
+        if !arcs.iter().any(|a| a.centre.distance(centre) < SAME && (a.radius - radius).abs() < SAME) {
+            continue;
+        }
+        lines.push(f.line);
+        let message = format!("{} runs over the edge: it is a notch there, and no hole", f.name);
+        out.push(
+            finding("hole_open", Severity::Note, message, "a hole has sheet all round it", "geometry").on(
+                vec![f.name.clone()],
+                line_of(m, f),
+                Some(f.centre.to_array()),
+            ),
+        );
     }
 }
 
