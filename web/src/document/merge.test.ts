@@ -51,6 +51,19 @@ test("different pieces are brought together, the same piece is shown from both s
   ]);
 });
 
+test("numbers given out on both sides are no clash: the higher of each stands", () => {
+  const told = (issued: object, sizes: Record<string, string>) => ({ ...job(sizes), issued }) as Job;
+  const base = told({ piece: 1, frame: 2 }, { a: "1" });
+  const mine = told({ piece: 3, frame: 2 }, { a: "1", b: "1" });
+  const theirs = told({ piece: 1, frame: 4, brief: 1 }, { a: "1", c: "1" });
+  const apart = compare(base, mine, theirs);
+  expect(apart.clashes).toEqual([]);
+  const want = { piece: 3, frame: 4, brief: 1 };
+  expect(adopt(mine, theirs, apart.taken).issued).toEqual(want);
+  expect(adopt(mine, theirs, apart.taken, base).issued).toEqual(want);
+  expect(adopt(mine, told({}, { a: "1" }), apart.taken).issued).toEqual(mine.issued);
+});
+
 test("pieces that share an id are one part", () => {
   const twice = { ...job({}), pieces: [piece("a", "1"), piece("a", "2")] } as unknown as Job;
   const c = compare(twice, { ...twice, pieces: [] } as Job, twice);

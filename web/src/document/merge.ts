@@ -3,6 +3,7 @@
  */
 
 import type { Job } from "../api/types";
+import type { Issued } from "./ids";
 import { type BenchName, LIST_OF, type List } from "./lists";
 
 /** A part of a job that is taken or left as a whole: a piece, a frame, a brief, or a setting of the job. */
@@ -74,6 +75,7 @@ const SETTING: Record<string, string> = {
   pieces: "pieces",
   frames: "frames",
   briefs: "briefs",
+  issued: "numbers given out",
 };
 
 /** The parts of a job by key; a list whose ids are not its own is one part. */
@@ -123,13 +125,22 @@ function ordered(mine: string[], theirs: string[], kept: Set<string>): string[] 
   return out;
 }
 
+/** The numbers that were given out: both sides may have gone on counting. */
+const isIssued = (part: Part) => part.kind === "job" && part.id === "issued";
+
+/** Of either, the higher number of each stem. */
+function higher(a: Issued, b: Issued): Issued {
+  const stems = new Set([...Object.keys(a), ...Object.keys(b)]);
+  return Object.fromEntries([...stems].map((s) => [s, Math.max(a[s] ?? 0, b[s] ?? 0)]));
+}
+
 /** Who changed what. All three as the server keeps them: a field that a file may leave out is no change. */
 export function compare(base: Job, mine: Job, theirs: Job): Compared {
   const out: Compared = { clashes: [], taken: [] };
   for (const { part, of } of parts([base, mine, theirs])) {
     const [b, m, t] = [of(base), of(mine), of(theirs)];
     if (same(m, t) || same(b, t)) continue;
-    if (same(b, m)) out.taken.push(part);
+    if (same(b, m) || isIssued(part)) out.taken.push(part);
     else out.clashes.push({ part, mine: changes(b, m), theirs: changes(b, t) });
   }
   return out;
@@ -140,6 +151,10 @@ export function adopt(job: Job, theirs: Job, wanted: Part[], base?: Job): Job {
   const out = { ...job } as unknown as Record<string, unknown>;
   const from = theirs as unknown as Record<string, unknown>;
   for (const part of wanted.filter((p) => p.kind === "job")) {
+    if (isIssued(part)) {
+      out.issued = higher(job.issued ?? {}, theirs.issued ?? {});
+      continue;
+    }
     if (base && out[part.id] !== (base as unknown as Record<string, unknown>)[part.id]) continue;
     if (from[part.id] === undefined) delete out[part.id];
     else out[part.id] = from[part.id];
