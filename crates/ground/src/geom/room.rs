@@ -54,7 +54,7 @@ pub fn roomiest(outer: &Contour, holes: &[&Contour]) -> Option<DVec2> {
     };
     let mut best: Option<(DVec2, f64)> = None;
     let mut cells = BinaryHeap::new();
-    let mut put = |cells: &mut BinaryHeap<Cell>, best: &mut Option<(DVec2, f64)>, centre, half: DVec2| {
+    let put = |cells: &mut BinaryHeap<Cell>, best: &mut Option<(DVec2, f64)>, centre, half: DVec2| {
         crate::halt::often();
         let own = room(centre);
         if own > best.map_or(0.0, |b| b.1) {
