@@ -138,10 +138,11 @@ impl Shared {
         let flats: Vec<&Piece> = pieces_named(frame).filter_map(|s| called(job, s)).collect();
         digest([said(frame).as_bytes(), said(&flats).as_bytes(), &self.frame])
     }
-}
 
-fn brief_key(shared: &Shared, brief: &Brief) -> Key {
-    digest([said(brief).as_bytes(), &shared.sheet])
+    /// What it is of is held beside it.
+    fn brief(&self, brief: &Brief) -> Key {
+        digest([said(brief).as_bytes(), &self.sheet])
+    }
 }
 
 fn said(what: &impl serde::Serialize) -> String {
@@ -187,7 +188,7 @@ impl Cache {
             made
         };
         let brief = |brief: &Brief, of: Option<&BriefSubject>, check: CheckOf| {
-            let key = brief_key(&shared, brief);
+            let key = shared.brief(brief);
             if let Some(hit) = shelf(&self.briefs).get(&key).filter(|hit| hit.of.is(of)) {
                 return hit.checked.clone();
             }

@@ -158,6 +158,8 @@ fn a_job_from_draft_to_papers() {
     assert_eq!(status, 200);
     assert!((figure(&got["piece"], "flat_length") - 96.163).abs() < 5e-4);
     assert_eq!(got["cut_list"]["rows"][0]["flat_length"], "96.2");
+    let (_, bare) = s.post("/api/evaluate", &json!({ "job": strip_job("40"), "piece": "a", "list": false }));
+    assert!(bare["cut_list"].is_null() && bare["piece"] == got["piece"], "no list, the same piece");
     assert_eq!(s.get("/api/jobs").1["total"], 0, "a draft is not saved");
 
     let (status, made) = s.post("/api/jobs", &strip_job("40"));

@@ -168,6 +168,9 @@ function WorkingSlip({
   );
 }
 
+/** For what is pressed within the moment in which the findings are of what stood before a key. */
+const LATE = "not done: the findings are being worked out; press again";
+
 const SIGN = { stop: "■", warn: "▲", note: "●" } as const;
 
 /** What the checks say, the gravest first, each with its rule and its mend. */
@@ -175,6 +178,7 @@ export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; me
   const { setHover } = draft.getState();
   const n = piece.findings.length;
   const old = useOld();
+  const act = (f: Finding) => () => (isStale() ? draft.setState({ word: LATE }) : mend(f));
   return (
     <section className="findings" aria-label="findings">
       <h2 aria-live="polite">{n === 0 ? "No findings" : n === 1 ? "1 finding" : `${n} findings`}</h2>
@@ -193,7 +197,7 @@ export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; me
               {f.message}
               {f.amount && <b> ({f.amount})</b>}. <small>{`${f.rule}; ${f.source}`}</small>{" "}
               {f.mend && (
-                <Act className="mend" disabled={old} onClick={() => !isStale() && mend(f)}>
+                <Act className="mend" disabled={old} onClick={act(f)}>
                   {f.mend.label}
                 </Act>
               )}

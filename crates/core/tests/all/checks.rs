@@ -56,6 +56,18 @@ fn limits_are_told_apart(#[case] check: &str, #[case] wrong: &[&str], #[case] ri
     assert!(found(&din("3", "3", right), check).is_none());
 }
 
+/// What has a mouth is told by that, a plain drilled hole as any round one, and a notch by nothing.
+#[test]
+fn a_hole_over_the_edge_is_told_once() {
+    let told = |line: &str| {
+        let out = din("5", "5", &["plate 100 x 60", line]);
+        ["hole_open", "bore_edge"].map(|check| found(&out, check).is_some())
+    };
+    assert_eq!(told("countersunk hole for M8, 2 from east, 20 from south"), [false, true]);
+    assert_eq!(told("tapped hole M8, 2 from east, 20 from south"), [true, false]);
+    assert_eq!(told("notch west round 10 x 12 at 20"), [false, false]);
+}
+
 #[test]
 fn stock_weight_and_zinc() {
     let mut j = job(din_rule());

@@ -43,6 +43,20 @@ pub struct Flange {
     pub holes: [Vec<DVec3>; 2],
 }
 
+impl Flange {
+    /// How near a hole's middle comes to the border of its face.
+    fn from_edge(&self) -> f64 {
+        let ring = &self.faces[0];
+        let side = |k: usize, p: DVec3| {
+            let (a, b) = (ring[k], ring[(k + 1) % ring.len()]);
+            let share = ((p - a).dot(b - a) / (b - a).length_squared()).clamp(0.0, 1.0);
+            p.distance(a + (b - a) * share)
+        };
+        let all = self.holes[0].iter().flat_map(|p| (0..ring.len()).map(move |k| side(k, *p)));
+        all.fold(f64::INFINITY, f64::min)
+    }
+}
+
 /// A side where it stands: its wall, and its flanges.
 fn side(r: &FrameResult, name: &str) -> Option<(Prism, Vec<Flange>)> {
     let (plate, place) = at(r, name)?;
@@ -134,10 +148,15 @@ proptest! {
             // Sides that lean in may meet below the higher edge, and a steep opening runs into the lower one.
             let steep = ["leave nothing of the upper", "tilted so far"];
             let met = rise.is_some() && steep.iter().any(|w| fault.fault.message.contains(w));
-            // A row of holes has room on the shortest side for so many.
-            let side = |k: (f64, f64)| k.0.min(k.1);
-            let crowded = fault.fault.message.contains("run over the ends")
-                && side(bottom).min(side(top)) < 3.0 * width + 16.0 * count as f64;
+            let crowded = fault.fault.message.contains("run over the ends");
+            if crowded {
+                // Small holes in the same places are made: somewhere one stands nearer to an end than 4.
+                let small = rim.replace("holes 8", "holes 0.2");
+                let r = hopper(&[&*line, &*small]);
+                let nearest = SIDES.iter().flat_map(|n| side(&r, &format!("hopper-1.{n}")).unwrap().1);
+                let nearest = nearest.map(|f| f.from_edge()).fold(f64::INFINITY, f64::min);
+                prop_assert!(nearest < 4.0 + 1e-6, "{nearest} {:?}: {line} / {rim}", r.faults);
+            }
             let fits = met
                 || crowded
                 || if crosses { inward && gap.is_none() } else { short || widest > width / 2.0 - 4.0 };

@@ -1,5 +1,7 @@
 //! Holes: too small, too near a bend, an edge or one another; cuts that miss.
 
+use std::collections::HashSet;
+
 use glam::DVec2;
 use ground::geom::{COINCIDENT, ROUNDING};
 
@@ -45,11 +47,16 @@ pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
 /// Arcs nearer than this are of one circle, mm: less than any drawing tells.
 const SAME: f64 = 1e-4;
 
-/// Round holes that run over the edge, a row of them told once: some are meant as notches.
+/// Round holes that run over the edge, a row of them told once: some are meant as notches. What has a mouth
+/// is told as `bore_edge`.
 fn open(m: &PieceContext, out: &mut Vec<Finding>) {
     let arcs: Vec<_> = m.outcome.outer.segments().filter_map(|s| s.arc()).collect();
+    let whole: HashSet<u32> = m.outcome.holes.iter().flat_map(|h| h.sources.iter().copied()).collect();
     let mut lines: Vec<usize> = Vec::new();
-    for f in m.features.iter().filter(|f| f.is_cut_through() && !f.is_relief) {
+    let cuts = (0..).zip(m.features).filter(|(i, _)| !whole.contains(i)).map(|(_, f)| f);
+    let has_mouth = |f: &Feature| f.bore.as_ref().is_some_and(|b| b.mouth.is_some());
+    for f in cuts.filter(|f| f.is_cut_through() && !f.is_relief && !has_mouth(f)) {
+        ground::halt::often();
         if lines.contains(&f.line) {
             continue;
         }
