@@ -45,7 +45,7 @@ pub struct Flange {
 
 impl Flange {
     /// How near a hole's middle comes to the border of its face.
-    fn from_edge(&self) -> f64 {
+    fn edge_distance(&self) -> f64 {
         let ring = &self.faces[0];
         let side = |k: usize, p: DVec3| {
             let (a, b) = (ring[k], ring[(k + 1) % ring.len()]);
@@ -154,7 +154,7 @@ proptest! {
                 let small = rim.replace("holes 8", "holes 0.2");
                 let r = hopper(&[&*line, &*small]);
                 let nearest = SIDES.iter().flat_map(|n| side(&r, &format!("hopper-1.{n}")).unwrap().1);
-                let nearest = nearest.map(|f| f.from_edge()).fold(f64::INFINITY, f64::min);
+                let nearest = nearest.map(|f| f.edge_distance()).fold(f64::INFINITY, f64::min);
                 prop_assert!(nearest < 4.0 + 1e-6, "{nearest} {:?}: {line} / {rim}", r.faults);
             }
             let fits = met
