@@ -4,6 +4,7 @@ use crate::geom::ROUNDING;
 use glam::{DVec2, DVec3};
 
 use super::COINCIDENT;
+use super::rings::Ring;
 
 /// The convex hull of points of a plane, counter-clockwise, without corners that lie on a side (Andrew's
 /// monotone chain, 1979).
@@ -64,52 +65,6 @@ pub fn moved_in(corners: &[DVec2], by: impl Fn(usize) -> f64) -> Option<Vec<DVec
         .collect();
     let keeps = |s: usize| (moved[(s + 1) % n] - moved[s]).dot(dir(s)) > -COINCIDENT;
     (0..n).all(keeps).then_some(moved)
-}
-
-/// How far two convex polygons (counter-clockwise) stand apart along the normal of a side of theirs: never
-/// more than their true distance, below zero where they overlap, then by how much one must move to be clear.
-pub fn apart(a: &[DVec2], b: &[DVec2]) -> f64 {
-    apart_until(a, b, f64::INFINITY, &mut 0)
-}
-
-/// The same, but once a side holds the two as far apart as `enough` no better one is looked for. `first` is
-/// the side that did so last, of the first polygon's and then of the second's: of two that move little it
-/// does so again.
-pub fn apart_until(a: &[DVec2], b: &[DVec2], enough: f64, first: &mut usize) -> f64 {
-    let (n, all) = (a.len(), a.len() + b.len());
-    let mut most = f64::NEG_INFINITY;
-    for k in 0..all {
-        let i = (*first + k) % all;
-        let gap = if i < n { beyond_side(a, i, b, most) } else { beyond_side(b, i - n, a, most) };
-        if gap > most {
-            most = gap;
-            if most >= enough {
-                *first = i;
-                break;
-            }
-        }
-    }
-    most
-}
-
-/// How far all of `b` lies beyond one side of `a`; once a corner is no further than `most`, no more are
-/// looked at.
-fn beyond_side(a: &[DVec2], i: usize, b: &[DVec2], most: f64) -> f64 {
-    let from = a[i];
-    let side = a[if i + 1 == a.len() { 0 } else { i + 1 }] - from;
-    let length = side.length();
-    if length < COINCIDENT {
-        return f64::NEG_INFINITY;
-    }
-    let out = DVec2::new(side.y, -side.x) / length;
-    let mut least = f64::INFINITY;
-    for p in b {
-        least = least.min((*p - from).dot(out));
-        if least <= most {
-            break;
-        }
-    }
-    least
 }
 
 /// A convex body between two polygons with as many corners: those of the one face, then those of the other.
@@ -178,22 +133,43 @@ impl Prism {
     }
 
     /// From where to where along y it lies deeper than `deep` inside a section (convex, counter-clockwise, x
-    /// across and z up); `None` where it does not.
-    pub fn inside(&self, section: &[DVec2], deep: f64) -> Option<(f64, f64)> {
+    /// across and z up, of no more than 32 sides); `None` where it does not.
+    pub fn inside(&self, section: &Ring, deep: f64) -> Option<(f64, f64)> {
+        let c = &self.corners;
+        let off = |(out, at): &(DVec2, f64), p: DVec3| DVec2::new(p.x, p.z).dot(*out) - at + deep;
+        // Of each corner a bit for each side that it lies beyond.
+        let beyond = |p: &DVec3| {
+            section.sides.iter().enumerate().fold(0u32, |m, (i, s)| m | u32::from(off(s, *p) > 0.0) << i)
+        };
+        let bits: Vec<u32> = c.iter().map(beyond).collect();
+        if bits.iter().fold(u32::MAX, |m, b| m & b) != 0 {
+            return None;
+        }
+        let n = c.len() / 2;
         let mut out: Option<(f64, f64)> = None;
-        for face in self.faces() {
-            let mut ring = face;
-            for i in 0..section.len() {
-                let a = section[i];
-                let side = section[(i + 1) % section.len()] - a;
-                let normal = DVec2::new(side.y, -side.x).normalize_or_zero();
-                let off = |p: DVec3| (DVec2::new(p.x, p.z) - a).dot(normal) + deep;
-                ring = kept(&ring, off);
-                if ring.is_empty() {
-                    break;
+        let (mut face, mut ring, mut next) = (Vec::new(), Vec::new(), Vec::new());
+        for k in 0..n + 2 {
+            face.clear();
+            match k {
+                0 => face.extend(0..n),
+                1 => face.extend(n..2 * n),
+                _ => {
+                    let (i, j) = (k - 2, (k - 1) % n);
+                    face.extend([i, j, n + j, n + i]);
                 }
             }
-            for p in ring {
+            let all = face.iter().fold(u32::MAX, |m, i| m & bits[*i]);
+            let some = face.iter().fold(0, |m, i| m | bits[*i]);
+            if all != 0 {
+                continue;
+            }
+            ring.clear();
+            ring.extend(face.iter().map(|i| c[*i]));
+            for (_, side) in section.sides.iter().enumerate().filter(|(i, _)| some >> i & 1 == 1) {
+                keep(&ring, |p| off(side, p), &mut next);
+                std::mem::swap(&mut ring, &mut next);
+            }
+            for p in &ring {
                 out = Some(out.map_or((p.y, p.y), |(l, h)| (l.min(p.y), h.max(p.y))));
             }
         }
@@ -220,19 +196,20 @@ impl Prism {
 }
 
 /// The part of a ring where `off` is not above zero.
-fn kept(ring: &[DVec3], off: impl Fn(DVec3) -> f64) -> Vec<DVec3> {
-    let mut out = Vec::with_capacity(ring.len() + 1);
-    for i in 0..ring.len() {
-        let (p, q) = (ring[i], ring[(i + 1) % ring.len()]);
-        let (a, b) = (off(p), off(q));
-        if a <= 0.0 {
-            out.push(p);
-        }
+fn keep(ring: &[DVec3], off: impl Fn(DVec3) -> f64, out: &mut Vec<DVec3>) {
+    out.clear();
+    let Some(&last) = ring.last() else { return };
+    let (mut p, mut a) = (last, off(last));
+    for &q in ring {
+        let b = off(q);
         if a * b < 0.0 {
             out.push(p.lerp(q, a / (a - b)));
         }
+        if b <= 0.0 {
+            out.push(q);
+        }
+        (p, a) = (q, b);
     }
-    out
 }
 
 #[cfg(test)]
@@ -273,7 +250,8 @@ mod tests {
     /// A block that leans through a section: the part inside is that of the cut.
     #[test]
     fn the_part_inside_a_section_is_found_along_y() {
-        let section = [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)].map(|(x, z)| DVec2::new(x, z));
+        let corners = [(0.0, 0.0), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0)].map(|(x, z)| DVec2::new(x, z));
+        let section = Ring::new(corners.to_vec());
         let sheared =
             block(DVec3::ZERO, DVec3::new(4.0, 1.0, 1.0)).mapped(|p| DVec3::new(p.x, p.y + p.x, p.z));
         let (low, high) = sheared.inside(&section, 0.0).unwrap();

@@ -11,6 +11,7 @@ pub mod fields;
 mod fillet;
 mod grid;
 mod intersect;
+pub mod rings;
 mod room;
 mod segment;
 pub mod triangulate;

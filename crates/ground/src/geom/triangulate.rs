@@ -242,10 +242,14 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
     Triangles { points, triangles: inside, walls, creases }
 }
 
+/// Rectangles and mirrored corners lie on circles too. Sheared by so little they do not, and what lay in a
+/// line still does.
+const SHEAR: f64 = 1.0 / 1_048_576.0;
+
 /// Left over from sums that are nought: numbers so small are refused there, and with them the whole face.
 fn placed(p: DVec2) -> Spot {
     let rounded = |v: f64| if v.abs() < f64::EPSILON * f64::EPSILON { 0.0 } else { v };
-    Spot(Point2::new(rounded(p.x), rounded(p.y)))
+    Spot(Point2::new(rounded(p.x + p.y * SHEAR), rounded(p.y)))
 }
 
 /// Corners of one circle all lie on a circle, the one case that exact predicates are slow at. Moved by less

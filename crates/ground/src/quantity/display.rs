@@ -67,7 +67,7 @@ pub fn fixed(v: f64, places: usize) -> String {
     if !units.is_finite() || units > 1e17 {
         return format!("{v:.places$}");
     }
-    let digits = format!("{units:0width$.0}", width = places + 1);
+    let digits = format!("{:0width$}", units as u64, width = places + 1);
     let (whole, rest) = digits.split_at(digits.len() - places);
     let sign = if v < 0.0 && units > 0.0 { "-" } else { "" };
     if places == 0 { format!("{sign}{whole}") } else { format!("{sign}{whole}.{rest}") }

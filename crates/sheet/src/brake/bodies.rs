@@ -2,9 +2,10 @@
 //! filled, and what is pressed is left out.
 
 use ground::geom::ROUNDING;
-use std::collections::HashMap;
 
 use glam::{DAffine3, DVec2, DVec3};
+
+use rustc_hash::FxHashMap as HashMap;
 
 use crate::context::PieceContext;
 use crate::formed::mesh::{FlatMesh, bend_lines};
@@ -30,6 +31,11 @@ impl Body {
         let flat = faces(&|p, h| p.extend(h));
         let bent = (!of.is_panel()).then(|| faces(&|p, h| formed(of, &DAffine3::IDENTITY, 1.0, t, p, h)));
         Body { zone, ring, flat, bent }
+    }
+
+    /// Whether it is another shape once it is formed.
+    pub fn bends(&self) -> bool {
+        self.bent.is_some()
     }
 
     pub fn as_it_is(&self, formed: bool) -> &Prism {
@@ -104,7 +110,7 @@ fn of_outline(mesh: &FlatMesh, zones: &[Zone], lines: &[Vec<f64>], t: f64) -> Op
             Kind::Cone(_) => usize::MAX,
         }
     };
-    let mut groups: HashMap<(usize, usize), Vec<[u32; 3]>> = HashMap::new();
+    let mut groups: HashMap<(usize, usize), Vec<[u32; 3]>> = HashMap::default();
     let mut out = Vec::new();
     for (t3, zone) in mesh.triangles.iter().zip(&mesh.triangle_zones) {
         let zone = *zone as usize;
@@ -134,7 +140,7 @@ fn of_outline(mesh: &FlatMesh, zones: &[Zone], lines: &[Vec<f64>], t: f64) -> Op
 fn merged(triangles: &[[u32; 3]], points: &[DVec2]) -> Vec<Vec<u32>> {
     let mut rings: Vec<Vec<u32>> = triangles.iter().map(|t| t.to_vec()).collect();
     // The ring that a directed side belongs to.
-    let mut owner: HashMap<(u32, u32), usize> = HashMap::new();
+    let mut owner: HashMap<(u32, u32), usize> = HashMap::default();
     for (k, r) in rings.iter().enumerate() {
         (0..r.len()).for_each(|i| {
             owner.insert((r[i], r[(i + 1) % r.len()]), k);

@@ -4,6 +4,7 @@
 mod bodies;
 mod gauge;
 mod handling;
+mod lying;
 mod order;
 mod picture;
 mod strike;

@@ -34,8 +34,9 @@ pub fn picture(plan: &Plan, zones: &[Zone], step: &Step) -> StepPicture {
     let turn = if step.at_stop == Side::Far { 1.0 } else { -1.0 };
     let seen = |p: DVec2| DVec2::new(p.x * turn, p.y);
     let ring = |r: Vec<DVec2>| ground::geom::convex::hull(r.into_iter().map(seen).collect());
+    let bent = s.at(angle);
     let mut out = StepPicture {
-        die: [s.die_top(0.0), s.die_top(angle)],
+        die: [s.die_top(&s.at(0.0)), s.die_top(&bent)],
         gauge: step.stop.away,
         angle,
         ..StepPicture::default()
@@ -46,17 +47,16 @@ pub fn picture(plan: &Plan, zones: &[Zone], step: &Step) -> StepPicture {
             continue;
         }
         let after = match bench.side(step.stroke, body.zone) {
-            Some(side) => cut.iter().map(|p| s.moved(side, angle, *p)).collect(),
+            Some(side) => cut.iter().map(|p| s.motion(side, &bent).of(*p)).collect(),
             // The bend itself: slice by slice round the tip of the punch.
             None => s.bent(&cut, angle),
         };
         out.before.push(ring(cut));
         out.after.push(ring(after));
     }
-    let mut corners = Vec::new();
     for section in &s.sections {
-        s.standing(section, angle, &mut corners);
-        out.tools.push((section.tool, ring(corners.clone())));
+        let stands = s.standing(section, &bent);
+        out.tools.push((section.tool, ring(section.ring.corners.iter().map(|p| stands.of(*p)).collect())));
     }
     out
 }

@@ -4,14 +4,15 @@
 //! making, and is kept for every order that has those alike.
 
 use std::cell::OnceCell;
+use std::rc::Rc;
 
 use glam::DAffine3;
-use ground::geom::COINCIDENT;
 use rustc_hash::FxHashMap;
 
 use super::bodies::Body;
+use super::lying::{Kept, Lying, Outline, Place, placed};
 use super::stroke::{BendSet, Side, Stroke};
-use super::sweep::{Met, Shadow, crossed, crossing, met};
+use super::sweep::{Met, crossed, crossing, met};
 use super::tools::Tool;
 use crate::formed::zones::Zone;
 use ground::geom::convex::Prism;
@@ -49,6 +50,9 @@ pub fn said(strikes: &[Strike], zones: &[Zone]) -> Vec<String> {
     out
 }
 
+/// How far each zone is formed before a stroke, and where it stands.
+type Before = (Vec<f64>, Vec<DAffine3>);
+
 const SWEEP: u64 = 100;
 
 /// Where the punch must end short of the bend.
@@ -80,8 +84,10 @@ pub struct Bench<'a> {
     rolled: Vec<bool>,
     rolled_first: bool,
     /// Bodies of each zone.
-    of: Vec<Vec<usize>>,
-    met: FxHashMap<(u32, u32, BendSet), Meets>,
+    of: Vec<Vec<&'a Body>>,
+    outlines: Vec<Outline>,
+    kept: Kept,
+    met: FxHashMap<Place, Meets>,
     pairs: FxHashMap<(u32, u32, u32, BendSet), Option<f64>>,
     /// For each stroke: bends, and which of them made, that are known to strike.
     known: Vec<Vec<(BendSet, BendSet)>>,
@@ -142,6 +148,8 @@ impl<'a> Bench<'a> {
                 })
                 .collect()
         };
+        let mut of_zone = vec![Vec::new(); zones.len()];
+        bodies.iter().for_each(|b| of_zone[b.zone].push(b));
         Bench {
             zones,
             bodies,
@@ -154,9 +162,9 @@ impl<'a> Bench<'a> {
                 .enumerate()
                 .map(|(k, z)| !z.is_panel() && strokes.iter().all(|s| s.zone != k))
                 .collect(),
-            of: (0..zones.len())
-                .map(|z| (0..bodies.len()).filter(|b| bodies[*b].zone == z).collect())
-                .collect(),
+            outlines: of_zone.iter().map(|b| Outline::of(b)).collect(),
+            of: of_zone,
+            kept: Kept::default(),
             met: FxHashMap::default(),
             pairs: FxHashMap::default(),
             known: vec![Vec::new(); strokes.len()],
@@ -174,11 +182,11 @@ impl<'a> Bench<'a> {
         out
     }
 
-    /// The bodies as they lie before a stroke, among its tools.
+    /// Every body as it lies before a stroke, among its tools.
     pub fn lying(&self, stroke: usize, made: BendSet) -> Vec<Prism> {
         let shares = self.shares(made);
         let places = self.strokes[stroke].places(self.zones, &shares);
-        self.bodies.iter().map(|b| placed(b, &places, &shares)).collect()
+        self.bodies.iter().map(|b| placed(b, &places[b.zone], shares[b.zone] > 0.5)).collect()
     }
 
     pub fn side(&self, stroke: usize, zone: usize) -> Option<Side> {
@@ -236,7 +244,7 @@ impl<'a> Bench<'a> {
     /// Each zone that meets something, in turn; where `tell` has enough, the first that strikes ends it.
     fn visit(&mut self, stroke: usize, made: BendSet, tell: &mut dyn FnMut(usize, &Meets) -> bool) -> bool {
         let s = &self.strokes[stroke];
-        let mut lying: Option<Lying> = None;
+        let before = OnceCell::new();
         let mut struck = false;
         for zone in 0..self.zones.len() {
             let (mask, side) = self.paths[stroke][zone];
@@ -245,11 +253,11 @@ impl<'a> Bench<'a> {
             let key = (stroke as u32, zone as u32, made & mask);
             if !self.met.contains_key(&key) {
                 ground::halt::often();
-                let lie = lying.get_or_insert_with(|| Lying::new(self, stroke, made));
+                let lie = self.lying_zone(key, side, made, &before);
                 // What lies in one plane with a leg of the bend is that leg: it rests on the die and clears
                 // the punch by its angle.
-                let leg = made & mask == 0 && lie.is_level(&self.of[zone]);
-                let met = self.meets(s, side, lie, zone, leg);
+                let leg = made & mask == 0 && lie.level;
+                let met = self.meets(s, side, &lie, zone, leg);
                 self.looks += SWEEP;
                 self.met.insert(key, met);
             }
@@ -266,12 +274,13 @@ impl<'a> Bench<'a> {
         }
         for far in 0..self.zones.len() {
             let (mask_far, side) = self.paths[stroke][far];
-            if side != Some(Side::Far) {
+            if side != Some(Side::Far) || self.of[far].is_empty() {
                 continue;
             }
             for near in 0..self.zones.len() {
                 let (mask_near, side) = self.paths[stroke][near];
-                if side != Some(Side::Near) || self.are_neighbours(far, near) {
+                let apart = self.of[near].is_empty() || self.are_neighbours(far, near);
+                if side != Some(Side::Near) || apart {
                     continue;
                 }
                 self.looks += 1;
@@ -279,9 +288,11 @@ impl<'a> Bench<'a> {
                 let key = (stroke as u32, far as u32, near as u32, made & mask);
                 if !self.pairs.contains_key(&key) {
                     ground::halt::often();
-                    let lie = lying.get_or_insert_with(|| Lying::new(self, stroke, made));
-                    let met = self.crossing(s, lie, far, near);
+                    let at = |zone: usize, mask: BendSet| (stroke as u32, zone as u32, made & mask);
+                    let a = self.lying_zone(at(far, mask_far), Side::Far, made, &before);
+                    let b = self.lying_zone(at(near, mask_near), Side::Near, made, &before);
                     self.looks += SWEEP;
+                    let met = between(s, (&a, &self.of[far]), (&b, &self.of[near]));
                     self.pairs.insert(key, met);
                 }
                 if let Some(at) = self.pairs[&key] {
@@ -296,19 +307,34 @@ impl<'a> Bench<'a> {
         struck
     }
 
+    /// A zone before a stroke; `before` holds how all are formed then and where they stand, once asked for.
+    fn lying_zone(&mut self, at: Place, side: Side, made: BendSet, before: &OnceCell<Before>) -> Rc<Lying> {
+        if let Some(held) = self.kept.zone(&at) {
+            return held;
+        }
+        let s = &self.strokes[at.0 as usize];
+        let (shares, places) = before.get_or_init(|| {
+            let shares = self.shares(made);
+            let places = s.places(self.zones, &shares);
+            (shares, places)
+        });
+        let zone = at.1 as usize;
+        let lying = Lying::new(&self.outlines[zone], places[zone], shares[zone] > 0.5, s, side);
+        let lying = Rc::new(lying);
+        self.kept.keep(at, lying.clone());
+        lying
+    }
+
     /// What a zone meets: its hull first, and where that meets something its bodies.
     fn meets(&self, s: &Stroke, side: Side, lie: &Lying, zone: usize, leg: bool) -> Meets {
         let tools = &self.brake.tools;
-        let bodies = &self.of[zone];
-        let whole = lie.zone(self, s, zone, side);
         let mut ends = Vec::new();
         let mut struck: Option<(Tool, f64)> = None;
         for section in s.sections.iter().filter(|section| !leg || !section.parted) {
-            if whole.first_deep(s, side, section).is_none() {
-                continue;
-            }
-            for body in bodies {
-                match met(s, tools, side, &lie.prisms[*body], lie.body(s, *body, side), section) {
+            // Nothing in the hull meets what the hull does not, nor before it does.
+            let Some(first) = lie.whole.first_deep(s, side, section, 0.0) else { continue };
+            for body in lie.each(s, &self.of[zone]) {
+                match met(s, tools, side, body, section, first) {
                     None => {}
                     Some(Met::Strikes(at)) if struck.is_none_or(|was| at < was.1) => {
                         struck = Some((section.tool, at))
@@ -324,60 +350,13 @@ impl<'a> Bench<'a> {
             None => Meets::Ends(ends),
         }
     }
-
-    /// The first angle at which a zone of the far side is deeper in one of the near side than a touch.
-    fn crossing(&self, s: &Stroke, lie: &Lying, far: usize, near: usize) -> Option<f64> {
-        if self.of[far].is_empty() || self.of[near].is_empty() {
-            return None;
-        }
-        // Hulls first: where their shadows stay apart nothing in them meets.
-        crossed(s, lie.zone(self, s, far, Side::Far), lie.zone(self, s, near, Side::Near), |_| 0.0)?;
-        let pairs = self.of[far].iter().flat_map(|a| self.of[near].iter().map(move |b| (*a, *b)));
-        let seen = |body: usize, side: Side| (&lie.prisms[body], lie.body(s, body, side));
-        pairs.filter_map(|(a, b)| crossing(s, seen(a, Side::Far), seen(b, Side::Near))).min_by(f64::total_cmp)
-    }
 }
 
-fn placed(body: &Body, places: &[DAffine3], shares: &[f64]) -> Prism {
-    let to = places[body.zone];
-    body.as_it_is(shares[body.zone] > 0.5).mapped(|p| to.transform_point3(p))
-}
-
-/// The piece before a stroke.
-struct Lying {
-    prisms: Vec<Prism>,
-    /// Height of the sheet's underside.
-    floor: f64,
-    /// Seen along the tools, by zone and by body: a stroke looks at each many times, and each is on one side
-    /// of it.
-    zones: Vec<OnceCell<Shadow>>,
-    bodies: Vec<OnceCell<Shadow>>,
-}
-
-impl Lying {
-    fn new(bench: &Bench, stroke: usize, made: BendSet) -> Lying {
-        Lying {
-            prisms: bench.lying(stroke, made),
-            floor: -bench.strokes[stroke].t,
-            zones: bench.zones.iter().map(|_| OnceCell::new()).collect(),
-            bodies: bench.bodies.iter().map(|_| OnceCell::new()).collect(),
-        }
-    }
-
-    fn zone(&self, bench: &Bench, s: &Stroke, zone: usize, side: Side) -> &Shadow {
-        let bodies = bench.of[zone].iter().map(|b| &self.prisms[*b]);
-        self.zones[zone].get_or_init(|| Shadow::of(bodies, s, side))
-    }
-
-    fn body(&self, s: &Stroke, body: usize, side: Side) -> &Shadow {
-        self.bodies[body].get_or_init(|| Shadow::of(std::iter::once(&self.prisms[body]), s, side))
-    }
-
-    /// Whether bodies lie flat on the die, as the leg does.
-    fn is_level(&self, bodies: &[usize]) -> bool {
-        bodies
-            .iter()
-            .flat_map(|b| &self.prisms[*b].corners)
-            .all(|p| p.z < COINCIDENT && p.z > self.floor - COINCIDENT)
-    }
+/// The first angle at which a zone of the far side is deeper in one of the near side than a touch; each with
+/// its bodies.
+fn between(s: &Stroke, far: (&Lying, &[&Body]), near: (&Lying, &[&Body])) -> Option<f64> {
+    // Hulls first: where their shadows stay apart nothing in them meets, nor before they do.
+    let first = crossed(s, &far.0.whole, &near.0.whole, 0.0, |_| 0.0)?;
+    let pairs = far.0.each(s, far.1).flat_map(|a| near.0.each(s, near.1).map(move |b| (a, b)));
+    pairs.filter_map(|(a, b)| crossing(s, a, b, first)).min_by(f64::total_cmp)
 }

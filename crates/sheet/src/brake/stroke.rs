@@ -7,6 +7,7 @@
 
 use glam::{DAffine3, DMat3, DVec2, DVec3};
 use ground::geom::ROUNDING;
+use ground::geom::rings::{Motion, Swing};
 
 use super::bodies::Body;
 use super::tools::{BEAM_TALL, Section, Tool, sections};
@@ -38,6 +39,16 @@ pub struct Stroke {
     pub sections: Vec<Section>,
     /// From the bend's neighbourhood to the tools.
     into: DAffine3,
+}
+
+/// A bend on its way.
+pub struct At {
+    phi: f64,
+    /// Cosine and sine of half the angle.
+    pub turn: DVec2,
+    /// Its inside end on the far side, and how fast that goes.
+    end: DVec2,
+    speed: DVec2,
 }
 
 /// Which side of the bend: the one that hangs on it, or the one that it hangs on.
@@ -104,10 +115,10 @@ impl Stroke {
             .sections
             .iter()
             .filter(|s| s.tool == Tool::Die)
-            .flat_map(|s| &s.corners)
+            .flat_map(|s| &s.ring.corners)
             .filter(|c| c.x.abs() < self.v / 2.0 + ROUNDING && c.y < 0.0);
         let deep = -floor.map(|c| c.y).fold(f64::NEG_INFINITY, f64::max);
-        let clear = |phi: f64| self.die_top(phi) + self.t <= deep + ROUNDING;
+        let clear = |phi: f64| self.die_top(&self.at(phi)) + self.t <= deep + ROUNDING;
         if !deep.is_finite() || clear(most) {
             return most;
         }
@@ -127,28 +138,31 @@ impl Stroke {
         frames.into_iter().map(|f| into * f).collect()
     }
 
-    /// Inside end of the bend at angle `phi`, on the far side.
-    fn end(&self, phi: f64) -> DVec2 {
-        if phi < ROUNDING {
-            return DVec2::new(self.allowance / 2.0, 0.0);
-        }
-        let r = self.allowance / phi - self.k * self.t;
-        DVec2::new(r * (phi / 2.0).sin(), r * (1.0 - (phi / 2.0).cos()))
+    /// The bend at angle `phi`.
+    pub fn at(&self, phi: f64) -> At {
+        let turn = DVec2::from_angle(phi / 2.0);
+        let DVec2 { x: c, y: s } = turn;
+        let (a, neutral) = (self.allowance, self.k * self.t);
+        let end = if phi < ROUNDING {
+            DVec2::new(a / 2.0, 0.0)
+        } else {
+            (a / phi - neutral) * DVec2::new(s, 1.0 - c)
+        };
+        // Of a very small angle by the first terms of its series.
+        let of_arc = if phi < 1e-3 {
+            DVec2::new(-phi / 24.0, 0.125)
+        } else {
+            DVec2::new(c / 2.0 - s / phi, s / 2.0 - (1.0 - c) / phi) / phi
+        };
+        At { phi, turn, end, speed: a * of_arc - neutral / 2.0 * turn }
     }
 
-    /// Where a point that lies at `p` (across, up) before the stroke stands at angle `phi`.
-    pub fn moved(&self, side: Side, phi: f64, p: DVec2) -> DVec2 {
-        self.motion(side, phi)(p)
-    }
-
-    /// The same for many points.
-    pub fn motion(&self, side: Side, phi: f64) -> impl Fn(DVec2) -> DVec2 + use<> {
-        let (turn, end, half, sign) =
-            (DVec2::from_angle(phi / 2.0), self.end(phi), self.allowance / 2.0, side.sign());
-        move |p| {
-            let q = end + turn.rotate(DVec2::new(sign * p.x - half, p.y));
-            DVec2::new(sign * q.x, q.y)
-        }
+    /// How what lay on one side before the stroke has moved.
+    pub fn motion(&self, side: Side, at: &At) -> Motion {
+        let sign = side.sign();
+        let mirrored = |v: DVec2| DVec2::new(sign * v.x, v.y);
+        let turn = DVec2::new(at.turn.x, sign * at.turn.y);
+        Motion::about(turn, sign / 2.0, self.end_of(side), mirrored(at.end), mirrored(at.speed))
     }
 
     /// Where points of the bend itself stand at angle `phi`.
@@ -164,15 +178,9 @@ impl Stroke {
             .collect()
     }
 
-    pub fn moved_in_space(&self, side: Side, phi: f64, p: DVec3) -> DVec3 {
-        let q = self.moved(side, phi, DVec2::new(p.x, p.z));
-        DVec3::new(q.x, p.y, q.y)
-    }
-
     /// Height of the die's top: its shoulders bear the sheet.
-    pub fn die_top(&self, phi: f64) -> f64 {
-        let (s, c) = (phi / 2.0).sin_cos();
-        let e = self.end(phi);
+    pub fn die_top(&self, at: &At) -> f64 {
+        let (phi, e, DVec2 { x: c, y: s }) = (at.phi, at.end, at.turn);
         let low = DVec2::new(e.x + self.t * s, e.y - self.t * c);
         let half = self.v / 2.0;
         if half >= low.x || phi < ROUNDING {
@@ -210,20 +218,47 @@ impl Stroke {
         self.allowance + 2.0 * self.t
     }
 
-    /// A section as it stands at `phi`.
-    pub fn standing(&self, section: &Section, phi: f64, out: &mut Vec<DVec2>) {
-        let by = if section.on_die { DVec2::new(0.0, self.die_top(phi)) } else { DVec2::ZERO };
-        out.clear();
-        out.extend(section.corners.iter().map(|p| *p + by));
+    /// How a section has moved; how fast is told for none on the die.
+    pub fn standing(&self, section: &Section, at: &At) -> Motion {
+        let up = if section.on_die { self.die_top(at) } else { 0.0 };
+        Motion::shifted(DVec2::new(0.0, up), DVec2::ZERO)
+    }
+
+    /// How far from straight corners go that stand among the tools before the stroke, seen from them, and
+    /// how far corners of tools that stand still do, seen from what moves.
+    pub fn swings(&self, side: Side) -> [Swing; 2] {
+        let (rate, bends) = (0.25, self.end_bends());
+        let moved = Swing { about: self.end_of(side), least: bends, more: rate };
+        // The end lies within an allowance and two thicknesses of the tip of the punch.
+        let seen_back = bends + self.slack() + rate * (self.allowance + 2.0 * self.t);
+        [moved, Swing { about: DVec2::ZERO, least: seen_back, more: rate }]
+    }
+
+    /// The same of what moves on one side, seen from what moves on the other.
+    pub fn swing_against(&self, side: Side) -> Swing {
+        let least = self.allowance / 4.0 + 2.0 * self.slack() + 2.0 * self.end_bends();
+        Swing { about: self.end_of(side), least, more: 1.0 }
+    }
+
+    /// A bound on how far from straight the inside end of the bend goes: of sin x / x and (1 - cos x) / x no
+    /// second derivative is beyond 1/3.
+    fn end_bends(&self) -> f64 {
+        self.allowance / 16.0 + self.t / 2.0
+    }
+
+    /// Whether what keeps to its side of the punch's middle before the stroke and after it does so all the
+    /// while, and never meets what keeps to the other.
+    pub fn parts_in_the_middle(&self) -> bool {
+        self.at(self.angle).end.x >= 0.0
     }
 
     /// Whether points this near to the bend can meet a tool at all.
     pub fn within_reach(&self, section: &Section, radius: f64) -> bool {
         let near = match section.tool {
-            Tool::Beam => section.corners.iter().map(|p| p.y).fold(f64::INFINITY, f64::min),
+            Tool::Beam => section.ring.corners.iter().map(|p| p.y).fold(f64::INFINITY, f64::min),
             Tool::Bed => {
-                -section.corners.iter().map(|p| p.y).fold(f64::NEG_INFINITY, f64::max)
-                    - self.die_top(self.most).max(0.0)
+                -section.ring.corners.iter().map(|p| p.y).fold(f64::NEG_INFINITY, f64::max)
+                    - self.die_top(&self.at(self.most)).max(0.0)
             }
             _ => 0.0,
         };

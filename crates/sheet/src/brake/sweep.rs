@@ -1,11 +1,12 @@
 //! Bodies swept through a stroke: along plane motions, in steps as long as the gap allows.
 
-use glam::DVec2;
+use glam::{DVec2, DVec3};
+use ground::geom::rings::{Motion, Ring};
 use ground::geom::{COINCIDENT, ROUNDING};
 
 use super::stroke::{MOST_STEP, Side, Stroke};
 use super::tools::{Section, Tool};
-use ground::geom::convex::{Prism, apart_until, hull};
+use ground::geom::convex::{Prism, hull};
 use shop::brake::Tools;
 
 /// Deeper than this is a strike; nearer is a touch.
@@ -13,74 +14,86 @@ pub const TOUCH: f64 = 0.25;
 
 /// Convex bodies seen along the tools.
 pub struct Shadow {
-    ring: Vec<DVec2>,
+    ring: Ring,
     /// From where to where along y.
     span: (f64, f64),
     /// The nearest and the furthest from the bend's end.
     radii: (f64, f64),
+    /// It stays on its side of the punch's middle all through the stroke.
+    keeps_aside: bool,
 }
 
 impl Shadow {
-    pub fn of<'p>(prisms: impl Iterator<Item = &'p Prism> + Clone, s: &Stroke, side: Side) -> Shadow {
-        let corners = prisms.flat_map(|p| &p.corners);
+    pub fn of(corners: &[DVec3], s: &Stroke, side: Side) -> Shadow {
         let span = corners
-            .clone()
+            .iter()
             .map(|c| c.y)
             .fold((f64::INFINITY, f64::NEG_INFINITY), |(l, h), y| (l.min(y), h.max(y)));
-        let ring = hull(corners.map(|c| DVec2::new(c.x, c.z)).collect());
+        let ring = hull(corners.iter().map(|c| DVec2::new(c.x, c.z)).collect());
         let end = s.end_of(side);
         let far = ring.iter().map(|p| p.distance(end)).fold(0.0, f64::max);
-        Shadow { radii: (nearest(&ring, end), far), ring, span }
+        let ring = Ring::new(ring);
+        let last = s.at(s.angle).turn;
+        let aside = |p: &DVec2| {
+            let (out, up) = ((p.x - end.x) * side.sign(), p.y);
+            out >= -ROUNDING && out * last.x - up * last.y >= -ROUNDING
+        };
+        Shadow {
+            keeps_aside: ring.corners.iter().all(aside) && s.parts_in_the_middle(),
+            radii: (ring.distance(end), far),
+            ring,
+            span,
+        }
     }
 
     /// What stays above the leg's underside keeps off the die on its own side, which that underside rests on;
     /// what stays below the leg's inside keeps off the punch, whose flanks stand steeper.
     fn is_clear(&self, s: &Stroke, side: Side, section: &Section) -> bool {
-        let beyond = self.ring.iter().all(|p| p.x * side.sign() >= -ROUNDING);
-        let above = self.ring.iter().all(|p| p.y >= -s.t - COINCIDENT);
-        let below = self.ring.iter().all(|p| p.y <= COINCIDENT);
+        let corners = &self.ring.corners;
+        let beyond = corners.iter().all(|p| p.x * side.sign() >= -ROUNDING);
+        let above = corners.iter().all(|p| p.y >= -s.t - COINCIDENT);
+        let below = corners.iter().all(|p| p.y <= COINCIDENT);
         match section.tool {
-            Tool::Die => beyond && above && section.corners.iter().any(|c| c.x * side.sign() > ROUNDING),
+            Tool::Die => {
+                beyond && above && section.ring.corners.iter().any(|c| c.x * side.sign() > ROUNDING)
+            }
             Tool::Bed => beyond && above,
             Tool::Punch => beyond && below,
             _ => false,
         }
     }
 
-    /// The first angle at which it is deeper in a section than a touch.
-    pub fn first_deep(&self, s: &Stroke, side: Side, section: &Section) -> Option<f64> {
+    /// The first angle from `from` on at which it is deeper in a section than a touch.
+    pub fn first_deep(&self, s: &Stroke, side: Side, section: &Section, from: f64) -> Option<f64> {
         let beside = self.span.1 < section.run.0 + TOUCH || self.span.0 > section.run.1 - TOUCH;
         if beside || self.is_clear(s, side, section) || !s.within_reach(section, self.radii.1) {
             return None;
         }
-        let (mut now, mut tool) = (Vec::with_capacity(self.ring.len()), Vec::with_capacity(8));
-        let (mut phi, mut first) = (0.0, 0);
+        let own = s.speed(self.radii.1);
+        let of_die = |phi: f64| if section.on_die { own + s.die_speed(phi) } else { own };
+        // To the end at once, or by a step in which the die is slower.
+        let most = of_die(s.most);
+        let swings = s.swings(side);
+        let (mut phi, mut best) = (from, 0);
         loop {
-            now.clear();
-            now.extend(self.ring.iter().copied().map(s.motion(side, phi)));
-            s.standing(section, phi, &mut tool);
-            let speed = s.speed(self.radii.1) + if section.on_die { s.die_speed(phi) } else { 0.0 };
-            let gap = apart_until(&now, &tool, speed * MOST_STEP, &mut first) + TOUCH;
+            let at = s.at(phi);
+            let lies = s.motion(side, &at).back().after(&s.standing(section, &at));
+            let gap = self.ring.apart(&section.ring, &lies, most * (s.most - phi), &mut best) + TOUCH;
             if gap <= 0.0 {
                 return Some(phi);
             }
             if phi >= s.most {
                 return None;
             }
-            phi = (phi + (gap.max(TOUCH / 2.0) / speed).min(MOST_STEP)).min(s.most);
+            let step = gap.max(TOUCH / 2.0);
+            let mut step = (step / most).max((step / of_die(phi)).min(MOST_STEP));
+            if !section.on_die && phi + step < s.most {
+                let [moved, tool] = &swings;
+                step = step.max(self.ring.clear_for(&section.ring, &lies, best, TOUCH, [moved, tool]));
+            }
+            phi = (phi + step).min(s.most);
         }
     }
-}
-
-/// Distance of a convex polygon from a point; zero where it holds it.
-fn nearest(ring: &[DVec2], p: DVec2) -> f64 {
-    let n = ring.len();
-    let inside = n > 2 && (0..n).all(|i| (ring[(i + 1) % n] - ring[i]).perp_dot(p - ring[i]) >= 0.0);
-    if inside {
-        return 0.0;
-    }
-    let to_side = |i: usize| ground::geom::Segment::line(ring[i], ring[(i + 1) % n]).nearest(p).distance(p);
-    (0..n).map(to_side).fold(f64::INFINITY, f64::min)
 }
 
 /// What one body does with one tool.
@@ -89,16 +102,16 @@ pub enum Met {
     End(f64, f64),
 }
 
-/// What a body, seen along the tools as its shadow, does with a tool.
+/// What a body, and its shadow along the tools, does with a tool from an angle on.
 pub fn met(
     s: &Stroke,
     tools: &Tools,
     side: Side,
-    prism: &Prism,
-    shadow: &Shadow,
+    (prism, shadow): (&Prism, &Shadow),
     section: &Section,
+    from: f64,
 ) -> Option<Met> {
-    let first = shadow.first_deep(s, side, section)?;
+    let first = shadow.first_deep(s, side, section, from)?;
     if !section.parted {
         return Some(Met::Strikes(first));
     }
@@ -138,16 +151,15 @@ fn followed(
     limit: f64,
 ) -> Option<Met> {
     let mut out: Option<(f64, f64)> = None;
-    let mut tool = Vec::with_capacity(8);
     let end = s.end_of(side);
     let radius = prism.corners.iter().map(|c| DVec2::new(c.x, c.z).distance(end)).fold(0.0, f64::max);
     let speed = s.speed(radius) + if section.on_die { s.die_speed(first) } else { 0.0 };
     let step = (TOUCH / speed).max(least);
     let mut phi = first;
     loop {
-        s.standing(section, phi, &mut tool);
-        let now = prism.mapped(|p| s.moved_in_space(side, phi, p));
-        if let Some((l, h)) = now.inside(&tool, TOUCH) {
+        let at = s.at(phi);
+        let lies = s.motion(side, &at).back().after(&s.standing(section, &at));
+        if let Some((l, h)) = prism.inside(&section.ring.moved(&lies), TOUCH) {
             let (l, h) = (l.max(section.run.0), h.min(section.run.1));
             if h > l {
                 let all = out.map_or((l, h), |o| (o.0.min(l), o.1.max(h)));
@@ -169,34 +181,49 @@ fn followed(
 fn may_cross(s: &Stroke, far: &Shadow, near: &Shadow) -> bool {
     let (a, b, wander) = (far.radii, near.radii, 2.0 * s.wander());
     let beside = far.span.1 - TOUCH < near.span.0 || near.span.1 - TOUCH < far.span.0;
-    !beside && a.0 <= b.1 + wander && b.0 <= a.1 + wander
+    let aside = far.keeps_aside && near.keeps_aside;
+    !beside && !aside && a.0 <= b.1 + wander && b.0 <= a.1 + wander
 }
 
-/// The first angle at which a body of the far side is deeper in one of the near side than a touch.
-pub fn crossing(s: &Stroke, (far, a): (&Prism, &Shadow), (near, b): (&Prism, &Shadow)) -> Option<f64> {
-    crossed(s, a, b, |phi| {
-        let at = |p: &Prism, side: Side| p.mapped(|p| s.moved_in_space(side, phi, p));
-        at(far, Side::Far).apart(&at(near, Side::Near)) + TOUCH
+/// The first angle from `from` on at which a body of the far side is deeper in one of the near side than a
+/// touch.
+pub fn crossing(
+    s: &Stroke,
+    (far, a): (&Prism, &Shadow),
+    (near, b): (&Prism, &Shadow),
+    from: f64,
+) -> Option<f64> {
+    crossed(s, a, b, from, |lies| {
+        let moved = far.mapped(|p| {
+            let q = lies.of(DVec2::new(p.x, p.z));
+            DVec3::new(q.x, p.y, q.y)
+        });
+        near.apart(&moved) + TOUCH
     })
 }
 
-/// The first angle at which two shadows overlap and what cast them is no further apart than nothing, by `gap`
-/// at that angle.
-pub fn crossed(s: &Stroke, far: &Shadow, near: &Shadow, gap: impl Fn(f64) -> f64) -> Option<f64> {
+/// The first angle from `from` on at which two shadows overlap and what cast them is no further apart than
+/// nothing, by `gap` of how the far one has moved against the near.
+pub fn crossed(
+    s: &Stroke,
+    far: &Shadow,
+    near: &Shadow,
+    from: f64,
+    gap: impl Fn(&Motion) -> f64,
+) -> Option<f64> {
     if !may_cross(s, far, near) {
         return None;
     }
     let speed = s.speed(far.radii.1) + s.speed(near.radii.1);
-    let (mut now_far, mut now_near) = (Vec::new(), Vec::new());
-    let (mut phi, mut first) = (0.0, 0);
+    let swings = [Side::Near, Side::Far].map(|side| s.swing_against(side));
+    let (mut phi, mut best) = (from, 0);
     loop {
-        now_far.clear();
-        now_near.clear();
-        now_far.extend(far.ring.iter().copied().map(s.motion(Side::Far, phi)));
-        now_near.extend(near.ring.iter().copied().map(s.motion(Side::Near, phi)));
-        let mut free = apart_until(&now_far, &now_near, speed * MOST_STEP, &mut first) + TOUCH;
-        if free <= 0.0 {
-            free = gap(phi);
+        let at = s.at(phi);
+        let lies = s.motion(Side::Near, &at).back().after(&s.motion(Side::Far, &at));
+        let mut free = near.ring.apart(&far.ring, &lies, speed * (s.angle - phi), &mut best) + TOUCH;
+        let shadows_part = free > 0.0;
+        if !shadows_part {
+            free = gap(&lies);
             if free <= 0.0 {
                 return Some(phi);
             }
@@ -204,6 +231,10 @@ pub fn crossed(s: &Stroke, far: &Shadow, near: &Shadow, gap: impl Fn(f64) -> f64
         if phi >= s.angle {
             return None;
         }
-        phi = (phi + (free.max(TOUCH / 2.0) / speed).min(MOST_STEP)).min(s.angle);
+        let mut step = free.max(TOUCH / 2.0) / speed;
+        if shadows_part && phi + step < s.angle {
+            step = step.max(near.ring.clear_for(&far.ring, &lies, best, TOUCH, swings.each_ref()));
+        }
+        phi = (phi + step).min(s.angle);
     }
 }

@@ -1,6 +1,7 @@
 //! The tools as convex sections, run along y.
 
 use glam::DVec2;
+use ground::geom::rings::Ring;
 
 use shop::brake::Tools;
 
@@ -34,7 +35,7 @@ pub struct Section {
     pub tool: Tool,
     /// Counter-clockwise, across and up. Of punch and beam from the tip of the punch, of die and bed from the
     /// top of the die.
-    pub corners: Vec<DVec2>,
+    pub ring: Ring,
     pub on_die: bool,
     /// From where to where along y.
     pub run: (f64, f64),
@@ -54,10 +55,10 @@ pub fn sections(tools: &Tools, v: f64, reach: (f64, f64), machine: f64) -> Vec<S
     let whole = (middle - machine / 2.0, middle + machine / 2.0);
     let of = |tool: Tool, corners: &[(f64, f64)]| {
         let parted = matches!(tool, Tool::Punch | Tool::Die);
-        let corners = corners.iter().map(|c| DVec2::new(c.0, c.1)).collect();
+        let ring = Ring::new(corners.iter().map(|c| DVec2::new(c.0, c.1)).collect());
         Section {
             tool,
-            corners,
+            ring,
             on_die: matches!(tool, Tool::Die | Tool::Bed),
             run: if parted { reach } else { whole },
             parted,

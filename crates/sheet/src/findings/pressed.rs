@@ -32,9 +32,11 @@ fn line_of<'a>(m: &'a PieceContext, f: &Feature) -> Option<&'a str> {
     m.line_name(f)
 }
 
-/// Gap between contours, zero where they overlap.
-fn gap(a: &Contour, sides: &[Segment]) -> f64 {
-    a.segments().flat_map(|s| sides.iter().map(move |o| closest(&s, o).gap)).fold(f64::INFINITY, f64::min)
+/// Gap between contours, zero where they overlap; endless where it is more than `most`.
+fn gap(a: &Contour, sides: &[Segment], most: f64) -> f64 {
+    let box_of_a = a.bounds();
+    let near: Vec<&Segment> = sides.iter().filter(|s| s.bounds().near(&box_of_a, most)).collect();
+    a.segments().flat_map(|s| near.iter().map(move |o| closest(&s, o).gap)).fold(f64::INFINITY, f64::min)
 }
 
 fn room(m: &PieceContext, pressed: &[&Feature], out: &mut Vec<Finding>) {
@@ -62,11 +64,11 @@ fn room(m: &PieceContext, pressed: &[&Feature], out: &mut Vec<Finding>) {
                 .collect();
             near.push((
                 format!("bend {}", z.name),
-                if z.contains(f.centre) { 0.0 } else { gap(&f.contour, &border) },
+                if z.contains(f.centre) { 0.0 } else { gap(&f.contour, &border, limit.value) },
             ));
         }
         let inside = m.outcome.outer.contains(f.centre);
-        near.push(("the edge".into(), if inside { gap(&f.contour, &outer) } else { 0.0 }));
+        near.push(("the edge".into(), if inside { gap(&f.contour, &outer, limit.value) } else { 0.0 }));
         let b = f.contour.bounds();
         for i in grid.near(&b).into_iter().map(|i| i as usize).filter(|&i| boxes[i].near(&b, limit.value)) {
             let other = &m.features[i];
@@ -81,7 +83,7 @@ fn room(m: &PieceContext, pressed: &[&Feature], out: &mut Vec<Finding>) {
             let apart = if other.contour.contains(f.centre) || f.contour.contains(other.centre) {
                 0.0
             } else {
-                gap(&f.contour, &sides)
+                gap(&f.contour, &sides, limit.value)
             };
             near.push((other.name.clone(), apart));
         }
