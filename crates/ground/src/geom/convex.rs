@@ -147,7 +147,8 @@ impl Prism {
         }
         let n = c.len() / 2;
         let mut out: Option<(f64, f64)> = None;
-        let (mut face, mut ring, mut next) = (Vec::new(), Vec::new(), Vec::new());
+        let (mut face, mut ring, mut next) =
+            (Vec::with_capacity(n + 4), Vec::with_capacity(n + 12), Vec::with_capacity(n + 12));
         for k in 0..n + 2 {
             face.clear();
             match k {

@@ -166,7 +166,11 @@ impl Ring {
             let bends = swing.least + swing.more * p.distance(swing.about);
             // gap + speed h - bends h²/2 = 0, in the form that does not cancel.
             let root = (speed * speed + 2.0 * bends * gap).sqrt();
-            if speed > 0.0 { (speed + root) / bends } else { 2.0 * gap / (root - speed).max(f64::MIN_POSITIVE) }
+            if speed > 0.0 {
+                (speed + root) / bends
+            } else {
+                2.0 * gap / (root - speed).max(f64::MIN_POSITIVE)
+            }
         };
         ring.corners.iter().map(lasts).fold(f64::INFINITY, f64::min)
     }

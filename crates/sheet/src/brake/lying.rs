@@ -14,7 +14,7 @@ use super::stroke::{BendSet, Side, Stroke};
 use super::sweep::Shadow;
 
 /// As many zones are kept: some tens of megabytes at most.
-const MOST_KEPT: usize = 20_000;
+const MOST_KEPT: usize = 8_000;
 
 /// A stroke, a zone, and which of the bends between them are made.
 pub type Place = (u32, u32, BendSet);
@@ -98,9 +98,8 @@ impl Lying {
     ) -> impl Iterator<Item = (&'a Prism, &'a Shadow)> {
         let lay = |b: &&Body| (placed(b, &self.place, self.formed), OnceCell::new());
         let all = self.bodies.get_or_init(|| bodies.iter().map(lay).collect());
-        all.iter().map(|(body, shadow)| {
-            (body, shadow.get_or_init(|| Shadow::of(&body.corners, s, self.side)))
-        })
+        all.iter()
+            .map(|(body, shadow)| (body, shadow.get_or_init(|| Shadow::of(&body.corners, s, self.side))))
     }
 }
 

@@ -54,9 +54,7 @@ impl Shadow {
         let above = corners.iter().all(|p| p.y >= -s.t - COINCIDENT);
         let below = corners.iter().all(|p| p.y <= COINCIDENT);
         match section.tool {
-            Tool::Die => {
-                beyond && above && section.ring.corners.iter().any(|c| c.x * side.sign() > ROUNDING)
-            }
+            Tool::Die => beyond && above && section.ring.corners.iter().any(|c| c.x * side.sign() > ROUNDING),
             Tool::Bed => beyond && above,
             Tool::Punch => beyond && below,
             _ => false,

@@ -1,4 +1,3 @@
-import { Button, Slider } from "@mui/material";
 import { memo, useCallback, useEffect, useRef, useState } from "react";
 import type { PieceView } from "../../api/types";
 import { draft, NOWHERE } from "../../document/draft";
@@ -8,6 +7,7 @@ import type { Asked } from "../../verbs/Offers";
 import { Directions } from "../Directions";
 import type { DirectionName } from "../Stage";
 import { lineOf as lineIn } from "../zones";
+import { FoldBar } from "./FoldBar";
 import { type Colours, FormedScene } from "./scene";
 
 function colours(mode: Mode): Colours {
@@ -135,6 +135,13 @@ export default memo(function FormedView({
     progress > 0 && progress < bends ? piece.bend_rows[Math.ceil(progress) - 1 - rolled] : undefined;
 
   const look = useCallback((d: DirectionName) => scene.current?.look(d), []);
+  const fold = useCallback(
+    (folded: number) => {
+      setPlaying(false);
+      setUnfolded(bends - folded);
+    },
+    [bends],
+  );
   if (trouble) return <p className="empty">{trouble}</p>;
   return (
     <div className="formed">
@@ -177,29 +184,7 @@ export default memo(function FormedView({
           </span>
         )}
         {bends > 0 && (
-          <span className="fold">
-            <Button
-              aria-label={playing ? "stop folding" : "fold it bend by bend"}
-              onClick={() => setPlaying(!playing)}
-            >
-              {playing ? "❚❚" : "▶"}
-            </Button>
-            flat
-            <Slider
-              aria-label="bends folded"
-              size="small"
-              min={0}
-              max={bends}
-              step={0.01}
-              value={progress}
-              marks={Array.from({ length: bends + 1 }, (_, value) => ({ value }))}
-              onChange={(_, v) => {
-                setPlaying(false);
-                setUnfolded(bends - (v as number));
-              }}
-            />
-            formed
-          </span>
+          <FoldBar bends={bends} folded={progress} playing={playing} play={setPlaying} fold={fold} />
         )}
       </div>
     </div>
