@@ -1,5 +1,6 @@
 //! The job file, `*.steelk.json`. An older format is migrated, a newer one refused and left untouched.
 
+use serde::Deserialize;
 use serde_json::Value;
 use steelk_core::job::{FORMAT, Job};
 
@@ -44,6 +45,10 @@ pub fn from_value(value: Value) -> Result<Job, JobFileError> {
     }
     if format > u64::from(FORMAT) {
         return Err(JobFileError::Newer(format));
+    }
+    // Which field is at fault is followed only where one is.
+    if let Ok(job) = Job::deserialize(&value) {
+        return Ok(job);
     }
     serde_path_to_error::deserialize(value)
         .map_err(|e| JobFileError::Field { at: e.path().to_string(), why: e.inner().to_string() })

@@ -1,7 +1,7 @@
 //! What a half-bent piece strikes while a bend is made: every body swept from lying on the die to its full
-//! angle, against the tools and against the bodies on the other side. Steps are as long as the gap allows, so
-//! nothing is passed over; what is found for one body rests only on the bends between it and the one in the
-//! making, and is kept for every order that has those alike.
+//! angle, against the tools and against the bodies on the other side. Steps are as long as gap and speed
+//! allow, so nothing is passed over; what is found for one body rests only on the bends between it and the
+//! one in the making, and is kept for every order that has those alike.
 
 use std::cell::OnceCell;
 use std::rc::Rc;

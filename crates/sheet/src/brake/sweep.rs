@@ -1,4 +1,4 @@
-//! Bodies swept through a stroke: along plane motions, in steps as long as the gap allows.
+//! Bodies swept through a stroke: along plane motions, in steps as long as gap and speed allow.
 
 use glam::{DVec2, DVec3};
 use ground::geom::rings::{Motion, Ring};
