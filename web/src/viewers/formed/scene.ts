@@ -1,4 +1,7 @@
 import * as THREE from "three";
+import { LineMaterial } from "three/examples/jsm/lines/LineMaterial.js";
+import { LineSegments2 } from "three/examples/jsm/lines/LineSegments2.js";
+import { LineSegmentsGeometry } from "three/examples/jsm/lines/LineSegmentsGeometry.js";
 import type { PieceView } from "../../api/types";
 import { Metal } from "../metal";
 import { Stage } from "../Stage";
@@ -12,6 +15,9 @@ export interface Colours {
   edge: string;
   lit: string;
 }
+
+/** How wide what is pointed at is drawn. */
+const LIT_PIXELS = 2;
 
 /** Materials of the mesh, in turn. */
 const PAINTS = ["panel", "up", "down", "wall"] as const;
@@ -42,7 +48,7 @@ const raisedOf = (piece: PieceView) => [...piece.flat.pressed, ...piece.flat.bor
 export class FormedScene extends Stage {
   private mesh: THREE.Mesh<THREE.BufferGeometry, Metal[]>;
   private edges = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
-  private lit = new THREE.LineSegments<THREE.BufferGeometry, THREE.LineBasicMaterial>();
+  private lit: LineSegments2;
   private piece: PieceView | null = null;
   /**
    * Space coordinates of every flat point on the top face, then on the bottom, then of pressed shapes and
@@ -58,7 +64,10 @@ export class FormedScene extends Stage {
     const metal = PAINTS.map((paint) => new Metal(colours[paint]));
     this.mesh = new THREE.Mesh(new THREE.BufferGeometry(), metal);
     this.edges.material = new THREE.LineBasicMaterial({ color: colours.edge });
-    this.lit.material = new THREE.LineBasicMaterial({ color: colours.lit, depthTest: false });
+    // As wide on a fine screen as on a coarse one.
+    const wide = new LineMaterial({ color: colours.lit, linewidth: LIT_PIXELS, depthTest: false });
+    this.lit = new LineSegments2(new LineSegmentsGeometry(), wide);
+    this.lit.visible = false;
     this.lit.renderOrder = 2;
     for (const part of [this.mesh, this.edges, this.lit]) part.frustumCulled = false;
     this.scene.add(this.mesh, this.edges, this.lit);
@@ -186,12 +195,10 @@ export class FormedScene extends Stage {
     this.ask();
   }
 
-  private lines(pairs: number[]): THREE.BufferGeometry {
-    const g = new THREE.BufferGeometry();
+  private lines(pairs: number[]): LineSegmentsGeometry {
     const out = new Float32Array(pairs.length * 3);
     pairs.forEach((v, i) => out.set(this.placed.subarray(v * 3, v * 3 + 3), i * 3));
-    g.setAttribute("position", new THREE.BufferAttribute(out, 3));
-    return g;
+    return new LineSegmentsGeometry().setPositions(out);
   }
 
   /** Draws what is named, or what the line made, in the light colour over everything. */
@@ -231,8 +238,11 @@ export class FormedScene extends Stage {
       ];
       if (zones.some((z) => onBorder(z.region, x, y))) pairs.push(a, b, a + n, b + n);
     }
-    this.lit.geometry.dispose();
-    this.lit.geometry = this.lines(pairs);
+    this.lit.visible = pairs.length > 0;
+    if (this.lit.visible) {
+      this.lit.geometry.dispose();
+      this.lit.geometry = this.lines(pairs);
+    }
     this.ask();
   }
 
