@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import type { PieceView, ZoneView } from "../api/types";
-import { edgeAt, lengthField, lineOf, regionPath, zoneAt } from "./zones";
+import { edgeAt, lengthField, lineOf, regionPath, zoneAt, zoneBeside } from "./zones";
 
 const zone = (name: string, line: string, region: number[][], tip?: string) =>
   ({ name, line, region, tip }) as unknown as ZoneView;
@@ -29,6 +29,17 @@ test("a point lies in the zone whose region holds it; where two share ground, in
   expect(zoneAt(zones, [50, 90])).toBeUndefined();
   const over = [...zones, zone("fold-2.east", "fold-2", box(90, 0, 40, 60))];
   expect(zoneAt(over, [95, 30])?.name).toBe("fold-2.east");
+});
+
+test("a side belongs to the zone on its left, whatever its ends lie on", () => {
+  // The flange's east side runs from the bend's end to its tip, both shared with others.
+  expect(zoneBeside(zones, [100, 64], [100, 84])?.name).toBe("fold-1.north");
+  expect(zoneBeside(zones, [100, 60], [100, 64])?.name).toBe("fold-1.north.bend");
+  expect(zoneBeside(zones, [0, 60], [0, 0])?.name).toBe("start-1.panel");
+  expect(zoneBeside(zones, [0, 0], [0, 60])).toBeUndefined();
+  // The edge between two panels, each way.
+  expect(zoneBeside(zones, [100, 64], [0, 64])?.name).toBe("fold-1.north.bend");
+  expect(zoneBeside(zones, [0, 64], [100, 64])?.name).toBe("fold-1.north");
 });
 
 test("inside a turned rectangle is inside, wherever it lies and however its corners run", () => {

@@ -15,6 +15,20 @@ export function zoneAt(zones: ZoneView[], p: [number, number]): ZoneView | undef
   return zones.findLast((z) => within(z.region, p));
 }
 
+/** So far into the metal it is looked which zone a side belongs to, mm. */
+const INTO = 0.01;
+
+/** The zone that lies on the left of a side, where its metal is. */
+export function zoneBeside(
+  zones: ZoneView[],
+  [ax, ay]: [number, number],
+  [bx, by]: [number, number],
+): ZoneView | undefined {
+  const [dx, dy] = [bx - ax, by - ay];
+  const into = INTO / Math.max(Math.hypot(dx, dy), INTO);
+  return zoneAt(zones, [(ax + bx) / 2 - dy * into, (ay + by) / 2 + dx * into]);
+}
+
 /** A region as SVG path data. */
 export const regionPath = (z: ZoneView): string =>
   `M${z.region.map((p) => `${p[0]} ${p[1]}`).join("L")}Z`;

@@ -5,6 +5,7 @@ import { LineSegmentsGeometry } from "three/examples/jsm/lines/LineSegmentsGeome
 import type { PieceView } from "../../api/types";
 import { Metal } from "../metal";
 import { Stage } from "../Stage";
+import { zoneBeside } from "../zones";
 import { foldShares, formed, frames, placeAll } from "./fold";
 
 export interface Colours {
@@ -213,11 +214,16 @@ export class FormedScene extends Stage {
         : names,
     );
     const byTag = piece.tags.map((t) => made.has(t));
-    const byZone = piece.zones.map((z) => made.has(z.name));
+    const zones = piece.zones.filter((z) => made.has(z.name));
+    const point = (i: number): [number, number] => [m.points[i * 2]!, m.points[i * 2 + 1]!];
+    const isBeside = (a: number, b: number) => {
+      const zone = zones.length > 0 && zoneBeside(piece.zones, point(a), point(b));
+      return zone && zones.includes(zone);
+    };
     const pairs: number[] = [];
     for (let i = 0; i < m.walls.length; i += 3) {
       const [a, b, tag] = [m.walls[i]!, m.walls[i + 1]!, m.walls[i + 2]!];
-      if (byTag[tag] || (byZone[m.zones[a]!] && byZone[m.zones[b]!])) pairs.push(a, b, a + n, b + n);
+      if (byTag[tag] || isBeside(a, b)) pairs.push(a, b, a + n, b + n);
     }
     const stands = raisedOf(piece).map((p) => made.has(p.name));
     const { raised } = piece;
@@ -229,13 +235,10 @@ export class FormedScene extends Stage {
             raised.triangles[i * 3 + ((k + 1) % 3)]! + 2 * n,
           );
     });
-    const zones = piece.zones.filter((_, i) => byZone[i]);
     for (let i = 0; i < m.creases.length; i += 2) {
       const [a, b] = [m.creases[i]!, m.creases[i + 1]!];
-      const [x, y] = [
-        (m.points[a * 2]! + m.points[b * 2]!) / 2,
-        (m.points[a * 2 + 1]! + m.points[b * 2 + 1]!) / 2,
-      ];
+      const [[ax, ay], [bx, by]] = [point(a), point(b)];
+      const [x, y] = [(ax + bx) / 2, (ay + by) / 2];
       if (zones.some((z) => onBorder(z.region, x, y))) pairs.push(a, b, a + n, b + n);
     }
     this.lit.visible = pairs.length > 0;
