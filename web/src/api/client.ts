@@ -5,29 +5,6 @@ import type { Problem } from "./types";
 /** The typed client of the server's API. */
 export const api = createClient<paths>({ baseUrl: "" });
 
-type Json<T> = T extends { content: { "application/json": infer V } } ? V : never;
-type Post<P extends keyof paths> = paths[P] extends {
-  post: { requestBody: infer B; responses: { 200: infer A } };
-}
-  ? { body: Json<B>; answer: Json<A> }
-  : never;
-
-/** The same for what is asked at every key: nothing stands between it and the wire. */
-export async function post<P extends keyof paths>(
-  path: P,
-  body: Post<P>["body"],
-  init: { headers?: Record<string, string>; signal?: AbortSignal },
-): Promise<Post<P>["answer"]> {
-  const response = await fetch(path, {
-    method: "POST",
-    body: JSON.stringify(body),
-    signal: init.signal,
-    headers: { "content-type": "application/json", ...init.headers },
-  });
-  if (response.ok) return response.json();
-  throw refusal(response.status, await response.json().catch(() => undefined));
-}
-
 /** An answer that is not what was asked for, in words a person can act on. */
 export class Refusal extends Error {
   constructor(

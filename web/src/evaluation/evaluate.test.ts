@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import { api } from "../api/client";
 import type { Job } from "../api/types";
 import { draft } from "../document/draft";
 import { evaluateNow } from "./evaluate";
@@ -24,19 +25,23 @@ const settle = () => vi.advanceTimersByTimeAsync(1);
 beforeEach(() => {
   vi.useFakeTimers();
   asked = [];
-  vi.stubGlobal("fetch", (_: string, o: { body: string; signal: AbortSignal }) => {
-    return new Promise((go, fail) => {
-      o.signal.addEventListener("abort", () => fail(new DOMException("aborted", "AbortError")));
-      asked.push({
-        ...JSON.parse(o.body),
-        signal: o.signal,
-        say: (data) => go(Response.json(data)),
-        refuse: (status, more = {}) =>
-          go(Response.json({ title: "no", detail: "mend", ...more }, { status })),
-        lose: () => fail(new TypeError("network")),
-      });
-    });
-  });
+  vi.spyOn(api, "POST").mockImplementation(
+    ((_: string, o: { body: Asked; signal: AbortSignal }) =>
+      new Promise((go, fail) => {
+        o.signal.addEventListener("abort", () => fail(new DOMException("aborted", "AbortError")));
+        asked.push({
+          ...o.body,
+          signal: o.signal,
+          say: (data) => go({ data, response: new Response(null, { status: 200 }) }),
+          refuse: (status, more = {}) =>
+            go({
+              error: { title: "no", detail: "mend", ...more },
+              response: new Response(null, { status }),
+            }),
+          lose: () => fail(new TypeError("network")),
+        });
+      })) as never,
+  );
   draft.setState({
     id: "j",
     job: job("1"),
@@ -53,7 +58,7 @@ afterEach(async () => {
   asked.forEach((a) => a.lose());
   await vi.advanceTimersByTimeAsync(60_000);
   vi.useRealTimers();
-  vi.unstubAllGlobals();
+  vi.restoreAllMocks();
 });
 
 test("the newest draft is asked for next, and drafts between are passed over", async () => {

@@ -3,7 +3,7 @@
  * growing pauses.
  */
 
-import { post, Refusal, said } from "../api/client";
+import { answer, api, Refusal, said } from "../api/client";
 import { draft } from "../document/draft";
 import { PAGE } from "../document/leftover";
 import { evaluated } from "./decode";
@@ -57,10 +57,14 @@ async function evaluate(): Promise<void> {
         // Only what stands on the bench comes back with its geometry.
         const body = { job, piece: frame ? "" : piece, frame, brief, geometry: false, list: lists > 0 };
         const ask = async (geometry: boolean) => {
-          const how = { headers: { "x-steelk-page": PAGE }, signal: running?.signal };
+          const options = {
+            body: { ...body, geometry },
+            headers: { "x-steelk-page": PAGE },
+            signal: running?.signal,
+          };
           // Read, unpacked and shown in a task each: keys and frames go between.
           const next = () => geometry && new Promise((go) => setTimeout(go));
-          const packed = await post("/api/evaluate", { ...body, geometry }, how);
+          const packed = answer(await api.POST("/api/evaluate", options));
           await next();
           const got = evaluated(packed);
           await next();

@@ -81,9 +81,7 @@ impl Prism {
     /// Its faces, each a ring of corners.
     pub fn faces(&self) -> impl Iterator<Item = Vec<DVec3>> + '_ {
         let n = self.corners.len() / 2;
-        let c = &self.corners;
-        let side = move |i: usize| vec![c[i], c[(i + 1) % n], c[n + (i + 1) % n], c[n + i]];
-        [c[..n].to_vec(), c[n..].to_vec()].into_iter().chain((0..n).map(side))
+        (0..n + 2).map(move |k| face(n, k).map(|i| self.corners[i]).collect())
     }
 
     /// Directions of its edges: of the one face, and from face to face.
@@ -147,25 +145,14 @@ impl Prism {
         }
         let n = c.len() / 2;
         let mut out: Option<(f64, f64)> = None;
-        let (mut face, mut ring, mut next) =
-            (Vec::with_capacity(n + 4), Vec::with_capacity(n + 12), Vec::with_capacity(n + 12));
+        let (mut ring, mut next) = (Vec::with_capacity(n + 12), Vec::with_capacity(n + 12));
         for k in 0..n + 2 {
-            face.clear();
-            match k {
-                0 => face.extend(0..n),
-                1 => face.extend(n..2 * n),
-                _ => {
-                    let (i, j) = (k - 2, (k - 1) % n);
-                    face.extend([i, j, n + j, n + i]);
-                }
-            }
-            let all = face.iter().fold(u32::MAX, |m, i| m & bits[*i]);
-            let some = face.iter().fold(0, |m, i| m | bits[*i]);
+            let (all, some) = face(n, k).fold((u32::MAX, 0), |(a, s), i| (a & bits[i], s | bits[i]));
             if all != 0 {
                 continue;
             }
             ring.clear();
-            ring.extend(face.iter().map(|i| c[*i]));
+            ring.extend(face(n, k).map(|i| c[i]));
             for (_, side) in section.sides.iter().enumerate().filter(|(i, _)| some >> i & 1 == 1) {
                 keep(&ring, |p| off(side, p), &mut next);
                 std::mem::swap(&mut ring, &mut next);
@@ -194,6 +181,16 @@ impl Prism {
         }
         hull(points)
     }
+}
+
+/// Corners of a face of a prism between two polygons of `n`: the one, the other, then its sides.
+fn face(n: usize, k: usize) -> impl Iterator<Item = usize> {
+    let (run, side) = match k {
+        0 => (0..n, None),
+        1 => (n..2 * n, None),
+        _ => (0..0, Some([k - 2, (k - 1) % n, n + (k - 1) % n, n + k - 2])),
+    };
+    run.chain(side.into_iter().flatten())
 }
 
 /// The part of a ring where `off` is not above zero.

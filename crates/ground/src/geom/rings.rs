@@ -16,8 +16,9 @@ pub struct Motion {
 }
 
 impl Motion {
-    pub fn shifted(shift: DVec2, drift: DVec2) -> Motion {
-        Motion { turn: DVec2::X, shift, rate: 0.0, drift }
+    /// Shifted, and at rest there.
+    pub fn shifted(shift: DVec2) -> Motion {
+        Motion { turn: DVec2::X, shift, rate: 0.0, drift: DVec2::ZERO }
     }
 
     /// Turned about `from`, which has come to `to` and goes on by `drift`.

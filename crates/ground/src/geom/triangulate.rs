@@ -242,8 +242,8 @@ pub fn triangulate(loops: &[TaggedLoop], creases: &[Creases]) -> Triangles {
     Triangles { points, triangles: inside, walls, creases }
 }
 
-/// Rectangles and mirrored corners lie on circles too. Sheared by so little they do not, and what lay in a
-/// line still does.
+/// Rectangles and mirrored corners lie on one circle, the case that exact predicates are slow at. Sheared by
+/// so little (while neighbours are told) they do not, and what lay in a line still does.
 const SHEAR: f64 = 1.0 / 1_048_576.0;
 
 /// Left over from sums that are nought: numbers so small are refused there, and with them the whole face.

@@ -1,10 +1,8 @@
 //! The piece as convex bodies: its panels as prisms, its bends and rolled arcs as slices. Holes are taken as
 //! filled, and what is pressed is left out.
 
-use ground::geom::ROUNDING;
-
 use glam::{DAffine3, DVec2, DVec3};
-
+use ground::geom::ROUNDING;
 use rustc_hash::FxHashMap as HashMap;
 
 use crate::context::PieceContext;

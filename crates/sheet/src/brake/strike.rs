@@ -319,8 +319,8 @@ impl<'a> Bench<'a> {
             (shares, places)
         });
         let zone = at.1 as usize;
-        let lying = Lying::new(&self.outlines[zone], places[zone], shares[zone] > 0.5, s, side);
-        let lying = Rc::new(lying);
+        let outline = &self.outlines[zone];
+        let lying = Rc::new(Lying::new(outline, places[zone], shares[zone] > 0.5, s, side));
         self.kept.keep(at, lying.clone());
         lying
     }

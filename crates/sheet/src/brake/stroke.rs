@@ -47,7 +47,7 @@ pub struct At {
     /// Cosine and sine of half the angle.
     pub turn: DVec2,
     /// Its inside end on the far side, and how fast that goes.
-    end: DVec2,
+    pub end: DVec2,
     speed: DVec2,
 }
 
@@ -218,10 +218,10 @@ impl Stroke {
         self.allowance + 2.0 * self.t
     }
 
-    /// How a section has moved; how fast is told for none on the die.
+    /// How a section has moved. Its motion says nothing of how fast the die goes on: `die_speed` bounds that.
     pub fn standing(&self, section: &Section, at: &At) -> Motion {
         let up = if section.on_die { self.die_top(at) } else { 0.0 };
-        Motion::shifted(DVec2::new(0.0, up), DVec2::ZERO)
+        Motion::shifted(DVec2::new(0.0, up))
     }
 
     /// How far from straight corners go that stand among the tools before the stroke, seen from them, and
@@ -241,15 +241,9 @@ impl Stroke {
     }
 
     /// A bound on how far from straight the inside end of the bend goes: of sin x / x and (1 - cos x) / x no
-    /// second derivative is beyond 1/3.
+    /// second derivative is beyond 1/3, and no neutral factor beyond 2.
     fn end_bends(&self) -> f64 {
         self.allowance / 16.0 + self.t / 2.0
-    }
-
-    /// Whether what keeps to its side of the punch's middle before the stroke and after it does so all the
-    /// while, and never meets what keeps to the other.
-    pub fn parts_in_the_middle(&self) -> bool {
-        self.at(self.angle).end.x >= 0.0
     }
 
     /// Whether points this near to the bend can meet a tool at all.
@@ -266,5 +260,44 @@ impl Stroke {
     }
 }
 
-/// The furthest that a sweep goes at once, rad.
+/// The furthest that a sweep against the die goes by the speed that this has just then, rad.
 pub const MOST_STEP: f64 = 0.15;
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    /// How fast the bend's end goes and how that changes, against differences of where it is; the bounds that
+    /// sweeps rest on hold.
+    #[test]
+    fn the_end_of_a_bend_goes_as_fast_as_told_and_no_faster_than_bounded() {
+        let cases = [(0.0, 0.5, 1.0), (2.0, 0.33, 1.5), (3.2, 0.5, 2.0), (9.0, 0.45, 6.0), (120.0, 0.3, 3.0)];
+        for (r, k, t) in cases {
+            for angle in [0.2, 1.0, 1.6, 2.4, 3.1] {
+                let s = Stroke {
+                    bend: 0,
+                    zone: 0,
+                    angle,
+                    allowance: (r + k * t) * angle,
+                    k,
+                    t,
+                    v: 10.0,
+                    most: angle,
+                    reach: (0.0, 100.0),
+                    sections: Vec::new(),
+                    into: DAffine3::IDENTITY,
+                };
+                const H: f64 = 1e-4;
+                for i in 1..=60 {
+                    let phi = H + (angle - 2.0 * H) * f64::from(i) / 60.0;
+                    let [before, now, after] = [phi - H, phi, phi + H].map(|p| s.at(p));
+                    let seen = (after.end - before.end) / (2.0 * H);
+                    assert!((now.speed - seen).length() < 1e-5 * (1.0 + s.allowance), "{r} {angle} {phi}");
+                    assert!(now.speed.length() <= s.slack());
+                    let bends = (after.speed - before.speed) / (2.0 * H);
+                    assert!(bends.length() <= s.end_bends(), "{r} {angle} {phi}: {bends}");
+                }
+            }
+        }
+    }
+}

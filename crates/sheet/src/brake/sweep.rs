@@ -33,13 +33,14 @@ impl Shadow {
         let end = s.end_of(side);
         let far = ring.iter().map(|p| p.distance(end)).fold(0.0, f64::max);
         let ring = Ring::new(ring);
-        let last = s.at(s.angle).turn;
+        // Aside before the stroke and after it, as the bend's end is, is aside all the while.
+        let last = s.at(s.angle);
         let aside = |p: &DVec2| {
             let (out, up) = ((p.x - end.x) * side.sign(), p.y);
-            out >= -ROUNDING && out * last.x - up * last.y >= -ROUNDING
+            out >= -ROUNDING && out * last.turn.x - up * last.turn.y >= -ROUNDING
         };
         Shadow {
-            keeps_aside: ring.corners.iter().all(aside) && s.parts_in_the_middle(),
+            keeps_aside: last.end.x >= 0.0 && ring.corners.iter().all(aside),
             radii: (ring.distance(end), far),
             ring,
             span,
@@ -86,8 +87,8 @@ impl Shadow {
             let step = gap.max(TOUCH / 2.0);
             let mut step = (step / most).max((step / of_die(phi)).min(MOST_STEP));
             if !section.on_die && phi + step < s.most {
-                let [moved, tool] = &swings;
-                step = step.max(self.ring.clear_for(&section.ring, &lies, best, TOUCH, [moved, tool]));
+                let clear = self.ring.clear_for(&section.ring, &lies, best, TOUCH, swings.each_ref());
+                step = step.max(clear);
             }
             phi = (phi + step).min(s.most);
         }

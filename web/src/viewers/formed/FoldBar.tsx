@@ -1,5 +1,5 @@
 import { Button, Slider } from "@mui/material";
-import { memo, useMemo } from "react";
+import { memo } from "react";
 
 interface Props {
   bends: number;
@@ -12,7 +12,6 @@ interface Props {
 
 /** Folds a piece bend by bend, by hand or by itself. */
 export const FoldBar = memo(function FoldBar({ bends, folded, playing, play, fold }: Props) {
-  const marks = useMemo(() => Array.from({ length: bends + 1 }, (_, value) => ({ value })), [bends]);
   return (
     <span className="fold">
       <Button
@@ -29,7 +28,7 @@ export const FoldBar = memo(function FoldBar({ bends, folded, playing, play, fol
         max={bends}
         step={0.01}
         value={folded}
-        marks={marks}
+        marks={Array.from({ length: bends + 1 }, (_, value) => ({ value }))}
         onChange={(_, v) => fold(v as number)}
       />
       formed

@@ -217,8 +217,10 @@ export class FormedScene extends Stage {
     const zones = piece.zones.filter((z) => made.has(z.name));
     const point = (i: number): [number, number] => [m.points[i * 2]!, m.points[i * 2 + 1]!];
     const isBeside = (a: number, b: number) => {
-      const zone = zones.length > 0 && zoneBeside(piece.zones, point(a), point(b));
-      return zone && zones.includes(zone);
+      if (zones.length === 0) return false;
+      const [own, next] = [m.zones[a]!, m.zones[b]!];
+      const zone = own === next ? piece.zones[own] : zoneBeside(piece.zones, point(a), point(b));
+      return zone !== undefined && zones.includes(zone);
     };
     const pairs: number[] = [];
     for (let i = 0; i < m.walls.length; i += 3) {
