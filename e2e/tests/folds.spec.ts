@@ -172,8 +172,11 @@ test("a deep box is bent with a tall punch; a short one strikes; every step says
   await expect(page.locator(".findings")).toContainText("strike the beam");
   await sheet.locator("tbody tr", { hasText: "!" }).first().click();
   await expect(one.locator(".fault").first()).toContainText("strike the beam");
-  // Emptied, it is the usual punch again: the figure is the placeholder.
-  await page.keyboard.press("Control+z");
+  // The told punch again. Letters that follow one another within a second are one step of undo; where the
+  // machine stood still between two of them they are two.
+  for (let i = 0; i < 3 && (await height.inputValue()) !== "270"; i++)
+    await page.keyboard.press("Control+z");
+  await expect(height).toHaveValue("270");
   await expect(page.locator(".order-said")).toHaveText("nothing is struck in this order.");
   // Played, and left in the middle.
   await page.getByRole("button", { name: "fold it bend by bend" }).click();

@@ -45,6 +45,21 @@ test("typing in one field in one go is one step; a pause, another field, an act 
   expect(d().past).toHaveLength(0);
 });
 
+test("letters that a slow page comes to late are one step, as they were pressed", () => {
+  const press = (text: string, timeStamp: number) => {
+    vi.stubGlobal("event", { isTrusted: true, timeStamp });
+    writeDoc("piece", width, text, true);
+    vi.advanceTimersByTime(5000);
+  };
+  ["1", "16", "160"].forEach((text, i) => {
+    press(text, 100 + 150 * i);
+  });
+  expect(d().past).toHaveLength(1);
+  press("1600", 400 + 1300);
+  expect(d().past).toHaveLength(2);
+  vi.unstubAllGlobals();
+});
+
 test("the same field of another piece is another step; of the job as well", () => {
   writeDoc("piece", "/name", "x", true);
   draft.setState({ piece: "b" });

@@ -96,6 +96,12 @@ const MOST_STEPS = 300;
 /** Typing that rests longer than this goes on as a step of its own. */
 const SAME_STEP_MS = 1200;
 
+/** When a hand did what is carried out now; a slow page comes to a key long after it was pressed. */
+const acted = () => {
+  const { event } = globalThis;
+  return event?.isTrusted ? event.timeStamp : performance.now();
+};
+
 const FRESH = {
   past: [],
   future: [],
@@ -139,7 +145,7 @@ export const draft = createStore<Draft>((set, get) => {
       const onto = (s: Step): Step => ({ ...s, job: adopt(s.job, theirs, parts, old) });
       const { job, past, future } = get();
       const chosen =
-        job && saver.job !== job ? [...past.map(onto), { job, key: "", at: Date.now() }] : past.map(onto);
+        job && saver.job !== job ? [...past.map(onto), { job, key: "", at: acted() }] : past.map(onto);
       set({ job: saver.job, past: chosen, future: future.map(onto) });
     };
     set({ saver, saving: saver.saving, conflict: saver.conflict });
@@ -185,7 +191,7 @@ export const draft = createStore<Draft>((set, get) => {
       if (!job) return;
       const next = change(job);
       if (next === job) return;
-      const now = Date.now();
+      const now = acted();
       const last = past.at(-1);
       const goesOn = key !== "" && last?.key === key && now - last.at < SAME_STEP_MS;
       const steps = goesOn
@@ -202,7 +208,7 @@ export const draft = createStore<Draft>((set, get) => {
       const last = past.at(-1);
       set({
         job: next,
-        past: last ? [...past.slice(0, -1), { ...last, key: "" }] : [{ job, key: "", at: Date.now() }],
+        past: last ? [...past.slice(0, -1), { ...last, key: "" }] : [{ job, key: "", at: acted() }],
         future: [],
       });
       saver?.edit(next);
