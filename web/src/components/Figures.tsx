@@ -1,7 +1,8 @@
 import { Button, Popover } from "@mui/material";
-import { useState } from "react";
+import { memo, useCallback, useRef, useState } from "react";
 import type { FigureResult, Finding } from "../api/types";
 import { draft } from "../document/draft";
+import { same } from "../document/merge";
 import { isStale, useOld } from "../hooks/useDraft";
 import { Act } from "../verbs/Act";
 
@@ -173,36 +174,56 @@ const LATE = "not done: the findings are being worked out; press again";
 
 const SIGN = { stop: "■", warn: "▲", note: "●" } as const;
 
+interface FoundProps {
+  f: Finding;
+  old: boolean;
+  mend(f: Finding): void;
+}
+
+/** One finding; drawn anew only when it says something else. */
+const Found = memo(
+  function Found({ f, old, mend }: FoundProps) {
+    const { setHover } = draft.getState();
+    return (
+      <li
+        className={f.severity}
+        onPointerEnter={() => setHover({ names: f.names })}
+        onPointerLeave={() => setHover({ names: [] })}
+      >
+        <span className="sign" title={f.severity}>
+          {SIGN[f.severity]} {f.severity}
+        </span>
+        <span>
+          {f.message}
+          {f.amount && <b> ({f.amount})</b>}. <small>{`${f.rule}; ${f.source}`}</small>{" "}
+          {f.mend && (
+            <Act className="mend" disabled={old} onClick={() => mend(f)}>
+              {f.mend.label}
+            </Act>
+          )}
+        </span>
+      </li>
+    );
+  },
+  (a, b) => a.old === b.old && a.mend === b.mend && same(a.f, b.f),
+);
+
 /** What the checks say, the gravest first, each with its rule and its mend. */
 export function Findings({ piece, mend }: { piece: Pick<Checked, "findings">; mend(f: Finding): void }) {
-  const { setHover } = draft.getState();
   const n = piece.findings.length;
   const old = useOld();
-  const act = (f: Finding) => () => (isStale() ? draft.setState({ word: LATE }) : mend(f));
+  const latest = useRef(mend);
+  latest.current = mend;
+  const act = useCallback(
+    (f: Finding) => (isStale() ? draft.setState({ word: LATE }) : latest.current(f)),
+    [],
+  );
   return (
     <section className="findings" aria-label="findings">
       <h2 aria-live="polite">{n === 0 ? "No findings" : n === 1 ? "1 finding" : `${n} findings`}</h2>
       <ul>
         {piece.findings.map((f, i) => (
-          <li
-            key={i}
-            className={f.severity}
-            onPointerEnter={() => setHover({ names: f.names })}
-            onPointerLeave={() => setHover({ names: [] })}
-          >
-            <span className="sign" title={f.severity}>
-              {SIGN[f.severity]} {f.severity}
-            </span>
-            <span>
-              {f.message}
-              {f.amount && <b> ({f.amount})</b>}. <small>{`${f.rule}; ${f.source}`}</small>{" "}
-              {f.mend && (
-                <Act className="mend" disabled={old} onClick={act(f)}>
-                  {f.mend.label}
-                </Act>
-              )}
-            </span>
-          </li>
+          <Found key={i} f={f} old={old} mend={act} />
         ))}
       </ul>
     </section>

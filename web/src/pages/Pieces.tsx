@@ -28,10 +28,10 @@ export function Pieces({ mode }: { mode: Mode }) {
     if (asked.line) draft.getState().pick(asked.line);
     setOffer(asked);
   }, []);
-  const turn = () => {
+  const turn = useCallback(() => {
     localStorage.setItem("steelk.views", stacked ? "beside" : "stacked");
     setStacked(!stacked);
-  };
+  }, [stacked]);
   const view = result && result.id === piece ? result : undefined;
   // While the start cannot be read, the last picture stays, marked as old.
   const before = lastGood && lastGood.id === piece && lines > 0 ? lastGood : undefined;
@@ -98,14 +98,14 @@ function Waits({ empty, made }: { empty: boolean; made: boolean }) {
 }
 
 /** Begins a size between two things that are clicked. */
-function SizeAct() {
+const SizeAct = memo(function SizeAct() {
   const on = useDraft((d) => d.sizing !== null);
   return (
     <Act onClick={flipSizing} aria-pressed={on}>
       dimension
     </Act>
   );
-}
+});
 
 interface SeenProps {
   seen: "flat" | "bends";

@@ -1,11 +1,11 @@
 import { Chip, type ChipProps } from "@mui/material";
-import type { ReactNode } from "react";
+import { memo, type ReactNode } from "react";
 import { useOf } from "./Field";
 
 type Props = Omit<ChipProps<"button">, "label" | "component" | "children"> & { children: ReactNode };
 
 /** A small thing to do, in the midst of words; its name says which line it is of. */
-export function Act({ children, "aria-label": label, ...rest }: Props) {
+export const Act = memo(function Act({ children, "aria-label": label, ...rest }: Props) {
   const of = useOf();
   const said = label ?? (typeof children === "string" ? children : undefined);
   return (
@@ -18,4 +18,4 @@ export function Act({ children, "aria-label": label, ...rest }: Props) {
       {...rest}
     />
   );
-}
+});
