@@ -41,26 +41,15 @@ export function answer<T>(got: { data?: T; error?: unknown; response: Response }
   throw refusal(got.response.status, got.error as Partial<Problem> | undefined);
 }
 
-/** The problem that a text tells. */
-function told(status: number, text: string): Refusal {
-  try {
-    return refusal(status, JSON.parse(text));
-  } catch {
-    return refusal(status, undefined);
-  }
-}
-
 /** The text of an answer, or its problem thrown. */
 export async function text(r: Response): Promise<string> {
   const body = await r.text();
   if (r.ok) return body;
-  throw told(r.status, body);
-}
-
-/** The data of an answer that is there whole, or its problem thrown. */
-export function dataOf<T>({ status, text }: { status: number; text: string }): T {
-  if (status >= 200 && status < 300) return JSON.parse(text);
-  throw told(status, text);
+  try {
+    throw refusal(r.status, JSON.parse(body));
+  } catch (e) {
+    throw e instanceof Refusal ? e : refusal(r.status, undefined);
+  }
 }
 
 /** What went wrong, for a person. */

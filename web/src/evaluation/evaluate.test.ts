@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import { api } from "../api/client";
 import type { Job } from "../api/types";
 import { draft } from "../document/draft";
 import { evaluateNow } from "./evaluate";
-import * as wire from "./wire";
 
 vi.mock("../document/leftover", () => ({ PAGE: "page" }));
 vi.mock("./decode", () => ({ evaluated: (x: unknown) => x }));
@@ -25,19 +25,22 @@ const settle = () => vi.advanceTimersByTimeAsync(1);
 beforeEach(() => {
   vi.useFakeTimers();
   asked = [];
-  vi.spyOn(wire, "post").mockImplementation(
-    (_, body, __, signal) =>
+  vi.spyOn(api, "POST").mockImplementation(
+    ((_: string, o: { body: Asked; signal: AbortSignal }) =>
       new Promise((go, fail) => {
-        signal.addEventListener("abort", () => fail(new DOMException("aborted", "AbortError")));
-        const tell = (status: number, data: unknown) => go({ status, text: JSON.stringify(data) });
+        o.signal.addEventListener("abort", () => fail(new DOMException("aborted", "AbortError")));
         asked.push({
-          ...(body as Asked),
-          signal,
-          say: (data) => tell(200, data),
-          refuse: (status, more = {}) => tell(status, { title: "no", detail: "mend", ...more }),
+          ...o.body,
+          signal: o.signal,
+          say: (data) => go({ data, response: new Response(null, { status: 200 }) }),
+          refuse: (status, more = {}) =>
+            go({
+              error: { title: "no", detail: "mend", ...more },
+              response: new Response(null, { status }),
+            }),
           lose: () => fail(new TypeError("network")),
         });
-      }),
+      })) as never,
   );
   draft.setState({
     id: "j",

@@ -3,12 +3,10 @@
  * growing pauses.
  */
 
-import { dataOf, Refusal, said } from "../api/client";
-import type { components } from "../api/schema";
+import { answer, api, Refusal, said } from "../api/client";
 import { draft } from "../document/draft";
 import { PAGE } from "../document/leftover";
 import { evaluated } from "./decode";
-import { post } from "./wire";
 
 const NO_ANSWER_MS = 45_000;
 const PAUSES_MS = [400, 800, 1600, 3200, 6400, 12_800];
@@ -59,11 +57,14 @@ async function evaluate(): Promise<void> {
         // Only what stands on the bench comes back with its geometry.
         const body = { job, piece: frame ? "" : piece, frame, brief, geometry: false, list: lists > 0 };
         const ask = async (geometry: boolean) => {
+          const options = {
+            body: { ...body, geometry },
+            headers: { "x-steelk-page": PAGE },
+            signal: running?.signal,
+          };
           // Read, unpacked and shown in a task each: keys and frames go between.
           const next = () => geometry && new Promise((go) => setTimeout(go));
-          const asked = { ...body, geometry };
-          const told = await post("/api/evaluate", asked, { "x-steelk-page": PAGE }, running!.signal);
-          const packed = dataOf<components["schemas"]["Evaluated"]>(told);
+          const packed = answer(await api.POST("/api/evaluate", options));
           await next();
           const got = evaluated(packed);
           await next();
