@@ -68,22 +68,29 @@ fn small_requests_pass_large_ones() {
         })
         .collect();
     std::thread::sleep(Duration::from_millis(200));
-    let (mut slowest, mut asked) = (Duration::ZERO, 0);
-    while flood.iter().any(|f| !f.is_finished()) {
-        let begun = Instant::now();
+    // What is large and done. A small one that waited for its turn among the large would see many of them end,
+    // on a machine of any speed.
+    let done = || flood.iter().filter(|f| f.is_finished()).count();
+    let (mut took, mut passed_by, mut asked) = (Vec::new(), 0, 0);
+    while done() < flood.len() {
+        let (begun, before) = (Instant::now(), done());
         assert_eq!(
             s.post("/api/evaluate", &json!({ "job": strip_job(&format!("{}", 40 + asked)), "piece": "a" })).0,
             200
         );
-        slowest = slowest.max(begun.elapsed());
+        took.push(begun.elapsed());
+        passed_by = passed_by.max(done() - before);
         asked += 1;
         std::thread::sleep(Duration::from_millis(30));
     }
     let all: Vec<u16> = flood.into_iter().map(|f| f.join().unwrap()).collect();
     assert!(all.iter().all(|c| *c == 200 || *c == 503), "{all:?}");
     assert!(asked > 3, "the flood was over too soon to tell: {asked}");
-    // Eight times what a release build needs on an idle machine.
-    assert!(slowest < Duration::from_secs(2), "{slowest:?}");
+    assert!(passed_by <= 3, "{passed_by} large ones ended while a small one waited: {took:?}");
+    took.sort();
+    let usual = took[took.len() / 2];
+    // Twenty times what a release build needs on an idle machine.
+    assert!(usual < Duration::from_millis(200), "{usual:?}");
     #[cfg(target_os = "linux")]
     assert!(peak(&s) < 1_500_000, "{} kB", peak(&s));
 }
