@@ -2,7 +2,7 @@
 //! fold with and their height over the lower face. The true forms of pressed shapes depend on the tool; what
 //! is drawn has the told footprint and height.
 
-use std::f64::consts::TAU;
+use std::f64::consts::{FRAC_PI_2, PI, TAU};
 
 use glam::DVec2;
 
@@ -31,8 +31,10 @@ pub struct Raised {
     pub lines: Vec<[u32; 2]>,
 }
 
-/// Steps along and across a louvre or bead.
-const GRID: (usize, usize) = (16, 6);
+/// Steps across a bead.
+const ACROSS: usize = 6;
+/// Steps down each end of a louvre or bead, by the turn of its curve: between its ends it is straight.
+const END: usize = 6;
 /// Points of a ring, and of a footprint's outline.
 const ROUND: usize = 24;
 /// Rings of a dimple.
@@ -66,7 +68,9 @@ fn raised(shapes: &[PressedMark], zones: &[Zone], thickness: f64) -> Raised {
                 shape.footprint();
                 // Full along the opening on the south side, down to nothing at the north and the ends.
                 let rise = |u: f64, v: f64| (1.0 - v) / 2.0 * (1.0 - u.powi(LOUVRE_ENDS)).max(0.0).sqrt();
-                shape.grid(rise, |_| 1.0, 0);
+                let slices = from_ends(|turn| turn.cos().powf(2.0 / f64::from(LOUVRE_ENDS)));
+                // Straight from the opening to the sheet.
+                shape.grid(&slices, 1, rise, |_| 1.0, 0);
             }
             Pressed::Bead { .. } => {
                 shape.footprint();
@@ -76,7 +80,8 @@ fn raised(shapes: &[PressedMark], zones: &[Zone], thickness: f64) -> Raised {
                     let into = half.x - (u * half.x).abs();
                     if into >= half.y { 1.0 } else { circle((half.y - into) / half.y) }
                 };
-                shape.grid(|_, v| circle(v), width, GRID.1 / 2);
+                let slices = from_ends(|turn| 1.0 - half.y / half.x * (1.0 - turn.cos()));
+                shape.grid(&slices, ACROSS, |_, v| circle(v), width, ACROSS / 2);
             }
         }
     }
@@ -130,6 +135,15 @@ fn circle(v: f64) -> f64 {
     (1.0 - v * v).max(0.0).sqrt()
 }
 
+/// Places along a shape from −1 to 1, close together where its ends turn down: `at` is told the turn from the
+/// very end, where it is 1, to where the straight begins, a quarter of a circle on.
+fn from_ends(at: impl Fn(f64) -> f64) -> Vec<f64> {
+    let end: Vec<f64> = (0..=END).map(|k| at(FRAC_PI_2 * k as f64 / END as f64)).collect();
+    let mut out: Vec<f64> = end.iter().map(|u| -u).chain(end.iter().rev().copied()).collect();
+    out.dedup_by(|a, b| *a - *b < 1e-9);
+    out
+}
+
 struct Shape<'a> {
     mark: &'a PressedMark,
     zone: usize,
@@ -173,17 +187,21 @@ impl Shape<'_> {
         self.out.lines.extend(ring.iter().zip(next).map(|(a, b)| [*a, *b]));
     }
 
-    /// Heights over the footprint: `u` along and `v` across run from −1 to 1, `rise` is a share of the
-    /// height, `width` of the width. The line along `ridge` is drawn.
-    fn grid(&mut self, rise: impl Fn(f64, f64) -> f64, width: impl Fn(f64) -> f64, ridge: usize) {
-        let (along, across) = GRID;
-        let step = |i: usize, of: usize| 2.0 * i as f64 / of as f64 - 1.0;
+    /// Heights over the footprint: `u` along, at `slices`, and `v` across run from −1 to 1, `rise` is a share
+    /// of the height, `width` of the width. The line along `ridge` is drawn.
+    fn grid(
+        &mut self,
+        slices: &[f64],
+        across: usize,
+        rise: impl Fn(f64, f64) -> f64,
+        width: impl Fn(f64) -> f64,
+        ridge: usize,
+    ) {
         let mut rows: Vec<Vec<u32>> = Vec::new();
-        for i in 0..=along {
-            let u = step(i, along);
+        for &u in slices {
             let mut row = Vec::new();
             for k in 0..=across {
-                let v = step(k, across);
+                let v = -(PI * k as f64 / across as f64).cos();
                 let at = self.place(u * self.size.x / 2.0, v * width(u) * self.size.y / 2.0);
                 let z = self.height(rise(u, v) * width(u));
                 row.push(self.point(self.zone, at, z));
@@ -335,8 +353,6 @@ impl Shape<'_> {
 
 #[cfg(test)]
 mod tests {
-    use std::f64::consts::FRAC_PI_2;
-
     use super::*;
     use crate::formed::zones::Kind;
     use ground::geom::Contour;
@@ -389,6 +405,47 @@ mod tests {
                     .chain(r.triangles.iter().flatten())
                     .all(|i| (*i as usize) < r.points.len())
             );
+        }
+    }
+
+    /// Between its points too what is drawn lies near the shape, in a few triangles where it is straight: a
+    /// louvre of 192 was half of what a picture of an enclosure took.
+    #[test]
+    fn few_triangles_lie_near_the_shape() {
+        // Along, across, and which share of the height stands there.
+        type High = fn(f64, f64) -> f64;
+        let louvre: High = |u, v| (6.0 - v) / 12.0 * (1.0 - (u / 30.0).powi(8)).sqrt();
+        let bead: High = |u, v| {
+            let past = (u.abs() - 24.0).max(0.0);
+            let half = (36.0 - past * past).sqrt();
+            (1.0 - (v / half).powi(2)).max(0.0).sqrt() * half / 6.0
+        };
+        let long = Pressed::Louvre { length: 60.0, width: 12.0, height: 5.0, up: true };
+        let round = Pressed::Bead { flat: false, depth: 5.0, width: 12.0, length: 60.0, up: true };
+        for (pressed, high, most) in [(long, louvre, 30), (round, bead, 160)] {
+            let footprint = Contour::rectangle(DVec2::new(-20.0, 14.0), DVec2::new(40.0, 26.0), 0);
+            let r = raised(&[mark(pressed, footprint, 0.0)], &panel(), 2.0);
+            assert!(r.triangles.len() <= most, "{} triangles", r.triangles.len());
+            for t in &r.triangles {
+                let [a, b, c] = t.map(|k| r.points[k as usize]);
+                let at = (a.at + b.at + c.at) / 3.0 - DVec2::new(10.0, 20.0);
+                let drawn = ((a.z + b.z + c.z) / 3.0 - 2.0) / 5.0;
+                // Where it falls steeply, as near as the eye tells along the sheet.
+                let near: Vec<f64> = (0..9)
+                    .map(|k| at + DVec2::new(f64::from(k % 3 - 1), f64::from(k / 3 - 1)) * 0.3)
+                    .map(|p| high(p.x.clamp(-30.0, 30.0), p.y.clamp(-6.0, 6.0)))
+                    .collect();
+                let (low, top) = near.iter().fold((1.0f64, 0.0f64), |(l, t), z| (l.min(*z), t.max(*z)));
+                assert!(drawn > low - 0.06 && drawn < top + 0.06, "{at}: {drawn}, {low} to {top}");
+            }
+            let area: f64 = r
+                .triangles
+                .iter()
+                .map(|t| t.map(|k| r.points[k as usize].at))
+                .map(|[a, b, c]| (b - a).perp_dot(c - a) / 2.0)
+                .sum();
+            let whole = if most == 30 { 60.0 * 12.0 } else { 48.0 * 12.0 + 36.0 * PI };
+            assert!((area / whole - 1.0).abs() < 0.02, "{area} of {whole}");
         }
     }
 
