@@ -6,14 +6,15 @@ import { join } from "node:path";
 import { chromium } from "@playwright/test";
 import { ARGS, PATH } from "./chromium.mjs";
 
-/** Runs `work(page, base, job)`; STEELK names another binary than the release build. */
-export async function withDemo(port, work) {
+/** The binaries that STEELK names, one or more between commas; the release build where it names none. */
+export const BUILDS = (process.env.STEELK ?? "../target/release/steelk").split(",");
+
+/** Runs `work(page, base, job)` with a binary. */
+export async function withDemo(port, work, binary = BUILDS[0]) {
   const folder = await mkdtemp(join(tmpdir(), "steelk-"));
-  const server = spawn(
-    process.env.STEELK ?? "../target/release/steelk",
-    ["demo", "--port", String(port), "--data", join(folder, "s.db")],
-    { stdio: "ignore" },
-  );
+  const server = spawn(binary, ["demo", "--port", String(port), "--data", join(folder, "s.db")], {
+    stdio: "ignore",
+  });
   const base = `http://127.0.0.1:${port}`;
   const browser = await chromium.launch({
     executablePath: PATH,

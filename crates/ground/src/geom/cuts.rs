@@ -142,11 +142,12 @@ fn clusters(all: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Vec
     let grid = Grid::new(&boxes, COINCIDENT);
     let mut group: Vec<usize> = (0..cuts.len()).collect();
     let mut looks = MOST_LOOKS + 64 * cuts.len();
+    let mut near = Vec::new();
     for i in 0..cuts.len() {
         crate::halt::point();
-        let near = grid.near(&boxes[i]);
+        grid.put_near(&boxes[i], &mut near);
         looks = looks.checked_sub(near.len())?;
-        for j in near {
+        for &j in &near {
             let j = j as usize;
             if j > i && boxes[i].near(&boxes[j], COINCIDENT) && root(&mut group, i) != root(&mut group, j) {
                 looks = looks.checked_sub(cuts[i].contour.vertices.len() * cuts[j].contour.vertices.len())?;

@@ -248,12 +248,14 @@ fn webs(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     let grid = Grid::new(&boxes, limits::web_between(m.material, m.t, widest).value);
     let mut thin = Vec::new();
     let mut edge = Vec::new();
+    let mut near = Vec::new();
     for i in 0..contours.len() {
         ground::halt::point();
         if thin.len() > TOLD * 40 {
             break;
         }
-        for j in grid.near(&boxes[i]).into_iter().map(|j| j as usize).filter(|&j| j > i) {
+        grid.put_near(&boxes[i], &mut near);
+        for j in near.iter().map(|j| *j as usize).filter(|&j| j > i) {
             let narrow = width(i).min(width(j));
             let between = limits::web_between(m.material, m.t, narrow);
             let both = is_drilled(i) && is_drilled(j);
