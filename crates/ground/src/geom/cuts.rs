@@ -2,13 +2,13 @@
 //! only those that overlap one another or the outline go through a boolean, so ten thousand holes cost little
 //! more than their neighbours' look-up.
 
-use crate::geom::ROUNDING;
-use rustc_hash::FxHashMap as HashMap;
+use std::hash::{Hash, Hasher};
 
 use cavalier_contours::polyline::{BooleanOp, BooleanResult, PlineSource, Polyline};
 use glam::DVec2;
+use rustc_hash::{FxHashMap as HashMap, FxHasher};
 
-use super::{Bounds, COINCIDENT, Contour, Grid, Segment, closest, crosses};
+use super::{Bounds, COINCIDENT, Contour, Grid, ROUNDING, Segment, closest, crosses};
 
 /// A shape to cut, told apart by `source` (the caller's index).
 #[derive(Clone, Debug)]
@@ -119,25 +119,30 @@ fn apply(out: &mut CutOutcome, sides: &[(Bounds, Segment)], contour: Contour, so
 /// entangled to be worked out.
 fn clusters(all: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Vec<u32>)>> {
     // The same cut said twice in one place is one.
-    let mut twins: Vec<Vec<u32>> = Vec::with_capacity(all.len());
     let mut cuts: Vec<&Cut> = Vec::with_capacity(all.len());
-    let mut known: HashMap<Vec<[i64; 3]>, usize> =
-        HashMap::with_capacity_and_hasher(all.len(), Default::default());
+    // Which of them, and who said it.
+    let mut said: Vec<(usize, u32)> = Vec::with_capacity(all.len());
+    let mut known: HashMap<u64, usize> = HashMap::with_capacity_and_hasher(all.len(), Default::default());
     for c in all {
         crate::halt::often();
-        let key = c
-            .contour
-            .vertices
-            .iter()
-            .map(|v| [v.p.x, v.p.y, v.bulge].map(|n| (n * 1e7).round() as i64))
-            .collect();
-        let at = *known.entry(key).or_insert(cuts.len());
-        if at == cuts.len() {
-            cuts.push(c);
-            twins.push(Vec::new());
-        }
-        twins[at].push(c.source);
+        let mut hasher = FxHasher::default();
+        rounded(&c.contour).for_each(|v| v.hash(&mut hasher));
+        let mut key = hasher.finish();
+        let at = loop {
+            match known.get(&key) {
+                Some(&at) if rounded(&cuts[at].contour).eq(rounded(&c.contour)) => break at,
+                // Another cut has this key by chance.
+                Some(_) => key = key.wrapping_add(1),
+                None => {
+                    known.insert(key, cuts.len());
+                    cuts.push(c);
+                    break cuts.len() - 1;
+                }
+            }
+        };
+        said.push((at, c.source));
     }
+    said.sort_by_key(|s| s.0);
     let boxes: Vec<Bounds> = cuts.iter().map(|c| c.contour.bounds()).collect();
     let grid = Grid::new(&boxes, COINCIDENT);
     let mut group: Vec<usize> = (0..cuts.len()).collect();
@@ -158,21 +163,31 @@ fn clusters(all: &[Cut], dropped: &mut Vec<Contour>) -> Option<Vec<(Contour, Vec
             }
         }
     }
-    let mut members: Vec<Vec<usize>> = vec![Vec::new(); cuts.len()];
+    let mut members: Vec<(usize, usize)> = Vec::with_capacity(cuts.len());
     for i in 0..cuts.len() {
         crate::halt::point();
-        members[root(&mut group, i)].push(i);
+        members.push((root(&mut group, i), i));
     }
-    let mut out = Vec::new();
-    for list in members.into_iter().filter(|l| !l.is_empty()) {
+    members.sort_unstable();
+    let mut out = Vec::with_capacity(cuts.len());
+    for list in members.chunk_by(|a, b| a.0 == b.0) {
         if list.len() > MOST_JOINED {
             return None;
         }
-        let sources: Vec<u32> = list.iter().flat_map(|&i| twins[i].iter().copied()).collect();
-        let parts: Vec<Contour> = list.iter().map(|&i| cuts[i].contour.clone()).collect();
+        let by = |i: usize| {
+            let from = said.partition_point(|s| s.0 < i);
+            said[from..].iter().take_while(move |s| s.0 == i).map(|s| s.1)
+        };
+        let sources: Vec<u32> = list.iter().flat_map(|m| by(m.1)).collect();
+        let parts: Vec<Contour> = list.iter().map(|m| cuts[m.1].contour.clone()).collect();
         out.extend(union(parts, dropped).into_iter().map(|joined| (joined, sources.clone())));
     }
     Some(out)
+}
+
+/// What two contours have alike that are the same within a ten-millionth.
+fn rounded(c: &Contour) -> impl Iterator<Item = [i64; 3]> {
+    c.vertices.iter().map(|v| [v.p.x, v.p.y, v.bulge].map(|n| (n * 1e7).round() as i64))
 }
 
 fn root(group: &mut [usize], mut i: usize) -> usize {

@@ -16,6 +16,9 @@ const TOLD: usize = 5;
 
 pub fn check(m: &PieceContext, result: &PieceResult, out: &mut Vec<Finding>) {
     let bores = &result.flat.bores;
+    if bores.is_empty() {
+        return;
+    }
     let mut found: Vec<Finding> = Vec::new();
     let mut lines: Vec<&str> = Vec::new();
     // Copies of one hole are the same in this: told once a line.
