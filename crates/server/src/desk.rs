@@ -42,8 +42,8 @@ type Permit = Arc<Mutex<Option<OwnedSemaphorePermit>>>;
 pub struct Desk {
     small: Arc<Semaphore>,
     large: Arc<Semaphore>,
-    /// Large work that has not begun waits here, one of it in the lane: what moves over stands behind that one
-    /// alone.
+    /// Large work that has not begun waits here, one of it in the lane: what moves over stands behind that
+    /// one alone.
     door: Semaphore,
     /// Work in hand, by client.
     newest: Mutex<HashMap<String, Stop>>,
@@ -283,8 +283,8 @@ mod tests {
         points();
     }
 
-    /// A machine that stands still for a moment makes small work look large: it must not wait for all who came
-    /// later than it and have not begun. (Once, a keystroke's figures came 2.4 s late so.)
+    /// A machine that stands still for a moment makes small work look large: it must not wait for all who
+    /// came later than it and have not begun. (Once, a keystroke's figures came 2.4 s late so.)
     #[test]
     fn what_turns_out_large_goes_before_large_work_that_has_not_begun() {
         let order = Arc::new(Mutex::new(Vec::new()));

@@ -68,8 +68,8 @@ fn small_requests_pass_large_ones() {
         })
         .collect();
     std::thread::sleep(Duration::from_millis(200));
-    // What is large and done. A small one that waited for its turn among the large would see many of them end,
-    // on a machine of any speed.
+    // What is large and done. A small one that waited for its turn among the large would see many of them
+    // end, on a machine of any speed.
     let done = || flood.iter().filter(|f| f.is_finished()).count();
     let (mut took, mut passed_by, mut asked) = (Vec::new(), 0, 0);
     while done() < flood.len() {

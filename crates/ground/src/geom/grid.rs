@@ -1,5 +1,5 @@
-//! Finds neighbours among many boxes: a uniform grid. Its cells lie in one list, in rows where boxes fill them,
-//! hashed where they are far apart.
+//! Finds neighbours among many boxes: a uniform grid. Its cells lie in one list, in rows where boxes fill
+//! them, hashed where they are far apart.
 
 use rustc_hash::FxHashMap as HashMap;
 
