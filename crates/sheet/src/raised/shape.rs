@@ -10,9 +10,9 @@ use super::{Raised, Stand};
 use crate::formed::zones::Zone;
 use crate::result::PressedMark;
 
-/// Steps across a bead.
+/// Steps across what is round across.
 pub(super) const ACROSS: usize = 6;
-/// Steps down each end of a louvre or bead, by the turn of its curve: between its ends it is straight.
+/// Steps down each end of what is pressed long, by the turn of its curve: between its ends it is straight.
 const END: usize = 6;
 /// Points of a ring, and of a footprint's outline.
 const ROUND: usize = 24;
