@@ -284,7 +284,7 @@ mod tests {
     }
 
     /// A machine that stands still for a moment makes small work look large: it must not wait for all who
-    /// came later than it and have not begun. (Once, a keystroke's figures came 2.4 s late so.)
+    /// came later than it and have not begun.
     #[test]
     fn what_turns_out_large_goes_before_large_work_that_has_not_begun() {
         let order = Arc::new(Mutex::new(Vec::new()));
